@@ -1,0 +1,13 @@
+import type { NextConfig } from 'next';
+
+const config: NextConfig = {
+  poweredByHeader: false,
+  reactStrictMode: true,
+  // The front door is the only way in; it has checked the origin already, also of development requests.
+  allowedDevOrigins: ['127.0.0.1', 'localhost'],
+  serverExternalPackages: ['better-sqlite3', 're2js'],
+  // Every panel address shows the same page; which one it is, the page reads from its address.
+  rewrites: async () => [{ source: '/panel/:path*', destination: '/panel' }],
+};
+
+export default config;

@@ -1,0 +1,36 @@
+// Builds the program: Next.js into .next, the processes into dist, and the panel's shell for the front door.
+import { copyFileSync, existsSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { build } from 'esbuild';
+import { fail, root, run } from './lib.mjs';
+
+rmSync(join(root, 'dist'), { recursive: true, force: true });
+await build({
+  absWorkingDir: root,
+  entryPoints: {
+    supervisor: 'src/server/supervisor.ts',
+    'engine-main': 'src/server/engine-main.ts',
+    'next-main': 'src/server/next-main.ts',
+    'standins-main': 'src/server/standins-main.ts',
+    'prepare-main': 'src/server/prepare-main.ts',
+    'as-run-worker': 'src/engine/as-run-worker.ts',
+    'show-worker': 'src/engine/show-worker.ts',
+  },
+  outdir: 'dist',
+  bundle: true,
+  splitting: true,
+  chunkNames: 'chunk-[hash]',
+  platform: 'node',
+  format: 'esm',
+  target: 'node20',
+  packages: 'external',
+  sourcemap: true,
+  logLevel: 'warning',
+});
+const env = { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' };
+if (!run(process.execPath, ['node_modules/next/dist/bin/next', 'build'], { env })) fail('Next.js did not build.');
+
+// The panel's page is the same for every panel, so that the front door can serve it while Next.js is away.
+const shell = join(root, '.next/server/app/panel.html');
+if (!existsSync(shell)) fail('The panel page was not prerendered: something in it depends on the request.');
+copyFileSync(shell, join(root, 'dist/panel-shell.html'));

@@ -1,0 +1,1 @@
+export { problemsOf, type ShowProblem } from './problems';

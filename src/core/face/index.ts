@@ -1,0 +1,1 @@
+export { formatLabel, parseLabel, readingsOfLabel, renderLabel, type FaceSegment, type LabelError } from './label';

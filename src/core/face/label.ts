@@ -1,0 +1,102 @@
+import { fail, ok, type Result, type Scalar } from '../result';
+import type { LabelSegment, ReadingRef } from '../show';
+import { resolveReading } from '../show';
+import type { Freshness, Reading } from '../reading';
+
+/**
+ * Labels. A person types `Lane {SW1.input[3].name}`; stored are segments that name the device by id, so that a new tag
+ * breaks nothing. `{{` and `}}` stand for the braces themselves.
+ */
+
+export interface LabelError {
+  /** Position in the typed text, in UTF-16 units from 0. */
+  readonly offset: number;
+  readonly message: string;
+}
+
+/** Reads a typed label. `deviceByTag` gives the id of the device with a tag. */
+export function parseLabel(
+  typed: string,
+  deviceByTag: (tag: string) => string | undefined,
+): Result<LabelSegment[], LabelError> {
+  const segments: LabelSegment[] = [];
+  let text = '';
+  const flush = () => {
+    if (text) segments.push({ text });
+    text = '';
+  };
+  for (let i = 0; i < typed.length; i += 1) {
+    const c = typed[i];
+    if ((c === '{' || c === '}') && typed[i + 1] === c) {
+      text += c;
+      i += 1;
+    } else if (c === '}') {
+      return fail({ offset: i, message: 'This “}” has no “{”. Write “}}” for the character itself.' });
+    } else if (c === '{') {
+      const end = typed.indexOf('}', i);
+      if (end === -1) return fail({ offset: i, message: 'This “{” has no “}”. Write “{{” for the character itself.' });
+      const reference = readReference(typed.slice(i + 1, end), deviceByTag);
+      if (!reference.ok) return fail({ offset: i, message: reference.error });
+      flush();
+      segments.push({ reading: reference.value });
+      i = end;
+    } else {
+      text += c;
+    }
+  }
+  flush();
+  return ok(segments);
+}
+
+const referencePattern = /^([A-Za-z][A-Za-z0-9_]*)\.([A-Za-z][A-Za-z0-9_.[\]$]*)$/;
+
+function readReference(source: string, deviceByTag: (tag: string) => string | undefined): Result<ReadingRef, string> {
+  const match = referencePattern.exec(source.trim());
+  if (!match) return fail('Expected a device and one of its readings, such as {SW1.program}.');
+  const [, tag = '', key = ''] = match;
+  const device = deviceByTag(tag);
+  return device ? ok({ device, key }) : fail(`There is no device with the tag “${tag}”.`);
+}
+
+/** The text that a person would type for these segments. */
+export function formatLabel(segments: readonly LabelSegment[], tagOf: (deviceId: string) => string | undefined): string {
+  return segments
+    .map((segment) =>
+      'text' in segment
+        ? segment.text.replaceAll('{', '{{').replaceAll('}', '}}')
+        : `{${tagOf(segment.reading.device) ?? 'missing'}.${segment.reading.key}}`,
+    )
+    .join('');
+}
+
+/** A piece of a label as shown; `doubt` says that the reading in it is not fresh. */
+export interface FaceSegment {
+  readonly text: string;
+  readonly doubt?: Exclude<Freshness, 'fresh'>;
+}
+
+/**
+ * The label as it is shown now. A reading that is not fresh keeps the text it last had, marked as doubtful; one that
+ * was never known shows a dash.
+ */
+export function renderLabel(
+  segments: readonly LabelSegment[],
+  values: Readonly<Record<string, Scalar>>,
+  readingNow: (ref: ReadingRef) => Reading | undefined,
+): FaceSegment[] {
+  return segments.map((segment): FaceSegment => {
+    if ('text' in segment) return { text: segment.text };
+    const reading = readingNow(resolveReading(segment.reading, values));
+    if (!reading || reading.value === undefined) return { text: '–', doubt: 'unknown' };
+    const text = String(reading.value);
+    return reading.freshness === 'fresh' ? { text } : { text, doubt: reading.freshness };
+  });
+}
+
+/** The readings that a label shows, resolved with the control's values. */
+export function readingsOfLabel(
+  segments: readonly LabelSegment[],
+  values: Readonly<Record<string, Scalar>>,
+): ReadingRef[] {
+  return segments.flatMap((segment) => ('reading' in segment ? [resolveReading(segment.reading, values)] : []));
+}

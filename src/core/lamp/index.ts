@@ -1,0 +1,2 @@
+export { ReadingIndex } from './reading-index';
+export { lampNow, readingsOfLamps, type Lamp } from './rules';

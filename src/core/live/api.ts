@@ -1,0 +1,69 @@
+import { z } from 'zod';
+import { scalarSchema } from '../driver';
+import { idSchema } from '../show';
+import { gestureSchema, pressIdSchema } from './requests';
+
+/** The bodies of the HTTP API for automation. The OpenAPI document is made from these. */
+
+const outcomeSchema = z.enum(['sent', 'confirmed', 'late', 'refused', 'lost', 'skipped']);
+
+export const pressRequestSchema = z.strictObject({
+  page: idSchema.describe('Id of the page.'),
+  control: idSchema.describe('Id of the control on that page.'),
+  gesture: gestureSchema.default('tap').describe('What is done to the control.'),
+  id: pressIdSchema.optional().describe('An id of your own: a press with an id that was used before acts no second time.'),
+});
+
+export const pressResponseSchema = z.object({
+  id: z.string(),
+  outcome: outcomeSchema,
+  ms: z.number().describe('From the press to its outcome, in milliseconds.'),
+  reason: z.string().optional(),
+  sends: z.array(
+    z.object({
+      device: z.string().describe('Tag of the device.'),
+      command: z.string(),
+      text: z.string(),
+      outcome: outcomeSchema,
+      ms: z.number(),
+      reason: z.string().optional(),
+    }),
+  ),
+});
+
+const linkSchema = z.object({ word: z.string(), cause: z.string().optional(), detail: z.string().optional() });
+
+export const healthResponseSchema = z.object({
+  ok: z.boolean().describe('True when every process runs and every enabled device is up.'),
+  aim: z.enum(['live', 'dry']),
+  processes: z.array(
+    z.object({ name: z.string(), state: z.enum(['running', 'starting', 'waiting', 'stopped']), pid: z.number().optional(), restarts: z.number() }),
+  ),
+  links: z.array(z.object({ device: z.string(), tag: z.string(), name: z.string(), link: linkSchema, since: z.number() })),
+  recording: z.boolean().describe('False when the as-run cannot be written.'),
+});
+
+export const readingsResponseSchema = z.object({
+  readings: z.array(
+    z.object({
+      device: z.string().describe('Tag of the device.'),
+      key: z.string(),
+      value: scalarSchema.optional(),
+      at: z.number().optional().describe('When it was last reported, in milliseconds since 1970.'),
+      freshness: z.enum(['fresh', 'stale', 'unknown']),
+    }),
+  ),
+});
+
+export const errorResponseSchema = z.object({
+  error: z.object({
+    code: z.string(),
+    message: z.string(),
+    field: z.string().optional().describe('The field at fault, where there is one.'),
+  }),
+});
+
+export type PressResponse = z.infer<typeof pressResponseSchema>;
+export type HealthResponse = z.infer<typeof healthResponseSchema>;
+export type ReadingsResponse = z.infer<typeof readingsResponseSchema>;
+export type ErrorResponse = z.infer<typeof errorResponseSchema>;

@@ -1,0 +1,30 @@
+export {
+  errorResponseSchema,
+  healthResponseSchema,
+  pressRequestSchema,
+  pressResponseSchema,
+  readingsResponseSchema,
+  type ErrorResponse,
+  type HealthResponse,
+  type PressResponse,
+  type ReadingsResponse,
+} from './api';
+export { applyDiff, keptRows, type MapDiff, type PageDiff, type ReadingsDiff, type RowsDiff, type StatusDiff } from './diff';
+export type { PressReport, ServerMessage } from './messages';
+export { aimSchema, clientMessageSchema, gestureSchema, type ClientMessage, type Gesture } from './requests';
+export type {
+  Aim,
+  AsRunRow,
+  AsRunSend,
+  ControlView,
+  DeviceStatus,
+  FaceView,
+  HeadView,
+  PageLayout,
+  PageView,
+  ReadingsView,
+  RowsView,
+  StatusView,
+  WireRow,
+} from './topics';
+export { openApiDocument } from './openapi';

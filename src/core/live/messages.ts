@@ -1,0 +1,26 @@
+import type { Outcome } from '../session';
+
+/** What the engine says to a panel or a desk over `/live`. One JSON text a message. */
+export type ServerMessage =
+  /** First of all: which start of the engine this is, and its clock. */
+  | { readonly t: 'hello'; readonly engine: string; readonly now: number }
+  /** A topic whole, as number `n` of its sequence. */
+  | { readonly t: 'whole'; readonly topic: string; readonly n: number; readonly data: unknown }
+  /** What has changed since number `n - 1`. Who missed that asks for the whole again. */
+  | { readonly t: 'diff'; readonly topic: string; readonly n: number; readonly data: unknown }
+  /** There is no such topic (any more), or not for this client. */
+  | { readonly t: 'none'; readonly topic: string }
+  | PressReport
+  | { readonly t: 'error'; readonly message: string }
+  | { readonly t: 'pong' };
+
+/** How a press stands. A final outcome comes once; a note may follow it. */
+export interface PressReport {
+  readonly t: 'press';
+  readonly id: string;
+  readonly outcome: Outcome;
+  readonly ms: number;
+  readonly reason?: string;
+  /** A report that came after the outcome `late` was given. */
+  readonly note?: string;
+}

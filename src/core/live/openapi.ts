@@ -1,0 +1,77 @@
+import { z } from 'zod';
+import { errorResponseSchema, healthResponseSchema, pressRequestSchema, pressResponseSchema, readingsResponseSchema } from './api';
+
+const schemas = {
+  PressRequest: pressRequestSchema,
+  PressResponse: pressResponseSchema,
+  Health: healthResponseSchema,
+  Readings: readingsResponseSchema,
+  Error: errorResponseSchema,
+};
+
+const json = (name: keyof typeof schemas, description: string) => ({
+  description,
+  content: { 'application/json': { schema: { $ref: `#/components/schemas/${name}` } } },
+});
+
+const refusals = {
+  '401': json('Error', 'The access key is missing or wrong.'),
+  '403': json('Error', 'A foreign host name or origin, or not allowed for this client.'),
+};
+
+/** The OpenAPI 3.1 document of the HTTP API, made from the schemas that the engine checks with. */
+export function openApiDocument(version: string): unknown {
+  return {
+    openapi: '3.1.0',
+    info: {
+      title: 'Sorrelfinch automation',
+      version,
+      description: 'Press controls and read what the devices report. From another computer an access key is needed, as a bearer token.',
+    },
+    servers: [{ url: '/' }],
+    security: [{}, { accessKey: [] }],
+    paths: {
+      '/api/health': {
+        get: {
+          operationId: 'getHealth',
+          summary: 'The state of each process and of each link.',
+          responses: { '200': json('Health', 'The state now. `ok` tells whether all is well.'), ...refusals },
+        },
+      },
+      '/api/readings': {
+        get: {
+          operationId: 'getReadings',
+          summary: 'Everything that the devices report, with its freshness.',
+          parameters: [
+            { name: 'device', in: 'query', required: false, schema: { type: 'string' }, description: 'Only of the device with this tag.' },
+          ],
+          responses: { '200': json('Readings', 'The readings now.'), '404': json('Error', 'There is no such device.'), ...refusals },
+        },
+      },
+      '/api/press': {
+        post: {
+          operationId: 'press',
+          summary: 'Presses a control and answers when the outcome is known.',
+          requestBody: { required: true, content: { 'application/json': { schema: { $ref: '#/components/schemas/PressRequest' } } } },
+          responses: {
+            '200': json('PressResponse', 'The outcome, whatever it is.'),
+            '400': json('Error', 'The body is wrong; `field` names where.'),
+            '404': json('Error', 'There is no such page or control.'),
+            '413': json('Error', 'The body is too long.'),
+            '415': json('Error', 'The body is not JSON.'),
+            ...refusals,
+          },
+        },
+      },
+    },
+    components: {
+      securitySchemes: { accessKey: { type: 'http', scheme: 'bearer' } },
+      schemas: Object.fromEntries(Object.entries(schemas).map(([name, schema]) => [name, schemaOf(name, schema)])),
+    },
+  };
+}
+
+function schemaOf(name: string, schema: z.ZodType): unknown {
+  const { $schema: _, ...rest } = z.toJSONSchema(schema, { io: name.endsWith('Request') ? 'input' : 'output' }) as Record<string, unknown>;
+  return rest;
+}

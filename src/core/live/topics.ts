@@ -1,0 +1,127 @@
+import type { FaceSegment } from '../face';
+import type { Lamp } from '../lamp';
+import type { Reading } from '../reading';
+import type { Scalar } from '../result';
+import type { FinalOutcome, Link } from '../session';
+
+/** Where presses go. */
+export type Aim = 'live' | 'dry';
+
+/** The state of one device as everybody may see it. */
+export interface DeviceStatus {
+  readonly tag: string;
+  readonly name: string;
+  readonly role: string;
+  readonly link: Link;
+  /** When the link came into this state, in milliseconds since 1970. */
+  readonly since: number;
+}
+
+/** Topic `status`: what stands in the frame of every screen. */
+export interface StatusView {
+  readonly aim: Aim;
+  readonly show: {
+    readonly name: string;
+    /** The revision in service, or `null` while edits go through at once. */
+    readonly revision: number | null;
+    /** Things in the running show that will not work. */
+    readonly problems: number;
+  };
+  readonly devices: Readonly<Record<string, DeviceStatus>>;
+  readonly pages: readonly { readonly id: string; readonly name: string }[];
+  /** False when the as-run cannot be written. */
+  readonly recording: boolean;
+}
+
+export interface FaceView {
+  readonly segments: readonly FaceSegment[];
+  readonly lamp: Lamp;
+}
+
+export interface ControlView {
+  readonly col: number;
+  readonly row: number;
+  readonly cols: number;
+  readonly rows: number;
+  /** False for a control without a response: it only shows. */
+  readonly pressable: boolean;
+}
+
+export interface PageLayout {
+  readonly id: string;
+  readonly name: string;
+  readonly columns: number;
+  readonly rows: number;
+  readonly note: string;
+  readonly zones: readonly {
+    readonly id: string;
+    readonly title: string;
+    readonly col: number;
+    readonly row: number;
+    readonly cols: number;
+    readonly rows: number;
+  }[];
+}
+
+/** Topic `page:<id>`. */
+export interface PageView {
+  readonly layout: PageLayout;
+  readonly controls: Readonly<Record<string, ControlView>>;
+  readonly faces: Readonly<Record<string, FaceView>>;
+}
+
+/** Topic `readings:<device>`: by reading key. */
+export type ReadingsView = Readonly<Record<string, Reading>>;
+
+/** Topic `wire`: what went to and came from the devices, byte for byte. */
+export interface WireRow {
+  readonly n: number;
+  readonly at: number;
+  readonly device: string;
+  readonly dir: 'out' | 'in' | 'note';
+  /** Two digits a byte. Empty for a note. */
+  readonly hex: string;
+  /** Why it was sent, what was odd about it, or the note itself. */
+  readonly note?: string;
+}
+
+export interface AsRunSend {
+  readonly device: string;
+  readonly command: string;
+  /** The line that was sent, or would have been. */
+  readonly text: string;
+  readonly outcome: FinalOutcome;
+  readonly ms: number;
+  readonly reason?: string;
+}
+
+/** Topic `as-run`: what was pressed, sent, confirmed and changed. */
+export type AsRunRow = { readonly n: number; readonly at: number } & (
+  | {
+      readonly kind: 'press';
+      readonly press: string;
+      readonly who: string;
+      readonly page: string;
+      readonly label: string;
+      readonly aim: Aim;
+      readonly outcome: FinalOutcome;
+      readonly ms: number;
+      readonly reason?: string;
+      readonly sends: readonly AsRunSend[];
+    }
+  | { readonly kind: 'link'; readonly device: string; readonly link: Link }
+  | { readonly kind: 'reading'; readonly device: string; readonly key: string; readonly value: Scalar }
+  | { readonly kind: 'aim'; readonly aim: Aim; readonly who: string }
+  | { readonly kind: 'service'; readonly revision: number | null }
+  | { readonly kind: 'note'; readonly text: string }
+);
+
+/** Topic `head`: the number of the last edit of the show, so that editors know when to look again. */
+export interface HeadView {
+  readonly seq: number;
+}
+
+/** The newest rows of a log, oldest first. */
+export interface RowsView<Row> {
+  readonly rows: readonly Row[];
+}

@@ -1,0 +1,106 @@
+/** The words for the state of a device's link, and why it is not `up`. */
+
+export type LinkWord =
+  | 'off'
+  | 'calling'
+  | 'signing in'
+  | 'syncing'
+  | 'up'
+  | 'silent'
+  | 'down'
+  | 'locked out'
+  | 'occupied'
+  | 'one-way';
+
+export type DownCause =
+  | 'refused'
+  | 'no-answer'
+  | 'unreachable'
+  | 'name-not-found'
+  | 'closed'
+  | 'reset'
+  | 'wrong-greeting'
+  | 'no-greeting'
+  | 'no-sync'
+  | 'silence'
+  | 'not-reading'
+  | 'no-driver'
+  | 'other';
+
+/** What each cause means to a person and what to try next. */
+export const downCauses: Readonly<Record<DownCause, { readonly title: string; readonly tryNext: string }>> = {
+  refused: {
+    title: 'port refused',
+    tryNext: 'The computer is there, but nothing listens on this port. Is the service switched on? Is the port right?',
+  },
+  'no-answer': {
+    title: 'no answer',
+    tryNext: 'Nothing came back from this address. Is the device on, and on this network? Is the address right?',
+  },
+  unreachable: {
+    title: 'no route',
+    tryNext: 'This computer has no way to that network. Check its own address and subnet, and the VLAN of the port.',
+  },
+  'name-not-found': {
+    title: 'name not found',
+    tryNext: 'The host name could not be looked up. Check its spelling, or type the IP address.',
+  },
+  closed: { title: 'closed by the device', tryNext: 'The device ended the connection. Is it restarting?' },
+  reset: { title: 'connection reset', tryNext: 'The connection broke. Was the device restarted or a cable pulled?' },
+  'wrong-greeting': {
+    title: 'something else answers',
+    tryNext: 'What answered does not greet like this kind of device. Is the address, the port or the driver another one?',
+  },
+  'no-greeting': {
+    title: 'no greeting',
+    tryNext: 'The port is open, but the device does not greet. Is the port right? Is the device still starting?',
+  },
+  'no-sync': {
+    title: 'state not reported',
+    tryNext: 'The device greeted but did not report its state. Is its firmware one that the driver knows?',
+  },
+  silence: { title: 'fell silent', tryNext: 'The device stopped answering. Is it busy or has the network dropped?' },
+  'not-reading': {
+    title: 'does not take bytes',
+    tryNext: 'The device no longer reads what is sent to it. It may hang; restart it.',
+  },
+  'no-driver': { title: 'driver missing', tryNext: 'This show names a driver that is not installed here.' },
+  other: { title: 'failed', tryNext: 'See the wire for what was sent and received.' },
+};
+
+/** The state of a link as it is shown and recorded. */
+export interface Link {
+  readonly word: LinkWord;
+  readonly cause?: DownCause;
+  /** More about the cause, for people. */
+  readonly detail?: string;
+}
+
+/** True for the link states in which a press is accepted (the others end it as `lost`). */
+export function acceptsPresses(word: LinkWord): boolean {
+  return word === 'up' || word === 'silent' || word === 'one-way';
+}
+
+/** The cause that an operating-system error code stands for. Decided by code, never by message text. */
+export function causeOfSocketError(code: string | undefined): DownCause {
+  switch (code) {
+    case 'ECONNREFUSED':
+      return 'refused';
+    case 'ETIMEDOUT':
+      return 'no-answer';
+    case 'EHOSTUNREACH':
+    case 'EHOSTDOWN':
+      return 'no-answer';
+    case 'ENETUNREACH':
+    case 'EADDRNOTAVAIL':
+      return 'unreachable';
+    case 'ENOTFOUND':
+    case 'EAI_AGAIN':
+      return 'name-not-found';
+    case 'ECONNRESET':
+    case 'EPIPE':
+      return 'reset';
+    default:
+      return 'other';
+  }
+}

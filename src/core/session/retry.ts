@@ -1,0 +1,17 @@
+import type { DownCause } from './link';
+
+const firstWaitMs = 100;
+
+/**
+ * How long to wait before calling again, in milliseconds: the first retry at once, then growing and jittered, at most
+ * 1 s apart when the port is refused and 5 s otherwise, for ever.
+ *
+ * @param failures consecutive failures since the device last proved itself, at least 1
+ * @param random a number from 0 up to, not including, 1
+ */
+export function retryDelayMs(failures: number, cause: DownCause, random: number): number {
+  if (failures <= 1) return 0;
+  const mostMs = cause === 'refused' || cause === 'closed' || cause === 'reset' ? 1000 : 5000;
+  const grownMs = Math.min(mostMs, firstWaitMs * 2 ** Math.min(failures - 2, 10));
+  return Math.round(grownMs * (0.5 + 0.5 * random));
+}

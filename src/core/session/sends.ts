@@ -1,0 +1,156 @@
+import type { Scalar } from '../result';
+import type { Expectation } from '../driver';
+import type { FinalOutcome } from './outcome';
+
+/**
+ * The sends of one device that are not finished: what each waits for, and how it ends. Pure: the runner tells it what
+ * was sent, what came back and what time it is.
+ */
+export interface OpenSend {
+  readonly id: string;
+  readonly sentAt: number;
+  readonly deadlineAt: number;
+  /** The device will answer this send, in the order of sending. */
+  readonly answered: boolean;
+  /** What must be reported; `undefined` when only the answer confirms it. */
+  readonly expectations: readonly Expectation[] | undefined;
+  /** Its outcome was already given as `late`; a report that still comes is noted. */
+  readonly late: boolean;
+  readonly accepted: boolean;
+}
+
+export interface SendsState {
+  readonly open: readonly OpenSend[];
+  /** Everything that the device still owes an answer to, oldest first; our own questions have no id. */
+  readonly unanswered: readonly (string | null)[];
+}
+
+export interface SendResult {
+  readonly id: string;
+  readonly outcome: FinalOutcome;
+  /** From sending to the result, in milliseconds. */
+  readonly afterMs: number;
+  readonly reason?: string;
+  /** True when the outcome `late` was given before and this is the report that came afterwards. */
+  readonly note?: boolean;
+}
+
+export interface SendsStep {
+  readonly state: SendsState;
+  readonly results: readonly SendResult[];
+}
+
+export const noSends: SendsState = { open: [], unanswered: [] };
+
+/** How long after its deadline a late report is still noted. */
+const noteWindowMs = 30_000;
+
+type ReadingNow = (key: string) => Scalar | undefined;
+
+const holds = (expectations: readonly Expectation[], readingNow: ReadingNow): boolean =>
+  expectations.every(({ key, equals }) => readingNow(key) === equals);
+
+/**
+ * Enters a send whose bytes have gone out. `readingNow` gives fresh readings only.
+ *
+ * A state that the device freshly reports already confirms the send: at once where the device gives no answers, with
+ * its answer where it does, so that a refusal is not missed.
+ */
+export function begin(
+  state: SendsState,
+  send: Omit<OpenSend, 'late' | 'accepted'>,
+  readingNow: ReadingNow,
+): SendsStep {
+  if (!send.answered && send.expectations && holds(send.expectations, readingNow)) {
+    return { state, results: [{ id: send.id, outcome: 'confirmed', afterMs: 0 }] };
+  }
+  return {
+    state: {
+      open: [...state.open, { ...send, late: false, accepted: false }],
+      unanswered: send.answered ? [...state.unanswered, send.id] : state.unanswered,
+    },
+    results: [],
+  };
+}
+
+/** Enters a question of the session's own (a keep-alive, a poll), so that its answer is not taken for another's. */
+export function beginOwn(state: SendsState): SendsState {
+  return { ...state, unanswered: [...state.unanswered, null] };
+}
+
+/** The device accepted or refused the oldest send that it had not answered. */
+export function onAnswer(
+  state: SendsState,
+  answer: { readonly accepted: true } | { readonly accepted: false; readonly reason: string },
+  now: number,
+  readingNow: ReadingNow,
+): SendsStep {
+  const [oldest, ...unanswered] = state.unanswered;
+  const target = oldest === undefined && !answer.accepted ? state.open[0]?.id : oldest;
+  const send = state.open.find((open) => open.id === target);
+  if (!send) return { state: { ...state, unanswered }, results: [] };
+  const rest = { open: state.open.filter((open) => open !== send), unanswered };
+  if (!answer.accepted) {
+    return { state: rest, results: [result(send, 'refused', now, answer.reason)] };
+  }
+  if (!send.expectations || holds(send.expectations, readingNow)) {
+    return { state: rest, results: [result(send, 'confirmed', now)] };
+  }
+  const open = state.open.map((each) => (each === send ? { ...each, accepted: true } : each));
+  return { state: { open, unanswered }, results: [] };
+}
+
+/** Readings have changed: everything whose effect is now reported is confirmed. */
+export function onReadings(
+  state: SendsState,
+  changed: ReadonlySet<string>,
+  now: number,
+  readingNow: ReadingNow,
+): SendsStep {
+  const results: SendResult[] = [];
+  const open = state.open.filter((send) => {
+    const touched = send.expectations?.some(({ key }) => changed.has(key));
+    if (!touched || !send.expectations || !holds(send.expectations, readingNow)) return true;
+    results.push(result(send, 'confirmed', now));
+    return false;
+  });
+  return results.length === 0 ? { state, results } : { state: { ...state, open }, results };
+}
+
+/** Time has passed: sends beyond their deadline become `late`, and are forgotten some time after that. */
+export function onTime(state: SendsState, now: number): SendsStep {
+  const results: SendResult[] = [];
+  const open = state.open.flatMap((send): OpenSend[] => {
+    if (send.late) return now - send.deadlineAt > noteWindowMs ? [] : [send];
+    if (now < send.deadlineAt) return [send];
+    results.push({
+      id: send.id,
+      outcome: 'late',
+      afterMs: now - send.sentAt,
+      reason: send.accepted ? 'The device accepted it but has not reported the effect.' : 'The device has not reported it in time.',
+    });
+    return [{ ...send, late: true }];
+  });
+  return { state: { ...state, open }, results };
+}
+
+/** The connection is gone: everything open ends as `lost`. */
+export function onLost(state: SendsState, now: number, reason: string): SendsStep {
+  const results = state.open.filter((send) => !send.late).map((send) => result(send, 'lost', now, reason));
+  return { state: noSends, results };
+}
+
+/** When `onTime` has to be called next, or `undefined` when nothing waits. */
+export function nextDeadline(state: SendsState): number | undefined {
+  let next: number | undefined;
+  for (const send of state.open) {
+    const at = send.late ? send.deadlineAt + noteWindowMs + 1 : send.deadlineAt;
+    if (next === undefined || at < next) next = at;
+  }
+  return next;
+}
+
+function result(send: OpenSend, outcome: FinalOutcome, now: number, reason?: string): SendResult {
+  const base = { id: send.id, outcome, afterMs: now - send.sentAt, reason };
+  return send.late ? { ...base, note: true } : base;
+}

@@ -1,0 +1,26 @@
+export { differManifests, type ShowDifference } from './difference';
+export { applyEdit, editSchema, invertEdit, rebaseEdit, type Edit, type EditError, type RecordChange } from './edit';
+export { canonicalJson } from './canonical';
+export {
+  argumentSchema,
+  conditionSchema,
+  idSchema,
+  meaningSchema,
+  meaningWords,
+  recordSchema,
+  tagSchema,
+  type Argument,
+  type Condition,
+  type ControlRecord,
+  type DeviceRecord,
+  type LabelSegment,
+  type LampRule,
+  type Meaning,
+  type PageRecord,
+  type ReadingRef,
+  type RecordKind,
+  type RecordOf,
+  type SendSpec,
+  type ShowRecord,
+} from './records';
+export { readingId, resolveArgument, resolveReading } from './values';

@@ -1,0 +1,21 @@
+import type { Scalar } from '../result';
+import type { Argument, ReadingRef } from './records';
+
+type Values = Readonly<Record<string, Scalar>>;
+
+/** The value of an argument: the literal, or the control's value of that name (`undefined` when it has none). */
+export function resolveArgument(argument: Argument, values: Values): Scalar | undefined {
+  return typeof argument === 'object' ? values[argument.value] : argument;
+}
+
+/** The reading meant, with each `$name` of its key replaced by the control's value of that name. */
+export function resolveReading(ref: ReadingRef, values: Values): ReadingRef {
+  if (!ref.key.includes('$')) return ref;
+  return {
+    device: ref.device,
+    key: ref.key.replace(/\$([a-z][A-Za-z0-9]*)/g, (whole, name: string) => String(values[name] ?? whole)),
+  };
+}
+
+/** One string for a reading of a device, for maps and indexes. */
+export const readingId = (ref: ReadingRef): string => `${ref.device} ${ref.key}`;

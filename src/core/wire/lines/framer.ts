@@ -1,0 +1,126 @@
+/**
+ * Text lines over a byte stream.
+ *
+ * ```
+ *  bytes  N O W SP p r o g r a m SP 3 CR LF N O W ...
+ *         └───────── one frame ─────┘       └ kept until its ending comes
+ * ```
+ */
+
+/** How a line ends when it is sent. On receipt `lf` and `crlf` both take LF with an optional CR before it. */
+export type LineEnding = 'lf' | 'crlf' | 'cr' | 'nul';
+
+export type TextEncodingName = 'utf-8' | 'latin-1';
+
+export type LineFrame =
+  | {
+      readonly kind: 'line';
+      /** The line's bytes without its ending. */
+      readonly bytes: Uint8Array;
+      readonly text: string;
+      /** True when the bytes are not valid in the chosen encoding; `text` then holds U+FFFD in their place. */
+      readonly malformed: boolean;
+    }
+  | { readonly kind: 'overlong' };
+
+export interface LineFramerOptions {
+  readonly ending: LineEnding;
+  readonly encoding: TextEncodingName;
+  /** Longest line in bytes, without its ending. A longer one is dropped up to its ending and reported once. */
+  readonly maxFrameBytes: number;
+}
+
+const LF = 0x0a;
+const CR = 0x0d;
+
+export const endingBytes: Readonly<Record<LineEnding, Uint8Array>> = {
+  lf: Uint8Array.of(LF),
+  crlf: Uint8Array.of(CR, LF),
+  cr: Uint8Array.of(CR),
+  nul: Uint8Array.of(0),
+};
+
+/**
+ * Cuts a byte stream into lines. Never holds more than `maxFrameBytes` + 1 bytes (the one is a CR that may belong to
+ * the ending), and looks at each byte once, however the stream is split.
+ */
+export class LineFramer {
+  private readonly held: Uint8Array;
+  private heldLength = 0;
+  private dropping = false;
+  private readonly terminator: number;
+  private readonly decoder: (bytes: Uint8Array) => { text: string; malformed: boolean };
+
+  constructor(private readonly options: LineFramerOptions) {
+    this.held = new Uint8Array(options.maxFrameBytes + 1);
+    this.terminator = options.ending === 'cr' ? CR : options.ending === 'nul' ? 0 : LF;
+    this.decoder = options.encoding === 'utf-8' ? decodeUtf8 : decodeLatin1;
+  }
+
+  /** Takes the next bytes of the stream and returns every frame that they complete. The chunk is not kept. */
+  push(chunk: Uint8Array): LineFrame[] {
+    const frames: LineFrame[] = [];
+    let start = 0;
+    while (start < chunk.length) {
+      const end = chunk.indexOf(this.terminator, start);
+      if (end === -1) {
+        this.hold(chunk.subarray(start), frames);
+        break;
+      }
+      this.hold(chunk.subarray(start, end), frames);
+      this.finish(frames);
+      start = end + 1;
+    }
+    return frames;
+  }
+
+  private hold(part: Uint8Array, frames: LineFrame[]): void {
+    if (!this.dropping && this.heldLength + part.length <= this.held.length) {
+      this.held.set(part, this.heldLength);
+      this.heldLength += part.length;
+      return;
+    }
+    if (!this.dropping) {
+      this.dropping = true;
+      this.heldLength = 0;
+      frames.push({ kind: 'overlong' });
+    }
+  }
+
+  private finish(frames: LineFrame[]): void {
+    if (this.dropping) {
+      this.dropping = false;
+      return;
+    }
+    let from = 0;
+    let to = this.heldLength;
+    this.heldLength = 0;
+    if (this.terminator === LF && to > 0 && this.held[to - 1] === CR) to -= 1;
+    // A peer that ends with CR LF while CR was chosen leaves the LF at the head of the next line.
+    if (this.terminator === CR && to > 0 && this.held[0] === LF) from = 1;
+    if (to - from > this.options.maxFrameBytes) {
+      frames.push({ kind: 'overlong' });
+      return;
+    }
+    const bytes = this.held.slice(from, to);
+    frames.push({ kind: 'line', bytes, ...this.decoder(bytes) });
+  }
+}
+
+const strictUtf8 = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true });
+const looseUtf8 = new TextDecoder('utf-8', { ignoreBOM: true });
+
+function decodeUtf8(bytes: Uint8Array): { text: string; malformed: boolean } {
+  try {
+    return { text: strictUtf8.decode(bytes), malformed: false };
+  } catch {
+    return { text: looseUtf8.decode(bytes), malformed: true };
+  }
+}
+
+/** ISO/IEC 8859-1 maps each byte to the code point of the same number; nothing can be malformed. */
+function decodeLatin1(bytes: Uint8Array): { text: string; malformed: boolean } {
+  let text = '';
+  for (const byte of bytes) text += String.fromCharCode(byte);
+  return { text, malformed: false };
+}

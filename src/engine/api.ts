@@ -1,0 +1,129 @@
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import { openApiDocument, pressRequestSchema, type ErrorResponse, type HealthResponse, type PressResponse, type ReadingsResponse } from '../core/live';
+import type { Principal } from './gate';
+import type { Presses } from './presses';
+
+/** What the HTTP API for automation needs of the engine. */
+export interface ApiSource {
+  readonly health: () => HealthResponse;
+  /** `undefined` when there is no device with this tag. */
+  readonly readings: (tag: string | undefined) => ReadingsResponse | undefined;
+  readonly presses: Presses;
+  readonly hasPage: (id: string) => boolean;
+  readonly newId: () => string;
+}
+
+const maxBodyBytes = 64 * 1024;
+const bodyDeadlineMs = 5000;
+
+class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+    readonly field?: string,
+  ) {
+    super(message);
+  }
+}
+
+/** Answers `/api/*`. Never rejects: what goes wrong becomes an answer without a stack trace. */
+export async function answerApi(source: ApiSource, principal: Principal, req: IncomingMessage, res: ServerResponse): Promise<void> {
+  try {
+    const body = await route(source, principal, req);
+    reply(res, 200, body);
+  } catch (error) {
+    const known = error instanceof ApiError ? error : new ApiError(500, 'failed', 'The engine could not answer this.');
+    const answer: ErrorResponse = { error: { code: known.code, message: known.message, field: known.field } };
+    if (known.status === 405) res.setHeader('allow', known.field ?? 'GET');
+    // The rest of a body that was refused is not read; the connection ends with the answer.
+    if (known.status === 413) res.setHeader('connection', 'close');
+    reply(res, known.status, answer);
+  }
+}
+
+async function route(source: ApiSource, principal: Principal, req: IncomingMessage): Promise<unknown> {
+  const url = new URL(req.url ?? '/', 'http://localhost');
+  if (principal.kind === 'panel') throw new ApiError(403, 'not-allowed', 'A panel cannot use the automation interface.');
+  switch (url.pathname) {
+    case '/api/health':
+      allow(req, 'GET');
+      return source.health();
+    case '/api/readings': {
+      allow(req, 'GET');
+      const tag = url.searchParams.get('device') ?? undefined;
+      const readings = source.readings(tag);
+      if (!readings) throw new ApiError(404, 'no-such-device', `There is no device with the tag “${tag}”.`, 'device');
+      return readings;
+    }
+    case '/api/press':
+      allow(req, 'POST');
+      return press(source, principal, await readJson(req));
+    case '/api/openapi.json':
+      allow(req, 'GET');
+      return openApiDocument('1');
+    default:
+      throw new ApiError(404, 'no-such-route', `There is nothing at ${url.pathname}. /api/openapi.json lists what there is.`);
+  }
+}
+
+function allow(req: IncomingMessage, method: 'GET' | 'POST'): void {
+  if (req.method !== method) throw new ApiError(405, 'wrong-method', `Use ${method} here.`, method);
+}
+
+function press(source: ApiSource, principal: Principal, body: unknown): Promise<PressResponse> {
+  const parsed = pressRequestSchema.safeParse(body);
+  if (!parsed.success) {
+    const [issue] = parsed.error.issues;
+    const unknown = issue?.code === 'unrecognized_keys' ? issue.keys[0] : undefined;
+    const field = unknown ?? (issue?.path.join('.') || 'body');
+    throw new ApiError(400, 'bad-input', `${field}: ${issue?.message ?? 'not understood'}`, field);
+  }
+  const { page, control, gesture, id = source.newId() } = parsed.data;
+  if (!source.hasPage(page)) throw new ApiError(404, 'no-such-page', `There is no page “${page}” in the running show.`, 'page');
+  if (!source.presses.find(page, control)) {
+    throw new ApiError(404, 'no-such-control', `There is no control “${control}” on this page.`, 'control');
+  }
+  return new Promise((resolve) => {
+    source.presses.press({ id, page, control, gesture, who: principal.kind }, (report) => {
+      if (!('sends' in report)) return;
+      const { outcome, ms, reason, sends } = report;
+      resolve({ id, outcome, ms, reason, sends: [...sends] });
+    });
+  });
+}
+
+async function readJson(req: IncomingMessage): Promise<unknown> {
+  if (!/^application\/json\b/i.test(req.headers['content-type'] ?? '')) {
+    throw new ApiError(415, 'not-json', 'Send the body as application/json.');
+  }
+  const chunks: Buffer[] = [];
+  let bytes = 0;
+  const deadline = setTimeout(() => req.destroy(), bodyDeadlineMs);
+  try {
+    for await (const chunk of req as AsyncIterable<Buffer>) {
+      bytes += chunk.length;
+      if (bytes > maxBodyBytes) throw new ApiError(413, 'too-long', `The body may have ${maxBodyBytes} bytes at most.`);
+      chunks.push(chunk);
+    }
+  } finally {
+    clearTimeout(deadline);
+  }
+  try {
+    return JSON.parse(Buffer.concat(chunks).toString('utf8'));
+  } catch {
+    throw new ApiError(400, 'not-json', 'The body is not valid JSON.', 'body');
+  }
+}
+
+function reply(res: ServerResponse, status: number, body: unknown): void {
+  if (res.headersSent || res.destroyed) return;
+  const text = JSON.stringify(body);
+  res.writeHead(status, {
+    'content-type': 'application/json; charset=utf-8',
+    'content-length': Buffer.byteLength(text),
+    'cache-control': 'no-store',
+    'x-content-type-options': 'nosniff',
+  });
+  res.end(text);
+}

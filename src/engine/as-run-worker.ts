@@ -1,0 +1,50 @@
+import { parentPort, workerData } from 'node:worker_threads';
+import type { AsRunRow } from '../core/live';
+import { newestAsRun, openAsRun, pruneAsRun, readEngineState, StoreError, writeAsRun, writeEngineState } from '../store';
+
+/**
+ * The only writer of as-run.db. It runs in a thread of its own, because a database write that waits for the disk would
+ * hold the engine up.
+ */
+
+export type AsRunOrder =
+  | { readonly type: 'rows'; readonly rows: readonly AsRunRow[] }
+  | { readonly type: 'aim'; readonly aim: string }
+  | { readonly type: 'close' };
+
+export type AsRunNews =
+  | { readonly type: 'ready'; readonly newest: readonly AsRunRow[]; readonly aim: string | undefined }
+  | { readonly type: 'written'; readonly upTo: number }
+  | { readonly type: 'failed'; readonly message: string };
+
+const retention = { maxRows: 200_000, maxAgeMs: 30 * 24 * 3600 * 1000 };
+const { dataDir, keep } = workerData as { dataDir: string; keep: number };
+const tell = (news: AsRunNews) => parentPort?.postMessage(news);
+
+const { db, close } = openAsRun(dataDir);
+pruneAsRun(db, retention, Date.now());
+tell({ type: 'ready', newest: newestAsRun(db, keep), aim: readEngineState(db, 'aim') });
+
+let sincePruned = 0;
+
+parentPort?.on('message', (order: AsRunOrder) => {
+  try {
+    switch (order.type) {
+      case 'rows':
+        writeAsRun(db, order.rows);
+        sincePruned += order.rows.length;
+        if (sincePruned > 2000) {
+          pruneAsRun(db, retention, Date.now());
+          sincePruned = 0;
+        }
+        return tell({ type: 'written', upTo: order.rows.at(-1)?.n ?? 0 });
+      case 'aim':
+        return writeEngineState(db, 'aim', order.aim);
+      case 'close':
+        close();
+        return process.exit(0);
+    }
+  } catch (error) {
+    tell({ type: 'failed', message: error instanceof StoreError ? error.message : 'The as-run could not be written.' });
+  }
+});

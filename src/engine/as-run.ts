@@ -1,0 +1,147 @@
+import type { Worker } from 'node:worker_threads';
+import { keptRows, type Aim, type AsRunRow, type RowsView } from '../core/live';
+import type { AsRunNews, AsRunOrder } from './as-run-worker';
+import { startWorker } from './worker-file';
+
+type Unnumbered<Row> = Row extends unknown ? Omit<Row, 'n' | 'at'> : never;
+export type AsRunEntry = Unnumbered<AsRunRow>;
+
+const batchMs = 200;
+const maxWaiting = 20_000;
+
+/**
+ * The record of what was pressed, sent, confirmed and changed. Rows are numbered here, kept for the screens, and handed
+ * in batches to the worker that writes them. When that fails the engine goes on, and says so.
+ */
+export class AsRun {
+  private rows: AsRunRow[] = [];
+  private waiting: AsRunRow[] = [];
+  /** Handed to the worker and not yet said to be written: sent again when the worker has to be started anew. */
+  private inFlight: AsRunRow[] = [];
+  private nextN = 1;
+  private worker: Worker | undefined;
+  private batch: NodeJS.Timeout | undefined;
+  private restart: NodeJS.Timeout | undefined;
+  private readonly lastReadings = new Map<string, AsRunEntry & { kind: 'reading' }>();
+  private stopped = false;
+  private isRecording = false;
+
+  /** @param onRows told of each batch of new rows, for the screens; @param onRecording when writing starts or fails */
+  constructor(
+    private readonly dataDir: string,
+    private readonly onRows: (rows: readonly AsRunRow[]) => void,
+    private readonly onRecording: (recording: boolean) => void,
+  ) {}
+
+  get recording(): boolean {
+    return this.isRecording;
+  }
+
+  get view(): RowsView<AsRunRow> {
+    return { rows: this.rows };
+  }
+
+  /** Opens the record. Resolves with the aim of the last run, or after a while without it when it cannot be opened. */
+  open(): Promise<Aim | undefined> {
+    return new Promise((resolve) => {
+      const giveUp = setTimeout(() => resolve(undefined), 3000);
+      this.startWorker((aim) => {
+        clearTimeout(giveUp);
+        resolve(aim === 'dry' || aim === 'live' ? aim : undefined);
+      });
+    });
+  }
+
+  /** Enters a row. Readings are thinned: the last value of each within a batch. */
+  record(entry: AsRunEntry): void {
+    if (entry.kind === 'reading') this.lastReadings.set(`${entry.device} ${entry.key}`, entry);
+    else this.push(entry);
+    this.batch ??= setTimeout(() => this.flush(), batchMs);
+  }
+
+  keepAim(aim: Aim): void {
+    this.order({ type: 'aim', aim });
+  }
+
+  /** Writes what is left and ends the worker. */
+  async close(): Promise<void> {
+    this.stopped = true;
+    clearTimeout(this.restart);
+    this.flush();
+    clearTimeout(this.batch);
+    const { worker } = this;
+    if (!worker) return;
+    const gone = new Promise<void>((resolve) => void worker.once('exit', () => resolve()));
+    this.order({ type: 'close' });
+    const deadline = setTimeout(() => void worker.terminate(), 2000);
+    await gone;
+    clearTimeout(deadline);
+  }
+
+  private push(entry: AsRunEntry): void {
+    const row = { ...entry, n: this.nextN++, at: Date.now() } as AsRunRow;
+    this.waiting.push(row);
+    if (this.waiting.length > maxWaiting) this.waiting.splice(0, this.waiting.length - maxWaiting);
+  }
+
+  private flush(): void {
+    this.batch = undefined;
+    for (const entry of this.lastReadings.values()) this.push(entry);
+    this.lastReadings.clear();
+    const rows = this.waiting;
+    if (rows.length === 0) return;
+    this.rows = [...this.rows, ...rows].slice(-keptRows['as-run']);
+    this.onRows(rows);
+    if (!this.worker || !this.isRecording) return void this.keepForLater(rows);
+    this.waiting = [];
+    this.inFlight.push(...rows);
+    this.order({ type: 'rows', rows });
+  }
+
+  /** Nothing can be written now: the rows stay, up to the limit. They have been shown already. */
+  private keepForLater(rows: readonly AsRunRow[]): void {
+    this.waiting = [];
+    this.inFlight = [...this.inFlight, ...rows].slice(-maxWaiting);
+  }
+
+  private order(order: AsRunOrder): void {
+    this.worker?.postMessage(order);
+  }
+
+  private startWorker(onReady?: (aim: string | undefined) => void): void {
+    const worker = startWorker('as-run-worker', { dataDir: this.dataDir, keep: keptRows['as-run'] });
+    this.worker = worker;
+    worker.on('message', (news: AsRunNews) => {
+      switch (news.type) {
+        case 'ready': {
+          const known = news.newest.at(-1)?.n ?? 0;
+          if (onReady) {
+            this.rows = [...news.newest, ...this.rows];
+            this.nextN = Math.max(this.nextN, known + 1);
+          }
+          this.setRecording(true);
+          this.inFlight = this.inFlight.filter((row) => row.n > known);
+          if (this.inFlight.length > 0) this.order({ type: 'rows', rows: this.inFlight });
+          return onReady?.(news.aim);
+        }
+        case 'written':
+          this.inFlight = this.inFlight.filter((row) => row.n > news.upTo);
+          return this.setRecording(true);
+        case 'failed':
+          return this.setRecording(false);
+      }
+    });
+    worker.on('error', () => this.setRecording(false));
+    worker.on('exit', () => {
+      this.worker = undefined;
+      this.setRecording(false);
+      if (!this.stopped) this.restart = setTimeout(() => this.startWorker(onReady), 2000);
+    });
+  }
+
+  private setRecording(recording: boolean): void {
+    if (recording === this.isRecording || (this.stopped && recording)) return;
+    this.isRecording = recording;
+    this.onRecording(recording);
+  }
+}

@@ -1,0 +1,114 @@
+import { createHmac, timingSafeEqual } from 'node:crypto';
+import type { IncomingHttpHeaders } from 'node:http';
+import { isIP } from 'node:net';
+import { networkInterfaces } from 'node:os';
+import { fail, ok, type Result } from '../core/result';
+
+/**
+ * Who is asking. Loopback is the desk; from elsewhere the access key makes a browser the desk and a program
+ * automation. A panel has the rights of a panel only.
+ */
+export interface Principal {
+  readonly kind: 'desk' | 'panel' | 'automation';
+}
+
+export interface GateSettings {
+  readonly port: number;
+  /** The address that the front door listens on. */
+  readonly host: string;
+  readonly accessKey: string | undefined;
+  /** Further host names under which this computer may be reached. */
+  readonly allowedHosts: readonly string[];
+}
+
+export interface GateRequest {
+  readonly remoteAddress: string | undefined;
+  readonly headers: IncomingHttpHeaders;
+  readonly url: string;
+}
+
+export interface Refused {
+  readonly status: 400 | 401 | 403;
+  readonly code: 'bad-host' | 'foreign-origin' | 'key-needed';
+  readonly message: string;
+}
+
+export const sessionCookie = 'sorrelfinch-session';
+const loopbackNames = ['localhost', '127.0.0.1', '[::1]'];
+
+export const isLoopback = (address: string | undefined): boolean =>
+  address !== undefined && (address === '::1' || address.replace(/^::ffff:/, '').startsWith('127.'));
+
+/** The one place that every request passes: says who it is from, or turns it away. */
+export class Gate {
+  constructor(
+    private readonly settings: GateSettings,
+    /** Made anew at each start; signs the session cookie. */
+    private readonly secret: string,
+  ) {}
+
+  admit(request: GateRequest): Result<Principal, Refused> {
+    const { host } = request.headers;
+    if (!host || !this.knowsHost(host)) {
+      // A foreign name that points here is how a page on the network could reach this program through a browser.
+      return fail({ status: 403, code: 'bad-host', message: 'This program does not answer under that host name. ALLOWED_HOSTS can add it.' });
+    }
+    const { origin } = request.headers;
+    if (origin !== undefined && !sameOrigin(origin, host)) {
+      return fail({ status: 403, code: 'foreign-origin', message: 'A page of another site may not use this program.' });
+    }
+    return this.identify(request);
+  }
+
+  /** The value of the cookie that a browser gets once it has shown the key. */
+  get cookie(): string {
+    return createHmac('sha256', this.secret).update(`session:${this.settings.accessKey ?? ''}`).digest('base64url');
+  }
+
+  private identify({ remoteAddress, headers, url }: GateRequest): Result<Principal, Refused> {
+    const asPanel = url.startsWith('/live?as=panel') || url.startsWith('/panel');
+    if (isLoopback(remoteAddress)) return ok({ kind: asPanel ? 'panel' : 'desk' });
+    const { accessKey } = this.settings;
+    const [scheme = '', credentials = ''] = (headers.authorization ?? '').split(' ');
+    if (accessKey && scheme.toLowerCase() === 'bearer' && same(credentials, accessKey)) return ok({ kind: 'automation' });
+    const password = scheme.toLowerCase() === 'basic' ? Buffer.from(credentials, 'base64').toString().split(':').slice(1).join(':') : '';
+    if (accessKey && (same(password, accessKey) || same(cookieOf(headers.cookie), this.cookie))) {
+      return ok({ kind: asPanel ? 'panel' : 'desk' });
+    }
+    return fail({ status: 401, code: 'key-needed', message: 'Show the access key: as the password in a browser, as a bearer token in a program.' });
+  }
+
+  private knowsHost(header: string): boolean {
+    const name = header.replace(/:\d+$/, '').toLowerCase();
+    if (loopbackNames.includes(name)) return true;
+    if (this.settings.host === '127.0.0.1') return false;
+    if (name === this.settings.host || this.settings.allowedHosts.includes(name)) return true;
+    const bare = name.replace(/^\[|\]$/g, '');
+    return isIP(bare) !== 0 && ownAddresses().includes(bare);
+  }
+}
+
+const ownAddresses = (): string[] =>
+  Object.values(networkInterfaces()).flatMap((list) => (list ?? []).map((entry) => entry.address));
+
+function sameOrigin(origin: string, host: string): boolean {
+  try {
+    return new URL(origin).host === host.toLowerCase();
+  } catch {
+    return false;
+  }
+}
+
+function same(a: string, b: string): boolean {
+  const left = createHmac('sha256', 'compare').update(a).digest();
+  const right = createHmac('sha256', 'compare').update(b).digest();
+  return timingSafeEqual(left, right);
+}
+
+function cookieOf(header: string | undefined): string {
+  for (const part of (header ?? '').split(';')) {
+    const [name, value = ''] = part.trim().split('=');
+    if (name === sessionCookie) return value;
+  }
+  return '';
+}

@@ -1,0 +1,190 @@
+import type { IncomingMessage } from 'node:http';
+import type { Duplex } from 'node:stream';
+import { WebSocketServer, type WebSocket } from 'ws';
+import { clientMessageSchema, type ClientMessage, type ServerMessage } from '../core/live';
+import type { Principal } from './gate';
+
+/** Where the hub gets the whole of a topic from, and who acts on what clients say. */
+export interface HubSource {
+  /** The whole of a topic now; `undefined` when there is none. */
+  readonly whole: (topic: string) => unknown;
+  /** The last client of a topic has gone. */
+  readonly onUnused: (topic: string) => void;
+  readonly onMessage: (client: HubClient, message: Exclude<ClientMessage, { t: 'sub' | 'unsub' | 'again' | 'ping' }>) => void;
+}
+
+export interface HubClient {
+  readonly principal: Principal;
+  readonly name: string;
+  send(message: ServerMessage): void;
+}
+
+const maxMessageBytes = 16 * 1024;
+/** A client that has not taken so much is let go; when it comes back it gets everything whole. */
+const maxUnsentBytes = 4 * 1024 * 1024;
+const heartbeatMs = 5000;
+
+class Connection implements HubClient {
+  readonly topics = new Set<string>();
+  alive = true;
+  badMessages = 0;
+
+  constructor(
+    readonly socket: WebSocket,
+    readonly principal: Principal,
+    readonly name: string,
+  ) {}
+
+  send(message: ServerMessage): void {
+    this.sendText(JSON.stringify(message));
+  }
+
+  sendText(text: string): void {
+    if (this.socket.readyState !== this.socket.OPEN) return;
+    if (this.socket.bufferedAmount > maxUnsentBytes) return this.socket.terminate();
+    this.socket.send(text);
+  }
+}
+
+/**
+ * The WebSocket end of the engine. Each topic's differences are numbered; a client that missed one asks for the whole
+ * again. A message for many is written as text once.
+ */
+export class Hub {
+  // No compression: at 200 changes a second to 64 panels it falls seconds behind.
+  private readonly server = new WebSocketServer({ noServer: true, maxPayload: maxMessageBytes, perMessageDeflate: false });
+  private readonly connections = new Set<Connection>();
+  private readonly topics = new Map<string, Set<Connection>>();
+  private readonly numbers = new Map<string, number>();
+  private readonly heartbeat: NodeJS.Timeout;
+  private nextName = 1;
+
+  constructor(
+    private readonly engineId: string,
+    private readonly source: HubSource,
+  ) {
+    this.heartbeat = setInterval(() => this.beat(), heartbeatMs);
+  }
+
+  accept(req: IncomingMessage, socket: Duplex, head: Buffer, principal: Principal): void {
+    this.server.handleUpgrade(req, socket, head, (ws) => this.welcome(ws, principal));
+  }
+
+  /** Sends a difference of a topic to everybody who follows it. */
+  publish(topic: string, diff: unknown): void {
+    const followers = this.topics.get(topic);
+    if (!followers || followers.size === 0) return;
+    const n = (this.numbers.get(topic) ?? 0) + 1;
+    this.numbers.set(topic, n);
+    const text = JSON.stringify({ t: 'diff', topic, n, data: diff } satisfies ServerMessage);
+    for (const follower of followers) follower.sendText(text);
+  }
+
+  /** Gives everybody who follows a topic the whole of it, after it came, went or was replaced. */
+  refresh(topic: string): void {
+    for (const follower of this.topics.get(topic) ?? []) this.sendWhole(follower, topic);
+  }
+
+  isFollowed(topic: string): boolean {
+    return (this.topics.get(topic)?.size ?? 0) > 0;
+  }
+
+  get clients(): number {
+    return this.connections.size;
+  }
+
+  stop(): void {
+    clearInterval(this.heartbeat);
+    for (const connection of this.connections) connection.socket.close(1001, 'The engine stops.');
+    this.server.close();
+  }
+
+  private welcome(socket: WebSocket, principal: Principal): void {
+    const connection = new Connection(socket, principal, `${principal.kind} ${this.nextName++}`);
+    this.connections.add(connection);
+    socket.on('message', (data, binary) => this.onMessage(connection, binary ? '' : String(data)));
+    socket.on('pong', () => (connection.alive = true));
+    socket.on('error', () => socket.terminate());
+    socket.on('close', () => this.forget(connection));
+    connection.send({ t: 'hello', engine: this.engineId, now: Date.now() });
+  }
+
+  private onMessage(connection: Connection, text: string): void {
+    connection.alive = true;
+    const message = clientMessageSchema.safeParse(parseJson(text));
+    if (!message.success) {
+      connection.badMessages += 1;
+      if (connection.badMessages > 20) return connection.socket.close(1008, 'Too many messages that make no sense.');
+      const [issue] = message.error.issues;
+      return connection.send({ t: 'error', message: `${issue?.path.join('.') || 'message'}: ${issue?.message ?? 'not understood'}` });
+    }
+    const { data } = message;
+    switch (data.t) {
+      case 'sub':
+        for (const topic of data.topics) this.follow(connection, topic);
+        return;
+      case 'unsub':
+        for (const topic of data.topics) this.unfollow(connection, topic);
+        return;
+      case 'again':
+        if (connection.topics.has(data.topic)) this.sendWhole(connection, data.topic);
+        return;
+      case 'ping':
+        return connection.send({ t: 'pong' });
+      default:
+        return this.source.onMessage(connection, data);
+    }
+  }
+
+  private follow(connection: Connection, topic: string): void {
+    if (!mayFollow(connection.principal, topic)) return connection.send({ t: 'none', topic });
+    connection.topics.add(topic);
+    const followers = this.topics.get(topic);
+    if (followers) followers.add(connection);
+    else this.topics.set(topic, new Set([connection]));
+    this.sendWhole(connection, topic);
+  }
+
+  private unfollow(connection: Connection, topic: string): void {
+    connection.topics.delete(topic);
+    const followers = this.topics.get(topic);
+    if (!followers?.delete(connection) || followers.size > 0) return;
+    this.topics.delete(topic);
+    this.source.onUnused(topic);
+  }
+
+  private sendWhole(connection: Connection, topic: string): void {
+    const data = this.source.whole(topic);
+    if (data === undefined) return connection.send({ t: 'none', topic });
+    connection.send({ t: 'whole', topic, n: this.numbers.get(topic) ?? 0, data });
+  }
+
+  private forget(connection: Connection): void {
+    this.connections.delete(connection);
+    for (const topic of [...connection.topics]) this.unfollow(connection, topic);
+  }
+
+  private beat(): void {
+    for (const connection of this.connections) {
+      if (!connection.alive) {
+        connection.socket.terminate();
+        continue;
+      }
+      connection.alive = false;
+      connection.socket.ping();
+    }
+  }
+}
+
+/** A panel sees its pages and the state of the links; the wire, the record and the editing are the desk's. */
+function mayFollow(principal: Principal, topic: string): boolean {
+  return principal.kind === 'desk' || topic === 'status' || topic.startsWith('page:');
+}
+
+function parseJson(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
+  }
+}

@@ -1,0 +1,3 @@
+export { answerApi, type ApiSource } from './api';
+export { Engine, type EngineOptions } from './engine';
+export { Gate, isLoopback, sessionCookie, type GateSettings, type Principal } from './gate';

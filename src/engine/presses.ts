@@ -1,0 +1,168 @@
+import { encodeCommand } from '../core/driver';
+import type { Aim, AsRunSend, Gesture, PressReport } from '../core/live';
+import type { Scalar } from '../core/result';
+import { worstOutcome, type FinalOutcome } from '../core/session';
+import { resolveArgument, type ControlRecord, type SendSpec } from '../core/show';
+import type { AsRun } from './as-run';
+import type { DeviceSession } from './device-session';
+import type { RunningShow } from './running-show';
+
+export interface PressRequest {
+  readonly id: string;
+  readonly page: string;
+  readonly control: string;
+  readonly gesture: Gesture;
+  readonly who: string;
+}
+
+/** How a press ended, with each of its sends. */
+export interface PressResult extends PressReport {
+  readonly outcome: FinalOutcome;
+  readonly sends: readonly AsRunSend[];
+}
+
+interface OpenSend extends Omit<AsRunSend, 'outcome'> {
+  outcome: FinalOutcome | undefined;
+  ms: number;
+  reason?: string;
+}
+
+type Listener = (report: PressReport | PressResult) => void;
+
+const rememberedPresses = 2000;
+
+/** From a press to the devices and back to its outcome. */
+export class Presses {
+  /** The last presses by id, so that each acts once and its end can be asked for. */
+  private readonly known = new Map<string, PressReport | PressResult>();
+
+  constructor(
+    private readonly show: RunningShow,
+    private readonly sessions: ReadonlyMap<string, DeviceSession>,
+    private readonly asRun: AsRun,
+    private readonly aim: () => Aim,
+    private readonly labelOf: (control: ControlRecord) => string,
+  ) {}
+
+  /** How a press stands, if it is known here. */
+  reportOf(id: string): PressReport | PressResult | undefined {
+    return this.known.get(id);
+  }
+
+  /** The control of a press, if it is on that page. */
+  find(page: string, control: string): ControlRecord | undefined {
+    const record = this.show.controls.get(control);
+    return record?.data.page === page ? record : undefined;
+  }
+
+  /**
+   * Acts on a press at once. The listener hears `taken` or `waiting` unless it ends at once, then the outcome. A press
+   * whose id was used before acts no second time; its listener hears how the first stands.
+   */
+  press(request: PressRequest, listener: Listener): void {
+    const before = this.known.get(request.id);
+    if (before) return listener(before);
+    const control = this.find(request.page, request.control);
+    if (!control) {
+      const missing = { t: 'press', id: request.id, outcome: 'lost', ms: 0, reason: 'There is no such control any more.', sends: [] } as const;
+      this.remember(missing);
+      return listener(missing);
+    }
+    const aim = this.aim();
+    const startedAt = performance.now();
+    const sends: OpenSend[] = [];
+    let open = 1;
+    const finished = () => {
+      open -= 1;
+      if (open > 0) return;
+      const final = sends.map((send): AsRunSend => ({ ...send, outcome: send.outcome ?? 'lost' }));
+      const worst = worstOutcome(final.map((send) => send.outcome));
+      const ms = performance.now() - startedAt;
+      const reason = final.find((send) => send.outcome === worst)?.reason;
+      const result: PressResult = { t: 'press', id: request.id, outcome: worst, ms, reason, sends: final };
+      this.remember(result);
+      listener(result);
+      this.record(request, control, aim, result);
+    };
+    for (const spec of control.data.responses.tap) {
+      open += 1;
+      this.send(control, spec, aim, sends, finished, (note) => this.note(request, control, note, listener));
+    }
+    if (open > 1) {
+      const waiting: PressReport = { t: 'press', id: request.id, outcome: 'waiting', ms: performance.now() - startedAt };
+      this.remember(waiting);
+      listener(waiting);
+    }
+    finished();
+  }
+
+  private send(
+    control: ControlRecord,
+    spec: SendSpec,
+    aim: Aim,
+    sends: OpenSend[],
+    finished: () => void,
+    onNote: (text: string) => void,
+  ): void {
+    const device = this.show.devices.get(spec.device);
+    const driver = device && this.show.drivers.get(device.data.driver);
+    const title = driver?.commands.get(spec.command)?.command.title ?? spec.command;
+    const entry: OpenSend = { device: device?.data.tag ?? '?', command: title, text: '', outcome: undefined, ms: 0 };
+    sends.push(entry);
+    const end = (outcome: FinalOutcome, ms: number, reason?: string) => {
+      Object.assign(entry, { outcome, ms, reason });
+      finished();
+    };
+    const params: Record<string, Scalar> = {};
+    for (const [name, argument] of Object.entries(spec.params)) {
+      const value = resolveArgument(argument, control.data.values);
+      if (value !== undefined) params[name] = value;
+    }
+    if (!device || !driver) return end('lost', 0, 'The device of this command is not in the rig.');
+    if (aim === 'dry') {
+      const encoded = encodeCommand(driver, spec.command, params);
+      if (encoded.ok) Object.assign(entry, { text: encoded.value.text });
+      return encoded.ok ? end('skipped', 0, 'Dry: shown and recorded, not sent.') : end('lost', 0, encoded.error.message);
+    }
+    const session = this.sessions.get(spec.device);
+    if (!session) return end('lost', 0, 'The device is switched off in the rig.');
+    const text = session.send(spec.command, params, (result) => {
+      if (result.note) onNote(`${entry.device}: the report came after ${(result.ms / 1000).toFixed(1)} s.`);
+      else end(result.outcome, result.ms, result.reason);
+    });
+    Object.assign(entry, { text });
+  }
+
+  /** A report that came after `late` had been given. */
+  private note(request: PressRequest, control: ControlRecord, note: string, listener: Listener): void {
+    const known = this.known.get(request.id);
+    if (!known) return;
+    const noted = { ...known, note };
+    this.remember(noted);
+    listener(noted);
+    this.asRun.record({ kind: 'note', text: `${this.labelOf(control)}: ${note}` });
+  }
+
+  private record(request: PressRequest, control: ControlRecord, aim: Aim, result: PressResult): void {
+    this.asRun.record({
+      kind: 'press',
+      press: request.id,
+      who: request.who,
+      page: this.show.pages.get(request.page)?.data.name ?? request.page,
+      label: this.labelOf(control),
+      aim,
+      outcome: result.outcome,
+      ms: result.ms,
+      reason: result.reason,
+      sends: result.sends,
+    });
+  }
+
+  private remember(report: PressReport | PressResult): void {
+    this.known.set(report.id, report);
+    if (this.known.size > rememberedPresses) {
+      const oldest = this.known.keys().next().value;
+      if (oldest !== undefined) this.known.delete(oldest);
+    }
+  }
+}

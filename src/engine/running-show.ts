@@ -1,0 +1,81 @@
+import type { CompiledDriver } from '../core/driver';
+import type { ControlRecord, DeviceRecord, PageRecord, ShowDifference, ShowRecord } from '../core/show';
+
+/** Who hears of changes in the running show. Each is told after the change has been entered. */
+export interface ShowListener {
+  readonly onDevice: (id: string, now: DeviceRecord | undefined, before: DeviceRecord | undefined) => void;
+  readonly onPage: (id: string, now: PageRecord | undefined) => void;
+  readonly onControl: (id: string, now: ControlRecord | undefined, before: ControlRecord | undefined) => void;
+  readonly onShow: () => void;
+}
+
+/** The show that the engine runs, kept up to date by differences. */
+export class RunningShow {
+  readonly devices = new Map<string, DeviceRecord>();
+  readonly pages = new Map<string, PageRecord>();
+  readonly controls = new Map<string, ControlRecord>();
+  private readonly byPage = new Map<string, Map<string, ControlRecord>>();
+  name = '';
+
+  constructor(
+    readonly drivers: ReadonlyMap<string, CompiledDriver>,
+    private readonly listener: ShowListener,
+  ) {}
+
+  controlsOf(page: string): ReadonlyMap<string, ControlRecord> {
+    return this.byPage.get(page) ?? none;
+  }
+
+  apply({ puts, removes }: ShowDifference): void {
+    for (const { kind, id } of removes) this.remove(kind, id);
+    for (const record of puts) this.put(record);
+  }
+
+  private put(record: ShowRecord): void {
+    switch (record.kind) {
+      case 'show':
+        this.name = record.data.name;
+        return this.listener.onShow();
+      case 'device': {
+        const before = this.devices.get(record.id);
+        this.devices.set(record.id, record);
+        return this.listener.onDevice(record.id, record, before);
+      }
+      case 'page':
+        this.pages.set(record.id, record);
+        return this.listener.onPage(record.id, record);
+      case 'control': {
+        const before = this.controls.get(record.id);
+        this.enter(record, before);
+        return this.listener.onControl(record.id, record, before);
+      }
+    }
+  }
+
+  private remove(kind: ShowRecord['kind'], id: string): void {
+    if (kind === 'device') {
+      const before = this.devices.get(id);
+      this.devices.delete(id);
+      this.listener.onDevice(id, undefined, before);
+    } else if (kind === 'page') {
+      this.pages.delete(id);
+      this.listener.onPage(id, undefined);
+    } else if (kind === 'control') {
+      const before = this.controls.get(id);
+      this.controls.delete(id);
+      if (before) this.byPage.get(before.data.page)?.delete(id);
+      this.listener.onControl(id, undefined, before);
+    }
+  }
+
+  private enter(record: ControlRecord, before: ControlRecord | undefined): void {
+    if (before && before.data.page !== record.data.page) this.byPage.get(before.data.page)?.delete(record.id);
+    this.controls.set(record.id, record);
+    const { page } = record.data;
+    const own = this.byPage.get(page);
+    if (own) own.set(record.id, record);
+    else this.byPage.set(page, new Map([[record.id, record]]));
+  }
+}
+
+const none: ReadonlyMap<string, ControlRecord> = new Map();

@@ -1,0 +1,48 @@
+import type { Worker } from 'node:worker_threads';
+import type { ShowNews } from './show-worker';
+import { startWorker } from './worker-file';
+
+/** Where the engine gets the running show from: a worker that reads show.db and hands over what has changed. */
+export class ShowFeed {
+  private worker: Worker;
+  private again: NodeJS.Timeout | undefined;
+  private stopped = false;
+
+  constructor(
+    private readonly dataDir: string,
+    private readonly drivers: readonly unknown[],
+    private readonly onNews: (news: ShowNews) => void,
+  ) {
+    this.worker = this.start();
+  }
+
+  /** Something was edited, put in service or taken back: look what. */
+  look(): void {
+    this.worker.postMessage('look');
+  }
+
+  async close(): Promise<void> {
+    this.stopped = true;
+    clearTimeout(this.again);
+    await this.worker.terminate();
+  }
+
+  private start(): Worker {
+    const worker = startWorker('show-worker', { dataDir: this.dataDir, drivers: this.drivers });
+    worker.on('message', (news: ShowNews) => {
+      // The database may not be there yet, or be busy: the running show stays as it is meanwhile.
+      if (news.type === 'failed' && !this.stopped) this.again = setTimeout(() => this.look(), 1000);
+      this.onNews(news);
+    });
+    worker.on('error', () => undefined);
+    worker.on('exit', () => {
+      if (this.stopped) return;
+      // A new worker starts from nothing and hands everything over; what has not changed changes nothing.
+      this.again = setTimeout(() => {
+        this.worker = this.start();
+        this.look();
+      }, 1000);
+    });
+    return worker;
+  }
+}

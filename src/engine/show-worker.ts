@@ -1,0 +1,126 @@
+import { parentPort, workerData } from 'node:worker_threads';
+import { problemsOf } from '../core/check';
+import { compileDriver, type CompiledDriver } from '../core/driver';
+import { differManifests, type ShowDifference, type ShowRecord } from '../core/show';
+import {
+  changesSince,
+  contentHash,
+  headManifest,
+  headSeq,
+  openShowForReading,
+  recordsByContent,
+  revisionManifest,
+  runningRevision,
+  toRecord,
+  allRecords,
+  type Opened,
+  type ShowDb,
+} from '../store';
+
+/**
+ * Reads the show for the engine: works out what has changed since the engine last looked, checks it, and hands it over
+ * in small pieces. Reading and checking a large show takes hundreds of milliseconds; in here nobody feels them.
+ */
+
+export type ShowNews =
+  | ({ readonly type: 'piece' } & ShowDifference)
+  /** Everything up to here has been handed over. */
+  | { readonly type: 'settled'; readonly seq: number; readonly revision: number | null; readonly problems: number }
+  | { readonly type: 'failed'; readonly message: string };
+
+const pieceSize = 25;
+const { dataDir, drivers } = workerData as { dataDir: string; drivers: readonly unknown[] };
+const tell = (news: ShowNews) => parentPort?.postMessage(news);
+
+const compiled = new Map<string, CompiledDriver>();
+for (const document of drivers) {
+  const driver = compileDriver(document);
+  if (driver.ok) compiled.set(driver.value.document.id, driver.value);
+}
+
+let opened: Opened<ShowDb> | undefined;
+/** What the engine has: either the show as edited up to `seq`, or a revision. */
+let has: { readonly seq: number; readonly revision: number | null; readonly records: Map<string, ShowRecord> } = {
+  seq: 0,
+  revision: null,
+  records: new Map(),
+};
+
+function look(): void {
+  opened ??= openShowForReading(dataDir);
+  const { db } = opened;
+  const seq = headSeq(db);
+  const revision = runningRevision(db);
+  const difference =
+    revision === null && has.revision === null ? catchUp(db) : revision === has.revision ? none : turnTo(db, revision);
+  const records = has.records;
+  for (const { id } of difference.removes) records.delete(id);
+  for (const record of difference.puts) records.set(record.id, record);
+  has = { seq, revision, records };
+  handOver(difference);
+  const problems = problemsOf(records.values(), (id) => compiled.get(id)).length;
+  tell({ type: 'settled', seq, revision, problems });
+}
+
+const none: ShowDifference = { puts: [], removes: [] };
+
+function catchUp(db: ShowDb): ShowDifference {
+  const { puts, removes } = changesSince(db, has.seq);
+  return {
+    puts: puts.map(toRecord),
+    removes: removes.flatMap(({ id }) => {
+      const known = has.records.get(id);
+      return known ? [{ id, kind: known.kind }] : [];
+    }),
+  };
+}
+
+/** From what the engine has to a revision, or back to the show as edited last. */
+function turnTo(db: ShowDb, revision: number | null): ShowDifference {
+  const target = revision === null ? headManifest(db) : revisionManifest(db, revision);
+  const present = has.revision === null ? headManifestOf(has.records) : revisionManifest(db, has.revision);
+  const { put, remove } = differManifests(present, target);
+  const wanted = new Set(put);
+  const puts =
+    revision === null
+      ? allRecords(db).filter((record) => wanted.has(record.id))
+      : recordsByContent(
+          db,
+          put.map((id) => ({ id, hash: target.get(id) ?? '' })),
+        );
+  return {
+    puts,
+    removes: remove.flatMap((id) => {
+      const known = has.records.get(id);
+      return known ? [{ id, kind: known.kind }] : [];
+    }),
+  };
+}
+
+function headManifestOf(records: ReadonlyMap<string, ShowRecord>): Map<string, string> {
+  return new Map([...records].map(([id, record]) => [id, contentHash(record)]));
+}
+
+/** Devices and pages first, so that a control finds what it names. */
+function handOver({ puts, removes }: ShowDifference): void {
+  const order = { show: 0, device: 1, page: 2, control: 3 } as const;
+  const sorted = [...puts].sort((a, b) => order[a.kind] - order[b.kind]);
+  if (removes.length > 0) tell({ type: 'piece', puts: [], removes });
+  for (let i = 0; i < sorted.length; i += pieceSize) {
+    tell({ type: 'piece', puts: sorted.slice(i, i + pieceSize), removes: [] });
+  }
+}
+
+parentPort?.on('message', (order: 'look' | 'close') => {
+  if (order === 'close') {
+    opened?.close();
+    process.exit(0);
+  }
+  try {
+    look();
+  } catch (error) {
+    opened?.close();
+    opened = undefined;
+    tell({ type: 'failed', message: error instanceof Error ? error.message : 'The show could not be read.' });
+  }
+});

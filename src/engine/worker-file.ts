@@ -1,0 +1,11 @@
+import { Worker } from 'node:worker_threads';
+
+/**
+ * Starts a worker that lies beside this module: the built `.js`, or the `.ts` source through tsx while developing and
+ * in tests.
+ */
+export function startWorker(name: string, workerData: unknown): Worker {
+  const fromSource = import.meta.url.endsWith('.ts');
+  const file = new URL(`./${name}.${fromSource ? 'ts' : 'js'}`, import.meta.url);
+  return new Worker(file, { workerData, execArgv: fromSource ? ['--import', 'tsx'] : [] });
+}

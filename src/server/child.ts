@@ -1,0 +1,96 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import type { HealthResponse } from '../core/live';
+import type { FromChild, ToChild } from './child-messages';
+
+export interface ChildSpec {
+  readonly name: string;
+  /** The command and its arguments; the child speaks on its IPC channel. */
+  readonly command: string;
+  readonly args: readonly string[];
+  readonly env: Readonly<Record<string, string | undefined>>;
+}
+
+const longestWaitMs = 10_000;
+/** A child that ran for so long counts as well again. */
+const wellAfterMs = 10_000;
+
+/** One process under the supervisor: started, watched, and started again with growing waits when it dies. */
+export class Child {
+  private process: ChildProcess | undefined;
+  private state: HealthResponse['processes'][number]['state'] = 'stopped';
+  private restarts = 0;
+  private failures = 0;
+  private startedAt = 0;
+  private again: NodeJS.Timeout | undefined;
+  private stopping = false;
+
+  constructor(
+    private readonly spec: ChildSpec,
+    private readonly onChange: () => void,
+    private readonly onFatal: (message: string) => void,
+  ) {}
+
+  get status(): HealthResponse['processes'][number] {
+    return { name: this.spec.name, state: this.state, pid: this.process?.pid, restarts: this.restarts };
+  }
+
+  get ready(): boolean {
+    return this.state === 'running';
+  }
+
+  start(): void {
+    this.startedAt = performance.now();
+    const child = spawn(this.spec.command, [...this.spec.args], {
+      env: { ...process.env, ...this.spec.env },
+      stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+    });
+    this.process = child;
+    this.setState('starting');
+    child.on('message', (message: FromChild) => {
+      if (message.type === 'ready') this.setState('running');
+      else this.onFatal(message.message);
+    });
+    let ended = false;
+    const onEnd = () => {
+      if (ended) return;
+      ended = true;
+      this.onEnd();
+    };
+    child.on('error', onEnd);
+    child.on('exit', onEnd);
+  }
+
+  tell(message: ToChild): void {
+    if (this.process?.connected) this.process.send(message, () => undefined);
+  }
+
+  /** Asks it to stop, and ends it when it does not. */
+  async stop(): Promise<void> {
+    this.stopping = true;
+    clearTimeout(this.again);
+    const child = this.process;
+    if (!child || child.exitCode !== null || child.signalCode !== null) return;
+    const gone = new Promise<void>((resolve) => void child.once('exit', () => resolve()));
+    this.tell({ type: 'stop' });
+    const deadline = setTimeout(() => child.kill('SIGKILL'), 5000);
+    await gone;
+    clearTimeout(deadline);
+  }
+
+  private onEnd(): void {
+    this.process = undefined;
+    if (this.stopping) return this.setState('stopped');
+    if (performance.now() - this.startedAt > wellAfterMs) this.failures = 0;
+    const waitMs = this.failures === 0 ? 0 : Math.min(longestWaitMs, 250 * 2 ** (this.failures - 1));
+    this.failures += 1;
+    this.restarts += 1;
+    this.setState('waiting');
+    console.error(`${this.spec.name} has ended; started again in ${waitMs} ms.`);
+    this.again = setTimeout(() => this.start(), waitMs);
+  }
+
+  private setState(state: HealthResponse['processes'][number]['state']): void {
+    this.state = state;
+    this.onChange();
+  }
+}

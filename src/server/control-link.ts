@@ -1,0 +1,24 @@
+import { createServer, type Server } from 'node:http';
+import { timingSafeEqual } from 'node:crypto';
+
+/**
+ * The private link from Next.js to the engine: on loopback only, with a token made at each start. Next.js says that the
+ * show has changed; the engine looks for itself what.
+ */
+export function serveControlLink(port: number, token: string, onShowChanged: () => void): Promise<Server> {
+  const expected = Buffer.from(`Bearer ${token}`);
+  const server = createServer((req, res) => {
+    const given = Buffer.from(req.headers.authorization ?? '');
+    const allowed = given.length === expected.length && timingSafeEqual(given, expected);
+    req.resume();
+    if (!allowed) res.writeHead(403).end();
+    else if (req.method === 'POST' && req.url === '/show-changed') {
+      onShowChanged();
+      res.writeHead(204).end();
+    } else res.writeHead(404).end();
+  });
+  return new Promise((resolve, reject) => {
+    server.once('error', reject);
+    server.listen(port, '127.0.0.1', () => resolve(server));
+  });
+}

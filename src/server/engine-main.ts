@@ -1,0 +1,53 @@
+import { shippedDrivers } from '../drivers';
+import { Engine } from '../engine';
+import type { HealthResponse } from '../core/live';
+import { beChild, childVariables } from './child-messages';
+import { serveControlLink } from './control-link';
+import { FrontDoor } from './front-door';
+import { readSettings } from './settings';
+
+/** The engine process: engine, front door and control link. */
+const variable = (name: string): string => process.env[name] ?? '';
+const settings = readSettings(process.env);
+if (!settings.ok) throw new Error(settings.error.map((problem) => problem.message).join(' '));
+const { port, host, dataDir, accessKey, allowedHosts } = settings.value;
+const token = variable(childVariables.token);
+
+let processes: HealthResponse['processes'] = [];
+const engine = new Engine({
+  dataDir,
+  drivers: shippedDrivers,
+  log: (message) => console.error(`engine: ${message}`),
+  processes: () => processes,
+});
+const door = new FrontDoor({
+  gate: { port, host, accessKey, allowedHosts },
+  engine,
+  nextPort: Number(variable(childVariables.nextPort)),
+  token,
+  builtIn: variable(childVariables.mode) === 'dev' ? undefined : process.cwd(),
+});
+const tell = beChild(
+  async () => {
+    door.close();
+    await engine.stop();
+  },
+  (message) => {
+    if (message.type === 'processes') processes = message.processes;
+  },
+);
+
+await engine.start();
+await serveControlLink(Number(variable(childVariables.controlPort)), token, () => engine.onShowChanged());
+try {
+  await door.listen();
+  tell({ type: 'ready' });
+} catch (error) {
+  const inUse = (error as NodeJS.ErrnoException).code === 'EADDRINUSE';
+  tell({
+    type: 'fatal',
+    message: inUse
+      ? `Port ${port} is in use by another program. Stop that, or choose another with PORT.`
+      : `The front door could not listen on ${host}, port ${port}: ${String((error as NodeJS.ErrnoException).code)}.`,
+  });
+}

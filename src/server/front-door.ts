@@ -1,0 +1,147 @@
+import { readFileSync } from 'node:fs';
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
+import type { Socket } from 'node:net';
+import { join } from 'node:path';
+import type { Duplex } from 'node:stream';
+import { createProxyServer } from 'httpxy';
+import sirv from 'sirv';
+import { answerApi, type Engine, Gate, type GateSettings, isLoopback, type Principal, sessionCookie } from '../engine';
+import { principalHeader, signPrincipal } from './principal-header';
+
+export interface FrontDoorOptions {
+  readonly gate: GateSettings;
+  readonly engine: Engine;
+  readonly nextPort: number;
+  readonly token: string;
+  /** The project's folder, for the panel's shell and static files of the build; `undefined` while developing. */
+  readonly builtIn: string | undefined;
+}
+
+const maxPassedBodyBytes = 8 * 1024 * 1024;
+
+/**
+ * The public port. Everything passes the gate; `/live` and `/api` are answered by the engine in this process, the
+ * panel's shell and the static files from disk, and the rest by Next.js.
+ */
+export class FrontDoor {
+  private readonly server: Server;
+  private readonly gate: Gate;
+  private readonly proxy;
+  private readonly target: string;
+  private readonly panelShell: Buffer | undefined;
+  private readonly statics: ReturnType<typeof sirv> | undefined;
+
+  constructor(private readonly options: FrontDoorOptions) {
+    this.gate = new Gate(options.gate, options.token);
+    this.target = `http://127.0.0.1:${options.nextPort}`;
+    this.proxy = createProxyServer({ target: this.target, xfwd: false, changeOrigin: false });
+    this.proxy.on('error', (_error, _req, res) => res && 'writeHead' in res && unavailable(res as ServerResponse));
+    if (options.builtIn) {
+      this.panelShell = readFileSync(join(options.builtIn, 'dist/panel-shell.html'));
+      this.statics = sirv(join(options.builtIn, '.next/static'), { immutable: true, maxAge: 31_536_000, etag: true });
+    }
+    this.server = createServer((req, res) => this.onRequest(req, res));
+    this.server.on('upgrade', (req, socket, head) => this.onUpgrade(req, socket, head));
+    this.server.on('clientError', (_error, socket) => socket.destroy());
+    this.server.headersTimeout = 10_000;
+    this.server.requestTimeout = 60_000;
+  }
+
+  listen(): Promise<void> {
+    return new Promise((resolve, reject) => {
+      this.server.once('error', reject);
+      this.server.listen(this.options.gate.port, this.options.gate.host, () => resolve());
+    });
+  }
+
+  close(): void {
+    this.server.close();
+    this.server.closeAllConnections();
+  }
+
+  private onRequest(req: IncomingMessage, res: ServerResponse): void {
+    const url = req.url ?? '/';
+    const admitted = this.gate.admit({ remoteAddress: req.socket.remoteAddress, headers: req.headers, url });
+    if (!admitted.ok) return refuse(res, url, admitted.error);
+    if (req.headers.authorization?.toLowerCase().startsWith('basic ') && !isLoopback(req.socket.remoteAddress)) {
+      // Browsers do not always repeat the password for a WebSocket; the cookie goes with every request.
+      res.setHeader('set-cookie', `${sessionCookie}=${this.gate.cookie}; HttpOnly; SameSite=Strict; Path=/`);
+    }
+    if (url.startsWith('/api/')) return void answerApi(this.options.engine.api, admitted.value, req, res);
+    if (this.panelShell && (url === '/panel' || /^\/panel[/?]/.test(url)) && isRead(req)) return this.servePanel(res, this.panelShell);
+    if (this.statics && url.startsWith('/_next/static/') && isRead(req)) {
+      req.url = url.slice('/_next/static'.length);
+      return this.statics(req, res, () => notFound(res));
+    }
+    this.pass(req, res, admitted.value);
+  }
+
+  private servePanel(res: ServerResponse, shell: Buffer): void {
+    res.writeHead(200, { 'content-type': 'text/html; charset=utf-8', 'content-length': shell.length, 'cache-control': 'no-cache' });
+    res.end(shell);
+  }
+
+  private pass(req: IncomingMessage, res: ServerResponse, principal: Principal): void {
+    if (Number(req.headers['content-length'] ?? 0) > maxPassedBodyBytes) {
+      res.writeHead(413, { 'content-type': 'text/plain; charset=utf-8', connection: 'close' });
+      return void res.end(`A request may have ${maxPassedBodyBytes} bytes at most.`);
+    }
+    let bytes = 0;
+    req.on('data', (chunk: Buffer) => {
+      bytes += chunk.length;
+      if (bytes > maxPassedBodyBytes) req.destroy();
+    });
+    this.identify(req, principal);
+    this.proxy.web(req, res).catch(() => unavailable(res));
+  }
+
+  private onUpgrade(req: IncomingMessage, socket: Duplex, head: Buffer): void {
+    socket.on('error', () => socket.destroy());
+    const url = req.url ?? '/';
+    const admitted = this.gate.admit({ remoteAddress: req.socket.remoteAddress, headers: req.headers, url });
+    if (!admitted.ok) {
+      socket.end(`HTTP/1.1 ${admitted.error.status} Refused\r\nConnection: close\r\nContent-Length: 0\r\n\r\n`);
+      return;
+    }
+    if (/^\/live(\?|$)/.test(url)) {
+      (socket as Socket).setNoDelay(true);
+      return this.options.engine.hub.accept(req, socket, head, admitted.value);
+    }
+    this.identify(req, admitted.value);
+    this.proxy.ws(req, socket as Socket, {}, head).catch(() => socket.destroy());
+  }
+
+  private identify(req: IncomingMessage, { kind }: Principal): void {
+    for (const name of Object.keys(req.headers)) if (name.startsWith('x-sorrelfinch-')) delete req.headers[name];
+    req.headers[principalHeader] = signPrincipal(kind, this.options.token);
+  }
+}
+
+const isRead = (req: IncomingMessage): boolean => req.method === 'GET' || req.method === 'HEAD';
+
+function notFound(res: ServerResponse): void {
+  res.writeHead(404, { 'content-type': 'text/plain; charset=utf-8' });
+  res.end('There is no such file.');
+}
+
+function refuse(res: ServerResponse, url: string, refused: { status: number; code: string; message: string }): void {
+  const api = url.startsWith('/api/');
+  res.writeHead(refused.status, {
+    'content-type': api ? 'application/json; charset=utf-8' : 'text/plain; charset=utf-8',
+    connection: 'close',
+    ...(refused.status === 401 ? { 'www-authenticate': 'Basic realm="Sorrelfinch", charset="UTF-8"' } : {}),
+  });
+  res.end(api ? JSON.stringify({ error: { code: refused.code, message: refused.message } }) : refused.message);
+}
+
+const waitingPage = `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta http-equiv="refresh" content="2"><title>Sorrelfinch</title>
+<style>body{font:16px/1.5 sans-serif;max-width:36rem;margin:15vh auto;padding:0 1rem;background:#1c1917;color:#ede6dc}a{color:#e6b98f}</style></head>
+<body><h1>The desk is starting</h1><p>This page tries again every two seconds. Panels go on working meanwhile:
+<a href="/panel">open a panel</a>.</p></body></html>`;
+
+/** Next.js is not there: say so, and try again. What runs in the engine goes on. */
+function unavailable(res: ServerResponse): void {
+  if (res.headersSent || res.destroyed) return void res.destroy();
+  res.writeHead(503, { 'content-type': 'text/html; charset=utf-8', 'retry-after': '2', 'cache-control': 'no-store' });
+  res.end(waitingPage);
+}

@@ -1,0 +1,38 @@
+import { demoShow } from '../../demo/show';
+import type { Edit } from '../core/show';
+import { standinPorts } from '../standins';
+import { allRecords, commitEdit, openShow, readMeta, recordsOfKind, writeMeta } from '../store';
+
+/**
+ * Makes the data folder ready before any child starts: creates and migrates the database and, for the demo, loads the
+ * demo show when the folder has no show yet. Runs once, as a process of its own.
+ */
+export function prepare(dataDir: string, demo: boolean, standinPortBase: number): void {
+  const { db, close } = openShow(dataDir);
+  try {
+    if (allRecords(db).length === 0) {
+      const records = demo ? demoShow(standinPortBase) : emptyShow();
+      const edit: Edit = { title: 'Start of the show', changes: records.map((record) => ({ op: 'add', record })) };
+      const done = commitEdit(db, edit, 'preparation', Date.now());
+      if (!done.ok) throw new Error(done.error.message);
+    } else if (demo && Number(readMeta(db, 'standin-port-base') ?? standinPortBase) !== standinPortBase) {
+      moveStandins(db, standinPortBase);
+    }
+    if (demo) writeMeta(db, 'standin-port-base', String(standinPortBase));
+  } finally {
+    close();
+  }
+}
+
+/** The stand-ins were started on other ports than last time: the demo's devices follow them. */
+function moveStandins(db: ReturnType<typeof openShow>['db'], portBase: number): void {
+  const before = Number(readMeta(db, 'standin-port-base'));
+  const changes = recordsOfKind(db, 'device').flatMap((from) => {
+    const offset = standinPorts[from.data.tag as keyof typeof standinPorts];
+    if (offset === undefined || from.data.host !== '127.0.0.1' || from.data.port !== before + offset) return [];
+    return [{ op: 'update' as const, from, to: { ...from, data: { ...from.data, port: portBase + offset } } }];
+  });
+  if (changes.length > 0) commitEdit(db, { title: 'Stand-ins on other ports', changes }, 'preparation', Date.now());
+}
+
+const emptyShow = () => [{ kind: 'show' as const, id: 'show', version: 1, data: { name: 'New show', note: '' } }];

@@ -1,0 +1,55 @@
+import { resolve } from 'node:path';
+import { z } from 'zod';
+import { fail, ok, type Problem, type Result } from '../core/result';
+
+/** What can be set from outside, by environment. The README has the table. */
+export interface Settings {
+  readonly port: number;
+  readonly host: string;
+  readonly dataDir: string;
+  readonly standinPortBase: number;
+  readonly accessKey: string | undefined;
+  readonly allowedHosts: readonly string[];
+}
+
+const port = (name: string, fallback: number, most = 65_535) =>
+  z.coerce.number({ error: `${name} expects a number` }).int().min(1).max(most, `${name} expects a port up to ${most}`).default(fallback);
+
+const environmentSchema = z.object({
+  PORT: port('PORT', 4300),
+  HOST: z.string().min(1).default('127.0.0.1'),
+  DATA_DIR: z.string().min(1).default('data/show'),
+  STANDIN_PORT_BASE: port('STANDIN_PORT_BASE', 4400, 65_000),
+  ACCESS_KEY: z.string().min(12, 'ACCESS_KEY needs at least 12 characters').optional(),
+  ALLOWED_HOSTS: z.string().default(''),
+});
+
+/**
+ * Reads the settings. Refuses an address that other computers can reach unless an access key is set: without one
+ * anybody on the network could press buttons.
+ */
+export function readSettings(environment: Readonly<Record<string, string | undefined>>): Result<Settings, readonly Problem[]> {
+  const given = Object.fromEntries(Object.entries(environment).filter(([, value]) => value !== ''));
+  const parsed = environmentSchema.safeParse(given);
+  if (!parsed.success) {
+    return fail(parsed.error.issues.map((issue) => ({ path: issue.path.join('.'), message: issue.message })));
+  }
+  const { PORT, HOST, DATA_DIR, STANDIN_PORT_BASE, ACCESS_KEY, ALLOWED_HOSTS } = parsed.data;
+  const host = HOST === 'localhost' ? '127.0.0.1' : HOST;
+  if (host !== '127.0.0.1' && host !== '::1' && !ACCESS_KEY) {
+    return fail([
+      {
+        path: 'HOST',
+        message: `“${HOST}” can be reached by other computers. Set ACCESS_KEY (12 characters or more) as well, or leave HOST out.`,
+      },
+    ]);
+  }
+  return ok({
+    port: PORT,
+    host,
+    dataDir: resolve(DATA_DIR),
+    standinPortBase: STANDIN_PORT_BASE,
+    accessKey: ACCESS_KEY,
+    allowedHosts: ALLOWED_HOSTS.split(',').map((name) => name.trim().toLowerCase()).filter(Boolean),
+  });
+}

@@ -1,0 +1,94 @@
+import { spawn, spawnSync } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
+import { fileURLToPath } from 'node:url';
+import { Child } from './child';
+import { childVariables } from './child-messages';
+import { freePort } from './free-port';
+import { readSettings, type Settings } from './settings';
+
+/**
+ * Starts everything and keeps it running: the engine with the front door, Next.js at lower priority, and in the demo the
+ * stand-ins.
+ *
+ *   node dist/supervisor.js [--demo] [--dev]
+ */
+const demo = process.argv.includes('--demo');
+const dev = process.argv.includes('--dev');
+
+const settings = readSettings(process.env);
+if (settings.ok) await run(settings.value);
+else {
+  for (const { path, message } of settings.error) console.error(`${path}: ${message}`);
+  process.exitCode = 1;
+}
+
+async function run({ port, host, standinPortBase }: Settings): Promise<void> {
+  if (!(await prepared())) return;
+  const env = {
+    [childVariables.token]: randomBytes(32).toString('base64url'),
+    [childVariables.nextPort]: String(await freePort()),
+    [childVariables.controlPort]: String(await freePort()),
+    [childVariables.mode]: dev ? 'dev' : 'production',
+    NODE_ENV: dev ? 'development' : 'production',
+    NEXT_TELEMETRY_DISABLED: '1',
+  };
+  const children: Child[] = [];
+  let announced = false;
+  const onChange = () => {
+    const processes = children.map((child) => child.status);
+    for (const child of children) child.tell({ type: 'processes', processes });
+    if (announced || !children.every((child) => child.ready)) return;
+    announced = true;
+    const name = host === '0.0.0.0' || host === '::' ? 'localhost' : host.includes(':') ? `[${host}]` : host;
+    console.log(`\nSorrelfinch is ready:  http://${name}:${port}`);
+    if (demo) console.log(`The stand-ins' pages:  http://127.0.0.1:${standinPortBase}`);
+  };
+  const stop = async (code: number) => {
+    if (stopping) return;
+    stopping = true;
+    // Next.js first, the engine last: presses on open panels count until the end.
+    for (const child of [...children].reverse()) await child.stop();
+    process.exit(code);
+  };
+  let stopping = false;
+  const onFatal = (message: string) => {
+    console.error(message);
+    void stop(1);
+  };
+  const add = (name: string, command: string, args: readonly string[]) =>
+    children.push(new Child({ name, command, args, env }, onChange, onFatal));
+
+  // While developing, the engine is started anew with each change of its sources, as Next.js reloads its own.
+  add('engine', process.execPath, nodeArgs('engine-main', dev));
+  if (demo) add('stand-ins', process.execPath, nodeArgs('standins-main', false));
+  const lowered = hasNice();
+  if (lowered) add('next', 'nice', ['-n', '10', process.execPath, ...nodeArgs('next-main', false)]);
+  else add('next', process.execPath, nodeArgs('next-main', false));
+  process.on('SIGINT', () => void stop(0));
+  process.on('SIGTERM', () => void stop(0));
+  process.on('SIGHUP', () => void stop(0));
+  for (const child of children) child.start();
+}
+
+/** Arguments for one of our programs: the built file, or its source through tsx. */
+function nodeArgs(name: string, watch: boolean): string[] {
+  const source = import.meta.url.endsWith('.ts');
+  const file = fileURLToPath(new URL(`./${name}.${source ? 'ts' : 'js'}`, import.meta.url));
+  return source ? [...(watch ? ['--watch', '--watch-preserve-output'] : []), '--import', 'tsx', file] : [file];
+}
+
+function prepared(): Promise<boolean> {
+  const child = spawn(process.execPath, [...nodeArgs('prepare-main', false), ...(demo ? ['--demo'] : [])], { stdio: 'inherit' });
+  return new Promise((resolve) => {
+    child.on('error', () => resolve(false));
+    child.on('exit', (code) => {
+      if (code !== 0) process.exitCode = 1;
+      resolve(code === 0);
+    });
+  });
+}
+
+/** A priority set later reaches only one of Next.js's threads, so it is started through `nice` where there is one. */
+function hasNice(): boolean {
+  return process.platform !== 'win32' && spawnSync('nice', ['true'], { stdio: 'ignore' }).status === 0;
+}

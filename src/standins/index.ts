@@ -1,0 +1,3 @@
+export { startFleet, standinPorts, type Fleet, type FleetOptions } from './fleet';
+export { HouseSync } from './house-sync';
+export { SwitcherStandin } from './switcher/server';

@@ -1,0 +1,22 @@
+export {
+  countAsRun,
+  newestAsRun,
+  pruneAsRun,
+  readEngineState,
+  writeAsRun,
+  writeEngineState,
+  type Retention,
+} from './as-run';
+export { commitEdit, redoEdit, undoEdit, undoState, type EditDone, type EditFailure } from './edits';
+export { StoreError, type StoreErrorCode } from './errors';
+export { headSeq, readMeta, runningRevision, writeMeta } from './meta';
+export { inTransaction, openAsRun, openShow, openShowForReading, type AsRunDb, type Opened, type ShowDb } from './open';
+export { allRecords, changesSince, contentHash, getRecord, headManifest, putRecord, recordsOfKind, removeRecord, toRecord } from './records';
+export {
+  leaveService,
+  putInService,
+  recordsByContent,
+  revisionManifest,
+  serviceState,
+  stepBack,
+} from './revisions';
