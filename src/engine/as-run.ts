@@ -1,10 +1,12 @@
 import type { Worker } from 'node:worker_threads';
 import { keptRows, type Aim, type AsRunRow, type RowsView } from '../core/live';
 import type { AsRunNews, AsRunOrder } from './as-run-worker';
+import type { Scalar } from '../core/result';
 import { startWorker } from './worker-file';
 
 type Unnumbered<Row> = Row extends unknown ? Omit<Row, 'n' | 'at'> : never;
 export type AsRunEntry = Unnumbered<AsRunRow>;
+type Timed = AsRunEntry & { readonly at: number };
 
 const batchMs = 200;
 const maxWaiting = 20_000;
@@ -15,14 +17,16 @@ const maxWaiting = 20_000;
  */
 export class AsRun {
   private rows: AsRunRow[] = [];
-  private waiting: AsRunRow[] = [];
+  /** Entered since the last batch, with their times; numbered when the batch is made up. */
+  private waiting: Timed[] = [];
   /** Handed to the worker and not yet said to be written: sent again when the worker has to be started anew. */
   private inFlight: AsRunRow[] = [];
   private nextN = 1;
   private worker: Worker | undefined;
   private batch: NodeJS.Timeout | undefined;
   private restart: NodeJS.Timeout | undefined;
-  private readonly lastReadings = new Map<string, AsRunEntry & { kind: 'reading' }>();
+  private readonly lastReadings = new Map<string, Timed & { kind: 'reading' }>();
+  private readonly recordedValues = new Map<string, Scalar>();
   private stopped = false;
   private isRecording = false;
 
@@ -52,10 +56,11 @@ export class AsRun {
     });
   }
 
-  /** Enters a row. Readings are thinned: the last value of each within a batch. */
+  /** Enters a row. Readings are thinned: the last value of each within a batch, and only where it is another. */
   record(entry: AsRunEntry): void {
-    if (entry.kind === 'reading') this.lastReadings.set(`${entry.device} ${entry.key}`, entry);
-    else this.push(entry);
+    const timed = { ...entry, at: Date.now() };
+    if (timed.kind === 'reading') this.lastReadings.set(`${timed.device} ${timed.key}`, timed);
+    else this.waiting.push(timed);
     this.batch ??= setTimeout(() => this.flush(), batchMs);
   }
 
@@ -78,30 +83,24 @@ export class AsRun {
     clearTimeout(deadline);
   }
 
-  private push(entry: AsRunEntry): void {
-    const row = { ...entry, n: this.nextN++, at: Date.now() } as AsRunRow;
-    this.waiting.push(row);
-    if (this.waiting.length > maxWaiting) this.waiting.splice(0, this.waiting.length - maxWaiting);
-  }
-
   private flush(): void {
     this.batch = undefined;
-    for (const entry of this.lastReadings.values()) this.push(entry);
+    for (const [id, entry] of this.lastReadings) {
+      if (this.recordedValues.get(id) !== entry.value) this.waiting.push(entry);
+      this.recordedValues.set(id, entry.value);
+    }
     this.lastReadings.clear();
-    const rows = this.waiting;
+    const rows = this.waiting
+      .sort((a, b) => a.at - b.at)
+      .slice(-maxWaiting)
+      .map((entry) => ({ ...entry, n: this.nextN++ }) as AsRunRow);
+    this.waiting = [];
     if (rows.length === 0) return;
     this.rows = [...this.rows, ...rows].slice(-keptRows['as-run']);
     this.onRows(rows);
-    if (!this.worker || !this.isRecording) return void this.keepForLater(rows);
-    this.waiting = [];
-    this.inFlight.push(...rows);
-    this.order({ type: 'rows', rows });
-  }
-
-  /** Nothing can be written now: the rows stay, up to the limit. They have been shown already. */
-  private keepForLater(rows: readonly AsRunRow[]): void {
-    this.waiting = [];
+    // What is not yet said to be written stays here, up to a limit, and is sent again when writing works again.
     this.inFlight = [...this.inFlight, ...rows].slice(-maxWaiting);
+    if (this.isRecording) this.order({ type: 'rows', rows });
   }
 
   private order(order: AsRunOrder): void {

@@ -1,4 +1,12 @@
-import { decodeReply, encodeCommand, encodeDriverLine, expectationsOf, type CompiledDriver, type ReadingChange } from '../core/driver';
+import {
+  decodeReply,
+  encodeCommand,
+  encodeDriverLine,
+  expectationsOf,
+  type CompiledDriver,
+  type DecodedReply,
+  type ReadingChange,
+} from '../core/driver';
 import type { Scalar } from '../core/result';
 import {
   acceptsPresses,
@@ -169,6 +177,8 @@ export class DeviceSession {
       onEnd: (cause, detail) => {
         // What came before the end counts: a last report, or the reason why the device hangs up.
         this.readBacklog(generation, Infinity);
+        const rest = this.framer.rest();
+        if (generation === this.state.generation && rest.length > 0) this.hooks.onWire('in', rest, 'a line without its ending');
         this.dispatch({ type: 'ended', generation, cause, detail });
       },
     });
@@ -195,7 +205,6 @@ export class DeviceSession {
 
   private onChunk(generation: number, chunk: Uint8Array): void {
     if (generation !== this.state.generation) return;
-    this.hooks.onWire('in', chunk);
     const idle = this.backlog.length === 0;
     for (const frame of this.framer.push(chunk)) this.backlog.push(frame);
     if (idle) this.readBacklog(generation, sliceMs);
@@ -228,8 +237,8 @@ export class DeviceSession {
       this.hooks.onWire('note', nothing, `A line longer than ${this.driver.document.framing.maxFrameBytes} bytes was dropped.`);
       return;
     }
-    if (frame.malformed) this.hooks.onWire('note', frame.bytes, 'Not valid in the character set of the driver.');
     const reply = decodeReply(this.driver, frame.text);
+    this.hooks.onWire('in', frame.raw, this.remarkOn(frame, reply));
     if (reply) {
       for (const change of reply.readings) changes.push(change);
       for (const fault of reply.faults) this.hooks.onWire('note', nothing, fault);
@@ -245,7 +254,14 @@ export class DeviceSession {
       this.report(changes.splice(0));
     }
     this.dispatch({ type: 'line', generation, text: frame.text });
-    if (!reply && this.state.at === 'up') this.hooks.onWire('note', nothing, `No pattern of the driver fits “${frame.text.slice(0, 80)}”.`);
+  }
+
+  /** What the wire says beside a line that came in. */
+  private remarkOn(frame: Extract<LineFrame, { kind: 'line' }>, reply: DecodedReply | undefined): string | undefined {
+    if (frame.malformed) return 'not valid in the character set of the driver';
+    if (!reply) return this.state.at === 'up' ? 'no pattern of the driver fits' : undefined;
+    const answersUs = (reply.accepts || reply.refuses) && this.sends.unanswered[0] === null;
+    return answersUs && (this.state.at === 'up' || this.state.at === 'silent') ? 'keep-alive' : undefined;
   }
 
   private report(changes: readonly ReadingChange[]): void {

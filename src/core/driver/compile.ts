@@ -38,7 +38,10 @@ export function compileDriver(input: unknown): Result<CompiledDriver, readonly P
 
   const pattern = (source: string, path: string): RE2JS => {
     try {
-      return RE2JS.compile(source);
+      const compiled = RE2JS.compile(source);
+      // The engine sets itself up at the first match, for tens of milliseconds: here, not at a device's first line.
+      compiled.matcher('').find();
+      return compiled;
     } catch (error) {
       report(path, `Not a pattern of the linear-time kind: ${error instanceof Error ? error.message : String(error)}`);
       return RE2JS.compile('$.');

@@ -67,6 +67,8 @@ const commandSchema = z.strictObject({
 const readingSchema = z.strictObject({
   title,
   value: valueShape,
+  /** What it means, on a lamp, that this reading has the value a control is about. */
+  means: z.enum(['onAir', 'next', 'warning', 'recording', 'fault', 'active']).optional(),
   /** For a family (`[]` in the key): its members. */
   index: z.strictObject({ title, from: z.number().int().min(0), to: z.number().int().max(10_000) }).optional(),
 });

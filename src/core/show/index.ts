@@ -24,3 +24,7 @@ export {
   type ShowRecord,
 } from './records';
 export { readingId, resolveArgument, resolveReading } from './values';
+export { emptyCells, type Cell } from './cells';
+export { formOf, startOf, withForm, type ControlForm } from './control-form';
+export type { ActionResult, DeskView } from './desk-view';
+export { addControlEdit, changeControlEdit, changePageEdit, removeControlEdit } from './page-edits';

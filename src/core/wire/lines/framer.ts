@@ -17,6 +17,8 @@ export type LineFrame =
       readonly kind: 'line';
       /** The line's bytes without its ending. */
       readonly bytes: Uint8Array;
+      /** All bytes of the line as they came, with its ending. */
+      readonly raw: Uint8Array;
       readonly text: string;
       /** True when the bytes are not valid in the chosen encoding; `text` then holds U+FFFD in their place. */
       readonly malformed: boolean;
@@ -41,8 +43,8 @@ export const endingBytes: Readonly<Record<LineEnding, Uint8Array>> = {
 };
 
 /**
- * Cuts a byte stream into lines. Never holds more than `maxFrameBytes` + 1 bytes (the one is a CR that may belong to
- * the ending), and looks at each byte once, however the stream is split.
+ * Cuts a byte stream into lines. Never holds more than `maxFrameBytes` + 2 bytes (the two are an ending), and looks
+ * at each byte once, however the stream is split.
  */
 export class LineFramer {
   private readonly held: Uint8Array;
@@ -52,7 +54,7 @@ export class LineFramer {
   private readonly decoder: (bytes: Uint8Array) => { text: string; malformed: boolean };
 
   constructor(private readonly options: LineFramerOptions) {
-    this.held = new Uint8Array(options.maxFrameBytes + 1);
+    this.held = new Uint8Array(options.maxFrameBytes + 2);
     this.terminator = options.ending === 'cr' ? CR : options.ending === 'nul' ? 0 : LF;
     this.decoder = options.encoding === 'utf-8' ? decodeUtf8 : decodeLatin1;
   }
@@ -74,8 +76,13 @@ export class LineFramer {
     return frames;
   }
 
+  /** What has come of a line that has not ended yet. */
+  rest(): Uint8Array {
+    return this.held.slice(0, this.heldLength);
+  }
+
   private hold(part: Uint8Array, frames: LineFrame[]): void {
-    if (!this.dropping && this.heldLength + part.length <= this.held.length) {
+    if (!this.dropping && this.heldLength + part.length < this.held.length) {
       this.held.set(part, this.heldLength);
       this.heldLength += part.length;
       return;
@@ -94,6 +101,9 @@ export class LineFramer {
     }
     let from = 0;
     let to = this.heldLength;
+    // One place is always left for the terminator.
+    this.held[to] = this.terminator;
+    const raw = this.held.slice(0, to + 1);
     this.heldLength = 0;
     if (this.terminator === LF && to > 0 && this.held[to - 1] === CR) to -= 1;
     // A peer that ends with CR LF while CR was chosen leaves the LF at the head of the next line.
@@ -102,8 +112,8 @@ export class LineFramer {
       frames.push({ kind: 'overlong' });
       return;
     }
-    const bytes = this.held.slice(from, to);
-    frames.push({ kind: 'line', bytes, ...this.decoder(bytes) });
+    const bytes = raw.subarray(from, to);
+    frames.push({ kind: 'line', bytes, raw, ...this.decoder(bytes) });
   }
 }
 

@@ -1,0 +1,21 @@
+import type { ReactNode } from 'react';
+import { applyEditAction, leaveServiceAction, putInServiceAction, redoAction, stepBackAction, undoAction } from '../actions';
+import { DeskProviders } from '../../ui/desk';
+import { DeskFrame } from '../../ui/frame';
+
+const actions = {
+  applyEdit: applyEditAction,
+  undo: undoAction,
+  redo: redoAction,
+  putInService: putInServiceAction,
+  stepBack: stepBackAction,
+  leaveService: leaveServiceAction,
+};
+
+export default function DeskLayout({ children }: { readonly children: ReactNode }) {
+  return (
+    <DeskProviders actions={actions}>
+      <DeskFrame>{children}</DeskFrame>
+    </DeskProviders>
+  );
+}

@@ -1,0 +1,7 @@
+import { RigScreen } from '../../../ui/rig';
+
+export const metadata = { title: 'Rig · Sorrelfinch' };
+
+export default function RigPage() {
+  return <RigScreen />;
+}

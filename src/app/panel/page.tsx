@@ -1,0 +1,8 @@
+import { PanelScreen } from '../../ui/panel';
+
+export const metadata = { title: 'Panel · Sorrelfinch' };
+export const dynamic = 'force-static';
+
+export default function PanelPage() {
+  return <PanelScreen />;
+}

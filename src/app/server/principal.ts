@@ -1,0 +1,11 @@
+import 'server-only';
+import { headers } from 'next/headers';
+import { childVariables } from '../../server/child-messages';
+import { principalHeader, readPrincipal } from '../../server/principal-header';
+
+/** True when the front door says that this request is from the desk. Nobody else may edit. */
+export async function isDesk(): Promise<boolean> {
+  const token = process.env[childVariables.token];
+  const given = (await headers()).get(principalHeader);
+  return token !== undefined && readPrincipal(given, token) === 'desk';
+}

@@ -1,0 +1,257 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import visionSwitcher from '../../drivers/vision-switcher.json';
+import { compileDriver } from '../driver';
+import { acceptsPresses, causeOfSocketError, type DownCause } from './link';
+import { initialSession, step, type SessionEffect, type SessionEvent, type SessionState, type SessionTimer } from './machine';
+import { worstOutcome, type FinalOutcome } from './outcome';
+import { retryDelayMs } from './retry';
+import { begin, beginOwn, nextDeadline, noSends, onAnswer, onLost, onReadings, onTime, type SendsState } from './sends';
+
+const compiled = compileDriver(visionSwitcher);
+if (!compiled.ok) throw new Error('The driver does not compile.');
+const driver = compiled.value;
+
+/** Runs events on the machine; returns the state and everything it asked for. */
+function play(events: readonly ((state: SessionState) => SessionEvent & { readonly now?: number })[]) {
+  let state: SessionState = initialSession;
+  const effects: SessionEffect[] = [];
+  for (const event of events) {
+    const { now = 0, ...made } = event(state);
+    const next = step({ driver, now, random: 0.5 }, state, made as SessionEvent);
+    state = next.state;
+    effects.push(...next.effects);
+  }
+  return { state, effects, links: effects.flatMap((effect) => (effect.do === 'link' ? [effect.link.word] : [])) };
+}
+
+const enable = () => ({ type: 'enable' }) as const;
+const opened = (state: SessionState) => ({ type: 'opened', generation: state.generation }) as const;
+const line = (text: string, now = 0) => (state: SessionState) => ({ type: 'line', generation: state.generation, text, now }) as const;
+const timer = (name: SessionTimer, now = 0) => (state: SessionState) => ({ type: 'timer', generation: state.generation, timer: name, now }) as const;
+const ended = (cause: DownCause) => (state: SessionState) => ({ type: 'ended', generation: state.generation, cause }) as const;
+const toUp = [enable, opened, line('HAIL switcher 1 12'), line('NOW program 1'), line('DONE')];
+
+describe('the link', () => {
+  it('goes up only after greeting and the whole state', () => {
+    expect(play(toUp).links).toEqual(['calling', 'signing in', 'syncing', 'up']);
+  });
+
+  it('asks for the state once greeted', () => {
+    expect(play(toUp.slice(0, 3)).effects).toContainEqual({ do: 'send', text: 'ASK all', purpose: 'sync' });
+  });
+
+  it('says that something else answers, with what it said', () => {
+    const { state } = play([enable, opened, line('220 mail ready')]);
+    expect(state).toMatchObject({ at: 'down', cause: 'wrong-greeting', detail: 'It said “220 mail ready”.' });
+  });
+
+  it.each([
+    ['no-answer', [enable, timer('connect')]],
+    ['no-greeting', [enable, opened, timer('step')]],
+    ['no-sync', [enable, opened, line('HAIL switcher 1 12'), timer('sync')]],
+    ['refused', [enable, ended('refused')]],
+    ['closed', [...toUp, ended('closed')]],
+  ] as const)('is down by %s', (cause, events) => {
+    expect(play([...events]).state).toMatchObject({ at: 'down', cause });
+  });
+
+  it('falls silent when nothing comes back, and is up again with the next line', () => {
+    const quiet = [...toUp, timer('keepAlive', 1000), timer('keepAlive', 3000)];
+    expect(play(quiet).links.at(-1)).toBe('silent');
+    expect(play([...quiet, line('DONE', 3100)]).links.at(-1)).toBe('up');
+  });
+
+  it('gives a silent device up in the end', () => {
+    expect(play([...toUp, timer('keepAlive', 3000), timer('keepAlive', 9000)]).state).toMatchObject({ at: 'down', cause: 'silence' });
+  });
+
+  it('tries again at once after a device that had proved itself is lost', () => {
+    const retry = play([...toUp, ended('closed')]).effects.find((effect) => effect.do === 'startTimer' && effect.timer === 'retry');
+    expect(retry).toMatchObject({ afterMs: 0 });
+  });
+
+  it('takes no notice of what belongs to an earlier connection', () => {
+    const { state } = play([...toUp, ended('closed'), timer('retry')]);
+    const late = step({ driver, now: 0, random: 0 }, state, { type: 'opened', generation: state.generation - 1 });
+    expect(late).toEqual({ state, effects: [] });
+  });
+
+  it('keeps its promises under any order of events', () => {
+    const event = fc.oneof(
+      fc.constant<SessionEvent>({ type: 'enable' }),
+      fc.constant<SessionEvent>({ type: 'disable' }),
+      fc.record({ type: fc.constant('opened' as const), generation: fc.nat(8) }),
+      fc.record({ type: fc.constant('ended' as const), generation: fc.nat(8), cause: fc.constantFrom<DownCause>('refused', 'closed') }),
+      fc.record({ type: fc.constant('line' as const), generation: fc.nat(8), text: fc.constantFrom('HAIL switcher 1 12', 'DONE', 'NOW program 2', '?') }),
+      fc.record({ type: fc.constant('timer' as const), generation: fc.nat(8), timer: fc.constantFrom<SessionTimer>('connect', 'step', 'sync', 'keepAlive', 'retry') }),
+    );
+    fc.assert(
+      fc.property(fc.array(event, { maxLength: 60 }), (events) => {
+        let state: SessionState = initialSession;
+        let open = 0;
+        let now = 0;
+        for (const each of events) {
+          now += 700;
+          const next = step({ driver, now, random: 0.3 }, state, each);
+          expect(next.state.generation).toBeGreaterThanOrEqual(state.generation);
+          for (const effect of next.effects) {
+            if (effect.do === 'connect') open += 1;
+            if (effect.do === 'close') open = 0;
+            // Never two connections at once, and nothing is sent without one.
+            expect(open).toBeLessThanOrEqual(1);
+            if (effect.do === 'send') expect(open).toBe(1);
+          }
+          // Whatever happens, something will happen next: no state waits for ever without a timer.
+          if (next.state.at === 'down' && state.at !== 'down') {
+            expect(next.effects).toContainEqual(expect.objectContaining({ do: 'startTimer', timer: 'retry' }));
+          }
+          state = next.state;
+        }
+      }),
+    );
+  });
+});
+
+describe('reconnecting', () => {
+  it('is at once first, then within its limits, for ever', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 2, max: 100_000 }), fc.double({ min: 0, max: 0.999, noNaN: true }), (failures, random) => {
+        expect(retryDelayMs(1, 'refused', random)).toBe(0);
+        expect(retryDelayMs(failures, 'refused', random)).toBeLessThanOrEqual(1000);
+        expect(retryDelayMs(failures, 'no-answer', random)).toBeLessThanOrEqual(5000);
+        expect(retryDelayMs(failures, 'no-answer', random)).toBeGreaterThan(0);
+      }),
+    );
+  });
+
+  it('grows', () => {
+    expect([2, 3, 4, 5, 9].map((failures) => retryDelayMs(failures, 'no-answer', 1))).toEqual([100, 200, 400, 800, 5000]);
+  });
+});
+
+it.each([
+  ['ECONNREFUSED', 'refused'],
+  ['ETIMEDOUT', 'no-answer'],
+  ['EHOSTUNREACH', 'no-answer'],
+  ['ENETUNREACH', 'unreachable'],
+  ['ENOTFOUND', 'name-not-found'],
+  ['ECONNRESET', 'reset'],
+  [undefined, 'other'],
+])('the system error %s means %s', (code, cause) => {
+  expect(causeOfSocketError(code)).toBe(cause);
+});
+
+it('accepts presses only where something can go out', () => {
+  const words = ['off', 'calling', 'signing in', 'syncing', 'up', 'silent', 'down', 'locked out', 'occupied', 'one-way'] as const;
+  expect(words.filter(acceptsPresses)).toEqual(['up', 'silent', 'one-way']);
+});
+
+it('shows the worst outcome of a press of several commands', () => {
+  const cases: readonly [FinalOutcome[], FinalOutcome][] = [
+    [[], 'sent'],
+    [['confirmed', 'confirmed'], 'confirmed'],
+    [['confirmed', 'sent'], 'sent'],
+    [['late', 'confirmed'], 'late'],
+    [['refused', 'late'], 'refused'],
+    [['confirmed', 'refused', 'lost'], 'lost'],
+  ];
+  for (const [outcomes, worst] of cases) expect(worstOutcome(outcomes)).toBe(worst);
+});
+
+describe('the sends of a device', () => {
+  const program: Record<string, number> = {};
+  const now = (key: string) => program[key];
+  const send = (id: string, equals: number, answered = true) => ({ id, sentAt: 0, deadlineAt: 1000, answered, expectations: [{ key: 'program', equals }] });
+  const changed = new Set(['program']);
+  const accepted = { accepted: true } as const;
+
+  it('are confirmed by the report of their effect', () => {
+    program['program'] = 1;
+    const { state } = begin(noSends, send('a', 3), now);
+    program['program'] = 3;
+    expect(onReadings(state, changed, 40, now).results).toEqual([{ id: 'a', outcome: 'confirmed', afterMs: 40, reason: undefined }]);
+  });
+
+  it('are confirmed at once when it was so already and the device gives no answers', () => {
+    program['program'] = 3;
+    expect(begin(noSends, send('a', 3, false), now).results).toMatchObject([{ outcome: 'confirmed' }]);
+  });
+
+  it('wait for the answer when it was so already, so that a refusal is not missed', () => {
+    program['program'] = 3;
+    const { state, results } = begin(noSends, send('a', 3), now);
+    expect(results).toEqual([]);
+    expect(onAnswer(state, accepted, 2, now).results).toMatchObject([{ outcome: 'confirmed' }]);
+    expect(onAnswer(state, { accepted: false, reason: 'no' }, 2, now).results).toMatchObject([{ outcome: 'refused', reason: 'no' }]);
+  });
+
+  it('get the answers in the order of sending, whatever the session asked between them', () => {
+    program['program'] = 1;
+    let state: SendsState = begin(noSends, send('a', 3), now).state;
+    state = beginOwn(state);
+    state = begin(state, send('b', 4), now).state;
+    state = onAnswer(state, accepted, 1, now).state;
+    state = onAnswer(state, accepted, 2, now).state;
+    expect(onAnswer(state, { accepted: false, reason: 'no' }, 3, now).results).toMatchObject([{ id: 'b', outcome: 'refused' }]);
+  });
+
+  it('become late once, and the report that still comes is noted', () => {
+    program['program'] = 1;
+    const begun = begin(noSends, send('a', 3), now);
+    const late = onTime(begun.state, 1000);
+    expect(late.results).toMatchObject([{ id: 'a', outcome: 'late' }]);
+    expect(onTime(late.state, 1500).results).toEqual([]);
+    program['program'] = 3;
+    expect(onReadings(late.state, changed, 1800, now).results).toMatchObject([{ outcome: 'confirmed', note: true, afterMs: 1800 }]);
+  });
+
+  it('are lost with the connection, each once', () => {
+    program['program'] = 1;
+    const { state } = begin(begin(noSends, send('a', 3), now).state, send('b', 4), now);
+    const lost = onLost(state, 5, 'gone');
+    expect(lost.results.map(({ id, outcome }) => [id, outcome])).toEqual([
+      ['a', 'lost'],
+      ['b', 'lost'],
+    ]);
+    expect(lost.state).toEqual(noSends);
+    expect(nextDeadline(lost.state)).toBeUndefined();
+  });
+
+  it('each get exactly one outcome, whatever comes in whatever order', () => {
+    const act = fc.constantFrom('send', 'sendPlain', 'accept', 'refuse', 'report', 'time', 'own');
+    fc.assert(
+      fc.property(fc.array(act, { maxLength: 80 }), (acts) => {
+        let state: SendsState = noSends;
+        let at = 0;
+        let sent = 0;
+        const outcomes = new Map<string, number>();
+        for (const each of [...acts, 'lose']) {
+          at += 173;
+          const entry = { ...send(String(sent), (sent % 3) + 1, each === 'send'), sentAt: at, deadlineAt: at + 400 };
+          if (each === 'own') {
+            state = beginOwn(state);
+            continue;
+          }
+          if (each.startsWith('send')) sent += 1;
+          if (each === 'report') program['program'] = (at % 3) + 1;
+          const next = each.startsWith('send')
+            ? begin(state, entry, now)
+            : each === 'accept'
+              ? onAnswer(state, accepted, at, now)
+              : each === 'refuse'
+                ? onAnswer(state, { accepted: false, reason: 'no' }, at, now)
+                : each === 'report'
+                  ? onReadings(state, changed, at, now)
+                  : each === 'time'
+                    ? onTime(state, at)
+                    : onLost(state, at, 'gone');
+          state = next.state;
+          for (const result of next.results) if (!result.note) outcomes.set(result.id, (outcomes.get(result.id) ?? 0) + 1);
+        }
+        expect([...outcomes.values()].every((count) => count === 1)).toBe(true);
+        expect(outcomes.size).toBe(sent);
+      }),
+    );
+  });
+});

@@ -1,0 +1,22 @@
+import type { DriverDocument } from '../driver';
+import type { ShowRecord } from './records';
+
+/** What the desk's editors need of the show as edited last. */
+export interface DeskView {
+  readonly seq: number;
+  readonly records: readonly ShowRecord[];
+  readonly drivers: readonly DriverDocument[];
+  readonly service: {
+    /** The revision in service, or `null` while edits go through at once. */
+    readonly running: number | null;
+    /** Records that differ from it. */
+    readonly drafted: number;
+    readonly canStepBack: boolean;
+  };
+  /** What undo and redo would do in this window, by title. */
+  readonly undo?: string;
+  readonly redo?: string;
+}
+
+/** What an action of the desk answers. */
+export type ActionResult = { readonly ok: true; readonly said: string } | { readonly ok: false; readonly message: string };

@@ -1,0 +1,236 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import visionSwitcher from '../../drivers/vision-switcher.json';
+import { demoShow } from '../../../demo/show';
+import { problemsOf } from '../check';
+import { compileDriver } from '../driver';
+import { canonicalJson } from './canonical';
+import { emptyCells } from './cells';
+import { formOf, startOf, withForm } from './control-form';
+import { differManifests } from './difference';
+import { applyEdit, editSchema, invertEdit, rebaseEdit, type Edit, type RecordChange } from './edit';
+import { addControlEdit, changePageEdit } from './page-edits';
+import { recordSchema, type ControlRecord, type PageRecord, type ShowRecord } from './records';
+
+const compiled = compileDriver(visionSwitcher);
+if (!compiled.ok) throw new Error('The driver does not compile.');
+const driver = compiled.value;
+
+type Doc = ReadonlyMap<string, ShowRecord>;
+
+function applied(doc: Doc, edit: Edit): { doc: Doc; edit: Edit } | undefined {
+  const result = applyEdit((id) => doc.get(id), edit);
+  if (!result.ok) return undefined;
+  const next = new Map(doc);
+  for (const record of result.value.removes) next.delete(record.id);
+  for (const record of result.value.puts) next.set(record.id, record);
+  return { doc: next, edit: result.value.applied };
+}
+
+const contentOf = (doc: Doc) => canonicalJson([...doc.values()].map(({ kind, id, data }) => ({ kind, id, data })).sort((a, b) => (a.id < b.id ? -1 : 1)));
+
+const page = (id: string, name: string, version = 1): PageRecord => ({
+  kind: 'page',
+  id,
+  version,
+  data: { name, order: 1, columns: 3, rows: 2, note: '', zones: [] },
+});
+
+/** A random edit that fits the document. */
+const editFor = (doc: Doc, picks: readonly number[]): Edit => {
+  const changes: RecordChange[] = [];
+  const touched = new Set<string>();
+  for (const pick of picks) {
+    const id = `p${pick % 5}`;
+    if (touched.has(id)) continue;
+    touched.add(id);
+    const now = doc.get(id) as PageRecord | undefined;
+    if (!now) changes.push({ op: 'add', record: page(id, `name ${pick}`) });
+    else if (pick % 3 === 0) changes.push({ op: 'remove', record: now });
+    else changes.push({ op: 'update', from: now, to: { ...now, data: { ...now.data, name: `name ${pick}` } } });
+  }
+  return { title: 'an edit', changes };
+};
+
+describe('edits', () => {
+  const picks = fc.array(fc.array(fc.nat(200), { minLength: 1, maxLength: 4 }), { maxLength: 12 });
+
+  it('applied and then inverted leave the content as it was', () => {
+    fc.assert(
+      fc.property(picks, (steps) => {
+        let doc: Doc = new Map();
+        for (const step of steps) {
+          const before = contentOf(doc);
+          const done = applied(doc, editFor(doc, step));
+          if (!done) throw new Error('A fitting edit was refused.');
+          const undone = applied(done.doc, invertEdit(done.edit));
+          expect(undone && contentOf(undone.doc)).toBe(before);
+          doc = done.doc;
+        }
+      }),
+    );
+  });
+
+  it('can be taken back one after the other to the start, and done again to the end', () => {
+    fc.assert(
+      fc.property(picks, (steps) => {
+        let doc: Doc = new Map();
+        const log: Edit[] = [];
+        for (const step of steps) {
+          const done = applied(doc, editFor(doc, step));
+          if (!done) throw new Error('A fitting edit was refused.');
+          doc = done.doc;
+          log.push(done.edit);
+        }
+        const end = contentOf(doc);
+        const turn = (edit: Edit): Edit => {
+          const done = applied(doc, rebaseEdit((id) => doc.get(id), invertEdit(edit)));
+          if (!done) throw new Error('An undo was refused.');
+          doc = done.doc;
+          return done.edit;
+        };
+        const undone = [...log].reverse().map(turn);
+        expect(doc.size).toBe(0);
+        for (const edit of undone.reverse()) turn(edit);
+        expect(contentOf(doc)).toBe(end);
+      }),
+    );
+  });
+
+  it('go through JSON unchanged', () => {
+    const edit = editFor(new Map(), [1, 2]);
+    expect(editSchema.parse(JSON.parse(JSON.stringify(edit)))).toEqual(edit);
+  });
+
+  it.each([
+    ['adding what exists', { op: 'add', record: page('p1', 'x') }, 'exists'],
+    ['updating what is gone', { op: 'update', from: page('p9', 'x'), to: page('p9', 'y') }, 'missing'],
+    ['updating an older version', { op: 'update', from: page('p1', 'x', 6), to: page('p1', 'y') }, 'changed-meanwhile'],
+    ['removing an older version', { op: 'remove', record: page('p1', 'x', 6) }, 'changed-meanwhile'],
+    ['turning one record into another', { op: 'update', from: page('p1', 'one', 7), to: page('p2', 'y') }, 'not-the-same'],
+  ] as const)('refuse %s and change nothing', (_name, change, code) => {
+    const doc = new Map<string, ShowRecord>([
+      ['p1', page('p1', 'one', 7)],
+      ['p2', page('p2', 'two', 7)],
+    ]);
+    const result = applyEdit((id) => doc.get(id), { title: 'x', changes: [change] });
+    expect(!result.ok && result.error.code).toBe(code);
+  });
+
+  it('do not take back what somebody else has changed since', () => {
+    const first = applied(new Map([['p1', page('p1', 'one')]]), { title: 'a', changes: [{ op: 'update', from: page('p1', 'one'), to: page('p1', 'two') }] });
+    if (!first) throw new Error('Refused.');
+    const foreign = new Map([['p1', page('p1', 'three', 3)]]);
+    const undo = rebaseEdit((id) => foreign.get(id), invertEdit(first.edit));
+    expect(applied(foreign, undo)).toBeUndefined();
+  });
+});
+
+describe('the demo show', () => {
+  const records = demoShow(4400);
+
+  it('is made of valid records', () => {
+    for (const record of records) expect(recordSchema.safeParse(record).error).toBeUndefined();
+  });
+
+  it('has nothing in it that does not work', () => {
+    expect(problemsOf(records, (id) => (id === 'vision-switcher' ? driver : undefined))).toEqual([]);
+  });
+});
+
+describe('what will not work', () => {
+  const records = demoShow(4400);
+  const take = records.find((record): record is ControlRecord => record.id === 'ctl-program-1');
+  if (!take) throw new Error('The demo show has changed.');
+  const messagesWith = (change: (data: ControlRecord['data']) => ControlRecord['data']) =>
+    problemsOf([...records.filter((record) => record !== take), { ...take, data: change(take.data) }], () => driver).map(({ message }) => message);
+
+  it.each([
+    ['a missing device', (data: ControlRecord['data']) => ({ ...data, responses: { tap: [{ device: 'gone', command: 'take', params: {} }] } }), 'not in the rig'],
+    ['a command that the driver does not have', (data: ControlRecord['data']) => ({ ...data, responses: { tap: [{ device: 'dev-switcher', command: 'leap', params: {} }] } }), 'no command'],
+    ['an input that does not exist', (data: ControlRecord['data']) => ({ ...data, values: { input: 13 } }), 'above the largest'],
+    ['a place outside the page', (data: ControlRecord['data']) => ({ ...data, col: 40 }), 'outside its page'],
+    ['a missing page', (data: ControlRecord['data']) => ({ ...data, page: 'gone' }), 'page does not exist'],
+  ])('names %s', (_name, change, words) => {
+    expect(messagesWith(change).join('\n')).toContain(words);
+  });
+});
+
+describe('the form of a control', () => {
+  const start = startOf(driver.document, 'dev-switcher', 'take');
+  const control: ControlRecord = {
+    kind: 'control',
+    id: 'c',
+    version: 1,
+    data: { page: 'p', type: 'button', col: 0, row: 0, cols: 1, rows: 1, ...start },
+  };
+
+  it('starts complete: label from the device’s list, response, lamp with its meaning', () => {
+    expect(start).toMatchObject({
+      label: [{ reading: { device: 'dev-switcher', key: 'input[$input].name' } }],
+      values: { input: 1 },
+      responses: { tap: [{ command: 'take', params: { input: { value: 'input' } } }] },
+      lamps: [{ show: 'onAir', when: { op: 'equals', reading: { key: 'program' }, to: { value: 'input' } } }],
+    });
+  });
+
+  it('saved without a change leaves the control as it is', () => {
+    expect(withForm(control, formOf(control), control.data.label)).toEqual(control);
+  });
+
+  it('changes input, label and lamp together', () => {
+    const form = formOf(control);
+    const changed = withForm(control, { ...form, params: { input: 5 }, lamp: form.lamp && { ...form.lamp, to: 5 } }, control.data.label);
+    expect(changed.data.values).toEqual({ input: 5 });
+    expect(formOf(changed)).toEqual({ ...form, params: { input: 5 }, lamp: { ...form.lamp, to: 5 } });
+    expect(changed.data.label).toEqual(control.data.label);
+  });
+
+  it('can give the lamp a value of its own', () => {
+    const form = formOf(control);
+    const changed = withForm(control, { ...form, lamp: form.lamp && { ...form.lamp, to: 9 } }, control.data.label);
+    expect(formOf(changed)).toMatchObject({ params: { input: 1 }, lamp: { to: 9 } });
+  });
+
+  it('can take response and lamp away', () => {
+    const changed = withForm(control, { ...formOf(control), command: '', params: {}, lamp: null }, [{ text: 'Note' }]);
+    expect(changed.data).toMatchObject({ responses: { tap: [] }, lamps: [], label: [{ text: 'Note' }] });
+  });
+});
+
+describe('a page', () => {
+  const control = (col: number, row: number, cols = 1): ControlRecord => ({
+    kind: 'control',
+    id: `c${col}${row}`,
+    version: 1,
+    data: { page: 'p1', type: 'button', col, row, cols, rows: 1, label: [], values: {}, responses: { tap: [] }, lamps: [] },
+  });
+
+  it('knows its empty cells', () => {
+    expect(emptyCells(page('p1', 'one'), [control(0, 0, 2), control(1, 1)])).toEqual([
+      { col: 2, row: 0 },
+      { col: 0, row: 1 },
+      { col: 2, row: 1 },
+    ]);
+  });
+
+  it('grows by a row for a control below its last', () => {
+    const edit = addControlEdit(page('p1', 'one'), { col: 0, row: 2 }, control(0, 0).data, 'new', 'Add');
+    expect(edit.changes.map((change) => change.op)).toEqual(['update', 'add']);
+  });
+
+  it('does not shrink over a control', () => {
+    expect(changePageEdit(page('p1', 'one'), [control(2, 1)], { name: 'one', columns: 2, rows: 2 }).ok).toBe(false);
+    expect(changePageEdit(page('p1', 'one'), [control(0, 0)], { name: 'one', columns: 2, rows: 1 }).ok).toBe(true);
+  });
+});
+
+it('finds what differs between two manifests', () => {
+  const from = new Map([['a', '1'], ['b', '2'], ['c', '3']]);
+  const to = new Map([['a', '1'], ['b', '9'], ['d', '4']]);
+  expect(differManifests(from, to)).toEqual({ put: ['b', 'd'], remove: ['c'] });
+});
+
+it('writes equal content as equal text', () => {
+  expect(canonicalJson({ b: [1, { d: undefined, c: 'x' }], a: null })).toBe('{"a":null,"b":[1,{"c":"x"}]}');
+});

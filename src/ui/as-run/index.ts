@@ -1,0 +1,1 @@
+export { AsRunScreen } from './as-run-screen';

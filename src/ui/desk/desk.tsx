@@ -1,0 +1,121 @@
+'use client';
+
+import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from '@tanstack/react-query';
+import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
+import type { ActionResult, DeskView, Edit } from '../../core/show';
+import { LiveProvider, useHead, useStatus } from '../live';
+
+/** What the desk can do to the show. The application hands these in; no component knows where they run. */
+export interface DeskActions {
+  readonly applyEdit: (edit: Edit, window: string) => Promise<ActionResult>;
+  readonly undo: (window: string) => Promise<ActionResult>;
+  readonly redo: (window: string) => Promise<ActionResult>;
+  readonly putInService: (note: string) => Promise<ActionResult>;
+  readonly stepBack: () => Promise<ActionResult>;
+  readonly leaveService: () => Promise<ActionResult>;
+}
+
+interface Said {
+  readonly text: string;
+  readonly bad: boolean;
+}
+
+interface DeskContextValue {
+  readonly edit: (edit: Edit) => Promise<boolean>;
+  readonly undo: () => Promise<boolean>;
+  readonly redo: () => Promise<boolean>;
+  readonly putInService: () => Promise<boolean>;
+  readonly stepBack: () => Promise<boolean>;
+  readonly leaveService: () => Promise<boolean>;
+  /** The answer to the last action. */
+  readonly said: Said | undefined;
+  readonly window: string;
+}
+
+const DeskContext = createContext<DeskContextValue | null>(null);
+
+export function DeskProviders({ actions, children }: { readonly actions: DeskActions; readonly children: ReactNode }) {
+  const [queries] = useState(() => new QueryClient());
+  return (
+    <QueryClientProvider client={queries}>
+      <LiveProvider role="desk">
+        <DeskActionsProvider actions={actions}>{children}</DeskActionsProvider>
+      </LiveProvider>
+    </QueryClientProvider>
+  );
+}
+
+function DeskActionsProvider({ actions, children }: { readonly actions: DeskActions; readonly children: ReactNode }) {
+  const [said, setSaid] = useState<Said>();
+  const window = useWindowId();
+  const queries = useQueryClient();
+  const run = useCallback(
+    async (work: () => Promise<ActionResult>): Promise<boolean> => {
+      let result: ActionResult;
+      try {
+        result = await work();
+      } catch {
+        result = { ok: false, message: 'Not saved: the desk is cut off from the program. Is it being started anew? Try again in a moment.' };
+      }
+      setSaid(result.ok ? { text: result.said, bad: false } : { text: result.message, bad: true });
+      await queries.invalidateQueries({ queryKey: ['show'] });
+      return result.ok;
+    },
+    [queries],
+  );
+  const value = useMemo(
+    (): DeskContextValue => ({
+      edit: (edit) => run(() => actions.applyEdit(edit, window)),
+      undo: () => run(() => actions.undo(window)),
+      redo: () => run(() => actions.redo(window)),
+      putInService: () => run(() => actions.putInService('')),
+      stepBack: () => run(() => actions.stepBack()),
+      leaveService: () => run(() => actions.leaveService()),
+      said,
+      window,
+    }),
+    [actions, run, said, window],
+  );
+  return <DeskContext value={value}>{children}</DeskContext>;
+}
+
+/** Undo belongs to a window: it survives a reload of the page, and another window has its own. */
+function useWindowId(): string {
+  const [id, setId] = useState('');
+  useEffect(() => {
+    let known = sessionStorage.getItem('sorrelfinch-window');
+    if (!known) {
+      known = Array.from(crypto.getRandomValues(new Uint8Array(12)), (byte) => (byte % 36).toString(36)).join('');
+      sessionStorage.setItem('sorrelfinch-window', known);
+    }
+    const timer = setTimeout(setId, 0, known);
+    return () => clearTimeout(timer);
+  }, []);
+  return id;
+}
+
+export function useDesk(): DeskContextValue {
+  const value = useContext(DeskContext);
+  if (!value) throw new Error('useDesk needs DeskProviders above it.');
+  return value;
+}
+
+/** The show as edited last; looked up again whenever anybody has edited it. */
+export function useShow(): { readonly show: DeskView | undefined; readonly failed: boolean } {
+  const { window } = useDesk();
+  const head = useHead();
+  const revision = useStatus()?.show.revision ?? 0;
+  const query = useQuery({
+    queryKey: ['show', window, head?.seq ?? 0, revision],
+    enabled: window !== '',
+    placeholderData: (before: DeskView | undefined) => before,
+    retry: 10,
+    retryDelay: 1000,
+    queryFn: async (): Promise<DeskView> => {
+      const response = await fetch(`/desk/show?window=${window}`);
+      if (!response.ok) throw new Error('The show could not be read.');
+      return (await response.json()) as DeskView;
+    },
+  });
+  return { show: query.data, failed: query.isError };
+}

@@ -1,0 +1,1 @@
+export { DeskProviders, useDesk, useShow, type DeskActions } from './desk';

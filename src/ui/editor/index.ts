@@ -1,0 +1,1 @@
+export { PagesScreen } from './pages-screen';

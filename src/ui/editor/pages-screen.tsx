@@ -1,0 +1,53 @@
+'use client';
+
+import Link from 'next/link';
+import { ToggleGroup } from 'radix-ui';
+import { useState } from 'react';
+import { useStatus } from '../live';
+import { LivePage } from '../page';
+import { PageEditor } from './page-editor';
+
+/** One page at the desk: to press it, or to edit it. */
+export function PagesScreen({ page: asked }: { readonly page: string | undefined }) {
+  const status = useStatus();
+  const [mode, setMode] = useState<'press' | 'edit'>('press');
+  const page = asked ?? status?.pages[0]?.id;
+  const name = status?.pages.find(({ id }) => id === page)?.name;
+  return (
+    <section className="screen" aria-labelledby="page-title">
+      <div className="screen-head">
+        <h1 id="page-title">{name ?? 'Pages'}</h1>
+        <nav aria-label="Pages" className="page-tabs">
+          {(status?.pages.length ?? 0) > 1 &&
+            status?.pages.map(({ id, name: title }) => (
+              <Link key={id} href={`/pages/${id}`} aria-current={id === page ? 'page' : undefined}>
+                {title}
+              </Link>
+            ))}
+        </nav>
+        <ToggleGroup.Root
+          type="single"
+          className="modes"
+          aria-label="Press or edit"
+          value={mode}
+          onValueChange={(value) => value && setMode(value === 'edit' ? 'edit' : 'press')}
+        >
+          <ToggleGroup.Item value="press">Press</ToggleGroup.Item>
+          <ToggleGroup.Item value="edit">Edit</ToggleGroup.Item>
+        </ToggleGroup.Root>
+        {page && (
+          <a className="btn btn-plain" href={`/panel/${page}`} target="_blank" rel="noreferrer">
+            Open as a panel
+          </a>
+        )}
+      </div>
+      {!page && <p className="muted page-waiting">{status ? 'The show has no pages yet.' : 'Calling the engine …'}</p>}
+      {page && mode === 'press' && <LivePage key={page} page={page} none={<NoPage page={page} />} />}
+      {page && mode === 'edit' && <PageEditor key={page} page={page} />}
+    </section>
+  );
+}
+
+const NoPage = ({ page }: { readonly page: string }) => (
+  <p className="page-waiting">There is no page “{page}” in the running show. It may be a draft that is not in service yet: look under Edit.</p>
+);

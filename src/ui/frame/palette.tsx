@@ -1,0 +1,87 @@
+'use client';
+
+import { Command } from 'cmdk';
+import { useRouter } from 'next/navigation';
+import { useTheme } from 'next-themes';
+import { Dialog } from 'radix-ui';
+import { useEffect, useState } from 'react';
+import { useDesk } from '../desk';
+import { useLive, useStatus } from '../live';
+import { Button } from '../parts';
+
+interface Act {
+  readonly title: string;
+  readonly keys?: string;
+  readonly run: () => void;
+}
+
+/** Everything that can be done, by typing a word of it; also the list of the shortcuts. */
+export function Palette() {
+  const [open, setOpen] = useState(false);
+  const router = useRouter();
+  const live = useLive();
+  const desk = useDesk();
+  const status = useStatus();
+  const { resolvedTheme, setTheme } = useTheme();
+
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const typing = event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);
+      const mod = event.ctrlKey || event.metaKey;
+      if (mod && event.key.toLowerCase() === 'k') setOpen((was) => !was);
+      else if (mod && !typing && event.key.toLowerCase() === 'z') void (event.shiftKey ? desk.redo() : desk.undo());
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [desk]);
+
+  const acts: readonly Act[] = [
+    { title: 'Go to Rig', run: () => router.push('/rig') },
+    { title: 'Go to Wire', run: () => router.push('/wire') },
+    ...(status?.pages ?? []).map(({ id, name }) => ({ title: `Go to page ${name}`, run: () => router.push(`/pages/${id}`) })),
+    ...(status?.pages ?? []).map(({ id, name }) => ({ title: `Open page ${name} as a panel`, run: () => void window.open(`/panel/${id}`) })),
+    { title: 'Go to As-run', run: () => router.push('/as-run') },
+    { title: 'Undo the last edit', keys: 'Ctrl Z', run: () => void desk.undo() },
+    { title: 'Redo', keys: 'Ctrl Shift Z', run: () => void desk.redo() },
+    { title: 'Aim live', run: () => live.setAim('live') },
+    { title: 'Aim dry', run: () => live.setAim('dry') },
+    { title: 'Put the show in service', run: () => void desk.putInService() },
+    { title: resolvedTheme === 'light' ? 'Dark theme' : 'Light theme', run: () => setTheme(resolvedTheme === 'light' ? 'dark' : 'light') },
+  ];
+  return (
+    <Dialog.Root open={open} onOpenChange={setOpen}>
+      <Dialog.Trigger asChild>
+        <Button kind="ghost">
+          Find an action <kbd>Ctrl K</kbd>
+        </Button>
+      </Dialog.Trigger>
+      <Dialog.Portal>
+        <Dialog.Overlay className="overlay" />
+        <Dialog.Content className="palette" aria-describedby={undefined}>
+          <Dialog.Title className="sr-only">Find an action</Dialog.Title>
+          <Command label="Actions">
+            <Command.Input placeholder="Type a word of what you want to do" className="palette-input" />
+            <Command.List className="palette-list">
+              <Command.Empty className="muted palette-item">Nothing is called that.</Command.Empty>
+              {acts.map((act) => (
+                <Command.Item
+                  key={act.title}
+                  className="palette-item"
+                  onSelect={() => {
+                    setOpen(false);
+                    act.run();
+                  }}
+                >
+                  <span>{act.title}</span>
+                  {act.keys && <kbd>{act.keys}</kbd>}
+                </Command.Item>
+              ))}
+            </Command.List>
+          </Command>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,83 @@
+'use client';
+
+import Link from 'next/link';
+import { usePathname } from 'next/navigation';
+import type { AsRunRow, StatusView, WireRow } from '../../core/live';
+import { acceptsPresses } from '../../core/session';
+import { useAsRun, useNow, useStatus, useWire } from '../live';
+import { ageText } from '../parts';
+
+interface Stage {
+  readonly href: string;
+  readonly name: string;
+  readonly health: string;
+  readonly bad?: boolean;
+}
+
+/** The way through the program, drawn as a line with its stages in the order of the work, each with its health. */
+export function SignalPath() {
+  const path = usePathname();
+  const status = useStatus();
+  const wire = useWire();
+  const asRun = useAsRun();
+  const now = useNow();
+  const stages: readonly Stage[] = [
+    rigStage(status),
+    wireStage(wire?.rows, now),
+    pagesStage(status),
+    asRunStage(asRun?.rows, status),
+  ];
+  return (
+    <nav aria-label="Signal path" className="path">
+      <ol>
+        {stages.map((stage) => {
+          const here = path.startsWith(stage.href);
+          return (
+            <li key={stage.href} className={`stage ${here ? 'stage-here' : ''} ${stage.bad ? 'stage-bad' : ''}`}>
+              <Link href={stage.href} aria-current={here ? 'page' : undefined}>
+                <span className="stage-node" aria-hidden>
+                  {stage.bad ? '✕' : ''}
+                </span>
+                <span className="stage-name">{stage.name}</span>
+                <span className="stage-health">{stage.health}</span>
+              </Link>
+            </li>
+          );
+        })}
+      </ol>
+    </nav>
+  );
+}
+
+function rigStage(status: StatusView | undefined): Stage {
+  const base = { href: '/rig', name: 'Rig' };
+  if (!status) return { ...base, health: '…' };
+  const links = Object.values(status.devices).filter(({ link }) => link.word !== 'off');
+  const good = links.filter(({ link }) => acceptsPresses(link.word) && link.word !== 'silent').length;
+  return { ...base, health: links.length === 0 ? 'no devices' : `${good} of ${links.length} up`, bad: good < links.length };
+}
+
+function wireStage(rows: readonly WireRow[] | undefined, now: number): Stage {
+  const last = rows?.at(-1);
+  const base = { href: '/wire', name: 'Wire' };
+  if (!rows) return { ...base, health: '…' };
+  if (!last || now === 0) return { ...base, health: 'nothing yet' };
+  const recent = rows.filter((row) => now - row.at < 5000).length;
+  return { ...base, health: recent > 0 ? `${recent} in 5 s` : `quiet for ${ageText(now - last.at)}` };
+}
+
+function pagesStage(status: StatusView | undefined): Stage {
+  const base = { href: '/pages', name: 'Pages' };
+  if (!status) return { ...base, health: '…' };
+  const { problems } = status.show;
+  const pages = status.pages.length === 1 ? '1 page' : `${status.pages.length} pages`;
+  return { ...base, health: problems > 0 ? `${problems} unresolved` : pages, bad: problems > 0 };
+}
+
+function asRunStage(rows: readonly AsRunRow[] | undefined, status: StatusView | undefined): Stage {
+  const base = { href: '/as-run', name: 'As-run' };
+  if (status && !status.recording) return { ...base, health: 'not written', bad: true };
+  if (!rows) return { ...base, health: '…' };
+  const last = rows.findLast((row) => row.kind === 'press');
+  return { ...base, health: last?.kind === 'press' ? `last press ${last.outcome}` : 'no press yet' };
+}

@@ -1,0 +1,112 @@
+'use client';
+
+import { createContext, useCallback, useContext, useEffect, useMemo, useState, useSyncExternalStore, type ReactNode } from 'react';
+import type { AsRunRow, HeadView, PageView, ReadingsView, RowsView, StatusView, WireRow } from '../../core/live';
+import { LiveClient, type Connection, type PressMark, type SocketLike } from './live-client';
+
+const LiveContext = createContext<LiveClient | null>(null);
+
+/** Opens one connection to the engine for everything below it. `role` lowers the rights to those of a panel. */
+export function LiveProvider({ role, children }: { readonly role: 'desk' | 'panel'; readonly children: ReactNode }) {
+  const [client] = useState(() => new LiveClient(() => openSocket(role), newPressId));
+  useEffect(() => {
+    client.start();
+    return () => client.stop();
+  }, [client]);
+  return <LiveContext value={client}>{children}</LiveContext>;
+}
+
+function openSocket(role: 'desk' | 'panel'): SocketLike {
+  const { protocol, host } = window.location;
+  return new WebSocket(`${protocol === 'https:' ? 'wss' : 'ws'}://${host}/live?as=${role}`) as unknown as SocketLike;
+}
+
+/** `crypto.randomUUID` is missing on plain HTTP from another computer; this is not. */
+export function newPressId(): string {
+  return Array.from(crypto.getRandomValues(new Uint8Array(12)), (byte) => byte.toString(16).padStart(2, '0')).join('');
+}
+
+export function useLive(): LiveClient {
+  const client = useContext(LiveContext);
+  if (!client) throw new Error('useLive needs a LiveProvider above it.');
+  return client;
+}
+
+const calling: Connection = { at: 'calling', since: 0 };
+
+export function useConnection(): Connection {
+  const client = useLive();
+  return useSyncExternalStore(client.onConnection, client.getConnection, () => calling);
+}
+
+/** A topic as it is now: `undefined` while it is not known, `null` when there is none. */
+function useTopic(name: string): unknown {
+  const client = useLive();
+  const subscribe = useCallback((listener: () => void) => client.onTopic(name, listener), [client, name]);
+  const snapshot = useCallback(() => client.getTopic(name), [client, name]);
+  return useSyncExternalStore(subscribe, snapshot, () => undefined);
+}
+
+export const useStatus = () => useTopic('status') as StatusView | undefined;
+export const useHead = () => useTopic('head') as HeadView | undefined;
+export const useWire = () => useTopic('wire') as RowsView<WireRow> | undefined;
+export const useAsRun = () => useTopic('as-run') as RowsView<AsRunRow> | undefined;
+export const usePage = (id: string) => useTopic(`page:${id}`) as PageView | null | undefined;
+export const useReadings = (device: string) => useTopic(`readings:${device}`) as ReadingsView | null | undefined;
+
+/** The readings of several devices, by device. */
+export function useReadingsOf(devices: readonly string[]): ReadonlyMap<string, ReadingsView> {
+  const client = useLive();
+  const key = [...devices].sort().join(' ');
+  const store = useMemo(() => readingsStore(client, key === '' ? [] : key.split(' ')), [client, key]);
+  return useSyncExternalStore(store.subscribe, store.snapshot, () => noReadings);
+}
+
+const noReadings: ReadonlyMap<string, ReadingsView> = new Map();
+
+function readingsStore(client: LiveClient, devices: readonly string[]) {
+  let last = noReadings;
+  return {
+    subscribe: (listener: () => void) => {
+      const stops = devices.map((device) => client.onTopic(`readings:${device}`, listener));
+      return () => stops.forEach((stop) => stop());
+    },
+    /** The same map as long as nothing in it has changed. */
+    snapshot: () => {
+      const now = devices.map((device) => [device, client.getTopic(`readings:${device}`) as ReadingsView | undefined] as const);
+      const known = now.flatMap(([device, view]) => (view ? [[device, view] as const] : []));
+      const same = known.length === last.size && known.every(([device, view]) => last.get(device) === view);
+      if (!same) last = new Map(known);
+      return last;
+    },
+  };
+}
+
+const noMarks: ReadonlyMap<string, PressMark> = new Map();
+
+/** The last press of each control, by control. */
+export function useMarks(): ReadonlyMap<string, PressMark> {
+  const client = useLive();
+  return useSyncExternalStore(client.onMarks, client.getMarks, () => noMarks);
+}
+
+export function useLastMark(): PressMark | undefined {
+  const client = useLive();
+  return useSyncExternalStore(client.onMarks, client.getLastMark, () => undefined);
+}
+
+/** The engine's time, brought up to date about once a second, for ages. */
+export function useNow(): number {
+  const client = useLive();
+  const [now, setNow] = useState(0);
+  useEffect(() => {
+    const tick = () => setNow(client.now());
+    const first = setTimeout(tick, 0);
+    const timer = setInterval(tick, 1000);
+    return () => {
+      clearTimeout(first);
+      clearInterval(timer);
+    };
+  }, [client]);
+  return now;
+}

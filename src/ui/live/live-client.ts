@@ -1,0 +1,259 @@
+import { applyDiff, type ClientMessage, type Gesture, type PressReport, type ServerMessage } from '../../core/live';
+
+/** How the browser's connection to the engine stands. */
+export type Connection =
+  | { readonly at: 'calling'; readonly since: number }
+  | { readonly at: 'open' }
+  /** Cut off since then; trying again all the time. */
+  | { readonly at: 'cut'; readonly since: number };
+
+/** The last press of a control, for its mark. */
+export interface PressMark extends PressReport {
+  readonly control: string;
+  /** By the browser's clock, in milliseconds since 1970. */
+  readonly endedAt: number | undefined;
+}
+
+interface Topic {
+  readonly listeners: Set<() => void>;
+  /** `undefined` until the first whole; `null` when the engine says there is none. */
+  data: unknown;
+  n: number;
+  /** A difference was missed: those that follow wait for the whole. */
+  broken: boolean;
+}
+
+/** The part of a WebSocket that is used, so that tests can bring another. */
+export interface SocketLike {
+  readonly readyState: number;
+  send(text: string): void;
+  close(): void;
+  onopen: (() => void) | null;
+  onmessage: ((event: { data: unknown }) => void) | null;
+  onclose: (() => void) | null;
+  onerror: (() => void) | null;
+}
+
+const open = 1;
+const pingEveryMs = 2000;
+const quietMostMs = 4500;
+const longestRetryMs = 1000;
+
+/**
+ * The browser's end of `/live`: keeps topics up to date by numbered differences, asks for the whole when one was missed,
+ * connects again for ever, and sends presses. No React in here; `hooks.ts` is the bridge.
+ */
+export class LiveClient {
+  private socket: SocketLike | undefined;
+  private connection: Connection = { at: 'calling', since: Date.now() };
+  private readonly topics = new Map<string, Topic>();
+  private readonly connectionListeners = new Set<() => void>();
+  private readonly pressListeners = new Set<() => void>();
+  private marks: ReadonlyMap<string, PressMark> = new Map();
+  private lastMark: PressMark | undefined;
+  private readonly controlOf = new Map<string, string>();
+  private clockOffsetMs = 0;
+  private failures = 0;
+  private heardAt = 0;
+  private retry: ReturnType<typeof setTimeout> | undefined;
+  private heartbeat: ReturnType<typeof setInterval> | undefined;
+  private running = false;
+
+  constructor(
+    private readonly connect: () => SocketLike,
+    private readonly newId: () => string,
+  ) {}
+
+  start(): void {
+    if (this.running) return;
+    this.running = true;
+    this.dial();
+    this.heartbeat = setInterval(() => this.beat(), pingEveryMs);
+  }
+
+  stop(): void {
+    this.running = false;
+    clearTimeout(this.retry);
+    clearInterval(this.heartbeat);
+    const { socket } = this;
+    this.socket = undefined;
+    if (socket) {
+      socket.onopen = socket.onmessage = socket.onclose = socket.onerror = null;
+      socket.close();
+    }
+  }
+
+  readonly getConnection = (): Connection => this.connection;
+  readonly onConnection = (listener: () => void): (() => void) => follow(this.connectionListeners, listener);
+
+  /** The engine's time, in milliseconds since 1970. */
+  now(): number {
+    return Date.now() + this.clockOffsetMs;
+  }
+
+  /** The topic as it is now: `undefined` while not known, `null` when there is none. */
+  readonly getTopic = (name: string): unknown => this.topics.get(name)?.data;
+
+  readonly onTopic = (name: string, listener: () => void): (() => void) => {
+    let topic = this.topics.get(name);
+    if (!topic) {
+      topic = { listeners: new Set(), data: undefined, n: 0, broken: false };
+      this.topics.set(name, topic);
+      this.say({ t: 'sub', topics: [name] });
+    }
+    const { listeners } = topic;
+    listeners.add(listener);
+    return () => {
+      listeners.delete(listener);
+      if (listeners.size > 0) return;
+      // A screen that is left and entered again at once keeps its topic.
+      setTimeout(() => {
+        if (listeners.size > 0 || this.topics.get(name)?.listeners !== listeners) return;
+        this.topics.delete(name);
+        this.say({ t: 'unsub', topics: [name] });
+      }, 500);
+    };
+  };
+
+  readonly getMarks = (): ReadonlyMap<string, PressMark> => this.marks;
+  readonly getLastMark = (): PressMark | undefined => this.lastMark;
+  readonly onMarks = (listener: () => void): (() => void) => follow(this.pressListeners, listener);
+
+  /** Presses a control. A press that cannot go out now ends as lost; it is never sent later. */
+  press(page: string, control: string, gesture: Gesture = 'tap'): string {
+    const id = this.newId();
+    this.controlOf.set(id, control);
+    if (this.say({ t: 'press', id, page, control, gesture })) {
+      this.mark({ t: 'press', id, outcome: 'taken', ms: 0 });
+    } else {
+      this.mark({ t: 'press', id, outcome: 'lost', ms: 0, reason: 'This panel is cut off from the engine. The press was not sent.' });
+    }
+    return id;
+  }
+
+  setAim(aim: 'live' | 'dry'): void {
+    this.say({ t: 'aim', aim });
+  }
+
+  private dial(): void {
+    clearTimeout(this.retry);
+    let socket: SocketLike;
+    try {
+      socket = this.connect();
+    } catch {
+      return this.dialLater();
+    }
+    this.socket = socket;
+    socket.onopen = () => this.onOpen();
+    socket.onmessage = (event) => this.onMessage(String(event.data));
+    socket.onclose = () => this.onClosed(socket);
+    socket.onerror = () => undefined;
+    this.heardAt = Date.now();
+  }
+
+  private onOpen(): void {
+    this.failures = 0;
+    this.heardAt = Date.now();
+    const topics = [...this.topics.keys()];
+    for (const topic of this.topics.values()) topic.broken = true;
+    for (let i = 0; i < topics.length; i += 32) this.say({ t: 'sub', topics: topics.slice(i, i + 32) });
+    for (const mark of this.marks.values()) if (mark.endedAt === undefined) this.say({ t: 'ask', id: mark.id });
+    this.setConnection({ at: 'open' });
+  }
+
+  private onClosed(socket: SocketLike): void {
+    if (this.socket !== socket) return;
+    this.socket = undefined;
+    if (!this.running) return;
+    if (this.connection.at === 'open') this.setConnection({ at: 'cut', since: Date.now() });
+    this.dialLater();
+  }
+
+  private dialLater(): void {
+    this.failures += 1;
+    const waitMs = this.failures === 1 ? 50 : Math.min(longestRetryMs, 100 * 2 ** (this.failures - 2));
+    this.retry = setTimeout(() => this.dial(), waitMs * (0.75 + Math.random() * 0.25));
+  }
+
+  private beat(): void {
+    if (!this.socket) return;
+    if (Date.now() - this.heardAt > quietMostMs) {
+      // Nothing came for too long: a socket that hangs is as good as none.
+      const { socket } = this;
+      socket.close();
+      return this.onClosed(socket);
+    }
+    this.say({ t: 'ping' });
+  }
+
+  private say(message: ClientMessage): boolean {
+    if (this.socket?.readyState !== open) return false;
+    this.socket.send(JSON.stringify(message));
+    return true;
+  }
+
+  private onMessage(text: string): void {
+    this.heardAt = Date.now();
+    const message = JSON.parse(text) as ServerMessage;
+    switch (message.t) {
+      case 'hello':
+        this.clockOffsetMs = message.now - Date.now();
+        return;
+      case 'whole':
+        return this.onWhole(message.topic, message.n, message.data);
+      case 'none':
+        return this.onWhole(message.topic, 0, null);
+      case 'diff':
+        return this.onDiff(message.topic, message.n, message.data);
+      case 'press':
+        return this.mark(message);
+      case 'error':
+      case 'pong':
+        return;
+    }
+  }
+
+  private onWhole(name: string, n: number, data: unknown): void {
+    const topic = this.topics.get(name);
+    if (!topic) return;
+    Object.assign(topic, { n, data, broken: false });
+    for (const listener of topic.listeners) listener();
+  }
+
+  private onDiff(name: string, n: number, data: unknown): void {
+    const topic = this.topics.get(name);
+    if (!topic || topic.broken || topic.data === undefined || topic.data === null) return;
+    if (n !== topic.n + 1) {
+      topic.broken = true;
+      this.say({ t: 'again', topic: name });
+      return;
+    }
+    topic.n = n;
+    topic.data = applyDiff(name, topic.data, data);
+    for (const listener of topic.listeners) listener();
+  }
+
+  private mark(report: PressReport): void {
+    const control = this.controlOf.get(report.id);
+    if (control === undefined) return;
+    const ended = report.outcome !== 'taken' && report.outcome !== 'waiting';
+    const known = this.marks.get(control);
+    // A control pressed twice shows the newer press.
+    if (known && known.id !== report.id && known.endedAt === undefined && ended) return void this.controlOf.delete(report.id);
+    const mark: PressMark = { ...report, control, endedAt: ended ? Date.now() : undefined };
+    if (ended && report.outcome !== 'late') this.controlOf.delete(report.id);
+    this.marks = new Map(this.marks).set(control, mark);
+    this.lastMark = mark;
+    for (const listener of this.pressListeners) listener();
+  }
+
+  private setConnection(connection: Connection): void {
+    this.connection = connection;
+    for (const listener of this.connectionListeners) listener();
+  }
+}
+
+function follow(listeners: Set<() => void>, listener: () => void): () => void {
+  listeners.add(listener);
+  return () => void listeners.delete(listener);
+}

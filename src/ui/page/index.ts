@@ -1,0 +1,2 @@
+export { LivePage } from './live-page';
+export { PageGrid } from './page-grid';

@@ -1,0 +1,52 @@
+'use client';
+
+import type { Lamp } from '../../core/lamp';
+import { useNow } from '../live';
+import { ageText } from '../parts';
+
+/** The lamp over a control's label: a meaning in its colour with its word, or how it does not know. */
+export function LampBar({ lamp }: { readonly lamp: Lamp }) {
+  switch (lamp.show) {
+    case 'off':
+      return <span className="lamp lamp-off" />;
+    case 'unknown':
+      return (
+        <span className="lamp lamp-unknown">
+          <b>unknown</b>
+        </span>
+      );
+    case 'stale':
+      return <StaleBar since={lamp.since} />;
+    default:
+      return (
+        <span className={`lamp lamp-${lamp.show}`}>
+          {lamp.show === 'recording' && <span aria-hidden>● </span>}
+          {lamp.show === 'fault' && <span aria-hidden>✕ </span>}
+          {lamp.word}
+        </span>
+      );
+  }
+}
+
+function StaleBar({ since }: { readonly since: number }) {
+  const now = useNow();
+  return (
+    <span className="lamp lamp-stale">
+      <b>{now === 0 ? 'stale' : `stale ${ageText(now - since)}`}</b>
+    </span>
+  );
+}
+
+/** A lamp in words, for those who do not see it. */
+export function lampWords(lamp: Lamp): string {
+  switch (lamp.show) {
+    case 'off':
+      return '';
+    case 'unknown':
+      return 'state unknown';
+    case 'stale':
+      return 'state may be old';
+    default:
+      return lamp.word.toLowerCase();
+  }
+}

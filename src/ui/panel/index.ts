@@ -1,0 +1,1 @@
+export { PanelScreen } from './panel-screen';

@@ -1,0 +1,66 @@
+'use client';
+
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useRef, type ReactNode } from 'react';
+
+interface Props<Row> {
+  readonly rows: readonly Row[];
+  readonly label: string;
+  readonly columns: readonly string[];
+  readonly rowHeight: number;
+  /** Keep the last row in sight. */
+  readonly following?: boolean;
+  readonly keyOf: (row: Row) => number;
+  readonly cells: (row: Row) => ReactNode;
+  readonly rowClass?: (row: Row) => string;
+}
+
+/** A long table of which only the rows in sight are drawn. */
+export function VirtualRows<Row>({ rows, label, columns, rowHeight, following, keyOf, cells, rowClass }: Props<Row>) {
+  'use no memo';
+  const box = useRef<HTMLDivElement>(null);
+  // The virtualizer keeps state of its own; nothing here is memoised on it.
+  // eslint-disable-next-line react-hooks/incompatible-library
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => rowHeight,
+    overscan: 12,
+  });
+  const last = rows.length - 1;
+  useEffect(() => {
+    if (following && last >= 0) virtual.scrollToIndex(last, { align: 'end' });
+  }, [following, last, virtual]);
+  return (
+    <div role="table" aria-label={label} aria-rowcount={rows.length} className="rows">
+      <div role="rowgroup">
+        <div role="row" className="rows-row rows-head">
+          {columns.map((column) => (
+            <span key={column} role="columnheader">
+              {column}
+            </span>
+          ))}
+        </div>
+      </div>
+      <div ref={box} role="rowgroup" className="rows-box" tabIndex={0}>
+        <div role="presentation" style={{ height: virtual.getTotalSize(), position: 'relative' }}>
+          {virtual.getVirtualItems().map((item) => {
+            const row = rows[item.index];
+            if (row === undefined) return null;
+            return (
+              <div
+                key={keyOf(row)}
+                role="row"
+                aria-rowindex={item.index + 1}
+                className={`rows-row ${rowClass?.(row) ?? ''}`}
+                style={{ position: 'absolute', top: 0, left: 0, right: 0, height: rowHeight, transform: `translateY(${item.start}px)` }}
+              >
+                {cells(row)}
+              </div>
+            );
+          })}
+        </div>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,75 @@
+import type { Link, LinkWord, Outcome } from '../../core/session';
+import { downCauses } from '../../core/session';
+
+/** The words and shapes of states. Every state is also a word or a shape; what is normal is quiet. */
+
+export const outcomeShapes: Readonly<Record<Outcome, string>> = {
+  taken: '·',
+  waiting: '○',
+  confirmed: '✓',
+  sent: '→',
+  late: '◷',
+  refused: '⊘',
+  lost: '✕',
+  skipped: '┄',
+};
+
+/** How loudly a link speaks. */
+export function linkTone(word: LinkWord): 'quiet' | 'busy' | 'doubt' | 'fault' {
+  switch (word) {
+    case 'up':
+    case 'off':
+    case 'one-way':
+      return 'quiet';
+    case 'calling':
+    case 'signing in':
+    case 'syncing':
+      return 'busy';
+    case 'silent':
+      return 'doubt';
+    case 'down':
+    case 'locked out':
+    case 'occupied':
+      return 'fault';
+  }
+}
+
+/** `down · port refused` */
+export const linkText = (link: Link): string => (link.cause ? `${link.word} · ${downCauses[link.cause].title}` : link.word);
+
+/** What to do about a link that is not up, or nothing. */
+export const linkAdvice = (link: Link): string | undefined => link.cause && downCauses[link.cause].tryNext;
+
+/** `14:32:07.120`, in the time of the place. */
+export function clockText(at: number, withMs = true): string {
+  const date = new Date(at);
+  const two = (n: number) => String(n).padStart(2, '0');
+  const time = `${two(date.getHours())}:${two(date.getMinutes())}:${two(date.getSeconds())}`;
+  return withMs ? `${time}.${String(date.getMilliseconds()).padStart(3, '0')}` : time;
+}
+
+/** `3 s`, `4 min`, `2 h`: how long ago. */
+export function ageText(ms: number): string {
+  const seconds = Math.max(0, Math.round(ms / 1000));
+  if (seconds < 90) return `${seconds} s`;
+  const minutes = Math.round(seconds / 60);
+  return minutes < 90 ? `${minutes} min` : `${Math.round(minutes / 60)} h`;
+}
+
+/** `0.8 ms`, `24 ms`, `1.2 s` */
+export function durationText(ms: number): string {
+  if (ms >= 1000) return `${(ms / 1000).toFixed(1)} s`;
+  return ms < 10 ? `${ms.toFixed(1)} ms` : `${Math.round(ms)} ms`;
+}
+
+/** Bytes in two digits each, as text that can be read: line endings and what cannot be printed as escapes. */
+export function bytesText(hex: string): string {
+  const bytes = Uint8Array.from(hex.match(/../g) ?? [], (pair) => parseInt(pair, 16));
+  // Control characters, including C1, are shown as escapes.
+  // eslint-disable-next-line no-control-regex
+  return new TextDecoder().decode(bytes).replace(/[\x00-\x1f\x7f-\x9f]/g, (c) => {
+    if (c === '\r') return '\\r';
+    if (c === '\n') return '\\n';
+    return `\\x${c.charCodeAt(0).toString(16).padStart(2, '0').toUpperCase()}`;
+  });
+}

@@ -1,0 +1,1 @@
+export { RigScreen } from './rig-screen';

@@ -1,0 +1,1 @@
+export { WireScreen } from './wire-screen';
