@@ -12,6 +12,7 @@ import {
   acceptsPresses,
   begin,
   beginOwn,
+  expectedValue,
   downCauses,
   initialSession,
   nextDeadline,
@@ -115,7 +116,7 @@ export class DeviceSession {
     const now = performance.now();
     this.hooks.onWire('out', bytes);
     const command = this.driver.commands.get(commandId)?.command;
-    const expectations = command && expectationsOf(command, params, this.hooks.freshReading);
+    const expectations = command && expectationsOf(command, params, (key) => expectedValue(this.sends, key) ?? this.hooks.freshReading(key));
     const answered = this.driver.document.answers === 'in-order';
     if (!taken) {
       listener({ outcome: 'lost', ms: 0, reason: downCauses['not-reading'].tryNext });
@@ -284,7 +285,7 @@ export class DeviceSession {
     this.deadline =
       next === undefined
         ? undefined
-        : setTimeout(() => this.settle(onTime(this.sends, performance.now())), Math.max(0, next - performance.now()) + 1);
+        : setTimeout(() => this.settle(onTime(this.sends, performance.now(), this.hooks.freshReading)), Math.max(0, next - performance.now()) + 1);
   }
 
   private startTimer(timer: SessionTimer, afterMs: number): void {

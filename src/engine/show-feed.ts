@@ -30,11 +30,11 @@ export class ShowFeed {
   private start(): Worker {
     const worker = startWorker('show-worker', { dataDir: this.dataDir, drivers: this.drivers });
     worker.on('message', (news: ShowNews) => {
+      this.onNews(news);
       // The database may not be there yet, or be busy: the running show stays as it is meanwhile.
       if (news.type === 'failed' && !this.stopped) this.again = setTimeout(() => this.look(), 1000);
-      this.onNews(news);
     });
-    worker.on('error', () => undefined);
+    worker.on('error', (error) => this.onNews({ type: 'failed', message: String(error) }));
     worker.on('exit', () => {
       if (this.stopped) return;
       // A new worker starts from nothing and hands everything over; what has not changed changes nothing.

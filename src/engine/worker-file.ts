@@ -7,5 +7,7 @@ import { Worker } from 'node:worker_threads';
 export function startWorker(name: string, workerData: unknown): Worker {
   const fromSource = import.meta.url.endsWith('.ts');
   const file = new URL(`./${name}.${fromSource ? 'ts' : 'js'}`, import.meta.url);
-  return new Worker(file, { workerData, execArgv: fromSource ? ['--import', 'tsx'] : [] });
+  if (!fromSource) return new Worker(file, { workerData });
+  const load = `import('tsx/esm/api').then(({ register }) => { register(); return import(${JSON.stringify(file.href)}); });`;
+  return new Worker(load, { workerData, eval: true });
 }

@@ -32,7 +32,7 @@ const problemsOf = (document: unknown) => {
 };
 
 describe('templates', () => {
-  it.each([
+  it.each<{ source: string; values: Record<string, string>; text: string }>([
     { source: 'TAKE {input}', values: { input: '3' }, text: 'TAKE 3' },
     { source: '{a}{b}', values: { a: 'x', b: 'y' }, text: 'xy' },
     { source: '#{n:dec3}', values: { n: '7' }, text: '#007' },

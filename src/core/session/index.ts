@@ -14,6 +14,7 @@ export { retryDelayMs } from './retry';
 export {
   begin,
   beginOwn,
+  expectedValue,
   nextDeadline,
   noSends,
   onAnswer,

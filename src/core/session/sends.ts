@@ -50,6 +50,20 @@ type ReadingNow = (key: string) => Scalar | undefined;
 const holds = (expectations: readonly Expectation[], readingNow: ReadingNow): boolean =>
   expectations.every(({ key, equals }) => readingNow(key) === equals);
 
+/** True when an earlier send, whose effect is still to come, is about one of the same readings. */
+const isUnsettled = (earlier: readonly OpenSend[], expectations: readonly Expectation[]): boolean =>
+  expectations.some(({ key }) => earlier.some((send) => !send.late && send.expectations?.some((each) => each.key === key)));
+
+/**
+ * What a reading will be once everything sent before has taken effect; `undefined` when nothing open is about it. A cut
+ * right behind a change of preview swaps in the new preview, not the one still reported.
+ */
+export function expectedValue(state: SendsState, key: string): Scalar | undefined {
+  return state.open
+    .findLast((send) => !send.late && send.expectations?.some((each) => each.key === key))
+    ?.expectations?.find((each) => each.key === key)?.equals;
+}
+
 /**
  * Enters a send whose bytes have gone out. `readingNow` gives fresh readings only.
  *
@@ -61,7 +75,8 @@ export function begin(
   send: Omit<OpenSend, 'late' | 'accepted'>,
   readingNow: ReadingNow,
 ): SendsStep {
-  if (!send.answered && send.expectations && holds(send.expectations, readingNow)) {
+  const { expectations } = send;
+  if (!send.answered && expectations && holds(expectations, readingNow) && !isUnsettled(state.open, expectations)) {
     return { state, results: [{ id: send.id, outcome: 'confirmed', afterMs: 0 }] };
   }
   return {
@@ -93,14 +108,19 @@ export function onAnswer(
   if (!answer.accepted) {
     return { state: rest, results: [result(send, 'refused', now, answer.reason)] };
   }
-  if (!send.expectations || holds(send.expectations, readingNow)) {
+  const earlier = state.open.slice(0, state.open.indexOf(send));
+  const { expectations } = send;
+  if (!expectations || (holds(expectations, readingNow) && !isUnsettled(earlier, expectations))) {
     return { state: rest, results: [result(send, 'confirmed', now)] };
   }
   const open = state.open.map((each) => (each === send ? { ...each, accepted: true } : each));
   return { state: { open, unanswered }, results: [] };
 }
 
-/** Readings have changed: everything whose effect is now reported is confirmed. */
+/**
+ * Readings have changed: everything whose effect is now reported is confirmed. So is what the device accepted before it
+ * about the same readings: both took effect within one report, which shows only the last.
+ */
 export function onReadings(
   state: SendsState,
   changed: ReadonlySet<string>,
@@ -108,21 +128,35 @@ export function onReadings(
   readingNow: ReadingNow,
 ): SendsStep {
   const results: SendResult[] = [];
-  const open = state.open.filter((send) => {
-    const touched = send.expectations?.some(({ key }) => changed.has(key));
-    if (!touched || !send.expectations || !holds(send.expectations, readingNow)) return true;
-    results.push(result(send, 'confirmed', now));
-    return false;
-  });
+  const confirmedKeys = new Set<string>();
+  const open: OpenSend[] = [];
+  for (const send of [...state.open].reverse()) {
+    const keys = send.expectations?.map(({ key }) => key) ?? [];
+    const reported = send.expectations && keys.some((key) => changed.has(key)) && holds(send.expectations, readingNow);
+    const overtaken = send.accepted && keys.length > 0 && keys.every((key) => confirmedKeys.has(key));
+    if (!reported && !overtaken) {
+      open.unshift(send);
+      continue;
+    }
+    for (const key of keys) confirmedKeys.add(key);
+    results.unshift(result(send, 'confirmed', now, reported ? undefined : 'The next command came before the device could report it.'));
+  }
   return results.length === 0 ? { state, results } : { state: { ...state, open }, results };
 }
 
-/** Time has passed: sends beyond their deadline become `late`, and are forgotten some time after that. */
-export function onTime(state: SendsState, now: number): SendsStep {
+/**
+ * Time has passed: sends beyond their deadline become `late`, and are forgotten some time after that. One that the device
+ * accepted and whose effect is reported freshly is confirmed: it was so already, and nothing had to change.
+ */
+export function onTime(state: SendsState, now: number, readingNow: ReadingNow): SendsStep {
   const results: SendResult[] = [];
   const open = state.open.flatMap((send): OpenSend[] => {
     if (send.late) return now - send.deadlineAt > noteWindowMs ? [] : [send];
     if (now < send.deadlineAt) return [send];
+    if (send.accepted && send.expectations && holds(send.expectations, readingNow)) {
+      results.push(result(send, 'confirmed', now));
+      return [];
+    }
     results.push({
       id: send.id,
       outcome: 'late',

@@ -6,7 +6,7 @@ import { acceptsPresses, causeOfSocketError, type DownCause } from './link';
 import { initialSession, step, type SessionEffect, type SessionEvent, type SessionState, type SessionTimer } from './machine';
 import { worstOutcome, type FinalOutcome } from './outcome';
 import { retryDelayMs } from './retry';
-import { begin, beginOwn, nextDeadline, noSends, onAnswer, onLost, onReadings, onTime, type SendsState } from './sends';
+import { begin, beginOwn, expectedValue, nextDeadline, noSends, onAnswer, onLost, onReadings, onTime, type SendsState } from './sends';
 
 const compiled = compileDriver(visionSwitcher);
 if (!compiled.ok) throw new Error('The driver does not compile.');
@@ -196,12 +196,42 @@ describe('the sends of a device', () => {
     expect(onAnswer(state, { accepted: false, reason: 'no' }, 3, now).results).toMatchObject([{ id: 'b', outcome: 'refused' }]);
   });
 
+  it('are not confirmed by a state that an earlier send is about to change', () => {
+    program['program'] = 1;
+    let state = begin(noSends, send('a', 3), now).state;
+    state = begin(state, send('b', 1), now).state;
+    state = onAnswer(state, accepted, 1, now).state;
+    const early = onAnswer(state, accepted, 2, now);
+    expect(early.results).toEqual([]);
+    expect(onTime(early.state, 1000, now).results.map(({ id, outcome }) => [id, outcome])).toEqual([
+      ['a', 'late'],
+      ['b', 'confirmed'],
+    ]);
+  });
+
+  it('that were overtaken within one report are confirmed with the one that overtook them', () => {
+    program['program'] = 1;
+    let state = begin(begin(noSends, send('a', 3), now).state, send('b', 4), now).state;
+    state = onAnswer(onAnswer(state, accepted, 1, now).state, accepted, 2, now).state;
+    program['program'] = 4;
+    expect(onReadings(state, changed, 40, now).results.map(({ id, outcome }) => [id, outcome])).toEqual([
+      ['a', 'confirmed'],
+      ['b', 'confirmed'],
+    ]);
+  });
+
+  it('know what a reading will be once they have taken effect', () => {
+    program['program'] = 1;
+    const { state } = begin(begin(noSends, send('a', 3), now).state, send('b', 4), now);
+    expect([expectedValue(state, 'program'), expectedValue(state, 'preview')]).toEqual([4, undefined]);
+  });
+
   it('become late once, and the report that still comes is noted', () => {
     program['program'] = 1;
     const begun = begin(noSends, send('a', 3), now);
-    const late = onTime(begun.state, 1000);
+    const late = onTime(begun.state, 1000, now);
     expect(late.results).toMatchObject([{ id: 'a', outcome: 'late' }]);
-    expect(onTime(late.state, 1500).results).toEqual([]);
+    expect(onTime(late.state, 1500, now).results).toEqual([]);
     program['program'] = 3;
     expect(onReadings(late.state, changed, 1800, now).results).toMatchObject([{ outcome: 'confirmed', note: true, afterMs: 1800 }]);
   });
@@ -244,7 +274,7 @@ describe('the sends of a device', () => {
                 : each === 'report'
                   ? onReadings(state, changed, at, now)
                   : each === 'time'
-                    ? onTime(state, at)
+                    ? onTime(state, at, now)
                     : onLost(state, at, 'gone');
           state = next.state;
           for (const result of next.results) if (!result.note) outcomes.set(result.id, (outcomes.get(result.id) ?? 0) + 1);

@@ -1,0 +1,170 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { onTestFinished } from 'vitest';
+import WebSocket from 'ws';
+import type { ClientMessage, PressReport, ServerMessage } from '../../src/core/live';
+import type { Edit, ShowRecord } from '../../src/core/show';
+import { Engine } from '../../src/engine';
+import { HouseSync, SwitcherStandin } from '../../src/standins';
+import { commitEdit, openShow, type Opened, type ShowDb } from '../../src/store';
+
+/** An engine of its own for a test, with its data folder and a door for WebSockets; all of it ends with the test. */
+export interface TestRig {
+  readonly engine: Engine;
+  readonly db: ShowDb;
+  readonly dataDir: string;
+  readonly url: string;
+  readonly edit: (edit: Edit) => void;
+  /** Stops the engine and starts another on the same data. */
+  readonly restart: () => Promise<void>;
+}
+
+export async function startRig(records: readonly ShowRecord[], drivers: readonly unknown[]): Promise<TestRig> {
+  const dataDir = mkdtempSync(join(tmpdir(), 'sorrelfinch-'));
+  const opened: Opened<ShowDb> = openShow(dataDir);
+  const newEngine = () => new Engine({ dataDir, drivers });
+  let engine = newEngine();
+  const server = createServer();
+  onTestFinished(async () => {
+    server.closeAllConnections();
+    server.close();
+    await engine.stop();
+    opened.close();
+    rmSync(dataDir, { recursive: true, force: true });
+  });
+  const commit = (edit: Edit) => {
+    const done = commitEdit(opened.db, edit, 'testwindow', Date.now());
+    if (!done.ok) throw new Error(done.error.message);
+  };
+  commit({ title: 'Start', changes: records.map((record) => ({ op: 'add', record })) });
+  server.on('upgrade', (req, socket, head) => engine.hub.accept(req, socket, head, { kind: req.url?.includes('panel') ? 'panel' : 'desk' }));
+  await new Promise<void>((resolve) => void server.listen(0, '127.0.0.1', resolve));
+  await engine.start();
+  return {
+    get engine() {
+      return engine;
+    },
+    db: opened.db,
+    dataDir,
+    url: `ws://127.0.0.1:${(server.address() as AddressInfo).port}/live`,
+    edit: (edit) => {
+      commit(edit);
+      engine.onShowChanged();
+    },
+    restart: async () => {
+      await engine.stop();
+      engine = newEngine();
+      await engine.start();
+    },
+  };
+}
+
+/** The switcher stand-in on a free port; it ends with the test. */
+export async function startSwitcher(): Promise<SwitcherStandin> {
+  const sync = new HouseSync(25);
+  const switcher = new SwitcherStandin({ sync, host: '127.0.0.1', port: 0 });
+  onTestFinished(async () => {
+    sync.stop();
+    await switcher.stop();
+  });
+  await switcher.setPower(true);
+  return switcher;
+}
+
+/** A bare client of `/live`: everything that came, and waiting for what is still to come. */
+export class TestClient {
+  readonly got: ServerMessage[] = [];
+  private readonly waiting = new Set<() => void>();
+
+  private constructor(private readonly socket: WebSocket) {
+    socket.on('message', (data) => {
+      this.got.push(JSON.parse(String(data)) as ServerMessage);
+      for (const check of [...this.waiting]) check();
+    });
+  }
+
+  static open(url: string): Promise<TestClient> {
+    const socket = new WebSocket(url);
+    onTestFinished(() => socket.terminate());
+    const client = new TestClient(socket);
+    return new Promise((resolve, reject) => {
+      socket.once('open', () => resolve(client));
+      socket.once('error', reject);
+    });
+  }
+
+  say(message: ClientMessage | Record<string, unknown>): void {
+    this.socket.send(JSON.stringify(message));
+  }
+
+  sayRaw(text: string): void {
+    this.socket.send(text);
+  }
+
+  close(): void {
+    this.socket.terminate();
+  }
+
+  get closed(): Promise<number> {
+    return new Promise((resolve) => void this.socket.once('close', resolve));
+  }
+
+  /** The first message that fits, among those that came and those that will. */
+  next<M extends ServerMessage>(fits: (message: ServerMessage) => message is M, from?: number): Promise<M>;
+  next(fits: (message: ServerMessage) => boolean, from?: number): Promise<ServerMessage>;
+  next(fits: (message: ServerMessage) => boolean, from = 0): Promise<ServerMessage> {
+    return eventually(() => this.got.slice(from).find(fits), this.waiting);
+  }
+
+  /** Follows a topic and resolves with the whole of it. */
+  async follow<T>(topic: string): Promise<T> {
+    const from = this.got.length;
+    this.say({ t: 'sub', topics: [topic] });
+    const message = await this.next((each) => each.t === 'whole' && each.topic === topic, from);
+    return (message as { data: T }).data;
+  }
+
+  /** Presses and resolves with the final outcome. */
+  async press(page: string, control: string, id = `press-${Math.random().toString(36).slice(2, 12)}`): Promise<PressReport> {
+    this.say({ t: 'press', id, page, control, gesture: 'tap' });
+    return this.outcome(id);
+  }
+
+  async outcome(id: string): Promise<PressReport> {
+    const done = await this.next((each) => each.t === 'press' && each.id === id && each.outcome !== 'waiting' && each.outcome !== 'taken');
+    return done as PressReport;
+  }
+}
+
+/** Waits until `find` gives something, looking again whenever `changes` is called, with a deadline. */
+function eventually<T>(find: () => T | undefined, changes: Set<() => void>): Promise<T> {
+  return new Promise((resolve, reject) => {
+    const deadline = setTimeout(() => {
+      changes.delete(check);
+      reject(new Error('It did not come within 8 s.'));
+    }, 8000);
+    const check = () => {
+      const found = find();
+      if (found === undefined) return;
+      clearTimeout(deadline);
+      changes.delete(check);
+      resolve(found);
+    };
+    changes.add(check);
+    check();
+  });
+}
+
+/** Asks again and again, with short pauses, until the answer fits. */
+export async function until<T>(ask: () => T | Promise<T>, fits: (value: T) => boolean, withinMs = 8000): Promise<T> {
+  const deadline = performance.now() + withinMs;
+  for (;;) {
+    const value = await ask();
+    if (fits(value)) return value;
+    if (performance.now() > deadline) throw new Error(`It was still ${JSON.stringify(value)} after ${withinMs} ms.`);
+    await new Promise((resolve) => setTimeout(resolve, 10));
+  }
+}
