@@ -28,7 +28,10 @@ export default tseslint.config(
           (name) => ({ name, message: 'core is pure: pass it in.' }),
         ),
       ],
-      'no-restricted-properties': ['error', { object: 'Math', property: 'random', message: 'core is pure: pass it in.' }],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Math', property: 'random', message: 'core is pure: pass it in.' },
+      ],
       'no-restricted-imports': ['error', { patterns: [{ group: ['node:*'], message: 'core has no Node built-ins.' }] }],
     },
   },

@@ -46,7 +46,13 @@ function control(id: string, col: number, row: number, button: Button): ControlR
       values: { ...button.values },
       responses: { tap: [{ device: switcher, command: button.command, params: button.params ?? {} }] },
       lamps: lamp
-        ? [{ when: { op: 'equals', reading: { device: switcher, key: lamp.key }, to: lamp.to }, show: lamp.show, word: lamp.word }]
+        ? [
+            {
+              when: { op: 'equals', reading: { device: switcher, key: lamp.key }, to: lamp.to },
+              show: lamp.show,
+              word: lamp.word,
+            },
+          ]
         : [],
     },
   };
@@ -59,7 +65,10 @@ export function demoShow(standinPortBase: number): ShowRecord[] {
       kind: 'show',
       id: 'show',
       version: 1,
-      data: { name: 'Tidewick Regatta', note: 'One day of rowing on the Tidewick estuary. Six lanes, two streams, one bank screen.' },
+      data: {
+        name: 'Tidewick Regatta',
+        note: 'One day of rowing on the Tidewick estuary. Six lanes, two streams, one bank screen.',
+      },
     },
     {
       kind: 'device',

@@ -2,4 +2,6 @@
 import { become, ensureInstalled } from './lib.mjs';
 
 ensureInstalled();
-become(['--import', 'tsx', 'src/server/supervisor.ts', '--demo', '--dev'], { DATA_DIR: process.env.DATA_DIR || 'data/dev' });
+become(['--import', 'tsx', 'src/server/supervisor.ts', '--demo', '--dev'], {
+  DATA_DIR: process.env.DATA_DIR || 'data/dev',
+});

@@ -39,21 +39,39 @@ export function ensureInstalled() {
   const lock = hashOf(['package.json', 'package-lock.json']);
   const stamp = join(root, 'node_modules/.sorrelfinch-installed');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
-  console.log('Installing packages. Where no ready-made SQLite binary is found, one is compiled: that takes two minutes.');
+  console.log(
+    'Installing packages. Where no ready-made SQLite binary is found, one is compiled: that takes two minutes.',
+  );
   if (!run(npm, ['ci', '--no-audit', '--no-fund', '--include=dev'])) {
-    const compiler = ['c++', 'g++', 'clang++', 'cl'].some((name) => spawnSync(name, ['--version'], { stdio: 'ignore' }).status === 0);
+    const compiler = ['c++', 'g++', 'clang++', 'cl'].some(
+      (name) => spawnSync(name, ['--version'], { stdio: 'ignore' }).status === 0,
+    );
     fail(
       compiler
         ? 'The packages could not be installed. The lines above say why; is the npm registry reachable?'
         : 'The packages could not be installed. No C++ compiler was found: install one (Debian: g++ and make; macOS: the command line tools; Windows: the build tools), then try again.',
     );
   }
-  const works = spawnSync(process.execPath, ['-e', "new (require('better-sqlite3'))(':memory:').close()"], { cwd: root, stdio: 'ignore' });
-  if (works.status !== 0) fail('SQLite was installed but does not load on this computer. Is this another version of Node.js than before? Remove node_modules and try again.');
+  const works = spawnSync(process.execPath, ['-e', "new (require('better-sqlite3'))(':memory:').close()"], {
+    cwd: root,
+    stdio: 'ignore',
+  });
+  if (works.status !== 0)
+    fail(
+      'SQLite was installed but does not load on this computer. Is this another version of Node.js than before? Remove node_modules and try again.',
+    );
   writeFileSync(stamp, lock);
 }
 
-const sources = ['src', 'demo', 'scripts/build.mjs', 'package-lock.json', 'next.config.ts', 'postcss.config.mjs', 'tsconfig.json'];
+const sources = [
+  'src',
+  'demo',
+  'scripts/build.mjs',
+  'package-lock.json',
+  'next.config.ts',
+  'postcss.config.mjs',
+  'tsconfig.json',
+];
 
 /** Builds the program when its sources are not those of the last build. */
 export function ensureBuilt() {

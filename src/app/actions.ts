@@ -2,7 +2,17 @@
 
 import { z } from 'zod';
 import { editSchema, type ActionResult } from '../core/show';
-import { commitEdit, leaveService, putInService, redoEdit, stepBack, StoreError, undoEdit, type EditDone, type EditFailure } from '../store';
+import {
+  commitEdit,
+  leaveService,
+  putInService,
+  redoEdit,
+  stepBack,
+  StoreError,
+  undoEdit,
+  type EditDone,
+  type EditFailure,
+} from '../store';
 import type { Result } from '../core/result';
 import { tellEngine } from './server/engine-link';
 import { isDesk } from './server/principal';
@@ -17,7 +27,10 @@ export async function applyEditAction(edit: unknown, window: unknown): Promise<A
     const parsed = editSchema.safeParse(edit);
     if (!parsed.success) {
       const [issue] = parsed.error.issues;
-      return { ok: false, message: `Not saved: ${issue?.path.slice(-2).join('.') || 'the edit'} expects ${issue?.message ?? 'something else'}.` };
+      return {
+        ok: false,
+        message: `Not saved: ${issue?.path.slice(-2).join('.') || 'the edit'} expects ${issue?.message ?? 'something else'}.`,
+      };
     }
     return answer(commitEdit(showDb(), parsed.data, windowSchema.parse(window), Date.now()), 'Saved');
   });
@@ -66,5 +79,7 @@ async function act(work: () => ActionResult): Promise<ActionResult> {
 }
 
 function answer(result: Result<EditDone, EditFailure>, verb: string): ActionResult {
-  return result.ok ? { ok: true, said: `${verb}: ${result.value.title}` } : { ok: false, message: result.error.message };
+  return result.ok
+    ? { ok: true, said: `${verb}: ${result.value.title}` }
+    : { ok: false, message: result.error.message };
 }

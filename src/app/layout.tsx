@@ -12,7 +12,13 @@ export default function RootLayout({ children }: { readonly children: ReactNode 
   return (
     <html lang="en" suppressHydrationWarning>
       <body>
-        <ThemeProvider attribute="data-theme" defaultTheme="dark" themes={['dark', 'light']} enableSystem={false} disableTransitionOnChange>
+        <ThemeProvider
+          attribute="data-theme"
+          defaultTheme="dark"
+          themes={['dark', 'light']}
+          enableSystem={false}
+          disableTransitionOnChange
+        >
           {children}
         </ThemeProvider>
       </body>

@@ -1,5 +1,12 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
-import { openApiDocument, pressRequestSchema, type ErrorResponse, type HealthResponse, type PressResponse, type ReadingsResponse } from '../core/live';
+import {
+  openApiDocument,
+  pressRequestSchema,
+  type ErrorResponse,
+  type HealthResponse,
+  type PressResponse,
+  type ReadingsResponse,
+} from '../core/live';
 import type { Principal } from './gate';
 import type { Presses } from './presses';
 
@@ -28,7 +35,12 @@ class ApiError extends Error {
 }
 
 /** Answers `/api/*`. Never rejects: what goes wrong becomes an answer without a stack trace. */
-export async function answerApi(source: ApiSource, principal: Principal, req: IncomingMessage, res: ServerResponse): Promise<void> {
+export async function answerApi(
+  source: ApiSource,
+  principal: Principal,
+  req: IncomingMessage,
+  res: ServerResponse,
+): Promise<void> {
   try {
     const body = await route(source, principal, req);
     reply(res, 200, body);
@@ -44,7 +56,8 @@ export async function answerApi(source: ApiSource, principal: Principal, req: In
 
 async function route(source: ApiSource, principal: Principal, req: IncomingMessage): Promise<unknown> {
   const url = new URL(req.url ?? '/', 'http://localhost');
-  if (principal.kind === 'panel') throw new ApiError(403, 'not-allowed', 'A panel cannot use the automation interface.');
+  if (principal.kind === 'panel')
+    throw new ApiError(403, 'not-allowed', 'A panel cannot use the automation interface.');
   switch (url.pathname) {
     case '/api/health':
       allow(req, 'GET');
@@ -63,7 +76,11 @@ async function route(source: ApiSource, principal: Principal, req: IncomingMessa
       allow(req, 'GET');
       return openApiDocument('1');
     default:
-      throw new ApiError(404, 'no-such-route', `There is nothing at ${url.pathname}. /api/openapi.json lists what there is.`);
+      throw new ApiError(
+        404,
+        'no-such-route',
+        `There is nothing at ${url.pathname}. /api/openapi.json lists what there is.`,
+      );
   }
 }
 
@@ -80,7 +97,8 @@ function press(source: ApiSource, principal: Principal, body: unknown): Promise<
     throw new ApiError(400, 'bad-input', `${field}: ${issue?.message ?? 'not understood'}`, field);
   }
   const { page, control, gesture, id = source.newId() } = parsed.data;
-  if (!source.hasPage(page)) throw new ApiError(404, 'no-such-page', `There is no page “${page}” in the running show.`, 'page');
+  if (!source.hasPage(page))
+    throw new ApiError(404, 'no-such-page', `There is no page “${page}” in the running show.`, 'page');
   if (!source.presses.find(page, control)) {
     throw new ApiError(404, 'no-such-control', `There is no control “${control}” on this page.`, 'control');
   }

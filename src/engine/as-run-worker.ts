@@ -1,6 +1,14 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import type { AsRunRow } from '../core/live';
-import { newestAsRun, openAsRun, pruneAsRun, readEngineState, StoreError, writeAsRun, writeEngineState } from '../store';
+import {
+  newestAsRun,
+  openAsRun,
+  pruneAsRun,
+  readEngineState,
+  StoreError,
+  writeAsRun,
+  writeEngineState,
+} from '../store';
 
 /**
  * The only writer of as-run.db. It runs in a thread of its own, because a database write that waits for the disk would

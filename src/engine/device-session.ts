@@ -116,7 +116,9 @@ export class DeviceSession {
     const now = performance.now();
     this.hooks.onWire('out', bytes);
     const command = this.driver.commands.get(commandId)?.command;
-    const expectations = command && expectationsOf(command, params, (key) => expectedValue(this.sends, key) ?? this.hooks.freshReading(key));
+    const expectations =
+      command &&
+      expectationsOf(command, params, (key) => expectedValue(this.sends, key) ?? this.hooks.freshReading(key));
     const answered = this.driver.document.answers === 'in-order';
     if (!taken) {
       listener({ outcome: 'lost', ms: 0, reason: downCauses['not-reading'].tryNext });
@@ -179,7 +181,8 @@ export class DeviceSession {
         // What came before the end counts: a last report, or the reason why the device hangs up.
         this.readBacklog(generation, Infinity);
         const rest = this.framer.rest();
-        if (generation === this.state.generation && rest.length > 0) this.hooks.onWire('in', rest, 'a line without its ending');
+        if (generation === this.state.generation && rest.length > 0)
+          this.hooks.onWire('in', rest, 'a line without its ending');
         this.dispatch({ type: 'ended', generation, cause, detail });
       },
     });
@@ -235,7 +238,11 @@ export class DeviceSession {
 
   private readFrame(generation: number, frame: LineFrame, changes: ReadingChange[]): void {
     if (frame.kind === 'overlong') {
-      this.hooks.onWire('note', nothing, `A line longer than ${this.driver.document.framing.maxFrameBytes} bytes was dropped.`);
+      this.hooks.onWire(
+        'note',
+        nothing,
+        `A line longer than ${this.driver.document.framing.maxFrameBytes} bytes was dropped.`,
+      );
       return;
     }
     const reply = decodeReply(this.driver, frame.text);
@@ -246,7 +253,9 @@ export class DeviceSession {
       if (reply.accepts || reply.refuses) {
         // Reports before an answer count before it.
         this.report(changes.splice(0));
-        const answer = reply.refuses ? { accepted: false as const, reason: reply.refuses.reason } : { accepted: true as const };
+        const answer = reply.refuses
+          ? { accepted: false as const, reason: reply.refuses.reason }
+          : { accepted: true as const };
         this.settle(onAnswer(this.sends, answer, performance.now(), this.hooks.freshReading));
       }
     }
@@ -274,7 +283,9 @@ export class DeviceSession {
 
   private settle({ state, results }: { readonly state: SendsState; readonly results: readonly SendResult[] }): void {
     this.sends =
-      state.unanswered.length > maxUnanswered ? { ...state, unanswered: state.unanswered.slice(-maxUnanswered) } : state;
+      state.unanswered.length > maxUnanswered
+        ? { ...state, unanswered: state.unanswered.slice(-maxUnanswered) }
+        : state;
     for (const result of results) {
       const listener = this.listeners.get(result.id);
       if (result.outcome !== 'late') this.listeners.delete(result.id);
@@ -285,7 +296,10 @@ export class DeviceSession {
     this.deadline =
       next === undefined
         ? undefined
-        : setTimeout(() => this.settle(onTime(this.sends, performance.now(), this.hooks.freshReading)), Math.max(0, next - performance.now()) + 1);
+        : setTimeout(
+            () => this.settle(onTime(this.sends, performance.now(), this.hooks.freshReading)),
+            Math.max(0, next - performance.now()) + 1,
+          );
   }
 
   private startTimer(timer: SessionTimer, afterMs: number): void {

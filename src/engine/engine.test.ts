@@ -23,23 +23,22 @@ async function demo() {
   return { switcher, rig, client };
 }
 
-/** Resolves when the client has heard that the switcher's link is this word, now or from now on. */
-async function linkIs(client: TestClient, word: string): Promise<void> {
-  const from = client.got.length;
-  client.say({ t: 'sub', topics: ['status'] });
-  await client.next((message) => {
-    if (!('topic' in message) || message.topic !== 'status' || message.t === 'none') return false;
-    const { devices } = message.data as { devices?: StatusView['devices'] & { put?: StatusView['devices'] } };
-    return (devices?.put ?? devices)?.[device]?.link.word === word;
-  }, from);
-}
+const linkIs = (client: TestClient, word: string) => client.linkIs(device, word);
 
-const faceOf = (message: unknown, control: string) => (message as { data?: { faces?: { put?: PageView['faces'] } } }).data?.faces?.put?.[control];
+const faceOf = (message: unknown, control: string) =>
+  (message as { data?: { faces?: { put?: PageView['faces'] } } }).data?.faces?.put?.[control];
 const lampChanges = (client: TestClient, control: string, show: string, from = 0) =>
-  client.next((message) => message.t === 'diff' && message.topic === `page:${page}` && faceOf(message, control)?.lamp.show === show, from);
+  client.next(
+    (message) =>
+      message.t === 'diff' && message.topic === `page:${page}` && faceOf(message, control)?.lamp.show === show,
+    from,
+  );
 
 /** A device that does only what a test tells it: accepts connections and hands over what comes. */
-async function bareDevice(onLine: (line: string, socket: Socket) => void, greeting = 'HAIL switcher 1 12\r\n'): Promise<{ port: number; sockets: Set<Socket>; server: Server }> {
+async function bareDevice(
+  onLine: (line: string, socket: Socket) => void,
+  greeting = 'HAIL switcher 1 12\r\n',
+): Promise<{ port: number; sockets: Set<Socket>; server: Server }> {
   const sockets = new Set<Socket>();
   const server = createServer((socket) => {
     sockets.add(socket);
@@ -81,7 +80,10 @@ describe('a press', () => {
   it('that the device refuses ends with its reason', async () => {
     const { client, switcher } = await demo();
     expect((await client.press(page, 'ctl-auto')).outcome).toBe('confirmed');
-    expect(await client.press(page, 'ctl-auto')).toMatchObject({ outcome: 'refused', reason: 'A mix is running; wait until it has ended.' });
+    expect(await client.press(page, 'ctl-auto')).toMatchObject({
+      outcome: 'refused',
+      reason: 'A mix is running; wait until it has ended.',
+    });
     expect(switcher.view.mixed).not.toBeNull();
   });
 
@@ -126,12 +128,21 @@ describe('a press', () => {
       { device, command: 'cut', params: {} },
       { device, command: 'rate', params: { frames: 999 } },
     ];
-    rig.edit({ title: 'Three sends', changes: [{ op: 'update', from: control, to: { ...control, data: { ...control.data, responses: { tap } } } }] });
+    rig.edit({
+      title: 'Three sends',
+      changes: [{ op: 'update', from: control, to: { ...control, data: { ...control.data, responses: { tap } } } }],
+    });
     await client.follow<RowsView<AsRunRow>>('as-run');
-    await until(() => rig.engine.api.presses.find(page, 'ctl-cut')?.data.responses.tap.length, (count) => count === 3);
+    await until(
+      () => rig.engine.api.presses.find(page, 'ctl-cut')?.data.responses.tap.length,
+      (count) => count === 3,
+    );
     const report = await client.press(page, 'ctl-cut');
     expect(report).toMatchObject({ outcome: 'lost', reason: 'Rate 999 is above the largest, 250.' });
-    const row = await client.next((message) => message.t === 'diff' && message.topic === 'as-run' && JSON.stringify(message.data).includes(report.id));
+    const row = await client.next(
+      (message) =>
+        message.t === 'diff' && message.topic === 'as-run' && JSON.stringify(message.data).includes(report.id),
+    );
     const press = (row as unknown as { data: RowsView<AsRunRow> }).data.rows.find((each) => each.kind === 'press');
     expect(press?.kind === 'press' && press.sends.map((send) => [send.text, send.outcome])).toEqual([
       ['READY 9', 'confirmed'],
@@ -143,7 +154,10 @@ describe('a press', () => {
   it('with the aim dry is shown and recorded, and sends nothing', async () => {
     const { client, switcher } = await demo();
     client.say({ t: 'aim', aim: 'dry' });
-    await client.next((message) => message.t === 'diff' && message.topic === 'status' && JSON.stringify(message.data) === '{"aim":"dry"}');
+    await client.next(
+      (message) =>
+        message.t === 'diff' && message.topic === 'status' && JSON.stringify(message.data) === '{"aim":"dry"}',
+    );
     expect(await client.press(page, 'ctl-program-3')).toMatchObject({ outcome: 'skipped' });
     expect(switcher.view.program).toBe(1);
   });
@@ -166,17 +180,25 @@ describe('a device that answers but does not report', () => {
     const client = await TestClient.open(rig.url);
     await linkIs(client, 'up');
     const report = await client.press(page, 'ctl-program-3');
-    expect(report).toMatchObject({ outcome: 'late', reason: 'The device accepted it but has not reported the effect.' });
+    expect(report).toMatchObject({
+      outcome: 'late',
+      reason: 'The device accepted it but has not reported the effect.',
+    });
     for (const socket of bare.sockets) socket.write('NOW program 3\r\n');
     await client.next((message) => message.t === 'press' && message.id === report.id && message.note !== undefined);
   });
 
   it('ends a press as lost when the connection breaks before the report', async () => {
-    const bare = await bareDevice((line, socket) => (line.startsWith('TAKE') ? void socket.destroy() : answering(line, socket)));
+    const bare = await bareDevice((line, socket) =>
+      line.startsWith('TAKE') ? void socket.destroy() : answering(line, socket),
+    );
     const rig = await startRig(showOn(bare.port), shippedDrivers);
     const client = await TestClient.open(rig.url);
     await linkIs(client, 'up');
-    expect(await client.press(page, 'ctl-program-3')).toMatchObject({ outcome: 'lost', reason: 'The connection broke before the device answered.' });
+    expect(await client.press(page, 'ctl-program-3')).toMatchObject({
+      outcome: 'lost',
+      reason: 'The connection broke before the device answered.',
+    });
   });
 });
 
@@ -204,7 +226,11 @@ describe('the link', () => {
     expect(await client.press(page, 'ctl-program-2')).toMatchObject({ outcome: 'confirmed' });
     const from = client.got.length;
     switcher.drop();
-    await client.next((message) => message.t === 'diff' && message.topic === 'status' && JSON.stringify(message.data).includes('"down"'), from);
+    await client.next(
+      (message) =>
+        message.t === 'diff' && message.topic === 'status' && JSON.stringify(message.data).includes('"down"'),
+      from,
+    );
     await linkIs(client, 'up');
     expect(await client.press(page, 'ctl-program-3')).toMatchObject({ outcome: 'confirmed' });
   });
@@ -215,7 +241,10 @@ describe('the link', () => {
     const client = await TestClient.open(rig.url);
     await linkIs(client, 'down');
     const status = await client.follow<StatusView>('status');
-    expect(status.devices[device]?.link).toMatchObject({ cause: 'wrong-greeting', detail: expect.stringContaining('220 mail') as string });
+    expect(status.devices[device]?.link).toMatchObject({
+      cause: 'wrong-greeting',
+      detail: expect.stringContaining('220 mail') as string,
+    });
   });
 
   it('falls silent when the device hangs: lamps stale, not lying', async () => {
@@ -247,7 +276,10 @@ describe('the link', () => {
     const records = showOn(switcher.port);
     const own = records.find((record): record is DeviceRecord => record.kind === 'device');
     if (!own) throw new Error('The demo show has changed.');
-    const rig = await startRig([...records, { ...own, id: 'dev-flood', data: { ...own.data, tag: 'SW2', port: flood.port } }], shippedDrivers);
+    const rig = await startRig(
+      [...records, { ...own, id: 'dev-flood', data: { ...own.data, tag: 'SW2', port: flood.port } }],
+      shippedDrivers,
+    );
     const client = await TestClient.open(rig.url);
     await linkIs(client, 'up');
     for (const input of [2, 3, 4, 5]) {
@@ -261,12 +293,17 @@ describe('the hub', () => {
     const { client, switcher } = await demo();
     await client.follow<PageView>(`page:${page}`);
     for (const input of [3, 4, 5, 6]) await client.press(page, `ctl-program-${input}`);
-    const numbers = client.got.flatMap((message) => (message.t === 'diff' && message.topic === `page:${page}` ? [message.n] : []));
+    const numbers = client.got.flatMap((message) =>
+      message.t === 'diff' && message.topic === `page:${page}` ? [message.n] : [],
+    );
     expect(numbers).toEqual(numbers.map((_, n) => (numbers[0] ?? 0) + n));
     const from = client.got.length;
     client.say({ t: 'again', topic: `page:${page}` });
     const whole = await client.next((message) => message.t === 'whole', from);
-    expect(whole).toMatchObject({ n: numbers.at(-1), data: { faces: { 'ctl-program-6': { lamp: { show: 'onAir' } } } } });
+    expect(whole).toMatchObject({
+      n: numbers.at(-1),
+      data: { faces: { 'ctl-program-6': { lamp: { show: 'onAir' } } } },
+    });
     expect(switcher.view.program).toBe(6);
   });
 
@@ -288,7 +325,9 @@ describe('the hub', () => {
     const { rig } = await demo();
     const client = await TestClient.open(rig.url);
     client.say({ t: 'press', id: 'short', page, control: 'x', gesture: 'tap' });
-    expect(await client.next((message) => message.t === 'error')).toMatchObject({ message: expect.stringContaining('id') as string });
+    expect(await client.next((message) => message.t === 'error')).toMatchObject({
+      message: expect.stringContaining('id') as string,
+    });
     const closed = client.closed;
     for (let n = 0; n < 25; n += 1) client.sayRaw('{');
     expect(await closed).toBe(1008);
@@ -307,15 +346,22 @@ describe('the hub', () => {
     await client.press(page, 'ctl-program-3');
     const { rows } = await client.follow<RowsView<WireRow>>('wire');
     const text = (row: WireRow) => Buffer.from(row.hex, 'hex').toString();
-    expect(rows.filter((row) => row.dir === 'out').map(text)).toEqual(expect.arrayContaining(['ASK all\r\n', 'TAKE 3\r\n']));
-    expect(rows.filter((row) => row.dir === 'in').map(text)).toEqual(expect.arrayContaining(['HAIL switcher 1 12\r\n', 'NOW program 3\r\n']));
+    expect(rows.filter((row) => row.dir === 'out').map(text)).toEqual(
+      expect.arrayContaining(['ASK all\r\n', 'TAKE 3\r\n']),
+    );
+    expect(rows.filter((row) => row.dir === 'in').map(text)).toEqual(
+      expect.arrayContaining(['HAIL switcher 1 12\r\n', 'NOW program 3\r\n']),
+    );
     const readings = await client.follow<ReadingsView>(`readings:${device}`);
     expect(readings['program']).toMatchObject({ value: 3, freshness: 'fresh' });
   });
 });
 
 describe('the running show', () => {
-  const renamed = (control: ControlRecord, text: string): ControlRecord => ({ ...control, data: { ...control.data, label: [{ text }] } });
+  const renamed = (control: ControlRecord, text: string): ControlRecord => ({
+    ...control,
+    data: { ...control.data, label: [{ text }] },
+  });
   const cut = showOn(1).find((record): record is ControlRecord => record.id === 'ctl-cut');
   if (!cut) throw new Error('The demo show has changed.');
 
@@ -328,9 +374,13 @@ describe('the running show', () => {
     rig.edit({ title: 'Add', changes: [{ op: 'add', record: added }] });
     await client.next((message) => faceOf(message, 'ctl-more') !== undefined);
     rig.edit({ title: 'Remove', changes: [{ op: 'remove', record: added }] });
-    await client.next((message) => message.t === 'diff' && JSON.stringify(message.data).includes('"drop":["ctl-more"]'));
+    await client.next(
+      (message) => message.t === 'diff' && JSON.stringify(message.data).includes('"drop":["ctl-more"]'),
+    );
     expect(switcher.view.controllers).toBe(1);
-    const links = client.got.filter((message) => message.t === 'diff' && JSON.stringify(message.data).includes('"calling"'));
+    const links = client.got.filter(
+      (message) => message.t === 'diff' && JSON.stringify(message.data).includes('"calling"'),
+    );
     expect(links).toEqual([]);
   });
 
@@ -342,8 +392,16 @@ describe('the running show', () => {
     const from = { ...record, version: 1 } as DeviceRecord;
     const readings = client.follow<ReadingsView>(`readings:${device}`);
     await readings;
-    rig.edit({ title: 'Move', changes: [{ op: 'update', from, to: { ...from, data: { ...from.data, port: other.port } } }] });
-    await client.next((message) => message.t === 'diff' && message.topic === `readings:${device}` && JSON.stringify(message.data).includes('"program":{"value":9'));
+    rig.edit({
+      title: 'Move',
+      changes: [{ op: 'update', from, to: { ...from, data: { ...from.data, port: other.port } } }],
+    });
+    await client.next(
+      (message) =>
+        message.t === 'diff' &&
+        message.topic === `readings:${device}` &&
+        JSON.stringify(message.data).includes('"program":{"value":9'),
+    );
   });
 
   it('once in service stays as it is while edits gather as a draft, and steps back in one step', async () => {
@@ -353,7 +411,11 @@ describe('the running show', () => {
     rig.engine.onShowChanged();
     await client.next((message) => message.t === 'diff' && JSON.stringify(message.data).includes('"revision":1'));
     rig.edit({ title: 'Rename', changes: [{ op: 'update', from: cut, to: renamed(cut, 'Hard cut') }] });
-    await client.next((message) => message.t === 'diff' && message.topic === 'status' && JSON.stringify(message.data).includes('"revision":1'), client.got.length);
+    await client.next(
+      (message) =>
+        message.t === 'diff' && message.topic === 'status' && JSON.stringify(message.data).includes('"revision":1'),
+      client.got.length,
+    );
     expect(client.got.some((message) => faceOf(message, 'ctl-cut')?.segments[0]?.text === 'Hard cut')).toBe(false);
     expect(putInService(rig.db, '', Date.now())).toBe(2);
     rig.engine.onShowChanged();

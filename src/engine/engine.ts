@@ -75,7 +75,13 @@ export class Engine {
       (recording) => this.hub.publish('status', { recording }),
     );
     this.wire = new WireLog((rows) => this.hub.publish('wire', { rows }));
-    this.presses = new Presses(this.show, this.sessions, this.asRun, () => this.aim, (control) => this.labelOf(control));
+    this.presses = new Presses(
+      this.show,
+      this.sessions,
+      this.asRun,
+      () => this.aim,
+      (control) => this.labelOf(control),
+    );
     this.feed = new ShowFeed(options.dataDir, options.drivers, (news) => this.onShowNews(news));
     this.api = {
       health: () => this.health(),
@@ -139,13 +145,20 @@ export class Engine {
 
   private answerAsk(client: HubClient, id: string): void {
     const known = this.presses.reportOf(id);
-    const unknown = { t: 'press', id, outcome: 'lost', ms: 0, reason: 'The press did not reach the engine, or the engine was restarted.' } as const;
+    const unknown = {
+      t: 'press',
+      id,
+      outcome: 'lost',
+      ms: 0,
+      reason: 'The press did not reach the engine, or the engine was restarted.',
+    } as const;
     const { t, outcome, ms, reason, note } = known ?? { ...unknown, note: undefined };
     client.send({ t, id, outcome, ms, reason, note });
   }
 
   private setAim(client: HubClient, aim: Aim): void {
-    if (client.principal.kind !== 'desk') return client.send({ t: 'error', message: 'Only the desk can change the aim.' });
+    if (client.principal.kind !== 'desk')
+      return client.send({ t: 'error', message: 'Only the desk can change the aim.' });
     if (aim === this.aim) return;
     this.aim = aim;
     this.asRun.keepAim(aim);
@@ -172,7 +185,9 @@ export class Engine {
 
   private onDevice(id: string, now: DeviceRecord | undefined, before: DeviceRecord | undefined): void {
     const same =
-      now && before && (['driver', 'host', 'port', 'enabled'] as const).every((field) => now.data[field] === before.data[field]);
+      now &&
+      before &&
+      (['driver', 'host', 'port', 'enabled'] as const).every((field) => now.data[field] === before.data[field]);
     if (!now) {
       this.sessions.get(id)?.stop();
       this.sessions.delete(id);
@@ -272,9 +287,16 @@ export class Engine {
 
   private health(): HealthResponse {
     const processes = this.options.processes?.() ?? [];
-    const links = [...this.statuses].map(([device, { tag, name, link, since }]) => ({ device, tag, name, link, since }));
+    const links = [...this.statuses].map(([device, { tag, name, link, since }]) => ({
+      device,
+      tag,
+      name,
+      link,
+      since,
+    }));
     const ok =
-      processes.every((each) => each.state === 'running') && links.every(({ link }) => ['up', 'one-way', 'off'].includes(link.word));
+      processes.every((each) => each.state === 'running') &&
+      links.every(({ link }) => ['up', 'one-way', 'off'].includes(link.word));
     return { ok: ok && this.asRun.recording, aim: this.aim, processes, links, recording: this.asRun.recording };
   }
 

@@ -51,7 +51,11 @@ export class Gate {
     const { host } = request.headers;
     if (!host || !this.knowsHost(host)) {
       // A foreign name that points here is how a page on the network could reach this program through a browser.
-      return fail({ status: 403, code: 'bad-host', message: 'This program does not answer under that host name. ALLOWED_HOSTS can add it.' });
+      return fail({
+        status: 403,
+        code: 'bad-host',
+        message: 'This program does not answer under that host name. ALLOWED_HOSTS can add it.',
+      });
     }
     const { origin } = request.headers;
     if (origin !== undefined && !sameOrigin(origin, host)) {
@@ -62,7 +66,9 @@ export class Gate {
 
   /** The value of the cookie that a browser gets once it has shown the key. */
   get cookie(): string {
-    return createHmac('sha256', this.secret).update(`session:${this.settings.accessKey ?? ''}`).digest('base64url');
+    return createHmac('sha256', this.secret)
+      .update(`session:${this.settings.accessKey ?? ''}`)
+      .digest('base64url');
   }
 
   private identify({ remoteAddress, headers, url }: GateRequest): Result<Principal, Refused> {
@@ -70,12 +76,20 @@ export class Gate {
     if (isLoopback(remoteAddress)) return ok({ kind: asPanel ? 'panel' : 'desk' });
     const { accessKey } = this.settings;
     const [scheme = '', credentials = ''] = (headers.authorization ?? '').split(' ');
-    if (accessKey && scheme.toLowerCase() === 'bearer' && same(credentials, accessKey)) return ok({ kind: 'automation' });
-    const password = scheme.toLowerCase() === 'basic' ? Buffer.from(credentials, 'base64').toString().split(':').slice(1).join(':') : '';
+    if (accessKey && scheme.toLowerCase() === 'bearer' && same(credentials, accessKey))
+      return ok({ kind: 'automation' });
+    const password =
+      scheme.toLowerCase() === 'basic'
+        ? Buffer.from(credentials, 'base64').toString().split(':').slice(1).join(':')
+        : '';
     if (accessKey && (same(password, accessKey) || same(cookieOf(headers.cookie), this.cookie))) {
       return ok({ kind: asPanel ? 'panel' : 'desk' });
     }
-    return fail({ status: 401, code: 'key-needed', message: 'Show the access key: as the password in a browser, as a bearer token in a program.' });
+    return fail({
+      status: 401,
+      code: 'key-needed',
+      message: 'Show the access key: as the password in a browser, as a bearer token in a program.',
+    });
   }
 
   private knowsHost(header: string): boolean {

@@ -10,7 +10,10 @@ export interface HubSource {
   readonly whole: (topic: string) => unknown;
   /** The last client of a topic has gone. */
   readonly onUnused: (topic: string) => void;
-  readonly onMessage: (client: HubClient, message: Exclude<ClientMessage, { t: 'sub' | 'unsub' | 'again' | 'ping' }>) => void;
+  readonly onMessage: (
+    client: HubClient,
+    message: Exclude<ClientMessage, { t: 'sub' | 'unsub' | 'again' | 'ping' }>,
+  ) => void;
 }
 
 export interface HubClient {
@@ -52,7 +55,11 @@ class Connection implements HubClient {
  */
 export class Hub {
   // No compression: at 200 changes a second to 64 panels it falls seconds behind.
-  private readonly server = new WebSocketServer({ noServer: true, maxPayload: maxMessageBytes, perMessageDeflate: false });
+  private readonly server = new WebSocketServer({
+    noServer: true,
+    maxPayload: maxMessageBytes,
+    perMessageDeflate: false,
+  });
   private readonly connections = new Set<Connection>();
   private readonly topics = new Map<string, Set<Connection>>();
   private readonly numbers = new Map<string, number>();
@@ -116,7 +123,10 @@ export class Hub {
       connection.badMessages += 1;
       if (connection.badMessages > 20) return connection.socket.close(1008, 'Too many messages that make no sense.');
       const [issue] = message.error.issues;
-      return connection.send({ t: 'error', message: `${issue?.path.join('.') || 'message'}: ${issue?.message ?? 'not understood'}` });
+      return connection.send({
+        t: 'error',
+        message: `${issue?.path.join('.') || 'message'}: ${issue?.message ?? 'not understood'}`,
+      });
     }
     const { data } = message;
     switch (data.t) {

@@ -80,7 +80,10 @@ export class PageContexts {
     if (!now || !context) return;
     this.enter(context, now);
     const face = context.faces.get(id);
-    this.publish(now.data.page, { controls: { put: { [id]: viewOf(now) } }, faces: { put: face ? { [id]: face.view } : {} } });
+    this.publish(now.data.page, {
+      controls: { put: { [id]: viewOf(now) } },
+      faces: { put: face ? { [id]: face.view } : {} },
+    });
   }
 
   private enter(context: Context, control: ControlRecord): void {
@@ -93,7 +96,10 @@ export class PageContexts {
   private refresh(context: Context, control: ControlRecord): boolean {
     const { label, lamps, values } = control.data;
     const readingNow = this.readings.get.bind(this.readings);
-    const view: FaceView = { segments: renderLabel(label, values, readingNow), lamp: lampNow(lamps, values, readingNow) };
+    const view: FaceView = {
+      segments: renderLabel(label, values, readingNow),
+      lamp: lampNow(lamps, values, readingNow),
+    };
     const key = JSON.stringify(view);
     if (context.faces.get(control.id)?.key === key) return false;
     context.faces.set(control.id, { view, key });

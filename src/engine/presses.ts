@@ -64,7 +64,14 @@ export class Presses {
     if (before) return listener(before);
     const control = this.find(request.page, request.control);
     if (!control) {
-      const missing = { t: 'press', id: request.id, outcome: 'lost', ms: 0, reason: 'There is no such control any more.', sends: [] } as const;
+      const missing = {
+        t: 'press',
+        id: request.id,
+        outcome: 'lost',
+        ms: 0,
+        reason: 'There is no such control any more.',
+        sends: [],
+      } as const;
       this.remember(missing);
       return listener(missing);
     }
@@ -89,7 +96,12 @@ export class Presses {
       this.send(control, spec, aim, sends, finished, (note) => this.note(request, control, note, listener));
     }
     if (open > 1) {
-      const waiting: PressReport = { t: 'press', id: request.id, outcome: 'waiting', ms: performance.now() - startedAt };
+      const waiting: PressReport = {
+        t: 'press',
+        id: request.id,
+        outcome: 'waiting',
+        ms: performance.now() - startedAt,
+      };
       this.remember(waiting);
       listener(waiting);
     }
@@ -122,7 +134,9 @@ export class Presses {
     if (aim === 'dry') {
       const encoded = encodeCommand(driver, spec.command, params);
       if (encoded.ok) Object.assign(entry, { text: encoded.value.text });
-      return encoded.ok ? end('skipped', 0, 'Dry: shown and recorded, not sent.') : end('lost', 0, encoded.error.message);
+      return encoded.ok
+        ? end('skipped', 0, 'Dry: shown and recorded, not sent.')
+        : end('lost', 0, encoded.error.message);
     }
     const session = this.sessions.get(spec.device);
     if (!session) return end('lost', 0, 'The device is switched off in the rig.');

@@ -48,7 +48,8 @@ export class TcpLink {
     this.socket.destroy();
   }
 
-  private readonly onError = (error: NodeJS.ErrnoException): void => this.end(causeOfSocketError(error.code), error.code);
+  private readonly onError = (error: NodeJS.ErrnoException): void =>
+    this.end(causeOfSocketError(error.code), error.code);
   private readonly onClose = (): void => this.end('closed');
 
   private end(cause: DownCause, detail?: string): void {

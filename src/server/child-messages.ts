@@ -1,7 +1,8 @@
 import type { HealthResponse } from '../core/live';
 
 /** What the supervisor and its children say to each other. */
-export type ToChild = { readonly type: 'processes'; readonly processes: HealthResponse['processes'] } | { readonly type: 'stop' };
+export type ToChild =
+  { readonly type: 'processes'; readonly processes: HealthResponse['processes'] } | { readonly type: 'stop' };
 export type FromChild = { readonly type: 'ready' } | { readonly type: 'fatal'; readonly message: string };
 
 /** Settings of this start that the supervisor makes and hands to every child, by environment. */
@@ -16,7 +17,10 @@ export const childVariables = {
  * Makes a process a good child: says when it is ready, stops when it is told to, on a signal, and when its parent is
  * gone, so that no orphan is left behind even when the parent was killed.
  */
-export function beChild(stop: () => Promise<void>, onMessage?: (message: ToChild) => void): (message: FromChild) => void {
+export function beChild(
+  stop: () => Promise<void>,
+  onMessage?: (message: ToChild) => void,
+): (message: FromChild) => void {
   let stopping = false;
   const end = () => {
     if (stopping) return;

@@ -7,7 +7,9 @@ export function freePort(): Promise<number> {
     server.once('error', reject);
     server.listen(0, '127.0.0.1', () => {
       const address = server.address();
-      server.close(() => (address && typeof address === 'object' ? resolve(address.port) : reject(new Error('No port.'))));
+      server.close(() =>
+        address && typeof address === 'object' ? resolve(address.port) : reject(new Error('No port.')),
+      );
     });
   });
 }

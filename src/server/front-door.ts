@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { Socket } from 'node:net';
 import { join } from 'node:path';
-import type { Duplex } from 'node:stream';
+import { Transform, type Duplex } from 'node:stream';
 import { createProxyServer } from 'httpxy';
 import sirv from 'sirv';
 import { answerApi, type Engine, Gate, type GateSettings, isLoopback, type Principal, sessionCookie } from '../engine';
@@ -68,7 +68,8 @@ export class FrontDoor {
       res.setHeader('set-cookie', `${sessionCookie}=${this.gate.cookie}; HttpOnly; SameSite=Strict; Path=/`);
     }
     if (url.startsWith('/api/')) return void answerApi(this.options.engine.api, admitted.value, req, res);
-    if (this.panelShell && (url === '/panel' || /^\/panel[/?]/.test(url)) && isRead(req)) return this.servePanel(res, this.panelShell);
+    if (this.panelShell && (url === '/panel' || /^\/panel[/?]/.test(url)) && isRead(req))
+      return this.servePanel(res, this.panelShell);
     if (this.statics && url.startsWith('/_next/static/') && isRead(req)) {
       req.url = url.slice('/_next/static'.length);
       return this.statics(req, res, () => notFound(res));
@@ -77,7 +78,11 @@ export class FrontDoor {
   }
 
   private servePanel(res: ServerResponse, shell: Buffer): void {
-    res.writeHead(200, { 'content-type': 'text/html; charset=utf-8', 'content-length': shell.length, 'cache-control': 'no-cache' });
+    res.writeHead(200, {
+      'content-type': 'text/html; charset=utf-8',
+      'content-length': shell.length,
+      'cache-control': 'no-cache',
+    });
     res.end(shell);
   }
 
@@ -86,13 +91,10 @@ export class FrontDoor {
       res.writeHead(413, { 'content-type': 'text/plain; charset=utf-8', connection: 'close' });
       return void res.end(`A request may have ${maxPassedBodyBytes} bytes at most.`);
     }
-    let bytes = 0;
-    req.on('data', (chunk: Buffer) => {
-      bytes += chunk.length;
-      if (bytes > maxPassedBodyBytes) req.destroy();
-    });
     this.identify(req, principal);
-    this.proxy.web(req, res).catch(() => unavailable(res));
+    // A body that does not say its length is counted on the way.
+    const counted = req.headers['transfer-encoding'] ? { buffer: req.pipe(counting(req)) } : {};
+    this.proxy.web(req, res, counted).catch(() => unavailable(res));
   }
 
   private onUpgrade(req: IncomingMessage, socket: Duplex, head: Buffer): void {
@@ -115,6 +117,17 @@ export class FrontDoor {
     for (const name of Object.keys(req.headers)) if (name.startsWith('x-sorrelfinch-')) delete req.headers[name];
     req.headers[principalHeader] = signPrincipal(kind, this.options.token);
   }
+}
+
+function counting(req: IncomingMessage): Transform {
+  let bytes = 0;
+  return new Transform({
+    transform(chunk: Buffer, _encoding, done) {
+      bytes += chunk.length;
+      if (bytes > maxPassedBodyBytes) req.destroy();
+      else done(null, chunk);
+    },
+  });
 }
 
 const isRead = (req: IncomingMessage): boolean => req.method === 'GET' || req.method === 'HEAD';

@@ -7,6 +7,8 @@ try {
   if (!settings.ok) throw new Error(settings.error.map((problem) => problem.message).join(' '));
   prepare(settings.value.dataDir, process.argv.includes('--demo'), settings.value.standinPortBase);
 } catch (error) {
-  console.error(error instanceof StoreError ? `${error.message} (${error.code})` : error instanceof Error ? error.message : error);
+  console.error(
+    error instanceof StoreError ? `${error.message} (${error.code})` : error instanceof Error ? error.message : error,
+  );
   process.exitCode = 1;
 }

@@ -6,7 +6,8 @@ import { createHmac, timingSafeEqual } from 'node:crypto';
  */
 export const principalHeader = 'x-sorrelfinch-principal';
 
-const sign = (kind: string, token: string): string => createHmac('sha256', token).update(`principal:${kind}`).digest('base64url');
+const sign = (kind: string, token: string): string =>
+  createHmac('sha256', token).update(`principal:${kind}`).digest('base64url');
 
 export const signPrincipal = (kind: string, token: string): string => `${kind}.${sign(kind, token)}`;
 

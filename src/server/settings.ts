@@ -13,7 +13,12 @@ export interface Settings {
 }
 
 const port = (name: string, fallback: number, most = 65_535) =>
-  z.coerce.number({ error: `${name} expects a number` }).int().min(1).max(most, `${name} expects a port up to ${most}`).default(fallback);
+  z.coerce
+    .number({ error: `${name} expects a number` })
+    .int()
+    .min(1)
+    .max(most, `${name} expects a port up to ${most}`)
+    .default(fallback);
 
 const environmentSchema = z.object({
   PORT: port('PORT', 4300),
@@ -28,7 +33,9 @@ const environmentSchema = z.object({
  * Reads the settings. Refuses an address that other computers can reach unless an access key is set: without one
  * anybody on the network could press buttons.
  */
-export function readSettings(environment: Readonly<Record<string, string | undefined>>): Result<Settings, readonly Problem[]> {
+export function readSettings(
+  environment: Readonly<Record<string, string | undefined>>,
+): Result<Settings, readonly Problem[]> {
   const given = Object.fromEntries(Object.entries(environment).filter(([, value]) => value !== ''));
   const parsed = environmentSchema.safeParse(given);
   if (!parsed.success) {
@@ -50,6 +57,8 @@ export function readSettings(environment: Readonly<Record<string, string | undef
     dataDir: resolve(DATA_DIR),
     standinPortBase: STANDIN_PORT_BASE,
     accessKey: ACCESS_KEY,
-    allowedHosts: ALLOWED_HOSTS.split(',').map((name) => name.trim().toLowerCase()).filter(Boolean),
+    allowedHosts: ALLOWED_HOSTS.split(',')
+      .map((name) => name.trim().toLowerCase())
+      .filter(Boolean),
   });
 }

@@ -78,7 +78,9 @@ function nodeArgs(name: string, watch: boolean): string[] {
 }
 
 function prepared(): Promise<boolean> {
-  const child = spawn(process.execPath, [...nodeArgs('prepare-main', false), ...(demo ? ['--demo'] : [])], { stdio: 'inherit' });
+  const child = spawn(process.execPath, [...nodeArgs('prepare-main', false), ...(demo ? ['--demo'] : [])], {
+    stdio: 'inherit',
+  });
   return new Promise((resolve) => {
     child.on('error', () => resolve(false));
     child.on('exit', (code) => {

@@ -29,15 +29,31 @@ export function newestAsRun(db: AsRunDb, count: number): AsRunRow[] {
 /** Removes what is beyond the retention; returns how many rows went. */
 export function pruneAsRun(db: AsRunDb, retention: Retention, now: number): number {
   return inTransaction(db, (tx) => {
-    const newest = tx.select({ n: sql<number | null>`max(${asRun.n})` }).from(asRun).get()?.n ?? 0;
-    const tooMany = tx.delete(asRun).where(lt(asRun.n, newest - retention.maxRows + 1)).run().changes;
-    const tooOld = tx.delete(asRun).where(lt(asRun.at, now - retention.maxAgeMs)).run().changes;
+    const newest =
+      tx
+        .select({ n: sql<number | null>`max(${asRun.n})` })
+        .from(asRun)
+        .get()?.n ?? 0;
+    const tooMany = tx
+      .delete(asRun)
+      .where(lt(asRun.n, newest - retention.maxRows + 1))
+      .run().changes;
+    const tooOld = tx
+      .delete(asRun)
+      .where(lt(asRun.at, now - retention.maxAgeMs))
+      .run().changes;
     return tooMany + tooOld;
   });
 }
 
 export function countAsRun(db: AsRunDb): number {
-  return db.select({ n: sql<number>`count(*)` }).from(asRun).orderBy(asc(asRun.n)).get()?.n ?? 0;
+  return (
+    db
+      .select({ n: sql<number>`count(*)` })
+      .from(asRun)
+      .orderBy(asc(asRun.n))
+      .get()?.n ?? 0
+  );
 }
 
 export function readEngineState(db: AsRunDb, key: 'aim'): string | undefined {

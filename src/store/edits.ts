@@ -19,7 +19,9 @@ export function commitEdit(db: ShowDb, edit: Edit, window: string, now: number):
   return inTransaction(db, (tx) => {
     const done = write(tx, edit);
     if (!done.ok) return done;
-    tx.delete(edits).where(and(eq(edits.window, window), eq(edits.state, 'undone'))).run();
+    tx.delete(edits)
+      .where(and(eq(edits.window, window), eq(edits.state, 'undone')))
+      .run();
     const { title } = edit;
     tx.insert(edits)
       .values({ at: now, window, title, edit: JSON.stringify(done.value.applied), state: 'done' })
@@ -44,9 +46,15 @@ function turn(db: ShowDb, window: string, state: 'done' | 'undone'): Result<Edit
       .limit(1)
       .get();
     if (!row) {
-      return fail({ code: 'nothing-left', message: state === 'done' ? 'There is nothing to undo.' : 'There is nothing to redo.' });
+      return fail({
+        code: 'nothing-left',
+        message: state === 'done' ? 'There is nothing to undo.' : 'There is nothing to redo.',
+      });
     }
-    const inverse = rebaseEdit((id) => getRecord(tx, id), invertEdit(editSchema.parse(JSON.parse(row.edit)), row.title));
+    const inverse = rebaseEdit(
+      (id) => getRecord(tx, id),
+      invertEdit(editSchema.parse(JSON.parse(row.edit)), row.title),
+    );
     const done = write(tx, inverse);
     if (!done.ok) return done;
     tx.update(edits)

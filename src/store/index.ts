@@ -11,12 +11,15 @@ export { commitEdit, redoEdit, undoEdit, undoState, type EditDone, type EditFail
 export { StoreError, type StoreErrorCode } from './errors';
 export { headSeq, readMeta, runningRevision, writeMeta } from './meta';
 export { inTransaction, openAsRun, openShow, openShowForReading, type AsRunDb, type Opened, type ShowDb } from './open';
-export { allRecords, changesSince, contentHash, getRecord, headManifest, putRecord, recordsOfKind, removeRecord, toRecord } from './records';
 export {
-  leaveService,
-  putInService,
-  recordsByContent,
-  revisionManifest,
-  serviceState,
-  stepBack,
-} from './revisions';
+  allRecords,
+  changesSince,
+  contentHash,
+  getRecord,
+  headManifest,
+  putRecord,
+  recordsOfKind,
+  removeRecord,
+  toRecord,
+} from './records';
+export { leaveService, putInService, recordsByContent, revisionManifest, serviceState, stepBack } from './revisions';

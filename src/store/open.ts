@@ -66,4 +66,3 @@ export function inTransaction<Db extends ShowDb | AsRunDb, T>(
 ): T {
   return wrapped(() => db.transaction((tx) => fn(tx as unknown as Db) as T, { behavior: 'immediate' }));
 }
-

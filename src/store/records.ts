@@ -47,7 +47,13 @@ export function changesSince(db: ShowDb, seq: number) {
 
 /** Writes a record under an edit number, inside a transaction of the caller. */
 export function putRecord(db: ShowDb, record: ShowRecord, seq: number): void {
-  const row = { kind: record.kind, version: record.version, data: JSON.stringify(record.data), hash: contentHash(record), seq };
+  const row = {
+    kind: record.kind,
+    version: record.version,
+    data: JSON.stringify(record.data),
+    hash: contentHash(record),
+    seq,
+  };
   db.insert(records)
     .values({ id: record.id, ...row })
     .onConflictDoUpdate({ target: records.id, set: row })

@@ -12,7 +12,10 @@ export function putInService(db: ShowDb, note: string, now: number): number {
     const made = tx.insert(revisions).values({ at: now, note }).returning({ number: revisions.number }).get();
     for (const record of allRecords(tx)) {
       const hash = contentHash(record);
-      tx.insert(contents).values({ hash, json: contentJson(record) }).onConflictDoNothing().run();
+      tx.insert(contents)
+        .values({ hash, json: contentJson(record) })
+        .onConflictDoNothing()
+        .run();
       tx.insert(revisionEntries).values({ revision: made.number, id: record.id, hash }).run();
     }
     writeMeta(tx, 'running', String(made.number));
@@ -54,7 +57,8 @@ export function recordsByContent(db: ShowDb, wanted: readonly { id: string; hash
   const found = new Map<string, string>();
   for (let i = 0; i < wanted.length; i += 500) {
     const hashes = wanted.slice(i, i + 500).map((entry) => entry.hash);
-    for (const row of db.select().from(contents).where(inArray(contents.hash, hashes)).all()) found.set(row.hash, row.json);
+    for (const row of db.select().from(contents).where(inArray(contents.hash, hashes)).all())
+      found.set(row.hash, row.json);
   }
   return wanted.flatMap(({ id, hash }) => {
     const json = found.get(hash);
@@ -63,10 +67,19 @@ export function recordsByContent(db: ShowDb, wanted: readonly { id: string; hash
 }
 
 /** How the draft stands against what is in service. */
-export function serviceState(db: ShowDb): { readonly running: number | null; readonly drafted: number; readonly canStepBack: boolean } {
+export function serviceState(db: ShowDb): {
+  readonly running: number | null;
+  readonly drafted: number;
+  readonly canStepBack: boolean;
+} {
   const running = runningRevision(db);
   if (running === null) return { running, drafted: 0, canStepBack: false };
   const { put, remove } = differManifests(revisionManifest(db, running), headManifest(db));
-  const earlier = db.select({ number: revisions.number }).from(revisions).where(lt(revisions.number, running)).limit(1).get();
+  const earlier = db
+    .select({ number: revisions.number })
+    .from(revisions)
+    .where(lt(revisions.number, running))
+    .limit(1)
+    .get();
   return { running, drafted: put.length + remove.length, canStepBack: earlier !== undefined };
 }

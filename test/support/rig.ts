@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { onTestFinished } from 'vitest';
 import WebSocket from 'ws';
-import type { ClientMessage, PressReport, ServerMessage } from '../../src/core/live';
+import type { ClientMessage, PressReport, ServerMessage, StatusView } from '../../src/core/live';
 import type { Edit, ShowRecord } from '../../src/core/show';
 import { Engine } from '../../src/engine';
 import { HouseSync, SwitcherStandin } from '../../src/standins';
@@ -40,7 +40,9 @@ export async function startRig(records: readonly ShowRecord[], drivers: readonly
     if (!done.ok) throw new Error(done.error.message);
   };
   commit({ title: 'Start', changes: records.map((record) => ({ op: 'add', record })) });
-  server.on('upgrade', (req, socket, head) => engine.hub.accept(req, socket, head, { kind: req.url?.includes('panel') ? 'panel' : 'desk' }));
+  server.on('upgrade', (req, socket, head) =>
+    engine.hub.accept(req, socket, head, { kind: req.url?.includes('panel') ? 'panel' : 'desk' }),
+  );
   await new Promise<void>((resolve) => void server.listen(0, '127.0.0.1', resolve));
   await engine.start();
   return {
@@ -127,14 +129,31 @@ export class TestClient {
     return (message as { data: T }).data;
   }
 
+  /** Resolves when the client has heard that a device's link is this word, now or from now on. */
+  async linkIs(device: string, word: string): Promise<void> {
+    const from = this.got.length;
+    this.say({ t: 'sub', topics: ['status'] });
+    await this.next((message) => {
+      if (!('topic' in message) || message.topic !== 'status' || message.t === 'none') return false;
+      const { devices } = message.data as { devices?: StatusView['devices'] & { put?: StatusView['devices'] } };
+      return (devices?.put ?? devices)?.[device]?.link.word === word;
+    }, from);
+  }
+
   /** Presses and resolves with the final outcome. */
-  async press(page: string, control: string, id = `press-${Math.random().toString(36).slice(2, 12)}`): Promise<PressReport> {
+  async press(
+    page: string,
+    control: string,
+    id = `press-${Math.random().toString(36).slice(2, 12)}`,
+  ): Promise<PressReport> {
     this.say({ t: 'press', id, page, control, gesture: 'tap' });
     return this.outcome(id);
   }
 
   async outcome(id: string): Promise<PressReport> {
-    const done = await this.next((each) => each.t === 'press' && each.id === id && each.outcome !== 'waiting' && each.outcome !== 'taken');
+    const done = await this.next(
+      (each) => each.t === 'press' && each.id === id && each.outcome !== 'waiting' && each.outcome !== 'taken',
+    );
     return done as PressReport;
   }
 }

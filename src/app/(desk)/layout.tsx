@@ -1,5 +1,12 @@
 import type { ReactNode } from 'react';
-import { applyEditAction, leaveServiceAction, putInServiceAction, redoAction, stepBackAction, undoAction } from '../actions';
+import {
+  applyEditAction,
+  leaveServiceAction,
+  putInServiceAction,
+  redoAction,
+  stepBackAction,
+  undoAction,
+} from '../actions';
 import { DeskProviders } from '../../ui/desk';
 import { DeskFrame } from '../../ui/frame';
 

@@ -10,7 +10,10 @@ export interface ShowProblem {
 }
 
 /** Everything in a show that will not work: missing devices, commands and readings, bad parameters, bad places. */
-export function problemsOf(records: Iterable<ShowRecord>, driverOf: (id: string) => CompiledDriver | undefined): ShowProblem[] {
+export function problemsOf(
+  records: Iterable<ShowRecord>,
+  driverOf: (id: string) => CompiledDriver | undefined,
+): ShowProblem[] {
   const devices = new Map<string, DeviceRecord>();
   const pages = new Map<string, PageRecord>();
   const controls: ControlRecord[] = [];
@@ -44,7 +47,8 @@ function problemsOfControl(
   const { data } = control;
   const page = pages.get(data.page);
   if (!page) say('Its page does not exist.');
-  else if (data.col + data.cols > page.data.columns || data.row + data.rows > page.data.rows) say('It lies outside its page.');
+  else if (data.col + data.cols > page.data.columns || data.row + data.rows > page.data.rows)
+    say('It lies outside its page.');
 
   const driver = (deviceId: string, what: string): CompiledDriver | undefined => {
     const device = devices.get(deviceId);
@@ -71,7 +75,8 @@ function problemsOfControl(
     if (!compiled) continue;
     const { family, index } = splitKey(ref.key);
     const reading = compiled.document.readings[family];
-    const known = reading && (!reading.index || (index !== undefined && index >= reading.index.from && index <= reading.index.to));
+    const known =
+      reading && (!reading.index || (index !== undefined && index >= reading.index.from && index <= reading.index.to));
     if (!known) say(`${compiled.document.title} has no reading “${ref.key}”.`);
   }
   return found;

@@ -61,7 +61,8 @@ export function compileDriver(input: unknown): Result<CompiledDriver, readonly P
 
   for (const [key, reading] of Object.entries(document.readings)) {
     if (key.includes('[]') && !reading.index) report(`readings.${key}`, 'A family needs "index" with "from" and "to".');
-    if (!key.includes('[]') && reading.index) report(`readings.${key}`, 'Only a family (with [] in its key) has "index".');
+    if (!key.includes('[]') && reading.index)
+      report(`readings.${key}`, 'Only a family (with [] in its key) has "index".');
   }
   const knowsReading = (key: string) => key in document.readings;
 
@@ -112,7 +113,8 @@ function checkConfirm(document: DriverDocument, id: string, report: (path: strin
   const confirm = command?.confirm;
   if (!command || !confirm) return;
   if (confirm.by === 'answer') {
-    if (document.answers === 'none') report(`commands.${id}.confirm`, 'This device does not answer ("answers": "none").');
+    if (document.answers === 'none')
+      report(`commands.${id}.confirm`, 'This device does not answer ("answers": "none").');
     return;
   }
   confirm.all.forEach((condition, n) => {
@@ -120,11 +122,18 @@ function checkConfirm(document: DriverDocument, id: string, report: (path: strin
     const reading = document.readings[condition.reading];
     if (!reading) report(`${path}.reading`, `There is no reading “${condition.reading}”.`);
     if (reading?.index && !condition.index) report(`${path}.index`, 'A family needs the parameter that is its index.');
-    const named = [condition.index, typeof condition.equals === 'object' && 'param' in condition.equals ? condition.equals.param : undefined];
+    const named = [
+      condition.index,
+      typeof condition.equals === 'object' && 'param' in condition.equals ? condition.equals.param : undefined,
+    ];
     for (const param of named) {
       if (param && !(param in command.params)) report(path, `There is no parameter “${param}”.`);
     }
-    if (typeof condition.equals === 'object' && 'before' in condition.equals && !document.readings[condition.equals.before]) {
+    if (
+      typeof condition.equals === 'object' &&
+      'before' in condition.equals &&
+      !document.readings[condition.equals.before]
+    ) {
       report(path, `There is no reading “${condition.equals.before}”.`);
     }
   });

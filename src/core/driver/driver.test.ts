@@ -69,15 +69,32 @@ describe('a driver document', () => {
   it.each([
     ['a missing field', { ...base, title: undefined }, 'title'],
     ['an unknown field', { ...base, colour: 'red' }, ''],
-    ['a parameter that does not exist', { ...base, commands: { go: { title: 'Go', send: 'GO {speed}' } } }, 'commands.go.send'],
+    [
+      'a parameter that does not exist',
+      { ...base, commands: { go: { title: 'Go', send: 'GO {speed}' } } },
+      'commands.go.send',
+    ],
     ['a broken template', { ...base, commands: { go: { title: 'Go', send: 'GO {' } } }, 'commands.go.send'],
     ['a pattern with a back reference', { ...base, replies: [{ match: '(a)\\1', accepts: true }] }, 'replies.0.match'],
     ['a pattern with a look-ahead', { ...base, replies: [{ match: 'a(?=b)', accepts: true }] }, 'replies.0.match'],
     ['a reply that does nothing', { ...base, replies: [{ match: 'a' }] }, 'replies.0'],
-    ['a reading that does not exist', { ...base, replies: [{ match: 'a', set: { level: '1' } }] }, 'replies.0.set.level'],
+    [
+      'a reading that does not exist',
+      { ...base, replies: [{ match: 'a', set: { level: '1' } }] },
+      'replies.0.set.level',
+    ],
     [
       'a confirmation by a reading that does not exist',
-      { ...base, commands: { go: { title: 'Go', send: 'GO', confirm: { by: 'readings', all: [{ reading: 'on', equals: true }], withinMs: 9 } } } },
+      {
+        ...base,
+        commands: {
+          go: {
+            title: 'Go',
+            send: 'GO',
+            confirm: { by: 'readings', all: [{ reading: 'on', equals: true }], withinMs: 9 },
+          },
+        },
+      },
       'commands.go.confirm.all.0.reading',
     ],
     [
@@ -85,10 +102,17 @@ describe('a driver document', () => {
       { ...base, commands: { go: { title: 'Go', send: 'GO', confirm: { by: 'answer', withinMs: 9 } } } },
       'commands.go.confirm',
     ],
-    ['a family without its members', { ...base, readings: { 'ch[].on': { title: 'On', value: { type: 'onOff' } } } }, 'readings.ch[].on'],
+    [
+      'a family without its members',
+      { ...base, readings: { 'ch[].on': { title: 'On', value: { type: 'onOff' } } } },
+      'readings.ch[].on',
+    ],
     [
       'a silence shorter than the pause between two questions',
-      { ...base, link: { ...base.link, keepAlive: { send: 'A', everyMs: 900, silentAfterMs: 900, giveUpAfterMs: 1000 } } },
+      {
+        ...base,
+        link: { ...base.link, keepAlive: { send: 'A', everyMs: 900, silentAfterMs: 900, giveUpAfterMs: 1000 } },
+      },
       'link.keepAlive.silentAfterMs',
     ],
   ])('with %s is refused and says where', (_name, document, path) => {
@@ -137,40 +161,65 @@ describe('decoding a reply', () => {
   });
 
   it('says what a refusal means in the words of the driver', () => {
-    expect(decodeReply(switcher, 'FAIL 31 mix running')?.refuses).toEqual({ code: '31', reason: 'A mix is running; wait until it has ended.' });
+    expect(decodeReply(switcher, 'FAIL 31 mix running')?.refuses).toEqual({
+      code: '31',
+      reason: 'A mix is running; wait until it has ended.',
+    });
   });
 
   it('keeps the words of the device for a refusal that the driver does not know', () => {
     expect(decodeReply(switcher, 'FAIL 77 too warm')?.refuses).toEqual({ code: '77', reason: 'too warm' });
   });
 
-  it.each(['NOW program 13', 'NOW name 14 Nobody', 'NOW program 99999999999999999999'])('drops %s with a remark', (line) => {
-    const reply = decodeReply(switcher, line);
-    expect(reply?.readings).toEqual([]);
-    expect(reply?.faults).toHaveLength(1);
-  });
+  it.each(['NOW program 13', 'NOW name 14 Nobody', 'NOW program 99999999999999999999'])(
+    'drops %s with a remark',
+    (line) => {
+      const reply = decodeReply(switcher, line);
+      expect(reply?.readings).toEqual([]);
+      expect(reply?.faults).toHaveLength(1);
+    },
+  );
 
   it('never throws on any line', () => {
-    fc.assert(fc.property(fc.oneof(fc.string(), fc.string().map((s) => `NOW ${s}`)), (line) => void decodeReply(switcher, line)));
+    fc.assert(
+      fc.property(
+        fc.oneof(
+          fc.string(),
+          fc.string().map((s) => `NOW ${s}`),
+        ),
+        (line) => void decodeReply(switcher, line),
+      ),
+    );
   });
 });
 
 describe('values', () => {
   const whole = { type: 'whole', min: 1, max: 12 } as const;
-  const shapes = [whole, { type: 'text' }, { type: 'onOff', on: 'ON', off: 'OFF' }, { type: 'choice', choices: [{ value: 'a', title: 'A', wire: '0' }] }] as const;
+  const shapes = [
+    whole,
+    { type: 'text' },
+    { type: 'onOff', on: 'ON', off: 'OFF' },
+    { type: 'choice', choices: [{ value: 'a', title: 'A', wire: '0' }] },
+  ] as const;
 
   it('come back from the wire as they went', () => {
     fc.assert(
-      fc.property(fc.constantFrom(...shapes), fc.oneof(fc.integer(), fc.string(), fc.boolean(), fc.constant('a')), (shape, value) => {
-        const checked = checkValue(shape as never, value);
-        if (!checked.ok) return;
-        expect(fromWire(shape as never, toWire(shape as never, checked.value))).toEqual({ ok: true, value });
-      }),
+      fc.property(
+        fc.constantFrom(...shapes),
+        fc.oneof(fc.integer(), fc.string(), fc.boolean(), fc.constant('a')),
+        (shape, value) => {
+          const checked = checkValue(shape as never, value);
+          if (!checked.ok) return;
+          expect(fromWire(shape as never, toWire(shape as never, checked.value))).toEqual({ ok: true, value });
+        },
+      ),
     );
   });
 
   it('refuse what is no number', () => {
-    expect([Number.NaN, Infinity, null, '4', undefined].map((value) => checkValue({ type: 'decimal' }, value).ok)).toEqual(Array(5).fill(false));
+    expect(
+      [Number.NaN, Infinity, null, '4', undefined].map((value) => checkValue({ type: 'decimal' }, value).ok),
+    ).toEqual(Array(5).fill(false));
   });
 });
 
@@ -198,10 +247,15 @@ describe('confirmation', () => {
   });
 
   it('finds the member of a family', () => {
-    expect(expectationsOf(command('name'), { input: 4, text: 'Bank' }, () => undefined)).toEqual([{ key: 'input[4].name', equals: 'Bank' }]);
+    expect(expectationsOf(command('name'), { input: 4, text: 'Bank' }, () => undefined)).toEqual([
+      { key: 'input[4].name', equals: 'Bank' },
+    ]);
   });
 });
 
 it('takes a reading key apart', () => {
-  expect([splitKey('program'), splitKey('input[12].name')]).toEqual([{ family: 'program' }, { family: 'input[].name', index: 12 }]);
+  expect([splitKey('program'), splitKey('input[12].name')]).toEqual([
+    { family: 'program' },
+    { family: 'input[].name', index: 12 },
+  ]);
 });

@@ -22,7 +22,8 @@ export function encodeCommand(
   given: Readonly<Record<string, Scalar>>,
 ): Result<EncodedCommand, Problem> {
   const entry = driver.commands.get(commandId);
-  if (!entry) return fail({ path: 'command', message: `The driver “${driver.document.title}” has no command “${commandId}”.` });
+  if (!entry)
+    return fail({ path: 'command', message: `The driver “${driver.document.title}” has no command “${commandId}”.` });
   const params: Record<string, Scalar> = {};
   const wire: Record<string, string> = {};
   for (const [name, param] of Object.entries(entry.command.params)) {

@@ -37,11 +37,7 @@ const parameterSchema = z.strictObject({
 });
 
 /** A value to compare with: literal, a parameter of the command, or a reading as it was before the command was sent. */
-const operand = z.union([
-  scalarSchema,
-  z.strictObject({ param: name }),
-  z.strictObject({ before: readingKey }),
-]);
+const operand = z.union([scalarSchema, z.strictObject({ param: name }), z.strictObject({ before: readingKey })]);
 
 const confirmSchema = z.discriminatedUnion('by', [
   z.strictObject({ by: z.literal('answer'), withinMs: ms }),
@@ -139,7 +135,10 @@ export const driverDocumentSchema = z.strictObject({
   sync: z
     .strictObject({ send: z.array(z.string().min(1)), until: pattern.optional(), withinMs: ms.default(3000) })
     .default({ send: [], withinMs: 3000 }),
-  polls: z.array(z.strictObject({ send: z.string().min(1), everyMs: ms })).max(50).default([]),
+  polls: z
+    .array(z.strictObject({ send: z.string().min(1), everyMs: ms }))
+    .max(50)
+    .default([]),
   commands: z.record(name, commandSchema),
   readings: z.record(readingKey, readingSchema),
   replies: z.array(replySchema).max(500).default([]),

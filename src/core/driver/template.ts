@@ -8,7 +8,11 @@ import { fail, ok, type Result } from '../result';
  */
 export type TemplatePart =
   | { readonly kind: 'text'; readonly text: string }
-  | { readonly kind: 'hole'; readonly name: string; readonly format?: { readonly base: 10 | 16; readonly digits: number } };
+  | {
+      readonly kind: 'hole';
+      readonly name: string;
+      readonly format?: { readonly base: 10 | 16; readonly digits: number };
+    };
 
 export interface TemplateError {
   /** Position in the template, in UTF-16 units from 0. */

@@ -44,7 +44,8 @@ export function toWire(shape: ValueShape, value: Scalar): string {
 export function checkValue(shape: ValueShape, value: unknown): Result<Scalar, string> {
   switch (shape.type) {
     case 'whole':
-      if (typeof value !== 'number' || !Number.isInteger(value)) return fail(`expects a whole number${rangeText(shape)}`);
+      if (typeof value !== 'number' || !Number.isInteger(value))
+        return fail(`expects a whole number${rangeText(shape)}`);
       return inRange(shape, value);
     case 'decimal':
       if (typeof value !== 'number' || !Number.isFinite(value)) return fail(`expects a number${rangeText(shape)}`);

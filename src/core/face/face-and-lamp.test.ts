@@ -13,7 +13,11 @@ const from = (readings: Record<string, Reading>) => (ref: ReadingRef) => reading
 describe('labels', () => {
   it('name the device by id, so that a new tag breaks nothing', () => {
     const label = parseLabel('Lane {SW1.input[3].name}!', idOf);
-    expect(label.ok && label.value).toEqual([{ text: 'Lane ' }, { reading: { device: 'd1', key: 'input[3].name' } }, { text: '!' }]);
+    expect(label.ok && label.value).toEqual([
+      { text: 'Lane ' },
+      { reading: { device: 'd1', key: 'input[3].name' } },
+      { text: '!' },
+    ]);
     expect(label.ok && formatLabel(label.value, () => 'MIX')).toBe('Lane {MIX.input[3].name}!');
   });
 
@@ -29,10 +33,18 @@ describe('labels', () => {
 
   it('are typed back as they were, whatever stands in them', () => {
     fc.assert(
-      fc.property(fc.array(fc.oneof(fc.string({ minLength: 1 }).map((text) => ({ text })), fc.constant({ reading: { device: 'd1', key: 'input[$input].name' } }))), (segments) => {
-        const again = parseLabel(formatLabel(segments, tagOf), idOf);
-        expect(again.ok && formatLabel(again.value, tagOf)).toBe(formatLabel(segments, tagOf));
-      }),
+      fc.property(
+        fc.array(
+          fc.oneof(
+            fc.string({ minLength: 1 }).map((text) => ({ text })),
+            fc.constant({ reading: { device: 'd1', key: 'input[$input].name' } }),
+          ),
+        ),
+        (segments) => {
+          const again = parseLabel(formatLabel(segments, tagOf), idOf);
+          expect(again.ok && formatLabel(again.value, tagOf)).toBe(formatLabel(segments, tagOf));
+        },
+      ),
     );
   });
 
@@ -43,7 +55,9 @@ describe('labels', () => {
 
   it('keep the last text of a reading that is not fresh, marked, instead of a placeholder', () => {
     const label = [{ reading: { device: 'd1', key: 'name' } }];
-    expect(renderLabel(label, {}, from({ name: { value: 'Finish', at: 5, freshness: 'unknown' } }))).toEqual([{ text: 'Finish', doubt: 'unknown' }]);
+    expect(renderLabel(label, {}, from({ name: { value: 'Finish', at: 5, freshness: 'unknown' } }))).toEqual([
+      { text: 'Finish', doubt: 'unknown' },
+    ]);
     expect(renderLabel(label, {}, from({}))).toEqual([{ text: '–', doubt: 'unknown' }]);
   });
 });
@@ -57,10 +71,19 @@ describe('lamps', () => {
   const stale: Reading = { value: 1, at: 77, freshness: 'stale' };
 
   it.each([
-    [{ program: fresh(3), preview: fresh(3) }, { show: 'onAir', word: 'ON AIR' }],
-    [{ program: fresh(1), preview: fresh(3) }, { show: 'next', word: 'READY' }],
+    [
+      { program: fresh(3), preview: fresh(3) },
+      { show: 'onAir', word: 'ON AIR' },
+    ],
+    [
+      { program: fresh(1), preview: fresh(3) },
+      { show: 'next', word: 'READY' },
+    ],
     [{ program: fresh(1), preview: fresh(2) }, { show: 'off' }],
-    [{ program: stale, preview: fresh(3) }, { show: 'stale', since: 77 }],
+    [
+      { program: stale, preview: fresh(3) },
+      { show: 'stale', since: 77 },
+    ],
     [{ program: fresh(1) }, { show: 'unknown' }],
     [{ program: { value: 3, at: 1, freshness: 'unknown' }, preview: fresh(2) }, { show: 'unknown' }],
   ] as const)('with %j show %j', (readings, lamp) => {
@@ -73,14 +96,23 @@ describe('lamps', () => {
     ['any, one doubtful and one true', { any: [is('gone', 1), is('a', 2)] }, { a: fresh(2) }, true],
     ['differs', { op: 'differs', reading: { device: 'd1', key: 'a' }, to: 1 }, { a: fresh(2) }, true],
   ] as const)('decide %s', (_name, when, readings, lit) => {
-    expect(lampNow([{ when: when as Condition, show: 'active' }], {}, from(readings)).show).toBe(lit ? 'active' : 'off');
+    expect(lampNow([{ when: when as Condition, show: 'active' }], {}, from(readings)).show).toBe(
+      lit ? 'active' : 'off',
+    );
   });
 
   it('never show a meaning that a reading which is not fresh has decided', () => {
     const freshness = fc.constantFrom<Reading['freshness']>('fresh', 'stale', 'unknown');
     fc.assert(
       fc.property(freshness, freshness, fc.nat(4), fc.nat(4), (one, two, program, preview) => {
-        const lamp = lampNow(rules, {}, from({ program: { value: program, at: 1, freshness: one }, preview: { value: preview, at: 1, freshness: two } }));
+        const lamp = lampNow(
+          rules,
+          {},
+          from({
+            program: { value: program, at: 1, freshness: one },
+            preview: { value: preview, at: 1, freshness: two },
+          }),
+        );
         if (lamp.show === 'onAir') expect([one, program]).toEqual(['fresh', 3]);
         if (lamp.show === 'next') expect([one, two, preview]).toEqual(['fresh', 'fresh', 3]);
       }),
@@ -90,7 +122,10 @@ describe('lamps', () => {
 
 describe('the index from readings to controls', () => {
   it('holds the same as looking through all controls', () => {
-    const refs = fc.array(fc.nat(6).map((n) => ({ device: 'd1', key: `k${n}` })), { maxLength: 4 });
+    const refs = fc.array(
+      fc.nat(6).map((n) => ({ device: 'd1', key: `k${n}` })),
+      { maxLength: 4 },
+    );
     fc.assert(
       fc.property(fc.array(fc.tuple(fc.nat(5), fc.option(refs, { nil: undefined })), { maxLength: 40 }), (acts) => {
         const index = new ReadingIndex();
@@ -107,7 +142,9 @@ describe('the index from readings to controls', () => {
         }
         for (let n = 0; n <= 6; n += 1) {
           const id = readingId({ device: 'd1', key: `k${n}` });
-          const users = [...plain].filter(([, uses]) => uses.some((ref) => readingId(ref) === id)).map(([control]) => control);
+          const users = [...plain]
+            .filter(([, uses]) => uses.some((ref) => readingId(ref) === id))
+            .map(([control]) => control);
           expect([...index.usersOf(id)].sort()).toEqual(users.sort());
         }
       }),

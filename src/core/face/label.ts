@@ -59,7 +59,10 @@ function readReference(source: string, deviceByTag: (tag: string) => string | un
 }
 
 /** The text that a person would type for these segments. */
-export function formatLabel(segments: readonly LabelSegment[], tagOf: (deviceId: string) => string | undefined): string {
+export function formatLabel(
+  segments: readonly LabelSegment[],
+  tagOf: (deviceId: string) => string | undefined,
+): string {
   return segments
     .map((segment) =>
       'text' in segment

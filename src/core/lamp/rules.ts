@@ -1,5 +1,13 @@
 import type { Scalar } from '../result';
-import { meaningWords, resolveArgument, resolveReading, type Condition, type LampRule, type Meaning, type ReadingRef } from '../show';
+import {
+  meaningWords,
+  resolveArgument,
+  resolveReading,
+  type Condition,
+  type LampRule,
+  type Meaning,
+  type ReadingRef,
+} from '../show';
 import type { Reading } from '../reading';
 
 /** What a lamp says: a meaning, nothing, or that it does not know. */

@@ -11,7 +11,9 @@ export const pressRequestSchema = z.strictObject({
   page: idSchema.describe('Id of the page.'),
   control: idSchema.describe('Id of the control on that page.'),
   gesture: gestureSchema.default('tap').describe('What is done to the control.'),
-  id: pressIdSchema.optional().describe('An id of your own: a press with an id that was used before acts no second time.'),
+  id: pressIdSchema
+    .optional()
+    .describe('An id of your own: a press with an id that was used before acts no second time.'),
 });
 
 export const pressResponseSchema = z.object({
@@ -37,9 +39,16 @@ export const healthResponseSchema = z.object({
   ok: z.boolean().describe('True when every process runs and every enabled device is up.'),
   aim: z.enum(['live', 'dry']),
   processes: z.array(
-    z.object({ name: z.string(), state: z.enum(['running', 'starting', 'waiting', 'stopped']), pid: z.number().optional(), restarts: z.number() }),
+    z.object({
+      name: z.string(),
+      state: z.enum(['running', 'starting', 'waiting', 'stopped']),
+      pid: z.number().optional(),
+      restarts: z.number(),
+    }),
   ),
-  links: z.array(z.object({ device: z.string(), tag: z.string(), name: z.string(), link: linkSchema, since: z.number() })),
+  links: z.array(
+    z.object({ device: z.string(), tag: z.string(), name: z.string(), link: linkSchema, since: z.number() }),
+  ),
   recording: z.boolean().describe('False when the as-run cannot be written.'),
 });
 

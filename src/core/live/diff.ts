@@ -1,11 +1,24 @@
-import type { AsRunRow, ControlView, FaceView, HeadView, PageLayout, PageView, ReadingsView, RowsView, StatusView, WireRow } from './topics';
+import type {
+  AsRunRow,
+  ControlView,
+  FaceView,
+  HeadView,
+  PageLayout,
+  PageView,
+  ReadingsView,
+  RowsView,
+  StatusView,
+  WireRow,
+} from './topics';
 import type { Reading } from '../reading';
 
 /** What each topic's differences look like, and how one is laid over the whole. */
 
 export type MapDiff<T> = { readonly put?: Readonly<Record<string, T>>; readonly drop?: readonly string[] };
 
-export type StatusDiff = Partial<Omit<StatusView, 'devices'>> & { readonly devices?: MapDiff<StatusView['devices'][string]> };
+export type StatusDiff = Partial<Omit<StatusView, 'devices'>> & {
+  readonly devices?: MapDiff<StatusView['devices'][string]>;
+};
 export interface PageDiff {
   readonly layout?: PageLayout;
   readonly controls?: MapDiff<ControlView>;
@@ -16,7 +29,10 @@ export interface RowsDiff<Row> {
   readonly rows: readonly Row[];
 }
 
-export function applyMap<T>(whole: Readonly<Record<string, T>>, diff: MapDiff<T> | undefined): Readonly<Record<string, T>> {
+export function applyMap<T>(
+  whole: Readonly<Record<string, T>>,
+  diff: MapDiff<T> | undefined,
+): Readonly<Record<string, T>> {
   if (!diff) return whole;
   const next = { ...whole, ...diff.put };
   for (const key of diff.drop ?? []) delete next[key];

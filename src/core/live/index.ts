@@ -9,7 +9,15 @@ export {
   type PressResponse,
   type ReadingsResponse,
 } from './api';
-export { applyDiff, keptRows, type MapDiff, type PageDiff, type ReadingsDiff, type RowsDiff, type StatusDiff } from './diff';
+export {
+  applyDiff,
+  keptRows,
+  type MapDiff,
+  type PageDiff,
+  type ReadingsDiff,
+  type RowsDiff,
+  type StatusDiff,
+} from './diff';
 export type { PressReport, ServerMessage } from './messages';
 export { aimSchema, clientMessageSchema, gestureSchema, type ClientMessage, type Gesture } from './requests';
 export type {

@@ -1,5 +1,11 @@
 import { z } from 'zod';
-import { errorResponseSchema, healthResponseSchema, pressRequestSchema, pressResponseSchema, readingsResponseSchema } from './api';
+import {
+  errorResponseSchema,
+  healthResponseSchema,
+  pressRequestSchema,
+  pressResponseSchema,
+  readingsResponseSchema,
+} from './api';
 
 const schemas = {
   PressRequest: pressRequestSchema,
@@ -26,7 +32,8 @@ export function openApiDocument(version: string): unknown {
     info: {
       title: 'Sorrelfinch automation',
       version,
-      description: 'Press controls and read what the devices report. From another computer an access key is needed, as a bearer token.',
+      description:
+        'Press controls and read what the devices report. From another computer an access key is needed, as a bearer token.',
     },
     servers: [{ url: '/' }],
     security: [{}, { accessKey: [] }],
@@ -43,16 +50,29 @@ export function openApiDocument(version: string): unknown {
           operationId: 'getReadings',
           summary: 'Everything that the devices report, with its freshness.',
           parameters: [
-            { name: 'device', in: 'query', required: false, schema: { type: 'string' }, description: 'Only of the device with this tag.' },
+            {
+              name: 'device',
+              in: 'query',
+              required: false,
+              schema: { type: 'string' },
+              description: 'Only of the device with this tag.',
+            },
           ],
-          responses: { '200': json('Readings', 'The readings now.'), '404': json('Error', 'There is no such device.'), ...refusals },
+          responses: {
+            '200': json('Readings', 'The readings now.'),
+            '404': json('Error', 'There is no such device.'),
+            ...refusals,
+          },
         },
       },
       '/api/press': {
         post: {
           operationId: 'press',
           summary: 'Presses a control and answers when the outcome is known.',
-          requestBody: { required: true, content: { 'application/json': { schema: { $ref: '#/components/schemas/PressRequest' } } } },
+          requestBody: {
+            required: true,
+            content: { 'application/json': { schema: { $ref: '#/components/schemas/PressRequest' } } },
+          },
           responses: {
             '200': json('PressResponse', 'The outcome, whatever it is.'),
             '400': json('Error', 'The body is wrong; `field` names where.'),
@@ -72,6 +92,8 @@ export function openApiDocument(version: string): unknown {
 }
 
 function schemaOf(name: string, schema: z.ZodType): unknown {
-  const { $schema: _, ...rest } = z.toJSONSchema(schema, { io: name.endsWith('Request') ? 'input' : 'output' }) as Record<string, unknown>;
+  const { $schema: _, ...rest } = z.toJSONSchema(schema, {
+    io: name.endsWith('Request') ? 'input' : 'output',
+  }) as Record<string, unknown>;
   return rest;
 }

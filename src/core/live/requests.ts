@@ -3,8 +3,12 @@ import { idSchema } from '../show';
 
 /** What a panel or a desk says to the engine over `/live`. */
 
-export const topicSchema = z.string().regex(/^(status|head|wire|as-run|page:[A-Za-z0-9_-]{1,40}|readings:[A-Za-z0-9_-]{1,40})$/, 'a topic');
-export const pressIdSchema = z.string().regex(/^[A-Za-z0-9_-]{6,40}$/, 'an id of 6 to 40 letters, digits, hyphens or underscores');
+export const topicSchema = z
+  .string()
+  .regex(/^(status|head|wire|as-run|page:[A-Za-z0-9_-]{1,40}|readings:[A-Za-z0-9_-]{1,40})$/, 'a topic');
+export const pressIdSchema = z
+  .string()
+  .regex(/^[A-Za-z0-9_-]{6,40}$/, 'an id of 6 to 40 letters, digits, hyphens or underscores');
 export const gestureSchema = z.enum(['tap']);
 export const aimSchema = z.enum(['live', 'dry']);
 
@@ -12,7 +16,13 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
   z.strictObject({ t: z.literal('sub'), topics: z.array(topicSchema).max(64) }),
   z.strictObject({ t: z.literal('unsub'), topics: z.array(topicSchema).max(64) }),
   z.strictObject({ t: z.literal('again'), topic: topicSchema }),
-  z.strictObject({ t: z.literal('press'), id: pressIdSchema, page: idSchema, control: idSchema, gesture: gestureSchema }),
+  z.strictObject({
+    t: z.literal('press'),
+    id: pressIdSchema,
+    page: idSchema,
+    control: idSchema,
+    gesture: gestureSchema,
+  }),
   /** After a broken connection: how did this press end? */
   z.strictObject({ t: z.literal('ask'), id: pressIdSchema }),
   z.strictObject({ t: z.literal('aim'), aim: aimSchema }),

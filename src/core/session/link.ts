@@ -1,16 +1,7 @@
 /** The words for the state of a device's link, and why it is not `up`. */
 
 export type LinkWord =
-  | 'off'
-  | 'calling'
-  | 'signing in'
-  | 'syncing'
-  | 'up'
-  | 'silent'
-  | 'down'
-  | 'locked out'
-  | 'occupied'
-  | 'one-way';
+  'off' | 'calling' | 'signing in' | 'syncing' | 'up' | 'silent' | 'down' | 'locked out' | 'occupied' | 'one-way';
 
 export type DownCause =
   | 'refused'
@@ -49,7 +40,8 @@ export const downCauses: Readonly<Record<DownCause, { readonly title: string; re
   reset: { title: 'connection reset', tryNext: 'The connection broke. Was the device restarted or a cable pulled?' },
   'wrong-greeting': {
     title: 'something else answers',
-    tryNext: 'What answered does not greet like this kind of device. Is the address, the port or the driver another one?',
+    tryNext:
+      'What answered does not greet like this kind of device. Is the address, the port or the driver another one?',
   },
   'no-greeting': {
     title: 'no greeting',

@@ -19,7 +19,13 @@ export type SessionState =
   | { readonly at: 'syncing'; readonly generation: number; readonly failures: number }
   | { readonly at: 'up'; readonly generation: number; readonly heardAt: number }
   | { readonly at: 'silent'; readonly generation: number; readonly heardAt: number }
-  | { readonly at: 'down'; readonly generation: number; readonly failures: number; readonly cause: DownCause; readonly detail?: string };
+  | {
+      readonly at: 'down';
+      readonly generation: number;
+      readonly failures: number;
+      readonly cause: DownCause;
+      readonly detail?: string;
+    };
 
 export type SessionTimer = 'connect' | 'step' | 'sync' | 'keepAlive' | 'retry' | `poll${number}`;
 
@@ -168,7 +174,8 @@ function onLine(context: SessionContext, state: SessionState, text: string): Ses
 }
 
 function onTimer(context: SessionContext, state: SessionState, timer: SessionTimer): SessionStep {
-  if (timer === 'retry') return state.at === 'down' ? call(state.generation + 1, state.failures, context) : { state, effects: [] };
+  if (timer === 'retry')
+    return state.at === 'down' ? call(state.generation + 1, state.failures, context) : { state, effects: [] };
   if (timer === 'connect') return state.at === 'calling' ? end(context, state, 'no-answer') : { state, effects: [] };
   if (timer === 'step') return state.at === 'signing in' ? end(context, state, 'no-greeting') : { state, effects: [] };
   if (timer === 'sync') return state.at === 'syncing' ? end(context, state, 'no-sync') : { state, effects: [] };

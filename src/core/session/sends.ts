@@ -52,7 +52,9 @@ const holds = (expectations: readonly Expectation[], readingNow: ReadingNow): bo
 
 /** True when an earlier send, whose effect is still to come, is about one of the same readings. */
 const isUnsettled = (earlier: readonly OpenSend[], expectations: readonly Expectation[]): boolean =>
-  expectations.some(({ key }) => earlier.some((send) => !send.late && send.expectations?.some((each) => each.key === key)));
+  expectations.some(({ key }) =>
+    earlier.some((send) => !send.late && send.expectations?.some((each) => each.key === key)),
+  );
 
 /**
  * What a reading will be once everything sent before has taken effect; `undefined` when nothing open is about it. A cut
@@ -70,11 +72,7 @@ export function expectedValue(state: SendsState, key: string): Scalar | undefine
  * A state that the device freshly reports already confirms the send: at once where the device gives no answers, with
  * its answer where it does, so that a refusal is not missed.
  */
-export function begin(
-  state: SendsState,
-  send: Omit<OpenSend, 'late' | 'accepted'>,
-  readingNow: ReadingNow,
-): SendsStep {
+export function begin(state: SendsState, send: Omit<OpenSend, 'late' | 'accepted'>, readingNow: ReadingNow): SendsStep {
   const { expectations } = send;
   if (!send.answered && expectations && holds(expectations, readingNow) && !isUnsettled(state.open, expectations)) {
     return { state, results: [{ id: send.id, outcome: 'confirmed', afterMs: 0 }] };
@@ -139,7 +137,9 @@ export function onReadings(
       continue;
     }
     for (const key of keys) confirmedKeys.add(key);
-    results.unshift(result(send, 'confirmed', now, reported ? undefined : 'The next command came before the device could report it.'));
+    results.unshift(
+      result(send, 'confirmed', now, reported ? undefined : 'The next command came before the device could report it.'),
+    );
   }
   return results.length === 0 ? { state, results } : { state: { ...state, open }, results };
 }
@@ -161,7 +161,9 @@ export function onTime(state: SendsState, now: number, readingNow: ReadingNow): 
       id: send.id,
       outcome: 'late',
       afterMs: now - send.sentAt,
-      reason: send.accepted ? 'The device accepted it but has not reported the effect.' : 'The device has not reported it in time.',
+      reason: send.accepted
+        ? 'The device accepted it but has not reported the effect.'
+        : 'The device has not reported it in time.',
     });
     return [{ ...send, late: true }];
   });

@@ -3,10 +3,28 @@ import { describe, expect, it } from 'vitest';
 import visionSwitcher from '../../drivers/vision-switcher.json';
 import { compileDriver } from '../driver';
 import { acceptsPresses, causeOfSocketError, type DownCause } from './link';
-import { initialSession, step, type SessionEffect, type SessionEvent, type SessionState, type SessionTimer } from './machine';
+import {
+  initialSession,
+  step,
+  type SessionEffect,
+  type SessionEvent,
+  type SessionState,
+  type SessionTimer,
+} from './machine';
 import { worstOutcome, type FinalOutcome } from './outcome';
 import { retryDelayMs } from './retry';
-import { begin, beginOwn, expectedValue, nextDeadline, noSends, onAnswer, onLost, onReadings, onTime, type SendsState } from './sends';
+import {
+  begin,
+  beginOwn,
+  expectedValue,
+  nextDeadline,
+  noSends,
+  onAnswer,
+  onLost,
+  onReadings,
+  onTime,
+  type SendsState,
+} from './sends';
 
 const compiled = compileDriver(visionSwitcher);
 if (!compiled.ok) throw new Error('The driver does not compile.');
@@ -27,9 +45,16 @@ function play(events: readonly ((state: SessionState) => SessionEvent & { readon
 
 const enable = () => ({ type: 'enable' }) as const;
 const opened = (state: SessionState) => ({ type: 'opened', generation: state.generation }) as const;
-const line = (text: string, now = 0) => (state: SessionState) => ({ type: 'line', generation: state.generation, text, now }) as const;
-const timer = (name: SessionTimer, now = 0) => (state: SessionState) => ({ type: 'timer', generation: state.generation, timer: name, now }) as const;
-const ended = (cause: DownCause) => (state: SessionState) => ({ type: 'ended', generation: state.generation, cause }) as const;
+const line =
+  (text: string, now = 0) =>
+  (state: SessionState) =>
+    ({ type: 'line', generation: state.generation, text, now }) as const;
+const timer =
+  (name: SessionTimer, now = 0) =>
+  (state: SessionState) =>
+    ({ type: 'timer', generation: state.generation, timer: name, now }) as const;
+const ended = (cause: DownCause) => (state: SessionState) =>
+  ({ type: 'ended', generation: state.generation, cause }) as const;
 const toUp = [enable, opened, line('HAIL switcher 1 12'), line('NOW program 1'), line('DONE')];
 
 describe('the link', () => {
@@ -63,11 +88,16 @@ describe('the link', () => {
   });
 
   it('gives a silent device up in the end', () => {
-    expect(play([...toUp, timer('keepAlive', 3000), timer('keepAlive', 9000)]).state).toMatchObject({ at: 'down', cause: 'silence' });
+    expect(play([...toUp, timer('keepAlive', 3000), timer('keepAlive', 9000)]).state).toMatchObject({
+      at: 'down',
+      cause: 'silence',
+    });
   });
 
   it('tries again at once after a device that had proved itself is lost', () => {
-    const retry = play([...toUp, ended('closed')]).effects.find((effect) => effect.do === 'startTimer' && effect.timer === 'retry');
+    const retry = play([...toUp, ended('closed')]).effects.find(
+      (effect) => effect.do === 'startTimer' && effect.timer === 'retry',
+    );
     expect(retry).toMatchObject({ afterMs: 0 });
   });
 
@@ -82,9 +112,21 @@ describe('the link', () => {
       fc.constant<SessionEvent>({ type: 'enable' }),
       fc.constant<SessionEvent>({ type: 'disable' }),
       fc.record({ type: fc.constant('opened' as const), generation: fc.nat(8) }),
-      fc.record({ type: fc.constant('ended' as const), generation: fc.nat(8), cause: fc.constantFrom<DownCause>('refused', 'closed') }),
-      fc.record({ type: fc.constant('line' as const), generation: fc.nat(8), text: fc.constantFrom('HAIL switcher 1 12', 'DONE', 'NOW program 2', '?') }),
-      fc.record({ type: fc.constant('timer' as const), generation: fc.nat(8), timer: fc.constantFrom<SessionTimer>('connect', 'step', 'sync', 'keepAlive', 'retry') }),
+      fc.record({
+        type: fc.constant('ended' as const),
+        generation: fc.nat(8),
+        cause: fc.constantFrom<DownCause>('refused', 'closed'),
+      }),
+      fc.record({
+        type: fc.constant('line' as const),
+        generation: fc.nat(8),
+        text: fc.constantFrom('HAIL switcher 1 12', 'DONE', 'NOW program 2', '?'),
+      }),
+      fc.record({
+        type: fc.constant('timer' as const),
+        generation: fc.nat(8),
+        timer: fc.constantFrom<SessionTimer>('connect', 'step', 'sync', 'keepAlive', 'retry'),
+      }),
     );
     fc.assert(
       fc.property(fc.array(event, { maxLength: 60 }), (events) => {
@@ -116,17 +158,23 @@ describe('the link', () => {
 describe('reconnecting', () => {
   it('is at once first, then within its limits, for ever', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 2, max: 100_000 }), fc.double({ min: 0, max: 0.999, noNaN: true }), (failures, random) => {
-        expect(retryDelayMs(1, 'refused', random)).toBe(0);
-        expect(retryDelayMs(failures, 'refused', random)).toBeLessThanOrEqual(1000);
-        expect(retryDelayMs(failures, 'no-answer', random)).toBeLessThanOrEqual(5000);
-        expect(retryDelayMs(failures, 'no-answer', random)).toBeGreaterThan(0);
-      }),
+      fc.property(
+        fc.integer({ min: 2, max: 100_000 }),
+        fc.double({ min: 0, max: 0.999, noNaN: true }),
+        (failures, random) => {
+          expect(retryDelayMs(1, 'refused', random)).toBe(0);
+          expect(retryDelayMs(failures, 'refused', random)).toBeLessThanOrEqual(1000);
+          expect(retryDelayMs(failures, 'no-answer', random)).toBeLessThanOrEqual(5000);
+          expect(retryDelayMs(failures, 'no-answer', random)).toBeGreaterThan(0);
+        },
+      ),
     );
   });
 
   it('grows', () => {
-    expect([2, 3, 4, 5, 9].map((failures) => retryDelayMs(failures, 'no-answer', 1))).toEqual([100, 200, 400, 800, 5000]);
+    expect([2, 3, 4, 5, 9].map((failures) => retryDelayMs(failures, 'no-answer', 1))).toEqual([
+      100, 200, 400, 800, 5000,
+    ]);
   });
 });
 
@@ -143,7 +191,18 @@ it.each([
 });
 
 it('accepts presses only where something can go out', () => {
-  const words = ['off', 'calling', 'signing in', 'syncing', 'up', 'silent', 'down', 'locked out', 'occupied', 'one-way'] as const;
+  const words = [
+    'off',
+    'calling',
+    'signing in',
+    'syncing',
+    'up',
+    'silent',
+    'down',
+    'locked out',
+    'occupied',
+    'one-way',
+  ] as const;
   expect(words.filter(acceptsPresses)).toEqual(['up', 'silent', 'one-way']);
 });
 
@@ -162,7 +221,13 @@ it('shows the worst outcome of a press of several commands', () => {
 describe('the sends of a device', () => {
   const program: Record<string, number> = {};
   const now = (key: string) => program[key];
-  const send = (id: string, equals: number, answered = true) => ({ id, sentAt: 0, deadlineAt: 1000, answered, expectations: [{ key: 'program', equals }] });
+  const send = (id: string, equals: number, answered = true) => ({
+    id,
+    sentAt: 0,
+    deadlineAt: 1000,
+    answered,
+    expectations: [{ key: 'program', equals }],
+  });
   const changed = new Set(['program']);
   const accepted = { accepted: true } as const;
 
@@ -170,7 +235,9 @@ describe('the sends of a device', () => {
     program['program'] = 1;
     const { state } = begin(noSends, send('a', 3), now);
     program['program'] = 3;
-    expect(onReadings(state, changed, 40, now).results).toEqual([{ id: 'a', outcome: 'confirmed', afterMs: 40, reason: undefined }]);
+    expect(onReadings(state, changed, 40, now).results).toEqual([
+      { id: 'a', outcome: 'confirmed', afterMs: 40, reason: undefined },
+    ]);
   });
 
   it('are confirmed at once when it was so already and the device gives no answers', () => {
@@ -183,7 +250,9 @@ describe('the sends of a device', () => {
     const { state, results } = begin(noSends, send('a', 3), now);
     expect(results).toEqual([]);
     expect(onAnswer(state, accepted, 2, now).results).toMatchObject([{ outcome: 'confirmed' }]);
-    expect(onAnswer(state, { accepted: false, reason: 'no' }, 2, now).results).toMatchObject([{ outcome: 'refused', reason: 'no' }]);
+    expect(onAnswer(state, { accepted: false, reason: 'no' }, 2, now).results).toMatchObject([
+      { outcome: 'refused', reason: 'no' },
+    ]);
   });
 
   it('get the answers in the order of sending, whatever the session asked between them', () => {
@@ -193,7 +262,9 @@ describe('the sends of a device', () => {
     state = begin(state, send('b', 4), now).state;
     state = onAnswer(state, accepted, 1, now).state;
     state = onAnswer(state, accepted, 2, now).state;
-    expect(onAnswer(state, { accepted: false, reason: 'no' }, 3, now).results).toMatchObject([{ id: 'b', outcome: 'refused' }]);
+    expect(onAnswer(state, { accepted: false, reason: 'no' }, 3, now).results).toMatchObject([
+      { id: 'b', outcome: 'refused' },
+    ]);
   });
 
   it('are not confirmed by a state that an earlier send is about to change', () => {
@@ -233,7 +304,9 @@ describe('the sends of a device', () => {
     expect(late.results).toMatchObject([{ id: 'a', outcome: 'late' }]);
     expect(onTime(late.state, 1500, now).results).toEqual([]);
     program['program'] = 3;
-    expect(onReadings(late.state, changed, 1800, now).results).toMatchObject([{ outcome: 'confirmed', note: true, afterMs: 1800 }]);
+    expect(onReadings(late.state, changed, 1800, now).results).toMatchObject([
+      { outcome: 'confirmed', note: true, afterMs: 1800 },
+    ]);
   });
 
   it('are lost with the connection, each once', () => {
@@ -277,7 +350,8 @@ describe('the sends of a device', () => {
                     ? onTime(state, at, now)
                     : onLost(state, at, 'gone');
           state = next.state;
-          for (const result of next.results) if (!result.note) outcomes.set(result.id, (outcomes.get(result.id) ?? 0) + 1);
+          for (const result of next.results)
+            if (!result.note) outcomes.set(result.id, (outcomes.get(result.id) ?? 0) + 1);
         }
         expect([...outcomes.values()].every((count) => count === 1)).toBe(true);
         expect(outcomes.size).toBe(sent);

@@ -49,10 +49,17 @@ export function withForm(control: ControlRecord, form: ControlForm, label: Label
     } else params[name] = value;
   }
   const tap = form.command ? [{ device: form.device, command: form.command, params }, ...otherSends] : otherSends;
-  return { ...control, data: { ...data, label, values, responses: { ...data.responses, tap }, lamps: lampsWith(control, form, values) } };
+  return {
+    ...control,
+    data: { ...data, label, values, responses: { ...data.responses, tap }, lamps: lampsWith(control, form, values) },
+  };
 }
 
-function lampsWith(control: ControlRecord, form: ControlForm, values: Record<string, Scalar>): ControlRecord['data']['lamps'] {
+function lampsWith(
+  control: ControlRecord,
+  form: ControlForm,
+  values: Record<string, Scalar>,
+): ControlRecord['data']['lamps'] {
   const [rule, ...others] = control.data.lamps;
   if (!form.lamp) return others;
   const { show, key, to } = form.lamp;
@@ -62,7 +69,10 @@ function lampsWith(control: ControlRecord, form: ControlForm, values: Record<str
   const wasSame = old && resolveArgument(old.to, control.data.values) === to;
   const same = tied && wasSame ? old.to : (tieOf(values, to) ?? to);
   const word = rule && rule.show === show ? rule.word : undefined;
-  return [{ when: { op: 'equals', reading: { device: form.device, key }, to: same }, show, ...(word ? { word } : {}) }, ...others];
+  return [
+    { when: { op: 'equals', reading: { device: form.device, key }, to: same }, show, ...(word ? { word } : {}) },
+    ...others,
+  ];
 }
 
 function tieOf(values: Record<string, Scalar>, to: Scalar): Argument | undefined {
@@ -74,7 +84,11 @@ function tieOf(values: Record<string, Scalar>, to: Scalar): Argument | undefined
  * What a new control for a command starts with: a label with the name that the device lists, values that label,
  * response and lamp share, and a lamp on what confirms the command.
  */
-export function startOf(document: DriverDocument, device: string, commandId: string): Pick<ControlRecord['data'], 'label' | 'values' | 'responses' | 'lamps'> {
+export function startOf(
+  document: DriverDocument,
+  device: string,
+  commandId: string,
+): Pick<ControlRecord['data'], 'label' | 'values' | 'responses' | 'lamps'> {
   const command = document.commands[commandId];
   const values: Record<string, Scalar> = {};
   const params: Record<string, Argument> = {};

@@ -19,4 +19,5 @@ export interface DeskView {
 }
 
 /** What an action of the desk answers. */
-export type ActionResult = { readonly ok: true; readonly said: string } | { readonly ok: false; readonly message: string };
+export type ActionResult =
+  { readonly ok: true; readonly said: string } | { readonly ok: false; readonly message: string };

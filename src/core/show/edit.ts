@@ -47,7 +47,10 @@ export type EditError =
 export function applyEdit(
   lookup: (id: string) => ShowRecord | undefined,
   edit: Edit,
-): Result<{ readonly puts: readonly ShowRecord[]; readonly removes: readonly ShowRecord[]; readonly applied: Edit }, EditError> {
+): Result<
+  { readonly puts: readonly ShowRecord[]; readonly removes: readonly ShowRecord[]; readonly applied: Edit },
+  EditError
+> {
   const pending = new Map<string, ShowRecord | undefined>();
   const current = (id: string) => (pending.has(id) ? pending.get(id) : lookup(id));
   const applied: RecordChange[] = [];
@@ -60,7 +63,11 @@ export function applyEdit(
     } else if (!now) {
       return fail({ code: 'missing', id, message: 'It has been removed meanwhile.' });
     } else if (now.version !== before.version || now.kind !== before.kind) {
-      return fail({ code: 'changed-meanwhile', id, message: 'It has been changed meanwhile. Look at it again, then repeat your edit.' });
+      return fail({
+        code: 'changed-meanwhile',
+        id,
+        message: 'It has been changed meanwhile. Look at it again, then repeat your edit.',
+      });
     }
     switch (change.op) {
       case 'add':

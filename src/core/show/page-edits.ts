@@ -31,7 +31,10 @@ export const changeControlEdit = (from: ControlRecord, to: ControlRecord, title:
   changes: [{ op: 'update', from, to }],
 });
 
-export const removeControlEdit = (record: ControlRecord, title: string): Edit => ({ title, changes: [{ op: 'remove', record }] });
+export const removeControlEdit = (record: ControlRecord, title: string): Edit => ({
+  title,
+  changes: [{ op: 'remove', record }],
+});
 
 /** Another name or size for a page. Refused while a control lies where the page would end. */
 export function changePageEdit(

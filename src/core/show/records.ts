@@ -6,7 +6,9 @@ import { scalarSchema } from '../driver';
  * that never changes, a version that grows by one with each edit, and data of its kind.
  */
 
-export const idSchema = z.string().regex(/^[A-Za-z0-9_-]{1,40}$/, 'an id: up to 40 letters, digits, hyphens or underscores');
+export const idSchema = z
+  .string()
+  .regex(/^[A-Za-z0-9_-]{1,40}$/, 'an id: up to 40 letters, digits, hyphens or underscores');
 const text = (most: number) => z.string().max(most, `at most ${most} characters`);
 const cellCount = z.number().int().min(1).max(64);
 const cellIndex = z.number().int().min(0).max(63);
@@ -61,9 +63,7 @@ const deviceData = z.strictObject({
   name: text(80).min(1),
   role: z.string().min(1).max(20),
   driver: z.string().min(1).max(64),
-  host: z
-    .string()
-    .regex(/^[A-Za-z0-9.:_%-]{1,253}$/, 'an IP address or a host name, without a port'),
+  host: z.string().regex(/^[A-Za-z0-9.:_%-]{1,253}$/, 'an IP address or a host name, without a port'),
   port: z.number().int().min(1, 'a port from 1 to 65535').max(65_535, 'a port from 1 to 65535'),
   enabled: z.boolean().default(true),
   site: text(60).default(''),

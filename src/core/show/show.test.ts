@@ -27,7 +27,10 @@ function applied(doc: Doc, edit: Edit): { doc: Doc; edit: Edit } | undefined {
   return { doc: next, edit: result.value.applied };
 }
 
-const contentOf = (doc: Doc) => canonicalJson([...doc.values()].map(({ kind, id, data }) => ({ kind, id, data })).sort((a, b) => (a.id < b.id ? -1 : 1)));
+const contentOf = (doc: Doc) =>
+  canonicalJson(
+    [...doc.values()].map(({ kind, id, data }) => ({ kind, id, data })).sort((a, b) => (a.id < b.id ? -1 : 1)),
+  );
 
 const page = (id: string, name: string, version = 1): PageRecord => ({
   kind: 'page',
@@ -84,7 +87,10 @@ describe('edits', () => {
         }
         const end = contentOf(doc);
         const turn = (edit: Edit): Edit => {
-          const done = applied(doc, rebaseEdit((id) => doc.get(id), invertEdit(edit)));
+          const done = applied(
+            doc,
+            rebaseEdit((id) => doc.get(id), invertEdit(edit)),
+          );
           if (!done) throw new Error('An undo was refused.');
           doc = done.doc;
           return done.edit;
@@ -107,7 +113,11 @@ describe('edits', () => {
     ['updating what is gone', { op: 'update', from: page('p9', 'x'), to: page('p9', 'y') }, 'missing'],
     ['updating an older version', { op: 'update', from: page('p1', 'x', 6), to: page('p1', 'y') }, 'changed-meanwhile'],
     ['removing an older version', { op: 'remove', record: page('p1', 'x', 6) }, 'changed-meanwhile'],
-    ['turning one record into another', { op: 'update', from: page('p1', 'one', 7), to: page('p2', 'y') }, 'not-the-same'],
+    [
+      'turning one record into another',
+      { op: 'update', from: page('p1', 'one', 7), to: page('p2', 'y') },
+      'not-the-same',
+    ],
   ] as const)('refuse %s and change nothing', (_name, change, code) => {
     const doc = new Map<string, ShowRecord>([
       ['p1', page('p1', 'one', 7)],
@@ -118,7 +128,10 @@ describe('edits', () => {
   });
 
   it('do not take back what somebody else has changed since', () => {
-    const first = applied(new Map([['p1', page('p1', 'one')]]), { title: 'a', changes: [{ op: 'update', from: page('p1', 'one'), to: page('p1', 'two') }] });
+    const first = applied(new Map([['p1', page('p1', 'one')]]), {
+      title: 'a',
+      changes: [{ op: 'update', from: page('p1', 'one'), to: page('p1', 'two') }],
+    });
     if (!first) throw new Error('Refused.');
     const foreign = new Map([['p1', page('p1', 'three', 3)]]);
     const undo = rebaseEdit((id) => foreign.get(id), invertEdit(first.edit));
@@ -143,12 +156,33 @@ describe('what will not work', () => {
   const take = records.find((record): record is ControlRecord => record.id === 'ctl-program-1');
   if (!take) throw new Error('The demo show has changed.');
   const messagesWith = (change: (data: ControlRecord['data']) => ControlRecord['data']) =>
-    problemsOf([...records.filter((record) => record !== take), { ...take, data: change(take.data) }], () => driver).map(({ message }) => message);
+    problemsOf(
+      [...records.filter((record) => record !== take), { ...take, data: change(take.data) }],
+      () => driver,
+    ).map(({ message }) => message);
 
   it.each([
-    ['a missing device', (data: ControlRecord['data']) => ({ ...data, responses: { tap: [{ device: 'gone', command: 'take', params: {} }] } }), 'not in the rig'],
-    ['a command that the driver does not have', (data: ControlRecord['data']) => ({ ...data, responses: { tap: [{ device: 'dev-switcher', command: 'leap', params: {} }] } }), 'no command'],
-    ['an input that does not exist', (data: ControlRecord['data']) => ({ ...data, values: { input: 13 } }), 'above the largest'],
+    [
+      'a missing device',
+      (data: ControlRecord['data']) => ({
+        ...data,
+        responses: { tap: [{ device: 'gone', command: 'take', params: {} }] },
+      }),
+      'not in the rig',
+    ],
+    [
+      'a command that the driver does not have',
+      (data: ControlRecord['data']) => ({
+        ...data,
+        responses: { tap: [{ device: 'dev-switcher', command: 'leap', params: {} }] },
+      }),
+      'no command',
+    ],
+    [
+      'an input that does not exist',
+      (data: ControlRecord['data']) => ({ ...data, values: { input: 13 } }),
+      'above the largest',
+    ],
     ['a place outside the page', (data: ControlRecord['data']) => ({ ...data, col: 40 }), 'outside its page'],
     ['a missing page', (data: ControlRecord['data']) => ({ ...data, page: 'gone' }), 'page does not exist'],
   ])('names %s', (_name, change, words) => {
@@ -180,7 +214,11 @@ describe('the form of a control', () => {
 
   it('changes input, label and lamp together', () => {
     const form = formOf(control);
-    const changed = withForm(control, { ...form, params: { input: 5 }, lamp: form.lamp && { ...form.lamp, to: 5 } }, control.data.label);
+    const changed = withForm(
+      control,
+      { ...form, params: { input: 5 }, lamp: form.lamp && { ...form.lamp, to: 5 } },
+      control.data.label,
+    );
     expect(changed.data.values).toEqual({ input: 5 });
     expect(formOf(changed)).toEqual({ ...form, params: { input: 5 }, lamp: { ...form.lamp, to: 5 } });
     expect(changed.data.label).toEqual(control.data.label);
@@ -203,7 +241,18 @@ describe('a page', () => {
     kind: 'control',
     id: `c${col}${row}`,
     version: 1,
-    data: { page: 'p1', type: 'button', col, row, cols, rows: 1, label: [], values: {}, responses: { tap: [] }, lamps: [] },
+    data: {
+      page: 'p1',
+      type: 'button',
+      col,
+      row,
+      cols,
+      rows: 1,
+      label: [],
+      values: {},
+      responses: { tap: [] },
+      lamps: [],
+    },
   });
 
   it('knows its empty cells', () => {
@@ -226,8 +275,16 @@ describe('a page', () => {
 });
 
 it('finds what differs between two manifests', () => {
-  const from = new Map([['a', '1'], ['b', '2'], ['c', '3']]);
-  const to = new Map([['a', '1'], ['b', '9'], ['d', '4']]);
+  const from = new Map([
+    ['a', '1'],
+    ['b', '2'],
+    ['c', '3'],
+  ]);
+  const to = new Map([
+    ['a', '1'],
+    ['b', '9'],
+    ['d', '4'],
+  ]);
   expect(differManifests(from, to)).toEqual({ put: ['b', 'd'], remove: ['c'] });
 });
 

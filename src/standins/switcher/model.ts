@@ -81,7 +81,8 @@ export class SwitcherModel {
     if (command.verb === 'rate' && (command.frames < 1 || command.frames > 250)) {
       return { code: 22, text: 'rate is 1 to 250 frames' };
     }
-    if (command.verb === 'name' && [...command.text].length > 20) return { code: 22, text: 'a name has at most 20 characters' };
+    if (command.verb === 'name' && [...command.text].length > 20)
+      return { code: 22, text: 'a name has at most 20 characters' };
     const mixing = this.current.mixed !== null || this.queue.some((queued) => queued.verb === 'mix');
     if (mixing && (command.verb === 'mix' || command.verb === 'cut')) return { code: 31, text: 'mix running' };
     return undefined;

@@ -15,7 +15,9 @@ export function parseRequest(line: string): Request | Refusal {
     case 'TAKE':
     case 'READY': {
       const input = wholeNumber(rest);
-      return input === undefined ? syntax(`${word} needs one number`) : { verb: word === 'TAKE' ? 'take' : 'ready', input };
+      return input === undefined
+        ? syntax(`${word} needs one number`)
+        : { verb: word === 'TAKE' ? 'take' : 'ready', input };
     }
     case 'RATE': {
       const frames = wholeNumber(rest);
@@ -24,7 +26,9 @@ export function parseRequest(line: string): Request | Refusal {
     case 'NAME': {
       const input = wholeNumber(rest.slice(0, 1));
       const text = rest.slice(1).join(' ').trim();
-      return input === undefined || text === '' ? syntax('NAME needs a number and a text') : { verb: 'name', input, text };
+      return input === undefined || text === ''
+        ? syntax('NAME needs a number and a text')
+        : { verb: 'name', input, text };
     }
     case 'CUT':
     case 'MIX':

@@ -35,7 +35,12 @@ export class SwitcherStandin {
 
   /** What it would look like from outside, for its page and for tests. */
   get view() {
-    return { ...this.model.state, power: this.server !== undefined, controllers: this.clients.size, port: this.portInUse };
+    return {
+      ...this.model.state,
+      power: this.server !== undefined,
+      controllers: this.clients.size,
+      port: this.portInUse,
+    };
   }
 
   /** Switches it on or off. Off, its port is closed, as with a device without power; it keeps its settings. */

@@ -4,7 +4,14 @@ import { startSwitcher } from '../../../test/support/rig';
 import { SwitcherModel, type SwitcherField } from './model';
 
 /** A controller without any of our code: a bare socket and lines by hand. */
-async function controller(port: number): Promise<{ socket: Socket; lines: string[]; line: (fits: RegExp) => Promise<string>; say: (text: string | Uint8Array) => void }> {
+async function controller(
+  port: number,
+): Promise<{
+  socket: Socket;
+  lines: string[];
+  line: (fits: RegExp) => Promise<string>;
+  say: (text: string | Uint8Array) => void;
+}> {
   const socket = connect(port, '127.0.0.1');
   onTestFinished(() => void socket.destroy());
   const lines: string[] = [];
@@ -42,7 +49,9 @@ describe('the switcher on the wire', () => {
     say('ASK all\r\n');
     await line(/^DONE$/);
     expect(lines.filter((each) => each.startsWith('NOW name '))).toHaveLength(12);
-    expect(lines).toEqual(expect.arrayContaining(['NOW program 1', 'NOW preview 2', 'NOW rate 25', 'NOW mix idle', 'NOW name 3 Finish']));
+    expect(lines).toEqual(
+      expect.arrayContaining(['NOW program 1', 'NOW preview 2', 'NOW rate 25', 'NOW mix idle', 'NOW name 3 Finish']),
+    );
   });
 
   it('tells every controller of a change, whoever made it', async () => {
@@ -51,7 +60,10 @@ describe('the switcher on the wire', () => {
     const other = await controller(port);
     await Promise.all([one.line(/^HAIL/), other.line(/^HAIL/)]);
     one.say('TAKE 5\r\n');
-    expect(await Promise.all([one.line(/^NOW program/), other.line(/^NOW program/)])).toEqual(['NOW program 5', 'NOW program 5']);
+    expect(await Promise.all([one.line(/^NOW program/), other.line(/^NOW program/)])).toEqual([
+      'NOW program 5',
+      'NOW program 5',
+    ]);
     expect(one.lines).toContain('DONE');
     expect(other.lines).not.toContain('DONE');
   });

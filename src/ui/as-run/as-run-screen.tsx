@@ -57,7 +57,9 @@ export function AsRunScreen() {
         </span>
       </div>
       {asRun && rows.length === 0 ? (
-        <p className="muted">{asRun.rows.length === 0 ? 'Nothing has happened yet. Press a button on a page.' : 'Nothing fits the filter.'}</p>
+        <p className="muted">
+          {asRun.rows.length === 0 ? 'Nothing has happened yet. Press a button on a page.' : 'Nothing fits the filter.'}
+        </p>
       ) : (
         <VirtualRows
           label="What was pressed, sent, confirmed and changed"
@@ -130,7 +132,13 @@ function outcomeOf(row: AsRunRow): string {
 function detailOf(row: AsRunRow): string {
   switch (row.kind) {
     case 'press':
-      return [row.sends.map((send) => `${send.device} ${send.text || send.command}`).join(', '), row.reason, `by ${row.who}`].filter(Boolean).join(' · ');
+      return [
+        row.sends.map((send) => `${send.device} ${send.text || send.command}`).join(', '),
+        row.reason,
+        `by ${row.who}`,
+      ]
+        .filter(Boolean)
+        .join(' · ');
     case 'link':
       return row.link.cause ? linkText(row.link) : '';
     case 'aim':

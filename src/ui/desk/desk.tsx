@@ -55,7 +55,10 @@ function DeskActionsProvider({ actions, children }: { readonly actions: DeskActi
       try {
         result = await work();
       } catch {
-        result = { ok: false, message: 'Not saved: the desk is cut off from the program. Is it being started anew? Try again in a moment.' };
+        result = {
+          ok: false,
+          message: 'Not saved: the desk is cut off from the program. Is it being started anew? Try again in a moment.',
+        };
       }
       setSaid(result.ok ? { text: result.said, bad: false } : { text: result.message, bad: true });
       await queries.invalidateQueries({ queryKey: ['show'] });

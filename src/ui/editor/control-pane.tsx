@@ -3,7 +3,16 @@
 import { useState, type FormEvent } from 'react';
 import { formatLabel, parseLabel } from '../../core/face';
 import type { ReadingsView } from '../../core/live';
-import { changeControlEdit, formOf, meaningWords, withForm, type ControlForm, type ControlRecord, type DeskView, type Meaning } from '../../core/show';
+import {
+  changeControlEdit,
+  formOf,
+  meaningWords,
+  withForm,
+  type ControlForm,
+  type ControlRecord,
+  type DeskView,
+  type Meaning,
+} from '../../core/show';
 import { useDesk } from '../desk';
 import { Button } from '../parts';
 import { ParamField } from './param-field';
@@ -20,7 +29,9 @@ interface Props {
 export function ControlPane({ control, show, readings, name, onRemove }: Props) {
   const desk = useDesk();
   const devices = show.records.filter((record) => record.kind === 'device');
-  const [typed, setTyped] = useState(() => formatLabel(control.data.label, (id) => devices.find((device) => device.id === id)?.data.tag));
+  const [typed, setTyped] = useState(() =>
+    formatLabel(control.data.label, (id) => devices.find((device) => device.id === id)?.data.tag),
+  );
   const [form, setForm] = useState<ControlForm>(() => formOf(control));
   const [error, setError] = useState('');
   const driver = show.drivers.find(({ id }) => id === devices.find((device) => device.id === form.device)?.data.driver);
@@ -53,7 +64,13 @@ export function ControlPane({ control, show, readings, name, onRemove }: Props) 
       <h2>{name || 'Button'}</h2>
       <label>
         Label
-        <input value={typed} maxLength={200} onChange={(e) => setTyped(e.target.value)} aria-describedby="label-help" spellCheck={false} />
+        <input
+          value={typed}
+          maxLength={200}
+          onChange={(e) => setTyped(e.target.value)}
+          aria-describedby="label-help"
+          spellCheck={false}
+        />
       </label>
       <p id="label-help" className="muted form-help">
         Readings stand in braces: {'{SW1.program}'}. $input is this button’s own input.
@@ -64,7 +81,12 @@ export function ControlPane({ control, show, readings, name, onRemove }: Props) 
           value={form.command ? `${form.device} ${form.command}` : ''}
           onChange={(e) => {
             const [device = '', id = ''] = e.target.value.split(' ');
-            setForm({ ...form, device: device || form.device, command: id, params: id === form.command ? form.params : {} });
+            setForm({
+              ...form,
+              device: device || form.device,
+              command: id,
+              params: id === form.command ? form.params : {},
+            });
           }}
         >
           <option value="">nothing</option>
@@ -105,7 +127,10 @@ export function ControlPane({ control, show, readings, name, onRemove }: Props) 
         <div className="form-pair">
           <label>
             when
-            <select value={form.lamp.key} onChange={(e) => form.lamp && setForm({ ...form, lamp: { ...form.lamp, key: e.target.value } })}>
+            <select
+              value={form.lamp.key}
+              onChange={(e) => form.lamp && setForm({ ...form, lamp: { ...form.lamp, key: e.target.value } })}
+            >
               {Object.entries(driver.readings)
                 .filter(([key]) => !key.includes('[]'))
                 .map(([key, reading]) => (

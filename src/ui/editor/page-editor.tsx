@@ -31,7 +31,8 @@ const noMarks = new Map();
 export function PageEditor({ page: pageId }: { readonly page: string }) {
   const { show, failed } = useShow();
   const page = show?.records.find((record): record is PageRecord => record.kind === 'page' && record.id === pageId);
-  if (failed) return <p className="page-waiting">The show could not be read. The desk may be starting; this is tried again.</p>;
+  if (failed)
+    return <p className="page-waiting">The show could not be read. The desk may be starting; this is tried again.</p>;
   if (!show) return <p className="muted page-waiting">Fetching the show …</p>;
   if (!page) return <p className="page-waiting">There is no such page in the show.</p>;
   return <Editor show={show} page={page} />;
@@ -40,7 +41,9 @@ export function PageEditor({ page: pageId }: { readonly page: string }) {
 function Editor({ show, page }: { readonly show: DeskView; readonly page: PageRecord }) {
   const desk = useDesk();
   const [chosen, setChosen] = useState<Chosen>();
-  const controls = show.records.filter((record): record is ControlRecord => record.kind === 'control' && record.data.page === page.id);
+  const controls = show.records.filter(
+    (record): record is ControlRecord => record.kind === 'control' && record.data.page === page.id,
+  );
   const devices = show.records.filter((record) => record.kind === 'device');
   const readings = useReadingsOf(devices.map(({ id }) => id));
   const readingNow = (ref: ReadingRef) => readings.get(ref.device)?.[ref.key];
@@ -61,7 +64,8 @@ function Editor({ show, page }: { readonly show: DeskView; readonly page: PageRe
   const add = async (cell: Cell, device: string, driver: DeskView['drivers'][number], command: string) => {
     const id = newRecordId();
     const title = `Add ${driver.commands[command]?.title ?? 'a button'}`;
-    if (await desk.edit(addControlEdit(page, cell, startOf(driver, device, command), id, title))) setChosen({ control: id });
+    if (await desk.edit(addControlEdit(page, cell, startOf(driver, device, command), id, title)))
+      setChosen({ control: id });
   };
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -106,7 +110,9 @@ function Editor({ show, page }: { readonly show: DeskView; readonly page: PageRe
             onRemove={() => void remove(control)}
           />
         )}
-        {chosen && 'cell' in chosen && <AddPane show={show} onPick={(device, driver, command) => void add(chosen.cell, device, driver, command)} />}
+        {chosen && 'cell' in chosen && (
+          <AddPane show={show} onPick={(device, driver, command) => void add(chosen.cell, device, driver, command)} />
+        )}
         {!control && !(chosen && 'cell' in chosen) && <PagePane key={page.version} page={page} controls={controls} />}
       </aside>
     </div>

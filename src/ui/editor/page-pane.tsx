@@ -6,7 +6,13 @@ import { useDesk } from '../desk';
 import { Button } from '../parts';
 
 /** The page itself: its name and size. */
-export function PagePane({ page, controls }: { readonly page: PageRecord; readonly controls: readonly ControlRecord[] }) {
+export function PagePane({
+  page,
+  controls,
+}: {
+  readonly page: PageRecord;
+  readonly controls: readonly ControlRecord[];
+}) {
   const desk = useDesk();
   const [form, setForm] = useState({ name: page.data.name, columns: page.data.columns, rows: page.data.rows });
   const [error, setError] = useState('');
@@ -27,11 +33,23 @@ export function PagePane({ page, controls }: { readonly page: PageRecord; readon
       <div className="form-pair">
         <label>
           Columns
-          <input type="number" min={1} max={64} value={form.columns} onChange={(e) => setForm({ ...form, columns: Number(e.target.value) })} />
+          <input
+            type="number"
+            min={1}
+            max={64}
+            value={form.columns}
+            onChange={(e) => setForm({ ...form, columns: Number(e.target.value) })}
+          />
         </label>
         <label>
           Rows
-          <input type="number" min={1} max={64} value={form.rows} onChange={(e) => setForm({ ...form, rows: Number(e.target.value) })} />
+          <input
+            type="number"
+            min={1}
+            max={64}
+            value={form.rows}
+            onChange={(e) => setForm({ ...form, rows: Number(e.target.value) })}
+          />
         </label>
       </div>
       {error && (

@@ -49,5 +49,7 @@ export function PagesScreen({ page: asked }: { readonly page: string | undefined
 }
 
 const NoPage = ({ page }: { readonly page: string }) => (
-  <p className="page-waiting">There is no page “{page}” in the running show. It may be a draft that is not in service yet: look under Edit.</p>
+  <p className="page-waiting">
+    There is no page “{page}” in the running show. It may be a draft that is not in service yet: look under Edit.
+  </p>
 );

@@ -24,7 +24,11 @@ export function ParamField({ param, value, readings, family, onChange }: Props) 
       {title}
       {unit}
       {members ? (
-        <select value={value === undefined ? '' : String(value)} onChange={(e) => onChange(Number(e.target.value))} required>
+        <select
+          value={value === undefined ? '' : String(value)}
+          onChange={(e) => onChange(Number(e.target.value))}
+          required
+        >
           <option value="" disabled>
             choose
           </option>
@@ -61,13 +65,21 @@ export function ParamField({ param, value, readings, family, onChange }: Props) 
           <option value="off">off</option>
         </select>
       ) : (
-        <input value={typeof value === 'string' ? value : ''} maxLength={shape.maxLength} onChange={(e) => onChange(e.target.value)} />
+        <input
+          value={typeof value === 'string' ? value : ''}
+          maxLength={shape.maxLength}
+          onChange={(e) => onChange(e.target.value)}
+        />
       )}
     </label>
   );
 }
 
-function membersOf(family: string, range: { readonly from: number; readonly to: number }, readings: ReadingsView | undefined) {
+function membersOf(
+  family: string,
+  range: { readonly from: number; readonly to: number },
+  readings: ReadingsView | undefined,
+) {
   return Array.from({ length: range.to - range.from + 1 }, (_, n) => {
     const index = range.from + n;
     return { index, name: String(readings?.[memberKey(family, index)]?.value ?? '') };

@@ -27,7 +27,7 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
           <ThemeSwitch />
         </div>
       </header>
-      <div className="strip">
+      <div className="strip" role="region" aria-label="State of the show">
         <LinkStrip />
         <ServiceBar />
         <AimSwitch />

@@ -40,15 +40,24 @@ export function Palette() {
   const acts: readonly Act[] = [
     { title: 'Go to Rig', run: () => router.push('/rig') },
     { title: 'Go to Wire', run: () => router.push('/wire') },
-    ...(status?.pages ?? []).map(({ id, name }) => ({ title: `Go to page ${name}`, run: () => router.push(`/pages/${id}`) })),
-    ...(status?.pages ?? []).map(({ id, name }) => ({ title: `Open page ${name} as a panel`, run: () => void window.open(`/panel/${id}`) })),
+    ...(status?.pages ?? []).map(({ id, name }) => ({
+      title: `Go to page ${name}`,
+      run: () => router.push(`/pages/${id}`),
+    })),
+    ...(status?.pages ?? []).map(({ id, name }) => ({
+      title: `Open page ${name} as a panel`,
+      run: () => void window.open(`/panel/${id}`),
+    })),
     { title: 'Go to As-run', run: () => router.push('/as-run') },
     { title: 'Undo the last edit', keys: 'Ctrl Z', run: () => void desk.undo() },
     { title: 'Redo', keys: 'Ctrl Shift Z', run: () => void desk.redo() },
     { title: 'Aim live', run: () => live.setAim('live') },
     { title: 'Aim dry', run: () => live.setAim('dry') },
     { title: 'Put the show in service', run: () => void desk.putInService() },
-    { title: resolvedTheme === 'light' ? 'Dark theme' : 'Light theme', run: () => setTheme(resolvedTheme === 'light' ? 'dark' : 'light') },
+    {
+      title: resolvedTheme === 'light' ? 'Dark theme' : 'Light theme',
+      run: () => setTheme(resolvedTheme === 'light' ? 'dark' : 'light'),
+    },
   ];
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>

@@ -54,7 +54,11 @@ function rigStage(status: StatusView | undefined): Stage {
   if (!status) return { ...base, health: '…' };
   const links = Object.values(status.devices).filter(({ link }) => link.word !== 'off');
   const good = links.filter(({ link }) => acceptsPresses(link.word) && link.word !== 'silent').length;
-  return { ...base, health: links.length === 0 ? 'no devices' : `${good} of ${links.length} up`, bad: good < links.length };
+  return {
+    ...base,
+    health: links.length === 0 ? 'no devices' : `${good} of ${links.length} up`,
+    bad: good < links.length,
+  };
 }
 
 function wireStage(rows: readonly WireRow[] | undefined, now: number): Stage {

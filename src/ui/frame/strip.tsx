@@ -53,7 +53,11 @@ export function AimSwitch() {
 /** The aim as a word, for panels, which cannot change it. */
 export function AimWord() {
   const aim = useStatus()?.aim;
-  return aim === 'dry' ? <span className="aim-word">DRY · nothing is sent</span> : <span className="muted">aim live</span>;
+  return aim === 'dry' ? (
+    <span className="aim-word">DRY · nothing is sent</span>
+  ) : (
+    <span className="muted">aim live</span>
+  );
 }
 
 const never = () => () => undefined;
@@ -67,7 +71,11 @@ export function ThemeSwitch() {
   );
   const dark = !mounted || resolvedTheme !== 'light';
   return (
-    <Button kind="ghost" onClick={() => setTheme(dark ? 'light' : 'dark')} aria-label={dark ? 'Light theme' : 'Dark theme'}>
+    <Button
+      kind="ghost"
+      onClick={() => setTheme(dark ? 'light' : 'dark')}
+      aria-label={dark ? 'Light theme' : 'Dark theme'}
+    >
       {dark ? <Sun size={18} aria-hidden /> : <Moon size={18} aria-hidden />}
     </Button>
   );

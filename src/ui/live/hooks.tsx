@@ -1,6 +1,15 @@
 'use client';
 
-import { createContext, useCallback, useContext, useEffect, useMemo, useState, useSyncExternalStore, type ReactNode } from 'react';
+import {
+  createContext,
+  useCallback,
+  useContext,
+  useEffect,
+  useMemo,
+  useState,
+  useSyncExternalStore,
+  type ReactNode,
+} from 'react';
 import type { AsRunRow, HeadView, PageView, ReadingsView, RowsView, StatusView, WireRow } from '../../core/live';
 import { LiveClient, type Connection, type PressMark, type SocketLike } from './live-client';
 
@@ -73,7 +82,9 @@ function readingsStore(client: LiveClient, devices: readonly string[]) {
     },
     /** The same map as long as nothing in it has changed. */
     snapshot: () => {
-      const now = devices.map((device) => [device, client.getTopic(`readings:${device}`) as ReadingsView | undefined] as const);
+      const now = devices.map(
+        (device) => [device, client.getTopic(`readings:${device}`) as ReadingsView | undefined] as const,
+      );
       const known = now.flatMap(([device, view]) => (view ? [[device, view] as const] : []));
       const same = known.length === last.size && known.every(([device, view]) => last.get(device) === view);
       if (!same) last = new Map(known);

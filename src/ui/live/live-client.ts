@@ -126,7 +126,13 @@ export class LiveClient {
     if (this.say({ t: 'press', id, page, control, gesture })) {
       this.mark({ t: 'press', id, outcome: 'taken', ms: 0 });
     } else {
-      this.mark({ t: 'press', id, outcome: 'lost', ms: 0, reason: 'This panel is cut off from the engine. The press was not sent.' });
+      this.mark({
+        t: 'press',
+        id,
+        outcome: 'lost',
+        ms: 0,
+        reason: 'This panel is cut off from the engine. The press was not sent.',
+      });
     }
     return id;
   }
@@ -239,7 +245,8 @@ export class LiveClient {
     const ended = report.outcome !== 'taken' && report.outcome !== 'waiting';
     const known = this.marks.get(control);
     // A control pressed twice shows the newer press.
-    if (known && known.id !== report.id && known.endedAt === undefined && ended) return void this.controlOf.delete(report.id);
+    if (known && known.id !== report.id && known.endedAt === undefined && ended)
+      return void this.controlOf.delete(report.id);
     const mark: PressMark = { ...report, control, endedAt: ended ? Date.now() : undefined };
     if (ended && report.outcome !== 'late') this.controlOf.delete(report.id);
     this.marks = new Map(this.marks).set(control, mark);

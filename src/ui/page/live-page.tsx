@@ -16,7 +16,12 @@ export function LivePage({ page, none }: { readonly page: string; readonly none:
   const labelOf = (id: string) => view.faces[id]?.segments.map((segment) => segment.text).join('') ?? '';
   return (
     <div className="live-page">
-      <PageGrid {...view} marks={marks} barred={connection.at !== 'open'} onPress={(control) => live.press(page, control)} />
+      <PageGrid
+        {...view}
+        marks={marks}
+        barred={connection.at !== 'open'}
+        onPress={(control) => live.press(page, control)}
+      />
       <PressLine labelOf={labelOf} />
       {view.layout.note && <p className="muted">{view.layout.note}</p>}
     </div>

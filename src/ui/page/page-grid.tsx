@@ -46,9 +46,12 @@ export function PageGrid(props: Props) {
         {groups.map(({ zone, members }) => (
           <section key={zone?.id ?? 'rest'} className="zone" aria-label={zone?.title ?? 'Outside the zones'}>
             {zone && (
-              <h3 className="zone-title" style={{ gridColumn: `${zone.col + 1} / span ${zone.cols}`, gridRow: zone.row * 2 + 1 }}>
+              <h2
+                className="zone-title"
+                style={{ gridColumn: `${zone.col + 1} / span ${zone.cols}`, gridRow: zone.row * 2 + 1 }}
+              >
                 {zone.title}
-              </h3>
+              </h2>
             )}
             <div className="zone-controls">{members.map((member) => control(props, member))}</div>
           </section>

@@ -41,7 +41,13 @@ function Panel() {
       <header className="panel-head">
         <nav aria-label="Pages" className="panel-pages">
           {(status?.pages ?? []).map(({ id, name: title }) => (
-            <button key={id} type="button" aria-current={id === page ? 'page' : undefined} onPointerDown={() => goTo(id)} onClick={() => goTo(id)}>
+            <button
+              key={id}
+              type="button"
+              aria-current={id === page ? 'page' : undefined}
+              onPointerDown={() => goTo(id)}
+              onClick={() => goTo(id)}
+            >
               {title}
             </button>
           ))}
@@ -53,9 +59,14 @@ function Panel() {
       <main className="panel-work">
         <h1 className="sr-only">{name ?? 'Panel'}</h1>
         {page ? (
-          <LivePage page={page} none={<p className="page-waiting">There is no page “{page}” in the running show. Choose another above.</p>} />
+          <LivePage
+            page={page}
+            none={<p className="page-waiting">There is no page “{page}” in the running show. Choose another above.</p>}
+          />
         ) : (
-          <p className="page-waiting muted">{status ? 'The show has no pages yet. Lay one out at the desk.' : 'Calling the engine …'}</p>
+          <p className="page-waiting muted">
+            {status ? 'The show has no pages yet. Lay one out at the desk.' : 'Calling the engine …'}
+          </p>
         )}
       </main>
     </div>

@@ -53,7 +53,14 @@ export function VirtualRows<Row>({ rows, label, columns, rowHeight, following, k
                 role="row"
                 aria-rowindex={item.index + 1}
                 className={`rows-row ${rowClass?.(row) ?? ''}`}
-                style={{ position: 'absolute', top: 0, left: 0, right: 0, height: rowHeight, transform: `translateY(${item.start}px)` }}
+                style={{
+                  position: 'absolute',
+                  top: 0,
+                  left: 0,
+                  right: 0,
+                  height: rowHeight,
+                  transform: `translateY(${item.start}px)`,
+                }}
               >
                 {cells(row)}
               </div>

@@ -35,7 +35,8 @@ export function linkTone(word: LinkWord): 'quiet' | 'busy' | 'doubt' | 'fault' {
 }
 
 /** `down · port refused` */
-export const linkText = (link: Link): string => (link.cause ? `${link.word} · ${downCauses[link.cause].title}` : link.word);
+export const linkText = (link: Link): string =>
+  link.cause ? `${link.word} · ${downCauses[link.cause].title}` : link.word;
 
 /** What to do about a link that is not up, or nothing. */
 export const linkAdvice = (link: Link): string | undefined => link.cause && downCauses[link.cause].tryNext;

@@ -31,18 +31,37 @@ export function DevicePane({ device, help, onDone }: Props) {
       </label>
       <label>
         Address
-        <input value={form.host} required maxLength={253} onChange={(e) => setForm({ ...form, host: e.target.value })} spellCheck={false} className="mono" />
+        <input
+          value={form.host}
+          required
+          maxLength={253}
+          onChange={(e) => setForm({ ...form, host: e.target.value })}
+          spellCheck={false}
+          className="mono"
+        />
       </label>
       <label>
         Port
-        <input type="number" min={1} max={65535} required value={form.port} onChange={(e) => setForm({ ...form, port: Number(e.target.value) })} className="mono" />
+        <input
+          type="number"
+          min={1}
+          max={65535}
+          required
+          value={form.port}
+          onChange={(e) => setForm({ ...form, port: Number(e.target.value) })}
+          className="mono"
+        />
       </label>
       <label>
         Site
         <input value={form.site} maxLength={60} onChange={(e) => setForm({ ...form, site: e.target.value })} />
       </label>
       <label className="form-check">
-        <input type="checkbox" checked={form.enabled} onChange={(e) => setForm({ ...form, enabled: e.target.checked })} />
+        <input
+          type="checkbox"
+          checked={form.enabled}
+          onChange={(e) => setForm({ ...form, enabled: e.target.checked })}
+        />
         Switched on in this show
       </label>
       {help?.address && <p className="muted form-help">{help.address}</p>}

@@ -6,7 +6,13 @@ import { useNow, useReadings } from '../live';
 import { ageText } from '../parts';
 
 /** What a device reports, each with its freshness. */
-export function ReadingsPane({ device, driver }: { readonly device: string; readonly driver: DriverDocument | undefined }) {
+export function ReadingsPane({
+  device,
+  driver,
+}: {
+  readonly device: string;
+  readonly driver: DriverDocument | undefined;
+}) {
   const readings = useReadings(device);
   const now = useNow();
   const rows = Object.entries(readings ?? {}).sort(

@@ -19,9 +19,19 @@ export function RigScreen() {
     <section className="screen" aria-labelledby="rig-title">
       <div className="screen-head">
         <h1 id="rig-title">Rig</h1>
-        <p className="muted">{show ? (devices.length === 1 ? '1 device' : `${devices.length} devices`) : failed ? 'The show could not be read.' : 'Fetching the show …'}</p>
+        <p className="muted">
+          {show
+            ? devices.length === 1
+              ? '1 device'
+              : `${devices.length} devices`
+            : failed
+              ? 'The show could not be read.'
+              : 'Fetching the show …'}
+        </p>
       </div>
-      {show && devices.length === 0 && <p>No devices yet. A device is one thing that is controlled: a switcher, a camera, an encoder.</p>}
+      {show && devices.length === 0 && (
+        <p>No devices yet. A device is one thing that is controlled: a switcher, a camera, an encoder.</p>
+      )}
       {devices.map((device) => {
         const live = status?.devices[device.id];
         const driver = show?.drivers.find(({ id }) => id === device.data.driver);
@@ -36,7 +46,10 @@ export function RigScreen() {
                 {live ? <LinkWord link={live.link} /> : <span className="muted">not in service</span>}
                 {live && now > 0 && <span className="muted"> for {ageText(now - live.since)}</span>}
               </span>
-              <Button aria-expanded={editing === device.id} onClick={() => setEditing(editing === device.id ? undefined : device.id)}>
+              <Button
+                aria-expanded={editing === device.id}
+                onClick={() => setEditing(editing === device.id ? undefined : device.id)}
+              >
                 Change
               </Button>
             </header>
@@ -61,7 +74,14 @@ export function RigScreen() {
                 <dd>{usesOf(show?.records ?? [], device.id)}</dd>
               </div>
             </dl>
-            {editing === device.id && <DevicePane key={device.version} device={device} help={driver?.help} onDone={() => setEditing(undefined)} />}
+            {editing === device.id && (
+              <DevicePane
+                key={device.version}
+                device={device}
+                help={driver?.help}
+                onDone={() => setEditing(undefined)}
+              />
+            )}
             <ReadingsPane device={device.id} driver={driver} />
           </article>
         );
@@ -71,6 +91,8 @@ export function RigScreen() {
 }
 
 function usesOf(records: readonly { readonly kind: string; readonly data: unknown }[], device: string): string {
-  const users = records.filter((record) => record.kind === 'control' && JSON.stringify(record.data).includes(`"${device}"`)).length;
+  const users = records.filter(
+    (record) => record.kind === 'control' && JSON.stringify(record.data).includes(`"${device}"`),
+  ).length;
   return users === 0 ? 'nothing yet' : users === 1 ? '1 control' : `${users} controls`;
 }

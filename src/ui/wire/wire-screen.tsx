@@ -28,7 +28,9 @@ export function WireScreen() {
       (wanted === '' || `${tagOf(row.device)} ${content(row)} ${row.note ?? ''}`.toLowerCase().includes(wanted)),
   );
   const copy = async () => {
-    const text = rows.map((row) => [clockText(row.at), tagOf(row.device), row.dir, content(row), row.note ?? ''].join('\t')).join('\n');
+    const text = rows
+      .map((row) => [clockText(row.at), tagOf(row.device), row.dir, content(row), row.note ?? ''].join('\t'))
+      .join('\n');
     try {
       await navigator.clipboard.writeText(text);
       setCopied(`${rows.length} lines copied.`);

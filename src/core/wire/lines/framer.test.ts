@@ -10,11 +10,18 @@ const options = (over: Partial<LineFramerOptions> = {}): LineFramerOptions => ({
   ...over,
 });
 
-const fromHex = (hex: string) => Uint8Array.from(hex.replace(/ /g, '').match(/../g) ?? [], (pair) => parseInt(pair, 16));
+const fromHex = (hex: string) =>
+  Uint8Array.from(hex.replace(/ /g, '').match(/../g) ?? [], (pair) => parseInt(pair, 16));
 const readAll = (bytes: Uint8Array, given = options()) => new LineFramer(given).push(bytes).map(shown);
 const shown = (frame: LineFrame) => (frame.kind === 'line' ? frame.text : '<overlong>');
 
-const vectors: readonly { name: string; hex: string; ending?: LineEnding; encoding?: 'utf-8' | 'latin-1'; lines: readonly string[] }[] = [
+const vectors: readonly {
+  name: string;
+  hex: string;
+  ending?: LineEnding;
+  encoding?: 'utf-8' | 'latin-1';
+  lines: readonly string[];
+}[] = [
   { name: 'one line ended by LF', hex: '41 42 0a', lines: ['AB'] },
   { name: 'one line ended by CR LF', hex: '41 42 0d 0a', lines: ['AB'] },
   { name: 'two lines joined', hex: '41 0a 42 0a', lines: ['A', 'B'] },
@@ -48,7 +55,9 @@ describe('LineFramer', () => {
   });
 
   it('gives the same lines however the stream is split', () => {
-    const stream = fc.uint8Array({ maxLength: 200 }).map((bytes) => bytes.map((byte) => (byte % 7 === 0 ? 0x0a : byte % 11 === 0 ? 0x0d : byte)));
+    const stream = fc
+      .uint8Array({ maxLength: 200 })
+      .map((bytes) => bytes.map((byte) => (byte % 7 === 0 ? 0x0a : byte % 11 === 0 ? 0x0d : byte)));
     const ending = fc.constantFrom<LineEnding>('lf', 'crlf', 'cr', 'nul');
     fc.assert(
       fc.property(stream, ending, fc.array(fc.nat(20), { maxLength: 60 }), (bytes, chosen, sizes) => {

@@ -1,0 +1,67 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from './program';
+
+test('every screen is clean of what axe finds, in both themes', async ({ page, program, context }) => {
+  test.setTimeout(120_000);
+  const check = async (where: string) => {
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    expect(
+      violations.map(({ id, nodes }) => `${where}: ${id} ${nodes.map((node) => node.target.join(' ')).join(', ')}`),
+    ).toEqual([]);
+  };
+  for (const theme of ['dark', 'light']) {
+    await context.addInitScript((chosen) => localStorage.setItem('theme', chosen), theme);
+    await page.goto(`${program.url}/rig`);
+    await expect(page.getByText('Mix rate')).toBeVisible();
+    await check(`${theme} rig`);
+    await page.getByRole('button', { name: 'Change' }).click();
+    await check(`${theme} device form`);
+    await page.goto(`${program.url}/pages/page-race`);
+    await page.locator('[data-control="ctl-program-3"]').click();
+    await expect(page.locator('[data-lamp="onAir"]')).toHaveCount(1);
+    await check(`${theme} page`);
+    await page.getByRole('radio', { name: 'Edit' }).click();
+    await page.locator('[data-control="ctl-program-3"]').click();
+    await check(`${theme} editor`);
+    await page.getByRole('button', { name: 'Add a button in column 1, row 3' }).click();
+    await check(`${theme} new button`);
+    await page.keyboard.press('Control+k');
+    await expect(page.getByRole('combobox')).toBeVisible();
+    await check(`${theme} palette`);
+    await page.goto(`${program.url}/wire`);
+    await expect(page.getByText('ASK all')).toBeVisible();
+    await check(`${theme} wire`);
+    await page.goto(`${program.url}/as-run`);
+    await expect(page.getByText('Race · Finish').first()).toBeVisible();
+    await check(`${theme} as-run`);
+    await page.goto(`${program.url}/panel/page-race`);
+    await expect(page.locator('[data-lamp="onAir"]')).toHaveCount(1);
+    await check(`${theme} panel`);
+    await program.operate('power', { on: false });
+    await expect(page.locator('[data-lamp="unknown"]')).not.toHaveCount(0);
+    await check(`${theme} panel with a device down`);
+    await program.operate('power', { on: true });
+  }
+  await page.goto(`${program.standinUrl}/sw1`);
+  await expect(page.getByRole('button', { name: 'Switch off' })).toBeVisible();
+  await check('stand-in');
+});
+
+test('on a panel every target is at least 44 px, also on a phone', async ({ page, program }) => {
+  for (const size of [
+    { width: 390, height: 844 },
+    { width: 844, height: 390 },
+    { width: 1280, height: 800 },
+  ]) {
+    await page.setViewportSize(size);
+    await page.goto(`${program.url}/panel/page-race`);
+    await expect(page.locator('.control')).toHaveCount(14);
+    for (const box of await page
+      .getByRole('button')
+      .evaluateAll((all) => all.map((each) => each.getBoundingClientRect().toJSON() as DOMRect))) {
+      expect(Math.min(box.width, box.height)).toBeGreaterThanOrEqual(44);
+    }
+    const wide = await page.evaluate(() => document.documentElement.scrollWidth > document.documentElement.clientWidth);
+    expect(wide).toBe(false);
+  }
+});

@@ -1,0 +1,108 @@
+import { expect, Program, runs, test } from './program';
+
+test('killing Next.js during 200 presses loses none of them, and a panel reloaded meanwhile comes up', async ({
+  page,
+  program,
+  context,
+}) => {
+  await page.goto(`${program.url}/panel/page-race`);
+  const preview = (n: number) => page.locator(`[data-control="ctl-preview-${n}"]`);
+  await expect(preview(2)).toHaveAttribute('data-lamp', 'next');
+  const frames: string[] = [];
+  page.on('websocket', (socket) => socket.on('framereceived', ({ payload }) => frames.push(String(payload))));
+  // From now on every outcome is counted; the connection is opened anew for that.
+  await page.reload();
+  await expect(preview(2)).toHaveAttribute('data-lamp', 'next');
+
+  const next = await program.pidOf('next');
+  for (let n = 0; n < 200; n += 1) {
+    if (n === 40) process.kill(next, 'SIGKILL');
+    await preview((n % 6) + 1).dispatchEvent('pointerdown', { button: 0, pointerId: 1 });
+    if (n === 80) {
+      const other = await context.newPage();
+      await other.goto(`${program.url}/panel/page-race`);
+      await expect(other.locator('[data-control="ctl-program-1"]')).toHaveAttribute('data-lamp', 'onAir');
+      await other.close();
+    }
+  }
+  const outcomes = () =>
+    frames
+      .filter((text) => /"t":"press".*"outcome":"(confirmed|late|refused|lost|sent|skipped)"/.test(text))
+      .map((text) => /"outcome":"(\w+)"/.exec(text)?.[1]);
+  await expect.poll(() => outcomes().length).toBe(200);
+  expect(outcomes().filter((outcome) => outcome !== 'confirmed')).toEqual([]);
+  await expect
+    .poll(async () => (await program.health()).processes.find(({ name }) => name === 'next')?.state, {
+      timeout: 20_000,
+    })
+    .toBe('running');
+  expect(await program.pidOf('next')).not.toBe(next);
+});
+
+test('a panel that is loaded while Next.js is dead comes up', async ({ page, program }) => {
+  // Killed again and again, so that it cannot come back while the panel loads.
+  const killer = setInterval(
+    () =>
+      void program.pidOf('next').then(
+        (pid) => process.kill(pid, 'SIGKILL'),
+        () => undefined,
+      ),
+    50,
+  );
+  try {
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    await page.goto(`${program.url}/panel/page-race`);
+    await expect(page.locator('[data-control="ctl-program-1"]')).toHaveAttribute('data-lamp', 'onAir');
+    await page.locator('[data-control="ctl-program-4"]').click();
+    await expect(page.locator('[data-control="ctl-program-4"]')).toHaveAttribute('data-lamp', 'onAir');
+    const desk = await fetch(`${program.url}/rig`);
+    expect(desk.status).toBe(503);
+    expect(await desk.text()).toContain('Panels go on working');
+  } finally {
+    clearInterval(killer);
+  }
+});
+
+test('killing the engine gives true panels again within a second of its return', async ({ page, program }) => {
+  await page.goto(`${program.url}/panel/page-race`);
+  await expect(page.locator('[data-control="ctl-program-1"]')).toHaveAttribute('data-lamp', 'onAir');
+  const engine = await program.pidOf('engine');
+  process.kill(engine, 'SIGKILL');
+  await expect(page.getByRole('alert').filter({ hasText: 'Cut off' })).toBeVisible();
+  // While the panel is cut off it is barred.
+  await program.operate('operate', { verb: 'take', input: 6 });
+  const returned = await expect
+    .poll(async () => ((await program.health().catch(() => undefined)) ? performance.now() : 0), {
+      intervals: [10],
+      timeout: 10_000,
+    })
+    .toBeGreaterThan(0)
+    .then(() => performance.now());
+  await expect(page.locator('[data-control="ctl-program-6"]')).toHaveAttribute('data-lamp', 'onAir');
+  expect(performance.now() - returned).toBeLessThan(1000);
+  await page.locator('[data-control="ctl-program-2"]').click();
+  await expect(page.locator('[data-control="ctl-program-2"]')).toHaveAttribute('data-lamp', 'onAir');
+});
+
+test('it stops without leaving a process behind, even when it is killed', async ({ program }) => {
+  const pids = async (from: Program) => (await from.health()).processes.map(({ pid }) => pid ?? 0);
+  const first = await pids(program);
+  await program.stop();
+  await expect.poll(() => first.filter(runs), { timeout: 10_000 }).toEqual([]);
+  const again = await Program.start(program.dataDir);
+  const second = await pids(again);
+  await again.stop('SIGKILL');
+  await expect.poll(() => second.filter(runs), { timeout: 10_000 }).toEqual([]);
+});
+
+test('two copies run beside each other', async ({ page, program }) => {
+  const other = await Program.start();
+  try {
+    await page.goto(`${other.url}/panel/page-race`);
+    await page.locator('[data-control="ctl-program-5"]').click();
+    await expect(page.locator('[data-control="ctl-program-5"]')).toHaveAttribute('data-lamp', 'onAir');
+    expect([(await program.switcher()).program, (await other.switcher()).program]).toEqual([1, 5]);
+  } finally {
+    await other.stop();
+  }
+});

@@ -1,0 +1,111 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { test as base } from '@playwright/test';
+import type { HealthResponse } from '../src/core/live';
+
+/** The built program with the demo show, on ports and data of its own. */
+export class Program {
+  private constructor(
+    private readonly child: ChildProcess,
+    readonly url: string,
+    readonly standinUrl: string,
+    readonly dataDir: string,
+  ) {}
+
+  static async start(
+    dataDir = mkdtempSync(join(tmpdir(), 'sorrelfinch-e2e-')),
+    ports?: { port: number; base: number },
+  ): Promise<Program> {
+    const { port, base: standinBase } = ports ?? { port: await freePorts(1), base: await freePorts(2) };
+    const child = spawn(process.execPath, ['dist/supervisor.js', '--demo'], {
+      env: { ...process.env, PORT: String(port), STANDIN_PORT_BASE: String(standinBase), DATA_DIR: dataDir },
+      stdio: ['ignore', 'pipe', 'pipe'],
+    });
+    const program = new Program(child, `http://127.0.0.1:${port}`, `http://127.0.0.1:${standinBase}`, dataDir);
+    let output = '';
+    await new Promise<void>((resolve, reject) => {
+      const deadline = setTimeout(() => reject(new Error(`Not ready after 30 s:\n${output}`)), 30_000);
+      const onText = (chunk: Buffer) => {
+        output += String(chunk);
+        if (!output.includes('Sorrelfinch is ready')) return;
+        clearTimeout(deadline);
+        resolve();
+      };
+      child.stdout?.on('data', onText);
+      child.stderr?.on('data', onText);
+      child.once('exit', (code) => reject(new Error(`It ended with ${code}:\n${output}`)));
+    });
+    return program;
+  }
+
+  async health(): Promise<HealthResponse> {
+    return (await (await fetch(`${this.url}/api/health`)).json()) as HealthResponse;
+  }
+
+  async pidOf(name: string): Promise<number> {
+    const pid = (await this.health()).processes.find((each) => each.name === name)?.pid;
+    if (pid === undefined) throw new Error(`${name} does not run.`);
+    return pid;
+  }
+
+  async switcher(): Promise<{ program: number; preview: number; controllers: number }> {
+    return (await (await fetch(`${this.standinUrl}/sw1/state`)).json()) as never;
+  }
+
+  async operate(verb: 'operate' | 'power' | 'drop', body: object): Promise<void> {
+    const answer = await fetch(`${this.standinUrl}/sw1/${verb}`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+    });
+    if (!answer.ok) throw new Error(await answer.text());
+  }
+
+  /** Ends it as Ctrl-C would, or kills it; resolves when it is gone. */
+  async stop(signal: 'SIGTERM' | 'SIGKILL' = 'SIGTERM'): Promise<void> {
+    if (this.child.exitCode !== null || this.child.signalCode !== null) return;
+    const gone = new Promise((resolve) => this.child.once('exit', resolve));
+    this.child.kill(signal);
+    await gone;
+  }
+}
+
+/** True while a process with this id runs. */
+export function runs(pid: number): boolean {
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+/** The first of so many free ports in a row. */
+async function freePorts(count: number): Promise<number> {
+  const free = (port: number) =>
+    new Promise<boolean>((resolve) => {
+      const server = createServer();
+      server.once('error', () => resolve(false));
+      server.listen(port, '127.0.0.1', () => server.close(() => resolve(true)));
+    });
+  for (let port = 20_000 + Math.floor(Math.random() * 10_000); port < 32_000; port += count) {
+    const all = await Promise.all(Array.from({ length: count }, (_, n) => free(port + n)));
+    if (all.every(Boolean)) return port;
+  }
+  throw new Error('No free ports.');
+}
+
+/** Each test gets a program of its own, so that no test sees what another left behind. */
+export const test = base.extend<{ program: Program }>({
+  program: async ({}, use) => {
+    const program = await Program.start();
+    await use(program);
+    await program.stop();
+    rmSync(program.dataDir, { recursive: true, force: true });
+  },
+});
+
+export { expect } from '@playwright/test';

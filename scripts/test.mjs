@@ -1,0 +1,76 @@
+// npm test: installs what is missing, then type check, lint, format check, unit and engine tests, build, and the real
+// interface in a real browser. Ends with one line, `N passed, N failed`; fails when any part fails.
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { ensureBuilt, ensureInstalled, root, run } from './lib.mjs';
+
+ensureInstalled();
+const chromium = findChromium();
+const results = join(root, 'test-results');
+rmSync(results, { recursive: true, force: true });
+mkdirSync(results, { recursive: true });
+
+let passed = 0;
+let failed = 0;
+
+function part(title, command, args) {
+  console.log(`\n── ${title}`);
+  if (run(process.execPath, [command, ...args])) passed += 1;
+  else failed += 1;
+}
+
+function counted(title, command, args, file, read) {
+  console.log(`\n── ${title}`);
+  const env = { ...process.env, CHROMIUM_PATH: chromium ?? '', NEXT_TELEMETRY_DISABLED: '1' };
+  const ok = run(process.execPath, [command, ...args], { env });
+  const report = existsSync(file) ? read(JSON.parse(readFileSync(file, 'utf8'))) : { passed: 0, failed: 0 };
+  passed += report.passed;
+  // A runner that failed without a failed test (a crash, no test found) counts as one.
+  failed += report.failed === 0 && (!ok || report.passed === 0) ? 1 : report.failed;
+}
+
+part('Types', 'node_modules/typescript/bin/tsc', ['--noEmit', '-p', '.']);
+part('Lint', 'node_modules/eslint/bin/eslint.js', ['.', '--max-warnings', '0']);
+part('Format', 'node_modules/prettier/bin/prettier.cjs', ['--check', '--log-level', 'warn', '.']);
+
+const vitestFile = join(results, 'vitest.json');
+counted(
+  'Unit and engine tests',
+  'node_modules/vitest/vitest.mjs',
+  ['run', '--reporter=dot', '--reporter=json', `--outputFile.json=${vitestFile}`],
+  vitestFile,
+  (report) => ({ passed: report.numPassedTests, failed: report.numFailedTests }),
+);
+
+ensureBuilt();
+if (chromium) {
+  counted(
+    'Browser tests',
+    'node_modules/@playwright/test/cli.js',
+    ['test'],
+    join(results, 'playwright.json'),
+    ({ stats }) => ({
+      passed: stats.expected,
+      failed: stats.unexpected + stats.flaky,
+    }),
+  );
+} else {
+  console.error('\nNo Chromium was found for the browser tests. Install one, or name it in CHROMIUM_PATH.');
+  failed += 1;
+}
+
+console.log(`\n${passed} passed, ${failed} failed`);
+process.exit(failed === 0 ? 0 : 1);
+
+/** Debian's Chromium, or the one named; installed where the machine is Debian, has none, and we may. */
+function findChromium() {
+  const known = [process.env.CHROMIUM_PATH, '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'];
+  const found = () => known.find((path) => path && existsSync(path));
+  if (found() || !existsSync('/etc/debian_version') || process.getuid?.() !== 0) return found();
+  console.log('Installing Chromium for the browser tests.');
+  const quiet = { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } };
+  spawnSync('apt-get', ['update', '-qq'], quiet);
+  spawnSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], quiet);
+  return found();
+}

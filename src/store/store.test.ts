@@ -1,0 +1,190 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { describe, expect, it, onTestFinished } from 'vitest';
+import { demoShow } from '../../demo/show';
+import type { AsRunRow } from '../core/live';
+import type { ControlRecord } from '../core/show';
+import { countAsRun, newestAsRun, pruneAsRun, writeAsRun } from './as-run';
+import { commitEdit, redoEdit, undoEdit, undoState } from './edits';
+import { headSeq, runningRevision } from './meta';
+import { inTransaction, openAsRun, openShow } from './open';
+import { allRecords, changesSince, getRecord, headManifest } from './records';
+import { leaveService, putInService, recordsByContent, revisionManifest, serviceState, stepBack } from './revisions';
+
+function tempDir(): string {
+  const dir = mkdtempSync(join(tmpdir(), 'sorrelfinch-'));
+  onTestFinished(() => rmSync(dir, { recursive: true, force: true }));
+  return dir;
+}
+
+function openDemo(dir = tempDir()) {
+  const { db, close } = openShow(dir);
+  onTestFinished(close);
+  if (allRecords(db).length === 0) {
+    commitEdit(
+      db,
+      { title: 'Start', changes: demoShow(4400).map((record) => ({ op: 'add', record })) },
+      'preparation',
+      1,
+    );
+  }
+  const cut = () => getRecord(db, 'ctl-cut') as ControlRecord;
+  const label = (text: string, window = 'mine') => {
+    const from = cut();
+    return commitEdit(
+      db,
+      {
+        title: `Label ${text}`,
+        changes: [{ op: 'update', from, to: { ...from, data: { ...from.data, label: [{ text }] } } }],
+      },
+      window,
+      2,
+    );
+  };
+  return { db, dir, cut, label, close };
+}
+
+const text = (control: ControlRecord) =>
+  control.data.label.map((segment) => ('text' in segment ? segment.text : '{}')).join('');
+
+describe('edits in the store', () => {
+  it('are saved, and survive closing and opening', () => {
+    const { label, dir, close } = openDemo();
+    label('Hard cut');
+    close();
+    const again = openShow(dir);
+    expect(text(getRecord(again.db, 'ctl-cut') as ControlRecord)).toBe('Hard cut');
+    expect(undoState(again.db, 'mine')).toEqual({ undo: 'Label Hard cut', redo: undefined });
+    again.close();
+  });
+
+  it('are taken back and done again, one by one, by their own window', () => {
+    const { db, cut, label } = openDemo();
+    label('One');
+    label('Two');
+    expect(undoEdit(db, 'other')).toMatchObject({ ok: false, error: { code: 'nothing-left' } });
+    undoEdit(db, 'mine');
+    expect(text(cut())).toBe('One');
+    undoEdit(db, 'mine');
+    expect(text(cut())).toBe('Cut');
+    redoEdit(db, 'mine');
+    redoEdit(db, 'mine');
+    expect(text(cut())).toBe('Two');
+    expect(redoEdit(db, 'mine').ok).toBe(false);
+  });
+
+  it('bring a removed record back, and a new edit forgets what was taken back', () => {
+    const { db, cut, label } = openDemo();
+    commitEdit(db, { title: 'Remove', changes: [{ op: 'remove', record: cut() }] }, 'mine', 2);
+    expect(getRecord(db, 'ctl-cut')).toBeUndefined();
+    undoEdit(db, 'mine');
+    expect(text(cut())).toBe('Cut');
+    label('New');
+    expect(undoState(db, 'mine')).toEqual({ undo: 'Label New', redo: undefined });
+  });
+
+  it('are refused whole when another window was faster, and undo does not run over it', () => {
+    const { db, cut, label } = openDemo();
+    const stale = cut();
+    label('Mine');
+    const late = commitEdit(
+      db,
+      {
+        title: 'Late',
+        changes: [
+          { op: 'remove', record: getRecord(db, 'ctl-auto') as ControlRecord },
+          { op: 'update', from: stale, to: stale },
+        ],
+      },
+      'other',
+      3,
+    );
+    expect(late).toMatchObject({ ok: false, error: { code: 'changed-meanwhile' } });
+    expect(getRecord(db, 'ctl-auto')).toBeDefined();
+    label('Theirs', 'other');
+    expect(undoEdit(db, 'mine')).toMatchObject({ ok: false, error: { code: 'changed-meanwhile' } });
+    expect(text(cut())).toBe('Theirs');
+  });
+
+  it('can be followed from any edit number by what has changed since', () => {
+    const { db, cut, label } = openDemo();
+    const seq = headSeq(db);
+    label('One');
+    commitEdit(
+      db,
+      { title: 'Remove', changes: [{ op: 'remove', record: getRecord(db, 'ctl-auto') as ControlRecord }] },
+      'mine',
+      2,
+    );
+    const { puts, removes } = changesSince(db, seq);
+    expect([puts.map(({ id }) => id), removes.map(({ id }) => id)]).toEqual([[cut().id], ['ctl-auto']]);
+    undoEdit(db, 'mine');
+    expect(changesSince(db, seq).removes).toEqual([]);
+  });
+});
+
+describe('revisions', () => {
+  it('keep what was put in service, each content once', () => {
+    const { db, label } = openDemo();
+    expect(serviceState(db)).toEqual({ running: null, drafted: 0, canStepBack: false });
+    const first = putInService(db, '', 1);
+    label('Draft');
+    expect(serviceState(db)).toEqual({ running: first, drafted: 1, canStepBack: false });
+    const second = putInService(db, '', 2);
+    expect(serviceState(db)).toEqual({ running: second, drafted: 0, canStepBack: true });
+    const before = revisionManifest(db, first);
+    const changed = [...headManifest(db)].filter(([id, hash]) => before.get(id) !== hash);
+    expect(changed.map(([id]) => id)).toEqual(['ctl-cut']);
+    const [old] = recordsByContent(db, [{ id: 'ctl-cut', hash: before.get('ctl-cut') ?? '' }]);
+    expect(old && text(old as ControlRecord)).toBe('Cut');
+  });
+
+  it('are stepped back one at a time, to the first', () => {
+    const { db } = openDemo();
+    expect(stepBack(db).ok).toBe(false);
+    putInService(db, '', 1);
+    putInService(db, '', 2);
+    expect(stepBack(db)).toEqual({ ok: true, value: 1 });
+    expect(stepBack(db).ok).toBe(false);
+    leaveService(db);
+    expect(runningRevision(db)).toBeNull();
+  });
+});
+
+describe('the as-run', () => {
+  const row = (n: number, at = n): AsRunRow => ({ n, at, kind: 'note', text: `row ${n}` });
+
+  it('gives the newest rows, oldest first, and keeps no more than it should', () => {
+    const { db, close } = openAsRun(tempDir());
+    onTestFinished(close);
+    writeAsRun(
+      db,
+      Array.from({ length: 30 }, (_, n) => row(n + 1)),
+    );
+    expect(newestAsRun(db, 3).map(({ n }) => n)).toEqual([28, 29, 30]);
+    expect(pruneAsRun(db, { maxRows: 10, maxAgeMs: 1000 }, 30)).toBe(20);
+    expect(countAsRun(db)).toBe(10);
+    expect(pruneAsRun(db, { maxRows: 10, maxAgeMs: 5 }, 30)).toBe(4);
+  });
+});
+
+describe('a database that does not do', () => {
+  it('is named by a code, without parameters', () => {
+    const dir = tempDir();
+    writeFileSync(join(dir, 'show.db'), 'this is no database, and long enough to be looked at as one '.repeat(40));
+    expect(() => openShow(dir)).toThrowError(expect.objectContaining({ code: 'damaged' }) as Error);
+  });
+
+  it('does not swallow a mistake of the program inside a transaction, and leaves nothing half', () => {
+    const { db } = openDemo();
+    const seq = headSeq(db);
+    expect(() =>
+      inTransaction(db, () => {
+        putInService(db, '', 1);
+        throw new TypeError('a mistake');
+      }),
+    ).toThrow(TypeError);
+    expect([headSeq(db), runningRevision(db)]).toEqual([seq, null]);
+  });
+});

@@ -1,0 +1,61 @@
+import { cruise, type ICruiseResult } from 'dependency-cruiser';
+import { describe, expect, it } from 'vitest';
+
+/**
+ * Imports go one way, types included:
+ * app → ui, store, core · ui → core · engine → store, drivers, core · server → engine · standins → core/wire · store → core
+ */
+const allowed: Readonly<Record<string, readonly string[]>> = {
+  core: [],
+  drivers: [],
+  standins: ['core/wire'],
+  store: ['core'],
+  ui: ['core'],
+  engine: ['store', 'drivers', 'core'],
+  // The front door, the supervisor and the one-shot preparation put the whole program together.
+  server: ['engine', 'store', 'standins', 'drivers', 'core'],
+  app: ['ui', 'store', 'core', 'drivers', 'server/child-messages', 'server/principal-header'],
+};
+
+const cruised = await cruise(['src'], {
+  tsPreCompilationDeps: true,
+  exclude: { path: '\\.test\\.ts$' },
+  doNotFollow: { path: 'node_modules' },
+  ruleSet: { forbidden: [{ name: 'cycle', severity: 'error', from: {}, to: { circular: true } }] },
+});
+const { modules, summary } = cruised.output as ICruiseResult;
+const edges = modules.flatMap((module) =>
+  module.dependencies
+    .map(({ resolved }) => ({ from: module.source, to: resolved }))
+    .filter(({ from }) => from.startsWith('src/')),
+);
+const areaOf = (file: string) => file.split('/')[1] ?? '';
+
+describe('imports', () => {
+  it('are all seen by this test', () => {
+    expect(modules.filter(({ source }) => source.startsWith('src/')).length).toBeGreaterThan(100);
+    expect(edges.length).toBeGreaterThan(300);
+  });
+
+  it('go one way between the areas of the program', () => {
+    const wrong = edges.filter(({ from, to }) => {
+      if (!to.startsWith('src/') || areaOf(from) === areaOf(to)) return false;
+      return !(allowed[areaOf(from)] ?? []).some(
+        (each) => to === `src/${each}.ts` || to.startsWith(`src/${each}/`) || to === `src/${each}`,
+      );
+    });
+    expect(wrong).toEqual([]);
+  });
+
+  it('have no cycle', () => {
+    expect(summary.violations.map(({ from, to }) => `${from} → ${to}`)).toEqual([]);
+  });
+
+  it('of core bring in nothing of Node.js and nothing of React', () => {
+    const wrong = edges.filter(
+      ({ from, to }) =>
+        from.startsWith('src/core/') && !to.startsWith('src/core/') && !/(^|\/)(zod|re2js)(\/|$)/.test(to),
+    );
+    expect(wrong).toEqual([]);
+  });
+});
