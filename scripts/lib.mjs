@@ -36,13 +36,14 @@ export function checkNode() {
 /** Installs the packages when they are missing or are not those of the lock file. */
 export function ensureInstalled() {
   checkNode();
-  const lock = hashOf(['package.json', 'package-lock.json']);
+  const lock = () => hashOf(['package.json', 'package-lock.json']);
   const stamp = join(root, 'node_modules/.sorrelfinch-installed');
-  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock()) return;
   console.log(
     'Installing packages. Where no ready-made SQLite binary is found, one is compiled: that takes two minutes.',
   );
-  if (!run(npm, ['ci', '--no-audit', '--no-fund', '--include=dev'])) {
+  // Not `npm ci`: it refuses a lock file made where the registry lacks the binaries of other platforms.
+  if (!run(npm, ['install', '--no-audit', '--no-fund', '--include=dev'])) {
     const compiler = ['c++', 'g++', 'clang++', 'cl'].some(
       (name) => spawnSync(name, ['--version'], { stdio: 'ignore' }).status === 0,
     );
@@ -60,7 +61,7 @@ export function ensureInstalled() {
     fail(
       'SQLite was installed but does not load on this computer. Is this another version of Node.js than before? Remove node_modules and try again.',
     );
-  writeFileSync(stamp, lock);
+  writeFileSync(stamp, lock());
 }
 
 const sources = [

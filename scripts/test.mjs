@@ -65,7 +65,7 @@ process.exit(failed === 0 ? 0 : 1);
 
 /** Debian's Chromium, or the one named; installed where the machine is Debian, has none, and we may. */
 function findChromium() {
-  const known = [process.env.CHROMIUM_PATH, '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'];
+  const known = [process.env.CHROMIUM_PATH, '/usr/bin/chromium', '/usr/bin/chromium-browser'];
   const found = () => known.find((path) => path && existsSync(path));
   if (found() || !existsSync('/etc/debian_version') || process.getuid?.() !== 0) return found();
   console.log('Installing Chromium for the browser tests.');

@@ -4,9 +4,7 @@ import { startSwitcher } from '../../../test/support/rig';
 import { SwitcherModel, type SwitcherField } from './model';
 
 /** A controller without any of our code: a bare socket and lines by hand. */
-async function controller(
-  port: number,
-): Promise<{
+async function controller(port: number): Promise<{
   socket: Socket;
   lines: string[];
   line: (fits: RegExp) => Promise<string>;

@@ -67,7 +67,7 @@ export function durationText(ms: number): string {
 export function bytesText(hex: string): string {
   const bytes = Uint8Array.from(hex.match(/../g) ?? [], (pair) => parseInt(pair, 16));
   // Control characters, including C1, are shown as escapes.
-  // eslint-disable-next-line no-control-regex
+
   return new TextDecoder().decode(bytes).replace(/[\x00-\x1f\x7f-\x9f]/g, (c) => {
     if (c === '\r') return '\\r';
     if (c === '\n') return '\\n';
