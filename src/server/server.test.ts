@@ -164,8 +164,12 @@ describe('the front door', () => {
   it('passes bodies on whole, with and without a stated length', async () => {
     const { ask } = await startDoor();
     const text = 'x'.repeat(200_000);
-    for (const headers of [{ 'content-length': String(text.length) }, { 'transfer-encoding': 'chunked' }]) {
-      const { body } = await ask('/rig', { method: 'POST', headers: headers as Record<string, string>, body: text });
+    const ways: Record<string, string>[] = [
+      { 'content-length': String(text.length) },
+      { 'transfer-encoding': 'chunked' },
+    ];
+    for (const headers of ways) {
+      const { body } = await ask('/rig', { method: 'POST', headers, body: text });
       expect((JSON.parse(body) as { body: string }).body).toBe(text);
     }
   });
@@ -248,7 +252,7 @@ describe('the HTTP interface', () => {
   });
 
   it('describes itself by a valid OpenAPI document', async () => {
-    const result = await new Validator().validate(JSON.stringify(openApiDocument('1')));
+    const result = await new Validator().validate(JSON.parse(JSON.stringify(openApiDocument('1'))));
     expect(result).toMatchObject({ valid: true });
   });
 });
