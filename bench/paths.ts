@@ -32,61 +32,55 @@ function nextMessage(socket: WebSocket, fits: (text: string) => boolean): Promis
   });
 }
 
+/** The page of the demo show whose buttons are pressed. */
+export const page = 'page-race';
 const inputOf = (n: number) => (n % 6) + 1;
 
-/** Through the bare relay. */
+interface Other {
+  readonly name: string;
+  /** A message that says that a press has ended. */
+  readonly ends: (text: string, id: string) => boolean;
+  /** A message that says that the device has reported. */
+  readonly reports: (text: string) => boolean;
+}
+
+/** Through the bare relay: the same message goes in, the same line comes out. */
 export async function barePath(port: number, device: BenchDevice): Promise<Path> {
   const socket = await open(`ws://127.0.0.1:${port}`);
-  return {
-    name: 'bare relay',
-    press: async (n) => {
-      const answered = nextMessage(socket, (text) => text.includes('NOW'));
-      const arrived = new Promise<number>((resolve) => (device.onPress = resolve));
-      const sentAt = performance.now();
-      socket.send(`TAKE ${inputOf(n)}\r\n`);
-      const ms = (await arrived) - sentAt;
-      await answered;
-      return ms;
-    },
-    report: async (n) => {
-      const seen = nextMessage(socket, (text) => text.includes('NOW'));
-      const sentAt = performance.now();
-      device.report(`NOW program ${inputOf(n)}`);
-      return (await seen) - sentAt;
-    },
-    close: () => socket.close(),
-  };
+  const fits = (text: string) => text.includes('NOW');
+  return pathOver(socket, device, { name: 'bare relay', ends: fits, reports: fits });
 }
 
 /** Through Sorrelfinch, as a panel. */
-export async function ownPath(
-  port: number,
-  device: BenchDevice,
-  page: string,
-  controls: (input: number) => string,
-): Promise<Path> {
+export async function ownPath(port: number, device: BenchDevice): Promise<Path> {
   const socket = await open(`ws://127.0.0.1:${port}/live?as=panel`);
   const whole = nextMessage(socket, (text) => text.includes('"t":"whole"'));
   socket.send(JSON.stringify({ t: 'sub', topics: [`page:${page}`] }));
   await whole;
+  return pathOver(socket, device, {
+    name: 'Sorrelfinch',
+    ends: (text, id) => text.includes(id) && /"outcome":"(confirmed|late|refused|lost)"/.test(text),
+    reports: (text) => text.includes('"t":"diff"'),
+  });
+}
+
+function pathOver(socket: WebSocket, device: BenchDevice, { name, ends, reports }: Other): Path {
   let ids = 0;
   return {
-    name: 'Sorrelfinch',
+    name,
     press: async (n) => {
       const id = `bench-${process.pid}-${(ids += 1)}`;
-      const ended = nextMessage(
-        socket,
-        (text) => text.includes(id) && /"outcome":"(confirmed|late|refused|lost)"/.test(text),
-      );
+      const message = JSON.stringify({ t: 'press', id, page, control: `ctl-program-${inputOf(n)}`, gesture: 'tap' });
+      const ended = nextMessage(socket, (text) => ends(text, id));
       const arrived = new Promise<number>((resolve) => (device.onPress = resolve));
       const sentAt = performance.now();
-      socket.send(JSON.stringify({ t: 'press', id, page, control: controls(inputOf(n)), gesture: 'tap' }));
+      socket.send(message);
       const ms = (await arrived) - sentAt;
       await ended;
       return ms;
     },
     report: async (n) => {
-      const seen = nextMessage(socket, (text) => text.includes('"t":"diff"'));
+      const seen = nextMessage(socket, reports);
       const sentAt = performance.now();
       device.report(`NOW program ${inputOf(n)}`);
       return (await seen) - sentAt;

@@ -6,7 +6,7 @@ import { demoShow } from '../demo/show';
 import { freePort } from '../src/server/free-port';
 import { commitEdit, openShow } from '../src/store';
 import { BenchDevice } from './device';
-import { barePath, ownPath, type Path } from './paths';
+import { barePath, ownPath, page, type Path } from './paths';
 import { median, summarise, type Summary } from './stats';
 
 /**
@@ -17,7 +17,6 @@ import { median, summarise, type Summary } from './stats';
  *   npm run bench -- 1000 3  other numbers
  */
 const [events = 5000, runs = 5] = process.argv.slice(2).map(Number);
-const page = 'page-race';
 const loadedPage = `/pages/${page}`;
 const loadsInFlight = 4;
 const gapMs = 1;
@@ -33,7 +32,7 @@ try {
   await startProgram(port, await ownDevice.listen());
   await startRelay(relayPort, await bareDevice.listen());
   const bare = await barePath(relayPort, bareDevice);
-  const own = await ownPath(port, ownDevice, page, (input) => `ctl-program-${input}`);
+  const own = await ownPath(port, ownDevice);
 
   console.log(`${events} events a run, ${runs} runs in turn, the median of the runs; milliseconds.`);
   await warmUp([bare, own]);

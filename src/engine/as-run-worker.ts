@@ -6,6 +6,7 @@ import {
   pruneAsRun,
   readEngineState,
   StoreError,
+  type AsRunText,
   writeAsRun,
   writeEngineState,
 } from '../store';
@@ -16,7 +17,7 @@ import {
  */
 
 export type AsRunOrder =
-  | { readonly type: 'rows'; readonly rows: readonly AsRunRow[] }
+  | { readonly type: 'rows'; readonly rows: readonly AsRunText[] }
   | { readonly type: 'aim'; readonly aim: string }
   | { readonly type: 'close' };
 

@@ -2,13 +2,17 @@ import type { Worker } from 'node:worker_threads';
 import { keptRows, type Aim, type AsRunRow, type RowsView } from '../core/live';
 import type { AsRunNews, AsRunOrder } from './as-run-worker';
 import type { Scalar } from '../core/result';
+import type { AsRunText } from '../store';
 import { startWorker } from './worker-file';
 
 type Unnumbered<Row> = Row extends unknown ? Omit<Row, 'n' | 'at'> : never;
 export type AsRunEntry = Unnumbered<AsRunRow>;
 type Timed = AsRunEntry & { readonly at: number };
 
-const batchMs = 200;
+const batchMs = 50;
+/** So many rows at the most in one go: a batch must not be felt by a press that comes at the same moment. */
+const batchRows = 32;
+const retryMs = 2000;
 const maxWaiting = 20_000;
 
 /**
@@ -20,7 +24,8 @@ export class AsRun {
   /** Entered since the last batch, with their times; numbered when the batch is made up. */
   private waiting: Timed[] = [];
   /** Handed to the worker and not yet said to be written: sent again when the worker has to be started anew. */
-  private inFlight: AsRunRow[] = [];
+  private inFlight: AsRunText[] = [];
+  private numbered = false;
   private nextN = 1;
   private worker: Worker | undefined;
   private batch: NodeJS.Timeout | undefined;
@@ -72,7 +77,10 @@ export class AsRun {
   async close(): Promise<void> {
     this.stopped = true;
     clearTimeout(this.restart);
-    this.flush();
+    do {
+      clearTimeout(this.batch);
+      this.flush();
+    } while (this.waiting.length > 0 && this.numbered);
     clearTimeout(this.batch);
     const { worker } = this;
     if (!worker) return;
@@ -85,22 +93,30 @@ export class AsRun {
 
   private flush(): void {
     this.batch = undefined;
+    // Before the worker has opened the record nobody knows which number comes next.
+    if (!this.numbered) return;
     for (const [id, entry] of this.lastReadings) {
       if (this.recordedValues.get(id) !== entry.value) this.waiting.push(entry);
       this.recordedValues.set(id, entry.value);
     }
     this.lastReadings.clear();
-    const rows = this.waiting
-      .sort((a, b) => a.at - b.at)
-      .slice(-maxWaiting)
-      .map((entry) => ({ ...entry, n: this.nextN++ }) as AsRunRow);
-    this.waiting = [];
-    if (rows.length === 0) return;
+    const entries = this.waiting.sort((a, b) => a.at - b.at).splice(0, batchRows);
+    if (this.waiting.length > maxWaiting) this.waiting.splice(0, this.waiting.length - maxWaiting);
+    if (this.waiting.length > 0) this.batch = setTimeout(() => this.flush(), 5);
+    if (entries.length === 0) return;
+    const rows = entries.map((entry) => ({ ...entry, n: this.nextN++ }) as AsRunRow);
     this.rows = [...this.rows, ...rows].slice(-keptRows['as-run']);
     this.onRows(rows);
-    // What is not yet said to be written stays here, up to a limit, and is sent again when writing works again.
-    this.inFlight = [...this.inFlight, ...rows].slice(-maxWaiting);
-    if (this.isRecording) this.order({ type: 'rows', rows });
+    // Text costs less to hand to another thread than the objects would. What is not yet said to be written stays here.
+    const texts = rows.map((row): AsRunText => ({ n: row.n, at: row.at, kind: row.kind, row: JSON.stringify(row) }));
+    this.inFlight.push(...texts);
+    if (this.inFlight.length > maxWaiting) this.inFlight.splice(0, this.inFlight.length - maxWaiting);
+    if (this.isRecording) this.order({ type: 'rows', rows: texts });
+  }
+
+  /** Hands everything over that is not yet written: a worker was started anew, or writing failed a while ago. */
+  private sendAgain(): void {
+    if (this.inFlight.length > 0) this.order({ type: 'rows', rows: this.inFlight });
   }
 
   private order(order: AsRunOrder): void {
@@ -114,27 +130,33 @@ export class AsRun {
       switch (news.type) {
         case 'ready': {
           const known = news.newest.at(-1)?.n ?? 0;
-          if (onReady) {
-            this.rows = [...news.newest, ...this.rows];
-            this.nextN = Math.max(this.nextN, known + 1);
+          if (!this.numbered) {
+            this.numbered = true;
+            this.rows = [...news.newest];
+            this.nextN = known + 1;
+            this.batch ??= setTimeout(() => this.flush(), batchMs);
           }
           this.setRecording(true);
           this.inFlight = this.inFlight.filter((row) => row.n > known);
-          if (this.inFlight.length > 0) this.order({ type: 'rows', rows: this.inFlight });
+          this.sendAgain();
           return onReady?.(news.aim);
         }
         case 'written':
           this.inFlight = this.inFlight.filter((row) => row.n > news.upTo);
           return this.setRecording(true);
         case 'failed':
-          return this.setRecording(false);
+          this.setRecording(false);
+          // A full disk may get room again.
+          clearTimeout(this.restart);
+          this.restart = setTimeout(() => this.sendAgain(), retryMs);
+          return;
       }
     });
     worker.on('error', () => this.setRecording(false));
     worker.on('exit', () => {
       this.worker = undefined;
       this.setRecording(false);
-      if (!this.stopped) this.restart = setTimeout(() => this.startWorker(onReady), 2000);
+      if (!this.stopped) this.restart = setTimeout(() => this.startWorker(onReady), retryMs);
     });
   }
 

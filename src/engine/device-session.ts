@@ -1,10 +1,11 @@
 import {
   decodeReply,
-  encodeCommand,
   encodeDriverLine,
   expectationsOf,
   type CompiledDriver,
   type DecodedReply,
+  type DriverCommand,
+  type EncodedCommand,
   type ReadingChange,
 } from '../core/driver';
 import type { Scalar } from '../core/result';
@@ -42,6 +43,12 @@ export interface SessionHooks {
   readonly onReadings: (changes: readonly ReadingChange[]) => ReadonlySet<string>;
   readonly onWire: (dir: 'out' | 'in' | 'note', bytes: Uint8Array, note?: string) => void;
   readonly freshReading: (key: string) => Scalar | undefined;
+}
+
+/** A command ready to go out. */
+export interface PreparedSend {
+  readonly command: DriverCommand;
+  readonly encoded: EncodedCommand;
 }
 
 /** What became of one send. Called at least once; after `late` once more when the report still comes. */
@@ -97,45 +104,34 @@ export class DeviceSession {
     this.dispatch({ type: 'disable' });
   }
 
-  /**
-   * Sends a command now. The listener hears of the outcome, possibly before this returns. Returns the line that was
-   * sent, or would have been.
-   */
-  send(commandId: string, given: Readonly<Record<string, Scalar>>, listener: SendListener): string {
-    const encoded = encodeCommand(this.driver, commandId, given);
-    if (!encoded.ok) {
-      listener({ outcome: 'lost', ms: 0, reason: encoded.error.message });
-      return '';
-    }
-    const { bytes, text, params } = encoded.value;
+  /** Sends a command now. The listener hears of the outcome, possibly before this returns. */
+  send({ command, encoded }: PreparedSend, listener: SendListener): void {
     if (!this.tcp || !acceptsPresses(this.link.word)) {
-      listener({ outcome: 'lost', ms: 0, reason: this.whyNotReachable() });
-      return text;
+      return listener({ outcome: 'lost', ms: 0, reason: this.whyNotReachable() });
     }
-    const taken = this.tcp.write(bytes);
+    // First of all the bytes: everything else can wait.
+    const taken = this.tcp.write(encoded.bytes);
     const now = performance.now();
-    this.hooks.onWire('out', bytes);
-    const command = this.driver.commands.get(commandId)?.command;
-    const expectations =
-      command &&
-      expectationsOf(command, params, (key) => expectedValue(this.sends, key) ?? this.hooks.freshReading(key));
-    const answered = this.driver.document.answers === 'in-order';
+    this.hooks.onWire('out', encoded.bytes);
     if (!taken) {
       listener({ outcome: 'lost', ms: 0, reason: downCauses['not-reading'].tryNext });
-      this.dispatch({ type: 'ended', generation: this.state.generation, cause: 'not-reading' });
-      return text;
+      return this.dispatch({ type: 'ended', generation: this.state.generation, cause: 'not-reading' });
     }
-    if (!command?.confirm || (command.confirm.by === 'readings' && !expectations)) {
-      listener({ outcome: 'sent', ms: 0 });
+    const expectations = expectationsOf(
+      command,
+      encoded.params,
+      (key) => expectedValue(this.sends, key) ?? this.hooks.freshReading(key),
+    );
+    const answered = this.driver.document.answers === 'in-order';
+    if (!command.confirm || (command.confirm.by === 'readings' && !expectations)) {
       if (answered) this.sends = beginOwn(this.sends);
-      return text;
+      return listener({ outcome: 'sent', ms: 0 });
     }
     const id = String(this.nextSend++);
     this.listeners.set(id, listener);
     const deadlineAt = now + command.confirm.withinMs;
-    const started = begin(this.sends, { id, sentAt: now, deadlineAt, answered, expectations }, this.hooks.freshReading);
-    this.settle(started);
-    return text;
+    const send = { id, sentAt: now, deadlineAt, answered, expectations };
+    this.settle(begin(this.sends, send, this.hooks.freshReading));
   }
 
   private whyNotReachable(): string {

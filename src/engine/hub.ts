@@ -1,7 +1,7 @@
 import type { IncomingMessage } from 'node:http';
 import type { Duplex } from 'node:stream';
 import { WebSocketServer, type WebSocket } from 'ws';
-import { clientMessageSchema, type ClientMessage, type ServerMessage } from '../core/live';
+import { clientMessageSchema, readPress, type ClientMessage, type ServerMessage } from '../core/live';
 import type { Principal } from './gate';
 
 /** Where the hub gets the whole of a topic from, and who acts on what clients say. */
@@ -118,7 +118,10 @@ export class Hub {
 
   private onMessage(connection: Connection, text: string): void {
     connection.alive = true;
-    const message = clientMessageSchema.safeParse(parseJson(text));
+    const value = parseJson(text);
+    const press = readPress(value);
+    if (press) return this.source.onMessage(connection, press);
+    const message = clientMessageSchema.safeParse(value);
     if (!message.success) {
       connection.badMessages += 1;
       if (connection.badMessages > 20) return connection.socket.close(1008, 'Too many messages that make no sense.');

@@ -1,10 +1,10 @@
-import { encodeCommand } from '../core/driver';
+import { encodeCommand, type CompiledDriver } from '../core/driver';
 import type { Aim, AsRunSend, Gesture, PressReport } from '../core/live';
-import type { Scalar } from '../core/result';
+import { fail, ok, type Problem, type Result, type Scalar } from '../core/result';
 import { worstOutcome, type FinalOutcome } from '../core/session';
 import { resolveArgument, type ControlRecord, type SendSpec } from '../core/show';
 import type { AsRun } from './as-run';
-import type { DeviceSession } from './device-session';
+import type { DeviceSession, PreparedSend } from './device-session';
 import type { RunningShow } from './running-show';
 
 export interface PressRequest {
@@ -35,6 +35,10 @@ const rememberedPresses = 2000;
 export class Presses {
   /** The last presses by id, so that each acts once and its end can be asked for. */
   private readonly known = new Map<string, PressReport | PressResult>();
+  private readonly prepared = new WeakMap<
+    SendSpec,
+    { readonly driver: CompiledDriver; readonly result: Result<PreparedSend, Problem> }
+  >();
 
   constructor(
     private readonly show: RunningShow,
@@ -118,33 +122,51 @@ export class Presses {
   ): void {
     const device = this.show.devices.get(spec.device);
     const driver = device && this.show.drivers.get(device.data.driver);
-    const title = driver?.commands.get(spec.command)?.command.title ?? spec.command;
-    const entry: OpenSend = { device: device?.data.tag ?? '?', command: title, text: '', outcome: undefined, ms: 0 };
+    const prepared = driver && this.prepare(control, spec, driver);
+    const entry: OpenSend = {
+      device: device?.data.tag ?? '?',
+      command: prepared?.ok ? prepared.value.command.title : spec.command,
+      text: prepared?.ok ? prepared.value.encoded.text : '',
+      outcome: undefined,
+      ms: 0,
+    };
     sends.push(entry);
     const end = (outcome: FinalOutcome, ms: number, reason?: string) => {
-      Object.assign(entry, { outcome, ms, reason });
+      entry.outcome = outcome;
+      entry.ms = ms;
+      entry.reason = reason;
       finished();
     };
+    if (!prepared)
+      return end('lost', 0, 'The device of this command is not in the rig, or its driver is not installed here.');
+    if (!prepared.ok) return end('lost', 0, prepared.error.message);
+    if (aim === 'dry') return end('skipped', 0, 'Dry: shown and recorded, not sent.');
+    const session = this.sessions.get(spec.device);
+    if (!session) return end('lost', 0, 'The device is switched off in the rig.');
+    session.send(prepared.value, (result) => {
+      if (result.note) onNote(`${entry.device}: the report came after ${(result.ms / 1000).toFixed(1)} s.`);
+      else end(result.outcome, result.ms, result.reason);
+    });
+  }
+
+  /** The command with its bytes. Records never change, so that what was made once for a send stays good for it. */
+  private prepare(control: ControlRecord, spec: SendSpec, driver: CompiledDriver): Result<PreparedSend, Problem> {
+    const known = this.prepared.get(spec);
+    if (known?.driver === driver) return known.result;
     const params: Record<string, Scalar> = {};
     for (const [name, argument] of Object.entries(spec.params)) {
       const value = resolveArgument(argument, control.data.values);
       if (value !== undefined) params[name] = value;
     }
-    if (!device || !driver) return end('lost', 0, 'The device of this command is not in the rig.');
-    if (aim === 'dry') {
-      const encoded = encodeCommand(driver, spec.command, params);
-      if (encoded.ok) Object.assign(entry, { text: encoded.value.text });
-      return encoded.ok
-        ? end('skipped', 0, 'Dry: shown and recorded, not sent.')
-        : end('lost', 0, encoded.error.message);
-    }
-    const session = this.sessions.get(spec.device);
-    if (!session) return end('lost', 0, 'The device is switched off in the rig.');
-    const text = session.send(spec.command, params, (result) => {
-      if (result.note) onNote(`${entry.device}: the report came after ${(result.ms / 1000).toFixed(1)} s.`);
-      else end(result.outcome, result.ms, result.reason);
-    });
-    Object.assign(entry, { text });
+    const encoded = encodeCommand(driver, spec.command, params);
+    const command = driver.commands.get(spec.command)?.command;
+    const result: Result<PreparedSend, Problem> = !encoded.ok
+      ? encoded
+      : command
+        ? ok({ command, encoded: encoded.value })
+        : fail({ path: 'command', message: `There is no command “${spec.command}”.` });
+    this.prepared.set(spec, { driver, result });
+    return result;
   }
 
   /** A report that came after `late` had been given. */

@@ -5,6 +5,7 @@ export {
   readEngineState,
   writeAsRun,
   writeEngineState,
+  type AsRunText,
   type Retention,
 } from './as-run';
 export { commitEdit, redoEdit, undoEdit, undoState, type EditDone, type EditFailure } from './edits';

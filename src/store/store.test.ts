@@ -3,9 +3,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it, onTestFinished } from 'vitest';
 import { demoShow } from '../../demo/show';
-import type { AsRunRow } from '../core/live';
 import type { ControlRecord } from '../core/show';
-import { countAsRun, newestAsRun, pruneAsRun, writeAsRun } from './as-run';
+import { countAsRun, newestAsRun, pruneAsRun, writeAsRun, type AsRunText } from './as-run';
 import { commitEdit, redoEdit, undoEdit, undoState } from './edits';
 import { headSeq, runningRevision } from './meta';
 import { inTransaction, openAsRun, openShow } from './open';
@@ -153,7 +152,12 @@ describe('revisions', () => {
 });
 
 describe('the as-run', () => {
-  const row = (n: number, at = n): AsRunRow => ({ n, at, kind: 'note', text: `row ${n}` });
+  const row = (n: number): AsRunText => ({
+    n,
+    at: n,
+    kind: 'note',
+    row: JSON.stringify({ n, at: n, kind: 'note', text: `row ${n}` }),
+  });
 
   it('gives the newest rows, oldest first, and keeps no more than it should', () => {
     const { db, close } = openAsRun(tempDir());

@@ -16,6 +16,8 @@ export interface CompiledDriver {
 
 export interface CompiledReply {
   readonly pattern: RE2JS;
+  /** Every line that fits begins with this; most lines are told apart by it, without the pattern. */
+  readonly prefix: string;
   readonly groups: readonly string[];
   readonly set: readonly { readonly key: readonly TemplatePart[]; readonly value: readonly TemplatePart[] }[];
   readonly accepts: boolean;
@@ -91,7 +93,14 @@ export function compileDriver(input: unknown): Result<CompiledDriver, readonly P
       code: template(reply.refuses.code ?? '', `replies.${n}.refuses.code`, groups, 'group'),
       reason: template(reply.refuses.reason, `replies.${n}.refuses.reason`, groups, 'group'),
     };
-    return { pattern: compiled, groups, set, accepts: reply.accepts ?? false, refuses };
+    return {
+      pattern: compiled,
+      prefix: literalPrefix(reply.match),
+      groups,
+      set,
+      accepts: reply.accepts ?? false,
+      refuses,
+    };
   });
 
   const greeting = document.greeting.map((step, n) =>
@@ -106,6 +115,15 @@ export function compileDriver(input: unknown): Result<CompiledDriver, readonly P
     report('link.keepAlive.giveUpAfterMs', 'Must be longer than "silentAfterMs".');
   }
   return problems.length > 0 ? fail(problems) : ok({ document, commands, replies, greeting, syncUntil });
+}
+
+/** The text that a pattern begins with, as far as it is plain: `^NOW program (…)` gives `NOW program `. */
+export function literalPrefix(source: string): string {
+  // With an alternative anywhere the beginning may be one of several.
+  if (!source.startsWith('^') || source.includes('|')) return '';
+  const plain = /^[A-Za-z0-9 :;=#,_/!"'<>@~&%-]*/.exec(source.slice(1))?.[0] ?? '';
+  // A repetition behind the last character makes that one optional.
+  return /[*+?{]/.test(source.charAt(plain.length + 1)) ? plain.slice(0, -1) : plain;
 }
 
 function checkConfirm(document: DriverDocument, id: string, report: (path: string, message: string) => void): void {

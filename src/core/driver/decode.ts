@@ -21,6 +21,7 @@ export interface DecodedReply {
 /** Reads a line by the first pattern that matches; `undefined` when none does. Never throws. */
 export function decodeReply(driver: CompiledDriver, text: string): DecodedReply | undefined {
   for (const reply of driver.replies) {
+    if (!text.startsWith(reply.prefix)) continue;
     const matcher = reply.pattern.matcher(text);
     if (!matcher.find()) continue;
     const groups: Record<string, string> = {};

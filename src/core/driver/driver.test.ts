@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import visionSwitcher from '../../drivers/vision-switcher.json';
-import { compileDriver, type CompiledDriver } from './compile';
+import { compileDriver, literalPrefix, type CompiledDriver } from './compile';
 import { expectationsOf } from './confirm';
 import { decodeReply } from './decode';
 import { encodeCommand } from './encode';
@@ -191,6 +191,21 @@ describe('decoding a reply', () => {
       ),
     );
   });
+});
+
+it.each([
+  ['^NOW program ([0-9]+)$', 'NOW program '],
+  ['^DONE$', 'DONE'],
+  ['^AB?C', 'A'],
+  ['^AB*', 'A'],
+  ['^A{2}', ''],
+  ['^A|B', ''],
+  ['^(a|b)c', ''],
+  ['NOW', ''],
+  ['^\\d+', ''],
+  ['^a.b', 'a'],
+])('knows what every line begins with that fits %s', (pattern, prefix) => {
+  expect(literalPrefix(pattern)).toBe(prefix);
 });
 
 describe('values', () => {

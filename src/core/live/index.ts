@@ -19,7 +19,15 @@ export {
   type StatusDiff,
 } from './diff';
 export type { PressReport, ServerMessage } from './messages';
-export { aimSchema, clientMessageSchema, gestureSchema, type ClientMessage, type Gesture } from './requests';
+export {
+  aimSchema,
+  clientMessageSchema,
+  gestureSchema,
+  readPress,
+  type ClientMessage,
+  type Gesture,
+  type PressMessage,
+} from './requests';
 export type {
   Aim,
   AsRunRow,

@@ -30,4 +30,21 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
 ]);
 
 export type ClientMessage = z.infer<typeof clientMessageSchema>;
+export type PressMessage = Extract<ClientMessage, { t: 'press' }>;
+
+const shortText = /^[A-Za-z0-9_-]{1,40}$/;
+
+/**
+ * Reads a press without the schema's machinery, for the one message whose way has to be short. `undefined` for anything
+ * that is not a press to the letter; the schema then says what is wrong. A test holds the two to the same answers.
+ */
+export function readPress(value: unknown): PressMessage | undefined {
+  if (typeof value !== 'object' || value === null) return undefined;
+  const { t, id, page, control, gesture } = value as Record<string, unknown>;
+  if (t !== 'press' || gesture !== 'tap' || Object.keys(value).length !== 5) return undefined;
+  if (typeof id !== 'string' || typeof page !== 'string' || typeof control !== 'string' || id.length < 6)
+    return undefined;
+  if (!shortText.test(id) || !shortText.test(page) || !shortText.test(control)) return undefined;
+  return { t, id, page, control, gesture };
+}
 export type Gesture = z.infer<typeof gestureSchema>;
