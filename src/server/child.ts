@@ -64,6 +64,14 @@ export class Child {
     if (this.process?.connected) this.process.send(message, () => undefined);
   }
 
+  /** Stops it and starts it again, as after a change of its sources. */
+  async restart(): Promise<void> {
+    if (this.stopping) return;
+    await this.stop();
+    this.stopping = false;
+    this.start();
+  }
+
   /** Asks it to stop, and ends it when it does not. */
   async stop(): Promise<void> {
     this.stopping = true;

@@ -1,5 +1,6 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
+import { watch } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { Child } from './child';
 import { childVariables } from './child-messages';
@@ -58,27 +59,46 @@ async function run({ port, host, standinPortBase }: Settings): Promise<void> {
   const add = (name: string, command: string, args: readonly string[]) =>
     children.push(new Child({ name, command, args, env }, onChange, onFatal));
 
-  // While developing, the engine is started anew with each change of its sources, as Next.js reloads its own.
-  add('engine', process.execPath, nodeArgs('engine-main', dev));
-  if (demo) add('stand-ins', process.execPath, nodeArgs('standins-main', false));
+  add('engine', process.execPath, nodeArgs('engine-main'));
+  if (demo) add('stand-ins', process.execPath, nodeArgs('standins-main'));
   const lowered = hasNice();
-  if (lowered) add('next', 'nice', ['-n', '10', process.execPath, ...nodeArgs('next-main', false)]);
-  else add('next', process.execPath, nodeArgs('next-main', false));
+  if (lowered) add('next', 'nice', ['-n', '10', process.execPath, ...nodeArgs('next-main')]);
+  else add('next', process.execPath, nodeArgs('next-main'));
   process.on('SIGINT', () => void stop(0));
   process.on('SIGTERM', () => void stop(0));
   process.on('SIGHUP', () => void stop(0));
   for (const child of children) child.start();
+  if (dev) watchSources(children);
+}
+
+/** While developing, the engine and the stand-ins are started anew when their sources change; Next.js reloads its own. */
+function watchSources(children: readonly Child[]): void {
+  const areas: Readonly<Record<string, readonly string[]>> = {
+    engine: ['core', 'engine', 'server', 'store', 'drivers'],
+    'stand-ins': ['core/wire', 'standins'],
+  };
+  for (const child of children) {
+    let soon: NodeJS.Timeout | undefined;
+    for (const area of areas[child.status.name] ?? []) {
+      watch(`src/${area}`, { recursive: true }, (_event, file) => {
+        if (file?.endsWith('.test.ts')) return;
+        clearTimeout(soon);
+        // An editor writes a file in several steps; one new start is enough for all of them.
+        soon = setTimeout(() => void child.restart(), 300);
+      });
+    }
+  }
 }
 
 /** Arguments for one of our programs: the built file, or its source through tsx. */
-function nodeArgs(name: string, watch: boolean): string[] {
+function nodeArgs(name: string): string[] {
   const source = import.meta.url.endsWith('.ts');
   const file = fileURLToPath(new URL(`./${name}.${source ? 'ts' : 'js'}`, import.meta.url));
-  return source ? [...(watch ? ['--watch', '--watch-preserve-output'] : []), '--import', 'tsx', file] : [file];
+  return source ? ['--import', 'tsx', file] : [file];
 }
 
 function prepared(): Promise<boolean> {
-  const child = spawn(process.execPath, [...nodeArgs('prepare-main', false), ...(demo ? ['--demo'] : [])], {
+  const child = spawn(process.execPath, [...nodeArgs('prepare-main'), ...(demo ? ['--demo'] : [])], {
     stdio: 'inherit',
   });
   return new Promise((resolve) => {
