@@ -25,8 +25,12 @@ test('from the rig to a lamp that tells the truth, and through a stop of the dev
   await expect(page.locator('.press-line')).toContainText('confirmed');
 
   // By hand, on the switcher's own page.
-  const standin = await context.newPage();
-  await standin.goto(`${program.standinUrl}/sw1`);
+  await page.getByRole('link', { name: /^Rig/ }).click();
+  const opened = context.waitForEvent('page');
+  await page.getByRole('link', { name: 'Stand-ins’ own pages' }).click();
+  const standin = await opened;
+  await standin.getByRole('link', { name: /SW1/ }).click();
+  await page.getByRole('link', { name: /^Pages/ }).click();
   await standin.getByRole('group', { name: 'Program' }).getByRole('button', { name: '5 Drone' }).click();
   await lamp(page, 'program-5', 'onAir');
   await lamp(page, 'program-3', 'off');

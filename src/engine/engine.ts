@@ -24,6 +24,8 @@ export interface EngineOptions {
   readonly log?: (message: string) => void;
   /** What the supervisor says of the processes, for the health report. */
   readonly processes?: () => HealthResponse['processes'];
+  /** The address of the stand-ins' pages, where stand-ins run. */
+  readonly standinPages?: string | null;
 }
 
 /** The live process's heart: sessions, readings, presses, pages and the hub, wired together. */
@@ -60,9 +62,10 @@ export class Engine {
     this.readings = new ReadingStore((device, keys) => this.onReadingsChanged(device, keys));
     this.show = new RunningShow(this.compileDrivers(), {
       onDevice: (id, now, before) => this.onDevice(id, now, before),
-      onPage: (id, now) => {
+      onPage: (id, now, before) => {
         this.pages.onPage(id, now);
-        this.hub.refresh(`page:${id}`);
+        // Who waits for a page that was not there gets it, and who looks at one that is gone is told.
+        if (!now || !before) this.hub.refresh(`page:${id}`);
         this.hub.publish('status', { pages: this.pageList() });
       },
       onControl: (id, now, before) => this.pages.onControl(id, now, before),
@@ -266,6 +269,7 @@ export class Engine {
       devices: Object.fromEntries(this.statuses),
       pages: this.pageList(),
       recording: this.asRun.recording,
+      standinPages: this.options.standinPages ?? null,
     };
   }
 

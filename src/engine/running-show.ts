@@ -4,7 +4,7 @@ import type { ControlRecord, DeviceRecord, PageRecord, ShowDifference, ShowRecor
 /** Who hears of changes in the running show. Each is told after the change has been entered. */
 export interface ShowListener {
   readonly onDevice: (id: string, now: DeviceRecord | undefined, before: DeviceRecord | undefined) => void;
-  readonly onPage: (id: string, now: PageRecord | undefined) => void;
+  readonly onPage: (id: string, now: PageRecord | undefined, before: PageRecord | undefined) => void;
   readonly onControl: (id: string, now: ControlRecord | undefined, before: ControlRecord | undefined) => void;
   readonly onShow: () => void;
 }
@@ -41,9 +41,11 @@ export class RunningShow {
         this.devices.set(record.id, record);
         return this.listener.onDevice(record.id, record, before);
       }
-      case 'page':
+      case 'page': {
+        const before = this.pages.get(record.id);
         this.pages.set(record.id, record);
-        return this.listener.onPage(record.id, record);
+        return this.listener.onPage(record.id, record, before);
+      }
       case 'control': {
         const before = this.controls.get(record.id);
         this.enter(record, before);
@@ -58,8 +60,9 @@ export class RunningShow {
       this.devices.delete(id);
       this.listener.onDevice(id, undefined, before);
     } else if (kind === 'page') {
+      const before = this.pages.get(id);
       this.pages.delete(id);
-      this.listener.onPage(id, undefined);
+      this.listener.onPage(id, undefined, before);
     } else if (kind === 'control') {
       const before = this.controls.get(id);
       this.controls.delete(id);

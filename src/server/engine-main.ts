@@ -19,6 +19,7 @@ const engine = new Engine({
   drivers: shippedDrivers,
   log: (message) => console.error(`engine: ${message}`),
   processes: () => processes,
+  standinPages: variable(childVariables.standinPages) || null,
 });
 const door = new FrontDoor({
   gate: { port, host, accessKey, allowedHosts },

@@ -30,6 +30,7 @@ async function run({ port, host, standinPortBase }: Settings): Promise<void> {
     [childVariables.nextPort]: String(await freePort()),
     [childVariables.controlPort]: String(await freePort()),
     [childVariables.mode]: dev ? 'dev' : 'production',
+    [childVariables.standinPages]: demo ? `http://127.0.0.1:${standinPortBase}` : '',
     NODE_ENV: dev ? 'development' : 'production',
     NEXT_TELEMETRY_DISABLED: '1',
   };
@@ -42,7 +43,6 @@ async function run({ port, host, standinPortBase }: Settings): Promise<void> {
     announced = true;
     const name = host === '0.0.0.0' || host === '::' ? 'localhost' : host.includes(':') ? `[${host}]` : host;
     console.log(`\nSorrelfinch is ready:  http://${name}:${port}`);
-    if (demo) console.log(`The stand-ins' pages:  http://127.0.0.1:${standinPortBase}`);
   };
   const stop = async (code: number) => {
     if (stopping) return;

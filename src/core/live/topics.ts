@@ -31,6 +31,8 @@ export interface StatusView {
   readonly pages: readonly { readonly id: string; readonly name: string }[];
   /** False when the as-run cannot be written. */
   readonly recording: boolean;
+  /** Where the stand-ins can be seen and operated by hand, where there are any. */
+  readonly standinPages: string | null;
 }
 
 export interface FaceView {

@@ -28,6 +28,11 @@ export function RigScreen() {
               ? 'The show could not be read.'
               : 'Fetching the show …'}
         </p>
+        {status?.standinPages && (
+          <a className="btn btn-plain head-end" href={status.standinPages} target="_blank" rel="noreferrer">
+            Stand-ins’ own pages
+          </a>
+        )}
       </div>
       {show && devices.length === 0 && (
         <p>No devices yet. A device is one thing that is controlled: a switcher, a camera, an encoder.</p>

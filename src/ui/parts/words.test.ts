@@ -1,0 +1,24 @@
+import { expect, it } from 'vitest';
+import { ageText, bytesText, durationText, linkAdvice, linkText, linkTone } from './words';
+
+it.each([
+  ['54414b4520330d0a', 'TAKE 3\\r\\n'],
+  ['c3a9', 'é'],
+  ['0007ff', '\\x00\\x07\ufffd'],
+  ['c285', '\\x85'],
+  ['', ''],
+])('shows the bytes %s so that they can be read', (hex, text) => {
+  expect(bytesText(hex)).toBe(text);
+});
+
+it('says how long something took or is ago in few characters', () => {
+  expect([0.84, 24.2, 999, 1240].map(durationText)).toEqual(['0.8 ms', '24 ms', '999 ms', '1.2 s']);
+  expect([-5, 3000, 89_000, 120_000, 3 * 3_600_000].map(ageText)).toEqual(['0 s', '3 s', '89 s', '2 min', '3 h']);
+});
+
+it('names the cause of a link that is down, and what to try', () => {
+  expect(linkText({ word: 'down', cause: 'refused' })).toBe('down · port refused');
+  expect(linkAdvice({ word: 'down', cause: 'refused' })).toContain('Is the service switched on?');
+  expect(linkAdvice({ word: 'up' })).toBeUndefined();
+  expect((['up', 'calling', 'silent', 'down'] as const).map(linkTone)).toEqual(['quiet', 'busy', 'doubt', 'fault']);
+});
