@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import type { AsRunRow } from '../../core/live';
 import { useAsRun, useStatus } from '../live';
-import { clockText, durationText, linkText, outcomeShapes, VirtualRows } from '../parts';
+import { clockText, durationText, linkText, linkTone, outcomeShapes, VirtualRows } from '../parts';
 
 const kinds = {
   all: 'everything',
@@ -67,15 +67,16 @@ export function AsRunScreen() {
           rows={rows}
           rowHeight={30}
           keyOf={(row) => row.n}
-          rowClass={(row) => `as-run-row ${isTrouble(row) ? 'row-trouble' : ''}`}
+          rowClass={() => 'as-run-row'}
           cells={(row) => (
             <>
               <span role="cell">{clockText(row.at)}</span>
               <span role="cell" className="as-run-what">
                 {whatOf(row)}
               </span>
-              <span role="cell" className={row.kind === 'press' ? `outcome outcome-${row.outcome}` : ''}>
+              <span role="cell" className={outcomeClass(row)}>
                 {row.kind === 'press' && <span aria-hidden>{outcomeShapes[row.outcome]} </span>}
+                {row.kind === 'link' && linkTone(row.link.word) === 'fault' && <span aria-hidden>✕ </span>}
                 {outcomeOf(row)}
               </span>
               <span role="cell">{row.kind === 'press' && row.outcome !== 'skipped' ? durationText(row.ms) : ''}</span>
@@ -93,6 +94,11 @@ export function AsRunScreen() {
 function isTrouble(row: AsRunRow): boolean {
   if (row.kind === 'press') return ['late', 'refused', 'lost'].includes(row.outcome);
   return row.kind === 'link' && row.link.word !== 'up';
+}
+
+function outcomeClass(row: AsRunRow): string {
+  if (row.kind === 'press') return `outcome outcome-${row.outcome}`;
+  return row.kind === 'link' ? `outcome link-${linkTone(row.link.word)}` : '';
 }
 
 function whatOf(row: AsRunRow): string {
@@ -119,7 +125,7 @@ function outcomeOf(row: AsRunRow): string {
     case 'link':
       return row.link.word;
     case 'reading':
-      return String(row.value);
+      return typeof row.value === 'boolean' ? (row.value ? 'yes' : 'no') : String(row.value);
     case 'aim':
       return row.aim;
     case 'service':
