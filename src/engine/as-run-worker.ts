@@ -10,6 +10,7 @@ import {
   writeAsRun,
   writeEngineState,
 } from '../store';
+import { runInBackground } from './background';
 
 /**
  * The only writer of as-run.db. It runs in a thread of its own, because a database write that waits for the disk would
@@ -28,6 +29,7 @@ export type AsRunNews =
 
 const retention = { maxRows: 200_000, maxAgeMs: 30 * 24 * 3600 * 1000 };
 const { dataDir, keep } = workerData as { dataDir: string; keep: number };
+runInBackground();
 const tell = (news: AsRunNews) => parentPort?.postMessage(news);
 
 const { db, close } = openAsRun(dataDir);

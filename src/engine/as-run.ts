@@ -9,9 +9,9 @@ type Unnumbered<Row> = Row extends unknown ? Omit<Row, 'n' | 'at'> : never;
 export type AsRunEntry = Unnumbered<AsRunRow>;
 type Timed = AsRunEntry & { readonly at: number };
 
-const batchMs = 50;
+const batchMs = 250;
 /** So many rows at the most in one go: a batch must not be felt by a press that comes at the same moment. */
-const batchRows = 32;
+const batchRows = 16;
 const retryMs = 2000;
 const maxWaiting = 20_000;
 

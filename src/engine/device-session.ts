@@ -146,7 +146,11 @@ export class DeviceSession {
   private dispatch(event: SessionEvent): void {
     const next = step({ driver: this.driver, now: performance.now(), random: Math.random() }, this.state, event);
     this.state = next.state;
-    for (const effect of next.effects) this.run(effect);
+    for (const effect of next.effects) {
+      this.run(effect);
+      // A write that fails ends the session within its own effects; what was still to do belongs to the past.
+      if (this.state !== next.state) return;
+    }
   }
 
   private run(effect: SessionEffect): void {
@@ -287,6 +291,7 @@ export class DeviceSession {
       if (result.outcome !== 'late') this.listeners.delete(result.id);
       listener?.({ outcome: result.outcome, ms: result.afterMs, reason: result.reason, note: result.note });
     }
+    if (this.listeners.size > this.sends.open.length) this.forgetListeners();
     const next = nextDeadline(this.sends);
     clearTimeout(this.deadline);
     this.deadline =
@@ -296,6 +301,12 @@ export class DeviceSession {
             () => this.settle(onTime(this.sends, performance.now(), this.hooks.freshReading)),
             Math.max(0, next - performance.now()) + 1,
           );
+  }
+
+  /** Sends that stayed late for too long are forgotten, and with them who listens. */
+  private forgetListeners(): void {
+    const open = new Set(this.sends.open.map((send) => send.id));
+    for (const id of this.listeners.keys()) if (!open.has(id)) this.listeners.delete(id);
   }
 
   private startTimer(timer: SessionTimer, afterMs: number): void {

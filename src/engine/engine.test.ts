@@ -188,6 +188,26 @@ describe('a device that answers but does not report', () => {
     await client.next((message) => message.t === 'press' && message.id === report.id && message.note !== undefined);
   });
 
+  it('tells how a press ends to whoever asks for it, and to whoever presses with its id again', async () => {
+    const bare = await bareDevice(answering);
+    const rig = await startRig(showOn(bare.port), shippedDrivers);
+    const client = await TestClient.open(rig.url);
+    await linkIs(client, 'up');
+    client.say({ t: 'press', id: 'the-same-id', page, control: 'ctl-program-3', gesture: 'tap' });
+    await client.next((message) => message.t === 'press' && message.outcome === 'waiting');
+    const other = await TestClient.open(rig.url);
+    other.say({ t: 'ask', id: 'the-same-id' });
+    other.say({ t: 'ask', id: 'never-pressed' });
+    const again = await TestClient.open(rig.url);
+    const reports = [
+      client.outcome('the-same-id'),
+      other.outcome('the-same-id'),
+      again.press(page, 'ctl-program-3', 'the-same-id'),
+    ];
+    expect((await Promise.all(reports)).map(({ outcome }) => outcome)).toEqual(['late', 'late', 'late']);
+    expect(await other.outcome('never-pressed')).toMatchObject({ outcome: 'lost' });
+  });
+
   it('ends a press as lost when the connection breaks before the report', async () => {
     const bare = await bareDevice((line, socket) =>
       line.startsWith('TAKE') ? void socket.destroy() : answering(line, socket),

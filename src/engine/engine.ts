@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { compileDriver, type CompiledDriver } from '../core/driver';
 import { renderLabel } from '../core/face';
-import type { Aim, DeviceStatus, HealthResponse, StatusView } from '../core/live';
+import type { Aim, DeviceStatus, HealthResponse, PressMessage, PressReport, StatusView } from '../core/live';
 import type { Problem } from '../core/result';
 import type { Link } from '../core/session';
 import type { ControlRecord, DeviceRecord } from '../core/show';
@@ -140,23 +140,14 @@ export class Engine {
     return this.show.devices.has(id) ? this.readings.view(id) : undefined;
   }
 
-  private press(client: HubClient, message: { id: string; page: string; control: string; gesture: 'tap' }): void {
-    this.presses.press({ ...message, who: client.name }, ({ t, id, outcome, ms, reason, note }) =>
-      client.send({ t, id, outcome, ms, reason, note }),
-    );
+  private press(client: HubClient, message: PressMessage): void {
+    this.presses.press({ ...message, who: client.name }, (report) => client.send(shortReport(report)));
   }
 
   private answerAsk(client: HubClient, id: string): void {
-    const known = this.presses.reportOf(id);
-    const unknown = {
-      t: 'press',
-      id,
-      outcome: 'lost',
-      ms: 0,
-      reason: 'The press did not reach the engine, or the engine was restarted.',
-    } as const;
-    const { t, outcome, ms, reason, note } = known ?? { ...unknown, note: undefined };
-    client.send({ t, id, outcome, ms, reason, note });
+    if (this.presses.follow(id, (report) => client.send(shortReport(report)))) return;
+    const reason = 'The press did not reach the engine, or the engine was restarted.';
+    client.send({ t: 'press', id, outcome: 'lost', ms: 0, reason });
   }
 
   private setAim(client: HubClient, aim: Aim): void {
@@ -314,6 +305,16 @@ export class Engine {
     };
   }
 }
+
+/** What the presser hears: the outcome, without the single sends. */
+const shortReport = ({ t, id, outcome, ms, reason, note }: PressReport): PressReport => ({
+  t,
+  id,
+  outcome,
+  ms,
+  reason,
+  note,
+});
 
 const newId = (): string => randomBytes(9).toString('base64url');
 

@@ -35,6 +35,8 @@ const rememberedPresses = 2000;
 export class Presses {
   /** The last presses by id, so that each acts once and its end can be asked for. */
   private readonly known = new Map<string, PressReport | PressResult>();
+  /** Who waits for the end of a press that is under way. */
+  private readonly waiting = new Map<string, Listener[]>();
   private readonly prepared = new WeakMap<
     SendSpec,
     { readonly driver: CompiledDriver; readonly result: Result<PreparedSend, Problem> }
@@ -48,9 +50,13 @@ export class Presses {
     private readonly labelOf: (control: ControlRecord) => string,
   ) {}
 
-  /** How a press stands, if it is known here. */
-  reportOf(id: string): PressReport | PressResult | undefined {
-    return this.known.get(id);
+  /** Tells how a press stands and, if it is under way, how it ends. False when no such press is known here. */
+  follow(id: string, listener: Listener): boolean {
+    const known = this.known.get(id);
+    if (!known) return false;
+    this.waiting.get(id)?.push(listener);
+    listener(known);
+    return true;
   }
 
   /** The control of a press, if it is on that page. */
@@ -61,11 +67,10 @@ export class Presses {
 
   /**
    * Acts on a press at once. The listener hears `taken` or `waiting` unless it ends at once, then the outcome. A press
-   * whose id was used before acts no second time; its listener hears how the first stands.
+   * whose id was used before acts no second time; its listener hears of the first.
    */
   press(request: PressRequest, listener: Listener): void {
-    const before = this.known.get(request.id);
-    if (before) return listener(before);
+    if (this.follow(request.id, listener)) return;
     const control = this.find(request.page, request.control);
     if (!control) {
       const missing = {
@@ -82,6 +87,11 @@ export class Presses {
     const aim = this.aim();
     const startedAt = performance.now();
     const sends: OpenSend[] = [];
+    const listeners = [listener];
+    const tell = (report: PressReport | PressResult) => {
+      this.remember(report);
+      for (const each of listeners) each(report);
+    };
     let open = 1;
     const finished = () => {
       open -= 1;
@@ -91,23 +101,17 @@ export class Presses {
       const ms = performance.now() - startedAt;
       const reason = final.find((send) => send.outcome === worst)?.reason;
       const result: PressResult = { t: 'press', id: request.id, outcome: worst, ms, reason, sends: final };
-      this.remember(result);
-      listener(result);
+      this.waiting.delete(request.id);
+      tell(result);
       this.record(request, control, aim, result);
     };
     for (const spec of control.data.responses.tap) {
       open += 1;
-      this.send(control, spec, aim, sends, finished, (note) => this.note(request, control, note, listener));
+      this.send(control, spec, aim, sends, finished, (note) => this.note(request, control, note, tell));
     }
     if (open > 1) {
-      const waiting: PressReport = {
-        t: 'press',
-        id: request.id,
-        outcome: 'waiting',
-        ms: performance.now() - startedAt,
-      };
-      this.remember(waiting);
-      listener(waiting);
+      this.waiting.set(request.id, listeners);
+      tell({ t: 'press', id: request.id, outcome: 'waiting', ms: performance.now() - startedAt });
     }
     finished();
   }
@@ -170,12 +174,10 @@ export class Presses {
   }
 
   /** A report that came after `late` had been given. */
-  private note(request: PressRequest, control: ControlRecord, note: string, listener: Listener): void {
+  private note(request: PressRequest, control: ControlRecord, note: string, tell: Listener): void {
     const known = this.known.get(request.id);
     if (!known) return;
-    const noted = { ...known, note };
-    this.remember(noted);
-    listener(noted);
+    tell({ ...known, note });
     this.asRun.record({ kind: 'note', text: `${this.labelOf(control)}: ${note}` });
   }
 

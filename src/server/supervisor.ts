@@ -16,6 +16,12 @@ import { readSettings, type Settings } from './settings';
 const demo = process.argv.includes('--demo');
 const dev = process.argv.includes('--dev');
 
+/**
+ * The young generation of the engine's memory starts large: collecting it then happens once a second at the most instead of
+ * several times a second, and each time costs a press that comes just then a millisecond or two.
+ */
+const liveFlags = ['--min-semi-space-size=16', '--max-semi-space-size=16'];
+
 const settings = readSettings(process.env);
 if (settings.ok) await run(settings.value);
 else {
@@ -59,7 +65,7 @@ async function run({ port, host, standinPortBase }: Settings): Promise<void> {
   const add = (name: string, command: string, args: readonly string[]) =>
     children.push(new Child({ name, command, args, env }, onChange, onFatal));
 
-  add('engine', process.execPath, nodeArgs('engine-main'));
+  add('engine', process.execPath, [...liveFlags, ...nodeArgs('engine-main')]);
   if (demo) add('stand-ins', process.execPath, nodeArgs('standins-main'));
   const lowered = hasNice();
   if (lowered) add('next', 'nice', ['-n', '10', process.execPath, ...nodeArgs('next-main')]);

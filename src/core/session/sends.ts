@@ -44,6 +44,8 @@ export const noSends: SendsState = { open: [], unanswered: [] };
 
 /** How long after its deadline a late report is still noted. */
 const noteWindowMs = 30_000;
+/** So many late sends at the most are watched for a report that still comes; the oldest are forgotten first. */
+const maxLate = 100;
 
 type ReadingNow = (key: string) => Scalar | undefined;
 
@@ -167,7 +169,12 @@ export function onTime(state: SendsState, now: number, readingNow: ReadingNow): 
     });
     return [{ ...send, late: true }];
   });
-  return { state: { ...state, open }, results };
+  const tooMany = open.filter((send) => send.late).length - maxLate;
+  const kept =
+    tooMany > 0
+      ? open.filter((send, n) => !send.late || open.slice(0, n).filter((each) => each.late).length >= tooMany)
+      : open;
+  return { state: { ...state, open: kept }, results };
 }
 
 /** The connection is gone: everything open ends as `lost`. */
