@@ -29,12 +29,13 @@ export type AsRunNews =
 
 const retention = { maxRows: 200_000, maxAgeMs: 30 * 24 * 3600 * 1000 };
 const { dataDir, keep } = workerData as { dataDir: string; keep: number };
-runInBackground();
 const tell = (news: AsRunNews) => parentPort?.postMessage(news);
 
 const { db, close } = openAsRun(dataDir);
 pruneAsRun(db, retention, Date.now());
 tell({ type: 'ready', newest: newestAsRun(db, keep), aim: readEngineState(db, 'aim') });
+// Only now: the engine waits for the opening, and for nothing after it.
+runInBackground();
 
 let sincePruned = 0;
 

@@ -13,6 +13,7 @@ const batchMs = 250;
 /** So many rows at the most in one go: a batch must not be felt by a press that comes at the same moment. */
 const batchRows = 16;
 const retryMs = 2000;
+const openWithinMs = 15_000;
 const maxWaiting = 20_000;
 
 /**
@@ -50,14 +51,20 @@ export class AsRun {
     return { rows: this.rows };
   }
 
-  /** Opens the record. Resolves with the aim of the last run, or after a while without it when it cannot be opened. */
+  /**
+   * Opens the record. Resolves with the aim of the last run, or without it when the record cannot be opened: at once when
+   * that fails, after a long while when it hangs. A slow computer is waited for: an engine that comes back must not send
+   * what was to be dry.
+   */
   open(): Promise<Aim | undefined> {
     return new Promise((resolve) => {
-      const giveUp = setTimeout(() => resolve(undefined), 3000);
-      this.startWorker((aim) => {
+      const answer = (aim?: string) => {
         clearTimeout(giveUp);
         resolve(aim === 'dry' || aim === 'live' ? aim : undefined);
-      });
+      };
+      const giveUp = setTimeout(answer, openWithinMs);
+      this.startWorker(answer);
+      this.worker?.once('exit', () => answer());
     });
   }
 

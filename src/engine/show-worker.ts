@@ -16,7 +16,6 @@ import {
   type Opened,
   type ShowDb,
 } from '../store';
-import { runInBackground } from './background';
 
 /**
  * Reads the show for the engine: works out what has changed since the engine last looked, checks it, and hands it over
@@ -31,7 +30,6 @@ export type ShowNews =
 
 const pieceSize = 25;
 const { dataDir, drivers } = workerData as { dataDir: string; drivers: readonly unknown[] };
-runInBackground();
 const tell = (news: ShowNews) => parentPort?.postMessage(news);
 
 const compiled = new Map<string, CompiledDriver>();
