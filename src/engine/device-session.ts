@@ -91,10 +91,6 @@ export class DeviceSession {
     this.framer = this.newFramer();
   }
 
-  get currentLink(): Link {
-    return this.link;
-  }
-
   start(): void {
     this.dispatch({ type: 'enable' });
   }

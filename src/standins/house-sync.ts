@@ -3,13 +3,13 @@
  * clock and does not drift: a late frame is followed by a shorter wait, and frames that were missed are made up.
  */
 export class HouseSync {
-  readonly frameMs: number;
+  private readonly frameMs: number;
   private readonly listeners = new Set<() => void>();
   private timer: NodeJS.Timeout | undefined;
   private readonly startedAt = performance.now();
   private frames = 0;
 
-  constructor(readonly framesPerSecond: number) {
+  constructor(framesPerSecond: number) {
     this.frameMs = 1000 / framesPerSecond;
     this.wait();
   }

@@ -1,4 +1,4 @@
-import { asc, desc, eq, lt, sql } from 'drizzle-orm';
+import { desc, eq, lt, sql } from 'drizzle-orm';
 import type { AsRunRow } from '../core/live';
 import { asRun, engineState } from './as-run-schema';
 import { inTransaction, type AsRunDb } from './open';
@@ -49,16 +49,6 @@ export function pruneAsRun(db: AsRunDb, retention: Retention, now: number): numb
       .run().changes;
     return tooMany + tooOld;
   });
-}
-
-export function countAsRun(db: AsRunDb): number {
-  return (
-    db
-      .select({ n: sql<number>`count(*)` })
-      .from(asRun)
-      .orderBy(asc(asRun.n))
-      .get()?.n ?? 0
-  );
 }
 
 export function readEngineState(db: AsRunDb, key: 'aim'): string | undefined {

@@ -1,5 +1,4 @@
 export {
-  countAsRun,
   newestAsRun,
   pruneAsRun,
   readEngineState,

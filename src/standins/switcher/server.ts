@@ -18,7 +18,6 @@ export class SwitcherStandin {
   private readonly model = new SwitcherModel((fields) => this.broadcast(fields));
   private readonly clients = new Set<Socket>();
   private readonly watchers = new Set<() => void>();
-  private readonly received = new Set<(line: string) => void>();
   private server: Server | undefined;
   private readonly stopFrames: () => void;
   private portInUse: number;
@@ -58,17 +57,6 @@ export class SwitcherStandin {
   watch(watcher: () => void): () => void {
     this.watchers.add(watcher);
     return () => void this.watchers.delete(watcher);
-  }
-
-  /** For tests and measurements: the next line that any controller sends. */
-  nextLine(): Promise<string> {
-    return new Promise((resolve) => {
-      const once = (line: string) => {
-        this.received.delete(once);
-        resolve(line);
-      };
-      this.received.add(once);
-    });
   }
 
   /** For tests: sends bytes as they are to every controller. */
@@ -132,7 +120,6 @@ export class SwitcherStandin {
   }
 
   private onLine(socket: Socket, line: string): void {
-    for (const listener of this.received) listener(line);
     const request = parseRequest(line);
     if ('code' in request) send(socket, `FAIL ${request.code} ${request.text}`);
     else this.answer(socket, request);
