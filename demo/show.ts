@@ -83,6 +83,8 @@ export function demoShow(standinPortBase: number): ShowRecord[] {
         port: standinPortBase + standinPorts.SW1,
         enabled: true,
         site: 'Control boat',
+        user: '',
+        options: {},
       },
     },
     {

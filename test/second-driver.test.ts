@@ -64,6 +64,8 @@ const show = (port: number): ShowRecord[] => [
       port,
       enabled: true,
       site: '',
+      user: '',
+      options: {},
     },
   },
   { kind: 'page', id: 'page', version: 1, data: { name: 'Lift', order: 1, columns: 2, rows: 1, note: '', zones: [] } },

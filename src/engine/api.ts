@@ -1,14 +1,19 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
+import type { z } from 'zod';
 import {
   openApiDocument,
   pressRequestSchema,
+  sendRequestSchema,
   type ErrorResponse,
   type HealthResponse,
   type PressResponse,
+  type PressReport,
   type ReadingsResponse,
 } from '../core/live';
+import type { Problem, Scalar } from '../core/result';
+import type { DeviceRecord } from '../core/show';
 import type { Principal } from './gate';
-import type { Presses } from './presses';
+import type { Presses, PressResult } from './presses';
 
 /** What the HTTP API for automation needs of the engine. */
 export interface ApiSource {
@@ -17,6 +22,13 @@ export interface ApiSource {
   readonly readings: (tag: string | undefined) => ReadingsResponse | undefined;
   readonly presses: Presses;
   readonly hasPage: (id: string) => boolean;
+  readonly deviceByTag: (tag: string) => DeviceRecord | undefined;
+  /** What is wrong with a command and its parameters, before anything is sent. */
+  readonly checkCommand: (
+    device: DeviceRecord,
+    command: string,
+    params: Readonly<Record<string, Scalar>>,
+  ) => Problem | undefined;
   readonly newId: () => string;
 }
 
@@ -72,6 +84,9 @@ async function route(source: ApiSource, principal: Principal, req: IncomingMessa
     case '/api/press':
       allow(req, 'POST');
       return press(source, principal, await readJson(req));
+    case '/api/send':
+      allow(req, 'POST');
+      return send(source, principal, await readJson(req));
     case '/api/openapi.json':
       allow(req, 'GET');
       return openApiDocument('1');
@@ -88,24 +103,47 @@ function allow(req: IncomingMessage, method: 'GET' | 'POST'): void {
   if (req.method !== method) throw new ApiError(405, 'wrong-method', `Use ${method} here.`, method);
 }
 
+function parsed<T extends z.ZodType>(schema: T, body: unknown): z.infer<T> {
+  const result = schema.safeParse(body);
+  if (result.success) return result.data;
+  const [issue] = result.error.issues;
+  const unknown = issue?.code === 'unrecognized_keys' ? issue.keys[0] : undefined;
+  const field = unknown ?? (issue?.path.join('.') || 'body');
+  throw new ApiError(400, 'bad-input', `${field}: ${issue?.message ?? 'not understood'}`, field);
+}
+
 function press(source: ApiSource, principal: Principal, body: unknown): Promise<PressResponse> {
-  const parsed = pressRequestSchema.safeParse(body);
-  if (!parsed.success) {
-    const [issue] = parsed.error.issues;
-    const unknown = issue?.code === 'unrecognized_keys' ? issue.keys[0] : undefined;
-    const field = unknown ?? (issue?.path.join('.') || 'body');
-    throw new ApiError(400, 'bad-input', `${field}: ${issue?.message ?? 'not understood'}`, field);
-  }
-  const { page, control, gesture, id = source.newId() } = parsed.data;
+  const { page, control, gesture, guard, id = source.newId() } = parsed(pressRequestSchema, body);
   if (!source.hasPage(page))
     throw new ApiError(404, 'no-such-page', `There is no page “${page}” in the running show.`, 'page');
   if (!source.presses.find(page, control)) {
     throw new ApiError(404, 'no-such-control', `There is no control “${control}” on this page.`, 'control');
   }
+  return ended((listener) =>
+    source.presses.press({ id, page, control, gesture, guard, who: principal.kind }, listener),
+  );
+}
+
+function send(source: ApiSource, principal: Principal, body: unknown): Promise<PressResponse> {
+  const { device: tag, command, params, guard, id = source.newId() } = parsed(sendRequestSchema, body);
+  const device = source.deviceByTag(tag);
+  if (!device) throw new ApiError(404, 'no-such-device', `There is no device with the tag “${tag}”.`, 'device');
+  const problem = source.checkCommand(device, command, params);
+  if (problem) {
+    const status = problem.path === 'command' ? 404 : 400;
+    throw new ApiError(status, status === 404 ? 'no-such-command' : 'bad-input', problem.message, problem.path);
+  }
+  return ended((listener) =>
+    source.presses.command({ id, device, command, params, guard, gesture: 'tap', who: principal.kind }, listener),
+  );
+}
+
+/** Resolves with the end of a press. */
+function ended(begin: (listener: (report: PressReport | PressResult) => void) => void): Promise<PressResponse> {
   return new Promise((resolve) => {
-    source.presses.press({ id, page, control, gesture, who: principal.kind }, (report) => {
+    begin((report) => {
       if (!('sends' in report)) return;
-      const { outcome, ms, reason, sends } = report;
+      const { id, outcome, ms, reason, sends } = report;
       resolve({ id, outcome, ms, reason, sends: [...sends] });
     });
   });

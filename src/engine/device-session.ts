@@ -1,31 +1,36 @@
 import {
-  decodeReply,
-  encodeDriverLine,
+  decodeSaid,
+  encodeCommand,
+  encodeOwn,
   expectationsOf,
   type CompiledDriver,
   type DecodedReply,
   type DriverCommand,
   type EncodedCommand,
+  type OwnMessage,
   type ReadingChange,
 } from '../core/driver';
 import type { Scalar } from '../core/result';
 import {
   acceptsPresses,
   begin,
-  beginOwn,
-  expectedValue,
   downCauses,
+  expectedValue,
   initialSession,
   nextDeadline,
+  noEvidence,
   noSends,
   onAnswer,
   onLost,
   onReadings,
   onTime,
+  Outbox,
   step,
-  type DownCause,
+  type Evidence,
   type FinalOutcome,
   type Link,
+  type OwnPurpose,
+  type SendClass,
   type SendResult,
   type SendsState,
   type SessionEffect,
@@ -33,22 +38,30 @@ import {
   type SessionState,
   type SessionTimer,
 } from '../core/session';
-import { LineFramer, type LineFrame } from '../core/wire';
-import { TcpLink } from './tcp-link';
+import { basicHeader, maskSecrets, type Answer, type Arrived } from '../core/wire';
+import { Inbox } from './inbox';
+import { openLink, type DeviceLink, type LinkAddress } from './links';
+import { Requests, type SentRequest } from './requests';
 
 /** What a session tells the engine. None of these may throw. */
 export interface SessionHooks {
   readonly onLink: (link: Link) => void;
-  /** Enters readings; returns the keys reported. */
-  readonly onReadings: (changes: readonly ReadingChange[]) => ReadonlySet<string>;
+  /** Enters readings, after forgetting the members of the cleared families; returns the keys reported. */
+  readonly onReadings: (changes: readonly ReadingChange[], clears: readonly string[]) => ReadonlySet<string>;
   readonly onWire: (dir: 'out' | 'in' | 'note', bytes: Uint8Array, note?: string) => void;
+  /** What has been seen over the present connection has changed. */
+  readonly onEvidence: (evidence: Evidence) => void;
   readonly freshReading: (key: string) => Scalar | undefined;
+  /** Stops that are owed to this device have to go out now, before anything else. */
+  readonly payOwed: () => void;
 }
 
-/** A command ready to go out. */
+/** A command ready to go out. Without `encoded` its bytes are made when they are sent. */
 export interface PreparedSend {
+  readonly id: string;
   readonly command: DriverCommand;
-  readonly encoded: EncodedCommand;
+  readonly given: Readonly<Record<string, Scalar>>;
+  readonly encoded: EncodedCommand | undefined;
 }
 
 /** What became of one send. Called at least once; after `late` once more when the report still comes. */
@@ -59,40 +72,85 @@ export type SendListener = (result: {
   readonly note?: boolean;
 }) => void;
 
-const maxUnsentBytes = 256 * 1024;
-/** How long lines of one device are read before everything else has its turn. */
-const sliceMs = 2;
-const maxUnanswered = 1000;
+export interface SessionOptions extends LinkAddress {
+  readonly driver: CompiledDriver;
+  /** The gateway's tag, where the device is reached through one. */
+  readonly through?: string;
+}
+
+/** Something that waits to go out. */
+type Outward =
+  | {
+      readonly is: 'command';
+      readonly prepared: PreparedSend;
+      readonly listener: SendListener;
+      readonly takenAt: number;
+    }
+  | { readonly is: 'own'; readonly own: OwnMessage; readonly purpose: OwnPurpose; readonly from: number | undefined };
+
 const nothing = new Uint8Array();
+const maxWaiting = 500;
 
 /**
- * One device's connection: runs the session's reducer on a real socket and keeps account of what was sent. It never
- * throws, and a slow, silent or babbling device costs the others nothing.
+ * One device's connection: runs the session's reducer on a real link and keeps account of what was sent. It never throws,
+ * and a slow, silent or babbling device costs the others nothing.
  */
 export class DeviceSession {
   private state: SessionState = initialSession;
   private link: Link = { word: 'off' };
-  private lastCause: DownCause | undefined;
+  private lastLink: Link | undefined;
   private sends: SendsState = noSends;
+  private evidence: Evidence = noEvidence;
+  private faults = 0;
   private readonly listeners = new Map<string, SendListener>();
+  /** Sends that the device does not report by itself, and what is asked instead. */
+  private readonly asking = new Map<string, { readonly questions: readonly string[]; readonly everyMs: number }>();
   private readonly timers = new Map<SessionTimer, NodeJS.Timeout>();
   private deadline: NodeJS.Timeout | undefined;
-  private tcp: TcpLink | undefined;
-  private framer: LineFramer;
-  private backlog: LineFrame[] = [];
-  private nextSend = 1;
+  private requestTimer: NodeJS.Timeout | undefined;
+  private askTimer: NodeJS.Timeout | undefined;
+  private pumpTimer: NodeJS.Timeout | undefined;
+  private wire: DeviceLink | undefined;
+  private readonly outbox: Outbox<Outward>;
+  private readonly requests: Requests;
+  private readonly inbox: Inbox;
+  private changes: ReadingChange[] = [];
+  private syncLeft = 0;
+  private nextRef = 1;
+  private readonly secrets: readonly Uint8Array[];
+  private readonly answered: boolean;
 
   constructor(
-    private readonly host: string,
-    private readonly port: number,
-    private readonly driver: CompiledDriver,
+    private readonly options: SessionOptions,
     private readonly hooks: SessionHooks,
   ) {
-    this.framer = this.newFramer();
+    const { link, answers } = options.driver.document;
+    this.answered = answers !== 'none';
+    this.outbox = new Outbox({ window: this.answered ? link.window : Infinity, gapMs: link.gapMs, maxWaiting });
+    // Over datagrams an answer may never come, and nothing keeps the order then.
+    this.requests = new Requests(answers === 'in-order' && link.kind !== 'udp');
+    this.inbox = new Inbox(
+      (frame) => this.readFrame(frame),
+      () => this.reportChanges(),
+      (on) => (on ? this.wire?.pause() : this.wire?.resume()),
+      (count) => this.fault(`${count} frames came faster than they could be read and were dropped.`),
+    );
+    const { user, password } = options;
+    this.secrets = password ? [utf8.encode(password), utf8.encode(basicHeader(user, password).slice(6))] : [];
+  }
+
+  /** Frames so far that could not be read. */
+  get faultCount(): number {
+    return this.faults;
   }
 
   start(): void {
     this.dispatch({ type: 'enable' });
+  }
+
+  /** Another try now, asked for by a person. */
+  callAgain(): void {
+    this.dispatch({ type: 'call again' });
   }
 
   /** Ends the connection and every open send. May be called twice. */
@@ -100,53 +158,84 @@ export class DeviceSession {
     this.dispatch({ type: 'disable' });
   }
 
-  /** Sends a command now. The listener hears of the outcome, possibly before this returns. */
-  send({ command, encoded }: PreparedSend, listener: SendListener): void {
-    if (!this.tcp || !acceptsPresses(this.link.word)) {
-      return listener({ outcome: 'lost', ms: 0, reason: this.whyNotReachable() });
+  /**
+   * Sends a command: at once where nothing is in its way, else in its turn. The listener may hear before this returns.
+   * False when the device cannot be spoken to, so that nothing of it has gone out or will.
+   */
+  send(prepared: PreparedSend, listener: SendListener, as: SendClass = prepared.command.class): boolean {
+    if (!this.wire || !this.takesSends(as)) {
+      listener({ outcome: 'lost', ms: 0, reason: this.whyNotReachable() });
+      return false;
     }
-    // First of all the bytes: everything else can wait.
-    const taken = this.tcp.write(encoded.bytes);
     const now = performance.now();
-    this.hooks.onWire('out', encoded.bytes);
-    if (!taken) {
-      listener({ outcome: 'lost', ms: 0, reason: downCauses['not-reading'].tryNext });
-      return this.dispatch({ type: 'ended', generation: this.state.generation, cause: 'not-reading' });
+    const item = { is: 'command', prepared, listener, takenAt: now } as const;
+    if (this.outbox.isFree(now, this.requests.inFlight, as)) {
+      this.sendCommand(item, now);
+      return true;
     }
-    const expectations = expectationsOf(
-      command,
-      encoded.params,
-      (key) => expectedValue(this.sends, key) ?? this.hooks.freshReading(key),
+    const newest = as === 'continuous' ? `${prepared.id} ${this.indexOf(prepared)}` : undefined;
+    this.drop(this.outbox.put({ class: as, newest, item }));
+    this.pump();
+    return true;
+  }
+
+  /** An owed stop goes out as soon as the device can be spoken to, before it is called `up`. */
+  private takesSends(as: SendClass): boolean {
+    if (acceptsPresses(this.link.word)) return true;
+    return as === 'stop' && (this.state.at === 'syncing' || this.state.at === 'up' || this.state.at === 'one-way');
+  }
+
+  /** Values of different channels are different things: only the same one is replaced by a newer. */
+  private indexOf({ command, given }: PreparedSend): string {
+    return Object.entries(command.params)
+      .filter(([, param]) => param.value.type !== 'decimal')
+      .map(([name]) => String(given[name]))
+      .join(' ');
+  }
+
+  private drop(left: Outward | undefined): void {
+    if (left?.is !== 'command') return;
+    const continuous = left.prepared.command.class === 'continuous';
+    left.listener(
+      continuous
+        ? { outcome: 'skipped', ms: 0, reason: 'A newer value took its place before it could be sent.' }
+        : { outcome: 'lost', ms: 0, reason: `More than ${maxWaiting} commands wait for this device.` },
     );
-    const answered = this.driver.document.answers === 'in-order';
-    if (!command.confirm || (command.confirm.by === 'readings' && !expectations)) {
-      if (answered) this.sends = beginOwn(this.sends);
-      return listener({ outcome: 'sent', ms: 0 });
-    }
-    const id = String(this.nextSend++);
-    this.listeners.set(id, listener);
-    const deadlineAt = now + command.confirm.withinMs;
-    const send = { id, sentAt: now, deadlineAt, answered, expectations };
-    this.settle(begin(this.sends, send, this.hooks.freshReading));
   }
 
   private whyNotReachable(): string {
     // Between two tries the link is `calling`; why the last one failed is still what helps.
-    if (this.lastCause) {
-      const { title, tryNext } = downCauses[this.lastCause];
-      return `The device is down (${title}). ${tryNext}`;
-    }
+    const { word, cause, detail } = this.lastLink ?? this.link;
+    if (word === 'down' && cause)
+      return `The device is down (${downCauses[cause].title}). ${downCauses[cause].tryNext}`;
+    if (word === 'locked out')
+      return 'The device does not accept the sign-in. Check name and password, then call again.';
+    if (word === 'occupied') return `Another controller holds the device.${detail ? ` ${detail}` : ''}`;
     return `The device's link is ${this.link.word}.`;
   }
 
   private dispatch(event: SessionEvent): void {
-    const next = step({ driver: this.driver, now: performance.now(), random: Math.random() }, this.state, event);
+    const { driver, user, password, through } = this.options;
+    const next = step(
+      {
+        driver,
+        user,
+        password,
+        through,
+        readingNow: this.hooks.freshReading,
+        now: performance.now(),
+        random: Math.random(),
+      },
+      this.state,
+      event,
+    );
     this.state = next.state;
     for (const effect of next.effects) {
       this.run(effect);
       // A write that fails ends the session within its own effects; what was still to do belongs to the past.
       if (this.state !== next.state) return;
     }
+    if (next.effects.length > 0) this.finishSync();
   }
 
   private run(effect: SessionEffect): void {
@@ -156,7 +245,10 @@ export class DeviceSession {
       case 'close':
         return this.close();
       case 'send':
-        return this.sendOwn(effect.text, effect.purpose);
+        if (effect.purpose === 'greeting') return this.sendOwn(effect.own, effect.purpose, effect.texts, undefined);
+        return this.queueOwn(effect.own, effect.purpose);
+      case 'payOwed':
+        return this.hooks.payOwed();
       case 'startTimer':
         return this.startTimer(effect.timer, effect.afterMs);
       case 'stopTimers':
@@ -168,120 +260,376 @@ export class DeviceSession {
   }
 
   private connect(generation: number): void {
-    this.framer = this.newFramer();
-    this.backlog = [];
-    this.tcp = new TcpLink(this.host, this.port, maxUnsentBytes, {
-      onOpen: () => this.dispatch({ type: 'opened', generation }),
-      onChunk: (chunk) => this.onChunk(generation, chunk),
+    this.syncLeft = 0;
+    this.setEvidence(noEvidence);
+    const isNow = () => generation === this.state.generation;
+    this.wire = openLink(this.options.driver.document, this.options, {
+      onOpen: () => {
+        if (isNow() && this.wire?.proves) this.setEvidence({ ...this.evidence, connected: true });
+        this.dispatch({ type: 'opened', generation });
+      },
+      onArrived: (frames) => {
+        if (isNow()) this.inbox.push(frames);
+      },
+      onRejected: (as, detail) => this.dispatch({ type: 'rejected', generation, as, detail }),
       onEnd: (cause, detail) => {
+        if (!isNow()) return;
         // What came before the end counts: a last report, or the reason why the device hangs up.
-        this.readBacklog(generation, Infinity);
-        const rest = this.framer.rest();
-        if (generation === this.state.generation && rest.length > 0)
-          this.hooks.onWire('in', rest, 'a line without its ending');
+        this.inbox.drain();
+        const rest = this.wire?.rest() ?? nothing;
+        if (isNow() && rest.length > 0) this.onWire('in', rest, 'the beginning of a frame that never ended');
         this.dispatch({ type: 'ended', generation, cause, detail });
       },
     });
   }
 
   private close(): void {
-    this.tcp?.close();
-    this.tcp = undefined;
-    this.backlog = [];
+    this.wire?.close();
+    this.wire = undefined;
+    this.inbox.clear();
+    this.changes = [];
+    this.requests.clear();
+    this.asking.clear();
+    clearTimeout(this.askTimer);
+    clearTimeout(this.pumpTimer);
+    clearTimeout(this.requestTimer);
+    this.askTimer = this.pumpTimer = this.requestTimer = undefined;
+    const reason = 'The connection broke before it was sent.';
+    for (const left of this.outbox.clear())
+      if (left.is === 'command') left.listener({ outcome: 'lost', ms: 0, reason });
     this.settle(onLost(this.sends, performance.now(), 'The connection broke before the device answered.'));
     this.listeners.clear();
   }
 
-  private sendOwn(text: string, purpose: string): void {
-    const bytes = encodeDriverLine(this.driver, text);
-    if (!bytes.ok || !this.tcp) return;
-    this.hooks.onWire('out', bytes.value, purpose);
-    if (!this.tcp.write(bytes.value)) {
-      this.dispatch({ type: 'ended', generation: this.state.generation, cause: 'not-reading' });
-    } else if (this.driver.document.answers === 'in-order' && purpose !== 'greeting') {
-      this.sends = beginOwn(this.sends);
+  // ── out ──────────────────────────────────────────────────────────────────────────────────────────────────────────
+
+  /** Lets out what waits, as far as window and gap allow. */
+  private pump(): void {
+    clearTimeout(this.pumpTimer);
+    this.pumpTimer = undefined;
+    for (;;) {
+      const now = performance.now();
+      const next = this.outbox.next(now, this.requests.inFlight);
+      if (next.is === 'nothing') return;
+      if (next.is === 'wait') {
+        this.pumpTimer = setTimeout(() => this.pump(), next.forMs);
+        return;
+      }
+      const { item } = next;
+      if (item.is === 'command') this.sendCommand(item, now);
+      else this.sendOwn(item.own, item.purpose, {}, item.from);
+      if (!this.wire) return;
     }
   }
 
-  private onChunk(generation: number, chunk: Uint8Array): void {
-    if (generation !== this.state.generation) return;
-    const idle = this.backlog.length === 0;
-    for (const frame of this.framer.push(chunk)) this.backlog.push(frame);
-    if (idle) this.readBacklog(generation, sliceMs);
-  }
-
-  /** Reads lines for a while; what is left waits until everything else has had its turn, and the socket with it. */
-  private readBacklog(generation: number, forMs: number): void {
-    if (generation !== this.state.generation || this.backlog.length === 0) return;
-    const stopAt = performance.now() + forMs;
-    let read = 0;
-    const changes: ReadingChange[] = [];
-    for (const frame of this.backlog) {
-      this.readFrame(generation, frame, changes);
-      read += 1;
-      if (generation !== this.state.generation) return;
-      if ((read & 15) === 0 && performance.now() > stopAt) break;
-    }
-    this.report(changes);
-    this.backlog.splice(0, read);
-    if (this.backlog.length > 0) {
-      this.tcp?.pause();
-      setImmediate(() => this.readBacklog(generation, sliceMs));
-    } else {
-      this.tcp?.resume();
-    }
-  }
-
-  private readFrame(generation: number, frame: LineFrame, changes: ReadingChange[]): void {
-    if (frame.kind === 'overlong') {
-      this.hooks.onWire(
-        'note',
-        nothing,
-        `A line longer than ${this.driver.document.framing.maxFrameBytes} bytes was dropped.`,
-      );
+  private sendCommand({ prepared, listener }: Extract<Outward, { is: 'command' }>, now: number): void {
+    const { wire } = this;
+    const ref = this.nextRef++;
+    const encoded = prepared.encoded ?? this.encodeNow(prepared, ref, listener);
+    if (!wire || !encoded) return;
+    // First of all the bytes: everything else can wait.
+    const written = wire.write(encoded.out, ref);
+    this.outbox.sent(now);
+    if (!written.ok) {
+      listener({ outcome: 'lost', ms: 0, reason: written.stuck ? downCauses['not-reading'].tryNext : written.reason });
+      if (written.stuck) this.dispatch({ type: 'ended', generation: this.state.generation, cause: 'not-reading' });
       return;
     }
-    const reply = decodeReply(this.driver, frame.text);
-    this.hooks.onWire('in', frame.raw, this.remarkOn(frame, reply));
-    if (reply) {
-      for (const change of reply.readings) changes.push(change);
-      for (const fault of reply.faults) this.hooks.onWire('note', nothing, fault);
-      if (reply.accepts || reply.refuses) {
-        // Reports before an answer count before it.
-        this.report(changes.splice(0));
-        const answer = reply.refuses
-          ? { accepted: false as const, reason: reply.refuses.reason }
-          : { accepted: true as const };
-        this.settle(onAnswer(this.sends, answer, performance.now(), this.hooks.freshReading));
+    this.onWire('out', written.bytes);
+    const { command } = prepared;
+    const { confirm } = command;
+    const { answered } = this;
+    const expectations = expectationsOf(
+      command,
+      encoded.params,
+      (key) => expectedValue(this.sends, key) ?? this.hooks.freshReading(key),
+    );
+    const answerWithinMs = this.options.driver.document.link.answerWithinMs;
+    const id = String(ref);
+    if (answered) {
+      this.begin({
+        ref,
+        name: prepared.id,
+        sendId: id,
+        sync: false,
+        keepAlive: false,
+        from: undefined,
+        deadlineAt: now + answerWithinMs,
+      });
+    }
+    if (!answered && !expectations) return listener({ outcome: 'sent', ms: 0 });
+    this.listeners.set(id, listener);
+    if (confirm?.by === 'readings' && confirm.ask.length > 0) {
+      this.asking.set(id, { questions: confirm.ask, everyMs: confirm.askEveryMs });
+    }
+    const deadlineAt = now + (confirm?.withinMs ?? answerWithinMs);
+    this.settle(begin(this.sends, { id, sentAt: now, deadlineAt, answered, expectations }, this.hooks.freshReading));
+    this.askForConfirmation();
+  }
+
+  private encodeNow(prepared: PreparedSend, ref: number, listener: SendListener): EncodedCommand | undefined {
+    const encoded = encodeCommand(this.options.driver, prepared.id, prepared.given, {
+      ref,
+      readingNow: this.hooks.freshReading,
+    });
+    if (encoded.ok) return encoded.value;
+    listener({ outcome: 'lost', ms: 0, reason: encoded.error.message });
+    return undefined;
+  }
+
+  /** A question of our own takes its turn. One that is under way already is not asked twice. */
+  private queueOwn(own: OwnMessage, purpose: OwnPurpose, from?: number): void {
+    const paging = own.ask === undefined ? undefined : this.options.driver.document.questions[own.ask]?.paging;
+    if (purpose === 'poll' && own.ask !== undefined && this.requests.isAsking(own.ask)) return;
+    if (purpose === 'sync') this.syncLeft += 1;
+    this.outbox.put({
+      class: 'own',
+      newest: undefined,
+      item: { is: 'own', own, purpose, from: from ?? paging?.first },
+    });
+    this.pump();
+  }
+
+  private sendOwn(
+    own: OwnMessage,
+    purpose: OwnPurpose,
+    texts: Readonly<Record<string, string>>,
+    from: number | undefined,
+  ): void {
+    const { driver, user, password } = this.options;
+    const ref = this.nextRef++;
+    const known = from === undefined ? { user, password, ...texts } : { user, password, ...texts, from: String(from) };
+    const message = encodeOwn(driver, own.message, known, ref);
+    if (!message.ok) return this.fault(message.error.message);
+    const now = performance.now();
+    const written = this.wire?.write(message.value.out, ref);
+    this.outbox.sent(now);
+    if (!written) return;
+    if (!written.ok) {
+      if (written.stuck) this.dispatch({ type: 'ended', generation: this.state.generation, cause: 'not-reading' });
+      return this.fault(written.reason);
+    }
+    this.onWire(
+      'out',
+      written.bytes,
+      purpose,
+      Object.values(texts).map((text) => utf8.encode(text)),
+    );
+    // A greeting is answered by what the next step expects, unless answers name their request anyway.
+    const counted = this.answered && (purpose !== 'greeting' || driver.document.answers === 'matched');
+    if (!counted) return purpose === 'sync' ? this.syncAnswered() : undefined;
+    const deadlineAt = now + driver.document.link.answerWithinMs;
+    this.begin({
+      ref,
+      name: own.ask,
+      sendId: undefined,
+      sync: purpose === 'sync',
+      keepAlive: purpose === 'keep-alive',
+      from,
+      deadlineAt,
+    });
+  }
+
+  private begin(request: SentRequest): void {
+    this.requests.begin(request);
+    this.requestTimer ??= this.requestTimeout();
+  }
+
+  private requestTimeout(): NodeJS.Timeout | undefined {
+    const next = this.requests.nextDeadline;
+    if (next === undefined) return undefined;
+    return setTimeout(() => this.onRequestsOver(), Math.max(1, next - performance.now()));
+  }
+
+  /** Answers that did not come: the window opens, and what was asked to know the state is asked again. */
+  private onRequestsOver(): void {
+    for (const { ref, name, sync, from } of this.requests.expire(performance.now())) {
+      if (this.options.driver.document.answers === 'matched') this.wire?.forget(ref);
+      // Where answers come in order, asking again would only bring two.
+      if (!sync || name === undefined || this.state.at !== 'syncing' || this.requests.get(ref)) continue;
+      const own = this.options.driver.sync.find((each) => each.ask === name);
+      if (!own) continue;
+      this.syncLeft -= 1;
+      this.queueOwn(own, 'sync', from);
+    }
+    this.requestTimer = this.requestTimeout();
+    this.pump();
+  }
+
+  /** Asks what confirms the open sends, where the device does not report by itself. */
+  private askForConfirmation(): void {
+    if (this.askTimer || this.asking.size === 0) return;
+    const open = new Set(this.sends.open.filter((send) => !send.late).map((send) => send.id));
+    let everyMs = Infinity;
+    const questions = new Set<string>();
+    for (const [id, rule] of this.asking) {
+      if (!open.has(id)) {
+        this.asking.delete(id);
+        continue;
       }
+      everyMs = Math.min(everyMs, rule.everyMs);
+      for (const question of rule.questions) questions.add(question);
     }
-    if (this.state.at !== 'up') {
-      // The state must be known before the link is called up.
-      this.report(changes.splice(0));
+    for (const ask of questions) {
+      const message = this.options.driver.questions.get(ask);
+      if (message) this.queueOwn({ ask, message }, 'poll');
     }
-    this.dispatch({ type: 'line', generation, text: frame.text });
+    if (this.asking.size === 0) return;
+    this.askTimer = setTimeout(() => {
+      this.askTimer = undefined;
+      this.askForConfirmation();
+    }, everyMs);
   }
 
-  /** What the wire says beside a line that came in. */
-  private remarkOn(frame: Extract<LineFrame, { kind: 'line' }>, reply: DecodedReply | undefined): string | undefined {
-    if (frame.malformed) return 'not valid in the character set of the driver';
-    if (!reply) return this.state.at === 'up' ? 'no pattern of the driver fits' : undefined;
-    const answersUs = (reply.accepts || reply.refuses) && this.sends.unanswered[0] === null;
-    return answersUs && (this.state.at === 'up' || this.state.at === 'silent') ? 'keep-alive' : undefined;
+  // ── in ───────────────────────────────────────────────────────────────────────────────────────────────────────────
+
+  private readFrame(frame: Arrived): void {
+    const { generation } = this.state;
+    if (!this.evidence.heard) this.setEvidence({ ...this.evidence, heard: true });
+    if (frame.broken !== undefined) {
+      this.onWire('in', frame.raw, frame.broken);
+      return this.dispatch({ type: 'ended', generation, cause: 'out-of-step', detail: frame.broken });
+    }
+    const request = this.requestOf(frame.answer);
+    const replies = frame.says.map((said) => decodeSaid(this.options.driver, said, request?.name));
+    const understood = frame.answer !== undefined || replies.some((reply) => reply !== undefined);
+    this.onWire('in', frame.raw, this.remarkOn(frame, understood, request));
+    if (frame.fault !== undefined) this.faults += 1;
+    if (understood && !this.evidence.understood) this.setEvidence({ ...this.evidence, understood: true });
+    let refusal: string | undefined;
+    for (const reply of replies) if (reply) refusal = this.readReply(reply, frame.answer !== undefined) ?? refusal;
+    if (frame.answer) this.onFrameAnswer(frame.answer, refusal);
+    // The state must be known before the link is called up.
+    if (this.state.at !== 'up') this.reportChanges();
+    if (generation !== this.state.generation) return;
+    const passing = this.state.at === 'signing in' || this.state.at === 'syncing';
+    if (frame.says.length === 0 && passing) {
+      this.dispatch({ type: 'heard', generation, text: frame.answer ? '' : undefined });
+    }
+    for (const said of frame.says)
+      if (passing || understood) this.dispatch({ type: 'heard', generation, text: said.text });
+    if (frame.says.length === 0 && understood && !passing) this.dispatch({ type: 'heard', generation, text: '' });
   }
 
-  private report(changes: readonly ReadingChange[]): void {
+  private requestOf(answer: Answer | undefined): SentRequest | undefined {
+    if (answer) return this.requests.get(answer.ref);
+    return this.options.driver.document.answers === 'in-order' ? this.requests.oldest : undefined;
+  }
+
+  /** Enters what a reply says. Returns why it refuses, for an answer that the link has matched itself. */
+  private readReply(reply: DecodedReply, matched: boolean): string | undefined {
+    if (reply.clears.length > 0) {
+      this.reportChanges();
+      this.hooks.onReadings([], reply.clears);
+    }
+    for (const change of reply.readings) this.changes.push(change);
+    for (const fault of reply.faults) this.fault(fault);
+    if (matched) return reply.refuses?.reason;
+    if (!reply.accepts && !reply.refuses) return undefined;
+    const ref = reply.ref ?? this.requests.oldest?.ref;
+    const { refuses } = reply;
+    if (ref !== undefined) this.onRequestDone(ref, refuses?.reason, refuses?.code);
+    else if (refuses) {
+      // Nobody waits for an answer: a device that only speaks when it refuses means what was sent last.
+      this.reportChanges();
+      const [oldest] = this.sends.open;
+      if (oldest) this.answerSend(oldest.id, refuses.reason);
+      this.checkCode(refuses.code, refuses.reason);
+    }
+    return undefined;
+  }
+
+  private onFrameAnswer({ ref, how, code }: Answer, refusal: string | undefined): void {
+    if (how === 'accepted') {
+      this.requests.accept(ref);
+      return this.pump();
+    }
+    const reason =
+      how === 'refused'
+        ? ((code === undefined ? undefined : this.options.driver.document.errors[code]) ??
+          refusal ??
+          `The device refused it${code === undefined ? '' : ` (${code})`}.`)
+        : undefined;
+    this.onRequestDone(ref, how === 'refused' && refusal !== undefined ? refusal : reason, code);
+  }
+
+  /** A request is answered: with a reason, it was refused. Reports before an answer count before it. */
+  private onRequestDone(ref: number, reason: string | undefined, code: string | undefined): void {
+    this.reportChanges();
+    const request = this.requests.end(ref);
+    if (reason !== undefined && this.checkCode(code, reason)) return;
+    if (request?.sendId !== undefined) this.answerSend(request.sendId, reason);
+    else if (reason !== undefined && request) this.fault(`“${request.name ?? 'a question'}” was refused: ${reason}`);
+    const more = reason === undefined && request ? this.askNextPage(request) : false;
+    if (request?.sync && !more) this.syncAnswered();
+    this.pump();
+  }
+
+  private answerSend(id: string, reason: string | undefined): void {
+    const answer = reason === undefined ? { accepted: true as const } : { accepted: false as const, reason };
+    this.settle(onAnswer(this.sends, id, answer, performance.now(), this.hooks.freshReading));
+  }
+
+  /** True when the code means that the sign-in is wrong or somebody else has the device; the session then ends so. */
+  private checkCode(code: string | undefined, reason: string): boolean {
+    const { lockedOutCodes, occupiedCodes } = this.options.driver.document.link;
+    if (code === undefined) return false;
+    const as = lockedOutCodes.includes(code) ? 'locked out' : occupiedCodes.includes(code) ? 'occupied' : undefined;
+    if (!as) return false;
+    this.dispatch({ type: 'rejected', generation: this.state.generation, as, detail: reason });
+    return true;
+  }
+
+  /** Asks for the next piece of a list, until all that the device says there are have come. */
+  private askNextPage({ name, from, sync }: SentRequest): boolean {
+    const { driver } = this.options;
+    const paging = name === undefined ? undefined : driver.document.questions[name]?.paging;
+    const message = name === undefined ? undefined : driver.questions.get(name);
+    if (!paging || !message || from === undefined) return false;
+    const count = Number(this.hooks.freshReading(paging.count) ?? 0);
+    const next = from + paging.step;
+    if (next >= paging.first + count) return false;
+    if (sync) this.syncLeft -= 1;
+    this.queueOwn({ ask: name, message }, sync ? 'sync' : 'poll', next);
+    return true;
+  }
+
+  private syncAnswered(): void {
+    this.syncLeft -= 1;
+    this.finishSync();
+  }
+
+  private finishSync(): void {
+    const { answered } = this.options.driver.document.sync;
+    if (this.state.at !== 'syncing' || !answered || this.syncLeft > 0) return;
+    this.dispatch({ type: 'synced', generation: this.state.generation });
+  }
+
+  /** What the wire says beside a frame that came in. */
+  private remarkOn(frame: Arrived, understood: boolean, request: SentRequest | undefined): string | undefined {
+    if (frame.fault !== undefined) return frame.fault;
+    const isUp = this.state.at === 'up' || this.state.at === 'silent';
+    if (!understood) return isUp ? 'no reply of the driver fits' : undefined;
+    return isUp && request?.keepAlive ? 'keep-alive' : undefined;
+  }
+
+  private fault(text: string): void {
+    this.faults += 1;
+    this.hooks.onWire('note', nothing, text);
+  }
+
+  private reportChanges(): void {
+    const { changes } = this;
     if (changes.length === 0) return;
-    const reported = this.hooks.onReadings(changes);
+    this.changes = [];
+    const reported = this.hooks.onReadings(changes, []);
+    if (!this.evidence.reported) this.setEvidence({ ...this.evidence, reported: true });
     if (this.sends.open.length === 0) return;
     this.settle(onReadings(this.sends, reported, performance.now(), this.hooks.freshReading));
   }
 
   private settle({ state, results }: { readonly state: SendsState; readonly results: readonly SendResult[] }): void {
-    this.sends =
-      state.unanswered.length > maxUnanswered
-        ? { ...state, unanswered: state.unanswered.slice(-maxUnanswered) }
-        : state;
+    this.sends = state;
     for (const result of results) {
       const listener = this.listeners.get(result.id);
       if (result.outcome !== 'late') this.listeners.delete(result.id);
@@ -316,12 +664,24 @@ export class DeviceSession {
 
   private setLink(link: Link): void {
     this.link = link;
-    if (link.word === 'down') this.lastCause = link.cause;
-    else if (link.word === 'up' || link.word === 'off') this.lastCause = undefined;
+    if (link.word === 'down' || link.word === 'locked out' || link.word === 'occupied') this.lastLink = link;
+    else if (link.word === 'up' || link.word === 'off') this.lastLink = undefined;
     this.hooks.onLink(link);
   }
 
-  private newFramer(): LineFramer {
-    return new LineFramer(this.driver.document.framing);
+  private setEvidence(evidence: Evidence): void {
+    this.evidence = evidence;
+    this.hooks.onEvidence(evidence);
+  }
+
+  /** The wire keeps only a secret's length. */
+  private onWire(dir: 'out' | 'in', bytes: Uint8Array, note?: string, more: readonly Uint8Array[] = []): void {
+    if (this.secrets.length === 0) return this.hooks.onWire(dir, bytes, note);
+    // In a greeting even a short secret is one, and so is what was made of it.
+    const greeting = note === 'greeting';
+    const secrets = greeting ? [...this.secrets, ...more.filter((each) => each.length >= 16)] : this.secrets;
+    this.hooks.onWire(dir, maskSecrets(bytes, secrets, greeting), note);
   }
 }
+
+const utf8 = new TextEncoder();

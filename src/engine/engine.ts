@@ -1,16 +1,19 @@
 import { randomBytes } from 'node:crypto';
-import { compileDriver, type CompiledDriver } from '../core/driver';
+import { DriverShelf, encodeCommand, identityReadings, identityRemark } from '../core/driver';
 import { renderLabel } from '../core/face';
 import type { Aim, DeviceStatus, HealthResponse, PressMessage, PressReport, StatusView } from '../core/live';
 import type { Problem } from '../core/result';
-import type { Link } from '../core/session';
+import { gradesOf, noEvidence, type Evidence, type Link, type OwedStop } from '../core/session';
 import type { ControlRecord, DeviceRecord } from '../core/show';
 import type { ApiSource } from './api';
 import { AsRun } from './as-run';
+import { DeadMan, type SendStop, type StopReason } from './dead-man';
 import { DeviceSession } from './device-session';
+import { Holds } from './holds';
 import { Hub, type HubClient } from './hub';
 import { PageContexts } from './page-contexts';
-import { Presses } from './presses';
+import { LedgerFile } from './ledger-file';
+import { prepare, Presses } from './presses';
 import { ReadingStore } from './readings';
 import { RunningShow } from './running-show';
 import { ShowFeed } from './show-feed';
@@ -41,6 +44,11 @@ export class Engine {
   private readonly feed: ShowFeed;
   private readonly sessions = new Map<string, DeviceSession>();
   private readonly statuses = new Map<string, DeviceStatus>();
+  private readonly shelf = new DriverShelf();
+  private readonly evidence = new Map<string, Evidence>();
+  private readonly deadMan: DeadMan;
+  private readonly holds: Holds;
+  private passwords: Readonly<Record<string, string>> = {};
   private aim: Aim = 'live';
   private seq = 0;
   private revision: number | null = null;
@@ -53,14 +61,27 @@ export class Engine {
     this.hub = new Hub(newId(), {
       whole: (topic) => this.whole(topic),
       onUnused: (topic) => topic.startsWith('page:') && this.pages.close(topic.slice('page:'.length)),
+      onLeft: (client, page) => this.holds.leave(client, page),
       onMessage: (client, message) => {
-        if (message.t === 'press') this.press(client, message);
-        else if (message.t === 'ask') this.answerAsk(client, message.id);
-        else this.setAim(client, message.aim);
+        switch (message.t) {
+          case 'press':
+            return this.press(client, message);
+          case 'still':
+            return this.holds.still(client, message.id);
+          case 'release':
+            return this.holds.release(client, message.id);
+          case 'ask':
+            return this.answerAsk(client, message.id);
+          case 'call':
+            return this.callAgain(client, message.device);
+          case 'aim':
+            return this.setAim(client, message.aim);
+        }
       },
     });
     this.readings = new ReadingStore((device, keys) => this.onReadingsChanged(device, keys));
-    this.show = new RunningShow(this.compileDrivers(), {
+    this.loadDrivers(options.drivers);
+    this.show = new RunningShow(this.shelf, {
       onDevice: (id, now, before) => this.onDevice(id, now, before),
       onPage: (id, now, before) => {
         this.pages.onPage(id, now);
@@ -71,26 +92,47 @@ export class Engine {
       onControl: (id, now, before) => this.pages.onControl(id, now, before),
       onShow: () => this.publishShow(),
     });
-    this.pages = new PageContexts(this.show, this.readings, (page, diff) => this.hub.publish(`page:${page}`, diff));
+    this.pages = new PageContexts(
+      this.show,
+      this.readings,
+      (page, diff) => this.hub.publish(`page:${page}`, diff),
+      (control) => this.presses.isRisky(control),
+    );
     this.asRun = new AsRun(
       options.dataDir,
       (rows) => this.hub.publish('as-run', { rows }),
       (recording) => this.hub.publish('status', { recording }),
     );
     this.wire = new WireLog((rows) => this.hub.publish('wire', { rows }));
-    this.presses = new Presses(
-      this.show,
-      this.sessions,
-      this.asRun,
-      () => this.aim,
-      (control) => this.labelOf(control),
+    this.deadMan = new DeadMan(
+      new LedgerFile(options.dataDir),
+      (stop, done) => this.sendStop(stop, done),
+      (stop, why, result) => this.onStopped(stop, why, result),
+      newId,
     );
+    this.holds = new Holds(this.deadMan);
+    this.presses = new Presses({
+      show: this.show,
+      sessions: this.sessions,
+      asRun: this.asRun,
+      deadMan: () => this.deadMan,
+      aim: () => this.aim,
+      labelOf: (control) => this.labelOf(control),
+    });
     this.feed = new ShowFeed(options.dataDir, options.drivers, (news) => this.onShowNews(news));
     this.api = {
       health: () => this.health(),
       readings: (tag) => this.readingsOf(tag),
       presses: this.presses,
       hasPage: (id) => this.show.pages.has(id),
+      deviceByTag: (tag) => [...this.show.devices.values()].find(({ data }) => data.tag === tag),
+      checkCommand: (device, command, params) => {
+        const driver = this.show.driverOf(device);
+        if (!driver) return { path: 'device', message: 'The driver of this device is not installed here.' };
+        const readingNow = (key: string) => this.readings.fresh(device.id, key);
+        const encoded = encodeCommand(driver, command, params, { ref: 1, readingNow });
+        return encoded.ok ? undefined : encoded.error;
+      },
       newId,
     };
   }
@@ -114,20 +156,18 @@ export class Engine {
     if (this.stopping) return;
     this.stopping = true;
     await this.feed.close();
+    for (const id of this.sessions.keys()) this.deadMan.stopAllOf(id);
+    this.deadMan.close();
     for (const session of this.sessions.values()) session.stop();
     this.wire.stop();
     await this.asRun.close();
     this.hub.stop();
   }
 
-  private compileDrivers(): Map<string, CompiledDriver> {
-    const drivers = new Map<string, CompiledDriver>();
-    for (const document of this.options.drivers) {
-      const driver = compileDriver(document);
-      if (driver.ok) drivers.set(driver.value.document.id, driver.value);
-      else this.options.log?.(`A driver document was left out: ${describe(driver.error)}`);
+  private loadDrivers(documents: readonly unknown[]): void {
+    for (const { id, problems } of this.shelf.put(documents)) {
+      this.options.log?.(`The driver document “${id}” was left out: ${describe(problems)}`);
     }
-    return drivers;
   }
 
   private whole(topic: string): unknown {
@@ -141,7 +181,32 @@ export class Engine {
   }
 
   private press(client: HubClient, message: PressMessage): void {
-    this.presses.press({ ...message, who: client.name }, (report) => client.send(shortReport(report)));
+    const { id, page, control, gesture, guard = false } = message;
+    if (gesture === 'hold') this.holds.begin(client, id, page);
+    this.presses.press({ id, page, control, gesture, guard, who: client.name }, (report) =>
+      client.send(shortReport(report)),
+    );
+  }
+
+  private callAgain(client: HubClient, device: string): void {
+    if (client.principal.kind !== 'desk') return client.send({ t: 'error', message: 'Only the desk can do that.' });
+    this.sessions.get(device)?.callAgain();
+  }
+
+  private sendStop(stop: OwedStop, done: Parameters<SendStop>[1]): void {
+    const device = this.show.devices.get(stop.device);
+    const driver = device && this.show.driverOf(device);
+    const session = this.sessions.get(stop.device);
+    const prepared = driver && prepare(driver, stop.command, stop.params);
+    if (!session || !prepared?.ok) return done({ outcome: 'lost', ms: 0, reason: 'The device is not there.' });
+    session.send(prepared.value, (result) => result.note || done(result), 'stop');
+  }
+
+  private onStopped(stop: OwedStop, why: StopReason, result: Parameters<Parameters<SendStop>[1]>[0]): void {
+    const device = this.show.devices.get(stop.device);
+    const driver = device && this.show.driverOf(device);
+    const command = driver?.commands.get(stop.command)?.command.title ?? stop.command;
+    this.asRun.record({ kind: 'stop', device: device?.data.tag ?? '?', command, why, ...result });
   }
 
   private answerAsk(client: HubClient, id: string): void {
@@ -162,6 +227,18 @@ export class Engine {
 
   private onShowNews(news: ShowNews): void {
     switch (news.type) {
+      case 'drivers':
+        for (const id of news.removed) this.shelf.remove(id);
+        this.loadDrivers(news.documents);
+        return this.onDriversChanged(new Set([...news.removed, ...news.documents.map(idOf)]));
+      case 'passwords': {
+        const before = this.passwords;
+        this.passwords = news.passwords;
+        for (const [id, device] of this.show.devices) {
+          if (before[id] !== news.passwords[id]) this.openSession(id, device);
+        }
+        return;
+      }
       case 'piece':
         return this.show.apply(news);
       case 'settled':
@@ -177,41 +254,85 @@ export class Engine {
     }
   }
 
-  private onDevice(id: string, now: DeviceRecord | undefined, before: DeviceRecord | undefined): void {
-    const same =
-      now &&
-      before &&
-      (['driver', 'host', 'port', 'enabled'] as const).every((field) => now.data[field] === before.data[field]);
-    if (!now) {
-      this.sessions.get(id)?.stop();
-      this.sessions.delete(id);
-      this.statuses.delete(id);
-      this.readings.drop(id);
-      return this.hub.publish('status', { devices: { drop: [id] } });
+  private onDriversChanged(ids: ReadonlySet<string>): void {
+    for (const [id, device] of this.show.devices) {
+      if (!ids.has(device.data.driver)) continue;
+      this.openSession(id, device);
+      this.pages.onDevice(id);
     }
-    if (!same) this.openSession(id, now);
-    const status = this.statuses.get(id);
-    if (status) this.setStatus(id, { ...status, tag: now.data.tag, name: now.data.name, role: now.data.role });
   }
 
-  private openSession(id: string, { data }: DeviceRecord): void {
+  private onDevice(id: string, now: DeviceRecord | undefined, before: DeviceRecord | undefined): void {
+    if (!now) {
+      this.deadMan.stopAllOf(id);
+      this.sessions.get(id)?.stop();
+      this.sessions.delete(id);
+      this.deadMan.forgetDevice(id);
+      this.statuses.delete(id);
+      this.evidence.delete(id);
+      this.readings.drop(id);
+      this.hub.publish('status', { devices: { drop: [id] } });
+    } else if (!before || !isReachedAlike(now, before)) {
+      this.openSession(id, now);
+      this.pages.onDevice(id);
+    } else {
+      const status = this.statuses.get(id);
+      if (status) this.setStatus(id, { ...status, tag: now.data.tag, name: now.data.name, role: now.data.role });
+    }
+    // Whoever hangs on this one is reached at its address.
+    if (now?.data.host === before?.data.host) return;
+    for (const [other, device] of this.show.devices) {
+      if (device.data.through?.device === id) this.openSession(other, device);
+    }
+  }
+
+  private openSession(id: string, device: DeviceRecord): void {
+    const { data } = device;
+    this.deadMan.stopAllOf(id);
     this.sessions.get(id)?.stop();
     this.sessions.delete(id);
     // Another address may be another device: what was known of the one before says nothing about it.
     this.readings.drop(id);
-    const base = { tag: data.tag, name: data.name, role: data.role, since: Date.now() };
-    const driver = this.show.drivers.get(data.driver);
-    if (!data.enabled) return this.setStatus(id, { ...base, link: { word: 'off' } });
-    if (!driver) return this.setStatus(id, { ...base, link: { word: 'down', cause: 'no-driver' } });
-    this.setStatus(id, { ...base, link: { word: 'calling' } });
-    const session: DeviceSession = new DeviceSession(data.host, data.port, driver, {
-      onLink: (link) => this.onLink(id, link),
-      onReadings: (changes) => this.readings.report(id, changes, Date.now()),
-      onWire: (dir, bytes, note) => this.wire.record(id, dir, bytes, note),
-      freshReading: (key) => this.readings.fresh(id, key),
-    });
+    this.evidence.set(id, noEvidence);
+    const gateway = data.through && this.show.devices.get(data.through.device);
+    const host = data.through ? gateway?.data.host : data.host;
+    const base = {
+      tag: data.tag,
+      name: data.name,
+      role: data.role,
+      since: Date.now(),
+      through: data.through && (gateway?.data.tag ?? '?'),
+    };
+    const idle = (link: Link) => this.setStatus(id, { ...base, link, grades: gradesOf(link, noEvidence) });
+    const driver = this.show.driverOf(device);
+    if (!data.enabled) return idle({ word: 'off' });
+    if (!driver) {
+      return idle({ word: 'down', cause: this.shelf.ids.includes(data.driver) ? 'bad-driver' : 'no-driver' });
+    }
+    if (!host)
+      return idle({ word: 'off', detail: data.through ? 'Its gateway is missing.' : 'It has no address yet.' });
+    idle({ word: 'calling' });
+    const session: DeviceSession = new DeviceSession(
+      { host, port: data.port, user: data.user, password: this.passwords[id] ?? '', driver, through: base.through },
+      {
+        onLink: (link) => this.onLink(id, link),
+        onReadings: (changes, clears) => this.readings.report(id, changes, Date.now(), clears),
+        onWire: (dir, bytes, note) => this.wire.record(id, dir, bytes, note),
+        onEvidence: (evidence) => this.onEvidence(id, evidence),
+        freshReading: (key) => this.readings.fresh(id, key),
+        payOwed: () => this.deadMan.payOwed(id),
+      },
+    );
     this.sessions.set(id, session);
     session.start();
+  }
+
+  private onEvidence(id: string, evidence: Evidence): void {
+    this.evidence.set(id, evidence);
+    const status = this.statuses.get(id);
+    if (!status) return;
+    const grades = gradesOf(status.link, evidence);
+    if (JSON.stringify(grades) !== JSON.stringify(status.grades)) this.setStatus(id, { ...status, grades });
   }
 
   private onLink(id: string, link: Link): void {
@@ -224,7 +345,8 @@ export class Engine {
     const retrying = before.word === 'down' && link.word === 'calling';
     // While a device stays down for the same reason the screens keep saying so, instead of flickering at each try.
     if (retrying || (link.word === 'down' && before.word === 'down' && link.cause === before.cause)) return;
-    this.setStatus(id, { ...status, link, since: Date.now() });
+    const grades = gradesOf(link, this.evidence.get(id) ?? noEvidence);
+    this.setStatus(id, { ...status, link, grades, since: Date.now() });
     const passing = link.word === 'calling' || link.word === 'signing in' || link.word === 'syncing';
     if (!passing && link.word !== 'off') {
       this.asRun.record({ kind: 'link', device: status.tag, link });
@@ -239,7 +361,9 @@ export class Engine {
 
   private onReadingsChanged(device: string, keys: readonly string[]): void {
     this.pages.onReadings(device, keys);
-    const tag = this.show.devices.get(device)?.data.tag;
+    const record = this.show.devices.get(device);
+    const tag = record?.data.tag;
+    if (record) this.checkIdentity(record, keys);
     const topic = `readings:${device}`;
     if (this.hub.isFollowed(topic)) {
       const view = this.readings.view(device);
@@ -251,6 +375,15 @@ export class Engine {
       const value = this.readings.fresh(device, key);
       if (value !== undefined) this.asRun.record({ kind: 'reading', device: tag, key, value });
     }
+  }
+
+  /** What the device says of itself may not go with its driver. */
+  private checkIdentity(device: DeviceRecord, keys: readonly string[]): void {
+    const document = this.show.driverOf(device)?.document;
+    if (!document || !identityReadings(document).some((key) => keys.includes(key))) return;
+    const status = this.statuses.get(device.id);
+    const remark = identityRemark(document, (key) => this.readings.fresh(device.id, key));
+    if (status && status.remark !== remark) this.setStatus(device.id, { ...status, remark });
   }
 
   private status(): StatusView {
@@ -282,12 +415,15 @@ export class Engine {
 
   private health(): HealthResponse {
     const processes = this.options.processes?.() ?? [];
-    const links = [...this.statuses].map(([device, { tag, name, link, since }]) => ({
+    const links = [...this.statuses].map(([device, { tag, name, link, since, grades, remark }]) => ({
       device,
       tag,
       name,
       link,
       since,
+      grades,
+      faults: this.sessions.get(device)?.faultCount ?? 0,
+      remark,
     }));
     const ok =
       processes.every((each) => each.state === 'running') &&
@@ -315,6 +451,16 @@ const shortReport = ({ t, id, outcome, ms, reason, note }: PressReport): PressRe
   reason,
   note,
 });
+
+/** True when two versions of a device are spoken to in the same way, so that its connection can stay. */
+function isReachedAlike({ data: a }: DeviceRecord, { data: b }: DeviceRecord): boolean {
+  const same = (['driver', 'host', 'port', 'enabled', 'user'] as const).every((field) => a[field] === b[field]);
+  return (
+    same && (['options', 'through', 'additions'] as const).every((f) => JSON.stringify(a[f]) === JSON.stringify(b[f]))
+  );
+}
+
+const idOf = (document: unknown): string => String((document as { id?: unknown } | null)?.id ?? '');
 
 const newId = (): string => randomBytes(9).toString('base64url');
 

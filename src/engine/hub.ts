@@ -10,6 +10,8 @@ export interface HubSource {
   readonly whole: (topic: string) => unknown;
   /** The last client of a topic has gone. */
   readonly onUnused: (topic: string) => void;
+  /** A client has gone, or has left this page. */
+  readonly onLeft: (client: HubClient, page: string | undefined) => void;
   readonly onMessage: (
     client: HubClient,
     message: Exclude<ClientMessage, { t: 'sub' | 'unsub' | 'again' | 'ping' }>,
@@ -160,6 +162,7 @@ export class Hub {
 
   private unfollow(connection: Connection, topic: string): void {
     connection.topics.delete(topic);
+    if (topic.startsWith('page:')) this.source.onLeft(connection, topic.slice('page:'.length));
     const followers = this.topics.get(topic);
     if (!followers?.delete(connection) || followers.size > 0) return;
     this.topics.delete(topic);
@@ -174,6 +177,7 @@ export class Hub {
 
   private forget(connection: Connection): void {
     this.connections.delete(connection);
+    this.source.onLeft(connection, undefined);
     for (const topic of [...connection.topics]) this.unfollow(connection, topic);
   }
 

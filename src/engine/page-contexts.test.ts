@@ -1,3 +1,4 @@
+import { DriverShelf } from '../core/driver';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { applyDiff, type PageDiff } from '../core/live';
@@ -37,13 +38,18 @@ const control = (n: number, on: string, input: number): ControlRecord => ({
 function start() {
   const diffs: { page: string; diff: PageDiff }[] = [];
   const readings = new ReadingStore((device, keys) => contexts.onReadings(device, keys));
-  const show: RunningShow = new RunningShow(new Map(), {
+  const show: RunningShow = new RunningShow(new DriverShelf(), {
     onDevice: () => undefined,
     onPage: (id, now) => contexts.onPage(id, now),
     onControl: (id, now, before) => contexts.onControl(id, now, before),
     onShow: () => undefined,
   });
-  const contexts: PageContexts = new PageContexts(show, readings, (id, diff) => diffs.push({ page: id, diff }));
+  const contexts: PageContexts = new PageContexts(
+    show,
+    readings,
+    (id, diff) => diffs.push({ page: id, diff }),
+    () => false,
+  );
   show.apply({ puts: [page('a'), page('b')], removes: [] });
   return { diffs, readings, show, contexts };
 }

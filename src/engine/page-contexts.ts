@@ -21,6 +21,7 @@ export class PageContexts {
     private readonly show: RunningShow,
     private readonly readings: ReadingStore,
     private readonly publish: (page: string, diff: PageDiff) => void,
+    private readonly isRisky: (control: ControlRecord) => boolean,
   ) {}
 
   /** The whole page; `undefined` when there is none. From now on its differences are published. */
@@ -34,7 +35,7 @@ export class PageContexts {
     }
     return {
       layout: layoutOf(record),
-      controls: Object.fromEntries([...this.show.controlsOf(page)].map(([id, control]) => [id, viewOf(control)])),
+      controls: Object.fromEntries([...this.show.controlsOf(page)].map(([id, control]) => [id, this.viewOf(control)])),
       faces: Object.fromEntries([...context.faces].map(([id, face]) => [id, face.view])),
     };
   }
@@ -81,9 +82,27 @@ export class PageContexts {
     this.enter(context, now);
     const face = context.faces.get(id);
     this.publish(now.data.page, {
-      controls: { put: { [id]: viewOf(now) } },
+      controls: { put: { [id]: this.viewOf(now) } },
       faces: { put: face ? { [id]: face.view } : {} },
     });
+  }
+
+  /** A device is spoken to in another way: whether its controls are risky may be another. */
+  onDevice(device: string): void {
+    for (const page of this.contexts.keys()) {
+      const own = [...this.show.controlsOf(page)].filter(([, { data }]) =>
+        [...data.responses.tap, ...(data.responses.held ?? [])].some((send) => send.device === device),
+      );
+      if (own.length === 0) continue;
+      this.publish(page, { controls: { put: Object.fromEntries(own.map(([id, each]) => [id, this.viewOf(each)])) } });
+    }
+  }
+
+  private viewOf(control: ControlRecord): ControlView {
+    const { col, row, cols, rows, responses } = control.data;
+    const holds = (responses.held?.length ?? 0) > 0;
+    const pressable = holds || responses.tap.length > 0;
+    return { col, row, cols, rows, pressable, guarded: pressable && this.isRisky(control), holds };
   }
 
   private enter(context: Context, control: ControlRecord): void {
@@ -110,9 +129,4 @@ export class PageContexts {
 function layoutOf({ id, data }: PageRecord): PageLayout {
   const { name, columns, rows, note, zones } = data;
   return { id, name, columns, rows, note, zones };
-}
-
-function viewOf({ data }: ControlRecord): ControlView {
-  const { col, row, cols, rows } = data;
-  return { col, row, cols, rows, pressable: data.responses.tap.length > 0 };
 }

@@ -1,18 +1,32 @@
-import { encodeCommand, type CompiledDriver } from '../core/driver';
+import { encodeCommand, isFixed, type CompiledDriver } from '../core/driver';
 import type { Aim, AsRunSend, Gesture, PressReport } from '../core/live';
 import { fail, ok, type Problem, type Result, type Scalar } from '../core/result';
 import { worstOutcome, type FinalOutcome } from '../core/session';
-import { resolveArgument, type ControlRecord, type SendSpec } from '../core/show';
+import { resolveArgument, type ControlRecord, type DeviceRecord, type SendSpec } from '../core/show';
 import type { AsRun } from './as-run';
+import type { DeadMan, StopReason } from './dead-man';
 import type { DeviceSession, PreparedSend } from './device-session';
 import type { RunningShow } from './running-show';
 
-export interface PressRequest {
+/** What every press has, whatever it is a press of. */
+interface Pressed {
   readonly id: string;
+  readonly gesture: Gesture;
+  /** The person meant it: held it down, said yes. Risky commands are not sent without. */
+  readonly guard: boolean;
+  readonly who: string;
+}
+
+export interface PressRequest extends Pressed {
   readonly page: string;
   readonly control: string;
-  readonly gesture: Gesture;
-  readonly who: string;
+}
+
+/** A command by hand, without a control. */
+export interface CommandRequest extends Pressed {
+  readonly device: DeviceRecord;
+  readonly command: string;
+  readonly params: Readonly<Record<string, Scalar>>;
 }
 
 /** How a press ended, with each of its sends. */
@@ -27,9 +41,25 @@ interface OpenSend extends Omit<AsRunSend, 'outcome'> {
   reason?: string;
 }
 
+/** One command of a press. */
+interface Part {
+  readonly device: DeviceRecord | undefined;
+  readonly command: string;
+  readonly prepared: Result<PreparedSend, Problem> | undefined;
+}
+
 type Listener = (report: PressReport | PressResult) => void;
 
 const rememberedPresses = 2000;
+
+export interface PressSources {
+  readonly show: RunningShow;
+  readonly sessions: ReadonlyMap<string, DeviceSession>;
+  readonly asRun: AsRun;
+  readonly deadMan: () => DeadMan;
+  readonly aim: () => Aim;
+  readonly labelOf: (control: ControlRecord) => string;
+}
 
 /** From a press to the devices and back to its outcome. */
 export class Presses {
@@ -42,13 +72,7 @@ export class Presses {
     { readonly driver: CompiledDriver; readonly result: Result<PreparedSend, Problem> }
   >();
 
-  constructor(
-    private readonly show: RunningShow,
-    private readonly sessions: ReadonlyMap<string, DeviceSession>,
-    private readonly asRun: AsRun,
-    private readonly aim: () => Aim,
-    private readonly labelOf: (control: ControlRecord) => string,
-  ) {}
+  constructor(private readonly sources: PressSources) {}
 
   /** Tells how a press stands and, if it is under way, how it ends. False when no such press is known here. */
   follow(id: string, listener: Listener): boolean {
@@ -61,8 +85,17 @@ export class Presses {
 
   /** The control of a press, if it is on that page. */
   find(page: string, control: string): ControlRecord | undefined {
-    const record = this.show.controls.get(control);
+    const record = this.sources.show.controls.get(control);
     return record?.data.page === page ? record : undefined;
+  }
+
+  /** True when anything that a control sends can spoil a show. */
+  isRisky({ data }: ControlRecord): boolean {
+    const { show } = this.sources;
+    return [...data.responses.tap, ...(data.responses.held ?? [])].some((spec) => {
+      const device = show.devices.get(spec.device);
+      return device && show.driverOf(device)?.commands.get(spec.command)?.command.risky;
+    });
   }
 
   /**
@@ -72,19 +105,46 @@ export class Presses {
   press(request: PressRequest, listener: Listener): void {
     if (this.follow(request.id, listener)) return;
     const control = this.find(request.page, request.control);
-    if (!control) {
-      const missing = {
-        t: 'press',
-        id: request.id,
-        outcome: 'lost',
-        ms: 0,
-        reason: 'There is no such control any more.',
-        sends: [],
-      } as const;
-      this.remember(missing);
-      return listener(missing);
-    }
-    const aim = this.aim();
+    if (!control) return this.refuse(request.id, 'There is no such control any more.', listener);
+    const { tap, held = [] } = control.data.responses;
+    const specs = request.gesture === 'hold' ? held : tap;
+    const { labelOf, show } = this.sources;
+    const page = show.pages.get(request.page)?.data.name ?? request.page;
+    this.act(
+      request,
+      specs.map((spec) => this.partOf(control, spec)),
+      () => ({ page, label: labelOf(control) }),
+      listener,
+    );
+  }
+
+  /** Acts on a command that was given by hand, in the same way as a press. */
+  command(request: CommandRequest, listener: Listener): void {
+    if (this.follow(request.id, listener)) return;
+    const { device, command } = request;
+    const driver = this.sources.show.driverOf(device);
+    const part = { device, command, prepared: driver && prepare(driver, command, request.params) };
+    this.act(request, [part], () => ({ page: '', label: `${device.data.tag} by hand` }), listener);
+  }
+
+  /** Whoever held this press has let go. */
+  release(id: string, why: StopReason): void {
+    this.sources.deadMan().release(id, why);
+  }
+
+  private refuse(id: string, reason: string, listener: Listener): void {
+    const missing = { t: 'press', id, outcome: 'lost', ms: 0, reason, sends: [] } as const;
+    this.remember(missing);
+    listener(missing);
+  }
+
+  private act(
+    request: Pressed,
+    parts: readonly Part[],
+    named: () => { readonly page: string; readonly label: string },
+    listener: Listener,
+  ): void {
+    const aim = this.sources.aim();
     const startedAt = performance.now();
     const sends: OpenSend[] = [];
     const listeners = [listener];
@@ -103,12 +163,28 @@ export class Presses {
       const result: PressResult = { t: 'press', id: request.id, outcome: worst, ms, reason, sends: final };
       this.waiting.delete(request.id);
       tell(result);
-      this.record(request, control, aim, result);
+      const { id: press, who } = request;
+      this.sources.asRun.record({
+        kind: 'press',
+        press,
+        who,
+        ...named(),
+        aim,
+        outcome: worst,
+        ms,
+        reason,
+        sends: final,
+      });
     };
-    for (const spec of control.data.responses.tap) {
+    // One risky command holds the whole press back: half of it would be worse than none.
+    const barred = !request.guard && parts.some(({ prepared }) => prepared?.ok && prepared.value.command.risky);
+    for (const part of parts) {
       open += 1;
-      this.send(control, spec, aim, sends, finished, (note) => this.note(request, control, note, tell));
+      this.send(request, part, aim, barred, sends, finished, (note) =>
+        this.note(request.id, named().label, note, tell),
+      );
     }
+    if (request.gesture === 'hold' && !barred) this.sources.deadMan().hold(request.id);
     if (open > 1) {
       this.waiting.set(request.id, listeners);
       tell({ t: 'press', id: request.id, outcome: 'waiting', ms: performance.now() - startedAt });
@@ -117,20 +193,18 @@ export class Presses {
   }
 
   private send(
-    control: ControlRecord,
-    spec: SendSpec,
+    request: Pressed,
+    { device, command: commandId, prepared }: Part,
     aim: Aim,
+    barred: boolean,
     sends: OpenSend[],
     finished: () => void,
     onNote: (text: string) => void,
   ): void {
-    const device = this.show.devices.get(spec.device);
-    const driver = device && this.show.drivers.get(device.data.driver);
-    const prepared = driver && this.prepare(control, spec, driver);
     const entry: OpenSend = {
       device: device?.data.tag ?? '?',
-      command: prepared?.ok ? prepared.value.command.title : spec.command,
-      text: prepared?.ok ? prepared.value.encoded.text : '',
+      command: prepared?.ok ? prepared.value.command.title : commandId,
+      text: prepared?.ok ? (prepared.value.encoded?.text ?? prepared.value.command.title) : '',
       outcome: undefined,
       ms: 0,
     };
@@ -141,59 +215,61 @@ export class Presses {
       entry.reason = reason;
       finished();
     };
-    if (!prepared)
+    if (!device || !prepared)
       return end('lost', 0, 'The device of this command is not in the rig, or its driver is not installed here.');
     if (!prepared.ok) return end('lost', 0, prepared.error.message);
+    if (barred) return end('skipped', 0, 'Guarded: hold it until the bar is full to send it.');
     if (aim === 'dry') return end('skipped', 0, 'Dry: shown and recorded, not sent.');
-    const session = this.sessions.get(spec.device);
+    const session = this.sources.sessions.get(device.id);
     if (!session) return end('lost', 0, 'The device is switched off in the rig.');
-    session.send(prepared.value, (result) => {
+    const strike = this.enterStop(request.id, device, prepared.value);
+    const gone = session.send(prepared.value, (result) => {
       if (result.note) onNote(`${entry.device}: the report came after ${(result.ms / 1000).toFixed(1)} s.`);
       else end(result.outcome, result.ms, result.reason);
     });
+    if (!gone) strike?.();
+    else if (prepared.value.command.class === 'stop') {
+      this.sources.deadMan().onSent(device.id, prepared.value.id, prepared.value.given);
+    }
+  }
+
+  /** What goes on until it is stopped is entered in the ledger before its first byte goes out. */
+  private enterStop(press: string, device: DeviceRecord, { command, given }: PreparedSend): (() => void) | undefined {
+    const { stop } = command;
+    if (!stop) return undefined;
+    const target = this.sources.show.driverOf(device)?.commands.get(stop.command)?.command;
+    const params: Record<string, Scalar> = {};
+    for (const name of Object.keys(target?.params ?? {})) {
+      const value = stop.params[name] ?? given[name];
+      if (value !== undefined) params[name] = value;
+    }
+    return this.sources.deadMan().enter(press, { device: device.id, command: stop.command, params }, stop.longestMs);
   }
 
   /** The command with its bytes. Records never change, so that what was made once for a send stays good for it. */
-  private prepare(control: ControlRecord, spec: SendSpec, driver: CompiledDriver): Result<PreparedSend, Problem> {
+  private partOf(control: ControlRecord, spec: SendSpec): Part {
+    const { show } = this.sources;
+    const device = show.devices.get(spec.device);
+    const driver = device && show.driverOf(device);
+    if (!driver) return { device, command: spec.command, prepared: undefined };
     const known = this.prepared.get(spec);
-    if (known?.driver === driver) return known.result;
+    if (known?.driver === driver) return { device, command: spec.command, prepared: known.result };
     const params: Record<string, Scalar> = {};
     for (const [name, argument] of Object.entries(spec.params)) {
       const value = resolveArgument(argument, control.data.values);
       if (value !== undefined) params[name] = value;
     }
-    const encoded = encodeCommand(driver, spec.command, params);
-    const command = driver.commands.get(spec.command)?.command;
-    const result: Result<PreparedSend, Problem> = !encoded.ok
-      ? encoded
-      : command
-        ? ok({ command, encoded: encoded.value })
-        : fail({ path: 'command', message: `There is no command “${spec.command}”.` });
+    const result = prepare(driver, spec.command, params);
     this.prepared.set(spec, { driver, result });
-    return result;
+    return { device, command: spec.command, prepared: result };
   }
 
   /** A report that came after `late` had been given. */
-  private note(request: PressRequest, control: ControlRecord, note: string, tell: Listener): void {
-    const known = this.known.get(request.id);
+  private note(id: string, label: string, note: string, tell: Listener): void {
+    const known = this.known.get(id);
     if (!known) return;
     tell({ ...known, note });
-    this.asRun.record({ kind: 'note', text: `${this.labelOf(control)}: ${note}` });
-  }
-
-  private record(request: PressRequest, control: ControlRecord, aim: Aim, result: PressResult): void {
-    this.asRun.record({
-      kind: 'press',
-      press: request.id,
-      who: request.who,
-      page: this.show.pages.get(request.page)?.data.name ?? request.page,
-      label: this.labelOf(control),
-      aim,
-      outcome: result.outcome,
-      ms: result.ms,
-      reason: result.reason,
-      sends: result.sends,
-    });
+    this.sources.asRun.record({ kind: 'note', text: `${label}: ${note}` });
   }
 
   private remember(report: PressReport | PressResult): void {
@@ -203,4 +279,18 @@ export class Presses {
       if (oldest !== undefined) this.known.delete(oldest);
     }
   }
+}
+
+/** A command with its bytes, or without where they are only known when it is sent. */
+export function prepare(
+  driver: CompiledDriver,
+  id: string,
+  given: Readonly<Record<string, Scalar>>,
+): Result<PreparedSend, Problem> {
+  const entry = driver.commands.get(id);
+  if (!entry) return fail({ path: 'command', message: `“${driver.document.title}” has no command “${id}”.` });
+  const { command } = entry;
+  if (!isFixed(entry)) return ok({ id, command, given, encoded: undefined });
+  const encoded = encodeCommand(driver, id, given);
+  return encoded.ok ? ok({ id, command, given, encoded: encoded.value }) : encoded;
 }

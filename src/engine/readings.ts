@@ -1,5 +1,5 @@
 import type { Freshness, Reading } from '../core/reading';
-import type { ReadingChange } from '../core/driver';
+import { splitKey, type ReadingChange } from '../core/driver';
 import type { ReadingsView } from '../core/live';
 import type { Scalar } from '../core/result';
 import type { ReadingRef } from '../core/show';
@@ -25,11 +25,26 @@ export class ReadingStore {
     return Object.fromEntries(this.devices.get(device) ?? []);
   }
 
-  /** Enters what a device reported now. Returns the keys that were reported, changed or not. */
-  report(device: string, changes: readonly ReadingChange[], at: number): ReadonlySet<string> {
+  /**
+   * Enters what a device reported now, after forgetting the members of the families that begin anew. Returns the keys that
+   * were reported, changed or not.
+   */
+  report(
+    device: string,
+    changes: readonly ReadingChange[],
+    at: number,
+    clears: readonly string[] = [],
+  ): ReadonlySet<string> {
     const own = this.own(device);
     const changed: string[] = [];
     const reported = new Set<string>();
+    if (clears.length > 0) {
+      for (const key of own.keys()) {
+        if (!clears.includes(splitKey(key).family)) continue;
+        own.delete(key);
+        changed.push(key);
+      }
+    }
     for (const { key, value } of changes) {
       const before = own.get(key);
       own.set(key, { value, at, freshness: 'fresh' });

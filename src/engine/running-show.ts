@@ -1,4 +1,4 @@
-import type { CompiledDriver } from '../core/driver';
+import type { CompiledDriver, DriverShelf } from '../core/driver';
 import type { ControlRecord, DeviceRecord, PageRecord, ShowDifference, ShowRecord } from '../core/show';
 
 /** Who hears of changes in the running show. Each is told after the change has been entered. */
@@ -18,9 +18,14 @@ export class RunningShow {
   name = '';
 
   constructor(
-    readonly drivers: ReadonlyMap<string, CompiledDriver>,
+    private readonly drivers: DriverShelf,
     private readonly listener: ShowListener,
   ) {}
+
+  /** How a device is spoken to: its driver with its options and its own commands. */
+  driverOf(device: DeviceRecord): CompiledDriver | undefined {
+    return this.drivers.for(device.data);
+  }
 
   controlsOf(page: string): ReadonlyMap<string, ControlRecord> {
     return this.byPage.get(page) ?? none;

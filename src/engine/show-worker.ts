@@ -1,8 +1,10 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { problemsOf } from '../core/check';
-import { compileDriver, type CompiledDriver } from '../core/driver';
+import { DriverShelf } from '../core/driver';
 import { differManifests, type ShowDifference, type ShowRecord } from '../core/show';
 import {
+  installedDrivers,
+  readPasswords,
   changesSince,
   contentHash,
   headManifest,
@@ -23,6 +25,10 @@ import {
  */
 
 export type ShowNews =
+  /** Driver documents that were installed here, besides those that ship, and those that were taken out. */
+  | { readonly type: 'drivers'; readonly documents: readonly unknown[]; readonly removed: readonly string[] }
+  /** Passwords by device; whoever is missing has none. */
+  | { readonly type: 'passwords'; readonly passwords: Readonly<Record<string, string>> }
   | ({ readonly type: 'piece' } & ShowDifference)
   /** Everything up to here has been handed over. */
   | { readonly type: 'settled'; readonly seq: number; readonly revision: number | null; readonly problems: number }
@@ -32,11 +38,10 @@ const pieceSize = 25;
 const { dataDir, drivers } = workerData as { dataDir: string; drivers: readonly unknown[] };
 const tell = (news: ShowNews) => parentPort?.postMessage(news);
 
-const compiled = new Map<string, CompiledDriver>();
-for (const document of drivers) {
-  const driver = compileDriver(document);
-  if (driver.ok) compiled.set(driver.value.document.id, driver.value);
-}
+const shelf = new DriverShelf();
+shelf.put(drivers);
+let installed = new Map<string, string>();
+let passwords = '';
 
 let opened: Opened<ShowDb> | undefined;
 /** What the engine has: either the show as edited up to `seq`, or a revision. */
@@ -49,6 +54,8 @@ let has: { readonly seq: number; readonly revision: number | null; readonly reco
 function look(): void {
   opened ??= openShowForReading(dataDir);
   const { db } = opened;
+  lookAtDrivers(db);
+  lookAtPasswords(db);
   const seq = headSeq(db);
   const revision = runningRevision(db);
   const difference =
@@ -58,8 +65,30 @@ function look(): void {
   for (const record of difference.puts) records.set(record.id, record);
   has = { seq, revision, records };
   handOver(difference);
-  const problems = problemsOf(records.values(), (id) => compiled.get(id)).length;
+  const problems = problemsOf(records.values(), (device) => shelf.for(device.data)).length;
   tell({ type: 'settled', seq, revision, problems });
+}
+
+/** Drivers that were installed or taken out since. */
+function lookAtDrivers(db: ShowDb): void {
+  const now = new Map(installedDrivers(db).map(({ id, json }) => [id, json]));
+  const changed = [...now]
+    .filter(([id, json]) => installed.get(id) !== json)
+    .map(([, json]) => JSON.parse(json) as unknown);
+  const removed = [...installed.keys()].filter((id) => !now.has(id));
+  installed = now;
+  if (changed.length === 0 && removed.length === 0) return;
+  for (const id of removed) shelf.remove(id);
+  shelf.put(changed);
+  tell({ type: 'drivers', documents: changed, removed });
+}
+
+function lookAtPasswords(db: ShowDb): void {
+  const now = Object.fromEntries(readPasswords(db, dataDir));
+  const text = JSON.stringify(now);
+  if (text === passwords) return;
+  passwords = text;
+  tell({ type: 'passwords', passwords: now });
 }
 
 const none: ShowDifference = { puts: [], removes: [] };

@@ -70,6 +70,19 @@ export const revisionEntries = sqliteTable(
   (table) => [primaryKey({ columns: [table.revision, table.id] })],
 );
 
+/** Driver documents that were installed here, besides those that ship. */
+export const drivers = sqliteTable('drivers', {
+  id: text('id').primaryKey(),
+  json: text('json').notNull(),
+  at: integer('at').notNull(),
+});
+
+/** Passwords by device, sealed with the key file of the data folder. Never in records, revisions or logs. */
+export const secrets = sqliteTable('secrets', {
+  device: text('device').primaryKey(),
+  sealed: text('sealed').notNull(),
+});
+
 /** Single values: the number of the last edit, the revision in service. */
 export const meta = sqliteTable('meta', {
   key: text('key').primaryKey(),

@@ -12,7 +12,7 @@ export interface ShowProblem {
 /** Everything in a show that will not work: missing devices, commands and readings, bad parameters, bad places. */
 export function problemsOf(
   records: Iterable<ShowRecord>,
-  driverOf: (id: string) => CompiledDriver | undefined,
+  driverOf: (device: DeviceRecord) => CompiledDriver | undefined,
 ): ShowProblem[] {
   const devices = new Map<string, DeviceRecord>();
   const pages = new Map<string, PageRecord>();
@@ -28,19 +28,31 @@ export function problemsOf(
     const tag = device.data.tag.toUpperCase();
     if (tags.has(tag)) problems.push({ record: device.id, message: `The tag ${device.data.tag} is used twice.` });
     tags.set(tag, device.id);
-    if (!driverOf(device.data.driver)) {
-      problems.push({ record: device.id, message: `The driver “${device.data.driver}” is not installed here.` });
+    if (!driverOf(device)) {
+      const message = `The driver “${device.data.driver}” is not installed here, or does not go with its own commands.`;
+      problems.push({ record: device.id, message });
     }
+    problems.push(...problemsOfAddress(device, devices));
   }
   for (const control of controls) problems.push(...problemsOfControl(control, devices, pages, driverOf));
   return problems;
+}
+
+function problemsOfAddress(device: DeviceRecord, devices: ReadonlyMap<string, DeviceRecord>): ShowProblem[] {
+  const { host, through, tag } = device.data;
+  if (!through) return host === '' ? [{ record: device.id, message: `${tag} has no address yet.` }] : [];
+  const gateway = devices.get(through.device);
+  if (!gateway) return [{ record: device.id, message: `${tag} is reached through a gateway that is not in the rig.` }];
+  if (gateway.data.through)
+    return [{ record: device.id, message: `${tag} is reached through a gateway behind a gateway.` }];
+  return [];
 }
 
 function problemsOfControl(
   control: ControlRecord,
   devices: ReadonlyMap<string, DeviceRecord>,
   pages: ReadonlyMap<string, PageRecord>,
-  driverOf: (id: string) => CompiledDriver | undefined,
+  driverOf: (device: DeviceRecord) => CompiledDriver | undefined,
 ): ShowProblem[] {
   const found: ShowProblem[] = [];
   const say = (message: string) => void found.push({ record: control.id, message });
@@ -53,9 +65,9 @@ function problemsOfControl(
   const driver = (deviceId: string, what: string): CompiledDriver | undefined => {
     const device = devices.get(deviceId);
     if (!device) say(`${what} names a device that is not in the rig.`);
-    return device && driverOf(device.data.driver);
+    return device && driverOf(device);
   };
-  for (const send of data.responses.tap) {
+  for (const send of [...data.responses.tap, ...(data.responses.held ?? [])]) {
     const compiled = driver(send.device, 'Its response');
     if (!compiled) continue;
     const entry = compiled.commands.get(send.command);
@@ -66,6 +78,7 @@ function problemsOfControl(
     for (const [name, param] of Object.entries(entry.command.params)) {
       const argument = send.params[name];
       const value = argument === undefined ? param.default : resolveArgument(argument, data.values);
+      if (value === undefined && (param.optional || param.fromReading)) continue;
       const checked = checkValue(param.value, value);
       if (!checked.ok) say(`${entry.command.title}: ${param.title} ${checked.error}.`);
     }
@@ -76,7 +89,8 @@ function problemsOfControl(
     const { family, index } = splitKey(ref.key);
     const reading = compiled.document.readings[family];
     const known =
-      reading && (!reading.index || (index !== undefined && index >= reading.index.from && index <= reading.index.to));
+      reading &&
+      (!reading.index || (index !== undefined && index >= reading.index.from && index <= Number(reading.index.to)));
     if (!known) say(`${compiled.document.title} has no reading “${ref.key}”.`);
   }
   return found;

@@ -1,120 +1,271 @@
 import { RE2JS } from 're2js';
 import type { Problem, Result } from '../result';
 import { fail, ok } from '../result';
+import { checkReferences } from './check-references';
+import { compileMessage, listOf, usesRef, type CompiledMessage, type ReportProblem } from './message';
+import { documentFor, type DocumentUse } from './options';
 import { splitKey } from './reading-key';
-import { driverDocumentSchema, type DriverCommand, type DriverDocument } from './schema';
+import { driverDocumentSchema, type DriverCommand, type DriverDocument, type DriverReply } from './schema';
+import type { Message } from './schema-messages';
 import { holesOf, parseTemplate, type TemplatePart } from './template';
+
+export interface CompiledCommand {
+  readonly command: DriverCommand;
+  readonly send: CompiledMessage;
+  readonly usesRef: boolean;
+}
+
+/** Something that the document itself says; `ask` is the name of the question, if it is one. */
+export interface OwnMessage {
+  readonly ask: string | undefined;
+  readonly message: CompiledMessage;
+}
+
+export type CompiledStep =
+  | {
+      readonly expect: RE2JS;
+      readonly withinMs: number;
+      readonly groups: readonly string[];
+      readonly lockedOut: RE2JS | undefined;
+      readonly occupied: RE2JS | undefined;
+    }
+  | {
+      readonly send: OwnMessage;
+      readonly derive: readonly {
+        readonly name: string;
+        readonly hash: 'md5' | 'sha1' | 'sha256';
+        readonly of: readonly TemplatePart[];
+      }[];
+    };
 
 /** A document made ready for work: patterns compiled, templates parsed, everything it refers to known to exist. */
 export interface CompiledDriver {
   readonly document: DriverDocument;
-  readonly commands: ReadonlyMap<string, { readonly command: DriverCommand; readonly send: readonly TemplatePart[] }>;
+  readonly commands: ReadonlyMap<string, CompiledCommand>;
+  readonly questions: ReadonlyMap<string, CompiledMessage>;
   readonly replies: readonly CompiledReply[];
-  readonly greeting: readonly ({ readonly expect: RE2JS; readonly withinMs: number } | { readonly send: string })[];
+  readonly greeting: readonly CompiledStep[];
+  readonly sync: readonly OwnMessage[];
   readonly syncUntil: RE2JS | undefined;
+  readonly polls: readonly OwnMessage[];
+  readonly keepAlive: OwnMessage | undefined;
 }
 
 export interface CompiledReply {
-  readonly pattern: RE2JS;
-  /** Every line that fits begins with this; most lines are told apart by it, without the pattern. */
+  readonly to: readonly string[] | undefined;
+  /** `undefined` for a reply to JSON. */
+  readonly pattern: RE2JS | undefined;
+  /** Every text that fits begins with this; most are told apart by it, without the pattern. */
   readonly prefix: string;
   readonly groups: readonly string[];
-  readonly set: readonly { readonly key: readonly TemplatePart[]; readonly value: readonly TemplatePart[] }[];
+  readonly when: readonly { readonly pointer: string; readonly pattern: RE2JS }[];
+  readonly each: string | undefined;
+  readonly take: readonly { readonly name: string; readonly pointer: string }[];
+  readonly set: readonly {
+    readonly key: readonly TemplatePart[];
+    readonly value: readonly TemplatePart[];
+    readonly needs: readonly string[];
+  }[];
+  readonly clears: readonly string[];
   readonly accepts: boolean;
   readonly refuses: { readonly code: readonly TemplatePart[]; readonly reason: readonly TemplatePart[] } | undefined;
 }
 
 /**
- * Checks a driver document and makes it ready. All or nothing: with one problem nothing of it is used.
+ * Checks a driver document and makes it ready, for a device with its options and additions. All or nothing: with one
+ * problem nothing of it is used.
  *
  * Patterns are compiled by a linear-time engine, so that no pattern of a foreign document can hang the program.
  */
-export function compileDriver(input: unknown): Result<CompiledDriver, readonly Problem[]> {
+export function compileDriver(input: unknown, use: DocumentUse = {}): Result<CompiledDriver, readonly Problem[]> {
   const parsed = driverDocumentSchema.safeParse(input);
-  if (!parsed.success) {
-    return fail(parsed.error.issues.map((issue) => ({ path: issue.path.join('.'), message: issue.message })));
-  }
-  const document = parsed.data;
+  if (!parsed.success) return fail(parsed.error.issues.flatMap((issue) => problemsOfIssue(issue)));
+  const document = documentFor(parsed.data, use);
   const problems: Problem[] = [];
-  const report = (path: string, message: string) => void problems.push({ path, message });
+  const report: ReportProblem = (path, message) => void problems.push({ path, message });
+  const compiled = compileParts(document, report);
+  checkReferences(document, parsed.data, report);
+  return problems.length > 0 ? fail(problems) : ok(compiled);
+}
 
-  const pattern = (source: string, path: string): RE2JS => {
-    try {
-      const compiled = RE2JS.compile(source);
-      // The engine sets itself up at the first match, for tens of milliseconds: here, not at a device's first line.
-      compiled.matcher('').find();
-      return compiled;
-    } catch (error) {
-      report(path, `Not a pattern of the linear-time kind: ${error instanceof Error ? error.message : String(error)}`);
-      return RE2JS.compile('$.');
-    }
-  };
-  const template = (source: string, path: string, known: readonly string[], kind: string): readonly TemplatePart[] => {
+interface SchemaIssue {
+  readonly code?: string;
+  readonly path: readonly PropertyKey[];
+  readonly message: string;
+  readonly errors?: readonly (readonly SchemaIssue[])[];
+}
+
+/** An issue of a union says only that nothing fitted; what is told is what was wrong with the alternative that came furthest. */
+function problemsOfIssue(issue: SchemaIssue, base: readonly PropertyKey[] = []): Problem[] {
+  const path = [...base, ...issue.path];
+  const depth = (issues: readonly SchemaIssue[]) =>
+    Math.max(0, ...issues.map((each) => each.path.length + (each.code === 'unrecognized_keys' ? 0.5 : 0)));
+  const alternatives = [...(issue.errors ?? [])].filter((each) => each.length > 0);
+  const [nearest] = alternatives.sort((a, b) => depth(b) - depth(a));
+  if (issue.code === 'invalid_union' && nearest && depth(nearest) > 0) {
+    return nearest.flatMap((each) => problemsOfIssue(each, path));
+  }
+  return [{ path: path.map(String).join('.'), message: issue.message }];
+}
+
+function compileParts(document: DriverDocument, report: ReportProblem): CompiledDriver {
+  const pattern = (source: string, path: string): RE2JS => compilePattern(source, path, report);
+  const template = (source: string, path: string, known: readonly string[]): readonly TemplatePart[] => {
     const parts = parseTemplate(source);
     if (!parts.ok) {
       report(path, `At character ${parts.error.offset + 1}: ${parts.error.message}`);
       return [];
     }
     for (const hole of holesOf(parts.value)) {
-      if (!known.includes(hole)) report(path, `There is no ${kind} “${hole}”. ${listOf(kind, known)}`);
+      if (!known.includes(hole)) report(path, `There is no group “${hole}”. ${listOf(known)}`);
     }
     return parts.value;
   };
-
-  for (const [key, reading] of Object.entries(document.readings)) {
-    if (key.includes('[]') && !reading.index) report(`readings.${key}`, 'A family needs "index" with "from" and "to".');
-    if (!key.includes('[]') && reading.index)
-      report(`readings.${key}`, 'Only a family (with [] in its key) has "index".');
-  }
-  const knowsReading = (key: string) => key in document.readings;
-
-  const commands = new Map<string, { command: DriverCommand; send: readonly TemplatePart[] }>();
-  for (const [id, command] of Object.entries(document.commands)) {
-    const params = Object.keys(command.params);
-    commands.set(id, { command, send: template(command.send, `commands.${id}.send`, params, 'parameter') });
-    for (const [param, { listFrom }] of Object.entries(command.params)) {
-      if (listFrom && !document.readings[listFrom]?.index) {
-        report(`commands.${id}.params.${param}.listFrom`, `There is no family of readings “${listFrom}”.`);
-      }
+  const own = (message: Message, path: string, known: readonly string[]): OwnMessage => {
+    if (typeof message === 'object' && 'ask' in message) {
+      const question = document.questions[message.ask];
+      if (!question)
+        report(`${path}.ask`, `There is no question “${message.ask}”. ${listOf(Object.keys(document.questions))}`);
+      const compiled = questions.get(message.ask);
+      return { ask: message.ask, message: compiled ?? nothingToSay };
     }
-    checkConfirm(document, id, report);
-  }
+    return { ask: undefined, message: compileMessage(message, document.framing, path, known, report) };
+  };
 
-  const replies = document.replies.map((reply, n): CompiledReply => {
-    const compiled = pattern(reply.match, `replies.${n}.match`);
-    const groups = Object.keys(compiled.namedGroups());
-    const set = Object.entries(reply.set ?? {}).map(([key, value]) => {
-      const path = `replies.${n}.set.${key}`;
-      const family = splitKey(key.replace(/\[\{[A-Za-z0-9]+\}\]/, '[]')).family;
-      if (!knowsReading(family)) report(path, `There is no reading “${family}”.`);
-      return { key: template(key, path, groups, 'group'), value: template(value, path, groups, 'group') };
-    });
-    const refuses = reply.refuses && {
-      code: template(reply.refuses.code ?? '', `replies.${n}.refuses.code`, groups, 'group'),
-      reason: template(reply.refuses.reason, `replies.${n}.refuses.reason`, groups, 'group'),
-    };
-    return {
-      pattern: compiled,
-      prefix: literalPrefix(reply.match),
-      groups,
-      set,
-      accepts: reply.accepts ?? false,
-      refuses,
-    };
+  const credentials = ['user', 'password'];
+  const questions = new Map<string, CompiledMessage>();
+  for (const [name, question] of Object.entries(document.questions)) {
+    const path = `questions.${name}.send`;
+    const known = [...credentials, ...(question.paging ? ['from'] : [])];
+    if (typeof question.send === 'object' && 'ask' in question.send)
+      report(path, 'A question cannot be another question.');
+    else questions.set(name, compileMessage(question.send, document.framing, path, known, report));
+  }
+  const commands = new Map<string, CompiledCommand>();
+  for (const [id, command] of Object.entries(document.commands)) {
+    const path = `commands.${id}.send`;
+    const known = Object.keys(command.params);
+    if (typeof command.send === 'object' && 'ask' in command.send) {
+      const question = questions.get(command.send.ask);
+      if (!question) report(path, `There is no question “${command.send.ask}”.`);
+      else commands.set(id, { command, send: question, usesRef: usesRef(question) });
+      continue;
+    }
+    const send = compileMessage(command.send, document.framing, path, known, report);
+    commands.set(id, { command, send, usesRef: usesRef(send) });
+  }
+  const greetingGroups: string[] = [];
+  const greeting = document.greeting.map((step, n): CompiledStep => {
+    const path = `greeting.${n}`;
+    if ('expect' in step) {
+      const expect = pattern(step.expect, `${path}.expect`);
+      const groups = Object.keys(expect.namedGroups());
+      greetingGroups.push(...groups);
+      return {
+        expect,
+        groups,
+        withinMs: step.withinMs,
+        lockedOut: step.lockedOut === undefined ? undefined : pattern(step.lockedOut, `${path}.lockedOut`),
+        occupied: step.occupied === undefined ? undefined : pattern(step.occupied, `${path}.occupied`),
+      };
+    }
+    const known = [...credentials, ...greetingGroups];
+    const derive = Object.entries(step.derive ?? {}).map(([name, { hash, of }]) => ({
+      name,
+      hash,
+      of: template(of, `${path}.derive.${name}.of`, known),
+    }));
+    return { send: own(step.send, `${path}.send`, [...known, ...derive.map(({ name }) => name)]), derive };
   });
+  return {
+    document,
+    commands,
+    questions,
+    greeting,
+    replies: document.replies.map((reply, n) =>
+      compileReply(document, reply, `replies.${n}`, pattern, template, report),
+    ),
+    sync: document.sync.send.map((message, n) => own(message, `sync.send.${n}`, credentials)),
+    syncUntil: document.sync.until ? pattern(document.sync.until, 'sync.until') : undefined,
+    polls: document.polls.map((poll, n) => own(poll.send, `polls.${n}.send`, credentials)),
+    keepAlive: document.link.keepAlive && own(document.link.keepAlive.send, 'link.keepAlive.send', credentials),
+  };
+}
 
-  const greeting = document.greeting.map((step, n) =>
-    'send' in step ? step : { expect: pattern(step.expect, `greeting.${n}.expect`), withinMs: step.withinMs },
-  );
-  const syncUntil = document.sync.until ? pattern(document.sync.until, 'sync.until') : undefined;
-  const { keepAlive } = document.link;
-  if (keepAlive && keepAlive.silentAfterMs <= keepAlive.everyMs) {
-    report('link.keepAlive.silentAfterMs', 'Must be longer than "everyMs", or every pause would count as silence.');
+const nothingToSay: CompiledMessage = { kind: 'line', parts: [] };
+
+function compilePattern(source: string, path: string, report: ReportProblem): RE2JS {
+  try {
+    const compiled = RE2JS.compile(source);
+    // The engine sets itself up at the first match, for tens of milliseconds: here, not at a device's first line.
+    compiled.matcher('').find();
+    return compiled;
+  } catch (error) {
+    report(path, `Not a pattern of the linear-time kind: ${error instanceof Error ? error.message : String(error)}`);
+    return RE2JS.compile('$.');
   }
-  if (keepAlive && keepAlive.giveUpAfterMs <= keepAlive.silentAfterMs) {
-    report('link.keepAlive.giveUpAfterMs', 'Must be longer than "silentAfterMs".');
+}
+
+function compileReply(
+  document: DriverDocument,
+  reply: DriverReply,
+  path: string,
+  pattern: (source: string, path: string) => RE2JS,
+  template: (source: string, path: string, known: readonly string[]) => readonly TemplatePart[],
+  report: ReportProblem,
+): CompiledReply {
+  const { framing } = document;
+  const isJson =
+    framing.kind === 'json-lines' ||
+    (framing.kind === 'message' && framing.as === 'json') ||
+    (framing.kind === 'http' && framing.body === 'json');
+  if (isJson && reply.match !== undefined)
+    report(`${path}.match`, 'JSON is looked at with "when" and "take", not with a pattern.');
+  if (!isJson && (reply.when ?? reply.take ?? reply.each) !== undefined) {
+    report(path, '"when", "take" and "each" are for JSON; here "match" is a pattern.');
   }
-  return problems.length > 0 ? fail(problems) : ok({ document, commands, replies, greeting, syncUntil });
+  if (!isJson && reply.match === undefined) report(`${path}.match`, 'Expected a pattern.');
+  for (const [n, name] of (reply.to ?? []).entries()) {
+    if (!(name in document.questions) && !(name in document.commands)) {
+      report(`${path}.to.${n}`, `There is no question or command “${name}”.`);
+    }
+  }
+  const compiled = isJson || reply.match === undefined ? undefined : pattern(reply.match, `${path}.match`);
+  const take = Object.entries(reply.take ?? {}).map(([name, pointer]) => ({ name, pointer }));
+  const groups = compiled ? Object.keys(compiled.namedGroups()) : take.map(({ name }) => name);
+  if (reply.each !== undefined) groups.push('index', 'key');
+  if (framing.kind === 'osc') for (let n = 1; n <= 40; n += 1) groups.push(`arg${n}`);
+  const set = Object.entries(reply.set ?? {}).map(([key, value]) => {
+    const at = `${path}.set.${key}`;
+    const family = splitKey(key.replace(/\[\{[A-Za-z0-9]+\}\]/, '[]')).family;
+    if (!(family in document.readings))
+      report(at, `There is no reading “${family}”. ${listOf(Object.keys(document.readings))}`);
+    const parts = { key: template(key, at, groups), value: template(value, at, groups) };
+    return { ...parts, needs: isJson ? [...holesOf(parts.key), ...holesOf(parts.value)] : [] };
+  });
+  for (const [n, family] of (reply.clears ?? []).entries()) {
+    if (!(family in document.readings)) report(`${path}.clears.${n}`, `There is no reading “${family}”.`);
+  }
+  return {
+    to: reply.to,
+    pattern: compiled,
+    prefix: reply.match === undefined ? '' : literalPrefix(reply.match),
+    // What a pattern itself has; the others are made elsewhere.
+    groups: compiled ? Object.keys(compiled.namedGroups()) : [],
+    when: Object.entries(reply.when ?? {}).map(([pointer, source]) => ({
+      pointer,
+      pattern: pattern(source, `${path}.when.${pointer}`),
+    })),
+    each: reply.each,
+    take,
+    set,
+    clears: reply.clears ?? [],
+    accepts: reply.accepts ?? false,
+    refuses: reply.refuses && {
+      code: template(reply.refuses.code ?? '', `${path}.refuses.code`, groups),
+      reason: template(reply.refuses.reason, `${path}.refuses.reason`, groups),
+    },
+  };
 }
 
 /** The text that a pattern begins with, as far as it is plain: `^NOW program (…)` gives `NOW program `. */
@@ -124,39 +275,4 @@ export function literalPrefix(source: string): string {
   const plain = /^[A-Za-z0-9 :;=#,_/!"'<>@~&%-]*/.exec(source.slice(1))?.[0] ?? '';
   // A repetition behind the last character makes that one optional.
   return /[*+?{]/.test(source.charAt(plain.length + 1)) ? plain.slice(0, -1) : plain;
-}
-
-function checkConfirm(document: DriverDocument, id: string, report: (path: string, message: string) => void): void {
-  const command = document.commands[id];
-  const confirm = command?.confirm;
-  if (!command || !confirm) return;
-  if (confirm.by === 'answer') {
-    if (document.answers === 'none')
-      report(`commands.${id}.confirm`, 'This device does not answer ("answers": "none").');
-    return;
-  }
-  confirm.all.forEach((condition, n) => {
-    const path = `commands.${id}.confirm.all.${n}`;
-    const reading = document.readings[condition.reading];
-    if (!reading) report(`${path}.reading`, `There is no reading “${condition.reading}”.`);
-    if (reading?.index && !condition.index) report(`${path}.index`, 'A family needs the parameter that is its index.');
-    const named = [
-      condition.index,
-      typeof condition.equals === 'object' && 'param' in condition.equals ? condition.equals.param : undefined,
-    ];
-    for (const param of named) {
-      if (param && !(param in command.params)) report(path, `There is no parameter “${param}”.`);
-    }
-    if (
-      typeof condition.equals === 'object' &&
-      'before' in condition.equals &&
-      !document.readings[condition.equals.before]
-    ) {
-      report(path, `There is no reading “${condition.equals.before}”.`);
-    }
-  });
-}
-
-function listOf(kind: string, known: readonly string[]): string {
-  return known.length > 0 ? `Known: ${known.join(', ')}.` : `There is no ${kind} at all here.`;
 }

@@ -5,11 +5,26 @@ import type { DriverCommand, Operand } from './schema';
 /** What a device must report for a command to count as confirmed, with nothing left to look up. */
 export interface Expectation {
   readonly key: string;
-  readonly equals: Scalar;
+  readonly equals?: Scalar;
+  /** For numbers: how far off is still equal. */
+  readonly within?: number;
+  /** Instead of a value: anything but this. */
+  readonly not?: Scalar;
+}
+
+/** True when a reading's value is what is expected. */
+export function meets({ equals, within, not }: Expectation, value: Scalar | undefined): boolean {
+  if (value === undefined) return false;
+  if (not !== undefined) return value !== not;
+  if (within !== undefined && typeof value === 'number' && typeof equals === 'number') {
+    return Math.abs(value - equals) <= within;
+  }
+  return value === equals;
 }
 
 /**
- * Resolves a command's confirmation against its parameters and the readings as they are before it is sent.
+ * Resolves a command's confirmation against its parameters and the readings as they are before it is sent. A condition on
+ * a parameter that was left out is left out.
  *
  * Returns `undefined` where the command names none, or where a reading it compares with is not known: then nothing can
  * confirm it and it ends as `sent`.
@@ -21,13 +36,20 @@ export function expectationsOf(
 ): readonly Expectation[] | undefined {
   if (command.confirm?.by !== 'readings') return undefined;
   const expectations: Expectation[] = [];
-  for (const { reading, index, equals } of command.confirm.all) {
+  for (const { reading, index, equals, within, changes } of command.confirm.all) {
     const key = index ? memberKey(reading, String(params[index])) : reading;
-    const value = resolve(equals, params, readingNow);
+    if (changes) {
+      const before = readingNow(key);
+      if (before === undefined) return undefined;
+      expectations.push({ key, not: before });
+      continue;
+    }
+    if (typeof equals === 'object' && 'param' in equals && params[equals.param] === undefined) continue;
+    const value = equals === undefined ? undefined : resolve(equals, params, readingNow);
     if (value === undefined) return undefined;
-    expectations.push({ key, equals: value });
+    expectations.push(within === undefined ? { key, equals: value } : { key, equals: value, within });
   }
-  return expectations;
+  return expectations.length > 0 ? expectations : undefined;
 }
 
 function resolve(

@@ -1,6 +1,7 @@
 import type { Scalar } from '../result';
+import { atPointer, jsonText, type Json, type Said } from '../wire';
 import type { CompiledDriver, CompiledReply } from './compile';
-import { splitKey } from './reading-key';
+import { memberKey, splitKey } from './reading-key';
 import { fillTemplate } from './template';
 import { fromWire } from './values';
 
@@ -9,53 +10,135 @@ export interface ReadingChange {
   readonly value: Scalar;
 }
 
-/** What one line from a device says. */
+/** What one frame from a device says. */
 export interface DecodedReply {
   readonly readings: readonly ReadingChange[];
+  /** Families whose members are forgotten before the readings are entered. */
+  readonly clears: readonly string[];
   readonly accepts: boolean;
   readonly refuses: { readonly code: string; readonly reason: string } | undefined;
+  /** The number of the request that it names, where the device does so. */
+  readonly ref: number | undefined;
   /** Sentences about parts that matched a pattern but could not be read: value out of range, unknown index. */
   readonly faults: readonly string[];
 }
 
-/** Reads a line by the first pattern that matches; `undefined` when none does. Never throws. */
-export function decodeReply(driver: CompiledDriver, text: string): DecodedReply | undefined {
+type Groups = Readonly<Record<string, string | undefined>>;
+
+/**
+ * Reads what a frame says by the first reply of the document that fits, JSON by all that fit; `undefined` when none
+ * does. Never throws.
+ *
+ * @param to the question or command that it answers, where that is known
+ */
+export function decodeSaid(driver: CompiledDriver, said: Said, to: string | undefined): DecodedReply | undefined {
+  if (said.kind === 'json') return decodeJson(driver, said.value, to);
+  const { text } = said;
   for (const reply of driver.replies) {
-    if (!text.startsWith(reply.prefix)) continue;
+    if (!reply.pattern || !text.startsWith(reply.prefix)) continue;
+    if (reply.to && (to === undefined || !reply.to.includes(to))) continue;
     const matcher = reply.pattern.matcher(text);
     if (!matcher.find()) continue;
     const groups: Record<string, string> = {};
     for (const name of reply.groups) groups[name] = matcher.group(name) ?? '';
-    return readGroups(driver, reply, groups);
+    if (said.kind === 'osc') said.args.forEach((arg, n) => (groups[`arg${n + 1}`] = arg));
+    return gather(driver, [{ reply, groups }]);
   }
   return undefined;
 }
 
-function readGroups(driver: CompiledDriver, reply: CompiledReply, groups: Record<string, string>): DecodedReply {
+function decodeJson(driver: CompiledDriver, value: Json, to: string | undefined): DecodedReply | undefined {
+  const found: { reply: CompiledReply; groups: Groups }[] = [];
+  for (const reply of driver.replies) {
+    if (reply.pattern) continue;
+    if (reply.to && (to === undefined || !reply.to.includes(to))) continue;
+    const fits = reply.when.every(({ pointer, pattern }) => {
+      const text = jsonText(atPointer(value, pointer));
+      return text !== undefined && pattern.matcher(text).find();
+    });
+    if (!fits) continue;
+    if (reply.each === undefined) {
+      found.push({ reply, groups: groupsAt(reply, value, {}) });
+      continue;
+    }
+    const list = atPointer(value, reply.each);
+    if (typeof list !== 'object' || list === null) continue;
+    // The list is there, if perhaps empty: what was known of it is forgotten once.
+    if (reply.clears.length > 0) found.push({ reply: { ...reply, set: [] }, groups: {} });
+    Object.entries(list)
+      .slice(0, maxElements)
+      .forEach(([key, element], index) =>
+        found.push({
+          reply: { ...reply, clears: [] },
+          groups: groupsAt(reply, element as Json, { key, index: String(index) }),
+        }),
+      );
+  }
+  return found.length > 0 ? gather(driver, found) : undefined;
+}
+
+/** So many elements of a list at the most are read; a device that sends more is misbehaving. */
+const maxElements = 5000;
+
+function groupsAt(reply: CompiledReply, value: Json, more: Record<string, string>): Groups {
+  const groups: Record<string, string | undefined> = { ...more };
+  for (const { name, pointer } of reply.take) groups[name] = jsonText(atPointer(value, pointer));
+  return groups;
+}
+
+function gather(
+  driver: CompiledDriver,
+  found: readonly { readonly reply: CompiledReply; readonly groups: Groups }[],
+): DecodedReply {
   const readings: ReadingChange[] = [];
   const faults: string[] = [];
-  for (const { key: keyTemplate, value: valueTemplate } of reply.set) {
-    const key = fillTemplate(keyTemplate, groups);
-    const { family, index } = splitKey(key);
+  const clears: string[] = [];
+  let accepts = false;
+  let refuses: DecodedReply['refuses'];
+  let ref: number | undefined;
+  for (const { reply, groups } of found) {
+    readReadings(driver, reply, groups, readings, faults);
+    clears.push(...reply.clears);
+    accepts ||= reply.accepts;
+    refuses ??= refusal(driver, reply, groups);
+    if (groups.ref !== undefined && /^\d{1,15}$/.test(groups.ref)) ref = Number(groups.ref);
+  }
+  return { readings, clears, accepts, refuses, ref, faults };
+}
+
+function readReadings(
+  driver: CompiledDriver,
+  reply: CompiledReply,
+  groups: Groups,
+  readings: ReadingChange[],
+  faults: string[],
+): void {
+  for (const { key: keyTemplate, value: valueTemplate, needs } of reply.set) {
+    // JSON leaves out what has not changed.
+    if (needs.some((name) => groups[name] === undefined)) continue;
+    const filled = fillTemplate(keyTemplate, groups);
+    const { family, index } = splitKey(filled);
     const definition = driver.document.readings[family];
     if (!definition) {
-      faults.push(`“${key}” is not a reading of this device`);
+      faults.push(`“${filled}” is not a reading of this device`);
       continue;
     }
-    if (definition.index && (index === undefined || index < definition.index.from || index > definition.index.to)) {
-      faults.push(`“${key}”: there is no such ${definition.index.title.toLowerCase()}`);
+    const last = Number(definition.index?.to);
+    if (definition.index && (index === undefined || index < definition.index.from || index > last)) {
+      faults.push(`“${filled}”: there is no such ${definition.index.title.toLowerCase()}`);
       continue;
     }
+    // Leading zeros are the device's way of writing; the member is the same.
+    const key = index === undefined ? filled : memberKey(family, index);
     const value = fromWire(definition.value, fillTemplate(valueTemplate, groups));
     if (value.ok) readings.push({ key, value: value.value });
     else faults.push(`${definition.title}: ${value.error}`);
   }
-  return { readings, accepts: reply.accepts, refuses: refusal(driver, reply, groups), faults };
 }
 
-function refusal(driver: CompiledDriver, reply: CompiledReply, groups: Record<string, string>) {
+function refusal(driver: CompiledDriver, reply: CompiledReply, groups: Groups): DecodedReply['refuses'] {
   if (!reply.refuses) return undefined;
   const code = fillTemplate(reply.refuses.code, groups);
   const reason = fillTemplate(reply.refuses.reason, groups);
-  return { code, reason: driver.document.errors[code] ?? reason };
+  return { code, reason: driver.document.errors[code] ?? (reason || `It refused with ${code || 'no reason'}.`) };
 }

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import visionSwitcher from '../../drivers/vision-switcher.json';
 import { compileDriver, literalPrefix, type CompiledDriver } from './compile';
 import { expectationsOf } from './confirm';
-import { decodeReply } from './decode';
+import { decodeSaid } from './decode';
 import { encodeCommand } from './encode';
 import { splitKey } from './reading-key';
 import { fillTemplate, parseTemplate } from './template';
@@ -26,6 +26,9 @@ const base = {
   commands: {},
   readings: {},
 };
+const said = (text: string) => ({ kind: 'text', text }) as const;
+const bytesOf = (sent: ReturnType<typeof encodeCommand>) =>
+  sent.ok && sent.value.out.kind === 'bytes' ? sent.value.out.bytes : undefined;
 const problemsOf = (document: unknown) => {
   const driver = compileDriver(document);
   return driver.ok ? [] : driver.error;
@@ -131,7 +134,7 @@ describe('a driver document', () => {
 describe('encoding a command', () => {
   it('writes the line with its ending', () => {
     const sent = encodeCommand(switcher, 'take', { input: 3 });
-    expect(sent.ok && new TextDecoder().decode(sent.value.bytes)).toBe('TAKE 3\r\n');
+    expect(new TextDecoder().decode(bytesOf(sent))).toBe('TAKE 3\r\n');
   });
 
   it.each([
@@ -157,24 +160,27 @@ describe('decoding a reply', () => {
     ['NOW name 3 Finish line', [{ key: 'input[3].name', value: 'Finish line' }]],
     ['NOW name 3 ', [{ key: 'input[3].name', value: '' }]],
   ])('reads %s', (line, readings) => {
-    expect(decodeReply(switcher, line)?.readings).toEqual(readings);
+    expect(decodeSaid(switcher, said(line), undefined)?.readings).toEqual(readings);
   });
 
   it('says what a refusal means in the words of the driver', () => {
-    expect(decodeReply(switcher, 'FAIL 31 mix running')?.refuses).toEqual({
+    expect(decodeSaid(switcher, said('FAIL 31 mix running'), undefined)?.refuses).toEqual({
       code: '31',
       reason: 'A mix is running; wait until it has ended.',
     });
   });
 
   it('keeps the words of the device for a refusal that the driver does not know', () => {
-    expect(decodeReply(switcher, 'FAIL 77 too warm')?.refuses).toEqual({ code: '77', reason: 'too warm' });
+    expect(decodeSaid(switcher, said('FAIL 77 too warm'), undefined)?.refuses).toEqual({
+      code: '77',
+      reason: 'too warm',
+    });
   });
 
   it.each(['NOW program 13', 'NOW name 14 Nobody', 'NOW program 99999999999999999999'])(
     'drops %s with a remark',
     (line) => {
-      const reply = decodeReply(switcher, line);
+      const reply = decodeSaid(switcher, said(line), undefined);
       expect(reply?.readings).toEqual([]);
       expect(reply?.faults).toHaveLength(1);
     },
@@ -187,7 +193,7 @@ describe('decoding a reply', () => {
           fc.string(),
           fc.string().map((s) => `NOW ${s}`),
         ),
-        (line) => void decodeReply(switcher, line),
+        (line) => void decodeSaid(switcher, said(line), undefined),
       ),
     );
   });
@@ -225,7 +231,7 @@ describe('values', () => {
         (shape, value) => {
           const checked = checkValue(shape as never, value);
           if (!checked.ok) return;
-          expect(fromWire(shape as never, toWire(shape as never, checked.value))).toEqual({ ok: true, value });
+          expect(fromWire(shape as never, String(toWire(shape as never, checked.value)))).toEqual({ ok: true, value });
         },
       ),
     );

@@ -1,50 +1,92 @@
 import { fail, ok, type Problem, type Result, type Scalar } from '../result';
-import { encodeLine } from '../wire';
-import type { CompiledDriver } from './compile';
-import { fillTemplate } from './template';
+import type { Json, Outgoing } from '../wire';
+import type { CompiledCommand, CompiledDriver } from './compile';
+import { fillMessage, type CompiledMessage, type FilledMessage, type FillValues } from './message';
+import type { DriverParameter } from './schema';
 import { checkValue, toWire } from './values';
 
 export interface EncodedCommand {
-  /** The line as text, without its ending. */
+  /** The message as a line for people. */
   readonly text: string;
-  readonly bytes: Uint8Array;
-  /** The parameters after checking, with defaults filled in. */
+  readonly out: Outgoing;
+  /** The parameters after checking, with defaults filled in; one that was left out is missing. */
   readonly params: Readonly<Record<string, Scalar>>;
 }
 
+export interface EncodeContext {
+  /** The number of the request, for messages that carry one. */
+  readonly ref?: number;
+  /** Fresh readings of the device, for parameters that take theirs from one. */
+  readonly readingNow?: (key: string) => Scalar | undefined;
+}
+
+/** True when a command's bytes are the same each time it is sent with the same parameters. */
+export function isFixed(entry: CompiledCommand): boolean {
+  return !entry.usesRef && Object.values(entry.command.params).every((param) => param.fromReading === undefined);
+}
+
 /**
- * The bytes that send a command. Fails with the parameter named when one is missing, unknown, of the wrong type or out
- * of range, or when the finished line could not be sent as one line.
+ * The message that sends a command. Fails with the parameter named when one is missing, unknown, of the wrong type or out
+ * of range, or when the finished message could not be sent over the device's framing.
  */
 export function encodeCommand(
   driver: CompiledDriver,
   commandId: string,
   given: Readonly<Record<string, Scalar>>,
+  context: EncodeContext = {},
 ): Result<EncodedCommand, Problem> {
   const entry = driver.commands.get(commandId);
   if (!entry)
     return fail({ path: 'command', message: `The driver “${driver.document.title}” has no command “${commandId}”.` });
   const params: Record<string, Scalar> = {};
-  const wire: Record<string, string> = {};
+  const text: Record<string, string | Uint8Array> = {};
+  const json: Record<string, Json> = {};
   for (const [name, param] of Object.entries(entry.command.params)) {
-    const value = given[name] ?? param.default;
+    const value = given[name] ?? live(param, context) ?? param.default;
+    if (value === undefined && param.optional) continue;
     const checked = checkValue(param.value, value);
     if (!checked.ok) return fail({ path: `params.${name}`, message: `${param.title} ${checked.error}.` });
     params[name] = checked.value;
-    wire[name] = toWire(param.value, checked.value);
+    const wire = toWire(param.value, checked.value);
+    text[name] = wire;
+    json[name] = jsonOf(param, wire);
   }
   for (const name of Object.keys(given)) {
     if (!(name in entry.command.params)) {
       return fail({ path: `params.${name}`, message: `“${entry.command.title}” has no parameter “${name}”.` });
     }
   }
-  const text = fillTemplate(entry.send, wire);
-  const line = encodeDriverLine(driver, text);
-  return line.ok ? ok({ text, bytes: line.value, params }) : line;
+  if (context.ref !== undefined) {
+    text.ref = String(context.ref);
+    json.ref = context.ref;
+  }
+  const filled = fillMessage(entry.send, driver.document.framing, { text, json });
+  return filled.ok ? ok({ ...filled.value, params }) : filled;
 }
 
-/** The bytes of a line of the document itself: a greeting, a question after connecting, a keep-alive. */
-export function encodeDriverLine(driver: CompiledDriver, text: string): Result<Uint8Array, Problem> {
-  const line = encodeLine(text, driver.document.framing);
-  return line.ok ? line : fail({ path: 'send', message: line.error.message });
+const live = (param: DriverParameter, { readingNow }: EncodeContext): Scalar | undefined =>
+  param.fromReading === undefined ? undefined : readingNow?.(param.fromReading);
+
+/** A value with the type that it has in JSON: numbers as numbers, on and off as true and false where the driver says so. */
+function jsonOf(param: DriverParameter, wire: string | Uint8Array): Json {
+  if (wire instanceof Uint8Array) return Array.from(wire);
+  const { type } = param.value;
+  if (type === 'whole' || type === 'decimal') return Number(wire);
+  if (type === 'time') return /^-?\d+(\.\d+)?$/.test(wire) ? Number(wire) : wire;
+  if (type === 'onOff' && (wire === 'true' || wire === 'false')) return wire === 'true';
+  return wire;
+}
+
+/** A message of the document itself: a greeting, a question, a keep-alive. */
+export function encodeOwn(
+  driver: CompiledDriver,
+  message: CompiledMessage,
+  texts: Readonly<Record<string, string>>,
+  ref: number,
+): Result<FilledMessage, Problem> {
+  const values: FillValues = {
+    text: { ...texts, ref: String(ref) },
+    json: { ...texts, ref },
+  };
+  return fillMessage(message, driver.document.framing, values);
 }

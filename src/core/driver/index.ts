@@ -1,15 +1,29 @@
-export { compileDriver, type CompiledDriver } from './compile';
-export { expectationsOf, type Expectation } from './confirm';
-export { decodeReply, type DecodedReply, type ReadingChange } from './decode';
-export { encodeCommand, encodeDriverLine, type EncodedCommand } from './encode';
+export {
+  compileDriver,
+  type CompiledCommand,
+  type CompiledDriver,
+  type CompiledStep,
+  type OwnMessage,
+} from './compile';
+export { expectationsOf, meets, type Expectation } from './confirm';
+export { decodeSaid, type DecodedReply, type ReadingChange } from './decode';
+export { encodeCommand, encodeOwn, isFixed, type EncodedCommand } from './encode';
+export { identityReadings, identityRemark } from './identity';
+export type { FilledMessage } from './message';
+export { documentFor, type DocumentUse, type OptionValues } from './options';
 export { memberKey, splitKey } from './reading-key';
 export {
+  additionsSchema,
   driverDocumentSchema,
-  scalarSchema,
+  type DriverAdditions,
   type DriverCommand,
   type DriverDocument,
+  type DriverParameter,
   type DriverReading,
-  type ValueShape,
+  type DriverStarter,
 } from './schema';
+export { scalarSchema, type ValueShape } from './schema-values';
+export { DriverShelf } from './shelf';
+export { startersOf, type OfferedStarter } from './starters';
 export { fillTemplate, holesOf, parseTemplate, type TemplateError, type TemplatePart } from './template';
-export { checkValue, fromWire, toWire } from './values';
+export { checkValue, fromWire, toWire, valueText } from './values';

@@ -1,96 +1,293 @@
 import { z } from 'zod';
+import { messageSchema } from './schema-messages';
+import {
+  msSchema,
+  nameSchema,
+  patternSchema,
+  pointerSchema,
+  readingKeySchema,
+  scalarSchema,
+  titleSchema,
+  valueShape,
+} from './schema-values';
 
 /**
  * The driver document, format 1: how one kind of device is spoken to. It is data only; whatever needs memory between
- * frames lives in a codec of `core/wire`.
+ * frames lives in a codec of `core/wire`. `docs/drivers.md` is its reference.
  */
 
-const name = z.string().regex(/^[a-z][A-Za-z0-9]*$/, 'a name: a small letter, then letters and digits');
-const readingKey = z
-  .string()
-  .regex(/^[a-z][A-Za-z0-9]*(\[\])?(\.[a-z][A-Za-z0-9]*)*$/, 'a reading key such as "program" or "input[].name"');
-const title = z.string().min(1).max(80);
-const pattern = z.string().min(1).max(400);
-const ms = z.number().int().min(1).max(600_000);
-
-export const scalarSchema = z.union([z.string().max(2000), z.number(), z.boolean()]);
-
-const numeric = { min: z.number().optional(), max: z.number().optional(), unit: z.string().max(12).optional() };
-
-const choice = z.strictObject({ value: z.string().min(1), title, wire: z.string().optional() });
-
-/** What a value can be, for parameters and readings alike. */
-const valueShape = z.discriminatedUnion('type', [
-  z.strictObject({ type: z.literal('whole'), ...numeric }),
-  z.strictObject({ type: z.literal('decimal'), ...numeric }),
-  z.strictObject({ type: z.literal('text'), maxLength: z.number().int().min(1).max(2000).optional() }),
-  z.strictObject({ type: z.literal('choice'), choices: z.array(choice).min(1) }),
-  z.strictObject({ type: z.literal('onOff'), on: z.string().default('1'), off: z.string().default('0') }),
-]);
-
 const parameterSchema = z.strictObject({
-  title,
+  title: titleSchema,
   value: valueShape,
   /** A reading family whose members name the choices: `input[].name` offers one choice for each input. */
-  listFrom: readingKey.optional(),
+  listFrom: readingKeySchema.optional(),
+  /** What is sent for a member of that list: its index, or the reading itself. */
+  sends: z.enum(['index', 'value']).default('index'),
   default: scalarSchema.optional(),
+  /** May be left out; the part `{?name|…}` of the template is then left out too. */
+  optional: z.boolean().default(false),
+  /** When nothing is given: what this reading is at that moment. */
+  fromReading: readingKeySchema.optional(),
 });
 
 /** A value to compare with: literal, a parameter of the command, or a reading as it was before the command was sent. */
-const operand = z.union([scalarSchema, z.strictObject({ param: name }), z.strictObject({ before: readingKey })]);
+const operand = z.union([
+  scalarSchema,
+  z.strictObject({ param: nameSchema }),
+  z.strictObject({ before: readingKeySchema }),
+]);
+
+const condition = z.strictObject({
+  reading: readingKeySchema,
+  /** The parameter that fills `[]`. */
+  index: nameSchema.optional(),
+  equals: operand.optional(),
+  /** For numbers: how far off is still equal. */
+  within: z.number().min(0).optional(),
+  /** Instead of `equals`: the reading becomes another than it was. */
+  changes: z.literal(true).optional(),
+});
 
 const confirmSchema = z.discriminatedUnion('by', [
-  z.strictObject({ by: z.literal('answer'), withinMs: ms }),
+  z.strictObject({ by: z.literal('answer'), withinMs: msSchema }),
   z.strictObject({
     by: z.literal('readings'),
-    /** All of them must hold. `[]` in a key is filled from the parameter named by `index`. */
-    all: z.array(z.strictObject({ reading: readingKey, index: name.optional(), equals: operand })).min(1),
-    withinMs: ms,
+    /** All of them must hold. */
+    all: z.array(condition).min(1).max(20),
+    withinMs: msSchema,
+    /** For a device that does not report by itself: asked after the command, again and again until it is confirmed. */
+    ask: z.array(nameSchema).max(8).default([]),
+    askEveryMs: msSchema.default(200),
   }),
 ]);
 
-const commandSchema = z.strictObject({
-  title,
+const only = z.record(nameSchema, z.array(scalarSchema).min(1));
+
+export const commandSchema = z.strictObject({
+  title: titleSchema,
   help: z.string().max(400).optional(),
-  params: z.record(name, parameterSchema).default({}),
-  /** The text of the line, without its ending. `{param}` and `{param:dec2}` are filled in; `\xHH` and `\{` are escapes. */
-  send: z.string().min(1).max(1000),
+  params: z.record(nameSchema, parameterSchema).default({}),
+  send: messageSchema,
+  /** It can spoil a show: guarded wherever it can be sent. */
   risky: z.boolean().default(false),
+  /** May be sent in a test: changes nothing that anybody sees. */
   harmless: z.boolean().default(false),
+  class: z.enum(['stop', 'urgent', 'ordinary', 'continuous']).default('ordinary'),
+  /** It starts something that goes on until this is sent. A parameter of the stop takes the same-named one of the start. */
+  stop: z
+    .strictObject({
+      command: nameSchema,
+      params: z.record(nameSchema, scalarSchema).default({}),
+      /** It is stopped after so long even if nobody lets go. */
+      longestMs: msSchema.default(30_000),
+    })
+    .optional(),
   confirm: confirmSchema.optional(),
+  /** How long after sending it takes effect, where that is known. */
+  actsAfterMs: z.number().int().min(0).max(60_000).optional(),
+  /** Offered only where an option of the device has one of these values. */
+  only: only.optional(),
 });
 
-const readingSchema = z.strictObject({
-  title,
+export const readingSchema = z.strictObject({
+  title: titleSchema,
   value: valueShape,
   /** What it means, on a lamp, that this reading has the value a control is about. */
   means: z.enum(['onAir', 'next', 'warning', 'recording', 'fault', 'active']).optional(),
   /** For a family (`[]` in the key): its members. */
-  index: z.strictObject({ title, from: z.number().int().min(0), to: z.number().int().max(10_000) }).optional(),
+  index: z
+    .strictObject({
+      title: titleSchema,
+      from: z.number().int().min(0),
+      to: z.union([z.number().int().max(10_000), z.strictObject({ option: nameSchema })]),
+    })
+    .optional(),
+  /** A clock that runs on between reports, at so many seconds a second, while another reading has a value. */
+  runs: z
+    .strictObject({ while: readingKeySchema, equals: scalarSchema, rate: z.number().min(-10).max(10).default(1) })
+    .optional(),
+  only: only.optional(),
 });
 
-const replySchema = z
+export const replySchema = z
   .strictObject({
-    match: pattern,
-    /** Reading key to value, both templates over the named groups of the pattern. */
+    /** Only as the answer to one of these questions or commands. */
+    to: z.array(nameSchema).min(1).optional(),
+    /** A pattern over the line, the hexadecimal digits, or the OSC address. */
+    match: patternSchema.optional(),
+    /** JSON: pointers and the patterns that the values there must fit. */
+    when: z.record(pointerSchema, patternSchema).optional(),
+    /** JSON: read once for each element of this list or object. Adds the groups `index` (from 0) and `key`. */
+    each: pointerSchema.optional(),
+    /** JSON: groups by pointer, from the element where there is `each`. */
+    take: z.record(nameSchema, pointerSchema).optional(),
+    /** Reading key to value, both templates over the groups. */
     set: z.record(z.string(), z.string()).optional(),
-    /** The device accepted the oldest command that it has not yet answered. */
+    /** Families of which every member is forgotten first: the list begins anew. */
+    clears: z.array(readingKeySchema).optional(),
+    /** The device accepted what it answers: the oldest command that it has not yet answered, or the one named by the group `ref`. */
     accepts: z.literal(true).optional(),
-    /** The device refused the oldest command that it has not yet answered. */
     refuses: z.strictObject({ code: z.string().optional(), reason: z.string() }).optional(),
   })
-  .refine((reply) => reply.set ?? reply.accepts ?? reply.refuses, 'needs one of "set", "accepts" or "refuses"');
+  .refine((reply) => reply.set ?? reply.accepts ?? reply.refuses ?? reply.clears, {
+    message: 'needs one of "set", "clears", "accepts" or "refuses"',
+  });
+
+/** Values made of others before a greeting line is sent: a digest over a challenge and the password. */
+const derived = z.strictObject({
+  /** Which hash, written in small hexadecimal digits. */
+  hash: z.enum(['md5', 'sha1', 'sha256']),
+  of: z.string().min(1).max(400),
+});
 
 const greetingStep = z.union([
-  z.strictObject({ expect: pattern, withinMs: ms }),
-  z.strictObject({ send: z.string().min(1) }),
+  z.strictObject({
+    /** Its groups can be used in what is sent afterwards. */
+    expect: patternSchema,
+    withinMs: msSchema,
+    /** This instead means that the sign-in was not accepted. */
+    lockedOut: patternSchema.optional(),
+    /** This instead means that another controller holds the device. */
+    occupied: patternSchema.optional(),
+  }),
+  z.strictObject({ send: messageSchema, derive: z.record(nameSchema, derived).optional() }),
 ]);
+
+const maxFrameBytes = (fallback: number) => z.number().int().min(8).max(1_048_576).default(fallback);
+const encoding = z.enum(['utf-8', 'latin-1']).default('utf-8');
+
+const framingSchema = z.discriminatedUnion('kind', [
+  z.strictObject({
+    kind: z.literal('lines'),
+    ending: z.enum(['lf', 'crlf', 'cr', 'nul']),
+    encoding,
+    maxFrameBytes: maxFrameBytes(4096),
+  }),
+  z.strictObject({ kind: z.literal('json-lines'), maxFrameBytes: maxFrameBytes(65_536) }),
+  z.strictObject({
+    kind: z.literal('terminated'),
+    terminator: z.string().regex(/^([0-9A-Fa-f]{2}){1,4}$/, 'one to four bytes in hexadecimal digits, such as "0D0A"'),
+    encoding,
+    maxFrameBytes: maxFrameBytes(1024),
+  }),
+  z.strictObject({
+    kind: z.literal('fixed'),
+    length: z.number().int().min(1).max(65_536),
+    start: z.number().int().min(0).max(255).optional(),
+    encoding,
+    maxFrameBytes: maxFrameBytes(65_536),
+  }),
+  z.strictObject({
+    kind: z.literal('prefixed'),
+    header: z.number().int().min(0).max(64).default(0),
+    width: z.union([z.literal(1), z.literal(2), z.literal(4)]),
+    endian: z.enum(['big', 'little']).default('big'),
+    counts: z.enum(['rest', 'all']).default('rest'),
+    encoding,
+    maxFrameBytes: maxFrameBytes(4096),
+  }),
+  z.strictObject({ kind: z.literal('unframed'), encoding, maxFrameBytes: maxFrameBytes(65_536) }),
+  z.strictObject({
+    kind: z.literal('message'),
+    as: z.enum(['text', 'json', 'bytes']),
+    encoding,
+    maxFrameBytes: maxFrameBytes(65_536),
+  }),
+  z.strictObject({ kind: z.literal('osc'), maxFrameBytes: maxFrameBytes(65_536) }),
+  z.strictObject({ kind: z.literal('visca'), header: z.boolean(), maxFrameBytes: maxFrameBytes(24) }),
+  z.strictObject({ kind: z.literal('modbus'), maxFrameBytes: maxFrameBytes(260) }),
+  z.strictObject({
+    kind: z.literal('http'),
+    body: z.enum(['json', 'text', 'pairs', 'none']),
+    maxFrameBytes: maxFrameBytes(1_048_576),
+  }),
+]);
+
+const linkSchema = z.strictObject({
+  kind: z.enum(['tcp', 'udp', 'http', 'websocket']),
+  port: z.number().int().min(1).max(65_535),
+  /** TLS. The device's own certificate is taken as it is: devices sign theirs themselves. */
+  secure: z.boolean().default(false),
+  /** WebSocket: the path, from its slash. */
+  path: z
+    .string()
+    .regex(/^\/\S*$/, 'a path that begins with a slash')
+    .optional(),
+  subprotocol: z.string().max(80).optional(),
+  /** HTTP: a path whose answer is a stream of events, kept open. */
+  events: z
+    .string()
+    .regex(/^\/\S*$/, 'a path that begins with a slash')
+    .optional(),
+  /** HTTP: how name and password are shown. */
+  auth: z.enum(['none', 'basic', 'digest']).default('none'),
+  /** UDP: replies come to this port instead of the one that was sent from. */
+  localPort: z.number().int().min(1).max(65_535).optional(),
+  controllers: z.enum(['many', 'one']).default('many'),
+  /** `out`: nothing can come back; the link is `one-way`. */
+  direction: z.enum(['both', 'out']).default('both'),
+  connectTimeoutMs: msSchema.default(3000),
+  /** How long an answer may take before it counts as lost. */
+  answerWithinMs: msSchema.default(2000),
+  /** So many requests at the most wait for their answers at once. */
+  window: z.number().int().min(1).max(64).default(16),
+  /** The smallest pause between two messages. */
+  gapMs: z.number().int().min(0).max(10_000).default(0),
+  /** Refusal codes that mean: sign-in not accepted, and: another controller has it. */
+  lockedOutCodes: z.array(z.string()).default([]),
+  occupiedCodes: z.array(z.string()).default([]),
+  keepAlive: z
+    .strictObject({
+      send: messageSchema,
+      everyMs: msSchema,
+      /** Nothing heard for so long: the link is `silent`. */
+      silentAfterMs: msSchema,
+      /** Nothing heard for so long: the connection is given up and called anew. */
+      giveUpAfterMs: msSchema,
+    })
+    .optional(),
+});
+
+const questionSchema = z.strictObject({
+  send: messageSchema,
+  /** A list that comes in pieces: `{from}` counts up by `step` from `first` until the reading `count` is reached. */
+  paging: z
+    .strictObject({
+      first: z.number().int().min(0),
+      step: z.number().int().min(1).max(1000),
+      count: readingKeySchema,
+    })
+    .optional(),
+});
+
+const starterSchema = z.strictObject({
+  /** What it is for, in one or two words; starters are grouped by it. */
+  purpose: titleSchema,
+  title: titleSchema,
+  /** One for each member of this family; `title` is then only what the kind is called. */
+  each: readingKeySchema.optional(),
+  command: nameSchema,
+  /** Literal, or what is special to the member: its index, or the reading itself. */
+  params: z
+    .record(nameSchema, z.union([scalarSchema, z.strictObject({ item: z.enum(['index', 'value']) })]))
+    .default({}),
+  /** Sends on pointer-down and stops on release. */
+  held: z.boolean().default(false),
+  lamp: z
+    .strictObject({
+      reading: z.string().min(1).max(80),
+      to: z.union([scalarSchema, z.strictObject({ item: z.enum(['index', 'value']) })]),
+      show: z.enum(['onAir', 'next', 'warning', 'recording', 'fault', 'active']),
+      word: z.string().max(16).optional(),
+    })
+    .optional(),
+});
 
 export const driverDocumentSchema = z.strictObject({
   format: z.literal(1),
   id: z.string().regex(/^[a-z0-9][a-z0-9-]{1,60}$/, 'small letters, digits and hyphens'),
   version: z.number().int().min(1),
-  title,
+  title: titleSchema,
   role: z.enum([
     'switcher',
     'camera',
@@ -105,49 +302,79 @@ export const driverDocumentSchema = z.strictObject({
     'gateway',
     'tally',
   ]),
-  help: z.strictObject({ address: z.string().optional(), switchOn: z.string().optional() }).default({}),
-  link: z.strictObject({
-    kind: z.literal('tcp'),
-    port: z.number().int().min(1).max(65_535),
-    controllers: z.enum(['many', 'one']).default('many'),
-    connectTimeoutMs: ms.default(3000),
-    keepAlive: z
-      .strictObject({
-        send: z.string().min(1),
-        everyMs: ms,
-        /** Nothing heard for so long: the link is `silent`. */
-        silentAfterMs: ms,
-        /** Nothing heard for so long: the connection is given up and called anew. */
-        giveUpAfterMs: ms,
-      })
-      .optional(),
-  }),
-  framing: z.strictObject({
-    kind: z.literal('lines'),
-    ending: z.enum(['lf', 'crlf', 'cr', 'nul']),
-    encoding: z.enum(['utf-8', 'latin-1']).default('utf-8'),
-    maxFrameBytes: z.number().int().min(16).max(65_536).default(4096),
-  }),
-  /** `in-order`: the device answers each command, in the order sent, with a reply that `accepts` or `refuses`. */
-  answers: z.enum(['in-order', 'none']).default('none'),
+  help: z
+    .strictObject({
+      address: z.string().max(600).optional(),
+      signIn: z.string().max(600).optional(),
+      switchOn: z.string().max(600).optional(),
+      /** Programs that must run beside the device. */
+      helpers: z.string().max(600).optional(),
+    })
+    .default({}),
+  link: linkSchema,
+  framing: framingSchema,
+  /** `in-order`: each command is answered, in the order sent. `matched`: each answer names its request. */
+  answers: z.enum(['in-order', 'matched', 'none']).default('none'),
+  /** What the device says of itself: readings, and the values that this driver knows. */
+  identity: z
+    .strictObject({
+      model: readingKeySchema.optional(),
+      models: z.array(z.string()).optional(),
+      firmware: readingKeySchema.optional(),
+      firmwares: z.array(z.string()).optional(),
+      serial: readingKeySchema.optional(),
+    })
+    .default({}),
+  options: z
+    .record(nameSchema, z.strictObject({ title: titleSchema, value: valueShape, default: scalarSchema }))
+    .default({}),
   greeting: z.array(greetingStep).max(20).default([]),
-  /** Asked once after connecting; the link is `up` when a line matches `until`, or at once where there is none. */
+  questions: z.record(nameSchema, questionSchema).default({}),
+  /** Asked once after connecting. The link is `up` when a frame matches `until`, when everything was answered, or at once. */
   sync: z
-    .strictObject({ send: z.array(z.string().min(1)), until: pattern.optional(), withinMs: ms.default(3000) })
-    .default({ send: [], withinMs: 3000 }),
+    .strictObject({
+      send: z.array(messageSchema).max(100),
+      until: patternSchema.optional(),
+      answered: z.boolean().default(false),
+      withinMs: msSchema.default(3000),
+    })
+    .default({ send: [], answered: false, withinMs: 3000 }),
+  /** Asked again and again. `atOnce`: for the first time right after connecting, as a subscription that is renewed. */
   polls: z
-    .array(z.strictObject({ send: z.string().min(1), everyMs: ms }))
+    .array(
+      z.strictObject({
+        send: messageSchema,
+        everyMs: msSchema,
+        atOnce: z.boolean().default(false),
+        while: z.strictObject({ reading: readingKeySchema, equals: scalarSchema }).optional(),
+      }),
+    )
     .max(50)
     .default([]),
-  commands: z.record(name, commandSchema),
-  readings: z.record(readingKey, readingSchema),
+  commands: z.record(nameSchema, commandSchema),
+  readings: z.record(readingKeySchema, readingSchema),
   replies: z.array(replySchema).max(500).default([]),
   /** What an error code means, in a sentence for people. Wins over the device's own text. */
   errors: z.record(z.string(), z.string()).default({}),
+  starters: z.array(starterSchema).max(200).default([]),
+  /** Ports of this device through which others are reached. */
+  ports: z
+    .record(nameSchema, z.strictObject({ title: titleSchema, port: z.number().int().min(1).max(65_535) }))
+    .default({}),
+});
+
+/** What a show adds to a device with a driver of its own: the same kinds of data. */
+export const additionsSchema = z.strictObject({
+  commands: z.record(nameSchema, commandSchema).default({}),
+  readings: z.record(readingKeySchema, readingSchema).default({}),
+  replies: z.array(replySchema).max(100).default([]),
 });
 
 export type DriverDocument = z.infer<typeof driverDocumentSchema>;
-export type DriverCommand = DriverDocument['commands'][string];
-export type DriverReading = DriverDocument['readings'][string];
-export type ValueShape = z.infer<typeof valueShape>;
+export type DriverCommand = z.infer<typeof commandSchema>;
+export type DriverParameter = DriverCommand['params'][string];
+export type DriverReading = z.infer<typeof readingSchema>;
+export type DriverReply = z.infer<typeof replySchema>;
+export type DriverStarter = z.infer<typeof starterSchema>;
+export type DriverAdditions = z.infer<typeof additionsSchema>;
 export type Operand = z.infer<typeof operand>;

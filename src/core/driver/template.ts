@@ -1,18 +1,31 @@
 import { fail, ok, type Result } from '../result';
+import { checksums, type ChecksumName } from '../wire';
+import { byteFormats, putFormatted, type ByteFormat } from './template-bytes';
 
 /**
- * Text with holes: `TAKE {input}`, `SRC {input:dec2}`, `\x02ADD {channel:hex2}`.
+ * Text and bytes with holes: `TAKE {input}`, `SRC {input:dec2}`, `\x02ADD {channel:hex2}{?note| {note}}\r`.
  *
- * A hole names a parameter or a group, with an optional number format after a colon: `decN` pads with zeros to N
- * decimal digits, `hexN` writes N hexadecimal digits. `\{`, `\}`, `\\`, `\t` and `\xHH` stand for themselves.
+ * A hole names a parameter or a group, with an optional format after a colon: `decN` and `hexN` write N digits padded with
+ * zeros, `padN` fills a text with blanks to N characters; `u8`, `u16be`, `u16le`, `u32be`, `u32le`, `f32be`, `nibN` (N bytes
+ * of four bits each) and `bcdN` (N bytes of two decimal digits) write bytes. `{?name|…}` is left out when the
+ * parameter was left out. `{check xor8}`, `{check crc16modbus from 1 as hex4}` is a checksum over what stands before it.
+ * `\r \n \t \0 \\ \{ \}` and `\xHH` are escapes.
  */
 export type TemplatePart =
   | { readonly kind: 'text'; readonly text: string }
+  | { readonly kind: 'byte'; readonly value: number }
+  | { readonly kind: 'hole'; readonly name: string; readonly format?: HoleFormat }
+  | { readonly kind: 'optional'; readonly name: string; readonly parts: readonly TemplatePart[] }
   | {
-      readonly kind: 'hole';
-      readonly name: string;
-      readonly format?: { readonly base: 10 | 16; readonly digits: number };
+      readonly kind: 'check';
+      readonly algorithm: ChecksumName;
+      readonly from: number;
+      readonly as: ByteFormat | 'hex';
     };
+
+export type HoleFormat =
+  | { readonly as: 'dec' | 'hex' | 'pad'; readonly digits: number }
+  | { readonly as: ByteFormat; readonly digits: number };
 
 export interface TemplateError {
   /** Position in the template, in UTF-16 units from 0. */
@@ -20,69 +33,223 @@ export interface TemplateError {
   readonly message: string;
 }
 
-const holePattern = /^([A-Za-z][A-Za-z0-9]*)(?::(dec|hex)([1-9]))?$/;
+const holePattern = /^([A-Za-z][A-Za-z0-9]*)(?::([a-z][a-z0-9]*))?$/;
+const checkPattern = /^check ([a-z0-9]+)(?: from (\d{1,3}))?(?: as ([a-z0-9]+))?$/;
 
-export function parseTemplate(source: string): Result<readonly TemplatePart[], TemplateError> {
+/** Reads a template. `hex`: outside the holes stand hexadecimal digits instead of text. */
+export function parseTemplate(source: string, hex = false): Result<readonly TemplatePart[], TemplateError> {
+  const parsed = parseParts(source, 0, hex, false);
+  return parsed.ok ? ok(parsed.value.parts) : parsed;
+}
+
+function parseParts(
+  source: string,
+  start: number,
+  hex: boolean,
+  inside: boolean,
+): Result<{ readonly parts: readonly TemplatePart[]; readonly end: number }, TemplateError> {
   const parts: TemplatePart[] = [];
   let text = '';
-  for (let i = 0; i < source.length; i += 1) {
-    const c = source[i];
-    if (c === '\\') {
-      const escape = readEscape(source, i);
-      if (!escape.ok) return escape;
-      text += escape.value.text;
-      i += escape.value.length - 1;
-    } else if (c === '{') {
-      const end = source.indexOf('}', i);
-      if (end === -1) return fail({ offset: i, message: 'This “{” has no “}”. Write “\\{” for the character itself.' });
-      const match = holePattern.exec(source.slice(i + 1, end));
-      if (!match) {
-        return fail({ offset: i, message: 'Expected a name, or a name with a format such as {input:dec2}.' });
-      }
-      if (text) parts.push({ kind: 'text', text });
-      text = '';
-      const [, name = '', base, digits] = match;
-      parts.push(
-        base
-          ? { kind: 'hole', name, format: { base: base === 'hex' ? 16 : 10, digits: Number(digits) } }
-          : { kind: 'hole', name },
-      );
-      i = end;
+  const flush = () => {
+    if (text) parts.push({ kind: 'text', text });
+    text = '';
+  };
+  let i = start;
+  while (i < source.length) {
+    const c = source.charAt(i);
+    if (c === '}' && inside) break;
+    if (c === '{') {
+      flush();
+      const hole = readHole(source, i, hex);
+      if (!hole.ok) return hole;
+      parts.push(hole.value.part);
+      i = hole.value.end;
     } else if (c === '}') {
       return fail({ offset: i, message: 'This “}” has no “{”. Write “\\}” for the character itself.' });
+    } else if (hex) {
+      if (/\s/.test(c)) {
+        i += 1;
+        continue;
+      }
+      const pair = /^[0-9A-Fa-f]{2}/.exec(source.slice(i, i + 2));
+      if (!pair) return fail({ offset: i, message: 'Expected two hexadecimal digits, or a hole such as {speed:u8}.' });
+      parts.push({ kind: 'byte', value: parseInt(pair[0], 16) });
+      i += 2;
+    } else if (c === '\\') {
+      const escape = readEscape(source, i);
+      if (!escape.ok) return escape;
+      if (typeof escape.value.is === 'string') text += escape.value.is;
+      else {
+        flush();
+        parts.push({ kind: 'byte', value: escape.value.is });
+      }
+      i += escape.value.length;
     } else {
       text += c;
+      i += 1;
     }
   }
-  if (text) parts.push({ kind: 'text', text });
-  return ok(parts);
+  flush();
+  if (inside && i >= source.length) return fail({ offset: start, message: 'This part has no “}” at its end.' });
+  return ok({ parts, end: i });
 }
 
-function readEscape(source: string, at: number): Result<{ text: string; length: number }, TemplateError> {
-  const next = source[at + 1];
-  if (next === '{' || next === '}' || next === '\\') return ok({ text: next, length: 2 });
-  if (next === 't') return ok({ text: '\t', length: 2 });
+function readHole(
+  source: string,
+  at: number,
+  hex: boolean,
+): Result<{ readonly part: TemplatePart; readonly end: number }, TemplateError> {
+  const optional = /^\{\?([A-Za-z][A-Za-z0-9]*)\|/.exec(source.slice(at));
+  if (optional) {
+    const inner = parseParts(source, at + optional[0].length, hex, true);
+    if (!inner.ok) return inner;
+    const part = { kind: 'optional', name: optional[1] ?? '', parts: inner.value.parts } as const;
+    return ok({ part, end: inner.value.end + 1 });
+  }
+  const end = source.indexOf('}', at);
+  if (end === -1) return fail({ offset: at, message: 'This “{” has no “}”. Write “\\{” for the character itself.' });
+  const content = source.slice(at + 1, end);
+  const check = checkPattern.exec(content);
+  if (check) {
+    const [, algorithm = '', from = '0', as] = check;
+    if (!(algorithm in checksums)) {
+      return fail({
+        offset: at,
+        message: `There is no checksum “${algorithm}”. Known: ${Object.keys(checksums).join(', ')}.`,
+      });
+    }
+    const name = algorithm as ChecksumName;
+    const width = checksums[name].width;
+    const usual = width === 1 ? 'u8' : width === 2 ? 'u16be' : 'u32be';
+    if (as !== undefined && as !== 'hex' && !isByteFormat(as)) {
+      return fail({ offset: at, message: `A checksum is written as hex, ${byteFormats.join(', ')}, not as “${as}”.` });
+    }
+    return ok({
+      part: { kind: 'check', algorithm: name, from: Number(from), as: (as as ByteFormat) ?? usual },
+      end: end + 1,
+    });
+  }
+  const match = holePattern.exec(content);
+  const format = match?.[2] === undefined ? undefined : readFormat(match[2]);
+  if (!match || format === null) {
+    return fail({
+      offset: at,
+      message: 'Expected a name, or a name with a format such as {input:dec2} or {speed:u8}.',
+    });
+  }
+  const [, name = ''] = match;
+  return ok({ part: format ? { kind: 'hole', name, format } : { kind: 'hole', name }, end: end + 1 });
+}
+
+function readFormat(text: string): HoleFormat | null {
+  const digits = /^(dec|hex|pad)([1-9]\d?)$/.exec(text);
+  if (digits) return { as: digits[1] as 'dec', digits: Number(digits[2]) };
+  const bytes = /^(nib|bcd)([1-8])$/.exec(text);
+  if (bytes) return { as: bytes[1] as 'nib', digits: Number(bytes[2]) };
+  return isByteFormat(text) && text !== 'nib' && text !== 'bcd' ? { as: text, digits: 0 } : null;
+}
+
+const isByteFormat = (text: string): text is ByteFormat => (byteFormats as readonly string[]).includes(text);
+
+function readEscape(source: string, at: number): Result<{ is: string | number; length: number }, TemplateError> {
+  const next = source.charAt(at + 1);
+  if (next === '{' || next === '}' || next === '\\') return ok({ is: next, length: 2 });
+  const known: Readonly<Record<string, number>> = { r: 13, n: 10, t: 9, '0': 0 };
+  if (known[next] !== undefined) return ok({ is: known[next], length: 2 });
   const hex = /^x([0-9A-Fa-f]{2})/.exec(source.slice(at + 1, at + 4));
-  if (hex) return ok({ text: String.fromCharCode(parseInt(hex[1] ?? '', 16)), length: 4 });
-  return fail({ offset: at, message: 'Unknown escape. Known are \\{ \\} \\\\ \\t and \\xHH.' });
+  if (hex) return ok({ is: parseInt(hex[1] ?? '', 16), length: 4 });
+  return fail({ offset: at, message: 'Unknown escape. Known are \\r \\n \\t \\0 \\\\ \\{ \\} and \\xHH.' });
 }
 
-/** The names of all holes, each once. */
+/** The names of all holes and optional parts, each once. */
 export function holesOf(parts: readonly TemplatePart[]): string[] {
-  return [...new Set(parts.flatMap((part) => (part.kind === 'hole' ? [part.name] : [])))];
+  return [
+    ...new Set(
+      parts.flatMap((part) =>
+        part.kind === 'hole' ? [part.name] : part.kind === 'optional' ? [part.name, ...holesOf(part.parts)] : [],
+      ),
+    ),
+  ];
 }
 
-/** Fills the holes. A hole without a value stays empty; compiling a document makes sure that there is none. */
-export function fillTemplate(parts: readonly TemplatePart[], values: Readonly<Record<string, string>>): string {
+/** True when it has parts that only make sense as bytes: a byte format or a checksum. */
+export function needsBytes(parts: readonly TemplatePart[]): boolean {
+  return parts.some(
+    (part) =>
+      part.kind === 'check' ||
+      (part.kind === 'optional' && needsBytes(part.parts)) ||
+      (part.kind === 'hole' && part.format !== undefined && isByteFormat(part.format.as)),
+  );
+}
+
+export type TemplateValues = Readonly<Record<string, string | Uint8Array | undefined>>;
+
+/** Fills the holes as text. A hole without a value stays empty; compiling a document makes sure that there is none. */
+export function fillTemplate(parts: readonly TemplatePart[], values: TemplateValues): string {
   let text = '';
   for (const part of parts) {
     if (part.kind === 'text') text += part.text;
-    else if (!part.format) text += values[part.name] ?? '';
-    else {
-      const whole = Math.trunc(Number(values[part.name] ?? 0));
-      const digits = Math.abs(whole).toString(part.format.base).toUpperCase().padStart(part.format.digits, '0');
-      text += whole < 0 ? `-${digits}` : digits;
-    }
+    else if (part.kind === 'byte') text += String.fromCharCode(part.value);
+    else if (part.kind === 'optional') text += values[part.name] === undefined ? '' : fillTemplate(part.parts, values);
+    else if (part.kind === 'hole') text += fillHole(part.format, values[part.name]);
   }
   return text;
+}
+
+function fillHole(format: HoleFormat | undefined, value: string | Uint8Array | undefined): string {
+  if (value instanceof Uint8Array) return Array.from(value, (byte) => String.fromCharCode(byte)).join('');
+  if (!format) return value ?? '';
+  if (format.as === 'pad') return (value ?? '').slice(0, format.digits).padEnd(format.digits, ' ');
+  const whole = Math.trunc(Number(value ?? 0)) || 0;
+  const base = format.as === 'hex' ? 16 : 10;
+  const digits = Math.abs(whole).toString(base).toUpperCase().padStart(format.digits, '0');
+  return whole < 0 ? `-${digits}` : digits;
+}
+
+const utf8 = new TextEncoder();
+
+/** Fills the holes as bytes: text in the encoding, byte formats as they say, checksums over what stands before them. */
+export function fillTemplateBytes(
+  parts: readonly TemplatePart[],
+  values: TemplateValues,
+  encoding: 'utf-8' | 'latin-1',
+): Uint8Array {
+  const out: number[] = [];
+  put(parts, values, encoding, out);
+  return Uint8Array.from(out);
+}
+
+function put(
+  parts: readonly TemplatePart[],
+  values: TemplateValues,
+  encoding: 'utf-8' | 'latin-1',
+  out: number[],
+): void {
+  const putText = (text: string) => {
+    if (encoding === 'utf-8') for (const byte of utf8.encode(text)) out.push(byte);
+    else for (const c of text) out.push((c.codePointAt(0) ?? 63) > 255 ? 63 : (c.codePointAt(0) ?? 63));
+  };
+  for (const part of parts) {
+    if (part.kind === 'text') putText(part.text);
+    else if (part.kind === 'byte') out.push(part.value);
+    else if (part.kind === 'optional') {
+      if (values[part.name] !== undefined) put(part.parts, values, encoding, out);
+    } else if (part.kind === 'check') {
+      const value = checksums[part.algorithm].of(Uint8Array.from(out.slice(part.from)));
+      if (part.as === 'hex')
+        putText(
+          value
+            .toString(16)
+            .toUpperCase()
+            .padStart(checksums[part.algorithm].width * 2, '0'),
+        );
+      else putFormatted(out, part.as, 2, value);
+    } else {
+      const value = values[part.name];
+      const { format } = part;
+      if (value instanceof Uint8Array) for (const byte of value) out.push(byte);
+      else if (format && isByteFormat(format.as)) putFormatted(out, format.as, format.digits, Number(value ?? 0));
+      else putText(fillHole(format, value));
+    }
+  }
 }

@@ -1,21 +1,22 @@
 import { fail, ok, type Result, type Scalar } from '../result';
-import type { ValueShape } from './schema';
+import { fromEscaped, fromHex } from '../wire';
+import type { ValueShape } from './schema-values';
+import { readTime, writeTime } from './time-text';
 
 const wholePattern = /^[+-]?\d{1,15}$/;
-const decimalPattern = /^[+-]?(\d+\.?\d*|\.\d+)$/;
+const decimalPattern = /^[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d{1,3})?$/;
+const hexPattern = /^[0-9A-Fa-f]{1,12}$/;
 
 /** Reads a value as a device wrote it. Fails with a sentence when it is not of the shape or out of range. */
 export function fromWire(shape: ValueShape, text: string): Result<Scalar, string> {
   switch (shape.type) {
     case 'whole':
     case 'decimal': {
-      const trimmed = text.trim();
-      if (!(shape.type === 'whole' ? wholePattern : decimalPattern).test(trimmed)) {
-        return fail(`“${text}” is not a ${shape.type} number`);
-      }
-      return inRange(shape, Number(trimmed));
+      const read = numberOf(shape, text.trim());
+      return read === undefined ? fail(`“${text}” is not a ${shape.type} number`) : inRange(shape, scaled(shape, read));
     }
     case 'text':
+    case 'payload':
       return ok(text);
     case 'choice': {
       const found = shape.choices.find((c) => (c.wire ?? c.value) === text);
@@ -25,16 +26,72 @@ export function fromWire(shape: ValueShape, text: string): Result<Scalar, string
       if (text === shape.on) return ok(true);
       if (text === shape.off) return ok(false);
       return fail(`“${text}” is neither “${shape.on}” nor “${shape.off}”`);
+    case 'colour':
+      return readColour(shape, text.trim());
+    case 'time': {
+      const seconds = readTime(shape, text);
+      return seconds === undefined ? fail(`“${text}” is not a time`) : ok(Math.round(seconds * 1000) / 1000);
+    }
   }
 }
 
-/** Writes a checked value as the device wants it. */
-export function toWire(shape: ValueShape, value: Scalar): string {
+function numberOf(shape: Numeric, text: string): number | undefined {
+  if (shape.reads === 'hex') {
+    if (!hexPattern.test(text)) return undefined;
+    const value = parseInt(text, 16);
+    const bits = shape.signedBits;
+    return bits && value >= 2 ** (bits - 1) ? value - 2 ** bits : value;
+  }
+  // A number with a scale is whole on the wire or not; the scale makes it what it is.
+  const pattern = shape.type === 'whole' && shape.scale === undefined ? wholePattern : decimalPattern;
+  if (!pattern.test(text)) return undefined;
+  const value = Number(text);
+  const bits = shape.signedBits;
+  return bits && value >= 2 ** (bits - 1) ? value - 2 ** bits : value;
+}
+
+function scaled(shape: Numeric, value: number): number {
+  if (shape.scale === undefined && shape.offset === undefined && shape.decimals === undefined) return value;
+  const exact = value * (shape.scale ?? 1) + (shape.offset ?? 0);
+  const digits = 10 ** (shape.decimals ?? (shape.type === 'whole' ? 0 : 3));
+  return Math.round(exact * digits) / digits;
+}
+
+function readColour(shape: Extract<ValueShape, { type: 'colour' }>, text: string): Result<Scalar, string> {
+  const numbers = /^(\d{1,3}),\s*(\d{1,3}),\s*(\d{1,3})$/.exec(text);
+  if (shape.writes === 'r,g,b' && numbers) {
+    const hex = numbers.slice(1).map((n) => Math.min(255, Number(n)).toString(16).padStart(2, '0'));
+    return ok(`#${hex.join('').toUpperCase()}`);
+  }
+  const match = /^#?([0-9A-Fa-f]{6})$/.exec(text);
+  return match ? ok(`#${(match[1] ?? '').toUpperCase()}`) : fail(`“${text}” is not a colour`);
+}
+
+/** Writes a checked value as the device wants it; a payload as its bytes. */
+export function toWire(shape: ValueShape, value: Scalar): string | Uint8Array {
   switch (shape.type) {
     case 'choice':
       return shape.choices.find((c) => c.value === value)?.wire ?? String(value);
     case 'onOff':
       return value === true ? shape.on : shape.off;
+    case 'whole':
+    case 'decimal': {
+      if (shape.scale === undefined && shape.offset === undefined) return String(value);
+      const raw = (Number(value) - (shape.offset ?? 0)) / (shape.scale ?? 1);
+      return String(shape.type === 'whole' || Math.abs(shape.scale ?? 1) < 1 ? Math.round(raw) : raw);
+    }
+    case 'colour': {
+      const hex = String(value).slice(1);
+      if (shape.writes === '#rrggbb') return `#${hex.toLowerCase()}`;
+      if (shape.writes === 'rrggbb') return hex;
+      return [0, 2, 4].map((at) => parseInt(hex.slice(at, at + 2), 16)).join(',');
+    }
+    case 'time':
+      return writeTime(shape, Number(value));
+    case 'payload': {
+      const bytes = shape.as === 'hex' ? fromHex(String(value)) : fromEscaped(String(value));
+      return bytes.ok ? bytes.value : new Uint8Array();
+    }
     default:
       return String(value);
   }
@@ -53,26 +110,64 @@ export function checkValue(shape: ValueShape, value: unknown): Result<Scalar, st
     case 'text': {
       if (typeof value !== 'string') return fail('expects a text');
       const most = shape.maxLength ?? 2000;
-      return value.length <= most ? ok(value) : fail(`expects at most ${most} characters; this has ${value.length}`);
+      if (value.length > most) return fail(`expects at most ${most} characters; this has ${value.length}`);
+      const bad = [...(shape.without ?? '')].find((c) => value.includes(c));
+      return bad === undefined ? ok(value) : fail(`cannot contain “${bad}”`);
     }
     case 'choice':
       if (typeof value === 'string' && shape.choices.some((c) => c.value === value)) return ok(value);
       return fail(`expects one of ${shape.choices.map((c) => c.value).join(', ')}`);
     case 'onOff':
       return typeof value === 'boolean' ? ok(value) : fail('expects on or off');
+    case 'colour':
+      return typeof value === 'string' && /^#[0-9A-Fa-f]{6}$/.test(value)
+        ? ok(value.toUpperCase())
+        : fail('expects a colour such as #3A5F0B');
+    case 'time':
+      if (typeof value !== 'number' || !Number.isFinite(value)) return fail('expects a time in seconds');
+      if (value < (shape.min ?? -Infinity) || value > (shape.max ?? Infinity)) {
+        return fail(`expects a time from ${shape.min ?? 0} to ${shape.max ?? 'any'} seconds`);
+      }
+      return ok(value);
+    case 'payload': {
+      if (typeof value !== 'string') return fail('expects a text');
+      const bytes = shape.as === 'hex' ? fromHex(value) : fromEscaped(value);
+      return bytes.ok
+        ? ok(value)
+        : fail(`has a mistake at character ${bytes.error.offset + 1}: ${bytes.error.message}`);
+    }
   }
+}
+
+/** A value as people read it: times as clocks, on and off as words, units behind. */
+export function valueText(shape: ValueShape | undefined, value: Scalar): string {
+  if (value === true) return 'on';
+  if (value === false) return 'off';
+  if (shape?.type === 'choice') return shape.choices.find((c) => c.value === value)?.title ?? String(value);
+  if (shape?.type === 'time' && typeof value === 'number') {
+    const writes = shape.writes === 'h:mm:ss:ff' ? 'h:mm:ss:ff' : Math.abs(value) < 3600 ? 'm:ss' : 'h:mm:ss';
+    return writeTime({ writes, fps: shape.fps }, value);
+  }
+  return String(value);
 }
 
 type Numeric = Extract<ValueShape, { type: 'whole' | 'decimal' }>;
 
+/** Bounds that are options are numbers by now: compiling for a device puts them in. */
+const number = (bound: Numeric['min']): number | undefined => (typeof bound === 'number' ? bound : undefined);
+
 function inRange(shape: Numeric, value: number): Result<Scalar, string> {
-  if (shape.min !== undefined && value < shape.min) return fail(`${value} is below the smallest, ${shape.min}`);
-  if (shape.max !== undefined && value > shape.max) return fail(`${value} is above the largest, ${shape.max}`);
+  const min = number(shape.min);
+  const max = number(shape.max);
+  if (min !== undefined && value < min) return fail(`${value} is below the smallest, ${min}`);
+  if (max !== undefined && value > max) return fail(`${value} is above the largest, ${max}`);
   return ok(value);
 }
 
 function rangeText(shape: Numeric): string {
-  if (shape.min !== undefined && shape.max !== undefined) return ` from ${shape.min} to ${shape.max}`;
-  if (shape.min !== undefined) return ` of at least ${shape.min}`;
-  return shape.max !== undefined ? ` of at most ${shape.max}` : '';
+  const min = number(shape.min);
+  const max = number(shape.max);
+  if (min !== undefined && max !== undefined) return ` from ${min} to ${max}`;
+  if (min !== undefined) return ` of at least ${min}`;
+  return max !== undefined ? ` of at most ${max}` : '';
 }

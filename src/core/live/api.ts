@@ -1,19 +1,33 @@
 import { z } from 'zod';
 import { scalarSchema } from '../driver';
 import { idSchema } from '../show';
-import { gestureSchema, pressIdSchema } from './requests';
+import { pressIdSchema } from './requests';
 
 /** The bodies of the HTTP API for automation. The OpenAPI document is made from these. */
 
 const outcomeSchema = z.enum(['sent', 'confirmed', 'late', 'refused', 'lost', 'skipped']);
 
+const guardSchema = z
+  .boolean()
+  .default(false)
+  .describe('True when it is meant: without it, a risky command is not sent and the outcome is skipped.');
+
 export const pressRequestSchema = z.strictObject({
   page: idSchema.describe('Id of the page.'),
   control: idSchema.describe('Id of the control on that page.'),
-  gesture: gestureSchema.default('tap').describe('What is done to the control.'),
+  gesture: z.enum(['tap']).default('tap').describe('What is done to the control.'),
+  guard: guardSchema,
   id: pressIdSchema
     .optional()
     .describe('An id of your own: a press with an id that was used before acts no second time.'),
+});
+
+export const sendRequestSchema = z.strictObject({
+  device: z.string().min(1).max(40).describe('Tag of the device.'),
+  command: z.string().min(1).max(80).describe('Name of the command in the device’s driver.'),
+  params: z.record(z.string(), scalarSchema).default({}).describe('The command’s parameters by name.'),
+  guard: guardSchema,
+  id: pressIdSchema.optional().describe('An id of your own: one that was used before acts no second time.'),
 });
 
 export const pressResponseSchema = z.object({
@@ -47,7 +61,16 @@ export const healthResponseSchema = z.object({
     }),
   ),
   links: z.array(
-    z.object({ device: z.string(), tag: z.string(), name: z.string(), link: linkSchema, since: z.number() }),
+    z.object({
+      device: z.string(),
+      tag: z.string(),
+      name: z.string(),
+      link: linkSchema,
+      since: z.number(),
+      grades: z.record(z.string(), z.enum(['yes', 'no', 'unknown'])).describe('How far the connection goes.'),
+      faults: z.number().describe('Frames since the start that could not be read.'),
+      remark: z.string().optional().describe('Why what the device says of itself does not go with its driver.'),
+    }),
   ),
   recording: z.boolean().describe('False when the as-run cannot be written.'),
 });

@@ -4,6 +4,7 @@ export {
   pressRequestSchema,
   pressResponseSchema,
   readingsResponseSchema,
+  sendRequestSchema,
   type ErrorResponse,
   type HealthResponse,
   type PressResponse,

@@ -5,10 +5,12 @@ import {
   pressRequestSchema,
   pressResponseSchema,
   readingsResponseSchema,
+  sendRequestSchema,
 } from './api';
 
 const schemas = {
   PressRequest: pressRequestSchema,
+  SendRequest: sendRequestSchema,
   PressResponse: pressResponseSchema,
   Health: healthResponseSchema,
   Readings: readingsResponseSchema,
@@ -79,6 +81,22 @@ export function openApiDocument(version: string): unknown {
             '404': json('Error', 'There is no such page or control.'),
             '413': json('Error', 'The body is too long.'),
             '415': json('Error', 'The body is not JSON.'),
+            ...refusals,
+          },
+        },
+      },
+      '/api/send': {
+        post: {
+          operationId: 'send',
+          summary: 'Sends one command to one device and answers when the outcome is known.',
+          requestBody: {
+            required: true,
+            content: { 'application/json': { schema: { $ref: '#/components/schemas/SendRequest' } } },
+          },
+          responses: {
+            '200': json('PressResponse', 'The outcome, whatever it is.'),
+            '400': json('Error', 'The body or a parameter is wrong; `field` names where.'),
+            '404': json('Error', 'There is no such device or command.'),
             ...refusals,
           },
         },

@@ -9,7 +9,8 @@ export const topicSchema = z
 export const pressIdSchema = z
   .string()
   .regex(/^[A-Za-z0-9_-]{6,40}$/, 'an id of 6 to 40 letters, digits, hyphens or underscores');
-export const gestureSchema = z.enum(['tap']);
+/** `tap`: once, on pointer-down. `hold`: from pointer-down until `release`, while `still` is said. */
+export const gestureSchema = z.enum(['tap', 'hold']);
 export const aimSchema = z.enum(['live', 'dry']);
 
 export const clientMessageSchema = z.discriminatedUnion('t', [
@@ -22,7 +23,14 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
     page: idSchema,
     control: idSchema,
     gesture: gestureSchema,
+    /** The person meant it: without this, risky commands are not sent. */
+    guard: z.boolean().optional(),
   }),
+  /** Still holding, said every 250 ms; without a word for a second it counts as let go. */
+  z.strictObject({ t: z.literal('still'), id: pressIdSchema }),
+  z.strictObject({ t: z.literal('release'), id: pressIdSchema }),
+  /** Another try now for a device that is down or locked out. */
+  z.strictObject({ t: z.literal('call'), device: idSchema }),
   /** After a broken connection: how did this press end? */
   z.strictObject({ t: z.literal('ask'), id: pressIdSchema }),
   z.strictObject({ t: z.literal('aim'), aim: aimSchema }),
@@ -40,11 +48,13 @@ const shortText = /^[A-Za-z0-9_-]{1,40}$/;
  */
 export function readPress(value: unknown): PressMessage | undefined {
   if (typeof value !== 'object' || value === null) return undefined;
-  const { t, id, page, control, gesture } = value as Record<string, unknown>;
-  if (t !== 'press' || gesture !== 'tap' || Object.keys(value).length !== 5) return undefined;
+  const { t, id, page, control, gesture, guard } = value as Record<string, unknown>;
+  if (t !== 'press' || (gesture !== 'tap' && gesture !== 'hold')) return undefined;
+  if (Object.keys(value).length !== (guard === undefined ? 5 : 6)) return undefined;
+  if (guard !== undefined && typeof guard !== 'boolean') return undefined;
   if (typeof id !== 'string' || typeof page !== 'string' || typeof control !== 'string' || id.length < 6)
     return undefined;
   if (!shortText.test(id) || !shortText.test(page) || !shortText.test(control)) return undefined;
-  return { t, id, page, control, gesture };
+  return guard === undefined ? { t, id, page, control, gesture } : { t, id, page, control, gesture, guard };
 }
 export type Gesture = z.infer<typeof gestureSchema>;

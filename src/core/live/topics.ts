@@ -2,7 +2,7 @@ import type { FaceSegment } from '../face';
 import type { Lamp } from '../lamp';
 import type { Reading } from '../reading';
 import type { Scalar } from '../result';
-import type { FinalOutcome, Link } from '../session';
+import type { FinalOutcome, Grades, Link } from '../session';
 
 /** Where presses go. */
 export type Aim = 'live' | 'dry';
@@ -15,6 +15,11 @@ export interface DeviceStatus {
   readonly link: Link;
   /** When the link came into this state, in milliseconds since 1970. */
   readonly since: number;
+  readonly grades: Grades;
+  /** The tag of the gateway that it is reached through. */
+  readonly through?: string;
+  /** Why what it says of itself does not go with its driver. */
+  readonly remark?: string;
 }
 
 /** Topic `status`: what stands in the frame of every screen. */
@@ -47,6 +52,10 @@ export interface ControlView {
   readonly rows: number;
   /** False for a control without a response: it only shows. */
   readonly pressable: boolean;
+  /** It sends something risky: a press has to be meant. */
+  readonly guarded: boolean;
+  /** What it starts goes on while it is held. */
+  readonly holds: boolean;
 }
 
 export interface PageLayout {
@@ -115,6 +124,16 @@ export type AsRunRow = { readonly n: number; readonly at: number } & (
   | { readonly kind: 'reading'; readonly device: string; readonly key: string; readonly value: Scalar }
   | { readonly kind: 'aim'; readonly aim: Aim; readonly who: string }
   | { readonly kind: 'service'; readonly revision: number | null }
+  /** Something that went on was stopped. */
+  | {
+      readonly kind: 'stop';
+      readonly device: string;
+      readonly command: string;
+      readonly why: string;
+      readonly outcome: FinalOutcome;
+      readonly ms: number;
+      readonly reason?: string;
+    }
   | { readonly kind: 'note'; readonly text: string }
 );
 

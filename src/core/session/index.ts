@@ -2,6 +2,7 @@ export { acceptsPresses, causeOfSocketError, downCauses, type DownCause, type Li
 export {
   initialSession,
   step,
+  type OwnPurpose,
   type SessionContext,
   type SessionEffect,
   type SessionEvent,
@@ -13,7 +14,6 @@ export { worstOutcome, type FinalOutcome, type Outcome, type PendingOutcome } fr
 export { retryDelayMs } from './retry';
 export {
   begin,
-  beginOwn,
   expectedValue,
   nextDeadline,
   noSends,
@@ -25,3 +25,7 @@ export {
   type SendResult,
   type SendsState,
 } from './sends';
+export { derive } from './derive';
+export { gradeNames, gradesOf, gradeTitles, noEvidence, type Evidence, type GradeName, type Grades } from './grades';
+export { isSameStop, oweLine, paidLine, readLedger, type OwedStop } from './ledger';
+export { Outbox, type SendClass } from './outbox';

@@ -15,7 +15,12 @@ export type DownCause =
   | 'no-sync'
   | 'silence'
   | 'not-reading'
+  | 'gateway'
+  | 'behind-gateway'
+  | 'out-of-step'
+  | 'port-taken'
   | 'no-driver'
+  | 'bad-driver'
   | 'other';
 
 /** What each cause means to a person and what to try next. */
@@ -56,6 +61,27 @@ export const downCauses: Readonly<Record<DownCause, { readonly title: string; re
     title: 'does not take bytes',
     tryNext: 'The device no longer reads what is sent to it. It may hang; restart it.',
   },
+  gateway: {
+    title: 'gateway not reached',
+    tryNext: 'The device is reached through a gateway, and that does not answer. See the gateway first.',
+  },
+  'behind-gateway': {
+    title: 'silent behind its gateway',
+    tryNext:
+      'The gateway passes bytes on, but the device behind it does not answer. Is it on, is its cable in, are speed and address of the serial port right?',
+  },
+  'out-of-step': {
+    title: 'out of step',
+    tryNext: 'Device and engine lost count of each other’s messages; the connection begins anew by itself.',
+  },
+  'port-taken': {
+    title: 'local port taken',
+    tryNext: 'Another program on this computer uses the port on which the replies would come. Stop that program.',
+  },
+  'bad-driver': {
+    title: 'driver does not fit',
+    tryNext: 'The driver, with this device’s options and own commands, has a mistake. See Drivers.',
+  },
   'no-driver': { title: 'driver missing', tryNext: 'This show names a driver that is not installed here.' },
   other: { title: 'failed', tryNext: 'See the wire for what was sent and received.' },
 };
@@ -78,6 +104,8 @@ export function causeOfSocketError(code: string | undefined): DownCause {
   switch (code) {
     case 'ECONNREFUSED':
       return 'refused';
+    case 'EADDRINUSE':
+      return 'port-taken';
     case 'ETIMEDOUT':
       return 'no-answer';
     case 'EHOSTUNREACH':

@@ -1,4 +1,7 @@
-import type { CompiledDriver } from '../driver';
+import type { RE2JS } from 're2js';
+import type { CompiledDriver, CompiledStep, OwnMessage } from '../driver';
+import type { Scalar } from '../result';
+import { derive } from './derive';
 import type { DownCause, Link } from './link';
 import { retryDelayMs } from './retry';
 
@@ -8,22 +11,35 @@ import { retryDelayMs } from './retry';
  *
  * ```
  *  off ─enable▶ calling ─opened▶ signing in ─greeted▶ syncing ─complete▶ up ◀─heard── silent
- *                  ▲                 │                    │               └──nothing──▶ │
+ *                  ▲                 │  │                 │               └──nothing──▶ │
+ *                  │                 │  └─not accepted▶ locked out, occupied            │
  *                  └──── retry ──── down ◀───────────── any end ─────────────────────────┘
  * ```
  */
 export type SessionState =
   | { readonly at: 'off'; readonly generation: number }
   | { readonly at: 'calling'; readonly generation: number; readonly failures: number }
-  | { readonly at: 'signing in'; readonly generation: number; readonly failures: number; readonly nextStep: number }
-  | { readonly at: 'syncing'; readonly generation: number; readonly failures: number }
+  | {
+      readonly at: 'signing in';
+      readonly generation: number;
+      readonly failures: number;
+      readonly nextStep: number;
+      /** What the device's greeting said so far, by group. */
+      readonly captured: Readonly<Record<string, string>>;
+      readonly heard: boolean;
+    }
+  | { readonly at: 'syncing'; readonly generation: number; readonly failures: number; readonly heard: boolean }
   | { readonly at: 'up'; readonly generation: number; readonly heardAt: number }
   | { readonly at: 'silent'; readonly generation: number; readonly heardAt: number }
+  /** Nothing can come back. */
+  | { readonly at: 'one-way'; readonly generation: number }
+  /** Waits for a person. */
+  | { readonly at: 'locked out'; readonly generation: number }
   | {
       readonly at: 'down';
       readonly generation: number;
       readonly failures: number;
-      readonly cause: DownCause;
+      readonly cause: DownCause | 'occupied';
       readonly detail?: string;
     };
 
@@ -32,21 +48,48 @@ export type SessionTimer = 'connect' | 'step' | 'sync' | 'keepAlive' | 'retry' |
 export type SessionEvent =
   | { readonly type: 'enable' }
   | { readonly type: 'disable' }
+  /** A person asks for another try now. */
+  | { readonly type: 'call again' }
   | { readonly type: 'opened'; readonly generation: number }
   | { readonly type: 'ended'; readonly generation: number; readonly cause: DownCause; readonly detail?: string }
-  | { readonly type: 'line'; readonly generation: number; readonly text: string }
+  /** A frame came: its text, or `undefined` when it could not be read or has none. */
+  | { readonly type: 'heard'; readonly generation: number; readonly text: string | undefined }
+  /** Everything asked after connecting was answered. */
+  | { readonly type: 'synced'; readonly generation: number }
+  /** The device said that the sign-in is wrong, or that somebody else has it. */
+  | {
+      readonly type: 'rejected';
+      readonly generation: number;
+      readonly as: 'locked out' | 'occupied';
+      readonly detail?: string;
+    }
   | { readonly type: 'timer'; readonly generation: number; readonly timer: SessionTimer };
+
+export type OwnPurpose = 'greeting' | 'sync' | 'keep-alive' | 'poll';
 
 export type SessionEffect =
   | { readonly do: 'connect'; readonly generation: number }
   | { readonly do: 'close' }
-  | { readonly do: 'send'; readonly text: string; readonly purpose: 'greeting' | 'sync' | 'keep-alive' | 'poll' }
+  | {
+      readonly do: 'send';
+      readonly own: OwnMessage;
+      readonly purpose: OwnPurpose;
+      /** What fills the holes besides user and password. */
+      readonly texts: Readonly<Record<string, string>>;
+    }
+  /** Stops that are owed go out before anything else. */
+  | { readonly do: 'payOwed' }
   | { readonly do: 'startTimer'; readonly timer: SessionTimer; readonly afterMs: number }
   | { readonly do: 'stopTimers' }
   | { readonly do: 'link'; readonly link: Link };
 
 export interface SessionContext {
   readonly driver: CompiledDriver;
+  readonly user: string;
+  readonly password: string;
+  /** Reached through a gateway: what fails before the port is open is the gateway's. */
+  readonly through?: string;
+  readonly readingNow: (key: string) => Scalar | undefined;
   /** Monotonic, in milliseconds. */
   readonly now: number;
   /** From 0 up to, not including, 1. */
@@ -62,30 +105,40 @@ export const initialSession: SessionState = { at: 'off', generation: 0 };
 
 /** The next state, and what the runner has to do, in order. Events of an earlier generation change nothing. */
 export function step(context: SessionContext, state: SessionState, event: SessionEvent): SessionStep {
-  if ('generation' in event && event.generation !== state.generation) return { state, effects: [] };
+  const stay: SessionStep = { state, effects: [] };
+  if ('generation' in event && event.generation !== state.generation) return stay;
   switch (event.type) {
     case 'enable':
-      return state.at === 'off' ? call(state.generation + 1, 0, context) : { state, effects: [] };
+      return state.at === 'off' ? call(state.generation + 1, 0, context) : stay;
+    case 'call again':
+      if (state.at !== 'locked out' && state.at !== 'down') return stay;
+      return prepend([{ do: 'stopTimers' }], call(state.generation + 1, 0, context));
     case 'disable':
-      if (state.at === 'off') return { state, effects: [] };
+      if (state.at === 'off') return stay;
       return {
         state: { at: 'off', generation: state.generation + 1 },
         effects: [{ do: 'stopTimers' }, { do: 'close' }, { do: 'link', link: { word: 'off' } }],
       };
     case 'opened':
-      if (state.at !== 'calling') return { state, effects: [] };
-      return greet(context, { at: 'signing in', generation: state.generation, failures: state.failures, nextStep: 0 }, [
-        { do: 'stopTimers' },
-        { do: 'link', link: { word: 'signing in' } },
-      ]);
+      return state.at === 'calling' ? opened(context, state) : stay;
     case 'ended':
       return end(context, state, event.cause, event.detail);
-    case 'line':
-      return onLine(context, state, event.text);
+    case 'heard':
+      return onHeard(context, state, event.text);
+    case 'synced':
+      return state.at === 'syncing' ? up(context, state.generation, []) : stay;
+    case 'rejected':
+      if (state.at === 'off' || state.at === 'down' || state.at === 'locked out') return stay;
+      return reject(context, state, event.as, event.detail);
     case 'timer':
       return onTimer(context, state, event.timer);
   }
 }
+
+const prepend = (before: readonly SessionEffect[], { state, effects }: SessionStep): SessionStep => ({
+  state,
+  effects: [...before, ...effects],
+});
 
 function call(generation: number, failures: number, { driver }: SessionContext): SessionStep {
   return {
@@ -98,6 +151,12 @@ function call(generation: number, failures: number, { driver }: SessionContext):
   };
 }
 
+function opened(context: SessionContext, state: Extract<SessionState, { at: 'calling' }>): SessionStep {
+  const { generation, failures } = state;
+  const signingIn = { at: 'signing in', generation, failures, nextStep: 0, captured: {}, heard: false } as const;
+  return greet(context, signingIn, [{ do: 'stopTimers' }, { do: 'link', link: { word: 'signing in' } }]);
+}
+
 type SigningIn = Extract<SessionState, { at: 'signing in' }>;
 
 /** Sends every greeting line that is ours to send, up to the next one that must come from the device. */
@@ -106,61 +165,116 @@ function greet(context: SessionContext, state: SigningIn, before: readonly Sessi
   let { nextStep } = state;
   for (;;) {
     const next = context.driver.greeting[nextStep];
-    if (!next) return sync(context, state, effects);
+    if (!next) return greeted(context, state, effects);
     if ('expect' in next) {
       effects.push({ do: 'startTimer', timer: 'step', afterMs: next.withinMs });
       return { state: { ...state, nextStep }, effects };
     }
-    effects.push({ do: 'send', text: next.send, purpose: 'greeting' });
+    effects.push({ do: 'send', own: next.send, purpose: 'greeting', texts: textsFor(context, state, next) });
     nextStep += 1;
   }
 }
 
-function sync(context: SessionContext, state: SigningIn, before: readonly SessionEffect[]): SessionStep {
-  const { sync: ask } = context.driver.document;
-  const effects: SessionEffect[] = [...before, { do: 'stopTimers' }, { do: 'link', link: { word: 'syncing' } }];
-  for (const text of ask.send) effects.push({ do: 'send', text, purpose: 'sync' });
-  if (!context.driver.syncUntil) return up(context, state.generation, effects);
-  effects.push({ do: 'startTimer', timer: 'sync', afterMs: ask.withinMs });
-  return { state: { at: 'syncing', generation: state.generation, failures: state.failures }, effects };
+function textsFor(
+  { user, password }: SessionContext,
+  { captured }: SigningIn,
+  { derive: rules }: Extract<CompiledStep, { send: unknown }>,
+): Readonly<Record<string, string>> {
+  const texts = { ...captured, user, password };
+  return { ...texts, ...derive(rules, texts) };
+}
+
+function greeted(context: SessionContext, state: SigningIn, before: readonly SessionEffect[]): SessionStep {
+  const { driver } = context;
+  const { generation, failures, heard } = state;
+  if (driver.document.link.direction === 'out') {
+    return {
+      state: { at: 'one-way', generation },
+      effects: [...before, { do: 'stopTimers' }, { do: 'link', link: { word: 'one-way' } }, { do: 'payOwed' }],
+    };
+  }
+  const { sync } = driver.document;
+  const effects: SessionEffect[] = [
+    ...before,
+    { do: 'stopTimers' },
+    { do: 'link', link: { word: 'syncing' } },
+    { do: 'payOwed' },
+  ];
+  for (const own of driver.sync) effects.push({ do: 'send', own, purpose: 'sync', texts: {} });
+  const waits = driver.syncUntil !== undefined || (sync.answered && driver.sync.length > 0);
+  if (!waits) return up(context, generation, effects);
+  effects.push({ do: 'startTimer', timer: 'sync', afterMs: sync.withinMs });
+  return { state: { at: 'syncing', generation, failures, heard }, effects };
 }
 
 function up(context: SessionContext, generation: number, before: readonly SessionEffect[]): SessionStep {
   const effects: SessionEffect[] = [...before, { do: 'stopTimers' }, { do: 'link', link: { word: 'up' } }];
   const { link, polls } = context.driver.document;
   if (link.keepAlive) effects.push({ do: 'startTimer', timer: 'keepAlive', afterMs: link.keepAlive.everyMs });
-  polls.forEach((poll, n) => effects.push({ do: 'startTimer', timer: `poll${n}`, afterMs: poll.everyMs }));
+  polls.forEach((poll, n) => {
+    const own = context.driver.polls[n];
+    if (poll.atOnce && own) effects.push({ do: 'send', own, purpose: 'poll', texts: {} });
+    effects.push({ do: 'startTimer', timer: `poll${n}`, afterMs: poll.everyMs });
+  });
   return { state: { at: 'up', generation, heardAt: context.now }, effects };
 }
 
-function end(context: SessionContext, state: SessionState, cause: DownCause, detail?: string): SessionStep {
-  if (state.at === 'off' || state.at === 'down') return { state, effects: [] };
+function end(context: SessionContext, state: SessionState, given: DownCause, said?: string): SessionStep {
+  if (state.at === 'off' || state.at === 'down' || state.at === 'locked out') return { state, effects: [] };
+  const { cause, detail } = context.through
+    ? behind(context.through, state, given, said)
+    : { cause: given, detail: said };
+  return fall(context, state, cause, { word: 'down', cause, detail });
+}
+
+/** What failed before a port was open is the gateway's; what fails behind it is the device's own. */
+function behind(gateway: string, state: SessionState, cause: DownCause, detail?: string) {
+  if (state.at === 'calling') return { cause: 'gateway' as const, detail: `${gateway}: ${cause}` };
+  const silent = cause === 'no-sync' || cause === 'no-answer' || cause === 'no-greeting' || cause === 'silence';
+  return { cause: silent ? ('behind-gateway' as const) : cause, detail };
+}
+
+function fall(
+  context: SessionContext,
+  state: Exclude<SessionState, { at: 'off' | 'down' | 'locked out' }>,
+  cause: DownCause | 'occupied',
+  link: Link,
+): SessionStep {
   // A device that had proved itself starts counting anew; TCP alone proves nothing.
   const failures = ('failures' in state ? state.failures : 0) + 1;
   return {
-    state: { at: 'down', generation: state.generation + 1, failures, cause, detail },
+    state: { at: 'down', generation: state.generation + 1, failures, cause, detail: link.detail },
     effects: [
       { do: 'stopTimers' },
       { do: 'close' },
-      { do: 'link', link: { word: 'down', cause, detail } },
+      { do: 'link', link },
       { do: 'startTimer', timer: 'retry', afterMs: retryDelayMs(failures, cause, context.random) },
     ],
   };
 }
 
-function onLine(context: SessionContext, state: SessionState, text: string): SessionStep {
+function reject(
+  context: SessionContext,
+  state: Exclude<SessionState, { at: 'off' | 'down' | 'locked out' }>,
+  as: 'locked out' | 'occupied',
+  detail?: string,
+): SessionStep {
+  if (as === 'occupied') return fall(context, state, 'occupied', { word: 'occupied', detail });
+  return {
+    state: { at: 'locked out', generation: state.generation + 1 },
+    effects: [{ do: 'stopTimers' }, { do: 'close' }, { do: 'link', link: { word: 'locked out', detail } }],
+  };
+}
+
+const fits = (pattern: RE2JS | undefined, text: string): boolean => pattern?.matcher(text).find() ?? false;
+
+function onHeard(context: SessionContext, state: SessionState, text: string | undefined): SessionStep {
   switch (state.at) {
-    case 'signing in': {
-      const expected = context.driver.greeting[state.nextStep];
-      if (!expected || !('expect' in expected)) return { state, effects: [] };
-      if (!expected.expect.matcher(text).find()) {
-        return end(context, state, 'wrong-greeting', `It said “${text.slice(0, 80)}”.`);
-      }
-      return greet(context, { ...state, nextStep: state.nextStep + 1 }, [{ do: 'stopTimers' }]);
-    }
+    case 'signing in':
+      return onGreeting(context, { ...state, heard: true }, text);
     case 'syncing':
-      if (context.driver.syncUntil?.matcher(text).find()) return up(context, state.generation, []);
-      return { state, effects: [] };
+      if (text !== undefined && fits(context.driver.syncUntil, text)) return up(context, state.generation, []);
+      return { state: state.heard ? state : { ...state, heard: true }, effects: [] };
     case 'up':
       return { state: { ...state, heardAt: context.now }, effects: [] };
     case 'silent':
@@ -173,32 +287,59 @@ function onLine(context: SessionContext, state: SessionState, text: string): Ses
   }
 }
 
+function onGreeting(context: SessionContext, state: SigningIn, text: string | undefined): SessionStep {
+  const expected = context.driver.greeting[state.nextStep];
+  if (!expected || !('expect' in expected)) return { state, effects: [] };
+  const said = text === undefined ? 'It said something that cannot be read.' : `It said “${text.slice(0, 80)}”.`;
+  if (text === undefined) return end(context, state, 'wrong-greeting', said);
+  if (fits(expected.lockedOut, text)) return reject(context, state, 'locked out', said);
+  if (fits(expected.occupied, text)) return reject(context, state, 'occupied', said);
+  const matcher = expected.expect.matcher(text);
+  if (!matcher.find()) return end(context, state, 'wrong-greeting', said);
+  const captured = { ...state.captured };
+  for (const name of expected.groups) captured[name] = matcher.group(name) ?? '';
+  return greet(context, { ...state, captured, nextStep: state.nextStep + 1 }, [{ do: 'stopTimers' }]);
+}
+
 function onTimer(context: SessionContext, state: SessionState, timer: SessionTimer): SessionStep {
-  if (timer === 'retry')
-    return state.at === 'down' ? call(state.generation + 1, state.failures, context) : { state, effects: [] };
-  if (timer === 'connect') return state.at === 'calling' ? end(context, state, 'no-answer') : { state, effects: [] };
-  if (timer === 'step') return state.at === 'signing in' ? end(context, state, 'no-greeting') : { state, effects: [] };
-  if (timer === 'sync') return state.at === 'syncing' ? end(context, state, 'no-sync') : { state, effects: [] };
-  if (state.at !== 'up' && state.at !== 'silent') return { state, effects: [] };
+  const stay: SessionStep = { state, effects: [] };
+  switch (timer) {
+    case 'retry':
+      return state.at === 'down' ? call(state.generation + 1, state.failures, context) : stay;
+    case 'connect':
+      return state.at === 'calling' ? end(context, state, 'no-answer') : stay;
+    case 'step':
+      return state.at === 'signing in' ? end(context, state, unanswered(context, state.heard, 'no-greeting')) : stay;
+    case 'sync':
+      return state.at === 'syncing' ? end(context, state, unanswered(context, state.heard, 'no-sync')) : stay;
+    default:
+      break;
+  }
+  if (state.at !== 'up' && state.at !== 'silent') return stay;
   if (timer === 'keepAlive') return keepAlive(context, state);
-  const poll = context.driver.document.polls[Number(timer.slice('poll'.length))];
-  if (!poll) return { state, effects: [] };
-  return {
-    state,
-    effects: [
-      { do: 'send', text: poll.send, purpose: 'poll' },
-      { do: 'startTimer', timer, afterMs: poll.everyMs },
-    ],
-  };
+  const n = Number(timer.slice('poll'.length));
+  const poll = context.driver.document.polls[n];
+  const own = context.driver.polls[n];
+  if (!poll || !own) return stay;
+  const wanted = !poll.while || context.readingNow(poll.while.reading) === poll.while.equals;
+  const again: SessionEffect = { do: 'startTimer', timer, afterMs: poll.everyMs };
+  return { state, effects: wanted ? [{ do: 'send', own, purpose: 'poll', texts: {} }, again] : [again] };
+}
+
+/** Where nothing is connected, an open link proves nothing: when nothing at all came back, nobody answers. */
+function unanswered({ driver }: SessionContext, heard: boolean, otherwise: DownCause): DownCause {
+  const { kind } = driver.document.link;
+  return !heard && (kind === 'udp' || kind === 'http') ? 'no-answer' : otherwise;
 }
 
 function keepAlive(context: SessionContext, state: Extract<SessionState, { at: 'up' | 'silent' }>): SessionStep {
   const rule = context.driver.document.link.keepAlive;
-  if (!rule) return { state, effects: [] };
+  const own = context.driver.keepAlive;
+  if (!rule || !own) return { state, effects: [] };
   const quietMs = context.now - state.heardAt;
   if (quietMs >= rule.giveUpAfterMs) return end(context, state, 'silence');
   const effects: SessionEffect[] = [
-    { do: 'send', text: rule.send, purpose: 'keep-alive' },
+    { do: 'send', own, purpose: 'keep-alive', texts: {} },
     { do: 'startTimer', timer: 'keepAlive', afterMs: rule.everyMs },
   ];
   if (state.at === 'silent' || quietMs < rule.silentAfterMs) return { state, effects };

@@ -9,7 +9,7 @@ const firstWaitMs = 100;
  * @param failures consecutive failures since the device last proved itself, at least 1
  * @param random a number from 0 up to, not including, 1
  */
-export function retryDelayMs(failures: number, cause: DownCause, random: number): number {
+export function retryDelayMs(failures: number, cause: DownCause | 'occupied', random: number): number {
   if (failures <= 1) return 0;
   const mostMs = cause === 'refused' || cause === 'closed' || cause === 'reset' ? 1000 : 5000;
   const grownMs = Math.min(mostMs, firstWaitMs * 2 ** Math.min(failures - 2, 10));

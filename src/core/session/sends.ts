@@ -1,5 +1,5 @@
 import type { Scalar } from '../result';
-import type { Expectation } from '../driver';
+import { meets, type Expectation } from '../driver';
 import type { FinalOutcome } from './outcome';
 
 /**
@@ -10,7 +10,7 @@ export interface OpenSend {
   readonly id: string;
   readonly sentAt: number;
   readonly deadlineAt: number;
-  /** The device will answer this send, in the order of sending. */
+  /** The device will answer this send. */
   readonly answered: boolean;
   /** What must be reported; `undefined` when only the answer confirms it. */
   readonly expectations: readonly Expectation[] | undefined;
@@ -21,8 +21,6 @@ export interface OpenSend {
 
 export interface SendsState {
   readonly open: readonly OpenSend[];
-  /** Everything that the device still owes an answer to, oldest first; our own questions have no id. */
-  readonly unanswered: readonly (string | null)[];
 }
 
 export interface SendResult {
@@ -40,7 +38,7 @@ export interface SendsStep {
   readonly results: readonly SendResult[];
 }
 
-export const noSends: SendsState = { open: [], unanswered: [] };
+export const noSends: SendsState = { open: [] };
 
 /** How long after its deadline a late report is still noted. */
 const noteWindowMs = 30_000;
@@ -50,7 +48,7 @@ const maxLate = 100;
 type ReadingNow = (key: string) => Scalar | undefined;
 
 const holds = (expectations: readonly Expectation[], readingNow: ReadingNow): boolean =>
-  expectations.every(({ key, equals }) => readingNow(key) === equals);
+  expectations.every((each) => meets(each, readingNow(each.key)));
 
 /** True when an earlier send, whose effect is still to come, is about one of the same readings. */
 const isUnsettled = (earlier: readonly OpenSend[], expectations: readonly Expectation[]): boolean =>
@@ -80,31 +78,22 @@ export function begin(state: SendsState, send: Omit<OpenSend, 'late' | 'accepted
     return { state, results: [{ id: send.id, outcome: 'confirmed', afterMs: 0 }] };
   }
   return {
-    state: {
-      open: [...state.open, { ...send, late: false, accepted: false }],
-      unanswered: send.answered ? [...state.unanswered, send.id] : state.unanswered,
-    },
+    state: { open: [...state.open, { ...send, late: false, accepted: false }] },
     results: [],
   };
 }
 
-/** Enters a question of the session's own (a keep-alive, a poll), so that its answer is not taken for another's. */
-export function beginOwn(state: SendsState): SendsState {
-  return { ...state, unanswered: [...state.unanswered, null] };
-}
-
-/** The device accepted or refused the oldest send that it had not answered. */
+/** The device accepted or refused a send. */
 export function onAnswer(
   state: SendsState,
+  id: string,
   answer: { readonly accepted: true } | { readonly accepted: false; readonly reason: string },
   now: number,
   readingNow: ReadingNow,
 ): SendsStep {
-  const [oldest, ...unanswered] = state.unanswered;
-  const target = oldest === undefined && !answer.accepted ? state.open[0]?.id : oldest;
-  const send = state.open.find((open) => open.id === target);
-  if (!send) return { state: { ...state, unanswered }, results: [] };
-  const rest = { open: state.open.filter((open) => open !== send), unanswered };
+  const send = state.open.find((open) => open.id === id);
+  if (!send) return { state, results: [] };
+  const rest = { open: state.open.filter((open) => open !== send) };
   if (!answer.accepted) {
     return { state: rest, results: [result(send, 'refused', now, answer.reason)] };
   }
@@ -114,7 +103,7 @@ export function onAnswer(
     return { state: rest, results: [result(send, 'confirmed', now)] };
   }
   const open = state.open.map((each) => (each === send ? { ...each, accepted: true } : each));
-  return { state: { open, unanswered }, results: [] };
+  return { state: { open }, results: [] };
 }
 
 /**
@@ -143,7 +132,7 @@ export function onReadings(
       result(send, 'confirmed', now, reported ? undefined : 'The next command came before the device could report it.'),
     );
   }
-  return results.length === 0 ? { state, results } : { state: { ...state, open }, results };
+  return results.length === 0 ? { state, results } : { state: { open }, results };
 }
 
 /**
@@ -174,7 +163,7 @@ export function onTime(state: SendsState, now: number, readingNow: ReadingNow): 
     tooMany > 0
       ? open.filter((send, n) => !send.late || open.slice(0, n).filter((each) => each.late).length >= tooMany)
       : open;
-  return { state: { ...state, open: kept }, results };
+  return { state: { open: kept }, results };
 }
 
 /** The connection is gone: everything open ends as `lost`. */

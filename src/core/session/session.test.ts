@@ -15,7 +15,6 @@ import { worstOutcome, type FinalOutcome } from './outcome';
 import { retryDelayMs } from './retry';
 import {
   begin,
-  beginOwn,
   expectedValue,
   nextDeadline,
   noSends,
@@ -30,13 +29,15 @@ const compiled = compileDriver(visionSwitcher);
 if (!compiled.ok) throw new Error('The driver does not compile.');
 const driver = compiled.value;
 
+const context = { driver, user: '', password: '', readingNow: () => undefined };
+
 /** Runs events on the machine; returns the state and everything it asked for. */
 function play(events: readonly ((state: SessionState) => SessionEvent & { readonly now?: number })[]) {
   let state: SessionState = initialSession;
   const effects: SessionEffect[] = [];
   for (const event of events) {
     const { now = 0, ...made } = event(state);
-    const next = step({ driver, now, random: 0.5 }, state, made as SessionEvent);
+    const next = step({ ...context, now, random: 0.5 }, state, made as SessionEvent);
     state = next.state;
     effects.push(...next.effects);
   }
@@ -48,7 +49,7 @@ const opened = (state: SessionState) => ({ type: 'opened', generation: state.gen
 const line =
   (text: string, now = 0) =>
   (state: SessionState) =>
-    ({ type: 'line', generation: state.generation, text, now }) as const;
+    ({ type: 'heard', generation: state.generation, text, now }) as const;
 const timer =
   (name: SessionTimer, now = 0) =>
   (state: SessionState) =>
@@ -63,7 +64,12 @@ describe('the link', () => {
   });
 
   it('asks for the state once greeted', () => {
-    expect(play(toUp.slice(0, 3)).effects).toContainEqual({ do: 'send', text: 'ASK all', purpose: 'sync' });
+    expect(play(toUp.slice(0, 3)).effects).toContainEqual({
+      do: 'send',
+      own: driver.sync[0],
+      purpose: 'sync',
+      texts: {},
+    });
   });
 
   it('says that something else answers, with what it said', () => {
@@ -103,7 +109,7 @@ describe('the link', () => {
 
   it('takes no notice of what belongs to an earlier connection', () => {
     const { state } = play([...toUp, ended('closed'), timer('retry')]);
-    const late = step({ driver, now: 0, random: 0 }, state, { type: 'opened', generation: state.generation - 1 });
+    const late = step({ ...context, now: 0, random: 0 }, state, { type: 'opened', generation: state.generation - 1 });
     expect(late).toEqual({ state, effects: [] });
   });
 
@@ -118,7 +124,7 @@ describe('the link', () => {
         cause: fc.constantFrom<DownCause>('refused', 'closed'),
       }),
       fc.record({
-        type: fc.constant('line' as const),
+        type: fc.constant('heard' as const),
         generation: fc.nat(8),
         text: fc.constantFrom('HAIL switcher 1 12', 'DONE', 'NOW program 2', '?'),
       }),
@@ -135,7 +141,7 @@ describe('the link', () => {
         let now = 0;
         for (const each of events) {
           now += 700;
-          const next = step({ driver, now, random: 0.3 }, state, each);
+          const next = step({ ...context, now, random: 0.3 }, state, each);
           expect(next.state.generation).toBeGreaterThanOrEqual(state.generation);
           for (const effect of next.effects) {
             if (effect.do === 'connect') open += 1;
@@ -249,30 +255,24 @@ describe('the sends of a device', () => {
     program['program'] = 3;
     const { state, results } = begin(noSends, send('a', 3), now);
     expect(results).toEqual([]);
-    expect(onAnswer(state, accepted, 2, now).results).toMatchObject([{ outcome: 'confirmed' }]);
-    expect(onAnswer(state, { accepted: false, reason: 'no' }, 2, now).results).toMatchObject([
+    expect(onAnswer(state, 'a', accepted, 2, now).results).toMatchObject([{ outcome: 'confirmed' }]);
+    expect(onAnswer(state, 'a', { accepted: false, reason: 'no' }, 2, now).results).toMatchObject([
       { outcome: 'refused', reason: 'no' },
     ]);
   });
 
-  it('get the answers in the order of sending, whatever the session asked between them', () => {
+  it('take no notice of an answer to something else', () => {
     program['program'] = 1;
-    let state: SendsState = begin(noSends, send('a', 3), now).state;
-    state = beginOwn(state);
-    state = begin(state, send('b', 4), now).state;
-    state = onAnswer(state, accepted, 1, now).state;
-    state = onAnswer(state, accepted, 2, now).state;
-    expect(onAnswer(state, { accepted: false, reason: 'no' }, 3, now).results).toMatchObject([
-      { id: 'b', outcome: 'refused' },
-    ]);
+    const { state } = begin(noSends, send('a', 3), now);
+    expect(onAnswer(state, 'b', { accepted: false, reason: 'no' }, 3, now)).toEqual({ state, results: [] });
   });
 
   it('are not confirmed by a state that an earlier send is about to change', () => {
     program['program'] = 1;
     let state = begin(noSends, send('a', 3), now).state;
     state = begin(state, send('b', 1), now).state;
-    state = onAnswer(state, accepted, 1, now).state;
-    const early = onAnswer(state, accepted, 2, now);
+    state = onAnswer(state, 'a', accepted, 1, now).state;
+    const early = onAnswer(state, 'b', accepted, 2, now);
     expect(early.results).toEqual([]);
     expect(onTime(early.state, 1000, now).results.map(({ id, outcome }) => [id, outcome])).toEqual([
       ['a', 'late'],
@@ -283,7 +283,7 @@ describe('the sends of a device', () => {
   it('that were overtaken within one report are confirmed with the one that overtook them', () => {
     program['program'] = 1;
     let state = begin(begin(noSends, send('a', 3), now).state, send('b', 4), now).state;
-    state = onAnswer(onAnswer(state, accepted, 1, now).state, accepted, 2, now).state;
+    state = onAnswer(onAnswer(state, 'a', accepted, 1, now).state, 'b', accepted, 2, now).state;
     program['program'] = 4;
     expect(onReadings(state, changed, 40, now).results.map(({ id, outcome }) => [id, outcome])).toEqual([
       ['a', 'confirmed'],
@@ -322,7 +322,7 @@ describe('the sends of a device', () => {
   });
 
   it('each get exactly one outcome, whatever comes in whatever order', () => {
-    const act = fc.constantFrom('send', 'sendPlain', 'accept', 'refuse', 'report', 'time', 'own');
+    const act = fc.constantFrom('send', 'sendPlain', 'accept', 'refuse', 'report', 'time');
     fc.assert(
       fc.property(fc.array(act, { maxLength: 80 }), (acts) => {
         let state: SendsState = noSends;
@@ -332,18 +332,14 @@ describe('the sends of a device', () => {
         for (const each of [...acts, 'lose']) {
           at += 173;
           const entry = { ...send(String(sent), (sent % 3) + 1, each === 'send'), sentAt: at, deadlineAt: at + 400 };
-          if (each === 'own') {
-            state = beginOwn(state);
-            continue;
-          }
           if (each.startsWith('send')) sent += 1;
           if (each === 'report') program['program'] = (at % 3) + 1;
           const next = each.startsWith('send')
             ? begin(state, entry, now)
             : each === 'accept'
-              ? onAnswer(state, accepted, at, now)
+              ? onAnswer(state, state.open[0]?.id ?? '', accepted, at, now)
               : each === 'refuse'
-                ? onAnswer(state, { accepted: false, reason: 'no' }, at, now)
+                ? onAnswer(state, state.open.at(-1)?.id ?? '', { accepted: false, reason: 'no' }, at, now)
                 : each === 'report'
                   ? onReadings(state, changed, at, now)
                   : each === 'time'

@@ -94,6 +94,7 @@ export function startOf(
   const params: Record<string, Argument> = {};
   let label: LabelSegment[] = [{ text: command?.title ?? 'New' }];
   for (const [name, param] of Object.entries(command?.params ?? {})) {
+    if (param.optional && param.default === undefined) continue;
     values[name] = param.default ?? firstValue(param.value);
     params[name] = { value: name };
     if (param.listFrom) label = [{ reading: { device, key: memberKey(param.listFrom, `$${name}`) } }];
@@ -114,7 +115,12 @@ function firstValue(shape: DriverDocument['commands'][string]['params'][string][
   switch (shape.type) {
     case 'whole':
     case 'decimal':
+      return typeof shape.min === 'number' ? Math.max(shape.min, 0) : 0;
+    case 'time':
       return shape.min ?? 0;
+    case 'colour':
+      return '#808080';
+    case 'payload':
     case 'text':
       return '';
     case 'choice':

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { scalarSchema } from '../driver';
+import { additionsSchema, scalarSchema } from '../driver';
 
 /**
  * The records of a show. Everything that is saved, undone, published and compared is a record; each has a kind, an id
@@ -58,15 +58,25 @@ export const sendSchema = z.strictObject({
 
 const showData = z.strictObject({ name: text(80).min(1), note: text(2000).default('') });
 
+/** How a device is reached that hangs on another one: which device, and which of its ports. */
+const throughSchema = z.strictObject({ device: idSchema, port: z.string().min(1).max(40) });
+
 const deviceData = z.strictObject({
   tag: tagSchema,
   name: text(80).min(1),
   role: z.string().min(1).max(20),
   driver: z.string().min(1).max(64),
-  host: z.string().regex(/^[A-Za-z0-9.:_%-]{1,253}$/, 'an IP address or a host name, without a port'),
+  /** Empty for a device behind a gateway: then the gateway's address is meant. */
+  host: z.string().regex(/^[A-Za-z0-9.:_%-]{0,253}$/, 'an IP address or a host name, without a port'),
   port: z.number().int().min(1, 'a port from 1 to 65535').max(65_535, 'a port from 1 to 65535'),
   enabled: z.boolean().default(true),
   site: text(60).default(''),
+  /** The name to sign in with. The password is not part of the show. */
+  user: text(80).default(''),
+  options: z.record(z.string().max(40), scalarSchema).default({}),
+  through: throughSchema.optional(),
+  /** Commands and readings that this show adds to the device's driver. */
+  additions: additionsSchema.optional(),
 });
 
 const zone = z.strictObject({
@@ -98,7 +108,11 @@ const controlData = z.strictObject({
   /** Values that label, response and lamps share, so that they count together: which input this button is about. */
   values: z.record(z.string().regex(/^[a-z][A-Za-z0-9]*$/), scalarSchema).default({}),
   /** What each gesture sends, in order. */
-  responses: z.strictObject({ tap: z.array(sendSchema).max(40).default([]) }),
+  responses: z.strictObject({
+    tap: z.array(sendSchema).max(40).default([]),
+    /** Sent on pointer-down; what each starts is stopped on release. */
+    held: z.array(sendSchema).max(10).optional(),
+  }),
   lamps: z.array(lampRuleSchema).max(40).default([]),
 });
 

@@ -147,7 +147,9 @@ describe('the demo show', () => {
   });
 
   it('has nothing in it that does not work', () => {
-    expect(problemsOf(records, (id) => (id === 'vision-switcher' ? driver : undefined))).toEqual([]);
+    expect(problemsOf(records, (device) => (device.data.driver === 'vision-switcher' ? driver : undefined))).toEqual(
+      [],
+    );
   });
 });
 

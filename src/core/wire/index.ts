@@ -1,3 +1,22 @@
+export { ByteFramer, fromEscaped, toEscaped, type ByteFrame, type ByteFraming, type TypedError } from './bytes';
+export { checksums, type ChecksumName } from './checksum';
+export type { DecodeError } from './decode-error';
+export {
+  arrivedFromEvent,
+  arrivedFromHttp,
+  EventStreamReader,
+  makeExchange,
+  type Answer,
+  type Arrived,
+  type Exchange,
+  type Framing,
+  type FramingKind,
+  type HttpOutgoing,
+  type Outgoing,
+  type Said,
+} from './exchange';
+export { fromHex, toHex } from './hex';
+export { atPointer, jsonText, parseJson, type Json } from './json';
 export {
   encodeLine,
   LineFramer,
@@ -7,3 +26,34 @@ export {
   type LineFramerOptions,
   type TextEncodingName,
 } from './lines';
+export {
+  decodeModbusRequest,
+  encodeModbusResponse,
+  maxAduBytes,
+  type ModbusHeader,
+  type ModbusRequest,
+  type ModbusResponse,
+  type ModbusTable,
+} from './modbus';
+export {
+  decodeOsc,
+  encodeOsc,
+  encodeSlip,
+  messagesOf,
+  oscLine,
+  oscText,
+  SlipFramer,
+  type OscArgument,
+  type OscMessage,
+  type OscPacket,
+} from './osc';
+export {
+  decodeViscaPacket,
+  encodeViscaPacket,
+  isInquiry,
+  readViscaReply,
+  type ViscaPacket,
+  type ViscaReply,
+} from './visca';
+export { basicHeader, digestHeader, readChallenge, type DigestChallenge, type DigestRequest } from './digest';
+export { maskSecrets } from './mask';

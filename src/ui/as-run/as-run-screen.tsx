@@ -79,7 +79,9 @@ export function AsRunScreen() {
                 {row.kind === 'link' && linkTone(row.link.word) === 'fault' && <span aria-hidden>✕ </span>}
                 {outcomeOf(row)}
               </span>
-              <span role="cell">{row.kind === 'press' && row.outcome !== 'skipped' ? durationText(row.ms) : ''}</span>
+              <span role="cell">
+                {(row.kind === 'press' || row.kind === 'stop') && row.outcome !== 'skipped' ? durationText(row.ms) : ''}
+              </span>
               <span role="cell" className="as-run-detail" title={detailOf(row)}>
                 {detailOf(row)}
               </span>
@@ -92,12 +94,12 @@ export function AsRunScreen() {
 }
 
 function isTrouble(row: AsRunRow): boolean {
-  if (row.kind === 'press') return ['late', 'refused', 'lost'].includes(row.outcome);
+  if (row.kind === 'press' || row.kind === 'stop') return ['late', 'refused', 'lost'].includes(row.outcome);
   return row.kind === 'link' && row.link.word !== 'up';
 }
 
 function outcomeClass(row: AsRunRow): string {
-  if (row.kind === 'press') return `outcome outcome-${row.outcome}`;
+  if (row.kind === 'press' || row.kind === 'stop') return `outcome outcome-${row.outcome}`;
   return row.kind === 'link' ? `outcome link-${linkTone(row.link.word)}` : '';
 }
 
@@ -113,6 +115,8 @@ function whatOf(row: AsRunRow): string {
       return 'Aim';
     case 'service':
       return 'Service';
+    case 'stop':
+      return `${row.device} ${row.command}`;
     case 'note':
       return 'Note';
   }
@@ -130,6 +134,8 @@ function outcomeOf(row: AsRunRow): string {
       return row.aim;
     case 'service':
       return row.revision === null ? 'setting up' : `revision ${row.revision}`;
+    case 'stop':
+      return row.outcome;
     case 'note':
       return '';
   }
@@ -149,6 +155,8 @@ function detailOf(row: AsRunRow): string {
       return row.link.cause ? linkText(row.link) : '';
     case 'aim':
       return `by ${row.who}`;
+    case 'stop':
+      return [`Stopped: ${row.why}`, row.reason].filter(Boolean).join(' · ');
     case 'note':
       return row.text;
     case 'reading':

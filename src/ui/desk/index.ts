@@ -1,1 +1,2 @@
+export { driverOfDevice } from './driver-of-device';
 export { DeskProviders, useDesk, useShow, type DeskActions } from './desk';

@@ -1,6 +1,7 @@
 'use client';
 
 import type { DeskView } from '../../core/show';
+import { driverOfDevice } from '../desk';
 
 interface Props {
   readonly show: DeskView;
@@ -16,7 +17,7 @@ export function AddPane({ show, onPick }: Props) {
       <p className="muted">What shall it do? Label and lamp come with the command and can be changed afterwards.</p>
       {devices.length === 0 && <p>There is no device in the rig yet. Patch one first.</p>}
       {devices.map((device) => {
-        const driver = show.drivers.find(({ id }) => id === device.data.driver);
+        const driver = driverOfDevice(show, device.id);
         if (!driver) return null;
         return (
           <div key={device.id}>

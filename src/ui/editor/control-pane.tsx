@@ -1,8 +1,10 @@
 'use client';
 
 import { useState, type FormEvent } from 'react';
+import { splitKey, type DriverDocument } from '../../core/driver';
 import { formatLabel, parseLabel } from '../../core/face';
 import type { ReadingsView } from '../../core/live';
+import type { Scalar } from '../../core/result';
 import {
   changeControlEdit,
   formOf,
@@ -13,7 +15,7 @@ import {
   type DeskView,
   type Meaning,
 } from '../../core/show';
-import { useDesk } from '../desk';
+import { driverOfDevice, useDesk } from '../desk';
 import { Button } from '../parts';
 import { ParamField } from './param-field';
 
@@ -34,9 +36,9 @@ export function ControlPane({ control, show, readings, name, onRemove }: Props) 
   );
   const [form, setForm] = useState<ControlForm>(() => formOf(control));
   const [error, setError] = useState('');
-  const driver = show.drivers.find(({ id }) => id === devices.find((device) => device.id === form.device)?.data.driver);
+  const driver = driverOfDevice(show, form.device);
   const command = driver?.commands[form.command];
-  const lampReading = form.lamp && driver?.readings[form.lamp.key];
+  const lampReading = form.lamp && driver?.readings[splitKey(form.lamp.key).family];
   const further = control.data.responses.tap.length - 1;
 
   const save = (event: FormEvent) => {
@@ -46,11 +48,12 @@ export function ControlPane({ control, show, readings, name, onRemove }: Props) 
     setError('');
     void desk.edit(changeControlEdit(control, withForm(control, form, label.value), `Change ${name}`));
   };
-  const setParam = (param: string, value: string | number | boolean) => {
+  const setParam = (param: string, value: Scalar | undefined) => {
     const before = form.params[param];
     // A lamp that was about the same input goes with it.
-    const lamp = form.lamp && form.lamp.to === before ? { ...form.lamp, to: value } : form.lamp;
-    setForm({ ...form, params: { ...form.params, [param]: value }, lamp });
+    const lamp = form.lamp && value !== undefined && form.lamp.to === before ? { ...form.lamp, to: value } : form.lamp;
+    const { [param]: _, ...others } = form.params;
+    setForm({ ...form, params: value === undefined ? others : { ...others, [param]: value }, lamp });
   };
   const setLamp = (show: string) => {
     if (show === '') return setForm({ ...form, lamp: null });
@@ -91,7 +94,7 @@ export function ControlPane({ control, show, readings, name, onRemove }: Props) 
         >
           <option value="">nothing</option>
           {devices.map((device) => {
-            const own = show.drivers.find(({ id }) => id === device.data.driver);
+            const own = driverOfDevice(show, device.id);
             return Object.entries(own?.commands ?? {}).map(([id, each]) => (
               <option key={`${device.id} ${id}`} value={`${device.id} ${id}`}>
                 {device.data.tag}: {each.title}
@@ -131,22 +134,20 @@ export function ControlPane({ control, show, readings, name, onRemove }: Props) 
               value={form.lamp.key}
               onChange={(e) => form.lamp && setForm({ ...form, lamp: { ...form.lamp, key: e.target.value } })}
             >
-              {Object.entries(driver.readings)
-                .filter(([key]) => !key.includes('[]'))
-                .map(([key, reading]) => (
-                  <option key={key} value={key}>
-                    {reading.title}
-                  </option>
-                ))}
+              {lampChoices(driver, readings.get(form.device), form.lamp.key).map(({ key, title }) => (
+                <option key={key} value={key}>
+                  {title}
+                </option>
+              ))}
             </select>
           </label>
           {lampReading && (
             <ParamField
               key={form.lamp.key}
-              param={{ title: 'is', value: lampReading.value }}
+              param={{ title: 'is', value: lampReading.value, sends: 'index', optional: false }}
               value={form.lamp.to}
               readings={readings.get(form.device)}
-              onChange={(to) => form.lamp && setForm({ ...form, lamp: { ...form.lamp, to } })}
+              onChange={(to) => form.lamp && to !== undefined && setForm({ ...form, lamp: { ...form.lamp, to } })}
             />
           )}
         </div>
@@ -164,4 +165,25 @@ export function ControlPane({ control, show, readings, name, onRemove }: Props) 
       </div>
     </form>
   );
+}
+
+/** The readings that a lamp can be about: the single ones, and of each family the members that the device has reported. */
+function lampChoices(
+  driver: DriverDocument,
+  readings: ReadingsView | undefined,
+  chosen: string,
+): readonly { readonly key: string; readonly title: string }[] {
+  const single = Object.entries(driver.readings).filter(([key]) => !key.includes('[]'));
+  const members = new Set(Object.keys(readings ?? {}).filter((key) => key.includes('[')));
+  if (chosen.includes('[')) members.add(chosen);
+  return [
+    ...single.map(([key, { title }]) => ({ key, title })),
+    ...[...members]
+      .sort((a, b) => a.localeCompare(b, 'en', { numeric: true }))
+      .flatMap((key) => {
+        const { family, index } = splitKey(key);
+        const title = driver.readings[family]?.title;
+        return title === undefined ? [] : [{ key, title: `${title} ${index ?? key}` }];
+      }),
+  ];
 }

@@ -89,7 +89,9 @@ function Editor({ show, page }: { readonly show: DeskView; readonly page: PageRe
         </div>
         <PageGrid
           layout={{ id: page.id, ...grown.data }}
-          controls={Object.fromEntries(controls.map(({ id, data }) => [id, { ...data, pressable: true }]))}
+          controls={Object.fromEntries(
+            controls.map(({ id, data }) => [id, { ...data, pressable: true, guarded: false, holds: false }]),
+          )}
           faces={faces}
           marks={noMarks}
           editing

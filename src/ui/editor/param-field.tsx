@@ -1,87 +1,135 @@
 'use client';
 
-import type { DriverCommand, DriverReading } from '../../core/driver';
-import { memberKey } from '../../core/driver';
+import { memberKey, type DriverParameter, type DriverReading } from '../../core/driver';
 import type { ReadingsView } from '../../core/live';
 import type { Scalar } from '../../core/result';
+import { PayloadField } from './payload-field';
 
 interface Props {
-  readonly param: DriverCommand['params'][string];
+  readonly param: DriverParameter;
   readonly value: Scalar | undefined;
   /** What the device lists now, for a parameter that is picked from a list. */
   readonly readings?: ReadingsView;
   readonly family?: DriverReading;
-  readonly onChange: (value: Scalar) => void;
+  /** `undefined`: left out. */
+  readonly onChange: (value: Scalar | undefined) => void;
 }
 
 /** One parameter, as its type wants to be entered; from the device's own list where it has one. */
 export function ParamField({ param, value, readings, family, onChange }: Props) {
   const { value: shape, title } = param;
   const unit = 'unit' in shape && shape.unit ? ` (${shape.unit})` : '';
-  const members = param.listFrom && family?.index ? membersOf(param.listFrom, family.index, readings) : undefined;
+  if (shape.type === 'payload') {
+    const typed = typeof value === 'string' ? value : '';
+    return <PayloadField title={title} as={shape.as} value={typed} onChange={onChange} />;
+  }
   return (
     <label>
       {title}
       {unit}
-      {members ? (
-        <select
-          value={value === undefined ? '' : String(value)}
-          onChange={(e) => onChange(Number(e.target.value))}
-          required
-        >
-          <option value="" disabled>
-            choose
-          </option>
-          {members.map(({ index, name }) => (
-            <option key={index} value={index}>
-              {index} {name}
-            </option>
-          ))}
-        </select>
-      ) : shape.type === 'whole' || shape.type === 'decimal' ? (
-        <input
-          type="number"
-          required
-          min={shape.min}
-          max={shape.max}
-          step={shape.type === 'whole' ? 1 : 'any'}
-          value={typeof value === 'number' ? value : ''}
-          onChange={(e) => onChange(Number(e.target.value))}
-        />
-      ) : shape.type === 'choice' ? (
-        <select value={typeof value === 'string' ? value : ''} onChange={(e) => onChange(e.target.value)} required>
-          <option value="" disabled>
-            choose
-          </option>
-          {shape.choices.map((choice) => (
-            <option key={choice.value} value={choice.value}>
-              {choice.title}
-            </option>
-          ))}
-        </select>
-      ) : shape.type === 'onOff' ? (
-        <select value={value === true ? 'on' : 'off'} onChange={(e) => onChange(e.target.value === 'on')}>
-          <option value="on">on</option>
-          <option value="off">off</option>
-        </select>
-      ) : (
-        <input
-          value={typeof value === 'string' ? value : ''}
-          maxLength={shape.maxLength}
-          onChange={(e) => onChange(e.target.value)}
-        />
-      )}
+      {param.optional && <span className="muted"> may be left out</span>}
+      <Entry param={param} value={value} readings={readings} family={family} onChange={onChange} />
     </label>
   );
 }
 
+function Entry({ param, value, readings, family, onChange }: Props) {
+  const { value: shape } = param;
+  const members = param.listFrom && family?.index ? membersOf(param, family.index, readings) : undefined;
+  const required = !param.optional && param.fromReading === undefined;
+  if (members) return <Choose options={members} value={value} required={required} onChange={onChange} />;
+  switch (shape.type) {
+    case 'whole':
+    case 'decimal':
+    case 'time':
+      return (
+        <input
+          type="number"
+          required={required}
+          min={typeof shape.min === 'number' ? shape.min : undefined}
+          max={typeof shape.max === 'number' ? shape.max : undefined}
+          step={shape.type === 'whole' ? 1 : 'any'}
+          value={typeof value === 'number' ? value : ''}
+          onChange={(e) => onChange(e.target.value === '' ? undefined : Number(e.target.value))}
+        />
+      );
+    case 'choice':
+      return <Choose options={shape.choices} value={value} required={required} onChange={onChange} />;
+    case 'onOff': {
+      const options = [
+        { value: true, title: 'on' },
+        { value: false, title: 'off' },
+      ];
+      return <Choose options={options} value={value} required={required} onChange={onChange} />;
+    }
+    case 'colour':
+      return (
+        <input
+          type="color"
+          value={typeof value === 'string' && value !== '' ? value : '#808080'}
+          onChange={(e) => onChange(e.target.value.toUpperCase())}
+        />
+      );
+    default:
+      return (
+        <input
+          value={typeof value === 'string' ? value : ''}
+          maxLength={shape.type === 'text' ? shape.maxLength : undefined}
+          onChange={(e) => onChange(e.target.value === '' && param.optional ? undefined : e.target.value)}
+        />
+      );
+  }
+}
+
+interface Option {
+  readonly value: Scalar;
+  readonly title: string;
+}
+
+function Choose({
+  options,
+  value,
+  required,
+  onChange,
+}: {
+  readonly options: readonly Option[];
+  readonly value: Scalar | undefined;
+  readonly required: boolean;
+  readonly onChange: (value: Scalar | undefined) => void;
+}) {
+  return (
+    <select
+      value={value === undefined ? '' : String(value)}
+      onChange={(e) => onChange(options.find((option) => String(option.value) === e.target.value)?.value)}
+      required={required}
+    >
+      <option value="" disabled={required}>
+        {required ? 'choose' : 'left out'}
+      </option>
+      {options.map((option) => (
+        <option key={String(option.value)} value={String(option.value)}>
+          {option.title}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+/** The members of a family: those that the device has named, or all that there can be while it has named none. */
 function membersOf(
-  family: string,
-  range: { readonly from: number; readonly to: number },
+  param: DriverParameter,
+  range: NonNullable<DriverReading['index']>,
   readings: ReadingsView | undefined,
-) {
-  return Array.from({ length: range.to - range.from + 1 }, (_, n) => {
+): Option[] {
+  const all = Array.from({ length: Math.min(500, Number(range.to) - range.from + 1) }, (_, n) => {
     const index = range.from + n;
-    return { index, name: String(readings?.[memberKey(family, index)]?.value ?? '') };
+    const name = String(readings?.[memberKey(param.listFrom ?? '', index)]?.value ?? '');
+    return {
+      value: param.sends === 'value' ? name : index,
+      title: param.sends === 'value' ? name : `${index} ${name}`,
+      name,
+    };
   });
+  const named = all.filter(({ name }) => name !== '');
+  return named.length > 0 || param.sends === 'value' ? named : all;
 }

@@ -1,0 +1,151 @@
+import { checkValue } from './values';
+import type { ReportProblem } from './message';
+import type { DriverCommand, DriverDocument } from './schema';
+
+/** Checks that everything a document refers to exists and that its times make sense. */
+export function checkReferences(document: DriverDocument, whole: DriverDocument, report: ReportProblem): void {
+  const { readings, commands } = document;
+  const hasReading = (key: string, path: string) => {
+    if (!(key in readings)) report(path, `There is no reading “${key}”.`);
+  };
+  for (const [key, reading] of Object.entries(readings)) {
+    if (key.includes('[]') && !reading.index) report(`readings.${key}`, 'A family needs "index" with "from" and "to".');
+    if (!key.includes('[]') && reading.index)
+      report(`readings.${key}`, 'Only a family (with [] in its key) has "index".');
+    if (reading.value.type === 'payload') report(`readings.${key}.value`, 'A payload is for parameters only.');
+    if (reading.runs) hasReading(reading.runs.while, `readings.${key}.runs.while`);
+  }
+  for (const [id, command] of Object.entries(commands)) {
+    const path = `commands.${id}`;
+    for (const [name, param] of Object.entries(command.params)) {
+      if (param.listFrom && !readings[param.listFrom]?.index) {
+        report(`${path}.params.${name}.listFrom`, `There is no family of readings “${param.listFrom}”.`);
+      }
+      if (param.fromReading) hasReading(param.fromReading, `${path}.params.${name}.fromReading`);
+      if (param.default !== undefined) {
+        const checked = checkValue(param.value, param.default);
+        if (!checked.ok) report(`${path}.params.${name}.default`, `${param.title} ${checked.error}.`);
+      }
+    }
+    if (command.stop) checkStop(commands, command, path, report);
+    checkConfirm(document, id, report);
+  }
+  for (const [id, { only }] of [...Object.entries(whole.commands), ...Object.entries(whole.readings)]) {
+    for (const option of Object.keys(only ?? {})) {
+      if (!(option in whole.options)) report(`${id}.only.${option}`, `There is no option “${option}”.`);
+    }
+  }
+  checkTimes(document, report);
+  checkTransport(document, report);
+  for (const [name, { paging }] of Object.entries(document.questions)) {
+    if (!paging) continue;
+    hasReading(paging.count, `questions.${name}.paging.count`);
+    if (document.answers === 'none') report(`questions.${name}.paging`, 'Paging needs answers: "answers" is "none".');
+  }
+  for (const key of ['model', 'firmware', 'serial'] as const) {
+    const reading = document.identity[key];
+    if (reading) hasReading(reading, `identity.${key}`);
+  }
+  document.starters.forEach((starter, n) => {
+    const command = commands[starter.command];
+    if (!command && starter.command in whole.commands) return;
+    if (!command) report(`starters.${n}.command`, `There is no command “${starter.command}”.`);
+    for (const name of Object.keys(starter.params)) {
+      if (command && !(name in command.params))
+        report(`starters.${n}.params.${name}`, `There is no parameter “${name}”.`);
+    }
+    if (starter.each && !readings[starter.each]?.index && !(starter.each in whole.readings)) {
+      report(`starters.${n}.each`, `There is no family of readings “${starter.each}”.`);
+    }
+    if (starter.held && command && !command.stop)
+      report(`starters.${n}.held`, 'Only a command with "stop" can be held.');
+  });
+  if (document.sync.answered && document.answers === 'none') {
+    report('sync.answered', 'This device does not answer ("answers": "none").');
+  }
+}
+
+function checkStop(
+  commands: DriverDocument['commands'],
+  command: DriverCommand,
+  path: string,
+  report: ReportProblem,
+): void {
+  const { stop } = command;
+  const target = stop && commands[stop.command];
+  if (!stop) return;
+  if (!target) return report(`${path}.stop.command`, `There is no command “${stop.command}”.`);
+  for (const [name, param] of Object.entries(target.params)) {
+    const given = name in stop.params || name in command.params || param.default !== undefined || param.optional;
+    if (!given) report(`${path}.stop.params`, `“${target.title}” needs the parameter “${name}”.`);
+  }
+}
+
+function checkTimes({ link, polls }: DriverDocument, report: ReportProblem): void {
+  const { keepAlive, gapMs } = link;
+  if (keepAlive && keepAlive.silentAfterMs <= keepAlive.everyMs) {
+    report('link.keepAlive.silentAfterMs', 'Must be longer than "everyMs", or every pause would count as silence.');
+  }
+  if (keepAlive && keepAlive.giveUpAfterMs <= keepAlive.silentAfterMs) {
+    report('link.keepAlive.giveUpAfterMs', 'Must be longer than "silentAfterMs".');
+  }
+  polls.forEach((poll, n) => {
+    if (poll.everyMs < gapMs) {
+      report(
+        `polls.${n}.everyMs`,
+        `Asked every ${poll.everyMs} ms, but the smallest gap between two messages is ${gapMs} ms.`,
+      );
+    }
+  });
+}
+
+function checkConfirm(document: DriverDocument, id: string, report: ReportProblem): void {
+  const command = document.commands[id];
+  const confirm = command?.confirm;
+  if (!command || !confirm) return;
+  if (confirm.by === 'answer') {
+    if (document.answers === 'none')
+      report(`commands.${id}.confirm`, 'This device does not answer ("answers": "none").');
+    return;
+  }
+  for (const [n, question] of confirm.ask.entries()) {
+    if (!(question in document.questions))
+      report(`commands.${id}.confirm.ask.${n}`, `There is no question “${question}”.`);
+  }
+  confirm.all.forEach((condition, n) => {
+    const path = `commands.${id}.confirm.all.${n}`;
+    const reading = document.readings[condition.reading];
+    if (!reading) report(`${path}.reading`, `There is no reading “${condition.reading}”.`);
+    if (reading?.index && !condition.index) report(`${path}.index`, 'A family needs the parameter that is its index.');
+    if ((condition.equals === undefined) === (condition.changes === undefined)) {
+      report(path, 'Expected either "equals" or "changes".');
+    }
+    const { equals } = condition;
+    const named = [condition.index, typeof equals === 'object' && 'param' in equals ? equals.param : undefined];
+    for (const param of named) {
+      if (param && !(param in command.params)) report(path, `There is no parameter “${param}”.`);
+    }
+    if (typeof equals === 'object' && 'before' in equals && !document.readings[equals.before]) {
+      report(path, `There is no reading “${equals.before}”.`);
+    }
+  });
+}
+
+/** Framings that a transport cannot carry. */
+function checkTransport({ link, framing }: DriverDocument, report: ReportProblem): void {
+  const isHttp = framing.kind === 'http';
+  if (isHttp !== (link.kind === 'http')) {
+    report('framing.kind', 'The framing “http” goes with the link “http”, and only with that.');
+  }
+  if (framing.kind === 'modbus' && link.kind !== 'tcp') report('link.kind', 'Modbus goes over “tcp” here.');
+  if (framing.kind === 'message' && link.kind === 'tcp') {
+    report(
+      'framing.kind',
+      'A TCP stream has no messages of its own: choose “lines”, “terminated”, “fixed” or “prefixed”.',
+    );
+  }
+  if (framing.kind === 'visca' && framing.header && link.kind !== 'udp') {
+    report('framing.header', 'The header belongs to datagrams (“udp”).');
+  }
+  if (link.localPort !== undefined && link.kind !== 'udp') report('link.localPort', 'Only for the link “udp”.');
+}

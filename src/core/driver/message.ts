@@ -1,0 +1,298 @@
+import { fail, ok, type Problem, type Result } from '../result';
+import { encodeLine, toEscaped, toHex, type Framing, type Json, type OscArgument, type Outgoing } from '../wire';
+import type { JsonTemplate, Message } from './schema-messages';
+import { fillTemplate, fillTemplateBytes, holesOf, needsBytes, parseTemplate, type TemplatePart } from './template';
+
+/** A message of the document with its templates parsed. */
+export type CompiledMessage =
+  | { readonly kind: 'line' | 'bytes' | 'hex'; readonly parts: readonly TemplatePart[] }
+  | { readonly kind: 'json'; readonly body: CompiledJson }
+  | {
+      readonly kind: 'osc';
+      readonly address: readonly TemplatePart[];
+      readonly args: readonly { readonly type: string; readonly value: readonly TemplatePart[] }[];
+    }
+  | {
+      readonly kind: 'modbus';
+      readonly read?: 'coil' | 'input' | 'holding' | 'register';
+      readonly write?: 'coil' | 'holding';
+      readonly address: readonly TemplatePart[];
+      readonly value: readonly TemplatePart[];
+      readonly count: number;
+      readonly unit: number;
+    }
+  | {
+      readonly kind: 'http';
+      readonly method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE';
+      readonly path: readonly TemplatePart[];
+      readonly headers: readonly (readonly [string, readonly TemplatePart[]])[];
+      readonly json?: CompiledJson;
+      readonly form?: readonly (readonly [string, readonly TemplatePart[]])[];
+      readonly text?: readonly TemplatePart[];
+    };
+
+type CompiledJson =
+  | { readonly is: 'literal'; readonly value: Json }
+  | { readonly is: 'template'; readonly parts: readonly TemplatePart[] }
+  | { readonly is: 'list'; readonly items: readonly CompiledJson[] }
+  | { readonly is: 'object'; readonly entries: readonly (readonly [string, CompiledJson])[] };
+
+/** What fills the holes: texts for templates, and values with their type for JSON. */
+export interface FillValues {
+  readonly text: Readonly<Record<string, string | Uint8Array | undefined>>;
+  readonly json: Readonly<Record<string, Json | undefined>>;
+}
+
+export type ReportProblem = (path: string, message: string) => void;
+
+/** What each framing can carry, for the sentence that says so. */
+const carries: Readonly<Record<Framing['kind'], readonly CompiledMessage['kind'][]>> = {
+  lines: ['line', 'bytes', 'hex', 'json'],
+  'json-lines': ['json', 'line'],
+  terminated: ['bytes', 'hex', 'line'],
+  fixed: ['bytes', 'hex', 'line'],
+  prefixed: ['bytes', 'hex', 'line'],
+  unframed: ['bytes', 'hex', 'line'],
+  message: ['line', 'bytes', 'hex', 'json'],
+  osc: ['osc'],
+  visca: ['hex', 'bytes'],
+  modbus: ['modbus'],
+  http: ['http', 'line'],
+};
+
+/** Parses a message's templates. Everything wrong is reported with its path; `known` are the names that holes may have. */
+export function compileMessage(
+  message: Exclude<Message, { ask: string }>,
+  framing: Framing,
+  path: string,
+  known: readonly string[],
+  report: ReportProblem,
+): CompiledMessage {
+  const template = (source: string, at: string, hex = false): readonly TemplatePart[] => {
+    const parts = parseTemplate(source, hex);
+    if (!parts.ok) {
+      report(at, `At character ${parts.error.offset + 1}: ${parts.error.message}`);
+      return [];
+    }
+    for (const hole of holesOf(parts.value)) {
+      if (!known.includes(hole) && hole !== 'ref') report(at, `There is no parameter “${hole}”. ${listOf(known)}`);
+    }
+    return parts.value;
+  };
+  const json = (value: JsonTemplate, at: string): CompiledJson => {
+    if (typeof value === 'string') {
+      return value.includes('{') || value.includes('\\')
+        ? { is: 'template', parts: template(value, at) }
+        : { is: 'literal', value };
+    }
+    if (Array.isArray(value)) return { is: 'list', items: value.map((each, n) => json(each, `${at}.${n}`)) };
+    if (typeof value === 'object' && value !== null) {
+      return { is: 'object', entries: Object.entries(value).map(([key, each]) => [key, json(each, `${at}.${key}`)]) };
+    }
+    return { is: 'literal', value };
+  };
+  const pairs = (record: Readonly<Record<string, string>>, at: string) =>
+    Object.entries(record).map(([key, value]) => [key, template(value, `${at}.${key}`)] as const);
+
+  const compiled = ((): CompiledMessage => {
+    if (typeof message === 'string') {
+      const parts = template(message, path);
+      if (framing.kind === 'http') return { kind: 'http', method: 'GET', path: parts, headers: [] };
+      if (framing.kind === 'lines' && needsBytes(parts)) {
+        report(path, 'A line is text: numbers as bytes and checksums need {"bytes": …} instead.');
+      }
+      return { kind: 'line', parts };
+    }
+    if ('bytes' in message) return { kind: 'bytes', parts: template(message.bytes, `${path}.bytes`) };
+    if ('hex' in message) return { kind: 'hex', parts: template(message.hex, `${path}.hex`, true) };
+    if ('json' in message) return { kind: 'json', body: json(message.json, `${path}.json`) };
+    if ('osc' in message) {
+      const args = message.osc.args.map(([type, value], n) => ({
+        type,
+        value: template(value, `${path}.osc.args.${n}`),
+      }));
+      return { kind: 'osc', address: template(message.osc.address, `${path}.osc.address`), args };
+    }
+    if ('modbus' in message) {
+      const { modbus } = message;
+      const at = `${path}.modbus`;
+      const address = template(String(modbus.address), `${at}.address`);
+      if ('read' in modbus) {
+        return { kind: 'modbus', read: modbus.read, address, value: [], count: modbus.count, unit: modbus.unit };
+      }
+      const value = template(modbus.value, `${at}.value`);
+      return { kind: 'modbus', write: modbus.write, address, value, count: 1, unit: modbus.unit };
+    }
+    const { http } = message;
+    const bodies = [http.json, http.form, http.text].filter((body) => body !== undefined);
+    if (bodies.length > 1) report(`${path}.http`, 'Only one of "json", "form" and "text" can be the body.');
+    return {
+      kind: 'http',
+      method: http.method,
+      path: template(http.path, `${path}.http.path`),
+      headers: pairs(http.headers, `${path}.http.headers`),
+      json: http.json === undefined ? undefined : json(http.json, `${path}.http.json`),
+      form: http.form && pairs(http.form, `${path}.http.form`),
+      text: http.text === undefined ? undefined : template(http.text, `${path}.http.text`),
+    };
+  })();
+  if (!carries[framing.kind].includes(compiled.kind)) {
+    report(path, `The framing “${framing.kind}” carries ${carries[framing.kind].join(' or ')}, not ${compiled.kind}.`);
+  }
+  return compiled;
+}
+
+/** True when the bytes depend on the number of the request, so that they cannot be made beforehand. */
+export function usesRef(message: CompiledMessage): boolean {
+  return JSON.stringify(message).includes('"name":"ref"');
+}
+
+/** A message with everything filled in, and as a line for people. */
+export interface FilledMessage {
+  readonly out: Outgoing;
+  readonly text: string;
+}
+
+/** Fills a message. Fails with a sentence when what came out cannot be sent over this framing. */
+export function fillMessage(
+  message: CompiledMessage,
+  framing: Framing,
+  values: FillValues,
+): Result<FilledMessage, Problem> {
+  const encoding = 'encoding' in framing ? framing.encoding : 'utf-8';
+  switch (message.kind) {
+    case 'line': {
+      const text = fillTemplate(message.parts, values.text);
+      if (framing.kind === 'lines' || framing.kind === 'json-lines') return line(text, framing);
+      const bytes = fillTemplateBytes(message.parts, values.text, encoding);
+      return ok({ out: { kind: 'bytes', bytes }, text: toEscaped(bytes) });
+    }
+    case 'bytes':
+    case 'hex': {
+      const bytes = fillTemplateBytes(message.parts, values.text, encoding);
+      if (bytes.length === 0) return fail({ path: 'send', message: 'There is nothing to send: the payload is empty.' });
+      if (framing.kind === 'visca') return ok({ out: { kind: 'visca', payload: bytes }, text: spaced(bytes) });
+      return ok({
+        out: { kind: 'bytes', bytes },
+        text: message.kind === 'hex' ? spaced(bytes) : toEscaped(bytes),
+      });
+    }
+    case 'json': {
+      const text = JSON.stringify(fillJson(message.body, values) ?? null);
+      if (framing.kind === 'lines' || framing.kind === 'json-lines') return line(text, framing);
+      return ok({ out: { kind: 'bytes', bytes: utf8.encode(text) }, text });
+    }
+    case 'osc': {
+      const address = fillTemplate(message.address, values.text);
+      const args = message.args.map(({ type, value }) => oscArgument(type, fillTemplate(value, values.text)));
+      const text = [address, ...message.args.map(({ value }) => fillTemplate(value, values.text))].join(' ');
+      return ok({ out: { kind: 'osc', message: { kind: 'message', address, args } }, text });
+    }
+    case 'modbus': {
+      const address = Math.trunc(Number(fillTemplate(message.address, values.text))) & 0xffff;
+      const { unit, count, read, write } = message;
+      if (read) {
+        const request = { do: 'read', table: read, address, count } as const;
+        return ok({ out: { kind: 'modbus', request, unit }, text: `read ${count} ${read} from ${address}` });
+      }
+      const value = Math.trunc(Number(fillTemplate(message.value, values.text))) || 0;
+      const request =
+        write === 'coil'
+          ? ({ do: 'writeCoil', address, on: value !== 0 } as const)
+          : ({ do: 'writeHolding', address, value: value & 0xffff } as const);
+      return ok({ out: { kind: 'modbus', request, unit }, text: `write ${write} ${address} = ${value}` });
+    }
+    case 'http':
+      return ok(fillHttp(message, values));
+  }
+}
+
+function line(
+  text: string,
+  framing: Extract<Framing, { kind: 'lines' | 'json-lines' }>,
+): Result<FilledMessage, Problem> {
+  const options =
+    framing.kind === 'lines'
+      ? framing
+      : ({ ending: 'lf', encoding: 'utf-8', maxFrameBytes: framing.maxFrameBytes } as const);
+  const encoded = encodeLine(text, options);
+  return encoded.ok
+    ? ok({ out: { kind: 'bytes', bytes: encoded.value }, text })
+    : fail({ path: 'send', message: encoded.error.message });
+}
+
+function fillHttp(message: Extract<CompiledMessage, { kind: 'http' }>, values: FillValues): FilledMessage {
+  const escaped = Object.fromEntries(
+    Object.entries(values.text).map(([name, value]) => [
+      name,
+      typeof value === 'string' ? encodeURIComponent(value) : value,
+    ]),
+  );
+  const path = fillTemplate(message.path, escaped);
+  const headers: Record<string, string> = {};
+  for (const [name, parts] of message.headers)
+    headers[name.toLowerCase()] = fillTemplate(parts, values.text).replace(/[\r\n]/g, ' ');
+  let body: string | undefined;
+  if (message.json) {
+    body = JSON.stringify(fillJson(message.json, values) ?? null);
+    headers['content-type'] ??= 'application/json';
+  } else if (message.form) {
+    body = new URLSearchParams(message.form.map(([key, parts]) => [key, fillTemplate(parts, values.text)])).toString();
+    headers['content-type'] ??= 'application/x-www-form-urlencoded';
+  } else if (message.text) {
+    body = fillTemplate(message.text, values.text);
+    headers['content-type'] ??= 'text/plain; charset=utf-8';
+  }
+  const { method } = message;
+  return {
+    out: { kind: 'http', request: { method, path: path.startsWith('/') ? path : `/${path}`, headers, body } },
+    text: [`${method} ${path}`, body].filter(Boolean).join(' '),
+  };
+}
+
+/** JSON with its holes filled: a text that is one hole alone keeps the type of its value; one left out is left out. */
+function fillJson(template: CompiledJson, values: FillValues): Json | undefined {
+  switch (template.is) {
+    case 'literal':
+      return template.value;
+    case 'template': {
+      const [only] = template.parts;
+      if (template.parts.length === 1 && only?.kind === 'hole' && !only.format) return values.json[only.name];
+      return fillTemplate(template.parts, values.text);
+    }
+    case 'list':
+      return template.items.map((item) => fillJson(item, values) ?? null);
+    case 'object': {
+      const entries = template.entries.map(([key, value]) => [key, fillJson(value, values)] as const);
+      return Object.fromEntries(entries.filter(([, value]) => value !== undefined)) as Json;
+    }
+  }
+}
+
+function oscArgument(type: string, text: string): OscArgument {
+  switch (type) {
+    case 'i':
+      return { type, value: Math.trunc(Number(text)) || 0 };
+    case 'f':
+    case 'd':
+      return { type, value: Number(text) || 0 };
+    case 'h':
+      return { type, value: BigInt(Math.trunc(Number(text)) || 0) };
+    case 'B':
+      return { type: ['1', 'true', 'on'].includes(text) ? 'T' : 'F' };
+    case 'T':
+    case 'F':
+    case 'N':
+    case 'I':
+      return { type };
+    default:
+      return { type: 's', value: text };
+  }
+}
+
+const utf8 = new TextEncoder();
+const spaced = (bytes: Uint8Array): string => toHex(bytes).replace(/..(?=.)/g, '$& ');
+
+export function listOf(known: readonly string[]): string {
+  return known.length > 0 ? `Known: ${known.join(', ')}.` : 'There is none here.';
+}

@@ -1,0 +1,73 @@
+import { z } from 'zod';
+import { nameSchema } from './schema-values';
+
+/** What a driver can say to a device, as templates. */
+
+const template = z.string().min(1).max(4000);
+
+export type JsonTemplate = string | number | boolean | null | JsonTemplate[] | { [key: string]: JsonTemplate };
+const jsonTemplate: z.ZodType<JsonTemplate> = z.lazy(() =>
+  z.union([
+    z.string().max(4000),
+    z.number(),
+    z.boolean(),
+    z.null(),
+    z.array(jsonTemplate),
+    z.record(z.string(), jsonTemplate),
+  ]),
+);
+
+const whole = z.union([z.number().int().min(0).max(65_535), template]);
+
+export const messageSchema = z.union([
+  /** A line of text, without its ending; over HTTP the path of a GET. */
+  template,
+  /** Bytes as text with escapes, to which nothing is added. */
+  z.strictObject({ bytes: template }),
+  /** Bytes in hexadecimal digits, with holes between them. */
+  z.strictObject({ hex: template }),
+  z.strictObject({ json: jsonTemplate }),
+  /** Each argument is its OSC type and a template: ["f", "{level}"]. `B` is T or F by an on/off value. */
+  z.strictObject({
+    osc: z.strictObject({
+      address: template,
+      args: z
+        .array(z.tuple([z.enum(['i', 'f', 'd', 's', 'h', 'B', 'T', 'F', 'N', 'I']), z.string().max(2000)]))
+        .max(40)
+        .default([]),
+    }),
+  }),
+  z.strictObject({
+    modbus: z.union([
+      z.strictObject({
+        read: z.enum(['coil', 'input', 'holding', 'register']),
+        address: whole,
+        count: z.number().int().min(1).max(2000),
+        unit: z.number().int().min(0).max(255).default(1),
+      }),
+      z.strictObject({
+        write: z.enum(['coil', 'holding']),
+        address: whole,
+        /** For a coil 0 or 1. */
+        value: template,
+        unit: z.number().int().min(0).max(255).default(1),
+      }),
+    ]),
+  }),
+  z.strictObject({
+    http: z.strictObject({
+      method: z.enum(['GET', 'POST', 'PUT', 'PATCH', 'DELETE']).default('GET'),
+      /** Values in it are percent-encoded. */
+      path: template,
+      headers: z.record(z.string().regex(/^[A-Za-z][A-Za-z0-9-]*$/), z.string().max(1000)).default({}),
+      /** One of the three, or none. */
+      json: jsonTemplate.optional(),
+      form: z.record(z.string(), z.string().max(2000)).optional(),
+      text: z.string().max(4000).optional(),
+    }),
+  }),
+  /** One of the document's questions, by name. */
+  z.strictObject({ ask: nameSchema }),
+]);
+
+export type Message = z.infer<typeof messageSchema>;

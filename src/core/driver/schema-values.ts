@@ -1,0 +1,67 @@
+import { z } from 'zod';
+
+/** The parts of the driver document that say what a value can be. */
+
+export const nameSchema = z.string().regex(/^[a-z][A-Za-z0-9]*$/, 'a name: a small letter, then letters and digits');
+export const readingKeySchema = z
+  .string()
+  .regex(/^[a-z][A-Za-z0-9]*(\[\])?(\.[a-z][A-Za-z0-9]*)*$/, 'a reading key such as "program" or "input[].name"');
+export const titleSchema = z.string().min(1).max(80);
+export const patternSchema = z.string().min(1).max(400);
+export const msSchema = z.number().int().min(1).max(600_000);
+export const pointerSchema = z
+  .string()
+  .regex(/^(\/([^~/]|~[01])*)*$/, 'a JSON Pointer (RFC 6901) such as "/stream/kbps", or "" for the whole');
+
+export const scalarSchema = z.union([z.string().max(4000), z.number(), z.boolean()]);
+
+/** A number, or the value of an option of the device. */
+const bound = z.union([z.number(), z.strictObject({ option: nameSchema })]);
+
+const numeric = {
+  min: bound.optional(),
+  max: bound.optional(),
+  unit: z.string().max(12).optional(),
+  /** The value is what the device writes, times `scale`, plus `offset`. */
+  scale: z
+    .number()
+    .refine((n) => n !== 0, 'not zero')
+    .optional(),
+  offset: z.number().optional(),
+  /** How the device writes it: decimal, or hexadecimal digits. In templates the format of the hole decides. */
+  reads: z.enum(['decimal', 'hex']).optional(),
+  /** Two's complement of so many bits. */
+  signedBits: z.number().int().min(4).max(32).optional(),
+  /** A reading is rounded to so many digits behind the point. */
+  decimals: z.number().int().min(0).max(6).optional(),
+};
+
+const choice = z.strictObject({ value: z.string().min(1), title: titleSchema, wire: z.string().optional() });
+
+/** What a value can be, for parameters and readings alike. */
+export const valueShape = z.discriminatedUnion('type', [
+  z.strictObject({ type: z.literal('whole'), ...numeric }),
+  z.strictObject({ type: z.literal('decimal'), ...numeric }),
+  z.strictObject({
+    type: z.literal('text'),
+    maxLength: z.number().int().min(1).max(4000).optional(),
+    /** Characters that would end or change the message and so cannot be sent. */
+    without: z.string().max(40).optional(),
+  }),
+  z.strictObject({ type: z.literal('choice'), choices: z.array(choice).min(1).max(500) }),
+  z.strictObject({ type: z.literal('onOff'), on: z.string().default('1'), off: z.string().default('0') }),
+  /** `#RRGGBB`; on the wire with or without the #, or as three numbers. */
+  z.strictObject({ type: z.literal('colour'), writes: z.enum(['#rrggbb', 'rrggbb', 'r,g,b']).default('#rrggbb') }),
+  /** Seconds; on the wire as named. `fps` counts the frames of `h:mm:ss:ff`. */
+  z.strictObject({
+    type: z.literal('time'),
+    writes: z.enum(['seconds', 'milliseconds', 'm:ss', 'h:mm:ss', 'h:mm:ss:ff']).default('seconds'),
+    fps: z.number().min(1).max(240).default(25),
+    min: z.number().optional(),
+    max: z.number().optional(),
+  }),
+  /** Bytes that a person types: as text with escapes, or in hexadecimal digits. For parameters only. */
+  z.strictObject({ type: z.literal('payload'), as: z.enum(['text', 'hex']) }),
+]);
+
+export type ValueShape = z.infer<typeof valueShape>;

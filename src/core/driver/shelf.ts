@@ -1,0 +1,61 @@
+import { fail, type Problem, type Result } from '../result';
+import { compileDriver, type CompiledDriver } from './compile';
+import type { DocumentUse } from './options';
+
+/** What of a device decides how it is spoken to. */
+export interface DriverUse extends DocumentUse {
+  readonly driver: string;
+}
+
+/** The driver documents at hand, each compiled once for every way in which devices use it. */
+export class DriverShelf {
+  private readonly documents = new Map<string, unknown>();
+  private readonly compiled = new Map<string, Result<CompiledDriver, readonly Problem[]>>();
+
+  /** Puts documents on the shelf, in place of those with the same id. Returns the problems of those that are not good. */
+  put(documents: readonly unknown[]): { readonly id: string; readonly problems: readonly Problem[] }[] {
+    return documents.flatMap((document) => {
+      const id = idOf(document);
+      const result = compileDriver(document);
+      if (!result.ok) return [{ id, problems: result.error }];
+      this.remove(id);
+      this.documents.set(id, document);
+      this.compiled.set(keyOf({ driver: id }), result);
+      return [];
+    });
+  }
+
+  remove(id: string): void {
+    this.documents.delete(id);
+    for (const key of this.compiled.keys()) if (key.startsWith(`${id} `)) this.compiled.delete(key);
+  }
+
+  get ids(): string[] {
+    return [...this.documents.keys()];
+  }
+
+  /** The driver as a device uses it; `undefined` when it is not there or does not go with the device's own additions. */
+  for(use: DriverUse): CompiledDriver | undefined {
+    const result = this.resultFor(use);
+    return result.ok ? result.value : undefined;
+  }
+
+  resultFor(use: DriverUse): Result<CompiledDriver, readonly Problem[]> {
+    const document = this.documents.get(use.driver);
+    if (document === undefined) {
+      return fail([{ path: 'driver', message: `The driver “${use.driver}” is not installed here.` }]);
+    }
+    const key = keyOf(use);
+    let result = this.compiled.get(key);
+    if (!result) this.compiled.set(key, (result = compileDriver(document, use)));
+    return result;
+  }
+}
+
+function keyOf({ driver, options, additions }: DriverUse): string {
+  const plain = Object.keys(options ?? {}).length === 0 && !additions;
+  return `${driver} ${plain ? '' : JSON.stringify([options ?? {}, additions ?? null])}`;
+}
+
+const idOf = (document: unknown): string =>
+  typeof document === 'object' && document !== null && 'id' in document ? String(document.id) : '';

@@ -1,0 +1,57 @@
+import type { Scalar } from '../result';
+import { memberKey, splitKey } from './reading-key';
+import type { DriverDocument, DriverStarter } from './schema';
+
+/** A starter with the member that it is for, ready to become a control. */
+export interface OfferedStarter {
+  readonly purpose: string;
+  readonly title: string;
+  readonly command: string;
+  readonly params: Readonly<Record<string, Scalar>>;
+  readonly held: boolean;
+  readonly lamp?: {
+    readonly reading: string;
+    readonly to: Scalar;
+    readonly show: NonNullable<DriverStarter['lamp']>['show'];
+    readonly word?: string;
+  };
+  /** The reading that names the member, for a label that follows it. */
+  readonly labelFrom?: string;
+}
+
+/**
+ * The starters of a device: those of its driver, one for each item where there is a list that the device has reported.
+ * Lists that the document itself numbers (inputs) are offered even before it has.
+ */
+export function startersOf(
+  document: DriverDocument,
+  readings: Readonly<Record<string, Scalar | undefined>>,
+): OfferedStarter[] {
+  return document.starters.flatMap((starter): OfferedStarter[] => {
+    if (!(starter.command in document.commands)) return [];
+    if (!starter.each) return [offer(starter, undefined, undefined)];
+    const { each } = starter;
+    const members = Object.entries(readings)
+      .flatMap(([key, value]) => {
+        const { family, index } = splitKey(key);
+        return family === each && index !== undefined && value !== undefined && value !== '' ? [{ index, value }] : [];
+      })
+      .sort((a, b) => a.index - b.index);
+    return members.map(({ index, value }) => offer(starter, index, value));
+  });
+}
+
+function offer(starter: DriverStarter, index: number | undefined, value: Scalar | undefined): OfferedStarter {
+  const item = (given: Scalar | { readonly item: 'index' | 'value' }): Scalar =>
+    typeof given === 'object' ? ((given.item === 'index' ? index : value) ?? '') : given;
+  const params = Object.fromEntries(Object.entries(starter.params).map(([name, given]) => [name, item(given)]));
+  const lamp = starter.lamp && {
+    reading: index === undefined ? starter.lamp.reading : memberKey(starter.lamp.reading, index),
+    to: item(starter.lamp.to),
+    show: starter.lamp.show,
+    word: starter.lamp.word,
+  };
+  const base = { purpose: starter.purpose, command: starter.command, params, held: starter.held, lamp };
+  if (index === undefined || !starter.each) return { ...base, title: starter.title };
+  return { ...base, title: String(value), labelFrom: memberKey(starter.each, index) };
+}

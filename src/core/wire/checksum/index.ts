@@ -1,0 +1,1 @@
+export { checksums, type ChecksumName } from './checksum';

@@ -1,0 +1,38 @@
+import type { LineEnding, TextEncodingName } from '../lines';
+
+/** How bytes become frames, as a driver names it. */
+export type Framing =
+  | {
+      readonly kind: 'lines';
+      readonly ending: LineEnding;
+      readonly encoding: TextEncodingName;
+      readonly maxFrameBytes: number;
+    }
+  | { readonly kind: 'json-lines'; readonly maxFrameBytes: number }
+  /** `terminator` in hexadecimal digits. */
+  | { readonly kind: 'terminated'; readonly terminator: string; readonly maxFrameBytes: number }
+  | { readonly kind: 'fixed'; readonly length: number; readonly start?: number; readonly maxFrameBytes: number }
+  | {
+      readonly kind: 'prefixed';
+      readonly header: number;
+      readonly width: 1 | 2 | 4;
+      readonly endian: 'big' | 'little';
+      readonly counts: 'rest' | 'all';
+      readonly maxFrameBytes: number;
+    }
+  /** No frames at all: each piece as it comes. */
+  | { readonly kind: 'unframed'; readonly maxFrameBytes: number }
+  /** The transport's own messages: a datagram, a WebSocket message. */
+  | {
+      readonly kind: 'message';
+      readonly as: 'text' | 'json' | 'bytes';
+      readonly encoding: TextEncodingName;
+      readonly maxFrameBytes: number;
+    }
+  /** In datagrams, or in SLIP frames over a stream. */
+  | { readonly kind: 'osc'; readonly maxFrameBytes: number }
+  | { readonly kind: 'visca'; readonly header: boolean; readonly maxFrameBytes: number }
+  | { readonly kind: 'modbus'; readonly maxFrameBytes: number }
+  | { readonly kind: 'http'; readonly body: 'json' | 'text' | 'pairs' | 'none'; readonly maxFrameBytes: number };
+
+export type FramingKind = Framing['kind'];

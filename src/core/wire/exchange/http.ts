@@ -1,0 +1,64 @@
+import { parseJson } from '../json';
+import type { Arrived, Said } from './exchange';
+import type { Framing } from './framing';
+
+/** What an HTTP response, or one event of a stream, says. */
+export interface HttpArrived {
+  readonly status: number;
+  readonly body: Uint8Array;
+}
+
+const utf8 = new TextDecoder('utf-8');
+
+/**
+ * Reads a response. A status from 200 to 299 is done, any other refuses with the status as its code; the body is read
+ * either way, for the reason stands in it.
+ */
+export function arrivedFromHttp(
+  framing: Extract<Framing, { kind: 'http' }>,
+  { status, body }: HttpArrived,
+  ref: number,
+): Arrived {
+  const text = utf8.decode(body);
+  const read = sayingsOf(framing.body, text);
+  const good = status >= 200 && status < 300;
+  const raw = body.slice();
+  if (good) return { raw, says: read.says, answer: { ref, how: 'done' }, fault: read.fault };
+  return { raw, says: read.says, answer: { ref, how: 'refused', code: String(status) } };
+}
+
+/** Reads the data of one event of a stream. */
+export function arrivedFromEvent(framing: Extract<Framing, { kind: 'http' }>, data: string, raw: Uint8Array): Arrived {
+  const { says, fault } = sayingsOf(framing.body, data);
+  return { raw, says, fault };
+}
+
+function sayingsOf(as: 'json' | 'text' | 'pairs' | 'none', text: string): { says: Said[]; fault?: string } {
+  if (as === 'none' || text === '') return { says: [] };
+  if (as === 'json') {
+    const value = parseJson(text);
+    return value.ok
+      ? { says: [{ kind: 'json', text, value: value.value }] }
+      : { says: [], fault: `It is not JSON: ${value.error}` };
+  }
+  // Pairs stand one a line or between ampersands; each is seen as a line `key=value`.
+  const lines = as === 'pairs' ? text.split(/[\r\n&]+/) : text.split(/\r?\n/);
+  return {
+    says: lines
+      .filter((line) => line !== '')
+      .map((line) => ({ kind: 'text', text: as === 'pairs' ? unescaped(line) : line })),
+  };
+}
+
+/** `application/x-www-form-urlencoded` (WHATWG URL, 5.1) as far as it is well formed; what is not stays as it came. */
+function unescaped(pair: string): string {
+  const [key = '', ...rest] = pair.split('=');
+  const decode = (part: string) => {
+    try {
+      return decodeURIComponent(part.replaceAll('+', ' '));
+    } catch {
+      return part;
+    }
+  };
+  return `${decode(key.trim())}=${decode(rest.join('=').trim())}`;
+}

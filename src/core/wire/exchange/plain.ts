@@ -1,0 +1,140 @@
+import { fail, ok, type Result } from '../../result';
+import { ByteFramer, type ByteFrame, type ByteFraming } from '../bytes';
+import { fromHex, toHex } from '../hex';
+import { parseJson } from '../json';
+import { LineFramer, type LineFrame, type LineFramerOptions } from '../lines';
+import { decodeOsc, encodeOsc, encodeSlip, messagesOf, oscText, SlipFramer } from '../osc';
+import type { Arrived, Exchange, Outgoing, Said } from './exchange';
+import type { Framing } from './framing';
+
+/** The conversations that remember nothing of what was asked: lines, bytes, JSON, OSC. */
+
+const nothing = new Uint8Array();
+export const wrongKind = (message: Outgoing): Result<never, string> =>
+  fail(`A message of the kind “${message.kind}” cannot be sent over this framing.`);
+
+const writeBytes = (message: Outgoing): Result<Uint8Array, string> =>
+  message.kind === 'bytes' ? ok(message.bytes) : wrongKind(message);
+
+export function overlong(maxFrameBytes: number, raw: Uint8Array = nothing): Arrived {
+  return { raw, says: [], fault: `A frame longer than ${maxFrameBytes} bytes was dropped.` };
+}
+
+/** What a cut frame is when it is not one: too long, or bytes between frames. */
+export function dropped(frame: Extract<ByteFrame, { kind: 'dropped' }>, maxFrameBytes: number): Arrived {
+  return frame.code === 'overlong'
+    ? overlong(maxFrameBytes)
+    : { raw: nothing, says: [], fault: 'Bytes that belong to no frame were dropped.' };
+}
+
+function jsonSaid(text: string, raw: Uint8Array): Arrived {
+  const value = parseJson(text);
+  return value.ok
+    ? { raw, says: [{ kind: 'json', text, value: value.value }] }
+    : { raw, says: [], fault: `It is not JSON: ${value.error}` };
+}
+
+export function linesExchange(options: LineFramerOptions, json: boolean): Exchange {
+  const framer = new LineFramer(options);
+  const arrived = (frame: LineFrame): Arrived => {
+    if (frame.kind === 'overlong') return overlong(options.maxFrameBytes);
+    if (frame.malformed) {
+      const says: Said[] = json ? [] : [{ kind: 'text', text: frame.text }];
+      return { raw: frame.raw, says, fault: 'not valid in the character set of the driver' };
+    }
+    if (json) return frame.text === '' ? { raw: frame.raw, says: [] } : jsonSaid(frame.text, frame.raw);
+    return { raw: frame.raw, says: [{ kind: 'text', text: frame.text }] };
+  };
+  return {
+    write: writeBytes,
+    read: (chunk) => framer.push(chunk).map(arrived),
+    rest: () => framer.rest(),
+    forget: () => undefined,
+  };
+}
+
+export function bytesExchange(framing: ByteFraming, maxFrameBytes: number): Exchange {
+  const framer = new ByteFramer(framing, maxFrameBytes);
+  return {
+    write: writeBytes,
+    read: (chunk) =>
+      framer
+        .push(chunk)
+        .map((frame) =>
+          frame.kind === 'frame'
+            ? { raw: frame.raw, says: [{ kind: 'text', text: toHex(frame.raw) }] }
+            : dropped(frame, maxFrameBytes),
+        ),
+    rest: () => framer.rest(),
+    forget: () => undefined,
+  };
+}
+
+const strictUtf8 = new TextDecoder('utf-8', { fatal: true });
+
+/** Each piece is a frame: a datagram, a WebSocket message, or whatever the stream gave at once. */
+export function messageExchange(framing: Extract<Framing, { kind: 'message' | 'unframed' }>): Exchange {
+  const as = framing.kind === 'message' ? framing.as : 'bytes';
+  const latin1 = framing.kind === 'message' && framing.encoding === 'latin-1';
+  const textOf = (bytes: Uint8Array): string | undefined => {
+    if (latin1) return Array.from(bytes, (byte) => String.fromCharCode(byte)).join('');
+    try {
+      return strictUtf8.decode(bytes);
+    } catch {
+      return undefined;
+    }
+  };
+  return {
+    write: writeBytes,
+    read: (chunk) => {
+      if (chunk.length > framing.maxFrameBytes) return [overlong(framing.maxFrameBytes, chunk.subarray(0, 64))];
+      const raw = chunk.slice();
+      if (as === 'bytes') return [{ raw, says: [{ kind: 'text', text: toHex(raw) }] }];
+      const text = textOf(raw);
+      if (text === undefined) return [{ raw, says: [], fault: 'not valid in the character set of the driver' }];
+      // A line ending in a datagram says nothing.
+      return [
+        as === 'json' ? jsonSaid(text, raw) : { raw, says: [{ kind: 'text', text: text.replace(/[\r\n]+$/, '') }] },
+      ];
+    },
+    rest: () => nothing,
+    forget: () => undefined,
+  };
+}
+
+/** OSC 1.0 in datagrams, or in SLIP frames over a stream. */
+export function oscExchange(maxFrameBytes: number, stream: boolean): Exchange {
+  const framer = stream ? new SlipFramer(maxFrameBytes) : undefined;
+  const arrived = (raw: Uint8Array): Arrived => {
+    const packet = decodeOsc(raw);
+    if (!packet.ok)
+      return { raw, says: [], fault: `Not an OSC packet, at byte ${packet.error.offset}: ${packet.error.message}` };
+    const says = messagesOf(packet.value).map(({ address, args }): Said => ({
+      kind: 'osc',
+      text: address,
+      args: args.map(oscText),
+    }));
+    return { raw, says };
+  };
+  return {
+    write: (message) => {
+      if (message.kind !== 'osc') return writeBytes(message);
+      const bytes = encodeOsc(message.message);
+      return ok(stream ? encodeSlip(bytes) : bytes);
+    },
+    read: (chunk) => {
+      if (!framer) return [chunk.length > maxFrameBytes ? overlong(maxFrameBytes) : arrived(chunk.slice())];
+      return framer
+        .push(chunk)
+        .map((frame) => (frame.kind === 'frame' ? arrived(frame.raw) : dropped(frame, maxFrameBytes)));
+    },
+    rest: () => framer?.rest() ?? nothing,
+    forget: () => undefined,
+  };
+}
+
+/** The bytes of a terminator written in hexadecimal digits. */
+export function terminatorBytes(hex: string): Uint8Array {
+  const bytes = fromHex(hex);
+  return bytes.ok && bytes.value.length > 0 ? bytes.value : Uint8Array.of(0x0a);
+}

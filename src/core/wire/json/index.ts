@@ -1,0 +1,1 @@
+export { atPointer, jsonText, parseJson, type Json } from './codec';

@@ -1,0 +1,156 @@
+import { isSameStop, type FinalOutcome, type OwedStop } from '../core/session';
+import type { Scalar } from '../core/result';
+import type { LedgerFile } from './ledger-file';
+
+/** Why something was stopped. */
+export type StopReason = 'released' | 'panel gone' | 'too long' | 'engine restarted' | 'device switched off';
+
+/** Sends a stop now; tells how it ended. */
+export type SendStop = (
+  stop: OwedStop,
+  done: (result: { readonly outcome: FinalOutcome; readonly ms: number; readonly reason?: string }) => void,
+) => void;
+
+/** What has been started and goes on until it is stopped. */
+interface Entry {
+  readonly stop: OwedStop;
+  /** The press that started it. */
+  readonly owner: string;
+  /** Owed from the moment that nobody holds it any more. */
+  owed: StopReason | undefined;
+  sending: boolean;
+  tries: number;
+  longest: NodeJS.Timeout | undefined;
+}
+
+/** A panel that holds something says so all the time; without a word for so long it counts as gone. */
+export const heldWordMs = 1000;
+const retryMs = 200;
+const maxTries = 50;
+
+/**
+ * Dead man's handle: everything that goes on until it is stopped is entered here before it begins, and is stopped when
+ * the release comes, the panel vanishes, its page is left, or its longest time is over. A stop that cannot be sent stays
+ * owed and goes out first when the device is back, also from the next engine.
+ */
+export class DeadMan {
+  private readonly entries = new Map<string, Entry>();
+  private readonly words = new Map<string, NodeJS.Timeout>();
+  private closed = false;
+
+  constructor(
+    private readonly ledger: LedgerFile,
+    private readonly send: SendStop,
+    private readonly onStopped: (
+      stop: OwedStop,
+      why: StopReason,
+      result: { readonly outcome: FinalOutcome; readonly ms: number; readonly reason?: string },
+    ) => void,
+    private readonly newId: () => string,
+  ) {
+    for (const stop of ledger.left) this.add(stop, 'engine restarted', 'engine restarted');
+  }
+
+  /** Enters what will stop a command that is about to be sent. Returns the way to strike it out again if it is not. */
+  enter(owner: string, stop: Omit<OwedStop, 'id'>, longestMs: number): () => void {
+    const entry = this.add({ ...stop, id: this.newId() }, owner, undefined);
+    this.ledger.owe(entry.stop);
+    // What is owed for an earlier start of the same thing is owed by this one now; its stop must not cut this one off.
+    for (const older of this.entries.values()) {
+      if (older !== entry && older.owed && isSameStop(older.stop, stop)) this.strike(older);
+    }
+    entry.longest = setTimeout(() => this.owe(entry, 'too long'), longestMs);
+    return () => this.strike(entry);
+  }
+
+  /** The press is held by somebody who keeps saying so; without a word it counts as let go. */
+  hold(owner: string): void {
+    clearTimeout(this.words.get(owner));
+    this.words.set(
+      owner,
+      setTimeout(() => this.release(owner, 'panel gone'), heldWordMs),
+    );
+  }
+
+  /** True while something that this press started goes on. */
+  isHeld(owner: string): boolean {
+    return this.words.has(owner);
+  }
+
+  /** Nobody holds this press any more: what it started has to stop. */
+  release(owner: string, why: StopReason): void {
+    clearTimeout(this.words.get(owner));
+    this.words.delete(owner);
+    for (const entry of this.entries.values()) if (entry.owner === owner && !entry.owed) this.owe(entry, why);
+  }
+
+  /** A device can be spoken to again: what it is owed goes out now. */
+  payOwed(device: string): void {
+    for (const entry of this.entries.values()) if (entry.owed && entry.stop.device === device) this.pay(entry);
+  }
+
+  /** The device is about to be let go: what goes on there stops now, while it can still be told. */
+  stopAllOf(device: string): void {
+    for (const entry of this.entries.values()) {
+      if (entry.stop.device === device && !entry.owed) this.owe(entry, 'device switched off');
+    }
+  }
+
+  /** The device is no longer in the rig: nobody can be told anything. */
+  forgetDevice(device: string): void {
+    for (const entry of this.entries.values()) if (entry.stop.device === device) this.strike(entry);
+  }
+
+  /** Somebody sent a stop by hand. */
+  onSent(device: string, command: string, params: Readonly<Record<string, Scalar>>): void {
+    if (this.entries.size === 0) return;
+    for (const entry of this.entries.values()) {
+      if (isSameStop(entry.stop, { device, command, params })) this.strike(entry);
+    }
+  }
+
+  get open(): number {
+    return this.entries.size;
+  }
+
+  close(): void {
+    this.closed = true;
+    for (const timer of this.words.values()) clearTimeout(timer);
+    for (const { longest } of this.entries.values()) clearTimeout(longest);
+    this.ledger.close();
+  }
+
+  private add(stop: OwedStop, owner: string, owed: StopReason | undefined): Entry {
+    const entry: Entry = { stop, owner, owed, sending: false, tries: 0, longest: undefined };
+    this.entries.set(stop.id, entry);
+    return entry;
+  }
+
+  private owe(entry: Entry, why: StopReason): void {
+    clearTimeout(entry.longest);
+    entry.owed = why;
+    this.pay(entry);
+  }
+
+  private pay(entry: Entry): void {
+    if (entry.sending || this.closed || !this.entries.has(entry.stop.id)) return;
+    entry.sending = true;
+    entry.tries += 1;
+    this.send(entry.stop, ({ outcome, ms, reason }) => {
+      if (!entry.sending || this.closed) return;
+      entry.sending = false;
+      const why = entry.owed ?? 'released';
+      // Not sent: it waits for the device to come back. Sent, but not taken: again, for a while.
+      const again = outcome === 'lost' || outcome === 'late' || outcome === 'refused';
+      if (!again || (outcome === 'refused' && entry.tries >= maxTries)) this.strike(entry);
+      else if (outcome !== 'lost') setTimeout(() => this.pay(entry), outcome === 'late' ? 0 : retryMs);
+      if (!again || entry.tries === 1 || entry.tries >= maxTries)
+        this.onStopped(entry.stop, why, { outcome, ms, reason });
+    });
+  }
+
+  private strike(entry: Entry): void {
+    clearTimeout(entry.longest);
+    if (this.entries.delete(entry.stop.id)) this.ledger.pay(entry.stop.id);
+  }
+}

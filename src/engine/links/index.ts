@@ -1,0 +1,2 @@
+export type { DeviceLink, LinkAddress, LinkEvents, Written } from './link';
+export { openLink } from './open-link';

@@ -1,0 +1,80 @@
+import { connect, type Socket } from 'node:net';
+import { connect as connectTls } from 'node:tls';
+import { causeOfSocketError, type DownCause } from '../../core/session';
+import type { Exchange, Outgoing } from '../../core/wire';
+import { maxUnsentBytes, stuck, type DeviceLink, type LinkAddress, type LinkEvents, type Written } from './link';
+
+/** One attempt at a TCP connection, plain or TLS. */
+export class TcpLink implements DeviceLink {
+  readonly proves = true;
+  private readonly socket: Socket;
+  private ended = false;
+
+  constructor(
+    { host, port }: LinkAddress,
+    secure: boolean,
+    private readonly exchange: Exchange,
+    private readonly events: LinkEvents,
+  ) {
+    // Devices sign their certificates themselves; the connection is private, not proven.
+    this.socket = secure
+      ? connectTls({ host, port, rejectUnauthorized: false })
+      : connect({ host, port, noDelay: true });
+    this.socket.on(secure ? 'secureConnect' : 'connect', this.onConnect);
+    this.socket.on('data', this.onData);
+    this.socket.on('error', this.onError);
+    this.socket.on('close', this.onClose);
+  }
+
+  write(message: Outgoing, ref: number): Written {
+    const bytes = this.exchange.write(message, ref);
+    if (!bytes.ok) return { ok: false, stuck: false, reason: bytes.error };
+    this.socket.write(bytes.value);
+    return this.socket.writableLength > maxUnsentBytes ? stuck : { ok: true, bytes: bytes.value };
+  }
+
+  forget(ref: number): void {
+    this.exchange.forget(ref);
+  }
+
+  pause(): void {
+    this.socket.pause();
+  }
+
+  resume(): void {
+    this.socket.resume();
+  }
+
+  rest(): Uint8Array {
+    return this.exchange.rest();
+  }
+
+  close(): void {
+    this.ended = true;
+    this.socket.off('data', this.onData);
+    // What was written last, a stop perhaps, still goes out; after a moment it is over either way.
+    if (this.socket.connecting || this.socket.writableLength === 0) this.socket.destroy();
+    else {
+      this.socket.destroySoon();
+      setTimeout(() => this.socket.destroy(), 500).unref();
+    }
+  }
+
+  private readonly onConnect = (): void => {
+    this.socket.setNoDelay(true);
+    this.events.onOpen();
+  };
+  private readonly onData = (chunk: Uint8Array): void => {
+    const frames = this.exchange.read(chunk);
+    if (frames.length > 0) this.events.onArrived(frames);
+  };
+  private readonly onError = (error: NodeJS.ErrnoException): void =>
+    this.end(causeOfSocketError(error.code), error.code);
+  private readonly onClose = (): void => this.end('closed');
+
+  private end(cause: DownCause, detail?: string): void {
+    if (this.ended) return;
+    this.close();
+    this.events.onEnd(cause, detail);
+  }
+}

@@ -1,0 +1,89 @@
+/** Something that was sent to a device and that it will answer. */
+export interface SentRequest {
+  readonly ref: number;
+  /** The question or command, by name, for replies that are only read as an answer to it. */
+  readonly name: string | undefined;
+  /** The send that waits for it; `undefined` for a question of the session's own. */
+  readonly sendId: string | undefined;
+  readonly sync: boolean;
+  /** Asked to know that the device is there, not to know something. */
+  readonly keepAlive: boolean;
+  /** The first member asked for, where a list comes in pieces. */
+  readonly from: number | undefined;
+  readonly deadlineAt: number;
+}
+
+/** So many unanswered requests at the most are remembered; then the oldest are forgotten. */
+const maxRemembered = 1000;
+
+/**
+ * What a device still owes an answer to, oldest first. A device that answers in order is matched by age, so that one whose
+ * time is over keeps its place; one that names the request is matched by number.
+ */
+export class Requests {
+  private readonly open = new Map<number, SentRequest>();
+  /** Those that no longer count against the window: accepted, or their time is over. */
+  private readonly freed = new Set<number>();
+
+  constructor(private readonly keepsOrder: boolean) {}
+
+  get inFlight(): number {
+    return this.open.size - this.freed.size;
+  }
+
+  get nextDeadline(): number | undefined {
+    for (const request of this.open.values()) if (!this.freed.has(request.ref)) return request.deadlineAt;
+    return undefined;
+  }
+
+  begin(request: SentRequest): void {
+    this.open.set(request.ref, request);
+    if (this.open.size <= maxRemembered) return;
+    const [oldest] = this.open.keys();
+    if (oldest !== undefined) this.end(oldest);
+  }
+
+  get(ref: number): SentRequest | undefined {
+    return this.open.get(ref);
+  }
+
+  /** The one that the next answer is for, where answers come in order. */
+  get oldest(): SentRequest | undefined {
+    const [first] = this.open.values();
+    return first;
+  }
+
+  /** True when this question was sent and may still be answered in time. */
+  isAsking(name: string): boolean {
+    for (const request of this.open.values()) if (request.name === name && !this.freed.has(request.ref)) return true;
+    return false;
+  }
+
+  /** The device took it, but has not finished: it no longer counts against the window. */
+  accept(ref: number): void {
+    if (this.open.has(ref)) this.freed.add(ref);
+  }
+
+  /** It was answered, or nobody waits for it any more. */
+  end(ref: number): SentRequest | undefined {
+    const request = this.open.get(ref);
+    this.open.delete(ref);
+    this.freed.delete(ref);
+    return request;
+  }
+
+  /** Those whose time is over. Where answers come in order they stay, for their answer would be taken for another's. */
+  expire(now: number): SentRequest[] {
+    const over = [...this.open.values()].filter(({ ref, deadlineAt }) => now >= deadlineAt && !this.freed.has(ref));
+    for (const { ref } of over) {
+      if (this.keepsOrder) this.freed.add(ref);
+      else this.end(ref);
+    }
+    return over;
+  }
+
+  clear(): void {
+    this.open.clear();
+    this.freed.clear();
+  }
+}

@@ -1,0 +1,21 @@
+import { eq } from 'drizzle-orm';
+import type { ShowDb } from './open';
+import { drivers } from './show-schema';
+
+/** The driver documents that were installed here, as they were read. */
+export function installedDrivers(db: ShowDb): { readonly id: string; readonly json: string }[] {
+  return db.select({ id: drivers.id, json: drivers.json }).from(drivers).all();
+}
+
+/** Installs a driver document that has been checked, in place of one with the same id. */
+export function installDriver(db: ShowDb, id: string, document: unknown, now: number): void {
+  const row = { json: JSON.stringify(document), at: now };
+  db.insert(drivers)
+    .values({ id, ...row })
+    .onConflictDoUpdate({ target: drivers.id, set: row })
+    .run();
+}
+
+export function removeDriver(db: ShowDb, id: string): void {
+  db.delete(drivers).where(eq(drivers.id, id)).run();
+}
