@@ -1,4 +1,38 @@
+import audioMixer from './audio-mixer.json';
+import genericBytesTcp from './generic-bytes-tcp.json';
+import genericBytesUdp from './generic-bytes-udp.json';
+import genericHttp from './generic-http.json';
+import genericHttpDigest from './generic-http-digest.json';
+import genericOsc from './generic-osc.json';
+import genericPairs from './generic-pairs.json';
+import genericTextTcp from './generic-text-tcp.json';
+import genericTextUdp from './generic-text-udp.json';
+import ptzCamera from './ptz-camera.json';
+import ptzCameraBare from './ptz-camera-bare.json';
+import relayGateway from './relay-gateway.json';
+import replayDeck from './replay-deck.json';
+import resultsBoard from './results-board.json';
+import streamingEncoder from './streaming-encoder.json';
+import titleMachine from './title-machine.json';
 import visionSwitcher from './vision-switcher.json';
 
 /** The driver documents that ship. They are the same kind of data as any other and are checked when they are loaded. */
-export const shippedDrivers: readonly unknown[] = [visionSwitcher];
+export const shippedDrivers: readonly unknown[] = [
+  visionSwitcher,
+  ptzCamera,
+  ptzCameraBare,
+  streamingEncoder,
+  replayDeck,
+  audioMixer,
+  titleMachine,
+  relayGateway,
+  resultsBoard,
+  genericBytesTcp,
+  genericBytesUdp,
+  genericHttp,
+  genericHttpDigest,
+  genericOsc,
+  genericPairs,
+  genericTextTcp,
+  genericTextUdp,
+];

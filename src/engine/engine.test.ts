@@ -231,7 +231,7 @@ describe('the link', () => {
     const gone = await lampChanges(client, 'ctl-program-1', 'unknown', from);
     // The label keeps its last text, marked.
     expect(faceOf(gone, 'ctl-program-1')?.segments).toEqual([{ text: 'Start tower', doubt: 'unknown' }]);
-    switcher.operate({ verb: 'take', input: 4 });
+    switcher.request({ verb: 'take', input: 4 });
     const back = client.got.length;
     const returned = performance.now();
     await switcher.setPower(true);
@@ -407,7 +407,7 @@ describe('the running show', () => {
   it('calls a device anew when its address is another', async () => {
     const { client, rig } = await demo();
     const other = await startSwitcher();
-    other.operate({ verb: 'take', input: 9 });
+    other.request({ verb: 'take', input: 9 });
     const record = showOn(1).find((each): each is DeviceRecord => each.kind === 'device');
     const from = { ...record, version: 1 } as DeviceRecord;
     const readings = client.follow<ReadingsView>(`readings:${device}`);

@@ -1,40 +1,119 @@
 import type { AddressInfo } from 'node:net';
-import { HouseSync } from './house-sync';
-import { serveSites } from './http';
+import { BoardStandin } from './board/server';
+import { TcpCamera, UdpCamera } from './camera/server';
+import { DeckStandin } from './deck/server';
+import { EncoderStandin } from './encoder/server';
+import { SerialLine } from './gateway/serial-line';
+import { GatewayStandin } from './gateway/server';
+import { HouseSync, serveSites, type Standin } from './kit';
+import { MixerStandin } from './mixer/server';
 import { SwitcherStandin } from './switcher/server';
-import { switcherSite } from './switcher/site';
+import { TitlesStandin } from './titles/server';
+
+/** Ports of the stand-ins, counted from the base. S1 has none of its own: it hangs on G1's serial port. */
+export const standinPorts = {
+  pages: 0,
+  SW1: 1,
+  C1: 2,
+  C2: 3,
+  C3: 4,
+  C4: 5,
+  E1: 6,
+  E2: 7,
+  R1: 8,
+  A1: 9,
+  T1: 10,
+  G1: 11,
+  S1: 12,
+} as const;
+
+export type StandinTag = Exclude<keyof typeof standinPorts, 'pages'>;
+export const standinTags = Object.keys(standinPorts).filter((tag) => tag !== 'pages') as StandinTag[];
 
 export interface FleetOptions {
   readonly host: string;
   /** The pages are on this port, each device on the one after its place; 0 picks free ports. */
   readonly portBase: number;
+  /** Only these; all where left out. S1 brings G1 with it. */
+  readonly only?: readonly StandinTag[];
+  /** Ports of single ones that differ from the base. */
+  readonly ports?: Readonly<Partial<Record<StandinTag, number>>>;
 }
 
 export interface Fleet {
-  readonly switcher: SwitcherStandin;
+  readonly devices: ReadonlyMap<StandinTag, Standin>;
   /** The port of the pages. */
   readonly pagePort: number;
   readonly stop: () => Promise<void>;
 }
 
-/** Ports of the stand-ins, counted from the base. */
-export const standinPorts = { pages: 0, SW1: 1 } as const;
+const cameras: Readonly<
+  Record<'C1' | 'C2' | 'C3' | 'C4', { readonly scene: string; readonly pan: number; readonly zoom: number }>
+> = {
+  C1: { scene: 'Start tower', pan: 35, zoom: 2000 },
+  C2: { scene: 'Mid-course', pan: 5, zoom: 5000 },
+  C3: { scene: 'Finish line', pan: 40, zoom: 8000 },
+  C4: { scene: 'Pontoon', pan: -45, zoom: 3000 },
+};
 
-/** Starts all stand-ins on one house sync, with their pages. */
-export async function startFleet({ host, portBase }: FleetOptions): Promise<Fleet> {
+/** Starts stand-ins on one house sync, with their pages. */
+export async function startFleet({ host, portBase, only = standinTags, ports = {} }: FleetOptions): Promise<Fleet> {
   const sync = new HouseSync(25);
-  const at = (offset: number) => (portBase === 0 ? 0 : portBase + offset);
-  const switcher = new SwitcherStandin({ sync, host, port: at(standinPorts.SW1) });
-  await switcher.setPower(true);
-  const http = await serveSites([switcherSite('SW1', switcher)], host, at(standinPorts.pages));
-  return {
-    switcher,
-    pagePort: (http.address() as AddressInfo).port,
-    stop: async () => {
-      sync.stop();
-      await switcher.stop();
-      http.closeAllConnections();
-      await new Promise<void>((resolve) => void http.close(() => resolve()));
-    },
+  const line = new SerialLine(9600);
+  const at = (tag: keyof typeof standinPorts) =>
+    (tag === 'pages' ? undefined : ports[tag]) ?? (portBase === 0 ? 0 : portBase + standinPorts[tag]);
+  const wanted = new Set<StandinTag>(only.includes('S1') ? [...only, 'G1'] : only);
+  const devices = new Map<StandinTag, Standin>();
+  for (const tag of standinTags) if (wanted.has(tag)) devices.set(tag, make(tag));
+
+  function make(tag: StandinTag): Standin {
+    const options = { tag, sync, host, port: at(tag) };
+    switch (tag) {
+      case 'SW1':
+        return new SwitcherStandin(options);
+      case 'C1':
+      case 'C2':
+      case 'C3':
+      case 'C4': {
+        const { scene, pan, zoom } = cameras[tag];
+        const camera = { ...options, scene, startAt: { pan, tilt: 0, zoom, focus: 0x0800 } };
+        return tag === 'C4' ? new TcpCamera(camera) : new UdpCamera(camera);
+      }
+      case 'E1':
+        return new EncoderStandin({ ...options, destination: 'srt://ingest.tidewick.example:9000/main' });
+      case 'E2':
+        return new EncoderStandin({ ...options, destination: 'srt://ingest.tidewick.example:9000/backup' });
+      case 'R1':
+        return new DeckStandin(options);
+      case 'A1':
+        return new MixerStandin(options);
+      case 'T1':
+        return new TitlesStandin(options);
+      case 'G1':
+        return new GatewayStandin({ ...options, serialPort: at('S1'), line });
+      case 'S1':
+        return new BoardStandin({ ...options, line });
+    }
+  }
+
+  const stop = async () => {
+    sync.stop();
+    for (const device of devices.values()) await device.stop();
   };
+  try {
+    for (const device of devices.values()) await device.setPower(true);
+    const http = await serveSites([...devices.values()], host, at('pages'));
+    return {
+      devices,
+      pagePort: (http.address() as AddressInfo).port,
+      stop: async () => {
+        await stop();
+        http.closeAllConnections();
+        await new Promise<void>((resolve) => void http.close(() => resolve()));
+      },
+    };
+  } catch (error) {
+    await stop();
+    throw error;
+  }
 }

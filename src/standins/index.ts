@@ -1,3 +1,10 @@
-export { startFleet, standinPorts, type Fleet, type FleetOptions } from './fleet';
-export { HouseSync } from './house-sync';
+export { BoardStandin } from './board/server';
+export { TcpCamera, UdpCamera } from './camera/server';
+export { DeckStandin } from './deck/server';
+export { encoderPassword, EncoderStandin, encoderUser } from './encoder/server';
+export { standinPorts, standinTags, startFleet, type Fleet, type FleetOptions, type StandinTag } from './fleet';
+export { GatewayStandin } from './gateway/server';
+export { HouseSync, Standin } from './kit';
+export { MixerStandin } from './mixer/server';
 export { SwitcherStandin } from './switcher/server';
+export { TitlesStandin } from './titles/server';

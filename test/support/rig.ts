@@ -9,7 +9,7 @@ import type { ClientMessage, PressReport, ServerMessage, StatusView } from '../.
 import type { Edit, ShowRecord } from '../../src/core/show';
 import { Engine } from '../../src/engine';
 import { HouseSync, SwitcherStandin } from '../../src/standins';
-import { commitEdit, openShow, type Opened, type ShowDb } from '../../src/store';
+import { commitEdit, openShow, writePassword, type Opened, type ShowDb } from '../../src/store';
 
 /** An engine of its own for a test, with its data folder and a door for WebSockets; all of it ends with the test. */
 export interface TestRig {
@@ -22,7 +22,11 @@ export interface TestRig {
   readonly restart: () => Promise<void>;
 }
 
-export async function startRig(records: readonly ShowRecord[], drivers: readonly unknown[]): Promise<TestRig> {
+export async function startRig(
+  records: readonly ShowRecord[],
+  drivers: readonly unknown[],
+  passwords: Readonly<Record<string, string>> = {},
+): Promise<TestRig> {
   const dataDir = mkdtempSync(join(tmpdir(), 'sorrelfinch-'));
   const opened: Opened<ShowDb> = openShow(dataDir);
   const newEngine = () => new Engine({ dataDir, drivers });
@@ -39,6 +43,7 @@ export async function startRig(records: readonly ShowRecord[], drivers: readonly
     const done = commitEdit(opened.db, edit, 'testwindow', Date.now());
     if (!done.ok) throw new Error(done.error.message);
   };
+  for (const [device, password] of Object.entries(passwords)) writePassword(opened.db, dataDir, device, password);
   commit({ title: 'Start', changes: records.map((record) => ({ op: 'add', record })) });
   server.on('upgrade', (req, socket, head) =>
     engine.hub.accept(req, socket, head, { kind: req.url?.includes('panel') ? 'panel' : 'desk' }),
@@ -67,7 +72,7 @@ export async function startRig(records: readonly ShowRecord[], drivers: readonly
 /** The switcher stand-in on a free port; it ends with the test. */
 export async function startSwitcher(): Promise<SwitcherStandin> {
   const sync = new HouseSync(25);
-  const switcher = new SwitcherStandin({ sync, host: '127.0.0.1', port: 0 });
+  const switcher = new SwitcherStandin({ tag: 'SW1', sync, host: '127.0.0.1', port: 0 });
   onTestFinished(async () => {
     sync.stop();
     await switcher.stop();

@@ -101,7 +101,8 @@ function gather(
     clears.push(...reply.clears);
     accepts ||= reply.accepts;
     refuses ??= refusal(driver, reply, groups);
-    if (groups.ref !== undefined && /^\d{1,15}$/.test(groups.ref)) ref = Number(groups.ref);
+    const named = reply.ref ? fillTemplate(reply.ref, groups) : groups.ref;
+    if (named !== undefined && /^\d{1,15}$/.test(named)) ref = Number(named);
   }
   return { readings, clears, accepts, refuses, ref, faults };
 }

@@ -27,7 +27,7 @@ export type CompiledMessage =
       readonly path: readonly TemplatePart[];
       readonly headers: readonly (readonly [string, readonly TemplatePart[]])[];
       readonly json?: CompiledJson;
-      readonly form?: readonly (readonly [string, readonly TemplatePart[]])[];
+      readonly form?: readonly (readonly [readonly TemplatePart[], readonly TemplatePart[]])[];
       readonly text?: readonly TemplatePart[];
     };
 
@@ -132,7 +132,12 @@ export function compileMessage(
       path: template(http.path, `${path}.http.path`),
       headers: pairs(http.headers, `${path}.http.headers`),
       json: http.json === undefined ? undefined : json(http.json, `${path}.http.json`),
-      form: http.form && pairs(http.form, `${path}.http.form`),
+      form:
+        http.form &&
+        Object.entries(http.form).map(([key, value]) => {
+          const at = `${path}.http.form.${key}`;
+          return [template(key, at), template(value, at)] as const;
+        }),
       text: http.text === undefined ? undefined : template(http.text, `${path}.http.text`),
     };
   })();
@@ -237,7 +242,12 @@ function fillHttp(message: Extract<CompiledMessage, { kind: 'http' }>, values: F
     body = JSON.stringify(fillJson(message.json, values) ?? null);
     headers['content-type'] ??= 'application/json';
   } else if (message.form) {
-    body = new URLSearchParams(message.form.map(([key, parts]) => [key, fillTemplate(parts, values.text)])).toString();
+    // A pair without a key was left out.
+    const pairs = message.form.map(([key, value]) => [
+      fillTemplate(key, values.text),
+      fillTemplate(value, values.text),
+    ]);
+    body = new URLSearchParams(pairs.filter(([key]) => key !== '')).toString();
     headers['content-type'] ??= 'application/x-www-form-urlencoded';
   } else if (message.text) {
     body = fillTemplate(message.text, values.text);

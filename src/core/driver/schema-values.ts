@@ -47,6 +47,8 @@ export const valueShape = z.discriminatedUnion('type', [
     maxLength: z.number().int().min(1).max(4000).optional(),
     /** Characters that would end or change the message and so cannot be sent. */
     without: z.string().max(40).optional(),
+    /** How the device writes it: as it is, or in frames of bytes as hexadecimal digits of Latin-1 characters. */
+    reads: z.enum(['text', 'hex']).optional(),
   }),
   z.strictObject({ type: z.literal('choice'), choices: z.array(choice).min(1).max(500) }),
   z.strictObject({ type: z.literal('onOff'), on: z.string().default('1'), off: z.string().default('0') }),

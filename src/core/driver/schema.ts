@@ -127,6 +127,8 @@ export const replySchema = z
     clears: z.array(readingKeySchema).optional(),
     /** The device accepted what it answers: the oldest command that it has not yet answered, or the one named by the group `ref`. */
     accepts: z.literal(true).optional(),
+    /** A template for the number of the request that it answers, where that is not a group named `ref`. */
+    ref: z.string().max(80).optional(),
     refuses: z.strictObject({ code: z.string().optional(), reason: z.string() }).optional(),
   })
   .refine((reply) => reply.set ?? reply.accepts ?? reply.refuses ?? reply.clears, {
@@ -156,6 +158,14 @@ const greetingStep = z.union([
 const maxFrameBytes = (fallback: number) => z.number().int().min(8).max(1_048_576).default(fallback);
 const encoding = z.enum(['utf-8', 'latin-1']).default('utf-8');
 
+/** The last bytes of each frame are a checksum over what stands before them, from byte `from` on; frames where it is wrong are dropped. */
+const check = z
+  .strictObject({
+    algorithm: z.enum(['sum8', 'sum8neg', 'sum16', 'xor8', 'crc16modbus', 'crc16ccitt', 'crc32']),
+    from: z.number().int().min(0).max(64).default(0),
+  })
+  .optional();
+
 const framingSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('lines'),
@@ -174,6 +184,7 @@ const framingSchema = z.discriminatedUnion('kind', [
     kind: z.literal('fixed'),
     length: z.number().int().min(1).max(65_536),
     start: z.number().int().min(0).max(255).optional(),
+    check,
     encoding,
     maxFrameBytes: maxFrameBytes(65_536),
   }),
@@ -183,6 +194,7 @@ const framingSchema = z.discriminatedUnion('kind', [
     width: z.union([z.literal(1), z.literal(2), z.literal(4)]),
     endian: z.enum(['big', 'little']).default('big'),
     counts: z.enum(['rest', 'all']).default('rest'),
+    check,
     encoding,
     maxFrameBytes: maxFrameBytes(4096),
   }),

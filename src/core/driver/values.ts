@@ -16,6 +16,7 @@ export function fromWire(shape: ValueShape, text: string): Result<Scalar, string
       return read === undefined ? fail(`“${text}” is not a ${shape.type} number`) : inRange(shape, scaled(shape, read));
     }
     case 'text':
+      return shape.reads === 'hex' ? readHexText(text) : ok(text);
     case 'payload':
       return ok(text);
     case 'choice': {
@@ -33,6 +34,14 @@ export function fromWire(shape: ValueShape, text: string): Result<Scalar, string
       return seconds === undefined ? fail(`“${text}” is not a time`) : ok(Math.round(seconds * 1000) / 1000);
     }
   }
+}
+
+/** A text of fixed width in a frame: blanks and NULs at its end are no part of it. */
+function readHexText(hex: string): Result<Scalar, string> {
+  const bytes = fromHex(hex);
+  if (!bytes.ok) return fail(`“${hex}” is not a text in hexadecimal digits`);
+  const text = Array.from(bytes.value, (byte) => String.fromCharCode(byte)).join('');
+  return ok(text.replace(/[ \0]+$/, ''));
 }
 
 function numberOf(shape: Numeric, text: string): number | undefined {

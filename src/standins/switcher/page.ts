@@ -1,48 +1,33 @@
-/** The switcher's own page: its two outputs as drawn test pictures, and its buttons. Plain HTML, no build step. */
-export const switcherPage = (tag: string): string => `<!doctype html>
-<html lang="en">
-<head>
-<meta charset="utf-8">
-<meta name="viewport" content="width=device-width, initial-scale=1">
-<title>${tag} · vision switcher (stand-in)</title>
-<style>
-  :root { color-scheme: dark; }
-  * { box-sizing: border-box; }
-  body { margin: 0; background: #16181a; color: #e6e8ea; font: 15px/1.4 sans-serif; }
-  main { max-width: 1120px; margin: 0 auto; padding: 20px; }
-  header { display: flex; align-items: baseline; gap: 16px; border-bottom: 1px solid #3a3f44; padding-bottom: 10px; }
-  h1 { font-size: 18px; margin: 0; } header p { margin: 0; color: #a3abb3; } header .right { margin-left: auto; }
+/** The switcher's page: its two outputs as drawn test pictures, and its buttons. */
+
+export const switcherCss = `
   .outputs { display: grid; grid-template-columns: 1fr 1fr; gap: 20px; margin: 20px 0; }
   figure { margin: 0; } figcaption { display: flex; justify-content: space-between; padding: 6px 0; }
-  .screen { position: relative; aspect-ratio: 16 / 9; background: #000; overflow: hidden; border: 1px solid #3a3f44; }
-  .screen svg { position: absolute; inset: 0; width: 100%; height: 100%; }
   .row { display: grid; grid-template-columns: 90px repeat(12, 1fr); gap: 6px; margin-bottom: 8px; align-items: stretch; }
-  .row > span { align-self: center; color: #a3abb3; }
-  button { font: inherit; min-height: 46px; padding: 4px; background: #2a2e32; color: inherit; border: 1px solid #4a5056; cursor: pointer; }
-  .row button { font-size: 12px; overflow-wrap: anywhere; }
-  button:focus-visible { outline: 3px solid #7cb8ff; outline-offset: 1px; }
-  button[aria-pressed=true] { background: #e6e8ea; color: #111; font-weight: 700; }
-  .acts { display: flex; gap: 10px; margin: 16px 0; align-items: center; } .acts button { padding: 4px 22px; }
-  .off { opacity: .25; } #said { min-height: 1.4em; color: #ffb86b; } input { font: inherit; width: 5em; background: #16181a; color: inherit; border: 1px solid #4a5056; padding: 8px; }
-</style>
-</head>
-<body><main>
-  <header><h1>${tag} · vision switcher</h1><p>a stand-in</p><p class="right" id="line"></p></header>
-  <div id="desk">
-    <div class="outputs">
-      <figure><div class="screen" id="pgm"></div><figcaption><b>Program</b><span id="pgmName"></span></figcaption></figure>
-      <figure><div class="screen" id="pvw"></div><figcaption><b>Preview</b><span id="pvwName"></span></figcaption></figure>
-    </div>
-    <div class="row" id="pgmRow" role="group" aria-label="Program"><span>Program</span></div>
-    <div class="row" id="pvwRow" role="group" aria-label="Preview"><span>Preview</span></div>
-    <div class="acts"><button id="cut">Cut</button><button id="mix">Mix</button>
-      <label>Mix takes <input id="rate" type="number" min="1" max="250"> frames</label></div>
+  .row > span { align-self: center; color: var(--soft); }
+  .row button { font-size: 12px; overflow-wrap: anywhere; padding: 4px; min-height: 46px; }
+  .layer { position: absolute; inset: 0; } .strap { position: absolute; left: 6%; bottom: 8%; padding: 4px 14px; background: #e6e8ea; color: #111; }
+  .inset { position: absolute; transform: translate(-50%, -50%); aspect-ratio: 16 / 9; overflow: hidden; outline: 2px solid #e6e8ea; }
+  .two { display: grid; grid-template-columns: 1fr 1fr; gap: 0 30px; }
+  @media (max-width: 700px) { .two, .outputs { grid-template-columns: 1fr; } .row { grid-template-columns: repeat(4, 1fr); } .row > span { grid-column: 1 / -1; } }
+`;
+
+export const switcherBody = `
+  <div class="outputs">
+    <figure><div class="screen" id="pgm"></div><figcaption><b>Program</b><span id="pgmName"></span></figcaption></figure>
+    <figure><div class="screen" id="pvw"></div><figcaption><b>Preview</b><span id="pvwName"></span></figcaption></figure>
   </div>
-  <div class="acts"><button id="power"></button><button id="drop">Break all connections</button></div>
-  <p id="said" role="status"></p>
-</main>
-<script>
-const $ = (id) => document.getElementById(id);
+  <div class="row" id="pgmRow" role="group" aria-label="Program"><span>Program</span></div>
+  <div class="row" id="pvwRow" role="group" aria-label="Preview"><span>Preview</span></div>
+  <div class="acts"><button id="cut">Cut</button><button id="mix">Mix</button><button id="black">Fade to black</button>
+    <label>Mix takes <input id="rate" type="number" min="1" max="250"> frames</label></div>
+  <div class="two">
+    <section><h2>Keys</h2><div class="acts" id="keys"></div><h2>Boxes</h2><div class="acts" id="boxes"></div></section>
+    <section><h2>Stills</h2><div id="stills"></div><h2>Macros</h2><div class="acts" id="macros"></div><h2>Aux</h2><div id="aux"></div></section>
+  </div>
+`;
+
+export const switcherScript = `
 // Test pictures: each input has a pattern and a pair of colours of its own, its number and its name.
 const hues = [205, 150, 45, 275, 185, 95, 320, 25, 240, 0, 60, 175];
 function picture(n, name) {
@@ -65,42 +50,41 @@ function picture(n, name) {
   return '<svg viewBox="0 0 320 180" preserveAspectRatio="xMidYMid slice"><rect width="320" height="180" fill="' + a + '"/><rect y="120" width="320" height="60" fill="' + b + '"/>' +
     marks[n - 1]() + '<text x="18" y="96" font-size="88" font-weight="700" fill="#fff">' + n + '</text><text x="20" y="160" font-size="22" fill="#fff">' + safe + '</text></svg>';
 }
-const shown = {};
-function show(id, html) { if (shown[id] !== html) { shown[id] = html; $(id).innerHTML = html; } }
-async function post(verb, body) {
-  const res = await fetch('/${tag.toLowerCase()}/' + verb, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
-  $('said').textContent = res.ok ? '' : 'Refused: ' + (await res.json()).error;
-}
+
 for (let n = 1; n <= 12; n++) for (const [row, verb] of [['pgmRow', 'take'], ['pvwRow', 'ready']]) {
   const b = document.createElement('button');
-  b.dataset.n = n; b.onclick = () => post('operate', { verb, input: n });
+  b.dataset.n = n; b.onclick = () => op({ verb, input: n });
   $(row).append(b);
 }
-$('cut').onclick = () => post('operate', { verb: 'cut' });
-$('mix').onclick = () => post('operate', { verb: 'mix' });
-$('rate').onchange = (e) => post('operate', { verb: 'rate', frames: Number(e.target.value) });
-$('power').onclick = () => post('power', { on: !power });
-$('drop').onclick = () => post('drop', {});
-let power = true;
-new EventSource('/${tag.toLowerCase()}/events').onmessage = (event) => {
-  const s = JSON.parse(event.data);
-  power = s.power;
-  $('desk').className = s.power ? '' : 'off';
-  $('power').textContent = s.power ? 'Switch off' : 'Switch on';
-  $('line').textContent = s.power ? 'address 127.0.0.1, port ' + s.port + ' · ' + s.controllers + ' connected' : 'switched off';
+on('cut', 'click', () => op({ verb: 'cut' }));
+on('mix', 'click', () => op({ verb: 'mix' }));
+on('black', 'click', () => op({ verb: 'black', on: !last.blackWanted }));
+on('rate', 'change', (e) => op({ verb: 'rate', frames: Number(e.target.value) }));
+let last = {};
+const toggle = (verb, field, n, on, text) => '<button aria-pressed="' + on + '" onclick="op({verb:\'' + verb + '\',' + field + ':' + n + ',on:' + !on + '})">' + safe(text) + '</button>';
+draw = (s) => {
+  last = s;
+  const pic = (n) => picture(n, s.names[n - 1]);
   const mix = s.mixed === null ? 0 : s.mixed / s.rate;
-  show('pgm', s.power ? picture(s.program, s.names[s.program - 1]) + (mix ? '<div style="position:absolute;inset:0;opacity:' + mix + '">' + picture(s.preview, s.names[s.preview - 1]) + '</div>' : '') : '');
-  show('pvw', s.power ? picture(s.preview, s.names[s.preview - 1]) : '');
+  const layers = (mix ? '<div class="layer" style="opacity:' + mix + '">' + pic(s.preview) + '</div>' : '') +
+    each(s.boxes, (b) => b.on ? '<div class="inset" style="left:' + b.x / 10 + '%;top:' + b.y / 10 + '%;width:' + b.size + '%">' + pic(b.source) + '</div>' : '') +
+    each(s.keys, (k, n) => k.on ? '<div class="strap" style="bottom:' + (8 + n * 14) + '%">key ' + (n + 1) + ': ' + safe(s.names[k.source - 1]) + '</div>' : '') +
+    (s.black ? '<div class="layer" style="background:#000;opacity:' + s.black / s.rate + '"></div>' : '');
+  show('pgm', s.power ? pic(s.program) + layers : '');
+  show('pvw', s.power ? pic(s.preview) : '');
   $('pgmName').textContent = s.program + ' ' + s.names[s.program - 1];
   $('pvwName').textContent = s.preview + ' ' + s.names[s.preview - 1];
+  $('black').setAttribute('aria-pressed', String(s.blackWanted));
   if (document.activeElement !== $('rate')) $('rate').value = s.rate;
   for (const b of document.querySelectorAll('.row button')) {
     const n = Number(b.dataset.n), bus = b.parentElement.id === 'pgmRow' ? s.program : s.preview;
     b.textContent = n + ' ' + s.names[n - 1];
     b.setAttribute('aria-pressed', String(bus === n));
-    b.disabled = !s.power;
   }
-  $('cut').disabled = $('mix').disabled = $('rate').disabled = !s.power;
+  show('keys', each(s.keys, (k, n) => toggle('key', 'key', n + 1, k.on, 'Key ' + (n + 1) + ': ' + s.names[k.source - 1])));
+  show('boxes', each(s.boxes, (b, n) => toggle('box', 'box', n + 1, b.on, 'Box ' + (n + 1) + ': ' + s.names[b.source - 1])));
+  show('stills', each(s.stills, (p, n) => '<p>Store ' + (n + 1) + ': ' + safe(s.pictures[p - 1].name) + (s.pictures[p - 1].alpha ? ', fill and alpha' : ', fill only') + '</p>'));
+  show('macros', each(s.macros, (m, n) => '<button aria-pressed="' + (s.macro?.running === n + 1) + '" onclick="op({verb:\'macro\',macro:' + (n + 1) + '})">' + safe(m) + '</button>'));
+  show('aux', each(s.aux, (i, n) => '<p>Aux ' + (n + 1) + ': ' + i + ' ' + safe(s.names[i - 1]) + '</p>'));
 };
-</script>
-</body></html>`;
+`;

@@ -1,7 +1,8 @@
 import { connect, type Socket } from 'node:net';
 import { describe, expect, it, onTestFinished } from 'vitest';
 import { startSwitcher } from '../../../test/support/rig';
-import { SwitcherModel, type SwitcherField } from './model';
+import { SwitcherModel } from './model';
+import { reportsOf } from './protocol';
 
 /** A controller without any of our code: a bare socket and lines by hand. */
 async function controller(port: number): Promise<{
@@ -133,22 +134,27 @@ describe('the switcher on the wire', () => {
 
 describe('the switcher itself', () => {
   it('acts on commands at the next frame, in their order', () => {
-    const told: SwitcherField[][] = [];
-    const model = new SwitcherModel((fields) => told.push([...fields]));
+    const told: string[][] = [];
+    const model = new SwitcherModel((before, now) => {
+      const known = reportsOf(before);
+      told.push(reportsOf(now).filter((line) => !known.includes(line)));
+    });
     model.request({ verb: 'take', input: 4 });
     model.request({ verb: 'cut' });
     expect(model.state.program).toBe(1);
     model.frame();
     expect(model.state).toMatchObject({ program: 2, preview: 4 });
-    expect(told).toEqual([['program', 'preview']]);
+    expect(told).toEqual([['NOW preview 4', 'NOW program 2']]);
   });
 
   it('reports nothing when nothing has changed', () => {
-    const told: unknown[] = [];
-    const model = new SwitcherModel((fields) => told.push(fields));
+    const told: string[] = [];
+    const model = new SwitcherModel((before, now) => {
+      told.push(...reportsOf(now).filter((line) => !reportsOf(before).includes(line)));
+    });
     model.request({ verb: 'take', input: 1 });
     model.frame();
-    expect(told.flat()).toEqual([]);
+    expect(told).toEqual([]);
   });
 
   it('ends a mix when an input is taken by hand', () => {

@@ -1,6 +1,13 @@
+import type { ChecksumName } from '../checksum';
 import type { LineEnding, TextEncodingName } from '../lines';
 
 /** How bytes become frames, as a driver names it. */
+/** A checksum at the end of each frame. */
+export interface FrameCheck {
+  readonly algorithm: ChecksumName;
+  readonly from: number;
+}
+
 export type Framing =
   | {
       readonly kind: 'lines';
@@ -11,13 +18,20 @@ export type Framing =
   | { readonly kind: 'json-lines'; readonly maxFrameBytes: number }
   /** `terminator` in hexadecimal digits. */
   | { readonly kind: 'terminated'; readonly terminator: string; readonly maxFrameBytes: number }
-  | { readonly kind: 'fixed'; readonly length: number; readonly start?: number; readonly maxFrameBytes: number }
+  | {
+      readonly kind: 'fixed';
+      readonly length: number;
+      readonly start?: number;
+      readonly check?: FrameCheck;
+      readonly maxFrameBytes: number;
+    }
   | {
       readonly kind: 'prefixed';
       readonly header: number;
       readonly width: 1 | 2 | 4;
       readonly endian: 'big' | 'little';
       readonly counts: 'rest' | 'all';
+      readonly check?: FrameCheck;
       readonly maxFrameBytes: number;
     }
   /** No frames at all: each piece as it comes. */

@@ -18,7 +18,7 @@ export function makeExchange(framing: Exclude<Framing, { kind: 'http' }>, stream
       );
     case 'fixed':
     case 'prefixed':
-      return bytesExchange(framing, framing.maxFrameBytes);
+      return bytesExchange(framing, framing.maxFrameBytes, framing.check);
     case 'unframed':
     case 'message':
       return messageExchange(framing);

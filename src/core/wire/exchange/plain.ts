@@ -1,11 +1,12 @@
 import { fail, ok, type Result } from '../../result';
 import { ByteFramer, type ByteFrame, type ByteFraming } from '../bytes';
+import { checksums } from '../checksum';
 import { fromHex, toHex } from '../hex';
 import { parseJson } from '../json';
 import { LineFramer, type LineFrame, type LineFramerOptions } from '../lines';
 import { decodeOsc, encodeOsc, encodeSlip, messagesOf, oscText, SlipFramer } from '../osc';
 import type { Arrived, Exchange, Outgoing, Said } from './exchange';
-import type { Framing } from './framing';
+import type { FrameCheck, Framing } from './framing';
 
 /** The conversations that remember nothing of what was asked: lines, bytes, JSON, OSC. */
 
@@ -53,7 +54,7 @@ export function linesExchange(options: LineFramerOptions, json: boolean): Exchan
   };
 }
 
-export function bytesExchange(framing: ByteFraming, maxFrameBytes: number): Exchange {
+export function bytesExchange(framing: ByteFraming, maxFrameBytes: number, check?: FrameCheck): Exchange {
   const framer = new ByteFramer(framing, maxFrameBytes);
   return {
     write: writeBytes,
@@ -61,13 +62,22 @@ export function bytesExchange(framing: ByteFraming, maxFrameBytes: number): Exch
       framer
         .push(chunk)
         .map((frame) =>
-          frame.kind === 'frame'
-            ? { raw: frame.raw, says: [{ kind: 'text', text: toHex(frame.raw) }] }
-            : dropped(frame, maxFrameBytes),
+          frame.kind === 'dropped'
+            ? dropped(frame, maxFrameBytes)
+            : check && !isIntact(frame.raw, check)
+              ? { raw: frame.raw, says: [], fault: `Its checksum (${check.algorithm}) is wrong.` }
+              : { raw: frame.raw, says: [{ kind: 'text', text: toHex(frame.raw) }] },
         ),
     rest: () => framer.rest(),
     forget: () => undefined,
   };
+}
+
+function isIntact(raw: Uint8Array, { algorithm, from }: FrameCheck): boolean {
+  const { width, of } = checksums[algorithm];
+  if (raw.length < from + width) return false;
+  const said = raw.subarray(-width).reduce((all, byte) => all * 256 + byte, 0);
+  return said === of(raw.subarray(from, raw.length - width));
 }
 
 const strictUtf8 = new TextDecoder('utf-8', { fatal: true });

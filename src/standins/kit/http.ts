@@ -10,6 +10,8 @@ export interface StandinSite {
   readonly watch: (watcher: () => void) => () => void;
   /** Answers a verb: `undefined` when done, else why not. */
   readonly operate: (verb: string, body: unknown) => Promise<string | undefined>;
+  /** A picture of what it shows, where it has one, as SVG. */
+  readonly still?: () => string;
 }
 
 const maxBodyBytes = 16_384;
@@ -36,6 +38,7 @@ async function handle(sites: readonly StandinSite[], req: IncomingMessage, res: 
   if (req.method === 'GET' && verb === '') return reply(res, 200, site.page(), 'text/html; charset=utf-8');
   if (req.method === 'GET' && verb === 'state') return json(res, 200, site.state());
   if (req.method === 'GET' && verb === 'events') return stream(site, req, res);
+  if (req.method === 'GET' && verb === 'still' && site.still) return reply(res, 200, site.still(), 'image/svg+xml');
   if (req.method !== 'POST') return reply(res, 405, 'Use POST.');
   if (!(req.headers['content-type'] ?? '').startsWith('application/json')) return reply(res, 415, 'Send JSON.');
   const body = await readJson(req);
@@ -47,9 +50,18 @@ async function handle(sites: readonly StandinSite[], req: IncomingMessage, res: 
 
 function stream(site: StandinSite, req: IncomingMessage, res: ServerResponse): void {
   res.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store' });
-  const push = () => void res.write(`data: ${JSON.stringify(site.state())}\n\n`);
+  let soon: NodeJS.Timeout | undefined;
+  const push = () => {
+    soon = undefined;
+    res.write(`data: ${JSON.stringify(site.state())}\n\n`);
+  };
   push();
-  req.on('close', site.watch(push));
+  // What moves changes with each frame; a page needs no more than that.
+  const stop = site.watch(() => (soon ??= setTimeout(push, 40)));
+  req.on('close', () => {
+    clearTimeout(soon);
+    stop();
+  });
 }
 
 async function readJson(req: IncomingMessage): Promise<{ ok: true; value: unknown } | { ok: false; error: string }> {
