@@ -1,116 +1,170 @@
-import type { Argument, ControlRecord, Meaning, ShowRecord } from '../src/core/show';
-import { standinPorts } from '../src/standins/fleet';
+import type { ControlRecord, DeviceRecord, Meaning, PageRecord, ShowRecord } from '../src/core/show';
+import { encoderUser } from '../src/standins/encoder/server';
+import { standinPorts, type StandinTag } from '../src/standins/fleet';
+import { cameraPage, replayPage, soundPage, streamPage, titlePage, engineeringPage } from './pages';
 
 /**
  * The demo show: the Tidewick Regatta, a made-up day of rowing on a made-up estuary. All of it runs on the stand-ins.
  */
 
-const switcher = 'dev-switcher';
-const race = 'page-race';
+/** The ids of the devices, by tag. */
+export const deviceIds: Readonly<Record<StandinTag, string>> = {
+  SW1: 'dev-switcher',
+  C1: 'dev-c1',
+  C2: 'dev-c2',
+  C3: 'dev-c3',
+  C4: 'dev-c4',
+  E1: 'dev-e1',
+  E2: 'dev-e2',
+  R1: 'dev-r1',
+  A1: 'dev-a1',
+  T1: 'dev-t1',
+  G1: 'dev-g1',
+  S1: 'dev-s1',
+};
 
-const inputs = [1, 2, 3, 4, 5, 6];
-
-function sourceButton(bus: 'program' | 'preview', input: number, row: number): ControlRecord {
-  const onProgram = bus === 'program';
-  return control(`${bus}-${input}`, input - 1, row, {
-    label: [{ reading: { device: switcher, key: 'input[$input].name' } }],
-    values: { input },
-    command: onProgram ? 'take' : 'ready',
-    params: { input: { value: 'input' } },
-    lamp: { key: bus, to: { value: 'input' }, show: onProgram ? 'onAir' : 'next' },
-  });
+interface Entry {
+  readonly name: string;
+  readonly role: string;
+  readonly driver: string;
+  readonly site: string;
 }
 
-interface Button {
-  readonly label: ControlRecord['data']['label'];
-  readonly values?: Readonly<Record<string, number>>;
-  readonly command: string;
-  readonly params?: Record<string, Argument>;
-  readonly lamp?: { readonly key: string; readonly to: Argument; readonly show: Meaning; readonly word?: string };
-}
+const rig: Readonly<Record<StandinTag, Entry>> = {
+  SW1: { name: 'Vision switcher', role: 'switcher', driver: 'vision-switcher', site: 'Control boat' },
+  C1: { name: 'Start tower', role: 'camera', driver: 'ptz-camera', site: 'Start' },
+  C2: { name: 'Mid-course', role: 'camera', driver: 'ptz-camera', site: 'Course' },
+  C3: { name: 'Finish line', role: 'camera', driver: 'ptz-camera', site: 'Finish' },
+  C4: { name: 'Pontoon', role: 'camera', driver: 'ptz-camera-bare', site: 'Pontoon' },
+  E1: { name: 'Stream, main', role: 'encoder', driver: 'streaming-encoder', site: 'Control boat' },
+  E2: { name: 'Stream, backup', role: 'encoder', driver: 'streaming-encoder', site: 'Club house' },
+  R1: { name: 'Replays', role: 'playout', driver: 'replay-deck', site: 'Control boat' },
+  A1: { name: 'Audio mixer', role: 'audio', driver: 'audio-mixer', site: 'Control boat' },
+  T1: { name: 'Titles', role: 'titles', driver: 'title-machine', site: 'Control boat' },
+  G1: { name: 'Start gateway', role: 'gateway', driver: 'relay-gateway', site: 'Start' },
+  S1: { name: 'Results board', role: 'screen', driver: 'results-board', site: 'Start' },
+};
 
-function control(id: string, col: number, row: number, button: Button): ControlRecord {
-  const { lamp } = button;
+function device(tag: StandinTag, portBase: number): DeviceRecord {
+  const behind = tag === 'S1';
   return {
-    kind: 'control',
-    id: `ctl-${id}`,
+    kind: 'device',
+    id: deviceIds[tag],
     version: 1,
     data: {
-      page: race,
-      type: 'button',
-      col,
-      row,
-      cols: 1,
-      rows: 1,
-      label: button.label,
-      values: { ...button.values },
-      responses: { tap: [{ device: switcher, command: button.command, params: button.params ?? {} }] },
-      lamps: lamp
-        ? [
-            {
-              when: { op: 'equals', reading: { device: switcher, key: lamp.key }, to: lamp.to },
-              show: lamp.show,
-              word: lamp.word,
-            },
-          ]
-        : [],
+      tag,
+      ...rig[tag],
+      host: behind ? '' : '127.0.0.1',
+      port: portBase + standinPorts[tag],
+      enabled: true,
+      user: rig[tag].role === 'encoder' ? encoderUser : '',
+      options: {},
+      ...(behind ? { through: { device: deviceIds.G1, port: 'serial' } } : {}),
     },
   };
 }
 
 /** All records of the demo show, its devices on the stand-ins' ports. */
 export function demoShow(standinPortBase: number): ShowRecord[] {
+  const show: ShowRecord = {
+    kind: 'show',
+    id: 'show',
+    version: 1,
+    data: {
+      name: 'Tidewick Regatta',
+      note: 'One day of rowing on the Tidewick estuary. Six lanes, two streams, one bank screen.',
+    },
+  };
+  const devices = (Object.keys(rig) as StandinTag[]).map((tag) => device(tag, standinPortBase));
   return [
-    {
-      kind: 'show',
-      id: 'show',
-      version: 1,
-      data: {
-        name: 'Tidewick Regatta',
-        note: 'One day of rowing on the Tidewick estuary. Six lanes, two streams, one bank screen.',
-      },
+    show,
+    ...devices,
+    ...racePage(),
+    ...cameraPage(),
+    ...replayPage(),
+    ...titlePage(),
+    ...streamPage(),
+    ...soundPage(),
+    ...engineeringPage(),
+  ];
+}
+
+const race = 'page-race';
+const inputs = [1, 2, 3, 4, 5, 6];
+
+function racePage(): ShowRecord[] {
+  const page: PageRecord = {
+    kind: 'page',
+    id: race,
+    version: 1,
+    data: {
+      name: 'Race',
+      order: 1,
+      columns: 7,
+      rows: 2,
+      note: 'Set the next picture below, then cut or auto. The upper row goes to air at once.',
+      zones: [
+        { id: 'zone-program', title: 'Straight to program', col: 0, row: 0, cols: 6, rows: 1 },
+        { id: 'zone-preview', title: 'Set up on preview', col: 0, row: 1, cols: 6, rows: 1 },
+        { id: 'zone-change', title: 'Change over', col: 6, row: 0, cols: 1, rows: 2 },
+      ],
     },
-    {
-      kind: 'device',
-      id: switcher,
-      version: 1,
-      data: {
-        tag: 'SW1',
-        name: 'Vision switcher',
-        role: 'switcher',
-        driver: 'vision-switcher',
-        host: '127.0.0.1',
-        port: standinPortBase + standinPorts.SW1,
-        enabled: true,
-        site: 'Control boat',
-        user: '',
-        options: {},
-      },
-    },
-    {
-      kind: 'page',
-      id: race,
-      version: 1,
-      data: {
-        name: 'Race',
-        order: 1,
-        columns: 7,
-        rows: 2,
-        note: 'Set the next picture below, then cut or auto. The upper row goes to air at once.',
-        zones: [
-          { id: 'zone-program', title: 'Straight to program', col: 0, row: 0, cols: 6, rows: 1 },
-          { id: 'zone-preview', title: 'Set up on preview', col: 0, row: 1, cols: 6, rows: 1 },
-          { id: 'zone-change', title: 'Change over', col: 6, row: 0, cols: 1, rows: 2 },
-        ],
-      },
-    },
+  };
+  return [
+    page,
     ...inputs.map((input) => sourceButton('program', input, 0)),
     ...inputs.map((input) => sourceButton('preview', input, 1)),
-    control('cut', 6, 0, { label: [{ text: 'Cut' }], command: 'cut' }),
-    control('auto', 6, 1, {
-      label: [{ text: 'Auto' }],
-      command: 'auto',
-      lamp: { key: 'mixing', to: true, show: 'active', word: 'MIXING' },
-    }),
+    changeButton('cut', 'Cut', 0),
+    changeButton('auto', 'Auto', 1, { key: 'mixing', show: 'active', word: 'MIXING' }),
   ];
+}
+
+function sourceButton(bus: 'program' | 'preview', input: number, row: number): ControlRecord {
+  const onProgram = bus === 'program';
+  const reading = { device: deviceIds.SW1, key: bus };
+  return {
+    kind: 'control',
+    id: `ctl-${bus}-${input}`,
+    version: 1,
+    data: {
+      page: race,
+      type: 'button',
+      col: input - 1,
+      row,
+      cols: 1,
+      rows: 1,
+      label: [{ reading: { device: deviceIds.SW1, key: 'input[$input].name' } }],
+      values: { input },
+      responses: {
+        tap: [{ device: deviceIds.SW1, command: onProgram ? 'take' : 'ready', params: { input: { value: 'input' } } }],
+      },
+      lamps: [{ when: { op: 'equals', reading, to: { value: 'input' } }, show: onProgram ? 'onAir' : 'next' }],
+    },
+  };
+}
+
+function changeButton(
+  command: string,
+  label: string,
+  row: number,
+  lamp?: { readonly key: string; readonly show: Meaning; readonly word: string },
+): ControlRecord {
+  const reading = { device: deviceIds.SW1, key: lamp?.key ?? '' };
+  return {
+    kind: 'control',
+    id: `ctl-${command}`,
+    version: 1,
+    data: {
+      page: race,
+      type: 'button',
+      col: 6,
+      row,
+      cols: 1,
+      rows: 1,
+      label: [{ text: label }],
+      values: {},
+      responses: { tap: [{ device: deviceIds.SW1, command, params: {} }] },
+      lamps: lamp ? [{ when: { op: 'equals', reading, to: true }, show: lamp.show, word: lamp.word }] : [],
+    },
+  };
 }

@@ -19,7 +19,7 @@ export class Program {
     dataDir = mkdtempSync(join(tmpdir(), 'sorrelfinch-e2e-')),
     ports?: { port: number; base: number },
   ): Promise<Program> {
-    const { port, base: standinBase } = ports ?? { port: await freePorts(1), base: await freePorts(2) };
+    const { port, base: standinBase } = ports ?? { port: await freePorts(1), base: await freePorts(13) };
     const child = spawn(process.execPath, ['dist/supervisor.js', '--demo'], {
       env: { ...process.env, PORT: String(port), STANDIN_PORT_BASE: String(standinBase), DATA_DIR: dataDir },
       stdio: ['ignore', 'pipe', 'pipe'],

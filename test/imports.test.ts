@@ -54,7 +54,9 @@ describe('imports', () => {
   it('of core bring in nothing of Node.js and nothing of React', () => {
     const wrong = edges.filter(
       ({ from, to }) =>
-        from.startsWith('src/core/') && !to.startsWith('src/core/') && !/(^|\/)(zod|re2js|@noble\/hashes)(\/|$)/.test(to),
+        from.startsWith('src/core/') &&
+        !to.startsWith('src/core/') &&
+        !/(^|\/)(zod|re2js|@noble\/hashes)(\/|$)/.test(to),
     );
     expect(wrong).toEqual([]);
   });

@@ -1,25 +1,32 @@
 'use server';
 
 import { z } from 'zod';
-import { editSchema, type ActionResult } from '../core/show';
+import { compileDriver } from '../core/driver';
+import { editSchema, idSchema, type ActionResult } from '../core/show';
+import { parseJson } from '../core/wire';
 import {
   commitEdit,
+  installDriver,
   leaveService,
   putInService,
+  recordsOfKind,
   redoEdit,
+  removeDriver,
   stepBack,
   StoreError,
   undoEdit,
+  writePassword,
   type EditDone,
   type EditFailure,
 } from '../store';
 import type { Result } from '../core/result';
 import { tellEngine } from './server/engine-link';
 import { isDesk } from './server/principal';
-import { showDb } from './server/show-store';
+import { dataDir, shippedIds, showDb } from './server/show-store';
 
 const windowSchema = z.string().regex(/^[a-z0-9]{8,40}$/);
 const noteSchema = z.string().max(200);
+const maxDriverChars = 2_000_000;
 
 /** Applies an edit of this desk window. */
 export async function applyEditAction(edit: unknown, window: unknown): Promise<ActionResult> {
@@ -62,6 +69,57 @@ export async function leaveServiceAction(): Promise<ActionResult> {
   return act(() => {
     leaveService(showDb());
     return { ok: true, said: 'Out of service: edits go through at once.' };
+  });
+}
+
+/** Installs a driver document from its text, whole or not at all. */
+export async function installDriverAction(text: unknown): Promise<ActionResult> {
+  return act(() => {
+    const document = parseJson(z.string().max(maxDriverChars).parse(text));
+    if (!document.ok) return { ok: false, message: `Not installed: it is not JSON. ${document.error}` };
+    const compiled = compileDriver(document.value);
+    if (!compiled.ok) {
+      const count = compiled.error.length === 1 ? '1 mistake' : `${compiled.error.length} mistakes`;
+      return { ok: false, message: `Not installed: the document has ${count}.`, problems: compiled.error };
+    }
+    const { id, title } = compiled.value.document;
+    if (shippedIds.has(id)) {
+      return { ok: false, message: `Not installed: “${id}” is the id of a driver that ships. Choose another id.` };
+    }
+    installDriver(showDb(), id, document.value, Date.now());
+    return { ok: true, said: `Installed: ${title}` };
+  });
+}
+
+/** Takes a driver out that was installed here and that no device uses. */
+export async function removeDriverAction(id: unknown): Promise<ActionResult> {
+  return act(() => {
+    const wanted = z.string().max(64).parse(id);
+    const users = recordsOfKind(showDb(), 'device').filter(({ data }) => data.driver === wanted);
+    if (users.length > 0) {
+      const tags = users.map(({ data }) => data.tag).join(', ');
+      return {
+        ok: false,
+        message: `Not taken out: ${tags} would be left without a driver. Give it another one first.`,
+      };
+    }
+    removeDriver(showDb(), wanted);
+    return { ok: true, said: `Taken out: ${wanted}` };
+  });
+}
+
+const passwordSchema = z
+  .string()
+  .max(200)
+  .regex(/^[^\r\n\0]*$/, 'a password without line breaks');
+
+/** Keeps a device's password apart from the show; an empty one is forgotten. */
+export async function setPasswordAction(device: unknown, password: unknown): Promise<ActionResult> {
+  return act(() => {
+    const parsed = passwordSchema.safeParse(password);
+    if (!parsed.success) return { ok: false, message: 'Not saved: a password cannot contain a line break.' };
+    writePassword(showDb(), dataDir(), idSchema.parse(device), parsed.data);
+    return { ok: true, said: parsed.data === '' ? 'The password is forgotten.' : 'The password is kept.' };
   });
 }
 

@@ -351,8 +351,7 @@ export class DeviceSession {
         ref,
         name: prepared.id,
         sendId: id,
-        sync: false,
-        keepAlive: false,
+        purpose: undefined,
         from: undefined,
         deadlineAt: now + answerWithinMs,
       });
@@ -423,8 +422,7 @@ export class DeviceSession {
       ref,
       name: own.ask,
       sendId: undefined,
-      sync: purpose === 'sync',
-      keepAlive: purpose === 'keep-alive',
+      purpose,
       from,
       deadlineAt,
     });
@@ -443,10 +441,10 @@ export class DeviceSession {
 
   /** Answers that did not come: the window opens, and what was asked to know the state is asked again. */
   private onRequestsOver(): void {
-    for (const { ref, name, sync, from } of this.requests.expire(performance.now())) {
+    for (const { ref, name, purpose, from } of this.requests.expire(performance.now())) {
       if (this.options.driver.document.answers === 'matched') this.wire?.forget(ref);
       // Where answers come in order, asking again would only bring two.
-      if (!sync || name === undefined || this.state.at !== 'syncing' || this.requests.get(ref)) continue;
+      if (purpose !== 'sync' || name === undefined || this.state.at !== 'syncing' || this.requests.get(ref)) continue;
       const own = this.options.driver.sync.find((each) => each.ask === name);
       if (!own) continue;
       this.syncLeft -= 1;
@@ -493,7 +491,8 @@ export class DeviceSession {
     const request = this.requestOf(frame.answer);
     const replies = frame.says.map((said) => decodeSaid(this.options.driver, said, request?.name));
     const understood = frame.answer !== undefined || replies.some((reply) => reply !== undefined);
-    this.onWire('in', frame.raw, this.remarkOn(frame, understood, request));
+    const answers = frame.answer !== undefined || replies.some((reply) => reply?.accepts || reply?.refuses);
+    this.onWire('in', frame.raw, this.remarkOn(frame, understood, answers ? request : undefined));
     if (frame.fault !== undefined) this.faults += 1;
     if (understood && !this.evidence.understood) this.setEvidence({ ...this.evidence, understood: true });
     let refusal: string | undefined;
@@ -561,7 +560,7 @@ export class DeviceSession {
     if (request?.sendId !== undefined) this.answerSend(request.sendId, reason);
     else if (reason !== undefined && request) this.fault(`“${request.name ?? 'a question'}” was refused: ${reason}`);
     const more = reason === undefined && request ? this.askNextPage(request) : false;
-    if (request?.sync && !more) this.syncAnswered();
+    if (request?.purpose === 'sync' && !more) this.syncAnswered();
     this.pump();
   }
 
@@ -581,7 +580,8 @@ export class DeviceSession {
   }
 
   /** Asks for the next piece of a list, until all that the device says there are have come. */
-  private askNextPage({ name, from, sync }: SentRequest): boolean {
+  private askNextPage({ name, from, purpose }: SentRequest): boolean {
+    const sync = purpose === 'sync';
     const { driver } = this.options;
     const paging = name === undefined ? undefined : driver.document.questions[name]?.paging;
     const message = name === undefined ? undefined : driver.questions.get(name);
@@ -610,7 +610,7 @@ export class DeviceSession {
     if (frame.fault !== undefined) return frame.fault;
     const isUp = this.state.at === 'up' || this.state.at === 'silent';
     if (!understood) return isUp ? 'no reply of the driver fits' : undefined;
-    return isUp && request?.keepAlive ? 'keep-alive' : undefined;
+    return isUp ? request?.purpose : undefined;
   }
 
   private fault(text: string): void {

@@ -408,7 +408,11 @@ export class Engine {
   }
 
   private labelOf({ data }: ControlRecord): string {
-    return renderLabel(data.label, data.values, (ref) => this.readings.get(ref))
+    const documentOf = (id: string) => {
+      const device = this.show.devices.get(id);
+      return device && this.show.driverOf(device)?.document;
+    };
+    return renderLabel(data.label, data.values, (ref) => this.readings.get(ref), documentOf)
       .map((segment) => segment.text)
       .join('');
   }

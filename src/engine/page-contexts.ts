@@ -98,6 +98,11 @@ export class PageContexts {
     }
   }
 
+  private readonly documentOf = (id: string) => {
+    const device = this.show.devices.get(id);
+    return device && this.show.driverOf(device)?.document;
+  };
+
   private viewOf(control: ControlRecord): ControlView {
     const { col, row, cols, rows, responses } = control.data;
     const holds = (responses.held?.length ?? 0) > 0;
@@ -107,7 +112,8 @@ export class PageContexts {
 
   private enter(context: Context, control: ControlRecord): void {
     const { label, lamps, values } = control.data;
-    this.index.put(control.id, [...readingsOfLabel(label, values), ...readingsOfLamps(lamps, values)]);
+    const refs = [...readingsOfLabel(label, values, this.documentOf), ...readingsOfLamps(lamps, values)];
+    this.index.put(control.id, refs);
     this.refresh(context, control);
   }
 
@@ -116,7 +122,7 @@ export class PageContexts {
     const { label, lamps, values } = control.data;
     const readingNow = this.readings.get.bind(this.readings);
     const view: FaceView = {
-      segments: renderLabel(label, values, readingNow),
+      segments: renderLabel(label, values, readingNow, this.documentOf),
       lamp: lampNow(lamps, values, readingNow),
     };
     const key = JSON.stringify(view);

@@ -1,3 +1,5 @@
+import type { OwnPurpose } from '../core/session';
+
 /** Something that was sent to a device and that it will answer. */
 export interface SentRequest {
   readonly ref: number;
@@ -5,9 +7,8 @@ export interface SentRequest {
   readonly name: string | undefined;
   /** The send that waits for it; `undefined` for a question of the session's own. */
   readonly sendId: string | undefined;
-  readonly sync: boolean;
-  /** Asked to know that the device is there, not to know something. */
-  readonly keepAlive: boolean;
+  /** Why the session asked by itself, where it did. */
+  readonly purpose: OwnPurpose | undefined;
   /** The first member asked for, where a list comes in pieces. */
   readonly from: number | undefined;
   readonly deadlineAt: number;

@@ -1,7 +1,7 @@
-import { demoShow } from '../../demo/show';
+import { demoShow, deviceIds } from '../../demo/show';
 import type { Edit } from '../core/show';
-import { standinPorts } from '../standins';
-import { allRecords, commitEdit, openShow, readMeta, recordsOfKind, writeMeta } from '../store';
+import { encoderPassword, standinPorts } from '../standins';
+import { allRecords, commitEdit, openShow, readMeta, recordsOfKind, writeMeta, writePassword } from '../store';
 
 /**
  * Makes the data folder ready before any child starts: creates and migrates the database and, for the demo, loads the
@@ -15,6 +15,7 @@ export function prepare(dataDir: string, demo: boolean, standinPortBase: number)
       const edit: Edit = { title: 'Start of the show', changes: records.map((record) => ({ op: 'add', record })) };
       const done = commitEdit(db, edit, 'preparation', Date.now());
       if (!done.ok) throw new Error(done.error.message);
+      if (demo) for (const tag of ['E1', 'E2'] as const) writePassword(db, dataDir, deviceIds[tag], encoderPassword);
     } else if (demo && Number(readMeta(db, 'standin-port-base') ?? standinPortBase) !== standinPortBase) {
       moveStandins(db, standinPortBase);
     }
@@ -29,7 +30,12 @@ function moveStandins(db: ReturnType<typeof openShow>['db'], portBase: number): 
   const before = Number(readMeta(db, 'standin-port-base'));
   const changes = recordsOfKind(db, 'device').flatMap((from) => {
     const offset = standinPorts[from.data.tag as keyof typeof standinPorts];
-    if (offset === undefined || from.data.host !== '127.0.0.1' || from.data.port !== before + offset) return [];
+    if (
+      offset === undefined ||
+      (from.data.host !== '127.0.0.1' && !from.data.through) ||
+      from.data.port !== before + offset
+    )
+      return [];
     return [{ op: 'update' as const, from, to: { ...from, data: { ...from.data, port: portBase + offset } } }];
   });
   if (changes.length > 0) commitEdit(db, { title: 'Stand-ins on other ports', changes }, 'preparation', Date.now());

@@ -1,9 +1,15 @@
-import { onTestFinished } from 'vitest';
 import type { ShowRecord } from '../../src/core/show';
 import { shippedDrivers } from '../../src/drivers';
 import type { PressResult } from '../../src/engine/presses';
-import { encoderPassword, encoderUser, startFleet, type Fleet, type GatewayStandin, type StandinTag } from '../../src/standins';
-import { startRig, TestClient, until, type TestRig } from './rig';
+import {
+  encoderPassword,
+  encoderUser,
+  startFleet,
+  type Fleet,
+  type GatewayStandin,
+  type StandinTag,
+} from '../../src/standins';
+import { onTestFinished, startRig, TestClient, until, type TestRig } from './rig';
 
 /** The driver of each stand-in of the fleet. */
 export const fleetDrivers: Readonly<Record<StandinTag, string>> = {
@@ -48,28 +54,28 @@ export async function startFleetRig(tags: readonly StandinTag[], more: readonly 
   const id = (tag: string) => `dev-${tag}`;
   const portOf = (tag: StandinTag) =>
     tag === 'S1' ? (fleet.devices.get('G1') as GatewayStandin).serialPort : (fleet.devices.get(tag)?.port ?? 0);
-  const devices = [...fleet.devices.keys()].map(
-    (tag): ShowRecord => ({
-      kind: 'device',
-      id: id(tag),
-      version: 1,
-      data: {
-        tag,
-        name: `The ${tag}`,
-        role: 'gateway',
-        driver: fleetDrivers[tag],
-        host: tag === 'S1' ? '' : '127.0.0.1',
-        port: portOf(tag),
-        enabled: true,
-        site: '',
-        user: tag.startsWith('E') ? encoderUser : '',
-        options: {},
-        ...(tag === 'S1' ? { through: { device: id('G1'), port: 'serial' } } : {}),
-      },
-    }),
-  );
+  const devices = [...fleet.devices.keys()].map((tag): ShowRecord => ({
+    kind: 'device',
+    id: id(tag),
+    version: 1,
+    data: {
+      tag,
+      name: `The ${tag}`,
+      role: 'gateway',
+      driver: fleetDrivers[tag],
+      host: tag === 'S1' ? '' : '127.0.0.1',
+      port: portOf(tag),
+      enabled: true,
+      site: '',
+      user: tag.startsWith('E') ? encoderUser : '',
+      options: {},
+      ...(tag === 'S1' ? { through: { device: id('G1'), port: 'serial' } } : {}),
+    },
+  }));
   const show: ShowRecord = { kind: 'show', id: 'show', version: 1, data: { name: 'Fleet', note: '' } };
-  const passwords = Object.fromEntries(tags.filter((tag) => tag.startsWith('E')).map((tag) => [id(tag), encoderPassword]));
+  const passwords = Object.fromEntries(
+    tags.filter((tag) => tag.startsWith('E')).map((tag) => [id(tag), encoderPassword]),
+  );
   const rig = await startRig([show, ...devices, ...more], shippedDrivers, passwords);
   const client = await TestClient.open(rig.url);
   const pages = `http://127.0.0.1:${fleet.pagePort}`;
@@ -115,4 +121,3 @@ export async function startFleetRig(tags: readonly StandinTag[], more: readonly 
     },
   };
 }
-

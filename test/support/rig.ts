@@ -3,13 +3,38 @@ import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { onTestFinished } from 'vitest';
+import { onTestFinished as onThisTestFinished } from 'vitest';
 import WebSocket from 'ws';
 import type { ClientMessage, PressReport, ServerMessage, StatusView } from '../../src/core/live';
 import type { Edit, ShowRecord } from '../../src/core/show';
 import { Engine } from '../../src/engine';
 import { HouseSync, SwitcherStandin } from '../../src/standins';
 import { commitEdit, openShow, writePassword, type Opened, type ShowDb } from '../../src/store';
+
+/** Clean-up that is waiting for a group of tests to end, instead of for the one that is running. */
+let shared: (() => unknown)[] | undefined;
+
+export const onTestFinished = (clean: () => unknown): void => {
+  if (shared) shared.push(clean);
+  else onThisTestFinished(async () => void (await clean()));
+};
+
+/** Sets something up that a whole group of tests shares; the second value ends it. */
+export async function runAsOne<T>(make: () => Promise<T>): Promise<[T, () => Promise<void>]> {
+  const cleanUps: (() => unknown)[] = [];
+  shared = cleanUps;
+  try {
+    const made = await make();
+    return [
+      made,
+      async () => {
+        for (const clean of cleanUps.reverse()) await clean();
+      },
+    ];
+  } finally {
+    shared = undefined;
+  }
+}
 
 /** An engine of its own for a test, with its data folder and a door for WebSockets; all of it ends with the test. */
 export interface TestRig {

@@ -1,9 +1,12 @@
 import type { ReactNode } from 'react';
 import {
   applyEditAction,
+  installDriverAction,
   leaveServiceAction,
   putInServiceAction,
   redoAction,
+  removeDriverAction,
+  setPasswordAction,
   stepBackAction,
   undoAction,
 } from '../actions';
@@ -17,6 +20,9 @@ const actions = {
   putInService: putInServiceAction,
   stepBack: stepBackAction,
   leaveService: leaveServiceAction,
+  installDriver: installDriverAction,
+  removeDriver: removeDriverAction,
+  setPassword: setPasswordAction,
 };
 
 export default function DeskLayout({ children }: { readonly children: ReactNode }) {

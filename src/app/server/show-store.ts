@@ -3,23 +3,59 @@ import { resolve } from 'node:path';
 import { compileDriver, type DriverDocument } from '../../core/driver';
 import type { DeskView } from '../../core/show';
 import { shippedDrivers } from '../../drivers';
-import { allRecords, headSeq, openShow, serviceState, undoState, type Opened, type ShowDb } from '../../store';
+import {
+  allRecords,
+  devicesWithPassword,
+  headSeq,
+  installedDrivers,
+  openShow,
+  serviceState,
+  undoState,
+  type Opened,
+  type ShowDb,
+} from '../../store';
 
 /** One open show.db for the whole process; development reloads this module and must not open it again each time. */
 const kept = globalThis as typeof globalThis & { sorrelfinchShow?: Opened<ShowDb> };
 
 export function showDb(): ShowDb {
-  kept.sorrelfinchShow ??= openShow(resolve(/*turbopackIgnore: true*/ process.env.DATA_DIR ?? 'data/show'));
+  kept.sorrelfinchShow ??= openShow(dataDir());
   return kept.sorrelfinchShow.db;
 }
 
-const drivers: readonly DriverDocument[] = shippedDrivers.flatMap((document) => {
+const documentOf = (document: unknown): DriverDocument[] => {
   const compiled = compileDriver(document);
   return compiled.ok ? [compiled.value.document] : [];
-});
+};
+const shipped: readonly DriverDocument[] = shippedDrivers.flatMap(documentOf);
+
+/** Documents that were installed here, compiled once for each text. */
+const compiledTexts = new Map<string, readonly DriverDocument[]>();
+
+function installed(db: ShowDb): readonly DriverDocument[] {
+  return installedDrivers(db).flatMap(({ json }) => {
+    let documents = compiledTexts.get(json);
+    if (!documents) compiledTexts.set(json, (documents = documentOf(JSON.parse(json))));
+    return documents;
+  });
+}
+
+/** The driver documents that ship, by id: they cannot be replaced. */
+export const shippedIds: ReadonlySet<string> = new Set(shipped.map(({ id }) => id));
+
+export const dataDir = (): string => resolve(/*turbopackIgnore: true*/ process.env.DATA_DIR ?? 'data/show');
 
 /** The show as edited last, with what the editors need beside it. */
 export function deskView(window: string): DeskView {
   const db = showDb();
-  return { seq: headSeq(db), records: allRecords(db), drivers, service: serviceState(db), ...undoState(db, window) };
+  const own = installed(db);
+  return {
+    seq: headSeq(db),
+    records: allRecords(db),
+    drivers: [...shipped, ...own],
+    installed: own.map(({ id }) => id),
+    withPassword: devicesWithPassword(db),
+    service: serviceState(db),
+    ...undoState(db, window),
+  };
 }

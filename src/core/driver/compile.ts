@@ -93,6 +93,10 @@ interface SchemaIssue {
   readonly code?: string;
   readonly path: readonly PropertyKey[];
   readonly message: string;
+  readonly values?: readonly unknown[];
+  readonly keys?: readonly string[];
+  readonly input?: unknown;
+  readonly expected?: string;
   readonly errors?: readonly (readonly SchemaIssue[])[];
 }
 
@@ -106,7 +110,30 @@ function problemsOfIssue(issue: SchemaIssue, base: readonly PropertyKey[] = []):
   if (issue.code === 'invalid_union' && nearest && depth(nearest) > 0) {
     return nearest.flatMap((each) => problemsOfIssue(each, path));
   }
-  return [{ path: path.map(String).join('.'), message: issue.message }];
+  return [{ path: path.map(String).join('.'), message: sentenceOf(issue) }];
+}
+
+/** What is expected, in a sentence for people. */
+function sentenceOf({ code, message, values, keys, input, expected }: SchemaIssue): string {
+  if (code === 'unrecognized_keys' && keys) {
+    return `There is no field ${keys.map((key) => `“${key}”`).join(', ')} here.`;
+  }
+  if (code === 'invalid_value' && values) return `Expected one of ${values.map(String).join(', ')}.`;
+  if (code === 'invalid_type' && expected) {
+    const kinds: Readonly<Record<string, string>> = {
+      string: 'a text',
+      number: 'a number',
+      object: 'an object',
+      record: 'an object',
+      array: 'a list',
+      boolean: 'true or false',
+    };
+    const wanted = kinds[expected] ?? expected;
+    return input === undefined && message.includes('undefined')
+      ? `Is missing: expected ${wanted}.`
+      : `Expected ${wanted}.`;
+  }
+  return code === 'invalid_format' || code === 'custom' ? `Expected ${message}.` : `${message}.`;
 }
 
 function compileParts(document: DriverDocument, report: ReportProblem): CompiledDriver {

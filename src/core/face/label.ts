@@ -1,7 +1,9 @@
+import { memberKey, splitKey, valueText, type DriverDocument } from '../driver';
 import { fail, ok, type Result, type Scalar } from '../result';
 import type { LabelSegment, ReadingRef } from '../show';
 import { resolveReading } from '../show';
 import type { Freshness, Reading } from '../reading';
+import { clockText, type RunningClock } from './clock';
 
 /**
  * Labels. A person types `Lane {SW1.input[3].name}`; stored are segments that name the device by id, so that a new tag
@@ -76,6 +78,8 @@ export function formatLabel(
 export interface FaceSegment {
   readonly text: string;
   readonly doubt?: Exclude<Freshness, 'fresh'>;
+  /** The text is a clock that runs on: whoever shows it counts. */
+  readonly clock?: RunningClock;
 }
 
 /**
@@ -86,20 +90,41 @@ export function renderLabel(
   segments: readonly LabelSegment[],
   values: Readonly<Record<string, Scalar>>,
   readingNow: (ref: ReadingRef) => Reading | undefined,
+  documentOf: (device: string) => DriverDocument | undefined = () => undefined,
 ): FaceSegment[] {
   return segments.map((segment): FaceSegment => {
     if ('text' in segment) return { text: segment.text };
-    const reading = readingNow(resolveReading(segment.reading, values));
+    const ref = resolveReading(segment.reading, values);
+    const reading = readingNow(ref);
     if (!reading || reading.value === undefined) return { text: '–', doubt: 'unknown' };
-    const text = String(reading.value);
-    return reading.freshness === 'fresh' ? { text } : { text, doubt: reading.freshness };
+    const definition = documentOf(ref.device)?.readings[splitKey(ref.key).family];
+    const text = valueText(definition?.value, reading.value);
+    if (reading.freshness !== 'fresh') return { text, doubt: reading.freshness };
+    const { runs } = definition ?? {};
+    if (!runs || typeof reading.value !== 'number' || reading.at === undefined) return { text };
+    const running = readingNow({ device: ref.device, key: whileKey(runs.while, ref.key) });
+    if (running?.freshness !== 'fresh' || running.value !== runs.equals) return { text };
+    // Of a clock that runs only the whole second matters to whoever compares faces.
+    return { text: clockText(reading.value), clock: { seconds: reading.value, at: reading.at, rate: runs.rate } };
   });
+}
+
+/** The reading that says whether a clock runs; of a family, that of the same member. */
+function whileKey(key: string, of: string): string {
+  const { index } = splitKey(of);
+  return index === undefined ? key : memberKey(key, index);
 }
 
 /** The readings that a label shows, resolved with the control's values. */
 export function readingsOfLabel(
   segments: readonly LabelSegment[],
   values: Readonly<Record<string, Scalar>>,
+  documentOf: (device: string) => DriverDocument | undefined = () => undefined,
 ): ReadingRef[] {
-  return segments.flatMap((segment) => ('reading' in segment ? [resolveReading(segment.reading, values)] : []));
+  return segments.flatMap((segment) => {
+    if (!('reading' in segment)) return [];
+    const ref = resolveReading(segment.reading, values);
+    const runs = documentOf(ref.device)?.readings[splitKey(ref.key).family]?.runs;
+    return runs ? [ref, { device: ref.device, key: whileKey(runs.while, ref.key) }] : [ref];
+  });
 }

@@ -1,4 +1,5 @@
 import type { DriverDocument } from '../driver';
+import type { Problem } from '../result';
 import type { ShowRecord } from './records';
 
 /** What the desk's editors need of the show as edited last. */
@@ -6,6 +7,10 @@ export interface DeskView {
   readonly seq: number;
   readonly records: readonly ShowRecord[];
   readonly drivers: readonly DriverDocument[];
+  /** Those of the drivers that were installed here, by id; the others ship. */
+  readonly installed: readonly string[];
+  /** Devices that have a password; the passwords themselves stay where they are. */
+  readonly withPassword: readonly string[];
   readonly service: {
     /** The revision in service, or `null` while edits go through at once. */
     readonly running: number | null;
@@ -20,4 +25,10 @@ export interface DeskView {
 
 /** What an action of the desk answers. */
 export type ActionResult =
-  { readonly ok: true; readonly said: string } | { readonly ok: false; readonly message: string };
+  | { readonly ok: true; readonly said: string }
+  | {
+      readonly ok: false;
+      readonly message: string;
+      /** Everything that is wrong with a document, each with its place. */
+      readonly problems?: readonly Problem[];
+    };

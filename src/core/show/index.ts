@@ -28,3 +28,13 @@ export { emptyCells, type Cell } from './cells';
 export { formOf, startOf, withForm, type ControlForm } from './control-form';
 export type { ActionResult, DeskView } from './desk-view';
 export { addControlEdit, changeControlEdit, changePageEdit, removeControlEdit } from './page-edits';
+export { deviceFormOf, freeTag, signsIn, withDeviceForm, type DeviceForm } from './device-form';
+export {
+  addCommand,
+  addReading,
+  lineEndings,
+  takesPayloads,
+  withoutAddition,
+  type TypedCommand,
+  type TypedReading,
+} from './own-command';

@@ -13,6 +13,9 @@ export interface DeskActions {
   readonly putInService: (note: string) => Promise<ActionResult>;
   readonly stepBack: () => Promise<ActionResult>;
   readonly leaveService: () => Promise<ActionResult>;
+  readonly installDriver: (text: string) => Promise<ActionResult>;
+  readonly removeDriver: (id: string) => Promise<ActionResult>;
+  readonly setPassword: (device: string, password: string) => Promise<ActionResult>;
 }
 
 interface Said {
@@ -27,6 +30,10 @@ interface DeskContextValue {
   readonly putInService: () => Promise<boolean>;
   readonly stepBack: () => Promise<boolean>;
   readonly leaveService: () => Promise<boolean>;
+  /** The answer says what is wrong, place by place, when it is not installed. */
+  readonly installDriver: (text: string) => Promise<ActionResult>;
+  readonly removeDriver: (id: string) => Promise<boolean>;
+  readonly setPassword: (device: string, password: string) => Promise<boolean>;
   /** The answer to the last action. */
   readonly said: Said | undefined;
   readonly window: string;
@@ -49,8 +56,8 @@ function DeskActionsProvider({ actions, children }: { readonly actions: DeskActi
   const [said, setSaid] = useState<Said>();
   const window = useWindowId();
   const queries = useQueryClient();
-  const run = useCallback(
-    async (work: () => Promise<ActionResult>): Promise<boolean> => {
+  const ask = useCallback(
+    async (work: () => Promise<ActionResult>): Promise<ActionResult> => {
       let result: ActionResult;
       try {
         result = await work();
@@ -62,10 +69,11 @@ function DeskActionsProvider({ actions, children }: { readonly actions: DeskActi
       }
       setSaid(result.ok ? { text: result.said, bad: false } : { text: result.message, bad: true });
       await queries.invalidateQueries({ queryKey: ['show'] });
-      return result.ok;
+      return result;
     },
     [queries],
   );
+  const run = useCallback(async (work: () => Promise<ActionResult>) => (await ask(work)).ok, [ask]);
   const value = useMemo(
     (): DeskContextValue => ({
       edit: (edit) => run(() => actions.applyEdit(edit, window)),
@@ -74,10 +82,13 @@ function DeskActionsProvider({ actions, children }: { readonly actions: DeskActi
       putInService: () => run(() => actions.putInService('')),
       stepBack: () => run(() => actions.stepBack()),
       leaveService: () => run(() => actions.leaveService()),
+      installDriver: (text) => ask(() => actions.installDriver(text)),
+      removeDriver: (id) => run(() => actions.removeDriver(id)),
+      setPassword: (device, password) => run(() => actions.setPassword(device, password)),
       said,
       window,
     }),
-    [actions, run, said, window],
+    [actions, ask, run, said, window],
   );
   return <DeskContext value={value}>{children}</DeskContext>;
 }

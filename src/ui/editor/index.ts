@@ -1,1 +1,3 @@
 export { PagesScreen } from './pages-screen';
+export { ParamField } from './param-field';
+export { PayloadField } from './payload-field';

@@ -39,6 +39,7 @@ export function Palette() {
 
   const acts: readonly Act[] = [
     { title: 'Go to Rig', run: () => router.push('/rig') },
+    { title: 'Go to Drivers', run: () => router.push('/drivers') },
     { title: 'Go to Wire', run: () => router.push('/wire') },
     ...(status?.pages ?? []).map(({ id, name }) => ({
       title: `Go to page ${name}`,

@@ -38,6 +38,8 @@ const open = 1;
 const pingEveryMs = 2000;
 const quietMostMs = 4500;
 const longestRetryMs = 1000;
+/** Well within the second after which the engine takes silence for letting go. */
+const stillEveryMs = 250;
 
 /**
  * The browser's end of `/live`: keeps topics up to date by numbered differences, asks for the whole when one was missed,
@@ -119,11 +121,14 @@ export class LiveClient {
   readonly getLastMark = (): PressMark | undefined => this.lastMark;
   readonly onMarks = (listener: () => void): (() => void) => follow(this.pressListeners, listener);
 
-  /** Presses a control. A press that cannot go out now ends as lost; it is never sent later. */
-  press(page: string, control: string, gesture: Gesture = 'tap'): string {
+  /**
+   * Presses a control. A press that cannot go out now ends as lost; it is never sent later. `guard` says that the person
+   * meant it, where what it sends is risky.
+   */
+  press(page: string, control: string, gesture: Gesture = 'tap', guard = false): string {
     const id = this.newId();
     this.controlOf.set(id, control);
-    if (this.say({ t: 'press', id, page, control, gesture })) {
+    if (this.say({ t: 'press', id, page, control, gesture, ...(guard ? { guard } : {}) })) {
       this.mark({ t: 'press', id, outcome: 'taken', ms: 0 });
     } else {
       this.mark({
@@ -135,6 +140,24 @@ export class LiveClient {
       });
     }
     return id;
+  }
+
+  /** Holds a control down: what it starts goes on until the returned function is called, or this browser is gone. */
+  hold(page: string, control: string, guard = false): () => void {
+    const id = this.press(page, control, 'hold', guard);
+    const still = setInterval(() => this.say({ t: 'still', id }), stillEveryMs);
+    let held = true;
+    return () => {
+      if (!held) return;
+      held = false;
+      clearInterval(still);
+      this.say({ t: 'release', id });
+    };
+  }
+
+  /** Another try now for a device that is down or locked out. */
+  callAgain(device: string): void {
+    this.say({ t: 'call', device });
   }
 
   setAim(aim: 'live' | 'dry'): void {

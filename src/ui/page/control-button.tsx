@@ -1,10 +1,12 @@
 'use client';
 
-import type { CSSProperties, PointerEvent } from 'react';
+import type { CSSProperties } from 'react';
 import type { FaceView } from '../../core/live';
 import type { PressMark } from '../live';
 import { LampBar, lampWords } from './lamp-bar';
 import { OutcomeMark } from './outcome-mark';
+import { SegmentText } from './segment-text';
+import { guardMs, useHand } from './use-hand';
 
 interface Props {
   readonly id: string;
@@ -17,18 +19,28 @@ interface Props {
   readonly editing?: boolean;
   /** Covers one cell only: it then keeps its shape. */
   readonly single?: boolean;
-  readonly onPress: (id: string) => void;
+  /** It has no response and only shows. */
+  readonly readout?: boolean;
+  /** It has to be held until its bar is full. */
+  readonly guarded?: boolean;
+  readonly onPress: (id: string, guard: boolean) => void;
+  /** Where given, what it starts goes on while it is held. */
+  readonly onHold?: (id: string, guard: boolean) => () => void;
 }
 
-/** A control: a strip of label tape under a lamp bar. It fires on pointer-down, not on release. */
-export function ControlButton({ id, face, mark, style, disabled, chosen, editing, single, onPress }: Props) {
+/** A control: a strip of label tape under a lamp bar. It fires on pointer-down, unless it is guarded. */
+export function ControlButton(props: Props) {
+  const { id, face, mark, style, disabled, chosen, editing, single, readout, guarded, onPress, onHold } = props;
   const label = face.segments.map((segment) => segment.text).join('');
   const doubt = face.segments.find((segment) => segment.doubt)?.doubt;
   const state = lampWords(face.lamp);
-  const onPointerDown = (event: PointerEvent<HTMLButtonElement>) => {
-    if (event.button !== 0 || disabled) return;
-    onPress(id);
-  };
+  const { filling, handlers } = useHand({
+    disabled,
+    guarded: guarded && !editing,
+    onPress: (guard) => onPress(id, guard),
+    onHold: onHold && ((guard) => onHold(id, guard)),
+  });
+  const how = guarded ? 'hold to send' : onHold ? 'while held' : '';
   return (
     <button
       type="button"
@@ -38,20 +50,30 @@ export function ControlButton({ id, face, mark, style, disabled, chosen, editing
       data-control={id}
       data-lamp={face.lamp.show}
       data-single={single || undefined}
+      data-readout={readout || undefined}
       aria-pressed={editing ? chosen : undefined}
-      aria-label={[label, state, doubt ? `label ${doubt}` : ''].filter(Boolean).join(', ')}
-      onPointerDown={onPointerDown}
-      // The keyboard and assistive tools click without a pointer before.
-      onClick={(event) => event.detail === 0 && onPress(id)}
+      aria-label={[label, state, doubt ? `label ${doubt}` : '', how].filter(Boolean).join(', ')}
+      {...handlers}
       onContextMenu={(event) => event.preventDefault()}
     >
       <LampBar lamp={face.lamp} />
       <span className={`tape ${doubt ? `tape-${doubt}` : ''}`}>
-        <span className="tape-label" style={{ '--chars': charsOf(label) } as CSSProperties}>
-          {label}
+        <span
+          className="tape-label"
+          style={{ '--chars': charsOf(label), '--lines': /\s/.test(label) ? 2 : 1.25 } as CSSProperties}
+        >
+          {face.segments.map((segment, n) => (
+            <SegmentText key={n} segment={segment} />
+          ))}
         </span>
         {mark && <OutcomeMark key={mark.control} mark={mark} />}
       </span>
+      {how && (
+        <span className={`grip ${guarded ? 'grip-guard' : ''}`} data-filling={filling || undefined} aria-hidden>
+          <i style={{ transitionDuration: `${filling ? guardMs : 150}ms` }} />
+          <b>{how}</b>
+        </span>
+      )}
     </button>
   );
 }

@@ -20,7 +20,8 @@ export function LivePage({ page, none }: { readonly page: string; readonly none:
         {...view}
         marks={marks}
         barred={connection.at !== 'open'}
-        onPress={(control) => live.press(page, control)}
+        onPress={(control, guard) => void live.press(page, control, 'tap', guard)}
+        onHold={(control, guard) => live.hold(page, control, guard)}
       />
       <PressLine labelOf={labelOf} />
       {view.layout.note && <p className="muted">{view.layout.note}</p>}

@@ -20,7 +20,7 @@ export function OutcomeMark({ mark }: { readonly mark: PressMark }) {
   return (
     <span className={`outcome outcome-${mark.outcome}`}>
       <span aria-hidden>{outcomeShapes[mark.outcome]} </span>
-      {mark.outcome === 'skipped' ? 'dry' : mark.outcome}
+      {mark.outcome === 'skipped' ? (mark.reason?.startsWith('Guarded') ? 'guarded' : 'dry') : mark.outcome}
       {time}
     </span>
   );

@@ -15,7 +15,9 @@ interface Props {
   readonly chosen?: string;
   readonly editing?: boolean;
   readonly emptyCells?: readonly Cell[];
-  readonly onPress: (id: string) => void;
+  readonly onPress: (id: string, guard: boolean) => void;
+  /** Begins to hold a control; returns the way to let go. */
+  readonly onHold?: (id: string, guard: boolean) => () => void;
   readonly onAdd?: (cell: Cell) => void;
 }
 
@@ -73,7 +75,7 @@ export function PageGrid(props: Props) {
   );
 }
 
-function control({ faces, marks, barred, chosen, editing, onPress }: Props, { id, view }: Placed): ReactNode {
+function control({ faces, marks, barred, chosen, editing, onPress, onHold }: Props, { id, view }: Placed): ReactNode {
   const face = faces[id];
   if (!face) return null;
   return (
@@ -86,7 +88,10 @@ function control({ faces, marks, barred, chosen, editing, onPress }: Props, { id
       chosen={chosen === id}
       editing={editing}
       single={view.cols === 1 && view.rows === 1}
+      readout={!editing && !view.pressable}
+      guarded={view.guarded}
       onPress={onPress}
+      onHold={view.holds && !editing ? onHold : undefined}
       style={{
         gridColumn: `${view.col + 1} / span ${view.cols}`,
         gridRow: `${view.row * 2 + 2} / span ${view.rows * 2 - 1}`,

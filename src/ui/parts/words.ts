@@ -39,7 +39,14 @@ export const linkText = (link: Link): string =>
   link.cause ? `${link.word} · ${downCauses[link.cause].title}` : link.word;
 
 /** What to do about a link that is not up, or nothing. */
-export const linkAdvice = (link: Link): string | undefined => link.cause && downCauses[link.cause].tryNext;
+export function linkAdvice(link: Link): string | undefined {
+  const said = link.detail ? ` ${link.detail}` : '';
+  if (link.word === 'locked out') {
+    return `The device does not accept the name or the password.${said} Correct them, or call again when the device was changed.`;
+  }
+  if (link.word === 'occupied') return `Another controller holds the device, and it takes only one.${said}`;
+  return link.cause && `${downCauses[link.cause].tryNext}${said}`;
+}
 
 /** `14:32:07.120`, in the time of the place. */
 export function clockText(at: number, withMs = true): string {

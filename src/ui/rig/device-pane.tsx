@@ -1,75 +1,55 @@
 'use client';
 
 import { useState, type FormEvent } from 'react';
-import type { DriverDocument } from '../../core/driver';
-import type { DeviceRecord } from '../../core/show';
+import { deviceFormOf, withDeviceForm, type DeskView, type DeviceRecord } from '../../core/show';
 import { useDesk } from '../desk';
 import { Button } from '../parts';
+import { DeviceFields } from './device-fields';
 
 interface Props {
+  readonly show: DeskView;
   readonly device: DeviceRecord;
-  readonly help: DriverDocument['help'] | undefined;
   readonly onDone: () => void;
 }
 
-/** Name, address and switch of a device. A device whose address does not change keeps its connection. */
-export function DevicePane({ device, help, onDone }: Props) {
+/** Everything about a device that can be changed. One whose address does not change keeps its connection. */
+export function DevicePane({ show, device, onDone }: Props) {
   const desk = useDesk();
-  const { name, host, port, enabled, site } = device.data;
-  const [form, setForm] = useState({ name, host, port, enabled, site });
+  const [form, setForm] = useState(() => deviceFormOf(device));
+  const [password, setPassword] = useState<string>();
+  const [removing, setRemoving] = useState(false);
+  const { tag } = device.data;
   const save = async (event: FormEvent) => {
     event.preventDefault();
-    const to: DeviceRecord = { ...device, data: { ...device.data, ...form, host: form.host.trim() } };
-    const done = await desk.edit({ title: `Change ${device.data.tag}`, changes: [{ op: 'update', from: device, to }] });
+    const role = show.drivers.find(({ id }) => id === form.driver)?.role ?? device.data.role;
+    const to: DeviceRecord = { ...device, data: withDeviceForm(device.data, form, role) };
+    if (password !== undefined && !(await desk.setPassword(device.id, password))) return;
+    const done = await desk.edit({ title: `Change ${tag}`, changes: [{ op: 'update', from: device, to }] });
     if (done) onDone();
+  };
+  const remove = async () => {
+    if (!removing) return setRemoving(true);
+    await desk.edit({ title: `Remove ${tag}`, changes: [{ op: 'remove', record: device }] });
   };
   return (
     <form onSubmit={(event) => void save(event)} className="form form-wide">
-      <label>
-        Name
-        <input value={form.name} required maxLength={80} onChange={(e) => setForm({ ...form, name: e.target.value })} />
-      </label>
-      <label>
-        Address
-        <input
-          value={form.host}
-          required
-          maxLength={253}
-          onChange={(e) => setForm({ ...form, host: e.target.value })}
-          spellCheck={false}
-          className="mono"
-        />
-      </label>
-      <label>
-        Port
-        <input
-          type="number"
-          min={1}
-          max={65535}
-          required
-          value={form.port}
-          onChange={(e) => setForm({ ...form, port: Number(e.target.value) })}
-          className="mono"
-        />
-      </label>
-      <label>
-        Site
-        <input value={form.site} maxLength={60} onChange={(e) => setForm({ ...form, site: e.target.value })} />
-      </label>
-      <label className="form-check">
-        <input
-          type="checkbox"
-          checked={form.enabled}
-          onChange={(e) => setForm({ ...form, enabled: e.target.checked })}
-        />
-        Switched on in this show
-      </label>
-      {help?.address && <p className="muted form-help">{help.address}</p>}
+      <DeviceFields
+        show={show}
+        form={form}
+        password={password}
+        hasPassword={show.withPassword.includes(device.id)}
+        self={device.id}
+        onForm={setForm}
+        onPassword={setPassword}
+      />
       <div className="form-acts">
         <Button type="submit" kind="strong">
           Save device
         </Button>
         <Button onClick={onDone}>Leave as it was</Button>
+        <Button className="head-end" onClick={() => void remove()}>
+          {removing ? `Really remove ${tag}` : 'Remove from the rig'}
+        </Button>
       </div>
     </form>
   );

@@ -1,1 +1,2 @@
 export { RigScreen } from './rig-screen';
+export { ProblemList } from './own-commands';

@@ -23,7 +23,7 @@ export function WireScreen() {
   const wanted = filter.toLowerCase();
   const rows = all.filter(
     (row) =>
-      !(quietHidden && row.note === 'keep-alive') &&
+      !(quietHidden && (row.note === 'keep-alive' || row.note === 'poll')) &&
       (direction === 'all' || row.dir === direction) &&
       (wanted === '' || `${tagOf(row.device)} ${content(row)} ${row.note ?? ''}`.toLowerCase().includes(wanted)),
   );
@@ -67,7 +67,7 @@ export function WireScreen() {
         </label>
         <label className="inline">
           <input type="checkbox" checked={quietHidden} onChange={(e) => setQuietHidden(e.target.checked)} />
-          hide keep-alive
+          hide polling
         </label>
         <Button onClick={() => void copy()} disabled={rows.length === 0}>
           Copy

@@ -1,0 +1,402 @@
+import type { ControlRecord, LabelSegment, LampRule, ShowRecord } from '../src/core/show';
+
+/** The further pages of the demo: cameras, replays, titles, streams, sound and engineering. */
+
+type Params = Readonly<Record<string, string | number | boolean>>;
+
+interface Button {
+  readonly label: string | LabelSegment[];
+  readonly device: string;
+  readonly command?: string;
+  readonly params?: Params;
+  readonly held?: boolean;
+  readonly lamp?: {
+    readonly key: string;
+    readonly to: string | number | boolean;
+    readonly show: LampRule['show'];
+    readonly word?: string;
+  };
+}
+
+interface Zone {
+  readonly title: string;
+  readonly col: number;
+  readonly row: number;
+  readonly cols: number;
+  readonly buttons: readonly Button[];
+}
+
+/** Lays buttons out in zones, each filled row by row. */
+function page(
+  id: string,
+  name: string,
+  order: number,
+  columns: number,
+  note: string,
+  zones: readonly Zone[],
+): ShowRecord[] {
+  const rowsOf = ({ buttons, cols }: Zone) => Math.max(1, Math.ceil(buttons.length / cols));
+  const controls = zones.flatMap((zone, z) =>
+    zone.buttons.map((button, n) =>
+      control(
+        `${id.replace('page-', 'ctl-')}-${z + 1}-${n + 1}`,
+        id,
+        zone.col + (n % zone.cols),
+        zone.row + Math.floor(n / zone.cols),
+        button,
+      ),
+    ),
+  );
+  return [
+    {
+      kind: 'page',
+      id,
+      version: 1,
+      data: {
+        name,
+        order,
+        columns,
+        rows: Math.max(...zones.map((zone) => zone.row + rowsOf(zone))),
+        note,
+        zones: zones.map((zone, n) => ({
+          id: `${id}-zone-${n + 1}`,
+          title: zone.title,
+          col: zone.col,
+          row: zone.row,
+          cols: zone.cols,
+          rows: rowsOf(zone),
+        })),
+      },
+    },
+    ...controls,
+  ];
+}
+
+function control(id: string, on: string, col: number, row: number, button: Button): ControlRecord {
+  const { label, device, command, params = {}, held, lamp } = button;
+  const sends = command === undefined ? [] : [{ device, command, params: { ...params } }];
+  return {
+    kind: 'control',
+    id,
+    version: 1,
+    data: {
+      page: on,
+      type: 'button',
+      col,
+      row,
+      cols: 1,
+      rows: 1,
+      label: typeof label === 'string' ? [{ text: label }] : label,
+      values: {},
+      responses: held ? { tap: [], held: sends } : { tap: sends },
+      lamps: lamp
+        ? [
+            {
+              when: { op: 'equals', reading: { device, key: lamp.key }, to: lamp.to },
+              show: lamp.show,
+              ...(lamp.word ? { word: lamp.word } : {}),
+            },
+          ]
+        : [],
+    },
+  };
+}
+
+const reading = (device: string, key: string): LabelSegment => ({ reading: { device, key } });
+
+const cameras = [
+  ['dev-c1', 'C1 Start tower'],
+  ['dev-c2', 'C2 Mid-course'],
+  ['dev-c3', 'C3 Finish line'],
+  ['dev-c4', 'C4 Pontoon'],
+] as const;
+
+export function cameraPage(): ShowRecord[] {
+  const move = (device: string, label: string, direction: string): Button => ({
+    label,
+    device,
+    command: 'move',
+    params: { direction },
+    held: true,
+  });
+  return page(
+    'page-cameras',
+    'Cameras',
+    2,
+    9,
+    'Hold to move; letting go stops. Presets drive there by themselves.',
+    cameras.map(([device, title], row) => ({
+      title,
+      col: 0,
+      row,
+      cols: 9,
+      buttons: [
+        move(device, 'Left', 'left'),
+        move(device, 'Right', 'right'),
+        move(device, 'Up', 'up'),
+        move(device, 'Down', 'down'),
+        { label: 'Wider', device, command: 'zoomOut', held: true },
+        { label: 'Closer', device, command: 'zoomIn', held: true },
+        ...[0, 1].map((preset): Button => ({
+          label: `Preset ${preset}`,
+          device,
+          command: 'recall',
+          params: { preset },
+        })),
+        {
+          label: 'Tally',
+          device,
+          command: 'tally',
+          params: { on: true },
+          lamp: { key: 'tally', to: true, show: 'onAir' },
+        },
+      ],
+    })),
+  );
+}
+
+export function replayPage(): ShowRecord[] {
+  const device = 'dev-r1';
+  const clip = (n: number): Button => ({
+    label: [reading(device, `clip[${n}].name`)],
+    device,
+    command: 'load',
+    params: { clip: n },
+    lamp: { key: 'loaded', to: n, show: 'next', word: 'LOADED' },
+  });
+  return page('page-replays', 'Replays', 3, 6, 'Choose a clip, then play it.', [
+    { title: 'Clips', col: 0, row: 0, cols: 6, buttons: [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12].map(clip) },
+    {
+      title: 'Transport',
+      col: 0,
+      row: 2,
+      cols: 6,
+      buttons: [
+        {
+          label: 'Play',
+          device,
+          command: 'play',
+          lamp: { key: 'transport', to: 'playing', show: 'active', word: 'PLAYING' },
+        },
+        {
+          label: 'Half speed',
+          device,
+          command: 'play',
+          params: { speed: 50 },
+          lamp: { key: 'speed', to: 50, show: 'active', word: '50 %' },
+        },
+        {
+          label: 'Pause',
+          device,
+          command: 'pause',
+          lamp: { key: 'transport', to: 'paused', show: 'active', word: 'PAUSED' },
+        },
+        {
+          label: 'Stop and cue',
+          device,
+          command: 'stop',
+          lamp: { key: 'transport', to: 'cued', show: 'next', word: 'CUED' },
+        },
+        {
+          label: 'Loop',
+          device,
+          command: 'loop',
+          params: { on: true },
+          lamp: { key: 'loop', to: true, show: 'active', word: 'LOOP' },
+        },
+        { label: [{ text: 'Left ' }, reading(device, 'left')], device },
+      ],
+    },
+  ]);
+}
+
+export function titlePage(): ShowRecord[] {
+  const device = 'dev-t1';
+  const crew = (row: number): Button => ({
+    label: [reading(device, `row[${row}].crew`)],
+    device,
+    command: 'row',
+    params: { layer: 1, row },
+    lamp: { key: 'layer[1].row', to: row, show: 'active' },
+  });
+  const template = (n: number): Button => ({
+    label: [reading(device, `template[${n}].name`)],
+    device,
+    command: 'load',
+    params: { layer: 1, template: n },
+    lamp: { key: 'layer[1].template', to: n, show: 'next', word: 'LOADED' },
+  });
+  return page(
+    'page-titles',
+    'Titles',
+    4,
+    6,
+    'Load a title on layer 1, choose a crew, take it. The next crew follows while it is on.',
+    [
+      { title: 'Load', col: 0, row: 0, cols: 6, buttons: [1, 2, 3, 4, 5, 6].map(template) },
+      { title: 'Crew', col: 0, row: 1, cols: 6, buttons: [1, 2, 3, 4, 5, 6].map(crew) },
+      {
+        title: 'Layer 1',
+        col: 0,
+        row: 2,
+        cols: 3,
+        buttons: [
+          {
+            label: 'Take',
+            device,
+            command: 'take',
+            params: { layer: 1 },
+            lamp: { key: 'layer[1].state', to: 'on', show: 'onAir' },
+          },
+          { label: 'Out', device, command: 'out', params: { layer: 1 } },
+          { label: 'Next crew', device, command: 'next', params: { layer: 1 } },
+        ],
+      },
+      {
+        title: 'Functions',
+        col: 3,
+        row: 2,
+        cols: 3,
+        buttons: [5, 4, 1].map((n): Button => ({
+          label: [reading(device, `function[${n}].name`)],
+          device,
+          command: 'run',
+          params: { function: n },
+          lamp: { key: 'lastFunction', to: n, show: 'active' },
+        })),
+      },
+    ],
+  );
+}
+
+export function streamPage(): ShowRecord[] {
+  const zone = (device: string, title: string, row: number): Zone => ({
+    title,
+    col: 0,
+    row,
+    cols: 6,
+    buttons: [
+      {
+        label: 'Start stream',
+        device,
+        command: 'startStream',
+        lamp: { key: 'stream', to: 'live', show: 'onAir', word: 'LIVE' },
+      },
+      { label: 'Stop stream', device, command: 'stopStream' },
+      { label: 'Record', device, command: 'startRecord', lamp: { key: 'recording', to: true, show: 'recording' } },
+      { label: 'Stop recording', device, command: 'stopRecord' },
+      { label: [{ text: 'On air ' }, reading(device, 'streamTime')], device },
+      { label: [reading(device, 'kbps'), { text: ' kbit/s' }], device },
+    ],
+  });
+  return page('page-streams', 'Streams', 5, 6, 'Starting and stopping is guarded: hold until the bar is full.', [
+    zone('dev-e1', 'Main', 0),
+    zone('dev-e2', 'Backup', 1),
+  ]);
+}
+
+export function soundPage(): ShowRecord[] {
+  const device = 'dev-a1';
+  const strip = (n: number, on: boolean): Button => ({
+    label: [reading(device, `strip[${n}].name`)],
+    device,
+    command: 'mute',
+    params: { strip: n, on },
+    lamp: { key: `strip[${n}].muted`, to: on, show: on ? 'warning' : 'active', word: on ? 'MUTED' : 'OPEN' },
+  });
+  const strips = [1, 2, 3, 4, 5, 6];
+  return page('page-sound', 'Sound', 6, 6, 'The upper row opens, the lower one mutes.', [
+    { title: 'Open', col: 0, row: 0, cols: 6, buttons: strips.map((n) => strip(n, false)) },
+    { title: 'Mute', col: 0, row: 1, cols: 6, buttons: strips.map((n) => strip(n, true)) },
+    {
+      title: 'Stored settings',
+      col: 0,
+      row: 2,
+      cols: 6,
+      buttons: [1, 2, 3].map((n): Button => ({
+        label: [reading(device, `scene[${n}].name`)],
+        device,
+        command: 'recall',
+        params: { scene: n },
+        lamp: { key: 'lastScene', to: n, show: 'active' },
+      })),
+    },
+  ]);
+}
+
+export function engineeringPage(): ShowRecord[] {
+  const gateway = 'dev-g1';
+  const board = 'dev-s1';
+  return page('page-engineering', 'Engineering', 7, 6, 'The horn sounds while it is held, five seconds at the most.', [
+    {
+      title: 'Start',
+      col: 0,
+      row: 0,
+      cols: 6,
+      buttons: [
+        {
+          label: 'Horn',
+          device: gateway,
+          command: 'horn',
+          held: true,
+          lamp: { key: 'horn', to: true, show: 'warning', word: 'HORN' },
+        },
+        {
+          label: 'Flag up',
+          device: gateway,
+          command: 'flagUp',
+          held: true,
+          lamp: { key: 'flagTop', to: true, show: 'active', word: 'TOP' },
+        },
+        {
+          label: 'Flag down',
+          device: gateway,
+          command: 'flagDown',
+          held: true,
+          lamp: { key: 'flagBottom', to: true, show: 'active', word: 'BOTTOM' },
+        },
+        {
+          label: 'Light on',
+          device: gateway,
+          command: 'light',
+          params: { light: 'boat', on: true },
+          lamp: { key: 'lightBoat', to: true, show: 'onAir' },
+        },
+        { label: 'Light off', device: gateway, command: 'light', params: { light: 'boat', on: false } },
+        { label: [{ text: 'Flag ' }, reading(gateway, 'flagHeight'), { text: ' %' }], device: gateway },
+      ],
+    },
+    {
+      title: 'Results board',
+      col: 0,
+      row: 1,
+      cols: 6,
+      buttons: [
+        {
+          label: 'Lane 4 first',
+          device: board,
+          command: 'text',
+          params: { row: 1, text: '1 LANE 4' },
+          lamp: { key: 'row[1].text', to: '1 LANE 4', show: 'active' },
+        },
+        {
+          label: 'Lane 2 first',
+          device: board,
+          command: 'text',
+          params: { row: 1, text: '1 LANE 2' },
+          lamp: { key: 'row[1].text', to: '1 LANE 2', show: 'active' },
+        },
+        { label: 'Blank', device: board, command: 'show', params: { on: false } },
+        {
+          label: 'Show',
+          device: board,
+          command: 'show',
+          params: { on: true },
+          lamp: { key: 'shown', to: true, show: 'active', word: 'SHOWN' },
+        },
+        { label: 'Clear', device: board, command: 'clearAll' },
+        { label: [{ text: 'Row 1: ' }, reading(board, 'row[1].text')], device: board },
+      ],
+    },
+  ]);
+}

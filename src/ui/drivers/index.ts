@@ -1,0 +1,1 @@
+export { DriversScreen } from './drivers-screen';

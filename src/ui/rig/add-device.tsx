@@ -1,0 +1,72 @@
+'use client';
+
+import { useState, type FormEvent } from 'react';
+import { freeTag, withDeviceForm, type DeskView, type DeviceForm, type DeviceRecord } from '../../core/show';
+import { useDesk } from '../desk';
+import { Button } from '../parts';
+import { DeviceFields } from './device-fields';
+
+const blank: DeviceForm = {
+  tag: '',
+  name: '',
+  driver: '',
+  host: '',
+  port: 1,
+  enabled: true,
+  site: '',
+  user: '',
+  options: {},
+  through: '',
+  throughPort: '',
+};
+
+/** A new device: what it is, and where. The tag follows the driver's role until somebody types one. */
+export function AddDevice({ show, onDone }: { readonly show: DeskView; readonly onDone: () => void }) {
+  const desk = useDesk();
+  const [form, setForm] = useState(blank);
+  const [password, setPassword] = useState<string>();
+  const [ownTag, setOwnTag] = useState(false);
+  const onForm = (next: DeviceForm) => {
+    const typed = next.tag !== form.tag;
+    if (typed) setOwnTag(next.tag !== '');
+    const driver = show.drivers.find(({ id }) => id === next.driver);
+    if (typed || ownTag || !driver || next.driver === form.driver) return setForm(next);
+    const tags = show.records.flatMap((record) => (record.kind === 'device' ? [record.data.tag] : []));
+    const tag = freeTag(driver.role, tags);
+    setForm({ ...next, tag, name: next.name || driver.title });
+  };
+  const add = async (event: FormEvent) => {
+    event.preventDefault();
+    const role = show.drivers.find(({ id }) => id === form.driver)?.role ?? '';
+    const id = `dev-${Array.from(crypto.getRandomValues(new Uint8Array(8)), (byte) => byte.toString(16).padStart(2, '0')).join('')}`;
+    const { through: _through, throughPort: _port, ...base } = form;
+    const record: DeviceRecord = {
+      kind: 'device',
+      id,
+      version: 1,
+      data: withDeviceForm({ ...base, role }, form, role),
+    };
+    if (password && !(await desk.setPassword(id, password))) return;
+    const done = await desk.edit({ title: `Add ${form.tag}`, changes: [{ op: 'add', record }] });
+    if (done) onDone();
+  };
+  return (
+    <form onSubmit={(event) => void add(event)} className="form form-wide" aria-label="New device">
+      <DeviceFields
+        show={show}
+        form={form}
+        password={password}
+        hasPassword={false}
+        self={undefined}
+        onForm={onForm}
+        onPassword={setPassword}
+      />
+      <div className="form-acts">
+        <Button type="submit" kind="strong">
+          Add to the rig
+        </Button>
+        <Button onClick={onDone}>Do not add</Button>
+      </div>
+    </form>
+  );
+}

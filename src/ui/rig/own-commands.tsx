@@ -1,0 +1,199 @@
+'use client';
+
+import { useState, type FormEvent } from 'react';
+import type { Problem } from '../../core/result';
+import {
+  addCommand,
+  addReading,
+  lineEndings,
+  takesPayloads,
+  withoutAddition,
+  type DeviceRecord,
+} from '../../core/show';
+import type { DriverAdditions, DriverDocument } from '../../core/driver';
+import { useDesk } from '../desk';
+import { PayloadField } from '../editor';
+import { Button } from '../parts';
+
+interface Props {
+  readonly device: DeviceRecord;
+  readonly driver: DriverDocument;
+}
+
+/** Commands and readings that this show adds to the device, beside what its driver has. */
+export function OwnCommands({ device, driver }: Props) {
+  const desk = useDesk();
+  const { additions, tag } = device.data;
+  const save = (next: DriverAdditions | undefined, title: string) => {
+    const { additions: _, ...rest } = device.data;
+    const to: DeviceRecord = { ...device, data: next ? { ...rest, additions: next } : rest };
+    return desk.edit({ title, changes: [{ op: 'update', from: device, to }] });
+  };
+  const own = [
+    ...Object.entries(additions?.commands ?? {}).map(([id, { title }]) => ({ id, title, what: 'command' })),
+    ...Object.entries(additions?.readings ?? {}).map(([id, { title }]) => ({ id, title, what: 'reading' })),
+  ];
+  return (
+    <section>
+      <h3 className="device-sub">Added by this show</h3>
+      {own.length > 0 && (
+        <ul className="own-list">
+          {own.map(({ id, title, what }) => (
+            <li key={`${what} ${id}`}>
+              <b>{title}</b> <span className="muted">{what}</span>
+              <Button
+                onClick={() => additions && void save(withoutAddition(additions, id), `Remove “${title}” of ${tag}`)}
+              >
+                Remove
+              </Button>
+            </li>
+          ))}
+        </ul>
+      )}
+      {takesPayloads(driver) ? (
+        <div className="own-forms">
+          <CommandForm driver={driver} additions={additions} onAdd={(next) => save(next, `Add a command to ${tag}`)} />
+          <ReadingForm driver={driver} additions={additions} onAdd={(next) => save(next, `Add a reading to ${tag}`)} />
+        </div>
+      ) : (
+        <p className="muted">
+          This device is not spoken to in single payloads. To add to it, install a driver document of its own.
+        </p>
+      )}
+    </section>
+  );
+}
+
+interface FormProps {
+  readonly driver: DriverDocument;
+  readonly additions: DriverAdditions | undefined;
+  readonly onAdd: (next: DriverAdditions) => Promise<boolean>;
+}
+
+function CommandForm({ driver, additions, onAdd }: FormProps) {
+  const [title, setTitle] = useState('');
+  const [as, setAs] = useState<'text' | 'hex'>(driver.framing.kind === 'visca' ? 'hex' : 'text');
+  const [payload, setPayload] = useState('');
+  const [ending, setEnding] = useState<string>(usualEnding(driver));
+  const [problems, setProblems] = useState<readonly Problem[]>([]);
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    const next = addCommand(driver, additions, { title, as, payload, ending: as === 'text' ? ending : '' });
+    setProblems(next.ok ? [] : next.error);
+    if (!next.ok || !(await onAdd(next.value))) return;
+    setTitle('');
+    setPayload('');
+  };
+  return (
+    <form className="form" onSubmit={(event) => void submit(event)} aria-label="New command">
+      <label>
+        Command
+        <input
+          value={title}
+          required
+          maxLength={80}
+          onChange={(e) => setTitle(e.target.value)}
+          placeholder="Its name"
+        />
+      </label>
+      <div className="form-pair">
+        <label>
+          Typed as
+          <select value={as} onChange={(e) => setAs(e.target.value === 'hex' ? 'hex' : 'text')}>
+            <option value="text">text with escapes</option>
+            <option value="hex">hex</option>
+          </select>
+        </label>
+        {as === 'text' && (
+          <label>
+            Line ending
+            <select value={ending} onChange={(e) => setEnding(e.target.value)}>
+              {lineEndings.map((each) => (
+                <option key={each.title} value={each.escape}>
+                  {each.title}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+      </div>
+      <PayloadField
+        title="Payload"
+        as={as}
+        value={payload}
+        ending={as === 'text' ? ending : ''}
+        onChange={setPayload}
+      />
+      <ProblemList problems={problems} />
+      <div className="form-acts">
+        <Button type="submit">Add the command</Button>
+      </div>
+    </form>
+  );
+}
+
+function ReadingForm({ driver, additions, onAdd }: FormProps) {
+  const [title, setTitle] = useState('');
+  const [pattern, setPattern] = useState('');
+  const [problems, setProblems] = useState<readonly Problem[]>([]);
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    const next = addReading(driver, additions, { title, pattern });
+    setProblems(next.ok ? [] : next.error);
+    if (!next.ok || !(await onAdd(next.value))) return;
+    setTitle('');
+    setPattern('');
+  };
+  return (
+    <form className="form" onSubmit={(event) => void submit(event)} aria-label="New reading">
+      <label>
+        Reading
+        <input
+          value={title}
+          required
+          maxLength={80}
+          onChange={(e) => setTitle(e.target.value)}
+          placeholder="Its name"
+        />
+      </label>
+      <label>
+        Pattern
+        <input
+          className="mono"
+          value={pattern}
+          required
+          maxLength={400}
+          spellCheck={false}
+          onChange={(e) => setPattern(e.target.value)}
+          placeholder="^TEMP (?P<value>[0-9]+)$"
+        />
+      </label>
+      <p className="muted form-help">
+        The group named “value” becomes the reading. Devices that speak in bytes are matched as hexadecimal digits.
+      </p>
+      <ProblemList problems={problems} />
+      <div className="form-acts">
+        <Button type="submit">Add the reading</Button>
+      </div>
+    </form>
+  );
+}
+
+export function ProblemList({ problems }: { readonly problems: readonly Problem[] }) {
+  if (problems.length === 0) return null;
+  return (
+    <ul className="problems" role="alert">
+      {problems.map(({ path, message }, n) => (
+        <li key={n}>
+          {path && <code>{path}</code>} {message}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** The ending that the driver itself uses, so that it is never forgotten. */
+function usualEnding({ framing }: DriverDocument): string {
+  if (framing.kind !== 'lines') return '';
+  return { crlf: '\\r\\n', lf: '\\n', cr: '\\r', nul: '\\0' }[framing.ending];
+}
