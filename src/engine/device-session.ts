@@ -488,6 +488,12 @@ export class DeviceSession {
       this.onWire('in', frame.raw, frame.broken);
       return this.dispatch({ type: 'ended', generation, cause: 'out-of-step', detail: frame.broken });
     }
+    if (this.state.at === 'silent' && this.requests.hasOverdue) {
+      // Answers were lost while nothing came: from here on each would be taken for another's.
+      const detail = 'Answers were lost while the device was silent; the conversation begins anew.';
+      this.onWire('in', frame.raw, detail);
+      return this.dispatch({ type: 'ended', generation, cause: 'out-of-step', detail });
+    }
     const request = this.requestOf(frame.answer);
     const replies = frame.says.map((said) => decodeSaid(this.options.driver, said, request?.name));
     const understood = frame.answer !== undefined || replies.some((reply) => reply !== undefined);

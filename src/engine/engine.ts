@@ -164,6 +164,17 @@ export class Engine {
     this.hub.stop();
   }
 
+  /** For tests: ends as if the process had been killed. No device is told anything; their sockets just close. */
+  async abandon(): Promise<void> {
+    this.stopping = true;
+    this.deadMan.close();
+    for (const session of this.sessions.values()) session.stop();
+    await this.feed.close();
+    this.wire.stop();
+    await this.asRun.close();
+    this.hub.stop();
+  }
+
   private loadDrivers(documents: readonly unknown[]): void {
     for (const { id, problems } of this.shelf.put(documents)) {
       this.options.log?.(`The driver document “${id}” was left out: ${describe(problems)}`);

@@ -83,6 +83,11 @@ export class Requests {
     return over;
   }
 
+  /** True when an answer is overdue whose place is kept: what comes next may be taken for it. */
+  get hasOverdue(): boolean {
+    return this.keepsOrder && this.freed.size > 0;
+  }
+
   clear(): void {
     this.open.clear();
     this.freed.clear();

@@ -45,6 +45,10 @@ export interface TestRig {
   readonly edit: (edit: Edit) => void;
   /** Stops the engine and starts another on the same data. */
   readonly restart: () => Promise<void>;
+  /** The engine is gone from one moment to the next, without a word to any device. */
+  readonly crash: () => Promise<void>;
+  /** Another engine on the data of the one that crashed. */
+  readonly revive: () => Promise<void>;
 }
 
 export async function startRig(
@@ -85,6 +89,11 @@ export async function startRig(
     edit: (edit) => {
       commit(edit);
       engine.onShowChanged();
+    },
+    crash: () => engine.abandon(),
+    revive: async () => {
+      engine = newEngine();
+      await engine.start();
     },
     restart: async () => {
       await engine.stop();

@@ -1,4 +1,4 @@
-import type { DriverDocument } from '../driver';
+import type { DriverDocument, OfferedStarter } from '../driver';
 import { memberKey } from '../driver';
 import type { Scalar } from '../result';
 import type { Argument, ControlRecord, LabelSegment, Meaning } from './records';
@@ -15,9 +15,13 @@ export interface ControlForm {
   readonly lamp: { readonly show: Meaning; readonly key: string; readonly to: Scalar } | null;
 }
 
+/** True for a control whose commands go on while it is held. */
+export const isHeld = ({ responses }: ControlRecord['data']): boolean =>
+  responses.tap.length === 0 && (responses.held?.length ?? 0) > 0;
+
 /** What the form shows of a control. A control without a response has an empty command. */
 export function formOf({ data }: ControlRecord): ControlForm {
-  const [send] = data.responses.tap;
+  const [send] = isHeld(data) ? (data.responses.held ?? []) : data.responses.tap;
   const [rule] = data.lamps;
   const params: Record<string, Scalar> = {};
   for (const [name, argument] of Object.entries(send?.params ?? {})) {
@@ -37,7 +41,8 @@ export function formOf({ data }: ControlRecord): ControlForm {
  */
 export function withForm(control: ControlRecord, form: ControlForm, label: LabelSegment[]): ControlRecord {
   const { data } = control;
-  const [first, ...otherSends] = data.responses.tap;
+  const held = isHeld(data);
+  const [first, ...otherSends] = held ? (data.responses.held ?? []) : data.responses.tap;
   const values: Record<string, Scalar> = { ...data.values };
   const params: Record<string, Argument> = {};
   const before = first?.device === form.device && first.command === form.command ? first.params : {};
@@ -49,10 +54,8 @@ export function withForm(control: ControlRecord, form: ControlForm, label: Label
     } else params[name] = value;
   }
   const tap = form.command ? [{ device: form.device, command: form.command, params }, ...otherSends] : otherSends;
-  return {
-    ...control,
-    data: { ...data, label, values, responses: { ...data.responses, tap }, lamps: lampsWith(control, form, values) },
-  };
+  const responses = held ? { ...data.responses, held: tap } : { ...data.responses, tap };
+  return { ...control, data: { ...data, label, values, responses, lamps: lampsWith(control, form, values) } };
 }
 
 function lampsWith(
@@ -108,7 +111,28 @@ export function startOf(
     condition && means && to !== undefined
       ? [{ when: { op: 'equals' as const, reading: { device, key: condition.reading }, to }, show: means }]
       : [];
-  return { label, values, responses: { tap: command ? [{ device, command: commandId, params }] : [] }, lamps };
+  const sends = command ? [{ device, command: commandId, params }] : [];
+  // What goes on until it is stopped is held, unless somebody wants it otherwise.
+  return { label, values, responses: command?.stop ? { tap: [], held: sends } : { tap: sends }, lamps };
+}
+
+/** What a new control made of a starter has: its label, its one command, tapped or held, and its lamp. */
+export function startOfStarter(
+  device: string,
+  { title, labelFrom, command, params, held, lamp }: OfferedStarter,
+): Pick<ControlRecord['data'], 'label' | 'values' | 'responses' | 'lamps'> {
+  const label: LabelSegment[] = labelFrom ? [{ reading: { device, key: labelFrom } }] : [{ text: title }];
+  const send = { device, command, params: { ...params } };
+  const lamps = lamp
+    ? [
+        {
+          when: { op: 'equals' as const, reading: { device, key: lamp.reading }, to: lamp.to },
+          show: lamp.show,
+          ...(lamp.word === undefined ? {} : { word: lamp.word }),
+        },
+      ]
+    : [];
+  return { label, values: {}, responses: held ? { tap: [], held: [send] } : { tap: [send] }, lamps };
 }
 
 function firstValue(shape: DriverDocument['commands'][string]['params'][string]['value']): Scalar {

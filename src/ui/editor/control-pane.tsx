@@ -8,6 +8,7 @@ import type { Scalar } from '../../core/result';
 import {
   changeControlEdit,
   formOf,
+  isHeld,
   meaningWords,
   withForm,
   type ControlForm,
@@ -39,7 +40,8 @@ export function ControlPane({ control, show, readings, name, onRemove }: Props) 
   const driver = driverOfDevice(show, form.device);
   const command = driver?.commands[form.command];
   const lampReading = form.lamp && driver?.readings[splitKey(form.lamp.key).family];
-  const further = control.data.responses.tap.length - 1;
+  const { tap, held = [] } = control.data.responses;
+  const further = (isHeld(control.data) ? held : tap).length - 1;
 
   const save = (event: FormEvent) => {
     event.preventDefault();
@@ -79,7 +81,7 @@ export function ControlPane({ control, show, readings, name, onRemove }: Props) 
         Readings stand in braces: {'{SW1.program}'}. $input is this button’s own input.
       </p>
       <label>
-        A tap sends
+        {isHeld(control.data) ? 'While held' : 'A tap sends'}
         <select
           value={form.command ? `${form.device} ${form.command}` : ''}
           onChange={(e) => {

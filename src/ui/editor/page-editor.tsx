@@ -8,7 +8,6 @@ import {
   addControlEdit,
   emptyCells,
   removeControlEdit,
-  startOf,
   type Cell,
   type ControlRecord,
   type DeskView,
@@ -61,11 +60,9 @@ function Editor({ show, page }: { readonly show: DeskView; readonly page: PageRe
     setChosen(undefined);
     await desk.edit(removeControlEdit(record, `Remove ${textOf(record.id)}`));
   };
-  const add = async (cell: Cell, device: string, driver: DeskView['drivers'][number], command: string) => {
+  const add = async (cell: Cell, title: string, start: Parameters<typeof addControlEdit>[2]) => {
     const id = newRecordId();
-    const title = `Add ${driver.commands[command]?.title ?? 'a button'}`;
-    if (await desk.edit(addControlEdit(page, cell, startOf(driver, device, command), id, title)))
-      setChosen({ control: id });
+    if (await desk.edit(addControlEdit(page, cell, start, id, `Add ${title}`))) setChosen({ control: id });
   };
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -113,7 +110,12 @@ function Editor({ show, page }: { readonly show: DeskView; readonly page: PageRe
           />
         )}
         {chosen && 'cell' in chosen && (
-          <AddPane show={show} onPick={(device, driver, command) => void add(chosen.cell, device, driver, command)} />
+          <AddPane
+            show={show}
+            readings={readings}
+            usual={controls[0]?.data.responses.tap[0]?.device ?? controls[0]?.data.responses.held?.[0]?.device}
+            onPick={(title, start) => void add(chosen.cell, title, start)}
+          />
         )}
         {!control && !(chosen && 'cell' in chosen) && <PagePane key={page.version} page={page} controls={controls} />}
       </aside>
