@@ -10,6 +10,7 @@ export { decodeSaid, type DecodedReply, type ReadingChange } from './decode';
 export { encodeCommand, encodeOwn, isFixed, type EncodedCommand } from './encode';
 export { identityReadings, identityRemark } from './identity';
 export type { FilledMessage } from './message';
+export { driverJsonSchema } from './json-schema';
 export { documentFor, type DocumentUse, type OptionValues } from './options';
 export { memberKey, splitKey } from './reading-key';
 export {

@@ -67,12 +67,21 @@ export function addReading(
 }
 
 /** The additions without one of their commands or readings; `undefined` when nothing is left. */
-export function withoutAddition(additions: DriverAdditions, id: string): DriverAdditions | undefined {
-  const { [id]: _command, ...commands } = additions.commands;
-  const { [id]: _reading, ...readings } = additions.readings;
-  const replies = additions.replies.filter((reply) => !(id in (reply.set ?? {})));
-  const left = { commands, readings, replies };
-  return Object.keys(commands).length + Object.keys(readings).length === 0 ? undefined : left;
+export function withoutAddition(
+  additions: DriverAdditions,
+  kind: 'command' | 'reading',
+  id: string,
+): DriverAdditions | undefined {
+  const { [id]: _gone, ...others } = kind === 'command' ? additions.commands : additions.readings;
+  const left =
+    kind === 'command'
+      ? { ...additions, commands: others as DriverAdditions['commands'] }
+      : {
+          ...additions,
+          readings: others as DriverAdditions['readings'],
+          replies: additions.replies.filter((reply) => !(id in (reply.set ?? {}))),
+        };
+  return Object.keys(left.commands).length + Object.keys(left.readings).length === 0 ? undefined : left;
 }
 
 function checked(document: DriverDocument, additions: DriverAdditions): Result<DriverAdditions, readonly Problem[]> {

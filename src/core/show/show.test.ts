@@ -3,12 +3,15 @@ import { describe, expect, it } from 'vitest';
 import visionSwitcher from '../../drivers/vision-switcher.json';
 import { demoShow } from '../../../demo/show';
 import { problemsOf } from '../check';
-import { compileDriver } from '../driver';
+import { shippedDrivers } from '../../drivers';
+import { compileDriver, DriverShelf } from '../driver';
 import { canonicalJson } from './canonical';
 import { emptyCells } from './cells';
-import { formOf, startOf, withForm } from './control-form';
+import { formOf, startOf, startOfStarter, withForm } from './control-form';
+import { deviceFormOf, freeTag, signsIn, withDeviceForm } from './device-form';
 import { differManifests } from './difference';
 import { applyEdit, editSchema, invertEdit, rebaseEdit, type Edit, type RecordChange } from './edit';
+import { addCommand, addReading, withoutAddition } from './own-command';
 import { addControlEdit, changePageEdit } from './page-edits';
 import { recordSchema, type ControlRecord, type PageRecord, type ShowRecord } from './records';
 
@@ -147,9 +150,9 @@ describe('the demo show', () => {
   });
 
   it('has nothing in it that does not work', () => {
-    expect(problemsOf(records, (device) => (device.data.driver === 'vision-switcher' ? driver : undefined))).toEqual(
-      [],
-    );
+    const shelf = new DriverShelf();
+    expect(shelf.put(shippedDrivers)).toEqual([]);
+    expect(problemsOf(records, ({ data }) => shelf.for(data))).toEqual([]);
   });
 });
 
@@ -292,4 +295,71 @@ it('finds what differs between two manifests', () => {
 
 it('writes equal content as equal text', () => {
   expect(canonicalJson({ b: [1, { d: undefined, c: 'x' }], a: null })).toBe('{"a":null,"b":[1,{"c":"x"}]}');
+});
+
+describe('the form of a device', () => {
+  const sample = demoShow(4400).find((record) => record.kind === 'device' && record.data.tag === 'S1');
+  if (sample?.kind !== 'device') throw new Error('no S1');
+
+  it('saved without a change leaves the device as it is', () => {
+    expect(withDeviceForm(sample.data, deviceFormOf(sample), sample.data.role)).toEqual(sample.data);
+  });
+
+  it('moves it to an address of its own, or behind another gateway, and touches nothing else', () => {
+    const form = deviceFormOf(sample);
+    const own = withDeviceForm(sample.data, { ...form, through: '', host: ' 10.0.0.9 ' }, 'screen');
+    expect([own.host, own.through]).toEqual(['10.0.0.9', undefined]);
+    const other = withDeviceForm(sample.data, { ...form, through: 'dev-other', throughPort: 'b' }, 'screen');
+    expect(other).toEqual({ ...sample.data, through: { device: 'dev-other', port: 'b' } });
+  });
+
+  it('offers the first free tag', () => {
+    expect(freeTag('camera', ['cam1', 'CAM2', 'SW1'])).toBe('CAM3');
+  });
+
+  it('asks for name and password where the driver signs in', () => {
+    const shelf = new DriverShelf();
+    shelf.put(shippedDrivers);
+    const signs = (id: string) => signsIn((shelf.for({ driver: id }) ?? driver).document);
+    expect([signs('streaming-encoder'), signs('vision-switcher')]).toEqual([true, false]);
+  });
+});
+
+describe('what a show adds to a device', () => {
+  const typed = { title: 'Horn', as: 'text', payload: 'HORN {1}', ending: '\\r' } as const;
+
+  it('sends what was typed, braces and ending included', () => {
+    const added = addCommand(driver.document, undefined, typed);
+    expect(added.ok && added.value.commands).toEqual({
+      own1: expect.objectContaining({ title: 'Horn', send: { bytes: 'HORN \\{1\\}\\r' } }),
+    });
+  });
+
+  it('is refused at the character of a mistake', () => {
+    expect(addCommand(driver.document, undefined, { ...typed, as: 'hex', payload: '0A G' })).toEqual({
+      ok: false,
+      error: [{ path: 'payload', message: 'Character 4: “G” is not a hexadecimal digit.' }],
+    });
+    expect(addReading(driver.document, undefined, { title: 'Level', pattern: '(?=x)' }).ok).toBe(false);
+  });
+
+  it('is taken away again without a trace', () => {
+    const command = addCommand(driver.document, undefined, typed);
+    const both = command.ok && addReading(driver.document, command.value, { title: 'L', pattern: '^L (?P<value>.*)$' });
+    if (!both || !both.ok) throw new Error('not added');
+    const left = withoutAddition(both.value, 'command', 'own1');
+    expect(left).toEqual({ ...both.value, commands: {} });
+    expect(left && withoutAddition(left, 'reading', 'own1')).toBeUndefined();
+  });
+});
+
+it('makes a held control of a starter for something that goes on', () => {
+  const start = startOfStarter('dev', {
+    purpose: 'Move',
+    title: 'Left',
+    command: 'move',
+    params: { to: 'left' },
+    held: true,
+  });
+  expect(start.responses).toEqual({ tap: [], held: [{ device: 'dev', command: 'move', params: { to: 'left' } }] });
 });

@@ -30,8 +30,8 @@ export function OwnCommands({ device, driver }: Props) {
     return desk.edit({ title, changes: [{ op: 'update', from: device, to }] });
   };
   const own = [
-    ...Object.entries(additions?.commands ?? {}).map(([id, { title }]) => ({ id, title, what: 'command' })),
-    ...Object.entries(additions?.readings ?? {}).map(([id, { title }]) => ({ id, title, what: 'reading' })),
+    ...Object.entries(additions?.commands ?? {}).map(([id, { title }]) => ({ id, title, what: 'command' as const })),
+    ...Object.entries(additions?.readings ?? {}).map(([id, { title }]) => ({ id, title, what: 'reading' as const })),
   ];
   return (
     <section>
@@ -42,7 +42,9 @@ export function OwnCommands({ device, driver }: Props) {
             <li key={`${what} ${id}`}>
               <b>{title}</b> <span className="muted">{what}</span>
               <Button
-                onClick={() => additions && void save(withoutAddition(additions, id), `Remove “${title}” of ${tag}`)}
+                onClick={() =>
+                  additions && void save(withoutAddition(additions, what, id), `Remove “${title}” of ${tag}`)
+                }
               >
                 Remove
               </Button>

@@ -1,0 +1,183 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import type { Page } from '@playwright/test';
+import { expect, test, type Program } from './program';
+
+const control = (page: Page, label: string, row = 0) => page.locator('.control').filter({ hasText: label }).nth(row);
+const camera = async (program: Program, tag: string) =>
+  (await (await fetch(`${program.standinUrl}/${tag}/state`)).json()) as { moving: boolean; pan: number };
+const encoder = async (program: Program) =>
+  (await (await fetch(`${program.standinUrl}/e1/state`)).json()) as { stream: string; recording: boolean };
+
+/** The demo's devices are all up: nothing before that can be pressed. */
+const allUp = (page: Page) =>
+  expect(page.getByRole('navigation', { name: 'Signal path' })).toContainText('12 of 12 up');
+
+test('all devices of the demo come up, and a camera moves while its control is held and no longer', async ({
+  page,
+  program,
+}) => {
+  await page.goto(`${program.url}/pages/page-cameras`);
+  await allUp(page);
+  const left = control(page, 'Left');
+  await left.hover();
+  await page.mouse.down();
+  await expect.poll(async () => (await camera(program, 'c1')).moving).toBe(true);
+  // Longer than the engine waits for a word from whoever holds.
+  await page.waitForTimeout(1500);
+  expect((await camera(program, 'c1')).moving).toBe(true);
+  await page.mouse.up();
+  await expect.poll(async () => (await camera(program, 'c1')).moving).toBe(false);
+
+  // By keyboard, and let go by leaving the page.
+  await left.focus();
+  await page.keyboard.down('Space');
+  await expect.poll(async () => (await camera(program, 'c1')).moving).toBe(true);
+  await page.getByRole('link', { name: /^As-run/ }).click();
+  await expect.poll(async () => (await camera(program, 'c1')).moving).toBe(false);
+  await expect(page.getByRole('row').filter({ hasText: 'Stopped: ' }).first()).toContainText('C1 Stop pan and tilt');
+});
+
+test('a camera that pans stops when the panel is closed, and when the engine is killed', async ({
+  page,
+  program,
+  context,
+}) => {
+  await page.goto(`${program.url}/pages/page-cameras`);
+  await allUp(page);
+  const panel = await context.newPage();
+  await panel.goto(`${program.url}/panel/page-cameras`);
+  await control(panel, 'Right', 3).hover();
+  await panel.mouse.down();
+  await expect.poll(async () => (await camera(program, 'c4')).moving).toBe(true);
+  await panel.close();
+  await expect.poll(async () => (await camera(program, 'c4')).moving, { timeout: 2000 }).toBe(false);
+
+  await control(page, 'Left', 3).hover();
+  await page.mouse.down();
+  await expect.poll(async () => (await camera(program, 'c4')).moving).toBe(true);
+  process.kill(await program.pidOf('engine'), 'SIGKILL');
+  await expect.poll(async () => (await camera(program, 'c4')).moving, { timeout: 8000 }).toBe(false);
+  await page.mouse.up();
+});
+
+test('a guarded control sends only when it is held until its bar is full', async ({ page, program }) => {
+  await page.goto(`${program.url}/pages/page-streams`);
+  await allUp(page);
+  const startStream = control(page, 'Start stream');
+  await expect(startStream).toContainText('hold to send');
+  await startStream.click();
+  await page.waitForTimeout(1200);
+  expect((await encoder(program)).stream).toBe('idle');
+  await startStream.hover();
+  await page.mouse.down();
+  await expect.poll(async () => (await encoder(program)).stream).toBe('live');
+  await page.mouse.up();
+  await expect(startStream).toHaveAttribute('data-lamp', 'onAir');
+  // The clock runs on between the reports.
+  await expect(control(page, 'On air')).toContainText('On air 0:02', { timeout: 8000 });
+  // By keyboard.
+  const stopStream = control(page, 'Stop stream');
+  await stopStream.focus();
+  await page.keyboard.down('Enter');
+  await expect.poll(async () => (await encoder(program)).stream).toBe('idle');
+  await page.keyboard.up('Enter');
+});
+
+test('a wrong password locks out and says so; the right one, and a call, bring the device back', async ({
+  page,
+  program,
+}) => {
+  await page.goto(`${program.url}/rig`);
+  await allUp(page);
+  const row = page.getByRole('article', { name: 'Stream, main' });
+  await row.getByRole('button', { name: 'Change' }).click();
+  await row.getByLabel('Password').fill('not it');
+  await row.getByRole('button', { name: 'Save device' }).click();
+  await expect(row).toContainText('locked out');
+  await expect(row).toContainText('does not accept the name or the password');
+  await row.getByRole('button', { name: 'Change' }).click();
+  await row.getByLabel('Password').fill('tide-table-7');
+  await row.getByRole('button', { name: 'Save device' }).click();
+  await expect(row.locator('.device-link')).toContainText('up for');
+});
+
+test('a show’s own command is typed with its mistake marked, added, and pressed', async ({ page, program }) => {
+  await page.goto(`${program.url}/rig`);
+  await allUp(page);
+  const row = page.getByRole('article', { name: 'Replays' });
+  await row.getByRole('button', { name: 'Own commands' }).click();
+  const form = row.getByRole('form', { name: 'New command' });
+  await form.getByRole('textbox', { name: 'Command' }).fill('Half speed');
+  await form.getByRole('textbox', { name: 'Payload' }).fill('play 50\\q');
+  await expect(form.locator('mark')).toHaveText('\\');
+  await expect(form).toContainText('Character 8: Unknown escape');
+  await form.getByRole('textbox', { name: 'Payload' }).fill('loop on');
+  await expect(form).toContainText('6C 6F 6F 70 20 6F 6E 0A');
+  await expect(form).toContainText('8 bytes');
+  await form.getByRole('button', { name: 'Add the command' }).click();
+  await expect(row.locator('.own-list')).toContainText('Half speed');
+  const answer = await fetch(`${program.url}/api/send`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ device: 'R1', command: 'own1' }),
+  });
+  expect(await answer.json()).toMatchObject({ outcome: 'confirmed' });
+  const deck = (await (await fetch(`${program.standinUrl}/r1/state`)).json()) as { loop: boolean };
+  expect(deck.loop).toBe(true);
+});
+
+/** The made-up device of docs/drivers.md on a free port. */
+async function sluice(): Promise<{ child: ChildProcess; port: number }> {
+  const child = spawn(process.execPath, ['docs/worked-example/sluice.mjs', '0']);
+  const port = await new Promise<number>((resolve) => {
+    child.stdout.on('data', (text) => resolve(Number(/port (\d+)/.exec(String(text))?.[1])));
+  });
+  return { child, port };
+}
+
+test('the worked example, as docs/drivers.md has it, controls a device that is not in the fleet', async ({
+  page,
+  program,
+}) => {
+  const { child, port } = await sluice();
+  try {
+    await page.goto(`${program.url}/rig`);
+    await page.getByRole('link', { name: 'Drivers' }).click();
+    await page.getByRole('button', { name: 'Install a driver' }).click();
+    const form = page.getByRole('form', { name: 'Install a driver' });
+    const text = readFileSync('docs/worked-example/sluice-driver.json', 'utf8');
+    // First with a mistake: refused with its path, and nothing typed is lost.
+    await form.getByRole('textbox').fill(text.replace('GOTO={opening}', 'GOTO={opened}'));
+    await form.getByRole('button', { name: 'Check and install' }).click();
+    await expect(form).toContainText('Not installed: the document has 1 mistake.');
+    await expect(form).toContainText('commands.goTo.send There is no parameter “opened”. Known: opening.');
+    await expect(form.getByRole('textbox')).toHaveValue(/GOTO=\{opened\}/);
+    await form.getByLabel('From a file').setInputFiles('docs/worked-example/sluice-driver.json');
+    await expect(form.getByRole('textbox')).toHaveValue(/GOTO=\{opening\}/);
+    await form.getByRole('button', { name: 'Check and install' }).click();
+    await expect(page.getByRole('row').filter({ hasText: 'sluice-gate' })).toBeVisible();
+
+    await page.getByRole('link', { name: 'Back to the rig' }).click();
+    await page.getByRole('button', { name: 'Add a device' }).click();
+    const add = page.getByRole('form', { name: 'New device' });
+    await add.getByRole('combobox', { name: 'Driver' }).selectOption({ label: 'Sluice gate' });
+    await expect(add.getByRole('textbox', { name: 'Tag' })).toHaveValue('GAT1');
+    await add.getByRole('textbox', { name: 'Address' }).fill('127.0.0.1');
+    await add.getByRole('spinbutton', { name: 'Port' }).fill(String(port));
+    await add.getByRole('button', { name: 'Add to the rig' }).click();
+    const row = page.getByRole('article', { name: 'Sluice gate' });
+    await expect(row.locator('.device-link')).toContainText('up');
+
+    await page.getByRole('link', { name: /^Pages/ }).click();
+    await page.getByRole('radio', { name: 'Edit' }).click();
+    await page.getByRole('button', { name: 'Add a button in column 1, row 3' }).click();
+    await page.getByRole('combobox', { name: 'Device' }).selectOption({ label: 'GAT1 Sluice gate' });
+    await page.getByRole('button', { name: 'Half open' }).click();
+    await page.getByRole('radio', { name: 'Press' }).click();
+    await control(page, 'Half open').click();
+    await expect(control(page, 'Half open')).toContainText('confirmed', { timeout: 8000 });
+  } finally {
+    child.kill();
+  }
+});
