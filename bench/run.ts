@@ -2,9 +2,11 @@ import { fork, spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { demoShow } from '../demo/show';
+import { demoShow, deviceIds } from '../demo/show';
+import type { ShowRecord } from '../src/core/show';
 import { freePort } from '../src/server/free-port';
 import { commitEdit, openShow } from '../src/store';
+import { measureDecoding } from './decode';
 import { BenchDevice } from './device';
 import { barePath, ownPath, page, type Path } from './paths';
 import { median, summarise, type Summary } from './stats';
@@ -20,6 +22,8 @@ const [events = 5000, runs = 5] = process.argv.slice(2).map(Number);
 const loadedPage = `/pages/${page}`;
 const loadsInFlight = 4;
 const gapMs = 1;
+const crowdSize = 200;
+const crowdRate = 20;
 
 const dataDir = mkdtempSync(join(tmpdir(), 'sorrelfinch-bench-'));
 const children: ChildProcess[] = [];
@@ -51,10 +55,14 @@ try {
   });
   const rate = ((await loadsOf(load)) - before) / ((performance.now() - startedAt) / 1000);
   console.log(`\nMeanwhile ${rate.toFixed(0)} pages a second were loaded.`);
-  bare.close();
   own.close();
+  await end(load);
+  await end(children[0] as ChildProcess);
+  await measureCrowd(bare, ownDevice);
+  bare.close();
   bareDevice.close();
   ownDevice.close();
+  measureDecoding();
 } finally {
   await Promise.all(children.map(end));
   rmSync(dataDir, { recursive: true, force: true });
@@ -86,6 +94,46 @@ async function measure(
   }
 }
 
+/** Press to device byte while one engine holds a crowd of devices that report all the time. */
+async function measureCrowd(bare: Path, ownDevice: BenchDevice): Promise<void> {
+  const crowd = fork('bench/crowd.mjs', [String(crowdSize), String(crowdRate)]);
+  children.push(crowd);
+  const { ports } = await new Promise<{ ports: number[] }>((resolve) =>
+    crowd.once('message', (m) => resolve(m as never)),
+  );
+  const port = await freePort();
+  await startProgram(port, await ownDevice.listen(), ports);
+  const own = await ownPath(port, ownDevice);
+  await warmUp([own]);
+  const reportedOf = () =>
+    new Promise<number>((resolve) => {
+      crowd.once('message', (message) => resolve((message as { reported: number }).reported));
+      crowd.send('how many');
+    });
+  const before = await reportedOf();
+  const startedAt = performance.now();
+  await measure(
+    `Press to device byte, ${crowdSize} devices reporting ${crowdRate} times a second each`,
+    bare,
+    own,
+    'press',
+    {
+      p50: 1.5,
+      p99: 2,
+    },
+  );
+  const rate = ((await reportedOf()) - before) / ((performance.now() - startedAt) / 1000);
+  const { links } = (await (await fetch(`http://127.0.0.1:${port}/api/health`)).json()) as {
+    links: { link: { word: string }; faults: number }[];
+  };
+  const up = links.filter(({ link }) => link.word === 'up').length;
+  const faults = links.reduce((all, each) => all + each.faults, 0);
+  console.log(
+    `\nMeanwhile ${rate.toFixed(0)} reports a second came; ${up} of ${links.length} devices are up, ${faults} frames could not be read.`,
+  );
+  own.close();
+}
+
 async function oneRun(path: Path, what: 'press' | 'report'): Promise<Summary> {
   const samples: number[] = [];
   for (let n = 0; n < events; n += 1) {
@@ -104,15 +152,19 @@ async function warmUp(paths: readonly Path[]): Promise<void> {
   }
 }
 
-async function startProgram(port: number, devicePort: number): Promise<void> {
-  const { db, close } = openShow(dataDir);
-  const records = demoShow(4400).map((record) =>
-    record.kind === 'device' ? { ...record, data: { ...record.data, port: devicePort } } : record,
-  );
+async function startProgram(port: number, devicePort: number, crowd: readonly number[] = []): Promise<void> {
+  const folder = mkdtempSync(join(dataDir, 'show-'));
+  const { db, close } = openShow(folder);
+  const records = demoShow(4400).flatMap((record): ShowRecord[] => {
+    if (record.kind !== 'device') return [record];
+    if (record.id !== deviceIds.SW1) return [];
+    const at = (id: string, tag: string, port: number) => ({ ...record, id, data: { ...record.data, tag, port } });
+    return [at(record.id, 'SW1', devicePort), ...crowd.map((each, n) => at(`dev-crowd-${n}`, `X${n}`, each))];
+  });
   commitEdit(db, { title: 'Bench', changes: records.map((record) => ({ op: 'add', record })) }, 'bench', Date.now());
   close();
   const child = spawn(process.execPath, ['dist/supervisor.js'], {
-    env: { ...process.env, PORT: String(port), DATA_DIR: dataDir },
+    env: { ...process.env, PORT: String(port), DATA_DIR: folder },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   children.push(child);

@@ -2,7 +2,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from './program';
 
 test('every screen is clean of what axe finds, in both themes', async ({ page, program, context }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(300_000);
   const check = async (where: string) => {
     const { violations } = await new AxeBuilder({ page }).analyze();
     expect(
@@ -12,10 +12,24 @@ test('every screen is clean of what axe finds, in both themes', async ({ page, p
   for (const theme of ['dark', 'light']) {
     await context.addInitScript((chosen) => localStorage.setItem('theme', chosen), theme);
     await page.goto(`${program.url}/rig`);
+    const row = page.getByRole('article', { name: 'Vision switcher' });
+    await row.getByRole('button', { name: 'Readings' }).click();
     await expect(page.getByText('Mix rate')).toBeVisible();
     await check(`${theme} rig`);
-    await page.getByRole('button', { name: 'Change' }).click();
+    await row.getByRole('button', { name: 'Change' }).click();
     await check(`${theme} device form`);
+    await row.getByRole('button', { name: 'Own commands' }).click();
+    await row.getByRole('textbox', { name: 'Payload' }).fill('A\\q');
+    await check(`${theme} own commands`);
+    await page.getByRole('button', { name: 'Add a device' }).click();
+    await check(`${theme} new device`);
+    await page.goto(`${program.url}/drivers`);
+    await page.getByRole('button', { name: 'Install a driver' }).click();
+    await expect(page.getByRole('row').nth(3)).toBeVisible();
+    await check(`${theme} drivers`);
+    await page.goto(`${program.url}/pages/page-streams`);
+    await expect(page.getByText('hold to send').first()).toBeVisible();
+    await check(`${theme} guarded page`);
     await page.goto(`${program.url}/pages/page-race`);
     await page.locator('[data-control="ctl-program-3"]').click();
     await expect(page.locator('[data-lamp="onAir"]')).toHaveCount(1);
@@ -42,9 +56,11 @@ test('every screen is clean of what axe finds, in both themes', async ({ page, p
     await check(`${theme} panel with a device down`);
     await program.operate('power', { on: true });
   }
-  await page.goto(`${program.standinUrl}/sw1`);
-  await expect(page.getByRole('button', { name: 'Switch off' })).toBeVisible();
-  await check('stand-in');
+  for (const tag of ['sw1', 'c1', 'e1', 'r1', 'a1', 't1', 'g1', 's1']) {
+    await page.goto(`${program.standinUrl}/${tag}`);
+    await expect(page.getByRole('button', { name: 'Switch off' })).toBeVisible();
+    await check(`stand-in ${tag}`);
+  }
 });
 
 test('on a panel every target is at least 44 px, also on a phone', async ({ page, program }) => {

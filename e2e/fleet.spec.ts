@@ -96,6 +96,7 @@ test('a wrong password locks out and says so; the right one, and a call, bring t
   await row.getByRole('button', { name: 'Save device' }).click();
   await expect(row).toContainText('locked out');
   await expect(row).toContainText('does not accept the name or the password');
+  await expect(row.getByLabel('Password')).toBeHidden();
   await row.getByRole('button', { name: 'Change' }).click();
   await row.getByLabel('Password').fill('tide-table-7');
   await row.getByRole('button', { name: 'Save device' }).click();

@@ -44,7 +44,13 @@ test('a panel that is loaded while Next.js is dead comes up', async ({ page, pro
   const killer = setInterval(
     () =>
       void program.pidOf('next').then(
-        (pid) => process.kill(pid, 'SIGKILL'),
+        (pid) => {
+          try {
+            process.kill(pid, 'SIGKILL');
+          } catch {
+            // It died between the question and the signal.
+          }
+        },
         () => undefined,
       ),
     50,

@@ -1,4 +1,4 @@
-import { mkdirSync, rmSync } from 'node:fs';
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { chromium, type Browser, type Page } from '@playwright/test';
 import playwright from '../playwright.config';
 import { Program } from './program';
@@ -12,7 +12,45 @@ const program = await Program.start();
 const browser = await chromium.launch(playwright.use?.launchOptions);
 try {
   const take = (n: number) => program.operate('operate', { verb: 'take', input: n });
-  await shoot(browser, 'rig-dark', 'dark', desk, '/rig', (page) => page.getByText('Mix rate').waitFor());
+  await shoot(browser, 'rig-dark', 'dark', desk, '/rig', async (page) => {
+    await page.getByText('12 of 12 up').waitFor();
+    await page.getByRole('article', { name: 'Audio mixer' }).getByRole('button', { name: 'Readings' }).click();
+    await page.getByText('Commentary 1').waitFor();
+  });
+  await shoot(browser, 'add-device-dark', 'dark', desk, '/rig', async (page) => {
+    await page.getByRole('button', { name: 'Add a device' }).click();
+    const driver = page.getByRole('combobox', { name: 'Driver' });
+    await driver.selectOption({ label: 'Streaming encoder, HTTP and JSON' });
+  });
+  await shoot(browser, 'own-commands-dark', 'dark', desk, '/rig', async (page) => {
+    const row = page.getByRole('article', { name: 'Replays' });
+    await row.getByRole('button', { name: 'Own commands' }).click();
+    await row.getByRole('textbox', { name: 'Command' }).fill('Half speed');
+    await row.getByRole('textbox', { name: 'Payload' }).fill('play 50\\q');
+    await row.getByRole('button', { name: 'Add the command' }).scrollIntoViewIfNeeded();
+  });
+  await shoot(browser, 'drivers-light', 'light', desk, '/drivers', async (page) => {
+    await page.getByRole('button', { name: 'Install a driver' }).click();
+    const form = page.getByRole('form', { name: 'Install a driver' });
+    const text = readFileSync('docs/worked-example/sluice-driver.json', 'utf8');
+    await form.getByRole('textbox').fill(text.replace('GOTO={opening}', 'GOTO={opened}').replace('"cr"', '"croc"'));
+    await form.getByRole('button', { name: 'Check and install' }).click();
+    await form.getByText('mistake').first().waitFor();
+  });
+  await shoot(browser, 'cameras-dark', 'dark', desk, '/pages/page-cameras', async (page) => {
+    await page.getByText('12 of 12 up').waitFor();
+    await page.getByRole('button', { name: 'Tally' }).first().click();
+    await page.locator('[data-lamp="onAir"]').first().waitFor();
+  });
+  await shoot(browser, 'streams-light', 'light', desk, '/pages/page-streams', async (page) => {
+    await page.getByText('12 of 12 up').waitFor();
+    await page.getByRole('button', { name: /^Start stream/ }).first().hover();
+    await page.mouse.down();
+    await page.locator('[data-lamp="onAir"]').first().waitFor();
+    await page.mouse.up();
+    await page.getByRole('button', { name: /^Record/ }).first().click();
+    await page.getByText('On air 0:03').waitFor();
+  });
   await take(1);
   await shoot(browser, 'page-dark', 'dark', desk, '/pages/page-race', async (page) => {
     await page.locator('[data-control="ctl-program-3"]').click();
@@ -45,6 +83,10 @@ try {
   await shoot(browser, 'standin-switcher', 'dark', desk, `${program.standinUrl}/sw1`, (page) =>
     page.getByText('1 connected').waitFor(),
   );
+  await shoot(browser, 'standin-camera', 'dark', desk, `${program.standinUrl}/c1`, async (page) => {
+    await page.locator('#picture svg').waitFor();
+    await page.getByText('Make it misbehave').click();
+  });
 } finally {
   await browser.close();
   await program.stop();

@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { ensureBuilt, ensureInstalled, root, run } from './lib.mjs';
 
 ensureInstalled();
+installTools();
 const chromium = findChromium();
 const results = join(root, 'test-results');
 rmSync(results, { recursive: true, force: true });
@@ -63,14 +64,24 @@ if (chromium) {
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);
 
-/** Debian's Chromium, or the one named; installed where the machine is Debian, has none, and we may. */
-function findChromium() {
-  const known = [process.env.CHROMIUM_PATH, '/usr/bin/chromium', '/usr/bin/chromium-browser'];
-  const found = () => known.find((path) => path && existsSync(path));
-  if (found() || !existsSync('/etc/debian_version') || process.getuid?.() !== 0) return found();
-  console.log('Installing Chromium for the browser tests.');
+/**
+ * Programs of other people that tests speak to: OSC senders and receivers, a Modbus poller, an HTTP server with Digest, a
+ * browser. Installed where the machine is Debian, lacks them, and we may; elsewhere the tests that need them are passed over.
+ */
+function installTools() {
+  const tools = { oscsend: 'liblo-tools', mbpoll: 'mbpoll', lighttpd: 'lighttpd', curl: 'curl', chromium: 'chromium' };
+  const has = (program) => ['/usr/bin', '/usr/sbin'].some((folder) => existsSync(join(folder, program)));
+  const missing = Object.entries(tools).flatMap(([program, name]) => (has(program) ? [] : [name]));
+  if (missing.length === 0 || !existsSync('/etc/debian_version') || process.getuid?.() !== 0) return;
+  console.log(`Installing what the tests speak to: ${missing.join(', ')}.`);
   const quiet = { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } };
   spawnSync('apt-get', ['update', '-qq'], quiet);
-  spawnSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], quiet);
-  return found();
+  spawnSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...missing], quiet);
+}
+
+/** Debian's Chromium, or the one named. */
+function findChromium() {
+  return [process.env.CHROMIUM_PATH, '/usr/bin/chromium', '/usr/bin/chromium-browser'].find(
+    (path) => path && existsSync(path),
+  );
 }

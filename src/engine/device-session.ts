@@ -13,35 +13,27 @@ import {
 import type { Scalar } from '../core/result';
 import {
   acceptsPresses,
-  begin,
   downCauses,
-  expectedValue,
   initialSession,
-  nextDeadline,
   noEvidence,
-  noSends,
-  onAnswer,
-  onLost,
-  onReadings,
-  onTime,
   Outbox,
   step,
+  whyUnreachable,
   type Evidence,
-  type FinalOutcome,
   type Link,
   type OwnPurpose,
   type SendClass,
-  type SendResult,
-  type SendsState,
   type SessionEffect,
   type SessionEvent,
   type SessionState,
   type SessionTimer,
 } from '../core/session';
-import { basicHeader, maskSecrets, type Answer, type Arrived } from '../core/wire';
+import type { Answer, Arrived } from '../core/wire';
 import { Inbox } from './inbox';
 import { openLink, type DeviceLink, type LinkAddress } from './links';
+import { maskedWire, type MaskedWire } from './masked-wire';
 import { Requests, type SentRequest } from './requests';
+import { SendBook, type SendListener } from './send-book';
 
 /** What a session tells the engine. None of these may throw. */
 export interface SessionHooks {
@@ -63,14 +55,6 @@ export interface PreparedSend {
   readonly given: Readonly<Record<string, Scalar>>;
   readonly encoded: EncodedCommand | undefined;
 }
-
-/** What became of one send. Called at least once; after `late` once more when the report still comes. */
-export type SendListener = (result: {
-  readonly outcome: FinalOutcome;
-  readonly ms: number;
-  readonly reason?: string;
-  readonly note?: boolean;
-}) => void;
 
 export interface SessionOptions extends LinkAddress {
   readonly driver: CompiledDriver;
@@ -99,25 +83,20 @@ export class DeviceSession {
   private state: SessionState = initialSession;
   private link: Link = { word: 'off' };
   private lastLink: Link | undefined;
-  private sends: SendsState = noSends;
   private evidence: Evidence = noEvidence;
   private faults = 0;
-  private readonly listeners = new Map<string, SendListener>();
-  /** Sends that the device does not report by itself, and what is asked instead. */
-  private readonly asking = new Map<string, { readonly questions: readonly string[]; readonly everyMs: number }>();
   private readonly timers = new Map<SessionTimer, NodeJS.Timeout>();
-  private deadline: NodeJS.Timeout | undefined;
   private requestTimer: NodeJS.Timeout | undefined;
-  private askTimer: NodeJS.Timeout | undefined;
   private pumpTimer: NodeJS.Timeout | undefined;
   private wire: DeviceLink | undefined;
   private readonly outbox: Outbox<Outward>;
   private readonly requests: Requests;
   private readonly inbox: Inbox;
+  private readonly book: SendBook;
   private changes: ReadingChange[] = [];
   private syncLeft = 0;
   private nextRef = 1;
-  private readonly secrets: readonly Uint8Array[];
+  private readonly onWire: MaskedWire;
   private readonly answered: boolean;
 
   constructor(
@@ -135,8 +114,11 @@ export class DeviceSession {
       (on) => (on ? this.wire?.pause() : this.wire?.resume()),
       (count) => this.fault(`${count} frames came faster than they could be read and were dropped.`),
     );
-    const { user, password } = options;
-    this.secrets = password ? [utf8.encode(password), utf8.encode(basicHeader(user, password).slice(6))] : [];
+    this.book = new SendBook(hooks.freshReading, (ask) => {
+      const message = options.driver.questions.get(ask);
+      if (message) this.queueOwn({ ask, message }, 'poll');
+    });
+    this.onWire = maskedWire(hooks.onWire, options.user, options.password);
   }
 
   /** Frames so far that could not be read. */
@@ -164,7 +146,7 @@ export class DeviceSession {
    */
   send(prepared: PreparedSend, listener: SendListener, as: SendClass = prepared.command.class): boolean {
     if (!this.wire || !this.takesSends(as)) {
-      listener({ outcome: 'lost', ms: 0, reason: this.whyNotReachable() });
+      listener({ outcome: 'lost', ms: 0, reason: whyUnreachable(this.link, this.lastLink) });
       return false;
     }
     const now = performance.now();
@@ -201,17 +183,6 @@ export class DeviceSession {
         ? { outcome: 'skipped', ms: 0, reason: 'A newer value took its place before it could be sent.' }
         : { outcome: 'lost', ms: 0, reason: `More than ${maxWaiting} commands wait for this device.` },
     );
-  }
-
-  private whyNotReachable(): string {
-    // Between two tries the link is `calling`; why the last one failed is still what helps.
-    const { word, cause, detail } = this.lastLink ?? this.link;
-    if (word === 'down' && cause)
-      return `The device is down (${downCauses[cause].title}). ${downCauses[cause].tryNext}`;
-    if (word === 'locked out')
-      return 'The device does not accept the sign-in. Check name and password, then call again.';
-    if (word === 'occupied') return `Another controller holds the device.${detail ? ` ${detail}` : ''}`;
-    return `The device's link is ${this.link.word}.`;
   }
 
   private dispatch(event: SessionEvent): void {
@@ -289,16 +260,13 @@ export class DeviceSession {
     this.inbox.clear();
     this.changes = [];
     this.requests.clear();
-    this.asking.clear();
-    clearTimeout(this.askTimer);
     clearTimeout(this.pumpTimer);
     clearTimeout(this.requestTimer);
-    this.askTimer = this.pumpTimer = this.requestTimer = undefined;
+    this.pumpTimer = this.requestTimer = undefined;
     const reason = 'The connection broke before it was sent.';
     for (const left of this.outbox.clear())
       if (left.is === 'command') left.listener({ outcome: 'lost', ms: 0, reason });
-    this.settle(onLost(this.sends, performance.now(), 'The connection broke before the device answered.'));
-    this.listeners.clear();
+    this.book.lose('The connection broke before the device answered.');
   }
 
   // ── out ──────────────────────────────────────────────────────────────────────────────────────────────────────────
@@ -339,11 +307,7 @@ export class DeviceSession {
     const { command } = prepared;
     const { confirm } = command;
     const { answered } = this;
-    const expectations = expectationsOf(
-      command,
-      encoded.params,
-      (key) => expectedValue(this.sends, key) ?? this.hooks.freshReading(key),
-    );
+    const expectations = expectationsOf(command, encoded.params, this.book.expected);
     const answerWithinMs = this.options.driver.document.link.answerWithinMs;
     const id = String(ref);
     if (answered) {
@@ -357,13 +321,8 @@ export class DeviceSession {
       });
     }
     if (!answered && !expectations) return listener({ outcome: 'sent', ms: 0 });
-    this.listeners.set(id, listener);
-    if (confirm?.by === 'readings' && confirm.ask.length > 0) {
-      this.asking.set(id, { questions: confirm.ask, everyMs: confirm.askEveryMs });
-    }
     const deadlineAt = now + (confirm?.withinMs ?? answerWithinMs);
-    this.settle(begin(this.sends, { id, sentAt: now, deadlineAt, answered, expectations }, this.hooks.freshReading));
-    this.askForConfirmation();
+    this.book.begin({ id, sentAt: now, deadlineAt, answered, expectations }, confirm, listener);
   }
 
   private encodeNow(prepared: PreparedSend, ref: number, listener: SendListener): EncodedCommand | undefined {
@@ -454,31 +413,6 @@ export class DeviceSession {
     this.pump();
   }
 
-  /** Asks what confirms the open sends, where the device does not report by itself. */
-  private askForConfirmation(): void {
-    if (this.askTimer || this.asking.size === 0) return;
-    const open = new Set(this.sends.open.filter((send) => !send.late).map((send) => send.id));
-    let everyMs = Infinity;
-    const questions = new Set<string>();
-    for (const [id, rule] of this.asking) {
-      if (!open.has(id)) {
-        this.asking.delete(id);
-        continue;
-      }
-      everyMs = Math.min(everyMs, rule.everyMs);
-      for (const question of rule.questions) questions.add(question);
-    }
-    for (const ask of questions) {
-      const message = this.options.driver.questions.get(ask);
-      if (message) this.queueOwn({ ask, message }, 'poll');
-    }
-    if (this.asking.size === 0) return;
-    this.askTimer = setTimeout(() => {
-      this.askTimer = undefined;
-      this.askForConfirmation();
-    }, everyMs);
-  }
-
   // ── in ───────────────────────────────────────────────────────────────────────────────────────────────────────────
 
   private readFrame(frame: Arrived): void {
@@ -537,8 +471,8 @@ export class DeviceSession {
     else if (refuses) {
       // Nobody waits for an answer: a device that only speaks when it refuses means what was sent last.
       this.reportChanges();
-      const [oldest] = this.sends.open;
-      if (oldest) this.answerSend(oldest.id, refuses.reason);
+      const { oldest } = this.book;
+      if (oldest !== undefined) this.book.answer(oldest, refuses.reason);
       this.checkCode(refuses.code, refuses.reason);
     }
     return undefined;
@@ -563,16 +497,11 @@ export class DeviceSession {
     this.reportChanges();
     const request = this.requests.end(ref);
     if (reason !== undefined && this.checkCode(code, reason)) return;
-    if (request?.sendId !== undefined) this.answerSend(request.sendId, reason);
+    if (request?.sendId !== undefined) this.book.answer(request.sendId, reason);
     else if (reason !== undefined && request) this.fault(`“${request.name ?? 'a question'}” was refused: ${reason}`);
     const more = reason === undefined && request ? this.askNextPage(request) : false;
     if (request?.purpose === 'sync' && !more) this.syncAnswered();
     this.pump();
-  }
-
-  private answerSend(id: string, reason: string | undefined): void {
-    const answer = reason === undefined ? { accepted: true as const } : { accepted: false as const, reason };
-    this.settle(onAnswer(this.sends, id, answer, performance.now(), this.hooks.freshReading));
   }
 
   /** True when the code means that the sign-in is wrong or somebody else has the device; the session then ends so. */
@@ -630,33 +559,7 @@ export class DeviceSession {
     this.changes = [];
     const reported = this.hooks.onReadings(changes, []);
     if (!this.evidence.reported) this.setEvidence({ ...this.evidence, reported: true });
-    if (this.sends.open.length === 0) return;
-    this.settle(onReadings(this.sends, reported, performance.now(), this.hooks.freshReading));
-  }
-
-  private settle({ state, results }: { readonly state: SendsState; readonly results: readonly SendResult[] }): void {
-    this.sends = state;
-    for (const result of results) {
-      const listener = this.listeners.get(result.id);
-      if (result.outcome !== 'late') this.listeners.delete(result.id);
-      listener?.({ outcome: result.outcome, ms: result.afterMs, reason: result.reason, note: result.note });
-    }
-    if (this.listeners.size > this.sends.open.length) this.forgetListeners();
-    const next = nextDeadline(this.sends);
-    clearTimeout(this.deadline);
-    this.deadline =
-      next === undefined
-        ? undefined
-        : setTimeout(
-            () => this.settle(onTime(this.sends, performance.now(), this.hooks.freshReading)),
-            Math.max(0, next - performance.now()) + 1,
-          );
-  }
-
-  /** Sends that stayed late for too long are forgotten, and with them who listens. */
-  private forgetListeners(): void {
-    const open = new Set(this.sends.open.map((send) => send.id));
-    for (const id of this.listeners.keys()) if (!open.has(id)) this.listeners.delete(id);
+    this.book.reported(reported);
   }
 
   private startTimer(timer: SessionTimer, afterMs: number): void {
@@ -678,15 +581,6 @@ export class DeviceSession {
   private setEvidence(evidence: Evidence): void {
     this.evidence = evidence;
     this.hooks.onEvidence(evidence);
-  }
-
-  /** The wire keeps only a secret's length. */
-  private onWire(dir: 'out' | 'in', bytes: Uint8Array, note?: string, more: readonly Uint8Array[] = []): void {
-    if (this.secrets.length === 0) return this.hooks.onWire(dir, bytes, note);
-    // In a greeting even a short secret is one, and so is what was made of it.
-    const greeting = note === 'greeting';
-    const secrets = greeting ? [...this.secrets, ...more.filter((each) => each.length >= 16)] : this.secrets;
-    this.hooks.onWire(dir, maskSecrets(bytes, secrets, greeting), note);
   }
 }
 

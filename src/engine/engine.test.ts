@@ -13,7 +13,10 @@ const device = 'dev-switcher';
 
 /** The demo show with its switcher on this port. */
 const showOn = (port: number): ShowRecord[] =>
-  demoShow(4400).map((record) => (record.kind === 'device' ? { ...record, data: { ...record.data, port } } : record));
+  demoShow(4400).flatMap((record): ShowRecord[] => {
+    if (record.kind === 'device' && record.id !== device) return [];
+    return [record.kind === 'device' ? { ...record, data: { ...record.data, port } } : record];
+  });
 
 async function demo() {
   const switcher = await startSwitcher();

@@ -1,4 +1,4 @@
-import { keptRows, type RowsView, type WireRow } from '../core/live';
+import { keptRows, keptWire, type RowsView, type WireRow } from '../core/live';
 
 const maxRowBytes = 2048;
 const batchMs = 50;
@@ -13,7 +13,7 @@ export class WireLog {
   constructor(private readonly onRows: (rows: readonly WireRow[]) => void) {}
 
   get view(): RowsView<WireRow> {
-    return { rows: this.rows.slice(-keptRows.wire) };
+    return { rows: keptWire(this.rows) };
   }
 
   record(device: string, dir: WireRow['dir'], bytes: Uint8Array, note?: string): void {
@@ -24,7 +24,7 @@ export class WireLog {
     this.rows.push(row);
     this.fresh.push(row);
     // Trimmed in large steps, so that a row costs the same however many there are.
-    if (this.rows.length > keptRows.wire * 2) this.rows = this.rows.slice(-keptRows.wire);
+    if (this.rows.length > keptRows.wire * 2) this.rows = [...keptWire(this.rows)];
     if (this.fresh.length > keptRows.wire) this.fresh = this.fresh.slice(-keptRows.wire);
     this.timer ??= setTimeout(() => this.flush(), batchMs);
   }

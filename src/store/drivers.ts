@@ -7,6 +7,16 @@ export function installedDrivers(db: ShowDb): { readonly id: string; readonly js
   return db.select({ id: drivers.id, json: drivers.json }).from(drivers).all();
 }
 
+/** One text that is another whenever the installed drivers are. */
+export const driversKey = (db: ShowDb): string =>
+  db
+    .select({ id: drivers.id, at: drivers.at })
+    .from(drivers)
+    .all()
+    .map(({ id, at }) => `${id}@${at}`)
+    .sort()
+    .join(' ');
+
 /** Installs a driver document that has been checked, in place of one with the same id. */
 export function installDriver(db: ShowDb, id: string, document: unknown, now: number): void {
   const row = { json: JSON.stringify(document), at: now };

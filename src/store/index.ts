@@ -23,5 +23,5 @@ export {
   toRecord,
 } from './records';
 export { leaveService, putInService, recordsByContent, revisionManifest, serviceState, stepBack } from './revisions';
-export { installDriver, installedDrivers, removeDriver } from './drivers';
+export { driversKey, installDriver, installedDrivers, removeDriver } from './drivers';
 export { devicesWithPassword, readPasswords, writePassword } from './secrets';

@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it, onTestFinished } from 'vitest';
@@ -6,9 +6,11 @@ import { demoShow } from '../../demo/show';
 import type { ControlRecord } from '../core/show';
 import { newestAsRun, pruneAsRun, writeAsRun, type AsRunText } from './as-run';
 import { commitEdit, redoEdit, undoEdit, undoState } from './edits';
+import { driversKey, installDriver, installedDrivers, removeDriver } from './drivers';
 import { headSeq, runningRevision } from './meta';
 import { inTransaction, openAsRun, openShow } from './open';
 import { allRecords, changesSince, getRecord, headManifest } from './records';
+import { devicesWithPassword, readPasswords, writePassword } from './secrets';
 import { leaveService, putInService, recordsByContent, revisionManifest, serviceState, stepBack } from './revisions';
 
 function tempDir(): string {
@@ -190,5 +192,38 @@ describe('a database that does not do', () => {
       }),
     ).toThrow(TypeError);
     expect([headSeq(db), runningRevision(db)]).toEqual([seq, null]);
+  });
+});
+
+describe('passwords', () => {
+  it('are sealed in the database, opened with the key file, and gone without it', () => {
+    const dataDir = tempDir();
+    const { db, close } = openShow(dataDir);
+    writePassword(db, dataDir, 'dev-e1', 'tide-table-7');
+    writePassword(db, dataDir, 'dev-e2', 'ebb');
+    writePassword(db, dataDir, 'dev-e2', '');
+    expect([...readPasswords(db, dataDir)]).toEqual([['dev-e1', 'tide-table-7']]);
+    expect(devicesWithPassword(db)).toEqual(['dev-e1']);
+    close();
+    const file = readFileSync(join(dataDir, 'show.db'), 'latin1');
+    expect(file.includes('tide-table-7')).toBe(false);
+    if (process.platform !== 'win32') expect(statSync(join(dataDir, 'secret.key')).mode & 0o777).toBe(0o600);
+    rmSync(join(dataDir, 'secret.key'));
+    const again = openShow(dataDir);
+    expect([...readPasswords(again.db, dataDir)]).toEqual([]);
+    again.close();
+  });
+});
+
+describe('installed drivers', () => {
+  it('are kept as they were read, replaced by id, and taken out', () => {
+    const { db } = openDemo();
+    installDriver(db, 'sluice', { id: 'sluice', version: 1 }, 1);
+    const key = driversKey(db);
+    installDriver(db, 'sluice', { id: 'sluice', version: 2 }, 2);
+    expect(installedDrivers(db)).toEqual([{ id: 'sluice', json: '{"id":"sluice","version":2}' }]);
+    expect(driversKey(db)).not.toBe(key);
+    removeDriver(db, 'sluice');
+    expect(installedDrivers(db)).toEqual([]);
   });
 });

@@ -1,11 +1,12 @@
 import 'server-only';
 import { resolve } from 'node:path';
 import { compileDriver, type DriverDocument } from '../../core/driver';
-import type { DeskView } from '../../core/show';
+import type { DeskView, DriversView } from '../../core/show';
 import { shippedDrivers } from '../../drivers';
 import {
   allRecords,
   devicesWithPassword,
+  driversKey,
   headSeq,
   installedDrivers,
   openShow,
@@ -45,15 +46,19 @@ export const shippedIds: ReadonlySet<string> = new Set(shipped.map(({ id }) => i
 
 export const dataDir = (): string => resolve(/*turbopackIgnore: true*/ process.env.DATA_DIR ?? 'data/show');
 
-/** The show as edited last, with what the editors need beside it. */
-export function deskView(window: string): DeskView {
+/** The drivers that ship and those that were installed here. */
+export function driversView(): DriversView {
+  const own = installed(showDb());
+  return { drivers: [...shipped, ...own], installed: own.map(({ id }) => id) };
+}
+
+/** The show as edited last, with what the editors need beside it; the drivers are asked for apart. */
+export function deskView(window: string): Omit<DeskView, keyof DriversView> {
   const db = showDb();
-  const own = installed(db);
   return {
     seq: headSeq(db),
     records: allRecords(db),
-    drivers: [...shipped, ...own],
-    installed: own.map(({ id }) => id),
+    driversKey: driversKey(db),
     withPassword: devicesWithPassword(db),
     service: serviceState(db),
     ...undoState(db, window),

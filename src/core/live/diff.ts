@@ -58,12 +58,35 @@ export function applyRows<Row>(whole: RowsView<Row>, diff: RowsDiff<Row>, keep: 
   return { rows: [...whole.rows, ...diff.rows].slice(-keep) };
 }
 
+/** True for rows of the wire that come by themselves all the time. */
+export const isQuiet = ({ note }: WireRow): boolean => note === 'poll' || note === 'keep-alive';
+
+/** Of the room on the wire, so much at the most is for what comes by itself: a device that is polled must not wash away what was sent. */
+const quietShare = 0.3;
+
+/** The rows of the wire that are kept: the newest, of those that come by themselves only a share. */
+export function keptWire(rows: readonly WireRow[]): readonly WireRow[] {
+  if (rows.length <= keptRows.wire) return rows;
+  let quiet = Math.round(keptRows.wire * quietShare);
+  let others = keptRows.wire - quiet;
+  const kept: WireRow[] = [];
+  for (let n = rows.length - 1; n >= 0; n -= 1) {
+    const row = rows[n];
+    if (!row || (isQuiet(row) ? quiet-- : others--) <= 0) continue;
+    kept.push(row);
+  }
+  return kept.reverse();
+}
+
 /** The whole of a topic after a difference. The topic's name decides what kind it is. */
 export function applyDiff(topic: string, whole: unknown, diff: unknown): unknown {
   if (topic === 'status') return applyStatus(whole as StatusView, diff as StatusDiff);
   if (topic.startsWith('page:')) return applyPage(whole as PageView, diff as PageDiff);
   if (topic.startsWith('readings:')) return applyMap(whole as ReadingsView, diff as ReadingsDiff);
-  if (topic === 'wire') return applyRows(whole as RowsView<WireRow>, diff as RowsDiff<WireRow>, keptRows.wire);
+  if (topic === 'wire') {
+    const { rows } = whole as RowsView<WireRow>;
+    return { rows: keptWire([...rows, ...(diff as RowsDiff<WireRow>).rows]) };
+  }
   if (topic === 'as-run') return applyRows(whole as RowsView<AsRunRow>, diff as RowsDiff<AsRunRow>, keptRows['as-run']);
   return { ...(whole as HeadView), ...(diff as HeadView) };
 }

@@ -12,7 +12,9 @@ export {
 } from './api';
 export {
   applyDiff,
+  isQuiet,
   keptRows,
+  keptWire,
   type MapDiff,
   type PageDiff,
   type ReadingsDiff,

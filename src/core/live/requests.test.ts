@@ -1,6 +1,8 @@
 import fc from 'fast-check';
-import { expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
+import { keptRows, keptWire } from './diff';
 import { clientMessageSchema, readPress } from './requests';
+import type { WireRow } from './topics';
 
 it('reads a press by the short way exactly when the schema would', () => {
   const id = fc.oneof(
@@ -14,7 +16,8 @@ it('reads a press by the short way exactly when the schema would', () => {
       id,
       page: id,
       control: id,
-      gesture: fc.constantFrom('tap', 'hold', undefined),
+      gesture: fc.constantFrom('tap', 'hold', 'wave', undefined),
+      guard: fc.oneof(fc.boolean(), fc.constant('yes')),
       more: fc.boolean(),
     },
     { requiredKeys: ['t', 'id', 'page', 'control', 'gesture'] },
@@ -27,4 +30,21 @@ it('reads a press by the short way exactly when the schema would', () => {
     }),
     { numRuns: 2000 },
   );
+});
+
+describe('the wire as a screen keeps it', () => {
+  const row = (n: number, note?: string): WireRow => ({ n, at: n, device: 'd', dir: 'out', hex: '', note });
+
+  it('keeps what was sent for long, however much is polled meanwhile', () => {
+    const rows = [row(1), ...Array.from({ length: 5000 }, (_, n) => row(n + 2, 'poll')), row(6000)];
+    const kept = keptWire(rows);
+    expect(kept.length).toBeLessThanOrEqual(keptRows.wire);
+    expect([kept[0]?.n, kept.at(-1)?.n]).toEqual([1, 6000]);
+    expect([...kept].sort((a, b) => a.n - b.n)).toEqual(kept);
+  });
+
+  it('keeps everything while there is room', () => {
+    const rows = [row(1, 'poll'), row(2)];
+    expect(keptWire(rows)).toBe(rows);
+  });
 });

@@ -1,4 +1,12 @@
-export { acceptsPresses, causeOfSocketError, downCauses, type DownCause, type Link, type LinkWord } from './link';
+export {
+  acceptsPresses,
+  causeOfSocketError,
+  downCauses,
+  whyUnreachable,
+  type DownCause,
+  type Link,
+  type LinkWord,
+} from './link';
 export {
   initialSession,
   step,

@@ -124,3 +124,16 @@ export function causeOfSocketError(code: string | undefined): DownCause {
       return 'other';
   }
 }
+
+/**
+ * Why a device cannot be spoken to, in a sentence.
+ *
+ * @param last the last link that was not a passing one: between two tries a link is `calling`, and why the last one failed is what helps
+ */
+export function whyUnreachable(now: Link, last: Link | undefined): string {
+  const { word, cause, detail } = last ?? now;
+  if (word === 'down' && cause) return `The device is down (${downCauses[cause].title}). ${downCauses[cause].tryNext}`;
+  if (word === 'locked out') return 'The device does not accept the sign-in. Check name and password, then call again.';
+  if (word === 'occupied') return `Another controller holds the device.${detail ? ` ${detail}` : ''}`;
+  return `The device's link is ${now.word}.`;
+}

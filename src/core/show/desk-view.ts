@@ -2,13 +2,19 @@ import type { DriverDocument } from '../driver';
 import type { Problem } from '../result';
 import type { ShowRecord } from './records';
 
-/** What the desk's editors need of the show as edited last. */
-export interface DeskView {
-  readonly seq: number;
-  readonly records: readonly ShowRecord[];
+/** The drivers at hand; they change rarely and are fetched apart from the show. */
+export interface DriversView {
   readonly drivers: readonly DriverDocument[];
   /** Those of the drivers that were installed here, by id; the others ship. */
   readonly installed: readonly string[];
+}
+
+/** What the desk's editors need of the show as edited last. */
+export interface DeskView extends DriversView {
+  readonly seq: number;
+  readonly records: readonly ShowRecord[];
+  /** Changes with the drivers at hand. */
+  readonly driversKey: string;
   /** Devices that have a password; the passwords themselves stay where they are. */
   readonly withPassword: readonly string[];
   readonly service: {

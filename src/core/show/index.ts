@@ -26,7 +26,7 @@ export {
 export { readingId, resolveArgument, resolveReading } from './values';
 export { emptyCells, type Cell } from './cells';
 export { formOf, isHeld, startOf, startOfStarter, withForm, type ControlForm } from './control-form';
-export type { ActionResult, DeskView } from './desk-view';
+export type { ActionResult, DeskView, DriversView } from './desk-view';
 export { addControlEdit, changeControlEdit, changePageEdit, removeControlEdit } from './page-edits';
 export { deviceFormOf, freeTag, signsIn, withDeviceForm, type DeviceForm } from './device-form';
 export {

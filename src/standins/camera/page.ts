@@ -94,6 +94,6 @@ draw = (s) => {
   show('facts', each([['Looks at', s.scene], ['Pan', s.pan.toFixed(1) + '°'], ['Tilt', s.tilt.toFixed(1) + '°'], ['Zoom', Math.round(s.zoom / 163.84) + ' %'], ['Focus', s.focusAuto ? 'auto' : Math.round(s.focus)],
     ['Exposure', s.exposure], ['Iris, shutter, gain', s.iris + ', ' + s.shutter + ', ' + s.gain], ['White balance', s.whiteBalance], ['Backlight', s.backlight ? 'on' : 'off']],
     ([k, v]) => '<dt>' + k + '</dt><dd>' + safe(v) + '</dd>'));
-  show('presets', each(s.presets, (p, n) => '<button ' + (p ? '' : 'disabled data-kept ') + 'onclick="op({verb:\\'recall\\',preset:' + n + '})">' + n + '</button>'));
+  show('presets', each(s.presets, (p, n) => '<button ' + (p ? '' : 'disabled data-kept ') + does({ verb: 'recall', preset: n }) + '>' + n + '</button>'));
 };
 `;

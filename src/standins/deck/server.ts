@@ -179,5 +179,5 @@ draw = (s) => {
   $('left').textContent = clip ? s.transport + ' at ' + s.speed + ' %, ' + s.left.toFixed(1) + ' s left' : '';
   $('track').style.width = clip ? s.position / clip.seconds * 100 + '%' : 0;
   $('loop').setAttribute('aria-pressed', String(s.loop)); $('play').setAttribute('aria-pressed', String(s.transport === 'playing'));
-  show('clips', each(s.clips, (c, n) => '<tr aria-current="' + (s.loaded === n + 1) + '"><td><button onclick="op({verb:\\'load\\',clip:' + (n + 1) + '})">' + (n + 1) + '</button></td><td>' + safe(c.name) + '</td><td>' + c.seconds.toFixed(1) + ' s</td></tr>'));
+  show('clips', each(s.clips, (c, n) => '<tr aria-current="' + (s.loaded === n + 1) + '"><td><button' + does({ verb: 'load', clip: n + 1 }) + '>' + (n + 1) + '</button></td><td>' + safe(c.name) + '</td><td>' + c.seconds.toFixed(1) + ' s</td></tr>'));
 };`;

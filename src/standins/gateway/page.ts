@@ -8,7 +8,7 @@ let last = {};
 on('door', 'click', () => op({ verb: 'door', closed: !last.doorClosed }));
 draw = (s) => {
   last = s;
-  show('coils', each(s.coils, (c, n) => '<button aria-pressed="' + c + '" onclick="op({verb:\\'coil\\',n:' + n + ',on:' + !c + '})">' + n + ' ' + names[n] + '</button>'));
+  show('coils', each(s.coils, (c, n) => '<button aria-pressed="' + c + '"' + does({ verb: 'coil', n, on: !c }) + '>' + n + ' ' + names[n] + '</button>'));
   $('flag').style.bottom = s.flagHeight * 0.8 + '%'; $('door').textContent = s.doorClosed ? 'Open the door' : 'Close the door';
   show('facts', each([['Horn', s.coils[0] ? 'sounds, ' + (s.hornTenths / 10).toFixed(1) + ' s' : 'silent'], ['Horn at the longest', s.holding[0] / 10 + ' s'], ['Flag', Math.round(s.flagHeight) + ' % of the mast'], ['Door', s.doorClosed ? 'closed' : 'open'], ['Serial port', 'TCP port ' + s.serialPort + ', ' + s.serialConnected + ' connected']], ([k, v]) => '<dt>' + k + '</dt><dd>' + v + '</dd>'));
 };`;

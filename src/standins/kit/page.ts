@@ -7,7 +7,8 @@ export interface PageParts {
   readonly body: string;
   /**
    * Script. `draw = (s) => …` is called with each state; `op({…})` operates it by hand; `show(id, html)` replaces a part if
-   * it has changed; `on(id, event, act)` listens; `each(list, row)` joins; `safe(text)` escapes.
+   * it has changed; `on(id, event, act)` listens; `each(list, row)` joins; `safe(text)` escapes; `does({…})` is the
+   * attribute of a button that operates it.
    */
   readonly script: string;
 }
@@ -78,6 +79,15 @@ async function post(verb, body) {
   $('said').textContent = res.ok ? '' : 'Refused: ' + (await res.json()).error;
 }
 const op = (body) => post('operate', body);
+// What an element does when it is clicked, or with its value when that changes, as an attribute.
+const does = (order) => ' data-op="' + safe(JSON.stringify(order)) + '"';
+document.addEventListener('click', (e) => {
+  const target = e.target.closest('button[data-op]');
+  if (target) op(JSON.parse(target.dataset.op));
+});
+document.addEventListener('change', (e) => {
+  if (e.target.dataset.field) op({ ...JSON.parse(e.target.dataset.op), [e.target.dataset.field]: Number(e.target.value) });
+});
 const pad = (n, digits = 2) => String(n).padStart(digits, '0');
 const clock = (seconds) => Math.floor(seconds / 3600) + ':' + pad(Math.floor(seconds / 60) % 60) + ':' + pad(Math.floor(seconds) % 60);
 let draw = () => {};

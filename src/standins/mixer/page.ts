@@ -27,5 +27,5 @@ draw = (s) => {
     $('m' + n).style.height = place(s.meters[n]) + '%'; $('f' + n).style.bottom = place(t.level) + '%';
     if (n < 12) { $('b' + n).setAttribute('aria-pressed', String(t.muted)); if (document.activeElement !== $('i' + n)) $('i' + n).value = Math.round(t.level); }
   });
-  show('scenes', each(s.scenes, (c, n) => '<button ' + (c.strips ? '' : 'disabled data-kept ') + 'aria-pressed="' + (s.lastScene === n + 1) + '" onclick="op({verb:\\'recall\\',scene:' + (n + 1) + '})">' + (n + 1) + ' ' + safe(c.name || 'empty') + '</button>'));
+  show('scenes', each(s.scenes, (c, n) => '<button ' + (c.strips ? '' : 'disabled data-kept ') + 'aria-pressed="' + (s.lastScene === n + 1) + '"' + does({ verb: 'recall', scene: n + 1 }) + '>' + (n + 1) + ' ' + safe(c.name || 'empty') + '</button>'));
 };`;

@@ -61,7 +61,7 @@ on('mix', 'click', () => op({ verb: 'mix' }));
 on('black', 'click', () => op({ verb: 'black', on: !last.blackWanted }));
 on('rate', 'change', (e) => op({ verb: 'rate', frames: Number(e.target.value) }));
 let last = {};
-const toggle = (verb, field, n, on, text) => '<button aria-pressed="' + on + '" onclick="op({verb:\'' + verb + '\',' + field + ':' + n + ',on:' + !on + '})">' + safe(text) + '</button>';
+const toggle = (verb, field, n, on, text) => '<button aria-pressed="' + on + '"' + does({ verb, [field]: n, on: !on }) + '>' + safe(text) + '</button>';
 draw = (s) => {
   last = s;
   const pic = (n) => picture(n, s.names[n - 1]);
@@ -84,7 +84,7 @@ draw = (s) => {
   show('keys', each(s.keys, (k, n) => toggle('key', 'key', n + 1, k.on, 'Key ' + (n + 1) + ': ' + s.names[k.source - 1])));
   show('boxes', each(s.boxes, (b, n) => toggle('box', 'box', n + 1, b.on, 'Box ' + (n + 1) + ': ' + s.names[b.source - 1])));
   show('stills', each(s.stills, (p, n) => '<p>Store ' + (n + 1) + ': ' + safe(s.pictures[p - 1].name) + (s.pictures[p - 1].alpha ? ', fill and alpha' : ', fill only') + '</p>'));
-  show('macros', each(s.macros, (m, n) => '<button aria-pressed="' + (s.macro?.running === n + 1) + '" onclick="op({verb:\'macro\',macro:' + (n + 1) + '})">' + safe(m) + '</button>'));
+  show('macros', each(s.macros, (m, n) => '<button aria-pressed="' + (s.macro?.running === n + 1) + '"' + does({ verb: 'macro', macro: n + 1 }) + '>' + safe(m) + '</button>'));
   show('aux', each(s.aux, (i, n) => '<p>Aux ' + (n + 1) + ': ' + i + ' ' + safe(s.names[i - 1]) + '</p>'));
 };
 `;

@@ -17,8 +17,8 @@ async function look() {
 draw = (s) => {
   look();
   show('layers', each(s.layers, (l, n) => '<div class="acts"><b>Layer ' + (n + 1) + '</b><span>' + (l.template ? safe(s.templates[l.template - 1].name) + ', ' : '') + l.state + '</span>' +
-    '<select aria-label="Template of layer ' + (n + 1) + '" onchange="op({verb:\\'load\\',layer:' + (n + 1) + ',template:Number(this.value)})"><option value="0">load</option>' + each(s.templates, (t, i) => '<option value="' + (i + 1) + '"' + (l.template === i + 1 ? ' selected' : '') + '>' + safe(t.name) + '</option>') + '</select>' +
-    each(['take', 'out', 'next'], (v) => '<button onclick="op({verb:\\'' + v + '\\',layer:' + (n + 1) + '})">' + v + '</button>') + '</div>'));
+    '<select aria-label="Template of layer ' + (n + 1) + '" data-field="template"' + does({ verb: 'load', layer: n + 1 }) + '><option value="0">load</option>' + each(s.templates, (t, i) => '<option value="' + (i + 1) + '"' + (l.template === i + 1 ? ' selected' : '') + '>' + safe(t.name) + '</option>') + '</select>' +
+    each(['take', 'out', 'next'], (v) => '<button' + does({ verb: v, layer: n + 1 }) + '>' + v + '</button>') + '</div>'));
   show('table', each(s.table, (r, n) => '<tr aria-current="' + s.layers.some((l) => l.row === n + 1) + '"><td>' + (n + 1) + '</td><td>' + safe(r[0]) + '</td><td>' + safe(r[1]) + '</td></tr>'));
   $('ran').textContent = s.lastFunction ? 'Last function: ' + s.functions[s.lastFunction - 1] : '';
 };`;

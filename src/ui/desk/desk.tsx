@@ -2,7 +2,7 @@
 
 import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from '@tanstack/react-query';
 import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
-import type { ActionResult, DeskView, Edit } from '../../core/show';
+import type { ActionResult, DeskView, DriversView, Edit } from '../../core/show';
 import { LiveProvider, useHead, useStatus } from '../live';
 
 /** What the desk can do to the show. The application hands these in; no component knows where they run. */
@@ -122,14 +122,30 @@ export function useShow(): { readonly show: DeskView | undefined; readonly faile
   const query = useQuery({
     queryKey: ['show', window, head?.seq ?? 0, revision],
     enabled: window !== '',
-    placeholderData: (before: DeskView | undefined) => before,
+    placeholderData: (before: Omit<DeskView, keyof DriversView> | undefined) => before,
     retry: 10,
     retryDelay: 1000,
-    queryFn: async (): Promise<DeskView> => {
-      const response = await fetch(`/desk/show?window=${window}`);
-      if (!response.ok) throw new Error('The show could not be read.');
-      return (await response.json()) as DeskView;
-    },
+    queryFn: () => read<Omit<DeskView, keyof DriversView>>(`/desk/show?window=${window}`),
   });
-  return { show: query.data, failed: query.isError };
+  const key = query.data?.driversKey;
+  const drivers = useQuery({
+    queryKey: ['drivers', key],
+    enabled: key !== undefined,
+    placeholderData: (before: DriversView | undefined) => before,
+    staleTime: Infinity,
+    retry: 10,
+    retryDelay: 1000,
+    queryFn: () => read<DriversView>('/desk/drivers'),
+  });
+  const show = useMemo(
+    () => (query.data && drivers.data ? { ...query.data, ...drivers.data } : undefined),
+    [query.data, drivers.data],
+  );
+  return { show, failed: query.isError || drivers.isError };
+}
+
+async function read<T>(path: string): Promise<T> {
+  const response = await fetch(path);
+  if (!response.ok) throw new Error('The show could not be read.');
+  return (await response.json()) as T;
 }

@@ -37,6 +37,16 @@ export function ControlPane({ control, show, readings, name, onRemove }: Props) 
   );
   const [form, setForm] = useState<ControlForm>(() => formOf(control));
   const [error, setError] = useState('');
+  // What somebody else has changed is shown at once, but never over what is being typed here.
+  const [seen, setSeen] = useState(control);
+  const [typing, setTyping] = useState(false);
+  if (control !== seen) {
+    setSeen(control);
+    if (!typing) {
+      setTyped(formatLabel(control.data.label, (id) => devices.find((device) => device.id === id)?.data.tag));
+      setForm(formOf(control));
+    }
+  }
   const driver = driverOfDevice(show, form.device);
   const command = driver?.commands[form.command];
   const lampReading = form.lamp && driver?.readings[splitKey(form.lamp.key).family];
@@ -48,6 +58,7 @@ export function ControlPane({ control, show, readings, name, onRemove }: Props) 
     const label = parseLabel(typed, (tag) => devices.find((device) => device.data.tag === tag)?.id);
     if (!label.ok) return setError(`Label, character ${label.error.offset + 1}: ${label.error.message}`);
     setError('');
+    setTyping(false);
     void desk.edit(changeControlEdit(control, withForm(control, form, label.value), `Change ${name}`));
   };
   const setParam = (param: string, value: Scalar | undefined) => {
@@ -65,7 +76,7 @@ export function ControlPane({ control, show, readings, name, onRemove }: Props) 
   };
 
   return (
-    <form onSubmit={save} className="form">
+    <form onSubmit={save} onChange={() => setTyping(true)} className="form">
       <h2>{name || 'Button'}</h2>
       <label>
         Label

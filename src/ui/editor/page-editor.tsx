@@ -101,7 +101,7 @@ function Editor({ show, page }: { readonly show: DeskView; readonly page: PageRe
       <aside className="pane" aria-label="What is chosen">
         {control && (
           <ControlPane
-            key={`${control.id} ${control.version}`}
+            key={control.id}
             control={control}
             show={show}
             readings={readings}

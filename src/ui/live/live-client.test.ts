@@ -127,4 +127,27 @@ describe('the browser’s end of /live', () => {
     latest().say({ t: 'press', id: second, outcome: 'refused', ms: 5, reason: 'no' });
     expect(client.getMarks().get('a')).toMatchObject({ id: second, outcome: 'refused' });
   });
+
+  it('says that it holds, four times a second, until it lets go; once', async () => {
+    const { client, latest } = start();
+    latest().open();
+    const release = client.hold('page', 'a');
+    const said = () => latest().sent.map(({ t }) => t);
+    expect(latest().sent.at(-1)).toEqual({ t: 'press', id: 'press-1', page: 'page', control: 'a', gesture: 'hold' });
+    await new Promise((resolve) => setTimeout(resolve, 620));
+    release();
+    release();
+    expect(said().filter((t) => t === 'still').length).toBe(2);
+    expect(said().filter((t) => t === 'release').length).toBe(1);
+    const before = said().length;
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    expect(said().length).toBe(before);
+  });
+
+  it('says that a guarded press was meant', () => {
+    const { client, latest } = start();
+    latest().open();
+    client.press('page', 'a', 'tap', true);
+    expect(latest().sent.at(-1)).toMatchObject({ t: 'press', gesture: 'tap', guard: true });
+  });
 });

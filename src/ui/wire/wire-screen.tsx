@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import type { WireRow } from '../../core/live';
+import { isQuiet, type WireRow } from '../../core/live';
 import { useStatus, useWire } from '../live';
 import { Button, bytesText, clockText, VirtualRows } from '../parts';
 
@@ -23,7 +23,7 @@ export function WireScreen() {
   const wanted = filter.toLowerCase();
   const rows = all.filter(
     (row) =>
-      !(quietHidden && (row.note === 'keep-alive' || row.note === 'poll')) &&
+      !(quietHidden && isQuiet(row)) &&
       (direction === 'all' || row.dir === direction) &&
       (wanted === '' || `${tagOf(row.device)} ${content(row)} ${row.note ?? ''}`.toLowerCase().includes(wanted)),
   );
