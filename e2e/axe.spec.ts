@@ -43,6 +43,7 @@ test('every screen is clean of what axe finds, in both themes', async ({ page, p
     await expect(page.getByRole('combobox')).toBeVisible();
     await check(`${theme} palette`);
     await page.goto(`${program.url}/wire`);
+    await page.getByLabel('Filter').fill('ASK all');
     await expect(page.getByText('ASK all').first()).toBeVisible();
     await check(`${theme} wire`);
     await page.goto(`${program.url}/as-run`);

@@ -44,11 +44,17 @@ try {
   });
   await shoot(browser, 'streams-light', 'light', desk, '/pages/page-streams', async (page) => {
     await page.getByText('12 of 12 up').waitFor();
-    await page.getByRole('button', { name: /^Start stream/ }).first().hover();
+    await page
+      .getByRole('button', { name: /^Start stream/ })
+      .first()
+      .hover();
     await page.mouse.down();
     await page.locator('[data-lamp="onAir"]').first().waitFor();
     await page.mouse.up();
-    await page.getByRole('button', { name: /^Record/ }).first().click();
+    await page
+      .getByRole('button', { name: /^Record/ })
+      .first()
+      .click();
     await page.getByText('On air 0:03').waitFor();
   });
   await take(1);
@@ -78,7 +84,10 @@ try {
   await shoot(browser, 'panel-phone-dark', 'dark', { width: 390, height: 844 }, '/panel/page-race', (page) =>
     page.locator('[data-lamp="onAir"]').waitFor(),
   );
-  await shoot(browser, 'wire-dark', 'dark', desk, '/wire', (page) => page.getByText('ASK all').waitFor());
+  await shoot(browser, 'wire-dark', 'dark', desk, '/wire', async (page) => {
+    await page.getByLabel(/hide polling/).check();
+    await page.getByText('DONE').first().waitFor();
+  });
   await shoot(browser, 'as-run-light', 'light', desk, '/as-run', (page) => page.getByText('Race · Finish').waitFor());
   await shoot(browser, 'standin-switcher', 'dark', desk, `${program.standinUrl}/sw1`, (page) =>
     page.getByText('1 connected').waitFor(),

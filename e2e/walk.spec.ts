@@ -47,8 +47,8 @@ test('from the rig to a lamp that tells the truth, and through a stop of the dev
   await expect(control(page, 'program-5')).toHaveAttribute('data-lamp', 'onAir', { timeout: 2000 });
 
   await page.getByRole('link', { name: /^Wire/ }).click();
-  await expect(page.getByRole('table')).toContainText('TAKE 3\\r\\n');
   await page.getByLabel('Filter').fill('TAKE');
+  await expect(page.getByRole('table')).toContainText('TAKE 3\\r\\n');
   await expect(page.getByRole('row')).toHaveCount(2);
   await page.getByRole('link', { name: /^As-run/ }).click();
   await expect(page.getByRole('row').filter({ hasText: 'Race · Finish' })).toContainText('confirmed');

@@ -1,7 +1,8 @@
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
-import type { StandinTag } from '../src/standins';
+import type { DeviceRecord } from '../src/core/show';
+import { startFleet, type GatewayStandin, type StandinTag } from '../src/standins';
 import { startFleetRig, type FleetRig } from './support/fleet';
-import { runAsOne, until } from './support/rig';
+import { onTestFinished, runAsOne, until } from './support/rig';
 
 /** Each fault of the stand-ins: which word the link shows, how soon, and that the other devices go on. */
 
@@ -186,3 +187,28 @@ describe('a device that misbehaves', () => {
     );
   }, 20_000);
 });
+
+it('moves to another gateway without touching its commands', async () => {
+  const f = await startFleetRig(['G1', 'S1']);
+  await f.linkIs('S1', 'up');
+  // The same cable, in the serial port of another gateway.
+  const other = await startFleet({ host: '127.0.0.1', portBase: 0, only: ['S1'] });
+  onTestFinished(() => other.stop());
+  const gateway = other.devices.get('G1') as GatewayStandin;
+  const [g1, s1] = ['G1', 'S1'].map((tag) => f.rig.engine.api.deviceByTag(tag));
+  if (!g1 || !s1) throw new Error('no G1 or no S1');
+  const g2: DeviceRecord = { ...g1, id: 'dev-G2', version: 1, data: { ...g1.data, tag: 'G2', port: gateway.port } };
+  const moved = { ...s1.data, port: gateway.serialPort, through: { device: 'dev-G2', port: 'serial' } };
+  f.rig.edit({
+    title: 'Another gateway',
+    changes: [
+      { op: 'add', record: g2 },
+      { op: 'update', from: s1, to: { ...s1, data: moved } },
+    ],
+  });
+  await f.linkIs('G2', 'up');
+  await f.linkIs('S1', 'up');
+  expect(await f.send('S1', 'text', { row: 2, text: 'MOVED' })).toMatchObject({ outcome: 'confirmed' });
+  expect((other.devices.get('S1')?.view.rows as string[])[1]).toBe('MOVED');
+  expect(((await f.state('S1')) as unknown as { rows: string[] }).rows[1]).toBe('');
+}, 20_000);

@@ -304,6 +304,53 @@ describe('WebSocket', () => {
     });
   });
 
+  it('carries bytes as binary messages', async () => {
+    const server = new WebSocketServer({ host: '127.0.0.1', port: 0 });
+    const got: { bytes: Buffer; binary: boolean }[] = [];
+    server.on('connection', (socket) => {
+      socket.on('message', (data, binary) => {
+        got.push({ bytes: data as Buffer, binary });
+        socket.send(Buffer.from([0x02, 0x2a]));
+      });
+    });
+    onTestFinished(() => {
+      for (const client of server.clients) client.terminate();
+      return new Promise<void>((resolve) => void server.close(() => resolve()));
+    });
+    await new Promise((resolve) => server.once('listening', resolve));
+    const driver = {
+      ...pumpDriver,
+      id: 'valve',
+      link: { kind: 'websocket', port: 1 },
+      framing: { kind: 'message', as: 'bytes' },
+      answers: 'none',
+      questions: {},
+      greeting: [],
+      sync: { send: [{ hex: '01' }], until: '^02' },
+      commands: {
+        set: {
+          title: 'Set',
+          params: { n: { title: 'N', value: { type: 'whole', min: 0, max: 255 } } },
+          send: { hex: '10 {n:u8}' },
+        },
+      },
+      readings: { level: { title: 'Level', value: { type: 'whole', reads: 'hex' } } },
+      replies: [{ match: '^02(?P<n>..)$', set: { level: '{n}' } }],
+    };
+    const rig = await start('valve', (server.address() as AddressInfo).port, {}, '', [driver]);
+    await linkIs(rig, 'up');
+    expect(reading(rig, 'level')).toBe(42);
+    await send(rig, 'set', { n: 200 });
+    await until(
+      () => got.length,
+      (count) => count === 2,
+    );
+    expect(got.map(({ bytes, binary }) => [bytes.toString('hex'), binary])).toEqual([
+      ['01', true],
+      ['10c8', true],
+    ]);
+  });
+
   it('that breaks is down and up again; one that is no WebSocket says so', async () => {
     const end = await station();
     const rig = await start('pump-station', end.port, {}, '', [pumpDriver]);

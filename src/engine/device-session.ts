@@ -431,8 +431,11 @@ export class DeviceSession {
     const request = this.requestOf(frame.answer);
     const replies = frame.says.map((said) => decodeSaid(this.options.driver, said, request?.name));
     const understood = frame.answer !== undefined || replies.some((reply) => reply !== undefined);
+    const named = replies.find((reply) => reply?.ref !== undefined)?.ref;
     const answers = frame.answer !== undefined || replies.some((reply) => reply?.accepts || reply?.refuses);
-    this.onWire('in', frame.raw, this.remarkOn(frame, understood, answers ? request : undefined));
+    const answered = named === undefined ? (answers ? request : undefined) : this.requests.get(named);
+    const quiet = replies.length > 0 && replies.every((reply) => reply?.quiet);
+    this.onWire('in', frame.raw, quiet ? 'report' : this.remarkOn(frame, understood, answered));
     if (frame.fault !== undefined) this.faults += 1;
     if (understood && !this.evidence.understood) this.setEvidence({ ...this.evidence, understood: true });
     let refusal: string | undefined;

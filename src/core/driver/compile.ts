@@ -68,6 +68,7 @@ export interface CompiledReply {
   }[];
   readonly clears: readonly string[];
   readonly accepts: boolean;
+  readonly quiet: boolean;
   readonly ref: readonly TemplatePart[] | undefined;
   readonly refuses: { readonly code: readonly TemplatePart[]; readonly reason: readonly TemplatePart[] } | undefined;
 }
@@ -289,6 +290,7 @@ function compileReply(
     set,
     clears: reply.clears ?? [],
     accepts: reply.accepts ?? false,
+    quiet: reply.quiet ?? false,
     ref: reply.ref === undefined ? undefined : template(reply.ref, `${path}.ref`, groups),
     refuses: reply.refuses && {
       code: template(reply.refuses.code ?? '', `${path}.refuses.code`, groups),

@@ -16,6 +16,8 @@ export interface DecodedReply {
   /** Families whose members are forgotten before the readings are entered. */
   readonly clears: readonly string[];
   readonly accepts: boolean;
+  /** It comes by itself all the time. */
+  readonly quiet: boolean;
   readonly refuses: { readonly code: string; readonly reason: string } | undefined;
   /** The number of the request that it names, where the device does so. */
   readonly ref: number | undefined;
@@ -94,17 +96,19 @@ function gather(
   const faults: string[] = [];
   const clears: string[] = [];
   let accepts = false;
+  let quiet = found.length > 0;
   let refuses: DecodedReply['refuses'];
   let ref: number | undefined;
   for (const { reply, groups } of found) {
     readReadings(driver, reply, groups, readings, faults);
     clears.push(...reply.clears);
     accepts ||= reply.accepts;
+    quiet &&= reply.quiet;
     refuses ??= refusal(driver, reply, groups);
     const named = reply.ref ? fillTemplate(reply.ref, groups) : groups.ref;
     if (named !== undefined && /^\d{1,15}$/.test(named)) ref = Number(named);
   }
-  return { readings, clears, accepts, refuses, ref, faults };
+  return { readings, clears, accepts, quiet, refuses, ref, faults };
 }
 
 function readReadings(

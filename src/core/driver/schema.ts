@@ -127,6 +127,8 @@ export const replySchema = z
     clears: z.array(readingKeySchema).optional(),
     /** The device accepted what it answers: the oldest command that it has not yet answered, or the one named by the group `ref`. */
     accepts: z.literal(true).optional(),
+    /** It comes by itself all the time (meters, running time): the wire can hide it. */
+    quiet: z.literal(true).optional(),
     /** A template for the number of the request that it answers, where that is not a group named `ref`. */
     ref: z.string().max(80).optional(),
     refuses: z.strictObject({ code: z.string().optional(), reason: z.string() }).optional(),

@@ -59,7 +59,7 @@ export function applyRows<Row>(whole: RowsView<Row>, diff: RowsDiff<Row>, keep: 
 }
 
 /** True for rows of the wire that come by themselves all the time. */
-export const isQuiet = ({ note }: WireRow): boolean => note === 'poll' || note === 'keep-alive';
+export const isQuiet = ({ note }: WireRow): boolean => note === 'poll' || note === 'keep-alive' || note === 'report';
 
 /** Of the room on the wire, so much at the most is for what comes by itself: a device that is polled must not wash away what was sent. */
 const quietShare = 0.3;

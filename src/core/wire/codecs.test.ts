@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { ByteFramer, fromEscaped, toEscaped, type ByteFraming } from './bytes';
 import { checksums, type ChecksumName } from './checksum';
 import { basicHeader, digestHeader, readChallenge } from './digest';
-import { EventStreamReader, makeExchange } from './exchange';
+import { arrivedFromHttp, EventStreamReader, makeExchange } from './exchange';
 import { fromHex, toHex } from './hex';
 import { atPointer, jsonText, parseJson } from './json';
 import { maskSecrets } from './mask';
@@ -700,5 +700,43 @@ describe('conversations', () => {
   it('begin anew when the camera counts differently', () => {
     const exchange = makeExchange({ kind: 'visca', header: true, maxFrameBytes: 24 }, false);
     expect(exchange.read(hex('02 01 00 02 00 00 00 05 0F 01'))[0]?.broken).toBeDefined();
+  });
+
+  it('read JSON lines one by one, and count what is none', () => {
+    const exchange = makeExchange({ kind: 'json-lines', maxFrameBytes: 64 }, true);
+    const frames = exchange.read(ascii('{"a":1}\r\n\nnot json\n[2]\n{"b"'));
+    expect(frames.map(({ says, fault }) => says[0]?.text ?? (fault ? 'fault' : 'empty'))).toEqual([
+      '{"a":1}',
+      'empty',
+      'fault',
+      '[2]',
+    ]);
+    expect(new TextDecoder().decode(exchange.rest())).toBe('{"b"');
+  });
+});
+
+describe('what an HTTP response says', () => {
+  const read = (body: 'json' | 'text' | 'pairs' | 'none', text: string, status = 200) =>
+    arrivedFromHttp({ kind: 'http', body, maxFrameBytes: 1000 }, { status, body: ascii(text) }, 7);
+
+  it.each([
+    ['json', '{"a":1}', ['{"a":1}']],
+    ['text', 'one\r\ntwo\n', ['one', 'two']],
+    ['pairs', 'a=1&b=x+y%21\nc=', ['a=1', 'b=x y!', 'c=']],
+    ['pairs', 'broken=%E0%A4%A', ['broken=%E0%A4%A']],
+    ['none', 'whatever', []],
+  ] as const)('%s: %s', (body, text, says) => {
+    expect(read(body, text)).toMatchObject({
+      says: says.map((each) => ({ text: each })),
+      answer: { ref: 7, how: 'done' },
+    });
+  });
+
+  it('is done from 200 to 299 and refused otherwise, with the body read either way', () => {
+    expect(read('json', '{"error":"no"}', 409)).toMatchObject({
+      answer: { ref: 7, how: 'refused', code: '409' },
+      says: [{ value: { error: 'no' } }],
+    });
+    expect(read('json', '<html>', 200).fault).toMatch(/^It is not JSON/);
   });
 });

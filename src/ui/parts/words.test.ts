@@ -22,3 +22,8 @@ it('names the cause of a link that is down, and what to try', () => {
   expect(linkAdvice({ word: 'up' })).toBeUndefined();
   expect((['up', 'calling', 'silent', 'down'] as const).map(linkTone)).toEqual(['quiet', 'busy', 'doubt', 'fault']);
 });
+
+it('shows as digits what is mostly no text', () => {
+  expect(bytesText('010000060000000781010407')).toBe('01 00 00 06 00 00 00 07 81 01 04 07');
+  expect(bytesText('4e4f572070726f6772616d2033')).toBe('NOW program 3');
+});
