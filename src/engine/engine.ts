@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { DriverShelf, encodeCommand, identityReadings, identityRemark } from '../core/driver';
+import { DriverShelf, encodeCommand, identityReadings, identityRemark, splitKey } from '../core/driver';
 import { renderLabel } from '../core/face';
 import type { Aim, DeviceStatus, HealthResponse, PressMessage, PressReport, StatusView } from '../core/live';
 import type { Problem } from '../core/result';
@@ -18,6 +18,7 @@ import { ReadingStore } from './readings';
 import { RunningShow } from './running-show';
 import { ShowFeed } from './show-feed';
 import type { ShowNews } from './show-worker';
+import { Thinning } from './thinning';
 import { WireLog } from './wire-log';
 
 export interface EngineOptions {
@@ -48,6 +49,7 @@ export class Engine {
   private readonly evidence = new Map<string, Evidence>();
   private readonly deadMan: DeadMan;
   private readonly holds: Holds;
+  private readonly thinning = new Thinning();
   private passwords: Readonly<Record<string, string>> = {};
   private aim: Aim = 'live';
   private seq = 0;
@@ -381,8 +383,11 @@ export class Engine {
       const put = Object.fromEntries(keys.flatMap((key) => (view[key] ? [[key, view[key]]] : [])));
       this.hub.publish(topic, { put, drop: keys.filter((key) => !view[key]) });
     }
-    if (!tag) return;
+    if (!record || !tag) return;
+    const quiet = this.show.driverOf(record)?.quietReadings;
+    const now = performance.now();
     for (const key of keys) {
+      if (quiet?.has(splitKey(key).family) || !this.thinning.allows(`${device} ${key}`, now)) continue;
       const value = this.readings.fresh(device, key);
       if (value !== undefined) this.asRun.record({ kind: 'reading', device: tag, key, value });
     }

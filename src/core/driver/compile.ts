@@ -49,6 +49,8 @@ export interface CompiledDriver {
   readonly syncUntil: RE2JS | undefined;
   readonly polls: readonly OwnMessage[];
   readonly keepAlive: OwnMessage | undefined;
+  /** Readings that only come with replies that come all the time: nobody wants each of them on record. */
+  readonly quietReadings: ReadonlySet<string>;
 }
 
 export interface CompiledReply {
@@ -206,19 +208,30 @@ function compileParts(document: DriverDocument, report: ReportProblem): Compiled
     }));
     return { send: own(step.send, `${path}.send`, [...known, ...derive.map(({ name }) => name)]), derive };
   });
+  const replies = document.replies.map((reply, n) =>
+    compileReply(document, reply, `replies.${n}`, pattern, template, report),
+  );
   return {
     document,
     commands,
     questions,
+    quietReadings: quietReadingsOf(document),
     greeting,
-    replies: document.replies.map((reply, n) =>
-      compileReply(document, reply, `replies.${n}`, pattern, template, report),
-    ),
+    replies,
     sync: document.sync.send.map((message, n) => own(message, `sync.send.${n}`, credentials)),
     syncUntil: document.sync.until ? pattern(document.sync.until, 'sync.until') : undefined,
     polls: document.polls.map((poll, n) => own(poll.send, `polls.${n}.send`, credentials)),
     keepAlive: document.link.keepAlive && own(document.link.keepAlive.send, 'link.keepAlive.send', credentials),
   };
+}
+
+function quietReadingsOf({ replies }: DriverDocument): Set<string> {
+  const familiesOf = (quiet: boolean) =>
+    replies
+      .filter((reply) => (reply.quiet ?? false) === quiet)
+      .flatMap((reply) => Object.keys(reply.set ?? {}).map((key) => key.replace(/\[[^\]]*\]/, '[]')));
+  const told = new Set(familiesOf(false));
+  return new Set(familiesOf(true).filter((family) => !told.has(family)));
 }
 
 const nothingToSay: CompiledMessage = { kind: 'line', parts: [] };
