@@ -22,19 +22,21 @@ for (let n = 0; n < count; n += 1) {
   ports.push(server.address().port);
 }
 let turn = 0;
-// Spread over the second, as independent devices would be.
-const slices = 50;
+// Spread over the time between two reports, as independent devices would be.
+const tickMs = 5;
+const slices = Math.round(1000 / rate / tickMs);
+const startedAt = performance.now();
 setInterval(() => {
-  turn += 1;
-  let n = 0;
-  for (const socket of sockets) {
-    if ((n += 1) % slices !== turn % slices) continue;
-    for (let k = 0; k < (rate * slices) / (1000 / 20); k += 1) {
-      socket.write(`NOW program ${((turn + k) % 12) + 1}\r\n`);
+  // Timers come late; what is due is made up.
+  for (; turn * tickMs < performance.now() - startedAt; turn += 1) {
+    let n = 0;
+    for (const socket of sockets) {
+      if ((n += 1) % slices !== turn % slices) continue;
+      socket.write(`NOW program ${(Math.floor(turn / slices) % 12) + 1}\r\n`);
       reported += 1;
     }
   }
-}, 20);
+}, tickMs);
 process.on('message', () => process.send({ reported }));
 process.on('disconnect', () => process.exit(0));
 process.send({ ports });

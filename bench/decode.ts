@@ -1,5 +1,6 @@
 import { compileDriver, decodeSaid } from '../src/core/driver';
 import {
+  checksums,
   encodeModbusResponse,
   encodeOsc,
   encodeSlip,
@@ -44,6 +45,8 @@ interface Row {
 const perChunk = 100;
 const repeated = (one: Uint8Array) => Uint8Array.from(Array.from({ length: perChunk }, () => [...one]).flat());
 const visca = hex('90 50 00 01 02 03 00 04 05 06 FF');
+const boardBody = hex('C0 01 4C 41 4E 45 20 34 20 20');
+const board = Uint8Array.from([2, ...boardBody, checksums.xor8.of(boardBody)]);
 const coils = { do: 'read', table: 'coil', address: 0, count: 5 } as const;
 
 const rows: readonly Row[] = [
@@ -109,7 +112,7 @@ const rows: readonly Row[] = [
     name: 'fixed bytes, checksum',
     driver: 'results-board',
     stream: true,
-    chunk: repeated(hex('02 C0 01 4C 41 4E 45 20 34 20 20 BB')),
+    chunk: repeated(board),
     frames: perChunk,
   },
 ];

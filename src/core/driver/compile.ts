@@ -4,8 +4,15 @@ import { fail, ok } from '../result';
 import { checkReferences } from './check-references';
 import { compileMessage, listOf, usesRef, type CompiledMessage, type ReportProblem } from './message';
 import { documentFor, type DocumentUse } from './options';
+import { plainPattern, type PlainPattern } from './plain-pattern';
 import { splitKey } from './reading-key';
-import { driverDocumentSchema, type DriverCommand, type DriverDocument, type DriverReply } from './schema';
+import {
+  driverDocumentSchema,
+  type DriverCommand,
+  type DriverDocument,
+  type DriverReading,
+  type DriverReply,
+} from './schema';
 import type { Message } from './schema-messages';
 import { holesOf, parseTemplate, type TemplatePart } from './template';
 
@@ -57,6 +64,8 @@ export interface CompiledReply {
   readonly to: readonly string[] | undefined;
   /** `undefined` for a reply to JSON. */
   readonly pattern: RE2JS | undefined;
+  /** The same, where it is plain: many times faster. */
+  readonly plain: PlainPattern | undefined;
   /** Every text that fits begins with this; most are told apart by it, without the pattern. */
   readonly prefix: string;
   readonly groups: readonly string[];
@@ -67,6 +76,10 @@ export interface CompiledReply {
     readonly key: readonly TemplatePart[];
     readonly value: readonly TemplatePart[];
     readonly needs: readonly string[];
+    /** The reading itself, where its key has no holes. */
+    readonly reading: { readonly key: string; readonly definition: DriverReading } | undefined;
+    /** The one group that the value is, where it is nothing else. */
+    readonly only: string | undefined;
   }[];
   readonly clears: readonly string[];
   readonly accepts: boolean;
@@ -283,7 +296,15 @@ function compileReply(
     if (!(family in document.readings))
       report(at, `There is no reading “${family}”. ${listOf(Object.keys(document.readings))}`);
     const parts = { key: template(key, at, groups), value: template(value, at, groups) };
-    return { ...parts, needs: isJson ? [...holesOf(parts.key), ...holesOf(parts.value)] : [] };
+    const definition = document.readings[family];
+    const fixed = holesOf(parts.key).length === 0 && definition !== undefined && !definition.index;
+    const [first] = parts.value;
+    return {
+      ...parts,
+      needs: isJson ? [...holesOf(parts.key), ...holesOf(parts.value)] : [],
+      reading: fixed ? { key, definition } : undefined,
+      only: parts.value.length === 1 && first?.kind === 'hole' && !first.format ? first.name : undefined,
+    };
   });
   for (const [n, family] of (reply.clears ?? []).entries()) {
     if (!(family in document.readings)) report(`${path}.clears.${n}`, `There is no reading “${family}”.`);
@@ -291,6 +312,7 @@ function compileReply(
   return {
     to: reply.to,
     pattern: compiled,
+    plain: isJson || reply.match === undefined ? undefined : plainPattern(reply.match),
     prefix: reply.match === undefined ? '' : literalPrefix(reply.match),
     // What a pattern itself has; the others are made elsewhere.
     groups: compiled ? Object.keys(compiled.namedGroups()) : [],

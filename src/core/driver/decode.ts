@@ -1,3 +1,4 @@
+import type { RE2JS } from 're2js';
 import type { Scalar } from '../result';
 import { atPointer, jsonText, type Json, type Said } from '../wire';
 import type { CompiledDriver, CompiledReply } from './compile';
@@ -39,15 +40,31 @@ export function decodeSaid(driver: CompiledDriver, said: Said, to: string | unde
   for (const reply of driver.replies) {
     if (!reply.pattern || !text.startsWith(reply.prefix)) continue;
     if (reply.to && (to === undefined || !reply.to.includes(to))) continue;
-    const matcher = reply.pattern.matcher(text);
-    if (!matcher.find()) continue;
-    const groups: Record<string, string> = {};
-    for (const name of reply.groups) groups[name] = matcher.group(name) ?? '';
+    const groups = groupsOf(reply, reply.pattern, text);
+    if (!groups) continue;
     if (said.kind === 'osc') said.args.forEach((arg, n) => (groups[`arg${n + 1}`] = arg));
     return gather(driver, [{ reply, groups }]);
   }
   return undefined;
 }
+
+/** The groups of a reply in a text; `undefined` when it does not fit. */
+function groupsOf(reply: CompiledReply, pattern: RE2JS, text: string): Record<string, string> | undefined {
+  const groups: Record<string, string> = {};
+  // Outside the basic plane a character is two units, and the two ways would count differently.
+  if (reply.plain && !surrogate.test(text)) {
+    const found = reply.plain.match(text);
+    if (!found) return undefined;
+    reply.plain.groups.forEach((name, n) => (groups[name] = found[n] ?? ''));
+    return groups;
+  }
+  const matcher = pattern.matcher(text);
+  if (!matcher.find()) return undefined;
+  for (const name of reply.groups) groups[name] = matcher.group(name) ?? '';
+  return groups;
+}
+
+const surrogate = /[\ud800-\udfff]/;
 
 function decodeJson(driver: CompiledDriver, value: Json, to: string | undefined): DecodedReply | undefined {
   const found: { reply: CompiledReply; groups: Groups }[] = [];
@@ -118,9 +135,16 @@ function readReadings(
   readings: ReadingChange[],
   faults: string[],
 ): void {
-  for (const { key: keyTemplate, value: valueTemplate, needs } of reply.set) {
+  for (const { key: keyTemplate, value: valueTemplate, needs, reading, only } of reply.set) {
     // JSON leaves out what has not changed.
-    if (needs.some((name) => groups[name] === undefined)) continue;
+    if (needs.length > 0 && needs.some((name) => groups[name] === undefined)) continue;
+    const said = only === undefined ? fillTemplate(valueTemplate, groups) : (groups[only] ?? '');
+    if (reading) {
+      const value = fromWire(reading.definition.value, said);
+      if (value.ok) readings.push({ key: reading.key, value: value.value });
+      else faults.push(`${reading.definition.title}: ${value.error}`);
+      continue;
+    }
     const filled = fillTemplate(keyTemplate, groups);
     const { family, index } = splitKey(filled);
     const definition = driver.document.readings[family];
@@ -135,7 +159,7 @@ function readReadings(
     }
     // Leading zeros are the device's way of writing; the member is the same.
     const key = index === undefined ? filled : memberKey(family, index);
-    const value = fromWire(definition.value, fillTemplate(valueTemplate, groups));
+    const value = fromWire(definition.value, said);
     if (value.ok) readings.push({ key, value: value.value });
     else faults.push(`${definition.title}: ${value.error}`);
   }

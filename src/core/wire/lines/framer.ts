@@ -69,8 +69,13 @@ export class LineFramer {
         this.hold(chunk.subarray(start), frames);
         break;
       }
-      this.hold(chunk.subarray(start, end), frames);
-      this.finish(frames);
+      if (this.heldLength === 0 && !this.dropping && end - start <= this.options.maxFrameBytes) {
+        // The whole line is in this chunk, as nearly all are: it need not be put together.
+        this.cut(chunk.slice(start, end + 1), frames);
+      } else {
+        this.hold(chunk.subarray(start, end), frames);
+        this.finish(frames);
+      }
       start = end + 1;
     }
     return frames;
@@ -99,15 +104,20 @@ export class LineFramer {
       this.dropping = false;
       return;
     }
-    let from = 0;
-    let to = this.heldLength;
     // One place is always left for the terminator.
-    this.held[to] = this.terminator;
-    const raw = this.held.slice(0, to + 1);
+    this.held[this.heldLength] = this.terminator;
+    const raw = this.held.slice(0, this.heldLength + 1);
     this.heldLength = 0;
-    if (this.terminator === LF && to > 0 && this.held[to - 1] === CR) to -= 1;
+    this.cut(raw, frames);
+  }
+
+  /** One line with its terminator. */
+  private cut(raw: Uint8Array, frames: LineFrame[]): void {
+    let from = 0;
+    let to = raw.length - 1;
+    if (this.terminator === LF && to > 0 && raw[to - 1] === CR) to -= 1;
     // A peer that ends with CR LF while CR was chosen leaves the LF at the head of the next line.
-    if (this.terminator === CR && to > 0 && this.held[0] === LF) from = 1;
+    if (this.terminator === CR && to > 0 && raw[0] === LF) from = 1;
     if (to - from > this.options.maxFrameBytes) {
       frames.push({ kind: 'overlong' });
       return;
@@ -120,7 +130,20 @@ export class LineFramer {
 const strictUtf8 = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true });
 const looseUtf8 = new TextDecoder('utf-8', { ignoreBOM: true });
 
+/** Up to so many bytes a text is put together here, which is faster than the decoder's way of starting. */
+const shortBytes = 256;
+
 function decodeUtf8(bytes: Uint8Array): { text: string; malformed: boolean } {
+  if (bytes.length <= shortBytes) {
+    let text = '';
+    let n = 0;
+    for (; n < bytes.length; n += 1) {
+      const byte = bytes[n] ?? 0;
+      if (byte >= 0x80) break;
+      text += String.fromCharCode(byte);
+    }
+    if (n === bytes.length) return { text, malformed: false };
+  }
   try {
     return { text: strictUtf8.decode(bytes), malformed: false };
   } catch {
