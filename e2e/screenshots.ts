@@ -88,7 +88,10 @@ try {
     await page.getByLabel(/hide polling/).check();
     await page.getByText('DONE').first().waitFor();
   });
-  await shoot(browser, 'as-run-light', 'light', desk, '/as-run', (page) => page.getByText('Race · Finish').waitFor());
+  await shoot(browser, 'as-run-light', 'light', desk, '/as-run', async (page) => {
+    await page.getByPlaceholder('label, device, outcome').fill('Race');
+    await page.getByText('Race · ').first().waitFor();
+  });
   await shoot(browser, 'standin-switcher', 'dark', desk, `${program.standinUrl}/sw1`, (page) =>
     page.getByText('1 connected').waitFor(),
   );
