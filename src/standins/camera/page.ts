@@ -4,7 +4,7 @@ import type { CameraState } from './model';
 
 export const cameraCss = `
   .view { display: grid; grid-template-columns: minmax(0, 2fr) minmax(0, 1fr); gap: 20px; margin-top: 20px; align-items: start; }
-  .pad { display: grid; grid-template-columns: repeat(3, 56px); gap: 6px; }
+  .pad { display: grid; grid-template-columns: repeat(3, 68px); gap: 6px; }
   #lamp { position: absolute; right: 10px; top: 10px; width: 90px; text-align: center; background: #111; padding: 2px 6px; font-weight: 700; }
   @media (max-width: 700px) { .view { grid-template-columns: 1fr; } }
 `;
