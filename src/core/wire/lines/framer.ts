@@ -15,8 +15,6 @@ export type TextEncodingName = 'utf-8' | 'latin-1';
 export type LineFrame =
   | {
       readonly kind: 'line';
-      /** The line's bytes without its ending. */
-      readonly bytes: Uint8Array;
       /** All bytes of the line as they came, with its ending. */
       readonly raw: Uint8Array;
       readonly text: string;
@@ -51,12 +49,12 @@ export class LineFramer {
   private heldLength = 0;
   private dropping = false;
   private readonly terminator: number;
-  private readonly decoder: (bytes: Uint8Array) => { text: string; malformed: boolean };
+  private readonly decode: (raw: Uint8Array, from: number, to: number) => LineFrame;
 
   constructor(private readonly options: LineFramerOptions) {
     this.held = new Uint8Array(options.maxFrameBytes + 2);
     this.terminator = options.ending === 'cr' ? CR : options.ending === 'nul' ? 0 : LF;
-    this.decoder = options.encoding === 'utf-8' ? decodeUtf8 : decodeLatin1;
+    this.decode = options.encoding === 'utf-8' ? decodeUtf8 : decodeLatin1;
   }
 
   /** Takes the next bytes of the stream and returns every frame that they complete. The chunk is not kept. */
@@ -122,8 +120,7 @@ export class LineFramer {
       frames.push({ kind: 'overlong' });
       return;
     }
-    const bytes = raw.subarray(from, to);
-    frames.push({ kind: 'line', bytes, raw, ...this.decoder(bytes) });
+    frames.push(this.decode(raw, from, to));
   }
 }
 
@@ -133,27 +130,28 @@ const looseUtf8 = new TextDecoder('utf-8', { ignoreBOM: true });
 /** Up to so many bytes a text is put together here, which is faster than the decoder's way of starting. */
 const shortBytes = 256;
 
-function decodeUtf8(bytes: Uint8Array): { text: string; malformed: boolean } {
-  if (bytes.length <= shortBytes) {
+function decodeUtf8(raw: Uint8Array, from: number, to: number): LineFrame {
+  if (to - from <= shortBytes) {
     let text = '';
-    let n = 0;
-    for (; n < bytes.length; n += 1) {
-      const byte = bytes[n] ?? 0;
+    let n = from;
+    for (; n < to; n += 1) {
+      const byte = raw[n] ?? 0;
       if (byte >= 0x80) break;
       text += String.fromCharCode(byte);
     }
-    if (n === bytes.length) return { text, malformed: false };
+    if (n === to) return { kind: 'line', raw, text, malformed: false };
   }
+  const bytes = raw.subarray(from, to);
   try {
-    return { text: strictUtf8.decode(bytes), malformed: false };
+    return { kind: 'line', raw, text: strictUtf8.decode(bytes), malformed: false };
   } catch {
-    return { text: looseUtf8.decode(bytes), malformed: true };
+    return { kind: 'line', raw, text: looseUtf8.decode(bytes), malformed: true };
   }
 }
 
 /** ISO/IEC 8859-1 maps each byte to the code point of the same number; nothing can be malformed. */
-function decodeLatin1(bytes: Uint8Array): { text: string; malformed: boolean } {
+function decodeLatin1(raw: Uint8Array, from: number, to: number): LineFrame {
   let text = '';
-  for (const byte of bytes) text += String.fromCharCode(byte);
-  return { text, malformed: false };
+  for (let n = from; n < to; n += 1) text += String.fromCharCode(raw[n] ?? 0);
+  return { kind: 'line', raw, text, malformed: false };
 }
