@@ -15,10 +15,13 @@ import { median, summarise, type Summary } from './stats';
  * Press to device byte, and report to panel message, through Sorrelfinch and through the smallest program that does the
  * same, in one run: idle, and with four page loads in flight. The ratios count, not the milliseconds.
  *
- *   npm run bench            5,000 events a run, five runs each, taken in turn
- *   npm run bench -- 1000 3  other numbers
+ *   npm run bench                  5,000 events a run, five runs each, taken in turn
+ *   npm run bench -- 1000 3        other numbers
+ *   npm run bench -- 1000 3 crowd  one part of it: idle, load, crowd or decoding
  */
-const [events = 5000, runs = 5] = process.argv.slice(2).map(Number);
+const [events = 5000, runs = 5] = process.argv.slice(2, 4).map(Number);
+const only = process.argv[4];
+const wanted = (part: 'idle' | 'load' | 'crowd' | 'decoding') => only === undefined || only === part;
 const loadedPage = `/pages/${page}`;
 const loadsInFlight = 4;
 const gapMs = 1;
@@ -29,40 +32,10 @@ const dataDir = mkdtempSync(join(tmpdir(), 'sorrelfinch-bench-'));
 const children: ChildProcess[] = [];
 
 try {
-  const bareDevice = new BenchDevice(false);
-  const ownDevice = new BenchDevice(true);
-  const port = await freePort();
-  const relayPort = await freePort();
-  await startProgram(port, await ownDevice.listen());
-  await startRelay(relayPort, await bareDevice.listen());
-  const bare = await barePath(relayPort, bareDevice);
-  const own = await ownPath(port, ownDevice);
-
   console.log(`${events} events a run, ${runs} runs in turn, the median of the runs; milliseconds.`);
-  await warmUp([bare, own]);
-  await measure('Press to device byte, idle', bare, own, 'press', { p50: 1.5, p99: 2 });
-  await measure('Report to panel message, idle', bare, own, 'report', { p99: 2 });
-  const load = fork('bench/page-load.mjs', [`http://127.0.0.1:${port}${loadedPage}`, String(loadsInFlight)]);
-  children.push(load);
-  await pause(2000);
-  const before = await loadsOf(load);
-  const startedAt = performance.now();
-  await measure(`Press to device byte, ${loadsInFlight} loads of ${loadedPage} in flight`, bare, own, 'press', {
-    p99: 3,
-  });
-  await measure(`Report to panel message, ${loadsInFlight} loads of ${loadedPage} in flight`, bare, own, 'report', {
-    p99: 3,
-  });
-  const rate = ((await loadsOf(load)) - before) / ((performance.now() - startedAt) / 1000);
-  console.log(`\nMeanwhile ${rate.toFixed(0)} pages a second were loaded.`);
-  own.close();
-  await end(load);
-  await end(children[0] as ChildProcess);
-  await measureCrowd(bare, ownDevice);
-  bare.close();
-  bareDevice.close();
-  ownDevice.close();
-  measureDecoding();
+  if (wanted('idle') || wanted('load')) await measureOneDevice();
+  if (wanted('crowd')) await measureCrowd();
+  if (wanted('decoding')) measureDecoding();
 } finally {
   await Promise.all(children.map(end));
   rmSync(dataDir, { recursive: true, force: true });
@@ -94,17 +67,36 @@ async function measure(
   }
 }
 
-/** Press to device byte while one engine holds a crowd of devices that report all the time. */
-async function measureCrowd(bare: Path, ownDevice: BenchDevice): Promise<void> {
+async function measureOneDevice(): Promise<void> {
+  const { bare, own, port, close } = await startBoth();
+  if (wanted('idle')) {
+    await measure('Press to device byte, idle', bare, own, 'press', { p50: 1.5, p99: 2 });
+    await measure('Report to panel message, idle', bare, own, 'report', { p99: 2 });
+  }
+  if (wanted('load')) {
+    const load = fork('bench/page-load.mjs', [`http://127.0.0.1:${port}${loadedPage}`, String(loadsInFlight)]);
+    children.push(load);
+    await pause(2000);
+    const before = await loadsOf(load);
+    const startedAt = performance.now();
+    const meanwhile = `${loadsInFlight} loads of ${loadedPage} in flight`;
+    await measure(`Press to device byte, ${meanwhile}`, bare, own, 'press', { p99: 3 });
+    await measure(`Report to panel message, ${meanwhile}`, bare, own, 'report', { p99: 3 });
+    const rate = ((await loadsOf(load)) - before) / ((performance.now() - startedAt) / 1000);
+    console.log(`\nMeanwhile ${rate.toFixed(0)} pages a second were loaded.`);
+    await end(load);
+  }
+  await close();
+}
+
+/** Press to device byte while engine and relay each hold a crowd of devices that report all the time. */
+async function measureCrowd(): Promise<void> {
   const crowd = fork('bench/crowd.mjs', [String(crowdSize), String(crowdRate)]);
   children.push(crowd);
   const { ports } = await new Promise<{ ports: number[] }>((resolve) =>
     crowd.once('message', (m) => resolve(m as never)),
   );
-  const port = await freePort();
-  await startProgram(port, await ownDevice.listen(), ports);
-  const own = await ownPath(port, ownDevice);
-  await warmUp([own]);
+  const { bare, own, port, close } = await startBoth(ports);
   const reportedOf = () =>
     new Promise<number>((resolve) => {
       crowd.once('message', (message) => resolve((message as { reported: number }).reported));
@@ -112,16 +104,8 @@ async function measureCrowd(bare: Path, ownDevice: BenchDevice): Promise<void> {
     });
   const before = await reportedOf();
   const startedAt = performance.now();
-  await measure(
-    `Press to device byte, ${crowdSize} devices reporting ${crowdRate} times a second each`,
-    bare,
-    own,
-    'press',
-    {
-      p50: 1.5,
-      p99: 2,
-    },
-  );
+  const meanwhile = `${crowdSize} devices reporting ${crowdRate} times a second each`;
+  await measure(`Press to device byte, ${meanwhile}`, bare, own, 'press', { p50: 1.5, p99: 2 });
   const rate = ((await reportedOf()) - before) / ((performance.now() - startedAt) / 1000);
   const { links } = (await (await fetch(`http://127.0.0.1:${port}/api/health`)).json()) as {
     links: { link: { word: string }; faults: number }[];
@@ -129,9 +113,29 @@ async function measureCrowd(bare: Path, ownDevice: BenchDevice): Promise<void> {
   const up = links.filter(({ link }) => link.word === 'up').length;
   const faults = links.reduce((all, each) => all + each.faults, 0);
   console.log(
-    `\nMeanwhile ${rate.toFixed(0)} reports a second came; ${up} of ${links.length} devices are up, ${faults} frames could not be read.`,
+    `\nMeanwhile each of the two got ${(rate / 2).toFixed(0)} reports a second; ${up} of ${links.length} devices are up, ${faults} frames could not be read.`,
   );
-  own.close();
+  await close();
+  await end(crowd);
+}
+
+/** The program and the relay, each with a device of its own to be measured at, and the same crowd beside it. */
+async function startBoth(crowd: readonly number[] = []) {
+  const bareDevice = new BenchDevice(false);
+  const ownDevice = new BenchDevice(true);
+  const port = await freePort();
+  const relayPort = await freePort();
+  const program = await startProgram(port, await ownDevice.listen(), crowd);
+  const relay = await startRelay(relayPort, await bareDevice.listen(), crowd);
+  const bare = await barePath(relayPort, bareDevice);
+  const own = await ownPath(port, ownDevice);
+  await warmUp([bare, own]);
+  const close = async () => {
+    for (const path of [bare, own]) path.close();
+    await Promise.all([end(program), end(relay)]);
+    for (const device of [bareDevice, ownDevice]) device.close();
+  };
+  return { bare, own, port, close };
 }
 
 async function oneRun(path: Path, what: 'press' | 'report'): Promise<Summary> {
@@ -152,7 +156,7 @@ async function warmUp(paths: readonly Path[]): Promise<void> {
   }
 }
 
-async function startProgram(port: number, devicePort: number, crowd: readonly number[] = []): Promise<void> {
+async function startProgram(port: number, devicePort: number, crowd: readonly number[]): Promise<ChildProcess> {
   const folder = mkdtempSync(join(dataDir, 'show-'));
   const { db, close } = openShow(folder);
   const records = demoShow(4400).flatMap((record): ShowRecord[] => {
@@ -174,15 +178,16 @@ async function startProgram(port: number, devicePort: number, crowd: readonly nu
   });
   for (;;) {
     const health = (await (await fetch(`http://127.0.0.1:${port}/api/health`)).json()) as { ok: boolean };
-    if (health.ok) return;
+    if (health.ok) return child;
     await pause(50);
   }
 }
 
-async function startRelay(port: number, devicePort: number): Promise<void> {
-  const child = fork('bench/bare-relay.mjs', [String(port), String(devicePort)]);
+async function startRelay(port: number, devicePort: number, crowd: readonly number[]): Promise<ChildProcess> {
+  const child = fork('bench/bare-relay.mjs', [port, devicePort, ...crowd].map(String));
   children.push(child);
   await new Promise((resolve) => child.once('message', resolve));
+  return child;
 }
 
 function loadsOf(child: ChildProcess): Promise<number> {
