@@ -18,7 +18,8 @@ import { runInBackground } from './background';
  */
 
 export type AsRunOrder =
-  | { readonly type: 'rows'; readonly rows: readonly AsRunText[] }
+  /** A row a line, as JSON. */
+  | { readonly type: 'rows'; readonly lines: string }
   | { readonly type: 'aim'; readonly aim: string }
   | { readonly type: 'close' };
 
@@ -42,14 +43,16 @@ let sincePruned = 0;
 parentPort?.on('message', (order: AsRunOrder) => {
   try {
     switch (order.type) {
-      case 'rows':
-        writeAsRun(db, order.rows);
-        sincePruned += order.rows.length;
+      case 'rows': {
+        const rows = order.lines.split('\n').map(textOf);
+        writeAsRun(db, rows);
+        sincePruned += rows.length;
         if (sincePruned > 2000) {
           pruneAsRun(db, retention, Date.now());
           sincePruned = 0;
         }
-        return tell({ type: 'written', upTo: order.rows.at(-1)?.n ?? 0 });
+        return tell({ type: 'written', upTo: rows.at(-1)?.n ?? 0 });
+      }
       case 'aim':
         return writeEngineState(db, 'aim', order.aim);
       case 'close':
@@ -60,3 +63,8 @@ parentPort?.on('message', (order: AsRunOrder) => {
     tell({ type: 'failed', message: error instanceof StoreError ? error.message : 'The as-run could not be written.' });
   }
 });
+
+function textOf(row: string): AsRunText {
+  const { n, at, kind } = JSON.parse(row) as AsRunRow;
+  return { n, at, kind, row };
+}

@@ -2,16 +2,22 @@ import type { Worker } from 'node:worker_threads';
 import { keptRows, type Aim, type AsRunRow, type RowsView } from '../core/live';
 import type { AsRunNews, AsRunOrder } from './as-run-worker';
 import type { Scalar } from '../core/result';
-import type { AsRunText } from '../store';
 import { startWorker } from './worker-file';
 
 type Unnumbered<Row> = Row extends unknown ? Omit<Row, 'n' | 'at'> : never;
 export type AsRunEntry = Unnumbered<AsRunRow>;
 type Timed = AsRunEntry & { readonly at: number };
 
+/** A row and the same as text: made when it is entered, so that a batch has nothing left to do that takes time. */
+interface Waiting {
+  readonly entry: Timed;
+  readonly text: string;
+}
+const waitingOf = (entry: Timed): Waiting => ({ entry, text: JSON.stringify(entry) });
+
 const batchMs = 250;
 /** So many rows at the most in one go: a batch must not be felt by a press that comes at the same moment. */
-const batchRows = 16;
+const batchRows = 100;
 const retryMs = 2000;
 const openWithinMs = 15_000;
 const maxWaiting = 20_000;
@@ -23,9 +29,9 @@ const maxWaiting = 20_000;
 export class AsRun {
   private rows: AsRunRow[] = [];
   /** Entered since the last batch, with their times; numbered when the batch is made up. */
-  private waiting: Timed[] = [];
+  private waiting: Waiting[] = [];
   /** Handed to the worker and not yet said to be written: sent again when the worker has to be started anew. */
-  private inFlight: AsRunText[] = [];
+  private inFlight: { readonly n: number; readonly text: string }[] = [];
   private numbered = false;
   private nextN = 1;
   private worker: Worker | undefined;
@@ -72,7 +78,7 @@ export class AsRun {
   record(entry: AsRunEntry): void {
     const timed = { ...entry, at: Date.now() };
     if (timed.kind === 'reading') this.lastReadings.set(`${timed.device} ${timed.key}`, timed);
-    else this.waiting.push(timed);
+    else this.waiting.push(waitingOf(timed));
     this.batch ??= setTimeout(() => this.flush(), batchMs);
   }
 
@@ -103,27 +109,33 @@ export class AsRun {
     // Before the worker has opened the record nobody knows which number comes next.
     if (!this.numbered) return;
     for (const [id, entry] of this.lastReadings) {
-      if (this.recordedValues.get(id) !== entry.value) this.waiting.push(entry);
+      if (this.recordedValues.get(id) !== entry.value) this.waiting.push(waitingOf(entry));
       this.recordedValues.set(id, entry.value);
     }
     this.lastReadings.clear();
-    const entries = this.waiting.sort((a, b) => a.at - b.at).splice(0, batchRows);
+    const entries = this.waiting.sort((a, b) => a.entry.at - b.entry.at).splice(0, batchRows);
     if (this.waiting.length > maxWaiting) this.waiting.splice(0, this.waiting.length - maxWaiting);
     if (this.waiting.length > 0) this.batch = setTimeout(() => this.flush(), 5);
     if (entries.length === 0) return;
-    const rows = entries.map((entry) => ({ ...entry, n: this.nextN++ }) as AsRunRow);
+    const firstN = this.nextN;
+    const rows = entries.map(({ entry }) => ({ ...entry, n: this.nextN++ }) as AsRunRow);
     this.rows = [...this.rows, ...rows].slice(-keptRows['as-run']);
     this.onRows(rows);
-    // Text costs less to hand to another thread than the objects would. What is not yet said to be written stays here.
-    const texts = rows.map((row): AsRunText => ({ n: row.n, at: row.at, kind: row.kind, row: JSON.stringify(row) }));
+    // What is not yet said to be written stays here.
+    const texts = entries.map(({ text }, i) => ({ n: firstN + i, text: `{"n":${firstN + i},${text.slice(1)}` }));
     this.inFlight.push(...texts);
     if (this.inFlight.length > maxWaiting) this.inFlight.splice(0, this.inFlight.length - maxWaiting);
-    if (this.isRecording) this.order({ type: 'rows', rows: texts });
+    if (this.isRecording) this.orderRows(texts);
   }
 
   /** Hands everything over that is not yet written: a worker was started anew, or writing failed a while ago. */
   private sendAgain(): void {
-    if (this.inFlight.length > 0) this.order({ type: 'rows', rows: this.inFlight });
+    if (this.inFlight.length > 0) this.orderRows(this.inFlight);
+  }
+
+  /** One text costs less to hand to another thread than many objects would. */
+  private orderRows(rows: readonly { readonly text: string }[]): void {
+    this.order({ type: 'rows', lines: rows.map(({ text }) => text).join('\n') });
   }
 
   private order(order: AsRunOrder): void {

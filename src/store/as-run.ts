@@ -17,11 +17,17 @@ export interface AsRunText {
   readonly row: string;
 }
 
+/** One statement costs less than many; SQLite takes some ten thousand values in one. */
+const rowsPerInsert = 200;
+
 export function writeAsRun(db: AsRunDb, rows: readonly AsRunText[]): void {
   if (rows.length === 0) return;
   inTransaction(db, (tx) => {
     // A row that is sent twice, because nobody knew whether it was written, is written once.
-    for (const row of rows) tx.insert(asRun).values(row).onConflictDoNothing().run();
+    for (let from = 0; from < rows.length; from += rowsPerInsert) {
+      const some = rows.slice(from, from + rowsPerInsert);
+      tx.insert(asRun).values(some).onConflictDoNothing().run();
+    }
   });
 }
 
