@@ -1,9 +1,11 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { z } from 'zod';
 import {
+  findRequestSchema,
   openApiDocument,
   pressRequestSchema,
   sendRequestSchema,
+  testRequestSchema,
   type ErrorResponse,
   type HealthResponse,
   type PressResponse,
@@ -13,6 +15,7 @@ import {
 import type { Problem, Scalar } from '../core/result';
 import type { DeviceRecord } from '../core/show';
 import type { Principal } from './gate';
+import type { NetworkTools } from './network-tools';
 import type { Presses, PressResult } from './presses';
 
 /** What the HTTP API for automation needs of the engine. */
@@ -30,6 +33,8 @@ export interface ApiSource {
     params: Readonly<Record<string, Scalar>>,
   ) => Problem | undefined;
   readonly newId: () => string;
+  /** What looks at the network; `undefined` where nothing does. */
+  readonly tools: NetworkTools | undefined;
 }
 
 const maxBodyBytes = 64 * 1024;
@@ -54,8 +59,8 @@ export async function answerApi(
   res: ServerResponse,
 ): Promise<void> {
   try {
-    const body = await route(source, principal, req);
-    reply(res, 200, body);
+    const body = await route(source, principal, req, res);
+    if (body !== streamed) reply(res, 200, body);
   } catch (error) {
     const known = error instanceof ApiError ? error : new ApiError(500, 'failed', 'The engine could not answer this.');
     const answer: ErrorResponse = { error: { code: known.code, message: known.message, field: known.field } };
@@ -66,7 +71,15 @@ export async function answerApi(
   }
 }
 
-async function route(source: ApiSource, principal: Principal, req: IncomingMessage): Promise<unknown> {
+/** Returned instead of a body by what has answered line by line. */
+const streamed = Symbol('streamed');
+
+async function route(
+  source: ApiSource,
+  principal: Principal,
+  req: IncomingMessage,
+  res: ServerResponse,
+): Promise<unknown> {
   const url = new URL(req.url ?? '/', 'http://localhost');
   if (principal.kind === 'panel')
     throw new ApiError(403, 'not-allowed', 'A panel cannot use the automation interface.');
@@ -87,6 +100,19 @@ async function route(source: ApiSource, principal: Principal, req: IncomingMessa
     case '/api/send':
       allow(req, 'POST');
       return send(source, principal, await readJson(req));
+    case '/api/network':
+      allow(req, 'GET');
+      return toolsOf(source).network().catch(noProber);
+    case '/api/test': {
+      allow(req, 'POST');
+      const order = parsed(testRequestSchema, await readJson(req));
+      return stream(res, (tell, signal) => toolsOf(source).test(order, tell, signal));
+    }
+    case '/api/find': {
+      allow(req, 'POST');
+      const order = parsed(findRequestSchema, await readJson(req));
+      return stream(res, (tell, signal) => toolsOf(source).find(order, tell, signal));
+    }
     case '/api/openapi.json':
       allow(req, 'GET');
       return openApiDocument('1');
@@ -97,6 +123,44 @@ async function route(source: ApiSource, principal: Principal, req: IncomingMessa
         `There is nothing at ${url.pathname}. /api/openapi.json lists what there is.`,
       );
   }
+}
+
+function toolsOf({ tools }: ApiSource): NetworkTools {
+  return tools ?? noProber();
+}
+
+function noProber(): never {
+  throw new ApiError(
+    503,
+    'no-prober',
+    'The part that looks at the network is just being started. Try again in a moment.',
+  );
+}
+
+/** Answers line by line, as JSON. Whoever ends the connection ends the work. */
+async function stream(
+  res: ServerResponse,
+  work: (tell: (line: unknown) => void, signal: AbortSignal) => Promise<void>,
+): Promise<typeof streamed> {
+  const gone = new AbortController();
+  res.on('close', () => gone.abort());
+  const tell = (line: unknown) => {
+    if (!res.headersSent) {
+      res.writeHead(200, { 'content-type': 'application/x-ndjson; charset=utf-8', 'cache-control': 'no-store' });
+    }
+    res.write(`${JSON.stringify(line)}\n`);
+  };
+  try {
+    await work(tell, gone.signal);
+  } catch {
+    // A client that has gone ends the work with an error of its own.
+    if (gone.signal.aborted) return streamed;
+    if (!res.headersSent) noProber();
+    tell({ is: 'refused', message: 'The part that looks at the network has just stopped. Try again in a moment.' });
+  }
+  if (!res.headersSent) tell({ is: 'done' });
+  res.end();
+  return streamed;
 }
 
 function allow(req: IncomingMessage, method: 'GET' | 'POST'): void {

@@ -3,14 +3,11 @@ import {
   encodeCommand,
   encodeOwn,
   expectationsOf,
-  type CompiledDriver,
   type DecodedReply,
-  type DriverCommand,
   type EncodedCommand,
   type OwnMessage,
   type ReadingChange,
 } from '../core/driver';
-import type { Scalar } from '../core/result';
 import {
   acceptsPresses,
   downCauses,
@@ -30,37 +27,12 @@ import {
 } from '../core/session';
 import type { Answer, Arrived } from '../core/wire';
 import { Inbox } from './inbox';
-import { openLink, type DeviceLink, type LinkAddress } from './links';
+import { openLink, type DeviceLink } from './links';
 import { maskedWire, type MaskedWire } from './masked-wire';
 import { Requests, type SentRequest } from './requests';
+import type { PreparedSend, SessionHooks, SessionOptions } from './session-types';
 import { SendBook, type SendListener } from './send-book';
-
-/** What a session tells the engine. None of these may throw. */
-export interface SessionHooks {
-  readonly onLink: (link: Link) => void;
-  /** Enters readings, after forgetting the members of the cleared families; returns the keys reported. */
-  readonly onReadings: (changes: readonly ReadingChange[], clears: readonly string[]) => ReadonlySet<string>;
-  readonly onWire: (dir: 'out' | 'in' | 'note', bytes: Uint8Array, note?: string) => void;
-  /** What has been seen over the present connection has changed. */
-  readonly onEvidence: (evidence: Evidence) => void;
-  readonly freshReading: (key: string) => Scalar | undefined;
-  /** Stops that are owed to this device have to go out now, before anything else. */
-  readonly payOwed: () => void;
-}
-
-/** A command ready to go out. Without `encoded` its bytes are made when they are sent. */
-export interface PreparedSend {
-  readonly id: string;
-  readonly command: DriverCommand;
-  readonly given: Readonly<Record<string, Scalar>>;
-  readonly encoded: EncodedCommand | undefined;
-}
-
-export interface SessionOptions extends LinkAddress {
-  readonly driver: CompiledDriver;
-  /** The gateway's tag, where the device is reached through one. */
-  readonly through?: string;
-}
+import { harmlessQuestion, Stopwatch } from './stopwatch';
 
 /** Something that waits to go out. */
 type Outward =
@@ -96,6 +68,8 @@ export class DeviceSession {
   private changes: ReadingChange[] = [];
   private syncLeft = 0;
   private nextRef = 1;
+  private readonly stopwatch = new Stopwatch();
+  private heardCounts = { unasked: 0, answers: 0, unreadable: 0 };
   private readonly onWire: MaskedWire;
   private readonly answered: boolean;
 
@@ -124,6 +98,27 @@ export class DeviceSession {
   /** Frames so far that could not be read. */
   get faultCount(): number {
     return this.faults;
+  }
+
+  /** What came over the present connection: reports that nobody had asked for, answers, and what could not be read. */
+  get counts(): { readonly unasked: number; readonly answers: number; readonly unreadable: number } {
+    return this.heardCounts;
+  }
+
+  /**
+   * Times a question that changes nothing.
+   *
+   * @param done told the milliseconds, or `undefined` when no answer came in time
+   * @returns false when nothing can be asked of this kind of device, or it is not up
+   */
+  timeQuestion(done: (ms: number | undefined) => void): boolean {
+    const question = harmlessQuestion(this.options.driver);
+    if (!question || this.link.word !== 'up') return false;
+    this.stopwatch.start(question, this.options.driver.document.link.answerWithinMs, done);
+    const item = { is: 'own', own: question.own, purpose: 'poll', from: undefined } as const;
+    this.outbox.put({ class: 'own', newest: undefined, item });
+    this.pump();
+    return true;
   }
 
   start(): void {
@@ -247,16 +242,18 @@ export class DeviceSession {
         if (!isNow()) return;
         // What came before the end counts: a last report, or the reason why the device hangs up.
         this.inbox.drain();
-        const rest = this.wire?.rest() ?? nothing;
-        if (isNow() && rest.length > 0) this.onWire('in', rest, 'the beginning of a frame that never ended');
         this.dispatch({ type: 'ended', generation, cause, detail });
       },
     });
   }
 
   private close(): void {
+    const rest = this.wire?.rest() ?? nothing;
+    if (rest.length > 0) this.onWire('in', rest, 'the beginning of a frame that never ended');
     this.wire?.close();
     this.wire = undefined;
+    this.stopwatch.stop();
+    this.heardCounts = { unasked: 0, answers: 0, unreadable: 0 };
     this.inbox.clear();
     this.changes = [];
     this.requests.clear();
@@ -360,6 +357,7 @@ export class DeviceSession {
     const message = encodeOwn(driver, own.message, known, ref);
     if (!message.ok) return this.fault(message.error.message);
     const now = performance.now();
+    this.stopwatch.sent(own, ref, now);
     const written = this.wire?.write(message.value.out, ref);
     this.outbox.sent(now);
     if (!written) return;
@@ -436,8 +434,16 @@ export class DeviceSession {
     const answered = named === undefined ? (answers ? request : undefined) : this.requests.get(named);
     const quiet = replies.length > 0 && replies.every((reply) => reply?.quiet);
     this.onWire('in', frame.raw, quiet ? 'report' : this.remarkOn(frame, understood, answered));
-    if (frame.fault !== undefined) this.faults += 1;
+    if (frame.fault !== undefined) {
+      this.faults += 1;
+      this.heardCounts.unreadable += 1;
+    }
     if (understood && !this.evidence.understood) this.setEvidence({ ...this.evidence, understood: true });
+    if (this.state.at === 'up' || this.state.at === 'silent') {
+      if (answered) this.heardCounts.answers += 1;
+      else if (understood) this.heardCounts.unasked += 1;
+      for (const said of frame.says) this.stopwatch.heard(said.text);
+    }
     let refusal: string | undefined;
     for (const reply of replies) if (reply) refusal = this.readReply(reply, frame.answer !== undefined) ?? refusal;
     if (frame.answer) this.onFrameAnswer(frame.answer, refusal);
@@ -497,6 +503,7 @@ export class DeviceSession {
 
   /** A request is answered: with a reason, it was refused. Reports before an answer count before it. */
   private onRequestDone(ref: number, reason: string | undefined, code: string | undefined): void {
+    this.stopwatch.answered(ref);
     this.reportChanges();
     const request = this.requests.end(ref);
     if (reason !== undefined && this.checkCode(code, reason)) return;

@@ -13,7 +13,9 @@ import { Holds } from './holds';
 import { Hub, type HubClient } from './hub';
 import { PageContexts } from './page-contexts';
 import { LedgerFile } from './ledger-file';
+import { NetworkTools } from './network-tools';
 import { prepare, Presses } from './presses';
+import type { Prober } from './prober-client';
 import { ReadingStore } from './readings';
 import { RunningShow } from './running-show';
 import { ShowFeed } from './show-feed';
@@ -30,6 +32,8 @@ export interface EngineOptions {
   readonly processes?: () => HealthResponse['processes'];
   /** The address of the stand-ins' pages, where stand-ins run. */
   readonly standinPages?: string | null;
+  /** What looks at the network; without it nothing is tested and nothing found. */
+  readonly prober?: Prober;
 }
 
 /** The live process's heart: sessions, readings, presses, pages and the hub, wired together. */
@@ -122,7 +126,21 @@ export class Engine {
       labelOf: (control) => this.labelOf(control),
     });
     this.feed = new ShowFeed(options.dataDir, options.drivers, (news) => this.onShowNews(news));
+    const { prober } = options;
+    const tools =
+      prober &&
+      new NetworkTools({
+        show: this.show,
+        shelf: this.shelf,
+        sessions: this.sessions,
+        statuses: this.statuses,
+        prober,
+        passwordOf: (id) => this.passwords[id] ?? '',
+        fresh: (device, key) => this.readings.fresh(device, key),
+        last: (device, key) => this.readings.get({ device, key })?.value,
+      });
     this.api = {
+      tools,
       health: () => this.health(),
       readings: (tag) => this.readingsOf(tag),
       presses: this.presses,

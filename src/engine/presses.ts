@@ -5,7 +5,8 @@ import { worstOutcome, type FinalOutcome } from '../core/session';
 import { resolveArgument, type ControlRecord, type DeviceRecord, type SendSpec } from '../core/show';
 import type { AsRun } from './as-run';
 import type { DeadMan, StopReason } from './dead-man';
-import type { DeviceSession, PreparedSend } from './device-session';
+import type { DeviceSession } from './device-session';
+import type { PreparedSend } from './session-types';
 import type { RunningShow } from './running-show';
 
 /** What every press has, whatever it is a press of. */

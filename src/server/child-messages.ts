@@ -10,6 +10,7 @@ export const childVariables = {
   token: 'SORRELFINCH_TOKEN',
   nextPort: 'SORRELFINCH_NEXT_PORT',
   controlPort: 'SORRELFINCH_CONTROL_PORT',
+  proberPort: 'SORRELFINCH_PROBER_PORT',
   mode: 'SORRELFINCH_MODE',
   standinPages: 'SORRELFINCH_STANDIN_PAGES',
 } as const;

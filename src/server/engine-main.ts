@@ -1,5 +1,5 @@
 import { shippedDrivers } from '../drivers';
-import { Engine } from '../engine';
+import { Engine, proberAt } from '../engine';
 import type { HealthResponse } from '../core/live';
 import { beChild, childVariables } from './child-messages';
 import { serveControlLink } from './control-link';
@@ -20,6 +20,7 @@ const engine = new Engine({
   log: (message) => console.error(`engine: ${message}`),
   processes: () => processes,
   standinPages: variable(childVariables.standinPages) || null,
+  prober: proberAt(Number(variable(childVariables.proberPort)), token),
 });
 const door = new FrontDoor({
   gate: { port, host, accessKey, allowedHosts },

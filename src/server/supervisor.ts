@@ -8,8 +8,8 @@ import { freePort } from './free-port';
 import { readSettings, type Settings } from './settings';
 
 /**
- * Starts everything and keeps it running: the engine with the front door, Next.js at lower priority, and in the demo the
- * stand-ins.
+ * Starts everything and keeps it running: the engine with the front door, the prober, Next.js at lower priority, and in the
+ * demo the stand-ins.
  *
  *   node dist/supervisor.js [--demo] [--dev]
  */
@@ -35,6 +35,7 @@ async function run({ port, host, standinPortBase }: Settings): Promise<void> {
     [childVariables.token]: randomBytes(32).toString('base64url'),
     [childVariables.nextPort]: String(await freePort()),
     [childVariables.controlPort]: String(await freePort()),
+    [childVariables.proberPort]: String(await freePort()),
     [childVariables.mode]: dev ? 'dev' : 'production',
     [childVariables.standinPages]: demo ? `http://127.0.0.1:${standinPortBase}` : '',
     NODE_ENV: dev ? 'development' : 'production',
@@ -66,6 +67,7 @@ async function run({ port, host, standinPortBase }: Settings): Promise<void> {
     children.push(new Child({ name, command, args, env }, onChange, onFatal));
 
   add('engine', process.execPath, [...liveFlags, ...nodeArgs('engine-main')]);
+  add('prober', process.execPath, nodeArgs('prober-main'));
   if (demo) add('stand-ins', process.execPath, nodeArgs('standins-main'));
   const lowered = hasNice();
   if (lowered) add('next', 'nice', ['-n', '10', process.execPath, ...nodeArgs('next-main')]);
@@ -81,6 +83,7 @@ async function run({ port, host, standinPortBase }: Settings): Promise<void> {
 function watchSources(children: readonly Child[]): void {
   const areas: Readonly<Record<string, readonly string[]>> = {
     engine: ['core', 'engine', 'server', 'store', 'drivers'],
+    prober: ['core/net', 'core/diagnosis', 'prober'],
     'stand-ins': ['core/wire', 'standins'],
   };
   for (const child of children) {

@@ -12,6 +12,7 @@ export { identityReadings, identityRemark } from './identity';
 export type { FilledMessage } from './message';
 export { driverJsonSchema } from './json-schema';
 export { documentFor, type DocumentUse, type OptionValues } from './options';
+export { fitsHeard, probeOf, type DriverProbe } from './probe';
 export { memberKey, splitKey } from './reading-key';
 export {
   additionsSchema,

@@ -325,6 +325,11 @@ export const driverDocumentSchema = z.strictObject({
       helpers: z.string().max(600).optional(),
     })
     .default({}),
+  /** Programs that must run on the device's computer besides, each by the TCP port at which it can be seen. */
+  helpers: z
+    .array(z.strictObject({ title: titleSchema, port: z.number().int().min(1).max(65_535) }))
+    .max(10)
+    .default([]),
   link: linkSchema,
   framing: framingSchema,
   /** `in-order`: each command is answered, in the order sent. `matched`: each answer names its request. */
@@ -337,6 +342,8 @@ export const driverDocumentSchema = z.strictObject({
       firmware: readingKeySchema.optional(),
       firmwares: z.array(z.string()).optional(),
       serial: readingKeySchema.optional(),
+      /** Options that the device tells itself: by option, the reading that says it. */
+      options: z.record(nameSchema, readingKeySchema).optional(),
     })
     .default({}),
   options: z

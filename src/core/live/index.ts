@@ -21,6 +21,7 @@ export {
   type RowsDiff,
   type StatusDiff,
 } from './diff';
+export { findRequestSchema, type FindLine, type FoundDevice, type Sureness } from './find';
 export type { PressReport, ServerMessage } from './messages';
 export {
   aimSchema,
@@ -47,3 +48,4 @@ export type {
   WireRow,
 } from './topics';
 export { openApiDocument } from './openapi';
+export { candidateSchema, testRequestSchema, type TestCandidate, type TestLine, type TestRequest } from './tests';

@@ -52,7 +52,9 @@ export function modbusExchange(): Exchange {
       return ok(encodeModbusRequest({ transaction, unit: message.unit }, message.request));
     },
     read: (chunk) =>
-      framer.push(chunk).map((frame) => (frame.kind === 'frame' ? arrived(frame.raw) : dropped(frame, maxAduBytes))),
+      framer
+        .push(chunk)
+        .map((frame) => (frame.kind === 'frame' ? arrived(frame.raw) : dropped(frame, maxAduBytes, chunk))),
     rest: () => framer.rest(),
     forget: (ref) => {
       for (const [transaction, each] of waiting) if (each.ref === ref) waiting.delete(transaction);

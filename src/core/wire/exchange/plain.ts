@@ -21,11 +21,22 @@ export function overlong(maxFrameBytes: number, raw: Uint8Array = nothing): Arri
   return { raw, says: [], fault: `A frame longer than ${maxFrameBytes} bytes was dropped.` };
 }
 
-/** What a cut frame is when it is not one: too long, or bytes between frames. */
-export function dropped(frame: Extract<ByteFrame, { kind: 'dropped' }>, maxFrameBytes: number): Arrived {
+const maxShown = 64;
+
+/**
+ * What a cut frame is when it is not one: too long, or bytes between frames.
+ *
+ * @param chunk the bytes in which it came; the first of them are shown
+ */
+export function dropped(
+  frame: Extract<ByteFrame, { kind: 'dropped' }>,
+  maxFrameBytes: number,
+  chunk: Uint8Array,
+): Arrived {
+  const raw = chunk.slice(0, maxShown);
   return frame.code === 'overlong'
-    ? overlong(maxFrameBytes)
-    : { raw: nothing, says: [], fault: 'Bytes that belong to no frame were dropped.' };
+    ? overlong(maxFrameBytes, raw)
+    : { raw, says: [], fault: 'Bytes that belong to no frame were dropped.' };
 }
 
 function jsonSaid(text: string, raw: Uint8Array): Arrived {
@@ -63,7 +74,7 @@ export function bytesExchange(framing: ByteFraming, maxFrameBytes: number, check
         .push(chunk)
         .map((frame) =>
           frame.kind === 'dropped'
-            ? dropped(frame, maxFrameBytes)
+            ? dropped(frame, maxFrameBytes, chunk)
             : check && !isIntact(frame.raw, check)
               ? { raw: frame.raw, says: [], fault: `Its checksum (${check.algorithm}) is wrong.` }
               : { raw: frame.raw, says: [{ kind: 'text', text: toHex(frame.raw) }] },
@@ -136,7 +147,7 @@ export function oscExchange(maxFrameBytes: number, stream: boolean): Exchange {
       if (!framer) return [chunk.length > maxFrameBytes ? overlong(maxFrameBytes) : arrived(chunk.slice())];
       return framer
         .push(chunk)
-        .map((frame) => (frame.kind === 'frame' ? arrived(frame.raw) : dropped(frame, maxFrameBytes)));
+        .map((frame) => (frame.kind === 'frame' ? arrived(frame.raw) : dropped(frame, maxFrameBytes, chunk)));
     },
     rest: () => framer?.rest() ?? nothing,
     forget: () => undefined,

@@ -87,7 +87,7 @@ export function viscaBareExchange(): Exchange {
     },
     read: (chunk) =>
       framer.push(chunk).map((frame): Arrived => {
-        if (frame.kind === 'dropped') return dropped(frame, maxPayloadBytes);
+        if (frame.kind === 'dropped') return dropped(frame, maxPayloadBytes, chunk);
         return { raw: frame.raw, says: [{ kind: 'text', text: toHex(frame.raw) }], answer: pending.match(frame.raw) };
       }),
     rest: () => framer.rest(),

@@ -1,0 +1,127 @@
+import type { DownCause, Link } from '../session';
+
+/** What the probes have found out, one record a stage. Facts only; `judge.ts` says what they mean. */
+
+export interface NetworkInterface {
+  readonly name: string;
+  readonly address: string;
+  readonly prefix: number;
+  readonly mac: string;
+  /** Reaches this computer only. */
+  readonly internal: boolean;
+}
+
+export interface Gateway {
+  readonly address: string;
+  readonly interface: string | undefined;
+}
+
+/** This computer on its networks. Gateways are `undefined` where the system does not tell. */
+export interface Network {
+  readonly interfaces: readonly NetworkInterface[];
+  readonly gateways: readonly Gateway[] | undefined;
+}
+
+export type LookupError = 'not-found' | 'timed-out';
+export type PortAnswer = 'open' | 'refused' | 'silent' | 'unreachable' | 'closed-at-once';
+
+export interface AddressFinding {
+  /** What is typed for the device. */
+  readonly host: string;
+  readonly addresses: readonly string[];
+  readonly error: LookupError | undefined;
+  readonly network: Network;
+  /** Tags of other devices at the same address and port. */
+  readonly sharedWith: readonly string[];
+}
+
+export interface RouteFinding {
+  readonly address: string;
+  readonly network: Network;
+  /** The own address that would be used; `undefined` when the system refuses to send there. */
+  readonly from: string | undefined;
+}
+
+export interface ComputerFinding {
+  readonly address: string;
+  readonly kind: 'tcp' | 'udp';
+  readonly network: Network;
+  readonly ping: 'answered' | 'silent' | 'not-possible';
+  /** Whether the address is known at the lowest level of the own subnet. */
+  readonly neighbour: 'known' | 'missing' | 'not-told';
+  readonly mac: string | undefined;
+  readonly port: PortAnswer;
+}
+
+export interface PortFinding {
+  readonly kind: 'tcp' | 'udp';
+  readonly port: number;
+  readonly answer: PortAnswer;
+  /** Other ports of the same computer where a device of this driver answered. */
+  readonly answersAt: readonly number[];
+  /** Other ports that are open there, whoever listens. */
+  readonly openPorts: readonly number[];
+  /** Drivers of the same role that were answered at this very port, spoken to in another way. */
+  readonly otherDrivers: readonly { readonly id: string; readonly title: string }[];
+}
+
+export interface ProtocolFinding {
+  /** How far the try came. */
+  readonly link: Link;
+  readonly cause: DownCause | undefined;
+  readonly understood: boolean;
+  /** The first bytes that came. */
+  readonly heard: Uint8Array;
+  /** What the driver's greeting begins with, in plain text, where it does. */
+  readonly greeting: string | undefined;
+  /** Other drivers that were answered at this address and port. */
+  readonly otherDrivers: readonly { readonly id: string; readonly title: string }[];
+  /** The engine's own connection has been up for so long; there was no need for another. */
+  readonly upForMs: number | undefined;
+  readonly through: boolean;
+  /** Whether the computer gave a sign of itself before. */
+  readonly computerSeen: boolean;
+}
+
+export interface SignInFinding {
+  readonly link: Link;
+  /** The driver signs in at all. */
+  readonly signsIn: boolean;
+  readonly hasPassword: boolean;
+}
+
+export interface IdentityFinding {
+  readonly model: string | undefined;
+  readonly firmware: string | undefined;
+  readonly knownModels: readonly string[] | undefined;
+  readonly knownFirmwares: readonly string[] | undefined;
+  /** What does not go with the driver, of the two. */
+  readonly modelKnown: boolean;
+  readonly firmwareKnown: boolean;
+  /** Other drivers that are for this model. */
+  readonly driversForModel: readonly { readonly id: string; readonly title: string }[];
+  /** Options that the device says are other than they are set. */
+  readonly options: readonly { readonly name: string; readonly title: string; readonly says: string | number }[];
+  readonly helpersMissing: readonly string[];
+}
+
+export interface RoundTripFinding {
+  /** Milliseconds of each question that was answered. */
+  readonly times: readonly number[];
+  readonly lost: number;
+  /** What came meanwhile and could not be read. */
+  readonly unreadable: number;
+  readonly through: boolean;
+  /** Nothing can be asked: bytes leave and nothing comes back, or the driver has no question. */
+  readonly possible: boolean;
+}
+
+export interface ReportsFinding {
+  /** Reports that came without having been asked for, and how long it was listened. */
+  readonly unasked: number;
+  readonly answers: number;
+  readonly listenedMs: number;
+  /** Whether the driver asks again and again. */
+  readonly polls: boolean;
+  readonly oneWay: boolean;
+}

@@ -1,0 +1,37 @@
+export type {
+  AddressFinding,
+  ComputerFinding,
+  Gateway,
+  IdentityFinding,
+  LookupError,
+  Network,
+  NetworkInterface,
+  PortAnswer,
+  PortFinding,
+  ProtocolFinding,
+  ReportsFinding,
+  RoundTripFinding,
+  RouteFinding,
+  SignInFinding,
+} from './findings';
+export {
+  judgeAddress,
+  judgeComputer,
+  judgeIdentity,
+  judgePort,
+  judgeProtocol,
+  judgeReports,
+  judgeRoundTrip,
+  judgeRoute,
+  judgeSignIn,
+  stageNames,
+  stageTitles,
+  troubleOf,
+  wordsOf,
+  type Mend,
+  type StageName,
+  type Verdict,
+} from './judge';
+export { looksLike } from './looks-like';
+export { troubleNames, troubles, type Trouble } from './troubles';
+export { probeOrderSchema, type Announced, type Hit, type Probe, type ProbeAnswers, type ProbeOrder } from './orders';

@@ -1,0 +1,68 @@
+import { z } from 'zod';
+import type { ComputerFinding, LookupError, Network, PortAnswer } from './findings';
+
+/** What the engine asks the prober to do. Each order has its answer below; a search answers many times. */
+
+const address = z.string().min(1).max(253);
+const portNumber = z.number().int().min(1).max(65_535);
+const kind = z.enum(['tcp', 'udp']);
+const hex = z.string().regex(/^([0-9a-f]{2}){0,1024}$/i, 'pairs of hexadecimal digits');
+const timeoutMs = z.number().int().min(10).max(10_000);
+
+/** A way to find one kind of device: a port, and what is said there by UDP. */
+const probeSchema = z.strictObject({ kind, port: portNumber, say: hex.default('') });
+
+export const probeOrderSchema = z.discriminatedUnion('do', [
+  z.strictObject({ do: z.literal('network') }),
+  z.strictObject({ do: z.literal('address'), host: z.string().max(253) }),
+  z.strictObject({ do: z.literal('route'), address }),
+  z.strictObject({
+    do: z.literal('reach'),
+    address,
+    /** Left out: the port is known to be open. */
+    port: portNumber.optional(),
+    kind,
+    timeoutMs,
+  }),
+  z.strictObject({ do: z.literal('ports'), address, ports: z.array(portNumber).max(100), timeoutMs }),
+  z.strictObject({ do: z.literal('listen'), address, port: portNumber, timeoutMs }),
+  z.strictObject({
+    do: z.literal('search'),
+    addresses: z.array(address).max(4096),
+    probes: z.array(probeSchema).min(1).max(40),
+    timeoutMs,
+  }),
+  z.strictObject({ do: z.literal('announced'), forMs: z.number().int().min(100).max(30_000) }),
+]);
+
+export type ProbeOrder = z.infer<typeof probeOrderSchema>;
+export type Probe = z.infer<typeof probeSchema>;
+
+/** What came of one try of a search. */
+export interface Hit {
+  readonly address: string;
+  readonly kind: 'tcp' | 'udp';
+  readonly port: number;
+  /** What it said, in hexadecimal digits. */
+  readonly heard: string;
+}
+
+/** Something that announced itself by multicast DNS (RFC 6762, RFC 6763). */
+export interface Announced {
+  readonly name: string;
+  readonly service: string;
+  readonly host: string;
+  readonly addresses: readonly string[];
+  readonly port: number;
+}
+
+export interface ProbeAnswers {
+  readonly network: Network;
+  readonly address: { readonly addresses: readonly string[]; readonly error: LookupError | undefined };
+  readonly route: { readonly from: string | undefined };
+  readonly reach: Pick<ComputerFinding, 'ping' | 'neighbour' | 'mac' | 'port'>;
+  readonly ports: { readonly open: readonly number[] };
+  readonly listen: { readonly heard: string; readonly answer: PortAnswer };
+  readonly search: { readonly tried: number; readonly of: number; readonly hit?: Hit };
+  readonly announced: Announced;
+}

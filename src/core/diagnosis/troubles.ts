@@ -1,0 +1,186 @@
+/**
+ * Everything that a connection test can find wrong. Each has a name of its own, so that no two troubles look alike; the
+ * words are for a person beside a rack. `docs/connection-test.md` lists how each of them comes about.
+ */
+export const troubles = {
+  'no-address': {
+    title: 'No address yet',
+    means: 'Nobody has typed where this device is.',
+    tryNext: 'Type its address, or find it on the network.',
+  },
+  'bad-address': {
+    title: 'Not an address',
+    means: 'What stands in the address field cannot be the address of one computer.',
+    tryNext: 'Type the address that the device itself shows.',
+  },
+  'network-address': {
+    title: 'Address of the network',
+    means: 'The first address of a subnet names the network; no device can have it.',
+    tryNext: 'Look the address up on the device; its last number is probably mistyped.',
+  },
+  'broadcast-address': {
+    title: 'Address of everybody',
+    means: 'The last address of a subnet means every computer on it; no device can have it.',
+    tryNext: 'Look the address up on the device; its last number is probably mistyped.',
+  },
+  'used-twice': {
+    title: 'Address and port used twice',
+    means: 'Two devices of the rig stand at the same address and port; one of the two entries is wrong.',
+    tryNext: 'Look both addresses up on the devices and correct one.',
+  },
+  'name-unknown': {
+    title: 'Name not found',
+    means: 'Nobody on this network knows that host name.',
+    tryNext: 'Check its spelling, or type the IP address instead.',
+  },
+  'no-network': {
+    title: 'This computer is on no network',
+    means: 'It has no address of its own but the one for itself.',
+    tryNext: 'Plug the network cable in, or join the Wi-Fi, and look whether this computer gets an address.',
+  },
+  'no-route': {
+    title: 'No way to that network',
+    means: 'The device is on a subnet that this computer is not on, and no gateway leads there.',
+    tryNext:
+      'Give this computer a second address on the device’s subnet, move the device, or put both into the same VLAN.',
+  },
+  'neighbour-subnet': {
+    title: 'On a neighbour subnet',
+    means: 'The device’s address is close to this computer’s own, but outside its subnet, and no gateway leads there.',
+    tryNext:
+      'Probably one of the two has a wrong mask or a mistyped number. Compare both addresses and masks, number by number.',
+  },
+  'gateway-outside': {
+    title: 'Gateway outside the own subnet',
+    means: 'The way to the device leads over a gateway that is itself on no subnet of this computer.',
+    tryNext: 'Correct the gateway, the address or the mask in this computer’s network settings.',
+  },
+  'nobody-there': {
+    title: 'Nobody has this address',
+    means: 'The address is on this computer’s own subnet, and no computer answers to it, not even at the lowest level.',
+    tryNext:
+      'The device is off, its cable is out, it sits in another VLAN, or it has another address. Look at the device, then find it on the network.',
+  },
+  'computer-silent': {
+    title: 'Nothing comes back',
+    means:
+      'The device is on another subnet, behind a gateway, and nothing comes back from it: no ping, no open and no refused port.',
+    tryNext:
+      'The device is off, the address is wrong, the gateway does not lead there, or a firewall drops everything. Ask for a port in the device’s own VLAN and test again.',
+  },
+  'port-refused': {
+    title: 'Nothing listens on this port',
+    means: 'The computer is there, but this port is closed: the service is switched off, or it uses another port.',
+    tryNext: 'Switch the service on in the device’s menu, or take the port that it shows there.',
+  },
+  'port-silent': {
+    title: 'The port swallows everything',
+    means: 'The computer is there, but this port neither opens nor refuses: something filters it.',
+    tryNext:
+      'A firewall on the device or on the way drops it, or the address belongs to another computer. Allow the port, or correct the address.',
+  },
+  'gateway-fails': {
+    title: 'Its gateway is not reached',
+    means:
+      'The device hangs on a gateway, and already the gateway cannot be reached. That says nothing about the device.',
+    tryNext: 'Test the gateway first.',
+  },
+  'behind-gateway': {
+    title: 'Silent behind its gateway',
+    means: 'The gateway takes the bytes, but nothing comes back from the device behind it.',
+    tryNext:
+      'Is the device on, is its cable in the gateway’s port, and do speed and address of the serial line agree on both ends?',
+  },
+  'other-protocol': {
+    title: 'Something else answers',
+    means: 'A service is there, but it speaks another protocol than this driver.',
+    tryNext:
+      'The port or the address is another service’s, or the driver is the wrong one. Compare them with the device.',
+  },
+  'other-setting': {
+    title: 'Same device, other setting',
+    means: 'The device answers when it is spoken to as another driver does: a setting of its protocol is another one.',
+    tryNext: 'Take the driver that was answered, or change the setting on the device.',
+  },
+  'wrong-model': {
+    title: 'Another model',
+    means: 'It speaks this family’s language, but says that it is another model than this driver is for.',
+    tryNext: 'Check that this is the right device; take the driver that is for this model, or go on with care.',
+  },
+  garbage: {
+    title: 'Answers that mean nothing',
+    means: 'Bytes come back, but they are of no protocol that is known here.',
+    tryNext:
+      'Probably speed or parity of a serial line, encryption that is switched on, or a faulty device. Look at the wire.',
+  },
+  'hangs-up': {
+    title: 'It hangs up at once',
+    means: 'The port opens, and the device ends the connection before it has said anything.',
+    tryNext:
+      'It may take only one controller and have one, or allow only certain addresses. Close other programs that use it, and see its list of allowed addresses.',
+  },
+  mute: {
+    title: 'Open, but says nothing',
+    means: 'The connection is taken, and nothing at all comes back.',
+    tryNext:
+      'The device hangs, is still starting, or waits for another kind of connection. Restart it, and check the port.',
+  },
+  occupied: {
+    title: 'Another controller has it',
+    means: 'The device takes only one controller at a time, and has one.',
+    tryNext: 'Close the other program, or end its session in the device’s menu.',
+  },
+  'wrong-password': {
+    title: 'Sign-in not accepted',
+    means: 'The device is the right one and answers, but does not accept this name and password.',
+    tryNext: 'Type both again; look whether capitals matter, and whether the device was reset to its first password.',
+  },
+  'no-password': {
+    title: 'No password given',
+    means: 'The device wants a name and a password, and the rig has none for it.',
+    tryNext: 'Type them in the device’s entry.',
+  },
+  'no-state': {
+    title: 'State not reported',
+    means: 'The device greets and takes the sign-in, but does not report its state.',
+    tryNext: 'Its firmware may be older or newer than the driver knows. Compare the versions.',
+  },
+  'firmware-unknown': {
+    title: 'Firmware that the driver does not know',
+    means: 'The device works with a version that this driver was not tried with.',
+    tryNext: 'Most will work. Try the commands that the show needs before the show.',
+  },
+  slow: {
+    title: 'Slow answers',
+    means: 'The device answers, but takes longer than a person at a panel would accept.',
+    tryNext: 'Look for a busy device, a Wi-Fi on the way, or a queue in a switch. A cable helps more often than not.',
+  },
+  lossy: {
+    title: 'Answers get lost',
+    means: 'Some of what was asked never came back.',
+    tryNext: 'A bad cable, a Wi-Fi, or an overloaded port on the way. Change the cable first.',
+  },
+  'helper-missing': {
+    title: 'A helper program is missing',
+    means: 'The device answers, but a program that must run beside it does not.',
+    tryNext: 'Start it on the device’s computer.',
+  },
+  'switched-off': {
+    title: 'Switched off in this show',
+    means: 'The rig does not call this device.',
+    tryNext: 'Switch it on in its entry.',
+  },
+  'driver-missing': {
+    title: 'Driver not installed',
+    means: 'The show names a driver that is not installed here, or that has a mistake.',
+    tryNext: 'Install it under Drivers, or choose another one.',
+  },
+  'local-port-taken': {
+    title: 'Two want the same port of this computer',
+    means: 'The replies would come to a port of this computer that another program already uses.',
+    tryNext: 'Close that program, or choose another reply port on both ends.',
+  },
+} as const;
+
+export type Trouble = keyof typeof troubles;
+export const troubleNames = Object.keys(troubles) as Trouble[];

@@ -1,0 +1,39 @@
+import { z } from 'zod';
+import type { Announced } from '../diagnosis';
+
+export const findRequestSchema = z.strictObject({
+  range: z.string().min(1).max(100).describe('A subnet (10.0.0.0/24), a range (10.0.0.10-40) or one address.'),
+  drivers: z.array(z.string().max(64)).max(200).optional().describe('Only devices of these drivers.'),
+});
+
+/** How sure it is that what was found is of a driver. */
+export type Sureness = 'answered' | 'greeted' | 'port only';
+
+export interface FoundDevice {
+  readonly address: string;
+  readonly port: number;
+  readonly kind: 'tcp' | 'udp';
+  readonly drivers: readonly {
+    readonly id: string;
+    readonly title: string;
+    readonly role: string;
+    readonly sure: Sureness;
+  }[];
+  /** What it looks like where no driver fits. */
+  readonly like?: string;
+  readonly model?: string;
+  readonly firmware?: string;
+  readonly serial?: string;
+  /** The device of the rig that stands at this address and port already. */
+  readonly inRig?: string;
+  /** A device of the rig that is not reached where it was and may be this one; `certain` when its serial number is the same. */
+  readonly moved?: { readonly device: string; readonly tag: string; readonly from: string; readonly certain: boolean };
+}
+
+/** One line of a search's answer. */
+export type FindLine =
+  | { readonly is: 'progress'; readonly tried: number; readonly of: number }
+  | { readonly is: 'found'; readonly found: FoundDevice }
+  | { readonly is: 'announced'; readonly announced: Announced; readonly inRig?: string }
+  | { readonly is: 'done' }
+  | { readonly is: 'refused'; readonly message: string };

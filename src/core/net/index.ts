@@ -1,0 +1,18 @@
+export { cleanAddress, type CleanAddress } from './clean-address';
+export {
+  addressesIn,
+  contains,
+  familyOf,
+  isBroadcastAddress,
+  isLinkLocal,
+  isLoopbackAddress,
+  isNetworkAddress,
+  isOneComputer,
+  maxSweepAddresses,
+  movedTo,
+  parseSubnet,
+  sharedBits,
+  subnetOf,
+  subnetText,
+  type Subnet,
+} from './subnet';

@@ -1,0 +1,3 @@
+export { listenForAnnounced } from './announced';
+export { carryOut, maxTriesInFlight } from './orders';
+export { serveProber } from './serve';

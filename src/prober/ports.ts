@@ -1,0 +1,116 @@
+import { createSocket } from 'node:dgram';
+import { connect } from 'node:net';
+import type { PortAnswer } from '../core/diagnosis';
+import { familyOf } from '../core/net';
+
+export interface PortTry {
+  readonly answer: PortAnswer;
+  /** What came by itself while it was listened. */
+  readonly heard: Uint8Array;
+}
+
+export interface TryOptions {
+  readonly timeoutMs: number;
+  /** How long an open port is listened to. */
+  readonly listenMs?: number;
+  /** Said after half of that time when nothing came by itself. */
+  readonly say?: Uint8Array;
+  readonly signal?: AbortSignal;
+}
+
+const nothing = new Uint8Array();
+const maxHeard = 512;
+
+/** Tries one TCP port, and listens for a while when it opens. Never rejects. */
+export function tryTcp(host: string, port: number, options: TryOptions): Promise<PortTry> {
+  const { timeoutMs, listenMs = 0, say, signal } = options;
+  return new Promise((resolve) => {
+    const chunks: Buffer[] = [];
+    let opened = false;
+    const timers: NodeJS.Timeout[] = [];
+    const socket = connect({ host, port });
+    const end = (answer: PortAnswer) => {
+      for (const timer of timers) clearTimeout(timer);
+      signal?.removeEventListener('abort', onAbort);
+      socket.removeAllListeners();
+      socket.on('error', () => undefined);
+      socket.destroy();
+      resolve({ answer, heard: chunks.length > 0 ? Buffer.concat(chunks).subarray(0, maxHeard) : nothing });
+    };
+    const onAbort = () => end('silent');
+    const gone = () => end(opened ? (chunks.length > 0 ? 'open' : 'closed-at-once') : 'refused');
+    timers.push(setTimeout(() => end(opened ? 'open' : 'silent'), timeoutMs + listenMs));
+    signal?.addEventListener('abort', onAbort, { once: true });
+    if (signal?.aborted) return end('silent');
+    socket.once('connect', () => {
+      opened = true;
+      if (listenMs === 0) return end('open');
+      timers.push(setTimeout(() => end('open'), listenMs));
+      if (say) timers.push(setTimeout(() => chunks.length === 0 && socket.write(say), listenMs / 2));
+    });
+    socket.on('data', (chunk: Buffer) => {
+      chunks.push(chunk);
+      if (Buffer.concat(chunks).length >= maxHeard) end('open');
+    });
+    socket.once('close', gone);
+    socket.once('error', (error: NodeJS.ErrnoException) => {
+      if (opened) return gone();
+      end(answerOf(error.code));
+    });
+  });
+}
+
+function answerOf(code: string | undefined): PortAnswer {
+  if (code === 'ECONNREFUSED' || code === 'ECONNRESET') return 'refused';
+  if (code === 'ETIMEDOUT' || code === 'EHOSTUNREACH' || code === 'EHOSTDOWN') return 'silent';
+  return 'unreachable';
+}
+
+/**
+ * Tries one UDP port: says something and waits. A closed port is told by ICMP (RFC 792, port unreachable), an open one only by
+ * an answer; without either the answer is `silent`.
+ */
+export function tryUdp(host: string, port: number, options: TryOptions): Promise<PortTry> {
+  const { timeoutMs, say = nothing, signal } = options;
+  return new Promise((resolve) => {
+    const socket = createSocket(familyOf(host) === 6 ? 'udp6' : 'udp4');
+    const timers: NodeJS.Timeout[] = [];
+    const end = (answer: PortAnswer, heard: Uint8Array = nothing) => {
+      for (const timer of timers) clearTimeout(timer);
+      signal?.removeEventListener('abort', onAbort);
+      socket.removeAllListeners();
+      socket.on('error', () => undefined);
+      socket.close();
+      resolve({ answer, heard });
+    };
+    const onAbort = () => end('silent');
+    signal?.addEventListener('abort', onAbort, { once: true });
+    if (signal?.aborted) return end('silent');
+    socket.once('error', (error: NodeJS.ErrnoException) => end(answerOf(error.code)));
+    socket.once('message', (message) => end('open', message));
+    timers.push(setTimeout(() => end('silent'), timeoutMs));
+    socket.connect(port, host, () => {
+      const send = () => socket.send(say, () => undefined);
+      send();
+      // The refusal of the first comes with the second, on some systems.
+      timers.push(setTimeout(send, timeoutMs / 3));
+    });
+  });
+}
+
+/** Works through many things, so many of them at a time, until it is told to stop. */
+export async function inTurn<T>(
+  items: readonly T[],
+  atOnce: number,
+  work: (item: T) => Promise<void>,
+  signal?: AbortSignal,
+): Promise<void> {
+  let next = 0;
+  const worker = async () => {
+    while (next < items.length && !signal?.aborted) {
+      const item = items[next++] as T;
+      await work(item);
+    }
+  };
+  await Promise.all(Array.from({ length: Math.min(atOnce, items.length) }, worker));
+}
