@@ -6,6 +6,7 @@ import { editSchema, idSchema, type ActionResult } from '../core/show';
 import { parseJson } from '../core/wire';
 import {
   commitEdit,
+  dailyBackup,
   installDriver,
   leaveService,
   putInService,
@@ -127,7 +128,10 @@ async function act(work: () => ActionResult): Promise<ActionResult> {
   if (!(await isDesk())) return { ok: false, message: 'Only the desk can edit the show.' };
   try {
     const result = work();
-    if (result.ok) await tellEngine();
+    if (result.ok) {
+      await tellEngine();
+      dailyBackup(showDb(), dataDir(), Date.now());
+    }
     return result;
   } catch (error) {
     if (error instanceof StoreError) return { ok: false, message: `Not saved. ${error.message}` };

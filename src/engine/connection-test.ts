@@ -1,4 +1,4 @@
-import { identityReadings, identityRemark, type CompiledDriver } from '../core/driver';
+import { identityReadings, identityRemark, whatItSays, type CompiledDriver } from '../core/driver';
 import {
   judgeAddress,
   judgeComputer,
@@ -128,10 +128,8 @@ class Test {
   }
 
   get says(): Says | undefined {
-    const { driver, options } = this.target;
-    if (!driver || !this.link) return undefined;
-    const { model, firmware } = identityOf(driver, options, this.fresh);
-    return { ...(model === undefined ? {} : { model }), ...(firmware === undefined ? {} : { firmware }) };
+    const { driver } = this.target;
+    return driver && this.link ? whatItSays(driver.document, this.fresh) : undefined;
   }
 
   private get kind(): 'tcp' | 'udp' {
@@ -365,10 +363,7 @@ export function identityOf(
   fresh: Fresh,
 ): Omit<IdentityFinding, 'driversForModel' | 'helpersMissing'> {
   const { identity } = document;
-  const said = (key: string | undefined) => {
-    const value = key === undefined ? undefined : fresh(key);
-    return value === undefined ? undefined : String(value);
-  };
+  const { model, firmware } = whatItSays(document, fresh);
   const modelOnly = { ...document, identity: { ...identity, firmware: undefined } };
   const remark = identityReadings(document).length > 0 ? identityRemark(document, fresh) : undefined;
   const modelRemark = identityRemark(modelOnly, fresh);
@@ -381,8 +376,8 @@ export function identityOf(
       : [];
   });
   return {
-    model: said(identity.model),
-    firmware: said(identity.firmware),
+    model,
+    firmware,
     knownModels: identity.models,
     knownFirmwares: identity.firmwares,
     modelKnown: modelRemark === undefined,

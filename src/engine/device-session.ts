@@ -69,6 +69,8 @@ export class DeviceSession {
   private syncLeft = 0;
   private nextRef = 1;
   private readonly stopwatch = new Stopwatch();
+  private lastHeardAt = 0;
+  private lastAnswerMs: number | undefined;
   private heardCounts = { unasked: 0, answers: 0, unreadable: 0 };
   private readonly onWire: MaskedWire;
   private readonly answered: boolean;
@@ -98,6 +100,11 @@ export class DeviceSession {
   /** Frames so far that could not be read. */
   get faultCount(): number {
     return this.faults;
+  }
+
+  /** When something was heard last, in milliseconds since 1970 (0: never), and how long the last answer took. */
+  get pulse(): { readonly heardAt: number; readonly ms: number | undefined } {
+    return { heardAt: this.lastHeardAt, ms: this.link.word === 'up' ? this.lastAnswerMs : undefined };
   }
 
   /** What came over the present connection: reports that nobody had asked for, answers, and what could not be read. */
@@ -314,6 +321,7 @@ export class DeviceSession {
         sendId: id,
         purpose: undefined,
         from: undefined,
+        sentAt: now,
         deadlineAt: now + answerWithinMs,
       });
     }
@@ -381,6 +389,7 @@ export class DeviceSession {
       sendId: undefined,
       purpose,
       from,
+      sentAt: now,
       deadlineAt,
     });
   }
@@ -415,6 +424,7 @@ export class DeviceSession {
 
   private readFrame(frame: Arrived): void {
     const { generation } = this.state;
+    this.lastHeardAt = Date.now();
     if (!this.evidence.heard) this.setEvidence({ ...this.evidence, heard: true });
     if (frame.broken !== undefined) {
       this.onWire('in', frame.raw, frame.broken);
@@ -506,6 +516,7 @@ export class DeviceSession {
     this.stopwatch.answered(ref);
     this.reportChanges();
     const request = this.requests.end(ref);
+    if (request) this.lastAnswerMs = performance.now() - request.sentAt;
     if (reason !== undefined && this.checkCode(code, reason)) return;
     if (request?.sendId !== undefined) this.book.answer(request.sendId, reason);
     else if (reason !== undefined && request) this.fault(`“${request.name ?? 'a question'}” was refused: ${reason}`);

@@ -1,7 +1,16 @@
 import { randomBytes } from 'node:crypto';
-import { DriverShelf, encodeCommand, identityReadings, identityRemark, splitKey } from '../core/driver';
+import { DriverShelf, encodeCommand, identityReadings, identityRemark, splitKey, whatItSays } from '../core/driver';
 import { renderLabel } from '../core/face';
-import type { Aim, DeviceStatus, HealthResponse, PressMessage, PressReport, StatusView } from '../core/live';
+import type {
+  Aim,
+  DeviceStatus,
+  HealthResponse,
+  PressMessage,
+  PressReport,
+  StatusView,
+  TryMessage,
+  PulseView,
+} from '../core/live';
 import type { Problem } from '../core/result';
 import { gradesOf, noEvidence, type Evidence, type Link, type OwedStop } from '../core/session';
 import type { ControlRecord, DeviceRecord } from '../core/show';
@@ -61,6 +70,9 @@ export class Engine {
   private problems = 0;
   private settled: () => void = () => undefined;
   private readonly firstSettled = new Promise<void>((resolve) => (this.settled = resolve));
+  private readonly pulseTimer = setInterval(() => {
+    if (this.hub.isFollowed('pulse')) this.hub.publish('pulse', this.pulse());
+  }, 1000);
   private stopping = false;
 
   constructor(private readonly options: EngineOptions) {
@@ -78,6 +90,8 @@ export class Engine {
             return this.holds.release(client, message.id);
           case 'ask':
             return this.answerAsk(client, message.id);
+          case 'try':
+            return this.tryCommand(client, message);
           case 'call':
             return this.callAgain(client, message.device);
           case 'aim':
@@ -175,6 +189,7 @@ export class Engine {
   async stop(): Promise<void> {
     if (this.stopping) return;
     this.stopping = true;
+    clearInterval(this.pulseTimer);
     await this.feed.close();
     for (const id of this.sessions.keys()) this.deadMan.stopAllOf(id);
     this.deadMan.close();
@@ -187,6 +202,7 @@ export class Engine {
   /** For tests: ends as if the process had been killed. No device is told anything; their sockets just close. */
   async abandon(): Promise<void> {
     this.stopping = true;
+    clearInterval(this.pulseTimer);
     this.deadMan.close();
     for (const session of this.sessions.values()) session.stop();
     await this.feed.close();
@@ -205,16 +221,36 @@ export class Engine {
     if (topic === 'status') return this.status();
     if (topic === 'head') return { seq: this.seq };
     if (topic === 'wire') return this.wire.view;
+    if (topic === 'pulse') return this.pulse();
     if (topic === 'as-run') return this.asRun.view;
     const [kind, id = ''] = topic.split(':');
     if (kind === 'page') return this.pages.open(id);
     return this.show.devices.has(id) ? this.readings.view(id) : undefined;
   }
 
+  private pulse(): PulseView {
+    const devices = [...this.sessions].flatMap(([id, { pulse }]) => (pulse.heardAt > 0 ? [[id, pulse] as const] : []));
+    return { devices: Object.fromEntries(devices) };
+  }
+
   private press(client: HubClient, message: PressMessage): void {
     const { id, page, control, gesture, guard = false } = message;
     if (gesture === 'hold') this.holds.begin(client, id, page);
     this.presses.press({ id, page, control, gesture, guard, who: client.name }, (report) =>
+      client.send(shortReport(report)),
+    );
+  }
+
+  /** A command by hand: a press without a control. */
+  private tryCommand(client: HubClient, message: TryMessage): void {
+    const { id, command, params, gesture, guard = false } = message;
+    const device = this.show.devices.get(message.device);
+    if (client.principal.kind !== 'desk' || !device) {
+      const reason = device ? 'Only the desk can try commands.' : 'The device is not in the rig any more.';
+      return client.send({ t: 'press', id, outcome: 'lost', ms: 0, reason });
+    }
+    if (gesture === 'hold') this.holds.begin(client, id, 'by hand');
+    this.presses.command({ id, device, command, params, guard, gesture, who: client.name }, (report) =>
       client.send(shortReport(report)),
     );
   }
@@ -416,8 +452,11 @@ export class Engine {
     const document = this.show.driverOf(device)?.document;
     if (!document || !identityReadings(document).some((key) => keys.includes(key))) return;
     const status = this.statuses.get(device.id);
-    const remark = identityRemark(document, (key) => this.readings.fresh(device.id, key));
-    if (status && status.remark !== remark) this.setStatus(device.id, { ...status, remark });
+    const fresh = (key: string) => this.readings.fresh(device.id, key);
+    const remark = identityRemark(document, fresh);
+    const { model, firmware } = whatItSays(document, fresh);
+    const known = status?.remark === remark && status?.model === model && status?.firmware === firmware;
+    if (status && !known) this.setStatus(device.id, { ...status, remark, model, firmware });
   }
 
   private status(): StatusView {

@@ -1,4 +1,4 @@
-import { fitsHeard, probeOf, type CompiledDriver, type DriverDocument } from '../core/driver';
+import { fitsHeard, probeOf, whatItSays, type CompiledDriver, type DriverDocument } from '../core/driver';
 import { looksLike, type Hit, type Probe } from '../core/diagnosis';
 import type { FindLine, FoundDevice, Sureness } from '../core/live';
 import { addressesIn } from '../core/net';
@@ -115,7 +115,7 @@ async function identify(hit: Hit, search: Search, signal: AbortSignal): Promise<
     const known = own.link === 'up' || own.link === 'silent';
     return {
       ...base,
-      ...saysOf(own.document, own.last),
+      ...whatItSays(own.document, own.last),
       drivers: [{ id, title, role, sure: known ? 'answered' : 'port only' }],
       inRig: own.record.data.tag,
     };
@@ -148,23 +148,10 @@ async function askOne(driver: CompiledDriver, { address, port }: Hit, signal: Ab
   const trial = new Trial({ driver, host: address, port, user: '', password: '' });
   const link = await trial.call(askTimeoutMs, signal);
   const fits = trial.evidence.understood || ['up', 'occupied', 'locked out'].includes(link.word);
-  const says = saysOf(driver.document, (key) => trial.fresh(key));
+  const says = whatItSays(driver.document, (key) => trial.fresh(key));
   trial.end();
   const sure: Sureness = fits ? 'answered' : greeted ? 'greeted' : 'port only';
   return { driver, sure, says };
-}
-
-function saysOf({ identity }: DriverDocument, value: (key: string) => Scalar | undefined) {
-  const said = (key: string | undefined) => {
-    const found = key === undefined ? undefined : value(key);
-    return found === undefined ? undefined : String(found);
-  };
-  const all = { model: said(identity.model), firmware: said(identity.firmware), serial: said(identity.serial) };
-  return Object.fromEntries(Object.entries(all).filter(([, each]) => each !== undefined)) as {
-    readonly model?: string;
-    readonly firmware?: string;
-    readonly serial?: string;
-  };
 }
 
 /** The device of the rig that is missing where it was and is of the same driver. The serial number decides where it is known. */

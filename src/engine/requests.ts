@@ -11,6 +11,8 @@ export interface SentRequest {
   readonly purpose: OwnPurpose | undefined;
   /** The first member asked for, where a list comes in pieces. */
   readonly from: number | undefined;
+  /** Both monotonic, in milliseconds. */
+  readonly sentAt: number;
   readonly deadlineAt: number;
 }
 

@@ -1,4 +1,5 @@
-import { resolve } from 'node:path';
+import { readFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
 import { z } from 'zod';
 import { fail, ok, type Problem, type Result } from '../core/result';
 
@@ -29,14 +30,31 @@ const environmentSchema = z.object({
   ALLOWED_HOSTS: z.string().default(''),
 });
 
+/** Where the program listens, as chosen at the desk; kept in the data folder, readable by the owner only. */
+export const listenFile = (dataDir: string): string => join(dataDir, 'listen.json');
+const listenSchema = z.object({ host: z.string().min(1).max(253), accessKey: z.string().min(12).max(200) });
+
+function chosenListen(dataDir: string): { HOST?: string; ACCESS_KEY?: string } {
+  try {
+    const { host, accessKey } = listenSchema.parse(JSON.parse(readFileSync(listenFile(dataDir), 'utf8')));
+    return { HOST: host, ACCESS_KEY: accessKey };
+  } catch {
+    // None was chosen, or the file is damaged: this computer only.
+    return {};
+  }
+}
+
 /**
- * Reads the settings. Refuses an address that other computers can reach unless an access key is set: without one
+ * Reads the settings; the environment wins over what was chosen at the desk. Refuses an address that other computers can reach unless an access key is set: without one
  * anybody on the network could press buttons.
  */
 export function readSettings(
   environment: Readonly<Record<string, string | undefined>>,
 ): Result<Settings, readonly Problem[]> {
-  const given = Object.fromEntries(Object.entries(environment).filter(([, value]) => value !== ''));
+  const set = Object.fromEntries(
+    Object.entries(environment).filter(([, value]) => value !== '' && value !== undefined),
+  );
+  const given = { ...chosenListen(set.DATA_DIR ?? 'data/show'), ...set };
   const parsed = environmentSchema.safeParse(given);
   if (!parsed.success) {
     return fail(parsed.error.issues.map((issue) => ({ path: issue.path.join('.'), message: issue.message })));

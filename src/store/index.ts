@@ -25,3 +25,5 @@ export {
 export { leaveService, putInService, recordsByContent, revisionManifest, serviceState, stepBack } from './revisions';
 export { driversKey, installDriver, installedDrivers, removeDriver } from './drivers';
 export { devicesWithPassword, readPasswords, writePassword } from './secrets';
+export { backups, dailyBackup, readBackup, showFileNow, writeBackup, type Backup } from './backups';
+export { openSecrets, sealSecrets } from './sealed';

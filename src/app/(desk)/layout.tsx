@@ -10,6 +10,14 @@ import {
   stepBackAction,
   undoAction,
 } from '../actions';
+import {
+  listBackupsAction,
+  loadDemoAction,
+  loadShowAction,
+  restoreBackupAction,
+  saveShowAction,
+} from '../show-actions';
+import { chooseListenAction, listenAction } from '../listen-actions';
 import { DeskProviders } from '../../ui/desk';
 import { DeskFrame } from '../../ui/frame';
 
@@ -23,6 +31,13 @@ const actions = {
   installDriver: installDriverAction,
   removeDriver: removeDriverAction,
   setPassword: setPasswordAction,
+  saveShow: saveShowAction,
+  loadShow: loadShowAction,
+  listBackups: listBackupsAction,
+  restoreBackup: restoreBackupAction,
+  loadDemo: loadDemoAction,
+  listen: listenAction,
+  chooseListen: chooseListenAction,
 };
 
 export default function DeskLayout({ children }: { readonly children: ReactNode }) {

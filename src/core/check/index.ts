@@ -1,1 +1,2 @@
+export { conflictsOf, sameDevice, type Conflict } from './conflicts';
 export { problemsOf, type ShowProblem } from './problems';

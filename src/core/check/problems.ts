@@ -1,4 +1,5 @@
 import { checkValue, splitKey, type CompiledDriver } from '../driver';
+import { conflictsOf } from './conflicts';
 import { readingsOfLabel } from '../face';
 import { readingsOfLamps } from '../lamp';
 import { resolveArgument, type ControlRecord, type DeviceRecord, type PageRecord, type ShowRecord } from '../show';
@@ -33,6 +34,9 @@ export function problemsOf(
       problems.push({ record: device.id, message });
     }
     problems.push(...problemsOfAddress(device, devices));
+  }
+  for (const { devices: ids, message } of conflictsOf(devices.values(), driverOf)) {
+    problems.push(...ids.slice(0, 1).map((record) => ({ record, message })));
   }
   for (const control of controls) problems.push(...problemsOfControl(control, devices, pages, driverOf));
   return problems;

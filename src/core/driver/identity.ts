@@ -29,3 +29,17 @@ function isVersion(known: string, firmware: Scalar): boolean {
   if (!known.endsWith('.x')) return known === String(firmware);
   return String(firmware).startsWith(known.slice(0, -1));
 }
+
+/** What a device says of itself, as far as it is known. */
+export function whatItSays(
+  { identity }: DriverDocument,
+  readingNow: (key: string) => Scalar | undefined,
+): { readonly model?: string; readonly firmware?: string; readonly serial?: string } {
+  const said = Object.entries({ model: identity.model, firmware: identity.firmware, serial: identity.serial });
+  return Object.fromEntries(
+    said.flatMap(([name, key]) => {
+      const value = key === undefined ? undefined : readingNow(key);
+      return value === undefined ? [] : [[name, String(value)]];
+    }),
+  );
+}

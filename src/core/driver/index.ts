@@ -8,7 +8,7 @@ export {
 export { expectationsOf, meets, type Expectation } from './confirm';
 export { decodeSaid, type DecodedReply, type ReadingChange } from './decode';
 export { encodeCommand, encodeOwn, isFixed, type EncodedCommand } from './encode';
-export { identityReadings, identityRemark } from './identity';
+export { identityReadings, identityRemark, whatItSays } from './identity';
 export type { FilledMessage } from './message';
 export { driverJsonSchema } from './json-schema';
 export { documentFor, type DocumentUse, type OptionValues } from './options';

@@ -31,6 +31,7 @@ export {
   type ClientMessage,
   type Gesture,
   type PressMessage,
+  type TryMessage,
 } from './requests';
 export type {
   Aim,
@@ -42,6 +43,7 @@ export type {
   HeadView,
   PageLayout,
   PageView,
+  PulseView,
   ReadingsView,
   RowsView,
   StatusView,

@@ -1,11 +1,12 @@
 import { z } from 'zod';
+import { scalarSchema } from '../driver';
 import { idSchema } from '../show';
 
 /** What a panel or a desk says to the engine over `/live`. */
 
 export const topicSchema = z
   .string()
-  .regex(/^(status|head|wire|as-run|page:[A-Za-z0-9_-]{1,40}|readings:[A-Za-z0-9_-]{1,40})$/, 'a topic');
+  .regex(/^(status|head|wire|as-run|pulse|page:[A-Za-z0-9_-]{1,40}|readings:[A-Za-z0-9_-]{1,40})$/, 'a topic');
 export const pressIdSchema = z
   .string()
   .regex(/^[A-Za-z0-9_-]{6,40}$/, 'an id of 6 to 40 letters, digits, hyphens or underscores');
@@ -26,6 +27,16 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
     /** The person meant it: without this, risky commands are not sent. */
     guard: z.boolean().optional(),
   }),
+  /** A command tried by hand, without a control. Only the desk may. */
+  z.strictObject({
+    t: z.literal('try'),
+    id: pressIdSchema,
+    device: idSchema,
+    command: z.string().min(1).max(80),
+    params: z.record(z.string().max(60), scalarSchema),
+    gesture: gestureSchema,
+    guard: z.boolean().optional(),
+  }),
   /** Still holding, said every 250 ms; without a word for a second it counts as let go. */
   z.strictObject({ t: z.literal('still'), id: pressIdSchema }),
   z.strictObject({ t: z.literal('release'), id: pressIdSchema }),
@@ -38,6 +49,7 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
 ]);
 
 export type ClientMessage = z.infer<typeof clientMessageSchema>;
+export type TryMessage = Extract<ClientMessage, { t: 'try' }>;
 export type PressMessage = Extract<ClientMessage, { t: 'press' }>;
 
 const shortText = /^[A-Za-z0-9_-]{1,40}$/;

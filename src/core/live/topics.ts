@@ -18,6 +18,9 @@ export interface DeviceStatus {
   readonly grades: Grades;
   /** The tag of the gateway that it is reached through. */
   readonly through?: string;
+  /** What it says of itself. */
+  readonly model?: string;
+  readonly firmware?: string;
   /** Why what it says of itself does not go with its driver. */
   readonly remark?: string;
 }
@@ -72,6 +75,11 @@ export interface PageLayout {
     readonly cols: number;
     readonly rows: number;
   }[];
+}
+
+/** Topic `pulse`: once a second, how long each device took to answer last, and when it was heard last. By device. */
+export interface PulseView {
+  readonly devices: Readonly<Record<string, { readonly ms?: number; readonly heardAt: number }>>;
 }
 
 /** Topic `page:<id>`. */

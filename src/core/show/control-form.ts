@@ -91,14 +91,17 @@ export function startOf(
   document: DriverDocument,
   device: string,
   commandId: string,
+  /** What the parameters shall be instead of their usual values. */
+  given: Readonly<Record<string, Scalar>> = {},
 ): Pick<ControlRecord['data'], 'label' | 'values' | 'responses' | 'lamps'> {
   const command = document.commands[commandId];
   const values: Record<string, Scalar> = {};
   const params: Record<string, Argument> = {};
   let label: LabelSegment[] = [{ text: command?.title ?? 'New' }];
   for (const [name, param] of Object.entries(command?.params ?? {})) {
-    if (param.optional && param.default === undefined) continue;
-    values[name] = param.default ?? firstValue(param.value);
+    const value = given[name] ?? param.default;
+    if (param.optional && value === undefined) continue;
+    values[name] = value ?? firstValue(param.value);
     params[name] = { value: name };
     if (param.listFrom) label = [{ reading: { device, key: memberKey(param.listFrom, `$${name}`) } }];
   }

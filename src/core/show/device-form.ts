@@ -1,4 +1,5 @@
 import type { DriverDocument } from '../driver';
+import { cleanAddress } from '../net';
 import type { DeviceRecord } from './records';
 
 /** What can be typed of a device, as it is typed. */
@@ -40,7 +41,9 @@ export function signsIn(document: DriverDocument): boolean {
 export function withDeviceForm(data: DeviceRecord['data'], form: DeviceForm, role: string): DeviceRecord['data'] {
   const { through, throughPort, ...typed } = form;
   const { through: _, ...rest } = data;
-  const host = through === '' ? typed.host.trim() : '';
+  // What cannot be understood stays as it was typed, and is refused where it is saved.
+  const clean = cleanAddress(typed.host);
+  const host = through === '' ? (clean.ok ? clean.value.host : typed.host.trim()) : '';
   return {
     ...rest,
     ...typed,

@@ -22,6 +22,7 @@ export {
   type RecordOf,
   type SendSpec,
   type ShowRecord,
+  type TieRecord,
 } from './records';
 export { readingId, resolveArgument, resolveReading } from './values';
 export { emptyCells, type Cell } from './cells';
@@ -38,3 +39,16 @@ export {
   type TypedCommand,
   type TypedReading,
 } from './own-command';
+export { driverOfText, searchDrivers } from './driver-search';
+export { usersOfDevice, usersText, type DeviceUsers } from './references';
+export {
+  changeDevicesEdit,
+  duplicateDeviceEdit,
+  enterTableEdit,
+  nextTag,
+  removeDevicesEdit,
+  shiftAddressesEdit,
+  tieEdit,
+} from './rig-edits';
+export { maxTableRows, readRigTable, rigTable, tableColumns, type TableRow } from './rig-table';
+export { loadEdit, readShowFile, showFileOf, withoutAddresses, type SealedSecrets, type ShowFile } from './show-file';

@@ -116,6 +116,9 @@ const controlData = z.strictObject({
   lamps: z.array(lampRuleSchema).max(40).default([]),
 });
 
+/** Says that a device is the source of an input of a switcher. */
+const tieData = z.strictObject({ source: idSchema, switcher: idSchema, input: z.number().int().min(0).max(10_000) });
+
 const base = { id: idSchema, version: z.number().int().min(1) };
 
 export const recordSchema = z.discriminatedUnion('kind', [
@@ -123,6 +126,7 @@ export const recordSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('device'), ...base, data: deviceData }),
   z.strictObject({ kind: z.literal('page'), ...base, data: pageData }),
   z.strictObject({ kind: z.literal('control'), ...base, data: controlData }),
+  z.strictObject({ kind: z.literal('tie'), ...base, data: tieData }),
 ]);
 
 export type ShowRecord = z.infer<typeof recordSchema>;
@@ -131,6 +135,7 @@ export type RecordOf<K extends RecordKind> = Extract<ShowRecord, { kind: K }>;
 export type DeviceRecord = RecordOf<'device'>;
 export type PageRecord = RecordOf<'page'>;
 export type ControlRecord = RecordOf<'control'>;
+export type TieRecord = RecordOf<'tie'>;
 export type ReadingRef = z.infer<typeof readingRefSchema>;
 export type LabelSegment = z.infer<typeof labelSegmentSchema>;
 export type Argument = z.infer<typeof argumentSchema>;

@@ -16,6 +16,36 @@ export interface DeskActions {
   readonly installDriver: (text: string) => Promise<ActionResult>;
   readonly removeDriver: (id: string) => Promise<ActionResult>;
   readonly setPassword: (device: string, password: string) => Promise<ActionResult>;
+  readonly saveShow: (
+    passphrase: string,
+    template: boolean,
+  ) => Promise<
+    | { readonly ok: true; readonly name: string; readonly text: string }
+    | { readonly ok: false; readonly message: string }
+  >;
+  readonly loadShow: (text: string, passphrase: string, window: string) => Promise<ActionResult>;
+  readonly listBackups: () => Promise<readonly BackupEntry[]>;
+  readonly restoreBackup: (name: string, window: string) => Promise<ActionResult>;
+  readonly loadDemo: (window: string) => Promise<ActionResult>;
+  readonly listen: () => Promise<ListenView | undefined>;
+  readonly chooseListen: (host: string, accessKey: string) => Promise<ActionResult>;
+}
+
+/** Where the program listens. */
+export interface ListenView {
+  readonly host: string;
+  readonly port: number;
+  /** The environment decides; a choice at the desk has no effect. */
+  readonly fixed: boolean;
+  readonly hasKey: boolean;
+}
+
+/** A copy of the show that was made by itself. */
+export interface BackupEntry {
+  readonly name: string;
+  readonly at: number;
+  readonly why: string;
+  readonly bytes: number;
 }
 
 interface Said {
@@ -34,6 +64,15 @@ interface DeskContextValue {
   readonly installDriver: (text: string) => Promise<ActionResult>;
   readonly removeDriver: (id: string) => Promise<boolean>;
   readonly setPassword: (device: string, password: string) => Promise<boolean>;
+  readonly saveShow: DeskActions['saveShow'];
+  readonly loadShow: (text: string, passphrase: string) => Promise<ActionResult>;
+  readonly listBackups: DeskActions['listBackups'];
+  readonly restoreBackup: (name: string) => Promise<ActionResult>;
+  readonly loadDemo: () => Promise<boolean>;
+  readonly listen: DeskActions['listen'];
+  readonly chooseListen: (host: string, accessKey: string) => Promise<boolean>;
+  /** True while an edit is on its way; what is seen is then not yet stored. */
+  readonly saving: boolean;
   /** The answer to the last action. */
   readonly said: Said | undefined;
   readonly window: string;
@@ -54,11 +93,13 @@ export function DeskProviders({ actions, children }: { readonly actions: DeskAct
 
 function DeskActionsProvider({ actions, children }: { readonly actions: DeskActions; readonly children: ReactNode }) {
   const [said, setSaid] = useState<Said>();
+  const [saving, setSaving] = useState(0);
   const window = useWindowId();
   const queries = useQueryClient();
   const ask = useCallback(
     async (work: () => Promise<ActionResult>): Promise<ActionResult> => {
       let result: ActionResult;
+      setSaving((count) => count + 1);
       try {
         result = await work();
       } catch {
@@ -67,6 +108,7 @@ function DeskActionsProvider({ actions, children }: { readonly actions: DeskActi
           message: 'Not saved: the desk is cut off from the program. Is it being started anew? Try again in a moment.',
         };
       }
+      setSaving((count) => count - 1);
       setSaid(result.ok ? { text: result.said, bad: false } : { text: result.message, bad: true });
       await queries.invalidateQueries({ queryKey: ['show'] });
       return result;
@@ -85,10 +127,18 @@ function DeskActionsProvider({ actions, children }: { readonly actions: DeskActi
       installDriver: (text) => ask(() => actions.installDriver(text)),
       removeDriver: (id) => run(() => actions.removeDriver(id)),
       setPassword: (device, password) => run(() => actions.setPassword(device, password)),
+      saveShow: actions.saveShow,
+      loadShow: (text, passphrase) => ask(() => actions.loadShow(text, passphrase, window)),
+      listBackups: actions.listBackups,
+      restoreBackup: (name) => ask(() => actions.restoreBackup(name, window)),
+      loadDemo: () => run(() => actions.loadDemo(window)),
+      listen: actions.listen,
+      chooseListen: (host, accessKey) => run(() => actions.chooseListen(host, accessKey)),
+      saving: saving > 0,
       said,
       window,
     }),
-    [actions, ask, run, said, window],
+    [actions, ask, run, said, saving, window],
   );
   return <DeskContext value={value}>{children}</DeskContext>;
 }

@@ -1,2 +1,2 @@
 export { driverOfDevice } from './driver-of-device';
-export { DeskProviders, useDesk, useShow, type DeskActions } from './desk';
+export { DeskProviders, useDesk, useShow, type BackupEntry, type DeskActions, type ListenView } from './desk';

@@ -7,6 +7,7 @@ import { Palette } from './palette';
 import { ServiceBar } from './service-bar';
 import { SignalPath } from './signal-path';
 import { AimSwitch, LinkStrip, ThemeSwitch } from './strip';
+import { Veil } from './veil';
 
 /** The frame of the desk: the signal path, the state of every link, the aim, and what is in service. */
 export function DeskFrame({ children }: { readonly children: ReactNode }) {
@@ -29,6 +30,7 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
       </header>
       <div className="strip" role="region" aria-label="State of the show">
         <LinkStrip />
+        <Veil />
         <ServiceBar />
         <AimSwitch />
       </div>

@@ -8,6 +8,7 @@ import { useEffect, useState } from 'react';
 import { useDesk } from '../desk';
 import { useLive, useStatus } from '../live';
 import { Button } from '../parts';
+import { toggleVeil, veilKey } from './veil';
 
 interface Act {
   readonly title: string;
@@ -40,6 +41,7 @@ export function Palette() {
   const acts: readonly Act[] = [
     { title: 'Go to Rig', run: () => router.push('/rig') },
     { title: 'Go to Drivers', run: () => router.push('/drivers') },
+    { title: 'Go to Show and network', run: () => router.push('/show') },
     { title: 'Go to Wire', run: () => router.push('/wire') },
     ...(status?.pages ?? []).map(({ id, name }) => ({
       title: `Go to page ${name}`,
@@ -54,6 +56,7 @@ export function Palette() {
     { title: 'Redo', keys: 'Ctrl Shift Z', run: () => void desk.redo() },
     { title: 'Aim live', run: () => live.setAim('live') },
     { title: 'Aim dry', run: () => live.setAim('dry') },
+    { title: 'Draw or take away the veil', keys: veilKey, run: toggleVeil },
     { title: 'Put the show in service', run: () => void desk.putInService() },
     {
       title: resolvedTheme === 'light' ? 'Dark theme' : 'Light theme',

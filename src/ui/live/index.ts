@@ -8,9 +8,11 @@ export {
   useMarks,
   useNow,
   usePage,
+  usePulse,
   useReadings,
   useReadingsOf,
   useStatus,
   useWire,
 } from './hooks';
 export { LiveClient, type Connection, type PressMark, type SocketLike } from './live-client';
+export { readLines } from './stream';

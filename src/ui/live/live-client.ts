@@ -1,4 +1,11 @@
-import { applyDiff, type ClientMessage, type Gesture, type PressReport, type ServerMessage } from '../../core/live';
+import {
+  applyDiff,
+  type ClientMessage,
+  type Gesture,
+  type PressReport,
+  type ServerMessage,
+  type TryMessage,
+} from '../../core/live';
 
 /** How the browser's connection to the engine stands. */
 export type Connection =
@@ -144,7 +151,10 @@ export class LiveClient {
 
   /** Holds a control down: what it starts goes on until the returned function is called, or this browser is gone. */
   hold(page: string, control: string, guard = false): () => void {
-    const id = this.press(page, control, 'hold', guard);
+    return this.keepHolding(this.press(page, control, 'hold', guard));
+  }
+
+  private keepHolding(id: string): () => void {
     const still = setInterval(() => this.say({ t: 'still', id }), stillEveryMs);
     let held = true;
     return () => {
@@ -153,6 +163,21 @@ export class LiveClient {
       clearInterval(still);
       this.say({ t: 'release', id });
     };
+  }
+
+  /** Sends one command by hand, without a control; its mark is that of `device`. What it starts while held goes on until the returned function is called. */
+  tryCommand(
+    device: string,
+    command: string,
+    params: TryMessage['params'],
+    how: Pick<TryMessage, 'gesture' | 'guard'>,
+  ): () => void {
+    const id = this.newId();
+    this.controlOf.set(id, device);
+    const gone = this.say({ t: 'try', id, device, command, params, ...how });
+    const reason = 'The desk is cut off from the engine. The command was not sent.';
+    this.mark(gone ? { t: 'press', id, outcome: 'taken', ms: 0 } : { t: 'press', id, outcome: 'lost', ms: 0, reason });
+    return how.gesture === 'hold' ? this.keepHolding(id) : () => undefined;
   }
 
   /** Another try now for a device that is down or locked out. */

@@ -1,2 +1,3 @@
 export { LivePage } from './live-page';
 export { PageGrid } from './page-grid';
+export { useHand } from './use-hand';

@@ -4,7 +4,9 @@ import { useState, type FormEvent } from 'react';
 import { freeTag, withDeviceForm, type DeskView, type DeviceForm, type DeviceRecord } from '../../core/show';
 import { useDesk } from '../desk';
 import { Button } from '../parts';
-import { DeviceFields } from './device-fields';
+import { TriedDeviceForm } from './device-form';
+import { newId } from './new-id';
+import { useDraft } from './use-draft';
 
 const blank: DeviceForm = {
   tag: '',
@@ -21,9 +23,17 @@ const blank: DeviceForm = {
 };
 
 /** A new device: what it is, and where. The tag follows the driver's role until somebody types one. */
-export function AddDevice({ show, onDone }: { readonly show: DeskView; readonly onDone: () => void }) {
+export function AddDevice({
+  show,
+  onDone,
+  onFind,
+}: {
+  readonly show: DeskView;
+  readonly onDone: () => void;
+  readonly onFind: () => void;
+}) {
   const desk = useDesk();
-  const [form, setForm] = useState(blank);
+  const [form, setForm, forget] = useDraft('new device', '', () => blank);
   const [password, setPassword] = useState<string>();
   const [ownTag, setOwnTag] = useState(false);
   const onForm = (next: DeviceForm) => {
@@ -38,7 +48,7 @@ export function AddDevice({ show, onDone }: { readonly show: DeskView; readonly 
   const add = async (event: FormEvent) => {
     event.preventDefault();
     const role = show.drivers.find(({ id }) => id === form.driver)?.role ?? '';
-    const id = `dev-${Array.from(crypto.getRandomValues(new Uint8Array(8)), (byte) => byte.toString(16).padStart(2, '0')).join('')}`;
+    const id = newId('dev');
     const { through: _through, throughPort: _port, ...base } = form;
     const record: DeviceRecord = {
       kind: 'device',
@@ -48,24 +58,33 @@ export function AddDevice({ show, onDone }: { readonly show: DeskView; readonly 
     };
     if (password && !(await desk.setPassword(id, password))) return;
     const done = await desk.edit({ title: `Add ${form.tag}`, changes: [{ op: 'add', record }] });
-    if (done) onDone();
+    if (!done) return;
+    forget();
+    onDone();
   };
   return (
     <form onSubmit={(event) => void add(event)} className="form form-wide" aria-label="New device">
-      <DeviceFields
+      <TriedDeviceForm
         show={show}
         form={form}
         password={password}
-        hasPassword={false}
         self={undefined}
         onForm={onForm}
         onPassword={setPassword}
+        onFind={onFind}
       />
       <div className="form-acts">
         <Button type="submit" kind="strong">
           Add to the rig
         </Button>
-        <Button onClick={onDone}>Do not add</Button>
+        <Button
+          onClick={() => {
+            forget();
+            onDone();
+          }}
+        >
+          Do not add
+        </Button>
       </div>
     </form>
   );

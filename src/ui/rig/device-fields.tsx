@@ -4,6 +4,8 @@ import type { DriverDocument } from '../../core/driver';
 import { signsIn, type DeskView, type DeviceForm, type DeviceRecord } from '../../core/show';
 import { driverOfDevice } from '../desk';
 import { ParamField } from '../editor';
+import { AddressField, PortNote } from './address-field';
+import { DriverField } from './driver-field';
 
 interface Props {
   readonly show: DeskView;
@@ -14,14 +16,15 @@ interface Props {
   readonly self: string | undefined;
   readonly onForm: (form: DeviceForm) => void;
   readonly onPassword: (password: string) => void;
+  /** Enter in the address: try it all the way. */
+  readonly onEnter: () => void;
 }
 
 /** The fields of a device, new or known: who it is, how it is spoken to, where it is, how to sign in. */
-export function DeviceFields({ show, form, password, hasPassword, self, onForm, onPassword }: Props) {
+export function DeviceFields({ show, form, password, hasPassword, self, onForm, onPassword, onEnter }: Props) {
   const driver = show.drivers.find(({ id }) => id === form.driver);
   const set = (change: Partial<DeviceForm>) => onForm({ ...form, ...change });
   const gateways = gatewaysOf(show, self);
-  const roles = [...new Set(show.drivers.map(({ role }) => role))].sort();
   const choose = (id: string) => {
     const chosen = show.drivers.find((each) => each.id === id);
     set({ driver: id, options: {}, ...(chosen ? { port: chosen.link.port } : {}) });
@@ -49,25 +52,7 @@ export function DeviceFields({ show, form, password, hasPassword, self, onForm, 
         Name
         <input value={form.name} required maxLength={80} onChange={(e) => set({ name: e.target.value })} />
       </label>
-      <label className="form-two">
-        Driver
-        <select value={form.driver} required onChange={(e) => choose(e.target.value)}>
-          <option value="" disabled>
-            choose
-          </option>
-          {roles.map((role) => (
-            <optgroup key={role} label={role}>
-              {show.drivers
-                .filter((each) => each.role === role)
-                .map((each) => (
-                  <option key={each.id} value={each.id}>
-                    {each.title}
-                  </option>
-                ))}
-            </optgroup>
-          ))}
-        </select>
-      </label>
+      <DriverField drivers={show.drivers} value={form.driver} onChoose={choose} />
       {gateways.length > 0 && (
         <label>
           Reached
@@ -82,17 +67,12 @@ export function DeviceFields({ show, form, password, hasPassword, self, onForm, 
         </label>
       )}
       {form.through === '' && (
-        <label>
-          Address
-          <input
-            value={form.host}
-            required
-            maxLength={253}
-            onChange={(e) => set({ host: e.target.value })}
-            spellCheck={false}
-            className="mono"
-          />
-        </label>
+        <AddressField
+          value={form.host}
+          onChange={(host) => set({ host })}
+          onClean={({ host, port }) => set({ host, ...(port === undefined ? {} : { port }) })}
+          onEnter={onEnter}
+        />
       )}
       <label>
         {form.through === '' ? 'Port' : 'Port of the gateway'}
@@ -105,6 +85,7 @@ export function DeviceFields({ show, form, password, hasPassword, self, onForm, 
           onChange={(e) => set({ port: Number(e.target.value) })}
           className="mono"
         />
+        <PortNote show={show} form={form} self={self} onTake={(port) => set({ port })} />
       </label>
       <label>
         Site

@@ -1,52 +1,77 @@
 'use client';
 
 import { useState, type FormEvent } from 'react';
-import { deviceFormOf, withDeviceForm, type DeskView, type DeviceRecord } from '../../core/show';
+import {
+  deviceFormOf,
+  removeDevicesEdit,
+  usersOfDevice,
+  usersText,
+  withDeviceForm,
+  type DeskView,
+  type DeviceRecord,
+} from '../../core/show';
 import { useDesk } from '../desk';
 import { Button } from '../parts';
-import { DeviceFields } from './device-fields';
+import { TriedDeviceForm } from './device-form';
+import { useDraft } from './use-draft';
 
 interface Props {
   readonly show: DeskView;
   readonly device: DeviceRecord;
   readonly onDone: () => void;
+  readonly onFind: () => void;
 }
 
 /** Everything about a device that can be changed. One whose address does not change keeps its connection. */
-export function DevicePane({ show, device, onDone }: Props) {
+export function DevicePane({ show, device, onDone, onFind }: Props) {
   const desk = useDesk();
-  const [form, setForm] = useState(() => deviceFormOf(device));
+  const [form, setForm, forget] = useDraft(`device ${device.id}`, String(device.version), () => deviceFormOf(device));
   const [password, setPassword] = useState<string>();
   const [removing, setRemoving] = useState(false);
   const { tag } = device.data;
+  const users = usersText(usersOfDevice(show.records, device.id));
   const save = async (event: FormEvent) => {
     event.preventDefault();
     const role = show.drivers.find(({ id }) => id === form.driver)?.role ?? device.data.role;
     const to: DeviceRecord = { ...device, data: withDeviceForm(device.data, form, role) };
     if (password !== undefined && !(await desk.setPassword(device.id, password))) return;
     const done = await desk.edit({ title: `Change ${tag}`, changes: [{ op: 'update', from: device, to }] });
-    if (done) onDone();
+    if (!done) return;
+    forget();
+    onDone();
   };
   const remove = async () => {
     if (!removing) return setRemoving(true);
-    await desk.edit({ title: `Remove ${tag}`, changes: [{ op: 'remove', record: device }] });
+    await desk.edit(removeDevicesEdit([device], show.records));
   };
   return (
     <form onSubmit={(event) => void save(event)} className="form form-wide">
-      <DeviceFields
+      <TriedDeviceForm
         show={show}
         form={form}
         password={password}
-        hasPassword={show.withPassword.includes(device.id)}
         self={device.id}
         onForm={setForm}
         onPassword={setPassword}
+        onFind={onFind}
       />
       <div className="form-acts">
         <Button type="submit" kind="strong">
           Save device
         </Button>
-        <Button onClick={onDone}>Leave as it was</Button>
+        <Button
+          onClick={() => {
+            forget();
+            onDone();
+          }}
+        >
+          Leave as it was
+        </Button>
+        {removing && (
+          <span className="muted">
+            {users === '' ? 'Nothing uses it.' : `Without it this will not work: ${users}. Undo brings it back.`}
+          </span>
+        )}
         <Button className="head-end" onClick={() => void remove()}>
           {removing ? `Really remove ${tag}` : 'Remove from the rig'}
         </Button>

@@ -1,67 +1,139 @@
 'use client';
 
+import { memo, useEffect, useRef } from 'react';
+import { DropdownMenu } from 'radix-ui';
+import type { Mend } from '../../core/diagnosis';
 import type { DeviceStatus } from '../../core/live';
-import type { DeskView, DeviceRecord } from '../../core/show';
-import { driverOfDevice } from '../desk';
+import { duplicateDeviceEdit, usersOfDevice, usersText, type DeskView, type DeviceRecord } from '../../core/show';
+import { driverOfDevice, useDesk } from '../desk';
 import { useLive, useNow } from '../live';
 import { ageText, Button, linkAdvice, LinkWord } from '../parts';
 import { DevicePane } from './device-pane';
 import { GradeMarks } from './grade-marks';
+import { newId } from './new-id';
 import { OwnCommands } from './own-commands';
+import { PulseLine } from './pulse-line';
 import { ReadingsPane } from './readings-pane';
+import { TestPane, TestWord } from './test-pane';
+import { feedsText, hasInputs, TiesPane } from './ties-pane';
+import { TryPane } from './try-pane';
+import type { DeviceTest } from './use-test';
 
-export type RowView = 'change' | 'readings' | 'own' | undefined;
+export type RowView = 'change' | 'readings' | 'own' | 'try' | 'test' | 'ties' | undefined;
 
 interface Props {
   readonly show: DeskView;
   readonly device: DeviceRecord;
   readonly live: DeviceStatus | undefined;
+  readonly pulse: readonly (number | undefined)[] | undefined;
+  readonly heardAt: number | undefined;
+  readonly test: DeviceTest | undefined;
+  readonly conflict: string | undefined;
+  readonly chosen: boolean;
   readonly open: RowView;
-  readonly onOpen: (view: RowView) => void;
+  readonly onOpen: (device: string, view: RowView) => void;
+  readonly onChoose: (device: string) => void;
+  readonly onTest: (device: DeviceRecord) => void;
+  readonly onFind: () => void;
 }
 
 /** One device of the rig: a line with its link, and what is opened below it. */
-export function DeviceRow({ show, device, live, open, onOpen }: Props) {
+export const DeviceRow = memo(function DeviceRow(props: Props) {
+  const { show, device, live, pulse, test, conflict, chosen, open, onOpen, onChoose, onTest, onFind } = props;
+  const desk = useDesk();
   const client = useLive();
-  const now = useNow();
-  const { data } = device;
-  const driver = driverOfDevice(show, device.id);
+  const { data, id } = device;
+  const box = useRef<HTMLElement>(null);
+  useEffect(() => {
+    // What is opened at the lower edge would open out of sight.
+    if (open !== undefined) box.current?.scrollIntoView({ block: 'nearest' });
+  }, [open]);
+  const driver = driverOfDevice(show, id);
   const advice = live && linkAdvice(live.link);
-  const toggle = (view: RowView) => onOpen(open === view ? undefined : view);
+  const toggle = (view: RowView) => onOpen(id, open === view ? undefined : view);
   const waits = live?.link.word === 'locked out' || live?.link.word === 'down';
+  const update = (title: string, change: Partial<DeviceRecord['data']>) =>
+    desk.edit({ title, changes: [{ op: 'update', from: device, to: { ...device, data: { ...data, ...change } } }] });
+  const mend = (each: Mend) => {
+    if (each.do === 'port') void update(`${data.tag}: port ${each.port}`, { port: each.port });
+    else if (each.do === 'driver') void update(`${data.tag}: another driver`, { driver: each.driver, options: {} });
+    else if (each.do === 'option')
+      void update(`${data.tag}: ${each.title}`, { options: { ...data.options, [each.name]: each.value } });
+    else if (each.do === 'enable') void update(`Switch ${data.tag} on`, { enabled: true });
+    else onFind();
+  };
+  const views: readonly { readonly view: Exclude<RowView, undefined>; readonly title: string }[] = [
+    { view: 'try', title: 'Try' },
+    { view: 'readings', title: 'Readings' },
+    { view: 'change', title: 'Change' },
+  ];
   return (
-    <article className="device" aria-labelledby={`${device.id}-name`}>
+    <article ref={box} className={`device ${open ? 'device-open' : ''}`} aria-labelledby={`${id}-name`}>
       <header className="device-head">
+        <input type="checkbox" checked={chosen} onChange={() => onChoose(id)} aria-label={`Choose ${data.tag}`} />
         <span className="tag">{data.tag}</span>
-        <h2 id={`${device.id}-name`}>{data.name}</h2>
-        <span className="muted device-role">{data.role}</span>
-        <span className="mono device-address">
-          {data.through ? `${live?.through ?? '?'} : ${data.port}` : `${data.host}:${data.port}`}
+        <span className="device-who">
+          <h2 id={`${id}-name`}>{data.name}</h2>
+          <span className="muted device-role">
+            {data.role}
+            {live?.firmware && ` · firmware ${live.firmware}`}
+          </span>
         </span>
-        {live && <GradeMarks grades={live.grades} />}
+        <span className="mono device-address" data-veil>
+          {data.through
+            ? `${live?.through ?? '?'} : ${data.port}`
+            : data.host === ''
+              ? 'no address'
+              : `${data.host}:${data.port}`}
+        </span>
         <span className="device-link">
+          {live && <GradeMarks grades={live.grades} />}
           {live ? <LinkWord link={live.link} /> : <span className="muted">not in service</span>}
-          {live && now > 0 && <span className="muted"> for {ageText(now - live.since)}</span>}
+          <LastWord live={live} heardAt={props.heardAt} />
         </span>
+        <PulseLine samples={pulse} />
         <span className="device-acts">
-          <Button aria-expanded={open === 'readings'} onClick={() => toggle('readings')}>
-            Readings
+          <Button
+            kind="ghost"
+            aria-expanded={open === 'test'}
+            onClick={() => (open === 'test' ? toggle('test') : onTest(device))}
+          >
+            Test
           </Button>
-          <Button aria-expanded={open === 'own'} onClick={() => toggle('own')}>
-            Own commands
-          </Button>
-          <Button aria-expanded={open === 'change'} onClick={() => toggle('change')}>
-            Change
-          </Button>
+          {views.map(({ view, title }) => (
+            <Button key={view} kind="ghost" aria-expanded={open === view} onClick={() => toggle(view)}>
+              {title}
+            </Button>
+          ))}
+          <More
+            tag={data.tag}
+            items={[
+              { title: 'Own commands', run: () => toggle('own') },
+              ...(hasInputs(driver) ? [{ title: 'Sources of its inputs', run: () => toggle('ties') }] : []),
+              {
+                title: data.enabled ? 'Switch off' : 'Switch on',
+                run: () => void update(`Switch ${data.tag} ${data.enabled ? 'off' : 'on'}`, { enabled: !data.enabled }),
+              },
+              {
+                title: 'Duplicate',
+                run: () => void desk.edit(duplicateDeviceEdit(device, show.records, newId('dev'))),
+              },
+            ]}
+          />
         </span>
       </header>
+      {conflict && <p className="device-advice">✕ {conflict}</p>}
       {(advice || live?.remark) && (
         <p className="device-advice">
-          {advice ?? live?.remark}{' '}
-          {waits && <Button onClick={() => client.callAgain(device.id)}>Call again now</Button>}
+          {advice ?? live?.remark} {waits && <Button onClick={() => client.callAgain(id)}>Call again now</Button>}
         </p>
       )}
-      {open !== undefined && (
+      {test && open !== 'test' && (
+        <p className="device-test">
+          <TestWord test={test} /> <Button onClick={() => toggle('test')}>Show the test</Button>
+        </p>
+      )}
+      {(open === 'readings' || open === 'change') && (
         <>
           <dl className="facts">
             <div>
@@ -74,24 +146,73 @@ export function DeviceRow({ show, device, live, open, onOpen }: Props) {
             </div>
             <div>
               <dt>Used by</dt>
-              <dd>{usesOf(show, device.id)}</dd>
+              <dd>{usersText(usersOfDevice(show.records, id)) || 'nothing yet'}</dd>
+            </div>
+            <div>
+              <dt>Feeds</dt>
+              <dd>{feedsText(show, id) ?? '–'}</dd>
             </div>
           </dl>
           {live && <GradeMarks grades={live.grades} wordy />}
         </>
       )}
       {open === 'change' && (
-        <DevicePane key={device.version} show={show} device={device} onDone={() => onOpen(undefined)} />
+        <DevicePane
+          key={device.version}
+          show={show}
+          device={device}
+          onDone={() => onOpen(id, undefined)}
+          onFind={onFind}
+        />
       )}
       {open === 'own' && driver && <OwnCommands device={device} driver={driver} />}
-      {open === 'readings' && <ReadingsPane device={device.id} driver={driver} />}
+      {open === 'try' && driver && <TryPane key={data.driver} show={show} device={device} driver={driver} />}
+      {open === 'ties' && driver && <TiesPane show={show} device={device} driver={driver} />}
+      {open === 'test' && test && <TestPane test={test} onMend={mend} />}
+      {open === 'readings' && <ReadingsPane device={id} driver={driver} />}
     </article>
+  );
+});
+
+/** How long the link has been so, and when it was heard last where that is long ago. */
+function LastWord({
+  live,
+  heardAt,
+}: {
+  readonly live: DeviceStatus | undefined;
+  readonly heardAt: number | undefined;
+}) {
+  const now = useNow();
+  if (!live || now === 0) return null;
+  const quiet = heardAt !== undefined && now - heardAt > 2500;
+  return (
+    <span className="muted device-since">
+      for {ageText(now - live.since)}
+      {quiet && `, last word ${ageText(now - heardAt)} ago`}
+    </span>
   );
 }
 
-function usesOf({ records }: DeskView, device: string): string {
-  const users = records.filter(
-    (record) => record.kind === 'control' && JSON.stringify(record.data).includes(`"${device}"`),
-  ).length;
-  return users === 0 ? 'nothing yet' : users === 1 ? '1 control' : `${users} controls`;
+interface MoreProps {
+  readonly tag: string;
+  readonly items: readonly { readonly title: string; readonly run: () => void }[];
+}
+
+function More({ tag, items }: MoreProps) {
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="btn btn-ghost" aria-label={`More for ${tag}`}>
+        …
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className="menu" align="end" sideOffset={4}>
+          {items.map(({ title, run }) => (
+            <DropdownMenu.Item key={title} className="menu-item" onSelect={run}>
+              {title}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
 }

@@ -1,64 +1,213 @@
 'use client';
 
 import Link from 'next/link';
-import { useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
+import { conflictsOf } from '../../core/check';
 import type { DeviceRecord } from '../../core/show';
-import { useShow } from '../desk';
-import { useStatus } from '../live';
+import { driverOfDevice, useDesk, useShow } from '../desk';
+import { usePulse, useStatus } from '../live';
 import { Button } from '../parts';
 import { AddDevice } from './add-device';
+import { ChosenBar } from './chosen-bar';
 import { DeviceRow, type RowView } from './device-row';
+import { FindPane } from './find-pane';
+import { FirstSteps } from './first-steps';
+import { usePulses } from './pulse-line';
+import { arrangeRig, groupings, orders, type Grouping, type Order } from './rig-order';
+import { TablePane } from './table-pane';
+import { useTests } from './use-test';
 
-/** The rig: every device with its address, its link and its grades, and what it reports. */
+type Tool = 'add' | 'find' | 'table' | undefined;
+
+/** The rig: every device with its address, its link and its grades, what it reports, and what can be done about it. */
 export function RigScreen() {
   const { show, failed } = useShow();
   const status = useStatus();
+  const { saving } = useDesk();
+  const pulses = usePulses();
+  const pulse = usePulse();
+  const { tests, running, failed: testFailed, run, stop } = useTests();
   const [open, setOpen] = useState<{ readonly device: string; readonly view: RowView }>();
-  const [adding, setAdding] = useState(false);
-  const devices = (show?.records ?? [])
-    .filter((record): record is DeviceRecord => record.kind === 'device')
-    .sort((a, b) => a.data.tag.localeCompare(b.data.tag, 'en', { numeric: true }));
+  const [tool, setTool] = useState<Tool>();
+  const [typed, setTyped] = useState('');
+  const [order, setOrder] = useState<Order>('tag');
+  const [grouping, setGrouping] = useState<Grouping>('nothing');
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const devices = useMemo(
+    () => (show?.records ?? []).filter((record): record is DeviceRecord => record.kind === 'device'),
+    [show],
+  );
+  const conflicts = useMemo(() => {
+    const found = show
+      ? conflictsOf(devices, (device) => {
+          const document = driverOfDevice(show, device.id);
+          return document && { document };
+        })
+      : [];
+    return new Map(found.flatMap(({ devices: ids, message }) => ids.map((id) => [id, message])));
+  }, [show, devices]);
+  const groups = arrangeRig(
+    devices.map((device) => ({ device, live: status?.devices[device.id] })),
+    typed,
+    order,
+    grouping,
+  );
+  const onOpen = useCallback(
+    (device: string, view: RowView) => setOpen(view === undefined ? undefined : { device, view }),
+    [],
+  );
+  const onChoose = useCallback(
+    (device: string) =>
+      setChosen((before) => {
+        const next = new Set(before);
+        if (!next.delete(device)) next.add(device);
+        return next;
+      }),
+    [],
+  );
+  const onTest = useCallback(
+    (device: DeviceRecord) => {
+      void run({ devices: [device.data.tag] }, [device.id]);
+      setOpen({ device: device.id, view: 'test' });
+    },
+    [run],
+  );
+  const onFind = useCallback(() => {
+    setTool('find');
+    window.scrollTo({ top: 0 });
+    document.getElementById('work')?.scrollTo({ top: 0 });
+  }, []);
+  const testAll = (which: readonly DeviceRecord[]) =>
+    void run(
+      { devices: which.map(({ data }) => data.tag) },
+      which.map(({ id }) => id),
+    );
+  const shown = groups.flatMap(({ rows }) => rows.map(({ device }) => device));
+  const picked = devices.filter(({ id }) => chosen.has(id));
+  const missing = devices.filter(({ data }) => data.host === '' && !data.through);
+  const toggle = (which: Exclude<Tool, undefined>) => setTool(tool === which ? undefined : which);
   return (
     <section className="screen" aria-labelledby="rig-title">
       <div className="screen-head">
         <h1 id="rig-title">Rig</h1>
-        <p className="muted">
+        <p className="muted" role="status">
           {show
-            ? devices.length === 1
-              ? '1 device'
-              : `${devices.length} devices`
+            ? `${devices.length === 1 ? '1 device' : `${devices.length} devices`} · ${saving ? 'storing …' : 'stored ✓'}`
             : failed
               ? 'The show could not be read.'
               : 'Fetching the show …'}
         </p>
         <span className="head-end screen-acts">
           {status?.standinPages && (
-            <a className="btn btn-plain" href={status.standinPages} target="_blank" rel="noreferrer">
+            <a className="btn btn-ghost" href={status.standinPages} target="_blank" rel="noreferrer">
               Stand-ins’ own pages
             </a>
           )}
-          <Link className="btn btn-plain" href="/drivers">
+          <Link className="btn btn-ghost" href="/drivers">
             Drivers
           </Link>
-          <Button kind="strong" aria-expanded={adding} onClick={() => setAdding(!adding)}>
+          <Link className="btn btn-ghost" href="/show">
+            Show and network
+          </Link>
+          <Button aria-expanded={tool === 'table'} onClick={() => toggle('table')}>
+            Table
+          </Button>
+          <Button aria-expanded={tool === 'find'} onClick={() => toggle('find')}>
+            Find devices
+          </Button>
+          <Button kind="strong" aria-expanded={tool === 'add'} onClick={() => toggle('add')}>
             Add a device
           </Button>
         </span>
       </div>
-      {show && adding && <AddDevice show={show} onDone={() => setAdding(false)} />}
-      {show && devices.length === 0 && (
-        <p>No devices yet. A device is one thing that is controlled: a switcher, a camera, an encoder.</p>
+      {show && tool === 'add' && <AddDevice show={show} onDone={() => setTool(undefined)} onFind={onFind} />}
+      {show && tool === 'find' && <FindPane show={show} onDone={() => setTool(undefined)} />}
+      {show && tool === 'table' && <TablePane show={show} onDone={() => setTool(undefined)} />}
+      {show && devices.length === 0 && <FirstSteps onFind={onFind} onAdd={() => setTool('add')} />}
+      {show && missing.length > 0 && (
+        <p className="to-do">
+          <b>Addresses still to be typed:</b>{' '}
+          {missing.map((device) => (
+            <Button key={device.id} onClick={() => onOpen(device.id, 'change')}>
+              {device.data.tag}
+            </Button>
+          ))}
+        </p>
       )}
+      {show && devices.length > 0 && (
+        <div className="rig-tools">
+          <label className="inline">
+            Filter
+            <input
+              type="search"
+              value={typed}
+              placeholder="tag, role, address …"
+              onChange={(e) => setTyped(e.target.value)}
+            />
+          </label>
+          <label className="inline">
+            Sort by
+            <select value={order} onChange={(e) => setOrder(e.target.value as Order)}>
+              {orders.map((each) => (
+                <option key={each}>{each}</option>
+              ))}
+            </select>
+          </label>
+          <label className="inline">
+            Group by
+            <select value={grouping} onChange={(e) => setGrouping(e.target.value as Grouping)}>
+              {groupings.map((each) => (
+                <option key={each}>{each}</option>
+              ))}
+            </select>
+          </label>
+          <label className="inline">
+            <input
+              type="checkbox"
+              checked={shown.length > 0 && shown.every(({ id }) => chosen.has(id))}
+              onChange={(e) => setChosen(new Set(e.target.checked ? shown.map(({ id }) => id) : []))}
+            />
+            all of them
+          </label>
+          <span className="head-end">
+            {running ? (
+              <Button onClick={stop}>Stop testing</Button>
+            ) : (
+              <Button onClick={() => testAll(shown)}>
+                {shown.length === devices.length ? 'Test the whole rig' : `Test these ${shown.length}`}
+              </Button>
+            )}
+          </span>
+        </div>
+      )}
+      {show && picked.length > 0 && (
+        <ChosenBar show={show} chosen={picked} onTest={() => testAll(picked)} onNone={() => setChosen(new Set())} />
+      )}
+      {testFailed && <p className="form-error">{testFailed}</p>}
+      {show && devices.length > 0 && groups.length === 0 && <p>No device has all of these words.</p>}
       {show &&
-        devices.map((device) => (
-          <DeviceRow
-            key={device.id}
-            show={show}
-            device={device}
-            live={status?.devices[device.id]}
-            open={open?.device === device.id ? open.view : undefined}
-            onOpen={(view) => setOpen(view === undefined ? undefined : { device: device.id, view })}
-          />
+        groups.map(({ name, rows }) => (
+          <div key={name} className="rig-group">
+            {name !== '' && <h2 className="rig-group-name">{name}</h2>}
+            {rows.map(({ device, live }) => (
+              <DeviceRow
+                key={device.id}
+                show={show}
+                device={device}
+                live={live}
+                pulse={pulses.get(device.id)}
+                heardAt={pulse?.devices[device.id]?.heardAt}
+                test={tests.get(device.id)}
+                conflict={conflicts.get(device.id)}
+                chosen={chosen.has(device.id)}
+                open={open?.device === device.id ? open.view : undefined}
+                onOpen={onOpen}
+                onChoose={onChoose}
+                onTest={onTest}
+                onFind={onFind}
+              />
+            ))}
+          </div>
         ))}
     </section>
   );

@@ -1,0 +1,44 @@
+import type { ControlRecord, DeviceRecord, ShowRecord } from './records';
+
+/** What uses a device. */
+export interface DeviceUsers {
+  readonly controls: readonly { readonly control: ControlRecord; readonly page: string }[];
+  /** Devices that are reached through it. */
+  readonly behind: readonly DeviceRecord[];
+  /** Inputs of a switcher that it feeds, or that are fed if it is the switcher. */
+  readonly ties: readonly Extract<ShowRecord, { kind: 'tie' }>[];
+}
+
+/** Everything that would no longer work without a device. */
+export function usersOfDevice(records: readonly ShowRecord[], device: string): DeviceUsers {
+  const pages = new Map(records.flatMap((record) => (record.kind === 'page' ? [[record.id, record.data.name]] : [])));
+  const mention = `"${device}"`;
+  return {
+    controls: records.flatMap((record) =>
+      record.kind === 'control' && JSON.stringify(record.data).includes(mention)
+        ? [{ control: record, page: pages.get(record.data.page) ?? '?' }]
+        : [],
+    ),
+    behind: records.filter(
+      (record): record is DeviceRecord => record.kind === 'device' && record.data.through?.device === device,
+    ),
+    ties: records.filter(
+      (record): record is Extract<ShowRecord, { kind: 'tie' }> =>
+        record.kind === 'tie' && (record.data.source === device || record.data.switcher === device),
+    ),
+  };
+}
+
+/** What uses a device, in a line: `4 controls on Race and Cameras, S1 behind it, feeds 1 input`. Empty when nothing does. */
+export function usersText({ controls, behind, ties }: DeviceUsers): string {
+  const pages = [...new Set(controls.map(({ page }) => page))];
+  const list = (words: readonly string[]) =>
+    words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;
+  return [
+    controls.length > 0 && `${controls.length === 1 ? '1 control' : `${controls.length} controls`} on ${list(pages)}`,
+    behind.length > 0 && `${list(behind.map(({ data }) => data.tag))} behind it`,
+    ties.length > 0 && (ties.length === 1 ? '1 tie' : `${ties.length} ties`),
+  ]
+    .filter((part) => part !== false)
+    .join(', ');
+}

@@ -1,0 +1,98 @@
+import { movedTo, type Subnet } from '../net';
+import type { Edit, RecordChange } from './edit';
+import type { DeviceRecord, ShowRecord, TieRecord } from './records';
+import { usersOfDevice } from './references';
+import type { TableRow } from './rig-table';
+
+/** The edits of the rig, as values. */
+
+/** A copy of a device under the next free tag, without an address: two devices never have the same. */
+export function duplicateDeviceEdit(device: DeviceRecord, records: readonly ShowRecord[], id: string): Edit {
+  const tags = records.flatMap((record) => (record.kind === 'device' ? [record.data.tag] : []));
+  const tag = nextTag(device.data.tag, tags);
+  const data = { ...device.data, tag, name: `${device.data.name} copy`.slice(0, 80), host: '' };
+  return {
+    title: `Duplicate ${device.data.tag}`,
+    changes: [{ op: 'add', record: { ...device, id, version: 1, data } }],
+  };
+}
+
+/** The next tag of a row: `C1` is followed by `C2`, or the next that is free. */
+export function nextTag(tag: string, taken: Iterable<string>): string {
+  const [, stem = tag, digits] = /^(.*?)(\d*)$/.exec(tag) ?? [];
+  const known = new Set([...taken].map((each) => each.toUpperCase()));
+  for (let n = Number(digits ?? 0) + 1; ; n += 1) {
+    const next = `${stem.slice(0, 16 - String(n).length)}${n}`;
+    if (!known.has(next.toUpperCase())) return next;
+  }
+}
+
+/** Removes devices and the ties that hang on them; controls and devices behind them stay, and say what is missing. */
+export function removeDevicesEdit(devices: readonly DeviceRecord[], records: readonly ShowRecord[]): Edit {
+  const ties = new Map(devices.flatMap(({ id }) => usersOfDevice(records, id).ties.map((tie) => [tie.id, tie])));
+  const changes: RecordChange[] = [
+    ...[...ties.values()].map((record): RecordChange => ({ op: 'remove', record })),
+    ...devices.map((record): RecordChange => ({ op: 'remove', record })),
+  ];
+  return { title: `Remove ${tagsText(devices)}`, changes };
+}
+
+/** Moves the addresses of several devices to another subnet, keeping the host part. Host names and devices behind a gateway stay. */
+export function shiftAddressesEdit(devices: readonly DeviceRecord[], subnet: Subnet): Edit {
+  return changeDevicesEdit(devices, 'Move to another subnet:', (data) => {
+    const host = movedTo(subnet, data.host);
+    return host === undefined ? data : { ...data, host };
+  });
+}
+
+/** One change to several devices, in one step that one undo takes back. */
+export function changeDevicesEdit(
+  devices: readonly DeviceRecord[],
+  title: string,
+  change: (data: DeviceRecord['data']) => DeviceRecord['data'],
+): Edit {
+  const changes = devices.flatMap((from): RecordChange[] => {
+    const data = change(from.data);
+    return data === from.data ? [] : [{ op: 'update', from, to: { ...from, data } }];
+  });
+  return { title: `${title} ${tagsText(devices)}`, changes };
+}
+
+/** Enters the good rows of a pasted table. */
+export function enterTableEdit(
+  rows: readonly TableRow[],
+  newId: () => string,
+): { readonly edit: Edit; readonly ids: readonly string[] } {
+  const ids: string[] = [];
+  const changes = rows.flatMap(({ device, replaces }): RecordChange[] => {
+    if (!device) return [];
+    const id = replaces?.id ?? newId();
+    ids.push(id);
+    if (replaces) return [{ op: 'update', from: replaces, to: { ...replaces, data: device } }];
+    return [{ op: 'add', record: { kind: 'device', id, version: 1, data: device } }];
+  });
+  return { edit: { title: `Enter a table of ${changes.length}`, changes }, ids };
+}
+
+/** Says that a device feeds an input, in place of what fed it before; `undefined` says that nothing of the rig does. */
+export function tieEdit(
+  records: readonly ShowRecord[],
+  switcher: DeviceRecord,
+  input: number,
+  source: DeviceRecord | undefined,
+  id: string,
+): Edit {
+  const before = records.find(
+    (record): record is TieRecord =>
+      record.kind === 'tie' && record.data.switcher === switcher.id && record.data.input === input,
+  );
+  const title = `Input ${input} of ${switcher.data.tag}: ${source?.data.tag ?? 'nothing'}`;
+  if (!source) return { title, changes: before ? [{ op: 'remove', record: before }] : [] };
+  if (before?.data.source === source.id) return { title, changes: [] };
+  const data = { source: source.id, switcher: switcher.id, input };
+  if (before) return { title, changes: [{ op: 'update', from: before, to: { ...before, data } }] };
+  return { title, changes: [{ op: 'add', record: { kind: 'tie', id, version: 1, data } }] };
+}
+
+const tagsText = (devices: readonly DeviceRecord[]): string =>
+  devices.length > 4 ? `${devices.length} devices` : devices.map(({ data }) => data.tag).join(', ');

@@ -1,0 +1,89 @@
+'use client';
+
+import { useId, useState } from 'react';
+import { cleanAddress, type CleanAddress } from '../../core/net';
+import type { DeskView, DeviceForm } from '../../core/show';
+import { Button } from '../parts';
+
+interface Props {
+  readonly value: string;
+  readonly onChange: (typed: string) => void;
+  /** What was typed is understood as this. */
+  readonly onClean: (clean: CleanAddress) => void;
+  readonly onEnter: () => void;
+}
+
+/** An address as people paste it: cleaned when the field is left, and what was changed is said. */
+export function AddressField({ value, onChange, onClean, onEnter }: Props) {
+  const [changes, setChanges] = useState<readonly string[]>([]);
+  const [left, setLeft] = useState(false);
+  const note = useId();
+  const checked = cleanAddress(value);
+  const wrong = left && !checked.ok ? checked.error : undefined;
+  const clean = () => {
+    setLeft(true);
+    if (!checked.ok) return;
+    if (checked.value.changes.length > 0) setChanges(checked.value.changes);
+    if (checked.value.host !== value || checked.value.port !== undefined) onClean(checked.value);
+  };
+  return (
+    <label>
+      Address
+      <input
+        value={value}
+        maxLength={300}
+        spellCheck={false}
+        className="mono"
+        data-veil
+        aria-invalid={wrong !== undefined}
+        aria-describedby={note}
+        onChange={(e) => {
+          setLeft(false);
+          setChanges([]);
+          onChange(e.target.value);
+        }}
+        onBlur={clean}
+        onPaste={() => setTimeout(clean, 0)}
+        onKeyDown={(e) => {
+          if (e.key !== 'Enter') return;
+          e.preventDefault();
+          clean();
+          if (checked.ok) onEnter();
+        }}
+      />
+      <span id={note} className={wrong === undefined ? 'field-note' : 'field-bad'} role="status">
+        {wrong ?? (changes.length > 0 ? `Understood: ${changes.join('; ')}.` : '')}
+      </span>
+    </label>
+  );
+}
+
+interface PortNoteProps {
+  readonly show: DeskView;
+  readonly form: DeviceForm;
+  readonly self: string | undefined;
+  readonly onTake: (port: number) => void;
+}
+
+/** Says when another entry has the same address and port, and which port is free. */
+export function PortNote({ show, form, self, onTake }: PortNoteProps) {
+  if (form.host === '' || form.through !== '') return null;
+  const transport = (driver: string) =>
+    show.drivers.find(({ id }) => id === driver)?.link.kind === 'udp' ? 'udp' : 'tcp';
+  const taken = new Map(
+    show.records.flatMap((record) => {
+      if (record.kind !== 'device' || record.id === self || record.data.through) return [];
+      const { host, port, tag, driver } = record.data;
+      return host === form.host && transport(driver) === transport(form.driver) ? [[port, tag] as const] : [];
+    }),
+  );
+  const by = taken.get(form.port);
+  if (by === undefined) return null;
+  let free = form.port + 1;
+  while (taken.has(free) && free < 65_535) free += 1;
+  return (
+    <span className="field-bad">
+      {by} has this port at this address. <Button onClick={() => onTake(free)}>{`${free} is free`}</Button>
+    </span>
+  );
+}

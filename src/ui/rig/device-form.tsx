@@ -1,0 +1,97 @@
+'use client';
+
+import { useEffect, useRef } from 'react';
+import type { StageName } from '../../core/diagnosis';
+import type { TestCandidate } from '../../core/live';
+import { cleanAddress } from '../../core/net';
+import type { DeskView, DeviceForm } from '../../core/show';
+import { Button } from '../parts';
+import { DeviceFields } from './device-fields';
+import { TestPane } from './test-pane';
+import { useTests } from './use-test';
+import type { Mend } from '../../core/diagnosis';
+
+interface Props {
+  readonly show: DeskView;
+  readonly form: DeviceForm;
+  readonly password: string | undefined;
+  /** The device whose entry it is, for one that is in the rig. */
+  readonly self: string | undefined;
+  readonly onForm: (form: DeviceForm) => void;
+  readonly onPassword: (password: string | undefined) => void;
+  readonly onFind: () => void;
+}
+
+/** After a pause in typing of so long the address is tried, no further than the open port. */
+const pauseMs = 700;
+
+/** The fields of a device with the address tried while it is typed: as far as the port by itself, all the way on Enter. */
+export function TriedDeviceForm({ show, form, password, self, onForm, onPassword, onFind }: Props) {
+  const { tests, failed, run, stop } = useTests();
+  const id = self ?? '';
+  const test = tests.get(id);
+  const clean = cleanAddress(form.host);
+  const host = clean.ok ? clean.value.host : '';
+  const candidate: TestCandidate = {
+    ...(self === undefined ? {} : { id: self }),
+    driver: form.driver,
+    host,
+    port: form.port,
+    user: form.user,
+    options: form.options,
+    ...(password === undefined ? {} : { password }),
+    ...(form.through === '' ? {} : { through: form.through }),
+  };
+  const ready = form.driver !== '' && (host !== '' || form.through !== '') && form.port >= 1 && form.port <= 65_535;
+  const what = `${form.driver} ${host} ${form.port} ${form.through}`;
+  const triedFirst = useRef(what);
+  const begin = useRef<(last: StageName) => void>(() => undefined);
+  useEffect(() => {
+    begin.current = (last) => void run({ candidate, last }, [id]);
+  });
+  useEffect(() => {
+    // What stands there when the form is opened is known already.
+    if (!ready || what === triedFirst.current) return undefined;
+    const timer = setTimeout(() => begin.current('port'), pauseMs);
+    return () => {
+      clearTimeout(timer);
+      stop();
+    };
+  }, [ready, what, stop]);
+  const mend = (each: Mend) => {
+    if (each.do === 'port') onForm({ ...form, port: each.port });
+    else if (each.do === 'driver') onForm({ ...form, driver: each.driver, options: {} });
+    else if (each.do === 'option') onForm({ ...form, options: { ...form.options, [each.name]: each.value } });
+    else if (each.do === 'enable') onForm({ ...form, enabled: true });
+    else onFind();
+  };
+  return (
+    <>
+      <DeviceFields
+        show={show}
+        form={form}
+        password={password}
+        hasPassword={self !== undefined && show.withPassword.includes(self)}
+        self={self}
+        onForm={onForm}
+        onPassword={onPassword}
+        onEnter={() => begin.current('reports')}
+      />
+      <div className="form-test">
+        <Button disabled={!ready} onClick={() => begin.current('reports')}>
+          Test this connection
+        </Button>
+        <span className="muted form-test-hint">
+          {test ? says(test.says) : 'Enter in the address tests greeting and sign-in too; nothing is saved by it.'}
+        </span>
+        {failed && <p className="form-error">{failed}</p>}
+        {test && <TestPane test={test} onMend={mend} />}
+      </div>
+    </>
+  );
+}
+
+function says(told: { readonly model?: string; readonly firmware?: string } | undefined): string {
+  const parts = [told?.model && `model ${told.model}`, told?.firmware && `firmware ${told.firmware}`].filter(Boolean);
+  return parts.length > 0 ? `It says: ${parts.join(', ')}.` : '';
+}

@@ -1,0 +1,265 @@
+'use client';
+
+import { useCallback, useEffect, useRef, useState } from 'react';
+import type { Announced, Network } from '../../core/diagnosis';
+import type { FindLine, FoundDevice } from '../../core/live';
+import { addressesIn, subnetOf, subnetText } from '../../core/net';
+import { freeTag, type DeskView, type DeviceRecord } from '../../core/show';
+import { useDesk } from '../desk';
+import { readLines } from '../live';
+import { Button } from '../parts';
+import { newId } from './new-id';
+import { useNetwork } from './use-network';
+
+const sureWords = { answered: 'answered as', greeted: 'greets like', 'port only': 'port open; perhaps' } as const;
+
+/** Looks for devices on the network, and enters those that are chosen. */
+export function FindPane({ show, onDone }: { readonly show: DeskView; readonly onDone: () => void }) {
+  const desk = useDesk();
+  const network = useNetwork();
+  const offered = rangesOf(network, show);
+  const [typed, setTyped] = useState<string>();
+  const range = typed ?? offered[0]?.range ?? '';
+  const checked = range === '' ? undefined : addressesIn(range);
+  const search = useSearch();
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const fresh = search.found.filter((each) => each.inRig === undefined && each.drivers.length > 0);
+  const toggle = (key: string) => {
+    const next = new Set(chosen);
+    if (!next.delete(key)) next.add(key);
+    setChosen(next);
+  };
+  const addChosen = async () => {
+    const tags = show.records.flatMap((record) => (record.kind === 'device' ? [record.data.tag] : []));
+    const changes = fresh.flatMap((found) => {
+      const driver = show.drivers.find(({ id }) => id === found.drivers[0]?.id);
+      if (!chosen.has(keyOf(found)) || !driver) return [];
+      const tag = freeTag(driver.role, tags);
+      tags.push(tag);
+      const data: DeviceRecord['data'] = {
+        tag,
+        name: [driver.title, found.model].filter(Boolean).join(' ').slice(0, 80),
+        role: driver.role,
+        driver: driver.id,
+        host: found.address,
+        port: found.port,
+        enabled: true,
+        site: '',
+        user: '',
+        options: {},
+      };
+      return [{ op: 'add' as const, record: { kind: 'device' as const, id: newId('dev'), version: 1, data } }];
+    });
+    if (changes.length === 0) return;
+    if (await desk.edit({ title: `Add ${changes.length} found`, changes })) setChosen(new Set());
+  };
+  const follow = async ({ moved, address, port }: FoundDevice) => {
+    const from = show.records.find(
+      (record): record is DeviceRecord => record.kind === 'device' && record.id === moved?.device,
+    );
+    if (!from) return;
+    const to = { ...from, data: { ...from.data, host: address, port } };
+    await desk.edit({ title: `${from.data.tag} moved to ${address}:${port}`, changes: [{ op: 'update', from, to }] });
+  };
+  return (
+    <section className="find" aria-labelledby="find-title">
+      <h2 id="find-title">Find devices</h2>
+      <form
+        className="find-form"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (checked?.ok) void search.start(range);
+        }}
+      >
+        <label className="inline">
+          Where
+          <input
+            className="mono"
+            list="find-ranges"
+            value={range}
+            spellCheck={false}
+            aria-describedby="find-help"
+            onChange={(e) => setTyped(e.target.value)}
+          />
+        </label>
+        <datalist id="find-ranges">
+          {offered.map((each) => (
+            <option key={each.range} value={each.range}>
+              {each.title}
+            </option>
+          ))}
+        </datalist>
+        {search.running ? (
+          <Button onClick={search.stop}>Stop</Button>
+        ) : (
+          <Button type="submit" kind="strong" disabled={!checked?.ok}>
+            Search
+          </Button>
+        )}
+        <Button onClick={onDone}>Close</Button>
+        <span id="find-help" className={checked && !checked.ok ? 'find-bad' : 'muted'}>
+          {checked === undefined
+            ? 'A subnet such as 10.0.0.0/24, a range or one address.'
+            : checked.ok
+              ? `${checked.value.length === 1 ? '1 address' : `${checked.value.length} addresses`}; every port that the drivers know is tried, at most 64 at a time.`
+              : checked.error}
+        </span>
+      </form>
+      {search.progress && (
+        <div className="find-progress">
+          <progress max={search.progress.of} value={search.progress.tried} aria-label="Search" />
+          <span className="muted mono">
+            {search.progress.tried} of {search.progress.of}
+          </span>
+        </div>
+      )}
+      {search.failed && (
+        <p className="form-error" role="alert">
+          {search.failed}
+        </p>
+      )}
+      <ul className="found" aria-live="polite">
+        {search.found.map((found) => (
+          <FoundRow
+            key={keyOf(found)}
+            found={found}
+            chosen={chosen.has(keyOf(found))}
+            onToggle={() => toggle(keyOf(found))}
+            onFollow={() => void follow(found)}
+          />
+        ))}
+        {search.announced.map(({ announced, inRig }) => (
+          <li key={announced.name} className="found-row">
+            <span />
+            <span className="mono">
+              {announced.addresses.join(', ')}:{announced.port}
+            </span>
+            <span>
+              announces itself as “{announced.name}” <span className="muted mono">{announced.service}</span>
+            </span>
+            <span className="muted">{inRig && `in the rig as ${inRig}`}</span>
+          </li>
+        ))}
+      </ul>
+      {search.ended && search.found.length === 0 && (
+        <p>
+          Nothing answered there. Is this computer on the devices’ network? A device that sits on another subnet is not
+          seen from here.
+        </p>
+      )}
+      {fresh.length > 0 && (
+        <div className="form-acts">
+          <Button kind="strong" disabled={chosen.size === 0} onClick={() => void addChosen()}>
+            {chosen.size === 0 ? 'Add the chosen' : `Add ${chosen.size} to the rig`}
+          </Button>
+          <Button onClick={() => setChosen(new Set(fresh.map(keyOf)))}>Choose all that are new</Button>
+        </div>
+      )}
+    </section>
+  );
+}
+
+const keyOf = ({ address, port, kind }: FoundDevice): string => `${kind} ${address} ${port}`;
+
+interface RowProps {
+  readonly found: FoundDevice;
+  readonly chosen: boolean;
+  readonly onToggle: () => void;
+  readonly onFollow: () => void;
+}
+
+function FoundRow({ found, chosen, onToggle, onFollow }: RowProps) {
+  const [best] = found.drivers;
+  const says = [found.model, found.firmware && `firmware ${found.firmware}`, found.serial && `serial ${found.serial}`];
+  const where = `${found.address}:${found.port}`;
+  return (
+    <li className="found-row">
+      {found.inRig === undefined && best ? (
+        <input type="checkbox" checked={chosen} onChange={onToggle} aria-label={`Add what is at ${where}`} />
+      ) : (
+        <span />
+      )}
+      <span className="mono">
+        {where} {found.kind === 'udp' && <span className="muted">UDP</span>}
+      </span>
+      <span>
+        {best ? (
+          <>
+            {sureWords[best.sure]} <b>{best.title}</b>{' '}
+          </>
+        ) : (
+          (found.like ?? 'open; nothing that a driver knows')
+        )}
+        <span className="muted">{says.filter(Boolean).join(', ')}</span>
+      </span>
+      <span>
+        {found.inRig !== undefined && <span className="muted">in the rig as {found.inRig}</span>}
+        {found.moved && (
+          <>
+            {found.moved.certain ? 'this is' : 'perhaps'} <span className="tag">{found.moved.tag}</span>, which was at{' '}
+            <span className="mono">{found.moved.from}</span>{' '}
+            <Button onClick={onFollow}>{`${found.moved.tag} moved here`}</Button>
+          </>
+        )}
+      </span>
+    </li>
+  );
+}
+
+function useSearch() {
+  const [found, setFound] = useState<readonly FoundDevice[]>([]);
+  const [announced, setAnnounced] = useState<readonly { readonly announced: Announced; readonly inRig?: string }[]>([]);
+  const [progress, setProgress] = useState<{ readonly tried: number; readonly of: number }>();
+  const [failed, setFailed] = useState<string>();
+  const [running, setRunning] = useState(false);
+  const [ended, setEnded] = useState(false);
+  const cancel = useRef<AbortController>(undefined);
+  const stop = useCallback(() => cancel.current?.abort(), []);
+  useEffect(() => stop, [stop]);
+  const start = async (range: string) => {
+    stop();
+    const own = new AbortController();
+    cancel.current = own;
+    setFound([]);
+    setAnnounced([]);
+    setFailed(undefined);
+    setEnded(false);
+    setRunning(true);
+    const onLine = (line: FindLine) => {
+      if (line.is === 'progress') setProgress(line);
+      else if (line.is === 'found') setFound((before) => [...before, line.found].sort(byAddress));
+      else if (line.is === 'announced') setAnnounced((before) => [...before, line]);
+      else if (line.is === 'refused') setFailed(line.message);
+      else setEnded(true);
+    };
+    try {
+      await readLines<FindLine>('/api/find', { range }, onLine, own.signal);
+    } catch (error) {
+      if (!own.signal.aborted) setFailed(error instanceof Error ? error.message : 'The search broke off.');
+    } finally {
+      if (cancel.current === own) setRunning(false);
+    }
+  };
+  return { found, announced, progress, failed, running, ended, start, stop };
+}
+
+const byAddress = (a: FoundDevice, b: FoundDevice): number =>
+  a.address.localeCompare(b.address, 'en', { numeric: true }) || a.port - b.port;
+
+/** Where a search is worth while: this computer's own subnets, then where the rig's devices are. */
+function rangesOf(network: Network | undefined, show: DeskView): { readonly range: string; readonly title: string }[] {
+  const own = (network?.interfaces ?? []).flatMap(({ name, address, prefix, internal }) => {
+    // Of a very large network the part around the own address is offered.
+    const subnet = internal || address.includes(':') ? undefined : subnetOf(address, Math.max(prefix, 22));
+    return subnet ? [{ range: subnetText(subnet), title: `the subnet of ${name}` }] : [];
+  });
+  const hosts = show.records.flatMap((record) =>
+    record.kind === 'device' && record.data.host ? [record.data.host] : [],
+  );
+  const used = [...new Set(hosts)].flatMap((host) => {
+    if (host.startsWith('127.')) return [{ range: host, title: 'this computer' }];
+    const subnet = subnetOf(host, 24);
+    return subnet?.family === 4 ? [{ range: subnetText(subnet), title: 'where devices of the rig are' }] : [];
+  });
+  return [...new Map([...used, ...own].map((each) => [each.range, each])).values()];
+}

@@ -1,0 +1,40 @@
+'use client';
+
+import Link from 'next/link';
+import { useDesk } from '../desk';
+import { Button } from '../parts';
+
+/** An empty show: the ways to begin, and the way through the work. */
+export function FirstSteps({ onFind, onAdd }: { readonly onFind: () => void; readonly onAdd: () => void }) {
+  const desk = useDesk();
+  return (
+    <section className="first" aria-labelledby="first-title">
+      <h2 id="first-title">Nothing is patched yet</h2>
+      <p>A device is one thing that is controlled: a switcher, a camera, an encoder. Begin with one of these:</p>
+      <p className="first-ways">
+        <Button kind="strong" onClick={onFind}>
+          Find what is on the network
+        </Button>
+        <Button onClick={onAdd}>Type the first device</Button>
+        <Link className="btn btn-plain" href="/show">
+          Load a show or a rig template
+        </Link>
+        <Button onClick={() => void desk.loadDemo()}>Look at the demo show</Button>
+      </p>
+      <ol className="first-steps">
+        <li>
+          <b>Patch.</b> Enter each device with its address; the test says what is wrong when it does not answer.
+        </li>
+        <li>
+          <b>Page.</b> Under Pages, make a page and take buttons from what the devices offer.
+        </li>
+        <li>
+          <b>Press.</b> Open the page as a panel and press; aim dry shows everything and sends nothing.
+        </li>
+        <li>
+          <b>Test.</b> Test the whole rig here before the show, and read in the as-run what happened.
+        </li>
+      </ol>
+    </section>
+  );
+}

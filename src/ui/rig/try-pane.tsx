@@ -1,0 +1,268 @@
+'use client';
+
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { compileDriver, encodeCommand, type DriverDocument } from '../../core/driver';
+import type { WireRow } from '../../core/live';
+import type { Scalar } from '../../core/result';
+import { startOf, type DeskView, type DeviceRecord } from '../../core/show';
+import { makeExchange, toHex } from '../../core/wire';
+import { ParamField } from '../editor';
+import { useLive, useMarks, useReadings, useWire, type PressMark } from '../live';
+import { useHand } from '../page';
+import { Button, bytesText, clockText, durationText, outcomeShapes } from '../parts';
+import { PutOnPage } from './put-on-page';
+
+interface Props {
+  readonly show: DeskView;
+  readonly device: DeviceRecord;
+  readonly driver: DriverDocument;
+}
+
+interface Tried {
+  readonly command: string;
+  readonly params: Readonly<Record<string, Scalar>>;
+  readonly at: number;
+  readonly before: Readonly<Record<string, Scalar | undefined>>;
+  readonly mark: PressMark | undefined;
+}
+
+const maxHistory = 20;
+/** What comes so long after the outcome still belongs to it. */
+const afterMs = 1500;
+
+/** Every command of a device, sent by hand: what goes out, what comes back, what changes, how it ends. */
+export function TryPane({ show, device, driver }: Props) {
+  const ids = Object.keys(driver.commands);
+  const [command, setCommand] = useState(ids[0] ?? '');
+  const [params, setParams] = useState<Readonly<Record<string, Scalar>>>(() => startParams(driver, ids[0] ?? ''));
+  const [history, setHistory] = useState<readonly Tried[]>([]);
+  const live = useLive();
+  const readings = useReadings(device.id);
+  const mark = useMarks().get(device.id);
+  const latest = useRef(readings);
+  useEffect(() => {
+    latest.current = readings;
+  });
+  const definition = driver.commands[command];
+  const preview = usePreview(driver, command, params);
+  // The newest try shows the mark of its press; older ones keep how they ended.
+  const shown = history.map((each, n) => (n === 0 ? { ...each, mark: mark ?? each.mark } : each));
+  const send = (guard: boolean, gesture: 'tap' | 'hold' = 'tap', again?: Tried) => {
+    const what = again ?? { command, params };
+    const before = Object.fromEntries(Object.entries(latest.current ?? {}).map(([key, { value }]) => [key, value]));
+    const tried: Tried = { command: what.command, params: what.params, at: live.now(), before, mark: undefined };
+    setHistory((old) => [tried, ...old.map((each, n) => (n === 0 ? { ...each, mark } : each))].slice(0, maxHistory));
+    return live.tryCommand(device.id, what.command, what.params, { gesture, ...(guard ? { guard } : {}) });
+  };
+  if (!definition) return <p className="muted">This driver has no commands.</p>;
+  return (
+    <div className="try">
+      <form className="form try-form" onSubmit={(event) => event.preventDefault()} aria-label="Try a command">
+        <label>
+          Command
+          <select
+            value={command}
+            onChange={(e) => {
+              setCommand(e.target.value);
+              setParams(startParams(driver, e.target.value));
+            }}
+          >
+            {ids.map((id) => (
+              <option key={id} value={id}>
+                {driver.commands[id]?.title}
+              </option>
+            ))}
+          </select>
+        </label>
+        {definition.help && <p className="muted form-help">{definition.help}</p>}
+        {Object.entries(definition.params).map(([name, param]) => {
+          const family = param.listFrom === undefined ? undefined : driver.readings[param.listFrom];
+          return (
+            <ParamField
+              key={name}
+              param={param}
+              value={params[name]}
+              {...(readings ? { readings } : {})}
+              {...(family ? { family } : {})}
+              onChange={(value) => {
+                const { [name]: _, ...rest } = params;
+                setParams(value === undefined ? rest : { ...rest, [name]: value });
+              }}
+            />
+          );
+        })}
+        <p className="try-bytes">
+          <span className="muted">{preview.ok ? 'Will send' : 'Cannot be sent'}</span>{' '}
+          <span className="mono">{preview.text}</span>
+          {preview.hex && (
+            <span className="mono muted">
+              {preview.hex} ({preview.hex.split(' ').length} bytes)
+            </span>
+          )}
+        </p>
+        <SendButton
+          risky={definition.risky}
+          holds={definition.stop !== undefined}
+          disabled={!preview.ok}
+          onTap={(guard) => void send(guard)}
+          onHold={(guard) => send(guard, 'hold')}
+        />
+      </form>
+      <ol className="tries" aria-label="What was tried" aria-live="polite">
+        {shown.length === 0 && (
+          <li className="muted">What was sent, what came back and what changed is told here, the newest first.</li>
+        )}
+        {shown.map((each, n) => (
+          <TriedRow
+            key={each.at}
+            tried={each}
+            device={device.id}
+            driver={driver}
+            newest={n === 0}
+            onAgain={driver.commands[each.command]?.risky ? undefined : () => void send(false, 'tap', each)}
+          >
+            <PutOnPage
+              show={show}
+              title={driver.commands[each.command]?.title ?? each.command}
+              start={startOf(driver, device.id, each.command, each.params)}
+            />
+          </TriedRow>
+        ))}
+      </ol>
+    </div>
+  );
+}
+
+function startParams(driver: DriverDocument, command: string): Readonly<Record<string, Scalar>> {
+  const params = driver.commands[command]?.params ?? {};
+  return Object.fromEntries(
+    Object.entries(params).flatMap(([name, { default: fallback }]) =>
+      fallback === undefined ? [] : [[name, fallback]],
+    ),
+  );
+}
+
+function SendButton({
+  risky,
+  holds,
+  disabled,
+  onTap,
+  onHold,
+}: {
+  readonly risky: boolean;
+  readonly holds: boolean;
+  readonly disabled: boolean;
+  readonly onTap: (guard: boolean) => void;
+  readonly onHold: (guard: boolean) => () => void;
+}) {
+  const { filling, handlers } = useHand({ disabled, guarded: risky, onPress: onTap, ...(holds ? { onHold } : {}) });
+  const title = holds ? 'Hold to send; let go to stop' : risky ? 'Guarded: hold to send' : 'Send';
+  return (
+    <button
+      type="button"
+      className={`btn btn-strong ${filling ? 'try-filling' : ''}`}
+      disabled={disabled}
+      {...handlers}
+    >
+      {title}
+    </button>
+  );
+}
+
+/** The bytes of a command before they are sent. */
+function usePreview(driver: DriverDocument, command: string, params: Readonly<Record<string, Scalar>>) {
+  const compiled = useMemo(() => compileDriver(driver), [driver]);
+  return useMemo(() => {
+    if (!compiled.ok) return { ok: false, text: 'The driver has a mistake.', hex: '' };
+    const encoded = encodeCommand(compiled.value, command, params, { ref: 1, readingNow: () => undefined });
+    if (!encoded.ok) return { ok: false, text: encoded.error.message, hex: '' };
+    const { framing, link } = driver;
+    const bytes =
+      framing.kind === 'http' ? undefined : makeExchange(framing, link.kind === 'tcp').write(encoded.value.out, 1);
+    const hex = bytes?.ok ? toHex(bytes.value).replace(/..(?=.)/g, '$& ') : '';
+    return { ok: true, text: encoded.value.text, hex };
+  }, [compiled, driver, command, params]);
+}
+
+interface RowProps {
+  readonly tried: Tried;
+  readonly device: string;
+  readonly driver: DriverDocument;
+  readonly newest: boolean;
+  readonly onAgain: (() => void) | undefined;
+  readonly children: React.ReactNode;
+}
+
+function TriedRow({ tried, device, driver, newest, onAgain, children }: RowProps) {
+  const { mark, at } = tried;
+  const title = driver.commands[tried.command]?.title ?? tried.command;
+  const given = Object.values(tried.params).map(String).join(', ');
+  return (
+    <li className="tried">
+      <div className="tried-head">
+        <span className="mono muted">{clockText(at)}</span>
+        <b>
+          {title} {given && <span className="mono">{given}</span>}
+        </b>
+        <span className={`outcome outcome-${mark?.outcome ?? 'taken'}`}>
+          <span aria-hidden>{outcomeShapes[mark?.outcome ?? 'taken']}</span> {mark?.outcome ?? 'taken'}
+          {mark?.endedAt !== undefined && ` after ${durationText(mark.ms)}`}
+        </span>
+        <span className="tried-acts">
+          {onAgain && <Button onClick={onAgain}>Again</Button>}
+          {children}
+        </span>
+      </div>
+      {mark?.reason && <p className="tried-reason">{mark.reason}</p>}
+      {newest && <WhatHappened tried={tried} device={device} driver={driver} />}
+    </li>
+  );
+}
+
+/** The bytes and the readings that belong to a try. */
+function WhatHappened({ tried, device, driver }: Pick<RowProps, 'tried' | 'device' | 'driver'>) {
+  const wire = useWire();
+  const readings = useReadings(device);
+  const until = tried.mark?.endedAt === undefined ? Infinity : tried.mark.endedAt + afterMs;
+  const rows = (wire?.rows ?? []).filter(
+    (row) =>
+      row.device === device &&
+      row.at >= tried.at - 20 &&
+      row.at <= until &&
+      row.note !== 'poll' &&
+      row.note !== 'keep-alive' &&
+      row.note !== 'report',
+  );
+  const changed = Object.entries(readings ?? {}).filter(
+    ([key, { value, at }]) => (at ?? 0) >= tried.at - 20 && (at ?? 0) <= until && value !== tried.before[key],
+  );
+  return (
+    <>
+      <ul className="tried-wire">
+        {rows.slice(0, 12).map((row) => (
+          <li key={row.n} className="mono">
+            <span aria-label={row.dir}>{row.dir === 'out' ? '→' : row.dir === 'in' ? '←' : '·'}</span>{' '}
+            <span>{row.dir === 'note' ? row.note : bytesText(row.hex)}</span>{' '}
+            {row.dir !== 'note' && <span className="muted">{shortHex(row)}</span>}
+          </li>
+        ))}
+        {rows.length > 12 && <li className="muted">and {rows.length - 12} more on the wire</li>}
+      </ul>
+      {changed.length > 0 && (
+        <ul className="tried-changes">
+          {changed.slice(0, 12).map(([key, { value }]) => (
+            <li key={key}>
+              {driver.readings[key]?.title ?? key}: <s>{String(tried.before[key] ?? '–')}</s> <b>{String(value)}</b>
+            </li>
+          ))}
+        </ul>
+      )}
+    </>
+  );
+}
+
+const shortHex = ({ hex }: WireRow): string =>
+  `${hex
+    .slice(0, 48)
+    .toUpperCase()
+    .replace(/..(?=.)/g, '$& ')}${hex.length > 48 ? ' …' : ''}`;

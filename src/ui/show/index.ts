@@ -1,0 +1,1 @@
+export { ShowScreen } from './show-screen';
