@@ -3,13 +3,15 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it, onTestFinished } from 'vitest';
 import { demoShow } from '../../demo/show';
-import type { ControlRecord } from '../core/show';
+import { readShowFile, type ControlRecord } from '../core/show';
 import { newestAsRun, pruneAsRun, writeAsRun, type AsRunText } from './as-run';
+import { backups, dailyBackup, readBackup, writeBackup } from './backups';
 import { commitEdit, redoEdit, undoEdit, undoState } from './edits';
 import { driversKey, installDriver, installedDrivers, removeDriver } from './drivers';
 import { headSeq, runningRevision } from './meta';
 import { inTransaction, openAsRun, openShow } from './open';
 import { allRecords, changesSince, getRecord, headManifest } from './records';
+import { openSecrets, sealSecrets } from './sealed';
 import { devicesWithPassword, readPasswords, writePassword } from './secrets';
 import { leaveService, putInService, recordsByContent, revisionManifest, serviceState, stepBack } from './revisions';
 
@@ -226,4 +228,34 @@ describe('installed drivers', () => {
     removeDriver(db, 'sluice');
     expect(installedDrivers(db)).toEqual([]);
   });
+});
+
+describe('backups', () => {
+  it('are written whole, listed newest first, and no more than twenty', () => {
+    const { db, dir: dataDir } = openDemo();
+    const day = 24 * 3600 * 1000;
+    for (let n = 0; n < 22; n += 1) writeBackup(db, dataDir, 'before loading', n * day);
+    const all = backups(dataDir);
+    expect(all).toHaveLength(20);
+    expect([all[0]?.at, all.at(-1)?.at]).toEqual([21 * day, 2 * day]);
+    const read = readShowFile(readBackup(dataDir, all[0]?.name ?? '') ?? '');
+    expect(read.ok && read.value.records.length).toBe(allRecords(db).length);
+    expect(readBackup(dataDir, '../show.db')).toBeUndefined();
+  });
+
+  it('are made once a day', () => {
+    const { db, dir: dataDir } = openDemo();
+    const now = 1_000 * 24 * 3600 * 1000;
+    expect([dailyBackup(db, dataDir, now), dailyBackup(db, dataDir, now + 1000)]).toEqual([true, false]);
+    expect(dailyBackup(db, dataDir, now + 25 * 3600 * 1000)).toBe(true);
+  });
+});
+
+describe('passwords in a file', () => {
+  it('are opened by the passphrase that sealed them and by no other', () => {
+    const sealed = sealSecrets(new Map([['dev-1', 'geheim']]), 'a long passphrase');
+    expect(JSON.stringify(sealed)).not.toContain('geheim');
+    expect(openSecrets(sealed, 'a long passphrase')?.get('dev-1')).toBe('geheim');
+    expect(openSecrets(sealed, 'another passphrase')).toBeUndefined();
+  }, 20_000);
 });

@@ -1,5 +1,6 @@
 import type { ShowRecord } from '../../src/core/show';
 import { shippedDrivers } from '../../src/drivers';
+import type { Prober } from '../../src/engine';
 import type { PressResult } from '../../src/engine/presses';
 import {
   encoderPassword,
@@ -48,7 +49,11 @@ export interface FleetRig {
   readonly operate: (tag: string, verb: string, body?: object) => Promise<void>;
 }
 
-export async function startFleetRig(tags: readonly StandinTag[], more: readonly ShowRecord[] = []): Promise<FleetRig> {
+export async function startFleetRig(
+  tags: readonly StandinTag[],
+  more: readonly ShowRecord[] = [],
+  prober?: Prober,
+): Promise<FleetRig> {
   const fleet = await startFleet({ host: '127.0.0.1', portBase: 0, only: tags });
   onTestFinished(() => fleet.stop());
   const id = (tag: string) => `dev-${tag}`;
@@ -76,7 +81,7 @@ export async function startFleetRig(tags: readonly StandinTag[], more: readonly 
   const passwords = Object.fromEntries(
     tags.filter((tag) => tag.startsWith('E')).map((tag) => [id(tag), encoderPassword]),
   );
-  const rig = await startRig([show, ...devices, ...more], shippedDrivers, passwords);
+  const rig = await startRig([show, ...devices, ...more], shippedDrivers, passwords, prober);
   const client = await TestClient.open(rig.url);
   const pages = `http://127.0.0.1:${fleet.pagePort}`;
   const link = (tag: string) => {

@@ -7,7 +7,7 @@ import { onTestFinished as onThisTestFinished } from 'vitest';
 import WebSocket from 'ws';
 import type { ClientMessage, PressReport, ServerMessage, StatusView } from '../../src/core/live';
 import type { Edit, ShowRecord } from '../../src/core/show';
-import { Engine } from '../../src/engine';
+import { Engine, type Prober } from '../../src/engine';
 import { HouseSync, SwitcherStandin } from '../../src/standins';
 import { commitEdit, openShow, writePassword, type Opened, type ShowDb } from '../../src/store';
 
@@ -55,10 +55,11 @@ export async function startRig(
   records: readonly ShowRecord[],
   drivers: readonly unknown[],
   passwords: Readonly<Record<string, string>> = {},
+  prober?: Prober,
 ): Promise<TestRig> {
   const dataDir = mkdtempSync(join(tmpdir(), 'sorrelfinch-'));
   const opened: Opened<ShowDb> = openShow(dataDir);
-  const newEngine = () => new Engine({ dataDir, drivers });
+  const newEngine = () => new Engine({ dataDir, drivers, ...(prober ? { prober } : {}) });
   let engine = newEngine();
   const server = createServer();
   onTestFinished(async () => {

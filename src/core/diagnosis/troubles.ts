@@ -98,8 +98,9 @@ export const troubles = {
       'The port or the address is another service’s, or the driver is the wrong one. Compare them with the device.',
   },
   'other-setting': {
-    title: 'Same device, other setting',
-    means: 'The device answers when it is spoken to as another driver does: a setting of its protocol is another one.',
+    title: 'Answers as another driver',
+    means:
+      'What is there answers when it is spoken to as another driver does: a setting of its protocol is another one, or it is another kind of device.',
     tryNext: 'Take the driver that was answered, or change the setting on the device.',
   },
   'wrong-model': {

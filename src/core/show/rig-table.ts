@@ -33,7 +33,7 @@ export function readRigTable(
   drivers: readonly DriverDocument[],
   records: readonly ShowRecord[],
 ): readonly TableRow[] {
-  const { data } = Papa.parse<string[]>(text.trim(), { delimitersToGuess: ['\t', ';', ','], skipEmptyLines: 'greedy' });
+  const { data } = Papa.parse<string[]>(text, { delimitersToGuess: ['\t', ';', ','], skipEmptyLines: 'greedy' });
   const [first = []] = data;
   const heading = first.map((cell) => columnOf(cell));
   const headed = heading.includes('tag') || heading.includes('address');

@@ -32,18 +32,19 @@ export function TriedDeviceForm({ show, form, password, self, onForm, onPassword
   const test = tests.get(id);
   const clean = cleanAddress(form.host);
   const host = clean.ok ? clean.value.host : '';
+  const port = (clean.ok ? clean.value.port : undefined) ?? form.port;
   const candidate: TestCandidate = {
     ...(self === undefined ? {} : { id: self }),
     driver: form.driver,
     host,
-    port: form.port,
+    port,
     user: form.user,
     options: form.options,
     ...(password === undefined ? {} : { password }),
     ...(form.through === '' ? {} : { through: form.through }),
   };
-  const ready = form.driver !== '' && (host !== '' || form.through !== '') && form.port >= 1 && form.port <= 65_535;
-  const what = `${form.driver} ${host} ${form.port} ${form.through}`;
+  const ready = form.driver !== '' && (host !== '' || form.through !== '') && port >= 1 && port <= 65_535;
+  const what = `${form.driver} ${host} ${port} ${form.through}`;
   const triedFirst = useRef(what);
   const begin = useRef<(last: StageName) => void>(() => undefined);
   useEffect(() => {

@@ -31,7 +31,8 @@ export function AddressPart() {
       <h2 id="addresses-title">Addresses to hand out</h2>
       <ul className="addresses">
         {rows.map(({ name, address, prefix, internal }) => {
-          const reached = listen && (all || listen.host === address || (internal && listen.host === '127.0.0.1'));
+          const reached =
+            listen && (all || listen.host === address || (address === '127.0.0.1' && listen.host === '127.0.0.1'));
           const url = `http://${address.includes(':') ? `[${address}]` : address}:${listen?.port ?? ''}/`;
           return (
             <li key={`${name} ${address}`} className={reached ? '' : 'address-off'}>

@@ -1,0 +1,230 @@
+import { describe, expect, it } from 'vitest';
+import { conflictsOf, sameDevice } from '../check';
+import { compileDriver, type DriverDocument } from '../driver';
+import { parseSubnet } from '../net';
+import { shippedDrivers } from '../../drivers';
+import { applyEdit, invertEdit, type Edit } from './edit';
+import { driverOfText, searchDrivers } from './driver-search';
+import type { DeviceRecord, ShowRecord, TieRecord } from './records';
+import { usersOfDevice, usersText } from './references';
+import {
+  changeDevicesEdit,
+  duplicateDeviceEdit,
+  enterTableEdit,
+  nextTag,
+  removeDevicesEdit,
+  shiftAddressesEdit,
+  tieEdit,
+} from './rig-edits';
+import { readRigTable, rigTable } from './rig-table';
+import { loadEdit, readShowFile, showFileOf, withoutAddresses } from './show-file';
+
+const drivers = shippedDrivers.flatMap((document): DriverDocument[] => {
+  const compiled = compileDriver(document);
+  return compiled.ok ? [compiled.value.document] : [];
+});
+const device = (tag: string, more: Partial<DeviceRecord['data']> = {}): DeviceRecord => ({
+  kind: 'device',
+  id: `dev-${tag}`,
+  version: 1,
+  data: {
+    tag,
+    name: tag,
+    role: 'camera',
+    driver: 'ptz-camera',
+    host: '10.0.0.5',
+    port: 4402,
+    enabled: true,
+    site: '',
+    user: '',
+    options: {},
+    ...more,
+  },
+});
+const show: ShowRecord = { kind: 'show', id: 'show', version: 1, data: { name: 'Trial', note: '' } };
+const apply = (records: readonly ShowRecord[], edit: Edit): Map<string, ShowRecord> => {
+  const all = new Map(records.map((record) => [record.id, record]));
+  const done = applyEdit((id) => all.get(id), edit);
+  if (!done.ok) throw new Error(done.error.message);
+  for (const record of done.value.puts) all.set(record.id, record);
+  for (const { id } of done.value.removes) all.delete(id);
+  return all;
+};
+
+describe('a pasted table', () => {
+  const read = (text: string, records: readonly ShowRecord[] = []) => readRigTable(text, drivers, records);
+
+  it('is understood with tabs, without a heading, and with what people paste into an address', () => {
+    const [row] = read('CAM5\tJib\tptz-camera\thttp://10.0.20.15:52381/\t\t\t');
+    expect(row?.device).toMatchObject({ tag: 'CAM5', name: 'Jib', role: 'camera', host: '10.0.20.15', port: 52381 });
+    expect(row?.changes).toHaveLength(2);
+  });
+
+  it('is understood with a heading in any order, commas, and drivers by their words', () => {
+    const rows = read('IP,Tag,Type,Password\n10.0.0.9,ENC1,streaming encoder, geheim \n');
+    expect(rows[0]?.device).toMatchObject({ tag: 'ENC1', driver: 'streaming-encoder', host: '10.0.0.9', port: 4406 });
+    expect(rows[0]?.password).toBe(' geheim ');
+  });
+
+  it('says line by line what is wrong, and takes the rest', () => {
+    const rows = read(
+      [
+        'tag\tdriver\taddress\tport',
+        'A1\tptz-camera\t10.0.0.1\t',
+        'a1\tptz-camera\t10.0.0.2\t',
+        '9x\tnonsense\t10.0.0\t99999',
+      ].join('\n'),
+    );
+    expect(rows.map(({ line, device: made }) => [line, made !== undefined])).toEqual([
+      [2, true],
+      [3, false],
+      [4, false],
+    ]);
+    expect(rows[1]?.problems).toMatchObject([{ path: 'tag', message: 'line 2 has this tag already' }]);
+    expect(rows[2]?.problems.map(({ path }) => path)).toEqual(['tag', 'driver', 'address', 'port']);
+  });
+
+  it('changes a device that has the tag, and keeps what the row leaves empty', () => {
+    const known = device('C1', { name: 'Tower', site: 'Start', host: '10.0.0.1' });
+    const [row] = read('C1\t\t\t10.0.7.1\t\t\t', [known]);
+    expect(row?.device).toMatchObject({
+      name: 'Tower',
+      site: 'Start',
+      driver: 'ptz-camera',
+      host: '10.0.7.1',
+      port: 4402,
+    });
+    const { edit } = enterTableEdit(row ? [row] : [], () => 'never');
+    expect(apply([known], edit).get('dev-C1')).toMatchObject({ version: 2, data: { host: '10.0.7.1' } });
+  });
+
+  it('comes back out as it went in, without passwords', () => {
+    const records = [device('C2', { host: '10.0.0.2' }), device('C10', { host: '10.0.0.10' })];
+    const table = rigTable(records);
+    expect(table.split('\n').map((line) => line.split('\t')[0])).toEqual(['tag', 'C2', 'C10']);
+    expect(table).not.toContain('password');
+    expect(read(table).map((row) => row.device?.host)).toEqual(['10.0.0.2', '10.0.0.10']);
+  });
+
+  it('that says nothing or nonsense makes nothing', () => {
+    expect(read('')).toEqual([]);
+    expect(read('\0\t\t').every((row) => row.device === undefined)).toBe(true);
+  });
+});
+
+describe('drivers', () => {
+  it('are found by role, protocol, function and any mixture of these', () => {
+    const ids = (typed: string) => searchDrivers(drivers, typed).map(({ id }) => id);
+    expect(ids('visca udp')).toContain('ptz-camera');
+    expect(
+      ids('camera')
+        .slice(0, 2)
+        .every((id) => id.startsWith('ptz-camera')),
+    ).toBe(true);
+    expect(ids('fade')).toContain('vision-switcher');
+    expect(ids('zzz')).toEqual([]);
+    expect(driverOfText(drivers, 'Vision Switcher')?.id).toBe('vision-switcher');
+    expect(driverOfText(drivers, 'camera')).toBeUndefined();
+  });
+});
+
+describe('edits of the rig', () => {
+  const c1 = device('C1');
+  const sw = device('SW1', { role: 'switcher', driver: 'vision-switcher', host: '10.0.0.2', port: 4401 });
+
+  it('duplicate a device under the next tag, without its address', () => {
+    const copy = apply([c1], duplicateDeviceEdit(c1, [c1, device('C2')], 'new')).get('new');
+    expect(copy).toMatchObject({ version: 1, data: { tag: 'C3', host: '', driver: 'ptz-camera' } });
+    expect(nextTag('CAMERA_NUMBER_99', [])).toHaveLength(16);
+  });
+
+  it('shift a block of addresses and keep the host part; names stay', () => {
+    const subnet = parseSubnet('192.168.40.0/24');
+    if (!subnet.ok) throw new Error(subnet.error);
+    const named = device('C2', { host: 'cam.local' });
+    const edit = shiftAddressesEdit([c1, named], subnet.value);
+    expect(edit.changes).toHaveLength(1);
+    expect(apply([c1, named], edit).get('dev-C1')).toMatchObject({ data: { host: '192.168.40.5' } });
+  });
+
+  it('change several in one step that one undo takes back', () => {
+    const c2 = device('C2');
+    const edit = changeDevicesEdit([c1, c2], 'Site', (data) => ({ ...data, site: 'Hall' }));
+    const after = apply([c1, c2], edit);
+    expect([...after.values()].map((record) => record.kind === 'device' && record.data.site)).toEqual(['Hall', 'Hall']);
+    const done = applyEdit((id) => [c1, c2].find((each) => each.id === id), edit);
+    if (!done.ok) throw new Error('not applied');
+    const back = apply([...after.values()], invertEdit(done.value.applied, 'back'));
+    expect([...back.values()].map((record) => record.data)).toEqual([c1.data, c2.data]);
+  });
+
+  it('tie a source to an input, in place of another, and take the tie away with the device', () => {
+    const first = apply([c1, sw], tieEdit([c1, sw], sw, 3, c1, 'tie-1'));
+    const tie = first.get('tie-1') as TieRecord;
+    expect(tie.data).toEqual({ source: 'dev-C1', switcher: 'dev-SW1', input: 3 });
+    const c2 = device('C2');
+    const all = [...first.values(), c2];
+    expect(apply(all, tieEdit(all, sw, 3, c2, 'never')).get('tie-1')).toMatchObject({ data: { source: 'dev-C2' } });
+    expect(usersText(usersOfDevice(all, 'dev-C1'))).toBe('1 tie');
+    const without = apply(all, removeDevicesEdit([c1], all));
+    expect([...without.keys()].sort()).toEqual(['dev-C2', 'dev-SW1']);
+    expect(tieEdit(all, sw, 3, c1, 'never').changes).toEqual([]);
+    expect(apply(all, tieEdit(all, sw, 3, undefined, 'never')).has('tie-1')).toBe(false);
+  });
+});
+
+describe('conflicts', () => {
+  const documentOf = (each: DeviceRecord) => {
+    const document = drivers.find(({ id }) => id === each.data.driver);
+    return document && { document };
+  };
+  it('are found between two at one address and port, not between datagrams and a stream', () => {
+    const bare = device('C4', { driver: 'ptz-camera-bare' });
+    expect(conflictsOf([device('C1'), bare], documentOf)).toEqual([]);
+    const [found] = conflictsOf([device('C1'), device('C2'), device('C3', { enabled: false })], documentOf);
+    expect(found).toMatchObject({ devices: ['dev-C1', 'dev-C2'] });
+    expect(found?.message).toContain('C1 and C2 want the same: 10.0.0.5, port 4402');
+  });
+  it('are found when two entries reach one device', () => {
+    const say = (tag: string, serial: string | undefined) => ({ id: tag, tag, driver: 'x', serial });
+    expect(sameDevice([say('E1', 'S-1'), say('E2', 'S-1'), say('E3', undefined)])).toMatchObject([
+      { devices: ['E1', 'E2'] },
+    ]);
+  });
+});
+
+describe('a show file', () => {
+  const records: ShowRecord[] = [show, device('C1')];
+  const file = showFileOf(records, [], '2026-01-01T00:00:00.000Z');
+
+  it('comes back as it was', () => {
+    expect(readShowFile(JSON.stringify(file))).toEqual({ ok: true, value: file });
+  });
+
+  it.each([
+    ['cut off', JSON.stringify(file).slice(0, 200), 'file'],
+    ['foreign', JSON.stringify({ hello: 1 }), 'format'],
+    ['later', JSON.stringify({ ...file, version: 2 }), 'version'],
+    ['with a bad port', JSON.stringify({ ...file, records: [show, device('C1', { port: 0 })] }), 'records.1.data.port'],
+    ['with a record twice', JSON.stringify({ ...file, records: [...records, device('C1')] }), 'records'],
+    ['without a show', JSON.stringify({ ...file, records: [device('C1')] }), 'records'],
+  ])('that is %s is refused with its place', (_name, text, path) => {
+    const read = readShowFile(text);
+    expect(read.ok ? undefined : read.error[0]?.path).toBe(path);
+  });
+
+  it('replaces what is there in one edit', () => {
+    const now: ShowRecord[] = [
+      { ...show, version: 7 },
+      device('SW1'),
+      { ...device('C1', { host: '10.9.9.9' }), version: 3 },
+    ];
+    const after = apply(now, loadEdit(now, file));
+    expect([...after.keys()].sort()).toEqual(['dev-C1', 'show']);
+    expect(after.get('dev-C1')).toMatchObject({ version: 4, data: { host: '10.0.0.5' } });
+  });
+
+  it('as a template has no addresses', () => {
+    expect(withoutAddresses(records)[1]).toMatchObject({ data: { host: '', port: 4402 } });
+  });
+});

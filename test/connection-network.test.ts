@@ -1,0 +1,147 @@
+import { execFileSync, spawn, spawnSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { build } from 'esbuild';
+import { afterAll, beforeAll, describe, expect, it, onTestFinished } from 'vitest';
+import type { StageReport } from '../src/engine/connection-test';
+
+/**
+ * Silence, other subnets and drops, in networks that exist only for this test: three namespaces in a row, joined by virtual
+ * cables. Nothing leaves this machine.
+ *
+ * ```
+ *  desk 10.71.0.2/24 ─── 10.71.0.1 gateway 10.72.0.1 ─── 10.72.0.7 far
+ *                    └── 10.71.0.7 near (on the same cable as the gateway)
+ * ```
+ */
+const prefix = `sf${process.pid}`;
+const [desk, gate, far] = ['d', 'g', 'f'].map((each) => `${prefix}${each}`) as [string, string, string];
+const ip = (...args: string[]) => execFileSync('ip', args, { stdio: 'pipe' });
+const inside = (space: string, ...args: string[]) =>
+  execFileSync('ip', ['netns', 'exec', space, ...args], { stdio: 'pipe' });
+const can =
+  process.platform === 'linux' &&
+  process.getuid?.() === 0 &&
+  spawnSync('ip', ['netns'], { stdio: 'ignore' }).status === 0;
+const probe = join(process.cwd(), 'node_modules/.cache', `network-probe-${process.pid}.js`);
+
+function run(host: string, port = 4401, driver = 'vision-switcher'): StageReport[] {
+  const said = inside(desk, process.execPath, probe, driver, host, String(port)).toString();
+  return JSON.parse(said.split('\n').find((line) => line.startsWith('[')) ?? '[]') as StageReport[];
+}
+
+/** An own set of addresses for the desk; what it had comes back after the test. */
+function withDesk(address: string, gateway: string | undefined): void {
+  const set = (to: string, via: string | undefined) => {
+    ip('-n', desk, 'addr', 'flush', 'dev', 'eth0');
+    if (to === '') return;
+    ip('-n', desk, 'addr', 'add', to, 'dev', 'eth0');
+    if (via) ip('-n', desk, 'route', 'add', 'default', 'via', via);
+  };
+  set(address, gateway);
+  onTestFinished(() => set('10.71.0.2/24', '10.71.0.1'));
+}
+
+// On the machine that decides, this is not passed over.
+describe.skipIf(!can && !process.env.CI)('on a network of its own, the connection test', () => {
+  let device: ReturnType<typeof spawn>;
+  beforeAll(async () => {
+    await build({
+      entryPoints: ['test/support/network-probe.ts'],
+      outfile: probe,
+      bundle: true,
+      platform: 'node',
+      format: 'esm',
+      target: 'node20',
+      packages: 'external',
+    });
+    for (const space of [desk, gate, far]) {
+      ip('netns', 'add', space);
+      ip('-n', space, 'link', 'set', 'lo', 'up');
+    }
+    const cable = (a: string, nameA: string, b: string, nameB: string) => {
+      ip('-n', a, 'link', 'add', nameA, 'type', 'veth', 'peer', 'name', nameB, 'netns', b);
+      ip('-n', a, 'link', 'set', nameA, 'up');
+      ip('-n', b, 'link', 'set', nameB, 'up');
+    };
+    cable(desk, 'eth0', gate, 'lan');
+    cable(gate, 'wan', far, 'eth0');
+    ip('-n', desk, 'addr', 'add', '10.71.0.2/24', 'dev', 'eth0');
+    ip('-n', desk, 'route', 'add', 'default', 'via', '10.71.0.1');
+    for (const address of ['10.71.0.1/24', '10.71.0.7/24']) ip('-n', gate, 'addr', 'add', address, 'dev', 'lan');
+    ip('-n', gate, 'addr', 'add', '10.72.0.1/24', 'dev', 'wan');
+    ip('-n', far, 'addr', 'add', '10.72.0.7/24', 'dev', 'eth0');
+    ip('-n', far, 'route', 'add', 'default', 'via', '10.72.0.1');
+    inside(gate, 'sh', '-c', 'echo 1 > /proc/sys/net/ipv4/ip_forward');
+    // A device that does its protocol's greeting and no more.
+    const says = `require('net').createServer(s=>{s.write('HAIL switcher 1 12\\r\\n');s.on('error',()=>0).on('data',()=>s.write('DONE\\r\\n'))}).listen(4401,'0.0.0.0',()=>console.log('up'))`;
+    device = spawn('ip', ['netns', 'exec', far, process.execPath, '-e', says], { stdio: ['ignore', 'pipe', 'ignore'] });
+    await new Promise((resolve) => device.stdout?.once('data', resolve));
+  }, 30_000);
+  afterAll(() => {
+    device?.kill();
+    for (const space of [desk, gate, far]) spawnSync('ip', ['netns', 'del', space], { stdio: 'ignore' });
+  });
+
+  const make: Readonly<Record<string, () => StageReport[]>> = {
+    'network address': () => run('10.71.0.0'),
+    'broadcast address': () => run('10.71.0.255'),
+    'no network': () => {
+      withDesk('', undefined);
+      return run('10.72.0.7');
+    },
+    'other subnet': () => {
+      withDesk('10.71.0.2/24', undefined);
+      return run('192.168.3.7');
+    },
+    'neighbour subnet': () => {
+      withDesk('10.71.0.2/24', undefined);
+      return run('10.71.1.7');
+    },
+    'nobody there': () => run('10.71.0.99'),
+    'dropped beyond': () => {
+      ip('-n', gate, 'route', 'add', 'blackhole', '10.73.0.0/24');
+      onTestFinished(() => void ip('-n', gate, 'route', 'del', 'blackhole', '10.73.0.0/24'));
+      return run('10.73.0.7');
+    },
+    'dropped port': () => {
+      // The near computer answers for its address, and sends nothing back: the way to the desk is a black hole for what comes from it.
+      inside(gate, 'ip', 'rule', 'add', 'from', '10.71.0.7', 'blackhole');
+      onTestFinished(() => void inside(gate, 'ip', 'rule', 'del', 'from', '10.71.0.7', 'blackhole'));
+      return run('10.71.0.7');
+    },
+  };
+
+  const rows = readFileSync('docs/connection-test.md', 'utf8')
+    .split('\n')
+    .flatMap((line) => {
+      const cells = line.split('|').map((cell) => cell.trim());
+      const made = /^`([^`]+)` \(netns\)$/.exec(cells[2] ?? '')?.[1];
+      return made === undefined ? [] : [{ made, stage: cells[3] ?? '', named: (cells[4] ?? '').replaceAll('`', '') }];
+    });
+
+  it('is described row by row', () => {
+    expect(rows.map(({ made }) => made).sort()).toEqual(Object.keys(make).sort());
+  });
+
+  it.each(rows)(
+    'names “$made” $named at $stage',
+    ({ made, stage, named }) => {
+      const stages = make[made]?.() ?? [];
+      const failed = stages.find(({ verdict }) => verdict.is === 'failed');
+      expect([failed?.verdict.trouble, failed?.stage, failed?.verdict.seen]).toEqual([
+        named,
+        stage,
+        failed?.verdict.seen,
+      ]);
+    },
+    30_000,
+  );
+
+  it('goes through a gateway to a device that is well, and says over which', () => {
+    const stages = run('10.72.0.7');
+    expect(stages.find(({ verdict }) => verdict.is === 'failed')).toBeUndefined();
+    expect(stages[1]?.verdict.seen).toContain('10.71.0.1');
+    expect(stages.at(-1)?.stage).toBe('reports');
+  }, 30_000);
+});
