@@ -107,7 +107,8 @@ test('a show’s own command is typed with its mistake marked, added, and presse
   await page.goto(`${program.url}/rig`);
   await allUp(page);
   const row = page.getByRole('article', { name: 'Replays' });
-  await row.getByRole('button', { name: 'Own commands' }).click();
+  await row.getByRole('button', { name: /^More for/ }).click();
+  await page.getByRole('menuitem', { name: 'Own commands' }).click();
   const form = row.getByRole('form', { name: 'New command' });
   await form.getByRole('textbox', { name: 'Command' }).fill('Half speed');
   await form.getByRole('textbox', { name: 'Payload' }).fill('play 50\\q');

@@ -69,7 +69,15 @@ process.exit(failed === 0 ? 0 : 1);
  * browser. Installed where the machine is Debian, lacks them, and we may; elsewhere the tests that need them are passed over.
  */
 function installTools() {
-  const tools = { oscsend: 'liblo-tools', mbpoll: 'mbpoll', lighttpd: 'lighttpd', curl: 'curl', chromium: 'chromium' };
+  const tools = {
+    oscsend: 'liblo-tools',
+    mbpoll: 'mbpoll',
+    lighttpd: 'lighttpd',
+    curl: 'curl',
+    chromium: 'chromium',
+    ip: 'iproute2',
+    ping: 'iputils-ping',
+  };
   const has = (program) => ['/usr/bin', '/usr/sbin'].some((folder) => existsSync(join(folder, program)));
   const missing = Object.entries(tools).flatMap(([program, name]) => (has(program) ? [] : [name]));
   if (missing.length === 0 || !existsSync('/etc/debian_version') || process.getuid?.() !== 0) return;

@@ -110,13 +110,12 @@ async function identify(hit: Hit, search: Search, signal: AbortSignal): Promise<
   const base = { address, kind, port };
   const own = search.rig.find(({ record: { data } }) => data.host === address && data.port === port && !data.through);
   const alike = search.drivers.filter(({ document }) => (document.link.kind === 'udp') === (kind === 'udp'));
-  if (own?.document) {
+  if (own?.document && (own.link === 'up' || own.link === 'silent')) {
     const { id, title, role } = own.document;
-    const known = own.link === 'up' || own.link === 'silent';
     return {
       ...base,
       ...whatItSays(own.document, own.last),
-      drivers: [{ id, title, role, sure: known ? 'answered' : 'port only' }],
+      drivers: [{ id, title, role, sure: 'answered' }],
       inRig: own.record.data.tag,
     };
   }
@@ -126,7 +125,11 @@ async function identify(hit: Hit, search: Search, signal: AbortSignal): Promise<
       !greeted.some((each) => each.document.id === document.id) &&
       heard.length === 0 &&
       (document.link.port === port ||
-        search.rig.some(({ record }) => record.data.driver === document.id && record.data.port === port)),
+        search.rig.some(({ record, link }) => {
+          const { driver, port: theirs, through } = record.data;
+          // What is missing elsewhere may have moved here.
+          return driver === document.id && (theirs === port || (!through && isLost(link)));
+        })),
   );
   const tried = await Promise.all(
     [...greeted, ...usual].slice(0, 6).map((driver) => askOne(driver, hit, signal, greeted.includes(driver))),
@@ -137,9 +140,15 @@ async function identify(hit: Hit, search: Search, signal: AbortSignal): Promise<
     .map(({ driver: { document }, sure }) => ({ id: document.id, title: document.title, role: document.role, sure }));
   const like = drivers.length === 0 ? looksLike(heard) : undefined;
   const says = best?.says ?? {};
-  const moved = best && best.sure !== 'port only' ? movedTo(best.driver.document.id, says, search) : undefined;
-  return { ...base, ...says, drivers, ...(like ? { like } : {}), ...(moved ? { moved } : {}) };
+  // What answers at the place of another may be one that has moved there.
+  const isOwn = own !== undefined && (best?.driver.document.id ?? own.record.data.driver) === own.record.data.driver;
+  const moved =
+    !isOwn && best && best.sure !== 'port only' ? movedTo(best.driver.document.id, says, search) : undefined;
+  const inRig = isOwn ? { inRig: own.record.data.tag } : {};
+  return { ...base, ...says, drivers, ...inRig, ...(like ? { like } : {}), ...(moved ? { moved } : {}) };
 }
+
+const isLost = (link: LinkWord): boolean => !['up', 'silent', 'one-way', 'off'].includes(link);
 
 const surenessOrder: readonly Sureness[] = ['answered', 'greeted', 'port only'];
 
@@ -157,11 +166,7 @@ async function askOne(driver: CompiledDriver, { address, port }: Hit, signal: Ab
 /** The device of the rig that is missing where it was and is of the same driver. The serial number decides where it is known. */
 function movedTo(driver: string, says: { readonly serial?: string }, { rig }: Search): FoundDevice['moved'] {
   const lost = rig.filter(
-    ({ record, link }) =>
-      record.data.driver === driver &&
-      record.data.enabled &&
-      !record.data.through &&
-      !['up', 'silent', 'one-way'].includes(link),
+    ({ record, link }) => record.data.driver === driver && record.data.enabled && !record.data.through && isLost(link),
   );
   const serialOf = ({ document, last }: (typeof rig)[number]) => last(document?.identity.serial ?? '');
   const same = says.serial === undefined ? undefined : lost.find((each) => serialOf(each) === says.serial);

@@ -133,7 +133,7 @@ export class NetworkTools {
       enabled,
       options,
       sharedWith: this.sharedWith(id, host, port, kind),
-      otherPorts: this.portsOf(kind, driver).filter((each) => this.sharedWith(id, host, each, kind).length === 0),
+      otherPorts: this.portsOf(kind, driver, port).filter((each) => this.sharedWith(id, host, each, kind).length === 0),
       otherDrivers: others,
       own,
       suspend: () => {
@@ -168,12 +168,13 @@ export class NetworkTools {
       .map(({ data }) => data.tag);
   }
 
-  /** The ports that devices use: the driver's own first, then those of other drivers and of the rig. */
-  private portsOf(kind: string | undefined, driver: CompiledDriver | undefined): number[] {
+  /** The ports where a device may be instead: the driver's own, those close to a mistyped one, those of other drivers and of the rig. */
+  private portsOf(kind: string | undefined, driver: CompiledDriver | undefined, typed: number): number[] {
     const alike = (other: string) => (other === 'udp') === (kind === 'udp');
     const known = this.drivers().filter(({ document }) => alike(document.link.kind));
     const used = [...this.sources.show.devices.values()].map(({ data }) => data.port);
-    const ports = [driver?.document.link.port, ...known.map(({ document }) => document.link.port), ...used];
-    return [...new Set(ports.filter((port) => port !== undefined))].slice(0, 60);
+    const close = Array.from({ length: 21 }, (_, n) => typed - 10 + n).filter((port) => port > 0 && port <= 65_535);
+    const ports = [driver?.document.link.port, ...close, ...known.map(({ document }) => document.link.port), ...used];
+    return [...new Set(ports.filter((port) => port !== undefined))].slice(0, 80);
   }
 }

@@ -46,16 +46,21 @@ export function TriedDeviceForm({ show, form, password, self, onForm, onPassword
   const ready = form.driver !== '' && (host !== '' || form.through !== '') && port >= 1 && port <= 65_535;
   const what = `${form.driver} ${host} ${port} ${form.through}`;
   const triedFirst = useRef(what);
+  const pause = useRef<ReturnType<typeof setTimeout>>(undefined);
   const begin = useRef<(last: StageName) => void>(() => undefined);
   useEffect(() => {
-    begin.current = (last) => void run({ candidate, last }, [id]);
+    begin.current = (last) => {
+      // A test that was asked for is not cut short by the one that comes after a pause.
+      clearTimeout(pause.current);
+      void run({ candidate, last }, [id]);
+    };
   });
   useEffect(() => {
     // What stands there when the form is opened is known already.
     if (!ready || what === triedFirst.current) return undefined;
-    const timer = setTimeout(() => begin.current('port'), pauseMs);
+    pause.current = setTimeout(() => begin.current('port'), pauseMs);
     return () => {
-      clearTimeout(timer);
+      clearTimeout(pause.current);
       stop();
     };
   }, [ready, what, stop]);

@@ -88,7 +88,7 @@ export const DeviceRow = memo(function DeviceRow(props: Props) {
         </span>
         <span className="device-link">
           {live && <GradeMarks grades={live.grades} />}
-          {live ? <LinkWord link={live.link} /> : <span className="muted">not in service</span>}
+          {live ? <LinkWord link={live.link} /> : <span className="muted">not in service</span>}{' '}
           <LastWord live={live} heardAt={props.heardAt} />
         </span>
         <PulseLine samples={pulse} />

@@ -1,0 +1,213 @@
+import { readFileSync } from 'node:fs';
+import type { Page } from '@playwright/test';
+import { expect, test, type Program } from './program';
+
+const allUp = (page: Page, count = 12) =>
+  expect(page.getByRole('navigation', { name: 'Signal path' })).toContainText(`${count} of ${count} up`, {
+    timeout: 15_000,
+  });
+const operate = async (program: Program, tag: string, verb: string, body: object) => {
+  const answer = await fetch(`${program.standinUrl}/${tag}/${verb}`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(body),
+  });
+  if (!answer.ok) throw new Error(await answer.text());
+};
+const portOf = async (program: Program, tag: string): Promise<number> =>
+  ((await (await fetch(`${program.standinUrl}/${tag}/state`)).json()) as { port: number }).port;
+const removeAll = async (page: Page) => {
+  await page.getByRole('checkbox', { name: 'all of them' }).check();
+  const bar = page.getByRole('region', { name: 'Chosen devices' });
+  await bar.getByRole('button', { name: 'Remove', exact: true }).click();
+  await expect(bar).toContainText('This would no longer work: ');
+  await bar.getByRole('button', { name: 'Really remove' }).click();
+  await expect(page.getByText('Nothing is patched yet')).toBeVisible();
+};
+
+test('a rig of three is patched from nothing, with a wrong port mended by the offered button', async ({
+  page,
+  program,
+}) => {
+  await page.goto(`${program.url}/rig`);
+  await allUp(page);
+  await removeAll(page);
+  const form = page.getByRole('form', { name: 'New device' });
+  const add = async (driver: string, address: string) => {
+    await page.getByRole('button', { name: 'Add a device' }).click();
+    await form.getByLabel('Search the drivers').fill(driver);
+    await form.getByLabel('Search the drivers').press('Enter');
+    await form.getByLabel('Address').fill(address);
+  };
+
+  // Pasted with a protocol, a port and a path; and the port is the wrong one.
+  const switcher = await portOf(program, 'sw1');
+  await add('switcher', `http://127.0.0.1:${switcher + 20}/`);
+  await form.getByLabel('Address').press('Enter');
+  await expect(form).toContainText('“http://” was taken off');
+  await expect(form.getByLabel('Address')).toHaveValue('127.0.0.1');
+  await expect(form).toContainText('Nothing listens on this port');
+  await form.getByLabel('Port', { exact: true }).fill(String(switcher + 9));
+  await form.getByRole('button', { name: 'Test this connection' }).click();
+  const mend = form.getByRole('button', { name: `Take port ${switcher}` });
+  await mend.click();
+  await expect(form.getByLabel('Port', { exact: true })).toHaveValue(String(switcher));
+  // After a pause the port is tried by itself, and no further.
+  await expect(form.getByText(`Port ${switcher} is open.`)).toBeVisible();
+  await expect(form.getByText('It speaks the driver’s protocol')).toBeHidden();
+  // What was typed survives a reload.
+  await page.reload();
+  await page.getByRole('button', { name: 'Add a device' }).click();
+  await expect(form.getByLabel('Port', { exact: true })).toHaveValue(String(switcher));
+  await form.getByRole('button', { name: 'Add to the rig' }).click();
+  await expect(form).toBeHidden();
+  await allUp(page, 1);
+
+  await add('encoder', `127.0.0.1:${await portOf(program, 'e1')}`);
+  await form.getByLabel('Sign-in name').fill('operator');
+  await form.getByLabel('Password').fill('not it');
+  await form.getByLabel('Address').press('Enter');
+  await expect(form).toContainText('Sign-in not accepted');
+  await form.getByLabel('Password').fill('tide-table-7');
+  await form.getByLabel('Address').press('Enter');
+  await expect(form).toContainText('It says: model Millrace 20');
+  await form.getByRole('button', { name: 'Add to the rig' }).click();
+  await expect(form).toBeHidden();
+  await allUp(page, 2);
+
+  await add('osc tcp', `127.0.0.1 : ${await portOf(program, 'a1')}`);
+  await form.getByLabel('Address').blur();
+  await form.getByRole('button', { name: 'Add to the rig' }).click();
+  await expect(form).toBeHidden();
+  await allUp(page, 3);
+});
+
+test('a table with two bad rows enters the good ones and says what is wrong with the others', async ({
+  page,
+  program,
+}) => {
+  await page.goto(`${program.url}/rig`);
+  await allUp(page);
+  await page.getByRole('button', { name: 'Table', exact: true }).click();
+  const rows = [
+    ['X1', 'Jib', 'ptz-camera', '127.0.0.1', '5001', '', ''],
+    ['C1', 'Twice', 'ptz-camera', '127.0.0.300', '5002', '', ''],
+    ['X2', 'Sound', 'audio-mixer', 'http://127.0.0.1:5003/', '', '', ''],
+    ['X3', 'What', 'no such thing', '127.0.0.1', '70000', '', ''],
+  ];
+  await page
+    .getByRole('textbox', { name: /Paste from a spreadsheet/ })
+    .fill(rows.map((row) => row.join('\t')).join('\n'));
+  const table = page.getByRole('table', { name: 'What each row becomes' });
+  await expect(table.getByRole('row').nth(2)).toContainText('each part of an address goes from 0 to 255');
+  await expect(table.getByRole('row').nth(4)).toContainText('no single driver here');
+  await expect(table.getByRole('row').nth(4)).toContainText('port: a whole number from 1 to 65535');
+  await page.getByRole('button', { name: 'Enter 2 rows' }).click();
+  await expect(page.getByRole('article', { name: 'Jib' })).toBeVisible();
+  await expect(page.getByRole('article', { name: 'Sound', exact: true })).toContainText('127.0.0.1:5003');
+  await expect(page.getByRole('article', { name: 'Twice' })).toBeHidden();
+});
+
+test('a device that moved is found on the network, recognised and followed', async ({ page, program }) => {
+  await page.goto(`${program.url}/rig`);
+  await allUp(page);
+  const place = await portOf(program, 'r1');
+  await operate(program, 'r1', 'power', { on: false });
+  await operate(program, 'a1', 'move', { port: place });
+  const row = page.getByRole('article', { name: 'Audio mixer' });
+  await expect(row).toContainText('down');
+  await page.getByRole('button', { name: 'Find devices' }).click();
+  const find = page.getByRole('region', { name: 'Find devices' });
+  await expect(find.getByLabel('Where')).toHaveValue('127.0.0.1');
+  await find.getByRole('button', { name: 'Search', exact: true }).click();
+  await find.getByRole('button', { name: 'A1 moved here' }).click();
+  await expect(row).toContainText(`127.0.0.1:${place}`);
+  await expect(row.locator('.device-link')).toContainText('up');
+});
+
+test('a show is saved, wrecked, and brought back from its file and from its backup', async ({ page, program }) => {
+  await page.goto(`${program.url}/show`);
+  await page.getByLabel('Passphrase for the passwords (may be left out)').fill('a long passphrase');
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save the show' }).click(),
+  ]);
+  const file = await download.path();
+  const text = readFileSync(file, 'utf8');
+  expect(text).toContain('"sorrelfinch-show"');
+  expect(text).not.toContain('tide-table-7');
+
+  await page.goto(`${program.url}/rig`);
+  await removeAll(page);
+  await page.goto(`${program.url}/show`);
+  const input = page.getByLabel('Show file to load');
+  await input.setInputFiles({
+    name: 'broken.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(text.slice(0, 500)),
+  });
+  await page.getByRole('button', { name: 'Load it in place of this show' }).click();
+  await expect(page.getByRole('region', { name: 'Show file' }).getByRole('alert')).toContainText('It is not JSON');
+  await input.setInputFiles(file);
+  await page.getByRole('button', { name: 'Load it in place of this show' }).click();
+  await expect(page.getByText(/^Loaded: Tidewick Regatta/).first()).toBeVisible();
+  await allUp(page);
+
+  // The backup was made before loading, when the rig was empty.
+  await page.reload();
+  const backup = page.getByRole('listitem').filter({ hasText: 'before loading' }).first();
+  await backup.getByRole('button', { name: 'Bring it back' }).click();
+  await backup.getByRole('button', { name: 'Really bring it back' }).click();
+  await page.goto(`${program.url}/rig`);
+  await expect(page.getByText('Nothing is patched yet')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await allUp(page);
+});
+
+test('a command is tried by hand, shown with its bytes, and becomes a button', async ({ page, program }) => {
+  await page.goto(`${program.url}/rig`);
+  await allUp(page);
+  const row = page.getByRole('article', { name: 'Vision switcher' });
+  await row.getByRole('button', { name: 'Try' }).click();
+  await row.getByRole('combobox', { name: 'Input', exact: true }).selectOption({ label: '5 Drone' });
+  await expect(row.locator('.try-bytes')).toContainText('54 41 4B 45 20 35 0D 0A (8 bytes)');
+  await row.getByRole('button', { name: 'Send', exact: true }).click();
+  const tried = row.locator('.tried').first();
+  await expect(tried).toContainText('confirmed after');
+  await expect(tried).toContainText('TAKE 5');
+  await expect(tried).toContainText('NOW program 5');
+  expect((await program.switcher()).program).toBe(5);
+  await tried.getByRole('button', { name: 'Make it a button' }).click();
+  await expect(tried.getByRole('button', { name: 'On Race ✓' })).toBeVisible();
+});
+
+test('what moves while it is held moves here too, and stops when it is let go', async ({ page, program }) => {
+  await page.goto(`${program.url}/rig`);
+  await allUp(page);
+  const row = page.getByRole('article', { name: 'Pontoon' });
+  await row.getByRole('button', { name: 'Try' }).click();
+  await row.getByRole('combobox', { name: 'Command' }).selectOption({ label: 'Pan and tilt while held' });
+  const moving = async () =>
+    ((await (await fetch(`${program.standinUrl}/c4/state`)).json()) as { moving: boolean }).moving;
+  for (const box of await row.locator('.try-form select').all()) {
+    if ((await box.inputValue()) === '') await box.selectOption({ index: 1 });
+  }
+  await row.getByRole('button', { name: 'Hold to send; let go to stop' }).hover();
+  await page.mouse.down();
+  await expect.poll(moving).toBe(true);
+  await page.mouse.up();
+  await expect.poll(moving).toBe(false);
+});
+
+test('one key draws the veil over addresses, and takes it away', async ({ page, program }) => {
+  await page.goto(`${program.url}/rig`);
+  const address = page.getByRole('article', { name: 'Vision switcher' }).locator('.device-address');
+  const colour = () => address.evaluate((element) => getComputedStyle(element).color);
+  await expect(address).toBeVisible();
+  expect(await colour()).not.toBe('rgba(0, 0, 0, 0)');
+  await page.keyboard.press('F8');
+  expect(await colour()).toBe('rgba(0, 0, 0, 0)');
+  await expect(page.getByRole('button', { name: /^veiled/ })).toBeVisible();
+  await page.keyboard.press('F8');
+  expect(await colour()).not.toBe('rgba(0, 0, 0, 0)');
+});
