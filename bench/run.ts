@@ -1,13 +1,15 @@
 import { fork, spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { existsSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { chromium } from '@playwright/test';
 import { demoShow, deviceIds } from '../demo/show';
 import type { ShowRecord } from '../src/core/show';
 import { freePort } from '../src/server/free-port';
 import { commitEdit, openShow } from '../src/store';
 import { measureDecoding } from './decode';
 import { BenchDevice } from './device';
+import { measureNetwork } from './network';
 import { barePath, ownPath, page, type Path } from './paths';
 import { median, summarise, type Summary } from './stats';
 
@@ -17,11 +19,11 @@ import { median, summarise, type Summary } from './stats';
  *
  *   npm run bench                  5,000 events a run, five runs each, taken in turn
  *   npm run bench -- 1000 3        other numbers
- *   npm run bench -- 1000 3 crowd  one part of it: idle, load, crowd or decoding
+ *   npm run bench -- 1000 3 crowd  one part of it: idle, load, crowd, decoding or network
  */
 const [events = 5000, runs = 5] = process.argv.slice(2, 4).map(Number);
 const only = process.argv[4];
-const wanted = (part: 'idle' | 'load' | 'crowd' | 'decoding') => only === undefined || only === part;
+const wanted = (part: 'idle' | 'load' | 'crowd' | 'decoding' | 'network') => only === undefined || only === part;
 const loadedPage = `/pages/${page}`;
 const loadsInFlight = 4;
 const gapMs = 1;
@@ -36,6 +38,7 @@ try {
   if (wanted('idle') || wanted('load')) await measureOneDevice();
   if (wanted('crowd')) await measureCrowd();
   if (wanted('decoding')) measureDecoding();
+  if (wanted('network')) await measureNetwork();
 } finally {
   await Promise.all(children.map(end));
   rmSync(dataDir, { recursive: true, force: true });
@@ -115,8 +118,44 @@ async function measureCrowd(): Promise<void> {
   console.log(
     `\nMeanwhile each of the two got ${(rate / 2).toFixed(0)} reports a second; ${up} of ${links.length} devices are up, ${faults} frames could not be read.`,
   );
+  await measureRigFrames(port);
   await close();
   await end(crowd);
+}
+
+/** How smoothly the rig screen draws while all those devices report: the time between two frames, in a real browser. */
+async function measureRigFrames(port: number): Promise<void> {
+  const executablePath = ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((path) => existsSync(path));
+  if (!executablePath) return console.log('\nNo Chromium here: the rig screen was not measured.');
+  const browser = await chromium.launch({ executablePath, args: ['--no-sandbox'] });
+  try {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    await page.goto(`http://127.0.0.1:${port}/rig`);
+    await page.getByText(`${crowdSize + 1} devices`).waitFor();
+    await page.waitForTimeout(3000);
+    const frames = await page.evaluate(
+      () =>
+        new Promise<number[]>((resolve) => {
+          const times: number[] = [];
+          let last = performance.now();
+          const until = last + 10_000;
+          const frame = (now: number) => {
+            times.push(now - last);
+            last = now;
+            if (now < until) requestAnimationFrame(frame);
+            else resolve(times);
+          };
+          requestAnimationFrame(frame);
+        }),
+    );
+    const sorted = frames.slice(1).sort((a, b) => a - b);
+    const at = (share: number) => (sorted[Math.floor(sorted.length * share)] ?? 0).toFixed(1);
+    console.log(
+      `\nRig screen with ${crowdSize + 1} devices, frames: p50 ${at(0.5)} ms, p95 ${at(0.95)} ms (aim 20 ms)`,
+    );
+  } finally {
+    await browser.close();
+  }
 }
 
 /** The program and the relay, each with a device of its own to be measured at, and the same crowd beside it. */

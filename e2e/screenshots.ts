@@ -84,6 +84,28 @@ try {
   await shoot(browser, 'panel-phone-dark', 'dark', { width: 390, height: 844 }, '/panel/page-race', (page) =>
     page.locator('[data-lamp="onAir"]').waitFor(),
   );
+  await shoot(browser, 'test-dark', 'dark', desk, '/rig', async (page) => {
+    const row = page.getByRole('article', { name: 'Vision switcher' });
+    await row.getByRole('button', { name: 'Change' }).click();
+    const port = Number(await row.getByLabel('Port', { exact: true }).inputValue());
+    await row.getByLabel('Port', { exact: true }).fill(String(port + 13));
+    await row.getByRole('button', { name: 'Test this connection' }).click();
+    const mend = row.getByRole('button', { name: `Take port ${port}` });
+    await mend.waitFor();
+    await mend.scrollIntoViewIfNeeded();
+  });
+  await shoot(browser, 'try-light', 'light', desk, '/rig', async (page) => {
+    const row = page.getByRole('article', { name: 'Vision switcher' });
+    await row.getByRole('button', { name: 'Try' }).click();
+    await row.getByRole('combobox', { name: 'Input', exact: true }).selectOption({ label: '5 Drone' });
+    await row.getByRole('button', { name: 'Send', exact: true }).click();
+    await row.getByText('confirmed after').waitFor();
+  });
+  await shoot(browser, 'find-light', 'light', desk, '/rig', async (page) => {
+    await page.getByRole('button', { name: 'Find devices' }).click();
+    await page.getByRole('button', { name: 'Search', exact: true }).click();
+    await page.getByText('in the rig as SW1').waitFor();
+  });
   await shoot(browser, 'wire-dark', 'dark', desk, '/wire', async (page) => {
     await page.getByLabel(/hide polling/).check();
     await page.getByText('DONE').first().waitFor();

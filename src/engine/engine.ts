@@ -454,9 +454,10 @@ export class Engine {
     const status = this.statuses.get(device.id);
     const fresh = (key: string) => this.readings.fresh(device.id, key);
     const remark = identityRemark(document, fresh);
-    const { model, firmware } = whatItSays(document, fresh);
-    const known = status?.remark === remark && status?.model === model && status?.firmware === firmware;
-    if (status && !known) this.setStatus(device.id, { ...status, remark, model, firmware });
+    const { model, firmware, serial } = whatItSays(document, fresh);
+    const before = JSON.stringify([status?.remark, status?.model, status?.firmware, status?.serial]);
+    if (!status || before === JSON.stringify([remark, model, firmware, serial])) return;
+    this.setStatus(device.id, { ...status, remark, model, firmware, serial });
   }
 
   private status(): StatusView {

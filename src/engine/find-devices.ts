@@ -20,7 +20,7 @@ export interface Search {
   }[];
 }
 
-const tryTimeoutMs = 700;
+const tryTimeoutMs = 500;
 const askTimeoutMs = 2500;
 const announcedMs = 6000;
 /** So many found devices at a time are asked what they are. */

@@ -39,7 +39,7 @@ export function tryTcp(host: string, port: number, options: TryOptions): Promise
     };
     const onAbort = () => end('silent');
     const gone = () => end(opened ? (chunks.length > 0 ? 'open' : 'closed-at-once') : 'refused');
-    timers.push(setTimeout(() => end(opened ? 'open' : 'silent'), timeoutMs + listenMs));
+    timers.push(setTimeout(() => !opened && end('silent'), timeoutMs));
     signal?.addEventListener('abort', onAbort, { once: true });
     if (signal?.aborted) return end('silent');
     socket.once('connect', () => {

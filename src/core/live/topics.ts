@@ -21,6 +21,7 @@ export interface DeviceStatus {
   /** What it says of itself. */
   readonly model?: string;
   readonly firmware?: string;
+  readonly serial?: string;
   /** Why what it says of itself does not go with its driver. */
   readonly remark?: string;
 }

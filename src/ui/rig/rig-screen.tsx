@@ -2,7 +2,7 @@
 
 import Link from 'next/link';
 import { useCallback, useMemo, useState } from 'react';
-import { conflictsOf } from '../../core/check';
+import { conflictsOf, sameDevice } from '../../core/check';
 import type { DeviceRecord } from '../../core/show';
 import { driverOfDevice, useDesk, useShow } from '../desk';
 import { usePulse, useStatus } from '../live';
@@ -44,8 +44,11 @@ export function RigScreen() {
           return document && { document };
         })
       : [];
-    return new Map(found.flatMap(({ devices: ids, message }) => ids.map((id) => [id, message])));
-  }, [show, devices]);
+    const same = sameDevice(
+      devices.map(({ id, data }) => ({ id, tag: data.tag, driver: data.driver, serial: status?.devices[id]?.serial })),
+    );
+    return new Map([...found, ...same].flatMap(({ devices: ids, message }) => ids.map((id) => [id, message])));
+  }, [show, devices, status]);
   const groups = arrangeRig(
     devices.map((device) => ({ device, live: status?.devices[device.id] })),
     typed,
