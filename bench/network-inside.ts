@@ -1,6 +1,7 @@
 import { DriverShelf } from '../src/core/driver';
 import { shippedDrivers } from '../src/drivers';
 import { testConnection } from '../src/engine/connection-test';
+import { testsAtOnce } from '../src/engine/network-tools';
 import { addressesIn } from '../src/core/net';
 import { carryOut } from '../src/prober';
 import { inTurn } from '../src/prober/ports';
@@ -18,7 +19,7 @@ const hosts = [
 ];
 const ended = { well: 0, failed: 0 };
 let startedAt = performance.now();
-await inTurn(hosts, 16, async (host) => {
+await inTurn(hosts, testsAtOnce, async (host) => {
   let failed = false;
   const target = {
     driver,

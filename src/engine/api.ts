@@ -1,3 +1,4 @@
+import { setMaxListeners } from 'node:events';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { z } from 'zod';
 import {
@@ -143,6 +144,8 @@ async function stream(
   work: (tell: (line: unknown) => void, signal: AbortSignal) => Promise<void>,
 ): Promise<typeof streamed> {
   const gone = new AbortController();
+  // Many tries at a time listen to it.
+  setMaxListeners(0, gone.signal);
   res.on('close', () => gone.abort());
   const tell = (line: unknown) => {
     if (!res.headersSent) {

@@ -24,7 +24,7 @@ export interface ToolSources {
 }
 
 /** So many devices are tested at a time. */
-const testsAtOnce = 16;
+export const testsAtOnce = 25;
 
 /** What looks at the network for the desk: connection tests and searches. Nothing of it is remembered. */
 export class NetworkTools {

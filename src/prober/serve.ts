@@ -1,4 +1,5 @@
 import { timingSafeEqual } from 'node:crypto';
+import { setMaxListeners } from 'node:events';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import { probeOrderSchema } from '../core/diagnosis';
 import { carryOut } from './orders';
@@ -27,6 +28,8 @@ async function answer(req: IncomingMessage, res: ServerResponse): Promise<void> 
   const order = probeOrderSchema.safeParse(await bodyOf(req));
   if (!order.success) return void res.writeHead(400).end(order.error.issues[0]?.message);
   const gone = new AbortController();
+  // Many tries at a time listen to it.
+  setMaxListeners(0, gone.signal);
   res.on('close', () => gone.abort());
   res.writeHead(200, { 'content-type': 'application/x-ndjson' });
   await carryOut(order.data, (each) => void res.write(`${JSON.stringify(each)}\n`), gone.signal);

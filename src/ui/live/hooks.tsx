@@ -10,16 +10,7 @@ import {
   useSyncExternalStore,
   type ReactNode,
 } from 'react';
-import type {
-  AsRunRow,
-  HeadView,
-  PageView,
-  PulseView,
-  ReadingsView,
-  RowsView,
-  StatusView,
-  WireRow,
-} from '../../core/live';
+import type { AsRunRow, HeadView, PageView, ReadingsView, RowsView, StatusView, WireRow } from '../../core/live';
 import { LiveClient, type Connection, type PressMark, type SocketLike } from './live-client';
 
 const LiveContext = createContext<LiveClient | null>(null);
@@ -69,7 +60,6 @@ export const useStatus = () => useTopic('status') as StatusView | undefined;
 export const useHead = () => useTopic('head') as HeadView | undefined;
 export const useWire = () => useTopic('wire') as RowsView<WireRow> | undefined;
 export const useAsRun = () => useTopic('as-run') as RowsView<AsRunRow> | undefined;
-export const usePulse = () => useTopic('pulse') as PulseView | undefined;
 export const usePage = (id: string) => useTopic(`page:${id}`) as PageView | null | undefined;
 export const useReadings = (device: string) => useTopic(`readings:${device}`) as ReadingsView | null | undefined;
 

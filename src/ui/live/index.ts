@@ -8,7 +8,6 @@ export {
   useMarks,
   useNow,
   usePage,
-  usePulse,
   useReadings,
   useReadingsOf,
   useStatus,

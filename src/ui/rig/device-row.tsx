@@ -6,13 +6,13 @@ import type { Mend } from '../../core/diagnosis';
 import type { DeviceStatus } from '../../core/live';
 import { duplicateDeviceEdit, usersOfDevice, usersText, type DeskView, type DeviceRecord } from '../../core/show';
 import { driverOfDevice, useDesk } from '../desk';
-import { useLive, useNow } from '../live';
-import { ageText, Button, linkAdvice, LinkWord } from '../parts';
+import { useLive } from '../live';
+import { Button, linkAdvice, LinkWord } from '../parts';
 import { DevicePane } from './device-pane';
 import { GradeMarks } from './grade-marks';
 import { newId } from './new-id';
 import { OwnCommands } from './own-commands';
-import { PulseLine } from './pulse-line';
+import { LastWord, PulseLine, type PulseStore } from './pulse-line';
 import { ReadingsPane } from './readings-pane';
 import { TestPane, TestWord } from './test-pane';
 import { feedsText, hasInputs, TiesPane } from './ties-pane';
@@ -25,8 +25,7 @@ interface Props {
   readonly show: DeskView;
   readonly device: DeviceRecord;
   readonly live: DeviceStatus | undefined;
-  readonly pulse: readonly (number | undefined)[] | undefined;
-  readonly heardAt: number | undefined;
+  readonly pulses: PulseStore;
   readonly test: DeviceTest | undefined;
   readonly conflict: string | undefined;
   readonly chosen: boolean;
@@ -39,7 +38,7 @@ interface Props {
 
 /** One device of the rig: a line with its link, and what is opened below it. */
 export const DeviceRow = memo(function DeviceRow(props: Props) {
-  const { show, device, live, pulse, test, conflict, chosen, open, onOpen, onChoose, onTest, onFind } = props;
+  const { show, device, live, pulses, test, conflict, chosen, open, onOpen, onChoose, onTest, onFind } = props;
   const desk = useDesk();
   const client = useLive();
   const { data, id } = device;
@@ -89,9 +88,9 @@ export const DeviceRow = memo(function DeviceRow(props: Props) {
         <span className="device-link">
           {live && <GradeMarks grades={live.grades} />}
           {live ? <LinkWord link={live.link} /> : <span className="muted">not in service</span>}{' '}
-          <LastWord live={live} heardAt={props.heardAt} />
+          <LastWord store={pulses} device={id} since={live?.since} />
         </span>
-        <PulseLine samples={pulse} />
+        <PulseLine store={pulses} device={id} />
         <span className="device-acts">
           <Button
             kind="ghost"
@@ -173,25 +172,6 @@ export const DeviceRow = memo(function DeviceRow(props: Props) {
     </article>
   );
 });
-
-/** How long the link has been so, and when it was heard last where that is long ago. */
-function LastWord({
-  live,
-  heardAt,
-}: {
-  readonly live: DeviceStatus | undefined;
-  readonly heardAt: number | undefined;
-}) {
-  const now = useNow();
-  if (!live || now === 0) return null;
-  const quiet = heardAt !== undefined && now - heardAt > 2500;
-  return (
-    <span className="muted device-since">
-      for {ageText(now - live.since)}
-      {quiet && `, last word ${ageText(now - heardAt)} ago`}
-    </span>
-  );
-}
 
 interface MoreProps {
   readonly tag: string;

@@ -5,14 +5,14 @@ import { useCallback, useMemo, useState } from 'react';
 import { conflictsOf, sameDevice } from '../../core/check';
 import type { DeviceRecord } from '../../core/show';
 import { driverOfDevice, useDesk, useShow } from '../desk';
-import { usePulse, useStatus } from '../live';
+import { useStatus } from '../live';
 import { Button } from '../parts';
 import { AddDevice } from './add-device';
 import { ChosenBar } from './chosen-bar';
 import { DeviceRow, type RowView } from './device-row';
 import { FindPane } from './find-pane';
 import { FirstSteps } from './first-steps';
-import { usePulses } from './pulse-line';
+import { usePulseStore } from './pulse-line';
 import { arrangeRig, groupings, orders, type Grouping, type Order } from './rig-order';
 import { TablePane } from './table-pane';
 import { useTests } from './use-test';
@@ -24,8 +24,7 @@ export function RigScreen() {
   const { show, failed } = useShow();
   const status = useStatus();
   const { saving } = useDesk();
-  const pulses = usePulses();
-  const pulse = usePulse();
+  const pulses = usePulseStore();
   const { tests, running, failed: testFailed, run, stop } = useTests();
   const [open, setOpen] = useState<{ readonly device: string; readonly view: RowView }>();
   const [tool, setTool] = useState<Tool>();
@@ -198,8 +197,7 @@ export function RigScreen() {
                 show={show}
                 device={device}
                 live={live}
-                pulse={pulses.get(device.id)}
-                heardAt={pulse?.devices[device.id]?.heardAt}
+                pulses={pulses}
                 test={tests.get(device.id)}
                 conflict={conflicts.get(device.id)}
                 chosen={chosen.has(device.id)}
