@@ -24,7 +24,8 @@ try {
   });
   await shoot(browser, 'own-commands-dark', 'dark', desk, '/rig', async (page) => {
     const row = page.getByRole('article', { name: 'Replays' });
-    await row.getByRole('button', { name: 'Own commands' }).click();
+    await row.getByRole('button', { name: /^More for/ }).click();
+    await page.getByRole('menuitem', { name: 'Own commands' }).click();
     await row.getByRole('textbox', { name: 'Command' }).fill('Half speed');
     await row.getByRole('textbox', { name: 'Payload' }).fill('play 50\\q');
     await row.getByRole('button', { name: 'Add the command' }).scrollIntoViewIfNeeded();

@@ -12,6 +12,7 @@ import {
   judgeSignIn,
   troubleOf,
 } from './judge';
+import { besideText } from './beside';
 import { looksLike } from './looks-like';
 
 const eth0 = { name: 'eth0', address: '10.0.5.20', prefix: 24, mac: '02:00:00:00:00:01', internal: false };
@@ -207,4 +208,31 @@ it.each([
 
 it('does not guess at what it cannot read', () => {
   expect(looksLike(Uint8Array.of(0x7f, 0x15, 0x0b, 0x7f))).toBeUndefined();
+});
+
+describe('a bad one beside a good one', () => {
+  const pass = (stage: 'address' | 'route' | 'computer' | 'port', seen = 'well') => ({
+    stage,
+    verdict: { is: 'passed', seen } as const,
+  });
+  const good = {
+    tag: 'C1',
+    found: [pass('address'), pass('route'), pass('computer'), pass('port', 'Port 4402 is open.')],
+  };
+  const bad = [
+    pass('address'),
+    pass('route'),
+    pass('computer'),
+    { stage: 'port', verdict: { is: 'failed', trouble: 'port-refused', seen: '' } } as const,
+  ];
+  it('says up to where they are alike, and what differs', () => {
+    const said = besideText(bad, good);
+    expect(said).toBe(
+      'Address, route and computer are as with C1, which is well; what differs is port. There it says: Port 4402 is open.',
+    );
+  });
+  it('says nothing when neither fails, or both at the same place', () => {
+    expect(besideText(good.found, good)).toBeUndefined();
+    expect(besideText(bad, { tag: 'C2', found: bad })).toBeUndefined();
+  });
 });

@@ -1,3 +1,4 @@
+export { besideText } from './beside';
 export type {
   AddressFinding,
   ComputerFinding,

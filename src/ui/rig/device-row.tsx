@@ -27,6 +27,7 @@ interface Props {
   readonly live: DeviceStatus | undefined;
   readonly pulses: PulseStore;
   readonly test: DeviceTest | undefined;
+  readonly good: { readonly tag: string; readonly test: DeviceTest } | undefined;
   readonly conflict: string | undefined;
   readonly chosen: boolean;
   readonly open: RowView;
@@ -38,7 +39,7 @@ interface Props {
 
 /** One device of the rig: a line with its link, and what is opened below it. */
 export const DeviceRow = memo(function DeviceRow(props: Props) {
-  const { show, device, live, pulses, test, conflict, chosen, open, onOpen, onChoose, onTest, onFind } = props;
+  const { show, device, live, pulses, test, good, conflict, chosen, open, onOpen, onChoose, onTest, onFind } = props;
   const desk = useDesk();
   const client = useLive();
   const { data, id } = device;
@@ -167,7 +168,7 @@ export const DeviceRow = memo(function DeviceRow(props: Props) {
       {open === 'own' && driver && <OwnCommands device={device} driver={driver} />}
       {open === 'try' && driver && <TryPane key={data.driver} show={show} device={device} driver={driver} />}
       {open === 'ties' && driver && <TiesPane show={show} device={device} driver={driver} />}
-      {open === 'test' && test && <TestPane test={test} onMend={mend} />}
+      {open === 'test' && test && <TestPane test={test} good={good} onMend={mend} />}
       {open === 'readings' && <ReadingsPane device={id} driver={driver} />}
     </article>
   );

@@ -4,6 +4,7 @@ import { splitKey, type DriverDocument } from '../../core/driver';
 import type { Reading } from '../../core/reading';
 import { useNow, useReadings } from '../live';
 import { ageText } from '../parts';
+import { useTrails } from './trails';
 
 /** What a device reports, each with its freshness. */
 export function ReadingsPane({
@@ -14,6 +15,7 @@ export function ReadingsPane({
   readonly driver: DriverDocument | undefined;
 }) {
   const readings = useReadings(device);
+  const trails = useTrails(device);
   const now = useNow();
   const rows = Object.entries(readings ?? {}).sort(
     ([a], [b]) => Number(a.includes('[')) - Number(b.includes('[')) || a.localeCompare(b, 'en', { numeric: true }),
@@ -34,8 +36,13 @@ export function ReadingsPane({
                 {index !== undefined && ` ${index}`}
               </span>
               <b>
-                {valueText(reading)} {unit}
+                <TrailLine numbers={trails.get(key)?.numbers ?? []} /> {valueText(reading)} {unit}
               </b>
+              {trails.get(key)?.changedAt !== undefined && now > 0 && (
+                <span className="reading-changed muted">
+                  changed {ageText(now - (trails.get(key)?.changedAt ?? now))} ago
+                </span>
+              )}
               {reading.freshness !== 'fresh' && (
                 <span className="reading-doubt">
                   {reading.freshness}
@@ -53,4 +60,23 @@ export function ReadingsPane({
 function valueText({ value }: Reading): string {
   if (value === true) return 'yes';
   return value === false ? 'no' : String(value ?? '–');
+}
+
+const width = 56;
+const height = 16;
+
+/** The last values of a number as a small line; nothing while it has not changed. */
+function TrailLine({ numbers }: { readonly numbers: readonly number[] }) {
+  if (numbers.length < 2) return null;
+  const least = Math.min(...numbers);
+  const range = Math.max(...numbers) - least || 1;
+  const points = numbers.map((value, n) => {
+    const x = ((n / (numbers.length - 1)) * width).toFixed(1);
+    return `${x},${(height - 1 - ((value - least) / range) * (height - 2)).toFixed(1)}`;
+  });
+  return (
+    <svg className="trail" width={width} height={height} aria-hidden>
+      <polyline points={points.join(' ')} fill="none" stroke="currentColor" strokeWidth="1.5" />
+    </svg>
+  );
 }

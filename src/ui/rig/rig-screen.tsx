@@ -54,6 +54,19 @@ export function RigScreen() {
     order,
     grouping,
   );
+  // A device of the same driver whose test passed: what fails elsewhere is set beside it.
+  const wellBy = useMemo(() => {
+    const found = devices.flatMap(({ id, data }) => {
+      const test = tests.get(id);
+      const well = test?.done && test.stages.every(({ verdict }) => verdict.is !== 'failed');
+      return test && well ? [[data.driver, { tag: data.tag, test }] as const] : [];
+    });
+    return new Map(found);
+  }, [devices, tests]);
+  const goodOne = ({ data }: DeviceRecord) => {
+    const good = wellBy.get(data.driver);
+    return good?.tag === data.tag ? undefined : good;
+  };
   const onOpen = useCallback(
     (device: string, view: RowView) => setOpen(view === undefined ? undefined : { device, view }),
     [],
@@ -199,6 +212,7 @@ export function RigScreen() {
                 live={live}
                 pulses={pulses}
                 test={tests.get(device.id)}
+                good={goodOne(device)}
                 conflict={conflicts.get(device.id)}
                 chosen={chosen.has(device.id)}
                 open={open?.device === device.id ? open.view : undefined}

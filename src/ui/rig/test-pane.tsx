@@ -1,11 +1,13 @@
 'use client';
 
-import { stageNames, stageTitles, troubleOf, wordsOf, type Mend, type Verdict } from '../../core/diagnosis';
+import { besideText, stageNames, stageTitles, troubleOf, wordsOf, type Mend, type Verdict } from '../../core/diagnosis';
 import { Button, durationText } from '../parts';
 import type { DeviceTest } from './use-test';
 
 interface Props {
   readonly test: DeviceTest;
+  /** A device of the same kind whose test passed, to set this one beside. */
+  readonly good?: { readonly tag: string; readonly test: DeviceTest } | undefined;
   readonly onMend: (mend: Mend) => void;
 }
 
@@ -18,34 +20,42 @@ const markWords: Readonly<Record<Verdict['is'], string>> = {
 };
 
 /** A connection test, stage by stage: what was seen, what it means, what to try, and what can be mended here. */
-export function TestPane({ test, onMend }: Props) {
+export function TestPane({ test, good, onMend }: Props) {
+  const beside = good && besideText(test.stages, { tag: good.tag, found: good.test.stages });
   return (
-    <ol className="test" aria-label="Connection test" aria-busy={!test.done}>
-      {stageNames.map((stage, n) => {
-        const found = test.stages[n];
-        const waits = !found && !test.done && n === test.stages.length;
-        return (
-          <li key={stage} className={`test-stage test-${found?.verdict.is ?? (waits ? 'waits' : 'open')}`}>
-            <span className="test-mark" aria-hidden>
-              {found ? marks[found.verdict.is] : waits ? '…' : ''}
-            </span>
-            <span className="test-name">{stageTitles[stage]}</span>
-            <span className="test-said">
-              {found ? (
-                <>
-                  <span className="sr-only">{markWords[found.verdict.is]}: </span>
-                  {found.verdict.seen}
-                  {found.verdict.trouble && <Trouble verdict={found.verdict} onMend={onMend} />}
-                </>
-              ) : (
-                <span className="muted">{waits ? 'looking …' : test.done ? 'not reached' : ''}</span>
-              )}
-            </span>
-            <span className="test-ms muted mono">{found && durationText(found.ms)}</span>
-          </li>
-        );
-      })}
-    </ol>
+    <>
+      <ol className="test" aria-label="Connection test" aria-busy={!test.done}>
+        {stageNames.map((stage, n) => {
+          const found = test.stages[n];
+          const waits = !found && !test.done && n === test.stages.length;
+          return (
+            <li key={stage} className={`test-stage test-${found?.verdict.is ?? (waits ? 'waits' : 'open')}`}>
+              <span className="test-mark" aria-hidden>
+                {found ? marks[found.verdict.is] : waits ? '…' : ''}
+              </span>
+              <span className="test-name">{stageTitles[stage]}</span>
+              <span className="test-said">
+                {found ? (
+                  <>
+                    <span className="sr-only">{markWords[found.verdict.is]}: </span>
+                    {found.verdict.seen}
+                    {found.verdict.trouble && <Trouble verdict={found.verdict} onMend={onMend} />}
+                  </>
+                ) : (
+                  <span className="muted">{waits ? 'looking …' : test.done ? 'not reached' : ''}</span>
+                )}
+              </span>
+              <span className="test-ms muted mono">{found && durationText(found.ms)}</span>
+            </li>
+          );
+        })}
+      </ol>
+      {beside && (
+        <p className="test-beside">
+          <b>Beside {good.tag}:</b> {beside}
+        </p>
+      )}
+    </>
   );
 }
 
