@@ -94,6 +94,11 @@ describe.skipIf(!can && !process.env.CI)('on a network of its own, the connectio
       withDesk('10.71.0.2/24', undefined);
       return run('192.168.3.7');
     },
+    'gateway outside': () => {
+      withDesk('10.71.0.2/24', undefined);
+      ip('-n', desk, 'route', 'add', 'default', 'via', '10.99.0.1', 'dev', 'eth0', 'onlink');
+      return run('10.72.0.7');
+    },
     'neighbour subnet': () => {
       withDesk('10.71.0.2/24', undefined);
       return run('10.71.1.7');

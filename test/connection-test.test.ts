@@ -5,6 +5,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { stageNames, troubleOf } from '../src/core/diagnosis';
 import type { TestLine, TestRequest } from '../src/core/live';
 import { testRequestSchema } from '../src/core/live';
+import visionSwitcher from '../src/drivers/vision-switcher.json';
 import { directProber } from './support/direct-prober';
 import { startFleetRig, type FleetRig } from './support/fleet';
 import { onTestFinished, runAsOne, until } from './support/rig';
@@ -31,6 +32,12 @@ interface Row {
   readonly offered: string;
 }
 
+/** The switcher's driver as if it were for another firmware, and as if it needed a program that listens where nothing does. */
+const variants = [
+  { ...visionSwitcher, id: 'switcher-later', identity: { ...visionSwitcher.identity, firmwares: ['9.x'] } },
+  { ...visionSwitcher, id: 'switcher-helped', helpers: [{ title: 'The key program', port: 1 }] },
+];
+
 const rows = readFileSync('docs/connection-test.md', 'utf8')
   .split('\n')
   .flatMap((line): Row[] => {
@@ -44,7 +51,7 @@ describe('the connection test', () => {
   let f: FleetRig;
   let end: () => Promise<void>;
   beforeAll(async () => {
-    [f, end] = await runAsOne(() => startFleetRig(tags, [], directProber));
+    [f, end] = await runAsOne(() => startFleetRig(tags, [], directProber, variants));
     for (const tag of tags) await f.linkIs(tag, 'up');
   }, 30_000);
   afterAll(() => end());
@@ -164,6 +171,9 @@ describe('the connection test', () => {
       );
       return test({ devices: ['C1'] });
     },
+    'SW1 with six inputs': () => edited('SW1', { options: { inputs: 6 } }),
+    'SW1 as later firmware': () => as('SW1', 'switcher-later'),
+    'SW1 with a helper': () => as('SW1', 'switcher-helped'),
     'SW1 delay': () => withFault('SW1', { delayMs: 300 }, false),
     'C1 loss': () => withFault('C1', { lossPercent: 25 }, false),
     'SW1 well': () => test({ devices: ['SW1'] }),

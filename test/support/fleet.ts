@@ -53,6 +53,7 @@ export async function startFleetRig(
   tags: readonly StandinTag[],
   more: readonly ShowRecord[] = [],
   prober?: Prober,
+  moreDrivers: typeof shippedDrivers = [],
 ): Promise<FleetRig> {
   const fleet = await startFleet({ host: '127.0.0.1', portBase: 0, only: tags });
   onTestFinished(() => fleet.stop());
@@ -81,7 +82,7 @@ export async function startFleetRig(
   const passwords = Object.fromEntries(
     tags.filter((tag) => tag.startsWith('E')).map((tag) => [id(tag), encoderPassword]),
   );
-  const rig = await startRig([show, ...devices, ...more], shippedDrivers, passwords, prober);
+  const rig = await startRig([show, ...devices, ...more], [...shippedDrivers, ...moreDrivers], passwords, prober);
   const client = await TestClient.open(rig.url);
   const pages = `http://127.0.0.1:${fleet.pagePort}`;
   const link = (tag: string) => {

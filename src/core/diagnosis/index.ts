@@ -34,5 +34,6 @@ export {
   type Verdict,
 } from './judge';
 export { looksLike } from './looks-like';
+export { reportText, resultOf, summaryOf, summaryText, type TestResult, type TestSummary } from './summary';
 export { troubleNames, troubles, type Trouble } from './troubles';
 export { probeOrderSchema, type Announced, type Hit, type Probe, type ProbeAnswers, type ProbeOrder } from './orders';

@@ -271,7 +271,7 @@ export function judgeIdentity(finding: IdentityFinding): Verdict {
   }
   if (options.length > 0) {
     const says = options.map((each) => `${each.title}: ${each.says}`).join(', ');
-    return doubtful('wrong-model', `It says ${says}; the entry says otherwise.`, mends);
+    return doubtful('option-differs', `It says ${says}; the entry says otherwise.`, mends);
   }
   return is === '' ? notPossible('This kind of device does not say what it is.') : passed(`It says ${is}.`);
 }

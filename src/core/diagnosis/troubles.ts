@@ -146,6 +146,11 @@ export const troubles = {
     means: 'The device greets and takes the sign-in, but does not report its state.',
     tryNext: 'Its firmware may be older or newer than the driver knows. Compare the versions.',
   },
+  'option-differs': {
+    title: 'Set otherwise than it says',
+    means: 'The device tells something of itself that stands differently in its entry here.',
+    tryNext: 'Take over what it says, unless another device was meant.',
+  },
   'firmware-unknown': {
     title: 'Firmware that the driver does not know',
     means: 'The device works with a version that this driver was not tried with.',

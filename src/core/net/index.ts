@@ -1,4 +1,5 @@
 export { cleanAddress, type CleanAddress } from './clean-address';
+export { partsOf, type TextPart } from './hidden-parts';
 export {
   addressesIn,
   contains,

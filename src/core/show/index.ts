@@ -28,7 +28,8 @@ export { readingId, resolveArgument, resolveReading } from './values';
 export { emptyCells, type Cell } from './cells';
 export { formOf, isHeld, startOf, startOfStarter, withForm, type ControlForm } from './control-form';
 export type { ActionResult, DeskView, DriversView } from './desk-view';
-export { addControlEdit, changeControlEdit, changePageEdit, removeControlEdit } from './page-edits';
+export { firstSteps, type FirstFacts, type FirstStep } from './first-steps';
+export { addControlEdit, addPageEdit, changeControlEdit, changePageEdit, removeControlEdit } from './page-edits';
 export { deviceFormOf, freeTag, signsIn, withDeviceForm, type DeviceForm } from './device-form';
 export {
   addCommand,
@@ -40,7 +41,7 @@ export {
   type TypedReading,
 } from './own-command';
 export { driverOfText, searchDrivers } from './driver-search';
-export { usersOfDevice, usersText, type DeviceUsers } from './references';
+export { usersOfDevice, usesOfRig, usersText, type DeviceUsers } from './references';
 export {
   changeDevicesEdit,
   duplicateDeviceEdit,

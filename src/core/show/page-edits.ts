@@ -1,9 +1,29 @@
 import { fail, ok, type Result } from '../result';
 import type { Cell } from './cells';
 import type { Edit, RecordChange } from './edit';
-import type { ControlRecord, PageRecord } from './records';
+import type { ControlRecord, PageRecord, ShowRecord } from './records';
 
 /** The edits of the page editor, as values. */
+
+/** A new page after the others, of a size that fits a tablet. A name that is taken gets a number. */
+export function addPageEdit(
+  records: readonly ShowRecord[],
+  name: string,
+  id: string,
+): { edit: Edit; page: PageRecord } {
+  const pages = records.filter((record): record is PageRecord => record.kind === 'page');
+  const taken = new Set(pages.map(({ data }) => data.name));
+  let free = name;
+  for (let n = 2; taken.has(free); n += 1) free = `${name} ${n}`;
+  const order = Math.max(0, ...pages.map(({ data }) => data.order)) + 1;
+  const page: PageRecord = {
+    kind: 'page',
+    id,
+    version: 1,
+    data: { name: free, order, columns: 6, rows: 4, note: '', zones: [] },
+  };
+  return { page, edit: { title: `Add page ${free}`, changes: [{ op: 'add', record: page }] } };
+}
 
 /** Puts a new control on a cell; below the last row the page grows by one. */
 export function addControlEdit(

@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import type { AsRunRow } from '../../core/live';
 import { useAsRun, useStatus } from '../live';
-import { clockText, durationText, linkText, linkTone, outcomeShapes, VirtualRows } from '../parts';
+import { clockText, durationText, linkText, linkTone, outcomeShapes, VeiledText, VirtualRows } from '../parts';
 
 const kinds = {
   all: 'everything',
@@ -77,13 +77,13 @@ export function AsRunScreen() {
               <span role="cell" className={outcomeClass(row)}>
                 {row.kind === 'press' && <span aria-hidden>{outcomeShapes[row.outcome]} </span>}
                 {row.kind === 'link' && linkTone(row.link.word) === 'fault' && <span aria-hidden>✕ </span>}
-                {outcomeOf(row)}
+                <VeiledText text={outcomeOf(row)} />
               </span>
               <span role="cell">
                 {(row.kind === 'press' || row.kind === 'stop') && row.outcome !== 'skipped' ? durationText(row.ms) : ''}
               </span>
               <span role="cell" className="as-run-detail" title={detailOf(row)}>
-                {detailOf(row)}
+                <VeiledText text={detailOf(row)} />
               </span>
             </>
           )}

@@ -17,7 +17,7 @@ import {
 import { useDesk, useShow } from '../desk';
 import { useReadingsOf } from '../live';
 import { PageGrid } from '../page';
-import { Button } from '../parts';
+import { Button, newId } from '../parts';
 import { AddPane } from './add-pane';
 import { ControlPane } from './control-pane';
 import { PagePane } from './page-pane';
@@ -61,7 +61,7 @@ function Editor({ show, page }: { readonly show: DeskView; readonly page: PageRe
     await desk.edit(removeControlEdit(record, `Remove ${textOf(record.id)}`));
   };
   const add = async (cell: Cell, title: string, start: Parameters<typeof addControlEdit>[2]) => {
-    const id = newRecordId();
+    const id = newId('ctl');
     if (await desk.edit(addControlEdit(page, cell, start, id, `Add ${title}`))) setChosen({ control: id });
   };
   useEffect(() => {
@@ -122,6 +122,3 @@ function Editor({ show, page }: { readonly show: DeskView; readonly page: PageRe
     </div>
   );
 }
-
-const newRecordId = (): string =>
-  `ctl-${Array.from(crypto.getRandomValues(new Uint8Array(8)), (byte) => byte.toString(16).padStart(2, '0')).join('')}`;

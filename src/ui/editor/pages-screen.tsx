@@ -2,17 +2,36 @@
 
 import Link from 'next/link';
 import { ToggleGroup } from 'radix-ui';
+import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import { addPageEdit } from '../../core/show';
+import { useDesk, useShow } from '../desk';
 import { useStatus } from '../live';
 import { LivePage } from '../page';
+import { Button, newId } from '../parts';
 import { PageEditor } from './page-editor';
 
 /** One page at the desk: to press it, or to edit it. */
-export function PagesScreen({ page: asked }: { readonly page: string | undefined }) {
+export function PagesScreen({
+  page: asked,
+  edit = false,
+}: {
+  readonly page: string | undefined;
+  readonly edit?: boolean;
+}) {
   const status = useStatus();
-  const [mode, setMode] = useState<'press' | 'edit'>('press');
+  const { show } = useShow();
+  const desk = useDesk();
+  const router = useRouter();
+  const [mode, setMode] = useState<'press' | 'edit'>(edit ? 'edit' : 'press');
   const page = asked ?? status?.pages[0]?.id;
   const name = status?.pages.find(({ id }) => id === page)?.name;
+  const add = async () => {
+    if (!show) return;
+    const { edit, page: made } = addPageEdit(show.records, 'New page', newId('page'));
+    if (!(await desk.edit(edit))) return;
+    router.push(`/pages/${made.id}?edit=1`);
+  };
   return (
     <section className="screen" aria-labelledby="page-title">
       <div className="screen-head">
@@ -35,13 +54,20 @@ export function PagesScreen({ page: asked }: { readonly page: string | undefined
           <ToggleGroup.Item value="press">Press</ToggleGroup.Item>
           <ToggleGroup.Item value="edit">Edit</ToggleGroup.Item>
         </ToggleGroup.Root>
+        <Button disabled={!show} onClick={() => void add()}>
+          New page
+        </Button>
         {page && (
           <a className="btn btn-plain" href={`/panel/${page}`} target="_blank" rel="noreferrer">
             Open as a panel
           </a>
         )}
       </div>
-      {!page && <p className="muted page-waiting">{status ? 'The show has no pages yet.' : 'Calling the engine …'}</p>}
+      {!page && (
+        <p className="muted page-waiting">
+          {status ? 'The show has no pages yet. “New page” makes the first one.' : 'Calling the engine …'}
+        </p>
+      )}
       {page && mode === 'press' && <LivePage key={page} page={page} none={<NoPage page={page} />} />}
       {page && mode === 'edit' && <PageEditor key={page} page={page} />}
     </section>

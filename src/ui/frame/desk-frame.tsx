@@ -1,8 +1,12 @@
 'use client';
 
-import type { ReactNode } from 'react';
+import { useMemo, type ReactNode } from 'react';
+import { familyOf } from '../../core/net';
+import { useShow } from '../desk';
 import { useStatus } from '../live';
+import { VeiledNames } from '../parts';
 import { CutOff } from './cut-off';
+import { Guide } from './guide';
 import { Palette } from './palette';
 import { ServiceBar } from './service-bar';
 import { SignalPath } from './signal-path';
@@ -13,31 +17,43 @@ import { Veil } from './veil';
 export function DeskFrame({ children }: { readonly children: ReactNode }) {
   const status = useStatus();
   return (
-    <div className="desk">
-      <a href="#work" className="skip">
-        To the work area
-      </a>
-      <header className="desk-head">
-        <div className="wordmark">
-          <span className="wordmark-name">Sorrelfinch</span>
-          <span className="wordmark-show">{status?.show.name || '\u00a0'}</span>
+    <VeiledNames value={useHostNames()}>
+      <div className="desk">
+        <a href="#work" className="skip">
+          To the work area
+        </a>
+        <header className="desk-head">
+          <div className="wordmark">
+            <span className="wordmark-name">Sorrelfinch</span>
+            <span className="wordmark-show">{status?.show.name || '\u00a0'}</span>
+          </div>
+          <SignalPath />
+          <div className="desk-tools">
+            <Palette />
+            <ThemeSwitch />
+          </div>
+        </header>
+        <div className="strip" role="region" aria-label="State of the show">
+          <LinkStrip />
+          <Veil />
+          <ServiceBar />
+          <AimSwitch />
         </div>
-        <SignalPath />
-        <div className="desk-tools">
-          <Palette />
-          <ThemeSwitch />
-        </div>
-      </header>
-      <div className="strip" role="region" aria-label="State of the show">
-        <LinkStrip />
-        <Veil />
-        <ServiceBar />
-        <AimSwitch />
+        <CutOff />
+        <Guide />
+        <main id="work" className="desk-work" tabIndex={-1}>
+          {children}
+        </main>
       </div>
-      <CutOff />
-      <main id="work" className="desk-work" tabIndex={-1}>
-        {children}
-      </main>
-    </div>
+    </VeiledNames>
   );
+}
+
+/** The host names of the rig: what is behind the veil beside addresses, which can be seen to be some. */
+function useHostNames(): readonly string[] {
+  const { show } = useShow();
+  return useMemo(() => {
+    const hosts = (show?.records ?? []).flatMap((record) => (record.kind === 'device' ? [record.data.host] : []));
+    return [...new Set(hosts)].filter((host) => host !== '' && familyOf(host) === undefined);
+  }, [show]);
 }

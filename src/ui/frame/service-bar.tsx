@@ -1,7 +1,7 @@
 'use client';
 
 import { useDesk, useShow } from '../desk';
-import { Button } from '../parts';
+import { Button, VeiledText } from '../parts';
 
 /** What is in service, what waits as a draft, and the answer to the last action. */
 export function ServiceBar() {
@@ -12,7 +12,7 @@ export function ServiceBar() {
     <div className="service">
       <span role="status" className={said?.bad ? 'said said-bad' : 'said'} title={said?.text}>
         {said?.bad && <span aria-hidden>✕ </span>}
-        {said?.text ?? ''}
+        {said && <VeiledText text={said.text} />}
       </span>
       {service && (
         <>

@@ -3,10 +3,15 @@
 import { useEffect, useState } from 'react';
 import { clockSeconds, clockText, type FaceSegment } from '../../core/face';
 import { useLive } from '../live';
+import { VeiledText } from '../parts';
 
 /** A piece of a label; a clock that runs on counts here, with the engine's time. */
 export function SegmentText({ segment }: { readonly segment: FaceSegment }) {
-  return segment.clock ? <RunningText clock={segment.clock} first={segment.text} /> : segment.text;
+  return segment.clock ? (
+    <RunningText clock={segment.clock} first={segment.text} />
+  ) : (
+    <VeiledText text={segment.text} />
+  );
 }
 
 function RunningText({ clock, first }: { readonly clock: NonNullable<FaceSegment['clock']>; readonly first: string }) {

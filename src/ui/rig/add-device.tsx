@@ -3,9 +3,8 @@
 import { useState, type FormEvent } from 'react';
 import { freeTag, withDeviceForm, type DeskView, type DeviceForm, type DeviceRecord } from '../../core/show';
 import { useDesk } from '../desk';
-import { Button } from '../parts';
+import { Button, newId } from '../parts';
 import { TriedDeviceForm } from './device-form';
-import { newId } from './new-id';
 import { useDraft } from './use-draft';
 
 const blank: DeviceForm = {

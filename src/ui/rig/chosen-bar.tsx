@@ -55,6 +55,7 @@ export function ChosenBar({ show, chosen, onTest, onNone }: Props) {
           <input
             className="mono"
             size={15}
+            data-veil
             value={subnet}
             placeholder="10.0.20.0/24"
             aria-invalid={parsed && !parsed.ok}

@@ -98,6 +98,7 @@ export function DeviceFields({ show, form, password, hasPassword, self, onForm, 
             <input
               value={form.user}
               maxLength={80}
+              data-veil
               autoComplete="off"
               onChange={(e) => set({ user: e.target.value })}
             />

@@ -2,15 +2,14 @@
 
 import { memo, useEffect, useRef } from 'react';
 import { DropdownMenu } from 'radix-ui';
-import type { Mend } from '../../core/diagnosis';
+import { resultOf, type Mend } from '../../core/diagnosis';
 import type { DeviceStatus } from '../../core/live';
 import { duplicateDeviceEdit, usersOfDevice, usersText, type DeskView, type DeviceRecord } from '../../core/show';
 import { driverOfDevice, useDesk } from '../desk';
 import { useLive } from '../live';
-import { Button, linkAdvice, LinkWord } from '../parts';
+import { Button, linkAdvice, LinkWord, VeiledText, newId } from '../parts';
 import { DevicePane } from './device-pane';
 import { GradeMarks } from './grade-marks';
-import { newId } from './new-id';
 import { OwnCommands } from './own-commands';
 import { LastWord, PulseLine, type PulseStore } from './pulse-line';
 import { ReadingsPane } from './readings-pane';
@@ -29,6 +28,8 @@ interface Props {
   readonly test: DeviceTest | undefined;
   readonly good: { readonly tag: string; readonly test: DeviceTest } | undefined;
   readonly conflict: string | undefined;
+  /** What uses it and what it uses, in a few words. */
+  readonly uses: string | undefined;
   readonly chosen: boolean;
   readonly open: RowView;
   readonly onOpen: (device: string, view: RowView) => void;
@@ -39,7 +40,8 @@ interface Props {
 
 /** One device of the rig: a line with its link, and what is opened below it. */
 export const DeviceRow = memo(function DeviceRow(props: Props) {
-  const { show, device, live, pulses, test, good, conflict, chosen, open, onOpen, onChoose, onTest, onFind } = props;
+  const { show, device, live, pulses, test, good, conflict, uses, chosen, open, onOpen, onChoose, onTest, onFind } =
+    props;
   const desk = useDesk();
   const client = useLive();
   const { data, id } = device;
@@ -50,6 +52,13 @@ export const DeviceRow = memo(function DeviceRow(props: Props) {
   }, [open]);
   const driver = driverOfDevice(show, id);
   const advice = live && linkAdvice(live.link);
+  const testedWell =
+    test &&
+    resultOf(
+      test.stages.map(({ verdict }) => verdict),
+      test.done,
+    ) === 'passed';
+  const said = advice ?? live?.remark;
   const toggle = (view: RowView) => onOpen(id, open === view ? undefined : view);
   const waits = live?.link.word === 'locked out' || live?.link.word === 'down';
   const update = (title: string, change: Partial<DeviceRecord['data']>) =>
@@ -75,24 +84,32 @@ export const DeviceRow = memo(function DeviceRow(props: Props) {
         <span className="device-who">
           <h2 id={`${id}-name`}>{data.name}</h2>
           <span className="muted device-role">
-            {data.role}
-            {live?.firmware && ` · firmware ${live.firmware}`}
+            {data.role} · {driver?.title ?? data.driver}
           </span>
         </span>
-        <span className="mono device-address" data-veil>
-          {data.through
-            ? `${live?.through ?? '?'} : ${data.port}`
-            : data.host === ''
-              ? 'no address'
-              : `${data.host}:${data.port}`}
+        <span className="device-where">
+          <span className="mono device-address" data-veil>
+            {data.through
+              ? `${live?.through ?? '?'} : ${data.port}`
+              : data.host === ''
+                ? 'no address'
+                : `${data.host}:${data.port}`}
+          </span>
+          <span className="muted device-role" title={uses}>
+            {uses ?? 'used by nothing yet'}
+          </span>
         </span>
         <span className="device-link">
           {live && <GradeMarks grades={live.grades} />}
           {live ? <LinkWord link={live.link} /> : <span className="muted">not in service</span>}{' '}
-          <LastWord store={pulses} device={id} since={live?.since} />
+          <span className="muted device-since">
+            <LastWord store={pulses} device={id} since={live?.since} />
+            {live?.firmware && ` · firmware ${live.firmware}`}
+          </span>
         </span>
         <PulseLine store={pulses} device={id} />
         <span className="device-acts">
+          {testedWell && <span className="device-tested">✓ passed</span>}
           <Button
             kind="ghost"
             aria-expanded={open === 'test'}
@@ -122,13 +139,17 @@ export const DeviceRow = memo(function DeviceRow(props: Props) {
           />
         </span>
       </header>
-      {conflict && <p className="device-advice">✕ {conflict}</p>}
-      {(advice || live?.remark) && (
+      {conflict && (
         <p className="device-advice">
-          {advice ?? live?.remark} {waits && <Button onClick={() => client.callAgain(id)}>Call again now</Button>}
+          ✕ <VeiledText text={conflict} />
         </p>
       )}
-      {test && open !== 'test' && (
+      {said && (
+        <p className="device-advice">
+          <VeiledText text={said} /> {waits && <Button onClick={() => client.callAgain(id)}>Call again now</Button>}
+        </p>
+      )}
+      {test && !testedWell && open !== 'test' && (
         <p className="device-test">
           <TestWord test={test} /> <Button onClick={() => toggle('test')}>Show the test</Button>
         </p>

@@ -7,8 +7,7 @@ import { addressesIn, subnetOf, subnetText } from '../../core/net';
 import { freeTag, type DeskView, type DeviceRecord } from '../../core/show';
 import { useDesk } from '../desk';
 import { readLines } from '../live';
-import { Button } from '../parts';
-import { newId } from './new-id';
+import { Button, newId } from '../parts';
 import { useNetwork } from './use-network';
 
 const sureWords = { answered: 'answered as', greeted: 'greets like', 'port only': 'port open; perhaps' } as const;
@@ -75,6 +74,7 @@ export function FindPane({ show, onDone }: { readonly show: DeskView; readonly o
           Where
           <input
             className="mono"
+            data-veil
             list="find-ranges"
             value={range}
             spellCheck={false}
@@ -131,7 +131,7 @@ export function FindPane({ show, onDone }: { readonly show: DeskView; readonly o
         {search.announced.map(({ announced, inRig }) => (
           <li key={announced.name} className="found-row">
             <span />
-            <span className="mono">
+            <span className="mono" data-veil>
               {announced.addresses.join(', ')}:{announced.port}
             </span>
             <span>
@@ -180,7 +180,7 @@ function FoundRow({ found, chosen, onToggle, onFollow }: RowProps) {
         <span />
       )}
       <span className="mono">
-        {where} {found.kind === 'udp' && <span className="muted">UDP</span>}
+        <span data-veil>{where}</span> {found.kind === 'udp' && <span className="muted">UDP</span>}
       </span>
       <span>
         {best ? (
@@ -197,7 +197,9 @@ function FoundRow({ found, chosen, onToggle, onFollow }: RowProps) {
         {found.moved && (
           <>
             {found.moved.certain ? 'this is' : 'perhaps'} <span className="tag">{found.moved.tag}</span>, which was at{' '}
-            <span className="mono">{found.moved.from}</span>{' '}
+            <span className="mono" data-veil>
+              {found.moved.from}
+            </span>{' '}
             <Button onClick={onFollow}>{`${found.moved.tag} moved here`}</Button>
           </>
         )}

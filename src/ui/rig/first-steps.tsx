@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { useDesk } from '../desk';
 import { Button } from '../parts';
 
-/** An empty show: the ways to begin, and the way through the work. */
+/** An empty show: the ways to begin. */
 export function FirstSteps({ onFind, onAdd }: { readonly onFind: () => void; readonly onAdd: () => void }) {
   const desk = useDesk();
   return (
@@ -21,20 +21,6 @@ export function FirstSteps({ onFind, onAdd }: { readonly onFind: () => void; rea
         </Link>
         <Button onClick={() => void desk.loadDemo()}>Look at the demo show</Button>
       </p>
-      <ol className="first-steps">
-        <li>
-          <b>Patch.</b> Enter each device with its address; the test says what is wrong when it does not answer.
-        </li>
-        <li>
-          <b>Page.</b> Under Pages, make a page and take buttons from what the devices offer.
-        </li>
-        <li>
-          <b>Press.</b> Open the page as a panel and press; aim dry shows everything and sends nothing.
-        </li>
-        <li>
-          <b>Test.</b> Test the whole rig here before the show, and read in the as-run what happened.
-        </li>
-      </ol>
     </section>
   );
 }

@@ -112,9 +112,9 @@ export function LastWord({
   if (since === undefined || now === 0) return null;
   const quiet = heardAt !== undefined && now - heardAt > quietMs;
   return (
-    <span className="muted device-since">
+    <>
       for {ageText(now - since)}
       {quiet && `, last word ${ageText(now - heardAt)} ago`}
-    </span>
+    </>
   );
 }

@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import {
   addControlEdit,
+  addPageEdit,
   emptyCells,
   type ControlRecord,
   type DeskView,
@@ -10,8 +11,7 @@ import {
   type startOf,
 } from '../../core/show';
 import { useDesk } from '../desk';
-import { Button } from '../parts';
-import { newId } from './new-id';
+import { Button, newId } from '../parts';
 
 interface Props {
   readonly show: DeskView;
@@ -26,25 +26,32 @@ export function PutOnPage({ show, title, start }: Props) {
   const [page, setPage] = useState('');
   const [put, setPut] = useState<string>();
   const target = pages.find(({ id }) => id === page) ?? [...pages].sort((a, b) => a.data.order - b.data.order)[0];
-  if (!target) return null;
   const add = async () => {
+    // With no page yet, the first one is made for it in the same step.
+    const { page: into, changes } = target
+      ? { page: target, changes: [] }
+      : (({ page: made, edit }) => ({ page: made, changes: edit.changes }))(
+          addPageEdit(show.records, 'First page', newId('page')),
+        );
     const controls = show.records.filter(
-      (record): record is ControlRecord => record.kind === 'control' && record.data.page === target.id,
+      (record): record is ControlRecord => record.kind === 'control' && record.data.page === into.id,
     );
-    const cell = emptyCells(target, controls)[0] ?? { col: 0, row: target.data.rows };
-    const edit = addControlEdit(target, cell, start, newId('ctl'), `Add “${title}” to ${target.data.name}`);
-    if (await desk.edit(edit)) setPut(target.data.name);
+    const cell = emptyCells(into, controls)[0] ?? { col: 0, row: into.data.rows };
+    const edit = addControlEdit(into, cell, start, newId('ctl'), `Add “${title}” to ${into.data.name}`);
+    if (await desk.edit({ ...edit, changes: [...changes, ...edit.changes] })) setPut(into.data.name);
   };
   return (
     <span className="put-on-page">
       <Button onClick={() => void add()}>{put === undefined ? 'Make it a button' : `On ${put} ✓`}</Button>
-      <select aria-label="On which page" value={target.id} onChange={(e) => setPage(e.target.value)}>
-        {pages.map(({ id, data }) => (
-          <option key={id} value={id}>
-            {data.name}
-          </option>
-        ))}
-      </select>
+      {target && (
+        <select aria-label="On which page" value={target.id} onChange={(e) => setPage(e.target.value)}>
+          {pages.map(({ id, data }) => (
+            <option key={id} value={id}>
+              {data.name}
+            </option>
+          ))}
+        </select>
+      )}
     </span>
   );
 }

@@ -3,7 +3,7 @@
 import { splitKey, type DriverDocument } from '../../core/driver';
 import type { Reading } from '../../core/reading';
 import { useNow, useReadings } from '../live';
-import { ageText } from '../parts';
+import { ageText, VeiledText } from '../parts';
 import { useTrails } from './trails';
 
 /** What a device reports, each with its freshness. */
@@ -36,7 +36,7 @@ export function ReadingsPane({
                 {index !== undefined && ` ${index}`}
               </span>
               <b>
-                <TrailLine numbers={trails.get(key)?.numbers ?? []} /> {valueText(reading)} {unit}
+                <TrailLine numbers={trails.get(key)?.numbers ?? []} /> <VeiledText text={valueText(reading)} /> {unit}
               </b>
               {trails.get(key)?.changedAt !== undefined && now > 0 && (
                 <span className="reading-changed muted">

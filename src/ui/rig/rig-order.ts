@@ -1,4 +1,5 @@
-import { familyOf, subnetOf, subnetText } from '../../core/net';
+import type { Network } from '../../core/diagnosis';
+import { contains, familyOf, subnetOf, subnetText } from '../../core/net';
 import type { DeviceStatus } from '../../core/live';
 import type { DeviceRecord } from '../../core/show';
 
@@ -42,6 +43,7 @@ export function arrangeRig(
   typed: string,
   order: Order,
   grouping: Grouping,
+  network?: Network,
 ): readonly { readonly name: string; readonly rows: readonly RigRow[] }[] {
   const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
   const found = rows.filter(({ device: { data }, live }) => {
@@ -74,18 +76,23 @@ export function arrangeRig(
   if (grouping === 'nothing') return sorted.length > 0 ? [{ name: '', rows: sorted }] : [];
   const groups = new Map<string, RigRow[]>();
   for (const row of sorted) {
-    const name = groupOf(row.device, grouping);
+    const name = groupOf(row.device, grouping, network);
     groups.set(name, [...(groups.get(name) ?? []), row]);
   }
   return [...groups].sort(([a], [b]) => compare(a, b)).map(([name, own]) => ({ name, rows: own }));
 }
 
-function groupOf({ data }: DeviceRecord, grouping: Exclude<Grouping, 'nothing'>): string {
+function groupOf({ data }: DeviceRecord, grouping: Exclude<Grouping, 'nothing'>, network: Network | undefined): string {
   if (grouping === 'role') return data.role;
   if (grouping === 'site') return data.site || 'no site';
   if (data.through) return 'behind a gateway';
   if (data.host === '') return 'no address yet';
   const family = familyOf(data.host);
+  // On a network of this computer's own its mask is known; elsewhere the usual one is taken.
+  for (const { address, prefix, name } of network?.interfaces ?? []) {
+    const own = subnetOf(address, prefix);
+    if (own && contains(own, data.host)) return `${subnetText(own)}, this computer’s ${name}`;
+  }
   const subnet = family && subnetOf(data.host, family === 4 ? 24 : 64);
   return subnet ? subnetText(subnet) : 'host names';
 }

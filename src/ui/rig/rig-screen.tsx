@@ -3,10 +3,11 @@
 import Link from 'next/link';
 import { useCallback, useMemo, useState } from 'react';
 import { conflictsOf, sameDevice } from '../../core/check';
-import type { DeviceRecord } from '../../core/show';
+import { usesOfRig, type DeviceRecord } from '../../core/show';
 import { driverOfDevice, useDesk, useShow } from '../desk';
+import { markTested } from '../frame';
 import { useStatus } from '../live';
-import { Button } from '../parts';
+import { Button, VeiledText } from '../parts';
 import { AddDevice } from './add-device';
 import { ChosenBar } from './chosen-bar';
 import { DeviceRow, type RowView } from './device-row';
@@ -15,6 +16,8 @@ import { FirstSteps } from './first-steps';
 import { usePulseStore } from './pulse-line';
 import { arrangeRig, groupings, orders, type Grouping, type Order } from './rig-order';
 import { TablePane } from './table-pane';
+import { TestSummary } from './test-summary';
+import { useNetwork } from './use-network';
 import { useTests } from './use-test';
 
 type Tool = 'add' | 'find' | 'table' | undefined;
@@ -48,11 +51,13 @@ export function RigScreen() {
     );
     return new Map([...found, ...same].flatMap(({ devices: ids, message }) => ids.map((id) => [id, message])));
   }, [show, devices, status]);
+  const uses = useMemo(() => usesOfRig(show?.records ?? []), [show]);
   const groups = arrangeRig(
     devices.map((device) => ({ device, live: status?.devices[device.id] })),
     typed,
     order,
     grouping,
+    useNetwork(),
   );
   // A device of the same driver whose test passed: what fails elsewhere is set beside it.
   const wellBy = useMemo(() => {
@@ -96,7 +101,9 @@ export function RigScreen() {
     void run(
       { devices: which.map(({ data }) => data.tag) },
       which.map(({ id }) => id),
-    );
+    ).then((ended) => {
+      if (ended && which.length === devices.length && status) markTested(status.show.name);
+    });
   const shown = groups.flatMap(({ rows }) => rows.map(({ device }) => device));
   const picked = devices.filter(({ id }) => chosen.has(id));
   const missing = devices.filter(({ data }) => data.host === '' && !data.through);
@@ -198,12 +205,17 @@ export function RigScreen() {
       {show && picked.length > 0 && (
         <ChosenBar show={show} chosen={picked} onTest={() => testAll(picked)} onNone={() => setChosen(new Set())} />
       )}
+      <TestSummary devices={devices} tests={tests} onShow={(device) => onOpen(device, 'test')} />
       {testFailed && <p className="form-error">{testFailed}</p>}
       {show && devices.length > 0 && groups.length === 0 && <p>No device has all of these words.</p>}
       {show &&
         groups.map(({ name, rows }) => (
           <div key={name} className="rig-group">
-            {name !== '' && <h2 className="rig-group-name">{name}</h2>}
+            {name !== '' && (
+              <h2 className="rig-group-name">
+                <VeiledText text={name} />
+              </h2>
+            )}
             {rows.map(({ device, live }) => (
               <DeviceRow
                 key={device.id}
@@ -214,6 +226,7 @@ export function RigScreen() {
                 test={tests.get(device.id)}
                 good={goodOne(device)}
                 conflict={conflicts.get(device.id)}
+                uses={uses.get(device.id)}
                 chosen={chosen.has(device.id)}
                 open={open?.device === device.id ? open.view : undefined}
                 onOpen={onOpen}

@@ -3,8 +3,7 @@
 import { useMemo, useState } from 'react';
 import { enterTableEdit, readRigTable, rigTable, tableColumns, type DeskView } from '../../core/show';
 import { useDesk } from '../desk';
-import { Button } from '../parts';
-import { newId } from './new-id';
+import { Button, newId } from '../parts';
 
 /** A rig as a table: pasted from a spreadsheet, looked at row by row before anything is entered; copied out without passwords. */
 export function TablePane({ show, onDone }: { readonly show: DeskView; readonly onDone: () => void }) {
@@ -50,6 +49,7 @@ export function TablePane({ show, onDone }: { readonly show: DeskView; readonly 
           <textarea
             className="mono"
             rows={5}
+            data-veil
             value={text}
             spellCheck={false}
             placeholder={'CAM5\tJib\tptz-camera\t10.0.20.15\t52381'}
@@ -79,7 +79,9 @@ export function TablePane({ show, onDone }: { readonly show: DeskView; readonly 
                     <td>{cells.tag}</td>
                     <td>{device?.name ?? cells.name}</td>
                     <td>{device?.driver ?? cells.driver}</td>
-                    <td className="mono">{device?.host ?? cells.address}</td>
+                    <td className="mono">
+                      <span data-veil>{device?.host ?? cells.address}</span>
+                    </td>
                     <td className="mono">{device?.port ?? cells.port}</td>
                     <td>
                       {device

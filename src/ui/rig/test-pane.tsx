@@ -1,7 +1,16 @@
 'use client';
 
-import { besideText, stageNames, stageTitles, troubleOf, wordsOf, type Mend, type Verdict } from '../../core/diagnosis';
-import { Button, durationText } from '../parts';
+import {
+  besideText,
+  resultOf,
+  stageNames,
+  stageTitles,
+  troubleOf,
+  wordsOf,
+  type Mend,
+  type Verdict,
+} from '../../core/diagnosis';
+import { Button, durationText, VeiledText } from '../parts';
 import type { DeviceTest } from './use-test';
 
 interface Props {
@@ -38,7 +47,7 @@ export function TestPane({ test, good, onMend }: Props) {
                 {found ? (
                   <>
                     <span className="sr-only">{markWords[found.verdict.is]}: </span>
-                    {found.verdict.seen}
+                    <VeiledText text={found.verdict.seen} />
                     {found.verdict.trouble && <Trouble verdict={found.verdict} onMend={onMend} />}
                   </>
                 ) : (
@@ -52,7 +61,7 @@ export function TestPane({ test, good, onMend }: Props) {
       </ol>
       {beside && (
         <p className="test-beside">
-          <b>Beside {good.tag}:</b> {beside}
+          <b>Beside {good.tag}:</b> <VeiledText text={beside} />
         </p>
       )}
     </>
@@ -95,11 +104,17 @@ export function mendTitle(mend: Mend): string {
 
 /** A test in one line, for the rig. */
 export function TestWord({ test }: { readonly test: DeviceTest }) {
-  const trouble = troubleOf(test.stages.map(({ verdict }) => verdict));
+  const verdicts = test.stages.map(({ verdict }) => verdict);
+  const trouble = troubleOf(verdicts);
   if (!test.done) {
     const stage = stageNames[test.stages.length];
     return <span className="test-word">testing: {stage ? stageTitles[stage].toLowerCase() : '…'}</span>;
   }
   if (!trouble) return <span className="test-word">✓ test passed</span>;
-  return <span className="test-word test-word-bad">✕ {wordsOf(trouble).title}</span>;
+  const is = resultOf(verdicts, true);
+  return (
+    <span className={`test-word test-word-${is}`}>
+      <span aria-hidden>{is === 'failed' ? '✕' : '!'}</span> {wordsOf(trouble).title}
+    </span>
+  );
 }

@@ -5,7 +5,7 @@ import { memberKey, type DriverDocument } from '../../core/driver';
 import { tieEdit, type DeskView, type DeviceRecord, type TieRecord } from '../../core/show';
 import { useDesk } from '../desk';
 import { useReadings } from '../live';
-import { newId } from './new-id';
+import { newId } from '../parts';
 
 /** The family by which a driver names the inputs of a switcher. */
 export const inputFamily = 'input[].name';

@@ -9,7 +9,7 @@ import { makeExchange, toHex } from '../../core/wire';
 import { ParamField } from '../editor';
 import { useLive, useMarks, useReadings, useWire, type PressMark } from '../live';
 import { useHand } from '../page';
-import { Button, bytesText, clockText, durationText, outcomeShapes } from '../parts';
+import { Button, bytesText, clockText, durationText, outcomeShapes, VeiledText } from '../parts';
 import { PutOnPage } from './put-on-page';
 
 interface Props {
@@ -213,7 +213,11 @@ function TriedRow({ tried, device, driver, newest, onAgain, children }: RowProps
           {children}
         </span>
       </div>
-      {mark?.reason && <p className="tried-reason">{mark.reason}</p>}
+      {mark?.reason && (
+        <p className="tried-reason">
+          <VeiledText text={mark.reason} />
+        </p>
+      )}
       {newest && <WhatHappened tried={tried} device={device} driver={driver} />}
     </li>
   );
@@ -242,7 +246,9 @@ function WhatHappened({ tried, device, driver }: Pick<RowProps, 'tried' | 'devic
         {rows.slice(0, 12).map((row) => (
           <li key={row.n} className="mono">
             <span aria-label={row.dir}>{row.dir === 'out' ? '→' : row.dir === 'in' ? '←' : '·'}</span>{' '}
-            <span>{row.dir === 'note' ? row.note : bytesText(row.hex)}</span>{' '}
+            <span>
+              <VeiledText text={row.dir === 'note' ? (row.note ?? '') : bytesText(row.hex)} />
+            </span>{' '}
             {row.dir !== 'note' && <span className="muted">{shortHex(row)}</span>}
           </li>
         ))}
@@ -252,7 +258,13 @@ function WhatHappened({ tried, device, driver }: Pick<RowProps, 'tried' | 'devic
         <ul className="tried-changes">
           {changed.slice(0, 12).map(([key, { value }]) => (
             <li key={key}>
-              {driver.readings[key]?.title ?? key}: <s>{String(tried.before[key] ?? '–')}</s> <b>{String(value)}</b>
+              {driver.readings[key]?.title ?? key}:{' '}
+              <s>
+                <VeiledText text={String(tried.before[key] ?? '–')} />
+              </s>{' '}
+              <b>
+                <VeiledText text={String(value)} />
+              </b>
             </li>
           ))}
         </ul>

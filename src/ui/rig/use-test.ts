@@ -30,7 +30,8 @@ export function useTests() {
   const [running, setRunning] = useState(0);
   const [failed, setFailed] = useState<string>();
   const cancel = useRef<AbortController>(undefined);
-  const run = useCallback(async (request: TestRequest, devices: readonly string[]) => {
+  /** True when it ran to its end. */
+  const run = useCallback(async (request: TestRequest, devices: readonly string[]): Promise<boolean> => {
     cancel.current?.abort();
     const own = new AbortController();
     cancel.current = own;
@@ -39,8 +40,10 @@ export function useTests() {
     setRunning((count) => count + 1);
     try {
       await readLines<TestLine>('/api/test', request, (line) => setTests((before) => enter(before, line)), own.signal);
+      return true;
     } catch (error) {
       if (!own.signal.aborted) setFailed(error instanceof Error ? error.message : 'The test broke off.');
+      return false;
     } finally {
       setRunning((count) => count - 1);
     }

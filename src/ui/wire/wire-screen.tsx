@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { isQuiet, type WireRow } from '../../core/live';
 import { useStatus, useWire } from '../live';
-import { Button, bytesText, clockText, VirtualRows } from '../parts';
+import { Button, bytesText, clockText, VeiledText, VirtualRows } from '../parts';
 
 const arrows = { out: '→', in: '←', note: '·' } as const;
 
@@ -95,11 +95,11 @@ export function WireScreen() {
                 {arrows[row.dir]}
               </span>
               <span role="cell" className="wire-bytes" title={content(row)}>
-                {content(row)}
+                <VeiledText text={content(row)} />
               </span>
               <span role="cell">{row.hex ? row.hex.length / 2 : ''}</span>
               <span role="cell" className="wire-note">
-                {row.note}
+                {row.note !== undefined && <VeiledText text={row.note} />}
               </span>
             </>
           )}

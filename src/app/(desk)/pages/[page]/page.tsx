@@ -2,7 +2,13 @@ import { PagesScreen } from '../../../../ui/editor';
 
 export const metadata = { title: 'Page · Sorrelfinch' };
 
-export default async function OnePage({ params }: { readonly params: Promise<{ readonly page: string }> }) {
+interface Props {
+  readonly params: Promise<{ readonly page: string }>;
+  readonly searchParams: Promise<{ readonly edit?: string }>;
+}
+
+export default async function OnePage({ params, searchParams }: Props) {
   const { page } = await params;
-  return <PagesScreen page={page} />;
+  const { edit } = await searchParams;
+  return <PagesScreen key={page} page={page} edit={edit !== undefined} />;
 }
