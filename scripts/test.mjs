@@ -66,7 +66,7 @@ process.exit(failed === 0 ? 0 : 1);
 
 /**
  * Programs of other people that tests speak to: OSC senders and receivers, a Modbus poller, an HTTP server with Digest, a
- * browser. Installed where the machine is Debian, lacks them, and we may; elsewhere the tests that need them are passed over.
+ * browser, an announcer of services. Installed where the machine is Debian, lacks them, and we may; elsewhere the tests that need them are passed over.
  */
 function installTools() {
   const tools = {
@@ -77,6 +77,7 @@ function installTools() {
     chromium: 'chromium',
     ip: 'iproute2',
     ping: 'iputils-ping',
+    '../lib/python3/dist-packages/zeroconf': 'python3-zeroconf',
   };
   const has = (program) => ['/usr/bin', '/usr/sbin'].some((folder) => existsSync(join(folder, program)));
   const missing = Object.entries(tools).flatMap(([program, name]) => (has(program) ? [] : [name]));

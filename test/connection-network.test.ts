@@ -1,5 +1,5 @@
 import { execFileSync, spawn, spawnSync } from 'node:child_process';
-import { readFileSync } from 'node:fs';
+import { readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { build } from 'esbuild';
 import { afterAll, beforeAll, describe, expect, it, onTestFinished } from 'vitest';
@@ -23,7 +23,9 @@ const can =
   process.platform === 'linux' &&
   process.getuid?.() === 0 &&
   spawnSync('ip', ['netns'], { stdio: 'ignore' }).status === 0;
-const probe = join(process.cwd(), 'node_modules/.cache', `network-probe-${process.pid}.js`);
+const hasResponder = spawnSync('/usr/bin/python3', ['-c', 'import zeroconf'], { stdio: 'ignore' }).status === 0;
+const probes = join(process.cwd(), 'node_modules/.cache', `network-probes-${process.pid}`);
+const probe = join(probes, 'network-probe.js');
 
 function run(host: string, port = 4401, driver = 'vision-switcher'): StageReport[] {
   const said = inside(desk, process.execPath, probe, driver, host, String(port)).toString();
@@ -47,8 +49,8 @@ describe.skipIf(!can && !process.env.CI)('on a network of its own, the connectio
   let device: ReturnType<typeof spawn>;
   beforeAll(async () => {
     await build({
-      entryPoints: ['test/support/network-probe.ts'],
-      outfile: probe,
+      entryPoints: ['test/support/network-probe.ts', 'test/support/announced-probe.ts'],
+      outdir: probes,
       bundle: true,
       platform: 'node',
       format: 'esm',
@@ -81,6 +83,7 @@ describe.skipIf(!can && !process.env.CI)('on a network of its own, the connectio
   afterAll(() => {
     device?.kill();
     for (const space of [desk, gate, far]) spawnSync('ip', ['netns', 'del', space], { stdio: 'ignore' });
+    rmSync(probes, { recursive: true, force: true });
   });
 
   const make: Readonly<Record<string, () => StageReport[]>> = {
@@ -138,6 +141,38 @@ describe.skipIf(!can && !process.env.CI)('on a network of its own, the connectio
         named,
         stage,
         failed?.verdict.seen,
+      ]);
+    },
+    30_000,
+  );
+
+  it.skipIf(!hasResponder && !process.env.CI)(
+    'hears what another program announces, also from outside the own addresses (RFC 6762, RFC 6763)',
+    async () => {
+      const says = `
+import socket, sys, time
+from zeroconf import ServiceInfo, Zeroconf
+info = ServiceInfo('_launchcam._tcp.local.', 'Umpire launch._launchcam._tcp.local.', port=4402,
+  addresses=[socket.inet_aton('192.168.50.9')], server='launch.local.', properties={'model': 'L1'})
+zc = Zeroconf(interfaces=['10.71.0.1'])
+zc.register_service(info)
+print('up', flush=True)
+sys.stdin.read()
+zc.close()`;
+      const other = spawn('ip', ['netns', 'exec', gate, '/usr/bin/python3', '-c', says], {
+        stdio: ['pipe', 'pipe', 'inherit'],
+      });
+      onTestFinished(() => void other.stdin.end());
+      await new Promise((resolve) => other.stdout.once('data', resolve));
+      const heard = inside(desk, process.execPath, join(probes, 'announced-probe.js')).toString();
+      expect(JSON.parse(heard)).toEqual([
+        {
+          name: 'Umpire launch',
+          service: '_launchcam._tcp.local',
+          host: 'launch.local',
+          port: 4402,
+          addresses: ['192.168.50.9'],
+        },
       ]);
     },
     30_000,

@@ -23,7 +23,10 @@ export async function listenForAnnounced(
     .filter(({ family, internal }) => family === 'IPv4' && !internal)
     .map(({ address }) => address);
   // Without a network of its own the question would have nowhere to go.
-  const sockets = own.map((address) => multicastDns({ interface: address, reuseAddr: true, loopback: true }));
+  // Bound to an address of its own, a socket would not hear what is sent to the group.
+  const sockets = own.map((address) =>
+    multicastDns({ interface: address, bind: '0.0.0.0', reuseAddr: true, loopback: true }),
+  );
   const book = new ServiceBook(onFound, (name, type) => {
     for (const socket of sockets) socket.query({ questions: [{ name, type }] });
   });

@@ -1,3 +1,4 @@
+import { setMaxListeners } from 'node:events';
 import type { Announced, Hit, ProbeAnswers, ProbeOrder } from '../core/diagnosis';
 import { listenForAnnounced } from './announced';
 import { lookUp } from './lookup';
@@ -15,6 +16,8 @@ const webRequest = new TextEncoder().encode('GET / HTTP/1.0\r\n\r\n');
 
 /** Carries an order out, telling each answer as it comes. Ends early when the signal says so; never rejects for what the network does. */
 export async function carryOut(order: ProbeOrder, tell: (answer: Answer) => void, signal: AbortSignal): Promise<void> {
+  // Every try under way listens to it.
+  setMaxListeners(0, signal);
   switch (order.do) {
     case 'network':
       return tell(await readNetwork());

@@ -14,6 +14,7 @@ import {
 } from './judge';
 import { besideText } from './beside';
 import { looksLike } from './looks-like';
+import { reportText, summaryOf, summaryText } from './summary';
 
 const eth0 = { name: 'eth0', address: '10.0.5.20', prefix: 24, mac: '02:00:00:00:00:01', internal: false };
 const lo = { name: 'lo', address: '127.0.0.1', prefix: 8, mac: '00:00:00:00:00:00', internal: true };
@@ -234,5 +235,33 @@ describe('a bad one beside a good one', () => {
   it('says nothing when neither fails, or both at the same place', () => {
     expect(besideText(good.found, good)).toBeUndefined();
     expect(besideText(bad, { tag: 'C2', found: bad })).toBeUndefined();
+  });
+});
+
+describe('the tests of a rig at a glance', () => {
+  const well = { is: 'passed', seen: '' } as const;
+  const refused = { is: 'failed', trouble: 'port-refused', seen: 'Port 4402 is closed.' } as const;
+  const slow = { is: 'doubtful', trouble: 'slow', seen: 'Half within 180 ms.' } as const;
+  const tests = [
+    { tag: 'SW1', name: 'Switcher', verdicts: [well, slow], done: true },
+    { tag: 'C1', name: 'Tower', verdicts: [well, refused], done: true },
+    { tag: 'C2', name: 'Finish', verdicts: [well, refused], done: true },
+    { tag: 'R1', name: 'Replays', verdicts: [well, well], done: true },
+    { tag: 'A1', name: 'Sound', verdicts: [well], done: false },
+  ];
+
+  it('counts how they ended, and puts the devices that share a trouble together, what failed first', () => {
+    const summary = summaryOf(tests);
+    expect(summaryText(summary)).toBe('1 of 5 passed, 1 worth a look, 2 failed, 1 still to come');
+    expect(summary.troubles).toEqual([
+      { trouble: 'port-refused', is: 'failed', tags: ['C1', 'C2'] },
+      { trouble: 'slow', is: 'doubtful', tags: ['SW1'] },
+    ]);
+  });
+
+  it('is a report to hand on, a device a line', () => {
+    const lines = reportText(tests).split('\n');
+    expect(lines[1]).toContain('C1\tTower\tNothing listens on this port\tPort 4402 is closed.\t');
+    expect(lines[3]).toBe('R1\tReplays\tpassed');
   });
 });

@@ -7,10 +7,14 @@ import {
   readingsResponseSchema,
   sendRequestSchema,
 } from './api';
+import { findRequestSchema } from './find';
+import { testRequestSchema } from './tests';
 
 const schemas = {
   PressRequest: pressRequestSchema,
   SendRequest: sendRequestSchema,
+  TestRequest: testRequestSchema,
+  FindRequest: findRequestSchema,
   PressResponse: pressResponseSchema,
   Health: healthResponseSchema,
   Readings: readingsResponseSchema,
@@ -19,6 +23,16 @@ const schemas = {
 
 const json = (name: keyof typeof schemas, description: string) => ({
   description,
+  content: { 'application/json': { schema: { $ref: `#/components/schemas/${name}` } } },
+});
+
+const lines = (description: string) => ({
+  description: `${description} A JSON object a line, each as soon as it is known; hanging up ends the work.`,
+  content: { 'application/x-ndjson': { schema: { type: 'string' } } },
+});
+
+const body = (name: keyof typeof schemas) => ({
+  required: true,
   content: { 'application/json': { schema: { $ref: `#/components/schemas/${name}` } } },
 });
 
@@ -71,10 +85,7 @@ export function openApiDocument(version: string): unknown {
         post: {
           operationId: 'press',
           summary: 'Presses a control and answers when the outcome is known.',
-          requestBody: {
-            required: true,
-            content: { 'application/json': { schema: { $ref: '#/components/schemas/PressRequest' } } },
-          },
+          requestBody: body('PressRequest'),
           responses: {
             '200': json('PressResponse', 'The outcome, whatever it is.'),
             '400': json('Error', 'The body is wrong; `field` names where.'),
@@ -89,14 +100,50 @@ export function openApiDocument(version: string): unknown {
         post: {
           operationId: 'send',
           summary: 'Sends one command to one device and answers when the outcome is known.',
-          requestBody: {
-            required: true,
-            content: { 'application/json': { schema: { $ref: '#/components/schemas/SendRequest' } } },
-          },
+          requestBody: body('SendRequest'),
           responses: {
             '200': json('PressResponse', 'The outcome, whatever it is.'),
             '400': json('Error', 'The body or a parameter is wrong; `field` names where.'),
             '404': json('Error', 'There is no such device or command.'),
+            ...refusals,
+          },
+        },
+      },
+      '/api/network': {
+        get: {
+          operationId: 'getNetwork',
+          summary: 'The interfaces, addresses and gateways of this computer.',
+          responses: {
+            '200': {
+              description: 'As they are now.',
+              content: { 'application/json': { schema: { type: 'object' } } },
+            },
+            ...refusals,
+          },
+        },
+      },
+      '/api/test': {
+        post: {
+          operationId: 'testConnections',
+          summary: 'Tests connections stage by stage: of the rig, of some of its devices, or of one that is not in it.',
+          requestBody: body('TestRequest'),
+          responses: {
+            '200': lines(
+              'What each stage of each device found: `device`, `tag`, `stage`, `ms`, `verdict`; the last line of a device has no `stage`.',
+            ),
+            '400': json('Error', 'The body is wrong; `field` names where.'),
+            ...refusals,
+          },
+        },
+      },
+      '/api/find': {
+        post: {
+          operationId: 'findDevices',
+          summary: 'Searches a range of addresses for devices that the drivers know.',
+          requestBody: body('FindRequest'),
+          responses: {
+            '200': lines('`is` says what a line is: `progress`, `found`, `announced`, `refused` or `done`.'),
+            '400': json('Error', 'The body is wrong; `field` names where.'),
             ...refusals,
           },
         },

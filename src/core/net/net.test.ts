@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { cleanAddress } from './clean-address';
+import { partsOf } from './hidden-parts';
 import {
   addressesIn,
   contains,
@@ -130,5 +131,37 @@ describe('what a search goes through', () => {
   ])('%s is refused', (text, says) => {
     const all = addressesIn(text);
     expect(!all.ok && all.error).toContain(says);
+  });
+});
+
+describe('what tells an address in a text', () => {
+  const telling = (text: string, names: readonly string[] = []) =>
+    partsOf(text, names).flatMap((part) => (part.telling ? [part.text] : []));
+  it.each([
+    ['Port 4401 of 10.0.5.7 is open.', ['10.0.5.7']],
+    ['moved from 10.0.5.7:4401 to 10.0.5.8/24.', ['10.0.5.7:4401', '10.0.5.8/24']],
+    ['over fd00::5, as fe80::1%eth0', ['fd00::5', 'fe80::1']],
+    ['network card 02:00:5e:00:00:01 answers', ['02:00:5e:00:00:01']],
+    ['{"to":"rtmp://live.example/app?key=s3cret"}', ['rtmp://live.example/app?key=s3cret']],
+    ['pressed at 14:32:07, firmware 2.3.1, 10.0.999.1', []],
+    ['NOW program 3', []],
+  ])('%s', (text, found) => {
+    expect(telling(text)).toEqual(found);
+  });
+
+  it('covers host names that are in use, whatever their capitals', () => {
+    expect(telling('Mixer.local does not answer; mixer.local is asked again', ['mixer.local'])).toEqual([
+      'Mixer.local',
+      'mixer.local',
+    ]);
+  });
+
+  it('loses nothing of the text', () => {
+    const piece = fc.oneof(fc.string(), fc.ipV4(), fc.ipV6(), fc.webUrl(), fc.constant(' cam.local '));
+    const joined = (text: string) =>
+      partsOf(text, ['cam.local'])
+        .map((part) => part.text)
+        .join('');
+    fc.assert(fc.property(fc.array(piece), (pieces) => joined(pieces.join('')) === pieces.join('')));
   });
 });

@@ -6,7 +6,9 @@ import { shippedDrivers } from '../../drivers';
 import { applyEdit, invertEdit, type Edit } from './edit';
 import { driverOfText, searchDrivers } from './driver-search';
 import type { DeviceRecord, ShowRecord, TieRecord } from './records';
-import { usersOfDevice, usersText } from './references';
+import { addPageEdit } from './page-edits';
+import { firstSteps } from './first-steps';
+import { usersOfDevice, usersText, usesOfRig } from './references';
 import {
   changeDevicesEdit,
   duplicateDeviceEdit,
@@ -227,4 +229,70 @@ describe('a show file', () => {
   it('as a template has no addresses', () => {
     expect(withoutAddresses(records)[1]).toMatchObject({ data: { host: '', port: 4402 } });
   });
+});
+
+describe('what a rig is used for', () => {
+  const c1 = device('C1');
+  const sw = device('SW1', { role: 'switcher', driver: 'vision-switcher' });
+  const control: ShowRecord = {
+    kind: 'control',
+    id: 'ctl-1',
+    version: 1,
+    data: {
+      page: 'p',
+      type: 'button',
+      col: 0,
+      row: 0,
+      cols: 1,
+      rows: 1,
+      label: [{ text: 'Both' }],
+      values: {},
+      responses: { tap: [c1.id, sw.id, sw.id].map((id) => ({ device: id, command: 'cut', params: {} })) },
+      lamps: [],
+    },
+  };
+  const tie: TieRecord = {
+    kind: 'tie',
+    id: 'tie-1',
+    version: 1,
+    data: { switcher: sw.id, input: 3, source: c1.id },
+  };
+
+  it('is said for each device in a few words, each control counted once', () => {
+    const behind = device('S1', { host: '', through: { device: sw.id, port: 'serial' } });
+    const uses = usesOfRig([c1, sw, control, tie, behind]);
+    expect([...uses]).toEqual([
+      ['dev-C1', '1 control · feeds SW1 3'],
+      ['dev-SW1', '1 control · S1 behind it'],
+    ]);
+  });
+});
+
+describe('the first steps', () => {
+  const nothing = { devices: 0, addressed: 0, up: 0, pages: 0, controls: 0, pressed: false, tested: false };
+  const next = (facts: object) => firstSteps({ ...nothing, ...facts }).find(({ done }) => !done);
+  it.each([
+    [{}, 'Patch', 'Enter the first device'],
+    [{ devices: 3, addressed: 1, up: 1 }, 'Patch', 'the 2 devices that have none'],
+    [{ devices: 3, addressed: 3, up: 2 }, 'Patch', '2 of 3 answer'],
+    [{ devices: 3, addressed: 3, up: 3 }, 'Page', 'Make a page'],
+    [{ devices: 3, addressed: 3, up: 3, pages: 1 }, 'Page', 'choose an empty cell'],
+    [{ devices: 3, addressed: 3, up: 3, pages: 1, controls: 1 }, 'Press', 'aim on dry'],
+    [{ devices: 3, addressed: 3, up: 3, pages: 1, controls: 1, pressed: true }, 'Test', 'Test the whole rig'],
+  ])('after %o comes %s', (facts, name, say) => {
+    expect(next(facts)?.name).toBe(name);
+    expect(next(facts)?.say).toContain(say);
+  });
+
+  it('end when all is done', () => {
+    const all = { devices: 1, addressed: 1, up: 1, pages: 1, controls: 1, pressed: true, tested: true };
+    expect(next(all)).toBeUndefined();
+  });
+});
+
+it('a new page comes after the others, with a number when its name is taken', () => {
+  const first = addPageEdit([], 'New page', 'p1').page;
+  const second = addPageEdit([first], 'New page', 'p2');
+  expect(second.page.data).toMatchObject({ name: 'New page 2', order: first.data.order + 1 });
+  expect(second.edit.changes).toEqual([{ op: 'add', record: second.page }]);
 });

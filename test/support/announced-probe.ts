@@ -1,0 +1,7 @@
+import { listenForAnnounced } from '../../src/prober';
+
+/** Listens for announced services from wherever it is started, and prints them: run inside a network of its own. */
+const found: unknown[] = [];
+await listenForAnnounced(2500, (each) => found.push(each));
+console.log(JSON.stringify(found));
+process.exit(0);
