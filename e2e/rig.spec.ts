@@ -210,4 +210,98 @@ test('one key draws the veil over addresses, and takes it away', async ({ page, 
   await expect(page.getByRole('button', { name: /^veiled/ })).toBeVisible();
   await page.keyboard.press('F8');
   expect(await colour()).not.toBe('rgba(0, 0, 0, 0)');
+
+  // Sentences keep their words and lose the addresses in them, wherever they come up.
+  await page.keyboard.press('F8');
+  await page.getByRole('article', { name: 'Vision switcher' }).getByRole('button', { name: 'Test' }).click();
+  const test = page.getByRole('list', { name: 'Connection test' });
+  await expect(test).toContainText('Reports');
+  await expect(test).toContainText('half within');
+  await expect(test.locator('[data-veil]').first()).toBeAttached();
+  const readable = await page.evaluate(() => {
+    const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+    const found: string[] = [];
+    for (let node = walker.nextNode(); node; node = walker.nextNode())
+      if (/\d+\.\d+\.\d+\.\d+/.test(node.textContent ?? '') && !node.parentElement?.closest('[data-veil]'))
+        found.push(node.textContent ?? '');
+    return found;
+  });
+  expect(readable).toEqual([]);
+});
+
+test('a source is dragged onto an input of the switcher, and seen from both sides', async ({ page, program }) => {
+  await page.goto(`${program.url}/rig`);
+  await allUp(page);
+  const row = page.getByRole('article', { name: 'Vision switcher' });
+  await row.getByRole('button', { name: /^More for/ }).click();
+  await page.getByRole('menuitem', { name: 'Sources of its inputs' }).click();
+  const ties = row.getByRole('region', { name: 'Sources of SW1' });
+  const input = ties.locator('.ties-inputs li').nth(6);
+  await expect(input).toContainText('Replay');
+  await ties.locator('.ties-sources li', { hasText: 'R1' }).dragTo(input);
+  await expect(input.getByRole('combobox')).toHaveValue('dev-r1');
+  await expect(page.getByRole('article', { name: 'Replays' })).toContainText('feeds SW1 7');
+  // The same by picking, for those who do not drag.
+  await input.getByRole('combobox').selectOption({ label: 'fed by nothing of the rig' });
+  await expect(page.getByRole('article', { name: 'Replays' })).not.toContainText('feeds SW1 7');
+});
+
+test('the whole rig is tested: what fails is gathered, and what the device tells otherwise is taken over', async ({
+  page,
+  program,
+}) => {
+  await page.goto(`${program.url}/rig`);
+  await allUp(page);
+  const row = page.getByRole('article', { name: 'Vision switcher' });
+  await row.getByRole('button', { name: 'Change' }).click();
+  await row.getByLabel('Inputs').fill('8');
+  await row.getByRole('button', { name: 'Save device' }).click();
+  await expect(row.getByRole('button', { name: 'Save device' })).toBeHidden();
+  await operate(program, 'c2', 'faults', { refuse: true });
+  await operate(program, 'c3', 'faults', { refuse: true });
+  await expect(page.getByRole('article', { name: 'Finish line' })).toContainText('port refused');
+  await page.getByRole('button', { name: 'Test the whole rig' }).click();
+  const summary = page.getByRole('region', { name: 'What the tests found' });
+  await expect(summary).toContainText('9 of 12 passed, 1 worth a look, 2 failed', { timeout: 30_000 });
+  await expect(summary.getByRole('listitem').first()).toContainText('Nothing listens on this port');
+  await expect(summary.getByRole('listitem').first().getByRole('button')).toHaveText(['C2', 'C3']);
+  await summary.getByRole('button', { name: 'Show the test of C2' }).click();
+  await expect(page.getByText('Beside C1:')).toBeVisible();
+  await summary.getByRole('button', { name: 'Show the test of SW1' }).click();
+  await row.getByRole('button', { name: 'Set Inputs to 12' }).click();
+  await row.getByRole('button', { name: 'Test', exact: true }).click();
+  await row.getByRole('button', { name: 'Test', exact: true }).click();
+  await expect(row.getByText('✓ passed')).toBeVisible({ timeout: 15_000 });
+});
+
+test('an empty show is led from patch to test', async ({ page, program }) => {
+  await page.goto(`${program.url}/rig`);
+  await allUp(page);
+  await page.goto(`${program.url}/pages`);
+  await page.goto(`${program.url}/rig`);
+  await removeAll(page);
+  const guide = page.getByRole('region', { name: 'First steps' });
+  await expect(guide).toContainText('Enter the first device');
+  await page.getByRole('button', { name: 'Type the first device' }).click();
+  const form = page.getByRole('form', { name: 'New device' });
+  await form.getByLabel('Search the drivers').fill('switcher');
+  await form.getByLabel('Search the drivers').press('Enter');
+  await form.getByLabel('Address').fill(`127.0.0.1:${await portOf(program, 'sw1')}`);
+  await form.getByLabel('Address').blur();
+  await form.getByRole('button', { name: 'Add to the rig' }).click();
+  // The pages of the demo are still there, so the next step is to press.
+  await expect(guide).toContainText('Press the button.');
+  await guide.getByRole('link', { name: 'Go to the pages' }).click();
+  await page.getByRole('button', { name: 'New page' }).click();
+  await expect(page.getByRole('heading', { name: 'New page', level: 1 })).toBeVisible();
+  await page.getByRole('button', { name: /^Add/ }).first().click();
+  await page.getByRole('button', { name: 'Cut', exact: true }).first().click();
+  await page.getByRole('radio', { name: 'Press' }).click();
+  await page.getByRole('button', { name: /^Cut/ }).click();
+  await expect(guide).toContainText('Test the whole rig');
+  await guide.getByRole('link', { name: 'Go to the rig' }).click();
+  await page.getByRole('button', { name: 'Test the whole rig' }).click();
+  await expect(guide).toContainText('Every step is done', { timeout: 20_000 });
+  await guide.getByRole('button', { name: 'Put away' }).click();
+  await expect(guide).toBeHidden();
 });

@@ -29,23 +29,13 @@ import type { Answer, Arrived } from '../core/wire';
 import { Inbox } from './inbox';
 import { openLink, type DeviceLink } from './links';
 import { maskedWire, type MaskedWire } from './masked-wire';
+import { channelOf, maxWaiting, tellDropped, type Outward } from './outward';
 import { Requests, type SentRequest } from './requests';
 import type { PreparedSend, SessionHooks, SessionOptions } from './session-types';
 import { SendBook, type SendListener } from './send-book';
 import { harmlessQuestion, Stopwatch } from './stopwatch';
 
-/** Something that waits to go out. */
-type Outward =
-  | {
-      readonly is: 'command';
-      readonly prepared: PreparedSend;
-      readonly listener: SendListener;
-      readonly takenAt: number;
-    }
-  | { readonly is: 'own'; readonly own: OwnMessage; readonly purpose: OwnPurpose; readonly from: number | undefined };
-
 const nothing = new Uint8Array();
-const maxWaiting = 500;
 
 /**
  * One device's connection: runs the session's reducer on a real link and keeps account of what was sent. It never throws,
@@ -58,7 +48,6 @@ export class DeviceSession {
   private evidence: Evidence = noEvidence;
   private faults = 0;
   private readonly timers = new Map<SessionTimer, NodeJS.Timeout>();
-  private requestTimer: NodeJS.Timeout | undefined;
   private pumpTimer: NodeJS.Timeout | undefined;
   private wire: DeviceLink | undefined;
   private readonly outbox: Outbox<Outward>;
@@ -83,7 +72,7 @@ export class DeviceSession {
     this.answered = answers !== 'none';
     this.outbox = new Outbox({ window: this.answered ? link.window : Infinity, gapMs: link.gapMs, maxWaiting });
     // Over datagrams an answer may never come, and nothing keeps the order then.
-    this.requests = new Requests(answers === 'in-order' && link.kind !== 'udp');
+    this.requests = new Requests(answers === 'in-order' && link.kind !== 'udp', (over) => this.onRequestsOver(over));
     this.inbox = new Inbox(
       (frame) => this.readFrame(frame),
       () => this.reportChanges(),
@@ -152,13 +141,13 @@ export class DeviceSession {
       return false;
     }
     const now = performance.now();
-    const item = { is: 'command', prepared, listener, takenAt: now } as const;
+    const item = { is: 'command', prepared, listener } as const;
     if (this.outbox.isFree(now, this.requests.inFlight, as)) {
       this.sendCommand(item, now);
       return true;
     }
-    const newest = as === 'continuous' ? `${prepared.id} ${this.indexOf(prepared)}` : undefined;
-    this.drop(this.outbox.put({ class: as, newest, item }));
+    const newest = as === 'continuous' ? channelOf(prepared) : undefined;
+    tellDropped(this.outbox.put({ class: as, newest, item }));
     this.pump();
     return true;
   }
@@ -167,24 +156,6 @@ export class DeviceSession {
   private takesSends(as: SendClass): boolean {
     if (acceptsPresses(this.link.word)) return true;
     return as === 'stop' && (this.state.at === 'syncing' || this.state.at === 'up' || this.state.at === 'one-way');
-  }
-
-  /** Values of different channels are different things: only the same one is replaced by a newer. */
-  private indexOf({ command, given }: PreparedSend): string {
-    return Object.entries(command.params)
-      .filter(([, param]) => param.value.type !== 'decimal')
-      .map(([name]) => String(given[name]))
-      .join(' ');
-  }
-
-  private drop(left: Outward | undefined): void {
-    if (left?.is !== 'command') return;
-    const continuous = left.prepared.command.class === 'continuous';
-    left.listener(
-      continuous
-        ? { outcome: 'skipped', ms: 0, reason: 'A newer value took its place before it could be sent.' }
-        : { outcome: 'lost', ms: 0, reason: `More than ${maxWaiting} commands wait for this device.` },
-    );
   }
 
   private dispatch(event: SessionEvent): void {
@@ -265,8 +236,7 @@ export class DeviceSession {
     this.changes = [];
     this.requests.clear();
     clearTimeout(this.pumpTimer);
-    clearTimeout(this.requestTimer);
-    this.pumpTimer = this.requestTimer = undefined;
+    this.pumpTimer = undefined;
     const reason = 'The connection broke before it was sent.';
     for (const left of this.outbox.clear())
       if (left.is === 'command') left.listener({ outcome: 'lost', ms: 0, reason });
@@ -315,7 +285,7 @@ export class DeviceSession {
     const answerWithinMs = this.options.driver.document.link.answerWithinMs;
     const id = String(ref);
     if (answered) {
-      this.begin({
+      this.requests.begin({
         ref,
         name: prepared.id,
         sendId: id,
@@ -383,7 +353,7 @@ export class DeviceSession {
     const counted = this.answered && (purpose !== 'greeting' || driver.document.answers === 'matched');
     if (!counted) return purpose === 'sync' ? this.syncAnswered() : undefined;
     const deadlineAt = now + driver.document.link.answerWithinMs;
-    this.begin({
+    this.requests.begin({
       ref,
       name: own.ask,
       sendId: undefined,
@@ -394,20 +364,9 @@ export class DeviceSession {
     });
   }
 
-  private begin(request: SentRequest): void {
-    this.requests.begin(request);
-    this.requestTimer ??= this.requestTimeout();
-  }
-
-  private requestTimeout(): NodeJS.Timeout | undefined {
-    const next = this.requests.nextDeadline;
-    if (next === undefined) return undefined;
-    return setTimeout(() => this.onRequestsOver(), Math.max(1, next - performance.now()));
-  }
-
   /** Answers that did not come: the window opens, and what was asked to know the state is asked again. */
-  private onRequestsOver(): void {
-    for (const { ref, name, purpose, from } of this.requests.expire(performance.now())) {
+  private onRequestsOver(over: readonly SentRequest[]): void {
+    for (const { ref, name, purpose, from } of over) {
       if (this.options.driver.document.answers === 'matched') this.wire?.forget(ref);
       // Where answers come in order, asking again would only bring two.
       if (purpose !== 'sync' || name === undefined || this.state.at !== 'syncing' || this.requests.get(ref)) continue;
@@ -416,7 +375,6 @@ export class DeviceSession {
       this.syncLeft -= 1;
       this.queueOwn(own, 'sync', from);
     }
-    this.requestTimer = this.requestTimeout();
     this.pump();
   }
 

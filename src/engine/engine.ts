@@ -409,12 +409,14 @@ export class Engine {
     if (link.word === 'silent') this.readings.setFreshness(id, 'stale', 'fresh');
     else if (link.word === 'up') this.readings.setFreshness(id, 'fresh', 'stale');
     else if (before.word === 'up' || before.word === 'silent') this.readings.setFreshness(id, 'unknown');
-    const retrying = before.word === 'down' && link.word === 'calling';
+    const passing = link.word === 'calling' || link.word === 'signing in' || link.word === 'syncing';
+    const evidence = this.evidence.get(id) ?? noEvidence;
+    // A datagram leaves without anybody being there: that alone is no step forward.
+    const retrying = before.word === 'down' && passing && !evidence.connected && !evidence.heard;
     // While a device stays down for the same reason the screens keep saying so, instead of flickering at each try.
     if (retrying || (link.word === 'down' && before.word === 'down' && link.cause === before.cause)) return;
-    const grades = gradesOf(link, this.evidence.get(id) ?? noEvidence);
+    const grades = gradesOf(link, evidence);
     this.setStatus(id, { ...status, link, grades, since: Date.now() });
-    const passing = link.word === 'calling' || link.word === 'signing in' || link.word === 'syncing';
     if (!passing && link.word !== 'off') {
       this.asRun.record({ kind: 'link', device: status.tag, link });
       this.wire.record(id, 'note', new Uint8Array(), `link ${link.word}${link.cause ? `: ${link.cause}` : ''}`);

@@ -28,19 +28,26 @@ export class Requests {
   /** Those that no longer count against the window: accepted, or their time is over. */
   private readonly freed = new Set<number>();
 
-  constructor(private readonly keepsOrder: boolean) {}
+  private timer: NodeJS.Timeout | undefined;
+
+  /** @param onOver told those whose time is over, as soon as it is */
+  constructor(
+    private readonly keepsOrder: boolean,
+    private readonly onOver: (over: readonly SentRequest[]) => void,
+  ) {}
 
   get inFlight(): number {
     return this.open.size - this.freed.size;
   }
 
-  get nextDeadline(): number | undefined {
+  private get nextDeadline(): number | undefined {
     for (const request of this.open.values()) if (!this.freed.has(request.ref)) return request.deadlineAt;
     return undefined;
   }
 
   begin(request: SentRequest): void {
     this.open.set(request.ref, request);
+    this.timer ??= this.nextTimer();
     if (this.open.size <= maxRemembered) return;
     const [oldest] = this.open.keys();
     if (oldest !== undefined) this.end(oldest);
@@ -76,7 +83,7 @@ export class Requests {
   }
 
   /** Those whose time is over. Where answers come in order they stay, for their answer would be taken for another's. */
-  expire(now: number): SentRequest[] {
+  private expire(now: number): SentRequest[] {
     const over = [...this.open.values()].filter(({ ref, deadlineAt }) => now >= deadlineAt && !this.freed.has(ref));
     for (const { ref } of over) {
       if (this.keepsOrder) this.freed.add(ref);
@@ -93,5 +100,20 @@ export class Requests {
   clear(): void {
     this.open.clear();
     this.freed.clear();
+    clearTimeout(this.timer);
+    this.timer = undefined;
+  }
+
+  private nextTimer(): NodeJS.Timeout | undefined {
+    const next = this.nextDeadline;
+    if (next === undefined) return undefined;
+    return setTimeout(() => this.onTime(), Math.max(1, next - performance.now()));
+  }
+
+  private onTime(): void {
+    this.timer = undefined;
+    const over = this.expire(performance.now());
+    this.timer = this.nextTimer();
+    this.onOver(over);
   }
 }

@@ -58,6 +58,7 @@ export const DeviceRow = memo(function DeviceRow(props: Props) {
       test.stages.map(({ verdict }) => verdict),
       test.done,
     ) === 'passed';
+  const showsTest = test !== undefined && !testedWell && open !== 'test';
   const said = advice ?? live?.remark;
   const toggle = (view: RowView) => onOpen(id, open === view ? undefined : view);
   const waits = live?.link.word === 'locked out' || live?.link.word === 'down';
@@ -104,12 +105,12 @@ export const DeviceRow = memo(function DeviceRow(props: Props) {
           {live ? <LinkWord link={live.link} /> : <span className="muted">not in service</span>}{' '}
           <span className="muted device-since">
             <LastWord store={pulses} device={id} since={live?.since} />
-            {live?.firmware && ` · firmware ${live.firmware}`}
+            {live?.link.word === 'up' && live.firmware && ` · firmware ${live.firmware}`}
           </span>
         </span>
         <PulseLine store={pulses} device={id} />
         <span className="device-acts">
-          {testedWell && <span className="device-tested">✓ passed</span>}
+          <span className="device-tested">{testedWell && '✓ passed'}</span>
           <Button
             kind="ghost"
             aria-expanded={open === 'test'}
@@ -144,15 +145,17 @@ export const DeviceRow = memo(function DeviceRow(props: Props) {
           ✕ <VeiledText text={conflict} />
         </p>
       )}
-      {said && (
-        <p className="device-advice">
-          <VeiledText text={said} /> {waits && <Button onClick={() => client.callAgain(id)}>Call again now</Button>}
-        </p>
-      )}
-      {test && !testedWell && open !== 'test' && (
-        <p className="device-test">
-          <TestWord test={test} /> <Button onClick={() => toggle('test')}>Show the test</Button>
-        </p>
+      {(said !== undefined || showsTest) && (
+        <div className="device-advice">
+          {said !== undefined && <VeiledText text={said} />}
+          {waits && <Button onClick={() => client.callAgain(id)}>Call again now</Button>}
+          {showsTest && (
+            <>
+              {(said === undefined || !test.done) && <TestWord test={test} />}
+              <Button onClick={() => toggle('test')}>Show the test</Button>
+            </>
+          )}
+        </div>
       )}
       {(open === 'readings' || open === 'change') && (
         <>

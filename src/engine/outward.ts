@@ -1,0 +1,36 @@
+import type { OwnMessage } from '../core/driver';
+import type { OwnPurpose } from '../core/session';
+import type { SendListener } from './send-book';
+import type { PreparedSend } from './session-types';
+
+/** Something that waits to go out to a device. */
+export type Outward =
+  | {
+      readonly is: 'command';
+      readonly prepared: PreparedSend;
+      readonly listener: SendListener;
+    }
+  | { readonly is: 'own'; readonly own: OwnMessage; readonly purpose: OwnPurpose; readonly from: number | undefined };
+
+/** So many sends at the most wait for one device. */
+export const maxWaiting = 500;
+
+/** Values of different channels are different things: only the same one is replaced by a newer. */
+export const channelOf = ({ id, command, given }: PreparedSend): string =>
+  [
+    id,
+    ...Object.entries(command.params)
+      .filter(([, param]) => param.value.type !== 'decimal')
+      .map(([name]) => String(given[name])),
+  ].join(' ');
+
+/** Tells what became of a send that will not go out: a newer value took its place, or too many wait. */
+export function tellDropped(left: Outward | undefined): void {
+  if (left?.is !== 'command') return;
+  const continuous = left.prepared.command.class === 'continuous';
+  left.listener(
+    continuous
+      ? { outcome: 'skipped', ms: 0, reason: 'A newer value took its place before it could be sent.' }
+      : { outcome: 'lost', ms: 0, reason: `More than ${maxWaiting} commands wait for this device.` },
+  );
+}
