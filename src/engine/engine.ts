@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { DriverShelf, encodeCommand, identityReadings, identityRemark, splitKey, whatItSays } from '../core/driver';
+import { DriverShelf, encodeCommand, identityRemark, splitKey, whatItSays, type CompiledDriver } from '../core/driver';
 import { renderLabel } from '../core/face';
 import type {
   Aim,
@@ -123,7 +123,10 @@ export class Engine {
       (rows) => this.hub.publish('as-run', { rows }),
       (recording) => this.hub.publish('status', { recording }),
     );
-    this.wire = new WireLog((rows) => this.hub.publish('wire', { rows }));
+    this.wire = new WireLog(
+      () => this.hub.isFollowed('wire'),
+      (rows) => this.hub.publish('wire', { rows }),
+    );
     this.deadMan = new DeadMan(
       new LedgerFile(options.dataDir),
       (stop, done) => this.sendStop(stop, done),
@@ -432,7 +435,8 @@ export class Engine {
     this.pages.onReadings(device, keys);
     const record = this.show.devices.get(device);
     const tag = record?.data.tag;
-    if (record) this.checkIdentity(record, keys);
+    const driver = record && this.show.driverOf(record);
+    if (record && driver && keys.some((key) => driver.identityKeys.has(key))) this.checkIdentity(record, driver);
     const topic = `readings:${device}`;
     if (this.hub.isFollowed(topic)) {
       const view = this.readings.view(device);
@@ -440,7 +444,7 @@ export class Engine {
       this.hub.publish(topic, { put, drop: keys.filter((key) => !view[key]) });
     }
     if (!record || !tag) return;
-    const quiet = this.show.driverOf(record)?.quietReadings;
+    const quiet = driver?.quietReadings;
     const now = performance.now();
     for (const key of keys) {
       if (quiet?.has(splitKey(key).family) || !this.thinning.allows(`${device} ${key}`, now)) continue;
@@ -450,9 +454,7 @@ export class Engine {
   }
 
   /** What the device says of itself may not go with its driver. */
-  private checkIdentity(device: DeviceRecord, keys: readonly string[]): void {
-    const document = this.show.driverOf(device)?.document;
-    if (!document || !identityReadings(document).some((key) => keys.includes(key))) return;
+  private checkIdentity(device: DeviceRecord, { document }: CompiledDriver): void {
     const status = this.statuses.get(device.id);
     const fresh = (key: string) => this.readings.fresh(device.id, key);
     const remark = identityRemark(document, fresh);

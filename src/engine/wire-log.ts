@@ -1,32 +1,37 @@
-import { keptRows, keptWire, type RowsView, type WireRow } from '../core/live';
+import { isQuietNote, keptRows, quietRows, type RowsView, type WireRow } from '../core/live';
+import { RowRing } from './row-ring';
 
 const maxRowBytes = 2048;
 const batchMs = 50;
 
-/** The last bytes to and from the devices. Screens get them in batches; entering a row costs next to nothing. */
+/**
+ * The last bytes to and from the devices. Screens get them in batches, if there are any that look; entering a row costs next
+ * to nothing. What comes by itself has room of its own, so that it does not wash away what was sent.
+ */
 export class WireLog {
-  private rows: WireRow[] = [];
-  private fresh: WireRow[] = [];
-  private nextN = 1;
+  private readonly quiet = new RowRing(quietRows, maxRowBytes);
+  private readonly others = new RowRing(keptRows.wire - quietRows, maxRowBytes);
+  private lastN = 0;
+  /** Followers have all rows up to this one. */
+  private toldN = 0;
   private timer: NodeJS.Timeout | undefined;
 
-  constructor(private readonly onRows: (rows: readonly WireRow[]) => void) {}
+  constructor(
+    private readonly isFollowed: () => boolean,
+    private readonly onRows: (rows: readonly WireRow[]) => void,
+  ) {}
 
+  /** What followers have been told so far; what is new since then comes with the next batch, to all of them. */
   get view(): RowsView<WireRow> {
-    return { rows: keptWire(this.rows) };
+    if (this.timer === undefined) this.toldN = this.lastN;
+    return { rows: this.between(0, this.toldN) };
   }
 
   record(device: string, dir: WireRow['dir'], bytes: Uint8Array, note?: string): void {
-    const shown = bytes.length > maxRowBytes ? bytes.subarray(0, maxRowBytes) : bytes;
-    const hex = Buffer.from(shown.buffer, shown.byteOffset, shown.length).toString('hex');
-    const cut = bytes.length > maxRowBytes ? `${bytes.length} bytes, the first ${maxRowBytes} shown` : undefined;
-    const row: WireRow = { n: this.nextN++, at: Date.now(), device, dir, hex, note: note ?? cut };
-    this.rows.push(row);
-    this.fresh.push(row);
-    // Trimmed in large steps, so that a row costs the same however many there are.
-    if (this.rows.length > keptRows.wire * 2) this.rows = [...keptWire(this.rows)];
-    if (this.fresh.length > keptRows.wire) this.fresh = this.fresh.slice(-keptRows.wire);
-    this.timer ??= setTimeout(() => this.flush(), batchMs);
+    this.lastN += 1;
+    const ring = isQuietNote(note) ? this.quiet : this.others;
+    ring.put(this.lastN, Date.now(), device, dir, bytes, note);
+    if (this.timer === undefined && this.isFollowed()) this.timer = setTimeout(() => this.flush(), batchMs);
   }
 
   stop(): void {
@@ -35,8 +40,13 @@ export class WireLog {
 
   private flush(): void {
     this.timer = undefined;
-    const rows = this.fresh;
-    this.fresh = [];
+    const rows = this.between(this.toldN, this.lastN);
+    this.toldN = this.lastN;
     this.onRows(rows);
+  }
+
+  private between(after: number, upTo: number): WireRow[] {
+    const rows = [...this.quiet.between(after, upTo), ...this.others.between(after, upTo)];
+    return rows.sort((a, b) => a.n - b.n);
   }
 }

@@ -3,6 +3,7 @@ import type { Problem, Result } from '../result';
 import { fail, ok } from '../result';
 import { checkReferences } from './check-references';
 import { compileMessage, listOf, usesRef, type CompiledMessage, type ReportProblem } from './message';
+import { identityReadings } from './identity';
 import { documentFor, type DocumentUse } from './options';
 import { plainPattern, type PlainPattern } from './plain-pattern';
 import { splitKey } from './reading-key';
@@ -58,6 +59,8 @@ export interface CompiledDriver {
   readonly keepAlive: OwnMessage | undefined;
   /** Readings that only come with replies that come all the time: nobody wants each of them on record. */
   readonly quietReadings: ReadonlySet<string>;
+  /** Readings by which the device says what it is. */
+  readonly identityKeys: ReadonlySet<string>;
 }
 
 export interface CompiledReply {
@@ -229,6 +232,7 @@ function compileParts(document: DriverDocument, report: ReportProblem): Compiled
     commands,
     questions,
     quietReadings: quietReadingsOf(document),
+    identityKeys: new Set(identityReadings(document)),
     greeting,
     replies,
     sync: document.sync.send.map((message, n) => own(message, `sync.send.${n}`, credentials)),

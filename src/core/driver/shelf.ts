@@ -11,6 +11,8 @@ export interface DriverUse extends DocumentUse {
 export class DriverShelf {
   private readonly documents = new Map<string, unknown>();
   private readonly compiled = new Map<string, Result<CompiledDriver, readonly Problem[]>>();
+  /** What was answered for exactly this use: it is asked for with every report. */
+  private answered = new WeakMap<DriverUse, Result<CompiledDriver, readonly Problem[]>>();
 
   /** Puts documents on the shelf, in place of those with the same id. Returns the problems of those that are not good. */
   put(documents: readonly unknown[]): { readonly id: string; readonly problems: readonly Problem[] }[] {
@@ -26,6 +28,7 @@ export class DriverShelf {
   }
 
   remove(id: string): void {
+    this.answered = new WeakMap();
     this.documents.delete(id);
     for (const key of this.compiled.keys()) if (key.startsWith(`${id} `)) this.compiled.delete(key);
   }
@@ -41,6 +44,14 @@ export class DriverShelf {
   }
 
   resultFor(use: DriverUse): Result<CompiledDriver, readonly Problem[]> {
+    const known = this.answered.get(use);
+    if (known) return known;
+    const result = this.compiledFor(use);
+    if (result.ok) this.answered.set(use, result);
+    return result;
+  }
+
+  private compiledFor(use: DriverUse): Result<CompiledDriver, readonly Problem[]> {
     const document = this.documents.get(use.driver);
     if (document === undefined) {
       return fail([{ path: 'driver', message: `The driver “${use.driver}” is not installed here.` }]);

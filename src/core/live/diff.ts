@@ -59,15 +59,17 @@ export function applyRows<Row>(whole: RowsView<Row>, diff: RowsDiff<Row>, keep: 
 }
 
 /** True for rows of the wire that come by themselves all the time. */
-export const isQuiet = ({ note }: WireRow): boolean => note === 'poll' || note === 'keep-alive' || note === 'report';
+export const isQuiet = ({ note }: WireRow): boolean => isQuietNote(note);
+export const isQuietNote = (note: string | undefined): boolean =>
+  note === 'poll' || note === 'keep-alive' || note === 'report';
 
-/** Of the room on the wire, so much at the most is for what comes by itself: a device that is polled must not wash away what was sent. */
-const quietShare = 0.3;
+/** Of the room on the wire, so many rows at the most are for what comes by itself: a device that is polled must not wash away what was sent. */
+export const quietRows = 600;
 
 /** The rows of the wire that are kept: the newest, of those that come by themselves only a share. */
 export function keptWire(rows: readonly WireRow[]): readonly WireRow[] {
   if (rows.length <= keptRows.wire) return rows;
-  let quiet = Math.round(keptRows.wire * quietShare);
+  let quiet: number = quietRows;
   let others = keptRows.wire - quiet;
   const kept: WireRow[] = [];
   for (let n = rows.length - 1; n >= 0; n -= 1) {

@@ -13,8 +13,10 @@ export {
 export {
   applyDiff,
   isQuiet,
+  isQuietNote,
   keptRows,
   keptWire,
+  quietRows,
   type MapDiff,
   type PageDiff,
   type ReadingsDiff,

@@ -1,8 +1,11 @@
-import { connect, type Socket } from 'node:net';
+import { connect, type OnReadOpts, type Socket } from 'node:net';
 import { connect as connectTls } from 'node:tls';
 import { causeOfSocketError, type DownCause } from '../../core/session';
 import type { Exchange, Outgoing } from '../../core/wire';
 import { maxUnsentBytes, stuck, type DeviceLink, type LinkAddress, type LinkEvents, type Written } from './link';
+
+/** So much is read at once. */
+const readBytes = 16 * 1024;
 
 /** One attempt at a TCP connection, plain or TLS. */
 export class TcpLink implements DeviceLink {
@@ -19,9 +22,9 @@ export class TcpLink implements DeviceLink {
     // Devices sign their certificates themselves; the connection is private, not proven.
     this.socket = secure
       ? connectTls({ host, port, rejectUnauthorized: false })
-      : connect({ host, port, noDelay: true });
+      : connect({ host, port, noDelay: true, onread: this.reader() });
     this.socket.on(secure ? 'secureConnect' : 'connect', this.onConnect);
-    this.socket.on('data', this.onData);
+    if (secure) this.socket.on('data', this.onData);
     this.socket.on('error', this.onError);
     this.socket.on('close', this.onClose);
   }
@@ -51,7 +54,6 @@ export class TcpLink implements DeviceLink {
 
   close(): void {
     this.ended = true;
-    this.socket.off('data', this.onData);
     // What was written last, a stop perhaps, still goes out; after a moment it is over either way.
     if (this.socket.connecting || this.socket.writableLength === 0) this.socket.destroy();
     else {
@@ -64,7 +66,22 @@ export class TcpLink implements DeviceLink {
     this.socket.setNoDelay(true);
     this.events.onOpen();
   };
+  /**
+   * Reads into memory that is used again and again, and copies what came to the shared pool: a buffer of its own for each
+   * short report is what makes collections long.
+   */
+  private reader(): OnReadOpts {
+    return {
+      buffer: Buffer.allocUnsafeSlow(readBytes),
+      callback: (count, buffer) => {
+        this.onData(Buffer.from(buffer.subarray(0, count)));
+        return true;
+      },
+    };
+  }
+
   private readonly onData = (chunk: Uint8Array): void => {
+    if (this.ended) return;
     const frames = this.exchange.read(chunk);
     if (frames.length > 0) this.events.onArrived(frames);
   };
