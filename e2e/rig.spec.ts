@@ -40,6 +40,17 @@ test('a rig of three is patched from nothing, with a wrong port mended by the of
     await form.getByLabel('Address').fill(address);
   };
 
+  // What is wrong is said at the field, before anything is saved.
+  await page.getByRole('button', { name: 'Add a device' }).click();
+  await form.getByLabel('Name', { exact: true }).focus();
+  await form.getByLabel('Name', { exact: true }).press('Tab');
+  await expect(form).toContainText('A device needs a name.');
+  await form.getByLabel('Tag').fill('7up');
+  await expect(form).toContainText('A letter first');
+  await form.getByLabel(/^Port/).fill('70000');
+  await expect(form).toContainText('A port is a whole number from 1 to 65535.');
+  await form.getByRole('button', { name: 'Do not add' }).click();
+
   // Pasted with a protocol, a port and a path; and the port is the wrong one.
   const switcher = await portOf(program, 'sw1');
   await add('switcher', `http://127.0.0.1:${switcher + 20}/`);

@@ -1,6 +1,6 @@
 import type { DriverDocument } from '../driver';
 import { cleanAddress } from '../net';
-import type { DeviceRecord } from './records';
+import { tagSchema, type DeviceRecord, type ShowRecord } from './records';
 
 /** What can be typed of a device, as it is typed. */
 export type DeviceForm = Pick<
@@ -58,4 +58,40 @@ export function freeTag(role: string, taken: Iterable<string>): string {
   const known = new Set([...taken].map((tag) => tag.toUpperCase()));
   const letters = role.slice(0, 3).toUpperCase();
   for (let n = 1; ; n += 1) if (!known.has(`${letters}${n}`)) return `${letters}${n}`;
+}
+
+/** What is wrong with what was typed, field by field, in words; a field that is not named is well. */
+export type DeviceFormProblems = Partial<Record<'tag' | 'name' | 'port' | 'password', string>>;
+
+/**
+ * Looks at a form before it is saved.
+ *
+ * @param self the device itself, whose own tag is not a double of it
+ * @param password what was typed as a new one; `undefined` when none was
+ */
+export function deviceFormProblems(
+  { tag, name, port }: Pick<DeviceForm, 'tag' | 'name' | 'port'>,
+  records: readonly ShowRecord[],
+  self: string | undefined,
+  password: string | undefined,
+): DeviceFormProblems {
+  const twin = records.find(
+    (record): record is DeviceRecord =>
+      record.kind === 'device' && record.id !== self && record.data.tag.toUpperCase() === tag.toUpperCase(),
+  );
+  const badTag = twin
+    ? `${twin.data.name} has the tag ${twin.data.tag} already.`
+    : tagSchema.safeParse(tag).success
+      ? undefined
+      : 'A letter first, then letters, digits or underscores, 16 at most.';
+  return {
+    ...(badTag === undefined ? {} : { tag: badTag }),
+    ...(name.trim() === '' ? { name: 'A device needs a name.' } : {}),
+    ...(Number.isInteger(port) && port >= 1 && port <= 65_535
+      ? {}
+      : { port: 'A port is a whole number from 1 to 65535.' }),
+    ...(password !== undefined && /[\r\n\0]/.test(password)
+      ? { password: 'A password cannot contain a line break.' }
+      : {}),
+  };
 }

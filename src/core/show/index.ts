@@ -30,7 +30,15 @@ export { formOf, isHeld, startOf, startOfStarter, withForm, type ControlForm } f
 export type { ActionResult, DeskView, DriversView } from './desk-view';
 export { firstSteps, type FirstFacts, type FirstStep } from './first-steps';
 export { addControlEdit, addPageEdit, changeControlEdit, changePageEdit, removeControlEdit } from './page-edits';
-export { deviceFormOf, freeTag, signsIn, withDeviceForm, type DeviceForm } from './device-form';
+export {
+  deviceFormOf,
+  deviceFormProblems,
+  type DeviceFormProblems,
+  freeTag,
+  signsIn,
+  withDeviceForm,
+  type DeviceForm,
+} from './device-form';
 export {
   addCommand,
   addReading,

@@ -4,6 +4,7 @@ import { compileDriver, type DriverDocument } from '../driver';
 import { parseSubnet } from '../net';
 import { shippedDrivers } from '../../drivers';
 import { applyEdit, invertEdit, type Edit } from './edit';
+import { deviceFormOf, deviceFormProblems } from './device-form';
 import { driverOfText, searchDrivers } from './driver-search';
 import type { DeviceRecord, ShowRecord, TieRecord } from './records';
 import { addPageEdit } from './page-edits';
@@ -295,4 +296,20 @@ it('a new page comes after the others, with a number when its name is taken', ()
   const second = addPageEdit([first], 'New page', 'p2');
   expect(second.page.data).toMatchObject({ name: 'New page 2', order: first.data.order + 1 });
   expect(second.edit.changes).toEqual([{ op: 'add', record: second.page }]);
+});
+
+describe('what is typed of a device', () => {
+  const c1 = device('C1');
+  const form = deviceFormOf(c1);
+  it.each([
+    [{ tag: 'c2' }, undefined, { tag: 'The C2 has the tag C2 already.' }],
+    [{ tag: '2C' }, undefined, { tag: 'A letter first, then letters, digits or underscores, 16 at most.' }],
+    [{ name: '  ' }, undefined, { name: 'A device needs a name.' }],
+    [{ port: 70_000 }, undefined, { port: 'A port is a whole number from 1 to 65535.' }],
+    [{ port: 0 }, 'two\nlines', { port: expect.any(String), password: 'A password cannot contain a line break.' }],
+    [{}, 'tide', {}],
+  ])('%o is told field by field', (typed, password, problems) => {
+    const records = [c1, device('C2', { name: 'The C2' })];
+    expect(deviceFormProblems({ ...form, ...typed }, records, c1.id, password)).toEqual(problems);
+  });
 });

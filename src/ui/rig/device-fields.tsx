@@ -1,7 +1,8 @@
 'use client';
 
+import { useState } from 'react';
 import type { DriverDocument } from '../../core/driver';
-import { signsIn, type DeskView, type DeviceForm, type DeviceRecord } from '../../core/show';
+import { deviceFormProblems, signsIn, type DeskView, type DeviceForm, type DeviceRecord } from '../../core/show';
 import { driverOfDevice } from '../desk';
 import { ParamField } from '../editor';
 import { AddressField, PortNote } from './address-field';
@@ -24,6 +25,15 @@ interface Props {
 export function DeviceFields({ show, form, password, hasPassword, self, onForm, onPassword, onEnter }: Props) {
   const driver = show.drivers.find(({ id }) => id === form.driver);
   const set = (change: Partial<DeviceForm>) => onForm({ ...form, ...change });
+  // What is still empty is wrong only once it was left empty.
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const leave = (field: string) => setLeft((before) => new Set([...before, field]));
+  const found = deviceFormProblems(form, show.records, self, password);
+  const wrong = {
+    ...found,
+    tag: form.tag === '' && !left.has('tag') ? undefined : found.tag,
+    name: form.name === '' && !left.has('name') ? undefined : found.name,
+  };
   const gateways = gatewaysOf(show, self);
   const choose = (id: string) => {
     const chosen = show.drivers.find((each) => each.id === id);
@@ -44,13 +54,24 @@ export function DeviceFields({ show, form, password, hasPassword, self, onForm, 
           required
           pattern="[A-Za-z][A-Za-z0-9_]{0,15}"
           title="A letter first, then letters, digits or underscores, 16 at most"
+          aria-invalid={wrong.tag !== undefined}
+          onBlur={() => leave('tag')}
           onChange={(e) => set({ tag: e.target.value })}
           className="mono"
         />
+        <Wrong text={wrong.tag} />
       </label>
       <label>
         Name
-        <input value={form.name} required maxLength={80} onChange={(e) => set({ name: e.target.value })} />
+        <input
+          value={form.name}
+          required
+          maxLength={80}
+          aria-invalid={wrong.name !== undefined}
+          onBlur={() => leave('name')}
+          onChange={(e) => set({ name: e.target.value })}
+        />
+        <Wrong text={wrong.name} />
       </label>
       <DriverField drivers={show.drivers} value={form.driver} onChoose={choose} />
       {gateways.length > 0 && (
@@ -82,9 +103,11 @@ export function DeviceFields({ show, form, password, hasPassword, self, onForm, 
           max={65535}
           required
           value={form.port}
+          aria-invalid={wrong.port !== undefined}
           onChange={(e) => set({ port: Number(e.target.value) })}
           className="mono"
         />
+        <Wrong text={wrong.port} />
         <PortNote show={show} form={form} self={self} onTake={(port) => set({ port })} />
       </label>
       <label>
@@ -103,17 +126,7 @@ export function DeviceFields({ show, form, password, hasPassword, self, onForm, 
               onChange={(e) => set({ user: e.target.value })}
             />
           </label>
-          <label>
-            Password
-            <input
-              type="password"
-              value={password ?? ''}
-              maxLength={200}
-              autoComplete="new-password"
-              placeholder={hasPassword ? 'kept; type to change it' : ''}
-              onChange={(e) => onPassword(e.target.value)}
-            />
-          </label>
+          <PasswordField value={password} hasPassword={hasPassword} wrong={wrong.password} onChange={onPassword} />
         </>
       )}
       {Object.entries(driver?.options ?? {}).map(([name, option]) => (
@@ -130,6 +143,44 @@ export function DeviceFields({ show, form, password, hasPassword, self, onForm, 
       </label>
       {driver && <DriverHelp help={driver.help} />}
     </>
+  );
+}
+
+function Wrong({ text }: { readonly text: string | undefined }) {
+  return (
+    <span className="field-bad" role="status">
+      {text}
+    </span>
+  );
+}
+
+interface PasswordProps {
+  readonly value: string | undefined;
+  readonly hasPassword: boolean;
+  readonly wrong: string | undefined;
+  readonly onChange: (password: string) => void;
+}
+
+/** A password; of a line break that is pasted with it browsers take the password without it, and say nothing. */
+function PasswordField({ value, hasPassword, wrong, onChange }: PasswordProps) {
+  const [cut, setCut] = useState(false);
+  return (
+    <label>
+      Password
+      <input
+        type="password"
+        value={value ?? ''}
+        maxLength={200}
+        autoComplete="new-password"
+        placeholder={hasPassword ? 'kept; type to change it' : ''}
+        aria-invalid={wrong !== undefined}
+        onPaste={(e) => setCut(/[\r\n]/.test(e.clipboardData.getData('text')))}
+        onChange={(e) => onChange(e.target.value)}
+      />
+      <Wrong
+        text={wrong ?? (cut ? 'A line break came with it and was left out: a password cannot contain one.' : undefined)}
+      />
+    </label>
   );
 }
 
