@@ -19,7 +19,7 @@ export class Program {
     dataDir = mkdtempSync(join(tmpdir(), 'sorrelfinch-e2e-')),
     ports?: { port: number; base: number },
   ): Promise<Program> {
-    const { port, base: standinBase } = ports ?? { port: await freePorts(1), base: await freePorts(13) };
+    const { port, base: standinBase } = ports ?? (await freePlace());
     const child = spawn(process.execPath, ['dist/supervisor.js', '--demo'], {
       env: { ...process.env, PORT: String(port), STANDIN_PORT_BASE: String(standinBase), DATA_DIR: dataDir },
       stdio: ['ignore', 'pipe', 'pipe'],
@@ -81,6 +81,12 @@ export function runs(pid: number): boolean {
   } catch {
     return false;
   }
+}
+
+/** A port for the program and those of the stand-ins after it: searched for together, so that none is given twice. */
+async function freePlace(): Promise<{ port: number; base: number }> {
+  const port = await freePorts(14);
+  return { port, base: port + 1 };
 }
 
 /** The first of so many free ports in a row. */
