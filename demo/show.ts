@@ -1,4 +1,4 @@
-import type { ControlRecord, DeviceRecord, Meaning, PageRecord, ShowRecord } from '../src/core/show';
+import type { ControlRecord, DeviceRecord, Meaning, PageRecord, ShowRecord, TieRecord } from '../src/core/show';
 import { encoderUser } from '../src/standins/encoder/server';
 import { standinPorts, type StandinTag } from '../src/standins/fleet';
 import { cameraPage, replayPage, soundPage, streamPage, titlePage, engineeringPage } from './pages';
@@ -79,6 +79,7 @@ export function demoShow(standinPortBase: number): ShowRecord[] {
   return [
     show,
     ...devices,
+    ...ties(),
     ...racePage(),
     ...cameraPage(),
     ...replayPage(),
@@ -87,6 +88,18 @@ export function demoShow(standinPortBase: number): ShowRecord[] {
     ...soundPage(),
     ...engineeringPage(),
   ];
+}
+
+/** Which device feeds which input of the switcher, by the inputs' names at its start. */
+const fed: Partial<Readonly<Record<StandinTag, number>>> = { C1: 1, C2: 2, C3: 3, C4: 4, R1: 7, T1: 8 };
+
+function ties(): TieRecord[] {
+  return Object.entries(fed).map(([tag, input]) => ({
+    kind: 'tie',
+    id: `tie-${input}`,
+    version: 1,
+    data: { switcher: deviceIds.SW1, input, source: deviceIds[tag as StandinTag] },
+  }));
 }
 
 const race = 'page-race';

@@ -247,14 +247,14 @@ test('a source is dragged onto an input of the switcher, and seen from both side
   await row.getByRole('button', { name: /^More for/ }).click();
   await page.getByRole('menuitem', { name: 'Sources of its inputs' }).click();
   const ties = row.getByRole('region', { name: 'Sources of SW1' });
-  const input = ties.locator('.ties-inputs li').nth(6);
-  await expect(input).toContainText('Replay');
+  const input = ties.locator('.ties-inputs li').nth(8);
+  await expect(input).toContainText('Slides');
   await ties.locator('.ties-sources li', { hasText: 'R1' }).dragTo(input);
   await expect(input.getByRole('combobox')).toHaveValue('dev-r1');
-  await expect(page.getByRole('article', { name: 'Replays' })).toContainText('feeds SW1 7');
+  await expect(page.getByRole('article', { name: 'Replays' })).toContainText('feeds SW1 9');
   // The same by picking, for those who do not drag.
   await input.getByRole('combobox').selectOption({ label: 'fed by nothing of the rig' });
-  await expect(page.getByRole('article', { name: 'Replays' })).not.toContainText('feeds SW1 7');
+  await expect(page.getByRole('article', { name: 'Replays' })).not.toContainText('feeds SW1 9');
 });
 
 test('the whole rig is tested: what fails is gathered, and what the device tells otherwise is taken over', async ({

@@ -29,7 +29,16 @@ export { emptyCells, type Cell } from './cells';
 export { formOf, isHeld, startOf, startOfStarter, withForm, type ControlForm } from './control-form';
 export type { ActionResult, DeskView, DriversView } from './desk-view';
 export { firstSteps, type FirstFacts, type FirstStep } from './first-steps';
-export { addControlEdit, addPageEdit, changeControlEdit, changePageEdit, removeControlEdit } from './page-edits';
+export {
+  addControlEdit,
+  addPageEdit,
+  changeControlEdit,
+  changePageEdit,
+  duplicatePageEdit,
+  movePageEdit,
+  removeControlEdit,
+  removePageEdit,
+} from './page-edits';
 export {
   deviceFormOf,
   deviceFormProblems,

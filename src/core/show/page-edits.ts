@@ -11,18 +11,87 @@ export function addPageEdit(
   name: string,
   id: string,
 ): { edit: Edit; page: PageRecord } {
-  const pages = records.filter((record): record is PageRecord => record.kind === 'page');
-  const taken = new Set(pages.map(({ data }) => data.name));
-  let free = name;
-  for (let n = 2; taken.has(free); n += 1) free = `${name} ${n}`;
-  const order = Math.max(0, ...pages.map(({ data }) => data.order)) + 1;
   const page: PageRecord = {
     kind: 'page',
     id,
     version: 1,
-    data: { name: free, order, columns: 6, rows: 4, note: '', zones: [] },
+    data: { name: freeName(records, name), order: nextOrder(records), columns: 6, rows: 4, note: '', zones: [] },
   };
-  return { page, edit: { title: `Add page ${free}`, changes: [{ op: 'add', record: page }] } };
+  return { page, edit: { title: `Add page ${page.data.name}`, changes: [{ op: 'add', record: page }] } };
+}
+
+const pagesOf = (records: readonly ShowRecord[]): PageRecord[] =>
+  records
+    .filter((record): record is PageRecord => record.kind === 'page')
+    .sort((a, b) => a.data.order - b.data.order || a.id.localeCompare(b.id));
+
+const controlsOf = (records: readonly ShowRecord[], page: string): ControlRecord[] =>
+  records.filter((record): record is ControlRecord => record.kind === 'control' && record.data.page === page);
+
+const nextOrder = (records: readonly ShowRecord[]): number =>
+  Math.max(0, ...pagesOf(records).map(({ data }) => data.order)) + 1;
+
+function freeName(records: readonly ShowRecord[], name: string): string {
+  const taken = new Set(pagesOf(records).map(({ data }) => data.name));
+  let free = name;
+  for (let n = 2; taken.has(free); n += 1) free = `${name} ${n}`;
+  return free;
+}
+
+/** A page with all its controls once more, right after it; they are its own and change without the first. */
+export function duplicatePageEdit(
+  records: readonly ShowRecord[],
+  page: PageRecord,
+  newId: (kind: 'page' | 'ctl' | 'zone') => string,
+): { edit: Edit; page: PageRecord } {
+  const after = pagesOf(records).find(({ data }) => data.order > page.data.order);
+  const copy: PageRecord = {
+    ...page,
+    id: newId('page'),
+    version: 1,
+    data: {
+      ...page.data,
+      name: freeName(records, page.data.name),
+      order: after ? (page.data.order + after.data.order) / 2 : page.data.order + 1,
+      zones: page.data.zones.map((zone) => ({ ...zone, id: newId('zone') })),
+    },
+  };
+  const controls = controlsOf(records, page.id).map((control): RecordChange => ({
+    op: 'add',
+    record: { ...control, id: newId('ctl'), version: 1, data: { ...control.data, page: copy.id } },
+  }));
+  return {
+    page: copy,
+    edit: { title: `Duplicate page ${page.data.name}`, changes: [{ op: 'add', record: copy }, ...controls] },
+  };
+}
+
+/** Takes a page away with its controls. */
+export const removePageEdit = (records: readonly ShowRecord[], page: PageRecord): Edit => ({
+  title: `Remove page ${page.data.name}`,
+  changes: [...controlsOf(records, page.id), page].map((record) => ({ op: 'remove', record })),
+});
+
+/** Changes places with the page before or after; `undefined` where there is none. */
+export function movePageEdit(
+  records: readonly ShowRecord[],
+  page: PageRecord,
+  to: 'before' | 'after',
+): Edit | undefined {
+  const pages = pagesOf(records);
+  const other = pages[pages.findIndex(({ id }) => id === page.id) + (to === 'after' ? 1 : -1)];
+  if (!other) return undefined;
+  const at = (record: PageRecord, order: number): RecordChange => ({
+    op: 'update',
+    from: record,
+    to: { ...record, data: { ...record.data, order } },
+  });
+  // Of two that have the same order one has to give way.
+  const same = page.data.order === other.data.order ? (to === 'after' ? 0.5 : -0.5) : 0;
+  return {
+    title: `Move page ${page.data.name}`,
+    changes: [at(page, other.data.order + same), at(other, page.data.order)],
+  };
 }
 
 /** Puts a new control on a cell; below the last row the page grows by one. */

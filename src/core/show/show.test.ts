@@ -12,7 +12,7 @@ import { deviceFormOf, freeTag, signsIn, withDeviceForm } from './device-form';
 import { differManifests } from './difference';
 import { applyEdit, editSchema, invertEdit, rebaseEdit, type Edit, type RecordChange } from './edit';
 import { addCommand, addReading, withoutAddition } from './own-command';
-import { addControlEdit, changePageEdit } from './page-edits';
+import { addControlEdit, changePageEdit, duplicatePageEdit, movePageEdit, removePageEdit } from './page-edits';
 import { recordSchema, type ControlRecord, type PageRecord, type ShowRecord } from './records';
 
 const compiled = compileDriver(visionSwitcher);
@@ -362,4 +362,59 @@ it('makes a held control of a starter for something that goes on', () => {
     held: true,
   });
   expect(start.responses).toEqual({ tap: [], held: [{ device: 'dev', command: 'move', params: { to: 'left' } }] });
+});
+
+describe('whole pages', () => {
+  const records = demoShow(4400);
+  const doc: Doc = new Map(records.map((record) => [record.id, record]));
+  const pageOf = (name: string) => {
+    const found = records.find((record): record is PageRecord => record.kind === 'page' && record.data.name === name);
+    if (!found) throw new Error(`no ${name}`);
+    return found;
+  };
+  const names = (of: Doc) =>
+    [...of.values()]
+      .filter((record): record is PageRecord => record.kind === 'page')
+      .sort((a, b) => a.data.order - b.data.order)
+      .map(({ data }) => data.name);
+  const countOn = (of: Doc, id: string) =>
+    [...of.values()].filter((record) => record.kind === 'control' && record.data.page === id).length;
+  const counter = () => {
+    let n = 0;
+    return (kind: string) => `${kind}-new-${(n += 1)}`;
+  };
+
+  it('are duplicated with their controls, right after the first, and each is a page of its own', () => {
+    const { edit, page: copy } = duplicatePageEdit(records, pageOf('Race'), counter());
+    const after = applied(doc, edit);
+    expect(after && names(after.doc).slice(0, 3)).toEqual(['Race', 'Race 2', 'Cameras']);
+    expect(after && countOn(after.doc, copy.id)).toBe(countOn(doc, 'page-race'));
+    expect(after && countOn(after.doc, 'page-race')).toBe(countOn(doc, 'page-race'));
+    const zones = [...pageOf('Race').data.zones, ...copy.data.zones].map(({ id }) => id);
+    expect(new Set(zones).size).toBe(zones.length);
+  });
+
+  it('change places with their neighbours, and not beyond the ends', () => {
+    const edit = movePageEdit(records, pageOf('Cameras'), 'before');
+    const after = edit && applied(doc, edit);
+    expect(after && names(after.doc).slice(0, 2)).toEqual(['Cameras', 'Race']);
+    expect(movePageEdit(records, pageOf('Race'), 'before')).toBeUndefined();
+    const tied = [page('a', 'A'), page('b', 'B')];
+    const second = tied[1] as PageRecord;
+    const untied = movePageEdit(tied, second, 'before');
+    const moved = untied && applied(new Map(tied.map((each) => [each.id, each])), untied);
+    expect(moved && names(moved.doc)).toEqual(['B', 'A']);
+  });
+
+  it.each([
+    ['duplicated', () => duplicatePageEdit(records, pageOf('Race'), counter()).edit],
+    ['moved', () => movePageEdit(records, pageOf('Cameras'), 'after')],
+    ['removed', () => removePageEdit(records, pageOf('Titles'))],
+  ])('are as before when what was %s is taken back', (_, make) => {
+    const edit = make();
+    const there = edit && applied(doc, edit);
+    const back = there && applied(there.doc, invertEdit(there.edit));
+    expect(back && contentOf(back.doc)).toBe(contentOf(doc));
+    expect(there && contentOf(there.doc)).not.toBe(contentOf(doc));
+  });
 });

@@ -117,7 +117,7 @@ function Editor({ show, page }: { readonly show: DeskView; readonly page: PageRe
             onPick={(title, start) => void add(chosen.cell, title, start)}
           />
         )}
-        {!control && !(chosen && 'cell' in chosen) && <PagePane key={page.version} page={page} controls={controls} />}
+        {!control && !(chosen && 'cell' in chosen) && <PagePane show={show} page={page} controls={controls} />}
       </aside>
     </div>
   );

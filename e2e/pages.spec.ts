@@ -1,0 +1,31 @@
+import { expect, test } from './program';
+
+test('a page is made, duplicated with its controls, moved and taken away, and undo brings it back', async ({
+  page,
+  program,
+}) => {
+  await page.goto(`${program.url}/pages/page-race`);
+  const tabs = page.getByRole('navigation', { name: 'Pages' }).getByRole('link');
+  const heading = (name: string) => page.getByRole('heading', { level: 1, name, exact: true });
+  await expect(tabs).toHaveText(['Race', 'Cameras', 'Replays', 'Titles', 'Streams', 'Sound', 'Engineering']);
+  await page.getByRole('radio', { name: 'Edit' }).click();
+  await page.getByRole('button', { name: 'Duplicate' }).click();
+  await expect(heading('Race 2')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Cut', exact: true })).toBeVisible();
+  await expect(tabs).toHaveText(['Race', 'Race 2', 'Cameras', 'Replays', 'Titles', 'Streams', 'Sound', 'Engineering']);
+
+  // The copy is a page of its own: what is changed on it leaves the first as it was.
+  await page.getByRole('button', { name: 'Cut', exact: true }).click();
+  await page.getByRole('button', { name: 'Remove', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Cut', exact: true })).toBeHidden();
+  await page.getByRole('button', { name: 'Later' }).click();
+  await expect(tabs).toHaveText(['Race', 'Cameras', 'Race 2', 'Replays', 'Titles', 'Streams', 'Sound', 'Engineering']);
+  await page.getByRole('button', { name: 'Remove page' }).click();
+  await expect(page.getByText('13 controls go with it.')).toBeVisible();
+  await page.getByRole('button', { name: 'Really remove the page' }).click();
+  await expect(heading('Race')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Cut', exact: true })).toBeVisible();
+  await expect(tabs).toHaveCount(7);
+  await page.keyboard.press('Control+z');
+  await expect(tabs).toHaveText(['Race', 'Cameras', 'Race 2', 'Replays', 'Titles', 'Streams', 'Sound', 'Engineering']);
+});
