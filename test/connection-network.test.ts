@@ -150,10 +150,10 @@ describe.skipIf(!can && !process.env.CI)('on a network of its own, the connectio
     'hears what another program announces, also from outside the own addresses (RFC 6762, RFC 6763)',
     async () => {
       const says = `
-import socket, sys, time
+import sys
 from zeroconf import ServiceInfo, Zeroconf
-info = ServiceInfo('_launchcam._tcp.local.', 'Umpire launch._launchcam._tcp.local.', port=4402,
-  addresses=[socket.inet_aton('192.168.50.9')], server='launch.local.', properties={'model': 'L1'})
+info = ServiceInfo('_bankcam._tcp.local.', 'Bank camera._bankcam._tcp.local.', port=4402,
+  parsed_addresses=['192.168.50.9'], server='jetty.local.', properties={'model': 'L1'})
 zc = Zeroconf(interfaces=['10.71.0.1'])
 zc.register_service(info)
 print('up', flush=True)
@@ -167,9 +167,9 @@ zc.close()`;
       const heard = inside(desk, process.execPath, join(probes, 'announced-probe.js')).toString();
       expect(JSON.parse(heard)).toEqual([
         {
-          name: 'Umpire launch',
-          service: '_launchcam._tcp.local',
-          host: 'launch.local',
+          name: 'Bank camera',
+          service: '_bankcam._tcp.local',
+          host: 'jetty.local',
           port: 4402,
           addresses: ['192.168.50.9'],
         },

@@ -145,6 +145,20 @@ describe('a device that misbehaves', () => {
     40_000,
   );
 
+  it('that refuses datagrams stays down while it is called again and again, instead of seeming to sync each time', async () => {
+    await f.operate('C1', 'faults', { refuse: true });
+    await f.linkIs('C1', 'down');
+    const seen = new Set<string>();
+    const endAt = performance.now() + 2500;
+    await until(
+      () => seen.add(f.link('C1').word) && performance.now() > endAt,
+      (over) => over,
+      5000,
+    );
+    expect([...seen]).toEqual(['down']);
+    await restore('C1');
+  });
+
   it('whose connection breaks is called again at once', async () => {
     const from = performance.now();
     await f.operate('R1', 'drop');

@@ -8,7 +8,7 @@ export interface TextPart {
 
 /** What might be a URL, a hardware address, an IPv6 or an IPv4 address with its port; what is none is sorted out afterwards. */
 const candidates =
-  /[a-z][a-z0-9+.-]{1,20}:\/\/[^\s"'<>“”]+|\b(?:[0-9a-f]{2}[:-]){5}[0-9a-f]{2}\b|[0-9a-f]*:[0-9a-f:]*:[0-9a-f:.]*|\b\d{1,3}(?:\.\d{1,3}){3}(?::\d{1,5})?(?:\/\d{1,2})?/gi;
+  /[a-z][a-z0-9+.-]{1,20}:\/\/[^\s"'<>“”]+|\b(?:[0-9a-f]{2}[:-]){5}[0-9a-f]{2}\b|[0-9a-f]{0,4}:[0-9a-f:]{0,40}:[0-9a-f:.]{0,20}|\b\d{1,3}(?:\.\d{1,3}){3}(?::\d{1,5})?(?:\/\d{1,2})?/gi;
 
 /**
  * Cuts a text into what tells an address (IP and hardware addresses, URLs with all that is in them, the given host names) and

@@ -2,6 +2,7 @@ export {
   acceptsPresses,
   causeOfSocketError,
   downCauses,
+  isWell,
   whyUnreachable,
   type DownCause,
   type Link,

@@ -99,6 +99,9 @@ export function acceptsPresses(word: LinkWord): boolean {
   return word === 'up' || word === 'silent' || word === 'one-way';
 }
 
+/** True when nothing is wrong with the link, as far as can be told. */
+export const isWell = (word: LinkWord): boolean => acceptsPresses(word) && word !== 'silent';
+
 /** The cause that an operating-system error code stands for. Decided by code, never by message text. */
 export function causeOfSocketError(code: string | undefined): DownCause {
   switch (code) {

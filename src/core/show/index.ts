@@ -34,8 +34,10 @@ export {
   addPageEdit,
   changeControlEdit,
   changePageEdit,
+  controlsOf,
   duplicatePageEdit,
   movePageEdit,
+  pagesOf,
   removeControlEdit,
   removePageEdit,
 } from './page-edits';

@@ -20,12 +20,14 @@ export function addPageEdit(
   return { page, edit: { title: `Add page ${page.data.name}`, changes: [{ op: 'add', record: page }] } };
 }
 
-const pagesOf = (records: readonly ShowRecord[]): PageRecord[] =>
+/** The pages of a show in their order. */
+export const pagesOf = (records: readonly ShowRecord[]): PageRecord[] =>
   records
     .filter((record): record is PageRecord => record.kind === 'page')
     .sort((a, b) => a.data.order - b.data.order || a.id.localeCompare(b.id));
 
-const controlsOf = (records: readonly ShowRecord[], page: string): ControlRecord[] =>
+/** The controls of a page. */
+export const controlsOf = (records: readonly ShowRecord[], page: string): ControlRecord[] =>
   records.filter((record): record is ControlRecord => record.kind === 'control' && record.data.page === page);
 
 const nextOrder = (records: readonly ShowRecord[]): number =>

@@ -12,10 +12,9 @@ export interface DeviceUsers {
 /** Everything that would no longer work without a device. */
 export function usersOfDevice(records: readonly ShowRecord[], device: string): DeviceUsers {
   const pages = new Map(records.flatMap((record) => (record.kind === 'page' ? [[record.id, record.data.name]] : [])));
-  const mention = `"${device}"`;
   return {
     controls: records.flatMap((record) =>
-      record.kind === 'control' && JSON.stringify(record.data).includes(mention)
+      record.kind === 'control' && stringsIn(record.data).includes(device)
         ? [{ control: record, page: pages.get(record.data.page) ?? '?' }]
         : [],
     ),

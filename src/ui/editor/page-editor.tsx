@@ -6,6 +6,7 @@ import { lampNow } from '../../core/lamp';
 import type { FaceView } from '../../core/live';
 import {
   addControlEdit,
+  controlsOf,
   emptyCells,
   removeControlEdit,
   type Cell,
@@ -40,9 +41,7 @@ export function PageEditor({ page: pageId }: { readonly page: string }) {
 function Editor({ show, page }: { readonly show: DeskView; readonly page: PageRecord }) {
   const desk = useDesk();
   const [chosen, setChosen] = useState<Chosen>();
-  const controls = show.records.filter(
-    (record): record is ControlRecord => record.kind === 'control' && record.data.page === page.id,
-  );
+  const controls = controlsOf(show.records, page.id);
   const devices = show.records.filter((record) => record.kind === 'device');
   const readings = useReadingsOf(devices.map(({ id }) => id));
   const readingNow = (ref: ReadingRef) => readings.get(ref.device)?.[ref.key];

@@ -90,7 +90,7 @@ export function PagePane({
       <Button type="submit" kind="strong">
         Save page
       </Button>
-      <div className="form-acts page-acts">
+      <div className="form-acts">
         <Button disabled={!earlier} onClick={() => earlier && void desk.edit(earlier)}>
           Earlier
         </Button>

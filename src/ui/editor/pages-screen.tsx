@@ -28,9 +28,8 @@ export function PagesScreen({
   const name = status?.pages.find(({ id }) => id === page)?.name;
   const add = async () => {
     if (!show) return;
-    const { edit, page: made } = addPageEdit(show.records, 'New page', newId('page'));
-    if (!(await desk.edit(edit))) return;
-    router.push(`/pages/${made.id}?edit=1`);
+    const made = addPageEdit(show.records, 'New page', newId('page'));
+    if (await desk.edit(made.edit)) router.push(`/pages/${made.page.id}?edit=1`);
   };
   return (
     <section className="screen" aria-labelledby="page-title">

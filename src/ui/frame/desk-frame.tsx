@@ -1,10 +1,10 @@
 'use client';
 
-import { useMemo, type ReactNode } from 'react';
-import { familyOf } from '../../core/net';
+import { useCallback, useMemo, type ReactNode } from 'react';
+import { familyOf, partsOf } from '../../core/net';
 import { useShow } from '../desk';
 import { useStatus } from '../live';
-import { VeiledNames } from '../parts';
+import { VeilOver } from '../parts';
 import { CutOff } from './cut-off';
 import { Guide } from './guide';
 import { Palette } from './palette';
@@ -16,8 +16,9 @@ import { Veil } from './veil';
 /** The frame of the desk: the signal path, the state of every link, the aim, and what is in service. */
 export function DeskFrame({ children }: { readonly children: ReactNode }) {
   const status = useStatus();
+  const names = useHostNames();
   return (
-    <VeiledNames value={useHostNames()}>
+    <VeilOver value={useCallback((text: string) => partsOf(text, names), [names])}>
       <div className="desk">
         <a href="#work" className="skip">
           To the work area
@@ -45,7 +46,7 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
           {children}
         </main>
       </div>
-    </VeiledNames>
+    </VeilOver>
   );
 }
 

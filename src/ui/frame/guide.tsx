@@ -3,11 +3,12 @@
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { useEffect } from 'react';
+import { isWell } from '../../core/session';
 import { firstSteps } from '../../core/show';
 import { useShow } from '../desk';
 import { useAsRun, useStatus } from '../live';
 import { Button } from '../parts';
-import { putGuideAway, showGuide, useGuideShown, useTestedShow } from './guide-store';
+import { guideWanted, useTestedShow } from './guide-store';
 
 const places = { Patch: '/rig', Page: '/pages', Press: '/pages', Test: '/rig' } as const;
 
@@ -17,18 +18,20 @@ export function Guide() {
   const status = useStatus();
   const asRun = useAsRun();
   const path = usePathname();
-  const shown = useGuideShown();
+  const shown = guideWanted.use();
   const tested = useTestedShow();
   const devices = (show?.records ?? []).flatMap((record) => (record.kind === 'device' ? [record] : []));
+  // A device that is switched off is not missed.
+  const wanted = devices.filter(({ data }) => data.enabled);
   const empty = show !== undefined && devices.length === 0;
   useEffect(() => {
-    if (empty && shown === undefined) showGuide();
+    if (empty && shown === undefined) guideWanted.set('on');
   }, [empty, shown]);
   if (!show || shown !== 'on') return null;
   const steps = firstSteps({
-    devices: devices.length,
-    addressed: devices.filter(({ data }) => data.host !== '' || data.through).length,
-    up: devices.filter(({ id }) => ['up', 'one-way'].includes(status?.devices[id]?.link.word ?? '')).length,
+    devices: wanted.length,
+    addressed: wanted.filter(({ data }) => data.host !== '' || data.through).length,
+    up: wanted.filter(({ id }) => isWell(status?.devices[id]?.link.word ?? 'off')).length,
     pages: show.records.filter(({ kind }) => kind === 'page').length,
     controls: show.records.filter(({ kind }) => kind === 'control').length,
     pressed: asRun?.rows.some(({ kind }) => kind === 'press') ?? false,
@@ -55,7 +58,7 @@ export function Guide() {
           {place === '/rig' ? 'Go to the rig' : 'Go to the pages'}
         </Link>
       )}
-      <Button kind="ghost" onClick={putGuideAway}>
+      <Button kind="ghost" onClick={() => guideWanted.set('off')}>
         Put away
       </Button>
     </section>

@@ -8,7 +8,7 @@ import { useEffect, useState } from 'react';
 import { useDesk } from '../desk';
 import { useLive, useStatus } from '../live';
 import { Button } from '../parts';
-import { showGuide } from './guide-store';
+import { guideWanted } from './guide-store';
 import { toggleVeil, veilKey } from './veil';
 
 interface Act {
@@ -58,7 +58,7 @@ export function Palette() {
     { title: 'Aim live', run: () => live.setAim('live') },
     { title: 'Aim dry', run: () => live.setAim('dry') },
     { title: 'Draw or take away the veil', keys: veilKey, run: toggleVeil },
-    { title: 'Show the first steps', run: showGuide },
+    { title: 'Show the first steps', run: () => guideWanted.set('on') },
     { title: 'Put the show in service', run: () => void desk.putInService() },
     {
       title: resolvedTheme === 'light' ? 'Dark theme' : 'Light theme',

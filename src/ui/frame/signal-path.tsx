@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import type { AsRunRow, StatusView, WireRow } from '../../core/live';
-import { acceptsPresses } from '../../core/session';
+import { isWell } from '../../core/session';
 import { useAsRun, useNow, useStatus, useWire } from '../live';
 import { ageText } from '../parts';
 
@@ -53,7 +53,7 @@ function rigStage(status: StatusView | undefined): Stage {
   const base = { href: '/rig', name: 'Rig' };
   if (!status) return { ...base, health: '…' };
   const links = Object.values(status.devices).filter(({ link }) => link.word !== 'off');
-  const good = links.filter(({ link }) => acceptsPresses(link.word) && link.word !== 'silent').length;
+  const good = links.filter(({ link }) => isWell(link.word)).length;
   return {
     ...base,
     health: links.length === 0 ? 'no devices' : `${good} of ${links.length} up`,

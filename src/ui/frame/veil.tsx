@@ -1,33 +1,18 @@
 'use client';
 
-import { useEffect, useSyncExternalStore } from 'react';
+import { useEffect } from 'react';
 import { Button } from '../parts';
+import { localValue } from './local-value';
 
 /** The key that draws the veil over addresses, names of people and secrets, and takes it away. */
 export const veilKey = 'F8';
-const store = 'sorrelfinch-veil';
-const changed = 'sorrelfinch-veil-changed';
+const veil = localValue('sorrelfinch-veil');
 
-const isVeiled = (): boolean => localStorage.getItem(store) === 'on';
-
-export function toggleVeil(): void {
-  localStorage.setItem(store, isVeiled() ? 'off' : 'on');
-  window.dispatchEvent(new Event(changed));
-}
-
-function subscribe(listener: () => void): () => void {
-  window.addEventListener(changed, listener);
-  // Other windows of this browser may be on the screen that is filmed too.
-  window.addEventListener('storage', listener);
-  return () => {
-    window.removeEventListener(changed, listener);
-    window.removeEventListener('storage', listener);
-  };
-}
+export const toggleVeil = (): void => veil.set(veil.get() === 'on' ? 'off' : 'on');
 
 /** Draws the veil while the screen is shared or filmed, and says that it is drawn. */
 export function Veil() {
-  const veiled = useSyncExternalStore(subscribe, isVeiled, () => false);
+  const veiled = veil.use() === 'on';
   useEffect(() => {
     document.documentElement.toggleAttribute('data-veiled', veiled);
   }, [veiled]);

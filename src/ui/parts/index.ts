@@ -1,6 +1,6 @@
 export { Button } from './button';
 export { newId } from './new-id';
 export { LinkWord } from './link-word';
-export { VeiledNames, VeiledText } from './veiled-text';
+export { VeiledText, VeilOver } from './veiled-text';
 export { VirtualRows } from './virtual-rows';
 export { ageText, bytesText, clockText, durationText, linkAdvice, linkText, linkTone, outcomeShapes } from './words';

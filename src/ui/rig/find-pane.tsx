@@ -7,7 +7,7 @@ import { addressesIn, subnetOf, subnetText } from '../../core/net';
 import { freeTag, type DeskView, type DeviceRecord } from '../../core/show';
 import { useDesk } from '../desk';
 import { readLines } from '../live';
-import { Button, newId } from '../parts';
+import { Button, newId, VeiledText } from '../parts';
 import { useNetwork } from './use-network';
 
 const sureWords = { answered: 'answered as', greeted: 'greets like', 'port only': 'port open; perhaps' } as const;
@@ -188,7 +188,7 @@ function FoundRow({ found, chosen, onToggle, onFollow }: RowProps) {
             {sureWords[best.sure]} <b>{best.title}</b>{' '}
           </>
         ) : (
-          (found.like ?? 'open; nothing that a driver knows')
+          <VeiledText text={found.like ?? 'open; nothing that a driver knows'} />
         )}
         <span className="muted">{says.filter(Boolean).join(', ')}</span>
       </span>

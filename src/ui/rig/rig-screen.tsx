@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { useCallback, useMemo, useState } from 'react';
 import { conflictsOf, sameDevice } from '../../core/check';
+import { resultOf } from '../../core/diagnosis';
 import { usesOfRig, type DeviceRecord } from '../../core/show';
 import { driverOfDevice, useDesk, useShow } from '../desk';
 import { markTested } from '../frame';
@@ -63,8 +64,15 @@ export function RigScreen() {
   const wellBy = useMemo(() => {
     const found = devices.flatMap(({ id, data }) => {
       const test = tests.get(id);
-      const well = test?.done && test.stages.every(({ verdict }) => verdict.is !== 'failed');
-      return test && well ? [[data.driver, { tag: data.tag, test }] as const] : [];
+      const result =
+        test &&
+        resultOf(
+          test.stages.map(({ verdict }) => verdict),
+          test.done,
+        );
+      return test && (result === 'passed' || result === 'doubtful')
+        ? [[data.driver, { tag: data.tag, test }] as const]
+        : [];
     });
     return new Map(found);
   }, [devices, tests]);
