@@ -9,6 +9,7 @@ import { freePort } from '../src/server/free-port';
 import { commitEdit, openShow } from '../src/store';
 import { measureDecoding } from './decode';
 import { BenchDevice } from './device';
+import { measureEditor } from './editor';
 import { measureNetwork } from './network';
 import { barePath, ownPath, page, type Path } from './paths';
 import { median, summarise, type Summary } from './stats';
@@ -19,11 +20,12 @@ import { median, summarise, type Summary } from './stats';
  *
  *   npm run bench                  5,000 events a run, five runs each, taken in turn
  *   npm run bench -- 1000 3        other numbers
- *   npm run bench -- 1000 3 crowd  one part of it: idle, load, crowd, decoding or network
+ *   npm run bench -- 1000 3 crowd  one part of it: idle, load, crowd, decoding, network or editor
  */
 const [events = 5000, runs = 5] = process.argv.slice(2, 4).map(Number);
 const only = process.argv[4];
-const wanted = (part: 'idle' | 'load' | 'crowd' | 'decoding' | 'network') => only === undefined || only === part;
+const wanted = (part: 'idle' | 'load' | 'crowd' | 'decoding' | 'network' | 'editor') =>
+  only === undefined || only === part;
 const loadedPage = `/pages/${page}`;
 const loadsInFlight = 4;
 const gapMs = 1;
@@ -39,6 +41,7 @@ try {
   if (wanted('crowd')) await measureCrowd();
   if (wanted('decoding')) measureDecoding();
   if (wanted('network')) await measureNetwork();
+  if (wanted('editor')) await measureEditor();
 } finally {
   await Promise.all(children.map(end));
   rmSync(dataDir, { recursive: true, force: true });

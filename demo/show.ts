@@ -1,6 +1,7 @@
 import type { ControlRecord, DeviceRecord, Meaning, PageRecord, ShowRecord, TieRecord } from '../src/core/show';
 import { encoderUser } from '../src/standins/encoder/server';
 import { standinPorts, type StandinTag } from '../src/standins/fleet';
+import { pontoonPage } from './pontoon';
 import { cameraPage, replayPage, soundPage, streamPage, titlePage, engineeringPage } from './pages';
 
 /**
@@ -86,6 +87,7 @@ export function demoShow(standinPortBase: number): ShowRecord[] {
     ...titlePage(),
     ...streamPage(),
     ...soundPage(),
+    ...pontoonPage(),
     ...engineeringPage(),
   ];
 }

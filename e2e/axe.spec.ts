@@ -1,15 +1,19 @@
 import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
 import { expect, test } from './program';
 
-test('every screen is clean of what axe finds, in both themes', async ({ page, program, context }) => {
-  test.setTimeout(300_000);
-  const check = async (where: string) => {
-    const { violations } = await new AxeBuilder({ page }).analyze();
-    expect(
-      violations.map(({ id, nodes }) => `${where}: ${id} ${nodes.map((node) => node.target.join(' ')).join(', ')}`),
-    ).toEqual([]);
-  };
-  for (const theme of ['dark', 'light']) {
+/** Looks at a screen with axe and expects it to find nothing. */
+const checker = (page: Page) => async (where: string) => {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(
+    violations.map(({ id, nodes }) => `${where}: ${id} ${nodes.map((node) => node.target.join(' ')).join(', ')}`),
+  ).toEqual([]);
+};
+
+for (const theme of ['dark', 'light']) {
+  test(`every screen is clean of what axe finds, ${theme}`, async ({ page, program, context }) => {
+    test.setTimeout(300_000);
+    const check = checker(page);
     await context.addInitScript((chosen) => localStorage.setItem('theme', chosen), theme);
     await page.goto(`${program.url}/rig`);
     const row = page.getByRole('article', { name: 'Vision switcher' });
@@ -59,8 +63,20 @@ test('every screen is clean of what axe finds, in both themes', async ({ page, p
     await page.getByRole('radio', { name: 'Edit' }).click();
     await page.locator('[data-control="ctl-program-3"]').click();
     await check(`${theme} editor`);
-    await page.getByRole('button', { name: 'Add a button in column 1, row 3' }).click();
-    await check(`${theme} new button`);
+    await page.getByRole('button', { name: 'Series', exact: true }).click();
+    await check(`${theme} series`);
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'Empty, column 1, row 3' }).click();
+    await check(`${theme} from the rig`);
+    await page.getByRole('tab', { name: 'Page' }).click();
+    await page.getByText('Shift levels').click();
+    await check(`${theme} page pane`);
+    await page.getByRole('button', { name: 'Import' }).click();
+    await check(`${theme} import`);
+    await page.keyboard.press('Escape');
+    await page.getByRole('tab', { name: 'Find' }).click();
+    await page.getByRole('searchbox').fill('cut');
+    await check(`${theme} find across pages`);
     await page.keyboard.press('Control+k');
     await expect(page.getByRole('combobox')).toBeVisible();
     await check(`${theme} palette`);
@@ -74,11 +90,23 @@ test('every screen is clean of what axe finds, in both themes', async ({ page, p
     await page.goto(`${program.url}/panel/page-race`);
     await expect(page.locator('[data-lamp="onAir"]')).toHaveCount(1);
     await check(`${theme} panel`);
+    await page.goto(`${program.url}/panel/page-pontoon`);
+    await expect(page.getByRole('slider').first()).toBeVisible();
+    await check(`${theme} panel with every kind of control`);
+    await page.goto(`${program.url}/pages/page-pontoon/sheet`);
+    await expect(page.getByRole('heading', { name: 'Strips' })).toBeVisible();
+    await check(`${theme} sheet`);
+    await page.goto(`${program.url}/panel/page-race`);
     await program.operate('power', { on: false });
     await expect(page.locator('[data-lamp="unknown"]')).not.toHaveCount(0);
     await check(`${theme} panel with a device down`);
     await program.operate('power', { on: true });
-  }
+  });
+}
+
+test('every page of a stand-in is clean of what axe finds', async ({ page, program }) => {
+  test.setTimeout(120_000);
+  const check = checker(page);
   for (const tag of ['sw1', 'c1', 'e1', 'r1', 'a1', 't1', 'g1', 's1']) {
     await page.goto(`${program.standinUrl}/${tag}`);
     await expect(page.getByRole('button', { name: 'Switch off' })).toBeVisible();

@@ -303,8 +303,9 @@ test('an empty show is led from patch to test', async ({ page, program }) => {
   await guide.getByRole('link', { name: 'Go to the pages' }).click();
   await page.getByRole('button', { name: 'New page' }).click();
   await expect(page.getByRole('heading', { name: 'New page', level: 1 })).toBeVisible();
-  await page.getByRole('button', { name: /^Add/ }).first().click();
-  await page.getByRole('button', { name: 'Cut', exact: true }).first().click();
+  await page.getByRole('button', { name: 'Empty, column 1, row 1', exact: true }).click();
+  await page.getByRole('searchbox', { name: 'Search' }).fill('cut');
+  await page.locator('.offers button').filter({ hasText: 'Cut' }).first().click();
   await page.getByRole('radio', { name: 'Press' }).click();
   await page.getByRole('button', { name: /^Cut/ }).click();
   await expect(guide).toContainText('Test the whole rig');

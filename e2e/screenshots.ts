@@ -38,10 +38,9 @@ try {
     await form.getByRole('button', { name: 'Check and install' }).click();
     await form.getByText('mistake').first().waitFor();
   });
-  await shoot(browser, 'cameras-dark', 'dark', desk, '/pages/page-cameras', async (page) => {
-    await page.getByText('12 of 12 up').waitFor();
-    await page.getByRole('button', { name: 'Tally' }).first().click();
-    await page.locator('[data-lamp="onAir"]').first().waitFor();
+  await shoot(browser, 'pontoon-dark', 'dark', desk, '/panel/page-pontoon', async (page) => {
+    await page.getByRole('slider').first().waitFor();
+    await page.getByRole('option').first().waitFor();
   });
   await shoot(browser, 'streams-light', 'light', desk, '/pages/page-streams', async (page) => {
     await page.getByText('12 of 12 up').waitFor();
@@ -66,7 +65,9 @@ try {
   await shoot(browser, 'edit-dark', 'dark', desk, '/pages/page-race', async (page) => {
     await page.getByRole('radio', { name: 'Edit' }).click();
     await page.locator('[data-control="ctl-program-3"]').click();
-    await page.getByRole('heading', { name: 'Finish' }).waitFor();
+    await page.getByRole('heading', { level: 2, name: 'Finish' }).waitFor();
+    await page.getByRole('button', { name: 'Series', exact: true }).click();
+    await page.locator('.overlay-member').first().waitFor();
   });
   await shoot(browser, 'palette-light', 'light', desk, '/pages/page-race', async (page) => {
     await page.keyboard.press('Control+k');

@@ -12,6 +12,7 @@ import {
   readBackup,
   readPasswords,
   sealSecrets,
+  takePictures,
   showFileNow,
   writeBackup,
   writePassword,
@@ -81,7 +82,7 @@ export async function loadDemoAction(window: unknown): Promise<ActionResult> {
 }
 
 async function load(
-  file: Pick<ShowFile, 'name' | 'records' | 'drivers'>,
+  file: Pick<ShowFile, 'name' | 'records' | 'drivers' | 'pictures'>,
   passwords: ReadonlyMap<string, string>,
   window: unknown,
   why: Backup['why'],
@@ -97,6 +98,8 @@ async function load(
   if (bad.length > 0) return { ok: false, message: 'Not loaded: a driver in the file has a mistake.', problems: bad };
   const now = Date.now();
   writeBackup(db, dataDir(), why, now);
+  const pictures = takePictures(db, file.pictures ?? []);
+  if (!pictures.ok) return { ok: false, message: `Not loaded. ${pictures.error}` };
   const done = commitEdit(db, loadEdit(allRecords(db), file), windowSchema.parse(window), now);
   if (!done.ok) return { ok: false, message: done.error.message };
   for (const document of own) installDriver(db, String(document.id), document, now);

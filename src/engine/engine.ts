@@ -1,16 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { DriverShelf, encodeCommand, identityRemark, splitKey, whatItSays, type CompiledDriver } from '../core/driver';
-import { renderLabel } from '../core/face';
-import type {
-  Aim,
-  DeviceStatus,
-  HealthResponse,
-  PressMessage,
-  PressReport,
-  StatusView,
-  TryMessage,
-  PulseView,
-} from '../core/live';
+import { itemName, renderLabel } from '../core/face';
+import type { Aim, DeviceStatus, HealthResponse, StatusView, PulseView } from '../core/live';
 import type { Problem } from '../core/result';
 import { gradesOf, noEvidence, type Evidence, type Link, type OwedStop } from '../core/session';
 import type { ControlRecord, DeviceRecord } from '../core/show';
@@ -19,11 +10,14 @@ import { AsRun } from './as-run';
 import { DeadMan, type SendStop, type StopReason } from './dead-man';
 import { DeviceSession } from './device-session';
 import { Holds } from './holds';
-import { Hub, type HubClient } from './hub';
+import { ClientVerbs } from './client-verbs';
+import { CalledPage } from './called-page';
+import { Hub } from './hub';
 import { PageContexts } from './page-contexts';
 import { LedgerFile } from './ledger-file';
 import { NetworkTools } from './network-tools';
 import { prepare, Presses } from './presses';
+import { Turns } from './turns';
 import type { Prober } from './prober-client';
 import { ReadingStore } from './readings';
 import { RunningShow } from './running-show';
@@ -53,6 +47,9 @@ export class Engine {
   private readonly readings: ReadingStore;
   private readonly pages: PageContexts;
   private readonly presses: Presses;
+  private readonly turns: Turns;
+  private readonly verbs: ClientVerbs;
+  private readonly called: CalledPage;
   private readonly asRun: AsRun;
   private readonly wire: WireLog;
   private readonly feed: ShowFeed;
@@ -80,24 +77,7 @@ export class Engine {
       whole: (topic) => this.whole(topic),
       onUnused: (topic) => topic.startsWith('page:') && this.pages.close(topic.slice('page:'.length)),
       onLeft: (client, page) => this.holds.leave(client, page),
-      onMessage: (client, message) => {
-        switch (message.t) {
-          case 'press':
-            return this.press(client, message);
-          case 'still':
-            return this.holds.still(client, message.id);
-          case 'release':
-            return this.holds.release(client, message.id);
-          case 'ask':
-            return this.answerAsk(client, message.id);
-          case 'try':
-            return this.tryCommand(client, message);
-          case 'call':
-            return this.callAgain(client, message.device);
-          case 'aim':
-            return this.setAim(client, message.aim);
-        }
-      },
+      onMessage: (client, message) => this.verbs.onMessage(client, message),
     });
     this.readings = new ReadingStore((device, keys) => this.onReadingsChanged(device, keys));
     this.loadDrivers(options.drivers);
@@ -106,18 +86,15 @@ export class Engine {
       onPage: (id, now, before) => {
         this.pages.onPage(id, now);
         // Who waits for a page that was not there gets it, and who looks at one that is gone is told.
-        if (!now || !before) this.hub.refresh(`page:${id}`);
+        if (!now || !before) this.hub.refreshPage(id);
         this.hub.publish('status', { pages: this.pageList() });
+        this.called.look();
       },
       onControl: (id, now, before) => this.pages.onControl(id, now, before),
       onShow: () => this.publishShow(),
+      onTies: () => this.pages.onTies(),
     });
-    this.pages = new PageContexts(
-      this.show,
-      this.readings,
-      (page, diff) => this.hub.publish(`page:${page}`, diff),
-      (control) => this.presses.isRisky(control),
-    );
+    this.pages = new PageContexts(this.show, this.readings, (page, diff) => this.hub.publish(`page:${page}`, diff));
     this.asRun = new AsRun(
       options.dataDir,
       (rows) => this.hub.publish('as-run', { rows }),
@@ -134,14 +111,27 @@ export class Engine {
       newId,
     );
     this.holds = new Holds(this.deadMan);
-    this.presses = new Presses({
+    const sources = {
       show: this.show,
       sessions: this.sessions,
       asRun: this.asRun,
       deadMan: () => this.deadMan,
       aim: () => this.aim,
-      labelOf: (control) => this.labelOf(control),
+      labelOf: (control: ControlRecord) => this.labelOf(control),
+      inContext: (context: string, control: ControlRecord) => this.pages.controlIn(context, control),
+    };
+    this.presses = new Presses(sources);
+    this.turns = new Turns(sources);
+    this.verbs = new ClientVerbs({
+      ...sources,
+      presses: this.presses,
+      turns: this.turns,
+      holds: this.holds,
+      nameOfItem: (control, index) =>
+        itemName(control.data.list, index, (ref) => this.readings.get(ref), this.documentOf),
+      onAim: (aim, who) => this.setAim(aim, who),
     });
+    this.called = new CalledPage(this.show, this.readings, (called) => this.hub.publish('status', { called }));
     this.feed = new ShowFeed(options.dataDir, options.drivers, (news) => this.onShowNews(news));
     const { prober } = options;
     const tools =
@@ -195,6 +185,8 @@ export class Engine {
     clearInterval(this.pulseTimer);
     await this.feed.close();
     for (const id of this.sessions.keys()) this.deadMan.stopAllOf(id);
+    this.presses.stop();
+    this.turns.stop();
     this.deadMan.close();
     for (const session of this.sessions.values()) session.stop();
     this.wire.stop();
@@ -236,33 +228,6 @@ export class Engine {
     return { devices: Object.fromEntries(devices) };
   }
 
-  private press(client: HubClient, message: PressMessage): void {
-    const { id, page, control, gesture, guard = false } = message;
-    if (gesture === 'hold') this.holds.begin(client, id, page);
-    this.presses.press({ id, page, control, gesture, guard, who: client.name }, (report) =>
-      client.send(shortReport(report)),
-    );
-  }
-
-  /** A command by hand: a press without a control. */
-  private tryCommand(client: HubClient, message: TryMessage): void {
-    const { id, command, params, gesture, guard = false } = message;
-    const device = this.show.devices.get(message.device);
-    if (client.principal.kind !== 'desk' || !device) {
-      const reason = device ? 'Only the desk can try commands.' : 'The device is not in the rig any more.';
-      return client.send({ t: 'press', id, outcome: 'lost', ms: 0, reason });
-    }
-    if (gesture === 'hold') this.holds.begin(client, id, 'by hand');
-    this.presses.command({ id, device, command, params, guard, gesture, who: client.name }, (report) =>
-      client.send(shortReport(report)),
-    );
-  }
-
-  private callAgain(client: HubClient, device: string): void {
-    if (client.principal.kind !== 'desk') return client.send({ t: 'error', message: 'Only the desk can do that.' });
-    this.sessions.get(device)?.callAgain();
-  }
-
   private sendStop(stop: OwedStop, done: Parameters<SendStop>[1]): void {
     const device = this.show.devices.get(stop.device);
     const driver = device && this.show.driverOf(device);
@@ -279,19 +244,11 @@ export class Engine {
     this.asRun.record({ kind: 'stop', device: device?.data.tag ?? '?', command, why, ...result });
   }
 
-  private answerAsk(client: HubClient, id: string): void {
-    if (this.presses.follow(id, (report) => client.send(shortReport(report)))) return;
-    const reason = 'The press did not reach the engine, or the engine was restarted.';
-    client.send({ t: 'press', id, outcome: 'lost', ms: 0, reason });
-  }
-
-  private setAim(client: HubClient, aim: Aim): void {
-    if (client.principal.kind !== 'desk')
-      return client.send({ t: 'error', message: 'Only the desk can change the aim.' });
+  private setAim(aim: Aim, who: string): void {
     if (aim === this.aim) return;
     this.aim = aim;
     this.asRun.keepAim(aim);
-    this.asRun.record({ kind: 'aim', aim, who: client.name });
+    this.asRun.record({ kind: 'aim', aim, who });
     this.hub.publish('status', { aim });
   }
 
@@ -433,6 +390,7 @@ export class Engine {
 
   private onReadingsChanged(device: string, keys: readonly string[]): void {
     this.pages.onReadings(device, keys);
+    this.called.onReadings(device, keys);
     const record = this.show.devices.get(device);
     const tag = record?.data.tag;
     const driver = record && this.show.driverOf(record);
@@ -470,6 +428,7 @@ export class Engine {
       show: { name: this.show.name, revision: this.revision, problems: this.problems },
       devices: Object.fromEntries(this.statuses),
       pages: this.pageList(),
+      called: this.called.page,
       recording: this.asRun.recording,
       standinPages: this.options.standinPages ?? null,
     };
@@ -485,12 +444,13 @@ export class Engine {
       .map(({ id, data }) => ({ id, name: data.name }));
   }
 
+  private readonly documentOf = (id: string) => {
+    const device = this.show.devices.get(id);
+    return device && this.show.driverOf(device)?.document;
+  };
+
   private labelOf({ data }: ControlRecord): string {
-    const documentOf = (id: string) => {
-      const device = this.show.devices.get(id);
-      return device && this.show.driverOf(device)?.document;
-    };
-    return renderLabel(data.label, data.values, (ref) => this.readings.get(ref), documentOf)
+    return renderLabel(data.label, data.values, (ref) => this.readings.get(ref), this.documentOf)
       .map((segment) => segment.text)
       .join('');
   }
@@ -525,14 +485,6 @@ export class Engine {
 }
 
 /** What the presser hears: the outcome, without the single sends. */
-const shortReport = ({ t, id, outcome, ms, reason, note }: PressReport): PressReport => ({
-  t,
-  id,
-  outcome,
-  ms,
-  reason,
-  note,
-});
 
 /** True when two versions of a device are spoken to in the same way, so that its connection can stay. */
 function isReachedAlike({ data: a }: DeviceRecord, { data: b }: DeviceRecord): boolean {

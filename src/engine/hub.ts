@@ -94,6 +94,11 @@ export class Hub {
     for (const follower of this.topics.get(topic) ?? []) this.sendWhole(follower, topic);
   }
 
+  /** The same for a page, in every context in which it is followed. */
+  refreshPage(page: string): void {
+    for (const topic of this.topics.keys()) if (pageOfTopic(topic) === page) this.refresh(topic);
+  }
+
   isFollowed(topic: string): boolean {
     return (this.topics.get(topic)?.size ?? 0) > 0;
   }
@@ -162,7 +167,10 @@ export class Hub {
 
   private unfollow(connection: Connection, topic: string): void {
     connection.topics.delete(topic);
-    if (topic.startsWith('page:')) this.source.onLeft(connection, topic.slice('page:'.length));
+    const page = pageOfTopic(topic);
+    // Another shift level of the same page is not another page: what is held there goes on.
+    if (page !== undefined && ![...connection.topics].some((other) => pageOfTopic(other) === page))
+      this.source.onLeft(connection, page);
     const followers = this.topics.get(topic);
     if (!followers?.delete(connection) || followers.size > 0) return;
     this.topics.delete(topic);
@@ -197,6 +205,10 @@ export class Hub {
 function mayFollow(principal: Principal, topic: string): boolean {
   return principal.kind === 'desk' || topic === 'status' || topic.startsWith('page:');
 }
+
+/** The page that a topic is about; `undefined` for topics that are about none. */
+const pageOfTopic = (topic: string): string | undefined =>
+  topic.startsWith('page:') ? topic.slice('page:'.length).split(';', 1)[0] : undefined;
 
 function parseJson(text: string): unknown {
   try {

@@ -44,12 +44,7 @@ function start() {
     onControl: (id, now, before) => contexts.onControl(id, now, before),
     onShow: () => undefined,
   });
-  const contexts: PageContexts = new PageContexts(
-    show,
-    readings,
-    (id, diff) => diffs.push({ page: id, diff }),
-    () => false,
-  );
+  const contexts: PageContexts = new PageContexts(show, readings, (id, diff) => diffs.push({ page: id, diff }));
   show.apply({ puts: [page('a'), page('b')], removes: [] });
   return { diffs, readings, show, contexts };
 }

@@ -1,17 +1,28 @@
-import { readingsOfLabel, renderLabel } from '../core/face';
-import { lampNow, ReadingIndex, readingsOfLamps } from '../core/lamp';
-import type { ControlView, FaceView, PageDiff, PageLayout, PageView } from '../core/live';
-import { readingId, type ControlRecord, type PageRecord } from '../core/show';
+import { faceOf, readingsOfFace, type FaceView } from '../core/face';
+import { ReadingIndex } from '../core/lamp';
+import type { ControlView, PageDiff, PageLayout, PageView } from '../core/live';
+import { inContext, legendOf, pickedIn, readContextKey, viewOf, zoneOf, type PageContext } from '../core/page';
+import { drivenBy, readingId, type ControlRecord, type PageRecord, type Zone } from '../core/show';
 import type { ReadingStore } from './readings';
 import type { RunningShow } from './running-show';
 
+/** A page as somebody looks at it: on a shift level, with devices picked in its zones. */
 interface Context {
+  readonly key: string;
+  readonly page: string;
+  readonly asked: PageContext;
+  /** Zone to the device that it drives now. */
+  readonly picked: Map<string, string>;
+  /** The controls as they are in this context. */
+  readonly controls: Map<string, ControlRecord>;
   readonly faces: Map<string, { readonly view: FaceView; readonly key: string }>;
 }
 
+const zoneMark = 'zone ';
+
 /**
- * The pages that somebody looks at: their faces and lamps, computed once each, whoever looks, and brought up to date
- * from the readings that they use.
+ * The pages that somebody looks at, each in the contexts in which it is looked at: their faces and lamps are computed once a
+ * context, whoever looks, and brought up to date from the readings that they use.
  */
 export class PageContexts {
   private readonly contexts = new Map<string, Context>();
@@ -20,82 +31,168 @@ export class PageContexts {
   constructor(
     private readonly show: RunningShow,
     private readonly readings: ReadingStore,
-    private readonly publish: (page: string, diff: PageDiff) => void,
-    private readonly isRisky: (control: ControlRecord) => boolean,
+    private readonly publish: (key: string, diff: PageDiff) => void,
   ) {}
 
-  /** The whole page; `undefined` when there is none. From now on its differences are published. */
-  open(page: string): PageView | undefined {
+  /** The whole page in a context; `undefined` when there is none. From now on its differences are published. */
+  open(key: string): PageView | undefined {
+    const { page, context: asked } = readContextKey(key);
     const record = this.show.pages.get(page);
     if (!record) return undefined;
-    let context = this.contexts.get(page);
+    let context = this.contexts.get(key);
     if (!context) {
-      this.contexts.set(page, (context = { faces: new Map() }));
-      for (const control of this.show.controlsOf(page).values()) this.enter(context, control);
+      context = { key, page, asked, picked: new Map(), controls: new Map(), faces: new Map() };
+      this.contexts.set(key, context);
+      this.pickAll(context, record);
+      for (const control of this.show.controlsOf(page).values()) this.enter(context, record, control);
     }
-    return {
-      layout: layoutOf(record),
-      controls: Object.fromEntries([...this.show.controlsOf(page)].map(([id, control]) => [id, this.viewOf(control)])),
-      faces: Object.fromEntries([...context.faces].map(([id, face]) => [id, face.view])),
-    };
+    return { layout: this.layoutOf(record, context), ...this.allOf(context) };
   }
 
-  /** Nobody looks at the page any more. */
-  close(page: string): void {
-    for (const id of this.contexts.get(page)?.faces.keys() ?? []) this.index.remove(id);
-    this.contexts.delete(page);
+  /** Nobody looks at the page in this context any more. */
+  close(key: string): void {
+    const context = this.contexts.get(key);
+    if (!context) return;
+    for (const id of context.controls.keys()) this.index.remove(mark(context, id));
+    const { zones = [] } = this.show.pages.get(context.page)?.data ?? {};
+    for (const zone of zones) this.index.remove(mark(context, `${zoneMark}${zone.id}`));
+    this.contexts.delete(key);
+  }
+
+  /** A control as it is in a context; as it is stored where nobody looks at it so. */
+  controlIn(key: string | undefined, control: ControlRecord): ControlRecord {
+    if (key === undefined) return control;
+    const known = this.contexts.get(key)?.controls.get(control.id);
+    if (known) return known;
+    const { page, context: asked } = readContextKey(key);
+    const record = this.show.pages.get(page);
+    return record ? inContext(control, record, asked.shift, (zone) => this.pickOf(zone, asked)) : control;
   }
 
   /** Readings of a device have changed: only the controls that use them are looked at. */
   onReadings(device: string, keys: readonly string[]): void {
     const touched = new Set<string>();
     for (const key of keys) for (const id of this.index.usersOf(readingId({ device, key }))) touched.add(id);
-    const diffs = new Map<string, Record<string, FaceView>>();
-    for (const id of touched) {
-      const control = this.show.controls.get(id);
-      const context = control && this.contexts.get(control.data.page);
-      if (!control || !context || !this.refresh(context, control)) continue;
-      const { page } = control.data;
-      const faces = diffs.get(page) ?? {};
-      diffs.set(page, faces);
+    const diffs = new Map<Context, Record<string, FaceView>>();
+    for (const each of touched) {
+      const at = each.indexOf('|');
+      const context = this.contexts.get(each.slice(0, at));
+      const id = each.slice(at + 1);
+      if (!context) continue;
+      if (id.startsWith(zoneMark)) {
+        this.repick(context, id.slice(zoneMark.length));
+        continue;
+      }
+      const control = context.controls.get(id);
+      if (!control || !this.refresh(context, control)) continue;
+      const faces = diffs.get(context) ?? {};
+      diffs.set(context, faces);
       const face = context.faces.get(id);
       if (face) faces[id] = face.view;
     }
-    for (const [page, put] of diffs) this.publish(page, { faces: { put } });
+    for (const [{ key }, put] of diffs) this.publish(key, { faces: { put } });
   }
 
   onPage(id: string, record: PageRecord | undefined): void {
-    if (record && this.contexts.has(id)) this.publish(id, { layout: layoutOf(record) });
-    if (!record) this.close(id);
+    for (const context of this.contextsOf(id)) {
+      if (!record) this.close(context.key);
+      else this.renew(context, record);
+    }
+  }
+
+  /** The ties have changed: what follows a switcher may drive another device. */
+  onTies(): void {
+    for (const context of this.contexts.values()) {
+      for (const zone of this.show.pages.get(context.page)?.data.zones ?? []) this.repick(context, zone.id);
+    }
   }
 
   onControl(id: string, now: ControlRecord | undefined, before: ControlRecord | undefined): void {
-    const left = before && before.data.page !== now?.data.page ? before.data.page : undefined;
-    const old = left === undefined ? undefined : this.contexts.get(left);
-    if (left !== undefined && old) {
-      old.faces.delete(id);
-      this.index.remove(id);
-      this.publish(left, { controls: { drop: [id] }, faces: { drop: [id] } });
+    if (before && before.data.page !== now?.data.page) {
+      for (const context of this.contextsOf(before.data.page)) {
+        context.faces.delete(id);
+        context.controls.delete(id);
+        this.index.remove(mark(context, id));
+        const layout = this.legendNews(context, now, before);
+        this.publish(context.key, { controls: { drop: [id] }, faces: { drop: [id] }, ...layout });
+      }
     }
-    const context = now && this.contexts.get(now.data.page);
-    if (!now || !context) return;
-    this.enter(context, now);
-    const face = context.faces.get(id);
-    this.publish(now.data.page, {
-      controls: { put: { [id]: this.viewOf(now) } },
-      faces: { put: face ? { [id]: face.view } : {} },
+    const page = now && this.show.pages.get(now.data.page);
+    if (!now || !page) return;
+    for (const context of this.contextsOf(page.id)) {
+      this.enter(context, page, now);
+      const face = context.faces.get(id);
+      this.publish(context.key, {
+        controls: { put: { [id]: this.viewOf(context.controls.get(id) ?? now) } },
+        faces: { put: face ? { [id]: face.view } : {} },
+        ...this.legendNews(context, now, before),
+      });
+    }
+  }
+
+  /** A device is spoken to in another way, or is called otherwise: what its controls look like may be another. */
+  onDevice(device: string): void {
+    for (const context of this.contexts.values()) {
+      const own = [...context.controls].filter(([, { data }]) => drivenBy(data).includes(device));
+      const record = this.show.pages.get(context.page);
+      if (own.length === 0 || !record) continue;
+      this.publish(context.key, {
+        controls: { put: Object.fromEntries(own.map(([id, each]) => [id, this.viewOf(each)])) },
+        layout: this.layoutOf(record, context),
+      });
+    }
+  }
+
+  private contextsOf(page: string): Context[] {
+    return [...this.contexts.values()].filter((context) => context.page === page);
+  }
+
+  private pickOf(zone: Zone, asked: PageContext): string | undefined {
+    return pickedIn(zone, asked, this.show.ties.values(), this.readings.get.bind(this.readings), this.tagOf);
+  }
+
+  /** Looks what every zone drives, and watches what they follow. */
+  private pickAll(context: Context, { data }: PageRecord): void {
+    context.picked.clear();
+    for (const zone of data.zones) {
+      const picked = this.pickOf(zone, context.asked);
+      if (picked !== undefined) context.picked.set(zone.id, picked);
+      const follow = zone.pick?.follow;
+      this.index.put(mark(context, `${zoneMark}${zone.id}`), follow ? [follow] : []);
+    }
+  }
+
+  /** What a zone follows has changed: where it drives another device now, its controls are about that one. */
+  private repick(context: Context, zoneId: string): void {
+    const record = this.show.pages.get(context.page);
+    const zone = record?.data.zones.find(({ id }) => id === zoneId);
+    const picked = zone && this.pickOf(zone, context.asked);
+    if (!record || !zone || picked === context.picked.get(zoneId)) return;
+    this.renew(context, record, zone);
+  }
+
+  /** Everything of a page in a context, or of one of its zones, anew. */
+  private renew(context: Context, record: PageRecord, only?: Zone): void {
+    this.pickAll(context, record);
+    const own = [...this.show.controlsOf(context.page).values()].filter(
+      ({ data }) => !only || zoneOf(record.data.zones, data)?.id === only.id,
+    );
+    for (const control of own) this.enter(context, record, control);
+    const { controls, faces } = this.allOf(context);
+    const pick = <T>(all: Readonly<Record<string, T>>) =>
+      Object.fromEntries(own.flatMap(({ id }) => (all[id] === undefined ? [] : [[id, all[id]]])));
+    this.publish(context.key, {
+      layout: this.layoutOf(record, context),
+      controls: { put: pick(controls) },
+      faces: { put: pick(faces) },
     });
   }
 
-  /** A device is spoken to in another way: whether its controls are risky may be another. */
-  onDevice(device: string): void {
-    for (const page of this.contexts.keys()) {
-      const own = [...this.show.controlsOf(page)].filter(([, { data }]) =>
-        [...data.responses.tap, ...(data.responses.held ?? [])].some((send) => send.device === device),
-      );
-      if (own.length === 0) continue;
-      this.publish(page, { controls: { put: Object.fromEntries(own.map(([id, each]) => [id, this.viewOf(each)])) } });
-    }
+  private allOf(context: Context): Pick<PageView, 'controls' | 'faces'> {
+    return {
+      controls: Object.fromEntries([...context.controls].map(([id, control]) => [id, this.viewOf(control)])),
+      faces: Object.fromEntries([...context.faces].map(([id, face]) => [id, face.view])),
+    };
   }
 
   private readonly documentOf = (id: string) => {
@@ -103,28 +200,49 @@ export class PageContexts {
     return device && this.show.driverOf(device)?.document;
   };
 
+  private readonly tagOf = (device: string) => this.show.devices.get(device)?.data.tag;
+
   private viewOf(control: ControlRecord): ControlView {
-    const { col, row, cols, rows, responses } = control.data;
-    const holds = (responses.held?.length ?? 0) > 0;
-    const pressable = holds || responses.tap.length > 0;
-    return { col, row, cols, rows, pressable, guarded: pressable && this.isRisky(control), holds };
+    return viewOf(control.data, {
+      documentOf: this.documentOf,
+      tagOf: this.show.pages.get(control.data.page)?.data.badges ? this.tagOf : () => undefined,
+    });
   }
 
-  private enter(context: Context, control: ControlRecord): void {
-    const { label, lamps, values } = control.data;
-    const refs = [...readingsOfLabel(label, values, this.documentOf), ...readingsOfLamps(lamps, values)];
-    this.index.put(control.id, refs);
+  /** The layout with its new legend, where a control that changed may have changed that. */
+  private legendNews(
+    context: Context,
+    now: ControlRecord | undefined,
+    before: ControlRecord | undefined,
+  ): Pick<PageDiff, 'layout'> {
+    const record = this.show.pages.get(context.page);
+    return record && (now?.data.tint ?? before?.data.tint) ? { layout: this.layoutOf(record, context) } : {};
+  }
+
+  private layoutOf({ id, data }: PageRecord, context: Context): PageLayout {
+    const { name, columns, rows, note, shifts = [] } = data;
+    const zones = data.zones.map(({ pick, ...zone }) => {
+      const devices = pick?.devices.flatMap((device) => {
+        const record = this.show.devices.get(device);
+        return record ? [{ id: device, tag: record.data.tag, name: record.data.name }] : [];
+      });
+      const now = context.picked.get(zone.id);
+      return devices ? { ...zone, pick: { devices, now, follows: pick?.follow !== undefined } } : zone;
+    });
+    const legend = legendOf(data, context.controls.values(), this.tagOf);
+    return { id, name, columns, rows, note, zones, legend, shifts };
+  }
+
+  private enter(context: Context, page: PageRecord, stored: ControlRecord): void {
+    const control = inContext(stored, page, context.asked.shift, (zone) => context.picked.get(zone.id));
+    context.controls.set(control.id, control);
+    this.index.put(mark(context, control.id), readingsOfFace(control.data, this.documentOf));
     this.refresh(context, control);
   }
 
   /** Computes a face anew; true when it is another than before. */
   private refresh(context: Context, control: ControlRecord): boolean {
-    const { label, lamps, values } = control.data;
-    const readingNow = this.readings.get.bind(this.readings);
-    const view: FaceView = {
-      segments: renderLabel(label, values, readingNow, this.documentOf),
-      lamp: lampNow(lamps, values, readingNow),
-    };
+    const view = faceOf(control.data, this.readings.get.bind(this.readings), this.documentOf);
     const key = JSON.stringify(view);
     if (context.faces.get(control.id)?.key === key) return false;
     context.faces.set(control.id, { view, key });
@@ -132,7 +250,4 @@ export class PageContexts {
   }
 }
 
-function layoutOf({ id, data }: PageRecord): PageLayout {
-  const { name, columns, rows, note, zones } = data;
-  return { id, name, columns, rows, note, zones };
-}
+const mark = ({ key }: Context, id: string): string => `${key}|${id}`;

@@ -1,13 +1,14 @@
-import { encodeCommand, isFixed, type CompiledDriver } from '../core/driver';
+import { actOf, encodeCommand, isFixed, type CompiledDriver } from '../core/driver';
 import type { Aim, AsRunSend, Gesture, PressReport } from '../core/live';
 import { fail, ok, type Problem, type Result, type Scalar } from '../core/result';
 import { worstOutcome, type FinalOutcome } from '../core/session';
-import { resolveArgument, type ControlRecord, type DeviceRecord, type SendSpec } from '../core/show';
+import { resolveArgument, sendsOfControl, type ControlRecord, type DeviceRecord, type SendSpec } from '../core/show';
 import type { AsRun } from './as-run';
 import type { DeadMan, StopReason } from './dead-man';
 import type { DeviceSession } from './device-session';
 import type { PreparedSend } from './session-types';
 import type { RunningShow } from './running-show';
+import { Waits } from './waits';
 
 /** What every press has, whatever it is a press of. */
 interface Pressed {
@@ -21,6 +22,18 @@ interface Pressed {
 export interface PressRequest extends Pressed {
   readonly page: string;
   readonly control: string;
+  /** How the panel looks at the page, where that is not the usual way. */
+  readonly context?: string;
+}
+
+/** An act of a list. */
+export interface ChooseRequest extends Omit<PressRequest, 'gesture'> {
+  readonly gesture: 'tap';
+  readonly act: number;
+  readonly index: number | undefined;
+  /** What the item is called now. */
+  readonly value: Scalar | undefined;
+  readonly given: Scalar | undefined;
 }
 
 /** A command by hand, without a control. */
@@ -28,6 +41,12 @@ export interface CommandRequest extends Pressed {
   readonly device: DeviceRecord;
   readonly command: string;
   readonly params: Readonly<Record<string, Scalar>>;
+}
+
+/** A control pressed as it stands in the editor, stored or not. */
+export interface TrialRequest extends Pressed {
+  readonly control: ControlRecord;
+  readonly aim: Aim;
 }
 
 /** How a press ended, with each of its sends. */
@@ -46,7 +65,18 @@ interface OpenSend extends Omit<AsRunSend, 'outcome'> {
 interface Part {
   readonly device: DeviceRecord | undefined;
   readonly command: string;
+  /** How long after the one before it, in milliseconds. */
+  readonly waitMs: number;
   readonly prepared: Result<PreparedSend, Problem> | undefined;
+}
+
+/** What the sends of one press share. */
+interface SendWays {
+  readonly aim: Aim;
+  readonly barred: boolean;
+  readonly sends: OpenSend[];
+  readonly finished: () => void;
+  readonly onNote: (text: string) => void;
 }
 
 type Listener = (report: PressReport | PressResult) => void;
@@ -60,6 +90,8 @@ export interface PressSources {
   readonly deadMan: () => DeadMan;
   readonly aim: () => Aim;
   readonly labelOf: (control: ControlRecord) => string;
+  /** A control as it is in a context. */
+  readonly inContext: (context: string, control: ControlRecord) => ControlRecord;
 }
 
 /** From a press to the devices and back to its outcome. */
@@ -70,8 +102,14 @@ export class Presses {
   private readonly waiting = new Map<string, Listener[]>();
   private readonly prepared = new WeakMap<
     SendSpec,
-    { readonly driver: CompiledDriver; readonly result: Result<PreparedSend, Problem> }
+    {
+      readonly driver: CompiledDriver;
+      /** On a shift level the same command may stand beside other values. */
+      readonly values: ControlRecord['data']['values'];
+      readonly result: Result<PreparedSend, Problem>;
+    }
   >();
+  private readonly waits = new Waits();
 
   constructor(private readonly sources: PressSources) {}
 
@@ -84,16 +122,17 @@ export class Presses {
     return true;
   }
 
-  /** The control of a press, if it is on that page. */
-  find(page: string, control: string): ControlRecord | undefined {
+  /** The control of a press, if it is on that page, as it is in the context in which it was pressed. */
+  find(page: string, control: string, context?: string): ControlRecord | undefined {
     const record = this.sources.show.controls.get(control);
-    return record?.data.page === page ? record : undefined;
+    if (record?.data.page !== page) return undefined;
+    return context === undefined ? record : this.sources.inContext(context, record);
   }
 
   /** True when anything that a control sends can spoil a show. */
   isRisky({ data }: ControlRecord): boolean {
     const { show } = this.sources;
-    return [...data.responses.tap, ...(data.responses.held ?? [])].some((spec) => {
+    return sendsOfControl(data).some((spec) => {
       const device = show.devices.get(spec.device);
       return device && show.driverOf(device)?.commands.get(spec.command)?.command.risky;
     });
@@ -105,18 +144,56 @@ export class Presses {
    */
   press(request: PressRequest, listener: Listener): void {
     if (this.follow(request.id, listener)) return;
-    const control = this.find(request.page, request.control);
+    const control = this.find(request.page, request.control, request.context);
     if (!control) return this.refuse(request.id, 'There is no such control any more.', listener);
-    const { tap, held = [] } = control.data.responses;
-    const specs = request.gesture === 'hold' ? held : tap;
     const { labelOf, show } = this.sources;
     const page = show.pages.get(request.page)?.data.name ?? request.page;
     this.act(
       request,
-      specs.map((spec) => this.partOf(control, spec)),
+      this.partsOf(control, request.gesture),
       () => ({ page, label: labelOf(control) }),
       listener,
+      this.sources.aim(),
     );
+  }
+
+  /** Carries out an act of a list, on one of its items or on the list as it stands. */
+  choose(request: ChooseRequest, listener: Listener): void {
+    if (this.follow(request.id, listener)) return;
+    const control = this.find(request.page, request.control, request.context);
+    const { labelOf, show } = this.sources;
+    const device = show.devices.get(control?.data.list?.device ?? '');
+    const document = device && show.driverOf(device)?.document;
+    const name = control?.data.list?.list ?? '';
+    const item = request.index === undefined ? undefined : { index: request.index, value: request.value ?? '' };
+    const made = document && actOf(document, name, request.act, item, request.given);
+    if (!control || !device || !made?.ok) {
+      const reason = made && !made.ok ? made.error : 'The list of this control is not there any more.';
+      return this.refuse(request.id, reason, listener);
+    }
+    const { command, params } = made.value;
+    const page = show.pages.get(request.page)?.data.name ?? request.page;
+    this.act(
+      request,
+      [this.partOf(control, { device: device.id, command, params })],
+      () => ({ page, label: labelOf(control) }),
+      listener,
+      this.sources.aim(),
+    );
+  }
+
+  /** Presses a control as it stands in the editor. It goes to the devices only when both the trial and the engine aim live. */
+  trial(request: TrialRequest, listener: Listener): void {
+    if (this.follow(request.id, listener)) return;
+    const { control, gesture } = request;
+    const aim = request.aim === 'live' ? this.sources.aim() : request.aim;
+    const named = () => ({ page: '', label: `${this.sources.labelOf(control)} (trial)` });
+    this.act(request, this.partsOf(control, gesture), named, listener, aim);
+  }
+
+  private partsOf(control: ControlRecord, gesture: Gesture): Part[] {
+    const { tap, held = [] } = control.data.responses;
+    return (gesture === 'hold' ? held : tap).map((spec) => this.partOf(control, spec));
   }
 
   /** Acts on a command that was given by hand, in the same way as a press. */
@@ -124,8 +201,9 @@ export class Presses {
     if (this.follow(request.id, listener)) return;
     const { device, command } = request;
     const driver = this.sources.show.driverOf(device);
-    const part = { device, command, prepared: driver && prepare(driver, command, request.params) };
-    this.act(request, [part], () => ({ page: '', label: `${device.data.tag} by hand` }), listener);
+    const part = { device, command, waitMs: 0, prepared: driver && prepare(driver, command, request.params) };
+    const named = () => ({ page: '', label: `${device.data.tag} by hand` });
+    this.act(request, [part], named, listener, this.sources.aim());
   }
 
   /** Whoever held this press has let go. */
@@ -144,8 +222,8 @@ export class Presses {
     parts: readonly Part[],
     named: () => { readonly page: string; readonly label: string },
     listener: Listener,
+    aim: Aim,
   ): void {
-    const aim = this.sources.aim();
     const startedAt = performance.now();
     const sends: OpenSend[] = [];
     const listeners = [listener];
@@ -179,11 +257,18 @@ export class Presses {
     };
     // One risky command holds the whole press back: half of it would be worse than none.
     const barred = !request.guard && parts.some(({ prepared }) => prepared?.ok && prepared.value.command.risky);
+    let afterMs = 0;
     for (const part of parts) {
       open += 1;
-      this.send(request, part, aim, barred, sends, finished, (note) =>
-        this.note(request.id, named().label, note, tell),
-      );
+      afterMs += part.waitMs;
+      const ways: SendWays = {
+        aim,
+        barred,
+        sends,
+        finished,
+        onNote: (note) => this.note(request.id, named().label, note, tell),
+      };
+      this.send(request, part, afterMs, ways);
     }
     if (request.gesture === 'hold' && !barred) this.sources.deadMan().hold(request.id);
     if (open > 1) {
@@ -193,15 +278,14 @@ export class Presses {
     finished();
   }
 
+  /** Sends one command of a press, when its turn has come. */
   private send(
     request: Pressed,
-    { device, command: commandId, prepared }: Part,
-    aim: Aim,
-    barred: boolean,
-    sends: OpenSend[],
-    finished: () => void,
-    onNote: (text: string) => void,
+    part: Part,
+    afterMs: number,
+    { aim, barred, sends, finished, onNote }: SendWays,
   ): void {
+    const { device, command: commandId, prepared } = part;
     const entry: OpenSend = {
       device: device?.data.tag ?? '?',
       command: prepared?.ok ? prepared.value.command.title : commandId,
@@ -221,29 +305,41 @@ export class Presses {
     if (!prepared.ok) return end('lost', 0, prepared.error.message);
     if (barred) return end('skipped', 0, 'Guarded: hold it until the bar is full to send it.');
     if (aim === 'dry') return end('skipped', 0, 'Dry: shown and recorded, not sent.');
-    const session = this.sources.sessions.get(device.id);
-    if (!session) return end('lost', 0, 'The device is switched off in the rig.');
-    const strike = this.enterStop(request.id, device, prepared.value);
-    const gone = session.send(prepared.value, (result) => {
-      if (result.note) onNote(`${entry.device}: the report came after ${(result.ms / 1000).toFixed(1)} s.`);
-      else end(result.outcome, result.ms, result.reason);
-    });
-    if (!gone) strike?.();
-    else if (prepared.value.command.class === 'stop') {
-      this.sources.deadMan().onSent(device.id, prepared.value.id, prepared.value.given);
-    }
+    const go = () => {
+      const session = this.sources.sessions.get(device.id);
+      if (!session) return end('lost', 0, 'The device is switched off in the rig.');
+      const strike = this.enterStop(request.id, device, prepared.value);
+      const gone = session.send(prepared.value, (result) => {
+        if (result.note) onNote(`${entry.device}: the report came after ${(result.ms / 1000).toFixed(1)} s.`);
+        else end(result.outcome, result.ms, result.reason);
+      });
+      if (!gone) strike?.();
+      else if (prepared.value.command.class === 'stop') {
+        this.sources.deadMan().onSent(device.id, prepared.value.id, prepared.value.given);
+      }
+    };
+    if (afterMs === 0) return go();
+    this.waits.after(
+      afterMs,
+      () => {
+        if (request.gesture === 'hold' && !this.sources.deadMan().isHeld(request.id))
+          return end('skipped', 0, 'Let go before its turn came.');
+        go();
+      },
+      () => end('lost', 0, 'The engine was stopped before its turn came.'),
+    );
+  }
+
+  /** The engine stops: what still waits for its turn is lost, and says so. */
+  stop(): void {
+    this.waits.stop();
   }
 
   /** What goes on until it is stopped is entered in the ledger before its first byte goes out. */
   private enterStop(press: string, device: DeviceRecord, { command, given }: PreparedSend): (() => void) | undefined {
     const { stop } = command;
     if (!stop) return undefined;
-    const target = this.sources.show.driverOf(device)?.commands.get(stop.command)?.command;
-    const params: Record<string, Scalar> = {};
-    for (const name of Object.keys(target?.params ?? {})) {
-      const value = stop.params[name] ?? given[name];
-      if (value !== undefined) params[name] = value;
-    }
+    const params = stopParams(this.sources.show.driverOf(device), stop, given);
     return this.sources.deadMan().enter(press, { device: device.id, command: stop.command, params }, stop.longestMs);
   }
 
@@ -252,17 +348,18 @@ export class Presses {
     const { show } = this.sources;
     const device = show.devices.get(spec.device);
     const driver = device && show.driverOf(device);
-    if (!driver) return { device, command: spec.command, prepared: undefined };
+    const base = { device, command: spec.command, waitMs: spec.waitMs ?? 0 };
+    if (!driver) return { ...base, prepared: undefined };
     const known = this.prepared.get(spec);
-    if (known?.driver === driver) return { device, command: spec.command, prepared: known.result };
+    if (known?.driver === driver && known.values === control.data.values) return { ...base, prepared: known.result };
     const params: Record<string, Scalar> = {};
     for (const [name, argument] of Object.entries(spec.params)) {
       const value = resolveArgument(argument, control.data.values);
       if (value !== undefined) params[name] = value;
     }
     const result = prepare(driver, spec.command, params);
-    this.prepared.set(spec, { driver, result });
-    return { device, command: spec.command, prepared: result };
+    this.prepared.set(spec, { driver, values: control.data.values, result });
+    return { ...base, prepared: result };
   }
 
   /** A report that came after `late` had been given. */
@@ -280,6 +377,20 @@ export class Presses {
       if (oldest !== undefined) this.known.delete(oldest);
     }
   }
+}
+
+/** What stops a command takes of the parameters that it was started with. */
+export function stopParams(
+  driver: CompiledDriver | undefined,
+  stop: NonNullable<PreparedSend['command']['stop']>,
+  given: Readonly<Record<string, Scalar>>,
+): Record<string, Scalar> {
+  const params: Record<string, Scalar> = {};
+  for (const name of Object.keys(driver?.commands.get(stop.command)?.command.params ?? {})) {
+    const value = stop.params[name] ?? given[name];
+    if (value !== undefined) params[name] = value;
+  }
+  return params;
 }
 
 /** A command with its bytes, or without where they are only known when it is sent. */

@@ -1,5 +1,5 @@
 import type { CompiledDriver, DriverShelf } from '../core/driver';
-import type { ControlRecord, DeviceRecord, PageRecord, ShowDifference, ShowRecord } from '../core/show';
+import type { ControlRecord, DeviceRecord, PageRecord, ShowDifference, ShowRecord, TieRecord } from '../core/show';
 
 /** Who hears of changes in the running show. Each is told after the change has been entered. */
 export interface ShowListener {
@@ -7,6 +7,7 @@ export interface ShowListener {
   readonly onPage: (id: string, now: PageRecord | undefined, before: PageRecord | undefined) => void;
   readonly onControl: (id: string, now: ControlRecord | undefined, before: ControlRecord | undefined) => void;
   readonly onShow: () => void;
+  readonly onTies?: () => void;
 }
 
 /** The show that the engine runs, kept up to date by differences. */
@@ -14,6 +15,7 @@ export class RunningShow {
   readonly devices = new Map<string, DeviceRecord>();
   readonly pages = new Map<string, PageRecord>();
   readonly controls = new Map<string, ControlRecord>();
+  readonly ties = new Map<string, TieRecord>();
   private readonly byPage = new Map<string, Map<string, ControlRecord>>();
   name = '';
 
@@ -56,6 +58,9 @@ export class RunningShow {
         this.enter(record, before);
         return this.listener.onControl(record.id, record, before);
       }
+      case 'tie':
+        this.ties.set(record.id, record);
+        return this.listener.onTies?.();
     }
   }
 
@@ -73,6 +78,9 @@ export class RunningShow {
       this.controls.delete(id);
       if (before) this.byPage.get(before.data.page)?.delete(id);
       this.listener.onControl(id, undefined, before);
+    } else if (kind === 'tie') {
+      this.ties.delete(id);
+      this.listener.onTies?.();
     }
   }
 

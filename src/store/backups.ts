@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { showFileOf, type ShowFile } from '../core/show';
 import { installedDrivers } from './drivers';
 import type { ShowDb } from './open';
+import { picturesOf } from './pictures';
 import { allRecords } from './records';
 
 /** Copies of the show that are made by themselves: show files without passwords, the last twenty of them. */
@@ -22,7 +23,8 @@ const folder = (dataDir: string) => join(dataDir, 'backups');
 /** The show as it is now, as a file without passwords. */
 export function showFileNow(db: ShowDb, now: number): ShowFile {
   const drivers = installedDrivers(db).map(({ json }) => JSON.parse(json) as Record<string, unknown>);
-  return showFileOf(allRecords(db), drivers, new Date(now).toISOString());
+  const records = allRecords(db);
+  return showFileOf(records, drivers, new Date(now).toISOString(), undefined, picturesOf(db, records));
 }
 
 /** Writes a backup and removes the oldest beyond twenty. */

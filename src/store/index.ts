@@ -27,3 +27,4 @@ export { driversKey, installDriver, installedDrivers, removeDriver } from './dri
 export { devicesWithPassword, readPasswords, writePassword } from './secrets';
 export { backups, dailyBackup, readBackup, showFileNow, writeBackup, type Backup } from './backups';
 export { openSecrets, sealSecrets } from './sealed';
+export { getPicture, picturesOf, putPicture, takePictures } from './pictures';

@@ -1,4 +1,4 @@
-import { index, integer, primaryKey, sqliteTable, text } from 'drizzle-orm/sqlite-core';
+import { blob, index, integer, primaryKey, sqliteTable, text } from 'drizzle-orm/sqlite-core';
 
 /** The tables of `show.db`. Written by the Next.js process, and by the one-shot preparation before it starts. */
 
@@ -81,6 +81,13 @@ export const drivers = sqliteTable('drivers', {
 export const secrets = sqliteTable('secrets', {
   device: text('device').primaryKey(),
   sealed: text('sealed').notNull(),
+});
+
+/** Pictures that controls show, each once, by the SHA-256 of its bytes. */
+export const pictures = sqliteTable('pictures', {
+  hash: text('hash').primaryKey(),
+  type: text('type').notNull(),
+  bytes: blob('bytes', { mode: 'buffer' }).notNull(),
 });
 
 /** Single values: the number of the last edit, the revision in service. */

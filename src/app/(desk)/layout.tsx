@@ -1,6 +1,5 @@
 import type { ReactNode } from 'react';
 import {
-  applyEditAction,
   installDriverAction,
   leaveServiceAction,
   putInServiceAction,
@@ -22,7 +21,6 @@ import { DeskProviders } from '../../ui/desk';
 import { DeskFrame } from '../../ui/frame';
 
 const actions = {
-  applyEdit: applyEditAction,
   undo: undoAction,
   redo: redoAction,
   putInService: putInServiceAction,

@@ -1,16 +1,18 @@
 import 'server-only';
 import { resolve } from 'node:path';
 import { compileDriver, type DriverDocument } from '../../core/driver';
-import type { DeskView, DriversView } from '../../core/show';
+import type { DriversView, ShowNews } from '../../core/show';
 import { shippedDrivers } from '../../drivers';
 import {
   allRecords,
+  changesSince,
   devicesWithPassword,
   driversKey,
   headSeq,
   installedDrivers,
   openShow,
   serviceState,
+  toRecord,
   undoState,
   type Opened,
   type ShowDb,
@@ -52,12 +54,17 @@ export function driversView(): DriversView {
   return { drivers: [...shipped, ...own], installed: own.map(({ id }) => id) };
 }
 
-/** The show as edited last, with what the editors need beside it; the drivers are asked for apart. */
-export function deskView(window: string): Omit<DeskView, keyof DriversView> {
+/** What has changed in the show since an edit number, or all of it; the drivers are asked for apart. */
+export function showNews(window: string, since: number | undefined): ShowNews {
   const db = showDb();
+  const seq = headSeq(db);
+  const known = since !== undefined && since <= seq ? since : null;
+  const changes = known === null ? undefined : changesSince(db, known);
   return {
-    seq: headSeq(db),
-    records: allRecords(db),
+    seq,
+    since: known,
+    puts: changes ? changes.puts.map(toRecord) : allRecords(db),
+    removes: changes ? changes.removes.map(({ id }) => id) : [],
     driversKey: driversKey(db),
     withPassword: devicesWithPassword(db),
     service: serviceState(db),

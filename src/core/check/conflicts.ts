@@ -1,4 +1,4 @@
-import type { CompiledDriver } from '../driver';
+import type { DriverDocument } from '../driver';
 import type { DeviceRecord } from '../show';
 
 /** Devices of a rig that get into each other's way. */
@@ -10,7 +10,7 @@ export interface Conflict {
 /** What can be seen without asking the network: one address and port for two, one local port for two, one gateway port for two. */
 export function conflictsOf(
   devices: Iterable<DeviceRecord>,
-  driverOf: (device: DeviceRecord) => Pick<CompiledDriver, 'document'> | undefined,
+  driverOf: (device: DeviceRecord) => { readonly document: DriverDocument } | undefined,
 ): Conflict[] {
   const groups = new Map<string, { readonly where: string; readonly devices: DeviceRecord[] }>();
   const put = (key: string, where: string, device: DeviceRecord) => {

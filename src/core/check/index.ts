@@ -1,2 +1,3 @@
 export { conflictsOf, sameDevice, type Conflict } from './conflicts';
 export { problemsOf, type ShowProblem } from './problems';
+export { problemsOfControl, type ControlProblem } from './control-problems';

@@ -1,3 +1,4 @@
+import { splitKey } from './reading-key';
 import { checkValue } from './values';
 import type { ReportProblem } from './message';
 import type { DriverCommand, DriverDocument } from './schema';
@@ -60,8 +61,56 @@ export function checkReferences(document: DriverDocument, whole: DriverDocument,
     if (starter.held && command && !command.stop)
       report(`starters.${n}.held`, 'Only a command with "stop" can be held.');
   });
+  checkLists(document, whole, report);
+  checkDrives(document, report);
   if (document.sync.answered && document.answers === 'none') {
     report('sync.answered', 'This device does not answer ("answers": "none").');
+  }
+}
+
+function checkLists({ lists, commands, readings }: DriverDocument, whole: DriverDocument, report: ReportProblem): void {
+  for (const [id, list] of Object.entries(lists)) {
+    const families = [list.items, ...list.texts, ...(list.picture ? [list.picture] : [])];
+    for (const family of families) {
+      if (!readings[family]?.index && !(family in whole.readings))
+        report(`lists.${id}`, `There is no family of readings “${family}”.`);
+    }
+    for (const mark of [list.current, list.next]) {
+      const { family } = splitKey(mark?.reading ?? list.items);
+      if (!(family in readings) && !(family in whole.readings))
+        report(`lists.${id}`, `There is no reading “${family}”.`);
+    }
+    list.acts.forEach((act, n) => {
+      const command = commands[act.command];
+      if (!command && act.command in whole.commands) return;
+      if (!command) return report(`lists.${id}.acts.${n}.command`, `There is no command “${act.command}”.`);
+      for (const name of [...Object.keys(act.params), ...(act.ask ? [act.ask] : [])])
+        if (!(name in command.params)) report(`lists.${id}.acts.${n}`, `There is no parameter “${name}”.`);
+    });
+  }
+}
+
+/** The directions in which a stick can point. */
+export const directions = ['left', 'right', 'up', 'down', 'upLeft', 'upRight', 'downLeft', 'downRight'] as const;
+
+function checkDrives({ drives, commands }: DriverDocument, report: ReportProblem): void {
+  for (const [id, drive] of Object.entries(drives)) {
+    const path = `drives.${id}`;
+    const command = commands[drive.command];
+    if (!command) {
+      report(`${path}.command`, `There is no command “${drive.command}”.`);
+      continue;
+    }
+    if (!command.stop) report(`${path}.command`, 'What is steered needs a command with "stop".');
+    const direction = command.params[drive.direction]?.value;
+    const values = direction?.type === 'choice' ? direction.choices.map(({ value }) => value) : [];
+    if (!directions.every((each) => values.includes(each)))
+      report(`${path}.direction`, `Expected a choice of ${directions.join(', ')}.`);
+    for (const axis of ['x', 'y'] as const) {
+      const speed = command.params[drive[axis]]?.value;
+      if (speed?.type !== 'whole' && speed?.type !== 'decimal')
+        report(`${path}.${axis}`, 'Expected a parameter that is a number.');
+    }
   }
 }
 

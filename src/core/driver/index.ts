@@ -10,9 +10,11 @@ export { decodeSaid, type DecodedReply, type ReadingChange } from './decode';
 export { encodeCommand, encodeOwn, isFixed, type EncodedCommand } from './encode';
 export { identityReadings, identityRemark, whatItSays } from './identity';
 export type { FilledMessage } from './message';
+export { deadZone, steer, type Steering } from './drive';
 export { driverJsonSchema } from './json-schema';
 export { documentFor, type DocumentUse, type OptionValues } from './options';
 export { fitsHeard, probeOf, type DriverProbe } from './probe';
+export { actOf } from './list-act';
 export { memberKey, splitKey } from './reading-key';
 export {
   additionsSchema,
@@ -20,6 +22,8 @@ export {
   type DriverAdditions,
   type DriverCommand,
   type DriverDocument,
+  type DriverDrive,
+  type DriverList,
   type DriverParameter,
   type DriverReading,
   type DriverStarter,

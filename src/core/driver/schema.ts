@@ -102,6 +102,8 @@ export const readingSchema = z.strictObject({
       to: z.union([z.number().int().max(10_000), z.strictObject({ option: nameSchema })]),
     })
     .optional(),
+  /** Of a family: its members are stored in the device by their number, so that pages from elsewhere may have to call others. */
+  stored: z.literal(true).optional(),
   /** A clock that runs on between reports, at so many seconds a second, while another reading has a value. */
   runs: z
     .strictObject({ while: readingKeySchema, equals: scalarSchema, rate: z.number().min(-10).max(10).default(1) })
@@ -297,6 +299,53 @@ const starterSchema = z.strictObject({
     .optional(),
 });
 
+/** Which item of a list a reading names: by its index, or by what it is called. */
+const markSchema = z.strictObject({
+  reading: z.string().min(1).max(80),
+  by: z.enum(['index', 'value']).default('index'),
+});
+
+const itemParams = z
+  .record(nameSchema, z.union([scalarSchema, z.strictObject({ item: z.enum(['index', 'value']) })]))
+  .default({});
+
+/** Something that a device lists and that can be acted on item by item. */
+const listSchema = z.strictObject({
+  title: titleSchema,
+  /** The family that names the items. */
+  items: readingKeySchema,
+  /** Families with the same index: what else is shown of an item. */
+  texts: z.array(readingKeySchema).max(4).default([]),
+  /** A family with the same index: a picture as a `data:` URL. */
+  picture: readingKeySchema.optional(),
+  current: markSchema.optional(),
+  next: markSchema.optional(),
+  acts: z
+    .array(
+      z.strictObject({
+        title: titleSchema,
+        command: nameSchema,
+        params: itemParams,
+        /** A parameter that is asked for when the act is chosen. */
+        ask: nameSchema.optional(),
+      }),
+    )
+    .min(1)
+    .max(8),
+});
+
+/** Something that is steered with a stick: a direction and a speed for each axis, until it is stopped. */
+const driveSchema = z.strictObject({
+  title: titleSchema,
+  /** A command with "stop". */
+  command: nameSchema,
+  /** A choice of left, right, up, down, upLeft, upRight, downLeft, downRight. */
+  direction: nameSchema,
+  /** The parameters that take the speeds; their ranges are the slowest and the fastest. */
+  x: nameSchema,
+  y: nameSchema,
+});
+
 export const driverDocumentSchema = z.strictObject({
   format: z.literal(1),
   id: z.string().regex(/^[a-z0-9][a-z0-9-]{1,60}$/, 'small letters, digits and hyphens'),
@@ -378,6 +427,8 @@ export const driverDocumentSchema = z.strictObject({
   /** What an error code means, in a sentence for people. Wins over the device's own text. */
   errors: z.record(z.string(), z.string()).default({}),
   starters: z.array(starterSchema).max(200).default([]),
+  lists: z.record(nameSchema, listSchema).default({}),
+  drives: z.record(nameSchema, driveSchema).default({}),
   /** Ports of this device through which others are reached. */
   ports: z
     .record(nameSchema, z.strictObject({ title: titleSchema, port: z.number().int().min(1).max(65_535) }))
@@ -396,6 +447,8 @@ export type DriverCommand = z.infer<typeof commandSchema>;
 export type DriverParameter = DriverCommand['params'][string];
 export type DriverReading = z.infer<typeof readingSchema>;
 export type DriverReply = z.infer<typeof replySchema>;
+export type DriverList = z.infer<typeof listSchema>;
+export type DriverDrive = z.infer<typeof driveSchema>;
 export type DriverStarter = z.infer<typeof starterSchema>;
 export type DriverAdditions = z.infer<typeof additionsSchema>;
 export type Operand = z.infer<typeof operand>;

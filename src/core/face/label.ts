@@ -7,7 +7,7 @@ import { clockText, type RunningClock } from './clock';
 
 /**
  * Labels. A person types `Lane {SW1.input[3].name}`; stored are segments that name the device by id, so that a new tag
- * breaks nothing. `{{` and `}}` stand for the braces themselves.
+ * breaks nothing. `{$input}` is a value of the control itself. `{{` and `}}` stand for the braces themselves.
  */
 
 export interface LabelError {
@@ -37,10 +37,13 @@ export function parseLabel(
     } else if (c === '{') {
       const end = typed.indexOf('}', i);
       if (end === -1) return fail({ offset: i, message: 'This “{” has no “}”. Write “{{” for the character itself.' });
-      const reference = readReference(typed.slice(i + 1, end), deviceByTag);
-      if (!reference.ok) return fail({ offset: i, message: reference.error });
+      const inside = typed.slice(i + 1, end).trim();
+      const own = /^\$([a-z][A-Za-z0-9]{0,39})$/.exec(inside)?.[1];
+      const reference = own === undefined ? readReference(inside, deviceByTag) : undefined;
+      if (reference && !reference.ok) return fail({ offset: i, message: reference.error });
       flush();
-      segments.push({ reading: reference.value });
+      if (own !== undefined) segments.push({ value: own });
+      if (reference) segments.push({ reading: reference.value });
       i = end;
     } else {
       text += c;
@@ -53,7 +56,7 @@ export function parseLabel(
 const referencePattern = /^([A-Za-z][A-Za-z0-9_]*)\.([A-Za-z][A-Za-z0-9_.[\]$]*)$/;
 
 function readReference(source: string, deviceByTag: (tag: string) => string | undefined): Result<ReadingRef, string> {
-  const match = referencePattern.exec(source.trim());
+  const match = referencePattern.exec(source);
   if (!match) return fail('Expected a device and one of its readings, such as {SW1.program}.');
   const [, tag = '', key = ''] = match;
   const device = deviceByTag(tag);
@@ -66,11 +69,11 @@ export function formatLabel(
   tagOf: (deviceId: string) => string | undefined,
 ): string {
   return segments
-    .map((segment) =>
-      'text' in segment
-        ? segment.text.replaceAll('{', '{{').replaceAll('}', '}}')
-        : `{${tagOf(segment.reading.device) ?? 'missing'}.${segment.reading.key}}`,
-    )
+    .map((segment) => {
+      if ('text' in segment) return segment.text.replaceAll('{', '{{').replaceAll('}', '}}');
+      if ('value' in segment) return `{$${segment.value}}`;
+      return `{${tagOf(segment.reading.device) ?? 'missing'}.${segment.reading.key}}`;
+    })
     .join('');
 }
 
@@ -94,6 +97,7 @@ export function renderLabel(
 ): FaceSegment[] {
   return segments.map((segment): FaceSegment => {
     if ('text' in segment) return { text: segment.text };
+    if ('value' in segment) return { text: String(values[segment.value] ?? '–') };
     const ref = resolveReading(segment.reading, values);
     const reading = readingNow(ref);
     if (!reading || reading.value === undefined) return { text: '–', doubt: 'unknown' };

@@ -33,6 +33,9 @@ export {
   type ClientMessage,
   type Gesture,
   type PressMessage,
+  type ChooseMessage,
+  type TrialMessage,
+  type TurnMessage,
   type TryMessage,
 } from './requests';
 export type {

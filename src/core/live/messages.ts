@@ -1,4 +1,5 @@
 import type { Outcome } from '../session';
+import type { AsRunSend } from './topics';
 
 /** What the engine says to a panel or a desk over `/live`. One JSON text a message. */
 export type ServerMessage =
@@ -23,4 +24,6 @@ export interface PressReport {
   readonly reason?: string;
   /** A report that came after the outcome `late` was given. */
   readonly note?: string;
+  /** Of a trial that has ended: what was sent, or would have been. */
+  readonly tried?: readonly AsRunSend[];
 }

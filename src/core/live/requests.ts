@@ -1,17 +1,23 @@
 import { z } from 'zod';
 import { scalarSchema } from '../driver';
-import { idSchema } from '../show';
+import { controlDataSchema, idSchema } from '../show';
 
 /** What a panel or a desk says to the engine over `/live`. */
 
 export const topicSchema = z
   .string()
-  .regex(/^(status|head|wire|as-run|pulse|page:[A-Za-z0-9_-]{1,40}|readings:[A-Za-z0-9_-]{1,40})$/, 'a topic');
+  .regex(
+    /^(status|head|wire|as-run|pulse|page:[A-Za-z0-9_-]{1,40}(;[A-Za-z0-9_-]{1,40}=[A-Za-z0-9_-]{1,40}){0,20}|readings:[A-Za-z0-9_-]{1,40})$/,
+    'a topic',
+  );
 export const pressIdSchema = z
   .string()
   .regex(/^[A-Za-z0-9_-]{6,40}$/, 'an id of 6 to 40 letters, digits, hyphens or underscores');
 /** `tap`: once, on pointer-down. `hold`: from pointer-down until `release`, while `still` is said. */
 export const gestureSchema = z.enum(['tap', 'hold']);
+/** A page in a context, as in its topic. */
+const contextPattern = /^[A-Za-z0-9_-]{1,40}(;[A-Za-z0-9_-]{1,40}=[A-Za-z0-9_-]{1,40}){0,20}$/;
+const contextSchema = z.string().max(1700).regex(contextPattern, 'a page in a context').optional();
 export const aimSchema = z.enum(['live', 'dry']);
 
 export const clientMessageSchema = z.discriminatedUnion('t', [
@@ -26,6 +32,34 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
     gesture: gestureSchema,
     /** The person meant it: without this, risky commands are not sent. */
     guard: z.boolean().optional(),
+    /** How the panel looks at the page. */
+    context: contextSchema,
+  }),
+  /**
+   * A fader or dial set to `x` in its own range, or a stick at `x` (right) and `y` (up) from -1 to 1. One id from touching it
+   * to `release`; a stick that is held still says `still`.
+   */
+  z.strictObject({
+    t: z.literal('turn'),
+    id: pressIdSchema,
+    page: idSchema,
+    control: idSchema,
+    x: z.number(),
+    y: z.number().min(-1).max(1).optional(),
+    guard: z.boolean().optional(),
+    context: contextSchema,
+  }),
+  /** An act of a list, on the item with this index or on the list as it stands, with what was asked for. */
+  z.strictObject({
+    t: z.literal('choose'),
+    id: pressIdSchema,
+    page: idSchema,
+    control: idSchema,
+    act: z.number().int().min(0).max(20),
+    index: z.number().int().min(0).max(100_000).optional(),
+    given: scalarSchema.optional(),
+    guard: z.boolean().optional(),
+    context: contextSchema,
   }),
   /** A command tried by hand, without a control. Only the desk may. */
   z.strictObject({
@@ -36,6 +70,15 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
     params: z.record(z.string().max(60), scalarSchema),
     gesture: gestureSchema,
     guard: z.boolean().optional(),
+  }),
+  /** A control pressed as it stands in the editor. Dry unless `aim` says otherwise. Only the desk may. */
+  z.strictObject({
+    t: z.literal('trial'),
+    id: pressIdSchema,
+    control: controlDataSchema,
+    gesture: gestureSchema,
+    guard: z.boolean().optional(),
+    aim: aimSchema,
   }),
   /** Still holding, said every 250 ms; without a word for a second it counts as let go. */
   z.strictObject({ t: z.literal('still'), id: pressIdSchema }),
@@ -50,6 +93,9 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
 
 export type ClientMessage = z.infer<typeof clientMessageSchema>;
 export type TryMessage = Extract<ClientMessage, { t: 'try' }>;
+export type TurnMessage = Extract<ClientMessage, { t: 'turn' }>;
+export type ChooseMessage = Extract<ClientMessage, { t: 'choose' }>;
+export type TrialMessage = Extract<ClientMessage, { t: 'trial' }>;
 export type PressMessage = Extract<ClientMessage, { t: 'press' }>;
 
 const shortText = /^[A-Za-z0-9_-]{1,40}$/;
@@ -60,13 +106,19 @@ const shortText = /^[A-Za-z0-9_-]{1,40}$/;
  */
 export function readPress(value: unknown): PressMessage | undefined {
   if (typeof value !== 'object' || value === null) return undefined;
-  const { t, id, page, control, gesture, guard } = value as Record<string, unknown>;
+  const { t, id, page, control, gesture, guard, context } = value as Record<string, unknown>;
   if (t !== 'press' || (gesture !== 'tap' && gesture !== 'hold')) return undefined;
-  if (Object.keys(value).length !== (guard === undefined ? 5 : 6)) return undefined;
+  if (Object.keys(value).length !== 5 + (guard === undefined ? 0 : 1) + (context === undefined ? 0 : 1))
+    return undefined;
   if (guard !== undefined && typeof guard !== 'boolean') return undefined;
   if (typeof id !== 'string' || typeof page !== 'string' || typeof control !== 'string' || id.length < 6)
     return undefined;
   if (!shortText.test(id) || !shortText.test(page) || !shortText.test(control)) return undefined;
-  return guard === undefined ? { t, id, page, control, gesture } : { t, id, page, control, gesture, guard };
+  const press: PressMessage = { t, id, page, control, gesture };
+  if (guard !== undefined) press.guard = guard;
+  if (context === undefined) return press;
+  if (typeof context !== 'string' || context.length > 1700 || !contextPattern.test(context)) return undefined;
+  press.context = context;
+  return press;
 }
 export type Gesture = z.infer<typeof gestureSchema>;

@@ -1,7 +1,7 @@
-import type { FaceSegment } from '../face';
-import type { Lamp } from '../lamp';
+import type { FaceView } from '../face';
 import type { Reading } from '../reading';
 import type { Scalar } from '../result';
+import type { ControlType, Tint } from '../show';
 import type { FinalOutcome, Grades, Link } from '../session';
 
 /** Where presses go. */
@@ -38,28 +38,51 @@ export interface StatusView {
   };
   readonly devices: Readonly<Record<string, DeviceStatus>>;
   readonly pages: readonly { readonly id: string; readonly name: string }[];
+  /** The page that a reading calls for now: panels that follow go there. */
+  readonly called: string | null;
   /** False when the as-run cannot be written. */
   readonly recording: boolean;
   /** Where the stand-ins can be seen and operated by hand, where there are any. */
   readonly standinPages: string | null;
 }
 
-export interface FaceView {
-  readonly segments: readonly FaceSegment[];
-  readonly lamp: Lamp;
-}
+export type { FaceView } from '../face';
 
 export interface ControlView {
+  readonly type: ControlType;
   readonly col: number;
   readonly row: number;
   readonly cols: number;
   readonly rows: number;
   /** False for a control without a response: it only shows. */
   readonly pressable: boolean;
+  /** A tap of it sends something. */
+  readonly sends: boolean;
   /** It sends something risky: a press has to be meant. */
   readonly guarded: boolean;
   /** What it starts goes on while it is held. */
   readonly holds: boolean;
+  readonly tint?: Tint;
+  readonly icon?: string;
+  /** A picture of the show, by the hash of its bytes. */
+  readonly picture?: string;
+  /** The tags of the devices that it drives, where the page shows them. */
+  readonly badge?: string;
+  /** Pressing it chooses a shift level or what a zone drives. */
+  readonly sets?:
+    { readonly shift: string; readonly while: 'held' | 'chosen' } | { readonly zone: string; readonly device: string };
+  /** Of a fader or dial. */
+  readonly range?: { readonly min: number; readonly max: number; readonly step: number; readonly unit: string };
+  /** Of a list: its form, and what can be done with an item or, where `item` is false, with the list as it stands. */
+  readonly list?: {
+    readonly form: 'small' | 'large';
+    readonly acts: readonly {
+      readonly title: string;
+      readonly item: boolean;
+      readonly ask?: string;
+      readonly guarded: boolean;
+    }[];
+  };
 }
 
 export interface PageLayout {
@@ -75,7 +98,18 @@ export interface PageLayout {
     readonly row: number;
     readonly cols: number;
     readonly rows: number;
+    /** What it can drive, and what it drives now. */
+    readonly pick?: {
+      readonly devices: readonly { readonly id: string; readonly tag: string; readonly name: string }[];
+      readonly now: string | undefined;
+      /** It goes with a reading unless somebody picks. */
+      readonly follows: boolean;
+    };
   }[];
+  /** Levels besides the usual one. */
+  readonly shifts: readonly { readonly id: string; readonly name: string }[];
+  /** What the tints of its controls stand for. */
+  readonly legend: readonly { readonly tint: Tint; readonly text: string }[];
 }
 
 /** Topic `pulse`: once a second, how long each device took to answer last, and when it was heard last. By device. */
@@ -83,7 +117,7 @@ export interface PulseView {
   readonly devices: Readonly<Record<string, { readonly ms?: number; readonly heardAt: number }>>;
 }
 
-/** Topic `page:<id>`. */
+/** Topic `page:<id>`, or `page:<id>;shift=<level>;<zone>=<device>` for a page in a context. */
 export interface PageView {
   readonly layout: PageLayout;
   readonly controls: Readonly<Record<string, ControlView>>;

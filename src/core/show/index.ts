@@ -4,14 +4,17 @@ export { canonicalJson } from './canonical';
 export {
   argumentSchema,
   conditionSchema,
+  controlDataSchema,
   idSchema,
   meaningSchema,
-  meaningWords,
+  pageDataSchema,
   recordSchema,
   tagSchema,
+  tintSchema,
   type Argument,
   type Condition,
   type ControlRecord,
+  type ControlType,
   type DeviceRecord,
   type LabelSegment,
   type LampRule,
@@ -23,24 +26,24 @@ export {
   type SendSpec,
   type ShowRecord,
   type TieRecord,
+  type Tint,
+  type Zone,
 } from './records';
 export { readingId, resolveArgument, resolveReading } from './values';
-export { emptyCells, type Cell } from './cells';
-export { formOf, isHeld, startOf, startOfStarter, withForm, type ControlForm } from './control-form';
-export type { ActionResult, DeskView, DriversView } from './desk-view';
-export { firstSteps, type FirstFacts, type FirstStep } from './first-steps';
+export { controlsOf, pagesOf } from './pages';
+export { devicesOf, drivenBy, mapCondition, mapReadings, withDevices } from './retarget';
+export { mapSends, sendsOfControl } from './sends';
+export { isHeld, startOf, startOfStarter, type ControlStart } from './control-start';
 export {
-  addControlEdit,
-  addPageEdit,
-  changeControlEdit,
-  changePageEdit,
-  controlsOf,
-  duplicatePageEdit,
-  movePageEdit,
-  pagesOf,
-  removeControlEdit,
-  removePageEdit,
-} from './page-edits';
+  withNews,
+  withPending,
+  type ActionResult,
+  type DeskView,
+  type DriversView,
+  type ShowNews,
+  type ShowNow,
+} from './desk-view';
+export { firstSteps, type FirstFacts, type FirstStep } from './first-steps';
 export {
   deviceFormOf,
   deviceFormProblems,
@@ -72,3 +75,5 @@ export {
 } from './rig-edits';
 export { maxTableRows, readRigTable, rigTable, tableColumns, type TableRow } from './rig-table';
 export { loadEdit, readShowFile, showFileOf, withoutAddresses, type SealedSecrets, type ShowFile } from './show-file';
+export { maxPictureBytes, pictureSchema, pictureSize, pictureType, type Picture, type PictureType } from './picture';
+export { meaningWords } from './meanings';

@@ -23,10 +23,17 @@ export const readingRefSchema = z.strictObject({
   key: z.string().regex(/^[A-Za-z0-9_.[\]$]{1,80}$/, 'a reading key'),
 });
 
+const valueName = z.string().regex(/^[a-z][A-Za-z0-9]{0,39}$/, 'the name of a value');
+
 export const labelSegmentSchema = z.union([
   z.strictObject({ text: text(200) }),
   z.strictObject({ reading: readingRefSchema }),
+  /** A value of the control itself, so that “Camera 3” counts with what it sends. */
+  z.strictObject({ value: valueName }),
 ]);
+
+/** What marks the system that a control belongs to. Muted, so that none can be taken for a state. */
+export const tintSchema = z.enum(['slate', 'sand', 'plum', 'lagoon', 'clay', 'lichen']);
 
 /** A literal, or a value of the control by its name. */
 export const argumentSchema = z.union([scalarSchema, z.strictObject({ value: z.string().min(1).max(40) })]);
@@ -54,6 +61,18 @@ export const sendSchema = z.strictObject({
   device: idSchema,
   command: z.string().min(1).max(60),
   params: z.record(z.string(), argumentSchema).default({}),
+  /** Sent so many milliseconds after the one before it, or after the press. */
+  waitMs: z.number().int().min(0).max(60_000).optional(),
+});
+
+const rangeSchema = z.strictObject({
+  /** The command without the parameter that the hand sets. */
+  send: sendSchema,
+  param: z.string().min(1).max(60),
+  /** Shows where the value stands. */
+  reading: readingRefSchema.optional(),
+  min: z.number(),
+  max: z.number(),
 });
 
 const showData = z.strictObject({ name: text(80).min(1), note: text(2000).default('') });
@@ -86,34 +105,98 @@ const zone = z.strictObject({
   row: cellIndex,
   cols: cellCount,
   rows: cellCount,
+  /** Its controls are made for the first of these devices and drive the one that is picked. */
+  pick: z
+    .strictObject({
+      devices: z.array(idSchema).min(1).max(60),
+      /** The pick goes with this reading: the number of an input, through the ties, or the tag of a device. */
+      follow: readingRefSchema.optional(),
+    })
+    .optional(),
 });
 
-const pageData = z.strictObject({
+export const pageDataSchema = z.strictObject({
   name: text(60).min(1),
   order: z.number(),
   columns: cellCount,
   rows: cellCount,
   note: text(2000).default(''),
   zones: z.array(zone).max(60).default([]),
+  /** What the tints of its controls stand for; where nothing is written, the devices that they drive. */
+  legend: z.partialRecord(tintSchema, text(40)).optional(),
+  /** Panels show on each control which devices it drives. */
+  badges: z.boolean().optional(),
+  /** Levels besides the usual one, on which some controls do and show something else. */
+  shifts: z
+    .array(z.strictObject({ id: idSchema, name: text(30).min(1) }))
+    .max(8)
+    .optional(),
+  /** Panels that follow go to this page while a reading has this value. */
+  calledBy: z.strictObject({ reading: readingRefSchema, is: scalarSchema }).optional(),
 });
 
-const controlData = z.strictObject({
+const responses = z.strictObject({
+  tap: z.array(sendSchema).max(40).default([]),
+  /** Sent on pointer-down; what each starts is stopped on release. */
+  held: z.array(sendSchema).max(10).optional(),
+});
+const iconName = z.string().regex(/^[a-z][a-z0-9-]{0,39}$/, 'the name of an icon');
+const values = z.record(valueName, scalarSchema);
+const label = z.array(labelSegmentSchema).max(40);
+const lamps = z.array(lampRuleSchema).max(40);
+
+export const controlDataSchema = z.strictObject({
   page: idSchema,
-  type: z.literal('button'),
+  type: z.enum(['button', 'fader', 'dial', 'stick', 'readout', 'list']),
   col: cellIndex,
   row: cellIndex,
   cols: cellCount.default(1),
   rows: cellCount.default(1),
-  label: z.array(labelSegmentSchema).max(40),
+  label,
   /** Values that label, response and lamps share, so that they count together: which input this button is about. */
-  values: z.record(z.string().regex(/^[a-z][A-Za-z0-9]*$/), scalarSchema).default({}),
+  values: values.default({}),
   /** What each gesture sends, in order. */
-  responses: z.strictObject({
-    tap: z.array(sendSchema).max(40).default([]),
-    /** Sent on pointer-down; what each starts is stopped on release. */
-    held: z.array(sendSchema).max(10).optional(),
-  }),
-  lamps: z.array(lampRuleSchema).max(40).default([]),
+  responses,
+  lamps: lamps.default([]),
+  /** Of a fader or dial: the command that takes its value, and where that stands now. */
+  range: rangeSchema.optional(),
+  /** Of a stick: what of a device it steers. */
+  drive: z.strictObject({ device: idSchema, drive: z.string().min(1).max(60) }).optional(),
+  /** Of a list: which list of a device, and whether its items are rows or cards with pictures. */
+  list: z
+    .strictObject({ device: idSchema, list: z.string().min(1).max(60), form: z.enum(['small', 'large']) })
+    .optional(),
+  tint: tintSchema.optional(),
+  /** The name of a drawing of the icon set that ships. */
+  icon: iconName.optional(),
+  /** A picture of the show, by the SHA-256 of its bytes. */
+  picture: z
+    .string()
+    .regex(/^[0-9a-f]{64}$/, 'the hash of a picture')
+    .optional(),
+  /** What is another on a shift level, by level. */
+  shifts: z
+    .record(
+      idSchema,
+      z.strictObject({
+        label: label.optional(),
+        values: values.optional(),
+        responses: responses.optional(),
+        lamps: lamps.optional(),
+        tint: tintSchema.optional(),
+        icon: iconName.optional(),
+      }),
+    )
+    .optional(),
+  /** Pressing it chooses a shift level, while held or until another is chosen, or what a zone drives. */
+  sets: z
+    .union([
+      z.strictObject({ shift: idSchema, while: z.enum(['held', 'chosen']) }),
+      z.strictObject({ zone: idSchema, device: idSchema }),
+    ])
+    .optional(),
+  /** It was dealt with others that differ in this value, and can be dealt on. */
+  series: z.strictObject({ id: idSchema, value: valueName }).optional(),
 });
 
 /** Says that a device is the source of an input of a switcher. */
@@ -124,8 +207,8 @@ const base = { id: idSchema, version: z.number().int().min(1) };
 export const recordSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('show'), ...base, data: showData }),
   z.strictObject({ kind: z.literal('device'), ...base, data: deviceData }),
-  z.strictObject({ kind: z.literal('page'), ...base, data: pageData }),
-  z.strictObject({ kind: z.literal('control'), ...base, data: controlData }),
+  z.strictObject({ kind: z.literal('page'), ...base, data: pageDataSchema }),
+  z.strictObject({ kind: z.literal('control'), ...base, data: controlDataSchema }),
   z.strictObject({ kind: z.literal('tie'), ...base, data: tieData }),
 ]);
 
@@ -139,16 +222,9 @@ export type TieRecord = RecordOf<'tie'>;
 export type ReadingRef = z.infer<typeof readingRefSchema>;
 export type LabelSegment = z.infer<typeof labelSegmentSchema>;
 export type Argument = z.infer<typeof argumentSchema>;
+export type Tint = z.infer<typeof tintSchema>;
+export type Zone = PageRecord['data']['zones'][number];
 export type Meaning = z.infer<typeof meaningSchema>;
 export type LampRule = z.infer<typeof lampRuleSchema>;
+export type ControlType = ControlRecord['data']['type'];
 export type SendSpec = z.infer<typeof sendSchema>;
-
-/** What lights a meaning in words, on the lamp itself. */
-export const meaningWords: Readonly<Record<Meaning, string>> = {
-  onAir: 'ON AIR',
-  next: 'NEXT',
-  warning: 'WARNING',
-  recording: 'REC',
-  fault: 'FAULT',
-  active: 'ACTIVE',
-};

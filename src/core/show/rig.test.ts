@@ -7,7 +7,6 @@ import { applyEdit, invertEdit, type Edit } from './edit';
 import { deviceFormOf, deviceFormProblems } from './device-form';
 import { driverOfText, searchDrivers } from './driver-search';
 import type { DeviceRecord, ShowRecord, TieRecord } from './records';
-import { addPageEdit } from './page-edits';
 import { firstSteps } from './first-steps';
 import { usersOfDevice, usersText, usesOfRig } from './references';
 import {
@@ -289,13 +288,6 @@ describe('the first steps', () => {
     const all = { devices: 1, addressed: 1, up: 1, pages: 1, controls: 1, pressed: true, tested: true };
     expect(next(all)).toBeUndefined();
   });
-});
-
-it('a new page comes after the others, with a number when its name is taken', () => {
-  const first = addPageEdit([], 'New page', 'p1').page;
-  const second = addPageEdit([first], 'New page', 'p2');
-  expect(second.page.data).toMatchObject({ name: 'New page 2', order: first.data.order + 1 });
-  expect(second.edit.changes).toEqual([{ op: 'add', record: second.page }]);
 });
 
 describe('what is typed of a device', () => {

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { fail, ok, type Problem, type Result } from '../result';
 import { parseJson } from '../wire';
 import type { Edit } from './edit';
+import { pictureSchema, type Picture } from './picture';
 import { recordSchema, type ShowRecord } from './records';
 
 /**
@@ -37,6 +38,8 @@ export const showFileSchema = z.strictObject({
   /** Driver documents that do not ship with the program. */
   drivers: z.array(z.record(z.string(), z.unknown())).max(500).default([]),
   secrets: sealedSchema.optional(),
+  /** The pictures that controls show. */
+  pictures: z.array(pictureSchema).max(5000).optional(),
 });
 
 export type ShowFile = z.infer<typeof showFileSchema>;
@@ -47,6 +50,7 @@ export function showFileOf(
   drivers: readonly Record<string, unknown>[],
   savedAt: string,
   secrets?: SealedSecrets,
+  pictures: readonly Picture[] = [],
 ): ShowFile {
   const show = records.find((record) => record.kind === 'show');
   return {
@@ -57,6 +61,7 @@ export function showFileOf(
     records: [...records],
     drivers: [...drivers],
     ...(secrets ? { secrets } : {}),
+    ...(pictures.length > 0 ? { pictures: [...pictures] } : {}),
   };
 }
 

@@ -6,13 +6,11 @@ import { problemsOf } from '../check';
 import { shippedDrivers } from '../../drivers';
 import { compileDriver, DriverShelf } from '../driver';
 import { canonicalJson } from './canonical';
-import { emptyCells } from './cells';
-import { formOf, startOf, startOfStarter, withForm } from './control-form';
+import { startOfStarter } from './control-start';
 import { deviceFormOf, freeTag, signsIn, withDeviceForm } from './device-form';
 import { differManifests } from './difference';
 import { applyEdit, editSchema, invertEdit, rebaseEdit, type Edit, type RecordChange } from './edit';
 import { addCommand, addReading, withoutAddition } from './own-command';
-import { addControlEdit, changePageEdit, duplicatePageEdit, movePageEdit, removePageEdit } from './page-edits';
 import { recordSchema, type ControlRecord, type PageRecord, type ShowRecord } from './records';
 
 const compiled = compileDriver(visionSwitcher);
@@ -195,90 +193,6 @@ describe('what will not work', () => {
   });
 });
 
-describe('the form of a control', () => {
-  const start = startOf(driver.document, 'dev-switcher', 'take');
-  const control: ControlRecord = {
-    kind: 'control',
-    id: 'c',
-    version: 1,
-    data: { page: 'p', type: 'button', col: 0, row: 0, cols: 1, rows: 1, ...start },
-  };
-
-  it('starts complete: label from the device’s list, response, lamp with its meaning', () => {
-    expect(start).toMatchObject({
-      label: [{ reading: { device: 'dev-switcher', key: 'input[$input].name' } }],
-      values: { input: 1 },
-      responses: { tap: [{ command: 'take', params: { input: { value: 'input' } } }] },
-      lamps: [{ show: 'onAir', when: { op: 'equals', reading: { key: 'program' }, to: { value: 'input' } } }],
-    });
-  });
-
-  it('saved without a change leaves the control as it is', () => {
-    expect(withForm(control, formOf(control), control.data.label)).toEqual(control);
-  });
-
-  it('changes input, label and lamp together', () => {
-    const form = formOf(control);
-    const changed = withForm(
-      control,
-      { ...form, params: { input: 5 }, lamp: form.lamp && { ...form.lamp, to: 5 } },
-      control.data.label,
-    );
-    expect(changed.data.values).toEqual({ input: 5 });
-    expect(formOf(changed)).toEqual({ ...form, params: { input: 5 }, lamp: { ...form.lamp, to: 5 } });
-    expect(changed.data.label).toEqual(control.data.label);
-  });
-
-  it('can give the lamp a value of its own', () => {
-    const form = formOf(control);
-    const changed = withForm(control, { ...form, lamp: form.lamp && { ...form.lamp, to: 9 } }, control.data.label);
-    expect(formOf(changed)).toMatchObject({ params: { input: 1 }, lamp: { to: 9 } });
-  });
-
-  it('can take response and lamp away', () => {
-    const changed = withForm(control, { ...formOf(control), command: '', params: {}, lamp: null }, [{ text: 'Note' }]);
-    expect(changed.data).toMatchObject({ responses: { tap: [] }, lamps: [], label: [{ text: 'Note' }] });
-  });
-});
-
-describe('a page', () => {
-  const control = (col: number, row: number, cols = 1): ControlRecord => ({
-    kind: 'control',
-    id: `c${col}${row}`,
-    version: 1,
-    data: {
-      page: 'p1',
-      type: 'button',
-      col,
-      row,
-      cols,
-      rows: 1,
-      label: [],
-      values: {},
-      responses: { tap: [] },
-      lamps: [],
-    },
-  });
-
-  it('knows its empty cells', () => {
-    expect(emptyCells(page('p1', 'one'), [control(0, 0, 2), control(1, 1)])).toEqual([
-      { col: 2, row: 0 },
-      { col: 0, row: 1 },
-      { col: 2, row: 1 },
-    ]);
-  });
-
-  it('grows by a row for a control below its last', () => {
-    const edit = addControlEdit(page('p1', 'one'), { col: 0, row: 2 }, control(0, 0).data, 'new', 'Add');
-    expect(edit.changes.map((change) => change.op)).toEqual(['update', 'add']);
-  });
-
-  it('does not shrink over a control', () => {
-    expect(changePageEdit(page('p1', 'one'), [control(2, 1)], { name: 'one', columns: 2, rows: 2 }).ok).toBe(false);
-    expect(changePageEdit(page('p1', 'one'), [control(0, 0)], { name: 'one', columns: 2, rows: 1 }).ok).toBe(true);
-  });
-});
-
 it('finds what differs between two manifests', () => {
   const from = new Map([
     ['a', '1'],
@@ -362,59 +276,4 @@ it('makes a held control of a starter for something that goes on', () => {
     held: true,
   });
   expect(start.responses).toEqual({ tap: [], held: [{ device: 'dev', command: 'move', params: { to: 'left' } }] });
-});
-
-describe('whole pages', () => {
-  const records = demoShow(4400);
-  const doc: Doc = new Map(records.map((record) => [record.id, record]));
-  const pageOf = (name: string) => {
-    const found = records.find((record): record is PageRecord => record.kind === 'page' && record.data.name === name);
-    if (!found) throw new Error(`no ${name}`);
-    return found;
-  };
-  const names = (of: Doc) =>
-    [...of.values()]
-      .filter((record): record is PageRecord => record.kind === 'page')
-      .sort((a, b) => a.data.order - b.data.order)
-      .map(({ data }) => data.name);
-  const countOn = (of: Doc, id: string) =>
-    [...of.values()].filter((record) => record.kind === 'control' && record.data.page === id).length;
-  const counter = () => {
-    let n = 0;
-    return (kind: string) => `${kind}-new-${(n += 1)}`;
-  };
-
-  it('are duplicated with their controls, right after the first, and each is a page of its own', () => {
-    const { edit, page: copy } = duplicatePageEdit(records, pageOf('Race'), counter());
-    const after = applied(doc, edit);
-    expect(after && names(after.doc).slice(0, 3)).toEqual(['Race', 'Race 2', 'Cameras']);
-    expect(after && countOn(after.doc, copy.id)).toBe(countOn(doc, 'page-race'));
-    expect(after && countOn(after.doc, 'page-race')).toBe(countOn(doc, 'page-race'));
-    const zones = [...pageOf('Race').data.zones, ...copy.data.zones].map(({ id }) => id);
-    expect(new Set(zones).size).toBe(zones.length);
-  });
-
-  it('change places with their neighbours, and not beyond the ends', () => {
-    const edit = movePageEdit(records, pageOf('Cameras'), 'before');
-    const after = edit && applied(doc, edit);
-    expect(after && names(after.doc).slice(0, 2)).toEqual(['Cameras', 'Race']);
-    expect(movePageEdit(records, pageOf('Race'), 'before')).toBeUndefined();
-    const tied = [page('a', 'A'), page('b', 'B')];
-    const second = tied[1] as PageRecord;
-    const untied = movePageEdit(tied, second, 'before');
-    const moved = untied && applied(new Map(tied.map((each) => [each.id, each])), untied);
-    expect(moved && names(moved.doc)).toEqual(['B', 'A']);
-  });
-
-  it.each([
-    ['duplicated', () => duplicatePageEdit(records, pageOf('Race'), counter()).edit],
-    ['moved', () => movePageEdit(records, pageOf('Cameras'), 'after')],
-    ['removed', () => removePageEdit(records, pageOf('Titles'))],
-  ])('are as before when what was %s is taken back', (_, make) => {
-    const edit = make();
-    const there = edit && applied(doc, edit);
-    const back = there && applied(there.doc, invertEdit(there.edit));
-    expect(back && contentOf(back.doc)).toBe(contentOf(doc));
-    expect(there && contentOf(there.doc)).not.toBe(contentOf(doc));
-  });
 });

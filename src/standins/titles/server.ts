@@ -15,6 +15,20 @@ const operation = z.discriminatedUnion('verb', [
 const longestListening = 120;
 
 /** The title machine: OSC in datagrams. Whoever sends gets the answer, and reports for as long as it asked to listen. */
+/** A small picture of a template as a `data:` URL (RFC 2397): where its text will stand. */
+const thumbnail = (n: number): string => {
+  const bars = [
+    'M20 118h150v26H20z',
+    'M60 60h200v30H60z',
+    'M0 130h320v24H0z',
+    'M20 20h110v60H20z',
+    'M190 110h110v40H190z',
+    'M40 40h240v100H40z',
+  ];
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 320 180"><path fill="#3d5a63" d="M0 0h320v180H0z"/><path fill="#e9e2d4" d="${bars[n % bars.length] ?? ''}"/></svg>`;
+  return `data:image/svg+xml,${encodeURIComponent(svg)}`;
+};
+
 export class TitlesStandin extends UdpStandin {
   readonly title = 'Title machine';
   private readonly model = new TitlesModel((before, now) => this.onChange(before, now));
@@ -73,7 +87,7 @@ export class TitlesStandin extends UdpStandin {
         return undefined;
       case '/titles/templates':
         templates.forEach(({ name, fields }, n) => {
-          say(peer, '/titles/template', int(n + 1), text(name), int(fields.length), text(`/still?template=${n + 1}`));
+          say(peer, '/titles/template', int(n + 1), text(name), int(fields.length), text(thumbnail(n)));
         });
         return undefined;
       case '/titles/table':

@@ -1,13 +1,13 @@
 'use client';
 
-import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from '@tanstack/react-query';
+import { QueryClient, QueryClientProvider, useQueryClient } from '@tanstack/react-query';
 import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
-import type { ActionResult, DeskView, DriversView, Edit } from '../../core/show';
-import { LiveProvider, useHead, useStatus } from '../live';
+import type { ActionResult, Edit } from '../../core/show';
+import { LiveProvider } from '../live';
+import { ShowProvider } from './show-now';
 
 /** What the desk can do to the show. The application hands these in; no component knows where they run. */
 export interface DeskActions {
-  readonly applyEdit: (edit: Edit, window: string) => Promise<ActionResult>;
   readonly undo: (window: string) => Promise<ActionResult>;
   readonly redo: (window: string) => Promise<ActionResult>;
   readonly putInService: (note: string) => Promise<ActionResult>;
@@ -55,6 +55,8 @@ interface Said {
 
 interface DeskContextValue {
   readonly edit: (edit: Edit) => Promise<boolean>;
+  /** Says something where answers to actions stand. */
+  readonly say: (text: string, bad?: boolean) => void;
   readonly undo: () => Promise<boolean>;
   readonly redo: () => Promise<boolean>;
   readonly putInService: () => Promise<boolean>;
@@ -94,6 +96,7 @@ export function DeskProviders({ actions, children }: { readonly actions: DeskAct
 function DeskActionsProvider({ actions, children }: { readonly actions: DeskActions; readonly children: ReactNode }) {
   const [said, setSaid] = useState<Said>();
   const [saving, setSaving] = useState(0);
+  const [pending, setPending] = useState<readonly Edit[]>([]);
   const window = useWindowId();
   const queries = useQueryClient();
   const ask = useCallback(
@@ -118,7 +121,14 @@ function DeskActionsProvider({ actions, children }: { readonly actions: DeskActi
   const run = useCallback(async (work: () => Promise<ActionResult>) => (await ask(work)).ok, [ask]);
   const value = useMemo(
     (): DeskContextValue => ({
-      edit: (edit) => run(() => actions.applyEdit(edit, window)),
+      edit: async (edit) => {
+        // Seen at once; what was stored, or refused, follows.
+        setPending((before) => [...before, edit]);
+        const done = await run(() => inTurn(() => postEdit(edit, window)));
+        setPending((before) => before.filter((each) => each !== edit));
+        return done;
+      },
+      say: (text, bad = false) => setSaid({ text, bad }),
       undo: () => run(() => actions.undo(window)),
       redo: () => run(() => actions.redo(window)),
       putInService: () => run(() => actions.putInService('')),
@@ -140,7 +150,30 @@ function DeskActionsProvider({ actions, children }: { readonly actions: DeskActi
     }),
     [actions, ask, run, said, saving, window],
   );
-  return <DeskContext value={value}>{children}</DeskContext>;
+  return (
+    <DeskContext value={value}>
+      <ShowProvider window={window} pending={pending}>
+        {children}
+      </ShowProvider>
+    </DeskContext>
+  );
+}
+
+/** Edits go one after the other: each is made on what the one before leaves behind. */
+let lastEdit: Promise<unknown> = Promise.resolve();
+function inTurn<T>(work: () => Promise<T>): Promise<T> {
+  const mine = lastEdit.then(work, work);
+  lastEdit = mine.catch(() => undefined);
+  return mine;
+}
+
+async function postEdit(edit: Edit, window: string): Promise<ActionResult> {
+  const answer = await fetch('/desk/edit', {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ edit, window }),
+  });
+  return (await answer.json()) as ActionResult;
 }
 
 /** Undo belongs to a window: it survives a reload of the page, and another window has its own. */
@@ -162,40 +195,4 @@ export function useDesk(): DeskContextValue {
   const value = useContext(DeskContext);
   if (!value) throw new Error('useDesk needs DeskProviders above it.');
   return value;
-}
-
-/** The show as edited last; looked up again whenever anybody has edited it. */
-export function useShow(): { readonly show: DeskView | undefined; readonly failed: boolean } {
-  const { window } = useDesk();
-  const head = useHead();
-  const revision = useStatus()?.show.revision ?? 0;
-  const query = useQuery({
-    queryKey: ['show', window, head?.seq ?? 0, revision],
-    enabled: window !== '',
-    placeholderData: (before: Omit<DeskView, keyof DriversView> | undefined) => before,
-    retry: 10,
-    retryDelay: 1000,
-    queryFn: () => read<Omit<DeskView, keyof DriversView>>(`/desk/show?window=${window}`),
-  });
-  const key = query.data?.driversKey;
-  const drivers = useQuery({
-    queryKey: ['drivers', key],
-    enabled: key !== undefined,
-    placeholderData: (before: DriversView | undefined) => before,
-    staleTime: Infinity,
-    retry: 10,
-    retryDelay: 1000,
-    queryFn: () => read<DriversView>('/desk/drivers'),
-  });
-  const show = useMemo(
-    () => (query.data && drivers.data ? { ...query.data, ...drivers.data } : undefined),
-    [query.data, drivers.data],
-  );
-  return { show, failed: query.isError || drivers.isError };
-}
-
-async function read<T>(path: string): Promise<T> {
-  const response = await fetch(path);
-  if (!response.ok) throw new Error('The show could not be read.');
-  return (await response.json()) as T;
 }

@@ -1,10 +1,22 @@
 import { documentFor, type DriverDocument } from '../../core/driver';
-import type { DeskView } from '../../core/show';
+import type { DeskView, DeviceRecord } from '../../core/show';
+
+/** What was made for a device record from its document; both never change, so that it stays good for them. */
+const made = new WeakMap<DeviceRecord, { readonly from: DriverDocument; readonly document: DriverDocument }>();
 
 /** The driver document as a device of the show uses it: with its options and the show's own commands. */
 export function driverOfDevice(show: DeskView, device: string): DriverDocument | undefined {
   const record = show.records.find((each) => each.kind === 'device' && each.id === device);
-  if (record?.kind !== 'device') return undefined;
-  const document = show.drivers.find(({ id }) => id === record.data.driver);
-  return document && documentFor(document, record.data);
+  return record?.kind === 'device' ? documentOfRecord(show.drivers, record) : undefined;
+}
+
+/** The same for a device whose record is at hand. */
+export function documentOfRecord(drivers: readonly DriverDocument[], record: DeviceRecord): DriverDocument | undefined {
+  const from = drivers.find(({ id }) => id === record.data.driver);
+  if (!from) return undefined;
+  const known = made.get(record);
+  if (known?.from === from) return known.document;
+  const document = documentFor(from, record.data);
+  made.set(record, { from, document });
+  return document;
 }

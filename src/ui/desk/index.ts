@@ -1,2 +1,3 @@
-export { driverOfDevice } from './driver-of-device';
-export { DeskProviders, useDesk, useShow, type BackupEntry, type DeskActions, type ListenView } from './desk';
+export { documentOfRecord, driverOfDevice } from './driver-of-device';
+export { useShow } from './show-now';
+export { DeskProviders, useDesk, type BackupEntry, type DeskActions, type ListenView } from './desk';

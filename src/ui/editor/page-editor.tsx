@@ -1,123 +1,129 @@
 'use client';
 
-import { useEffect, useState } from 'react';
-import { renderLabel } from '../../core/face';
-import { lampNow } from '../../core/lamp';
-import type { FaceView } from '../../core/live';
-import {
-  addControlEdit,
-  controlsOf,
-  emptyCells,
-  removeControlEdit,
-  type Cell,
-  type ControlRecord,
-  type DeskView,
-  type PageRecord,
-  type ReadingRef,
-} from '../../core/show';
-import { useDesk, useShow } from '../desk';
-import { useReadingsOf } from '../live';
-import { PageGrid } from '../page';
-import { Button, newId } from '../parts';
-import { AddPane } from './add-pane';
-import { ControlPane } from './control-pane';
-import { PagePane } from './page-pane';
+import { useEffect, useMemo, useState } from 'react';
+import { useStore } from 'zustand';
+import { problemsOfControl } from '../../core/check';
+import { controlsOf, type DeskView, type DeviceRecord, type PageRecord } from '../../core/show';
+import { documentOfRecord, useShow } from '../desk';
+import { useReadingsNowAndThen } from '../live';
+import { atLevel } from '../../core/page';
+import { createEditorStore, EditorContext } from './editor-store';
+import { EditGrid } from './edit-grid';
+import { EditorPane } from './editor-pane';
+import { EditorTools } from './editor-tools';
+import { FactsContext, type Facts } from './facts';
+import { useClipboard } from './use-clipboard';
+import { useFaces } from './use-faces';
+import { OffersProvider, useOffersOf } from './use-offers';
+import { useEditorVerbs, VerbsContext } from './verbs';
 
-type Chosen = { readonly control: string } | { readonly cell: Cell } | undefined;
-
-const noMarks = new Map();
-
-/** The page as edited last, with a form beside it. What is edited here is the draft while a revision is in service. */
-export function PageEditor({ page: pageId }: { readonly page: string }) {
+/** The page as edited last, to work on. What is edited here is the draft while a revision is in service. */
+export function PageEditor({ page: pageId, control }: { readonly page: string; readonly control?: string }) {
   const { show, failed } = useShow();
   const page = show?.records.find((record): record is PageRecord => record.kind === 'page' && record.id === pageId);
   if (failed)
     return <p className="page-waiting">The show could not be read. The desk may be starting; this is tried again.</p>;
   if (!show) return <p className="muted page-waiting">Fetching the show …</p>;
   if (!page) return <p className="page-waiting">There is no such page in the show.</p>;
-  return <Editor show={show} page={page} />;
+  return <Editor show={show} page={page} first={control} />;
 }
 
-function Editor({ show, page }: { readonly show: DeskView; readonly page: PageRecord }) {
-  const desk = useDesk();
-  const [chosen, setChosen] = useState<Chosen>();
-  const controls = controlsOf(show.records, page.id);
-  const devices = show.records.filter((record) => record.kind === 'device');
-  const readings = useReadingsOf(devices.map(({ id }) => id));
-  const readingNow = (ref: ReadingRef) => readings.get(ref.device)?.[ref.key];
-  const faceOf = ({ data }: ControlRecord): FaceView => ({
-    segments: renderLabel(data.label, data.values, readingNow),
-    lamp: lampNow(data.lamps, data.values, readingNow),
-  });
-  const faces = Object.fromEntries(controls.map((control) => [control.id, faceOf(control)]));
-  const textOf = (id: string) => faces[id]?.segments.map(({ text }) => text).join('') ?? '';
-  const control = chosen && 'control' in chosen ? controls.find(({ id }) => id === chosen.control) : undefined;
-  // One row more than the page has, to grow into.
-  const grown: PageRecord = { ...page, data: { ...page.data, rows: Math.min(64, page.data.rows + 1) } };
+interface Props {
+  readonly show: DeskView;
+  readonly page: PageRecord;
+  /** The control that is chosen at first. */
+  readonly first?: string;
+}
 
-  const remove = async (record: ControlRecord) => {
-    setChosen(undefined);
-    await desk.edit(removeControlEdit(record, `Remove ${textOf(record.id)}`));
-  };
-  const add = async (cell: Cell, title: string, start: Parameters<typeof addControlEdit>[2]) => {
-    const id = newId('ctl');
-    if (await desk.edit(addControlEdit(page, cell, start, id, `Add ${title}`))) setChosen({ control: id });
-  };
+function Editor({ show, page, first }: Props) {
+  const [store] = useState(createEditorStore);
+  const controls = useMemo(() => controlsOf(show.records, page.id), [show.records, page.id]);
+  const devices = useMemo(
+    () => show.records.filter((record): record is DeviceRecord => record.kind === 'device'),
+    [show.records],
+  );
+  const readings = useReadingsNowAndThen(
+    devices.map(({ id }) => id),
+    250,
+  );
+  const lookUp = useMemo(() => {
+    const byId = new Map(devices.map((device) => [device.id, device]));
+    return {
+      device: (id: string) => byId.get(id),
+      tagOf: (id: string) => byId.get(id)?.data.tag,
+      documentOf: (id: string) => {
+        const device = byId.get(id);
+        return device && documentOfRecord(show.drivers, device);
+      },
+    };
+  }, [devices, show.drivers]);
+  const facts = useMemo((): Facts => {
+    const { device, tagOf, documentOf } = lookUp;
+    return {
+      show,
+      page,
+      controls,
+      devices,
+      readings,
+      documentOf,
+      tagOf,
+      readingNow: (ref) => readings.get(ref.device)?.[ref.key],
+      problemsOf: (control) =>
+        problemsOfControl(control, {
+          device,
+          page: (id) => show.records.find((each): each is PageRecord => each.kind === 'page' && each.id === id),
+          document: ({ id }) => documentOf(id),
+        }),
+    };
+  }, [show, page, controls, devices, readings, lookUp]);
+  const verbs = useEditorVerbs(store, show, page, controls);
+  const offers = useOffersOf(show);
+  // One row more than the page has, to grow into.
+  const grown = useMemo(
+    (): PageRecord => ({ ...page, data: { ...page.data, rows: Math.min(64, page.data.rows + 1) } }),
+    [page],
+  );
+  const level = useStore(store, (state) => state.level);
+  const shown = useMemo(
+    () => (level === undefined ? controls : controls.map((each) => ({ ...each, data: atLevel(each.data, level) }))),
+    [controls, level],
+  );
+  const { faces, views } = useFaces(lookUp, shown);
+  useClipboard(verbs);
+
+  useEffect(() => {
+    if (first) verbs.choose([first]);
+    // Only when another one was asked for: what is chosen afterwards is chosen here.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [first]);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (event.key === 'Escape') setChosen(undefined);
+      if (event.key !== 'Escape') return;
+      const { series, carried, ids } = store.getState();
+      if (series) store.setState({ series: undefined });
+      else if (carried) store.setState({ carried: undefined });
+      else if (ids.size > 0) store.setState({ ids: new Set(), zone: undefined, area: undefined });
+      else store.setState({ zone: undefined, area: undefined, tab: 'page' });
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, []);
+  }, [store]);
 
   return (
-    <div className="editor">
-      <div className="editor-page">
-        <div className="editor-tools">
-          <Button disabled={!show.undo} onClick={() => void desk.undo()} title={show.undo}>
-            Undo
-          </Button>
-          <Button disabled={!show.redo} onClick={() => void desk.redo()} title={show.redo}>
-            Redo
-          </Button>
-          <span className="muted">{show.undo ? `Last edit: ${show.undo}` : 'No edits in this window yet.'}</span>
-        </div>
-        <PageGrid
-          layout={{ id: page.id, ...grown.data }}
-          controls={Object.fromEntries(
-            controls.map(({ id, data }) => [id, { ...data, pressable: true, guarded: false, holds: false }]),
-          )}
-          faces={faces}
-          marks={noMarks}
-          editing
-          chosen={control?.id}
-          emptyCells={emptyCells(grown, controls)}
-          onPress={(id) => setChosen({ control: id })}
-          onAdd={(cell) => setChosen({ cell })}
-        />
-      </div>
-      <aside className="pane" aria-label="What is chosen">
-        {control && (
-          <ControlPane
-            key={control.id}
-            control={control}
-            show={show}
-            readings={readings}
-            name={textOf(control.id)}
-            onRemove={() => void remove(control)}
-          />
-        )}
-        {chosen && 'cell' in chosen && (
-          <AddPane
-            show={show}
-            readings={readings}
-            usual={controls[0]?.data.responses.tap[0]?.device ?? controls[0]?.data.responses.held?.[0]?.device}
-            onPick={(title, start) => void add(chosen.cell, title, start)}
-          />
-        )}
-        {!control && !(chosen && 'cell' in chosen) && <PagePane show={show} page={page} controls={controls} />}
-      </aside>
-    </div>
+    <EditorContext value={store}>
+      <FactsContext value={facts}>
+        <VerbsContext value={verbs}>
+          <OffersProvider value={offers}>
+            <div className="editor">
+              <div className="editor-page">
+                <EditorTools />
+                <EditGrid page={grown} controls={controls} faces={faces} views={views} />
+              </div>
+              <EditorPane />
+            </div>
+          </OffersProvider>
+        </VerbsContext>
+      </FactsContext>
+    </EditorContext>
   );
 }

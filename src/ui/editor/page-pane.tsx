@@ -1,103 +1,164 @@
 'use client';
 
-import { useState, type FormEvent } from 'react';
+import { useState } from 'react';
+import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import {
   changePageEdit,
   duplicatePageEdit,
+  legendOf,
   movePageEdit,
+  outsideOf,
   removePageEdit,
-  type ControlRecord,
-  type DeskView,
-  type PageRecord,
-} from '../../core/show';
-import { useDesk } from '../desk';
+  resizePageEdit,
+  type Outside,
+  type PageSize,
+} from '../../core/page';
+import { pagesOf } from '../../core/show';
 import { Button, newId } from '../parts';
+import { CommitInput } from './commit-input';
+import { CalledFields } from './called-fields';
+import { useFacts } from './facts';
+import { ImportPages } from './import-pages';
+import { LevelFields } from './level-fields';
+import { savePages } from './save-file';
+import { useVerbs } from './verbs';
 
-/** The page itself: its name, size and place, and what can be done with all of it. */
-export function PagePane({
-  show,
-  page,
-  controls,
-}: {
-  readonly show: DeskView;
-  readonly page: PageRecord;
-  readonly controls: readonly ControlRecord[];
-}) {
-  const desk = useDesk();
-  // Only what was typed is kept here: what somebody else changes meanwhile shows at once, and what was typed stays.
-  const [typed, setTyped] = useState<Partial<Pick<PageRecord['data'], 'name' | 'columns' | 'rows'>>>({});
-  const form = { name: page.data.name, columns: page.data.columns, rows: page.data.rows, ...typed };
-  const [error, setError] = useState('');
+const ways: readonly { readonly way: Outside; readonly title: string }[] = [
+  { way: 'inside', title: 'Move into free cells' },
+  { way: 'new page', title: 'Move to a page of their own' },
+  { way: 'remove', title: 'Remove' },
+];
+
+/** The page itself: its name, size, note and legend, and what can be done with all of it. */
+export function PagePane() {
+  const verbs = useVerbs();
+  const { show, page, controls, tagOf } = useFacts();
+  // A size that would leave controls outside waits for an answer.
+  const [asked, setAsked] = useState<PageSize>();
   const [removing, setRemoving] = useState(false);
   const router = useRouter();
   const earlier = movePageEdit(show.records, page, 'before');
   const later = movePageEdit(show.records, page, 'after');
+  const legend = legendOf(page.data, controls, tagOf);
+  const outside = asked ? outsideOf(controls, asked).length : 0;
+
+  const resize = (size: PageSize, way?: Outside) => {
+    if (!way && outsideOf(controls, size).length > 0) return setAsked(size);
+    const made = resizePageEdit(show.records, page, size, way, newId);
+    if (!made.ok) return verbs.say(made.error, true);
+    setAsked(undefined);
+    void verbs.edit(made.value);
+  };
+  const size = (name: keyof PageSize, text: string) => {
+    const { columns, rows } = asked ?? page.data;
+    const count = Math.round(Number(text));
+    if (count >= 1 && count <= 64) resize({ columns, rows, [name]: count });
+  };
   const duplicate = async () => {
     const { edit, page: copy } = duplicatePageEdit(show.records, page, newId);
-    if (await desk.edit(edit)) router.push(`/pages/${copy.id}?edit=1`);
+    if (await verbs.edit(edit)) router.push(`/pages/${copy.id}?edit=1`);
   };
   const remove = async () => {
     if (!removing) return setRemoving(true);
-    if (await desk.edit(removePageEdit(show.records, page))) router.push('/pages');
-  };
-  const save = (event: FormEvent) => {
-    event.preventDefault();
-    const edit = changePageEdit(page, controls, form);
-    setError(edit.ok ? '' : edit.error);
-    if (edit.ok) void desk.edit(edit.value).then((done) => done && setTyped({}));
+    if (await verbs.edit(removePageEdit(show.records, page))) router.push('/pages');
   };
   return (
-    <form onSubmit={save} className="form">
+    <div className="form">
       <h2>Page</h2>
-      <p className="muted">Choose a button to change it, or an empty cell to add one.</p>
       <label>
         Name
-        <input
-          value={form.name}
+        <CommitInput
+          value={page.data.name}
           maxLength={60}
-          required
-          onChange={(e) => setTyped({ ...typed, name: e.target.value })}
+          onCommit={(name) => name.trim() !== '' && void verbs.edit(changePageEdit(page, { name }))}
         />
       </label>
       <div className="form-pair">
-        <label>
-          Columns
-          <input
-            type="number"
-            min={1}
-            max={64}
-            value={form.columns}
-            onChange={(e) => setTyped({ ...typed, columns: Number(e.target.value) })}
-          />
-        </label>
-        <label>
-          Rows
-          <input
-            type="number"
-            min={1}
-            max={64}
-            value={form.rows}
-            onChange={(e) => setTyped({ ...typed, rows: Number(e.target.value) })}
-          />
-        </label>
+        {(['columns', 'rows'] as const).map((name) => (
+          <label key={name}>
+            {name === 'columns' ? 'Columns' : 'Rows'}
+            <CommitInput
+              type="number"
+              min={1}
+              max={64}
+              value={String(asked?.[name] ?? page.data[name])}
+              onCommit={(text) => size(name, text)}
+            />
+          </label>
+        ))}
       </div>
-      {error && (
-        <p role="alert" className="form-error">
-          {error}
-        </p>
+      {asked && (
+        <div role="alert" className="asked">
+          <p>
+            {outside === 1 ? 'One control lies' : `${outside} controls lie`} outside {asked.columns} columns by{' '}
+            {asked.rows} rows. Where {outside === 1 ? 'does it' : 'do they'} go?
+          </p>
+          <div className="form-acts">
+            {ways.map(({ way, title }) => (
+              <Button key={way} onClick={() => resize(asked, way)}>
+                {title}
+              </Button>
+            ))}
+            <Button onClick={() => setAsked(undefined)}>Leave the size</Button>
+          </div>
+        </div>
       )}
-      <Button type="submit" kind="strong">
-        Save page
-      </Button>
+      <label>
+        Note for the crew
+        <NoteField
+          value={page.data.note}
+          onCommit={(note) => void verbs.edit(changePageEdit(page, { note }, `Note of page ${page.data.name}`))}
+        />
+      </label>
+      <label className="form-check">
+        <input
+          type="checkbox"
+          checked={page.data.badges ?? false}
+          onChange={(event) =>
+            void verbs.edit(changePageEdit(page, { badges: event.target.checked }, 'Tags of devices on panels'))
+          }
+        />
+        Panels show the tags of the devices
+      </label>
+      {legend.length > 0 && (
+        <section className="form-part" aria-label="Legend">
+          <h3>Legend</h3>
+          {legend.map(({ tint, text }) => (
+            <label key={tint} className="legend-field">
+              <i data-tint={tint} aria-hidden />
+              <span className="sr-only">What {tint} stands for</span>
+              <CommitInput
+                value={text}
+                maxLength={40}
+                onCommit={(to) => {
+                  const { [tint]: _, ...others } = page.data.legend ?? {};
+                  const written = to.trim() === '' ? others : { ...others, [tint]: to };
+                  void verbs.edit(changePageEdit(page, { legend: written }, `Legend of page ${page.data.name}`));
+                }}
+              />
+            </label>
+          ))}
+        </section>
+      )}
+      <LevelFields />
+      <CalledFields />
       <div className="form-acts">
-        <Button disabled={!earlier} onClick={() => earlier && void desk.edit(earlier)}>
+        <Button onClick={() => void savePages(show.records, [page], page.data.name)}>Save page as a file</Button>
+        <Button onClick={() => void savePages(show.records, pagesOf(show.records), 'all-pages')}>Save all pages</Button>
+        <ImportPages show={show} />
+        <Link className="btn btn-plain" href={`/pages/${page.id}/sheet`}>
+          Page sheet
+        </Link>
+      </div>
+      <div className="form-acts">
+        <Button disabled={!earlier} onClick={() => earlier && void verbs.edit(earlier)}>
           Earlier
         </Button>
-        <Button disabled={!later} onClick={() => later && void desk.edit(later)}>
+        <Button disabled={!later} onClick={() => later && void verbs.edit(later)}>
           Later
         </Button>
-        <Button onClick={() => void duplicate()}>Duplicate</Button>
+        <Button onClick={() => void duplicate()}>Duplicate page</Button>
         <Button onClick={() => void remove()}>{removing ? 'Really remove the page' : 'Remove page'}</Button>
       </div>
       {removing && (
@@ -108,6 +169,22 @@ export function PagePane({
           Undo brings it back.
         </p>
       )}
-    </form>
+    </div>
+  );
+}
+
+function NoteField({ value, onCommit }: { readonly value: string; readonly onCommit: (text: string) => void }) {
+  const [typed, setTyped] = useState<string>();
+  return (
+    <textarea
+      value={typed ?? value}
+      rows={3}
+      maxLength={2000}
+      onChange={(event) => setTyped(event.target.value)}
+      onBlur={() => {
+        if (typed !== undefined && typed !== value) onCommit(typed);
+        setTyped(undefined);
+      }}
+    />
   );
 }

@@ -2,30 +2,44 @@
 
 import Link from 'next/link';
 import { ToggleGroup } from 'radix-ui';
-import { useRouter } from 'next/navigation';
-import { useState } from 'react';
-import { addPageEdit } from '../../core/show';
+import { usePathname, useRouter } from 'next/navigation';
+import { useMemo, useState } from 'react';
+import { addPageEdit } from '../../core/page';
+import { pagesOf } from '../../core/show';
 import { useDesk, useShow } from '../desk';
 import { useStatus } from '../live';
 import { LivePage } from '../page';
 import { Button, newId } from '../parts';
+import { ImportPages } from './import-pages';
 import { PageEditor } from './page-editor';
+import { UnresolvedBar } from './unresolved-bar';
 
 /** One page at the desk: to press it, or to edit it. */
 export function PagesScreen({
   page: asked,
   edit = false,
+  control,
 }: {
   readonly page: string | undefined;
   readonly edit?: boolean;
+  /** The control that is chosen at first when editing. */
+  readonly control?: string;
 }) {
   const status = useStatus();
   const { show } = useShow();
   const desk = useDesk();
   const router = useRouter();
   const [mode, setMode] = useState<'press' | 'edit'>(edit ? 'edit' : 'press');
-  const page = asked ?? status?.pages[0]?.id;
-  const name = status?.pages.find(({ id }) => id === page)?.name;
+  // The running show has what can be pressed, the edited one what can be edited.
+  const drafted = useMemo(
+    () => (show ? pagesOf(show.records).map(({ id, data }) => ({ id, name: data.name })) : []),
+    [show],
+  );
+  const pages = mode === 'edit' ? drafted : (status?.pages ?? []);
+  // The address is the page: going to another one asks nothing of the server.
+  const inAddress = /^\/pages\/([^/]+)$/.exec(usePathname())?.[1];
+  const page = inAddress ?? asked ?? pages[0]?.id;
+  const name = pages.find(({ id }) => id === page)?.name;
   const add = async () => {
     if (!show) return;
     const made = addPageEdit(show.records, 'New page', newId('page'));
@@ -36,9 +50,13 @@ export function PagesScreen({
       <div className="screen-head">
         <h1 id="page-title">{name ?? 'Pages'}</h1>
         <nav aria-label="Pages" className="page-tabs">
-          {(status?.pages.length ?? 0) > 1 &&
-            status?.pages.map(({ id, name: title }) => (
-              <Link key={id} href={`/pages/${id}`} aria-current={id === page ? 'page' : undefined}>
+          {pages.length > 1 &&
+            pages.map(({ id, name: title }) => (
+              <Link
+                key={id}
+                href={`/pages/${id}${mode === 'edit' ? '?edit=1' : ''}`}
+                aria-current={id === page ? 'page' : undefined}
+              >
                 {title}
               </Link>
             ))}
@@ -56,6 +74,7 @@ export function PagesScreen({
         <Button disabled={!show} onClick={() => void add()}>
           New page
         </Button>
+        {show && !page && <ImportPages show={show} />}
         {page && (
           <a className="btn btn-plain" href={`/panel/${page}`} target="_blank" rel="noreferrer">
             Open as a panel
@@ -68,7 +87,12 @@ export function PagesScreen({
         </p>
       )}
       {page && mode === 'press' && <LivePage key={page} page={page} none={<NoPage page={page} />} />}
-      {page && mode === 'edit' && <PageEditor key={page} page={page} />}
+      {page && mode === 'edit' && (
+        <>
+          <UnresolvedBar />
+          <PageEditor key={page} page={page} control={page === asked ? control : undefined} />
+        </>
+      )}
     </section>
   );
 }

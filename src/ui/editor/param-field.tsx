@@ -1,8 +1,10 @@
 'use client';
 
+import type { InputHTMLAttributes } from 'react';
 import { memberKey, type DriverParameter, type DriverReading } from '../../core/driver';
 import type { ReadingsView } from '../../core/live';
 import type { Scalar } from '../../core/result';
+import { CommitInput } from './commit-input';
 import { PayloadField } from './payload-field';
 
 interface Props {
@@ -11,12 +13,14 @@ interface Props {
   /** What the device lists now, for a parameter that is picked from a list. */
   readonly readings?: ReadingsView;
   readonly family?: DriverReading;
+  /** Typed values are handed over when the typing is over, not with each key. */
+  readonly commits?: boolean;
   /** `undefined`: left out. */
   readonly onChange: (value: Scalar | undefined) => void;
 }
 
 /** One parameter, as its type wants to be entered; from the device's own list where it has one. */
-export function ParamField({ param, value, readings, family, onChange }: Props) {
+export function ParamField({ param, value, readings, family, commits, onChange }: Props) {
   const { value: shape, title } = param;
   const unit = 'unit' in shape && shape.unit ? ` (${shape.unit})` : '';
   if (shape.type === 'payload') {
@@ -28,12 +32,12 @@ export function ParamField({ param, value, readings, family, onChange }: Props) 
       {title}
       {unit}
       {param.optional && <span className="muted"> may be left out</span>}
-      <Entry param={param} value={value} readings={readings} family={family} onChange={onChange} />
+      <Entry param={param} value={value} readings={readings} family={family} commits={commits} onChange={onChange} />
     </label>
   );
 }
 
-function Entry({ param, value, readings, family, onChange }: Props) {
+function Entry({ param, value, readings, family, commits, onChange }: Props) {
   const { value: shape } = param;
   const members = param.listFrom && family?.index ? membersOf(param, family.index, readings) : undefined;
   const required = !param.optional && param.fromReading === undefined;
@@ -43,14 +47,15 @@ function Entry({ param, value, readings, family, onChange }: Props) {
     case 'decimal':
     case 'time':
       return (
-        <input
+        <TextEntry
+          commits={commits}
           type="number"
           required={required}
           min={typeof shape.min === 'number' ? shape.min : undefined}
           max={typeof shape.max === 'number' ? shape.max : undefined}
           step={shape.type === 'whole' ? 1 : 'any'}
-          value={typeof value === 'number' ? value : ''}
-          onChange={(e) => onChange(e.target.value === '' ? undefined : Number(e.target.value))}
+          value={typeof value === 'number' ? String(value) : ''}
+          onText={(text) => onChange(text === '' ? undefined : Number(text))}
         />
       );
     case 'choice':
@@ -72,14 +77,24 @@ function Entry({ param, value, readings, family, onChange }: Props) {
       );
     default:
       return (
-        <input
+        <TextEntry
+          commits={commits}
           value={typeof value === 'string' ? value : ''}
           maxLength={shape.type === 'text' ? shape.maxLength : undefined}
-          onChange={(e) => onChange(e.target.value === '' && param.optional ? undefined : e.target.value)}
+          onText={(text) => onChange(text === '' && param.optional ? undefined : text)}
         />
       );
   }
 }
+
+type TextEntryProps = Omit<InputHTMLAttributes<HTMLInputElement>, 'value' | 'onChange'> & {
+  readonly value: string;
+  readonly commits: boolean | undefined;
+  readonly onText: (text: string) => void;
+};
+
+const TextEntry = ({ commits, onText, ...rest }: TextEntryProps) =>
+  commits ? <CommitInput {...rest} onCommit={onText} /> : <input {...rest} onChange={(e) => onText(e.target.value)} />;
 
 interface Option {
   readonly value: Scalar;

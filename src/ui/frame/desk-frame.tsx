@@ -10,7 +10,8 @@ import { Guide } from './guide';
 import { Palette } from './palette';
 import { ServiceBar } from './service-bar';
 import { SignalPath } from './signal-path';
-import { AimSwitch, LinkStrip, ThemeSwitch } from './strip';
+import { LinkStrip } from './strip';
+import { AimSwitch, ThemeSwitch } from './switches';
 import { Veil } from './veil';
 
 /** The frame of the desk: the signal path, the state of every link, the aim, and what is in service. */

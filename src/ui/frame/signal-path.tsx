@@ -32,9 +32,11 @@ export function SignalPath() {
       <ol>
         {stages.map((stage) => {
           const here = path.startsWith(stage.href);
+          // What is unresolved is mended where the pages are edited.
+          const href = stage.bad && stage.href === '/pages' ? '/pages?edit=1' : stage.href;
           return (
             <li key={stage.href} className={`stage ${here ? 'stage-here' : ''} ${stage.bad ? 'stage-bad' : ''}`}>
-              <Link href={stage.href} aria-current={here ? 'page' : undefined}>
+              <Link href={href} aria-current={here ? 'page' : undefined}>
                 <span className="stage-node" aria-hidden>
                   {stage.bad ? '✕' : ''}
                 </span>

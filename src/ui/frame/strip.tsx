@@ -1,11 +1,7 @@
 'use client';
 
-import { Moon, Sun } from 'lucide-react';
-import { useTheme } from 'next-themes';
-import { RadioGroup } from 'radix-ui';
-import { useSyncExternalStore } from 'react';
-import { useConnection, useLive, useStatus } from '../live';
-import { Button, LinkWord } from '../parts';
+import { useStatus } from '../live';
+import { LinkWord } from '../parts';
 
 /** The state of every link, on every screen. */
 export function LinkStrip() {
@@ -23,33 +19,6 @@ export function LinkStrip() {
   );
 }
 
-/** Where presses go. Seen on every screen; changed by the desk only. */
-export function AimSwitch() {
-  const status = useStatus();
-  const live = useLive();
-  const cut = useConnection().at !== 'open';
-  return (
-    <RadioGroup.Root
-      className="aim"
-      aria-label="Aim: where presses go"
-      orientation="horizontal"
-      value={status?.aim ?? ''}
-      disabled={cut || !status}
-      onValueChange={(aim) => live.setAim(aim === 'dry' ? 'dry' : 'live')}
-    >
-      <span className="aim-title" aria-hidden>
-        Aim
-      </span>
-      <RadioGroup.Item value="live" className="aim-item">
-        live
-      </RadioGroup.Item>
-      <RadioGroup.Item value="dry" className="aim-item aim-dry">
-        dry
-      </RadioGroup.Item>
-    </RadioGroup.Root>
-  );
-}
-
 /** The aim as a word, for panels, which cannot change it. */
 export function AimWord() {
   const aim = useStatus()?.aim;
@@ -57,26 +26,5 @@ export function AimWord() {
     <span className="aim-word">DRY · nothing is sent</span>
   ) : (
     <span className="muted">aim live</span>
-  );
-}
-
-const never = () => () => undefined;
-
-export function ThemeSwitch() {
-  const { resolvedTheme, setTheme } = useTheme();
-  const mounted = useSyncExternalStore(
-    never,
-    () => true,
-    () => false,
-  );
-  const dark = !mounted || resolvedTheme !== 'light';
-  return (
-    <Button
-      kind="ghost"
-      onClick={() => setTheme(dark ? 'light' : 'dark')}
-      aria-label={dark ? 'Light theme' : 'Dark theme'}
-    >
-      {dark ? <Sun size={18} aria-hidden /> : <Moon size={18} aria-hidden />}
-    </Button>
   );
 }

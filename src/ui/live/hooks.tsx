@@ -71,6 +71,31 @@ export function useReadingsOf(devices: readonly string[]): ReadonlyMap<string, R
   return useSyncExternalStore(store.subscribe, store.snapshot, () => noReadings);
 }
 
+/** The same, brought up to date at most once in so many milliseconds: for what shows much of many devices. */
+export function useReadingsNowAndThen(devices: readonly string[], everyMs: number): ReadonlyMap<string, ReadingsView> {
+  const client = useLive();
+  const key = [...devices].sort().join(' ');
+  const store = useMemo(() => readingsStore(client, key === '' ? [] : key.split(' ')), [client, key]);
+  const [seen, setSeen] = useState(noReadings);
+  useEffect(() => {
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    let lastAt = 0;
+    const look = () => {
+      timer = undefined;
+      lastAt = Date.now();
+      setSeen(store.snapshot());
+    };
+    const soon = () => (timer ??= setTimeout(look, Math.max(50, lastAt + everyMs - Date.now())));
+    const stop = store.subscribe(soon);
+    soon();
+    return () => {
+      clearTimeout(timer);
+      stop();
+    };
+  }, [store, everyMs]);
+  return seen;
+}
+
 const noReadings: ReadonlyMap<string, ReadingsView> = new Map();
 
 function readingsStore(client: LiveClient, devices: readonly string[]) {
@@ -91,6 +116,16 @@ function readingsStore(client: LiveClient, devices: readonly string[]) {
       return last;
     },
   };
+}
+
+/** Keeps topics up to date without showing them, so that they are there at once when they are wanted. */
+export function useTopicsAhead(names: readonly string[]): void {
+  const client = useLive();
+  const key = names.join(' ');
+  useEffect(() => {
+    const stops = key === '' ? [] : key.split(' ').map((name) => client.onTopic(name, () => undefined));
+    return () => stops.forEach((stop) => stop());
+  }, [client, key]);
 }
 
 const noMarks: ReadonlyMap<string, PressMark> = new Map();

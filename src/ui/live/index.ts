@@ -9,9 +9,11 @@ export {
   useNow,
   usePage,
   useReadings,
+  useReadingsNowAndThen,
   useReadingsOf,
   useStatus,
+  useTopicsAhead,
   useWire,
 } from './hooks';
-export { LiveClient, type Connection, type PressMark, type SocketLike } from './live-client';
+export { LiveClient, trialMark, type Connection, type PressMark, type SocketLike, type Turning } from './live-client';
 export { readLines } from './stream';

@@ -1,9 +1,11 @@
 import {
   applyDiff,
+  type ChooseMessage,
   type ClientMessage,
   type Gesture,
   type PressReport,
   type ServerMessage,
+  type TrialMessage,
   type TryMessage,
 } from '../../core/live';
 
@@ -19,6 +21,12 @@ export interface PressMark extends PressReport {
   readonly control: string;
   /** By the browser's clock, in milliseconds since 1970. */
   readonly endedAt: number | undefined;
+}
+
+/** A hand on something that turns. */
+export interface Turning {
+  readonly to: (x: number, y?: number) => void;
+  readonly release: () => void;
 }
 
 interface Topic {
@@ -40,6 +48,9 @@ export interface SocketLike {
   onclose: (() => void) | null;
   onerror: (() => void) | null;
 }
+
+/** The mark of the last trial, beside those of the controls. */
+export const trialMark = 'trial';
 
 const open = 1;
 const pingEveryMs = 2000;
@@ -132,10 +143,10 @@ export class LiveClient {
    * Presses a control. A press that cannot go out now ends as lost; it is never sent later. `guard` says that the person
    * meant it, where what it sends is risky.
    */
-  press(page: string, control: string, gesture: Gesture = 'tap', guard = false): string {
+  press(page: string, control: string, gesture: Gesture = 'tap', guard = false, context?: string): string {
     const id = this.newId();
     this.controlOf.set(id, control);
-    if (this.say({ t: 'press', id, page, control, gesture, ...(guard ? { guard } : {}) })) {
+    if (this.say({ t: 'press', id, page, control, gesture, ...(guard ? { guard } : {}), ...within(context) })) {
       this.mark({ t: 'press', id, outcome: 'taken', ms: 0 });
     } else {
       this.mark({
@@ -150,8 +161,43 @@ export class LiveClient {
   }
 
   /** Holds a control down: what it starts goes on until the returned function is called, or this browser is gone. */
-  hold(page: string, control: string, guard = false): () => void {
-    return this.keepHolding(this.press(page, control, 'hold', guard));
+  hold(page: string, control: string, guard = false, context?: string): () => void {
+    return this.keepHolding(this.press(page, control, 'hold', guard, context));
+  }
+
+  /** A hand on a fader, a dial or a stick; what it sets is told until it lets go. */
+  turn(page: string, control: string, context?: string): Turning {
+    const id = this.newId();
+    this.controlOf.set(id, control);
+    const still = setInterval(() => this.say({ t: 'still', id }), stillEveryMs);
+    let held = true;
+    return {
+      to: (x, y) => {
+        const at = y === undefined ? { x } : { x, y };
+        if (this.say({ t: 'turn', id, page, control, ...at, ...within(context) })) return;
+        const reason = 'This panel is cut off from the engine. Nothing was sent.';
+        this.mark({ t: 'press', id, outcome: 'lost', ms: 0, reason });
+      },
+      release: () => {
+        if (!held) return;
+        held = false;
+        clearInterval(still);
+        this.say({ t: 'release', id });
+      },
+    };
+  }
+
+  /** Carries out an act of a list, on the item with this index or on the list as it stands. */
+  choose(
+    page: string,
+    control: string,
+    { act, index, given, guard, context }: Pick<ChooseMessage, 'act' | 'index' | 'given' | 'guard' | 'context'>,
+  ): void {
+    const id = this.newId();
+    this.controlOf.set(id, control);
+    const gone = this.say({ t: 'choose', id, page, control, act, index, given, guard, context });
+    const reason = 'This panel is cut off from the engine. Nothing was sent.';
+    this.mark(gone ? { t: 'press', id, outcome: 'taken', ms: 0 } : { t: 'press', id, outcome: 'lost', ms: 0, reason });
   }
 
   private keepHolding(id: string): () => void {
@@ -176,6 +222,19 @@ export class LiveClient {
     this.controlOf.set(id, device);
     const gone = this.say({ t: 'try', id, device, command, params, ...how });
     const reason = 'The desk is cut off from the engine. The command was not sent.';
+    this.mark(gone ? { t: 'press', id, outcome: 'taken', ms: 0 } : { t: 'press', id, outcome: 'lost', ms: 0, reason });
+    return how.gesture === 'hold' ? this.keepHolding(id) : () => undefined;
+  }
+
+  /**
+   * Presses a control as it stands in the editor; its mark is that of `trialMark`, with what was sent or would have been. What it
+   * starts while held goes on until the returned function is called.
+   */
+  tryControl(control: TrialMessage['control'], how: Pick<TrialMessage, 'gesture' | 'guard' | 'aim'>): () => void {
+    const id = this.newId();
+    this.controlOf.set(id, trialMark);
+    const gone = this.say({ t: 'trial', id, control, ...how });
+    const reason = 'The desk is cut off from the engine. Nothing was tried.';
     this.mark(gone ? { t: 'press', id, outcome: 'taken', ms: 0 } : { t: 'press', id, outcome: 'lost', ms: 0, reason });
     return how.gesture === 'hold' ? this.keepHolding(id) : () => undefined;
   }
@@ -307,6 +366,8 @@ export class LiveClient {
     for (const listener of this.connectionListeners) listener();
   }
 }
+
+const within = (context: string | undefined) => (context === undefined ? {} : { context });
 
 function follow(listeners: Set<() => void>, listener: () => void): () => void {
   listeners.add(listener);

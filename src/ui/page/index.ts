@@ -1,3 +1,7 @@
+export { Face, faceWords, textOf } from './face';
+export { Icon } from './icon';
+export { LampBar } from './lamp-bar';
+export { Legend } from './legend';
 export { LivePage } from './live-page';
-export { PageGrid } from './page-grid';
+export { PageGrid, placeStyle } from './page-grid';
 export { useHand } from './use-hand';

@@ -1,29 +1,75 @@
 'use client';
 
 import type { ReactNode } from 'react';
-import { useConnection, useLive, useMarks, usePage } from '../live';
+import { useConnection, useLive, useMarks } from '../live';
+import { textOf } from './face';
+import { Legend } from './legend';
 import { PageGrid } from './page-grid';
 import { PressLine } from './press-line';
+import { usePageContext } from './use-page-context';
 
 /** A page to press, as the engine runs it. Barred while it is not known to be true. */
 export function LivePage({ page, none }: { readonly page: string; readonly none: ReactNode }) {
-  const view = usePage(page);
   const live = useLive();
   const marks = useMarks();
   const connection = useConnection();
+  const { view, current, context, shift, chooseShift, choosePick, isSet } = usePageContext(page);
   if (view === null) return none;
   if (!view) return <p className="muted page-waiting">Fetching the page from the engine …</p>;
-  const labelOf = (id: string) => view.faces[id]?.segments.map((segment) => segment.text).join('') ?? '';
+  const labelOf = (id: string) => textOf(view.faces[id]);
+  const { shifts } = view.layout;
+
+  const onSet = (id: string, down: boolean): boolean => {
+    const sets = view.controls[id]?.sets;
+    if (!sets) return false;
+    if ('zone' in sets) {
+      if (down) choosePick(sets.zone, isSet(sets) ? undefined : sets.device);
+    } else if (sets.while === 'held') chooseShift(down ? sets.shift : undefined);
+    else if (down) chooseShift(shift === sets.shift ? undefined : sets.shift);
+    return true;
+  };
+  const sends = (id: string) => view.controls[id]?.sends ?? false;
   return (
     <div className="live-page">
+      {shifts.length > 0 && (
+        <div className="shift-line" role="group" aria-label="Level">
+          {[{ id: undefined, name: 'usual' }, ...shifts].map((level) => (
+            <button
+              key={level.id ?? ''}
+              type="button"
+              aria-pressed={shift === level.id}
+              onClick={() => chooseShift(level.id)}
+            >
+              {level.name}
+            </button>
+          ))}
+        </div>
+      )}
       <PageGrid
         {...view}
         marks={marks}
-        barred={connection.at !== 'open'}
-        onPress={(control, guard) => void live.press(page, control, 'tap', guard)}
-        onHold={(control, guard) => live.hold(page, control, guard)}
+        // While another level is fetched, what stands here is not what would be pressed.
+        barred={connection.at !== 'open' || !current}
+        context={context}
+        isSet={isSet}
+        onPick={choosePick}
+        onPress={(id, guard) => {
+          onSet(id, true);
+          if (sends(id)) live.press(page, id, 'tap', guard, context);
+        }}
+        onHold={(id, guard) => {
+          onSet(id, true);
+          const release = view.controls[id]?.holds ? live.hold(page, id, guard, context) : undefined;
+          if (!release && sends(id)) live.press(page, id, 'tap', guard, context);
+          return () => {
+            release?.();
+            const sets = view.controls[id]?.sets;
+            if (sets && 'shift' in sets && sets.while === 'held') onSet(id, false);
+          };
+        }}
       />
       <PressLine labelOf={labelOf} />
+      <Legend legend={view.layout.legend} />
       {view.layout.note && <p className="muted">{view.layout.note}</p>}
     </div>
   );

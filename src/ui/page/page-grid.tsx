@@ -1,10 +1,11 @@
 'use client';
 
-import type { ReactNode } from 'react';
+import type { CSSProperties, ReactNode } from 'react';
 import type { ControlView, FaceView, PageLayout } from '../../core/live';
-import type { Cell } from '../../core/show';
+import { zoneOf, type Area } from '../../core/page';
+import { meaningWords } from '../../core/show';
 import type { PressMark } from '../live';
-import { ControlButton } from './control-button';
+import { LiveControl } from './live-control';
 
 interface Props {
   readonly layout: PageLayout;
@@ -12,13 +13,15 @@ interface Props {
   readonly faces: Readonly<Record<string, FaceView>>;
   readonly marks: ReadonlyMap<string, PressMark>;
   readonly barred?: boolean;
-  readonly chosen?: string;
-  readonly editing?: boolean;
-  readonly emptyCells?: readonly Cell[];
+  /** The context in which the page is looked at, where that is not the usual one. */
+  readonly context?: string;
+  /** True for what a control has chosen: a shift level, or what a zone drives. */
+  readonly isSet?: (sets: NonNullable<ControlView['sets']>) => boolean;
+  /** Picks what a zone drives; `undefined` gives it back to what it follows. */
+  readonly onPick?: (zone: string, device: string | undefined) => void;
   readonly onPress: (id: string, guard: boolean) => void;
   /** Begins to hold a control; returns the way to let go. */
   readonly onHold?: (id: string, guard: boolean) => () => void;
-  readonly onAdd?: (cell: Cell) => void;
 }
 
 interface Placed {
@@ -31,7 +34,7 @@ interface Placed {
  * stand one below the other, each with as many columns as fit.
  */
 export function PageGrid(props: Props) {
-  const { layout, controls, emptyCells = [] } = props;
+  const { layout, controls } = props;
   const placed = Object.entries(controls)
     .map(([id, view]): Placed => ({ id, view }))
     .sort((a, b) => a.view.row - b.view.row || a.view.col - b.view.col);
@@ -48,65 +51,94 @@ export function PageGrid(props: Props) {
         {groups.map(({ zone, members }) => (
           <section key={zone?.id ?? 'rest'} className="zone" aria-label={zone?.title ?? 'Outside the zones'}>
             {zone && (
-              <h2
-                className="zone-title"
+              <div
+                className="zone-head"
                 style={{ gridColumn: `${zone.col + 1} / span ${zone.cols}`, gridRow: zone.row * 2 + 1 }}
               >
-                {zone.title}
-              </h2>
+                <h2 className="zone-title">{zone.title}</h2>
+                {zone.pick && <ZonePick zone={zone.id} pick={zone.pick} onPick={props.onPick} />}
+              </div>
             )}
             <div className="zone-controls">{members.map((member) => control(props, member))}</div>
           </section>
-        ))}
-        {emptyCells.map(({ col, row }) => (
-          <button
-            key={`${col} ${row}`}
-            type="button"
-            className="empty-cell"
-            style={{ gridColumn: col + 1, gridRow: row * 2 + 2 }}
-            onClick={() => props.onAdd?.({ col, row })}
-            aria-label={`Add a button in column ${col + 1}, row ${row + 1}`}
-          >
-            +
-          </button>
         ))}
       </div>
     </div>
   );
 }
 
-function control({ faces, marks, barred, chosen, editing, onPress, onHold }: Props, { id, view }: Placed): ReactNode {
-  const face = faces[id];
-  if (!face) return null;
+function control(props: Props, { id, view }: Placed): ReactNode {
+  const { layout, faces, marks, barred, context, isSet, onPress, onHold } = props;
+  const own = faces[id];
+  if (!own) return null;
+  const chosen = view.sets !== undefined && isSet?.(view.sets);
+  const face: FaceView =
+    chosen && own.lamp.show === 'off' ? { ...own, lamp: { show: 'active', word: meaningWords.active } } : own;
+  const holds = view.holds || (view.sets && 'shift' in view.sets && view.sets.while === 'held');
   return (
-    <ControlButton
+    <LiveControl
       key={id}
       id={id}
+      page={layout.id}
+      context={context}
       face={face}
+      view={view}
       mark={marks.get(id)}
-      disabled={barred || (!editing && !view.pressable)}
-      chosen={chosen === id}
-      editing={editing}
-      single={view.cols === 1 && view.rows === 1}
-      readout={!editing && !view.pressable}
-      guarded={view.guarded}
+      disabled={barred || !view.pressable}
       onPress={onPress}
-      onHold={view.holds && !editing ? onHold : undefined}
-      style={{
-        gridColumn: `${view.col + 1} / span ${view.cols}`,
-        gridRow: `${view.row * 2 + 2} / span ${view.rows * 2 - 1}`,
-      }}
+      onHold={holds ? onHold : undefined}
+      style={placeStyle(view)}
     />
   );
 }
 
+type Pick = NonNullable<PageLayout['zones'][number]['pick']>;
+
+/** What a zone drives now, to be picked. */
+function ZonePick({
+  zone,
+  pick,
+  onPick,
+}: {
+  readonly zone: string;
+  readonly pick: Pick;
+  readonly onPick: Props['onPick'];
+}) {
+  return (
+    <span className="zone-pick" role="group" aria-label="What it drives">
+      {pick.devices.map(({ id, tag, name }) => (
+        <button
+          key={id}
+          type="button"
+          aria-pressed={id === pick.now}
+          aria-label={`${tag} ${name}`}
+          title={name}
+          onClick={() => onPick?.(zone, id)}
+        >
+          {tag}
+        </button>
+      ))}
+      {pick.follows && (
+        <button type="button" onClick={() => onPick?.(zone, undefined)}>
+          follow
+        </button>
+      )}
+      <span className="zone-driven">{pick.devices.find(({ id }) => id === pick.now)?.name}</span>
+    </span>
+  );
+}
+
+/** Where an area lies in the grid: above each row of cells there is room for the titles of zones. */
+export const placeStyle = ({ col, row, cols, rows }: Area): CSSProperties => ({
+  gridColumn: `${col + 1} / span ${cols}`,
+  gridRow: `${row * 2 + 2} / span ${rows * 2 - 1}`,
+});
+
 function groupByZone(layout: PageLayout, placed: readonly Placed[]) {
-  const inZone = (zone: PageLayout['zones'][number], { view }: Placed) =>
-    view.col >= zone.col && view.col < zone.col + zone.cols && view.row >= zone.row && view.row < zone.row + zone.rows;
   const groups = layout.zones.map((zone) => ({
     zone: zone as PageLayout['zones'][number] | undefined,
-    members: placed.filter((each) => layout.zones.find((candidate) => inZone(candidate, each)) === zone),
+    members: placed.filter(({ view }) => zoneOf(layout.zones, view) === zone),
   }));
-  const rest = placed.filter((each) => !layout.zones.some((zone) => inZone(zone, each)));
+  const rest = placed.filter(({ view }) => !zoneOf(layout.zones, view));
   return rest.length > 0 ? [...groups, { zone: undefined, members: rest }] : groups;
 }

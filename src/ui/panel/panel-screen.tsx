@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useSyncExternalStore } from 'react';
+import { useEffect, useState, useSyncExternalStore } from 'react';
 import { AimWord, CutOff, LinkStrip } from '../frame';
 import { LiveProvider, useConnection, useStatus } from '../live';
 import { LivePage } from '../page';
@@ -36,6 +36,12 @@ function Panel() {
   useEffect(() => {
     if (name) document.title = `${name} · Sorrelfinch`;
   }, [name]);
+  const called = status?.called ?? null;
+  const [following, setFollowing] = useState(false);
+  useEffect(() => {
+    if (following && called !== null && called !== pageInAddress()) goTo(called);
+  }, [following, called]);
+  const canFollow = following || called !== null;
   return (
     <div className="panel" data-connection={connection.at}>
       <header className="panel-head">
@@ -52,6 +58,12 @@ function Panel() {
             </button>
           ))}
         </nav>
+        {canFollow && (
+          <label className="panel-follow">
+            <input type="checkbox" checked={following} onChange={(event) => setFollowing(event.target.checked)} />
+            follow the show
+          </label>
+        )}
         <LinkStrip />
         <AimWord />
       </header>
@@ -60,6 +72,7 @@ function Panel() {
         <h1 className="sr-only">{name ?? 'Panel'}</h1>
         {page ? (
           <LivePage
+            key={page}
             page={page}
             none={<p className="page-waiting">There is no page “{page}” in the running show. Choose another above.</p>}
           />

@@ -1,15 +1,8 @@
 'use client';
 
 import { useState } from 'react';
-import {
-  addControlEdit,
-  addPageEdit,
-  controlsOf,
-  emptyCells,
-  pagesOf,
-  type DeskView,
-  type startOf,
-} from '../../core/show';
+import { controlsOf, pagesOf, type DeskView, type startOf } from '../../core/show';
+import { addControlEdit, addPageEdit, emptyCells } from '../../core/page';
 import { useDesk } from '../desk';
 import { Button, newId } from '../parts';
 

@@ -24,13 +24,15 @@ import { useTests } from './use-test';
 type Tool = 'add' | 'find' | 'table' | undefined;
 
 /** The rig: every device with its address, its link and its grades, what it reports, and what can be done about it. */
-export function RigScreen() {
+export function RigScreen({ device: asked }: { readonly device?: string }) {
   const { show, failed } = useShow();
   const status = useStatus();
   const { saving } = useDesk();
   const pulses = usePulseStore();
   const { tests, running, failed: testFailed, run, stop } = useTests();
-  const [open, setOpen] = useState<{ readonly device: string; readonly view: RowView }>();
+  const [open, setOpen] = useState<{ readonly device: string; readonly view: RowView } | undefined>(
+    asked === undefined ? undefined : { device: asked, view: 'readings' },
+  );
   const [tool, setTool] = useState<Tool>();
   const [typed, setTyped] = useState('');
   const [order, setOrder] = useState<Order>('tag');

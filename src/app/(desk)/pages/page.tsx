@@ -2,6 +2,11 @@ import { PagesScreen } from '../../../ui/editor';
 
 export const metadata = { title: 'Pages · Sorrelfinch' };
 
-export default function PagesPage() {
-  return <PagesScreen page={undefined} />;
+interface Props {
+  readonly searchParams: Promise<{ readonly edit?: string }>;
+}
+
+export default async function PagesPage({ searchParams }: Props) {
+  const { edit } = await searchParams;
+  return <PagesScreen page={undefined} edit={edit !== undefined} />;
 }

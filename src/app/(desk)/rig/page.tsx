@@ -2,6 +2,11 @@ import { RigScreen } from '../../../ui/rig';
 
 export const metadata = { title: 'Rig · Sorrelfinch' };
 
-export default function RigPage() {
-  return <RigScreen />;
+interface Props {
+  readonly searchParams: Promise<{ readonly device?: string }>;
+}
+
+export default async function RigPage({ searchParams }: Props) {
+  const { device } = await searchParams;
+  return <RigScreen key={device} device={device} />;
 }

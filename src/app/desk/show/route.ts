@@ -1,9 +1,10 @@
-import { deskView } from '../../server/show-store';
+import { showNews } from '../../server/show-store';
 import { isDesk } from '../../server/principal';
 
-/** The show as edited last, for the desk's editors. */
+/** The show as edited last, for the desk's editors; with `since`, what has changed after that edit. */
 export async function GET(request: Request): Promise<Response> {
   if (!(await isDesk())) return Response.json({ message: 'Only the desk can read this.' }, { status: 403 });
-  const window = new URL(request.url).searchParams.get('window') ?? '';
-  return Response.json(deskView(window), { headers: { 'cache-control': 'no-store' } });
+  const { searchParams } = new URL(request.url);
+  const since = /^\d{1,15}$/.test(searchParams.get('since') ?? '') ? Number(searchParams.get('since')) : undefined;
+  return Response.json(showNews(searchParams.get('window') ?? '', since), { headers: { 'cache-control': 'no-store' } });
 }

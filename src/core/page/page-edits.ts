@@ -1,7 +1,15 @@
-import { fail, ok, type Result } from '../result';
-import type { Cell } from './cells';
-import type { Edit, RecordChange } from './edit';
-import type { ControlRecord, PageRecord, ShowRecord } from './records';
+import {
+  controlsOf,
+  pagesOf,
+  type ControlRecord,
+  type ControlStart,
+  type Edit,
+  type PageRecord,
+  type RecordChange,
+  type ShowRecord,
+} from '../show';
+import type { Cell } from './area';
+import type { Arrangement } from './arrange';
 
 /** The edits of the page editor, as values. */
 
@@ -19,16 +27,6 @@ export function addPageEdit(
   };
   return { page, edit: { title: `Add page ${page.data.name}`, changes: [{ op: 'add', record: page }] } };
 }
-
-/** The pages of a show in their order. */
-export const pagesOf = (records: readonly ShowRecord[]): PageRecord[] =>
-  records
-    .filter((record): record is PageRecord => record.kind === 'page')
-    .sort((a, b) => a.data.order - b.data.order || a.id.localeCompare(b.id));
-
-/** The controls of a page. */
-export const controlsOf = (records: readonly ShowRecord[], page: string): ControlRecord[] =>
-  records.filter((record): record is ControlRecord => record.kind === 'control' && record.data.page === page);
 
 const nextOrder = (records: readonly ShowRecord[]): number =>
   Math.max(0, ...pagesOf(records).map(({ data }) => data.order)) + 1;
@@ -58,10 +56,12 @@ export function duplicatePageEdit(
       zones: page.data.zones.map((zone) => ({ ...zone, id: newId('zone') })),
     },
   };
-  const controls = controlsOf(records, page.id).map((control): RecordChange => ({
-    op: 'add',
-    record: { ...control, id: newId('ctl'), version: 1, data: { ...control.data, page: copy.id } },
-  }));
+  const zones = new Map(page.data.zones.map(({ id }, n) => [id, copy.data.zones[n]?.id ?? id]));
+  const controls = controlsOf(records, page.id).map(({ data, ...control }): RecordChange => {
+    const sets = data.sets && 'zone' in data.sets ? { ...data.sets, zone: zones.get(data.sets.zone) ?? '' } : data.sets;
+    const own = { ...data, page: copy.id, ...(sets ? { sets } : {}) };
+    return { op: 'add', record: { ...control, id: newId('ctl'), version: 1, data: own } };
+  });
   return {
     page: copy,
     edit: { title: `Duplicate page ${page.data.name}`, changes: [{ op: 'add', record: copy }, ...controls] },
@@ -97,13 +97,7 @@ export function movePageEdit(
 }
 
 /** Puts a new control on a cell; below the last row the page grows by one. */
-export function addControlEdit(
-  page: PageRecord,
-  cell: Cell,
-  start: Pick<ControlRecord['data'], 'label' | 'values' | 'responses' | 'lamps'>,
-  id: string,
-  title: string,
-): Edit {
+export function addControlEdit(page: PageRecord, cell: Cell, start: ControlStart, id: string, title: string): Edit {
   const record: ControlRecord = {
     kind: 'control',
     id,
@@ -117,33 +111,50 @@ export function addControlEdit(
   return { title, changes: [...grown, { op: 'add', record }] };
 }
 
+/** Puts controls where an arrangement says, and lets the page grow with them. */
+export function arrangeEdit(
+  page: PageRecord,
+  controls: readonly ControlRecord[],
+  { places, rows }: Arrangement,
+  title: string,
+): Edit | undefined {
+  const changes = controls.flatMap((from): RecordChange[] => {
+    const place = places.get(from.id);
+    if (!place) return [];
+    const { col, row, cols, rows: high } = place;
+    return [{ op: 'update', from, to: { ...from, data: { ...from.data, col, row, cols, rows: high } } }];
+  });
+  if (rows !== page.data.rows)
+    changes.push({ op: 'update', from: page, to: { ...page, data: { ...page.data, rows } } });
+  return changes.length > 0 ? { title, changes } : undefined;
+}
+
 export const changeControlEdit = (from: ControlRecord, to: ControlRecord, title: string): Edit => ({
   title,
   changes: [{ op: 'update', from, to }],
 });
 
-export const removeControlEdit = (record: ControlRecord, title: string): Edit => ({
+export const removeControlsEdit = (records: readonly ControlRecord[], title: string): Edit => ({
   title,
-  changes: [{ op: 'remove', record }],
+  changes: records.map((record) => ({ op: 'remove', record })),
 });
 
-/** Another name or size for a page. Refused while a control lies where the page would end. */
-export function changePageEdit(
-  page: PageRecord,
+/** The same change for several controls; `undefined` when it changes none. */
+export function changeControlsEdit(
   controls: readonly ControlRecord[],
-  to: Pick<PageRecord['data'], 'name' | 'columns' | 'rows'>,
-): Result<Edit, string> {
-  const outside = controls.filter(({ data }) => data.col + data.cols > to.columns || data.row + data.rows > to.rows);
-  if (outside.length > 0) {
-    return fail(
-      `${outside.length === 1 ? 'One control lies' : `${outside.length} controls lie`} outside ${to.columns} columns by ${to.rows} rows. Move or remove ${outside.length === 1 ? 'it' : 'them'} first.`,
-    );
-  }
-  const zones = page.data.zones.flatMap((zone) => {
-    const cols = Math.min(zone.cols, to.columns - zone.col);
-    const rows = Math.min(zone.rows, to.rows - zone.row);
-    return cols > 0 && rows > 0 ? [{ ...zone, cols, rows }] : [];
+  change: (data: ControlRecord['data']) => ControlRecord['data'],
+  title: string,
+): Edit | undefined {
+  const changes = controls.flatMap((from): RecordChange[] => {
+    const data = change(from.data);
+    return data === from.data ? [] : [{ op: 'update', from, to: { ...from, data } }];
   });
-  const changed: PageRecord = { ...page, data: { ...page.data, ...to, zones } };
-  return ok({ title: `Change page ${page.data.name}`, changes: [{ op: 'update', from: page, to: changed }] });
+  return changes.length > 0 ? { title, changes } : undefined;
 }
+
+/** Changes of the page itself that leave its size alone. */
+export const changePageEdit = (
+  page: PageRecord,
+  to: Partial<Pick<PageRecord['data'], 'name' | 'note' | 'zones' | 'legend' | 'badges' | 'shifts' | 'calledBy'>>,
+  title = `Change page ${page.data.name}`,
+): Edit => ({ title, changes: [{ op: 'update', from: page, to: { ...page, data: { ...page.data, ...to } } }] });

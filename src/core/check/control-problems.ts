@@ -1,0 +1,124 @@
+import { checkValue, type DriverDocument } from '../driver';
+import { hasReading, nearest, readingsOfLabel } from '../face';
+import { readingsOfLamps } from '../lamp';
+import {
+  devicesOf,
+  resolveArgument,
+  resolveReading,
+  type ControlRecord,
+  type DeviceRecord,
+  type PageRecord,
+  type SendSpec,
+} from '../show';
+
+/** What of a control will not work, with what the repair needs to know. */
+export type ControlProblem = { readonly message: string } & (
+  | { readonly what: 'page-gone' }
+  | { readonly what: 'outside' }
+  /** It is of a kind that needs something which is not there. */
+  | { readonly what: 'empty' }
+  | { readonly what: 'device-gone'; readonly device: string }
+  | {
+      readonly what: 'command-gone';
+      readonly gesture: Gesture;
+      readonly index: number;
+      /** A command of the device with a name that is near. */
+      readonly near: string | undefined;
+    }
+  | { readonly what: 'parameter'; readonly gesture: Gesture; readonly index: number; readonly param: string }
+  | { readonly what: 'reading-gone'; readonly device: string; readonly key: string; readonly near: string | undefined }
+);
+
+type Gesture = 'tap' | 'held' | 'range';
+
+interface Sources {
+  readonly device: (id: string) => DeviceRecord | undefined;
+  readonly page: (id: string) => PageRecord | undefined;
+  /** The driver document as the device uses it. */
+  readonly document: (device: DeviceRecord) => DriverDocument | undefined;
+}
+
+/** Everything in a control that will not work: what it names and is not there any more, bad parameters, a bad place. */
+export function problemsOfControl(control: ControlRecord, sources: Sources): ControlProblem[] {
+  const { data } = control;
+  const found: ControlProblem[] = [];
+  const page = sources.page(data.page);
+  if (!page) found.push({ what: 'page-gone', message: 'Its page does not exist any more.' });
+  else if (data.col + data.cols > page.data.columns || data.row + data.rows > page.data.rows)
+    found.push({ what: 'outside', message: 'It lies outside its page.' });
+  for (const device of devicesOf(data)) {
+    if (!sources.device(device))
+      found.push({
+        what: 'device-gone',
+        device,
+        message: `A device that it uses is not in the rig any more (${device}).`,
+      });
+  }
+  for (const gesture of ['tap', 'held'] as const)
+    found.push(...problemsOfSends(data, data.responses[gesture] ?? [], gesture, sources));
+  if (data.range) {
+    const { send, param } = data.range;
+    found.push(...problemsOfSends(data, [send], 'range', sources, param));
+  }
+  found.push(...problemsOfKind(data, sources));
+  const refs = [...readingsOfLabel(data.label, data.values), ...readingsOfLamps(data.lamps, data.values)];
+  if (data.range?.reading) refs.push(resolveReading(data.range.reading, data.values));
+  const seen = new Set<string>();
+  for (const { device: id, key } of refs) {
+    const device = sources.device(id);
+    const document = device && sources.document(device);
+    if (!document || hasReading(document, key) || seen.has(`${id} ${key}`)) continue;
+    seen.add(`${id} ${key}`);
+    const near = nearest(key, Object.keys(document.readings));
+    const message = `${device.data.tag} has no reading “${key}”.${near ? ` Is “${near}” meant?` : ''}`;
+    found.push({ what: 'reading-gone', device: id, key, near, message });
+  }
+  return found;
+}
+
+/** A stick and a list are about something that the driver offers under a name. */
+function problemsOfKind({ type, range, drive, list }: ControlRecord['data'], sources: Sources): ControlProblem[] {
+  const about = drive ?? list;
+  const device = about && sources.device(about.device);
+  const document = device && sources.document(device);
+  const lost = (what: string): ControlProblem[] => [{ what: 'empty', message: what }];
+  if ((type === 'fader' || type === 'dial') && !range) return lost('It has no command that takes its value.');
+  if (type === 'stick' && !drive) return lost('It steers nothing.');
+  if (type === 'list' && !list) return lost('It lists nothing.');
+  if (drive && document && !(drive.drive in document.drives))
+    return lost(`${device?.data.tag ?? ''} has nothing to steer that is called “${drive.drive}”.`);
+  if (list && document && !(list.list in document.lists))
+    return lost(`${device?.data.tag ?? ''} has no list “${list.list}”.`);
+  return [];
+}
+
+function problemsOfSends(
+  data: ControlRecord['data'],
+  sends: readonly SendSpec[],
+  gesture: Gesture,
+  sources: Sources,
+  /** A parameter that the hand sets. */
+  free?: string,
+): ControlProblem[] {
+  return sends.flatMap((send, index): ControlProblem[] => {
+    const device = sources.device(send.device);
+    const document = device && sources.document(device);
+    if (!document) return [];
+    const command = document.commands[send.command];
+    if (!command) {
+      const near = nearest(send.command, Object.keys(document.commands));
+      const message = `${device.data.tag} has no command “${send.command}”.`;
+      return [{ what: 'command-gone', gesture, index, near, message }];
+    }
+    return Object.entries(command.params).flatMap(([param, definition]): ControlProblem[] => {
+      if (param === free) return [];
+      const argument = send.params[param];
+      const value = argument === undefined ? definition.default : resolveArgument(argument, data.values);
+      if (value === undefined && (definition.optional || definition.fromReading)) return [];
+      const checked = checkValue(definition.value, value);
+      if (checked.ok) return [];
+      const message = `${device.data.tag} ${command.title}: ${definition.title} ${checked.error}.`;
+      return [{ what: 'parameter', gesture, index, param, message }];
+    });
+  });
+}

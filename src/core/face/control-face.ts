@@ -1,0 +1,133 @@
+import { memberKey, splitKey, valueText, type DriverDocument, type DriverList } from '../driver';
+import { lampNow, readingsOfLamps, type Lamp } from '../lamp';
+import type { Freshness, Reading } from '../reading';
+import type { Scalar } from '../result';
+import { resolveReading, type ControlRecord, type ReadingRef } from '../show';
+import { readingsOfLabel, renderLabel, type FaceSegment } from './label';
+
+/** What a control shows now. */
+export interface FaceView {
+  readonly segments: readonly FaceSegment[];
+  readonly lamp: Lamp;
+  /** Of a fader or dial: where the device says that it stands. */
+  readonly range?: { readonly value?: number; readonly text: string; readonly doubt?: Exclude<Freshness, 'fresh'> };
+  /** Of a list: what the device lists. */
+  readonly items?: readonly ListItem[];
+}
+
+export interface ListItem {
+  readonly index: number;
+  readonly title: string;
+  readonly texts: readonly string[];
+  /** A `data:` URL of a picture. */
+  readonly picture?: string;
+  readonly mark?: 'current' | 'next';
+  readonly doubt?: Exclude<Freshness, 'fresh'>;
+}
+
+type Data = ControlRecord['data'];
+type ReadingNow = (ref: ReadingRef) => Reading | undefined;
+type DocumentOf = (device: string) => DriverDocument | undefined;
+
+/** So many items of a list are shown at the most. */
+export const mostItems = 500;
+
+/** The face of a control as it is now. */
+export function faceOf(data: Data, readingNow: ReadingNow, documentOf: DocumentOf): FaceView {
+  const base = {
+    segments: renderLabel(data.label, data.values, readingNow, documentOf),
+    lamp: lampNow(data.lamps, data.values, readingNow),
+  };
+  if (data.range) return { ...base, range: rangeNow(data, readingNow, documentOf) };
+  if (data.list) return { ...base, items: itemsNow(data.list, readingNow, documentOf) };
+  return base;
+}
+
+/** Every reading that the face of a control depends on. */
+export function readingsOfFace(data: Data, documentOf: DocumentOf): ReadingRef[] {
+  const refs = [...readingsOfLabel(data.label, data.values, documentOf), ...readingsOfLamps(data.lamps, data.values)];
+  if (data.range?.reading) refs.push(resolveReading(data.range.reading, data.values));
+  const list = listOf(data.list, documentOf);
+  if (!data.list || !list) return refs;
+  const { device } = data.list;
+  const { items, texts, picture } = list.definition;
+  const families = [items, ...texts, ...(picture ? [picture] : [])];
+  for (const index of list.indexes) for (const family of families) refs.push({ device, key: memberKey(family, index) });
+  for (const mark of [list.definition.current, list.definition.next])
+    if (mark) refs.push({ device, key: mark.reading });
+  return refs;
+}
+
+function rangeNow({ range, values }: Data, readingNow: ReadingNow, documentOf: DocumentOf): FaceView['range'] {
+  if (!range?.reading) return { text: '' };
+  const ref = resolveReading(range.reading, values);
+  const reading = readingNow(ref);
+  const shape = documentOf(ref.device)?.readings[splitKey(ref.key).family]?.value;
+  if (reading === undefined || typeof reading.value !== 'number') return { text: '–', doubt: 'unknown' };
+  const unit = shape && 'unit' in shape && shape.unit ? ` ${shape.unit}` : '';
+  const text = `${valueText(shape, reading.value)}${unit}`;
+  return reading.freshness === 'fresh'
+    ? { value: reading.value, text }
+    : { value: reading.value, text, doubt: reading.freshness };
+}
+
+/** The definition of a control's list, with the indexes that its items can have. */
+export function listOf(
+  list: Data['list'],
+  documentOf: DocumentOf,
+): { readonly definition: DriverList; readonly indexes: readonly number[] } | undefined {
+  const document = list && documentOf(list.device);
+  const definition = document?.lists[list?.list ?? ''];
+  const range = definition && document?.readings[definition.items]?.index;
+  if (!definition || !range) return undefined;
+  const count = Math.max(0, Math.min(mostItems, Number(range.to) - range.from + 1));
+  return { definition, indexes: Array.from({ length: count }, (_, n) => range.from + n) };
+}
+
+/** What an item of a control's list is called now. */
+export function itemName(
+  list: Data['list'],
+  index: number,
+  readingNow: ReadingNow,
+  documentOf: DocumentOf,
+): Scalar | undefined {
+  const found = listOf(list, documentOf);
+  return list && found && readingNow({ device: list.device, key: memberKey(found.definition.items, index) })?.value;
+}
+
+function itemsNow(list: NonNullable<Data['list']>, readingNow: ReadingNow, documentOf: DocumentOf): ListItem[] {
+  const found = listOf(list, documentOf);
+  if (!found) return [];
+  const { device } = list;
+  const { definition, indexes } = found;
+  const value = (family: string, index: number) => readingNow({ device, key: memberKey(family, index) });
+  const current = definition.current && readingNow({ device, key: definition.current.reading });
+  const next = definition.next && readingNow({ device, key: definition.next.reading });
+  const is = (mark: DriverList['current'], reading: Reading | undefined, index: number, name: Scalar) =>
+    mark !== undefined && reading?.freshness === 'fresh' && reading.value === (mark.by === 'value' ? name : index);
+  return indexes.flatMap((index): ListItem[] => {
+    const named = value(definition.items, index);
+    if (named?.value === undefined || named.value === '') return [];
+    const texts = definition.texts.flatMap((family) => {
+      const text = value(family, index)?.value;
+      if (text === undefined || text === '') return [];
+      return [valueText(documentOf(device)?.readings[family]?.value, text)];
+    });
+    const picture = definition.picture && value(definition.picture, index)?.value;
+    const mark = is(definition.current, current, index, named.value)
+      ? 'current'
+      : is(definition.next, next, index, named.value)
+        ? 'next'
+        : undefined;
+    return [
+      {
+        index,
+        title: String(named.value),
+        texts,
+        ...(typeof picture === 'string' && picture.startsWith('data:image/') ? { picture } : {}),
+        ...(mark ? { mark } : {}),
+        ...(named.freshness === 'fresh' ? {} : { doubt: named.freshness }),
+      },
+    ];
+  });
+}

@@ -1,0 +1,113 @@
+import type { Reading } from '../reading';
+import { withDevices, type ControlRecord, type PageRecord, type ReadingRef, type ShowRecord, type Zone } from '../show';
+import { zoneOf } from './zones';
+
+/** How a panel looks at a page: on which shift level, and with which devices picked in its zones. */
+export interface PageContext {
+  readonly shift: string | undefined;
+  /** Zone to device, where somebody picked one. */
+  readonly picks: Readonly<Record<string, string>>;
+}
+
+export const usualContext: PageContext = { shift: undefined, picks: {} };
+
+type Data = ControlRecord['data'];
+type Tie = Extract<ShowRecord, { kind: 'tie' }>;
+
+const shiftKey = 'shift';
+
+/** A page in a context as one word, the same for the same context: `page-race;shift=s1;z1=dev-c2`. */
+export function contextKey(page: string, { shift, picks }: PageContext): string {
+  const parts = Object.entries(picks)
+    .sort(([a], [b]) => (a < b ? -1 : 1))
+    .map(([zone, device]) => `;${zone}=${device}`);
+  return `${page}${shift === undefined ? '' : `;${shiftKey}=${shift}`}${parts.join('')}`;
+}
+
+/** Takes such a word apart. A part without a sense is left out. */
+export function readContextKey(key: string): { readonly page: string; readonly context: PageContext } {
+  const [page = '', ...parts] = key.split(';');
+  const pairs = parts.map((part) => part.split('=') as [string, string | undefined]);
+  const shift = pairs.find(([name]) => name === shiftKey)?.[1];
+  const picks = pairs.flatMap(([zone, device]) => (zone === shiftKey || !device ? [] : [[zone, device] as const]));
+  return { page, context: { shift, picks: Object.fromEntries(picks) } };
+}
+
+/** The control's data on a shift level. */
+export function atLevel(data: Data, shift: string | undefined): Data {
+  const other = shift === undefined ? undefined : data.shifts?.[shift];
+  return other ? { ...data, ...other } : data;
+}
+
+const levelFields = ['label', 'values', 'responses', 'lamps', 'tint', 'icon'] as const;
+
+/**
+ * The control's data after a change that was made on a shift level: what a level can have is kept for that level, where it is
+ * another than usually; everything else is changed for all levels.
+ */
+export function changedAtLevel(data: Data, shift: string | undefined, change: (at: Data) => Data): Data {
+  if (shift === undefined) return change(data);
+  const before = atLevel(data, shift);
+  const after = change(before);
+  if (after === before) return data;
+  const { shifts: _, ...rest } = after;
+  const base = { ...rest, ...pickFields(data) } as Data;
+  for (const field of levelFields) if (!(field in data)) delete base[field];
+  const own = Object.fromEntries(
+    levelFields.flatMap((field) =>
+      after[field] !== undefined && JSON.stringify(after[field]) !== JSON.stringify(data[field])
+        ? [[field, after[field]]]
+        : [],
+    ),
+  );
+  const { [shift]: __, ...levels } = data.shifts ?? {};
+  const next = Object.keys(own).length > 0 ? { ...levels, [shift]: own } : levels;
+  return Object.keys(next).length > 0 ? { ...base, shifts: next } : base;
+}
+
+const pickFields = (data: Data): Partial<Data> =>
+  Object.fromEntries(levelFields.flatMap((field) => (field in data ? [[field, data[field]]] : [])));
+
+/**
+ * Which device a zone drives: the one that was picked; else, where it follows a reading, the one that this names, by its input
+ * through the ties or by its tag; else the first.
+ */
+export function pickedIn(
+  zone: Zone,
+  { picks }: PageContext,
+  ties: Iterable<Tie>,
+  readingNow: (ref: ReadingRef) => Reading | undefined,
+  tagOf: (device: string) => string | undefined,
+): string | undefined {
+  const { pick } = zone;
+  if (!pick) return undefined;
+  const chosen = picks[zone.id];
+  if (chosen !== undefined && pick.devices.includes(chosen)) return chosen;
+  const reading = pick.follow && readingNow(pick.follow);
+  if (pick.follow && reading?.freshness === 'fresh') {
+    for (const { data } of ties)
+      if (data.switcher === pick.follow.device && data.input === reading.value && pick.devices.includes(data.source))
+        return data.source;
+    const named = pick.devices.find((device) => tagOf(device) === reading.value);
+    if (named !== undefined) return named;
+  }
+  return pick.devices[0];
+}
+
+/** A control as it is in a context: on its shift level, and about the device that its zone drives now. */
+export function inContext(
+  control: ControlRecord,
+  page: PageRecord,
+  shift: string | undefined,
+  picked: (zone: Zone) => string | undefined,
+): ControlRecord {
+  const level = atLevel(control.data, shift);
+  const zone = zoneOf(page.data.zones, control.data);
+  const made = zone?.pick?.devices[0];
+  const device = zone && picked(zone);
+  const data =
+    made === undefined || device === undefined || device === made
+      ? level
+      : withDevices(level, (each) => (each === made ? device : each));
+  return data === control.data ? control : { ...control, data };
+}

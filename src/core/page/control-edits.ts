@@ -1,0 +1,252 @@
+import { memberKey, splitKey, type DriverDocument } from '../driver';
+import type { Scalar } from '../result';
+import {
+  isHeld,
+  resolveArgument,
+  startOf,
+  type Argument,
+  type Condition,
+  type ControlRecord,
+  type LampRule,
+  type SendSpec,
+} from '../show';
+import { withValue } from './series';
+
+/** Changes of what one control does and shows, from its data to its data. */
+
+type Data = ControlRecord['data'];
+export type ResponseGesture = 'tap' | 'held';
+
+/** What a gesture sends, in order. */
+export const sendsOf = ({ responses }: Data, gesture: ResponseGesture): readonly SendSpec[] => responses[gesture] ?? [];
+
+const withSends = (data: Data, gesture: ResponseGesture, sends: SendSpec[]): Data => {
+  if (gesture === 'tap') return { ...data, responses: { ...data.responses, tap: sends } };
+  const { held: _, ...others } = data.responses;
+  return { ...data, responses: sends.length > 0 ? { ...others, held: sends } : others };
+};
+
+/** Adds a command at the end of what a gesture sends, with the values that the driver gives it. */
+export function addSend(
+  data: Data,
+  gesture: ResponseGesture,
+  document: DriverDocument,
+  device: string,
+  command: string,
+): Data {
+  const start = startOf(document, device, command);
+  const send = [...start.responses.tap, ...(start.responses.held ?? [])][0];
+  if (!send) return data;
+  // What it starts with becomes literal: the control's own values belong to its first command.
+  const params = Object.fromEntries(
+    Object.entries(send.params).map(([name, argument]) => [name, resolveArgument(argument, start.values) ?? '']),
+  );
+  return withSends(data, gesture, [...sendsOf(data, gesture), { ...send, params }]);
+}
+
+/** Puts another command in the place of one. Parameters that both have stay. */
+export function replaceSend(
+  data: Data,
+  gesture: ResponseGesture,
+  index: number,
+  document: DriverDocument,
+  device: string,
+  command: string,
+): Data {
+  const before = sendsOf(data, gesture)[index];
+  const fresh = addSend({ ...data, responses: { tap: [] } }, 'tap', document, device, command).responses.tap[0];
+  if (!before || !fresh) return data;
+  const names = Object.keys(fresh.params).filter((name) => name in before.params && before.command === command);
+  const kept = Object.fromEntries(names.map((name) => [name, before.params[name] ?? '']));
+  const send = { ...fresh, params: { ...fresh.params, ...kept }, ...waitOf(before) };
+  return withSends(
+    data,
+    gesture,
+    sendsOf(data, gesture).map((each, n) => (n === index ? send : each)),
+  );
+}
+
+const waitOf = ({ waitMs }: SendSpec) => (waitMs === undefined ? {} : { waitMs });
+
+/** How long a command waits after the one before it; 0 is no wait. */
+export const setWait = (data: Data, gesture: ResponseGesture, index: number, ms: number): Data =>
+  withSends(
+    data,
+    gesture,
+    sendsOf(data, gesture).map((each, n) => {
+      const { waitMs: _, ...send } = each;
+      return n !== index ? each : ms > 0 ? { ...send, waitMs: Math.min(60_000, Math.round(ms)) } : send;
+    }),
+  );
+
+export const removeSend = (data: Data, gesture: ResponseGesture, index: number): Data =>
+  withSends(
+    data,
+    gesture,
+    sendsOf(data, gesture).filter((_, n) => n !== index),
+  );
+
+/** Lets a command change places with the one before or after it; at the ends nothing happens. */
+export function moveSend(data: Data, gesture: ResponseGesture, index: number, by: -1 | 1): Data {
+  const sends = [...sendsOf(data, gesture)];
+  const [one, other] = [sends[index], sends[index + by]];
+  if (!one || !other) return data;
+  sends[index] = other;
+  sends[index + by] = one;
+  return withSends(data, gesture, sends);
+}
+
+/** Makes a control tapped or held: what one gesture sent is sent by the other. */
+export function setHeld(data: Data, held: boolean): Data {
+  if (held === isHeld(data)) return data;
+  const sends = [...sendsOf(data, held ? 'tap' : 'held')];
+  return { ...data, responses: held ? { tap: [], held: sends } : { tap: sends } };
+}
+
+/**
+ * Sets a parameter of a command. Of the first command it is a value of the control, so that label and lamp, where they were
+ * about the same, go with it. `undefined` leaves the parameter out.
+ */
+export function setParam(
+  data: Data,
+  gesture: ResponseGesture,
+  index: number,
+  param: string,
+  value: Scalar | undefined,
+  document: DriverDocument | undefined,
+): Data {
+  const first = index === 0 && gesture === (isHeld(data) ? 'held' : 'tap');
+  const tied = first && value !== undefined ? withValue(data, param, document) : data;
+  const argument = sendsOf(tied, gesture)[index]?.params[param];
+  if (value !== undefined && typeof argument === 'object')
+    return { ...tied, values: { ...tied.values, [argument.value]: value } };
+  const sends = sendsOf(tied, gesture).map((each, n): SendSpec => {
+    if (n !== index) return each;
+    const { [param]: _, ...others } = each.params;
+    return { ...each, params: value === undefined ? others : { ...others, [param]: value } };
+  });
+  return withSends(tied, gesture, sends);
+}
+
+/** A parameter's value as it is now. */
+export const paramNow = (data: Data, send: SendSpec, param: string): Scalar | undefined => {
+  const argument = send.params[param];
+  return argument === undefined ? undefined : resolveArgument(argument, data.values);
+};
+
+/** A lamp rule of the simple kind: one reading that is, or is not, a value. */
+export interface SimpleRule {
+  readonly device: string;
+  readonly key: string;
+  readonly is: boolean;
+  readonly to: Scalar;
+}
+
+/** The rule's condition where it is of the simple kind. */
+export function simpleRule({ when }: LampRule, data: Data): SimpleRule | undefined {
+  if (!('op' in when)) return undefined;
+  const { family, index } = splitKey(when.reading.key);
+  const key = index === undefined ? resolveMember(family, data) : when.reading.key;
+  return {
+    device: when.reading.device,
+    key,
+    is: when.op === 'equals',
+    to: resolveArgument(when.to, data.values) ?? '',
+  };
+}
+
+const resolveMember = (key: string, { values }: Data): string =>
+  key.replace(/\[\$([a-z][A-Za-z0-9]*)\]/, (whole, name: string) =>
+    name in values ? `[${String(values[name])}]` : whole,
+  );
+
+/** Replaces a rule's condition; a value of the control that it was tied to stays tied where it still is the same. */
+export function withSimpleRule(data: Data, index: number, rule: SimpleRule): Data {
+  const lamps = data.lamps.map((each, n): LampRule => {
+    if (n !== index) return each;
+    const old = 'op' in each.when ? each.when : undefined;
+    const when: Condition = {
+      op: rule.is ? 'equals' : 'differs',
+      reading: { device: rule.device, key: tiedKey(rule.key, old?.reading.key, data) },
+      to: tiedTo(rule.to, old?.to, data),
+    };
+    return { ...each, when };
+  });
+  return { ...data, lamps };
+}
+
+function tiedTo(to: Scalar, old: Argument | undefined, { values }: Data): Argument {
+  if (typeof old === 'object' && values[old.value] === to) return old;
+  const name = Object.keys(values).find((each) => values[each] === to && typeof to !== 'boolean');
+  return name === undefined ? to : { value: name };
+}
+
+function tiedKey(key: string, old: string | undefined, data: Data): string {
+  if (old?.includes('$') && resolveMember(old, data) === key) return old;
+  const { family, index } = splitKey(key);
+  const name = Object.keys(data.values).find((each) => data.values[each] === index);
+  return index === undefined || name === undefined ? key : memberKey(family, `$${name}`);
+}
+
+/** Adds a rule at the end, on a reading that the control's device has. */
+export const addLamp = (data: Data, rule: SimpleRule, show: LampRule['show']): Data =>
+  withSimpleRule(
+    {
+      ...data,
+      lamps: [
+        ...data.lamps,
+        { when: { op: 'equals', reading: { device: rule.device, key: rule.key }, to: rule.to }, show },
+      ],
+    },
+    data.lamps.length,
+    rule,
+  );
+
+export const removeLamp = (data: Data, index: number): Data => ({
+  ...data,
+  lamps: data.lamps.filter((_, n) => n !== index),
+});
+
+/** Another meaning or word for a rule. An empty word is the meaning's own. */
+export const changeLamp = (
+  data: Data,
+  index: number,
+  to: { readonly show?: LampRule['show']; readonly word?: string },
+): Data => ({
+  ...data,
+  lamps: data.lamps.map((each, n): LampRule => {
+    if (n !== index) return each;
+    const { word, ...rule } = each;
+    const next = to.word ?? word ?? '';
+    return {
+      ...rule,
+      show: to.show ?? rule.show,
+      ...(next === '' || (to.show && to.word === undefined) ? {} : { word: next }),
+    };
+  }),
+});
+
+/** Makes a control one of another kind. What the kind does not know is left behind; a fader and a dial keep what they set. */
+export function setKind(data: Data, type: Data['type']): Data {
+  if (type === data.type) return data;
+  const { range, drive, list, ...rest } = data;
+  const turns = type === 'fader' || type === 'dial';
+  return {
+    ...rest,
+    type,
+    responses: type === 'button' ? data.responses : { tap: [] },
+    ...(turns && range ? { range } : {}),
+    ...(type === 'stick' && drive ? { drive } : {}),
+    ...(type === 'list' && list ? { list } : {}),
+  };
+}
+
+/** Sets a parameter of the command that a fader or dial sends, as a value of the control. */
+export function setRangeParam(data: Data, param: string, value: Scalar, document: DriverDocument | undefined): Data {
+  const tied = withValue(data, param, document);
+  const argument = tied.range?.send.params[param];
+  if (typeof argument === 'object') return { ...tied, values: { ...tied.values, [argument.value]: value } };
+  if (!tied.range) return tied;
+  const send = { ...tied.range.send, params: { ...tied.range.send.params, [param]: value } };
+  return { ...tied, range: { ...tied.range, send } };
+}

@@ -1,0 +1,102 @@
+export {
+  areaAt,
+  areaBetween,
+  boundsOf,
+  cellsOf,
+  contains,
+  mostCells,
+  overlaps,
+  sameArea,
+  type Area,
+  type Cell,
+} from './area';
+export { inOrder, moveBy, placeFor, resizeTo, type Arrangement, type Placed } from './arrange';
+export { emptyCells, isFree } from './cells';
+export {
+  clipText,
+  deviceMentionSchema,
+  guessDevices,
+  mentionOf,
+  pasteEdit,
+  readClip,
+  type Clip,
+  type DeviceMention,
+} from './clip';
+export { findControls, retargetEdit, type Found } from './find';
+export { legendOf, type LegendEntry } from './legend';
+export { groupOffers, offersOf, searchOffers, type Offer, type OfferGroup } from './offers';
+export {
+  addControlEdit,
+  addPageEdit,
+  arrangeEdit,
+  changeControlEdit,
+  changeControlsEdit,
+  changePageEdit,
+  duplicatePageEdit,
+  movePageEdit,
+  removeControlsEdit,
+  removePageEdit,
+} from './page-edits';
+export { outsideOf, resizePageEdit, type Outside, type PageSize } from './resize-page';
+export {
+  countablesOf,
+  countFrom,
+  dealEdit,
+  dealOnEdit,
+  firstSend,
+  listedValues,
+  membersOf,
+  missingValues,
+  nextCells,
+  seriesCells,
+  valueOfParam,
+  withValue,
+  type Countable,
+} from './series';
+export { controlsOfZone, copyZoneEdit, putZoneEdit, removeZoneEdit, zoneOf } from './zones';
+export {
+  addLamp,
+  addSend,
+  changeLamp,
+  moveSend,
+  paramNow,
+  removeLamp,
+  removeSend,
+  replaceSend,
+  sendsOf,
+  setHeld,
+  setKind,
+  setParam,
+  setRangeParam,
+  setWait,
+  simpleRule,
+  withSimpleRule,
+  type ResponseGesture,
+  type SimpleRule,
+} from './control-edits';
+export { planSeries, seriesOver, startSeries, type SeriesDraft, type SeriesPlan } from './series-plan';
+export { echoOf, viewOf } from './view';
+export { trialOf } from './trial';
+export { kindsOf, type KindOffer } from './kinds';
+export {
+  atLevel,
+  changedAtLevel,
+  contextKey,
+  inContext,
+  pickedIn,
+  readContextKey,
+  usualContext,
+  type PageContext,
+} from './context';
+export {
+  guessPatch,
+  importEdit,
+  moveKey,
+  patchRows,
+  type Moves,
+  type PatchRow,
+  type Placing,
+  type StoredNumbers,
+} from './import-pages';
+export { pageFileOf, pageFileText, readPageFile, zoneFileOf, type PageFile } from './page-file';
+export { columnName, sheetOf, type SheetRow } from './sheet';

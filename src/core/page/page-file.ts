@@ -1,0 +1,213 @@
+import { z } from 'zod';
+import { fail, ok, type Problem, type Result } from '../result';
+import {
+  controlDataSchema,
+  controlsOf,
+  devicesOf,
+  idSchema,
+  pageDataSchema,
+  pictureSchema,
+  withDevices,
+  type ControlRecord,
+  type DeviceRecord,
+  type PageRecord,
+  type Picture,
+  type ShowRecord,
+  type Zone,
+} from '../show';
+import { parseJson } from '../wire';
+import { inOrder } from './arrange';
+import { deviceMentionSchema, mentionOf } from './clip';
+import { controlsOfZone } from './zones';
+
+/**
+ * Pages as a file: JSON with the pages, their controls, what the devices are that they name, and their pictures. Ids in it are
+ * its own (`p1`, `z1`, `d1`), given in order, so that the same pages always give the same bytes. No address is in it.
+ */
+export const pageFileFormat = 'sorrelfinch-pages';
+export const pageFileVersion = 1;
+
+const pageFileSchema = z.strictObject({
+  format: z.literal(pageFileFormat),
+  version: z.literal(pageFileVersion),
+  devices: z.array(deviceMentionSchema).max(2000),
+  pages: z
+    .array(z.strictObject({ id: idSchema, data: pageDataSchema }))
+    .min(1)
+    .max(500),
+  controls: z.array(controlDataSchema).max(20_000),
+  pictures: z.array(pictureSchema).max(2000).default([]),
+});
+export type PageFile = z.infer<typeof pageFileSchema>;
+
+/** The pages as a file, in the order of the show. `pictures` are those that the pages use. */
+export function pageFileOf(
+  records: readonly ShowRecord[],
+  pages: readonly PageRecord[],
+  pictures: readonly Picture[] = [],
+): PageFile {
+  const controls = pages.flatMap((page) => controlsOf(records, page.id));
+  return fileOf(records, pages, controls, pictures);
+}
+
+/** One zone as a file: a page of its size with nothing but its controls. */
+export function zoneFileOf(
+  records: readonly ShowRecord[],
+  page: PageRecord,
+  zone: Zone,
+  pictures: readonly Picture[] = [],
+): PageFile {
+  const only: PageRecord = {
+    ...page,
+    data: { ...page.data, name: zone.title, columns: zone.cols, rows: zone.rows, zones: [{ ...zone, col: 0, row: 0 }] },
+  };
+  const own = controlsOfZone(page, zone, controlsOf(records, page.id)).map((control) => ({
+    ...control,
+    data: { ...control.data, col: control.data.col - zone.col, row: control.data.row - zone.row },
+  }));
+  return fileOf(records, [only], own, pictures);
+}
+
+function fileOf(
+  records: readonly ShowRecord[],
+  pages: readonly PageRecord[],
+  controls: readonly ControlRecord[],
+  pictures: readonly Picture[],
+): PageFile {
+  const pageIds = new Map(pages.map(({ id }, n) => [id, `p${n + 1}`]));
+  const sorted = pages.flatMap((page) =>
+    inOrder(controls.filter(({ data }) => data.page === page.id).map(({ data }) => data)),
+  );
+  const named = new Set([...sorted.flatMap(devicesOf), ...pages.flatMap(({ data }) => devicesOfPage(data))]);
+  const devices = records
+    .filter((record): record is DeviceRecord => record.kind === 'device' && named.has(record.id))
+    .sort((a, b) => (a.data.tag < b.data.tag ? -1 : 1));
+  const deviceIds = new Map(devices.map(({ id }, n) => [id, `d${n + 1}`]));
+  // A device that is gone keeps its id, which says nothing but is the same each time.
+  const mapDevice = (id: string) => deviceIds.get(id) ?? id;
+  const own = new Counter();
+  const mapped = pages.map((page, n) => ({
+    id: pageIds.get(page.id) ?? '',
+    data: { ...mapPage(page.data, mapDevice, own), order: n + 1 },
+  }));
+  const used = new Set(sorted.flatMap(({ picture }) => picture ?? []));
+  // Parsed once more, so that every field stands where the schema has it, whatever made the records.
+  return pageFileSchema.parse({
+    format: pageFileFormat,
+    version: pageFileVersion,
+    devices: devices.map((device) => ({ ...mentionOf(device), id: mapDevice(device.id) })),
+    pages: mapped,
+    controls: sorted.map((data) => mapControl(data, pageIds.get(data.page) ?? '', mapDevice, own)),
+    pictures: pictures.filter(({ hash }) => used.has(hash)).sort((a, b) => (a.hash < b.hash ? -1 : 1)),
+  });
+}
+
+/** Gives ids of one sort new ones, each the same every time. */
+class Counter {
+  private readonly given = new Map<string, string>();
+  private readonly counts = new Map<string, number>();
+
+  constructor(private readonly make?: (sort: 'zone' | 'shift' | 'ctl') => string) {}
+
+  of(sort: 'zone' | 'shift' | 'ctl', id: string): string {
+    const key = `${sort} ${id}`;
+    const known = this.given.get(key);
+    if (known) return known;
+    const count = (this.counts.get(sort) ?? 0) + 1;
+    this.counts.set(sort, count);
+    const next = this.make?.(sort) ?? `${sort === 'ctl' ? 'r' : sort[0]}${count}`;
+    this.given.set(key, next);
+    return next;
+  }
+}
+
+const devicesOfPage = (data: PageRecord['data']): string[] => [
+  ...data.zones.flatMap(({ pick }) => [...(pick?.devices ?? []), ...(pick?.follow ? [pick.follow.device] : [])]),
+  ...(data.calledBy ? [data.calledBy.reading.device] : []),
+];
+
+function mapPage(data: PageRecord['data'], device: (id: string) => string, ids: Counter): PageRecord['data'] {
+  return {
+    ...data,
+    zones: data.zones.map(({ pick, ...zone }) => ({
+      ...zone,
+      id: ids.of('zone', zone.id),
+      ...(pick
+        ? {
+            pick: {
+              devices: pick.devices.map(device),
+              ...(pick.follow ? { follow: { ...pick.follow, device: device(pick.follow.device) } } : {}),
+            },
+          }
+        : {}),
+    })),
+    ...(data.shifts ? { shifts: data.shifts.map(({ id, name }) => ({ id: ids.of('shift', id), name })) } : {}),
+    ...(data.calledBy
+      ? {
+          calledBy: {
+            ...data.calledBy,
+            reading: { ...data.calledBy.reading, device: device(data.calledBy.reading.device) },
+          },
+        }
+      : {}),
+  };
+}
+
+function mapControl(
+  data: ControlRecord['data'],
+  page: string,
+  device: (id: string) => string,
+  ids: Counter,
+): ControlRecord['data'] {
+  const { sets, shifts, series, ...rest } = withDevices(data, device);
+  const chosen =
+    sets &&
+    ('zone' in sets ? { ...sets, zone: ids.of('zone', sets.zone) } : { ...sets, shift: ids.of('shift', sets.shift) });
+  return {
+    ...rest,
+    page,
+    ...(series ? { series: { ...series, id: ids.of('ctl', series.id) } } : {}),
+    ...(shifts
+      ? { shifts: Object.fromEntries(Object.entries(shifts).map(([level, own]) => [ids.of('shift', level), own])) }
+      : {}),
+    ...(chosen ? { sets: chosen } : {}),
+  };
+}
+
+/** The text of a page file: two spaces an indent, so that it can be read and compared. */
+export const pageFileText = (file: PageFile): string => `${JSON.stringify(file, null, 2)}\n`;
+
+/** Reads a page file. Everything that is wrong with it is said, each with its place. */
+export function readPageFile(text: string): Result<PageFile, readonly Problem[]> {
+  const json = parseJson(text);
+  if (!json.ok) return fail([{ path: '', message: `This is not JSON. ${json.error}` }]);
+  const head = z.object({ format: z.string(), version: z.number().optional() }).safeParse(json.value);
+  if (!head.success || head.data.format !== pageFileFormat) {
+    const what = head.success ? `a file of the format “${head.data.format}”` : 'something else';
+    return fail([{ path: 'format', message: `This is ${what}, not pages (“${pageFileFormat}”).` }]);
+  }
+  if ((head.data.version ?? 0) > pageFileVersion)
+    return fail([
+      { path: 'version', message: 'This file was made by a newer version of the program. Update this one.' },
+    ]);
+  const file = pageFileSchema.safeParse(json.value);
+  if (file.success) return ok(file.data);
+  return fail(file.error.issues.slice(0, 20).map((issue) => ({ path: issue.path.join('.'), message: issue.message })));
+}
+
+/** The file's pages and controls with ids of this show: pages as given, devices as mapped, everything else new. */
+export function mappedFile(
+  file: PageFile,
+  page: (id: string) => string,
+  device: (id: string) => string,
+  newId: (sort: 'zone' | 'shift' | 'ctl') => string,
+): {
+  readonly pages: readonly { readonly id: string; readonly data: PageRecord['data'] }[];
+  readonly controls: readonly ControlRecord['data'][];
+} {
+  const ids = new Counter(newId);
+  return {
+    pages: file.pages.map(({ id, data }) => ({ id: page(id), data: mapPage(data, device, ids) })),
+    controls: file.controls.map((data) => mapControl(data, page(data.page), device, ids)),
+  };
+}

@@ -1,0 +1,77 @@
+import { memberKey, type DriverDocument } from '../driver';
+import type { ControlView } from '../live';
+import { drivenBy, sendsOfControl, type ControlRecord } from '../show';
+
+interface Sources {
+  readonly documentOf: (device: string) => DriverDocument | undefined;
+  /** The tag of a device, where the page shows tags. */
+  readonly tagOf: (device: string) => string | undefined;
+}
+
+/** What a screen has to know of a control besides its face: its place, its kind, and how it wants to be handled. */
+export function viewOf(data: ControlRecord['data'], { documentOf, tagOf }: Sources): ControlView {
+  const { type, col, row, cols, rows, responses, tint, icon, picture, sets } = data;
+  const sends = sendsOfControl(data);
+  const holds = (responses.held?.length ?? 0) > 0;
+  const badge = drivenBy(data).flatMap((device) => tagOf(device) ?? []);
+  const isRisky = (device: string, command: string) => documentOf(device)?.commands[command]?.risky ?? false;
+  return {
+    type,
+    col,
+    row,
+    cols,
+    rows,
+    pressable: [data.drive, data.list, sets, ...sends].some((each) => each !== undefined),
+    sends: responses.tap.length > 0,
+    guarded: sends.some(({ device, command }) => isRisky(device, command)),
+    holds,
+    ...(tint ? { tint } : {}),
+    ...(icon ? { icon } : {}),
+    ...(picture ? { picture } : {}),
+    ...(sets ? { sets } : {}),
+    ...(badge.length > 0 ? { badge: badge.join(' ') } : {}),
+    ...rangeView(data, documentOf),
+    ...listView(data, documentOf),
+  };
+}
+
+function rangeView({ range }: ControlRecord['data'], documentOf: Sources['documentOf']): Pick<ControlView, 'range'> {
+  if (!range) return {};
+  const shape = documentOf(range.send.device)?.commands[range.send.command]?.params[range.param]?.value;
+  const decimals = shape?.type === 'decimal' ? (shape.decimals ?? 2) : 0;
+  const unit = shape && 'unit' in shape ? (shape.unit ?? '') : '';
+  return { range: { min: range.min, max: range.max, step: 10 ** -decimals, unit } };
+}
+
+function listView({ list }: ControlRecord['data'], documentOf: Sources['documentOf']): Pick<ControlView, 'list'> {
+  const document = list && documentOf(list.device);
+  const definition = document?.lists[list?.list ?? ''];
+  if (!list || !definition) return {};
+  const acts = definition.acts.map(({ title, command, params, ask }) => {
+    const asked = ask === undefined ? undefined : document?.commands[command]?.params[ask]?.title;
+    return {
+      title,
+      item: Object.values(params).some((param) => typeof param === 'object'),
+      guarded: document?.commands[command]?.risky ?? false,
+      ...(asked === undefined ? {} : { ask: asked }),
+    };
+  });
+  return { list: { form: list.form, acts } };
+}
+
+/** The reading that shows where a command's parameter stands, as the driver confirms it. */
+export function echoOf(
+  document: DriverDocument,
+  command: string,
+  param: string,
+  values: Readonly<Record<string, unknown>>,
+): string | undefined {
+  const confirm = document.commands[command]?.confirm;
+  if (confirm?.by !== 'readings') return undefined;
+  const test = confirm.all.find(
+    ({ equals }) => typeof equals === 'object' && 'param' in equals && equals.param === param,
+  );
+  if (!test) return undefined;
+  if (test.index === undefined) return test.reading;
+  return test.index in values ? memberKey(test.reading, `$${test.index}`) : undefined;
+}

@@ -1,0 +1,86 @@
+import type { DriverDocument, OfferedStarter } from '../driver';
+import { memberKey } from '../driver';
+import type { Scalar } from '../result';
+import type { Argument, ControlRecord, LabelSegment } from './records';
+
+/** What a new control starts with. */
+export type ControlStart = Pick<ControlRecord['data'], 'label' | 'values' | 'responses' | 'lamps'> &
+  Partial<Pick<ControlRecord['data'], 'type' | 'tint' | 'icon' | 'range' | 'drive' | 'list'>>;
+
+/** True for a control whose commands go on while it is held. */
+export const isHeld = ({ responses }: ControlRecord['data']): boolean =>
+  responses.tap.length === 0 && (responses.held?.length ?? 0) > 0;
+
+/**
+ * What a new control for a command starts with: a label with the name that the device lists, values that label,
+ * response and lamp share, and a lamp on what confirms the command.
+ */
+export function startOf(
+  document: DriverDocument,
+  device: string,
+  commandId: string,
+  /** What the parameters shall be instead of their usual values. */
+  given: Readonly<Record<string, Scalar>> = {},
+): ControlStart {
+  const command = document.commands[commandId];
+  const values: Record<string, Scalar> = {};
+  const params: Record<string, Argument> = {};
+  let label: LabelSegment[] = [{ text: command?.title ?? 'New' }];
+  for (const [name, param] of Object.entries(command?.params ?? {})) {
+    const value = given[name] ?? param.default;
+    if (param.optional && value === undefined) continue;
+    values[name] = value ?? firstValue(param.value);
+    params[name] = { value: name };
+    if (param.listFrom) label = [{ reading: { device, key: memberKey(param.listFrom, `$${name}`) } }];
+  }
+  const condition = command?.confirm?.by === 'readings' ? command.confirm.all[0] : undefined;
+  const means = condition && document.readings[condition.reading]?.means;
+  const equals = condition?.equals;
+  const to: Argument | undefined =
+    typeof equals === 'object' ? ('param' in equals ? { value: equals.param } : undefined) : equals;
+  const lamps =
+    condition && means && to !== undefined
+      ? [{ when: { op: 'equals' as const, reading: { device, key: condition.reading }, to }, show: means }]
+      : [];
+  const sends = command ? [{ device, command: commandId, params }] : [];
+  // What goes on until it is stopped is held, unless somebody wants it otherwise.
+  return { label, values, responses: command?.stop ? { tap: [], held: sends } : { tap: sends }, lamps };
+}
+
+/** What a new control made of a starter has: its label, its one command, tapped or held, and its lamp. */
+export function startOfStarter(
+  device: string,
+  { title, labelFrom, command, params, held, lamp }: OfferedStarter,
+): ControlStart {
+  const label: LabelSegment[] = labelFrom ? [{ reading: { device, key: labelFrom } }] : [{ text: title }];
+  const send = { device, command, params: { ...params } };
+  const lamps = lamp
+    ? [
+        {
+          when: { op: 'equals' as const, reading: { device, key: lamp.reading }, to: lamp.to },
+          show: lamp.show,
+          ...(lamp.word === undefined ? {} : { word: lamp.word }),
+        },
+      ]
+    : [];
+  return { label, values: {}, responses: held ? { tap: [], held: [send] } : { tap: [send] }, lamps };
+}
+
+function firstValue(shape: DriverDocument['commands'][string]['params'][string]['value']): Scalar {
+  switch (shape.type) {
+    case 'whole':
+    case 'decimal':
+      return typeof shape.min === 'number' ? Math.max(shape.min, 0) : 0;
+    case 'time':
+      return shape.min ?? 0;
+    case 'colour':
+      return '#808080';
+    case 'payload':
+    case 'text':
+      return '';
+    case 'choice':
+      return shape.choices[0]?.value ?? '';
+    case 'onOff':
+      return false;
+  }
+}

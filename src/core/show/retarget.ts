@@ -1,0 +1,87 @@
+import type { Condition, ControlRecord, ReadingRef } from './records';
+import { mapSends, sendsOfControl } from './sends';
+
+type Data = ControlRecord['data'];
+type Named = Pick<Data, 'label' | 'responses' | 'lamps' | 'range' | 'drive' | 'list' | 'shifts' | 'sets'>;
+
+/** The control's data with every device that it names replaced as the map says. */
+export function withDevices<T extends Named>(data: T, map: (device: string) => string): T {
+  return {
+    ...mapSends(
+      mapReadings(data, (ref) => ({ ...ref, device: map(ref.device) })),
+      (send) => ({
+        ...send,
+        device: map(send.device),
+      }),
+    ),
+    ...(data.drive ? { drive: { ...data.drive, device: map(data.drive.device) } } : {}),
+    ...(data.list ? { list: { ...data.list, device: map(data.list.device) } } : {}),
+    ...(data.sets && 'device' in data.sets ? { sets: { ...data.sets, device: map(data.sets.device) } } : {}),
+    ...(data.shifts
+      ? {
+          shifts: Object.fromEntries(
+            Object.entries(data.shifts).map(([level, own]) => [level, levelWithDevices(own, map)]),
+          ),
+        }
+      : {}),
+  };
+}
+
+/** What is another on a shift level, with its devices replaced; what it leaves as it is stays left out. */
+function levelWithDevices<L extends NonNullable<Data['shifts']>[string]>(own: L, map: (device: string) => string): L {
+  const whole = withDevices(
+    { label: own.label ?? [], responses: own.responses ?? { tap: [] }, lamps: own.lamps ?? [] },
+    map,
+  );
+  return {
+    ...own,
+    ...(own.label ? { label: whole.label } : {}),
+    ...(own.responses ? { responses: whole.responses } : {}),
+    ...(own.lamps ? { lamps: whole.lamps } : {}),
+  };
+}
+
+/** The control's data with each reading that it shows replaced: in its label, its lamps and its range. */
+export function mapReadings<T extends Pick<Data, 'label' | 'lamps' | 'range'>>(
+  data: T,
+  to: (ref: ReadingRef) => ReadingRef,
+): T {
+  return {
+    ...data,
+    label: data.label.map((segment) => ('reading' in segment ? { reading: to(segment.reading) } : segment)),
+    lamps: data.lamps.map((rule) => ({
+      ...rule,
+      when: mapCondition(rule.when, (test) => ({ ...test, reading: to(test.reading) })),
+    })),
+    ...(data.range?.reading ? { range: { ...data.range, reading: to(data.range.reading) } } : {}),
+  };
+}
+
+type Test = Extract<Condition, { op: unknown }>;
+
+/** The condition with each of its tests replaced. */
+export function mapCondition(condition: Condition, to: (test: Test) => Test): Condition {
+  if ('op' in condition) return to(condition);
+  if ('not' in condition) return { not: mapCondition(condition.not, to) };
+  const parts = (list: readonly Condition[]) => list.map((each) => mapCondition(each, to));
+  return 'all' in condition ? { all: parts(condition.all) } : { any: parts(condition.any) };
+}
+
+/** The devices that a control drives, in the order in which it does, each once. */
+export const drivenBy = (data: Pick<Data, 'responses' | 'range' | 'drive' | 'list'>): string[] => [
+  ...new Set([
+    ...sendsOfControl(data).map(({ device }) => device),
+    ...(data.drive ? [data.drive.device] : []),
+    ...(data.list ? [data.list.device] : []),
+  ]),
+];
+
+/** All devices that a control names: what it drives, and what its label, its lamps and its range show. */
+export function devicesOf(data: Named): string[] {
+  const found = new Set<string>();
+  withDevices(data, (device) => {
+    found.add(device);
+    return device;
+  });
+  return [...found];
+}

@@ -1,0 +1,137 @@
+import type {
+  Aim,
+  ChooseMessage,
+  ClientMessage,
+  PressMessage,
+  PressReport,
+  TrialMessage,
+  TryMessage,
+  TurnMessage,
+} from '../core/live';
+import type { Scalar } from '../core/result';
+import type { ControlRecord } from '../core/show';
+import type { DeviceSession } from './device-session';
+import type { Holds } from './holds';
+import type { HubClient } from './hub';
+import type { Presses } from './presses';
+import type { RunningShow } from './running-show';
+import type { Turns } from './turns';
+
+export interface VerbSources {
+  readonly show: RunningShow;
+  readonly sessions: ReadonlyMap<string, DeviceSession>;
+  readonly presses: Presses;
+  readonly turns: Turns;
+  readonly holds: Holds;
+  /** What an item of a control's list is called now. */
+  readonly nameOfItem: (control: ControlRecord, index: number) => Scalar | undefined;
+  readonly onAim: (aim: Aim, who: string) => void;
+}
+
+/** What panels and desks ask the engine to do, and who may. */
+export class ClientVerbs {
+  constructor(private readonly sources: VerbSources) {}
+
+  onMessage(client: HubClient, message: Exclude<ClientMessage, { t: 'sub' | 'unsub' | 'again' | 'ping' }>): void {
+    switch (message.t) {
+      case 'press':
+        return this.press(client, message);
+      case 'turn':
+        return this.turn(client, message);
+      case 'choose':
+        return this.choose(client, message);
+      case 'still':
+        this.sources.turns.still(message.id);
+        return this.sources.holds.still(client, message.id);
+      case 'release':
+        this.sources.turns.release(message.id);
+        return this.sources.holds.release(client, message.id);
+      case 'ask':
+        return this.answerAsk(client, message.id);
+      case 'try':
+        return this.tryCommand(client, message);
+      case 'trial':
+        return this.tryControl(client, message);
+      case 'call':
+        return this.callAgain(client, message.device);
+      case 'aim':
+        return this.setAim(client, message.aim);
+    }
+  }
+
+  private press(client: HubClient, message: PressMessage): void {
+    const { id, page, control, gesture, guard = false, context } = message;
+    if (gesture === 'hold') this.sources.holds.begin(client, id, page);
+    this.sources.presses.press({ id, page, control, gesture, guard, context, who: client.name }, (report) =>
+      client.send(shortReport(report)),
+    );
+  }
+
+  /** A hand on a fader, a dial or a stick. */
+  private turn(client: HubClient, message: TurnMessage): void {
+    const control = this.sources.presses.find(message.page, message.control, message.context);
+    if (control?.data.drive) this.sources.holds.begin(client, message.id, message.page);
+    this.sources.turns.turn(message, control, client.name, (report) => client.send(report));
+  }
+
+  /** An act of a list. */
+  private choose(client: HubClient, message: ChooseMessage): void {
+    const { id, page, control, act, index, given, guard = false, context } = message;
+    const record = this.sources.presses.find(page, control, context);
+    const value = record && index !== undefined ? this.sources.nameOfItem(record, index) : undefined;
+    const base = { id, page, control, context, gesture: 'tap', guard, who: client.name } as const;
+    const request = { ...base, act, index, value, given };
+    this.sources.presses.choose(request, (report) => client.send(shortReport(report)));
+  }
+
+  /** A command by hand: a press without a control. */
+  private tryCommand(client: HubClient, message: TryMessage): void {
+    const { id, command, params, gesture, guard = false } = message;
+    const device = this.sources.show.devices.get(message.device);
+    if (client.principal.kind !== 'desk' || !device) {
+      const reason = device ? 'Only the desk can try commands.' : 'The device is not in the rig any more.';
+      return client.send({ t: 'press', id, outcome: 'lost', ms: 0, reason });
+    }
+    if (gesture === 'hold') this.sources.holds.begin(client, id, 'by hand');
+    this.sources.presses.command({ id, device, command, params, guard, gesture, who: client.name }, (report) =>
+      client.send(shortReport(report)),
+    );
+  }
+
+  /** A control of the editor, pressed as it stands there. */
+  private tryControl(client: HubClient, { id, control, gesture, guard = false, aim }: TrialMessage): void {
+    if (client.principal.kind !== 'desk')
+      return client.send({ t: 'press', id, outcome: 'lost', ms: 0, reason: 'Only the desk can try controls.' });
+    if (gesture === 'hold') this.sources.holds.begin(client, id, 'trial');
+    const record: ControlRecord = { kind: 'control', id: 'trial', version: 1, data: control };
+    this.sources.presses.trial({ id, control: record, gesture, guard, aim, who: client.name }, (report) =>
+      client.send({ ...shortReport(report), ...('sends' in report ? { tried: report.sends } : {}) }),
+    );
+  }
+
+  private callAgain(client: HubClient, device: string): void {
+    if (client.principal.kind !== 'desk') return client.send({ t: 'error', message: 'Only the desk can do that.' });
+    this.sources.sessions.get(device)?.callAgain();
+  }
+
+  private answerAsk(client: HubClient, id: string): void {
+    if (this.sources.presses.follow(id, (report) => client.send(shortReport(report)))) return;
+    const reason = 'The press did not reach the engine, or the engine was restarted.';
+    client.send({ t: 'press', id, outcome: 'lost', ms: 0, reason });
+  }
+
+  private setAim(client: HubClient, aim: Aim): void {
+    if (client.principal.kind !== 'desk')
+      return client.send({ t: 'error', message: 'Only the desk can change the aim.' });
+    this.sources.onAim(aim, client.name);
+  }
+}
+
+const shortReport = ({ t, id, outcome, ms, reason, note }: PressReport): PressReport => ({
+  t,
+  id,
+  outcome,
+  ms,
+  reason,
+  note,
+});

@@ -1,0 +1,256 @@
+import { steer, type CompiledDriver } from '../core/driver';
+import type { Aim, PressReport, TurnMessage } from '../core/live';
+import type { Scalar } from '../core/result';
+import type { FinalOutcome } from '../core/session';
+import { resolveArgument, type ControlRecord, type DeviceRecord } from '../core/show';
+import type { AsRun } from './as-run';
+import type { DeadMan } from './dead-man';
+import type { DeviceSession } from './device-session';
+import { prepare, stopParams } from './presses';
+import type { RunningShow } from './running-show';
+import type { PreparedSend } from './session-types';
+
+/** What a hand does on a fader, a dial or a stick, from touching it to letting go. */
+interface Turn {
+  readonly request: Omit<TurnMessage, 't' | 'x' | 'y'> & { readonly who: string };
+  readonly control: ControlRecord;
+  readonly device: DeviceRecord;
+  readonly driver: CompiledDriver;
+  readonly aim: Aim;
+  readonly startedAt: number;
+  readonly tell: (report: PressReport) => void;
+  x: number;
+  y: number;
+  sentAt: number;
+  /** What was sent last, so that the same is not sent again. */
+  sent: string;
+  count: number;
+  text: string;
+  outcome: FinalOutcome | undefined;
+  reason: string | undefined;
+  ms: number;
+  over: boolean;
+  /** Of a stick that stands off the middle: strikes out the stop that is owed. */
+  strike: (() => void) | undefined;
+  enteredAt: number;
+  next: NodeJS.Timeout | undefined;
+  idle: NodeJS.Timeout | undefined;
+}
+
+export interface TurnSources {
+  readonly show: RunningShow;
+  readonly sessions: ReadonlyMap<string, DeviceSession>;
+  readonly asRun: AsRun;
+  readonly deadMan: () => DeadMan;
+  readonly aim: () => Aim;
+  readonly labelOf: (control: ControlRecord) => string;
+}
+
+/** A stick is sent so often at the most; the newest position wins and the last always goes out. */
+const steerEveryMs = 50;
+/** A hand that rests on a fader for so long has ended one turn; moving again begins another. */
+const restsAfterMs = 2000;
+
+/**
+ * Continuous values from panels. A fader's values go out as the device takes them: the session keeps only the newest that waits.
+ * A stick moves its device until it is back in the middle, let go, or its panel is gone.
+ */
+export class Turns {
+  private readonly open = new Map<string, Turn>();
+
+  constructor(private readonly sources: TurnSources) {}
+
+  turn(
+    message: TurnMessage,
+    control: ControlRecord | undefined,
+    who: string,
+    tell: (report: PressReport) => void,
+  ): void {
+    const known = this.open.get(message.id);
+    const turn = known ?? this.begin(message, control, who, tell);
+    if (!turn) return;
+    turn.x = message.x;
+    turn.y = message.y ?? 0;
+    this.still(message.id);
+    if (turn.control.data.drive) this.steerSoon(turn);
+    else this.setRange(turn);
+  }
+
+  /** The hand is still there. */
+  still(id: string): void {
+    const turn = this.open.get(id);
+    if (!turn) return;
+    clearTimeout(turn.idle);
+    turn.idle = setTimeout(() => this.release(id), restsAfterMs);
+  }
+
+  /** The hand has let go, or its panel is gone. */
+  release(id: string): void {
+    const turn = this.open.get(id);
+    if (!turn) return;
+    clearTimeout(turn.next);
+    if (turn.control.data.drive) this.halt(turn);
+    this.end(turn);
+  }
+
+  stop(): void {
+    for (const turn of this.open.values()) {
+      clearTimeout(turn.next);
+      clearTimeout(turn.idle);
+    }
+    this.open.clear();
+  }
+
+  private begin(
+    message: TurnMessage,
+    control: ControlRecord | undefined,
+    who: string,
+    tell: (report: PressReport) => void,
+  ): Turn | undefined {
+    const { show } = this.sources;
+    const about = control?.data.range?.send.device ?? control?.data.drive?.device;
+    const device = about === undefined ? undefined : show.devices.get(about);
+    const driver = device && show.driverOf(device);
+    if (!control || !device || !driver) {
+      const reason = control ? 'Its device is not in the rig.' : 'There is no such control any more.';
+      tell({ t: 'press', id: message.id, outcome: 'lost', ms: 0, reason });
+      return undefined;
+    }
+    const { id, page, control: controlId, guard } = message;
+    const turn: Turn = {
+      request: { id, page, control: controlId, guard, who },
+      control,
+      device,
+      driver,
+      aim: this.sources.aim(),
+      startedAt: performance.now(),
+      tell,
+      x: 0,
+      y: 0,
+      sentAt: -Infinity,
+      sent: '',
+      count: 0,
+      text: '',
+      outcome: undefined,
+      reason: undefined,
+      ms: 0,
+      over: false,
+      strike: undefined,
+      enteredAt: 0,
+      next: undefined,
+      idle: undefined,
+    };
+    this.open.set(id, turn);
+    return turn;
+  }
+
+  private setRange(turn: Turn): void {
+    const { range, values } = turn.control.data;
+    if (!range) return;
+    const params: Record<string, Scalar> = { [range.param]: Math.min(range.max, Math.max(range.min, turn.x)) };
+    for (const [name, argument] of Object.entries(range.send.params)) {
+      const value = resolveArgument(argument, values);
+      if (value !== undefined) params[name] = value;
+    }
+    this.send(turn, range.send.command, params, 'continuous');
+  }
+
+  private steerSoon(turn: Turn): void {
+    clearTimeout(turn.next);
+    const wait = turn.sentAt + steerEveryMs - performance.now();
+    if (wait > 0) turn.next = setTimeout(() => this.steerNow(turn), wait);
+    else this.steerNow(turn);
+  }
+
+  private steerNow(turn: Turn): void {
+    const { drive } = turn.control.data;
+    const wanted = drive && steer(turn.driver.document, drive.drive, turn.x, turn.y);
+    if (!wanted) return this.halt(turn);
+    this.send(turn, wanted.command, wanted.params, 'urgent');
+  }
+
+  /** Stops what the stick has set moving. */
+  private halt(turn: Turn): void {
+    if (!turn.strike) return;
+    turn.strike = undefined;
+    turn.sent = '';
+    this.sources.deadMan().release(turn.request.id, 'released');
+  }
+
+  private send(turn: Turn, command: string, params: Record<string, Scalar>, as: 'continuous' | 'urgent'): void {
+    const key = `${command} ${JSON.stringify(params)}`;
+    const prepared = prepare(turn.driver, command, params);
+    if (!prepared.ok) return this.note(turn, 'lost', 0, prepared.error.message);
+    const session = this.sources.sessions.get(turn.device.id);
+    const now = performance.now();
+    // What goes on for long is entered anew before its longest time is over, as long as somebody steers.
+    const renew = turn.strike !== undefined && now - turn.enteredAt > (prepared.value.command.stop?.longestMs ?? 0) / 2;
+    if (key === turn.sent && !renew) return;
+    turn.sent = key;
+    turn.sentAt = now;
+    turn.count += 1;
+    turn.text = prepared.value.encoded?.text ?? prepared.value.command.title;
+    if (prepared.value.command.risky && !turn.request.guard) return this.note(turn, 'skipped', 0, 'Guarded.');
+    if (turn.aim === 'dry') return this.note(turn, 'skipped', 0, 'Dry: shown and recorded, not sent.');
+    if (!session) return this.note(turn, 'lost', 0, 'The device is switched off in the rig.');
+    if (!turn.strike || renew) this.enterStop(turn, prepared.value, now);
+    const gone = session.send(
+      prepared.value,
+      (result) => {
+        // A value that was overtaken says nothing of how the turn ends.
+        if (!result.note && result.outcome !== 'skipped') this.note(turn, result.outcome, result.ms, result.reason);
+      },
+      as,
+    );
+    if (!gone) {
+      turn.strike?.();
+      turn.strike = undefined;
+    }
+  }
+
+  private enterStop(turn: Turn, { command, given }: PreparedSend, now: number): void {
+    const { stop } = command;
+    if (!stop) return;
+    turn.strike?.();
+    const owed = { device: turn.device.id, command: stop.command, params: stopParams(turn.driver, stop, given) };
+    turn.strike = this.sources.deadMan().enter(turn.request.id, owed, stop.longestMs);
+    turn.enteredAt = now;
+    this.sources.deadMan().hold(turn.request.id);
+  }
+
+  private note(turn: Turn, outcome: FinalOutcome, ms: number, reason?: string): void {
+    turn.outcome = outcome;
+    turn.reason = reason;
+    turn.ms = ms;
+    const { id } = turn.request;
+    turn.tell({ t: 'press', id, outcome, ms, ...(reason === undefined ? {} : { reason }) });
+    if (turn.over) this.record(turn);
+  }
+
+  private end(turn: Turn): void {
+    this.open.delete(turn.request.id);
+    clearTimeout(turn.idle);
+    if (turn.count === 0) return;
+    turn.over = true;
+    // What was sent last may still be under way: then its outcome ends the turn.
+    if (turn.outcome !== undefined) this.record(turn);
+  }
+
+  private record(turn: Turn): void {
+    turn.over = false;
+    const { request, control, device, aim, outcome = 'lost', ms, reason } = turn;
+    const command = `${turn.count} sent`;
+    this.sources.asRun.record({
+      kind: 'press',
+      press: request.id,
+      who: request.who,
+      page: this.sources.show.pages.get(request.page)?.data.name ?? request.page,
+      label: this.sources.labelOf(control),
+      aim,
+      outcome,
+      ms,
+      reason,
+      sends: [{ device: device.data.tag, command, text: turn.text, outcome, ms, reason }],
+    });
+  }
+}

@@ -1,0 +1,239 @@
+'use client';
+
+import { memo, useEffect, useRef, type KeyboardEvent, type MouseEvent } from 'react';
+import { areaBetween, contains, emptyCells, inOrder, type Area, type Cell } from '../../core/page';
+import type { ControlView, FaceView } from '../../core/live';
+import type { ControlRecord, PageRecord } from '../../core/show';
+import { Face, faceWords, placeStyle } from '../page';
+import { CellEntry } from './cell-entry';
+import { useEditor, useEditorStore } from './editor-store';
+import { GridOverlay } from './grid-overlay';
+import { kindWords } from './kind-fields';
+import { useGridDrag } from './use-grid-drag';
+import { useVerbs } from './verbs';
+
+interface Props {
+  /** One row more than the page has, to grow into. */
+  readonly page: PageRecord;
+  readonly controls: readonly ControlRecord[];
+  readonly faces: ReadonlyMap<string, FaceView>;
+  readonly views: ReadonlyMap<string, ControlView>;
+}
+
+const arrows: Readonly<Record<string, Cell>> = {
+  ArrowLeft: { col: -1, row: 0 },
+  ArrowRight: { col: 1, row: 0 },
+  ArrowUp: { col: 0, row: -1 },
+  ArrowDown: { col: 0, row: 1 },
+};
+
+/** The page as a grid to work on: with the mouse, a finger or the keyboard alone. */
+export function EditGrid({ page, controls, faces, views }: Props) {
+  const store = useEditorStore();
+  const verbs = useVerbs();
+  const grid = useRef<HTMLDivElement>(null);
+  const { cancel, ...pointer } = useGridDrag(grid, store, verbs, page, controls);
+  const cursor = useEditor((state) => state.cursor);
+  const focusing = useEditor((state) => state.focusing);
+  const entry = useEditor((state) => state.entry);
+  const ids = useEditor((state) => state.ids);
+  const zone = useEditor((state) => state.zone);
+  const { columns, rows } = page.data;
+
+  useEffect(() => {
+    if (focusing > 0) grid.current?.querySelector<HTMLElement>('[data-at-cursor]')?.focus();
+  }, [focusing]);
+
+  const onClick = (event: MouseEvent) => {
+    if (!(event.target instanceof Element)) return;
+    const { carried, anchor, series } = store.getState();
+    if (series) return;
+    const id = event.target.closest('[data-control]')?.getAttribute('data-control');
+    const cell = cellOf(event.target.closest('[data-cell]'));
+    const control = controls.find((each) => each.id === id);
+    if (carried && cell) return void verbs.put(carried, cell);
+    const at = control ? { col: control.data.col, row: control.data.row } : cell;
+    if (!at) return;
+    if (event.shiftKey) return verbs.chooseArea(areaBetween(anchor, at), anchor, at);
+    if (!control) return verbs.chooseCell(at);
+    const chosen = store.getState().ids;
+    if (!event.ctrlKey && !event.metaKey) return verbs.choose([control.id], at);
+    verbs.choose(
+      chosen.has(control.id) ? [...chosen].filter((each) => each !== control.id) : [...chosen, control.id],
+      at,
+    );
+  };
+
+  const go = (by: Cell, stretch: boolean) => {
+    const { cursor: from, anchor } = store.getState();
+    const on: Area = controls.find(({ data }) => contains(data, { ...from, cols: 1, rows: 1 }))?.data ?? {
+      ...from,
+      cols: 1,
+      rows: 1,
+    };
+    const to = {
+      col: by.col > 0 ? on.col + on.cols : by.col < 0 ? on.col - 1 : from.col,
+      row: by.row > 0 ? on.row + on.rows : by.row < 0 ? on.row - 1 : from.row,
+    };
+    if (to.col < 0 || to.row < 0 || to.col >= columns || to.row >= rows) return;
+    const there = controls.find(({ data }) => contains(data, { ...to, cols: 1, rows: 1 }));
+    if (stretch) verbs.chooseArea(areaBetween(anchor, to), anchor, to);
+    else if (there) verbs.choose([there.id], to);
+    else verbs.chooseCell(to);
+    store.setState(({ focusing: count }) => ({ focusing: count + 1 }));
+  };
+
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (!(event.target instanceof Element) || event.target.closest('[data-entry], input, .zone-title')) return;
+    const mod = event.ctrlKey || event.metaKey;
+    const by = arrows[event.key];
+    const state = store.getState();
+    const [only] = state.ids.size === 1 ? controls.filter(({ id }) => state.ids.has(id)) : [];
+    const again = () => store.setState(({ focusing: count }) => ({ focusing: count + 1 }));
+    if (by && mod && event.shiftKey && only) {
+      const { col, row, cols, rows: high } = only.data;
+      verbs.resize(only.id, { col, row, cols: cols + by.col, rows: high + by.row });
+      again();
+    } else if (by && mod) {
+      verbs.move(by);
+      again();
+    } else if (by) go(by, event.shiftKey);
+    else if (mod && event.key.toLowerCase() === 'a') verbs.choose(controls.map(({ id }) => id));
+    else if (mod && event.key.toLowerCase() === 'd') verbs.duplicate();
+    else if (event.key === 'Delete' || event.key === 'Backspace') verbs.clear();
+    else if (event.key === 'Enter' && only) document.getElementById('control-label')?.focus();
+    else if (state.ids.size === 0 && !mod && !event.altKey && (event.key === 'Enter' || event.key.length === 1)) {
+      store.setState({
+        entry: { cell: state.cursor, typed: event.key === 'Enter' || event.key === ' ' ? '' : event.key },
+      });
+    } else return;
+    event.preventDefault();
+  };
+
+  return (
+    <div className="page-grid-box">
+      <div
+        ref={grid}
+        className="page-grid edit-grid"
+        role="group"
+        aria-label={`Cells of ${page.data.name}`}
+        style={{
+          gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))`,
+          gridTemplateRows: `repeat(${rows}, auto minmax(64px, auto))`,
+        }}
+        onClick={onClick}
+        onDoubleClick={(event) => {
+          const cell = event.target instanceof Element && cellOf(event.target.closest('[data-cell]'));
+          if (cell) store.setState({ entry: { cell, typed: '' } });
+        }}
+        onKeyDown={onKeyDown}
+        onLostPointerCapture={cancel}
+        {...pointer}
+      >
+        {page.data.zones.map((each) => (
+          <button
+            key={each.id}
+            type="button"
+            className="zone-title"
+            aria-pressed={zone === each.id}
+            style={{ gridColumn: `${each.col + 1} / span ${each.cols}`, gridRow: each.row * 2 + 1 }}
+            onClick={(event) => {
+              event.stopPropagation();
+              store.setState({ zone: each.id, ids: new Set(), area: undefined, tab: 'chosen' });
+            }}
+          >
+            {each.title}
+          </button>
+        ))}
+        {inOrder(controls.map((control) => ({ ...control.data, control }))).map(({ control }) => {
+          const face = faces.get(control.id);
+          const view = views.get(control.id);
+          const at = contains(control.data, { ...cursor, cols: 1, rows: 1 });
+          return (
+            face &&
+            view && (
+              <EditControl
+                key={control.id}
+                id={control.id}
+                face={face}
+                view={view}
+                chosen={ids.has(control.id)}
+                alone={ids.size === 1}
+                atCursor={at}
+              />
+            )
+          );
+        })}
+        {emptyCells(page, controls).map(({ col, row }) => (
+          <EmptyCell key={`${col} ${row}`} col={col} row={row} atCursor={col === cursor.col && row === cursor.row} />
+        ))}
+        {entry && <CellEntry key={`${entry.cell.col} ${entry.cell.row}`} {...entry} />}
+        <GridOverlay controls={controls} page={page} />
+      </div>
+    </div>
+  );
+}
+
+interface EditControlProps {
+  readonly id: string;
+  readonly face: FaceView;
+  readonly view: ControlView;
+  readonly chosen: boolean;
+  readonly alone: boolean;
+  readonly atCursor: boolean;
+}
+
+const EditControl = memo(function EditControl({ id, face, view, chosen, alone, atCursor }: EditControlProps) {
+  const kind = view.type === 'button' || view.type === 'readout' ? '' : kindWords[view.type];
+  const how = kind || (view.guarded ? 'guarded' : view.holds ? 'while held' : '');
+  return (
+    <button
+      type="button"
+      className={`control control-${face.lamp.show}`}
+      style={placeStyle(view)}
+      data-control={id}
+      data-single={(view.cols === 1 && view.rows === 1) || undefined}
+      data-readout={view.type === 'readout' || undefined}
+      data-at-cursor={atCursor || undefined}
+      tabIndex={atCursor ? 0 : -1}
+      aria-pressed={chosen}
+      aria-label={faceWords(face, how)}
+    >
+      <Face face={face} view={view} />
+      {face.items && (
+        <span className="list-glance" aria-hidden>
+          {face.items.slice(0, 8).map(({ index, title }) => (
+            <span key={index}>{title}</span>
+          ))}
+        </span>
+      )}
+      {how && (
+        <span className={`grip ${view.guarded ? 'grip-guard' : ''}`} aria-hidden>
+          <b>{how}</b>
+        </span>
+      )}
+      {chosen && alone && <span className="handle" data-handle aria-hidden />}
+    </button>
+  );
+});
+
+const EmptyCell = memo(function EmptyCell({ col, row, atCursor }: Cell & { readonly atCursor: boolean }) {
+  return (
+    <button
+      type="button"
+      className="empty-cell"
+      data-cell={`${col} ${row}`}
+      data-at-cursor={atCursor || undefined}
+      tabIndex={atCursor ? 0 : -1}
+      style={placeStyle({ col, row, cols: 1, rows: 1 })}
+      aria-label={`Empty, column ${col + 1}, row ${row + 1}`}
+    >
+      +
+    </button>
+  );
+});
+
+function cellOf(element: Element | null): Cell | undefined {
+  const [col, row] = element?.getAttribute('data-cell')?.split(' ').map(Number) ?? [];
+  return col === undefined || row === undefined ? undefined : { col, row };
+}

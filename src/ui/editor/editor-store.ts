@@ -1,0 +1,69 @@
+'use client';
+
+import { createContext, useContext } from 'react';
+import { createStore, useStore, type StoreApi } from 'zustand';
+import type { Area, Cell, Offer, SeriesDraft } from '../../core/page';
+import type { Box } from './grid-geometry';
+
+export type PaneTab = 'chosen' | 'rig' | 'page' | 'find';
+
+/** What a drag would do if it ended now. */
+export interface Preview {
+  /** Where things would lie. */
+  readonly boxes: readonly Box[];
+  /** Why it would not be done. */
+  readonly refused?: string;
+}
+
+/** What is chosen and under way in one editor. Nothing of it is stored; the show itself comes from the desk. */
+export interface EditorState {
+  /** The cell that the keyboard is on, and the one from which a choice is stretched. */
+  readonly cursor: Cell;
+  readonly anchor: Cell;
+  /** The area that was stretched over, for a zone. */
+  readonly area: Area | undefined;
+  readonly ids: ReadonlySet<string>;
+  readonly zone: string | undefined;
+  /** The shift level that is shown and edited; `undefined` is the usual one. */
+  readonly level: string | undefined;
+  readonly tab: PaneTab;
+  /** A cell in which somebody types what it shall be. */
+  readonly entry: { readonly cell: Cell; readonly typed: string } | undefined;
+  /** An offer that was taken up and is put down on the next cell that is touched. */
+  readonly carried: Offer | undefined;
+  /** A series that is being set up; its control is the one that is chosen. */
+  readonly series: SeriesDraft | undefined;
+  readonly preview: Preview | undefined;
+  /** Counts up when the cursor's cell shall take the focus. */
+  readonly focusing: number;
+}
+
+export type EditorStore = StoreApi<EditorState>;
+
+const corner: Cell = { col: 0, row: 0 };
+
+export const createEditorStore = (): EditorStore =>
+  createStore<EditorState>(() => ({
+    cursor: corner,
+    anchor: corner,
+    area: undefined,
+    ids: new Set(),
+    zone: undefined,
+    level: undefined,
+    tab: 'page',
+    entry: undefined,
+    carried: undefined,
+    series: undefined,
+    preview: undefined,
+    focusing: 0,
+  }));
+
+export const EditorContext = createContext<EditorStore | null>(null);
+
+export function useEditorStore(): EditorStore {
+  const store = useContext(EditorContext);
+  if (!store) throw new Error('useEditorStore needs an editor above it.');
+  return store;
+}
+
+export const useEditor = <T>(select: (state: EditorState) => T): T => useStore(useEditorStore(), select);

@@ -1,0 +1,116 @@
+'use client';
+
+import { Popover } from 'radix-ui';
+import { startSeries, firstSend } from '../../core/page';
+import { useDesk } from '../desk';
+import { Button } from '../parts';
+import { useEditor, useEditorStore } from './editor-store';
+import { useFacts } from './facts';
+import { copyChosen, pasteHere } from './use-clipboard';
+import { useVerbs } from './verbs';
+
+const keys: readonly (readonly [string, string])[] = [
+  ['Arrows', 'go from cell to cell'],
+  ['Shift + arrows', 'choose an area'],
+  ['Ctrl + arrows', 'move what is chosen; it changes places'],
+  ['Ctrl + Shift + arrows', 'make the control larger or smaller'],
+  ['Type in an empty cell', 'search what the rig offers'],
+  ['Enter', 'on a control: to its label'],
+  ['Ctrl X, C, V', 'cut, copy, paste, also between windows'],
+  ['Ctrl D', 'duplicate'],
+  ['Delete', 'clear'],
+  ['Ctrl A', 'choose all'],
+  ['Ctrl Z, Ctrl Shift Z', 'undo, redo'],
+  ['Escape', 'let go'],
+];
+
+/** What can be done with what is chosen, and in a line what that is. */
+export function EditorTools() {
+  const desk = useDesk();
+  const verbs = useVerbs();
+  const store = useEditorStore();
+  const { show, page, controls, documentOf } = useFacts();
+  const { shifts = [] } = page.data;
+  const level = useEditor((state) => state.level);
+  const ids = useEditor((state) => state.ids);
+  const series = useEditor((state) => state.series);
+  const refused = useEditor((state) => state.preview?.refused);
+  const [only] = ids.size === 1 ? controls.filter(({ id }) => ids.has(id)) : [];
+  const send = only && firstSend(only.data);
+  const draft = only && startSeries(only, documentOf(send?.device ?? ''));
+  const none = ids.size === 0;
+  return (
+    <div className="editor-tools" role="toolbar" aria-label="Editing">
+      <Button disabled={!show.undo} onClick={() => void desk.undo()} title={show.undo}>
+        Undo
+      </Button>
+      <Button disabled={!show.redo} onClick={() => void desk.redo()} title={show.redo}>
+        Redo
+      </Button>
+      <i aria-hidden />
+      <Button disabled={none} onClick={() => copyChosen(verbs) && verbs.clear()}>
+        Cut
+      </Button>
+      <Button disabled={none} onClick={() => copyChosen(verbs)}>
+        Copy
+      </Button>
+      <Button onClick={() => void pasteHere(verbs)}>Paste</Button>
+      <Button disabled={none} onClick={verbs.duplicate}>
+        Duplicate
+      </Button>
+      <Button disabled={none} onClick={verbs.clear}>
+        Clear
+      </Button>
+      <i aria-hidden />
+      <Button
+        disabled={!draft}
+        aria-pressed={series !== undefined}
+        title={draft ? undefined : 'Choose one control that sends something with a number or a choice.'}
+        onClick={() => store.setState({ series: series ? undefined : draft, tab: 'chosen' })}
+      >
+        Series
+      </Button>
+      <Button onClick={verbs.makeZone}>Zone</Button>
+      {shifts.length > 0 && (
+        <label className="inline">
+          Level
+          <select value={level ?? ''} onChange={(event) => store.setState({ level: event.target.value || undefined })}>
+            <option value="">usual</option>
+            {shifts.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      <Popover.Root>
+        <Popover.Trigger asChild>
+          <Button kind="ghost">Keys</Button>
+        </Popover.Trigger>
+        <Popover.Portal>
+          <Popover.Content className="keys" sideOffset={6} align="end">
+            <dl>
+              {keys.map(([key, what]) => (
+                <div key={key}>
+                  <dt>
+                    <kbd>{key}</kbd>
+                  </dt>
+                  <dd>{what}</dd>
+                </div>
+              ))}
+            </dl>
+          </Popover.Content>
+        </Popover.Portal>
+      </Popover.Root>
+      <span className={refused ? 'editor-refused' : 'muted'} role="status">
+        {refused ?? saidOf(ids.size, show.undo)}
+      </span>
+    </div>
+  );
+}
+
+function saidOf(chosen: number, undo: string | undefined): string {
+  if (chosen > 1) return `${chosen} controls chosen`;
+  return undo ? `Last edit: ${undo}` : '';
+}

@@ -1,0 +1,77 @@
+'use client';
+
+import { icons } from '../../core/face';
+import { tintSchema, type ControlRecord, type Tint } from '../../core/show';
+import { Icon } from '../page';
+import { FacePreview } from './face-preview';
+import { PictureField } from './picture-field';
+import { useVerbs } from './verbs';
+
+type Change = Partial<Pick<ControlRecord['data'], 'tint' | 'icon' | 'picture'>>;
+
+/** Tint and icon of one control or of several at once. */
+export function FaceFields({ controls }: { readonly controls: readonly ControlRecord[] }) {
+  const verbs = useVerbs();
+  const same = <T,>(of: (data: ControlRecord['data']) => T): T | undefined => {
+    const [first, ...others] = controls.map(({ data }) => of(data));
+    return others.every((each) => each === first) ? first : undefined;
+  };
+  const set = (to: Change, what: string) => {
+    const names = Object.keys(to) as (keyof Change)[];
+    verbs.changeMany(
+      controls,
+      (data) => {
+        if (names.every((name) => data[name] === to[name])) return data;
+        const next = { ...data, ...to };
+        for (const name of names) if (to[name] === undefined) delete next[name];
+        return next;
+      },
+      what,
+    );
+  };
+  const tint = same((data) => data.tint);
+  const icon = same((data) => data.icon);
+  return (
+    <section className="form-part" aria-label="Face">
+      <h3>Face</h3>
+      <div role="group" aria-label="Tint" className="tints">
+        <button type="button" aria-pressed={tint === undefined} onClick={() => set({ tint: undefined }, 'No tint')}>
+          no tint
+        </button>
+        {tintSchema.options.map((each: Tint) => (
+          <button
+            key={each}
+            type="button"
+            aria-pressed={tint === each}
+            onClick={() => set({ tint: each }, `Tint ${each}`)}
+          >
+            <i data-tint={each} aria-hidden />
+            {each}
+          </button>
+        ))}
+      </div>
+      <label>
+        Icon
+        <span className="icon-field">
+          <select
+            value={icon ?? ''}
+            onChange={(event) => set({ icon: event.target.value || undefined }, `Icon ${event.target.value || 'none'}`)}
+          >
+            <option value="">none</option>
+            {Object.entries(icons).map(([name, { title }]) => (
+              <option key={name} value={name}>
+                {title}
+              </option>
+            ))}
+          </select>
+          {icon && <Icon name={icon} />}
+        </span>
+      </label>
+      <PictureField
+        picture={same((data) => data.picture)}
+        onPicture={(picture) => set({ picture }, picture ? 'Picture' : 'No picture')}
+      />
+      {controls.length === 1 && controls[0] && <FacePreview data={controls[0].data} />}
+    </section>
+  );
+}

@@ -1,0 +1,35 @@
+'use client';
+
+import type { Lamp } from '../../core/lamp';
+import { viewOf } from '../../core/page';
+import { meaningWords, type ControlRecord } from '../../core/show';
+import { Face } from '../page';
+import { useFacts } from './facts';
+import { useFaceOf } from './use-face-of';
+
+/** The face in each state that its lamps can give it, as large as on a panel and as on a phone. */
+export function FacePreview({ data }: { readonly data: ControlRecord['data'] }) {
+  const { documentOf, tagOf, page } = useFacts();
+  const face = useFaceOf(data);
+  const view = viewOf(data, { documentOf, tagOf: page.data.badges ? tagOf : () => undefined });
+  const lamps: readonly Lamp[] = [
+    { show: 'off' },
+    ...data.lamps.map(({ show, word }) => ({ show, word: word ?? meaningWords[show] })),
+    { show: 'unknown' },
+  ];
+  return (
+    <details>
+      <summary>How it looks</summary>
+      {(['panel', 'phone'] as const).map((size) => (
+        <div key={size} className={`previews previews-${size}`}>
+          <span className="muted">{size}</span>
+          {lamps.map((lamp, n) => (
+            <span key={n} className={`control control-${lamp.show}`}>
+              <Face face={{ ...face, lamp }} view={view} />
+            </span>
+          ))}
+        </div>
+      ))}
+    </details>
+  );
+}

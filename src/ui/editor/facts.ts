@@ -1,0 +1,30 @@
+'use client';
+
+import { createContext, useContext } from 'react';
+import type { ControlProblem } from '../../core/check';
+import type { DriverDocument } from '../../core/driver';
+import type { ReadingsView } from '../../core/live';
+import type { Reading } from '../../core/reading';
+import type { ControlRecord, DeskView, DeviceRecord, PageRecord, ReadingRef } from '../../core/show';
+
+/** What the editor's parts know of the show and of the devices now. */
+export interface Facts {
+  readonly show: DeskView;
+  readonly page: PageRecord;
+  readonly controls: readonly ControlRecord[];
+  readonly devices: readonly DeviceRecord[];
+  readonly readings: ReadonlyMap<string, ReadingsView>;
+  readonly documentOf: (device: string) => DriverDocument | undefined;
+  readonly readingNow: (ref: ReadingRef) => Reading | undefined;
+  readonly tagOf: (device: string) => string | undefined;
+  /** What of a control will not work. */
+  readonly problemsOf: (control: ControlRecord) => readonly ControlProblem[];
+}
+
+export const FactsContext = createContext<Facts | null>(null);
+
+export function useFacts(): Facts {
+  const facts = useContext(FactsContext);
+  if (!facts) throw new Error('useFacts needs an editor above it.');
+  return facts;
+}

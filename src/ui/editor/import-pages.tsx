@@ -1,0 +1,236 @@
+'use client';
+
+import { Dialog } from 'radix-ui';
+import { useRouter } from 'next/navigation';
+import { useMemo, useState } from 'react';
+import {
+  guessPatch,
+  importEdit,
+  moveKey,
+  patchRows,
+  readPageFile,
+  type PageFile,
+  type PatchRow,
+  type Placing,
+} from '../../core/page';
+import type { Problem } from '../../core/result';
+import { pagesOf, type DeskView, type DeviceRecord } from '../../core/show';
+import { driverOfDevice, useDesk } from '../desk';
+import { Button, newId } from '../parts';
+
+/** Brings pages in from a file: once, in a table, it is said which device of the file is which of this rig. */
+export function ImportPages({ show }: { readonly show: DeskView }) {
+  const [open, setOpen] = useState(false);
+  const [read, setRead] = useState<{ readonly name: string; readonly file: PageFile }>();
+  const [problems, setProblems] = useState<readonly Problem[]>([]);
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    const result = readPageFile(await file.text());
+    setProblems(result.ok ? [] : result.error);
+    setRead(result.ok ? { name: file.name, file: result.value } : undefined);
+  };
+  const change = (to: boolean) => {
+    setOpen(to);
+    setRead(undefined);
+    setProblems([]);
+  };
+  return (
+    <Dialog.Root open={open} onOpenChange={change}>
+      <Dialog.Trigger asChild>
+        <Button>Import</Button>
+      </Dialog.Trigger>
+      <Dialog.Portal>
+        <Dialog.Overlay className="overlay" />
+        <Dialog.Content className="sheet-dialog" aria-describedby={undefined}>
+          <Dialog.Title>Import pages</Dialog.Title>
+          <div className="form">
+            <label>
+              A file of pages
+              <input
+                type="file"
+                accept=".json,application/json"
+                onChange={(event) => void take(event.target.files?.[0])}
+              />
+            </label>
+            {problems.length > 0 && (
+              <div role="alert" className="form-error">
+                <p>Nothing was brought in: the file cannot be read.</p>
+                <ul>
+                  {problems.slice(0, 5).map(({ path, message }) => (
+                    <li key={`${path} ${message}`}>
+                      {path && `${path}: `}
+                      {message}
+                    </li>
+                  ))}
+                </ul>
+              </div>
+            )}
+            {read && <Patch key={read.name} show={show} file={read.file} onDone={() => change(false)} />}
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+interface PatchProps {
+  readonly show: DeskView;
+  readonly file: PageFile;
+  readonly onDone: () => void;
+}
+
+function Patch({ show, file, onDone }: PatchProps) {
+  const desk = useDesk();
+  const router = useRouter();
+  const [patch, setPatch] = useState<ReadonlyMap<string, string>>(() => guessPatch(file, show.records));
+  const [placing, setPlacing] = useState<Placing>(new Map());
+  const [moves, setMoves] = useState<ReadonlyMap<string, number>>(new Map());
+  const documentOf = ({ id }: DeviceRecord) => driverOfDevice(show, id);
+  const devices = useMemo(() => show.records.filter((record) => record.kind === 'device'), [show.records]);
+  const rows = patchRows(file, patch, show.records, documentOf);
+  const pages = pagesOf(show.records);
+  const bring = async () => {
+    const made = importEdit(show.records, file, patch, placing, moves, documentOf, newId);
+    if (!made.ok) return desk.say(made.error, true);
+    const stored = await storePictures(file);
+    if (!stored) return desk.say('Not imported: a picture of the file could not be stored.', true);
+    if (!(await desk.edit(made.value.edit))) return;
+    onDone();
+    router.push(`/pages/${made.value.pages[0] ?? ''}?edit=1`);
+  };
+  return (
+    <>
+      <h3>Which device is which</h3>
+      {file.devices.length === 0 && <p className="muted">The file names no devices.</p>}
+      {file.devices.length > 0 && (
+        <table className="patch-table">
+          <thead>
+            <tr>
+              <th scope="col">In the file</th>
+              <th scope="col">In this rig</th>
+              <th scope="col">What differs</th>
+              <th scope="col">Stored numbers</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row) => (
+              <tr key={row.mention.id}>
+                <th scope="row">
+                  <span className="tag">{row.mention.tag}</span> {row.mention.name}
+                </th>
+                <td>
+                  <select
+                    aria-label={`${row.mention.tag} in this rig`}
+                    value={row.device?.id ?? ''}
+                    onChange={(event) => {
+                      const next = new Map(patch);
+                      if (event.target.value === '') next.delete(row.mention.id);
+                      else next.set(row.mention.id, event.target.value);
+                      setPatch(next);
+                    }}
+                  >
+                    <option value="">none: its controls will say so</option>
+                    {devices.map(({ id, data }) => (
+                      <option key={id} value={id}>
+                        {data.tag} {data.name}
+                      </option>
+                    ))}
+                  </select>
+                </td>
+                <td>
+                  <Differs row={row} />
+                </td>
+                <td>
+                  <Stored row={row} moves={moves} onMoves={setMoves} />
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      <h3>Where the pages go</h3>
+      {file.pages.map(({ id, data }) => {
+        const way = placing.get(id) ?? 'new';
+        return (
+          <label key={id}>
+            {data.name}{' '}
+            <span className="muted">
+              {data.columns} by {data.rows}, {file.controls.filter(({ page }) => page === id).length} controls
+            </span>
+            <select
+              value={typeof way === 'object' ? way.over : way}
+              onChange={(event) => {
+                const { value } = event.target;
+                setPlacing(new Map(placing).set(id, value === 'new' || value === 'leave' ? value : { over: value }));
+              }}
+            >
+              <option value="new">as a new page</option>
+              <option value="leave">not at all</option>
+              {pages.map((page) => (
+                <option key={page.id} value={page.id}>
+                  in place of {page.data.name}
+                </option>
+              ))}
+            </select>
+          </label>
+        );
+      })}
+      <p className="muted">Addresses and settings of the rig stay as they are. One undo takes all of it back.</p>
+      <div className="form-acts">
+        <Button kind="strong" onClick={() => void bring()}>
+          Bring them in
+        </Button>
+        <Button onClick={onDone}>Leave it</Button>
+      </div>
+    </>
+  );
+}
+
+function Differs({ row: { device, differs, cannot } }: { readonly row: PatchRow }) {
+  if (!device) return <span className="muted">its controls come along and are marked</span>;
+  if (differs.length === 0 && cannot.length === 0) return <span className="muted">nothing</span>;
+  return (
+    <>
+      {differs.length > 0 && <span>{differs.join(', ')}</span>}
+      {cannot.length > 0 && <span className="form-error">Cannot work here: {cannot.join(', ')}</span>}
+    </>
+  );
+}
+
+interface StoredProps {
+  readonly row: PatchRow;
+  readonly moves: ReadonlyMap<string, number>;
+  readonly onMoves: (moves: ReadonlyMap<string, number>) => void;
+}
+
+function Stored({ row: { device, stored }, moves, onMoves }: StoredProps) {
+  if (!device || stored.length === 0) return <span className="muted">none</span>;
+  return stored.map(({ family, title, used, clash }) => {
+    const key = moveKey(device.id, family);
+    return (
+      <label key={family}>
+        {title} {used.join(', ')}
+        {clash.length > 0 && <b>also called here: {clash.join(', ')}</b>}
+        <span className="stored-move">
+          move by
+          <input
+            type="number"
+            aria-label={`Move ${title} of ${device.data.tag} by`}
+            value={moves.get(key) ?? 0}
+            onChange={(event) => onMoves(new Map(moves).set(key, Math.round(Number(event.target.value)) || 0))}
+          />
+        </span>
+      </label>
+    );
+  });
+}
+
+/** Pictures go first: a control that shows one finds it. */
+async function storePictures({ pictures }: PageFile): Promise<boolean> {
+  for (const { base64 } of pictures) {
+    const bytes = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
+    const answer = await fetch('/desk/pictures', { method: 'POST', body: bytes }).catch(() => undefined);
+    if (!answer?.ok) return false;
+  }
+  return true;
+}

@@ -1,0 +1,177 @@
+'use client';
+
+import { kindsOf, setKind, setRangeParam } from '../../core/page';
+import { resolveArgument, type ControlRecord, type ControlType } from '../../core/show';
+import { CommitInput } from './commit-input';
+import { useFacts } from './facts';
+import { ParamField } from './param-field';
+import { ResponseFields } from './response-fields';
+import { useVerbs } from './verbs';
+
+interface Props {
+  readonly control: ControlRecord;
+  readonly name: string;
+}
+
+export const kindWords: Readonly<Record<ControlType, string>> = {
+  button: 'button',
+  fader: 'fader',
+  dial: 'dial',
+  stick: 'stick',
+  readout: 'readout',
+  list: 'list',
+};
+
+/** Which kind of control it is, and what a control of that kind does. */
+export function KindFields({ control, name }: Props) {
+  const verbs = useVerbs();
+  const { data } = control;
+  return (
+    <>
+      <label>
+        Kind
+        <select
+          value={data.type}
+          onChange={(event) =>
+            verbs.change(control, (from) => setKind(from, event.target.value as ControlType), `Kind of ${name}`)
+          }
+        >
+          {Object.entries(kindWords).map(([kind, word]) => (
+            <option key={kind} value={kind}>
+              {word}
+            </option>
+          ))}
+        </select>
+      </label>
+      {data.type === 'button' && <ResponseFields control={control} name={name} />}
+      {data.type !== 'button' && data.type !== 'readout' && <KindChoice control={control} name={name} />}
+      {data.range && <RangeFields control={control} name={name} />}
+      {data.list && <ListForm control={control} name={name} />}
+    </>
+  );
+}
+
+/** What a fader, a stick or a list is about: everything of that kind that the rig offers. */
+function KindChoice({ control, name }: Props) {
+  const verbs = useVerbs();
+  const { devices, documentOf, readings } = useFacts();
+  const { data } = control;
+  const kind = data.type === 'dial' ? 'fader' : data.type;
+  const offers = devices.flatMap((device) => {
+    const document = documentOf(device.id);
+    const own = document ? kindsOf(device, document, readings.get(device.id) ?? {}) : [];
+    return own.filter(({ start }) => start.type === kind).map((offer) => ({ device, ...offer }));
+  });
+  const about = (start: Pick<ControlRecord['data'], 'range' | 'drive' | 'list' | 'values'>): string => {
+    const { range, drive, list } = start;
+    if (range) {
+      const params = Object.entries(range.send.params).map(([key, each]) => [key, resolveArgument(each, start.values)]);
+      return JSON.stringify([range.send.device, range.send.command, params]);
+    }
+    return JSON.stringify(drive ? [drive.device, drive.drive] : [list?.device, list?.list]);
+  };
+  const now = about(data);
+  const chosen = offers.findIndex(({ start }) => about({ ...start, values: start.values }) === now);
+  return (
+    <section className="form-part" aria-label="What it is about">
+      <h3>{kind === 'list' ? 'It lists' : kind === 'stick' ? 'It steers' : 'It sets'}</h3>
+      <select
+        aria-label="What it is about"
+        value={chosen === -1 ? '' : String(chosen)}
+        onChange={(event) => {
+          const offer = offers[Number(event.target.value)];
+          if (!offer) return;
+          const { range, drive, list, values, label } = offer.start;
+          const of = { ...(range ? { range } : {}), ...(drive ? { drive } : {}), ...(list ? { list } : {}) };
+          verbs.change(
+            control,
+            (from) => ({ ...from, ...of, values, label: from.label.length > 0 && !range ? from.label : label }),
+            `What ${name} is about`,
+          );
+        }}
+      >
+        <option value="" disabled>
+          choose
+        </option>
+        {offers.map((offer, n) => (
+          <option key={`${offer.device.id} ${offer.key}`} value={n}>
+            {offer.device.data.tag}: {offer.title}
+          </option>
+        ))}
+      </select>
+      {offers.length === 0 && <p className="muted form-help">No device of the rig offers one.</p>}
+    </section>
+  );
+}
+
+function RangeFields({ control, name }: Props) {
+  const verbs = useVerbs();
+  const { documentOf, readings } = useFacts();
+  const { range, values } = control.data;
+  if (!range) return null;
+  const document = documentOf(range.send.device);
+  const command = document?.commands[range.send.command];
+  const what = `Range of ${name}`;
+  const limit = (side: 'min' | 'max', text: string) =>
+    verbs.change(
+      control,
+      (data) => (data.range ? { ...data, range: { ...data.range, [side]: Number(text) } } : data),
+      what,
+    );
+  return (
+    <>
+      {Object.entries(command?.params ?? {})
+        .filter(([param]) => param !== range.param)
+        .map(([param, definition]) => {
+          const argument = range.send.params[param];
+          return (
+            <ParamField
+              key={param}
+              param={definition}
+              value={argument === undefined ? undefined : resolveArgument(argument, values)}
+              readings={readings.get(range.send.device)}
+              family={definition.listFrom ? document?.readings[definition.listFrom] : undefined}
+              commits
+              onChange={(value) =>
+                value !== undefined &&
+                verbs.change(control, (data) => setRangeParam(data, param, value, document), what)
+              }
+            />
+          );
+        })}
+      <div className="form-pair">
+        <label>
+          From
+          <CommitInput type="number" step="any" value={String(range.min)} onCommit={(text) => limit('min', text)} />
+        </label>
+        <label>
+          to
+          <CommitInput type="number" step="any" value={String(range.max)} onCommit={(text) => limit('max', text)} />
+        </label>
+      </div>
+    </>
+  );
+}
+
+function ListForm({ control, name }: Props) {
+  const verbs = useVerbs();
+  return (
+    <label>
+      Its items are
+      <select
+        value={control.data.list?.form}
+        onChange={(event) => {
+          const form = event.target.value === 'large' ? 'large' : 'small';
+          verbs.change(
+            control,
+            (data) => (data.list ? { ...data, list: { ...data.list, form } } : data),
+            `Form of ${name}`,
+          );
+        }}
+      >
+        <option value="small">rows</option>
+        <option value="large">cards with pictures</option>
+      </select>
+    </label>
+  );
+}

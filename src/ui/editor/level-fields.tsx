@@ -1,0 +1,59 @@
+'use client';
+
+import { changePageEdit } from '../../core/page';
+import { Button, newId } from '../parts';
+import { CommitInput } from './commit-input';
+import { useEditor, useEditorStore } from './editor-store';
+import { useFacts } from './facts';
+import { useVerbs } from './verbs';
+
+const mostLevels = 8;
+
+/** The shift levels of a page. */
+export function LevelFields() {
+  const verbs = useVerbs();
+  const store = useEditorStore();
+  const level = useEditor((state) => state.level);
+  const { page, controls } = useFacts();
+  const { shifts = [] } = page.data;
+  const put = (to: typeof shifts) => void verbs.edit(changePageEdit(page, { shifts: to }, 'Shift levels'));
+  return (
+    <details className="form-part" open={shifts.length > 0}>
+      <summary>Shift levels</summary>
+      <p className="muted form-help">
+        On a level, chosen controls do and show something else; the others stay as they are. Choose the level above the
+        grid to edit it.
+      </p>
+      {shifts.map(({ id, name }) => {
+        const used = controls.filter(({ data }) => data.shifts?.[id]).length;
+        return (
+          <div key={id} className="level-row">
+            <CommitInput
+              aria-label="Name of the level"
+              value={name}
+              maxLength={30}
+              onCommit={(to) => to.trim() && put(shifts.map((each) => (each.id === id ? { id, name: to } : each)))}
+            />
+            <span className="muted">{used} differ</span>
+            <Button
+              onClick={() => {
+                if (level === id) store.setState({ level: undefined });
+                put(shifts.filter((each) => each.id !== id));
+              }}
+            >
+              Remove
+            </Button>
+          </div>
+        );
+      })}
+      <div className="form-acts">
+        <Button
+          disabled={shifts.length >= mostLevels}
+          onClick={() => put([...shifts, { id: newId('shift'), name: `level ${shifts.length + 2}` }])}
+        >
+          Add a level
+        </Button>
+      </div>
+    </details>
+  );
+}

@@ -1,0 +1,38 @@
+'use client';
+
+import { retargetEdit } from '../../core/page';
+import { devicesOf, type ControlRecord } from '../../core/show';
+import { Button } from '../parts';
+import { FaceFields } from './face-fields';
+import { Retarget } from './retarget';
+import { useFacts } from './facts';
+import { useVerbs } from './verbs';
+
+/** Several controls at once. */
+export function ManyPane({ controls }: { readonly controls: readonly ControlRecord[] }) {
+  const verbs = useVerbs();
+  const { documentOf } = useFacts();
+  return (
+    <div className="form">
+      <h2>{controls.length} controls</h2>
+      <FaceFields controls={controls} />
+      <Retarget
+        from={[...new Set(controls.flatMap(({ data }) => devicesOf(data)))]}
+        act="Re-target"
+        onRetarget={(from, to) => {
+          const title = `Re-target ${controls.length} controls to ${to.data.tag}`;
+          const { edit, lost } = retargetEdit(controls, from, to, documentOf(to.id), title);
+          if (edit) void verbs.edit(edit).then(() => lost.length > 0 && verbs.say(lostText(to.data.tag, lost), true));
+        }}
+      />
+      <div className="form-acts">
+        <Button onClick={verbs.makeZone}>Make them a zone</Button>
+        <Button onClick={verbs.duplicate}>Duplicate</Button>
+        <Button onClick={verbs.clear}>Clear</Button>
+      </div>
+    </div>
+  );
+}
+
+export const lostText = (tag: string, lost: readonly string[]): string =>
+  `${tag} has no ${lost.join(', ')}. The controls that send it are marked until they are mended.`;

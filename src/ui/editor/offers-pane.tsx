@@ -1,0 +1,105 @@
+'use client';
+
+import { ToggleGroup } from 'radix-ui';
+import { useState, type PointerEvent } from 'react';
+import { groupOffers, isFree, searchOffers, type Offer } from '../../core/page';
+import { useEditor, useEditorStore } from './editor-store';
+import { useFacts } from './facts';
+import { OfferTitle } from './offer-title';
+import { startOfferDrag } from './offer-drag';
+import { useOffers } from './use-offers';
+import { useVerbs } from './verbs';
+
+/** So many are shown of a group before it is searched or opened. */
+const shownAtFirst = 6;
+
+/** Everything that the rig offers for a page, by purpose or by device: dragged onto a cell, or put on the one that is chosen. */
+export function OffersPane() {
+  const store = useEditorStore();
+  const verbs = useVerbs();
+  const { controls } = useFacts();
+  const offers = useOffers();
+  const [typed, setTyped] = useState('');
+  const [by, setBy] = useState<'device' | 'purpose'>('device');
+  const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
+  const cursor = useEditor((state) => state.cursor);
+  const carried = useEditor((state) => state.carried);
+  const free = isFree({ ...cursor, cols: 1, rows: 1 }, controls);
+  const found = searchOffers(offers, typed);
+  const groups = groupOffers(found, by);
+
+  const take = (offer: Offer) => {
+    const { ids } = store.getState();
+    if (free && ids.size === 0) void verbs.put(offer, cursor);
+    else store.setState({ carried: offer });
+  };
+  const drag = (offer: Offer) => (event: PointerEvent) => {
+    if (event.button === 0 && event.pointerType !== 'touch')
+      startOfferDrag(event, offer.title, store, controls, (cell) => void verbs.put(offer, cell));
+  };
+
+  return (
+    <div className="form">
+      <h2 className="sr-only">What the rig offers</h2>
+      <label>
+        Search
+        <input
+          type="search"
+          value={typed}
+          placeholder="SW1 program, preset, horn …"
+          onChange={(event) => setTyped(event.target.value)}
+        />
+      </label>
+      <div className="offer-by">
+        <ToggleGroup.Root
+          type="single"
+          className="modes"
+          aria-label="Gathered by"
+          value={by}
+          onValueChange={(value) => value && setBy(value === 'purpose' ? 'purpose' : 'device')}
+        >
+          <ToggleGroup.Item value="device">By device</ToggleGroup.Item>
+          <ToggleGroup.Item value="purpose">By purpose</ToggleGroup.Item>
+        </ToggleGroup.Root>
+      </div>
+      <p className="muted form-help">
+        {carried
+          ? `“${carried.title}” is taken up: choose an empty cell for it.`
+          : free
+            ? `Drag onto a cell, or choose for column ${cursor.col + 1}, row ${cursor.row + 1}.`
+            : 'Drag onto a cell, or choose here and then a cell.'}
+      </p>
+      {offers.length === 0 && <p>There is no device in the rig yet. Patch one first.</p>}
+      {offers.length > 0 && found.length === 0 && <p>The rig offers nothing with these words.</p>}
+      {groups.map((group) => {
+        const all = typed !== '' || opened.has(group.key);
+        const shown = all ? group.offers : group.offers.slice(0, shownAtFirst);
+        return (
+          <section key={group.key} aria-label={group.title}>
+            <h3 className="device-sub">{group.title}</h3>
+            <ul className="offers">
+              {shown.map((offer) => (
+                <li key={offer.id}>
+                  <button
+                    type="button"
+                    title={offer.help}
+                    aria-pressed={carried?.id === offer.id || undefined}
+                    onPointerDown={drag(offer)}
+                    onClick={() => take(offer)}
+                  >
+                    <OfferTitle offer={offer} withDevice={by === 'purpose'} />
+                  </button>
+                </li>
+              ))}
+            </ul>
+            {!all && group.offers.length > shown.length && (
+              <button type="button" className="linklike" onClick={() => setOpened(new Set(opened).add(group.key))}>
+                {group.offers.length - shown.length} more of {group.title}
+              </button>
+            )}
+          </section>
+        );
+      })}
+    </div>
+  );
+}

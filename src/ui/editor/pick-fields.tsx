@@ -1,0 +1,69 @@
+'use client';
+
+import { drivenBy, type ControlRecord, type Zone } from '../../core/show';
+import { useFacts } from './facts';
+
+interface Props {
+  readonly zone: Zone;
+  readonly controls: readonly ControlRecord[];
+  readonly onPut: (zone: Zone) => void;
+}
+
+/** Lets a zone drive one of several devices of the same kind: picked on the panel, or going with a reading. */
+export function PickFields({ zone, controls, onPut }: Props) {
+  const { devices, documentOf } = useFacts();
+  const { pick } = zone;
+  const made = pick?.devices[0] ?? drivenBy({ responses: { tap: [] }, ...controls[0]?.data })[0];
+  const first = devices.find(({ id }) => id === made);
+  if (!first) return <p className="muted">A zone with controls can drive one of several devices.</p>;
+  const alike = devices.filter(({ id, data }) => id !== first.id && data.role === first.data.role);
+  const set = (ids: readonly string[]) => {
+    const { pick: _, ...rest } = zone;
+    onPut(ids.length === 0 ? rest : { ...rest, pick: { ...pick, devices: [first.id, ...ids] } });
+  };
+  const others = pick?.devices.slice(1) ?? [];
+  const follows = devices.flatMap(({ id, data }) =>
+    Object.entries(documentOf(id)?.readings ?? {})
+      .filter(([key, { value }]) => !key.includes('[]') && data.role === 'switcher' && value.type === 'whole')
+      .map(([key, { title }]) => ({ value: `${id} ${key}`, title: `${data.tag}: ${title}` })),
+  );
+  return (
+    <section className="form-part" aria-label="Pick">
+      <h3>Pick</h3>
+      <p className="muted form-help">
+        Its controls are made for {first.data.tag}. They drive whichever of these is picked:
+      </p>
+      {alike.map(({ id, data }) => (
+        <label key={id} className="form-check">
+          <input
+            type="checkbox"
+            checked={others.includes(id)}
+            onChange={(event) => set(event.target.checked ? [...others, id] : others.filter((each) => each !== id))}
+          />
+          {data.tag} {data.name}
+        </label>
+      ))}
+      {alike.length === 0 && <p>The rig has no other {first.data.role}.</p>}
+      {pick && (
+        <label>
+          It goes with
+          <select
+            value={pick.follow ? `${pick.follow.device} ${pick.follow.key}` : ''}
+            onChange={(event) => {
+              const [device = '', key = ''] = event.target.value.split(' ');
+              onPut({ ...zone, pick: { devices: pick.devices, ...(device ? { follow: { device, key } } : {}) } });
+            }}
+          >
+            <option value="">nothing: it is picked</option>
+            {follows.map(({ value, title }) => (
+              <option key={value} value={value}>
+                {title}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      {pick?.follow && <p className="muted form-help">The ties in the rig say which device is behind each input.</p>}
+    </section>
+  );
+}

@@ -1,0 +1,67 @@
+'use client';
+
+import { mostCells, sameArea, type Area } from '../../core/page';
+import type { ControlRecord } from '../../core/show';
+import { CommitInput } from './commit-input';
+import { useEditorStore } from './editor-store';
+import { useVerbs } from './verbs';
+
+const fields = [
+  { name: 'col', title: 'Column', plus: 1 },
+  { name: 'row', title: 'Row', plus: 1 },
+  { name: 'cols', title: 'Cells wide', plus: 0 },
+  { name: 'rows', title: 'Cells high', plus: 0 },
+] as const;
+
+/** Place and size as numbers, for those who do not drag. */
+export function PlaceFields({ control }: { readonly control: ControlRecord }) {
+  const verbs = useVerbs();
+  const store = useEditorStore();
+  const { col, row, cols, rows } = control.data;
+  const area: Area = { col, row, cols, rows };
+  const set = (to: Area) => {
+    if (sameArea(area, to)) return;
+    store.setState({ ids: new Set([control.id]) });
+    if (to.cols !== cols || to.rows !== rows) verbs.resize(control.id, to);
+    else verbs.move({ col: to.col - col, row: to.row - row });
+  };
+  return (
+    <details className="form-part">
+      <summary>
+        Place{' '}
+        <span className="muted">
+          column {col + 1}, row {row + 1}, {cols} by {rows}
+        </span>
+      </summary>
+      <AreaFields area={area} onArea={set} />
+    </details>
+  );
+}
+
+/** An area as four numbers; columns and rows are counted from 1, as people do. */
+export function AreaFields({ area, onArea }: { readonly area: Area; readonly onArea: (area: Area) => void }) {
+  return (
+    <div className="form-four">
+      {fields.map(({ name, title, plus }) => (
+        <label key={name}>
+          {title}
+          <CommitInput
+            type="number"
+            min={1}
+            max={mostCells}
+            value={String(area[name] + plus)}
+            onCommit={(text) =>
+              onArea({
+                col: area.col,
+                row: area.row,
+                cols: area.cols,
+                rows: area.rows,
+                [name]: (Number(text) || 1) - plus,
+              })
+            }
+          />
+        </label>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,31 @@
+import { pageFileOf, pageFileText, zoneFileOf, type PageFile } from '../../core/page';
+import type { PageRecord, Picture, ShowRecord, Zone } from '../../core/show';
+
+/** Hands pages over as a file that the browser saves. */
+export async function savePages(
+  records: readonly ShowRecord[],
+  pages: readonly PageRecord[],
+  name: string,
+): Promise<void> {
+  save(pageFileOf(records, pages, await pictures(records)), name);
+}
+
+export async function saveZone(records: readonly ShowRecord[], page: PageRecord, zone: Zone): Promise<void> {
+  save(zoneFileOf(records, page, zone, await pictures(records)), zone.title);
+}
+
+/** The pictures of the show, where any control has one. */
+async function pictures(records: readonly ShowRecord[]): Promise<readonly Picture[]> {
+  if (!records.some((record) => record.kind === 'control' && record.data.picture !== undefined)) return [];
+  const answer = await fetch('/desk/pictures');
+  return answer.ok ? ((await answer.json()) as Picture[]) : [];
+}
+
+function save(file: PageFile, name: string): void {
+  const url = URL.createObjectURL(new Blob([pageFileText(file)], { type: 'application/json' }));
+  const link = document.createElement('a');
+  link.href = url;
+  link.download = `${name.replace(/[^\p{L}\p{N}]+/gu, '-').toLowerCase() || 'pages'}.pages.json`;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(url), 10_000);
+}

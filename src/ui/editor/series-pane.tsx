@@ -1,0 +1,141 @@
+'use client';
+
+import { seriesOver, type SeriesDraft } from '../../core/page';
+import { Button } from '../parts';
+import { useEditorStore } from './editor-store';
+import { useFacts } from './facts';
+import { useSeries } from './use-series';
+import { textOf } from '../page';
+import { useVerbs } from './verbs';
+
+/** Setting up a series: what counts, from where to where, over which cells; what it will be is seen before it is made. */
+export function SeriesPane() {
+  const store = useEditorStore();
+  const verbs = useVerbs();
+  const { page, controls } = useFacts();
+  const series = useSeries(page, controls);
+  if (!series) return null;
+  const { draft, control, countables, plan, members, faceOf } = series;
+  const set = (to: Partial<SeriesDraft>) => store.setState({ series: { ...draft, ...to } });
+  const countable = countables.find(({ param }) => param === draft.param);
+  const listable = countable?.definition.listFrom !== undefined || countable?.definition.value.type === 'choice';
+  const countsNumbers = typeof countable?.now === 'number';
+  const deal = () => {
+    if (!plan.ok) return verbs.say(plan.error, true);
+    void verbs.edit(plan.value.edit);
+    store.setState({ series: undefined, ids: new Set(plan.value.members.map(({ id }) => id)) });
+  };
+  const over = (name: 'cols' | 'rows', text: string) =>
+    set({ over: { ...draft.over, [name]: Math.max(control.data[name], Math.min(64, Math.round(Number(text)) || 1)) } });
+  return (
+    <form
+      className="form"
+      onSubmit={(event) => {
+        event.preventDefault();
+        deal();
+      }}
+    >
+      <h2>Series from “{textOf(faceOf(control.data))}”</h2>
+      <p className="muted">Drag over the cells that it shall fill. Label, response and lamp count together.</p>
+      <label>
+        What counts
+        <select
+          value={draft.param}
+          onChange={(event) => {
+            const to = countables.find(({ param }) => param === event.target.value);
+            if (to) set(seriesOver(to));
+          }}
+        >
+          {countables.map(({ param, title }) => (
+            <option key={param} value={param}>
+              {title}
+            </option>
+          ))}
+        </select>
+      </label>
+      {listable && countsNumbers && (
+        <label>
+          Over
+          <select
+            value={draft.how}
+            onChange={(event) => set({ how: event.target.value === 'list' ? 'list' : 'count' })}
+          >
+            <option value="list">what the device lists</option>
+            <option value="count">numbers</option>
+          </select>
+        </label>
+      )}
+      {draft.how === 'count' && (
+        <div className="form-three">
+          <label>
+            From
+            <input type="number" value={draft.from} onChange={(event) => set({ from: Number(event.target.value) })} />
+          </label>
+          <label>
+            To
+            <input
+              type="number"
+              value={draft.to ?? ''}
+              placeholder="as drawn"
+              onChange={(event) => set({ to: event.target.value === '' ? undefined : Number(event.target.value) })}
+            />
+          </label>
+          <label>
+            Step
+            <input type="number" value={draft.step} onChange={(event) => set({ step: Number(event.target.value) })} />
+          </label>
+        </div>
+      )}
+      <div className="form-three">
+        <label>
+          Cells wide
+          <input
+            type="number"
+            min={1}
+            max={64}
+            value={draft.over.cols}
+            onChange={(e) => over('cols', e.target.value)}
+          />
+        </label>
+        <label>
+          Cells high
+          <input
+            type="number"
+            min={1}
+            max={64}
+            value={draft.over.rows}
+            onChange={(e) => over('rows', e.target.value)}
+          />
+        </label>
+        <label>
+          One after another
+          <select value={draft.by} onChange={(e) => set({ by: e.target.value === 'columns' ? 'columns' : 'rows' })}>
+            <option value="rows">in rows</option>
+            <option value="columns">in columns</option>
+          </select>
+        </label>
+      </div>
+      {plan.ok ? (
+        <p role="status">
+          {members.length} controls:{' '}
+          {members
+            .slice(0, 3)
+            .map(({ data }) => textOf(faceOf(data)))
+            .join(', ')}
+          {members.length > 3 && ` … ${textOf(faceOf(members.at(-1)?.data ?? control.data))}`}.
+          {plan.value.left > 0 && ` ${plan.value.left} more have no cell.`}
+        </p>
+      ) : (
+        <p role="status" className="muted">
+          {plan.error}
+        </p>
+      )}
+      <div className="form-acts">
+        <Button type="submit" kind="strong" disabled={!plan.ok}>
+          Deal {plan.ok ? members.length : ''}
+        </Button>
+        <Button onClick={() => store.setState({ series: undefined })}>Leave it</Button>
+      </div>
+    </form>
+  );
+}

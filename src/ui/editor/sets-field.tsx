@@ -1,0 +1,50 @@
+'use client';
+
+import type { ControlRecord } from '../../core/show';
+import { useFacts } from './facts';
+import { useVerbs } from './verbs';
+
+type Sets = ControlRecord['data']['sets'];
+
+/** What a control chooses on the panel besides what it sends: a shift level, or what a zone drives. */
+export function SetsField({ control, name }: { readonly control: ControlRecord; readonly name: string }) {
+  const verbs = useVerbs();
+  const { page, devices } = useFacts();
+  const { shifts = [], zones } = page.data;
+  const ways: readonly { readonly title: string; readonly sets: NonNullable<Sets> }[] = [
+    ...shifts.flatMap(({ id, name: level }) => [
+      { title: `level ${level}, while held`, sets: { shift: id, while: 'held' as const } },
+      { title: `level ${level}, until another`, sets: { shift: id, while: 'chosen' as const } },
+    ]),
+    ...zones.flatMap(({ id, title, pick }) =>
+      (pick?.devices ?? []).map((device) => ({
+        title: `${devices.find((each) => each.id === device)?.data.tag ?? '?'} in ${title}`,
+        sets: { zone: id, device },
+      })),
+    ),
+  ];
+  if (ways.length === 0 && !control.data.sets) return null;
+  const now = ways.findIndex(({ sets }) => JSON.stringify(sets) === JSON.stringify(control.data.sets));
+  const set = (text: string) =>
+    verbs.change(
+      control,
+      ({ sets: _, ...data }) => {
+        const way = ways[Number(text)];
+        return text === '' || !way ? data : { ...data, sets: way.sets };
+      },
+      `What ${name} chooses`,
+    );
+  return (
+    <label>
+      It chooses
+      <select value={now === -1 ? '' : String(now)} onChange={(event) => set(event.target.value)}>
+        <option value="">{control.data.sets && now === -1 ? 'something that is gone' : 'nothing'}</option>
+        {ways.map(({ title }, n) => (
+          <option key={title} value={n}>
+            {title}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}

@@ -1,0 +1,94 @@
+'use client';
+
+import { useState } from 'react';
+import { trialOf } from '../../core/page';
+import { isHeld, type ControlRecord } from '../../core/show';
+import { trialMark, useLive, useMarks, useStatus } from '../live';
+import { useHand } from '../page';
+import { durationText, outcomeShapes } from '../parts';
+import { useFacts } from './facts';
+import { useFaceOf } from './use-face-of';
+
+/** Presses a control as it stands here, stored or not: dry unless somebody says otherwise. */
+export function TryControl({ control }: { readonly control: ControlRecord }) {
+  const live = useLive();
+  const engineAim = useStatus()?.aim ?? 'dry';
+  const [wanted, setWanted] = useState<'dry' | 'live'>('dry');
+  const [tried, setTried] = useState(false);
+  const mark = useMarks().get(trialMark);
+  const { documentOf } = useFacts();
+  const face = useFaceOf(control.data);
+  const [value, setValue] = useState<number>();
+  const { range } = control.data;
+  const data = trialOf(control.data, documentOf, value ?? face.range?.value, face.items);
+  const held = data !== undefined && isHeld(data);
+  const nothing = data === undefined;
+  const aim = engineAim === 'dry' ? 'dry' : wanted;
+  const press = (gesture: 'tap' | 'hold') => {
+    if (!data) return () => undefined;
+    setTried(true);
+    return live.tryControl(data, { gesture, aim, guard: aim === 'live' || undefined });
+  };
+  // With the aim on live a trial has to be held until its bar is full, as something risky would.
+  const { filling, handlers } = useHand({
+    disabled: nothing,
+    guarded: aim === 'live' && !held,
+    onPress: () => void press('tap'),
+    ...(held ? { onHold: () => press('hold') } : {}),
+  });
+  return (
+    <section className="form-part" aria-label="Try it">
+      <h3>Try it</h3>
+      <div className="try-row">
+        <select
+          aria-label="Aim of the trial"
+          value={aim}
+          disabled={engineAim === 'dry'}
+          onChange={(event) => setWanted(event.target.value === 'live' ? 'live' : 'dry')}
+        >
+          <option value="dry">dry: nothing is sent</option>
+          <option value="live">live: to the devices</option>
+        </select>
+        <button
+          type="button"
+          className={`btn ${aim === 'live' ? 'btn-live' : 'btn-plain'}`}
+          disabled={nothing}
+          data-filling={filling || undefined}
+          {...handlers}
+        >
+          {held ? 'Hold' : aim === 'live' ? 'Hold to press' : 'Press'}
+        </button>
+      </div>
+      {range && (
+        <label>
+          Value
+          <input
+            type="range"
+            min={range.min}
+            max={range.max}
+            step="any"
+            value={value ?? face.range?.value ?? range.min}
+            onChange={(event) => setValue(Math.round(Number(event.target.value) * 10) / 10)}
+          />
+        </label>
+      )}
+      {nothing && <p className="muted form-help">It sends nothing: there is nothing to try.</p>}
+      {tried && mark && (
+        <div className="tried" role="status">
+          <span className={`outcome outcome-${mark.outcome}`}>
+            <span aria-hidden>{outcomeShapes[mark.outcome]} </span>
+            {mark.outcome === 'skipped' && aim === 'dry' ? 'dry' : mark.outcome}
+          </span>{' '}
+          {mark.outcome === 'confirmed' && <span className="muted">after {durationText(mark.ms)}</span>}
+          {mark.tried?.map((send, n) => (
+            <p key={n}>
+              <span className="tag">{send.device}</span> <span className="mono">{send.text}</span>{' '}
+              {send.outcome !== 'skipped' && <span className="muted">{send.outcome}</span>}
+            </p>
+          ))}
+          {mark.outcome !== 'skipped' && mark.reason && <p>{mark.reason}</p>}
+        </div>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,68 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useDeferredValue, useMemo, useState } from 'react';
+import { problemsOf } from '../../core/check';
+import { formatLabel } from '../../core/face';
+import type { DeskView, ShowRecord } from '../../core/show';
+import { driverOfDevice, useShow } from '../desk';
+import { useStatus } from '../live';
+import { Button } from '../parts';
+
+/** What of the show will not work, one after the other, with the way to each. Nothing where everything will. */
+export function UnresolvedBar() {
+  const { show } = useShow();
+  const router = useRouter();
+  const [at, setAt] = useState(0);
+  const status = useStatus();
+  // The engine counts what is unresolved; only where there is something, or a draft that it does not know, is it looked for here.
+  const wanted = (status?.show.problems ?? 0) > 0 || status?.show.revision !== null;
+  const later = useDeferredValue(show);
+  const found = useMemo(() => (wanted && later ? unresolved(later) : []), [wanted, later]);
+  const now = found[Math.min(at, found.length - 1)];
+  if (!now) return null;
+  const go = (to: number) => {
+    const next = found[to];
+    setAt(to);
+    if (next) router.push(next.href);
+  };
+  const place = found.indexOf(now);
+  return (
+    <div className="unresolved" role="region" aria-label="Unresolved">
+      <b>✕ {found.length === 1 ? '1 unresolved' : `${place + 1} of ${found.length} unresolved`}</b>
+      <p>
+        <b>{now.where}</b> {now.message}
+      </p>
+      <Button onClick={() => go(place)}>Go to it</Button>
+      <Button disabled={found.length < 2} onClick={() => go((place + 1) % found.length)}>
+        Next
+      </Button>
+    </div>
+  );
+}
+
+function unresolved(show: DeskView) {
+  const byId = new Map(show.records.map((record) => [record.id, record]));
+  const problems = problemsOf(show.records, ({ id }) => {
+    const document = driverOfDevice(show, id);
+    return document && { document };
+  });
+  return problems.map(({ record, message }) => ({ message, ...whereIs(byId.get(record), byId) }));
+}
+
+function whereIs(
+  record: ShowRecord | undefined,
+  byId: ReadonlyMap<string, ShowRecord>,
+): { readonly where: string; readonly href: string } {
+  if (record?.kind !== 'control') return { where: 'Rig', href: `/rig?device=${record?.id ?? ''}` };
+  const page = byId.get(record.data.page);
+  const label = formatLabel(record.data.label, (id) => {
+    const device = byId.get(id);
+    return device?.kind === 'device' ? device.data.tag : undefined;
+  });
+  const name = page?.kind === 'page' ? page.data.name : 'no page';
+  return {
+    where: `${name}, ${label || 'without a label'}:`,
+    href: `/pages/${record.data.page}?edit=1&control=${record.id}`,
+  };
+}

@@ -1,0 +1,113 @@
+'use client';
+
+import type { ControlProblem } from '../../core/check';
+import { splitKey } from '../../core/driver';
+import { placeFor, removeSend, replaceSend } from '../../core/page';
+import { controlsOf, sendsOfControl, withDevices, type ControlRecord, type LampRule } from '../../core/show';
+import { Button } from '../parts';
+import { useFacts } from './facts';
+import { Retarget } from './retarget';
+import { useVerbs } from './verbs';
+
+/** What of a control will not work, why, and the repair. */
+export function WhatIsWrong({ control }: { readonly control: ControlRecord }) {
+  const { problemsOf } = useFacts();
+  return problemsOf(control).map((problem) => (
+    <div key={problem.message} className="wrong">
+      <p className="form-error">{problem.message}</p>
+      <Repair control={control} problem={problem} />
+    </div>
+  ));
+}
+
+function Repair({ control, problem }: { readonly control: ControlRecord; readonly problem: ControlProblem }) {
+  const verbs = useVerbs();
+  const { show, page, documentOf } = useFacts();
+  const change = (to: (data: ControlRecord['data']) => ControlRecord['data']) => verbs.change(control, to, 'Repair');
+  switch (problem.what) {
+    case 'device-gone':
+      return (
+        <Retarget
+          from={[problem.device]}
+          act="Repair"
+          fits={({ id }) =>
+            sendsOfControl(control.data).every(
+              ({ device, command }) => device !== problem.device || command in (documentOf(id)?.commands ?? {}),
+            )
+          }
+          onRetarget={(from, to) => change((data) => withDevices(data, (each) => (each === from ? to.id : each)))}
+        />
+      );
+    case 'command-gone': {
+      const { gesture, index, near } = problem;
+      if (gesture === 'range') return null;
+      const send = control.data.responses[gesture]?.[index];
+      const document = send && documentOf(send.device);
+      const title = near && document?.commands[near]?.title;
+      return (
+        <div className="form-acts">
+          {send && document && near && (
+            <Button onClick={() => change((data) => replaceSend(data, gesture, index, document, send.device, near))}>
+              Send “{title}” instead
+            </Button>
+          )}
+          <Button onClick={() => change((data) => removeSend(data, gesture, index))}>Take the command out</Button>
+        </div>
+      );
+    }
+    case 'reading-gone': {
+      const { device, key, near } = problem;
+      const isGone = (ref: { readonly device: string; readonly key: string }) =>
+        ref.device === device && splitKey(ref.key).family === splitKey(key).family;
+      return (
+        <div className="form-acts">
+          {near && !near.includes('[]') && (
+            <Button onClick={() => change((data) => withReading(data, isGone, near))}>Take “{near}”</Button>
+          )}
+          <Button onClick={() => change((data) => withReading(data, isGone, undefined))}>Take it out</Button>
+        </div>
+      );
+    }
+    case 'outside': {
+      const { cols, rows } = control.data;
+      const others = controlsOf(show.records, page.id).filter(({ id }) => id !== control.id);
+      const block = [{ col: 0, row: 0, cols, rows }];
+      const place = placeFor(
+        page.data,
+        others.map(({ data }) => data),
+        block,
+        { col: 0, row: 0 },
+      );
+      return (
+        place.ok && (
+          <div className="form-acts">
+            <Button onClick={() => change((data) => ({ ...data, ...place.value }))}>
+              Move to column {place.value.col + 1}, row {place.value.row + 1}
+            </Button>
+          </div>
+        )
+      );
+    }
+    case 'parameter':
+    case 'empty':
+    case 'page-gone':
+      return null;
+  }
+}
+
+/** Readings that are gone replaced by another of the device, or taken out of label and lamps. */
+function withReading(
+  data: ControlRecord['data'],
+  isGone: (ref: { readonly device: string; readonly key: string }) => boolean,
+  key: string | undefined,
+): ControlRecord['data'] {
+  const label = data.label.flatMap((segment) => {
+    if (!('reading' in segment) || !isGone(segment.reading)) return [segment];
+    return key === undefined ? [] : [{ reading: { ...segment.reading, key } }];
+  });
+  const lamps = data.lamps.flatMap((rule): LampRule[] => {
+    if (!('op' in rule.when) || !isGone(rule.when.reading)) return [rule];
+    return key === undefined ? [] : [{ ...rule, when: { ...rule.when, reading: { ...rule.when.reading, key } } }];
+  });
+  return { ...data, label, lamps };
+}

@@ -1,0 +1,58 @@
+'use client';
+
+import type { CSSProperties, ReactNode } from 'react';
+import type { ControlView, FaceView } from '../../core/live';
+import { Icon } from './icon';
+import { LampBar, lampWords } from './lamp-bar';
+import { SegmentText } from './segment-text';
+
+interface Props {
+  readonly face: FaceView;
+  readonly view: Pick<ControlView, 'tint' | 'icon' | 'picture' | 'badge'>;
+  /** What stands on the tape below the label: how the last press went. */
+  readonly children?: ReactNode;
+}
+
+/** What a control shows: its lamp, and its label on a tape with icon, tint and the devices that it drives. */
+export function Face({ face, view, children }: Props) {
+  const label = textOf(face);
+  const doubt = face.segments.find((segment) => segment.doubt)?.doubt;
+  return (
+    <>
+      <LampBar lamp={face.lamp} />
+      <span
+        className={`tape ${doubt ? `tape-${doubt}` : ''}`}
+        data-tint={view.tint}
+        data-picture={view.picture && true}
+      >
+        {view.picture && <img className="face-picture" src={`/pictures/${view.picture}`} alt="" draggable={false} />}
+        {view.icon && <Icon name={view.icon} />}
+        <span
+          className="tape-label"
+          style={{ '--chars': charsOf(label), '--lines': /\s/.test(label) ? 2 : 1.25 } as CSSProperties}
+        >
+          {face.segments.map((segment, n) => (
+            <SegmentText key={n} segment={segment} />
+          ))}
+        </span>
+        {view.badge && <span className="badge">{view.badge}</span>}
+        {children}
+      </span>
+    </>
+  );
+}
+
+/** The label as it is read. */
+export const textOf = (face: FaceView | undefined): string => face?.segments.map(({ text }) => text).join('') ?? '';
+
+/** A face in words, for those who do not see it. */
+export function faceWords(face: FaceView, how: string): string {
+  const doubt = face.segments.find((segment) => segment.doubt)?.doubt;
+  return [textOf(face), lampWords(face.lamp), doubt ? `label ${doubt}` : '', how].filter(Boolean).join(', ');
+}
+
+/** About how many characters the widest of two lines has: the label's size is made to fit that. */
+function charsOf(label: string): number {
+  const longestWord = Math.max(0, ...label.split(/\s+/).map((word) => word.length));
+  return Math.max(4, longestWord, Math.ceil(label.length / 2));
+}

@@ -1,0 +1,154 @@
+'use client';
+
+import { useState } from 'react';
+import type { ListItem } from '../../core/face';
+import type { ControlView } from '../../core/live';
+import { useLive } from '../live';
+import { Face, textOf } from './face';
+import type { LiveControlProps } from './live-control';
+import { OutcomeMark } from './outcome-mark';
+import { useHand } from './use-hand';
+
+type Act = NonNullable<ControlView['list']>['acts'][number];
+
+/** What a device lists, item by item, the current and the next one marked, with what can be done with the one that is chosen. */
+export default function ListControl({ id, page, context, face, view, mark, style, disabled }: LiveControlProps) {
+  const live = useLive();
+  const [chosen, setChosen] = useState<number>();
+  const [asking, setAsking] = useState<{ readonly act: number; readonly guard: boolean }>();
+  const items = face.items ?? [];
+  const { form = 'small', acts = [] } = view.list ?? {};
+  const item = items.find(({ index }) => index === chosen);
+  const run = (act: number, guard: boolean, given?: string) => {
+    const { item: about = false, ask } = acts[act] ?? {};
+    if (ask !== undefined && given === undefined) return setAsking({ act, guard });
+    setAsking(undefined);
+    live.choose(page, id, {
+      act,
+      ...(about ? { index: chosen } : {}),
+      ...(given === undefined ? {} : { given: numberOr(given) }),
+      ...(guard ? { guard } : {}),
+      ...(context === undefined ? {} : { context }),
+    });
+  };
+  const asked = asking && acts[asking.act];
+  return (
+    <div className="control" style={style} data-kind="list" data-control={id} role="group" aria-label={textOf(face)}>
+      <Face face={face} view={view}>
+        {mark && <OutcomeMark key={mark.control} mark={mark} />}
+      </Face>
+      <ul className={`list-items list-${form}`} role="listbox" aria-label={textOf(face)} tabIndex={-1}>
+        {items.map((each) => (
+          <Item key={each.index} item={each} chosen={each.index === chosen} disabled={disabled} onChoose={setChosen} />
+        ))}
+        {items.length === 0 && <li className="muted list-none">The device lists nothing now.</li>}
+      </ul>
+      {asked ? (
+        <Ask
+          act={asked}
+          about={asked.item ? item?.title : undefined}
+          onGive={(text) => run(asking.act, asking.guard, text)}
+          onLeave={() => setAsking(undefined)}
+        />
+      ) : (
+        <div className="list-acts">
+          {acts.map((act, n) => (
+            <ActButton
+              key={act.title}
+              act={act}
+              disabled={disabled || (act.item && !item)}
+              onRun={(guard) => run(n, guard)}
+            />
+          ))}
+        </div>
+      )}
+    </div>
+  );
+}
+
+interface ItemProps {
+  readonly item: ListItem;
+  readonly chosen: boolean;
+  readonly disabled: boolean | undefined;
+  readonly onChoose: (index: number) => void;
+}
+
+const Item = ({ item, chosen, disabled, onChoose }: ItemProps) => (
+  <li role="presentation">
+    <button
+      type="button"
+      role="option"
+      aria-selected={chosen}
+      disabled={disabled}
+      data-mark={item.mark}
+      onClick={() => onChoose(item.index)}
+    >
+      {item.picture && <img src={item.picture} alt="" />}
+      <span className={item.doubt ? `tape-${item.doubt}` : undefined}>
+        <b>{item.title}</b>
+        {item.texts.map((text) => (
+          <span key={text} className="muted">
+            {text}
+          </span>
+        ))}
+      </span>
+      {item.mark && <em className={`list-mark list-mark-${item.mark}`}>{item.mark === 'current' ? 'now' : 'next'}</em>}
+    </button>
+  </li>
+);
+
+function ActButton({
+  act,
+  disabled,
+  onRun,
+}: {
+  readonly act: Act;
+  readonly disabled: boolean | undefined;
+  readonly onRun: (guard: boolean) => void;
+}) {
+  const { filling, handlers } = useHand({ disabled, guarded: act.guarded, onPress: onRun });
+  return (
+    <button type="button" disabled={disabled} data-filling={filling || undefined} {...handlers}>
+      {act.title}
+      {act.ask && ' …'}
+    </button>
+  );
+}
+
+interface AskProps {
+  readonly act: Act;
+  readonly about: string | undefined;
+  readonly onGive: (text: string) => void;
+  readonly onLeave: () => void;
+}
+
+function Ask({ act, about, onGive, onLeave }: AskProps) {
+  const [typed, setTyped] = useState('');
+  return (
+    <form
+      className="list-ask"
+      onSubmit={(event) => {
+        event.preventDefault();
+        onGive(typed);
+      }}
+    >
+      <label>
+        {act.title}
+        {about && ` ${about}`}: {act.ask}
+        <input autoFocus value={typed} onChange={(event) => setTyped(event.target.value)} />
+      </label>
+      <button type="submit">{act.title}</button>
+      <button type="button" onClick={onLeave}>
+        Leave it
+      </button>
+    </form>
+  );
+}
+
+/** A number where one was typed: jumps and levels are numbers on the way. */
+function numberOr(text: string): string | number {
+  if (text.trim() === '') return text;
+  const clock = /^(?:(\d{1,3}):)?(\d{1,3}):(\d{1,2}(?:\.\d+)?)$/.exec(text.trim());
+  if (clock) return Number(clock[1] ?? 0) * 3600 + Number(clock[2]) * 60 + Number(clock[3]);
+  return /^[+-]?\d+(\.\d+)?$/.test(text.trim()) ? Number(text) : text;
+}

@@ -1,0 +1,65 @@
+'use client';
+
+import { lazy, Suspense, type CSSProperties } from 'react';
+import type { ControlView, FaceView } from '../../core/live';
+import type { PressMark } from '../live';
+import { ControlButton } from './control-button';
+import { Face } from './face';
+
+// What most pages do not have is fetched when a page has it.
+const RangeControl = lazy(() => import('./range-control'));
+const StickControl = lazy(() => import('./stick-control'));
+const ListControl = lazy(() => import('./list-control'));
+
+export interface LiveControlProps {
+  readonly id: string;
+  readonly page: string;
+  /** The context in which the page is looked at, where that is not the usual one. */
+  readonly context?: string;
+  readonly face: FaceView;
+  readonly view: ControlView;
+  readonly mark?: PressMark;
+  readonly style?: CSSProperties;
+  readonly disabled?: boolean;
+  readonly onPress: (id: string, guard: boolean) => void;
+  /** Where given, what it starts goes on while it is held. */
+  readonly onHold?: (id: string, guard: boolean) => () => void;
+}
+
+/** A control of any kind, to be handled. */
+export function LiveControl(props: LiveControlProps) {
+  const { view, face, style, id } = props;
+  switch (view.type) {
+    case 'fader':
+    case 'dial':
+      return <Suspense fallback={<Waiting {...props} />}>{view.range && <RangeControl {...props} />}</Suspense>;
+    case 'stick':
+      return (
+        <Suspense fallback={<Waiting {...props} />}>
+          <StickControl {...props} />
+        </Suspense>
+      );
+    case 'list':
+      return <Suspense fallback={<Waiting {...props} />}>{view.list && <ListControl {...props} />}</Suspense>;
+    case 'readout':
+      return (
+        <div
+          className={`control control-${face.lamp.show}`}
+          style={style}
+          data-kind="readout"
+          data-control={id}
+          data-single={(view.cols === 1 && view.rows === 1) || undefined}
+        >
+          <Face face={face} view={view} />
+        </div>
+      );
+    case 'button':
+      return <ControlButton {...props} />;
+  }
+}
+
+const Waiting = ({ face, view, style }: LiveControlProps) => (
+  <div className="control" style={style}>
+    <Face face={face} view={view} />
+  </div>
+);

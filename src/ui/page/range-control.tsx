@@ -1,0 +1,144 @@
+'use client';
+
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useLive, type Turning } from '../live';
+import { Face, textOf } from './face';
+import type { LiveControlProps } from './live-control';
+import { OutcomeMark } from './outcome-mark';
+
+/** So long after letting go the hand's value stands, unless the device reports it earlier. */
+const settleMs = 1200;
+/** From end to end of its range, a dial is turned over so many pixels. */
+const dialPx = 220;
+
+/**
+ * A fader or a dial. It is moved from where it stands, wherever it is touched, so that nothing jumps; while a hand is on it, it
+ * shows the hand's value and not the device's echo.
+ */
+export default function RangeControl({ id, page, context, face, view, mark, style, disabled }: LiveControlProps) {
+  const live = useLive();
+  const { min = 0, max = 1, step = 1, unit = '' } = view.range ?? {};
+  const [hand, setHand] = useState<number>();
+  const turning = useRef<Turning>(undefined);
+  const from = useRef({ at: 0, value: 0, length: 1 });
+  const settle = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const dial = view.type === 'dial';
+  const known = face.range?.value;
+  const value = hand ?? known;
+  const part = value === undefined ? undefined : (value - min) / (max - min);
+
+  const rounded = (to: number) => Math.min(max, Math.max(min, Number((Math.round(to / step) * step).toFixed(6))));
+  const begin = () => {
+    clearTimeout(settle.current);
+    turning.current ??= live.turn(page, id, context);
+  };
+  const set = (to: number) => {
+    const next = rounded(to);
+    setHand(next);
+    turning.current?.to(next);
+  };
+  const end = () => {
+    turning.current?.release();
+    turning.current = undefined;
+    clearTimeout(settle.current);
+    settle.current = setTimeout(() => setHand(undefined), settleMs);
+  };
+
+  const onPointerDown = (event: PointerEvent<HTMLElement>) => {
+    if (disabled || event.button !== 0 || turning.current) return;
+    event.currentTarget.setPointerCapture(event.pointerId);
+    event.currentTarget.focus();
+    const track = event.currentTarget.querySelector('.range-track')?.getBoundingClientRect();
+    const along = wide(track) ? (track?.width ?? 1) : (track?.height ?? 1);
+    from.current = {
+      at: wide(track) && !dial ? event.clientX : -event.clientY,
+      value: value ?? min,
+      length: dial ? dialPx : Math.max(40, along),
+    };
+    begin();
+  };
+  const onPointerMove = (event: PointerEvent<HTMLElement>) => {
+    if (!turning.current || !event.currentTarget.hasPointerCapture(event.pointerId)) return;
+    const track = event.currentTarget.querySelector('.range-track')?.getBoundingClientRect();
+    const at = wide(track) && !dial ? event.clientX : -event.clientY;
+    set(from.current.value + ((at - from.current.at) / from.current.length) * (max - min));
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    const by = { ArrowUp: 1, ArrowRight: 1, ArrowDown: -1, ArrowLeft: -1, PageUp: 10, PageDown: -10 }[event.key];
+    const to =
+      event.key === 'Home'
+        ? min
+        : event.key === 'End'
+          ? max
+          : by && (value ?? min) + by * Math.max(step, (max - min) / 100);
+    if (to === undefined || disabled) return;
+    event.preventDefault();
+    begin();
+    set(to);
+  };
+  const shown = hand === undefined ? (face.range?.text ?? '–') : `${hand}${unit ? ` ${unit}` : ''}`;
+  return (
+    <div
+      className={`control control-${face.lamp.show}`}
+      style={style}
+      data-kind={view.type}
+      data-control={id}
+      role="slider"
+      tabIndex={disabled ? -1 : 0}
+      aria-disabled={disabled || undefined}
+      aria-label={textOf(face)}
+      aria-orientation={dial ? undefined : 'vertical'}
+      aria-valuemin={min}
+      aria-valuemax={max}
+      aria-valuenow={value ?? min}
+      aria-valuetext={face.range?.doubt ? `${shown}, ${face.range.doubt}` : shown}
+      onPointerDown={onPointerDown}
+      onPointerMove={onPointerMove}
+      onPointerUp={end}
+      onPointerCancel={end}
+      onKeyDown={onKeyDown}
+      onKeyUp={() => turning.current && end()}
+      onBlur={() => turning.current && end()}
+      onContextMenu={(event) => event.preventDefault()}
+    >
+      <Face face={face} view={view}>
+        {mark && mark.outcome !== 'confirmed' && <OutcomeMark key={mark.control} mark={mark} />}
+      </Face>
+      <span className={`range-value ${face.range?.doubt && hand === undefined ? `tape-${face.range.doubt}` : ''}`}>
+        {shown}
+      </span>
+      {dial ? (
+        <svg className="range-track dial" viewBox="-50 -50 100 100" aria-hidden>
+          <path className="dial-rim" d={arc(0, 1)} />
+          {part !== undefined && <path className="dial-part" d={arc(0, Math.max(0.001, part))} />}
+          {part !== undefined && <path className="dial-hand" d={handPath(part)} />}
+        </svg>
+      ) : (
+        <span className="range-track" aria-hidden>
+          {part !== undefined && <i className="range-part" style={{ '--part': part } as React.CSSProperties} />}
+          {part !== undefined && <b className="range-grip" style={{ '--part': part } as React.CSSProperties} />}
+        </span>
+      )}
+    </div>
+  );
+}
+
+const wide = (box: DOMRect | undefined): boolean => (box ? box.width > box.height * 1.5 : false);
+
+/** Three quarters of a circle, open below. */
+function arc(from: number, to: number): string {
+  const [x1, y1] = onRim(from, 38);
+  const [x2, y2] = onRim(to, 38);
+  return `M${x1} ${y1}A38 38 0 ${(to - from) * 270 > 180 ? 1 : 0} 1 ${x2} ${y2}`;
+}
+
+const handPath = (part: number): string => {
+  const [x1, y1] = onRim(part, 16);
+  const [x2, y2] = onRim(part, 38);
+  return `M${x1} ${y1}L${x2} ${y2}`;
+};
+
+function onRim(part: number, radius: number): readonly [string, string] {
+  const angle = ((135 + part * 270) * Math.PI) / 180;
+  return [(Math.cos(angle) * radius).toFixed(2), (Math.sin(angle) * radius).toFixed(2)];
+}

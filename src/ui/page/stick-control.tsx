@@ -1,0 +1,102 @@
+'use client';
+
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useLive, type Turning } from '../live';
+import { Face, textOf } from './face';
+import type { LiveControlProps } from './live-control';
+import { OutcomeMark } from './outcome-mark';
+
+interface Place {
+  readonly x: number;
+  readonly y: number;
+}
+
+const middle: Place = { x: 0, y: 0 };
+/** With the keyboard a stick goes half way. */
+const keyWay = 0.5;
+const keyed: Readonly<Record<string, Place>> = {
+  ArrowLeft: { x: -keyWay, y: 0 },
+  ArrowRight: { x: keyWay, y: 0 },
+  ArrowUp: { x: 0, y: keyWay },
+  ArrowDown: { x: 0, y: -keyWay },
+};
+
+/** A stick: it steers while it is held off the middle, and springs back when it is let go. */
+export default function StickControl({ id, page, context, face, view, mark, style, disabled }: LiveControlProps) {
+  const live = useLive();
+  const [at, setAt] = useState<Place>(middle);
+  const turning = useRef<Turning>(undefined);
+  const keys = useRef(new Set<string>());
+
+  const set = (to: Place) => {
+    turning.current ??= live.turn(page, id, context);
+    const x = Math.max(-1, Math.min(1, to.x));
+    const y = Math.max(-1, Math.min(1, to.y));
+    setAt({ x, y });
+    turning.current.to(x, y);
+  };
+  const end = () => {
+    turning.current?.release();
+    turning.current = undefined;
+    keys.current.clear();
+    setAt(middle);
+  };
+  const placeOf = (event: PointerEvent<HTMLElement>): Place => {
+    const pad = event.currentTarget.querySelector('.stick-pad')?.getBoundingClientRect();
+    if (!pad) return middle;
+    const radius = Math.min(pad.width, pad.height) / 2;
+    return {
+      x: (event.clientX - pad.left - pad.width / 2) / radius,
+      y: (pad.top + pad.height / 2 - event.clientY) / radius,
+    };
+  };
+  const steerByKeys = () => {
+    const held = [...keys.current].flatMap((key) => keyed[key] ?? []);
+    if (held.length === 0) return end();
+    set({ x: held.reduce((sum, { x }) => sum + x, 0), y: held.reduce((sum, { y }) => sum + y, 0) });
+  };
+  const onKey = (event: KeyboardEvent, down: boolean) => {
+    if (!(event.key in keyed) || disabled) return;
+    event.preventDefault();
+    if (event.repeat) return;
+    if (down) keys.current.add(event.key);
+    else keys.current.delete(event.key);
+    steerByKeys();
+  };
+  return (
+    <div
+      className={`control control-${face.lamp.show}`}
+      style={style}
+      data-kind="stick"
+      data-control={id}
+      role="group"
+      aria-roledescription="stick"
+      tabIndex={disabled ? -1 : 0}
+      aria-disabled={disabled || undefined}
+      aria-label={`${textOf(face)}, steered with the arrow keys`}
+      onPointerDown={(event) => {
+        if (disabled || event.button !== 0 || turning.current) return;
+        event.currentTarget.setPointerCapture(event.pointerId);
+        event.currentTarget.focus();
+        set(placeOf(event));
+      }}
+      onPointerMove={(event) =>
+        event.currentTarget.hasPointerCapture(event.pointerId) && turning.current && set(placeOf(event))
+      }
+      onPointerUp={end}
+      onPointerCancel={end}
+      onLostPointerCapture={end}
+      onKeyDown={(event) => onKey(event, true)}
+      onKeyUp={(event) => onKey(event, false)}
+      onBlur={end}
+      onContextMenu={(event) => event.preventDefault()}
+    >
+      <Face face={face} view={view}>
+        {mark && mark.outcome !== 'confirmed' && <OutcomeMark key={mark.control} mark={mark} />}
+      </Face>
+      <span className="stick-pad" aria-hidden>
+        <i style={{ left: `${50 + at.x * 38}%`, top: `${50 - at.y * 38}%` }} data-off={at !== middle || undefined} />
+      </span>
+    </div>
+  );
+}

@@ -1,0 +1,41 @@
+'use client';
+
+import { useState } from 'react';
+import type { ControlView, PageView } from '../../core/live';
+import { contextKey, usualContext, type PageContext } from '../../core/page';
+import { usePage, useTopicsAhead } from '../live';
+
+type Sets = NonNullable<ControlView['sets']>;
+
+/**
+ * How this screen looks at a page: its shift level and what is picked in its zones, which are this screen's own. The levels are
+ * kept up to date ahead, so that a shift shows at once; until the engine's answer is there, the page stays as it was and `current`
+ * is false.
+ */
+export function usePageContext(page: string) {
+  const [chosen, setChosen] = useState<PageContext>(usualContext);
+  const key = contextKey(page, chosen);
+  const fetched = usePage(key);
+  const [last, setLast] = useState<PageView>();
+  if (fetched && fetched !== last) setLast(fetched);
+  const view = fetched === undefined ? last : fetched;
+  const levels = view?.layout.shifts ?? [];
+  useTopicsAhead(
+    [undefined, ...levels.map(({ id }) => id)].map((shift) => `page:${contextKey(page, { ...chosen, shift })}`),
+  );
+  const pickedIn = (zone: string) => view?.layout.zones.find(({ id }) => id === zone)?.pick?.now;
+  return {
+    view,
+    current: fetched !== undefined,
+    context: key === page ? undefined : key,
+    shift: chosen.shift,
+    chooseShift: (shift: string | undefined) => setChosen((before) => ({ ...before, shift })),
+    /** `undefined` gives the zone back to what it follows, or to its first device. */
+    choosePick: (zone: string, device: string | undefined) =>
+      setChosen(({ shift, picks: { [zone]: _, ...others } }) => ({
+        shift,
+        picks: device === undefined ? others : { ...others, [zone]: device },
+      })),
+    isSet: (sets: Sets) => ('zone' in sets ? pickedIn(sets.zone) === sets.device : chosen.shift === sets.shift),
+  };
+}
