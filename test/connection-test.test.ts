@@ -5,6 +5,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { stageNames, troubleOf } from '../src/core/diagnosis';
 import type { TestLine, TestRequest } from '../src/core/live';
 import { testRequestSchema } from '../src/core/live';
+import type { Prober } from '../src/engine';
 import visionSwitcher from '../src/drivers/vision-switcher.json';
 import { directProber } from './support/direct-prober';
 import { startFleetRig, type FleetRig } from './support/fleet';
@@ -47,11 +48,23 @@ const rows = readFileSync('docs/connection-test.md', 'utf8')
     return made === undefined ? [] : [{ made, stage: cells[3] ?? '', named, offered: cells[5] ?? '' }];
   });
 
+/** What is done at the next question to the prober, before it is answered: the place to let something go wrong meanwhile. */
+let meanwhile: (() => Promise<void>) | undefined;
+const prober: Prober = {
+  ...directProber,
+  ask: async (order, signal) => {
+    const act = meanwhile;
+    meanwhile = undefined;
+    await act?.();
+    return directProber.ask(order, signal);
+  },
+};
+
 describe('the connection test', () => {
   let f: FleetRig;
   let end: () => Promise<void>;
   beforeAll(async () => {
-    [f, end] = await runAsOne(() => startFleetRig(tags, [], directProber, variants));
+    [f, end] = await runAsOne(() => startFleetRig(tags, [], prober, variants));
     for (const tag of tags) await f.linkIs(tag, 'up');
   }, 30_000);
   afterAll(() => end());
@@ -148,6 +161,13 @@ describe('the connection test', () => {
     'C1 garbage': () => withFault('C1', { garbage: true }),
     'SW1 hang': () => withFault('SW1', { hang: true }),
     'R1 hang, tested at once': () => withFault('R1', { hang: true }, false),
+    'C1 goes meanwhile': () => {
+      meanwhile = async () => {
+        await f.operate('C1', 'faults', { refuse: true });
+        await f.linkIs('C1', 'down');
+      };
+      return test({ devices: ['C1'] });
+    },
     'G1 taken': () => withFault('G1', { taken: true }),
     'S1 with G1 refuse': async () => {
       await f.operate('G1', 'faults', { refuse: true });

@@ -325,20 +325,17 @@ class Test {
     const through = this.target.through !== undefined;
     const brokenBefore = session?.counts.unreadable ?? 0;
     const until = performance.now() + longestRoundTripsMs;
+    if (!session?.hasQuestion) return judgeRoundTrip({ times, lost, unreadable: 0, through, possible: false });
     for (let n = 0; n < questions && performance.now() < until && !this.signal.aborted; n += 1) {
-      const asked = await new Promise<number | undefined | 'impossible'>((resolve) => {
-        if (!session?.timeQuestion(resolve)) resolve('impossible');
+      const asked = await new Promise<number | undefined | 'cut off'>((resolve) => {
+        if (!session.timeQuestion(resolve)) resolve('cut off');
       });
-      if (asked === 'impossible') {
-        // A connection that broke meanwhile has lost the rest.
-        if (n === 0) return judgeRoundTrip({ times, lost, unreadable: 0, through, possible: false });
-        lost += 1;
-        break;
-      }
-      if (asked === undefined) lost += 1;
-      else times.push(asked);
+      if (typeof asked === 'number') times.push(asked);
+      else lost += 1;
+      // A connection that broke meanwhile, even before the first question, has lost the rest.
+      if (asked === 'cut off') break;
     }
-    const all = session?.counts.unreadable ?? 0;
+    const all = session.counts.unreadable;
     // Where nothing was answered, a frame that was broken before may have swallowed the rest.
     const unreadable = times.length === 0 ? all : Math.max(0, all - brokenBefore);
     return judgeRoundTrip({ times, lost, unreadable, through, possible: true });

@@ -105,7 +105,7 @@ export class DeviceSession {
    * Times a question that changes nothing.
    *
    * @param done told the milliseconds, or `undefined` when no answer came in time
-   * @returns false when nothing can be asked of this kind of device, or it is not up
+   * @returns false when nothing can be asked of this kind of device, or it is not up (any more)
    */
   timeQuestion(done: (ms: number | undefined) => void): boolean {
     const question = harmlessQuestion(this.options.driver);
@@ -119,6 +119,11 @@ export class DeviceSession {
 
   start(): void {
     this.dispatch({ type: 'enable' });
+  }
+
+  /** Whether this kind of device can be asked something that changes nothing. */
+  get hasQuestion(): boolean {
+    return harmlessQuestion(this.options.driver) !== undefined;
   }
 
   /** Another try now, asked for by a person. */
