@@ -1,3 +1,4 @@
 export { conflictsOf, sameDevice, type Conflict } from './conflicts';
 export { problemsOf, type ShowProblem } from './problems';
 export { problemsOfControl, type ControlProblem } from './control-problems';
+export { devicesThatTell, warningsOfControl } from './control-warnings';

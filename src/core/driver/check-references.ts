@@ -29,6 +29,12 @@ export function checkReferences(document: DriverDocument, whole: DriverDocument,
       }
     }
     if (command.stop) checkStop(commands, command, path, report);
+    command.showsNothing?.forEach(({ when, reading }, n) => {
+      const at = `${path}.showsNothing.${n}`;
+      for (const name of Object.keys(when))
+        if (!(name in command.params)) report(at, `There is no parameter “${name}”.`);
+      if (!(reading in whole.readings)) report(`${at}.reading`, `There is no reading “${reading}”.`);
+    });
     checkConfirm(document, id, report);
   }
   for (const [id, { only }] of [...Object.entries(whole.commands), ...Object.entries(whole.readings)]) {

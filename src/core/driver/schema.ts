@@ -85,6 +85,21 @@ export const commandSchema = z.strictObject({
   confirm: confirmSchema.optional(),
   /** How long after sending it takes effect, where that is known. */
   actsAfterMs: z.number().int().min(0).max(60_000).optional(),
+  /** When it works, but nobody would see anything: told while pages are made, where readings can tell. */
+  showsNothing: z
+    .array(
+      z.strictObject({
+        /** Only with these parameters. */
+        when: z.record(nameSchema, scalarSchema).default({}),
+        /** It shows nothing while this reading, or every member of this family, has the value. */
+        reading: readingKeySchema,
+        is: scalarSchema,
+        /** The reason, as a sentence. */
+        says: z.string().min(1).max(200),
+      }),
+    )
+    .max(8)
+    .optional(),
   /** Offered only where an option of the device has one of these values. */
   only: only.optional(),
 });

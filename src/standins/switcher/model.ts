@@ -135,7 +135,7 @@ const start: SwitcherState = {
   aux: [1, 7],
   stills: [1, 2],
   macro: null,
-  boxes: quarter.map(([x, y], n) => ({ on: false, source: n + 1, x, y, size: 40, crop: [0, 0, 0, 0] as const })),
+  boxes: quarter.map(([x, y], n) => ({ on: n < 2, source: n + 1, x, y, size: 40, crop: [0, 0, 0, 0] as const })),
 };
 
 /** A change takes effect at the next frame, in the order of the commands, as in a real mixer. */

@@ -64,10 +64,12 @@ let last = {};
 const toggle = (verb, field, n, on, text) => '<button aria-pressed="' + on + '"' + does({ verb, [field]: n, on: !on }) + '>' + safe(text) + '</button>';
 draw = (s) => {
   last = s;
-  const pic = (n) => picture(n, s.names[n - 1]);
+  // Input 10 is the layout: the boxes over black. A box of the layout itself is black.
+  const layout = () => '<div class="layer" style="background:#000"></div>' + each(s.boxes, (b) => b.on ?
+    '<div class="inset" style="left:' + b.x / 10 + '%;top:' + b.y / 10 + '%;width:' + b.size + '%">' + (b.source === 10 ? '' : picture(b.source, s.names[b.source - 1])) + '</div>' : '');
+  const pic = (n) => n === 10 ? layout() : picture(n, s.names[n - 1]);
   const mix = s.mixed === null ? 0 : s.mixed / s.rate;
   const layers = (mix ? '<div class="layer" style="opacity:' + mix + '">' + pic(s.preview) + '</div>' : '') +
-    each(s.boxes, (b) => b.on ? '<div class="inset" style="left:' + b.x / 10 + '%;top:' + b.y / 10 + '%;width:' + b.size + '%">' + pic(b.source) + '</div>' : '') +
     each(s.keys, (k, n) => k.on ? '<div class="strap" style="bottom:' + (8 + n * 14) + '%">key ' + (n + 1) + ': ' + safe(s.names[k.source - 1]) + '</div>' : '') +
     (s.black ? '<div class="layer" style="background:#000;opacity:' + s.black / s.rate + '"></div>' : '');
   show('pgm', s.power ? pic(s.program) + layers : '');

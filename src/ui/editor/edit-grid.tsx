@@ -4,7 +4,7 @@ import { memo, useEffect, useRef, type KeyboardEvent, type MouseEvent } from 're
 import { areaBetween, contains, emptyCells, inOrder, type Area, type Cell } from '../../core/page';
 import type { ControlView, FaceView } from '../../core/live';
 import type { ControlRecord, PageRecord } from '../../core/show';
-import { Face, faceWords, placeStyle } from '../page';
+import { DrawnKind, Face, faceWords, placeStyle } from '../page';
 import { CellEntry } from './cell-entry';
 import { useEditor, useEditorStore } from './editor-store';
 import { GridOverlay } from './grid-overlay';
@@ -184,8 +184,8 @@ interface EditControlProps {
 }
 
 const EditControl = memo(function EditControl({ id, face, view, chosen, alone, atCursor }: EditControlProps) {
-  const kind = view.type === 'button' || view.type === 'readout' ? '' : kindWords[view.type];
-  const how = kind || (view.guarded ? 'guarded' : view.holds ? 'while held' : '');
+  const how = view.guarded ? 'guarded' : view.holds ? 'while held' : '';
+  const kind = view.type === 'button' ? '' : kindWords[view.type];
   return (
     <button
       type="button"
@@ -193,20 +193,14 @@ const EditControl = memo(function EditControl({ id, face, view, chosen, alone, a
       style={placeStyle(view)}
       data-control={id}
       data-single={(view.cols === 1 && view.rows === 1) || undefined}
-      data-readout={view.type === 'readout' || undefined}
+      data-kind={view.type === 'button' ? undefined : view.type}
       data-at-cursor={atCursor || undefined}
       tabIndex={atCursor ? 0 : -1}
       aria-pressed={chosen}
-      aria-label={faceWords(face, how)}
+      aria-label={faceWords(face, kind || how)}
     >
       <Face face={face} view={view} />
-      {face.items && (
-        <span className="list-glance" aria-hidden>
-          {face.items.slice(0, 8).map(({ index, title }) => (
-            <span key={index}>{title}</span>
-          ))}
-        </span>
-      )}
+      <DrawnKind face={face} view={view} />
       {how && (
         <span className={`grip ${view.guarded ? 'grip-guard' : ''}`} aria-hidden>
           <b>{how}</b>

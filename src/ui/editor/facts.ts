@@ -19,6 +19,8 @@ export interface Facts {
   readonly tagOf: (device: string) => string | undefined;
   /** What of a control will not work. */
   readonly problemsOf: (control: ControlRecord) => readonly ControlProblem[];
+  /** What of it would work, but show nothing as the devices are now. */
+  readonly warningsOf: (control: ControlRecord) => readonly string[];
 }
 
 export const FactsContext = createContext<Facts | null>(null);

@@ -2,7 +2,7 @@
 
 import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
-import { problemsOfControl } from '../../core/check';
+import { problemsOfControl, warningsOfControl } from '../../core/check';
 import { controlsOf, type DeskView, type DeviceRecord, type PageRecord } from '../../core/show';
 import { documentOfRecord, useShow } from '../desk';
 import { useReadingsNowAndThen } from '../live';
@@ -59,6 +59,8 @@ function Editor({ show, page, first }: Props) {
   }, [devices, show.drivers]);
   const facts = useMemo((): Facts => {
     const { device, tagOf, documentOf } = lookUp;
+    const readingNow: Facts['readingNow'] = (ref) => readings.get(ref.device)?.[ref.key];
+    const document = ({ id }: DeviceRecord) => documentOf(id);
     return {
       show,
       page,
@@ -67,13 +69,14 @@ function Editor({ show, page, first }: Props) {
       readings,
       documentOf,
       tagOf,
-      readingNow: (ref) => readings.get(ref.device)?.[ref.key],
+      readingNow,
       problemsOf: (control) =>
         problemsOfControl(control, {
           device,
           page: (id) => show.records.find((each): each is PageRecord => each.kind === 'page' && each.id === id),
-          document: ({ id }) => documentOf(id),
+          document,
         }),
+      warningsOf: (control) => warningsOfControl(control, { device, document, readingNow }),
     };
   }, [show, page, controls, devices, readings, lookUp]);
   const verbs = useEditorVerbs(store, show, page, controls);

@@ -2,14 +2,18 @@
 
 import { useRouter } from 'next/navigation';
 import { useDeferredValue, useMemo, useState } from 'react';
-import { problemsOf } from '../../core/check';
+import { devicesThatTell, problemsOf, warningsOfControl } from '../../core/check';
 import { formatLabel } from '../../core/face';
-import type { DeskView, ShowRecord } from '../../core/show';
+import type { ReadingsView } from '../../core/live';
+import type { ControlRecord, DeskView, DeviceRecord, ShowRecord } from '../../core/show';
 import { driverOfDevice, useShow } from '../desk';
-import { useStatus } from '../live';
+import { useReadingsNowAndThen, useStatus } from '../live';
 import { Button } from '../parts';
 
-/** What of the show will not work, one after the other, with the way to each. Nothing where everything will. */
+/**
+ * What of the show will not work, then what would work but show nothing now, one after the other, with the way to each.
+ * Nothing where everything is well.
+ */
 export function UnresolvedBar() {
   const { show } = useShow();
   const router = useRouter();
@@ -18,7 +22,11 @@ export function UnresolvedBar() {
   // The engine counts what is unresolved; only where there is something, or a draft that it does not know, is it looked for here.
   const wanted = (status?.show.problems ?? 0) > 0 || status?.show.revision !== null;
   const later = useDeferredValue(show);
-  const found = useMemo(() => (wanted && later ? unresolved(later) : []), [wanted, later]);
+  const broken = useMemo(() => (wanted && later ? unresolved(later) : []), [wanted, later]);
+  const telling = useMemo(() => (later ? tellingDevices(later) : []), [later]);
+  const readings = useReadingsNowAndThen(telling, 1000);
+  const unseen = useMemo(() => (later ? showingNothing(later, readings) : []), [later, readings]);
+  const found = [...broken, ...unseen];
   const now = found[Math.min(at, found.length - 1)];
   if (!now) return null;
   const go = (to: number) => {
@@ -29,7 +37,9 @@ export function UnresolvedBar() {
   const place = found.indexOf(now);
   return (
     <div className="unresolved" role="region" aria-label="Unresolved">
-      <b>✕ {found.length === 1 ? '1 unresolved' : `${place + 1} of ${found.length} unresolved`}</b>
+      <b>
+        {place < broken.length ? '✕' : '!'} {countWords(place, broken.length, unseen.length)}
+      </b>
       <p>
         <b>{now.where}</b> {now.message}
       </p>
@@ -41,6 +51,12 @@ export function UnresolvedBar() {
   );
 }
 
+function countWords(place: number, broken: number, unseen: number): string {
+  if (broken === 0) return unseen === 1 ? '1 would show nothing' : `${place + 1} of ${unseen} would show nothing`;
+  const of = broken + unseen === 1 ? '' : `${place + 1} of `;
+  return `${of}${broken} unresolved${unseen > 0 ? `, ${unseen} would show nothing` : ''}`;
+}
+
 function unresolved(show: DeskView) {
   const byId = new Map(show.records.map((record) => [record.id, record]));
   const problems = problemsOf(show.records, ({ id }) => {
@@ -48,6 +64,26 @@ function unresolved(show: DeskView) {
     return document && { document };
   });
   return problems.map(({ record, message }) => ({ message, ...whereIs(byId.get(record), byId) }));
+}
+
+const controlsIn = ({ records }: DeskView) =>
+  records.filter((record): record is ControlRecord => record.kind === 'control');
+
+const tellingDevices = (show: DeskView) => devicesThatTell(controlsIn(show), (id) => driverOfDevice(show, id));
+
+function showingNothing(show: DeskView, readings: ReadonlyMap<string, ReadingsView>) {
+  const byId = new Map(show.records.map((record) => [record.id, record]));
+  const sources = {
+    device: (id: string) => {
+      const found = byId.get(id);
+      return found?.kind === 'device' ? found : undefined;
+    },
+    document: ({ id }: DeviceRecord) => driverOfDevice(show, id),
+    readingNow: ({ device, key }: { readonly device: string; readonly key: string }) => readings.get(device)?.[key],
+  };
+  return controlsIn(show).flatMap((control) =>
+    warningsOfControl(control, sources).map((message) => ({ message, ...whereIs(control, byId) })),
+  );
 }
 
 function whereIs(

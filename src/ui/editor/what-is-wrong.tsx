@@ -9,15 +9,24 @@ import { useFacts } from './facts';
 import { Retarget } from './retarget';
 import { useVerbs } from './verbs';
 
-/** What of a control will not work, why, and the repair. */
+/** What of a control will not work, why, and the repair; and what would work, but show nothing now. */
 export function WhatIsWrong({ control }: { readonly control: ControlRecord }) {
-  const { problemsOf } = useFacts();
-  return problemsOf(control).map((problem) => (
-    <div key={problem.message} className="wrong">
-      <p className="form-error">{problem.message}</p>
-      <Repair control={control} problem={problem} />
-    </div>
-  ));
+  const { problemsOf, warningsOf } = useFacts();
+  return (
+    <>
+      {problemsOf(control).map((problem) => (
+        <div key={problem.message} className="wrong">
+          <p className="form-error">{problem.message}</p>
+          <Repair control={control} problem={problem} />
+        </div>
+      ))}
+      {warningsOf(control).map((warning) => (
+        <p key={warning} className="remark shows-nothing">
+          {warning}
+        </p>
+      ))}
+    </>
+  );
 }
 
 function Repair({ control, problem }: { readonly control: ControlRecord; readonly problem: ControlProblem }) {

@@ -1,3 +1,4 @@
+export { DrawnKind } from './drawn-kind';
 export { Face, faceWords, textOf } from './face';
 export { Icon } from './icon';
 export { LampBar } from './lamp-bar';

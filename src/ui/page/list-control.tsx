@@ -6,6 +6,7 @@ import type { ControlView } from '../../core/live';
 import { useLive } from '../live';
 import { Face, textOf } from './face';
 import type { LiveControlProps } from './live-control';
+import { ListItemFace } from './list-item-face';
 import { OutcomeMark } from './outcome-mark';
 import { useHand } from './use-hand';
 
@@ -77,22 +78,14 @@ const Item = ({ item, chosen, disabled, onChoose }: ItemProps) => (
   <li role="presentation">
     <button
       type="button"
+      className="list-item"
       role="option"
       aria-selected={chosen}
       disabled={disabled}
       data-mark={item.mark}
       onClick={() => onChoose(item.index)}
     >
-      {item.picture && <img src={item.picture} alt="" />}
-      <span className={item.doubt ? `tape-${item.doubt}` : undefined}>
-        <b>{item.title}</b>
-        {item.texts.map((text) => (
-          <span key={text} className="muted">
-            {text}
-          </span>
-        ))}
-      </span>
-      {item.mark && <em className={`list-mark list-mark-${item.mark}`}>{item.mark === 'current' ? 'now' : 'next'}</em>}
+      <ListItemFace item={item} />
     </button>
   </li>
 );

@@ -1,15 +1,18 @@
 'use client';
 
-import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { useLive, type Turning } from '../live';
 import { Face, textOf } from './face';
 import type { LiveControlProps } from './live-control';
 import { OutcomeMark } from './outcome-mark';
+import { RangeTrack } from './range-track';
 
 /** So long after letting go the hand's value stands, unless the device reports it earlier. */
 const settleMs = 1200;
 /** From end to end of its range, a dial is turned over so many pixels. */
 const dialPx = 220;
+/** So long after its last notch a wheel is still. */
+const wheelStillMs = 300;
 
 /**
  * A fader or a dial. It is moved from where it stands, wherever it is touched, so that nothing jumps; while a hand is on it, it
@@ -22,6 +25,7 @@ export default function RangeControl({ id, page, context, face, view, mark, styl
   const turning = useRef<Turning>(undefined);
   const from = useRef({ at: 0, value: 0, length: 1 });
   const settle = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const still = useRef<ReturnType<typeof setTimeout>>(undefined);
   const dial = view.type === 'dial';
   const known = face.range?.value;
   const value = hand ?? known;
@@ -30,6 +34,7 @@ export default function RangeControl({ id, page, context, face, view, mark, styl
   const rounded = (to: number) => Math.min(max, Math.max(min, Number((Math.round(to / step) * step).toFixed(6))));
   const begin = () => {
     clearTimeout(settle.current);
+    clearTimeout(still.current);
     turning.current ??= live.turn(page, id, context);
   };
   const set = (to: number) => {
@@ -63,6 +68,28 @@ export default function RangeControl({ id, page, context, face, view, mark, styl
     const at = wide(track) && !dial ? event.clientX : -event.clientY;
     set(from.current.value + ((at - from.current.at) / from.current.length) * (max - min));
   };
+  const box = useRef<HTMLDivElement>(null);
+  const onNotch = useRef<(by: number) => void>(undefined);
+  useEffect(() => {
+    onNotch.current = (by) => {
+      if (disabled) return;
+      begin();
+      set((value ?? min) + by * Math.max(step, (max - min) / 100));
+      clearTimeout(still.current);
+      still.current = setTimeout(end, wheelStillMs);
+    };
+  });
+  // A dial turns with the wheel, and the page must not scroll away under it: listened to here, for React listens passively.
+  useEffect(() => {
+    const element = box.current;
+    if (!dial || !element) return;
+    const onWheel = (event: WheelEvent) => {
+      event.preventDefault();
+      if (event.deltaY !== 0) onNotch.current?.(event.deltaY < 0 ? 1 : -1);
+    };
+    element.addEventListener('wheel', onWheel, { passive: false });
+    return () => element.removeEventListener('wheel', onWheel);
+  }, [dial]);
   const onKeyDown = (event: KeyboardEvent) => {
     const by = { ArrowUp: 1, ArrowRight: 1, ArrowDown: -1, ArrowLeft: -1, PageUp: 10, PageDown: -10 }[event.key];
     const to =
@@ -79,6 +106,7 @@ export default function RangeControl({ id, page, context, face, view, mark, styl
   const shown = hand === undefined ? (face.range?.text ?? '–') : `${hand}${unit ? ` ${unit}` : ''}`;
   return (
     <div
+      ref={box}
       className={`control control-${face.lamp.show}`}
       style={style}
       data-kind={view.type}
@@ -107,38 +135,9 @@ export default function RangeControl({ id, page, context, face, view, mark, styl
       <span className={`range-value ${face.range?.doubt && hand === undefined ? `tape-${face.range.doubt}` : ''}`}>
         {shown}
       </span>
-      {dial ? (
-        <svg className="range-track dial" viewBox="-50 -50 100 100" aria-hidden>
-          <path className="dial-rim" d={arc(0, 1)} />
-          {part !== undefined && <path className="dial-part" d={arc(0, Math.max(0.001, part))} />}
-          {part !== undefined && <path className="dial-hand" d={handPath(part)} />}
-        </svg>
-      ) : (
-        <span className="range-track" aria-hidden>
-          {part !== undefined && <i className="range-part" style={{ '--part': part } as React.CSSProperties} />}
-          {part !== undefined && <b className="range-grip" style={{ '--part': part } as React.CSSProperties} />}
-        </span>
-      )}
+      <RangeTrack dial={dial} part={part} />
     </div>
   );
 }
 
 const wide = (box: DOMRect | undefined): boolean => (box ? box.width > box.height * 1.5 : false);
-
-/** Three quarters of a circle, open below. */
-function arc(from: number, to: number): string {
-  const [x1, y1] = onRim(from, 38);
-  const [x2, y2] = onRim(to, 38);
-  return `M${x1} ${y1}A38 38 0 ${(to - from) * 270 > 180 ? 1 : 0} 1 ${x2} ${y2}`;
-}
-
-const handPath = (part: number): string => {
-  const [x1, y1] = onRim(part, 16);
-  const [x2, y2] = onRim(part, 38);
-  return `M${x1} ${y1}L${x2} ${y2}`;
-};
-
-function onRim(part: number, radius: number): readonly [string, string] {
-  const angle = ((135 + part * 270) * Math.PI) / 180;
-  return [(Math.cos(angle) * radius).toFixed(2), (Math.sin(angle) * radius).toFixed(2)];
-}

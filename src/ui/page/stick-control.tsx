@@ -5,16 +5,11 @@ import { useLive, type Turning } from '../live';
 import { Face, textOf } from './face';
 import type { LiveControlProps } from './live-control';
 import { OutcomeMark } from './outcome-mark';
+import { StickPad, stickMiddle, type StickPlace } from './stick-pad';
 
-interface Place {
-  readonly x: number;
-  readonly y: number;
-}
-
-const middle: Place = { x: 0, y: 0 };
 /** With the keyboard a stick goes half way. */
 const keyWay = 0.5;
-const keyed: Readonly<Record<string, Place>> = {
+const keyed: Readonly<Record<string, StickPlace>> = {
   ArrowLeft: { x: -keyWay, y: 0 },
   ArrowRight: { x: keyWay, y: 0 },
   ArrowUp: { x: 0, y: keyWay },
@@ -24,11 +19,11 @@ const keyed: Readonly<Record<string, Place>> = {
 /** A stick: it steers while it is held off the middle, and springs back when it is let go. */
 export default function StickControl({ id, page, context, face, view, mark, style, disabled }: LiveControlProps) {
   const live = useLive();
-  const [at, setAt] = useState<Place>(middle);
+  const [at, setAt] = useState(stickMiddle);
   const turning = useRef<Turning>(undefined);
   const keys = useRef(new Set<string>());
 
-  const set = (to: Place) => {
+  const set = (to: StickPlace) => {
     turning.current ??= live.turn(page, id, context);
     const x = Math.max(-1, Math.min(1, to.x));
     const y = Math.max(-1, Math.min(1, to.y));
@@ -39,11 +34,11 @@ export default function StickControl({ id, page, context, face, view, mark, styl
     turning.current?.release();
     turning.current = undefined;
     keys.current.clear();
-    setAt(middle);
+    setAt(stickMiddle);
   };
-  const placeOf = (event: PointerEvent<HTMLElement>): Place => {
+  const placeOf = (event: PointerEvent<HTMLElement>): StickPlace => {
     const pad = event.currentTarget.querySelector('.stick-pad')?.getBoundingClientRect();
-    if (!pad) return middle;
+    if (!pad) return stickMiddle;
     const radius = Math.min(pad.width, pad.height) / 2;
     return {
       x: (event.clientX - pad.left - pad.width / 2) / radius,
@@ -94,9 +89,7 @@ export default function StickControl({ id, page, context, face, view, mark, styl
       <Face face={face} view={view}>
         {mark && mark.outcome !== 'confirmed' && <OutcomeMark key={mark.control} mark={mark} />}
       </Face>
-      <span className="stick-pad" aria-hidden>
-        <i style={{ left: `${50 + at.x * 38}%`, top: `${50 - at.y * 38}%` }} data-off={at !== middle || undefined} />
-      </span>
+      <StickPad at={at} />
     </div>
   );
 }

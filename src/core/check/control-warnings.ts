@@ -1,0 +1,68 @@
+import { memberKey, type DriverDocument } from '../driver';
+import type { Reading } from '../reading';
+import { resolveArgument, sendsOfControl, type ControlRecord, type DeviceRecord, type ReadingRef } from '../show';
+
+interface Sources {
+  readonly device: (id: string) => DeviceRecord | undefined;
+  /** The driver document as the device uses it. */
+  readonly document: (device: DeviceRecord) => DriverDocument | undefined;
+  readonly readingNow: (ref: ReadingRef) => Reading | undefined;
+}
+
+/**
+ * What of a control would work, but show nothing as the devices are now: a sentence for each. Silent wherever a reading that
+ * would decide is not fresh.
+ */
+export function warningsOfControl({ data }: ControlRecord, { device: find, document, readingNow }: Sources): string[] {
+  const sends = sendsOfControl(data);
+  const found = sends.flatMap(({ device: id, command: name, params }) => {
+    const device = find(id);
+    const known = device && document(device);
+    const command = known?.commands[name];
+    if (!known || !command) return [];
+    const valueOf = (param: string) => {
+      const argument = params[param];
+      return argument === undefined ? command.params[param]?.default : resolveArgument(argument, data.values);
+    };
+    return (
+      (command.showsNothing ?? [])
+        .filter(({ when }) => Object.entries(when).every(([param, value]) => valueOf(param) === value))
+        // What the control itself brings about first is not held against it.
+        .filter(({ reading }) => !sends.some((other) => other.device === id && changes(known, other.command, reading)))
+        .filter(({ reading, is }) =>
+          membersOf(known, reading).every((key) => {
+            const now = readingNow({ device: id, key });
+            return now?.freshness === 'fresh' && now.value === is;
+          }),
+        )
+        .map(({ says }) => `${device.data.tag} ${command.title} would show nothing now. ${says}`)
+    );
+  });
+  return [...new Set(found)];
+}
+
+/** The devices whose readings can tell that one of these controls would show nothing. */
+export function devicesThatTell(
+  controls: readonly ControlRecord[],
+  documentOf: (device: string) => DriverDocument | undefined,
+): string[] {
+  const told = controls.flatMap(({ data }) =>
+    sendsOfControl(data).flatMap(({ device, command }) =>
+      (documentOf(device)?.commands[command]?.showsNothing ?? []).length > 0 ? [device] : [],
+    ),
+  );
+  return [...new Set(told)].sort();
+}
+
+/** True when a command is confirmed by this reading: it is what the command is about. */
+function changes({ commands }: DriverDocument, command: string, reading: string): boolean {
+  const confirm = commands[command]?.confirm;
+  return confirm?.by === 'readings' && confirm.all.some((each) => each.reading === reading);
+}
+
+function membersOf(document: DriverDocument, reading: string): string[] {
+  const index = document.readings[reading]?.index;
+  if (!index) return [reading];
+  const count = Number(index.to) - index.from + 1;
+  return Array.from({ length: Math.max(0, count) }, (_, n) => memberKey(reading, index.from + n));
+}

@@ -1,0 +1,57 @@
+import type { ControlView, FaceView } from '../../core/live';
+import { ListItemFace } from './list-item-face';
+import { RangeTrack } from './range-track';
+import { StickPad, stickMiddle } from './stick-pad';
+
+interface Props {
+  readonly face: FaceView;
+  readonly view: ControlView;
+}
+
+/** What a control has below its face by its kind, as a panel shows it now, but only drawn: nothing in it can be handled. */
+export function DrawnKind({ face, view }: Props) {
+  switch (view.type) {
+    case 'fader':
+    case 'dial': {
+      const { min = 0, max = 1 } = view.range ?? {};
+      const value = face.range?.value;
+      return (
+        <>
+          <span className={`range-value ${face.range?.doubt ? `tape-${face.range.doubt}` : ''}`}>
+            {face.range?.text ?? '–'}
+          </span>
+          <RangeTrack
+            dial={view.type === 'dial'}
+            part={value === undefined ? undefined : (value - min) / (max - min)}
+          />
+        </>
+      );
+    }
+    case 'stick':
+      return <StickPad at={stickMiddle} />;
+    case 'list':
+      return (
+        <>
+          <span className={`list-items list-${view.list?.form ?? 'small'}`} aria-hidden>
+            {(face.items ?? []).slice(0, 40).map((item) => (
+              <span key={item.index} className="list-item" data-mark={item.mark}>
+                <ListItemFace item={item} />
+              </span>
+            ))}
+            {(face.items ?? []).length === 0 && <span className="muted list-none">The device lists nothing now.</span>}
+          </span>
+          <span className="list-acts" aria-hidden>
+            {(view.list?.acts ?? []).map(({ title, ask }) => (
+              <span key={title}>
+                {title}
+                {ask && ' …'}
+              </span>
+            ))}
+          </span>
+        </>
+      );
+    case 'button':
+    case 'readout':
+      return null;
+  }
+}

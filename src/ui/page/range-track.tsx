@@ -1,0 +1,43 @@
+import type { CSSProperties } from 'react';
+
+interface Props {
+  readonly dial: boolean;
+  /** How far along its range it stands, 0 to 1; `undefined` when it is not known. */
+  readonly part: number | undefined;
+}
+
+/** What a fader or a dial moves along, and where it stands on it. */
+export function RangeTrack({ dial, part }: Props) {
+  if (!dial)
+    return (
+      <span className="range-track" aria-hidden>
+        {part !== undefined && <i className="range-part" style={{ '--part': part } as CSSProperties} />}
+        {part !== undefined && <b className="range-grip" style={{ '--part': part } as CSSProperties} />}
+      </span>
+    );
+  return (
+    <svg className="range-track dial" viewBox="-50 -50 100 100" aria-hidden>
+      <path className="dial-rim" d={arc(1)} />
+      {part !== undefined && <path className="dial-part" d={arc(Math.max(0.001, part))} />}
+      {part !== undefined && <path className="dial-hand" d={handPath(part)} />}
+    </svg>
+  );
+}
+
+/** From the left end, of three quarters of a circle that is open below. */
+function arc(to: number): string {
+  const [x1, y1] = onRim(0, 38);
+  const [x2, y2] = onRim(to, 38);
+  return `M${x1} ${y1}A38 38 0 ${to * 270 > 180 ? 1 : 0} 1 ${x2} ${y2}`;
+}
+
+const handPath = (part: number): string => {
+  const [x1, y1] = onRim(part, 16);
+  const [x2, y2] = onRim(part, 38);
+  return `M${x1} ${y1}L${x2} ${y2}`;
+};
+
+function onRim(part: number, radius: number): readonly [string, string] {
+  const angle = ((135 + part * 270) * Math.PI) / 180;
+  return [(Math.cos(angle) * radius).toFixed(2), (Math.sin(angle) * radius).toFixed(2)];
+}
