@@ -17,6 +17,8 @@ export type ControlProblem = { readonly message: string } & (
   | { readonly what: 'outside' }
   /** It is of a kind that needs something which is not there. */
   | { readonly what: 'empty' }
+  /** What it chooses on its page is not there to be chosen. */
+  | { readonly what: 'choice-gone' }
   | { readonly what: 'device-gone'; readonly device: string }
   | {
       readonly what: 'command-gone';
@@ -31,7 +33,8 @@ export type ControlProblem = { readonly message: string } & (
 
 type Gesture = 'tap' | 'held' | 'range';
 
-interface Sources {
+/** Where the things are that a control or page names. */
+export interface Sources {
   readonly device: (id: string) => DeviceRecord | undefined;
   readonly page: (id: string) => PageRecord | undefined;
   /** The driver document as the device uses it. */
@@ -46,6 +49,8 @@ export function problemsOfControl(control: ControlRecord, sources: Sources): Con
   if (!page) found.push({ what: 'page-gone', message: 'Its page does not exist any more.' });
   else if (data.col + data.cols > page.data.columns || data.row + data.rows > page.data.rows)
     found.push({ what: 'outside', message: 'It lies outside its page.' });
+  if (page && data.sets && !canChoose(page, data.sets))
+    found.push({ what: 'choice-gone', message: 'What it chooses is not on its page any more.' });
   for (const device of devicesOf(data)) {
     if (!sources.device(device))
       found.push({
@@ -74,6 +79,11 @@ export function problemsOfControl(control: ControlRecord, sources: Sources): Con
     found.push({ what: 'reading-gone', device: id, key, near, message });
   }
   return found;
+}
+
+function canChoose({ data }: PageRecord, sets: NonNullable<ControlRecord['data']['sets']>): boolean {
+  if ('shift' in sets) return (data.shifts ?? []).some(({ id }) => id === sets.shift);
+  return data.zones.some(({ id, pick }) => id === sets.zone && pick?.devices.includes(sets.device));
 }
 
 /** A stick and a list are about something that the driver offers under a name. */

@@ -1,11 +1,9 @@
 import { memberKey, type DriverDocument } from '../driver';
 import type { Reading } from '../reading';
-import { resolveArgument, sendsOfControl, type ControlRecord, type DeviceRecord, type ReadingRef } from '../show';
+import { resolveArgument, sendsOfControl, type ControlRecord, type ReadingRef } from '../show';
+import type { Sources } from './control-problems';
 
-interface Sources {
-  readonly device: (id: string) => DeviceRecord | undefined;
-  /** The driver document as the device uses it. */
-  readonly document: (device: DeviceRecord) => DriverDocument | undefined;
+interface SourcesNow extends Pick<Sources, 'device' | 'document'> {
   readonly readingNow: (ref: ReadingRef) => Reading | undefined;
 }
 
@@ -13,7 +11,10 @@ interface Sources {
  * What of a control would work, but show nothing as the devices are now: a sentence for each. Silent wherever a reading that
  * would decide is not fresh.
  */
-export function warningsOfControl({ data }: ControlRecord, { device: find, document, readingNow }: Sources): string[] {
+export function warningsOfControl(
+  { data }: ControlRecord,
+  { device: find, document, readingNow }: SourcesNow,
+): string[] {
   const sends = sendsOfControl(data);
   const found = sends.flatMap(({ device: id, command: name, params }) => {
     const device = find(id);

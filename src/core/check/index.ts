@@ -1,4 +1,5 @@
 export { conflictsOf, sameDevice, type Conflict } from './conflicts';
 export { problemsOf, type ShowProblem } from './problems';
 export { problemsOfControl, type ControlProblem } from './control-problems';
+export { problemsOfPage, type PageProblem } from './page-problems';
 export { devicesThatTell, warningsOfControl } from './control-warnings';

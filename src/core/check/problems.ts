@@ -2,6 +2,7 @@ import type { DriverDocument } from '../driver';
 import type { ControlRecord, DeviceRecord, PageRecord, ShowRecord } from '../show';
 import { conflictsOf } from './conflicts';
 import { problemsOfControl } from './control-problems';
+import { problemsOfPage } from './page-problems';
 
 /** Something in a show that will not work, and where. */
 export interface ShowProblem {
@@ -42,6 +43,8 @@ export function problemsOf(
     page: (id: string) => pages.get(id),
     document: (device: DeviceRecord) => driverOf(device)?.document,
   };
+  for (const page of pages.values())
+    for (const { message } of problemsOfPage(page, sources)) problems.push({ record: page.id, message });
   for (const control of controls)
     for (const { message } of problemsOfControl(control, sources)) problems.push({ record: control.id, message });
   return problems;

@@ -43,6 +43,7 @@ export {
   countFrom,
   dealEdit,
   dealOnEdit,
+  goneMembers,
   firstSend,
   listedValues,
   membersOf,

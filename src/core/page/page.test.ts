@@ -33,6 +33,7 @@ import {
   countFrom,
   dealEdit,
   dealOnEdit,
+  goneMembers,
   duplicatePageEdit,
   emptyCells,
   findControls,
@@ -457,6 +458,15 @@ describe('a series', () => {
     expect(membersOf(members[0] as ControlRecord, [...members, ...more.members.slice(1)])).toHaveLength(5);
     done([one, ...members], more.edit);
     expect(dealOnEdit(one, members, members, [], counter()).ok).toBe(false);
+  });
+
+  it('tells which members the device does not list any more, and none while it lists nothing', () => {
+    const cells = nextCells(one, first.data, [first.data], 2);
+    const deal = { cells, values: [1, 2, 10], param: 'input' };
+    const { members } = must(dealEdit(one, first, [first], deal, switcher, counter()));
+    expect(goneMembers(members, [1, 2, 10, 11])).toEqual([]);
+    expect(goneMembers(members, [1, 10]).map(({ data }) => data.values.input)).toEqual([2]);
+    expect(goneMembers(members, [])).toEqual([]);
   });
 
   it('passes over cells that are taken, and refuses where nothing is left', () => {

@@ -243,6 +243,13 @@ export function missingValues(members: readonly ControlRecord[], listed: readonl
   return listed.filter((value) => !have.has(value));
 }
 
+/** The members of a series whose value the device does not list any more; none where it lists nothing that is known. */
+export function goneMembers(members: readonly ControlRecord[], listed: readonly Scalar[]): ControlRecord[] {
+  const name = members[0]?.data.series?.value;
+  if (name === undefined || listed.length === 0) return [];
+  return members.filter(({ data }) => !listed.some((value) => value === data.values[name]));
+}
+
 /** Deals a series on: one more control for each value that is missing, on the next free cells after the last member. */
 export function dealOnEdit(
   page: PageRecord,

@@ -63,7 +63,7 @@ export {
   type TypedReading,
 } from './own-command';
 export { driverOfText, searchDrivers } from './driver-search';
-export { usersOfDevice, usesOfRig, usersText, type DeviceUsers } from './references';
+export { usersOfDevice, usesOfRig, usersText, type DeviceUsers, type DeviceUses } from './references';
 export {
   changeDevicesEdit,
   duplicateDeviceEdit,

@@ -42,11 +42,14 @@ export function usersText({ controls, behind, ties }: DeviceUsers): string {
     .join(', ');
 }
 
-/**
- * For each device, in a few words, what uses it and what it uses, found in one pass over the show:
- * `7 controls · feeds SW1 1 · S1 behind it`. A device without an entry is used by nothing and uses nothing.
- */
-export function usesOfRig(records: readonly ShowRecord[]): ReadonlyMap<string, string> {
+/** What uses a device and what it uses, in a few words: `7 controls`, and `feeds SW1 1`, `S1 behind it`. */
+export interface DeviceUses {
+  readonly controls: string | undefined;
+  readonly others: readonly string[];
+}
+
+/** The same for each device, found in one pass over the show. A device without an entry is used by nothing and uses nothing. */
+export function usesOfRig(records: readonly ShowRecord[]): ReadonlyMap<string, DeviceUses> {
   const tags = new Map(records.flatMap((record) => (record.kind === 'device' ? [[record.id, record.data.tag]] : [])));
   const controls = new Map<string, number>();
   const words = new Map<string, string[]>();
@@ -60,9 +63,13 @@ export function usesOfRig(records: readonly ShowRecord[]): ReadonlyMap<string, s
       say(record.data.through.device, `${record.data.tag} behind it`);
     }
   }
-  for (const [device, count] of controls)
-    words.set(device, [count === 1 ? '1 control' : `${count} controls`, ...(words.get(device) ?? [])]);
-  return new Map([...words].map(([device, own]) => [device, own.join(' · ')]));
+  const countText = (count = 0) => (count === 0 ? undefined : count === 1 ? '1 control' : `${count} controls`);
+  return new Map(
+    [...new Set([...controls.keys(), ...words.keys()])].map((device) => [
+      device,
+      { controls: countText(controls.get(device)), others: words.get(device) ?? [] },
+    ]),
+  );
 }
 
 function stringsIn(value: unknown): string[] {

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import visionSwitcher from '../../drivers/vision-switcher.json';
 import { demoShow } from '../../../demo/show';
-import { problemsOf } from '../check';
+import { problemsOf, problemsOfPage } from '../check';
 import { shippedDrivers } from '../../drivers';
 import { compileDriver, DriverShelf } from '../driver';
 import { canonicalJson } from './canonical';
@@ -188,8 +188,64 @@ describe('what will not work', () => {
     ],
     ['a place outside the page', (data: ControlRecord['data']) => ({ ...data, col: 40 }), 'outside its page'],
     ['a missing page', (data: ControlRecord['data']) => ({ ...data, page: 'gone' }), 'page does not exist'],
+    [
+      'a shift level that its page does not have',
+      (data: ControlRecord['data']) => ({ ...data, sets: { shift: 'gone', while: 'held' as const } }),
+      'not on its page any more',
+    ],
   ])('names %s', (_name, change, words) => {
     expect(messagesWith(change).join('\n')).toContain(words);
+  });
+
+  const page = records.find((record) => record.kind === 'page' && record.id === take.data.page);
+  if (page?.kind !== 'page') throw new Error('The demo show has changed.');
+  const [zone] = page.data.zones;
+  if (!zone) throw new Error('The demo show has changed.');
+  const sources = {
+    device: (id: string) => {
+      const found = records.find((each) => each.id === id);
+      return found?.kind === 'device' ? found : undefined;
+    },
+    page: () => page,
+    document: () => driver.document,
+  };
+  it.each([
+    [
+      'a device that a zone picked',
+      { zones: [{ ...zone, pick: { devices: ['dev-c1', 'dev-c2', 'gone'] } }] },
+      'not in the rig any more',
+      { zones: [{ ...zone, pick: { devices: ['dev-c1', 'dev-c2'] } }] },
+    ],
+    [
+      'the last but one that a zone picked',
+      { zones: [{ ...zone, pick: { devices: ['dev-c1', 'gone'] } }] },
+      'not in the rig any more',
+      { zones: [zone] },
+    ],
+    [
+      'a reading that a zone goes with',
+      { zones: [{ ...zone, pick: { devices: ['dev-c1'], follow: { device: 'dev-c1', key: 'nothing' } } }] },
+      'does not have',
+      { zones: [{ ...zone, pick: { devices: ['dev-c1'] } }] },
+    ],
+    [
+      'the device whose reading calls a page',
+      { calledBy: { reading: { device: 'gone', key: 'program' }, is: 1 } },
+      'not in the rig any more',
+      {},
+    ],
+  ])('names and mends %s', (_name, change, words, mended) => {
+    const plain = { ...page.data, zones: [zone] };
+    const { zones, ...rest } = plain;
+    const broken = { ...page, data: { ...rest, zones, ...change } };
+    const [problem, ...more] = problemsOfPage(broken, sources);
+    expect(problem?.message).toContain(words);
+    expect(more).toEqual([]);
+    expect(problem?.to).toEqual({ ...plain, ...mended });
+    expect(problemsOf([...records.filter(({ id }) => id !== page.id), broken], () => driver)).toContainEqual({
+      record: page.id,
+      message: problem?.message,
+    });
   });
 });
 

@@ -1,7 +1,15 @@
 'use client';
 
 import Link from 'next/link';
-import { membersOf, missingValues, dealOnEdit, listedValues, firstSend } from '../../core/page';
+import {
+  dealOnEdit,
+  firstSend,
+  goneMembers,
+  listedValues,
+  membersOf,
+  missingValues,
+  removeControlsEdit,
+} from '../../core/page';
 import { devicesOf, type ControlRecord } from '../../core/show';
 import { textOf } from '../page';
 import { Button, newId } from '../parts';
@@ -57,6 +65,7 @@ function SeriesOf({ control }: { readonly control: ControlRecord }) {
   const definition = param === undefined ? undefined : documentOf(send.device)?.commands[send.command]?.params[param];
   const listed = definition?.listFrom ? listedValues(definition, readings.get(send.device) ?? {}) : [];
   const missing = missingValues(members, listed);
+  const gone = goneMembers(members, listed);
   const dealOn = () => {
     const made = dealOnEdit(page, controls, members, missing, newId);
     if (made.ok) void verbs.edit(made.value.edit);
@@ -75,9 +84,19 @@ function SeriesOf({ control }: { readonly control: ControlRecord }) {
             Deal {missing.length} more
           </Button>
         )}
+        {gone.length > 0 && (
+          <Button onClick={() => void verbs.edit(removeControlsEdit(gone, `Clear ${gone.length} of a series`))}>
+            Clear {gone.length} of the series
+          </Button>
+        )}
       </div>
       {missing.length > 0 && (
         <p className="muted form-help">The device lists {missing.length} that the series does not have yet.</p>
+      )}
+      {gone.length > 0 && (
+        <p className="muted form-help">
+          The device does not list {gone.length === 1 ? 'one' : gone.length} of them any more.
+        </p>
       )}
     </section>
   );

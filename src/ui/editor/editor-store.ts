@@ -27,6 +27,8 @@ export interface EditorState {
   /** The shift level that is shown and edited; `undefined` is the usual one. */
   readonly level: string | undefined;
   readonly tab: PaneTab;
+  /** What is looked for on all pages. */
+  readonly find: string;
   /** A cell in which somebody types what it shall be. */
   readonly entry: { readonly cell: Cell; readonly typed: string } | undefined;
   /** An offer that was taken up and is put down on the next cell that is touched. */
@@ -42,7 +44,8 @@ export type EditorStore = StoreApi<EditorState>;
 
 const corner: Cell = { col: 0, row: 0 };
 
-export const createEditorStore = (): EditorStore =>
+/** @param find what is looked for at once */
+export const createEditorStore = (find = ''): EditorStore =>
   createStore<EditorState>(() => ({
     cursor: corner,
     anchor: corner,
@@ -50,7 +53,8 @@ export const createEditorStore = (): EditorStore =>
     ids: new Set(),
     zone: undefined,
     level: undefined,
-    tab: 'page',
+    tab: find === '' ? 'page' : 'find',
+    find,
     entry: undefined,
     carried: undefined,
     series: undefined,

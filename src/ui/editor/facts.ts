@@ -1,7 +1,7 @@
 'use client';
 
 import { createContext, useContext } from 'react';
-import type { ControlProblem } from '../../core/check';
+import type { ControlProblem, PageProblem } from '../../core/check';
 import type { DriverDocument } from '../../core/driver';
 import type { ReadingsView } from '../../core/live';
 import type { Reading } from '../../core/reading';
@@ -19,6 +19,8 @@ export interface Facts {
   readonly tagOf: (device: string) => string | undefined;
   /** What of a control will not work. */
   readonly problemsOf: (control: ControlRecord) => readonly ControlProblem[];
+  /** What of the page itself will not work. */
+  readonly pageProblems: readonly PageProblem[];
   /** What of it would work, but show nothing as the devices are now. */
   readonly warningsOf: (control: ControlRecord) => readonly string[];
 }

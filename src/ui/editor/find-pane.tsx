@@ -1,9 +1,9 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
 import { findControls, retargetEdit } from '../../core/page';
 import { devicesOf } from '../../core/show';
+import { useEditor, useEditorStore } from './editor-store';
 import { useFacts } from './facts';
 import { lostText } from './many-pane';
 import { Retarget } from './retarget';
@@ -16,19 +16,20 @@ export function FindPane() {
   const verbs = useVerbs();
   const router = useRouter();
   const { show, page, documentOf } = useFacts();
-  const [typed, setTyped] = useState('');
+  const store = useEditorStore();
+  const typed = useEditor((state) => state.find);
   const found = typed.trim() === '' ? [] : findControls(show.records, typed, ({ id }) => documentOf(id));
   const pages = new Set(found.map(({ page: on }) => on.id)).size;
   const go = (on: string, control: string) => {
     if (on === page.id) verbs.choose([control]);
-    else router.push(`/pages/${on}?edit=1&control=${control}`);
+    else router.push(`/pages/${on}?edit=1&control=${control}&find=${encodeURIComponent(typed)}`);
   };
   return (
     <div className="form">
       <h2 className="sr-only">Find on all pages</h2>
       <label>
         Label, command, device or parameter
-        <input type="search" value={typed} onChange={(event) => setTyped(event.target.value)} />
+        <input type="search" value={typed} onChange={(event) => store.setState({ find: event.target.value })} />
       </label>
       <p role="status" className="muted">
         {typed.trim() === ''

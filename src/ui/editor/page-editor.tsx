@@ -2,7 +2,7 @@
 
 import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
-import { problemsOfControl, warningsOfControl } from '../../core/check';
+import { problemsOfControl, problemsOfPage, warningsOfControl } from '../../core/check';
 import { controlsOf, type DeskView, type DeviceRecord, type PageRecord } from '../../core/show';
 import { documentOfRecord, useShow } from '../desk';
 import { useReadingsNowAndThen } from '../live';
@@ -18,14 +18,24 @@ import { OffersProvider, useOffersOf } from './use-offers';
 import { useEditorVerbs, VerbsContext } from './verbs';
 
 /** The page as edited last, to work on. What is edited here is the draft while a revision is in service. */
-export function PageEditor({ page: pageId, control }: { readonly page: string; readonly control?: string }) {
+export function PageEditor({
+  page: pageId,
+  control,
+  find,
+  visit,
+}: {
+  readonly page: string;
+  readonly control?: string;
+  readonly find?: string;
+  readonly visit?: string;
+}) {
   const { show, failed } = useShow();
   const page = show?.records.find((record): record is PageRecord => record.kind === 'page' && record.id === pageId);
   if (failed)
     return <p className="page-waiting">The show could not be read. The desk may be starting; this is tried again.</p>;
   if (!show) return <p className="muted page-waiting">Fetching the show …</p>;
   if (!page) return <p className="page-waiting">There is no such page in the show.</p>;
-  return <Editor show={show} page={page} first={control} />;
+  return <Editor show={show} page={page} first={control} find={find} visit={visit} />;
 }
 
 interface Props {
@@ -33,10 +43,14 @@ interface Props {
   readonly page: PageRecord;
   /** The control that is chosen at first. */
   readonly first?: string;
+  /** What is looked for at first. */
+  readonly find?: string;
+  /** Another one: somebody was led here again. */
+  readonly visit?: string;
 }
 
-function Editor({ show, page, first }: Props) {
-  const [store] = useState(createEditorStore);
+function Editor({ show, page, first, find, visit }: Props) {
+  const [store] = useState(() => createEditorStore(find));
   const controls = useMemo(() => controlsOf(show.records, page.id), [show.records, page.id]);
   const devices = useMemo(
     () => show.records.filter((record): record is DeviceRecord => record.kind === 'device'),
@@ -61,6 +75,11 @@ function Editor({ show, page, first }: Props) {
     const { device, tagOf, documentOf } = lookUp;
     const readingNow: Facts['readingNow'] = (ref) => readings.get(ref.device)?.[ref.key];
     const document = ({ id }: DeviceRecord) => documentOf(id);
+    const sources = {
+      device,
+      page: (id: string) => show.records.find((each): each is PageRecord => each.kind === 'page' && each.id === id),
+      document,
+    };
     return {
       show,
       page,
@@ -70,12 +89,8 @@ function Editor({ show, page, first }: Props) {
       documentOf,
       tagOf,
       readingNow,
-      problemsOf: (control) =>
-        problemsOfControl(control, {
-          device,
-          page: (id) => show.records.find((each): each is PageRecord => each.kind === 'page' && each.id === id),
-          document,
-        }),
+      problemsOf: (control) => problemsOfControl(control, sources),
+      pageProblems: problemsOfPage(page, sources),
       warningsOf: (control) => warningsOfControl(control, { device, document, readingNow }),
     };
   }, [show, page, controls, devices, readings, lookUp]);
@@ -96,9 +111,10 @@ function Editor({ show, page, first }: Props) {
 
   useEffect(() => {
     if (first) verbs.choose([first]);
+    else if (visit) store.setState({ tab: 'page' });
     // Only when another one was asked for: what is chosen afterwards is chosen here.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [first]);
+  }, [first, visit]);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (event.key !== 'Escape') return;

@@ -23,6 +23,7 @@ import { ImportPages } from './import-pages';
 import { LevelFields } from './level-fields';
 import { savePages } from './save-file';
 import { useVerbs } from './verbs';
+import { WhatIsWrongOfPage } from './what-is-wrong';
 
 const ways: readonly { readonly way: Outside; readonly title: string }[] = [
   { way: 'inside', title: 'Move into free cells' },
@@ -66,6 +67,7 @@ export function PagePane() {
   return (
     <div className="form">
       <h2>Page</h2>
+      <WhatIsWrongOfPage />
       <label>
         Name
         <CommitInput

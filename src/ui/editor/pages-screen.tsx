@@ -19,11 +19,17 @@ export function PagesScreen({
   page: asked,
   edit = false,
   control,
+  find,
+  visit,
 }: {
   readonly page: string | undefined;
   readonly edit?: boolean;
   /** The control that is chosen at first when editing. */
   readonly control?: string;
+  /** What is looked for on all pages at first when editing. */
+  readonly find?: string;
+  /** Another one: somebody was led here again. */
+  readonly visit?: string;
 }) {
   const status = useStatus();
   const { show } = useShow();
@@ -90,7 +96,7 @@ export function PagesScreen({
       {page && mode === 'edit' && (
         <>
           <UnresolvedBar />
-          <PageEditor key={page} page={page} control={page === asked ? control : undefined} />
+          <PageEditor key={page} page={page} control={page === asked ? control : undefined} find={find} visit={visit} />
         </>
       )}
     </section>

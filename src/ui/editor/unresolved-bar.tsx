@@ -32,7 +32,7 @@ export function UnresolvedBar() {
   const go = (to: number) => {
     const next = found[to];
     setAt(to);
-    if (next) router.push(next.href);
+    if (next) router.push(`${next.href}&visit=${Date.now()}`);
   };
   const place = found.indexOf(now);
   return (
@@ -90,6 +90,7 @@ function whereIs(
   record: ShowRecord | undefined,
   byId: ReadonlyMap<string, ShowRecord>,
 ): { readonly where: string; readonly href: string } {
+  if (record?.kind === 'page') return { where: `${record.data.name}:`, href: `/pages/${record.id}?edit=1` };
   if (record?.kind !== 'control') return { where: 'Rig', href: `/rig?device=${record?.id ?? ''}` };
   const page = byId.get(record.data.page);
   const label = formatLabel(record.data.label, (id) => {

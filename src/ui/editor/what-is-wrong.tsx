@@ -2,7 +2,7 @@
 
 import type { ControlProblem } from '../../core/check';
 import { splitKey } from '../../core/driver';
-import { placeFor, removeSend, replaceSend } from '../../core/page';
+import { changePageEdit, placeFor, removeSend, replaceSend } from '../../core/page';
 import { controlsOf, sendsOfControl, withDevices, type ControlRecord, type LampRule } from '../../core/show';
 import { Button } from '../parts';
 import { useFacts } from './facts';
@@ -27,6 +27,22 @@ export function WhatIsWrong({ control }: { readonly control: ControlRecord }) {
       ))}
     </>
   );
+}
+
+/** What of the page itself will not work, and the repair. */
+export function WhatIsWrongOfPage() {
+  const verbs = useVerbs();
+  const { page, pageProblems } = useFacts();
+  return pageProblems.map(({ message, act, to }) => (
+    <div key={message} className="wrong">
+      <p className="form-error">{message}</p>
+      <div className="form-acts">
+        <Button onClick={() => void verbs.edit(changePageEdit(page, { calledBy: to.calledBy, zones: to.zones }, act))}>
+          {act}
+        </Button>
+      </div>
+    </div>
+  ));
 }
 
 function Repair({ control, problem }: { readonly control: ControlRecord; readonly problem: ControlProblem }) {
@@ -97,6 +113,12 @@ function Repair({ control, problem }: { readonly control: ControlRecord; readonl
         )
       );
     }
+    case 'choice-gone':
+      return (
+        <div className="form-acts">
+          <Button onClick={() => change(({ sets: _, ...data }) => data)}>Let it choose nothing</Button>
+        </div>
+      );
     case 'parameter':
     case 'empty':
     case 'page-gone':

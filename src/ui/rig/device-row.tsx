@@ -1,10 +1,18 @@
 'use client';
 
+import Link from 'next/link';
 import { memo, useEffect, useRef } from 'react';
 import { DropdownMenu } from 'radix-ui';
 import { resultOf, type Mend } from '../../core/diagnosis';
 import type { DeviceStatus } from '../../core/live';
-import { duplicateDeviceEdit, usersOfDevice, usersText, type DeskView, type DeviceRecord } from '../../core/show';
+import {
+  duplicateDeviceEdit,
+  usersOfDevice,
+  usersText,
+  type DeskView,
+  type DeviceRecord,
+  type DeviceUses,
+} from '../../core/show';
 import { driverOfDevice, useDesk } from '../desk';
 import { useLive } from '../live';
 import { Button, linkAdvice, LinkWord, VeiledText, newId } from '../parts';
@@ -29,7 +37,7 @@ interface Props {
   readonly good: { readonly tag: string; readonly test: DeviceTest } | undefined;
   readonly conflict: string | undefined;
   /** What uses it and what it uses, in a few words. */
-  readonly uses: string | undefined;
+  readonly uses: DeviceUses | undefined;
   readonly chosen: boolean;
   readonly open: RowView;
   readonly onOpen: (device: string, view: RowView) => void;
@@ -96,9 +104,7 @@ export const DeviceRow = memo(function DeviceRow(props: Props) {
                 ? 'no address'
                 : `${data.host}:${data.port}`}
           </span>
-          <span className="muted device-role" title={uses}>
-            {uses ?? 'used by nothing yet'}
-          </span>
+          <UsesLine tag={data.tag} uses={uses} />
         </span>
         <span className="device-link">
           {live && <GradeMarks grades={live.grades} />}
@@ -219,5 +225,22 @@ function More({ tag, items }: MoreProps) {
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
+  );
+}
+
+/** What uses a device and what it uses; its controls are a way to the pages, where they are found. */
+function UsesLine({ tag, uses }: { readonly tag: string; readonly uses: DeviceUses | undefined }) {
+  if (!uses) return <span className="muted device-role">used by nothing yet</span>;
+  const others = uses.others.join(' · ');
+  return (
+    <span className="muted device-role" title={[uses.controls, others].filter(Boolean).join(' · ')}>
+      {uses.controls && (
+        <Link href={`/pages?edit=1&find=${tag}`} aria-label={`${uses.controls} with ${tag}: find them on the pages`}>
+          {uses.controls}
+        </Link>
+      )}
+      {uses.controls && others && ' · '}
+      {others}
+    </span>
   );
 }

@@ -1,0 +1,52 @@
+import { hasReading } from '../face';
+import type { PageRecord, ReadingRef, Zone } from '../show';
+import type { Sources } from './control-problems';
+
+/** What of a page itself will not work, and the page as it is once that is taken out. */
+export interface PageProblem {
+  readonly message: string;
+  /** What the repair is called. */
+  readonly act: string;
+  readonly to: PageRecord['data'];
+}
+
+/** Everything in a page and its zones that names what is not there any more: devices to pick, readings to go with. */
+export function problemsOfPage({ data }: PageRecord, sources: Sources): PageProblem[] {
+  const found: PageProblem[] = [];
+  const { calledBy, ...uncalled } = data;
+  const lost = calledBy && lostReading(calledBy.reading, sources);
+  if (lost) found.push({ message: `The page is called by ${lost}.`, act: 'Let nothing call it', to: uncalled });
+  for (const zone of data.zones) {
+    const { pick, ...plain } = zone;
+    if (!pick) continue;
+    const withZone = (to: Zone) => ({ ...data, zones: data.zones.map((each) => (each === zone ? to : each)) });
+    const devices = pick.devices.filter((id) => sources.device(id));
+    const gone = pick.devices.length - devices.length;
+    if (gone > 0) {
+      const what = gone === 1 ? 'a device that is' : `${gone} devices that are`;
+      found.push({
+        message: `The zone “${zone.title}” picks among ${what} not in the rig any more.`,
+        act: devices.length > 1 ? `Pick among the ${devices.length} that are` : 'Let it pick nothing',
+        to: withZone(devices.length > 1 ? { ...zone, pick: { ...pick, devices } } : plain),
+      });
+    }
+    const unfollowed = pick.follow && lostReading(pick.follow, sources);
+    if (unfollowed)
+      found.push({
+        message: `The zone “${zone.title}” goes with ${unfollowed}.`,
+        act: 'Let it be picked',
+        to: withZone({ ...zone, pick: { devices: pick.devices } }),
+      });
+  }
+  return found;
+}
+
+/** What has gone of a reading, in words; `undefined` when it is there. */
+function lostReading({ device: id, key }: ReadingRef, sources: Sources): string | undefined {
+  const device = sources.device(id);
+  if (!device) return 'a reading of a device that is not in the rig any more';
+  const document = sources.document(device);
+  return document && !hasReading(document, key)
+    ? `a reading that ${device.data.tag} does not have (“${key}”)`
+    : undefined;
+}
