@@ -55,8 +55,9 @@ export class Program {
     return (await (await fetch(`${this.standinUrl}/sw1/state`)).json()) as never;
   }
 
-  async operate(verb: 'operate' | 'power' | 'drop', body: object): Promise<void> {
-    const answer = await fetch(`${this.standinUrl}/sw1/${verb}`, {
+  /** Works a stand-in by hand, or makes it misbehave. */
+  async operate(verb: string, body: object, tag = 'sw1'): Promise<void> {
+    const answer = await fetch(`${this.standinUrl}/${tag}/${verb}`, {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
       body: JSON.stringify(body),

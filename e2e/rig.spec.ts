@@ -6,14 +6,7 @@ const allUp = (page: Page, count = 12) =>
   expect(page.getByRole('navigation', { name: 'Signal path' })).toContainText(`${count} of ${count} up`, {
     timeout: 15_000,
   });
-const operate = async (program: Program, tag: string, verb: string, body: object) => {
-  const answer = await fetch(`${program.standinUrl}/${tag}/${verb}`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify(body),
-  });
-  if (!answer.ok) throw new Error(await answer.text());
-};
+const operate = (program: Program, tag: string, verb: string, body: object) => program.operate(verb, body, tag);
 const portOf = async (program: Program, tag: string): Promise<number> =>
   ((await (await fetch(`${program.standinUrl}/${tag}/state`)).json()) as { port: number }).port;
 const removeAll = async (page: Page) => {

@@ -441,7 +441,7 @@ export class Engine {
   private pageList(): StatusView['pages'] {
     return [...this.show.pages.values()]
       .sort((a, b) => a.data.order - b.data.order)
-      .map(({ id, data }) => ({ id, name: data.name }));
+      .map(({ id, data }) => ({ id, name: data.name, ...(data.calledBy ? { called: true as const } : {}) }));
   }
 
   private readonly documentOf = (id: string) => {

@@ -37,7 +37,8 @@ export interface StatusView {
     readonly problems: number;
   };
   readonly devices: Readonly<Record<string, DeviceStatus>>;
-  readonly pages: readonly { readonly id: string; readonly name: string }[];
+  /** In their order; with `called`, a reading can call for it. */
+  readonly pages: readonly { readonly id: string; readonly name: string; readonly called?: true }[];
   /** The page that a reading calls for now: panels that follow go there. */
   readonly called: string | null;
   /** False when the as-run cannot be written. */

@@ -32,7 +32,7 @@ export function EditGrid({ page, controls, faces, views }: Props) {
   const store = useEditorStore();
   const verbs = useVerbs();
   const grid = useRef<HTMLDivElement>(null);
-  const { cancel, ...pointer } = useGridDrag(grid, store, verbs, page, controls);
+  const pointer = useGridDrag(grid, store, verbs, page, controls);
   const cursor = useEditor((state) => state.cursor);
   const focusing = useEditor((state) => state.focusing);
   const entry = useEditor((state) => state.entry);
@@ -127,7 +127,6 @@ export function EditGrid({ page, controls, faces, views }: Props) {
           if (cell) store.setState({ entry: { cell, typed: '' } });
         }}
         onKeyDown={onKeyDown}
-        onLostPointerCapture={cancel}
         {...pointer}
       >
         {page.data.zones.map((each) => (

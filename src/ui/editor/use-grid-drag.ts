@@ -146,8 +146,8 @@ export function useGridDrag(
     },
     onPointerUp: (event: PointerEvent<HTMLDivElement>) => event.pointerId === drag.current?.pointer && end(true),
     onPointerCancel: () => end(false),
-    /** True when the click that follows ended a drag and chooses nothing. */
-    cancel: () => end(false),
+    // A finger is first captured by what it touches, and lost there when the grid takes it over: that ends nothing.
+    onLostPointerCapture: (event: PointerEvent<HTMLDivElement>) => event.target === event.currentTarget && end(false),
   };
 }
 

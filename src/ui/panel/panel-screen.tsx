@@ -41,7 +41,7 @@ function Panel() {
   useEffect(() => {
     if (following && called !== null && called !== pageInAddress()) goTo(called);
   }, [following, called]);
-  const canFollow = following || called !== null;
+  const canFollow = (status?.pages ?? []).some((each) => each.called);
   return (
     <div className="panel" data-connection={connection.at}>
       <header className="panel-head">

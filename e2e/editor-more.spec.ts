@@ -1,0 +1,268 @@
+import type { Locator, Page } from '@playwright/test';
+import { cell, edited, Hand, newPage, offer, take } from './hand';
+import { expect, test } from './program';
+
+/** What programming pages meets: pictures, warnings, names that change, lists that grow, fingers, paper, and a show to follow. */
+
+const field = (page: Page) => page.locator('.picture-field');
+
+/** Drops a file on an element, as from another window. */
+async function drop(on: Locator, name: string, type: string, bytes: Uint8Array | { readonly size: number }) {
+  const file = bytes instanceof Uint8Array ? { text: Buffer.from(bytes).toString('base64') } : { size: bytes.size };
+  await on.evaluate(
+    (element, { name, type, text, size }) => {
+      const content =
+        text === undefined ? new Uint8Array(size ?? 0) : Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
+      const dataTransfer = new DataTransfer();
+      dataTransfer.items.add(new File([content], name, { type }));
+      for (const kind of ['dragover', 'drop'])
+        element.dispatchEvent(new DragEvent(kind, { dataTransfer, bubbles: true, cancelable: true }));
+    },
+    { name, type, text: undefined, size: undefined, ...file } as {
+      name: string;
+      type: string;
+      text?: string;
+      size?: number;
+    },
+  );
+}
+
+/** A picture drawn in the browser, larger than it is kept. */
+async function drawn(page: Page, width: number, height: number): Promise<Uint8Array> {
+  const text = await page.evaluate(
+    ([width = 1, height = 1]) => {
+      const canvas = Object.assign(document.createElement('canvas'), { width, height });
+      const pen = canvas.getContext('2d');
+      if (pen) pen.fillStyle = '#587';
+      pen?.fillRect(0, 0, width, height);
+      return canvas.toDataURL('image/png').split(',')[1] ?? '';
+    },
+    [width, height],
+  );
+  return Buffer.from(text, 'base64');
+}
+
+test('a picture is dropped in, scaled, kept once, and what is no picture is refused with the reason', async ({
+  page,
+  program,
+}) => {
+  await page.goto(`${program.url}/pages/page-race?edit=1`);
+  await edited(page, 'Cut').click();
+  const large = await drawn(page, 3000, 1000);
+  await drop(field(page), 'crest.png', 'image/png', large);
+  const shown = edited(page, 'Cut').locator('img.face-picture');
+  await expect(shown).toBeVisible();
+  const address = (await shown.getAttribute('src')) ?? '';
+  await expect.poll(() => shown.evaluate((img: HTMLImageElement) => img.naturalWidth)).toBeGreaterThan(10);
+  expect(await shown.evaluate((img: HTMLImageElement) => img.naturalWidth)).toBeLessThan(1000);
+  // The same picture on another control is the same file.
+  await edited(page, 'Auto').click();
+  await drop(field(page), 'the same again.png', 'image/png', large);
+  await expect(edited(page, 'Auto').locator('img.face-picture')).toHaveAttribute('src', address);
+
+  const refused = field(page).getByRole('alert');
+  await drop(field(page), 'notes.txt', 'text/plain', Buffer.from('lanes one to six'));
+  await expect(refused).toContainText(
+    '“notes.txt” was not taken. It is of the kind text/plain. PNG, JPEG and WebP are taken.',
+  );
+  await drop(field(page), 'torn.png', 'image/png', large.slice(0, 60));
+  await expect(refused).toContainText('“torn.png” was not taken. It is broken');
+  await drop(field(page), 'poster.png', 'image/png', { size: 31_000_000 });
+  await expect(refused).toContainText('It has 31 MB; 30 MB is the most.');
+  // What was there stays, and the server takes nothing that is no picture either.
+  await expect(edited(page, 'Auto').locator('img.face-picture')).toHaveAttribute('src', address);
+  const status = await page.evaluate(
+    async () => (await fetch('/desk/pictures', { method: 'POST', body: 'no picture' })).status,
+  );
+  expect(status).toBe(415);
+
+  await page.goto(`${program.url}/panel/page-race`);
+  await expect(page.locator(`img.face-picture[src="${address}"]`)).toHaveCount(2);
+});
+
+test('what would work but show nothing is warned of, as long as the device says so', async ({ page, program }) => {
+  await page.goto(`${program.url}/pages/page-race?edit=1`);
+  await take(page, new Hand(page), 'sw1 boxes program', 'Boxes', cell(page, 0, 2));
+  const bar = page.getByRole('region', { name: 'Unresolved' });
+  await expect(bar).toBeHidden();
+  for (const box of [1, 2]) await program.operate('operate', { verb: 'box', box, on: false });
+  await expect(bar).toContainText('1 would show nothing');
+  await edited(page, 'Cut').click();
+  await bar.getByRole('button', { name: 'Go to it' }).click();
+  const remark = page.locator('.shows-nothing');
+  await expect(remark).toContainText('Input 10 is the layout, and all its boxes are off: it is black.');
+  await program.operate('operate', { verb: 'box', box: 3, on: true });
+  await expect(remark).toBeHidden();
+  await expect(bar).toBeHidden();
+});
+
+test('what is picked from a device’s list follows a rename in the device, and means the same thing', async ({
+  page,
+  program,
+}) => {
+  await newPage(page, program.url, 'Names');
+  await take(page, new Hand(page), 'program', 'Drone', cell(page, 0, 0));
+  const input = page.getByRole('region', { name: 'Response' }).getByRole('combobox', { name: 'Input' });
+  await expect(input.locator('option:checked')).toContainText('Drone');
+  await program.operate('operate', { verb: 'name', input: 5, text: 'High eye' });
+  await expect(edited(page, 'High eye')).toBeVisible();
+  await expect(input.locator('option:checked')).toContainText('High eye');
+  await page.getByRole('radio', { name: 'Press' }).click();
+  await page.getByRole('button', { name: /^High eye/ }).click();
+  await expect.poll(async () => (await program.switcher()).program).toBe(5);
+});
+
+test('a series is dealt on when the device has more, and thinned out when it has less', async ({ page, program }) => {
+  const inputs = async (count: number) => {
+    await page.goto(`${program.url}/rig`);
+    const row = page.getByRole('article', { name: 'Vision switcher' });
+    await row.getByRole('button', { name: 'Change' }).click();
+    await row.getByLabel('Inputs').fill(String(count));
+    await row.getByRole('button', { name: 'Save device' }).click();
+    await expect(row.getByRole('button', { name: 'Save device' })).toBeHidden();
+    await expect(row).toContainText('reports come back: yesup');
+  };
+  const hand = new Hand(page);
+  await inputs(8);
+  await newPage(page, program.url, 'Inputs');
+  await take(page, hand, 'program', 'Start tower', cell(page, 0, 0));
+  await hand.click(page.getByRole('button', { name: 'Series', exact: true }));
+  await page.getByRole('combobox', { name: 'Over' }).selectOption('what the device lists');
+  await hand.click(page.getByRole('button', { name: 'Deal 8', exact: true }));
+  await expect(page.locator('.edit-grid [data-control]')).toHaveCount(8);
+  const back = page.url();
+  await inputs(12);
+  await page.goto(`${back}?edit=1`);
+  await edited(page, 'Start tower').click();
+  await page.getByRole('button', { name: 'Deal 4 more' }).click();
+  await expect(page.locator('.edit-grid [data-control]')).toHaveCount(12);
+  await expect(edited(page, 'Clock')).toBeVisible();
+  await inputs(11);
+  await page.goto(`${back}?edit=1`);
+  await edited(page, 'Start tower').click();
+  await page.getByRole('button', { name: 'Clear 1 of the series' }).click();
+  await expect(page.locator('.edit-grid [data-control]')).toHaveCount(11);
+});
+
+test('from a device of the rig one comes to its controls, and from a control to its devices', async ({
+  page,
+  program,
+}) => {
+  await page.goto(`${program.url}/rig`);
+  await page
+    .getByRole('link', { name: /controls with K1|controls with T1/ })
+    .first()
+    .click();
+  const found = page.getByRole('tabpanel', { name: 'Find' });
+  await expect(found.getByRole('searchbox')).toHaveValue('T1');
+  await expect(found.getByRole('status')).toContainText(/\d+ controls on \d+ pages?/);
+  await found.getByRole('listitem').last().getByRole('button').click();
+  await page.getByRole('tab', { name: 'Find' }).click();
+  await expect(found.getByRole('searchbox')).toHaveValue('T1');
+  await page.getByRole('tab', { name: 'Chosen' }).click();
+  await page.locator('.uses').getByRole('link', { name: 'T1' }).click();
+  await expect(page).toHaveURL(/\/rig\?device=/);
+});
+
+test('a zone is copied for another device of its role in one step', async ({ page, program }) => {
+  await newPage(page, program.url, 'Two encoders');
+  const hand = new Hand(page);
+  await take(page, hand, 'e1 start stream', 'Start', cell(page, 0, 0));
+  await take(page, hand, 'e1 stop stream', 'Stop', cell(page, 1, 0));
+  await hand.drag(cell(page, 0, 1), cell(page, 2, 1));
+  await page.keyboard.press('Escape');
+  await edited(page, 'Start').click();
+  await page.keyboard.press('Shift+ArrowRight');
+  await page.getByRole('button', { name: 'Zone', exact: true }).click();
+  await page.getByRole('textbox', { name: 'Title' }).fill('E1 stream');
+  await page.keyboard.press('Enter');
+  const pane = page.getByRole('tabpanel', { name: 'Chosen' });
+  await pane.getByRole('button', { name: 'Copy the zone for it' }).click();
+  await expect(page.getByRole('button', { name: 'E2 stream', exact: true })).toBeVisible();
+  await expect(page.locator('.edit-grid [data-control]')).toHaveCount(4);
+});
+
+test('a panel follows the show to the page that a reading calls for', async ({ page, program, context }) => {
+  await page.goto(`${program.url}/pages/page-cameras?edit=1`);
+  await page.getByRole('tab', { name: 'Page' }).click();
+  await page.getByText('Called by a reading').click();
+  await page.getByRole('combobox', { name: 'Reading' }).selectOption({ label: 'SW1: Program input' });
+  const is = page.getByRole('tabpanel', { name: 'Page' }).getByLabel('is', { exact: true });
+  await is.fill('5');
+  await is.press('Enter');
+  const panel = await context.newPage();
+  await panel.goto(`${program.url}/panel/page-race`);
+  await panel.getByRole('checkbox', { name: 'follow the show' }).check();
+  await expect(panel.getByRole('heading', { level: 1 })).toHaveText('Race');
+  await program.operate('operate', { verb: 'take', input: 5 });
+  await expect(panel.getByRole('heading', { level: 1 })).toHaveText('Cameras');
+  await program.operate('operate', { verb: 'take', input: 1 });
+  // Nothing else calls: it stays, and may be moved by hand.
+  await panel.getByRole('button', { name: 'Titles' }).click();
+  await expect(panel.getByRole('heading', { level: 1 })).toHaveText('Titles');
+});
+
+test('a dial turns with the wheel, and the page stays where it is', async ({ page, program }) => {
+  await page.goto(`${program.url}/panel/page-pontoon`);
+  const dial = page.getByRole('slider', { name: 'Main' });
+  await expect(dial).toHaveAttribute('aria-valuenow', /-?\d/);
+  const before = Number(await dial.getAttribute('aria-valuenow'));
+  const level = async () =>
+    ((await (await fetch(`${program.standinUrl}/a1/state`)).json()) as { main: { level: number } }).main.level;
+  await dial.hover();
+  await page.mouse.wheel(0, 100);
+  await page.mouse.wheel(0, 100);
+  await expect.poll(async () => Number(await dial.getAttribute('aria-valuenow'))).toBeLessThan(before - 1);
+  await expect.poll(level).toBeLessThan(before - 1);
+  expect(await page.evaluate(() => window.scrollY)).toBe(0);
+});
+
+test.describe('with a finger', () => {
+  test.use({ hasTouch: true, viewport: { width: 1180, height: 820 } });
+  test('a tap chooses, what is chosen is dragged, and an offer is put down by two taps', async ({
+    page,
+    program,
+    context,
+  }) => {
+    await page.goto(`${program.url}/pages/page-race?edit=1`);
+    const cut = edited(page, 'Cut');
+    await cut.tap();
+    await expect(cut).toHaveAttribute('aria-pressed', 'true');
+    const [from, to] = [await cut.boundingBox(), await cell(page, 2, 2).boundingBox()];
+    if (!from || !to) throw new Error('nothing to drag');
+    const finger = await context.newCDPSession(page);
+    const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', x?: number, y?: number) =>
+      finger.send('Input.dispatchTouchEvent', {
+        type,
+        touchPoints: x === undefined || y === undefined ? [] : [{ x, y }],
+      });
+    const [x0, y0, x1, y1] = [
+      from.x + from.width / 2,
+      from.y + from.height / 2,
+      to.x + to.width / 2,
+      to.y + to.height / 2,
+    ];
+    await touch('touchStart', x0, y0);
+    for (let n = 1; n <= 8; n += 1) await touch('touchMove', x0 + ((x1 - x0) * n) / 8, y0 + ((y1 - y0) * n) / 8);
+    await touch('touchEnd');
+    await expect(cut).toHaveAttribute('style', /grid-area: 6 \/ 3/);
+
+    await page.getByRole('tab', { name: 'From the rig' }).tap();
+    await page.getByRole('searchbox', { name: 'Search' }).fill('sw1 auto');
+    await offer(page, 'Auto').tap();
+    await cell(page, 4, 2).tap();
+    await expect(page.getByRole('heading', { level: 2, name: 'Auto' })).toBeVisible();
+  });
+});
+
+test('a page is printed as a sheet, and nothing of the program around it', async ({ page, program }) => {
+  await page.goto(`${program.url}/pages/page-race/sheet`);
+  await expect(page.getByRole('heading', { level: 1, name: /Race/ })).toBeVisible();
+  await expect(page.getByRole('row').filter({ hasText: 'Start tower' }).first()).toBeVisible();
+  await page.emulateMedia({ media: 'print' });
+  await expect(page.getByRole('navigation', { name: 'Signal path' })).toBeHidden();
+  await expect(page.getByRole('button', { name: 'Print' })).toBeHidden();
+  const pdf = await page.pdf({ format: 'A4' });
+  expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
+  if (process.env.SHEET) (await import('node:fs')).writeFileSync(process.env.SHEET, pdf);
+});

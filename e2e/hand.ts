@@ -1,0 +1,72 @@
+import type { Locator, Page } from '@playwright/test';
+import { expect } from './program';
+
+export const cell = (page: Page, col: number, row: number) =>
+  page.getByRole('button', { name: `Empty, column ${col + 1}, row ${row + 1}`, exact: true });
+export const offer = (page: Page, title: string) => page.locator('.offers button').filter({ hasText: title }).first();
+/** A control of the page that is edited, by what stands on it. */
+export const edited = (page: Page, text: string) =>
+  page.locator('.edit-grid [data-control]').filter({ hasText: text }).first();
+
+export async function newPage(page: Page, url: string, name: string): Promise<void> {
+  await page.goto(`${url}/pages/page-race?edit=1`);
+  await page.getByRole('button', { name: 'New page' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'New page' })).toBeVisible();
+  await page.getByRole('textbox', { name: 'Name', exact: true }).fill(name);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
+}
+
+/** A hand that counts what it does. Typed labels and names are free. */
+export class Hand {
+  count = 0;
+  constructor(private readonly page: Page) {}
+
+  async click(target: Locator): Promise<void> {
+    this.count += 1;
+    await target.click();
+  }
+
+  async press(key: string): Promise<void> {
+    this.count += 1;
+    await this.page.keyboard.press(key);
+  }
+
+  /** Each letter is an action. */
+  async type(text: string): Promise<void> {
+    this.count += text.length;
+    await this.page.keyboard.type(text);
+  }
+
+  async label(text: string): Promise<void> {
+    await this.page.keyboard.type(text);
+  }
+
+  async drag(from: Locator, to: Locator): Promise<void> {
+    this.count += 1;
+    const [a, b] = [await from.boundingBox(), await to.boundingBox()];
+    if (!a || !b) throw new Error('Nothing to drag.');
+    await this.page.mouse.move(a.x + a.width / 2, a.y + a.height / 2);
+    await this.page.mouse.down();
+    await this.page.mouse.move(b.x + b.width / 2, b.y + b.height / 2, { steps: 5 });
+    await this.page.mouse.up();
+  }
+}
+
+/** Searches what the rig offers and drags the first of that title onto a cell. */
+export async function take(page: Page, hand: Hand, search: string, title: string, to: Locator): Promise<void> {
+  await hand.click(page.getByRole('tab', { name: 'From the rig' }));
+  const field = page.getByRole('searchbox', { name: 'Search' });
+  await hand.click(field);
+  await hand.type(search);
+  await hand.drag(offer(page, title), to);
+  await expect(page.getByRole('heading', { level: 2, name: title })).toBeVisible();
+}
+
+/** Deals a series from the control that is chosen, over cells that are drawn. */
+export async function deal(page: Page, hand: Hand, from: Locator, to: Locator, count: number): Promise<void> {
+  await hand.click(page.getByRole('button', { name: 'Series', exact: true }));
+  await hand.drag(from, to);
+  await hand.click(page.getByRole('button', { name: `Deal ${count}`, exact: true }));
+  await expect(page.getByRole('heading', { level: 2, name: `${count} controls` })).toBeVisible();
+}
