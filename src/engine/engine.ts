@@ -179,6 +179,11 @@ export class Engine {
     this.feed.look();
   }
 
+  /** A picture that controls show, by its hash. */
+  picture(hash: string): ReturnType<ShowFeed['picture']> {
+    return this.feed.picture(hash);
+  }
+
   async stop(): Promise<void> {
     if (this.stopping) return;
     this.stopping = true;

@@ -1,12 +1,19 @@
 import type { Worker } from 'node:worker_threads';
-import type { ShowNews } from './show-worker';
+import type { PictureNews, PictureOrder, ShowNews } from './show-worker';
 import { startWorker } from './worker-file';
+
+/** So long a picture is waited for. */
+const pictureTimeoutMs = 5000;
+
+type Picture = NonNullable<PictureNews['picture']>;
 
 /** Where the engine gets the running show from: a worker that reads show.db and hands over what has changed. */
 export class ShowFeed {
   private worker: Worker;
   private again: NodeJS.Timeout | undefined;
   private stopped = false;
+  private readonly asked = new Map<number, (picture: Picture | undefined) => void>();
+  private asks = 0;
 
   constructor(
     private readonly dataDir: string,
@@ -21,15 +28,32 @@ export class ShowFeed {
     this.worker.postMessage('look');
   }
 
+  /** A picture of the show by its hash; `undefined` when there is none, or none came in time. */
+  picture(hash: string): Promise<Picture | undefined> {
+    const ask = (this.asks += 1);
+    return new Promise((resolve) => {
+      const timer = setTimeout(() => answer(undefined), pictureTimeoutMs);
+      const answer = (picture: Picture | undefined) => {
+        clearTimeout(timer);
+        this.asked.delete(ask);
+        resolve(picture);
+      };
+      this.asked.set(ask, answer);
+      this.worker.postMessage({ picture: hash, ask } satisfies PictureOrder);
+    });
+  }
+
   async close(): Promise<void> {
     this.stopped = true;
     clearTimeout(this.again);
+    for (const answer of [...this.asked.values()]) answer(undefined);
     await this.worker.terminate();
   }
 
   private start(): Worker {
     const worker = startWorker('show-worker', { dataDir: this.dataDir, drivers: this.drivers });
-    worker.on('message', (news: ShowNews) => {
+    worker.on('message', (news: ShowNews | PictureNews) => {
+      if (news.type === 'picture') return this.asked.get(news.ask)?.(news.picture);
       this.onNews(news);
       // The database may not be there yet, or be busy: the running show stays as it is meanwhile.
       if (news.type === 'failed' && !this.stopped) this.again = setTimeout(() => this.look(), 1000);

@@ -3,6 +3,7 @@ import { problemsOf } from '../core/check';
 import { DriverShelf } from '../core/driver';
 import { differManifests, type ShowDifference, type ShowRecord } from '../core/show';
 import {
+  getPicture,
   installedDrivers,
   readPasswords,
   changesSince,
@@ -34,9 +35,20 @@ export type ShowNews =
   | { readonly type: 'settled'; readonly seq: number; readonly revision: number | null; readonly problems: number }
   | { readonly type: 'failed'; readonly message: string };
 
+/** A picture that was asked for by its hash. */
+export interface PictureOrder {
+  readonly picture: string;
+  readonly ask: number;
+}
+export interface PictureNews {
+  readonly type: 'picture';
+  readonly ask: number;
+  readonly picture: { readonly type: string; readonly bytes: Uint8Array } | undefined;
+}
+
 const pieceSize = 25;
 const { dataDir, drivers } = workerData as { dataDir: string; drivers: readonly unknown[] };
-const tell = (news: ShowNews) => parentPort?.postMessage(news);
+const tell = (news: ShowNews | PictureNews) => parentPort?.postMessage(news);
 
 const shelf = new DriverShelf();
 shelf.put(drivers);
@@ -140,7 +152,19 @@ function handOver({ puts, removes }: ShowDifference): void {
   }
 }
 
-parentPort?.on('message', (order: 'look' | 'close') => {
+function handPicture({ picture: hash, ask }: PictureOrder): void {
+  let picture: PictureNews['picture'];
+  try {
+    opened ??= openShowForReading(dataDir);
+    picture = getPicture(opened.db, hash);
+  } catch {
+    // The database is not there yet, or busy: it is as if there were no such picture, and the panel may ask again.
+  }
+  tell({ type: 'picture', ask, picture });
+}
+
+parentPort?.on('message', (order: 'look' | 'close' | PictureOrder) => {
+  if (typeof order === 'object') return handPicture(order);
   if (order === 'close') {
     opened?.close();
     process.exit(0);

@@ -20,7 +20,7 @@ export interface FrontDoorOptions {
 const maxPassedBodyBytes = 8 * 1024 * 1024;
 
 /**
- * The public port. Everything passes the gate; `/live` and `/api` are answered by the engine in this process, the
+ * The public port. Everything passes the gate; `/live`, `/api` and pictures are answered by the engine in this process, the
  * panel's shell and the static files from disk, and the rest by Next.js.
  */
 export class FrontDoor {
@@ -74,7 +74,22 @@ export class FrontDoor {
       req.url = url.slice('/_next/static'.length);
       return this.statics(req, res, () => notFound(res));
     }
+    const hash = /^\/pictures\/([0-9a-f]{64})$/.exec(url)?.[1];
+    if (hash !== undefined && isRead(req)) return void this.servePicture(res, hash);
     this.pass(req, res, admitted.value);
+  }
+
+  /** A picture's address is its content, so that it is fetched once and kept. */
+  private async servePicture(res: ServerResponse, hash: string): Promise<void> {
+    const picture = await this.options.engine.picture(hash);
+    if (!picture) return notFound(res);
+    res.writeHead(200, {
+      'content-type': picture.type,
+      'content-length': picture.bytes.length,
+      'cache-control': 'public, max-age=31536000, immutable',
+      'x-content-type-options': 'nosniff',
+    });
+    res.end(picture.bytes);
   }
 
   private servePanel(res: ServerResponse, shell: Buffer): void {
@@ -133,7 +148,7 @@ function counting(req: IncomingMessage): Transform {
 const isRead = (req: IncomingMessage): boolean => req.method === 'GET' || req.method === 'HEAD';
 
 function notFound(res: ServerResponse): void {
-  res.writeHead(404, { 'content-type': 'text/plain; charset=utf-8' });
+  res.writeHead(404, { 'content-type': 'text/plain; charset=utf-8', 'cache-control': 'no-store' });
   res.end('There is no such file.');
 }
 

@@ -8,7 +8,7 @@ import { describe, expect, it, onTestFinished } from 'vitest';
 import { openApiDocument } from '../core/live';
 import { shippedDrivers } from '../drivers';
 import { Engine } from '../engine';
-import { openShow, recordsOfKind, type ShowDb } from '../store';
+import { openShow, recordsOfKind, type ShowDb, putPicture } from '../store';
 import { serveControlLink } from './control-link';
 import { freePort } from './free-port';
 import { FrontDoor } from './front-door';
@@ -104,6 +104,7 @@ async function startDoor(): Promise<{
     path: string,
     options?: { method?: string; headers?: Record<string, string>; body?: string },
   ) => Promise<Answer>;
+  dataDir: string;
 }> {
   const dataDir = tempDir();
   prepare(dataDir, true, await freePort());
@@ -143,7 +144,7 @@ async function startDoor(): Promise<{
       req.on('error', reject);
       req.end(body);
     });
-  return { port, ask };
+  return { port, ask, dataDir };
 }
 
 const post = (body: unknown) => ({
@@ -174,6 +175,18 @@ describe('the front door', () => {
       const { body } = await ask('/rig', { method: 'POST', headers, body: text });
       expect((JSON.parse(body) as { body: string }).body).toBe(text);
     }
+  });
+
+  it('hands out pictures by itself, for as long as one likes, and no others', async () => {
+    const { ask, dataDir } = await startDoor();
+    const bytes = Uint8Array.from([...'RIFF0000WEBPVP8 '].map((letter) => letter.charCodeAt(0)));
+    const put = withShow(dataDir, (db) => putPicture(db, bytes));
+    if (!put.ok) throw new Error(put.error);
+    const { status, headers, body } = await ask(`/pictures/${put.value}`);
+    expect([status, headers['content-type'], body]).toEqual([200, 'image/webp', 'RIFF0000WEBPVP8 ']);
+    expect(headers['cache-control']).toContain('immutable');
+    const other = await ask(`/pictures/${'0'.repeat(64)}`);
+    expect([other.status, other.headers['cache-control']]).toEqual([404, 'no-store']);
   });
 
   it('turns foreign hosts and origins away, in pages, interface and WebSocket alike', async () => {

@@ -167,11 +167,17 @@ function inTurn<T>(work: () => Promise<T>): Promise<T> {
   return mine;
 }
 
+/** A browser lets requests of this size outlive the page that made them (Fetch standard, "HTTP-network-or-cache fetch", 64 KiB). */
+const outlivesBytes = 60_000;
+
 async function postEdit(edit: Edit, window: string): Promise<ActionResult> {
+  const body = new TextEncoder().encode(JSON.stringify({ edit, window }));
   const answer = await fetch('/desk/edit', {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ edit, window }),
+    body,
+    // A window that is closed right after an edit does not take it along.
+    keepalive: body.length < outlivesBytes,
   });
   return (await answer.json()) as ActionResult;
 }
