@@ -42,18 +42,14 @@ export function warningsOfControl(
   return [...new Set(found)];
 }
 
-/** The devices whose readings can tell that one of these controls would show nothing. */
-export function devicesThatTell(
-  controls: readonly ControlRecord[],
+/** The devices whose readings can tell that a control would show nothing; none for most controls. */
+export const devicesThatTell = (
+  { data }: ControlRecord,
   documentOf: (device: string) => DriverDocument | undefined,
-): string[] {
-  const told = controls.flatMap(({ data }) =>
-    sendsOfControl(data).flatMap(({ device, command }) =>
-      (documentOf(device)?.commands[command]?.showsNothing ?? []).length > 0 ? [device] : [],
-    ),
+): string[] =>
+  sendsOfControl(data).flatMap(({ device, command }) =>
+    (documentOf(device)?.commands[command]?.showsNothing ?? []).length > 0 ? [device] : [],
   );
-  return [...new Set(told)].sort();
-}
 
 /** True when a command is confirmed by this reading: it is what the command is about. */
 function changes({ commands }: DriverDocument, command: string, reading: string): boolean {
