@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { FaceView, PageView } from '../src/core/live';
 import type { ControlRecord, ShowRecord } from '../src/core/show';
 import { startFleetRig, type FleetRig } from './support/fleet';
+import { controlRecord } from './support/records';
 import { runAsOne, TestClient, until } from './support/rig';
 import { afterAll, beforeAll } from 'vitest';
 
@@ -9,24 +10,7 @@ import { afterAll, beforeAll } from 'vitest';
 
 type Data = ControlRecord['data'];
 
-const control = (id: string, col: number, data: Partial<Data>): ControlRecord => ({
-  kind: 'control',
-  id,
-  version: 1,
-  data: {
-    page: 'page',
-    type: 'button',
-    col,
-    row: 0,
-    cols: 1,
-    rows: 1,
-    label: [{ text: id }],
-    values: {},
-    responses: { tap: [] },
-    lamps: [],
-    ...data,
-  },
-});
+const control = (id: string, col: number, data: Partial<Data>): ControlRecord => controlRecord(id, { col, ...data });
 
 const level = { device: 'dev-A1', key: 'strip[$strip].level' };
 const fader: Data['range'] = {

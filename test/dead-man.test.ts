@@ -3,33 +3,14 @@ import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import type { ShowRecord } from '../src/core/show';
 import { startFleetRig, type FleetRig } from './support/fleet';
+import { controlRecord, pageRecord } from './support/records';
 import { TestClient, until } from './support/rig';
 
 /** Whatever a held press started has to stop: on release, with the panel, its page, its time, and across a cut or a crash. */
 
-const page: ShowRecord = {
-  kind: 'page',
-  id: 'page',
-  version: 1,
-  data: { name: 'Cameras', order: 1, columns: 3, rows: 1, note: '', zones: [] },
-};
-const held = (id: string, col: number, device: string, command: string, params = {}): ShowRecord => ({
-  kind: 'control',
-  id,
-  version: 1,
-  data: {
-    page: 'page',
-    type: 'button',
-    col,
-    row: 0,
-    cols: 1,
-    rows: 1,
-    label: [{ text: id }],
-    values: {},
-    responses: { tap: [], held: [{ device, command, params }] },
-    lamps: [],
-  },
-});
+const page = pageRecord('page', 'Cameras', { rows: 1 });
+const held = (id: string, col: number, device: string, command: string, params = {}): ShowRecord =>
+  controlRecord(id, { col, responses: { tap: [], held: [{ device, command, params }] } });
 const records = [
   page,
   held('left', 0, 'dev-C1', 'move', { direction: 'left', panSpeed: 2 }),

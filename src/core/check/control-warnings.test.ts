@@ -1,41 +1,19 @@
 import { describe, expect, it } from 'vitest';
+import { compiled, controlRecord, deviceRecord } from '../../../test/support/records';
 import streamingEncoder from '../../drivers/streaming-encoder.json';
 import visionSwitcher from '../../drivers/vision-switcher.json';
-import { compileDriver } from '../driver';
 import type { Reading } from '../reading';
 import type { Scalar } from '../result';
-import { startOf, type ControlRecord, type DeviceRecord } from '../show';
+import { startOf, type ControlRecord } from '../show';
 import { devicesThatTell, warningsOfControl } from './control-warnings';
 
 const documents = new Map(
-  [visionSwitcher, streamingEncoder].map((source) => {
-    const compiled = compileDriver(source);
-    if (!compiled.ok) throw new Error('The driver does not compile.');
-    return [source.id, compiled.value.document] as const;
-  }),
+  [visionSwitcher, streamingEncoder].map((source) => [source.id, compiled(source).document] as const),
 );
-const device = (id: string, tag: string, driver: string): DeviceRecord => ({
-  kind: 'device',
-  id,
-  version: 1,
-  data: {
-    tag,
-    name: tag,
-    role: 'switcher',
-    driver,
-    host: '127.0.0.1',
-    port: 4401,
-    enabled: true,
-    site: '',
-    user: '',
-    options: {},
-  },
-});
-const rig = new Map(
-  [device('sw', 'SW1', visionSwitcher.id), device('e', 'E1', streamingEncoder.id)].map(
-    (each) => [each.id, each] as const,
-  ),
-);
+const rig = new Map([
+  ['sw', deviceRecord('SW1', { driver: visionSwitcher.id })],
+  ['e', deviceRecord('E1', { driver: streamingEncoder.id })],
+]);
 const documentOf = (id: string) => documents.get(rig.get(id)?.data.driver ?? '');
 const fresh = (value: Scalar): Reading => ({ value, freshness: 'fresh', at: 1 });
 
@@ -43,7 +21,7 @@ const fresh = (value: Scalar): Reading => ({ value, freshness: 'fresh', at: 1 })
 function warnings(control: ControlRecord, readings: Readonly<Record<string, Reading>>): string[] {
   return warningsOfControl(control, {
     device: (id) => rig.get(id),
-    document: ({ id }) => documentOf(id),
+    document: ({ data }) => documents.get(data.driver),
     readingNow: ({ device: id, key }) => readings[`${id} ${key}`],
   });
 }
@@ -53,12 +31,7 @@ function control(id: string, command: string, params: Readonly<Record<string, Sc
   if (!document) throw new Error(`no ${id}`);
   const start = startOf(document, id, command);
   const tap = [{ device: id, command, params }];
-  return {
-    kind: 'control',
-    id: 'c',
-    version: 1,
-    data: { page: 'p', type: 'button', col: 0, row: 0, cols: 1, rows: 1, ...start, responses: { tap } },
-  };
+  return controlRecord('c', { ...start, responses: { tap } });
 }
 
 const boxes = (...on: readonly boolean[]) =>

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
+import { compiled } from '../../../test/support/records';
 import replayDeck from '../../drivers/replay-deck.json';
 import visionSwitcher from '../../drivers/vision-switcher.json';
-import { compileDriver } from '../driver';
 import { startOf, type ControlRecord } from '../show';
 import {
   addLamp,
@@ -20,13 +20,8 @@ import {
   withSimpleRule,
 } from './control-edits';
 
-const documentOf = (source: unknown) => {
-  const compiled = compileDriver(source);
-  if (!compiled.ok) throw new Error('The driver does not compile.');
-  return compiled.value.document;
-};
-const switcher = documentOf(visionSwitcher);
-const deck = documentOf(replayDeck);
+const switcher = compiled(visionSwitcher).document;
+const deck = compiled(replayDeck).document;
 
 type Data = ControlRecord['data'];
 const place = { page: 'p', type: 'button', col: 0, row: 0, cols: 1, rows: 1 } as const;

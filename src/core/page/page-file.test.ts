@@ -1,17 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { demoShow } from '../../../demo/show';
+import { counter, done, must } from '../../../test/support/records';
 import { shippedDrivers } from '../../drivers';
 import { DriverShelf } from '../driver';
 import {
-  applyEdit,
-  canonicalJson,
   controlsOf,
   devicesOf,
-  invertEdit,
   pagesOf,
   type ControlRecord,
   type DeviceRecord,
-  type Edit,
   type PageRecord,
   type ShowRecord,
 } from '../show';
@@ -23,35 +20,6 @@ const records = demoShow(4400);
 const shelf = new DriverShelf();
 shelf.put(shippedDrivers);
 const documentOf = ({ data }: DeviceRecord) => shelf.for(data)?.document;
-
-const must = <T>(
-  result: { readonly ok: true; readonly value: T } | { readonly ok: false; readonly error: unknown },
-): T => {
-  if (!result.ok) throw new Error(JSON.stringify(result.error));
-  return result.value;
-};
-const contentOf = (of: readonly ShowRecord[]) =>
-  canonicalJson(of.map(({ kind, id, data }) => ({ kind, id, data })).sort((a, b) => (a.id < b.id ? -1 : 1)));
-
-/** Applies an edit and checks that it can be taken back. */
-function done(before: readonly ShowRecord[], edit: Edit): ShowRecord[] {
-  const apply = (from: ReadonlyMap<string, ShowRecord>, what: Edit) => {
-    const result = must(applyEdit((id) => from.get(id), what));
-    const next = new Map(from);
-    for (const { id } of result.removes) next.delete(id);
-    for (const record of result.puts) next.set(record.id, record);
-    return { next, applied: result.applied };
-  };
-  const there = apply(new Map(before.map((record) => [record.id, record])), edit);
-  const back = apply(there.next, invertEdit(there.applied));
-  expect(contentOf([...back.next.values()])).toBe(contentOf(before));
-  return [...there.next.values()];
-}
-
-const counter = () => {
-  let n = 0;
-  return (kind: string) => `${kind}-new-${(n += 1)}`;
-};
 
 /** The rig of the demo under other ids and tags, without pages. */
 const otherRig = (): ShowRecord[] =>

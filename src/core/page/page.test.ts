@@ -1,21 +1,28 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoShow } from '../../../demo/show';
+import {
+  applied,
+  compiled,
+  contentOf,
+  controlRecord,
+  counter,
+  deviceRecord,
+  done,
+  must,
+  pageRecord,
+  type Doc,
+} from '../../../test/support/records';
 import replayDeck from '../../drivers/replay-deck.json';
 import visionSwitcher from '../../drivers/vision-switcher.json';
-import { compileDriver } from '../driver';
 import { renderLabel } from '../face';
 import {
-  applyEdit,
-  canonicalJson,
   devicesOf,
-  editSchema,
   invertEdit,
   resolveArgument,
   startOf,
   type ControlRecord,
   type DeviceRecord,
-  type Edit,
   type PageRecord,
   type ShowRecord,
 } from '../show';
@@ -66,95 +73,17 @@ import {
   type Placed,
 } from '.';
 
-const documentOf = (source: unknown) => {
-  const compiled = compileDriver(source);
-  if (!compiled.ok) throw new Error('The driver does not compile.');
-  return compiled.value.document;
-};
-const switcher = documentOf(visionSwitcher);
-const deck = documentOf(replayDeck);
+const switcher = compiled(visionSwitcher).document;
+const deck = compiled(replayDeck).document;
 
-type Doc = ReadonlyMap<string, ShowRecord>;
+const page = (id: string, name: string, columns = 3, rows = 2): PageRecord => pageRecord(id, name, { columns, rows });
 
-function applied(doc: Doc, edit: Edit): { doc: Doc; edit: Edit } | undefined {
-  const result = applyEdit((id) => doc.get(id), edit);
-  if (!result.ok) return undefined;
-  const next = new Map(doc);
-  for (const record of result.value.removes) next.delete(record.id);
-  for (const record of result.value.puts) next.set(record.id, record);
-  return { doc: next, edit: result.value.applied };
-}
-
-const contentOf = (doc: Doc) =>
-  canonicalJson(
-    [...doc.values()].map(({ kind, id, data }) => ({ kind, id, data })).sort((a, b) => (a.id < b.id ? -1 : 1)),
-  );
-
-/** Applies an edit and takes it back; the show must then be as it was. Returns the show with the edit. */
-function done(records: readonly ShowRecord[], edit: Edit | undefined): ShowRecord[] {
-  if (!edit) throw new Error('There is no edit.');
-  const doc: Doc = new Map(records.map((record) => [record.id, record]));
-  const there = applied(doc, editSchema.parse(JSON.parse(JSON.stringify(edit))));
-  if (!there) throw new Error('The edit does not apply.');
-  const back = applied(there.doc, invertEdit(there.edit));
-  expect(back && contentOf(back.doc)).toBe(contentOf(doc));
-  return [...there.doc.values()];
-}
-
-function must<T>(
-  result: { readonly ok: true; readonly value: T } | { readonly ok: false; readonly error: unknown },
-): T {
-  if (!result.ok) throw new Error(String(result.error));
-  return result.value;
-}
-
-const counter = () => {
-  let n = 0;
-  return (kind: string) => `${kind}-new-${(n += 1)}`;
-};
-
-const page = (id: string, name: string, columns = 3, rows = 2): PageRecord => ({
-  kind: 'page',
-  id,
-  version: 1,
-  data: { name, order: 1, columns, rows, note: '', zones: [] },
-});
-
-const control = (col: number, row: number, more: Partial<ControlRecord['data']> = {}): ControlRecord => ({
-  kind: 'control',
-  id: `c${col}-${row}`,
-  version: 1,
-  data: {
-    page: 'p1',
-    type: 'button',
-    col,
-    row,
-    cols: 1,
-    rows: 1,
-    label: [],
-    values: {},
-    responses: { tap: [] },
-    lamps: [],
-    ...more,
-  },
-});
+const control = (col: number, row: number, more: Partial<ControlRecord['data']> = {}): ControlRecord =>
+  controlRecord(`c${col}-${row}`, { page: 'p1', col, row, label: [], ...more });
 
 const device = (tag: string, driver = 'vision-switcher', name = tag): DeviceRecord => ({
-  kind: 'device',
+  ...deviceRecord(tag, { name, role: 'switcher', driver }),
   id: `dev-${tag.toLowerCase()}`,
-  version: 1,
-  data: {
-    tag,
-    name,
-    role: 'switcher',
-    driver,
-    host: '127.0.0.1',
-    port: 4401,
-    enabled: true,
-    site: '',
-    user: '',
-    options: {},
-  },
 });
 
 /** A random page on which nothing overlaps. */

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { deviceRecord } from '../../../test/support/records';
 import { conflictsOf, sameDevice } from '../check';
 import { compileDriver, type DriverDocument } from '../driver';
 import { parseSubnet } from '../net';
@@ -24,24 +25,6 @@ import { loadEdit, readShowFile, showFileOf, withoutAddresses } from './show-fil
 const drivers = shippedDrivers.flatMap((document): DriverDocument[] => {
   const compiled = compileDriver(document);
   return compiled.ok ? [compiled.value.document] : [];
-});
-const device = (tag: string, more: Partial<DeviceRecord['data']> = {}): DeviceRecord => ({
-  kind: 'device',
-  id: `dev-${tag}`,
-  version: 1,
-  data: {
-    tag,
-    name: tag,
-    role: 'camera',
-    driver: 'ptz-camera',
-    host: '10.0.0.5',
-    port: 4402,
-    enabled: true,
-    site: '',
-    user: '',
-    options: {},
-    ...more,
-  },
 });
 const show: ShowRecord = { kind: 'show', id: 'show', version: 1, data: { name: 'Trial', note: '' } };
 const apply = (records: readonly ShowRecord[], edit: Edit): Map<string, ShowRecord> => {
@@ -87,7 +70,7 @@ describe('a pasted table', () => {
   });
 
   it('changes a device that has the tag, and keeps what the row leaves empty', () => {
-    const known = device('C1', { name: 'Tower', site: 'Start', host: '10.0.0.1' });
+    const known = deviceRecord('C1', { name: 'Tower', site: 'Start', host: '10.0.0.1' });
     const [row] = read('C1\t\t\t10.0.7.1\t\t\t', [known]);
     expect(row?.device).toMatchObject({
       name: 'Tower',
@@ -101,7 +84,7 @@ describe('a pasted table', () => {
   });
 
   it('comes back out as it went in, without passwords', () => {
-    const records = [device('C2', { host: '10.0.0.2' }), device('C10', { host: '10.0.0.10' })];
+    const records = [deviceRecord('C2', { host: '10.0.0.2' }), deviceRecord('C10', { host: '10.0.0.10' })];
     const table = rigTable(records);
     expect(table.split('\n').map((line) => line.split('\t')[0])).toEqual(['tag', 'C2', 'C10']);
     expect(table).not.toContain('password');
@@ -131,11 +114,11 @@ describe('drivers', () => {
 });
 
 describe('edits of the rig', () => {
-  const c1 = device('C1');
-  const sw = device('SW1', { role: 'switcher', driver: 'vision-switcher', host: '10.0.0.2', port: 4401 });
+  const c1 = deviceRecord('C1');
+  const sw = deviceRecord('SW1', { role: 'switcher', driver: 'vision-switcher', host: '10.0.0.2', port: 4401 });
 
   it('duplicate a device under the next tag, without its address', () => {
-    const copy = apply([c1], duplicateDeviceEdit(c1, [c1, device('C2')], 'new')).get('new');
+    const copy = apply([c1], duplicateDeviceEdit(c1, [c1, deviceRecord('C2')], 'new')).get('new');
     expect(copy).toMatchObject({ version: 1, data: { tag: 'C3', host: '', driver: 'ptz-camera' } });
     expect(nextTag('CAMERA_NUMBER_99', [])).toHaveLength(16);
   });
@@ -143,14 +126,14 @@ describe('edits of the rig', () => {
   it('shift a block of addresses and keep the host part; names stay', () => {
     const subnet = parseSubnet('192.168.40.0/24');
     if (!subnet.ok) throw new Error(subnet.error);
-    const named = device('C2', { host: 'cam.local' });
+    const named = deviceRecord('C2', { host: 'cam.local' });
     const edit = shiftAddressesEdit([c1, named], subnet.value);
     expect(edit.changes).toHaveLength(1);
     expect(apply([c1, named], edit).get('dev-C1')).toMatchObject({ data: { host: '192.168.40.5' } });
   });
 
   it('change several in one step that one undo takes back', () => {
-    const c2 = device('C2');
+    const c2 = deviceRecord('C2');
     const edit = changeDevicesEdit([c1, c2], 'Site', (data) => ({ ...data, site: 'Hall' }));
     const after = apply([c1, c2], edit);
     expect([...after.values()].map((record) => record.kind === 'device' && record.data.site)).toEqual(['Hall', 'Hall']);
@@ -164,7 +147,7 @@ describe('edits of the rig', () => {
     const first = apply([c1, sw], tieEdit([c1, sw], sw, 3, c1, 'tie-1'));
     const tie = first.get('tie-1') as TieRecord;
     expect(tie.data).toEqual({ source: 'dev-C1', switcher: 'dev-SW1', input: 3 });
-    const c2 = device('C2');
+    const c2 = deviceRecord('C2');
     const all = [...first.values(), c2];
     expect(apply(all, tieEdit(all, sw, 3, c2, 'never')).get('tie-1')).toMatchObject({ data: { source: 'dev-C2' } });
     expect(usersText(usersOfDevice(all, 'dev-C1'))).toBe('1 tie');
@@ -181,9 +164,12 @@ describe('conflicts', () => {
     return document && { document };
   };
   it('are found between two at one address and port, not between datagrams and a stream', () => {
-    const bare = device('C4', { driver: 'ptz-camera-bare' });
-    expect(conflictsOf([device('C1'), bare], documentOf)).toEqual([]);
-    const [found] = conflictsOf([device('C1'), device('C2'), device('C3', { enabled: false })], documentOf);
+    const bare = deviceRecord('C4', { driver: 'ptz-camera-bare' });
+    expect(conflictsOf([deviceRecord('C1'), bare], documentOf)).toEqual([]);
+    const [found] = conflictsOf(
+      [deviceRecord('C1'), deviceRecord('C2'), deviceRecord('C3', { enabled: false })],
+      documentOf,
+    );
     expect(found).toMatchObject({ devices: ['dev-C1', 'dev-C2'] });
     expect(found?.message).toContain('C1 and C2 want the same: 10.0.0.5, port 4402');
   });
@@ -196,7 +182,7 @@ describe('conflicts', () => {
 });
 
 describe('a show file', () => {
-  const records: ShowRecord[] = [show, device('C1')];
+  const records: ShowRecord[] = [show, deviceRecord('C1')];
   const file = showFileOf(records, [], '2026-01-01T00:00:00.000Z');
 
   it('comes back as it was', () => {
@@ -207,9 +193,13 @@ describe('a show file', () => {
     ['cut off', JSON.stringify(file).slice(0, 200), 'file'],
     ['foreign', JSON.stringify({ hello: 1 }), 'format'],
     ['later', JSON.stringify({ ...file, version: 2 }), 'version'],
-    ['with a bad port', JSON.stringify({ ...file, records: [show, device('C1', { port: 0 })] }), 'records.1.data.port'],
-    ['with a record twice', JSON.stringify({ ...file, records: [...records, device('C1')] }), 'records'],
-    ['without a show', JSON.stringify({ ...file, records: [device('C1')] }), 'records'],
+    [
+      'with a bad port',
+      JSON.stringify({ ...file, records: [show, deviceRecord('C1', { port: 0 })] }),
+      'records.1.data.port',
+    ],
+    ['with a record twice', JSON.stringify({ ...file, records: [...records, deviceRecord('C1')] }), 'records'],
+    ['without a show', JSON.stringify({ ...file, records: [deviceRecord('C1')] }), 'records'],
   ])('that is %s is refused with its place', (_name, text, path) => {
     const read = readShowFile(text);
     expect(read.ok ? undefined : read.error[0]?.path).toBe(path);
@@ -218,8 +208,8 @@ describe('a show file', () => {
   it('replaces what is there in one edit', () => {
     const now: ShowRecord[] = [
       { ...show, version: 7 },
-      device('SW1'),
-      { ...device('C1', { host: '10.9.9.9' }), version: 3 },
+      deviceRecord('SW1'),
+      { ...deviceRecord('C1', { host: '10.9.9.9' }), version: 3 },
     ];
     const after = apply(now, loadEdit(now, file));
     expect([...after.keys()].sort()).toEqual(['dev-C1', 'show']);
@@ -232,8 +222,8 @@ describe('a show file', () => {
 });
 
 describe('what a rig is used for', () => {
-  const c1 = device('C1');
-  const sw = device('SW1', { role: 'switcher', driver: 'vision-switcher' });
+  const c1 = deviceRecord('C1');
+  const sw = deviceRecord('SW1', { role: 'switcher', driver: 'vision-switcher' });
   const control: ShowRecord = {
     kind: 'control',
     id: 'ctl-1',
@@ -259,7 +249,7 @@ describe('what a rig is used for', () => {
   };
 
   it('is said for each device in a few words, each control counted once', () => {
-    const behind = device('S1', { host: '', through: { device: sw.id, port: 'serial' } });
+    const behind = deviceRecord('S1', { host: '', through: { device: sw.id, port: 'serial' } });
     const uses = usesOfRig([c1, sw, control, tie, behind]);
     expect([...uses]).toEqual([
       ['dev-C1', { controls: '1 control', others: ['feeds SW1 3'] }],
@@ -291,7 +281,7 @@ describe('the first steps', () => {
 });
 
 describe('what is typed of a device', () => {
-  const c1 = device('C1');
+  const c1 = deviceRecord('C1');
   const form = deviceFormOf(c1);
   it.each([
     [{ tag: 'c2' }, undefined, { tag: 'The C2 has the tag C2 already.' }],
@@ -301,7 +291,7 @@ describe('what is typed of a device', () => {
     [{ port: 0 }, 'two\nlines', { port: expect.any(String), password: 'A password cannot contain a line break.' }],
     [{}, 'tide', {}],
   ])('%o is told field by field', (typed, password, problems) => {
-    const records = [c1, device('C2', { name: 'The C2' })];
+    const records = [c1, deviceRecord('C2', { name: 'The C2' })];
     expect(deviceFormProblems({ ...form, ...typed }, records, c1.id, password)).toEqual(problems);
   });
 });

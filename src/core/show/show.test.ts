@@ -2,9 +2,10 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import visionSwitcher from '../../drivers/vision-switcher.json';
 import { demoShow } from '../../../demo/show';
+import { applied, compiled, contentOf, pageRecord, type Doc } from '../../../test/support/records';
 import { problemsOf, problemsOfPage } from '../check';
 import { shippedDrivers } from '../../drivers';
-import { compileDriver, DriverShelf } from '../driver';
+import { DriverShelf } from '../driver';
 import { canonicalJson } from './canonical';
 import { startOfStarter } from './control-start';
 import { deviceFormOf, freeTag, signsIn, withDeviceForm } from './device-form';
@@ -13,32 +14,9 @@ import { applyEdit, editSchema, invertEdit, rebaseEdit, type Edit, type RecordCh
 import { addCommand, addReading, withoutAddition } from './own-command';
 import { recordSchema, type ControlRecord, type PageRecord, type ShowRecord } from './records';
 
-const compiled = compileDriver(visionSwitcher);
-if (!compiled.ok) throw new Error('The driver does not compile.');
-const driver = compiled.value;
+const driver = compiled(visionSwitcher);
 
-type Doc = ReadonlyMap<string, ShowRecord>;
-
-function applied(doc: Doc, edit: Edit): { doc: Doc; edit: Edit } | undefined {
-  const result = applyEdit((id) => doc.get(id), edit);
-  if (!result.ok) return undefined;
-  const next = new Map(doc);
-  for (const record of result.value.removes) next.delete(record.id);
-  for (const record of result.value.puts) next.set(record.id, record);
-  return { doc: next, edit: result.value.applied };
-}
-
-const contentOf = (doc: Doc) =>
-  canonicalJson(
-    [...doc.values()].map(({ kind, id, data }) => ({ kind, id, data })).sort((a, b) => (a.id < b.id ? -1 : 1)),
-  );
-
-const page = (id: string, name: string, version = 1): PageRecord => ({
-  kind: 'page',
-  id,
-  version,
-  data: { name, order: 1, columns: 3, rows: 2, note: '', zones: [] },
-});
+const page = (id: string, name: string, version = 1): PageRecord => ({ ...pageRecord(id, name), version });
 
 /** A random edit that fits the document. */
 const editFor = (doc: Doc, picks: readonly number[]): Edit => {
