@@ -240,10 +240,14 @@ test('what is gone says so, is led to one by one, and is mended', async ({ page,
   await expect(page.getByRole('navigation', { name: 'Signal path' }).getByText(/unresolved/)).toBeVisible();
   await page.getByRole('navigation', { name: 'Signal path' }).getByRole('link', { name: /Pages/ }).click();
   const bar = page.getByRole('region', { name: 'Unresolved' });
-  await expect(bar).toContainText('is not in the rig any more');
-  await bar.getByRole('button', { name: 'Go to it' }).click();
   const wrong = page.locator('.wrong').first();
-  await expect(wrong).toContainText('is not in the rig any more');
+  // First the zone that picked it, then the controls that are about it, one after the other.
+  await expect(bar).toContainText('The zone “Camera” picks among a device that is not in the rig any more.');
+  await bar.getByRole('button', { name: 'Go to it' }).click();
+  await wrong.getByRole('button', { name: 'Pick among the 3 that are' }).click();
+  await expect(wrong).toBeHidden();
+  await expect(bar).toContainText('A device that it uses is not in the rig any more');
+  await bar.getByRole('button', { name: 'Go to it' }).click();
   await wrong.getByRole('button', { name: 'Repair' }).click();
   await expect(page.locator('.wrong')).toHaveCount(0);
 });

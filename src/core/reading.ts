@@ -12,5 +12,9 @@ export interface Reading {
   readonly value?: Scalar;
   /** When it was last reported, in milliseconds since 1970. */
   readonly at?: number;
+  /** When it took this value, in milliseconds since 1970: reported again as it was, it keeps this. */
+  readonly since?: number;
+  /** It had another value before: `since` is when it changed, and not when it was first heard of. */
+  readonly changed?: true;
   readonly freshness: Freshness;
 }

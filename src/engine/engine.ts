@@ -119,6 +119,7 @@ export class Engine {
       aim: () => this.aim,
       labelOf: (control: ControlRecord) => this.labelOf(control),
       inContext: (context: string, control: ControlRecord) => this.pages.controlIn(context, control),
+      isBarred: (context: string | undefined, control: ControlRecord) => this.pages.isBarred(context, control),
     };
     this.presses = new Presses(sources);
     this.turns = new Turns(sources);
@@ -192,6 +193,7 @@ export class Engine {
     for (const id of this.sessions.keys()) this.deadMan.stopAllOf(id);
     this.presses.stop();
     this.turns.stop();
+    this.pages.stop();
     this.deadMan.close();
     for (const session of this.sessions.values()) session.stop();
     this.wire.stop();

@@ -1,10 +1,11 @@
-import { faceOf, readingsOfFace, type FaceView } from '../core/face';
-import { ReadingIndex } from '../core/lamp';
+import { faceNow, readingsOfFace, type FaceView } from '../core/face';
+import { lookNow, ReadingIndex, type LampMemory } from '../core/lamp';
 import type { ControlView, PageDiff, PageLayout, PageView } from '../core/live';
 import { inContext, legendOf, pickedIn, readContextKey, viewOf, zoneOf, type PageContext } from '../core/page';
-import { drivenBy, readingId, type ControlRecord, type PageRecord, type Zone } from '../core/show';
+import { drivenBy, readingId, type ControlRecord, type PageRecord, type ReadingRef, type Zone } from '../core/show';
 import type { ReadingStore } from './readings';
 import type { RunningShow } from './running-show';
+import { Wakes } from './wakes';
 
 /** A page as somebody looks at it: on a shift level, with devices picked in its zones. */
 interface Context {
@@ -16,6 +17,8 @@ interface Context {
   /** The controls as they are in this context. */
   readonly controls: Map<string, ControlRecord>;
   readonly faces: Map<string, { readonly view: FaceView; readonly key: string }>;
+  /** What each control's rules remember from one look to the next. */
+  readonly memories: Map<string, LampMemory>;
 }
 
 const zoneMark = 'zone ';
@@ -27,6 +30,8 @@ const zoneMark = 'zone ';
 export class PageContexts {
   private readonly contexts = new Map<string, Context>();
   private readonly index = new ReadingIndex();
+  /** What may change its look at a time although nothing is reported. */
+  private readonly wakes = new Wakes((due) => this.look(new Set(due)));
 
   constructor(
     private readonly show: RunningShow,
@@ -41,7 +46,15 @@ export class PageContexts {
     if (!record) return undefined;
     let context = this.contexts.get(key);
     if (!context) {
-      context = { key, page, asked, picked: new Map(), controls: new Map(), faces: new Map() };
+      context = {
+        key,
+        page,
+        asked,
+        picked: new Map(),
+        controls: new Map(),
+        faces: new Map(),
+        memories: new Map(),
+      };
       this.contexts.set(key, context);
       this.pickAll(context, record);
       for (const control of this.show.controlsOf(page).values()) this.enter(context, record, control);
@@ -53,7 +66,7 @@ export class PageContexts {
   close(key: string): void {
     const context = this.contexts.get(key);
     if (!context) return;
-    for (const id of context.controls.keys()) this.index.remove(mark(context, id));
+    for (const id of context.controls.keys()) this.forget(context, id);
     const { zones = [] } = this.show.pages.get(context.page)?.data ?? {};
     for (const zone of zones) this.index.remove(mark(context, `${zoneMark}${zone.id}`));
     this.contexts.delete(key);
@@ -69,10 +82,28 @@ export class PageContexts {
     return record ? inContext(control, record, asked.shift, (zone) => this.pickOf(zone, asked)) : control;
   }
 
+  /** True while one of its rules bars a control, as it is looked at in a context. */
+  isBarred(key: string | undefined, control: ControlRecord): boolean {
+    const { lamps, page, values } = control.data;
+    if (!lamps.some(({ bars }) => bars)) return false;
+    const known = this.contexts.get(key ?? page)?.faces.get(control.id);
+    const { barred } = known?.view ?? lookNow(lamps, values, { ...this.sources, now: Date.now() });
+    return barred === true;
+  }
+
   /** Readings of a device have changed: only the controls that use them are looked at. */
   onReadings(device: string, keys: readonly string[]): void {
     const touched = new Set<string>();
     for (const key of keys) for (const id of this.index.usersOf(readingId({ device, key }))) touched.add(id);
+    this.look(touched);
+  }
+
+  stop(): void {
+    this.wakes.stop();
+  }
+
+  /** Looks at controls and zones anew, and publishes what is another than before. */
+  private look(touched: ReadonlySet<string>): void {
     const diffs = new Map<Context, Record<string, FaceView>>();
     for (const each of touched) {
       const at = each.indexOf('|');
@@ -112,7 +143,7 @@ export class PageContexts {
       for (const context of this.contextsOf(before.data.page)) {
         context.faces.delete(id);
         context.controls.delete(id);
-        this.index.remove(mark(context, id));
+        this.forget(context, id);
         const layout = this.legendNews(context, now, before);
         this.publish(context.key, { controls: { drop: [id] }, faces: { drop: [id] }, ...layout });
       }
@@ -200,6 +231,11 @@ export class PageContexts {
     return device && this.show.driverOf(device)?.document;
   };
 
+  private readonly sources = {
+    readingNow: (ref: ReadingRef) => this.readings.get(ref),
+    documentOf: this.documentOf,
+  };
+
   private readonly tagOf = (device: string) => this.show.devices.get(device)?.data.tag;
 
   private viewOf(control: ControlRecord): ControlView {
@@ -236,13 +272,25 @@ export class PageContexts {
   private enter(context: Context, page: PageRecord, stored: ControlRecord): void {
     const control = inContext(stored, page, context.asked.shift, (zone) => context.picked.get(zone.id));
     context.controls.set(control.id, control);
+    context.memories.delete(control.id);
     this.index.put(mark(context, control.id), readingsOfFace(control.data, this.documentOf));
     this.refresh(context, control);
   }
 
+  private forget(context: Context, id: string): void {
+    context.memories.delete(id);
+    this.index.remove(mark(context, id));
+    this.wakes.set(mark(context, id), undefined);
+  }
+
   /** Computes a face anew; true when it is another than before. */
   private refresh(context: Context, control: ControlRecord): boolean {
-    const view = faceOf(control.data, this.readings.get.bind(this.readings), this.documentOf);
+    const { data, id } = control;
+    let memory = context.memories.get(id);
+    // Most rules remember nothing.
+    if (!memory && data.lamps.length > 0) context.memories.set(id, (memory = new Map()));
+    const { face: view, again } = faceNow(data, { ...this.sources, now: Date.now() }, memory);
+    this.wakes.set(mark(context, id), again);
     const key = JSON.stringify(view);
     if (context.faces.get(control.id)?.key === key) return false;
     context.faces.set(control.id, { view, key });

@@ -82,6 +82,8 @@ interface SendWays {
 type Listener = (report: PressReport | PressResult) => void;
 
 const rememberedPresses = 2000;
+/** Why nothing was sent. */
+export const barredReason = 'One of its rules bars it now.';
 
 export interface PressSources {
   readonly show: RunningShow;
@@ -92,6 +94,8 @@ export interface PressSources {
   readonly labelOf: (control: ControlRecord) => string;
   /** A control as it is in a context. */
   readonly inContext: (context: string, control: ControlRecord) => ControlRecord;
+  /** True while one of its rules bars a control, as it is looked at in a context. */
+  readonly isBarred: (context: string | undefined, control: ControlRecord) => boolean;
 }
 
 /** From a press to the devices and back to its outcome. */
@@ -146,12 +150,11 @@ export class Presses {
     if (this.follow(request.id, listener)) return;
     const control = this.find(request.page, request.control, request.context);
     if (!control) return this.refuse(request.id, 'There is no such control any more.', listener);
-    const { labelOf, show } = this.sources;
-    const page = show.pages.get(request.page)?.data.name ?? request.page;
+    if (this.sources.isBarred(request.context, control)) return this.skip(request, control, listener);
     this.act(
       request,
       this.partsOf(control, request.gesture),
-      () => ({ page, label: labelOf(control) }),
+      () => this.named(request.page, control),
       listener,
       this.sources.aim(),
     );
@@ -161,7 +164,7 @@ export class Presses {
   choose(request: ChooseRequest, listener: Listener): void {
     if (this.follow(request.id, listener)) return;
     const control = this.find(request.page, request.control, request.context);
-    const { labelOf, show } = this.sources;
+    const { show } = this.sources;
     const device = show.devices.get(control?.data.list?.device ?? '');
     const document = device && show.driverOf(device)?.document;
     const name = control?.data.list?.list ?? '';
@@ -171,12 +174,12 @@ export class Presses {
       const reason = made && !made.ok ? made.error : 'The list of this control is not there any more.';
       return this.refuse(request.id, reason, listener);
     }
+    if (this.sources.isBarred(request.context, control)) return this.skip(request, control, listener);
     const { command, params } = made.value;
-    const page = show.pages.get(request.page)?.data.name ?? request.page;
     this.act(
       request,
       [this.partOf(control, { device: device.id, command, params })],
-      () => ({ page, label: labelOf(control) }),
+      () => this.named(request.page, control),
       listener,
       this.sources.aim(),
     );
@@ -215,6 +218,31 @@ export class Presses {
     const missing = { t: 'press', id, outcome: 'lost', ms: 0, reason, sends: [] } as const;
     this.remember(missing);
     listener(missing);
+  }
+
+  private named(page: string, control: ControlRecord): { readonly page: string; readonly label: string } {
+    const { show, labelOf } = this.sources;
+    return { page: show.pages.get(page)?.data.name ?? page, label: labelOf(control) };
+  }
+
+  /** A press of a control that is barred: nothing is sent, and that is recorded. */
+  private skip({ id, page, who }: PressRequest, control: ControlRecord, listener: Listener): void {
+    const result = { t: 'press', id, outcome: 'skipped', ms: 0, reason: barredReason, sends: [] } as const;
+    this.remember(result);
+    listener(result);
+    const { outcome, ms, reason, sends } = result;
+    const aim = this.sources.aim();
+    this.sources.asRun.record({
+      kind: 'press',
+      press: id,
+      who,
+      ...this.named(page, control),
+      aim,
+      outcome,
+      ms,
+      reason,
+      sends,
+    });
   }
 
   private act(

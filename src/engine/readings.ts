@@ -47,7 +47,7 @@ export class ReadingStore {
     }
     for (const { key, value } of changes) {
       const before = own.get(key);
-      own.set(key, { value, at, freshness: 'fresh' });
+      own.set(key, entered(before, value, at));
       reported.add(key);
       if (before?.value !== value || before.freshness !== 'fresh') changed.push(key);
     }
@@ -79,4 +79,11 @@ export class ReadingStore {
     if (!own) this.devices.set(device, (own = new Map()));
     return own;
   }
+}
+
+/** A report entered after what was there before. */
+function entered(before: Reading | undefined, value: Scalar, at: number): Reading {
+  if (before?.value === undefined) return { value, at, since: at, freshness: 'fresh' };
+  if (before.value !== value) return { value, at, since: at, changed: true, freshness: 'fresh' };
+  return { ...before, at, freshness: 'fresh' };
 }

@@ -7,6 +7,7 @@ import type { AsRun } from './as-run';
 import type { DeadMan } from './dead-man';
 import type { DeviceSession } from './device-session';
 import { prepare, stopParams } from './presses';
+import { barredReason } from './presses';
 import type { RunningShow } from './running-show';
 import type { PreparedSend } from './session-types';
 
@@ -44,6 +45,8 @@ export interface TurnSources {
   readonly deadMan: () => DeadMan;
   readonly aim: () => Aim;
   readonly labelOf: (control: ControlRecord) => string;
+  /** True while one of its rules bars a control, as it is looked at in a context. */
+  readonly isBarred: (context: string | undefined, control: ControlRecord) => boolean;
 }
 
 /** A stick is sent so often at the most; the newest position wins and the last always goes out. */
@@ -117,6 +120,10 @@ export class Turns {
       return undefined;
     }
     const { id, page, control: controlId, guard } = message;
+    if (this.sources.isBarred(message.context, control)) {
+      tell({ t: 'press', id, outcome: 'skipped', ms: 0, reason: barredReason });
+      return undefined;
+    }
     const turn: Turn = {
       request: { id, page, control: controlId, guard, who },
       control,

@@ -1,6 +1,7 @@
 import { checkValue, type DriverDocument } from '../driver';
 import { hasReading, nearest, readingsOfLabel } from '../face';
 import { readingsOfLamps } from '../lamp';
+import { problemsOfRule } from './rule-problems';
 import {
   devicesOf,
   resolveArgument,
@@ -28,6 +29,8 @@ export type ControlProblem = { readonly message: string } & (
       readonly near: string | undefined;
     }
   | { readonly what: 'parameter'; readonly gesture: Gesture; readonly index: number; readonly param: string }
+  /** One of its rules cannot be judged. */
+  | { readonly what: 'rule'; readonly index: number }
   | { readonly what: 'reading-gone'; readonly device: string; readonly key: string; readonly near: string | undefined }
 );
 
@@ -66,8 +69,15 @@ export function problemsOfControl(control: ControlRecord, sources: Sources): Con
     found.push(...problemsOfSends(data, [send], 'range', sources, param));
   }
   found.push(...problemsOfKind(data, sources));
-  const refs = [...readingsOfLabel(data.label, data.values), ...readingsOfLamps(data.lamps, data.values)];
+  const refs = [...readingsOfLabel(data.label, data.values), ...readingsOfLamps(data)];
   if (data.range?.reading) refs.push(resolveReading(data.range.reading, data.values));
+  const documentOf = (id: string) => {
+    const device = sources.device(id);
+    return device && sources.document(device);
+  };
+  const naming = { documentOf, tagOf: (id: string) => sources.device(id)?.data.tag };
+  for (const [index, { when }] of data.lamps.entries())
+    for (const message of problemsOfRule(when, data, naming)) found.push({ what: 'rule', index, message });
   const seen = new Set<string>();
   for (const { device: id, key } of refs) {
     const device = sources.device(id);

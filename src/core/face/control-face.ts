@@ -1,5 +1,6 @@
 import { memberKey, splitKey, valueText, type DriverDocument, type DriverList } from '../driver';
-import { lampNow, readingsOfLamps, type Lamp } from '../lamp';
+import { whileRef } from '../clock';
+import { lookNow, readingsOfLamps, type Lamp, type LampMemory, type LampSources } from '../lamp';
 import type { Freshness, Reading } from '../reading';
 import type { Scalar } from '../result';
 import { resolveReading, type ControlRecord, type ReadingRef } from '../show';
@@ -9,6 +10,11 @@ import { readingsOfLabel, renderLabel, type FaceSegment } from './label';
 export interface FaceView {
   readonly segments: readonly FaceSegment[];
   readonly lamp: Lamp;
+  /** An icon or a picture other than the control's own, by a rule. */
+  readonly icon?: string;
+  readonly picture?: string;
+  /** It cannot be pressed now, by a rule. */
+  readonly barred?: true;
   /** Of a fader or dial: where the device says that it stands. */
   readonly range?: { readonly value?: number; readonly text: string; readonly doubt?: Exclude<Freshness, 'fresh'> };
   /** Of a list: what the device lists. */
@@ -32,20 +38,38 @@ type DocumentOf = (device: string) => DriverDocument | undefined;
 /** So many items of a list are shown at the most. */
 export const mostItems = 500;
 
-/** The face of a control as it is now. */
-export function faceOf(data: Data, readingNow: ReadingNow, documentOf: DocumentOf): FaceView {
-  const base = {
-    segments: renderLabel(data.label, data.values, readingNow, documentOf),
-    lamp: lampNow(data.lamps, data.values, readingNow),
-  };
-  if (data.range) return { ...base, range: rangeNow(data, readingNow, documentOf) };
-  if (data.list) return { ...base, items: itemsNow(data.list, readingNow, documentOf) };
-  return base;
+/** What faces are made from. */
+export type FaceSources = LampSources & { readonly documentOf: DocumentOf };
+
+/**
+ * The face of a control as it is now, and the next time at which it may be another although nothing is reported. `memory` is kept
+ * by the caller from one look to the next.
+ */
+export function faceNow(
+  data: Data,
+  sources: FaceSources,
+  memory?: LampMemory,
+): { readonly face: FaceView; readonly again: number | undefined } {
+  const { readingNow, documentOf } = sources;
+  const { label, again, ...look } = lookNow(data.lamps, data.values, sources, memory);
+  const base = { segments: renderLabel(label ?? data.label, data.values, readingNow, documentOf), ...look };
+  if (data.range) return { face: { ...base, range: rangeNow(data, readingNow, documentOf) }, again };
+  if (data.list) return { face: { ...base, items: itemsNow(data.list, readingNow, documentOf) }, again };
+  return { face: base, again };
 }
+
+/** The face of a control at one look. */
+export const faceOf = (data: Data, sources: FaceSources): FaceView => faceNow(data, sources).face;
 
 /** Every reading that the face of a control depends on. */
 export function readingsOfFace(data: Data, documentOf: DocumentOf): ReadingRef[] {
-  const refs = [...readingsOfLabel(data.label, data.values, documentOf), ...readingsOfLamps(data.lamps, data.values)];
+  const labels = [data.label, ...data.lamps.flatMap(({ label }) => (label ? [label] : []))];
+  const tested = readingsOfLamps(data);
+  const refs = [
+    ...labels.flatMap((label) => readingsOfLabel(label, data.values, documentOf)),
+    ...tested,
+    ...tested.flatMap((ref) => whileRef(ref, documentOf) ?? []),
+  ];
   if (data.range?.reading) refs.push(resolveReading(data.range.reading, data.values));
   const list = listOf(data.list, documentOf);
   if (!data.list || !list) return refs;

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { lampNow, ReadingIndex } from '../lamp';
+import { ReadingIndex } from '../lamp';
 import type { Reading } from '../reading';
-import { readingId, type Condition, type LampRule, type ReadingRef } from '../show';
+import { readingId, type ReadingRef } from '../show';
 import { formatLabel, parseLabel, renderLabel } from './label';
 
 const idOf = (tag: string) => (tag === 'SW1' ? 'd1' : undefined);
@@ -59,64 +59,6 @@ describe('labels', () => {
       { text: 'Finish', doubt: 'unknown' },
     ]);
     expect(renderLabel(label, {}, from({}))).toEqual([{ text: '–', doubt: 'unknown' }]);
-  });
-});
-
-describe('lamps', () => {
-  const is = (key: string, to: number): Condition => ({ op: 'equals', reading: { device: 'd1', key }, to });
-  const rules: LampRule[] = [
-    { when: is('program', 3), show: 'onAir' },
-    { when: is('preview', 3), show: 'next', word: 'READY' },
-  ];
-  const stale: Reading = { value: 1, at: 77, freshness: 'stale' };
-
-  it.each([
-    [
-      { program: fresh(3), preview: fresh(3) },
-      { show: 'onAir', word: 'ON AIR' },
-    ],
-    [
-      { program: fresh(1), preview: fresh(3) },
-      { show: 'next', word: 'READY' },
-    ],
-    [{ program: fresh(1), preview: fresh(2) }, { show: 'off' }],
-    [
-      { program: stale, preview: fresh(3) },
-      { show: 'stale', since: 77 },
-    ],
-    [{ program: fresh(1) }, { show: 'unknown' }],
-    [{ program: { value: 3, at: 1, freshness: 'unknown' }, preview: fresh(2) }, { show: 'unknown' }],
-  ] as const)('with %j show %j', (readings, lamp) => {
-    expect(lampNow(rules, {}, from(readings as Record<string, Reading>))).toEqual(lamp);
-  });
-
-  it.each([
-    ['not', { not: is('a', 1) }, { a: fresh(2) }, true],
-    ['all, one doubtful and one false', { all: [is('gone', 1), is('a', 1)] }, { a: fresh(2) }, false],
-    ['any, one doubtful and one true', { any: [is('gone', 1), is('a', 2)] }, { a: fresh(2) }, true],
-    ['differs', { op: 'differs', reading: { device: 'd1', key: 'a' }, to: 1 }, { a: fresh(2) }, true],
-  ] as const)('decide %s', (_name, when, readings, lit) => {
-    expect(lampNow([{ when: when as Condition, show: 'active' }], {}, from(readings)).show).toBe(
-      lit ? 'active' : 'off',
-    );
-  });
-
-  it('never show a meaning that a reading which is not fresh has decided', () => {
-    const freshness = fc.constantFrom<Reading['freshness']>('fresh', 'stale', 'unknown');
-    fc.assert(
-      fc.property(freshness, freshness, fc.nat(4), fc.nat(4), (one, two, program, preview) => {
-        const lamp = lampNow(
-          rules,
-          {},
-          from({
-            program: { value: program, at: 1, freshness: one },
-            preview: { value: preview, at: 1, freshness: two },
-          }),
-        );
-        if (lamp.show === 'onAir') expect([one, program]).toEqual(['fresh', 3]);
-        if (lamp.show === 'next') expect([one, two, preview]).toEqual(['fresh', 'fresh', 3]);
-      }),
-    );
   });
 });
 

@@ -1,9 +1,10 @@
-import { memberKey, splitKey, valueText, type DriverDocument } from '../driver';
+import { splitKey, valueText, type DriverDocument } from '../driver';
 import { fail, ok, type Result, type Scalar } from '../result';
 import type { LabelSegment, ReadingRef } from '../show';
 import { resolveReading } from '../show';
 import type { Freshness, Reading } from '../reading';
-import { clockText, type RunningClock } from './clock';
+import { runningClock, whileRef, type RunningClock } from '../clock';
+import { clockText } from './clock';
 
 /**
  * Labels. A person types `Lane {SW1.input[3].name}`; stored are segments that name the device by id, so that a new tag
@@ -104,19 +105,10 @@ export function renderLabel(
     const definition = documentOf(ref.device)?.readings[splitKey(ref.key).family];
     const text = valueText(definition?.value, reading.value);
     if (reading.freshness !== 'fresh') return { text, doubt: reading.freshness };
-    const { runs } = definition ?? {};
-    if (!runs || typeof reading.value !== 'number' || reading.at === undefined) return { text };
-    const running = readingNow({ device: ref.device, key: whileKey(runs.while, ref.key) });
-    if (running?.freshness !== 'fresh' || running.value !== runs.equals) return { text };
+    const clock = runningClock(ref, readingNow, documentOf);
     // Of a clock that runs only the whole second matters to whoever compares faces.
-    return { text: clockText(reading.value), clock: { seconds: reading.value, at: reading.at, rate: runs.rate } };
+    return clock ? { text: clockText(clock.seconds), clock } : { text };
   });
-}
-
-/** The reading that says whether a clock runs; of a family, that of the same member. */
-function whileKey(key: string, of: string): string {
-  const { index } = splitKey(of);
-  return index === undefined ? key : memberKey(key, index);
 }
 
 /** The readings that a label shows, resolved with the control's values. */
@@ -128,7 +120,7 @@ export function readingsOfLabel(
   return segments.flatMap((segment) => {
     if (!('reading' in segment)) return [];
     const ref = resolveReading(segment.reading, values);
-    const runs = documentOf(ref.device)?.readings[splitKey(ref.key).family]?.runs;
-    return runs ? [ref, { device: ref.device, key: whileKey(runs.while, ref.key) }] : [ref];
+    const whether = whileRef(ref, documentOf);
+    return whether ? [ref, whether] : [ref];
   });
 }

@@ -1,85 +1,75 @@
-import type { Scalar } from '../result';
 import {
   meaningWords,
-  resolveArgument,
+  readingsOfCondition,
   resolveReading,
-  type Condition,
+  type ControlRecord,
   type LampRule,
   type Meaning,
   type ReadingRef,
 } from '../show';
-import type { Reading } from '../reading';
+import { truthOf, type LampMemory, type LampSources, type Pass, type Truth, type Values } from './truth';
 
 /** What a lamp says: a meaning, nothing, or that it does not know. */
 export type Lamp =
   | { readonly show: 'off' }
-  | { readonly show: Meaning; readonly word: string }
+  | { readonly show: Meaning; readonly word: string; readonly blink?: true }
   /** The deciding reading may be old: it was last heard at this time. */
   | { readonly show: 'stale'; readonly since: number }
   | { readonly show: 'unknown' };
 
-/** Three-valued: a condition on readings that are not fresh is neither true nor false. */
-type Truth =
-  | { readonly is: true }
-  | { readonly is: false }
-  | { readonly is: 'stale'; readonly since: number }
-  | { readonly is: 'unknown' };
-
-type Values = Readonly<Record<string, Scalar>>;
-type ReadingNow = (ref: ReadingRef) => Reading | undefined;
+/** What a control's rules make of it now, besides what is stored. */
+export interface Look extends Pick<LampRule, 'label' | 'icon' | 'picture'> {
+  readonly lamp: Lamp;
+  /** It cannot be pressed now. */
+  readonly barred?: true;
+  /** The next time at which this may be another although nothing is reported; left out for never. */
+  readonly again?: number;
+}
 
 /**
- * What a control's lamp shows now. The first rule that holds decides; a rule that cannot be decided, before one that
- * holds, makes the lamp doubtful, because it might have been the one.
+ * What a control shows by its rules now. Of the rules that light, the first that holds decides the lamp; one that cannot be decided,
+ * before one that holds, makes the lamp doubtful, because it might have been the one. Likewise for label, icon, picture and the bar,
+ * each by the rules that say something about it; there a rule in doubt counts as one that does not hold.
  */
-export function lampNow(rules: readonly LampRule[], values: Values, readingNow: ReadingNow): Lamp {
-  for (const rule of rules) {
-    const truth = evaluate(rule.when, values, readingNow);
-    switch (truth.is) {
-      case true:
-        return { show: rule.show, word: rule.word ?? meaningWords[rule.show] };
-      case false:
-        break;
-      case 'stale':
-        return { show: 'stale', since: truth.since };
-      case 'unknown':
-        return { show: 'unknown' };
-    }
+export function lookNow(
+  rules: readonly LampRule[],
+  values: Values,
+  sources: LampSources,
+  memory: LampMemory = new Map(),
+): Look {
+  const pass: Pass = { values, sources, memory, again: Infinity };
+  let lamp: Lamp | undefined;
+  const look: { label?: LampRule['label']; icon?: string; picture?: string; barred?: true } = {};
+  for (const [n, rule] of rules.entries()) {
+    const truth = truthOf(rule.when, pass, String(n));
+    if (rule.show && !lamp) lamp = lampOf(truth, rule, rule.show);
+    if (truth.is !== true) continue;
+    if (rule.label) look.label ??= rule.label;
+    if (rule.icon) look.icon ??= rule.icon;
+    if (rule.picture) look.picture ??= rule.picture;
+    if (rule.bars) look.barred = true;
   }
-  return { show: 'off' };
+  return { lamp: lamp ?? { show: 'off' }, ...look, ...(pass.again === Infinity ? {} : { again: pass.again }) };
 }
 
-function evaluate(condition: Condition, values: Values, readingNow: ReadingNow): Truth {
-  if ('op' in condition) {
-    const reading = readingNow(resolveReading(condition.reading, values));
-    if (!reading || reading.freshness === 'unknown' || reading.value === undefined) return { is: 'unknown' };
-    if (reading.freshness === 'stale') return { is: 'stale', since: reading.at ?? 0 };
-    const same = reading.value === resolveArgument(condition.to, values);
-    return { is: condition.op === 'equals' ? same : !same };
+function lampOf(truth: Truth, { word, blink }: LampRule, show: Meaning): Lamp | undefined {
+  switch (truth.is) {
+    case true:
+      return { show, word: word ?? meaningWords[show], ...(blink ? { blink } : {}) };
+    case false:
+      return undefined;
+    case 'stale':
+      return { show: 'stale', since: truth.since };
+    case 'unknown':
+      return { show: 'unknown' };
   }
-  if ('not' in condition) {
-    const truth = evaluate(condition.not, values, readingNow);
-    return truth.is === true ? { is: false } : truth.is === false ? { is: true } : truth;
-  }
-  const deciding = 'any' in condition;
-  let doubt: Truth | undefined;
-  for (const part of 'any' in condition ? condition.any : condition.all) {
-    const truth = evaluate(part, values, readingNow);
-    if (truth.is === deciding) return truth;
-    if (truth.is === 'unknown') doubt = truth;
-    else if (truth.is === 'stale') doubt = doubt?.is === 'unknown' ? doubt : truth;
-  }
-  return doubt ?? { is: !deciding };
 }
 
-/** The readings that a control's lamp depends on, resolved with its values. */
-export function readingsOfLamps(rules: readonly LampRule[], values: Values): ReadingRef[] {
-  const refs: ReadingRef[] = [];
-  const walk = (condition: Condition): void => {
-    if ('op' in condition) refs.push(resolveReading(condition.reading, values));
-    else if ('not' in condition) walk(condition.not);
-    else for (const part of 'any' in condition ? condition.any : condition.all) walk(part);
-  };
-  for (const rule of rules) walk(rule.when);
-  return refs;
+/** Whether one rule holds now, and which reading decides. */
+export function ruleNow({ when }: LampRule, values: Values, sources: LampSources, memory: LampMemory): Truth {
+  return truthOf(when, { values, sources, memory, again: Infinity }, '0');
 }
+
+/** The readings that a control's rules depend on, resolved with its values. */
+export const readingsOfLamps = ({ lamps, values }: Pick<ControlRecord['data'], 'lamps' | 'values'>): ReadingRef[] =>
+  lamps.flatMap(({ when }) => readingsOfCondition(when).map((ref) => resolveReading(ref, values)));

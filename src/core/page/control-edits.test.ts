@@ -4,21 +4,17 @@ import replayDeck from '../../drivers/replay-deck.json';
 import visionSwitcher from '../../drivers/vision-switcher.json';
 import { startOf, type ControlRecord } from '../show';
 import {
-  addLamp,
   addSend,
-  changeLamp,
   moveSend,
   paramNow,
-  removeLamp,
   removeSend,
   replaceSend,
   sendsOf,
   setHeld,
   setParam,
   setWait,
-  simpleRule,
-  withSimpleRule,
 } from './control-edits';
+import { setWhen, shownCondition } from './rule-edits';
 
 const switcher = compiled(visionSwitcher).document;
 const deck = compiled(replayDeck).document;
@@ -28,7 +24,7 @@ const place = { page: 'p', type: 'button', col: 0, row: 0, cols: 1, rows: 1 } as
 const take: Data = { ...place, ...startOf(switcher, 'sw', 'take') };
 const rule = (data: Data, index = 0) => {
   const found = data.lamps[index];
-  return found && simpleRule(found, data);
+  return found && shownCondition(found.when, data);
 };
 
 describe('a control from a command', () => {
@@ -45,7 +41,7 @@ describe('a control from a command', () => {
     const changed = setParam(take, 'tap', 0, 'input', 5, switcher);
     expect(changed.values).toEqual({ input: 5 });
     expect(changed.label).toEqual(take.label);
-    expect(rule(changed)).toEqual({ device: 'sw', key: 'program', is: true, to: 5 });
+    expect(rule(changed)).toEqual({ op: 'equals', reading: { device: 'sw', key: 'program' }, to: 5 });
   });
 
   it('with a number that stands for itself, ties it to its lamp when it is changed', () => {
@@ -57,13 +53,13 @@ describe('a control from a command', () => {
     };
     const changed = setParam(literal, 'tap', 0, 'input', 4, switcher);
     expect(changed.values).toEqual({ input: 4 });
-    expect(rule(changed)?.to).toBe(4);
+    expect(rule(changed)).toMatchObject({ to: 4 });
   });
 
   it('can give the lamp a value of its own, and take it back to the control’s', () => {
-    const own = withSimpleRule(take, 0, { device: 'sw', key: 'program', is: true, to: 9 });
+    const own = setWhen(take, 0, { op: 'equals', reading: { device: 'sw', key: 'program' }, to: 9 });
     expect(setParam(own, 'tap', 0, 'input', 2, switcher).lamps[0]?.when).toMatchObject({ to: 9 });
-    const back = withSimpleRule(own, 0, { device: 'sw', key: 'program', is: true, to: 1 });
+    const back = setWhen(own, 0, { op: 'equals', reading: { device: 'sw', key: 'program' }, to: 1 });
     expect(back.lamps[0]?.when).toMatchObject({ to: { value: 'input' } });
   });
 });
@@ -112,36 +108,5 @@ describe('a response', () => {
     expect(setHeld(held, false)).toEqual(two);
     expect(setHeld(two, false)).toBe(two);
     expect(removeSend(removeSend(held, 'held', 0), 'held', 0).responses).toEqual({ tap: [] });
-  });
-});
-
-describe('lamps', () => {
-  it('are added, changed and taken away one by one', () => {
-    const more = addLamp(take, { device: 'sw', key: 'preview', is: true, to: 1 }, 'next');
-    expect(more.lamps[1]).toEqual({
-      when: { op: 'equals', reading: { device: 'sw', key: 'preview' }, to: { value: 'input' } },
-      show: 'next',
-    });
-    const worded = changeLamp(more, 1, { word: 'READY' });
-    expect(worded.lamps[1]?.word).toBe('READY');
-    expect(changeLamp(worded, 1, { show: 'warning' }).lamps[1]).not.toHaveProperty('word');
-    expect(changeLamp(worded, 1, { word: '' }).lamps[1]).not.toHaveProperty('word');
-    expect(removeLamp(more, 0).lamps).toEqual([more.lamps[1]]);
-  });
-
-  it('of another kind are left as they are', () => {
-    const all: Data = {
-      ...take,
-      lamps: [{ when: { not: { op: 'equals', reading: { device: 'sw', key: 'program' }, to: 1 } }, show: 'next' }],
-    };
-    expect(rule(all)).toBeUndefined();
-  });
-
-  it('about the member that the control is about follow it', () => {
-    const key: Data = { ...place, ...startOf(switcher, 'sw', 'key', { key: 2 }) };
-    const about = addLamp(key, { device: 'sw', key: 'key[2].on', is: true, to: true }, 'active');
-    const last = about.lamps.at(-1);
-    expect(last?.when).toMatchObject({ reading: { key: 'key[$key].on' }, to: true });
-    expect(rule(about, about.lamps.length - 1)?.key).toBe('key[2].on');
   });
 });

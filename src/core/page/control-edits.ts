@@ -1,15 +1,6 @@
-import { memberKey, splitKey, type DriverDocument } from '../driver';
+import { type DriverDocument } from '../driver';
 import type { Scalar } from '../result';
-import {
-  isHeld,
-  resolveArgument,
-  startOf,
-  type Argument,
-  type Condition,
-  type ControlRecord,
-  type LampRule,
-  type SendSpec,
-} from '../show';
+import { isHeld, resolveArgument, startOf, type ControlRecord, type SendSpec } from '../show';
 import { withValue } from './series';
 
 /** Changes of what one control does and shows, from its data to its data. */
@@ -133,98 +124,6 @@ export const paramNow = (data: Data, send: SendSpec, param: string): Scalar | un
   const argument = send.params[param];
   return argument === undefined ? undefined : resolveArgument(argument, data.values);
 };
-
-/** A lamp rule of the simple kind: one reading that is, or is not, a value. */
-export interface SimpleRule {
-  readonly device: string;
-  readonly key: string;
-  readonly is: boolean;
-  readonly to: Scalar;
-}
-
-/** The rule's condition where it is of the simple kind. */
-export function simpleRule({ when }: LampRule, data: Data): SimpleRule | undefined {
-  if (!('op' in when)) return undefined;
-  const { family, index } = splitKey(when.reading.key);
-  const key = index === undefined ? resolveMember(family, data) : when.reading.key;
-  return {
-    device: when.reading.device,
-    key,
-    is: when.op === 'equals',
-    to: resolveArgument(when.to, data.values) ?? '',
-  };
-}
-
-const resolveMember = (key: string, { values }: Data): string =>
-  key.replace(/\[\$([a-z][A-Za-z0-9]*)\]/, (whole, name: string) =>
-    name in values ? `[${String(values[name])}]` : whole,
-  );
-
-/** Replaces a rule's condition; a value of the control that it was tied to stays tied where it still is the same. */
-export function withSimpleRule(data: Data, index: number, rule: SimpleRule): Data {
-  const lamps = data.lamps.map((each, n): LampRule => {
-    if (n !== index) return each;
-    const old = 'op' in each.when ? each.when : undefined;
-    const when: Condition = {
-      op: rule.is ? 'equals' : 'differs',
-      reading: { device: rule.device, key: tiedKey(rule.key, old?.reading.key, data) },
-      to: tiedTo(rule.to, old?.to, data),
-    };
-    return { ...each, when };
-  });
-  return { ...data, lamps };
-}
-
-function tiedTo(to: Scalar, old: Argument | undefined, { values }: Data): Argument {
-  if (typeof old === 'object' && values[old.value] === to) return old;
-  const name = Object.keys(values).find((each) => values[each] === to && typeof to !== 'boolean');
-  return name === undefined ? to : { value: name };
-}
-
-function tiedKey(key: string, old: string | undefined, data: Data): string {
-  if (old?.includes('$') && resolveMember(old, data) === key) return old;
-  const { family, index } = splitKey(key);
-  const name = Object.keys(data.values).find((each) => data.values[each] === index);
-  return index === undefined || name === undefined ? key : memberKey(family, `$${name}`);
-}
-
-/** Adds a rule at the end, on a reading that the control's device has. */
-export const addLamp = (data: Data, rule: SimpleRule, show: LampRule['show']): Data =>
-  withSimpleRule(
-    {
-      ...data,
-      lamps: [
-        ...data.lamps,
-        { when: { op: 'equals', reading: { device: rule.device, key: rule.key }, to: rule.to }, show },
-      ],
-    },
-    data.lamps.length,
-    rule,
-  );
-
-export const removeLamp = (data: Data, index: number): Data => ({
-  ...data,
-  lamps: data.lamps.filter((_, n) => n !== index),
-});
-
-/** Another meaning or word for a rule. An empty word is the meaning's own. */
-export const changeLamp = (
-  data: Data,
-  index: number,
-  to: { readonly show?: LampRule['show']; readonly word?: string },
-): Data => ({
-  ...data,
-  lamps: data.lamps.map((each, n): LampRule => {
-    if (n !== index) return each;
-    const { word, ...rule } = each;
-    const next = to.word ?? word ?? '';
-    return {
-      ...rule,
-      show: to.show ?? rule.show,
-      ...(next === '' || (to.show && to.word === undefined) ? {} : { word: next }),
-    };
-  }),
-});
 
 /** Makes a control one of another kind. What the kind does not know is left behind; a fader and a dial keep what they set. */
 export function setKind(data: Data, type: Data['type']): Data {

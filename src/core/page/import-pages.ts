@@ -4,7 +4,7 @@ import { readingsOfLamps } from '../lamp';
 import { fail, ok, type Result, type Scalar } from '../result';
 import {
   controlsOf,
-  mapCondition,
+  mapConditionArguments,
   mapReadings,
   mapSends,
   pagesOf,
@@ -84,10 +84,7 @@ function missingIn(file: PageFile, id: string, document: DriverDocument): string
   for (const data of file.controls) {
     for (const { device, command } of sendsOfControl(data))
       if (device === id && !(command in document.commands)) missing.add(`no command “${command}”`);
-    for (const { device, key } of [
-      ...readingsOfLabel(data.label, data.values),
-      ...readingsOfLamps(data.lamps, data.values),
-    ])
+    for (const { device, key } of [...readingsOfLabel(data.label, data.values), ...readingsOfLamps(data)])
       if (device === id && !hasReading(document, key)) missing.add(`no reading “${key}”`);
     if (data.drive?.device === id && !(data.drive.drive in document.drives))
       missing.add(`nothing to steer “${data.drive.drive}”`);
@@ -245,9 +242,9 @@ function withMoves(data: Data, moves: Moves, document: (device: string) => Drive
     values,
     lamps: shown.lamps.map((rule) => ({
       ...rule,
-      when: mapCondition(rule.when, (test) => {
-        const to = typeof test.to === 'number' ? literal.get(test.reading.device)?.get(test.to) : undefined;
-        return to === undefined ? test : { ...test, to };
+      when: mapConditionArguments(rule.when, (to, reading) => {
+        const moved = typeof to === 'number' ? literal.get(reading.device)?.get(to) : undefined;
+        return moved ?? to;
       }),
     })),
   };

@@ -56,12 +56,9 @@ export {
 } from './series';
 export { controlsOfZone, copyZoneEdit, putZoneEdit, removeZoneEdit, zoneOf } from './zones';
 export {
-  addLamp,
   addSend,
-  changeLamp,
   moveSend,
   paramNow,
-  removeLamp,
   removeSend,
   replaceSend,
   sendsOf,
@@ -70,10 +67,7 @@ export {
   setParam,
   setRangeParam,
   setWait,
-  simpleRule,
-  withSimpleRule,
   type ResponseGesture,
-  type SimpleRule,
 } from './control-edits';
 export { planSeries, seriesOver, startSeries, type SeriesDraft, type SeriesPlan } from './series-plan';
 export { echoOf, viewOf } from './view';
@@ -101,3 +95,20 @@ export {
 } from './import-pages';
 export { pageFileOf, pageFileText, readPageFile, zoneFileOf, type PageFile } from './page-file';
 export { columnName, sheetOf, type SheetRow } from './sheet';
+export { conditionText, readingName, ruleText } from './rule-text';
+export {
+  addRule,
+  asKind,
+  changeRule,
+  conditionKinds,
+  kindOf,
+  moveRule,
+  opsFor,
+  opWords,
+  removeRule,
+  setWhen,
+  shownCondition,
+  withOp,
+  type ConditionKind,
+  type TestOp,
+} from './rule-edits';

@@ -67,6 +67,7 @@ import {
   retargetEdit,
   searchOffers,
   seriesCells,
+  shownCondition,
   startSeries,
   withValue,
   type Area,
@@ -344,7 +345,7 @@ describe('a series', () => {
       const [send] = data.responses.tap;
       expect(send && resolveArgument(send.params.input ?? 0, data.values)).toBe(n + 1);
       const [rule] = data.lamps;
-      expect(rule && 'op' in rule.when && resolveArgument(rule.when.to, data.values)).toBe(n + 1);
+      expect(rule && shownCondition(rule.when, data)).toMatchObject({ to: n + 1 });
     }
     expect(made.members[7]?.data).toMatchObject({ col: 1, row: 1 });
   });

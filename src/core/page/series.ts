@@ -2,12 +2,11 @@ import { memberKey, splitKey, type DriverDocument, type DriverParameter } from '
 import { fail, ok, type Result, type Scalar } from '../result';
 import {
   isHeld,
-  mapCondition,
+  mapConditionArguments,
   mapReadings,
   mapSends,
   resolveArgument,
   type Argument,
-  type Condition,
   type ControlRecord,
   type Edit,
   type LabelSegment,
@@ -94,8 +93,6 @@ export function withValue(data: Data, param: string, document: DriverDocument | 
     const { family, index } = splitKey(text);
     return device === send.device && index === argument ? memberKey(family, `$${name}`) : text;
   };
-  const test = <T extends Extract<Condition, { op: unknown }>>(each: T): T =>
-    each.reading.device === send.device ? { ...each, to: tie(each.to) } : each;
   const tied = mapSends(data, (each) => {
     if (each === send) return { ...each, params: { ...each.params, [param]: { value: name } } };
     const value = each.params[param];
@@ -107,7 +104,10 @@ export function withValue(data: Data, param: string, document: DriverDocument | 
     ...shown,
     values: { ...data.values, [name]: argument },
     label: shown.label.flatMap((segment) => ('text' in segment ? withNumber(segment.text, argument, name) : [segment])),
-    lamps: shown.lamps.map((rule) => ({ ...rule, when: mapCondition(rule.when, test) })),
+    lamps: shown.lamps.map((rule) => ({
+      ...rule,
+      when: mapConditionArguments(rule.when, (to, { device }) => (device === send.device ? tie(to) : to)),
+    })),
   };
 }
 

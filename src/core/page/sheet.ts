@@ -1,16 +1,8 @@
-import { splitKey, valueText, type DriverDocument } from '../driver';
+import { valueText, type DriverDocument } from '../driver';
 import { formatLabel } from '../face';
-import {
-  isHeld,
-  meaningWords,
-  resolveArgument,
-  sendsOfControl,
-  type Condition,
-  type ControlRecord,
-  type PageRecord,
-  type SendSpec,
-} from '../show';
+import { isHeld, resolveArgument, sendsOfControl, type ControlRecord, type PageRecord, type SendSpec } from '../show';
 import { inOrder } from './arrange';
+import { ruleText } from './rule-text';
 import { zoneOf } from './zones';
 
 /** One control of a page written out, for people who read it on paper. */
@@ -44,10 +36,7 @@ export function sheetOf(page: PageRecord, controls: readonly ControlRecord[], so
       kind: data.type,
       label: sources.labelOf?.(control) || formatLabel(data.label, sources.tagOf),
       response: responseText(data, sources),
-      lamp: data.lamps.map((rule) => {
-        const word = rule.word ?? meaningWords[rule.show];
-        return `${word} when ${conditionText(rule.when, data, sources)}`;
-      }),
+      lamp: data.lamps.map((rule) => ruleText(rule, data.values, sources)),
     };
   });
 }
@@ -93,17 +82,4 @@ function sendText(
     })
     .filter(Boolean);
   return `${tagOf(device) ?? '?'} ${definition?.title ?? command}${given.length > 0 ? ` (${given.join(', ')})` : ''}`;
-}
-
-function conditionText(condition: Condition, data: ControlRecord['data'], sources: Sources): string {
-  if ('not' in condition) return `not (${conditionText(condition.not, data, sources)})`;
-  if ('all' in condition) return condition.all.map((each) => conditionText(each, data, sources)).join(' and ');
-  if ('any' in condition) return condition.any.map((each) => conditionText(each, data, sources)).join(' or ');
-  const { device, key } = condition.reading;
-  const { family, index } = splitKey(key);
-  const reading = sources.documentOf(device)?.readings[family];
-  const to = resolveArgument(condition.to, data.values);
-  const value = to === undefined ? '?' : valueText(reading?.value, to);
-  const member = index === undefined ? '' : ` ${index}`;
-  return `${sources.tagOf(device) ?? '?'} ${reading?.title ?? key}${member} ${condition.op === 'equals' ? 'is' : 'is not'} ${value}`;
 }

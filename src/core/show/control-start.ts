@@ -1,7 +1,8 @@
 import type { DriverDocument, OfferedStarter } from '../driver';
 import { memberKey } from '../driver';
 import type { Scalar } from '../result';
-import type { Argument, ControlRecord, LabelSegment } from './records';
+import type { Argument } from './conditions';
+import type { ControlRecord, LabelSegment } from './records';
 
 /** What a new control starts with. */
 export type ControlStart = Pick<ControlRecord['data'], 'label' | 'values' | 'responses' | 'lamps'> &

@@ -2,17 +2,12 @@ export { differManifests, type ShowDifference } from './difference';
 export { applyEdit, editSchema, invertEdit, rebaseEdit, type Edit, type EditError, type RecordChange } from './edit';
 export { canonicalJson } from './canonical';
 export {
-  argumentSchema,
-  conditionSchema,
   controlDataSchema,
-  idSchema,
   meaningSchema,
   pageDataSchema,
   recordSchema,
   tagSchema,
   tintSchema,
-  type Argument,
-  type Condition,
   type ControlRecord,
   type ControlType,
   type DeviceRecord,
@@ -20,7 +15,6 @@ export {
   type LampRule,
   type Meaning,
   type PageRecord,
-  type ReadingRef,
   type RecordKind,
   type RecordOf,
   type SendSpec,
@@ -29,9 +23,21 @@ export {
   type Tint,
   type Zone,
 } from './records';
+export {
+  argumentSchema,
+  conditionSchema,
+  mapConditionArguments,
+  mapConditionReadings,
+  readingsOfCondition,
+  type Argument,
+  type Condition,
+  type ReadingRef,
+  type ReadingTest,
+} from './conditions';
+export { idSchema } from './reading-ref';
 export { readingId, resolveArgument, resolveReading } from './values';
 export { controlsOf, pagesOf } from './pages';
-export { devicesOf, drivenBy, mapCondition, mapReadings, withDevices } from './retarget';
+export { devicesOf, drivenBy, mapReadings, withDevices } from './retarget';
 export { mapSends, sendsOfControl } from './sends';
 export { isHeld, startOf, startOfStarter, type ControlStart } from './control-start';
 export {
@@ -75,5 +81,13 @@ export {
 } from './rig-edits';
 export { maxTableRows, readRigTable, rigTable, tableColumns, type TableRow } from './rig-table';
 export { loadEdit, readShowFile, showFileOf, withoutAddresses, type SealedSecrets, type ShowFile } from './show-file';
-export { maxPictureBytes, pictureSchema, pictureSize, pictureType, type Picture, type PictureType } from './picture';
+export {
+  maxPictureBytes,
+  pictureSchema,
+  picturesOfControl,
+  pictureSize,
+  pictureType,
+  type Picture,
+  type PictureType,
+} from './picture';
 export { meaningWords } from './meanings';

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { fail, ok, type Result } from '../result';
+import type { ControlRecord } from './records';
 
 /** A picture may have so many bytes once it is scaled. */
 export const maxPictureBytes = 400_000;
@@ -42,3 +43,9 @@ export function pictureType(bytes: Uint8Array): Result<PictureType, string> {
           : 'no picture that is known here';
   return fail(`It is ${what}. PNG, JPEG and WebP are taken.`);
 }
+
+/** The pictures that a control shows, by their hashes: its own, and those of its rules on every shift level. */
+export const picturesOfControl = ({ picture, lamps, shifts = {} }: ControlRecord['data']): string[] => [
+  ...(picture ? [picture] : []),
+  ...[lamps, ...Object.values(shifts).map((own) => own.lamps ?? [])].flat().flatMap((rule) => rule.picture ?? []),
+];

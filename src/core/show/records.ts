@@ -1,14 +1,13 @@
 import { z } from 'zod';
 import { additionsSchema, scalarSchema } from '../driver';
+import { argumentSchema, conditionSchema } from './conditions';
+import { idSchema, readingRefSchema } from './reading-ref';
 
 /**
  * The records of a show. Everything that is saved, undone, published and compared is a record; each has a kind, an id
  * that never changes, a version that grows by one with each edit, and data of its kind.
  */
 
-export const idSchema = z
-  .string()
-  .regex(/^[A-Za-z0-9_-]{1,40}$/, 'an id: up to 40 letters, digits, hyphens or underscores');
 const text = (most: number) => z.string().max(most, `at most ${most} characters`);
 const cellCount = z.number().int().min(1).max(64);
 const cellIndex = z.number().int().min(0).max(63);
@@ -16,12 +15,6 @@ const cellIndex = z.number().int().min(0).max(63);
 export const tagSchema = z
   .string()
   .regex(/^[A-Za-z][A-Za-z0-9_]{0,15}$/, 'a tag: a letter first, then letters, digits or underscores, 16 at most');
-
-/** A reading of a device. `$name` inside the key stands for a value of the control: `input[$input].name`. */
-export const readingRefSchema = z.strictObject({
-  device: idSchema,
-  key: z.string().regex(/^[A-Za-z0-9_.[\]$]{1,80}$/, 'a reading key'),
-});
 
 const valueName = z.string().regex(/^[a-z][A-Za-z0-9]{0,39}$/, 'the name of a value');
 
@@ -35,27 +28,7 @@ export const labelSegmentSchema = z.union([
 /** What marks the system that a control belongs to. Muted, so that none can be taken for a state. */
 export const tintSchema = z.enum(['slate', 'sand', 'plum', 'lagoon', 'clay', 'lichen']);
 
-/** A literal, or a value of the control by its name. */
-export const argumentSchema = z.union([scalarSchema, z.strictObject({ value: z.string().min(1).max(40) })]);
-
 export const meaningSchema = z.enum(['onAir', 'next', 'warning', 'recording', 'fault', 'active']);
-
-export type Condition =
-  | { op: 'equals' | 'differs'; reading: z.infer<typeof readingRefSchema>; to: z.infer<typeof argumentSchema> }
-  | { all: Condition[] }
-  | { any: Condition[] }
-  | { not: Condition };
-
-export const conditionSchema: z.ZodType<Condition> = z.lazy(() =>
-  z.union([
-    z.strictObject({ op: z.enum(['equals', 'differs']), reading: readingRefSchema, to: argumentSchema }),
-    z.strictObject({ all: z.array(conditionSchema).min(1).max(20) }),
-    z.strictObject({ any: z.array(conditionSchema).min(1).max(20) }),
-    z.strictObject({ not: conditionSchema }),
-  ]),
-);
-
-export const lampRuleSchema = z.strictObject({ when: conditionSchema, show: meaningSchema, word: text(16).optional() });
 
 export const sendSchema = z.strictObject({
   device: idSchema,
@@ -143,6 +116,27 @@ const responses = z.strictObject({
 const iconName = z.string().regex(/^[a-z][a-z0-9-]{0,39}$/, 'the name of an icon');
 const values = z.record(valueName, scalarSchema);
 const label = z.array(labelSegmentSchema).max(40);
+const picture = z.string().regex(/^[0-9a-f]{64}$/, 'the hash of a picture');
+
+/**
+ * When a condition holds, what the control shows or is. Of each of these (lamp, label, icon, picture, bar) the first rule that holds
+ * and says something about it decides.
+ */
+export const lampRuleSchema = z
+  .strictObject({
+    when: conditionSchema,
+    show: meaningSchema.optional(),
+    blink: z.literal(true).optional(),
+    word: text(16).optional(),
+    label: label.optional(),
+    icon: iconName.optional(),
+    picture: picture.optional(),
+    /** It cannot be pressed meanwhile. */
+    bars: z.literal(true).optional(),
+  })
+  .refine((rule) => rule.show ?? rule.label ?? rule.icon ?? rule.picture ?? rule.bars, {
+    message: 'a rule lights, shows or bars something',
+  });
 const lamps = z.array(lampRuleSchema).max(40);
 
 export const controlDataSchema = z.strictObject({
@@ -170,10 +164,7 @@ export const controlDataSchema = z.strictObject({
   /** The name of a drawing of the icon set that ships. */
   icon: iconName.optional(),
   /** A picture of the show, by the SHA-256 of its bytes. */
-  picture: z
-    .string()
-    .regex(/^[0-9a-f]{64}$/, 'the hash of a picture')
-    .optional(),
+  picture: picture.optional(),
   /** What is another on a shift level, by level. */
   shifts: z
     .record(
@@ -219,9 +210,7 @@ export type DeviceRecord = RecordOf<'device'>;
 export type PageRecord = RecordOf<'page'>;
 export type ControlRecord = RecordOf<'control'>;
 export type TieRecord = RecordOf<'tie'>;
-export type ReadingRef = z.infer<typeof readingRefSchema>;
 export type LabelSegment = z.infer<typeof labelSegmentSchema>;
-export type Argument = z.infer<typeof argumentSchema>;
 export type Tint = z.infer<typeof tintSchema>;
 export type Zone = PageRecord['data']['zones'][number];
 export type Meaning = z.infer<typeof meaningSchema>;

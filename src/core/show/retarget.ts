@@ -1,4 +1,5 @@
-import type { Condition, ControlRecord, ReadingRef } from './records';
+import { mapConditionReadings, type ReadingRef } from './conditions';
+import type { ControlRecord, LabelSegment } from './records';
 import { mapSends, sendsOfControl } from './sends';
 
 type Data = ControlRecord['data'];
@@ -46,25 +47,18 @@ export function mapReadings<T extends Pick<Data, 'label' | 'lamps' | 'range'>>(
   data: T,
   to: (ref: ReadingRef) => ReadingRef,
 ): T {
+  const inLabel = (label: readonly LabelSegment[]) =>
+    label.map((segment) => ('reading' in segment ? { reading: to(segment.reading) } : segment));
   return {
     ...data,
-    label: data.label.map((segment) => ('reading' in segment ? { reading: to(segment.reading) } : segment)),
+    label: inLabel(data.label),
     lamps: data.lamps.map((rule) => ({
       ...rule,
-      when: mapCondition(rule.when, (test) => ({ ...test, reading: to(test.reading) })),
+      when: mapConditionReadings(rule.when, to),
+      ...(rule.label ? { label: inLabel(rule.label) } : {}),
     })),
     ...(data.range?.reading ? { range: { ...data.range, reading: to(data.range.reading) } } : {}),
   };
-}
-
-type Test = Extract<Condition, { op: unknown }>;
-
-/** The condition with each of its tests replaced. */
-export function mapCondition(condition: Condition, to: (test: Test) => Test): Condition {
-  if ('op' in condition) return to(condition);
-  if ('not' in condition) return { not: mapCondition(condition.not, to) };
-  const parts = (list: readonly Condition[]) => list.map((each) => mapCondition(each, to));
-  return 'all' in condition ? { all: parts(condition.all) } : { any: parts(condition.any) };
 }
 
 /** The devices that a control drives, in the order in which it does, each once. */

@@ -1,5 +1,5 @@
 import type { Scalar } from '../result';
-import type { Argument, ReadingRef } from './records';
+import type { Argument, ReadingRef } from './conditions';
 
 type Values = Readonly<Record<string, Scalar>>;
 

@@ -3,6 +3,7 @@
 import { createContext, useContext } from 'react';
 import { createStore, useStore, type StoreApi } from 'zustand';
 import type { Area, Cell, Offer, SeriesDraft } from '../../core/page';
+import type { Reading } from '../../core/reading';
 import type { Box } from './grid-geometry';
 
 export type PaneTab = 'chosen' | 'rig' | 'page' | 'find';
@@ -36,6 +37,8 @@ export interface EditorState {
   /** A series that is being set up; its control is the one that is chosen. */
   readonly series: SeriesDraft | undefined;
   readonly preview: Preview | undefined;
+  /** Readings tried by hand, by `readingId`, over what the devices say. */
+  readonly tried: ReadonlyMap<string, Reading>;
   /** Counts up when the cursor's cell shall take the focus. */
   readonly focusing: number;
 }
@@ -59,6 +62,7 @@ export const createEditorStore = (find = ''): EditorStore =>
     carried: undefined,
     series: undefined,
     preview: undefined,
+    tried: new Map(),
     focusing: 0,
   }));
 

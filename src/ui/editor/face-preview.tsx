@@ -14,7 +14,9 @@ export function FacePreview({ data }: { readonly data: ControlRecord['data'] }) 
   const view = viewOf(data, { documentOf, tagOf: page.data.badges ? tagOf : () => undefined });
   const lamps: readonly Lamp[] = [
     { show: 'off' },
-    ...data.lamps.map(({ show, word }) => ({ show, word: word ?? meaningWords[show] })),
+    ...data.lamps.flatMap(({ show, word, blink }): Lamp[] =>
+      show ? [{ show, word: word ?? meaningWords[show], ...(blink ? { blink } : {}) }] : [],
+    ),
     { show: 'unknown' },
   ];
   return (

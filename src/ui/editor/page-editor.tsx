@@ -3,7 +3,7 @@
 import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { problemsOfControl, problemsOfPage, warningsOfControl } from '../../core/check';
-import { controlsOf, type DeskView, type DeviceRecord, type PageRecord } from '../../core/show';
+import { controlsOf, readingId, type DeskView, type DeviceRecord, type PageRecord } from '../../core/show';
 import { documentOfRecord, useShow } from '../desk';
 import { useReadingsNowAndThen } from '../live';
 import { atLevel } from '../../core/page';
@@ -71,9 +71,10 @@ function Editor({ show, page, first, find, visit }: Props) {
       },
     };
   }, [devices, show.drivers]);
+  const tried = useStore(store, (state) => state.tried);
   const facts = useMemo((): Facts => {
     const { device, tagOf, documentOf } = lookUp;
-    const readingNow: Facts['readingNow'] = (ref) => readings.get(ref.device)?.[ref.key];
+    const readingNow: Facts['readingNow'] = (ref) => tried.get(readingId(ref)) ?? readings.get(ref.device)?.[ref.key];
     const document = ({ id }: DeviceRecord) => documentOf(id);
     const sources = {
       device,
@@ -93,7 +94,7 @@ function Editor({ show, page, first, find, visit }: Props) {
       pageProblems: problemsOfPage(page, sources),
       warningsOf: (control) => warningsOfControl(control, { device, document, readingNow }),
     };
-  }, [show, page, controls, devices, readings, lookUp]);
+  }, [show, page, controls, devices, readings, tried, lookUp]);
   const verbs = useEditorVerbs(store, show, page, controls);
   const offers = useOffersOf(show);
   // One row more than the page has, to grow into.
@@ -106,7 +107,7 @@ function Editor({ show, page, first, find, visit }: Props) {
     () => (level === undefined ? controls : controls.map((each) => ({ ...each, data: atLevel(each.data, level) }))),
     [controls, level],
   );
-  const { faces, views } = useFaces(lookUp, shown);
+  const { faces, views } = useFaces(lookUp, shown, tried);
   useClipboard(verbs);
 
   useEffect(() => {

@@ -1,5 +1,5 @@
 import { pageFileOf, pageFileText, zoneFileOf, type PageFile } from '../../core/page';
-import type { PageRecord, Picture, ShowRecord, Zone } from '../../core/show';
+import { picturesOfControl, type PageRecord, type Picture, type ShowRecord, type Zone } from '../../core/show';
 
 /** Hands pages over as a file that the browser saves. */
 export async function savePages(
@@ -16,7 +16,7 @@ export async function saveZone(records: readonly ShowRecord[], page: PageRecord,
 
 /** The pictures of the show, where any control has one. */
 async function pictures(records: readonly ShowRecord[]): Promise<readonly Picture[]> {
-  if (!records.some((record) => record.kind === 'control' && record.data.picture !== undefined)) return [];
+  if (!records.some((record) => record.kind === 'control' && picturesOfControl(record.data).length > 0)) return [];
   const answer = await fetch('/desk/pictures');
   return answer.ok ? ((await answer.json()) as Picture[]) : [];
 }

@@ -2,10 +2,11 @@
 
 import { faceOf, type FaceView } from '../../core/face';
 import type { ControlRecord } from '../../core/show';
+import { useNow } from '../live';
 import { useFacts } from './facts';
 
 /** The face of a control that may not be stored, as it would be now. */
 export function useFaceOf(data: ControlRecord['data']): FaceView {
   const { readingNow, documentOf } = useFacts();
-  return faceOf(data, readingNow, documentOf);
+  return faceOf(data, { readingNow, documentOf, now: useNow() });
 }

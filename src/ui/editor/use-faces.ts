@@ -1,11 +1,26 @@
 'use client';
 
-import { useMemo, useRef } from 'react';
-import { faceOf, type FaceView } from '../../core/face';
+import { useMemo, useRef, useState } from 'react';
+import { faceNow, type FaceView } from '../../core/face';
+import type { LampMemory } from '../../core/lamp';
 import { viewOf } from '../../core/page';
-import { devicesOf, type ControlRecord } from '../../core/show';
-import { useReadingsOf } from '../live';
+import type { Reading } from '../../core/reading';
+import { devicesOf, readingId, type ControlRecord, type ReadingRef } from '../../core/show';
+import { useNow, useReadingsOf } from '../live';
 import type { Facts } from './facts';
+
+/** What the rules of each control remember from one look to the next, for as long as they are the same rules. */
+class Memories {
+  private readonly known = new Map<string, { readonly lamps: unknown; readonly memory: LampMemory }>();
+
+  of(id: string, { lamps }: ControlRecord['data']): LampMemory {
+    const known = this.known.get(id);
+    if (known?.lamps === lamps) return known.memory;
+    const memory: LampMemory = new Map();
+    this.known.set(id, { lamps, memory });
+    return memory;
+  }
+}
 
 interface Known {
   readonly text: string;
@@ -16,16 +31,18 @@ interface Known {
 export function useFaces(
   { documentOf, tagOf }: Pick<Facts, 'documentOf' | 'tagOf'>,
   controls: readonly ControlRecord[],
+  tried: ReadonlyMap<string, Reading>,
 ) {
   const named = useMemo(() => [...new Set(controls.flatMap(({ data }) => devicesOf(data)))], [controls]);
   const readings = useReadingsOf(named);
+  const time = useNow();
+  const [memories] = useState(() => new Memories());
   const known = useRef(new Map<string, Known>());
   const faces = useMemo(() => {
     const now = new Map<string, Known>();
     for (const { id, data } of controls) {
-      const readingNow = (ref: { readonly device: string; readonly key: string }) =>
-        readings.get(ref.device)?.[ref.key];
-      const face = faceOf(data, readingNow, documentOf);
+      const readingNow = (ref: ReadingRef) => tried.get(readingId(ref)) ?? readings.get(ref.device)?.[ref.key];
+      const { face } = faceNow(data, { readingNow, documentOf, now: time }, memories.of(id, data));
       const text = JSON.stringify(face);
       // eslint-disable-next-line react-hooks/refs -- a cache: what is in it decides only which of two equal objects is used
       const before = known.current.get(id);
@@ -34,7 +51,7 @@ export function useFaces(
     // eslint-disable-next-line react-hooks/refs
     known.current = now;
     return new Map([...now].map(([id, { face }]) => [id, face]));
-  }, [documentOf, controls, readings]);
+  }, [documentOf, controls, readings, tried, time, memories]);
   const views = useMemo(
     () =>
       new Map(

@@ -3,7 +3,15 @@
 import type { ControlProblem } from '../../core/check';
 import { splitKey } from '../../core/driver';
 import { changePageEdit, placeFor, removeSend, replaceSend } from '../../core/page';
-import { controlsOf, sendsOfControl, withDevices, type ControlRecord, type LampRule } from '../../core/show';
+import {
+  controlsOf,
+  mapConditionReadings,
+  readingsOfCondition,
+  sendsOfControl,
+  withDevices,
+  type ControlRecord,
+  type LampRule,
+} from '../../core/show';
 import { Button } from '../parts';
 import { useFacts } from './facts';
 import { Retarget } from './retarget';
@@ -119,6 +127,8 @@ function Repair({ control, problem }: { readonly control: ControlRecord; readonl
           <Button onClick={() => change(({ sets: _, ...data }) => data)}>Let it choose nothing</Button>
         </div>
       );
+    // The rule says it itself, where it can be put right.
+    case 'rule':
     case 'parameter':
     case 'empty':
     case 'page-gone':
@@ -137,8 +147,9 @@ function withReading(
     return key === undefined ? [] : [{ reading: { ...segment.reading, key } }];
   });
   const lamps = data.lamps.flatMap((rule): LampRule[] => {
-    if (!('op' in rule.when) || !isGone(rule.when.reading)) return [rule];
-    return key === undefined ? [] : [{ ...rule, when: { ...rule.when, reading: { ...rule.when.reading, key } } }];
+    if (!readingsOfCondition(rule.when).some(isGone)) return [rule];
+    const when = mapConditionReadings(rule.when, (ref) => (isGone(ref) && key !== undefined ? { ...ref, key } : ref));
+    return key === undefined ? [] : [{ ...rule, when }];
   });
   return { ...data, label, lamps };
 }

@@ -17,16 +17,15 @@ interface Props {
 export function Face({ face, view, children }: Props) {
   const label = textOf(face);
   const doubt = face.segments.find((segment) => segment.doubt)?.doubt;
+  // A rule may show another icon or picture than the control's own.
+  const icon = face.icon ?? view.icon;
+  const picture = face.picture ?? view.picture;
   return (
     <>
       <LampBar lamp={face.lamp} />
-      <span
-        className={`tape ${doubt ? `tape-${doubt}` : ''}`}
-        data-tint={view.tint}
-        data-picture={view.picture && true}
-      >
-        {view.picture && <img className="face-picture" src={`/pictures/${view.picture}`} alt="" draggable={false} />}
-        {view.icon && <Icon name={view.icon} />}
+      <span className={`tape ${doubt ? `tape-${doubt}` : ''}`} data-tint={view.tint} data-picture={picture && true}>
+        {picture && <img className="face-picture" src={`/pictures/${picture}`} alt="" draggable={false} />}
+        {icon && <Icon name={icon} />}
         <span
           className="tape-label"
           style={{ '--chars': charsOf(label), '--lines': /\s/.test(label) ? 2 : 1.25 } as CSSProperties}
@@ -36,6 +35,7 @@ export function Face({ face, view, children }: Props) {
           ))}
         </span>
         {view.badge && <span className="badge">{view.badge}</span>}
+        {face.barred && <span className="barred">barred</span>}
         {children}
       </span>
     </>
@@ -48,7 +48,9 @@ export const textOf = (face: FaceView | undefined): string => face?.segments.map
 /** A face in words, for those who do not see it. */
 export function faceWords(face: FaceView, how: string): string {
   const doubt = face.segments.find((segment) => segment.doubt)?.doubt;
-  return [textOf(face), lampWords(face.lamp), doubt ? `label ${doubt}` : '', how].filter(Boolean).join(', ');
+  return [textOf(face), lampWords(face.lamp), doubt ? `label ${doubt}` : '', face.barred ? 'barred' : '', how]
+    .filter(Boolean)
+    .join(', ');
 }
 
 /** About how many characters the widest of two lines has: the label's size is made to fit that. */

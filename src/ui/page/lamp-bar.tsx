@@ -19,7 +19,7 @@ export function LampBar({ lamp }: { readonly lamp: Lamp }) {
       return <StaleBar since={lamp.since} />;
     default:
       return (
-        <span className={`lamp lamp-${lamp.show}`}>
+        <span className={`lamp lamp-${lamp.show}`} data-blink={lamp.blink}>
           {lamp.show === 'recording' && <span aria-hidden>● </span>}
           {lamp.show === 'fault' && <span aria-hidden>✕ </span>}
           {lamp.word}

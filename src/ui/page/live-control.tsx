@@ -27,7 +27,9 @@ export interface LiveControlProps {
 }
 
 /** A control of any kind, to be handled. */
-export function LiveControl(props: LiveControlProps) {
+export function LiveControl(given: LiveControlProps) {
+  // What a rule bars is barred for the hand; the engine would not act on it either.
+  const props = given.face.barred ? { ...given, disabled: true } : given;
   const { view, face, style, id } = props;
   switch (view.type) {
     case 'fader':

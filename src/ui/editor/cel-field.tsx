@@ -1,0 +1,51 @@
+'use client';
+
+import { useState } from 'react';
+import { formatCel, readCel, type CelError } from '../../core/lamp';
+import type { Scalar } from '../../core/result';
+import type { Condition } from '../../core/show';
+import { CommitInput } from './commit-input';
+import { useFacts } from './facts';
+
+interface Props {
+  readonly condition: Extract<Condition, { cel: string }>;
+  readonly values: Readonly<Record<string, Scalar>>;
+  readonly onChange: (to: Condition) => void;
+}
+
+/** A condition as an expression, for those who type. What cannot be read is marked at the place and not stored. */
+export function CelField({ condition, values, onChange }: Props) {
+  const { devices, tagOf } = useFacts();
+  const [wrong, setWrong] = useState<{ readonly typed: string; readonly error: CelError }>();
+  const commit = (typed: string) => {
+    const read = readCel(typed, (tag) => devices.find(({ data }) => data.tag === tag)?.id, values);
+    if (read.ok) onChange(read.value);
+    setWrong(read.ok ? undefined : { typed, error: read.error });
+  };
+  return (
+    <div>
+      <label>
+        expression
+        <CommitInput
+          className="mono"
+          value={formatCel(condition, tagOf)}
+          maxLength={1000}
+          spellCheck={false}
+          autoComplete="off"
+          aria-invalid={wrong !== undefined}
+          onCommit={commit}
+        />
+      </label>
+      <p className="muted form-help">For example: SW1.program == 3 &amp;&amp; !(E1.stream == &quot;live&quot;)</p>
+      {wrong && (
+        <p className="form-error" role="alert">
+          Not stored: {wrong.error.message}
+          <span className="mono cel-wrong">
+            {wrong.typed.slice(0, wrong.error.offset)}
+            <mark>{wrong.typed.slice(wrong.error.offset) || '…'}</mark>
+          </span>
+        </p>
+      )}
+    </div>
+  );
+}

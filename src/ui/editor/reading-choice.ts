@@ -1,0 +1,70 @@
+'use client';
+
+import { useMemo } from 'react';
+import { splitKey, type DriverDocument, type ValueShape } from '../../core/driver';
+import type { ReadingsView } from '../../core/live';
+import type { Scalar } from '../../core/result';
+import type { ControlRecord, DeviceRecord, ReadingTest } from '../../core/show';
+import { useFacts, type Facts } from './facts';
+
+export type ReadingChoices = Pick<Facts, 'devices' | 'documentOf' | 'readings'>;
+
+/** What there is to choose readings from. */
+export function useReadingChoices(): ReadingChoices {
+  const { devices, documentOf, readings } = useFacts();
+  return useMemo(() => ({ devices, documentOf, readings }), [devices, documentOf, readings]);
+}
+
+/** The readings of a device that a rule can be about: the single ones, and of each family the members that it has reported. */
+export function readingsToChoose(
+  { documentOf, readings }: ReadingChoices,
+  device: DeviceRecord,
+  chosen: string,
+): readonly { readonly key: string; readonly title: string }[] {
+  const driver = documentOf(device.id);
+  const single = Object.entries(driver?.readings ?? {}).filter(([key]) => !key.includes('[]'));
+  const members = new Set(Object.keys(readings.get(device.id) ?? {}).filter((key) => key.includes('[')));
+  if (chosen.includes('[')) members.add(chosen);
+  return [
+    ...single.map(([key, { title }]) => ({ key, title })),
+    ...[...members]
+      .sort((a, b) => a.localeCompare(b, 'en', { numeric: true }))
+      .flatMap((key) => {
+        const { family, index } = splitKey(key);
+        const title = driver?.readings[family]?.title;
+        return title === undefined ? [] : [{ key, title: `${title} ${index ?? key}` }];
+      }),
+  ];
+}
+
+export const shapeOf = (document: DriverDocument | undefined, key: string): ValueShape | undefined =>
+  document?.readings[splitKey(key).family]?.value;
+
+/** A value that fits the reading: the one there was, or the first that it can have. */
+export function startValue(document: DriverDocument | undefined, key: string, before: Scalar): Scalar {
+  const shape = shapeOf(document, key);
+  if (shape?.type === 'onOff') return typeof before === 'boolean' ? before : true;
+  if (shape?.type === 'choice') {
+    const known = shape.choices.some(({ value }) => value === before);
+    return known ? before : (shape.choices[0]?.value ?? '');
+  }
+  if (shape?.type === 'whole' || shape?.type === 'decimal' || shape?.type === 'time')
+    return typeof before === 'number' ? before : 1;
+  return typeof before === 'string' ? before : '';
+}
+
+/** A test to begin with: of the first reading of a device, with what it is now or what the control is about. */
+export function firstTest(
+  { documentOf, readings }: ReadingChoices,
+  device: string,
+  { values }: ControlRecord['data'],
+): ReadingTest | undefined {
+  const document = documentOf(device);
+  const key = Object.keys(document?.readings ?? {}).find((each) => !each.includes('[]'));
+  if (key === undefined) return undefined;
+  const now = valueNow(readings.get(device), key);
+  const to = startValue(document, key, Object.values(values)[0] ?? now ?? true);
+  return { op: 'equals', reading: { device, key }, to };
+}
+
+const valueNow = (readings: ReadingsView | undefined, key: string): Scalar | undefined => readings?.[key]?.value;

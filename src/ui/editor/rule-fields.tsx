@@ -1,0 +1,192 @@
+'use client';
+
+import { useState } from 'react';
+import { formatLabel, icons, parseLabel } from '../../core/face';
+import { ruleNow, type LampMemory, type Truth } from '../../core/lamp';
+import { changeRule, moveRule, readingName, removeRule, setWhen, shownCondition } from '../../core/page';
+import { meaningWords, type ControlRecord, type LampRule, type Meaning } from '../../core/show';
+import { useNow } from '../live';
+import { Button } from '../parts';
+import { CommitInput } from './commit-input';
+import { ConditionFields } from './condition-fields';
+import { useFacts } from './facts';
+import { PictureField } from './picture-field';
+import { useVerbs } from './verbs';
+
+const meanings = Object.entries(meaningWords) as [Meaning, string][];
+
+interface Props {
+  readonly control: ControlRecord;
+  readonly rule: LampRule;
+  readonly index: number;
+  readonly what: string;
+}
+
+/** One rule: what it does, when, and whether that is so now. */
+export function RuleFields({ control, rule, index, what }: Props) {
+  const verbs = useVerbs();
+  const { data } = control;
+  const change = (to: (data: ControlRecord['data']) => ControlRecord['data']) => verbs.change(control, to, what);
+  const effect = (to: Partial<Omit<LampRule, 'when'>>) => change((before) => changeRule(before, index, to));
+  const alone = data.lamps.length === 1;
+  return (
+    <div className="send-fields rule" role="group" aria-label={`Rule ${index + 1}`}>
+      <Effects rule={rule} onEffect={effect} />
+      <ConditionFields
+        condition={shownCondition(rule.when, data)}
+        data={data}
+        word="when"
+        onChange={(when) => change((before) => setWhen(before, index, when))}
+      />
+      <RuleProblems control={control} index={index} />
+      <div className="form-acts rule-acts">
+        <RuleTruth rule={rule} data={data} />
+        {!alone && (
+          <Button
+            aria-label={`Rule ${index + 1} before the one above`}
+            disabled={index === 0}
+            onClick={() => change((before) => moveRule(before, index, -1))}
+          >
+            Up
+          </Button>
+        )}
+        <Button onClick={() => change((before) => removeRule(before, index))}>Take out</Button>
+      </div>
+    </div>
+  );
+}
+
+function Effects({ rule, onEffect }: { readonly rule: LampRule; readonly onEffect: (to: Partial<LampRule>) => void }) {
+  return (
+    <>
+      <div className="form-pair">
+        <label>
+          It lights
+          <select
+            value={rule.show ?? ''}
+            onChange={(event) =>
+              onEffect({ show: event.target.value === '' ? undefined : (event.target.value as Meaning) })
+            }
+          >
+            {!rule.show && <option value="">nothing</option>}
+            {rule.show && (rule.label ?? rule.icon ?? rule.picture ?? rule.bars) && <option value="">nothing</option>}
+            {meanings.map(([meaning, word]) => (
+              <option key={meaning} value={meaning}>
+                {word.toLowerCase()}
+              </option>
+            ))}
+          </select>
+        </label>
+        {rule.show && (
+          <label>
+            with the word
+            <CommitInput
+              value={rule.word ?? ''}
+              maxLength={16}
+              placeholder={meaningWords[rule.show]}
+              onCommit={(word) => onEffect({ word })}
+            />
+          </label>
+        )}
+      </div>
+      {rule.show && (
+        <label className="form-check">
+          <input
+            type="checkbox"
+            checked={rule.blink === true}
+            onChange={(event) => onEffect({ blink: event.target.checked ? true : undefined })}
+          />
+          blinking
+        </label>
+      )}
+      <details open={(rule.label ?? rule.icon ?? rule.picture ?? rule.bars) !== undefined}>
+        <summary>Another label, icon or picture, or barred</summary>
+        <RuleLabel rule={rule} onEffect={onEffect} />
+        <label>
+          Icon
+          <select
+            value={rule.icon ?? ''}
+            onChange={(event) => onEffect({ icon: event.target.value === '' ? undefined : event.target.value })}
+          >
+            <option value="">as it is</option>
+            {Object.entries(icons).map(([id, { title }]) => (
+              <option key={id} value={id}>
+                {title}
+              </option>
+            ))}
+          </select>
+        </label>
+        <PictureField picture={rule.picture} onPicture={(picture) => onEffect({ picture })} />
+        <label className="form-check">
+          <input
+            type="checkbox"
+            checked={rule.bars === true}
+            onChange={(event) => onEffect({ bars: event.target.checked ? true : undefined })}
+          />
+          barred: it cannot be pressed meanwhile
+        </label>
+      </details>
+    </>
+  );
+}
+
+function RuleLabel({
+  rule,
+  onEffect,
+}: {
+  readonly rule: LampRule;
+  readonly onEffect: (to: Partial<LampRule>) => void;
+}) {
+  const { devices, tagOf } = useFacts();
+  const [error, setError] = useState('');
+  const commit = (typed: string) => {
+    const label = parseLabel(typed, (tag) => devices.find(({ data }) => data.tag === tag)?.id);
+    setError(label.ok ? '' : label.error.message);
+    if (label.ok) onEffect({ label: typed.trim() === '' ? undefined : label.value });
+  };
+  return (
+    <label>
+      Label
+      <CommitInput
+        value={formatLabel(rule.label ?? [], tagOf)}
+        maxLength={200}
+        placeholder="as it is"
+        aria-invalid={error !== ''}
+        onCommit={commit}
+      />
+      {error && <span className="form-error">{error}</span>}
+    </label>
+  );
+}
+
+function RuleProblems({ control, index }: { readonly control: ControlRecord; readonly index: number }) {
+  const { problemsOf } = useFacts();
+  return problemsOf(control).map(
+    (problem) =>
+      problem.what === 'rule' &&
+      problem.index === index && (
+        <p key={problem.message} className="form-error">
+          {problem.message}
+        </p>
+      ),
+  );
+}
+
+/** Whether the rule holds now, and which reading decides. */
+function RuleTruth({ rule, data }: { readonly rule: LampRule; readonly data: ControlRecord['data'] }) {
+  const { readingNow, documentOf, tagOf } = useFacts();
+  const [memory] = useState((): LampMemory => new Map());
+  const now = useNow();
+  const truth = ruleNow(rule, data.values, { readingNow, documentOf, now }, memory);
+  return (
+    <span className="rule-truth" data-is={String(truth.is)}>
+      <b>{truthWord(truth)}</b>
+      {truth.by && <span className="muted">by {readingName(truth.by, { documentOf, tagOf })}</span>}
+    </span>
+  );
+}
+
+function truthWord({ is }: Truth): string {
+  if (is === true) return '✓ true now';
+  return is === false ? 'not true now' : `${is}: cannot be told`;
+}

@@ -1,0 +1,67 @@
+'use client';
+
+import { splitKey } from '../../core/driver';
+import { readingsOfLamps } from '../../core/lamp';
+import { readingName } from '../../core/page';
+import { readingId, type ControlRecord, type ReadingRef } from '../../core/show';
+import { useLive } from '../live';
+import { Button } from '../parts';
+import { useEditor, useEditorStore } from './editor-store';
+import { useFacts } from './facts';
+import { ParamField } from './param-field';
+
+/** Values tried by hand for what the rules look at: the editor shows what would be, and no device is touched. */
+export function TriedValues({ control }: { readonly control: ControlRecord }) {
+  const store = useEditorStore();
+  const live = useLive();
+  const tried = useEditor((state) => state.tried);
+  const { documentOf, tagOf, readingNow } = useFacts();
+  const refs = [...new Map(readingsOfLamps(control.data).map((ref) => [readingId(ref), ref])).values()];
+  const put = (ref: ReadingRef, value: string | number | boolean | undefined) => {
+    const next = new Map(store.getState().tried);
+    const at = live.now();
+    if (value === undefined) next.delete(readingId(ref));
+    else next.set(readingId(ref), { value, at, since: at, changed: true, freshness: 'fresh' });
+    store.setState({ tried: next });
+  };
+  const own = refs.filter((ref) => tried.has(readingId(ref)));
+  return (
+    <details className="tried-values" open={own.length > 0}>
+      <summary>Try values</summary>
+      <p className="muted form-help">Only the editor shows them; no device is touched.</p>
+      {refs.map((ref) => {
+        const shape = documentOf(ref.device)?.readings[splitKey(ref.key).family]?.value;
+        return (
+          shape && (
+            <div key={readingId(ref)} className="condition-head">
+              <ParamField
+                param={{
+                  title: readingName(ref, { documentOf, tagOf }),
+                  value: shape,
+                  sends: 'index',
+                  optional: false,
+                }}
+                value={readingNow(ref)?.value}
+                commits
+                onChange={(value) => put(ref, value)}
+              />
+              {tried.has(readingId(ref)) && (
+                <Button
+                  aria-label={`The device’s own ${readingName(ref, { documentOf, tagOf })}`}
+                  onClick={() => put(ref, undefined)}
+                >
+                  ×
+                </Button>
+              )}
+            </div>
+          )
+        );
+      })}
+      {own.length > 0 && (
+        <div className="form-acts">
+          <Button onClick={() => store.setState({ tried: new Map() })}>Back to what the devices say</Button>
+        </div>
+      )}
+    </details>
+  );
+}
