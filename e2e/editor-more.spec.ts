@@ -273,3 +273,62 @@ test('a page is printed as a sheet, and nothing of the program around it', async
   expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
   if (process.env.SHEET) (await import('node:fs')).writeFileSync(process.env.SHEET, pdf);
 });
+
+test('a rule is put together from lists or typed, tried by hand, and bars a control on the panel', async ({
+  page,
+  program,
+  context,
+}) => {
+  await page.goto(`${program.url}/pages/page-race?edit=1`);
+  await edited(page, 'Cut').click();
+  const lamp = page.getByRole('region', { name: 'Lamp' });
+  await lamp.getByRole('combobox', { name: 'It lights' }).selectOption('warning');
+  const rule = lamp.getByRole('group', { name: 'Rule 1' });
+  await rule.getByRole('combobox', { name: 'when', exact: true }).selectOption('any of these');
+  await rule.getByRole('button', { name: 'Or …' }).click();
+  await rule.getByRole('combobox', { name: 'test', exact: true }).first().selectOption('is in the range');
+  await rule.getByRole('spinbutton', { name: 'from' }).fill('3');
+  await page.keyboard.press('Enter');
+  await rule.getByRole('spinbutton', { name: 'to' }).fill('5');
+  await page.keyboard.press('Enter');
+  await rule.getByRole('spinbutton', { name: 'this' }).fill('9');
+  await page.keyboard.press('Enter');
+  await expect(rule.getByText('not true now')).toBeVisible();
+  await expect(rule.getByText('by SW1 Program input')).toBeVisible();
+
+  // Tried by hand: the editor shows what would be, and the switcher is not touched.
+  await lamp.getByText('Try values').click();
+  const tried = lamp.getByRole('spinbutton', { name: 'SW1 Program input' });
+  await tried.fill('4');
+  await tried.press('Enter');
+  await expect(rule.getByText('✓ true now')).toBeVisible();
+  await expect(edited(page, 'Cut').locator('.lamp-warning')).toHaveText('WARNING');
+  expect((await program.switcher()).program).toBe(1);
+  await lamp.getByRole('button', { name: 'Back to what the devices say' }).click();
+  await expect(rule.getByText('not true now')).toBeVisible();
+
+  // Barred by an expression; one that is not finished is marked at the place and not stored.
+  await lamp.getByRole('combobox', { name: 'Or else it lights' }).selectOption('bar it: it cannot be pressed');
+  const bar = lamp.getByRole('group', { name: 'Rule 2' });
+  await bar.getByRole('combobox', { name: 'when' }).selectOption('typed (CEL)');
+  const typed = bar.getByRole('textbox', { name: 'expression' });
+  await typed.fill('SW1.program == 4 &&');
+  await typed.press('Enter');
+  await expect(bar.getByRole('alert')).toContainText('The expression is not finished.');
+  await typed.fill('SW1.program == "four"');
+  await typed.press('Enter');
+  await expect(bar.getByText('These cannot be compared or put together: int == string.')).toBeVisible();
+  await typed.fill('SW1.program == 4');
+  await typed.press('Enter');
+  await expect(bar.getByText('not true now')).toBeVisible();
+  const panel = await context.newPage();
+  await panel.goto(`${program.url}/panel/page-race`);
+  const cut = panel.getByRole('button', { name: /^Cut/ });
+  await expect(cut).toBeEnabled();
+  await program.operate('operate', { verb: 'take', input: 4 });
+  await expect(cut).toBeDisabled();
+  await expect(cut).toContainText('barred');
+  await expect(cut).toContainText('WARNING');
+  await program.operate('operate', { verb: 'take', input: 1 });
+  await expect(cut).toBeEnabled();
+});

@@ -66,6 +66,20 @@ const records: ShowRecord[] = [
     responses: { tap: [{ device: 'dev-SW1', command: 'ready', params: { input: { value: 'input' } } }] },
     shifts: { s1: { label: [{ text: 'other' }], values: { input: 7 } } },
   }),
+  control('barred', 7, {
+    values: { input: 8 },
+    responses: { tap: [{ device: 'dev-SW1', command: 'take', params: { input: { value: 'input' } } }] },
+    lamps: [
+      {
+        when: { lasting: { op: 'equals', reading: { device: 'dev-SW1', key: 'program' }, to: 4 }, forMs: 300 },
+        show: 'warning',
+        blink: true,
+        label: [{ text: 'Wait' }],
+      },
+      { when: { cel: 'r0 == 5 || r0 == 6', readings: [{ device: 'dev-SW1', key: 'program' }] }, bars: true },
+      { when: { op: 'changed', reading: { device: 'dev-SW1', key: 'program' }, withinMs: 400 }, icon: 'sun' },
+    ],
+  }),
   { kind: 'tie', id: 'tie-1', version: 1, data: { source: 'dev-C1', switcher: 'dev-SW1', input: 1 } },
   { kind: 'tie', id: 'tie-4', version: 1, data: { source: 'dev-C4', switcher: 'dev-SW1', input: 4 } },
 ];
@@ -328,4 +342,48 @@ it('a reading calls for a page, and lets it go', async () => {
   from = panel.got.length;
   await f.send('SW1', 'ready', { input: 2 });
   await called(null, from);
+});
+
+describe('rules', () => {
+  const face = (is: (face: FaceView) => boolean) =>
+    until(async () => faceOf(await f.client.follow<PageView>('page:page'), 'barred'), is);
+  const take = (input: number) => f.operate('SW1', 'operate', { verb: 'take', input });
+
+  it('come true when their time has come, without another report, and stop being so at the next', async () => {
+    await take(4);
+    const startedAt = performance.now();
+    await face(({ icon }) => icon === 'sun');
+    const lit = await face(({ lamp }) => lamp.show === 'warning');
+    expect(performance.now() - startedAt).toBeGreaterThan(250);
+    expect(lit).toMatchObject({ lamp: { blink: true, word: 'WARNING' }, segments: [{ text: 'Wait' }] });
+    await face(({ icon }) => icon === undefined);
+    await take(3);
+    const off = await face(({ lamp }) => lamp.show === 'off');
+    expect(off.segments).toEqual([{ text: 'barred' }]);
+  });
+
+  it('bar a control: a press sends nothing, says why, and is recorded', async () => {
+    await take(5);
+    await face(({ barred }) => barred === true);
+    const id = newId();
+    f.client.say({ t: 'press', id, page: 'page', control: 'barred', gesture: 'tap' });
+    expect(await f.client.outcome(id)).toMatchObject({ outcome: 'skipped', reason: 'One of its rules bars it now.' });
+    expect(f.reading('SW1', 'program')).toBe(5);
+    await take(3);
+    await face(({ barred }) => barred === undefined);
+    const again = newId();
+    f.client.say({ t: 'press', id: again, page: 'page', control: 'barred', gesture: 'tap' });
+    expect(await f.client.outcome(again)).toMatchObject({ outcome: 'confirmed' });
+    expect(f.reading('SW1', 'program')).toBe(8);
+  });
+
+  it('bar a control also for those who have not opened its page', async () => {
+    await take(6);
+    await reading('SW1', 'program', 6);
+    f.client.say({ t: 'unsub', topics: ['page:page'] });
+    const other = await TestClient.open(f.rig.url);
+    const id = newId();
+    other.say({ t: 'press', id, page: 'page', control: 'barred', gesture: 'tap' });
+    expect(await other.outcome(id)).toMatchObject({ outcome: 'skipped' });
+  });
 });

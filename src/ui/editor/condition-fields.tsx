@@ -169,7 +169,7 @@ function TestFields({ test, onChange }: { readonly test: ReadingTest; readonly o
       </label>
       <div className="form-pair">
         <label>
-          it
+          test
           <select value={test.op} onChange={(event) => onChange(withOp(test, event.target.value as TestOp, first))}>
             {[...new Set([...opsFor(shape), test.op])].map((op) => (
               <option key={op} value={op}>

@@ -34,6 +34,7 @@ export function EditorTools() {
   const level = useEditor((state) => state.level);
   const ids = useEditor((state) => state.ids);
   const series = useEditor((state) => state.series);
+  const tried = useEditor((state) => state.tried.size);
   const refused = useEditor((state) => state.preview?.refused);
   const [only] = ids.size === 1 ? controls.filter(({ id }) => ids.has(id)) : [];
   const send = only && firstSend(only.data);
@@ -103,6 +104,12 @@ export function EditorTools() {
           </Popover.Content>
         </Popover.Portal>
       </Popover.Root>
+      {tried > 0 && (
+        <span className="tried-mark">
+          <b>! {tried === 1 ? 'A value is' : `${tried} values are`} tried by hand</b>
+          <Button onClick={() => store.setState({ tried: new Map() })}>Back to the devices</Button>
+        </span>
+      )}
       <span className={refused ? 'editor-refused' : 'muted'} role="status">
         {refused ?? saidOf(ids.size, show.undo)}
       </span>
