@@ -201,9 +201,9 @@ export class Hub {
   }
 }
 
-/** A panel sees its pages and the state of the links; the wire, the record and the editing are the desk's. */
+/** A panel sees its pages, the tally and the state of the links; the wire, the record and the editing are the desk's. */
 function mayFollow(principal: Principal, topic: string): boolean {
-  return principal.kind === 'desk' || topic === 'status' || topic.startsWith('page:');
+  return principal.kind === 'desk' || topic === 'status' || topic === 'tally' || topic.startsWith('page:');
 }
 
 /** The page that a topic is about; `undefined` for topics that are about none. */

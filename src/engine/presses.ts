@@ -41,6 +41,8 @@ export interface CommandRequest extends Pressed {
   readonly device: DeviceRecord;
   readonly command: string;
   readonly params: Readonly<Record<string, Scalar>>;
+  /** What the record calls it; by hand unless said otherwise. */
+  readonly label?: string;
 }
 
 /** A control pressed as it stands in the editor, stored or not. */
@@ -205,7 +207,7 @@ export class Presses {
     const { device, command } = request;
     const driver = this.sources.show.driverOf(device);
     const part = { device, command, waitMs: 0, prepared: driver && prepare(driver, command, request.params) };
-    const named = () => ({ page: '', label: `${device.data.tag} by hand` });
+    const named = () => ({ page: '', label: request.label ?? `${device.data.tag} by hand` });
     this.act(request, [part], named, listener, this.sources.aim());
   }
 

@@ -85,5 +85,7 @@ export class ReadingStore {
 function entered(before: Reading | undefined, value: Scalar, at: number): Reading {
   if (before?.value === undefined) return { value, at, since: at, freshness: 'fresh' };
   if (before.value !== value) return { value, at, since: at, changed: true, freshness: 'fresh' };
-  return { ...before, at, freshness: 'fresh' };
+  // While nobody knew it may have been anything.
+  const since = before.freshness === 'unknown' ? at : before.since;
+  return { ...before, at, since, freshness: 'fresh' };
 }

@@ -69,6 +69,7 @@ export function checkReferences(document: DriverDocument, whole: DriverDocument,
   });
   checkLists(document, whole, report);
   checkDrives(document, report);
+  checkTally(document, report);
   if (document.sync.answered && document.answers === 'none') {
     report('sync.answered', 'This device does not answer ("answers": "none").');
   }
@@ -118,6 +119,24 @@ function checkDrives({ drives, commands }: DriverDocument, report: ReportProblem
         report(`${path}.${axis}`, 'Expected a parameter that is a number.');
     }
   }
+}
+
+function checkTally({ tally, tallyLamp, readings, commands }: DriverDocument, report: ReportProblem): void {
+  const parts = tally ? [...tally.outputs, ...tally.inside] : [];
+  for (const { reading, while: only } of [
+    ...parts,
+    ...(tally?.dark ? [{ reading: tally.dark.reading, while: undefined }] : []),
+  ]) {
+    for (const key of [reading, ...(only ? [only.reading] : [])])
+      if (!(key in readings)) report('tally', `There is no reading “${key}”.`);
+    if (only && Boolean(readings[reading]?.index) !== Boolean(readings[only.reading]?.index))
+      report('tally', `“${reading}” and “${only.reading}” have to be both families, or both single.`);
+  }
+  if (!tallyLamp) return;
+  const command = commands[tallyLamp.command];
+  if (!command) return report('tallyLamp.command', `There is no command “${tallyLamp.command}”.`);
+  for (const name of [...Object.keys(tallyLamp.onAir), ...Object.keys(tallyLamp.off)])
+    if (!(name in command.params)) report('tallyLamp', `There is no parameter “${name}”.`);
 }
 
 function checkStop(

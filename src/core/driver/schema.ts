@@ -349,6 +349,30 @@ const listSchema = z.strictObject({
     .max(8),
 });
 
+const onlyWhile = z.strictObject({ reading: readingKeySchema, is: scalarSchema });
+
+/** Of a switcher: which of its inputs are to be seen where. */
+const tallySchema = z.strictObject({
+  /** The reading, or each member of the family, holds the number of an input that is seen there, while another reading has a value. */
+  outputs: z
+    .array(
+      z.strictObject({
+        shows: z.enum(['onAir', 'next', 'aux']),
+        reading: readingKeySchema,
+        while: onlyWhile.optional(),
+      }),
+    )
+    .min(1)
+    .max(40),
+  /** Inputs that are made of others. */
+  inside: z
+    .array(z.strictObject({ input: z.number().int(), reading: readingKeySchema, while: onlyWhile.optional() }))
+    .max(40)
+    .default([]),
+  /** Nothing is on air meanwhile. */
+  dark: onlyWhile.optional(),
+});
+
 /** Something that is steered with a stick: a direction and a speed for each axis, until it is stopped. */
 const driveSchema = z.strictObject({
   title: titleSchema,
@@ -444,6 +468,15 @@ export const driverDocumentSchema = z.strictObject({
   starters: z.array(starterSchema).max(200).default([]),
   lists: z.record(nameSchema, listSchema).default({}),
   drives: z.record(nameSchema, driveSchema).default({}),
+  tally: tallySchema.optional(),
+  /** The command that lights the device's own tally lamp, with its parameters for on air and otherwise. */
+  tallyLamp: z
+    .strictObject({
+      command: nameSchema,
+      onAir: z.record(nameSchema, scalarSchema),
+      off: z.record(nameSchema, scalarSchema),
+    })
+    .optional(),
   /** Ports of this device through which others are reached. */
   ports: z
     .record(nameSchema, z.strictObject({ title: titleSchema, port: z.number().int().min(1).max(65_535) }))

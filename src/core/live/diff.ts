@@ -80,6 +80,13 @@ export function keptWire(rows: readonly WireRow[]): readonly WireRow[] {
   return kept.reverse();
 }
 
+/** Who sends to the tally lamps: the program itself. */
+export const tallySender = 'tally';
+
+/** True for what a person or another program has pressed or sent, and not this program by itself. */
+export const isPressed = (row: AsRunRow): row is Extract<AsRunRow, { kind: 'press' }> =>
+  row.kind === 'press' && row.who !== tallySender;
+
 /** The whole of a topic after a difference. The topic's name decides what kind it is. */
 export function applyDiff(topic: string, whole: unknown, diff: unknown): unknown {
   if (topic === 'status') return applyStatus(whole as StatusView, diff as StatusDiff);

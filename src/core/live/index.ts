@@ -12,11 +12,13 @@ export {
 } from './api';
 export {
   applyDiff,
+  isPressed,
   isQuiet,
   isQuietNote,
   keptRows,
   keptWire,
   quietRows,
+  tallySender,
   type MapDiff,
   type PageDiff,
   type ReadingsDiff,
@@ -49,6 +51,7 @@ export type {
   PageLayout,
   PageView,
   PulseView,
+  TallyView,
   ReadingsView,
   RowsView,
   StatusView,

@@ -7,7 +7,7 @@ import { controlDataSchema, idSchema } from '../show';
 export const topicSchema = z
   .string()
   .regex(
-    /^(status|head|wire|as-run|pulse|page:[A-Za-z0-9_-]{1,40}(;[A-Za-z0-9_-]{1,40}=[A-Za-z0-9_-]{1,40}){0,20}|readings:[A-Za-z0-9_-]{1,40})$/,
+    /^(status|head|wire|as-run|pulse|tally|page:[A-Za-z0-9_-]{1,40}(;[A-Za-z0-9_-]{1,40}=[A-Za-z0-9_-]{1,40}){0,20}|readings:[A-Za-z0-9_-]{1,40})$/,
     'a topic',
   );
 export const pressIdSchema = z

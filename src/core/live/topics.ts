@@ -2,6 +2,7 @@ import type { FaceView } from '../face';
 import type { Reading } from '../reading';
 import type { Scalar } from '../result';
 import type { ControlType, Tint } from '../show';
+import type { Tally } from '../tally';
 import type { FinalOutcome, Grades, Link } from '../session';
 
 /** Where presses go. */
@@ -41,6 +42,8 @@ export interface StatusView {
   readonly pages: readonly { readonly id: string; readonly name: string; readonly called?: true }[];
   /** The page that a reading calls for now: panels that follow go there. */
   readonly called: string | null;
+  /** How many devices have a tally: a phone can show that of one. */
+  readonly tallies: number;
   /** False when the as-run cannot be written. */
   readonly recording: boolean;
   /** Where the stand-ins can be seen and operated by hand, where there are any. */
@@ -111,6 +114,11 @@ export interface PageLayout {
   readonly shifts: readonly { readonly id: string; readonly name: string }[];
   /** What the tints of its controls stand for. */
   readonly legend: readonly { readonly tint: Tint; readonly text: string }[];
+}
+
+/** Topic `tally`: of every device that a tie makes the source of something, by id. */
+export interface TallyView {
+  readonly devices: Readonly<Record<string, Tally & { readonly tag: string; readonly name: string }>>;
 }
 
 /** Topic `pulse`: once a second, how long each device took to answer last, and when it was heard last. By device. */

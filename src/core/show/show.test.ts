@@ -12,7 +12,8 @@ import { deviceFormOf, freeTag, signsIn, withDeviceForm } from './device-form';
 import { differManifests } from './difference';
 import { applyEdit, editSchema, invertEdit, rebaseEdit, type Edit, type RecordChange } from './edit';
 import { addCommand, addReading, withoutAddition } from './own-command';
-import { recordSchema, type ControlRecord, type PageRecord, type ShowRecord } from './records';
+import type { Condition } from './conditions';
+import { recordSchema, type ControlRecord, type LampRule, type PageRecord, type ShowRecord } from './records';
 
 const driver = compiled(visionSwitcher);
 
@@ -142,6 +143,9 @@ describe('what will not work', () => {
       () => driver,
     ).map(({ message }) => message);
 
+  const program = { device: 'dev-switcher', key: 'program' };
+  const name = { device: 'dev-switcher', key: 'input[1].name' };
+  const lit = (when: Condition): LampRule => ({ when, show: 'active' });
   it.each([
     [
       'a missing device',
@@ -170,6 +174,40 @@ describe('what will not work', () => {
       'a shift level that its page does not have',
       (data: ControlRecord['data']) => ({ ...data, sets: { shift: 'gone', while: 'held' as const } }),
       'not on its page any more',
+    ],
+    [
+      'a text that is to be above a number',
+      (data: ControlRecord['data']) => ({ ...data, lamps: [lit({ op: 'above', reading: name, to: 3 })] }),
+      'is a text: it cannot be above or below anything',
+    ],
+    [
+      'a number that is to be a text, deep in a condition',
+      (data: ControlRecord['data']) => ({
+        ...data,
+        lamps: [lit({ not: { any: [{ op: 'equals', reading: program, to: 'three' }] } })],
+      }),
+      'is a number: it cannot be compared with “three”',
+    ],
+    [
+      'a value that the control does not have',
+      (data: ControlRecord['data']) => ({
+        ...data,
+        lamps: [lit({ op: 'equals', reading: program, to: { value: 'lane' } })],
+      }),
+      'compared with a value that the control does not have',
+    ],
+    [
+      'an expression whose types do not go together',
+      (data: ControlRecord['data']) => ({ ...data, lamps: [lit({ cel: 'r0 == "x"', readings: [program] })] }),
+      'cannot be compared or put together: int == string',
+    ],
+    [
+      'a reading that is gone, in an expression',
+      (data: ControlRecord['data']) => ({
+        ...data,
+        lamps: [lit({ cel: 'r0 == 3', readings: [{ ...program, key: 'programm' }] })],
+      }),
+      'Is “program” meant?',
     ],
   ])('names %s', (_name, change, words) => {
     expect(messagesWith(change).join('\n')).toContain(words);

@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import type { AsRunRow } from '../../core/live';
+import { isPressed, type AsRunRow } from '../../core/live';
 import { useAsRun, useStatus } from '../live';
 import { clockText, durationText, linkText, linkTone, outcomeShapes, VeiledText, VirtualRows } from '../parts';
 
@@ -10,7 +10,7 @@ const kinds = {
   press: 'presses',
   link: 'links',
   reading: 'readings',
-  other: 'aim, service, notes',
+  other: 'aim, service, tally, notes',
 } as const;
 
 /** What was pressed, sent, confirmed and changed; newest first. */
@@ -24,7 +24,7 @@ export function AsRunScreen() {
   const rows = (asRun?.rows ?? [])
     .filter(
       (row) =>
-        (kind === 'all' || (kind === 'other' ? !['press', 'link', 'reading'].includes(row.kind) : row.kind === kind)) &&
+        (kind === 'all' || kindOf(row) === kind) &&
         (!troubleOnly || isTrouble(row)) &&
         (wanted === '' || `${whatOf(row)} ${detailOf(row)} ${outcomeOf(row)}`.toLowerCase().includes(wanted)),
     )
@@ -103,10 +103,15 @@ function outcomeClass(row: AsRunRow): string {
   return row.kind === 'link' ? `outcome link-${linkTone(row.link.word)}` : '';
 }
 
+function kindOf(row: AsRunRow): keyof typeof kinds {
+  if (isPressed(row)) return 'press';
+  return row.kind === 'link' || row.kind === 'reading' ? row.kind : 'other';
+}
+
 function whatOf(row: AsRunRow): string {
   switch (row.kind) {
     case 'press':
-      return `${row.page} · ${row.label || 'no label'}`;
+      return `${row.page ? `${row.page} · ` : ''}${row.label || 'no label'}`;
     case 'link':
       return `${row.device} link`;
     case 'reading':

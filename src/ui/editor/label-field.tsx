@@ -44,11 +44,9 @@ export function LabelField({ control, name }: { readonly control: ControlRecord;
   const take = (completion: Completion) => {
     set(completion.text);
     setAt(0);
-    // A device that was taken goes on with its readings.
-    requestAnimationFrame(() => {
-      field.current?.setSelectionRange(completion.caret, completion.caret);
-      setCaret(completion.caret);
-    });
+    // A device that was taken goes on with its readings. Known at once: the next key may come before anything is drawn.
+    setCaret(completion.caret);
+    requestAnimationFrame(() => field.current?.setSelectionRange(completion.caret, completion.caret));
   };
   const onKeyDown = (event: KeyboardEvent) => {
     if (chosen && (event.key === 'Enter' || event.key === 'Tab')) take(chosen);

@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { useEffect } from 'react';
+import { isPressed } from '../../core/live';
 import { isWell } from '../../core/session';
 import { firstSteps } from '../../core/show';
 import { useShow } from '../desk';
@@ -34,7 +35,7 @@ export function Guide() {
     up: wanted.filter(({ id }) => isWell(status?.devices[id]?.link.word ?? 'off')).length,
     pages: show.records.filter(({ kind }) => kind === 'page').length,
     controls: show.records.filter(({ kind }) => kind === 'control').length,
-    pressed: asRun?.rows.some(({ kind }) => kind === 'press') ?? false,
+    pressed: asRun?.rows.some(isPressed) ?? false,
     tested: tested === status?.show.name,
   });
   const next = steps.find(({ done }) => !done);

@@ -2,7 +2,7 @@
 
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
-import type { AsRunRow, StatusView, WireRow } from '../../core/live';
+import { isPressed, type AsRunRow, type StatusView, type WireRow } from '../../core/live';
 import { isWell } from '../../core/session';
 import { useAsRun, useNow, useStatus, useWire } from '../live';
 import { ageText } from '../parts';
@@ -84,6 +84,6 @@ function asRunStage(rows: readonly AsRunRow[] | undefined, status: StatusView | 
   const base = { href: '/as-run', name: 'As-run' };
   if (status && !status.recording) return { ...base, health: 'not written', bad: true };
   if (!rows) return { ...base, health: '…' };
-  const last = rows.findLast((row) => row.kind === 'press');
-  return { ...base, health: last?.kind === 'press' ? `last press ${last.outcome}` : 'no press yet' };
+  const last = rows.findLast(isPressed);
+  return { ...base, health: last ? `last press ${last.outcome}` : 'no press yet' };
 }

@@ -10,7 +10,16 @@ import {
   useSyncExternalStore,
   type ReactNode,
 } from 'react';
-import type { AsRunRow, HeadView, PageView, ReadingsView, RowsView, StatusView, WireRow } from '../../core/live';
+import type {
+  AsRunRow,
+  HeadView,
+  PageView,
+  ReadingsView,
+  RowsView,
+  StatusView,
+  TallyView,
+  WireRow,
+} from '../../core/live';
 import { LiveClient, type Connection, type PressMark, type SocketLike } from './live-client';
 
 const LiveContext = createContext<LiveClient | null>(null);
@@ -58,6 +67,7 @@ function useTopic(name: string): unknown {
 
 export const useStatus = () => useTopic('status') as StatusView | undefined;
 export const useHead = () => useTopic('head') as HeadView | undefined;
+export const useTally = () => useTopic('tally') as TallyView | undefined;
 export const useWire = () => useTopic('wire') as RowsView<WireRow> | undefined;
 export const useAsRun = () => useTopic('as-run') as RowsView<AsRunRow> | undefined;
 export const usePage = (id: string) => useTopic(`page:${id}`) as PageView | null | undefined;

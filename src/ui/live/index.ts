@@ -12,6 +12,7 @@ export {
   useReadingsNowAndThen,
   useReadingsOf,
   useStatus,
+  useTally,
   useTopicsAhead,
   useWire,
 } from './hooks';

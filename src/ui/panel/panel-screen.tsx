@@ -4,6 +4,7 @@ import { useEffect, useState, useSyncExternalStore } from 'react';
 import { AimWord, CutOff, LinkStrip } from '../frame';
 import { LiveProvider, useConnection, useStatus } from '../live';
 import { LivePage } from '../page';
+import { TallyScreen } from './tally-screen';
 
 /** A panel: a page alone, without the desk. It needs nothing but the engine, so that it comes up while the desk is away. */
 export function PanelScreen() {
@@ -19,7 +20,8 @@ const onAddress = (listener: () => void) => {
   return () => window.removeEventListener('popstate', listener);
 };
 
-/** The page in the address: `/panel/<page>`. Changing it loads nothing. */
+/** What stands in the address after `/panel/`: a page, or `tally` and a device. Changing it loads nothing. */
+const pathInAddress = () => window.location.pathname.split('/').slice(2).join('/');
 const pageInAddress = () => window.location.pathname.split('/')[2] ?? '';
 
 function goTo(page: string) {
@@ -28,6 +30,12 @@ function goTo(page: string) {
 }
 
 function Panel() {
+  const address = useSyncExternalStore(onAddress, pathInAddress, () => '');
+  const [first = '', second = ''] = address.split('/');
+  return first === 'tally' ? <TallyScreen tag={decodeURIComponent(second)} onGo={goTo} /> : <Pages />;
+}
+
+function Pages() {
   const status = useStatus();
   const connection = useConnection();
   const asked = useSyncExternalStore(onAddress, pageInAddress, () => '');
@@ -57,6 +65,11 @@ function Panel() {
               {title}
             </button>
           ))}
+          {(status?.tallies ?? 0) > 0 && (
+            <button type="button" onClick={() => goTo('tally')}>
+              Tally
+            </button>
+          )}
         </nav>
         {canFollow && (
           <label className="panel-follow">

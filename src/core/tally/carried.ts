@@ -1,0 +1,108 @@
+import { memberKey, type DriverDocument } from '../driver';
+import type { Reading } from '../reading';
+import type { Scalar } from '../result';
+
+/** Where a picture can be seen: on air, about to be, or on an output of its own. */
+export type Bus = 'onAir' | 'next' | 'aux';
+
+/** True, false, or not known: a reading that would decide is not fresh. */
+export type Tri = boolean | 'unknown';
+
+/** For each bus of a switcher, whether an input is on it. */
+export type Carried = (bus: Bus, input: number) => Tri;
+
+type DriverTally = NonNullable<DriverDocument['tally']>;
+type While = DriverTally['outputs'][number]['while'];
+type Value = (key: string) => Reading | undefined;
+
+interface BusState {
+  /** What is certainly on it. */
+  readonly sure: Set<number>;
+  /** What may be on it: a reading beside it is in doubt. */
+  readonly maybe: Set<number>;
+  /** Anything may be on it: the reading that says what is in doubt. */
+  open: boolean;
+}
+
+/** What a switcher puts where, by what it reports. Inputs that are made of others carry those. */
+export function carriedBy(document: DriverDocument, value: Value): Carried {
+  const { tally } = document;
+  if (!tally) return () => false;
+  const buses: Record<Bus, BusState> = { onAir: newBus(), next: newBus(), aux: newBus() };
+  for (const { shows, reading, while: only } of tally.outputs) enter(buses[shows], document, reading, only, value);
+  for (const bus of Object.values(buses)) openUp(bus, document, tally, value);
+  const dark = tally.dark ? isNow(value(tally.dark.reading), tally.dark.is) : false;
+  return (bus, input) => {
+    const { sure, maybe, open } = buses[bus];
+    if (bus === 'onAir' && dark === true) return false;
+    const on: Tri = sure.has(input) ? true : maybe.has(input) || open ? 'unknown' : false;
+    return bus === 'onAir' && dark === 'unknown' && on === true ? 'unknown' : on;
+  };
+}
+
+/** Every reading that decides about it. */
+export function readingsOfTally(document: DriverDocument): string[] {
+  const { tally } = document;
+  if (!tally) return [];
+  const parts = [...tally.outputs, ...tally.inside];
+  const families = [
+    ...parts.flatMap(({ reading, while: only }) => (only ? [reading, only.reading] : [reading])),
+    ...(tally.dark ? [tally.dark.reading] : []),
+  ];
+  return [...new Set(families.flatMap((family) => keysOf(document, family)))];
+}
+
+const newBus = (): BusState => ({ sure: new Set(), maybe: new Set(), open: false });
+
+/** Enters what one reading, or each member of a family, puts on a bus. */
+function enter(bus: BusState, document: DriverDocument, reading: string, only: While, value: Value): void {
+  for (const { key, whileKey } of pairsOf(document, reading, only?.reading)) {
+    const counts = only === undefined || whileKey === undefined ? true : isNow(value(whileKey), only.is);
+    if (counts === false) continue;
+    const now = value(key);
+    if (now?.freshness !== 'fresh' || typeof now.value !== 'number') bus.open = true;
+    else if (counts === true) bus.sure.add(now.value);
+    else bus.maybe.add(now.value);
+  }
+}
+
+/** What the inputs on a bus are made of is on it too; so is what that is made of, each looked into once. */
+function openUp(bus: BusState, document: DriverDocument, { inside }: DriverTally, value: Value): void {
+  const seen = new Set<string>();
+  for (let again = true; again;) {
+    again = false;
+    for (const [n, { input, reading, while: only }] of inside.entries()) {
+      const on = bus.sure.has(input) ? 'sure' : bus.maybe.has(input) || bus.open ? 'maybe' : undefined;
+      if (!on || seen.has(`${n} ${on}`) || seen.has(`${n} sure`)) continue;
+      seen.add(`${n} ${on}`);
+      again = true;
+      const made = newBus();
+      enter(made, document, reading, only, value);
+      for (const each of made.sure) bus[on].add(each);
+      for (const each of made.maybe) bus.maybe.add(each);
+      if (made.open) bus.open = true;
+    }
+  }
+}
+
+function isNow(reading: Reading | undefined, is: Scalar): Tri {
+  return reading?.freshness !== 'fresh' || reading.value === undefined ? 'unknown' : reading.value === is;
+}
+
+/** The keys of a reading or of all members of a family, each with that of the reading beside it. */
+function pairsOf(document: DriverDocument, reading: string, beside: string | undefined) {
+  const range = document.readings[reading]?.index;
+  if (!range) return [{ key: reading, whileKey: beside }];
+  return membersOf(range).map((index) => ({
+    key: memberKey(reading, index),
+    whileKey: beside === undefined ? undefined : memberKey(beside, index),
+  }));
+}
+
+function keysOf(document: DriverDocument, family: string): string[] {
+  const range = document.readings[family]?.index;
+  return range ? membersOf(range).map((index) => memberKey(family, index)) : [family];
+}
+
+const membersOf = ({ from, to }: NonNullable<DriverDocument['readings'][string]['index']>): number[] =>
+  Array.from({ length: Math.max(0, Number(to) - from + 1) }, (_, n) => from + n);

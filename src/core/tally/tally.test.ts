@@ -1,0 +1,243 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { compiled, deviceRecord } from '../../../test/support/records';
+import streamingEncoder from '../../drivers/streaming-encoder.json';
+import visionSwitcher from '../../drivers/vision-switcher.json';
+import type { Reading } from '../reading';
+import type { Scalar } from '../result';
+import type { TieRecord } from '../show';
+import { carriedBy, readingsForTally, tallyOf, type Bus } from '.';
+
+const switcher = compiled(visionSwitcher).document;
+const encoder = compiled(streamingEncoder).document;
+const fresh = (value: Scalar): Reading => ({ value, at: 1, freshness: 'fresh' });
+
+/** Everything that the switcher reports, at rest: input 1 on program, 2 on preview. */
+const atRest: Readonly<Record<string, Reading>> = {
+  program: fresh(1),
+  preview: fresh(2),
+  mixing: fresh(false),
+  black: fresh('off'),
+  ...Object.fromEntries(
+    [1, 2, 3, 4].flatMap((n) => [
+      [`key[${n}].on`, fresh(false)],
+      [`key[${n}].source`, fresh(8)],
+      [`box[${n}].on`, fresh(false)],
+      [`box[${n}].source`, fresh(n + 2)],
+    ]),
+  ),
+  'aux[1].source': fresh(7),
+  'aux[2].source': fresh(1),
+};
+const carried = (more: Readonly<Record<string, Reading>> = {}) => {
+  const all = { ...atRest, ...more };
+  return carriedBy(switcher, (key) => all[key]);
+};
+const seen = (bus: Bus, more: Readonly<Record<string, Reading>> = {}) => {
+  const on = carried(more);
+  const inputs = Array.from({ length: 12 }, (_, n) => n + 1);
+  return inputs.filter((input) => on(bus, input) === true);
+};
+const stale = (value: Scalar): Reading => ({ value, at: 1, freshness: 'stale' });
+
+describe('what a switcher carries', () => {
+  it.each<[string, Record<string, Reading>, number[], number[]]>([
+    ['at rest', {}, [1], [2]],
+    ['in a mix', { mixing: fresh(true) }, [1, 2], [2]],
+    ['with a key', { 'key[1].on': fresh(true) }, [1, 8], [2]],
+    [
+      'with the layout on program',
+      { program: fresh(10), 'box[1].on': fresh(true), 'box[4].on': fresh(true) },
+      [3, 6, 10],
+      [2],
+    ],
+    ['with the layout on preview', { preview: fresh(10), 'box[2].on': fresh(true) }, [1], [4, 10]],
+    [
+      'with the layout in a key',
+      { 'key[2].on': fresh(true), 'key[2].source': fresh(10), 'box[1].on': fresh(true) },
+      [1, 3, 10],
+      [2],
+    ],
+    [
+      'with a layout that shows itself',
+      { program: fresh(10), 'box[1].on': fresh(true), 'box[1].source': fresh(10) },
+      [10],
+      [2],
+    ],
+    ['faded to black', { black: fresh('on'), 'key[1].on': fresh(true) }, [], [2]],
+    ['while it fades', { black: fresh('fading') }, [1], [2]],
+  ])('%s', (_name, more, onAir, next) => {
+    expect([seen('onAir', more), seen('next', more), seen('aux', more)]).toEqual([onAir, next, [1, 7]]);
+  });
+
+  it.each<[string, Record<string, Reading>, number, unknown]>([
+    ['the program is old', { program: stale(1) }, 5, 'unknown'],
+    ['a key’s state is old: what it shows may be on air', { 'key[1].on': stale(true) }, 8, 'unknown'],
+    ['a key’s state is old: everything else is as it is', { 'key[1].on': stale(true) }, 5, false],
+    ['a key’s state is old: the program is on air all the same', { 'key[1].on': stale(true) }, 1, true],
+    ['a key’s source is old, but it is off', { 'key[1].source': stale(8) }, 8, false],
+    ['a box of the layout on program is old', { program: fresh(10), 'box[3].on': stale(true) }, 5, 'unknown'],
+    ['nobody knows whether it is black', { black: stale('off') }, 1, 'unknown'],
+    ['nobody knows whether it is black', { black: stale('off') }, 5, false],
+  ])('when %s', (_name, more, input, expected) => {
+    expect(carried(more)('onAir', input)).toBe(expected);
+  });
+});
+
+interface Chain {
+  readonly ties: readonly (readonly [source: string, switcher: string, input: number])[];
+  readonly readings?: Readonly<Record<string, Readonly<Record<string, Reading>>>>;
+  readonly recording?: Reading;
+}
+
+function tally({ ties, readings = {}, recording = fresh(false) }: Chain) {
+  const ids = new Set(['S1', 'S2', 'E', ...ties.map(([source]) => source)]);
+  return tallyOf({
+    devices: [...ids].map((tag) => ({ ...deviceRecord(tag), id: tag })),
+    ties: ties.map(([source, to, input], n): TieRecord => ({
+      kind: 'tie',
+      id: `t${n}`,
+      version: 1,
+      data: { source, switcher: to, input },
+    })),
+    documentOf: (id) => (id.startsWith('S') ? switcher : id === 'E' ? encoder : undefined),
+    readingNow: ({ device, key }) =>
+      device === 'E' ? (key === 'recording' ? recording : undefined) : (readings[device]?.[key] ?? atRest[key]),
+  });
+}
+
+describe('tally', () => {
+  it('goes through the ties', () => {
+    const all = tally({
+      ties: [
+        ['C1', 'S1', 1],
+        ['C2', 'S1', 2],
+        ['C3', 'S1', 3],
+      ],
+    });
+    expect([...all]).toEqual([
+      ['C1', { onAir: true, next: false, recorded: false }],
+      ['C2', { onAir: false, next: true, recorded: false }],
+      ['C3', { onAir: false, next: false, recorded: false }],
+    ]);
+  });
+
+  it('of a device on two inputs is that of either', () => {
+    expect(
+      tally({
+        ties: [
+          ['C1', 'S1', 5],
+          ['C1', 'S1', 1],
+          ['C1', 'S1', 2],
+        ],
+      }).get('C1'),
+    ).toMatchObject({ onAir: true, next: true });
+  });
+
+  it('goes through a chain of two switchers', () => {
+    // S2 feeds input 1 of S1, which is on air; its own preview is next.
+    const onAir = tally({
+      ties: [
+        ['C1', 'S2', 1],
+        ['C2', 'S2', 2],
+        ['S2', 'S1', 1],
+      ],
+    });
+    expect([onAir.get('C1'), onAir.get('C2'), onAir.get('S2')]).toMatchObject([
+      { onAir: true, next: false },
+      { onAir: false, next: true },
+      { onAir: true, next: false },
+    ]);
+    // S2 is next: what is on its program comes on air with it, and its preview does not.
+    const next = tally({
+      ties: [
+        ['C1', 'S2', 1],
+        ['C2', 'S2', 2],
+        ['S2', 'S1', 2],
+      ],
+    });
+    expect([next.get('C1'), next.get('C2')]).toMatchObject([
+      { onAir: false, next: true },
+      { onAir: false, next: false },
+    ]);
+    // S2 is nowhere.
+    const nowhere = tally({
+      ties: [
+        ['C1', 'S2', 1],
+        ['S2', 'S1', 9],
+      ],
+    });
+    expect(nowhere.get('C1')).toMatchObject({ onAir: false, next: false });
+  });
+
+  it('of switchers in a ring ends', () => {
+    const ring = tally({
+      ties: [
+        ['S1', 'S2', 1],
+        ['S2', 'S1', 1],
+        ['C1', 'S1', 1],
+      ],
+    });
+    expect(ring.get('C1')).toMatchObject({ onAir: false });
+  });
+
+  it('says recorded when what is on air is being recorded, and unknown when nobody knows', () => {
+    const ties = [
+      ['C1', 'S1', 1],
+      ['C2', 'S1', 2],
+    ] as const;
+    const recorded = (recording: Reading) => [...tally({ ties, recording }).values()].map((each) => each.recorded);
+    expect(recorded(fresh(true))).toEqual([true, false]);
+    expect(recorded(stale(true))).toEqual(['unknown', false]);
+  });
+
+  it('is certain only where it is the same whatever the doubtful readings are', () => {
+    const cause = fc.constantFrom('program', 'preview', 'key[1].on', 'key[1].source', 'box[1].on', 'mixing', 'black');
+    const setting = fc.record({
+      program: fc.constantFrom(1, 2, 10),
+      preview: fc.constantFrom(1, 2, 10),
+      'key[1].on': fc.boolean(),
+      'key[1].source': fc.constantFrom(1, 3, 10),
+      'box[1].on': fc.boolean(),
+      mixing: fc.boolean(),
+      black: fc.constantFrom('off', 'on'),
+    });
+    const possible: Readonly<Record<string, readonly Scalar[]>> = {
+      program: [1, 2, 3, 10],
+      preview: [1, 2, 3, 10],
+      'key[1].on': [true, false],
+      'key[1].source': [1, 2, 3, 10],
+      'box[1].on': [true, false],
+      mixing: [true, false],
+      black: ['off', 'on'],
+    };
+    const ties = [
+      ['C1', 'S1', 1],
+      ['C2', 'S1', 2],
+      ['C3', 'S1', 3],
+    ] as const;
+    fc.assert(
+      fc.property(cause, setting, (doubtful, set) => {
+        const readings = Object.fromEntries(Object.entries(set).map(([key, value]) => [key, fresh(value)]));
+        const doubt = tally({ ties, readings: { S1: { ...readings, [doubtful]: stale(1) } } });
+        for (const value of possible[doubtful] ?? []) {
+          const sure = tally({ ties, readings: { S1: { ...readings, [doubtful]: fresh(value) } } });
+          for (const [id, { onAir, next }] of doubt) {
+            if (onAir !== 'unknown') expect(onAir).toBe(sure.get(id)?.onAir);
+            if (next !== 'unknown') expect(next).toBe(sure.get(id)?.next);
+          }
+        }
+      }),
+    );
+  });
+
+  it('knows which readings it depends on', () => {
+    const refs = readingsForTally({
+      devices: ['S1', 'E', 'C1'].map((tag) => ({ ...deviceRecord(tag), id: tag })),
+      documentOf: (id) => (id === 'S1' ? switcher : id === 'E' ? encoder : undefined),
+    });
+    expect(refs).toContainEqual({ device: 'S1', key: 'box[4].on' });
+    expect(refs).toContainEqual({ device: 'E', key: 'recording' });
+    expect(refs.every(({ device }) => device !== 'C1')).toBe(true);
+  });
+});

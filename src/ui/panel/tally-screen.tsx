@@ -1,0 +1,75 @@
+'use client';
+
+import type { TallyView } from '../../core/live';
+import { useConnection, useTally } from '../live';
+
+type DeviceTally = TallyView['devices'][string];
+
+/** What the whole screen says; nothing that is not known is shown as if it were. */
+type Word = 'onAir' | 'next' | 'clear' | 'unknown' | 'cutOff';
+
+const words: Readonly<Record<Word, string>> = {
+  onAir: 'ON AIR',
+  next: 'NEXT',
+  clear: 'off air',
+  unknown: 'NOT KNOWN',
+  cutOff: 'CUT OFF',
+};
+
+function wordOf({ onAir, next }: DeviceTally): Word {
+  if (onAir === true) return 'onAir';
+  if (onAir === 'unknown') return 'unknown';
+  if (next === true) return 'next';
+  return next === 'unknown' ? 'unknown' : 'clear';
+}
+
+/** The tally of one device over the whole screen, for whoever stands behind the camera; or the devices to choose from. */
+export function TallyScreen({ tag, onGo }: { readonly tag: string; readonly onGo: (path: string) => void }) {
+  const tally = useTally();
+  const connection = useConnection();
+  const devices = Object.values(tally?.devices ?? {}).sort((a, b) =>
+    a.tag.localeCompare(b.tag, 'en', { numeric: true }),
+  );
+  const device = devices.find((each) => each.tag === tag);
+  if (tag !== '' && (device || !tally)) {
+    const word = connection.at !== 'open' || !tally ? 'cutOff' : device ? wordOf(device) : 'unknown';
+    return (
+      <main className={`tally tally-${word}`}>
+        <h1>
+          <b>{tag}</b> {device?.name}
+        </h1>
+        <p className="tally-word" role="status">
+          {words[word]}
+        </p>
+        <p className="tally-more">
+          {word === 'cutOff' && 'Nobody knows whether this camera is on air. It comes back by itself.'}
+          {word === 'unknown' && 'The switcher does not say. Treat it as on air.'}
+          {word !== 'cutOff' && device?.recorded === true && <span className="tally-rec">● REC</span>}
+        </p>
+        <button type="button" onClick={() => onGo('tally')}>
+          Another camera
+        </button>
+      </main>
+    );
+  }
+  return (
+    <main className="tally tally-choose">
+      <h1>Tally</h1>
+      {tag !== '' && <p>There is no device “{tag}” that feeds a switcher.</p>}
+      {devices.length === 0 && tally && <p>No device feeds a switcher yet. Say so in the rig, under “Ties”.</p>}
+      {!tally && <p>Calling the engine …</p>}
+      <ul>
+        {devices.map((each) => (
+          <li key={each.tag}>
+            <button type="button" onClick={() => onGo(`tally/${each.tag}`)}>
+              <b>{each.tag}</b> {each.name}
+            </button>
+          </li>
+        ))}
+      </ul>
+      <button type="button" onClick={() => onGo('')}>
+        Back to the pages
+      </button>
+    </main>
+  );
+}
