@@ -4,7 +4,7 @@ import { expect, test } from './program';
 
 /** What programming pages meets: pictures, warnings, names that change, lists that grow, fingers, paper, and a show to follow. */
 
-const field = (page: Page) => page.locator('.picture-field');
+const field = (page: Page) => page.getByRole('region', { name: 'Face' }).locator('.picture-field');
 
 /** Drops a file on an element, as from another window. */
 async function drop(on: Locator, name: string, type: string, bytes: Uint8Array | { readonly size: number }) {

@@ -17,6 +17,15 @@ export async function newPage(page: Page, url: string, name: string): Promise<vo
   await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
 }
 
+/** Goes on with Tab until what is wanted has the focus. */
+export async function tabTo(page: Page, target: Locator, back = false): Promise<void> {
+  for (let n = 0; n < 120; n += 1) {
+    if (await target.evaluate((element) => element === document.activeElement).catch(() => false)) return;
+    await page.keyboard.press(back ? 'Shift+Tab' : 'Tab');
+  }
+  throw new Error('It cannot be reached with Tab.');
+}
+
 /** A hand that counts what it does. Typed labels and names are free. */
 export class Hand {
   count = 0;

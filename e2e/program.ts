@@ -27,7 +27,11 @@ export class Program {
     const program = new Program(child, `http://127.0.0.1:${port}`, `http://127.0.0.1:${standinBase}`, dataDir);
     let output = '';
     await new Promise<void>((resolve, reject) => {
-      const deadline = setTimeout(() => reject(new Error(`Not ready after 30 s:\n${output}`)), 30_000);
+      // Longer than the program waits itself for one of its processes before it tries anew.
+      const deadline = setTimeout(() => {
+        child.kill();
+        reject(new Error(`Not ready after 60 s:\n${output}`));
+      }, 60_000);
       const onText = (chunk: Buffer) => {
         output += String(chunk);
         if (!output.includes('Sorrelfinch is ready')) return;
@@ -107,12 +111,15 @@ async function freePorts(count: number): Promise<number> {
 
 /** Each test gets a program of its own, so that no test sees what another left behind. */
 export const test = base.extend<{ program: Program }>({
-  program: async ({}, use) => {
-    const program = await Program.start();
-    await use(program);
-    await program.stop();
-    rmSync(program.dataDir, { recursive: true, force: true });
-  },
+  program: [
+    async ({}, use) => {
+      const program = await Program.start();
+      await use(program);
+      await program.stop();
+      rmSync(program.dataDir, { recursive: true, force: true });
+    },
+    { timeout: 90_000 },
+  ],
 });
 
 export { expect } from '@playwright/test';

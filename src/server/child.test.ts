@@ -2,10 +2,10 @@ import { expect, it, onTestFinished } from 'vitest';
 import { until } from '../../test/support/rig';
 import { Child } from './child';
 
-function start(code: string): { child: Child; fatal: string[]; pids: Set<number> } {
+function start(code: string, readyWithinMs = 30_000): { child: Child; fatal: string[]; pids: Set<number> } {
   const fatal: string[] = [];
   const pids = new Set<number>();
-  const spec = { name: 'trial', command: process.execPath, args: ['-e', code], env: {} };
+  const spec = { name: 'trial', command: process.execPath, args: ['-e', code], env: {}, readyWithinMs };
   const child: Child = new Child(
     spec,
     () => {
@@ -71,4 +71,19 @@ it('hands on what a child cannot get over', async () => {
     (count) => count === 1,
   );
   expect(fatal).toEqual(['Port 1 is in use.']);
+});
+
+it('is ended and started again when a start hangs, and left alone once it is ready', async () => {
+  const { child } = start('setInterval(() => {}, 1000)', 150);
+  await until(
+    () => child.status.restarts,
+    (restarts) => restarts >= 2,
+  );
+  const { child: well } = start(staysUp, 400);
+  await until(
+    () => well.status.state,
+    (state) => state === 'running',
+  );
+  await new Promise((resolve) => setTimeout(resolve, 600));
+  expect(well.status).toMatchObject({ state: 'running', restarts: 0 });
 });

@@ -8,6 +8,8 @@ export interface ChildSpec {
   readonly command: string;
   readonly args: readonly string[];
   readonly env: Readonly<Record<string, string | undefined>>;
+  /** A start that takes longer hangs: it is ended, and tried anew. */
+  readonly readyWithinMs: number;
 }
 
 const longestWaitMs = 10_000;
@@ -22,6 +24,7 @@ export class Child {
   private failures = 0;
   private startedAt = 0;
   private again: NodeJS.Timeout | undefined;
+  private hanging: NodeJS.Timeout | undefined;
   private stopping = false;
 
   constructor(
@@ -46,9 +49,16 @@ export class Child {
     });
     this.process = child;
     this.setState('starting');
+    const { name, readyWithinMs } = this.spec;
+    this.hanging = setTimeout(() => {
+      console.error(`${name} was not ready after ${readyWithinMs / 1000} s; it is ended.`);
+      child.kill('SIGKILL');
+    }, readyWithinMs);
     child.on('message', (message: FromChild) => {
-      if (message.type === 'ready') this.setState('running');
-      else this.onFatal(message.message);
+      if (message.type === 'ready') {
+        clearTimeout(this.hanging);
+        this.setState('running');
+      } else this.onFatal(message.message);
     });
     let ended = false;
     const onEnd = () => {
@@ -76,6 +86,7 @@ export class Child {
   async stop(): Promise<void> {
     this.stopping = true;
     clearTimeout(this.again);
+    clearTimeout(this.hanging);
     const child = this.process;
     if (!child || child.exitCode !== null || child.signalCode !== null) return;
     const gone = new Promise<void>((resolve) => void child.once('exit', () => resolve()));
@@ -87,6 +98,7 @@ export class Child {
 
   private onEnd(): void {
     this.process = undefined;
+    clearTimeout(this.hanging);
     if (this.stopping) return this.setState('stopped');
     if (performance.now() - this.startedAt > wellAfterMs) this.failures = 0;
     const waitMs = this.failures === 0 ? 0 : Math.min(longestWaitMs, 250 * 2 ** (this.failures - 1));

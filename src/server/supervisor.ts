@@ -23,6 +23,9 @@ const dev = process.argv.includes('--dev');
  */
 const liveFlags = ['--min-semi-space-size=16', '--max-semi-space-size=16', '--no-parallel-scavenge'];
 
+/** A start takes a second or two; while developing everything is compiled first. */
+const readyWithinMs = dev ? 180_000 : 30_000;
+
 const settings = readSettings(process.env);
 if (settings.ok) await run(settings.value);
 else {
@@ -65,7 +68,7 @@ async function run({ port, host, standinPortBase }: Settings): Promise<void> {
     void stop(1);
   };
   const add = (name: string, command: string, args: readonly string[]) =>
-    children.push(new Child({ name, command, args, env }, onChange, onFatal));
+    children.push(new Child({ name, command, args, env, readyWithinMs }, onChange, onFatal));
 
   add('engine', process.execPath, [...liveFlags, ...nodeArgs('engine-main')]);
   add('prober', process.execPath, nodeArgs('prober-main'));
