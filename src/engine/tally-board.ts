@@ -58,7 +58,7 @@ export class TallyBoard {
   }
 
   onReadings(device: string, keys: readonly string[]): void {
-    if (keys.some((key) => this.refs.has(readingId({ device, key })))) this.work();
+    if (this.refs.size > 0 && keys.some((key) => this.refs.has(readingId({ device, key })))) this.work();
   }
 
   private work(): void {

@@ -1,4 +1,4 @@
 export { ReadingIndex } from './reading-index';
 export { lookNow, readingsOfLamps, ruleNow, type Lamp, type Look } from './rules';
-export { truthOf, type LampMemory, type LampSources, type Truth } from './truth';
+export { type LampMemory, type LampSources, type Truth } from './truth';
 export { checkCel, formatCel, readCel, type CelError } from './cel';

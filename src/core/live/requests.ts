@@ -4,19 +4,19 @@ import { controlDataSchema, idSchema } from '../show';
 
 /** What a panel or a desk says to the engine over `/live`. */
 
+const id = '[A-Za-z0-9_-]{1,40}';
+/** A page in a context, as in its topic. */
+const inContext = `${id}(;${id}=${id}){0,20}`;
+const contextPattern = new RegExp(`^${inContext}$`);
+
 export const topicSchema = z
   .string()
-  .regex(
-    /^(status|head|wire|as-run|pulse|tally|page:[A-Za-z0-9_-]{1,40}(;[A-Za-z0-9_-]{1,40}=[A-Za-z0-9_-]{1,40}){0,20}|readings:[A-Za-z0-9_-]{1,40})$/,
-    'a topic',
-  );
+  .regex(new RegExp(`^(status|head|wire|as-run|pulse|tally|page:${inContext}|readings:${id})$`), 'a topic');
 export const pressIdSchema = z
   .string()
   .regex(/^[A-Za-z0-9_-]{6,40}$/, 'an id of 6 to 40 letters, digits, hyphens or underscores');
 /** `tap`: once, on pointer-down. `hold`: from pointer-down until `release`, while `still` is said. */
 export const gestureSchema = z.enum(['tap', 'hold']);
-/** A page in a context, as in its topic. */
-const contextPattern = /^[A-Za-z0-9_-]{1,40}(;[A-Za-z0-9_-]{1,40}=[A-Za-z0-9_-]{1,40}){0,20}$/;
 const contextSchema = z.string().max(1700).regex(contextPattern, 'a page in a context').optional();
 export const aimSchema = z.enum(['live', 'dry']);
 

@@ -95,7 +95,8 @@ export {
 } from './import-pages';
 export { pageFileOf, pageFileText, readPageFile, zoneFileOf, type PageFile } from './page-file';
 export { columnName, sheetOf, type SheetRow } from './sheet';
-export { conditionText, readingName, ruleText } from './rule-text';
+export { firstTest, readingsToChoose, shapeOf, startValue, type ReadingChoices } from './reading-choice';
+export { readingName, ruleText } from './rule-text';
 export {
   addRule,
   asKind,

@@ -6,7 +6,7 @@ import visionSwitcher from '../../drivers/vision-switcher.json';
 import type { Reading } from '../reading';
 import type { Scalar } from '../result';
 import type { TieRecord } from '../show';
-import { carriedBy, readingsForTally, tallyOf, type Bus } from '.';
+import { carriedBy, readingsForTally, tallyOf, wordOf, type Bus, type Tri } from '.';
 
 const switcher = compiled(visionSwitcher).document;
 const encoder = compiled(streamingEncoder).document;
@@ -240,4 +240,16 @@ describe('tally', () => {
     expect(refs).toContainEqual({ device: 'E', key: 'recording' });
     expect(refs.every(({ device }) => device !== 'C1')).toBe(true);
   });
+});
+
+it.each<[Tri, Tri, string]>([
+  [true, false, 'onAir'],
+  [true, 'unknown', 'onAir'],
+  [false, true, 'next'],
+  [false, false, 'clear'],
+  [false, 'unknown', 'unknown'],
+  ['unknown', true, 'unknown'],
+  ['unknown', false, 'unknown'],
+])('on air %s and next %s is %s in a word', (onAir, next, word) => {
+  expect(wordOf({ onAir, next })).toBe(word);
 });

@@ -1,10 +1,9 @@
 'use client';
 
 import { splitKey } from '../../core/driver';
-import { changePageEdit } from '../../core/page';
+import { changePageEdit, startValue } from '../../core/page';
 import { useFacts } from './facts';
 import { ParamField } from './param-field';
-import { startValue } from './reading-choice';
 import { useVerbs } from './verbs';
 
 /** The reading that calls for this page: panels that follow the show go to it. */

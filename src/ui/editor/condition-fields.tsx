@@ -4,9 +4,13 @@ import type { Scalar } from '../../core/result';
 import {
   asKind,
   conditionKinds,
+  firstTest,
   kindOf,
   opsFor,
   opWords,
+  readingsToChoose,
+  shapeOf,
+  startValue,
   withOp,
   type ConditionKind,
   type TestOp,
@@ -17,7 +21,7 @@ import { CelField } from './cel-field';
 import { CommitInput } from './commit-input';
 import { useFacts } from './facts';
 import { ParamField } from './param-field';
-import { firstTest, readingsToChoose, shapeOf, startValue, useReadingChoices } from './reading-choice';
+import { useReadingChoices } from './use-reading-choices';
 
 interface Props {
   /** With the control's values put in. */

@@ -1,9 +1,9 @@
 'use client';
 
-import { addRule } from '../../core/page';
+import { addRule, firstTest } from '../../core/page';
 import { drivenBy, meaningWords, type ControlRecord, type LampRule, type Meaning } from '../../core/show';
 import { RuleFields } from './rule-fields';
-import { firstTest, useReadingChoices } from './reading-choice';
+import { useReadingChoices } from './use-reading-choices';
 import { TriedValues } from './tried-values';
 import { useVerbs } from './verbs';
 

@@ -1,12 +1,10 @@
 'use client';
 
-import type { TallyView } from '../../core/live';
+import { wordOf, type TallyWord } from '../../core/tally';
 import { useConnection, useTally } from '../live';
 
-type DeviceTally = TallyView['devices'][string];
-
 /** What the whole screen says; nothing that is not known is shown as if it were. */
-type Word = 'onAir' | 'next' | 'clear' | 'unknown' | 'cutOff';
+type Word = TallyWord | 'cutOff';
 
 const words: Readonly<Record<Word, string>> = {
   onAir: 'ON AIR',
@@ -15,13 +13,6 @@ const words: Readonly<Record<Word, string>> = {
   unknown: 'NOT KNOWN',
   cutOff: 'CUT OFF',
 };
-
-function wordOf({ onAir, next }: DeviceTally): Word {
-  if (onAir === true) return 'onAir';
-  if (onAir === 'unknown') return 'unknown';
-  if (next === true) return 'next';
-  return next === 'unknown' ? 'unknown' : 'clear';
-}
 
 /** The tally of one device over the whole screen, for whoever stands behind the camera; or the devices to choose from. */
 export function TallyScreen({ tag, onGo }: { readonly tag: string; readonly onGo: (path: string) => void }) {

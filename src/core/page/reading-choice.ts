@@ -1,18 +1,13 @@
-'use client';
-
-import { useMemo } from 'react';
-import { splitKey, type DriverDocument, type ValueShape } from '../../core/driver';
-import type { ReadingsView } from '../../core/live';
-import type { Scalar } from '../../core/result';
-import type { ControlRecord, DeviceRecord, ReadingTest } from '../../core/show';
-import { useFacts, type Facts } from './facts';
-
-export type ReadingChoices = Pick<Facts, 'devices' | 'documentOf' | 'readings'>;
+import { splitKey, type DriverDocument, type ValueShape } from '../driver';
+import type { ReadingsView } from '../live';
+import type { Scalar } from '../result';
+import type { ControlRecord, DeviceRecord, ReadingTest } from '../show';
 
 /** What there is to choose readings from. */
-export function useReadingChoices(): ReadingChoices {
-  const { devices, documentOf, readings } = useFacts();
-  return useMemo(() => ({ devices, documentOf, readings }), [devices, documentOf, readings]);
+export interface ReadingChoices {
+  readonly devices: readonly DeviceRecord[];
+  readonly documentOf: (device: string) => DriverDocument | undefined;
+  readonly readings: ReadonlyMap<string, ReadingsView>;
 }
 
 /** The readings of a device that a rule can be about: the single ones, and of each family the members that it has reported. */
