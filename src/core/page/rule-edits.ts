@@ -115,7 +115,8 @@ export function asKind(condition: Condition, kind: ConditionKind, start: Reading
     case 'lasting':
       return { lasting: whole, forMs: 2000 };
     case 'typed':
-      return { cel: 'true', readings: [] };
+      // Nothing lights or is barred by it before something is typed.
+      return { cel: 'false', readings: [] };
   }
 }
 

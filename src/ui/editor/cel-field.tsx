@@ -28,7 +28,7 @@ export function CelField({ condition, values, onChange }: Props) {
         expression
         <CommitInput
           className="mono"
-          value={formatCel(condition, tagOf)}
+          value={wrong?.typed ?? formatCel(condition, tagOf)}
           maxLength={1000}
           spellCheck={false}
           autoComplete="off"

@@ -138,23 +138,23 @@ function RuleLabel({
   readonly onEffect: (to: Partial<LampRule>) => void;
 }) {
   const { devices, tagOf } = useFacts();
-  const [error, setError] = useState('');
+  const [wrong, setWrong] = useState<{ readonly typed: string; readonly message: string }>();
   const commit = (typed: string) => {
     const label = parseLabel(typed, (tag) => devices.find(({ data }) => data.tag === tag)?.id);
-    setError(label.ok ? '' : label.error.message);
+    setWrong(label.ok ? undefined : { typed, message: label.error.message });
     if (label.ok) onEffect({ label: typed.trim() === '' ? undefined : label.value });
   };
   return (
     <label>
       Label
       <CommitInput
-        value={formatLabel(rule.label ?? [], tagOf)}
+        value={wrong?.typed ?? formatLabel(rule.label ?? [], tagOf)}
         maxLength={200}
         placeholder="as it is"
-        aria-invalid={error !== ''}
+        aria-invalid={wrong !== undefined}
         onCommit={commit}
       />
-      {error && <span className="form-error">{error}</span>}
+      {wrong && <span className="form-error">Not stored: {wrong.message}</span>}
     </label>
   );
 }
