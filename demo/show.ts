@@ -22,6 +22,7 @@ export const deviceIds: Readonly<Record<StandinTag, string>> = {
   T1: 'dev-t1',
   G1: 'dev-g1',
   S1: 'dev-s1',
+  M1: 'dev-m1',
 };
 
 interface Entry {
@@ -44,7 +45,11 @@ const rig: Readonly<Record<StandinTag, Entry>> = {
   T1: { name: 'Titles', role: 'titles', driver: 'title-machine', site: 'Control boat' },
   G1: { name: 'Start gateway', role: 'gateway', driver: 'relay-gateway', site: 'Start' },
   S1: { name: 'Results board', role: 'screen', driver: 'results-board', site: 'Start' },
+  M1: { name: 'Multiviewer', role: 'tally', driver: 'multiviewer', site: 'Control boat' },
 };
+
+/** The multiviewer shows the switcher's inputs in their order. */
+const mosaic = Array.from({ length: 12 }, (_, n) => ({ number: n + 1, switcher: deviceIds.SW1, input: n + 1 }));
 
 function device(tag: StandinTag, portBase: number): DeviceRecord {
   const behind = tag === 'S1';
@@ -60,6 +65,7 @@ function device(tag: StandinTag, portBase: number): DeviceRecord {
       enabled: true,
       user: rig[tag].role === 'encoder' ? encoderUser : '',
       options: {},
+      ...(tag === 'M1' ? { displays: mosaic } : {}),
       ...(behind ? { through: { device: deviceIds.G1, port: 'serial' } } : {}),
     },
   };

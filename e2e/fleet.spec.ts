@@ -11,7 +11,7 @@ const encoder = async (program: Program) =>
 
 /** The demo's devices are all up: nothing before that can be pressed. */
 const allUp = (page: Page) =>
-  expect(page.getByRole('navigation', { name: 'Signal path' })).toContainText('12 of 12 up');
+  expect(page.getByRole('navigation', { name: 'Signal path' })).toContainText('13 of 13 up');
 
 test('all devices of the demo come up, and a camera moves while its control is held and no longer', async ({
   page,

@@ -13,7 +13,7 @@ const browser = await chromium.launch(playwright.use?.launchOptions);
 try {
   const take = (n: number) => program.operate('operate', { verb: 'take', input: n });
   await shoot(browser, 'rig-dark', 'dark', desk, '/rig', async (page) => {
-    await page.getByText('12 of 12 up').waitFor();
+    await page.getByText('13 of 13 up').waitFor();
     await page.getByRole('article', { name: 'Audio mixer' }).getByRole('button', { name: 'Readings' }).click();
     await page.getByText('Commentary 1').waitFor();
   });
@@ -43,7 +43,7 @@ try {
     await page.getByRole('option').first().waitFor();
   });
   await shoot(browser, 'streams-light', 'light', desk, '/pages/page-streams', async (page) => {
-    await page.getByText('12 of 12 up').waitFor();
+    await page.getByText('13 of 13 up').waitFor();
     await page
       .getByRole('button', { name: /^Start stream/ })
       .first()

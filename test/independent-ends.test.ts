@@ -1,6 +1,7 @@
 import { execFile, spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { createSocket, type Socket } from 'node:dgram';
+import type { EventEmitter } from 'node:events';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
 import { createServer as createTcpServer, type AddressInfo } from 'node:net';
@@ -10,6 +11,8 @@ import { promisify } from 'node:util';
 import { ServerTCP } from 'modbus-serial';
 import ModbusRTU from 'modbus-serial';
 import { fromBuffer, toBuffer } from 'osc-min';
+import Tsl3 from 'tsl-umd';
+import Tsl5 from 'tsl-umd-v5';
 import { describe, expect, it } from 'vitest';
 import { WebSocketServer, type WebSocket } from 'ws';
 import type { ShowRecord } from '../src/core/show';
@@ -249,6 +252,58 @@ describe('Modbus', () => {
     ]);
     expect(stdout).toMatch(/\[2\]:\s+308/);
     expect(stdout).toMatch(/\[3\]:\s+14/);
+  });
+});
+
+describe('UMD tally', () => {
+  const heard = (end: EventEmitter) => new Promise<never>((resolve) => void end.once('message', resolve));
+
+  it('version 5.0 from the driver arrives at a package', async () => {
+    const [socket, end] = [await udp(), new Tsl5()];
+    const rig = await start('multiviewer', socket.port);
+    await linkIs(rig, 'one-way');
+    const arrived = heard(end);
+    void socket.next().then((bytes) => end.processTally(bytes, 'loopback'));
+    await send(rig, 'show', { screen: 2, display: 300, name: 'FINISH', lamp: 'red' });
+    expect(await arrived).toMatchObject({
+      screen: 2,
+      index: 300,
+      display: { text: 'FINISH', lh_tally: 1, rh_tally: 1, text_tally: 1, brightness: 3 },
+    });
+  });
+
+  it('version 5.0 from a package is shown by the multiviewer stand-in', async () => {
+    const fleet = await startFleet({ host: '127.0.0.1', portBase: 0, only: ['M1'] });
+    onTestFinished(() => fleet.stop());
+    const viewer = fleet.devices.get('M1');
+    const socket = createSocket('udp4');
+    onTestFinished(() => void socket.close());
+    const display = { text: 'Mid-course', rh_tally: 2, text_tally: 0, lh_tally: 1, brightness: 2 };
+    socket.send(new Tsl5().constructPacket({ screen: 0, index: 4, display }), viewer?.port ?? 0, '127.0.0.1');
+    const tile = { number: 4, text: 'Mid-course', left: 'red', right: 'green', brightness: 2 };
+    await until(
+      () => viewer?.view.displays as readonly object[],
+      (displays) => JSON.stringify(displays[3]) === JSON.stringify({ ...tile }, Object.keys(displays[3] ?? {})),
+    );
+  });
+
+  it('version 3.1 from the driver arrives at a package', async () => {
+    const [socket, end] = [await udp(), new Tsl3(0)];
+    onTestFinished(() => void end.server.close());
+    const rig = await start('multiviewer-v31', socket.port);
+    await linkIs(rig, 'one-way');
+    const arrived = heard(end);
+    void socket.next().then((bytes) => end.server.emit('message', bytes, { address: 'loopback' }));
+    await send(rig, 'show', { display: 17, name: 'PONTOON', lamp: 'green' });
+    expect(await arrived).toMatchObject({
+      address: 17,
+      label: 'PONTOON         ',
+      brightness: 3,
+      tally1: 0,
+      tally2: 1,
+      tally3: 0,
+      tally4: 0,
+    });
   });
 });
 

@@ -91,3 +91,47 @@ describe('the lamps on the cameras', () => {
     );
   });
 });
+
+describe('the displays of the multiviewer', () => {
+  interface Tile {
+    readonly number: number;
+    readonly text: string;
+    readonly left: string;
+  }
+  const tiles = async () => ((await g.state('M1')) as unknown as { displays: Tile[] }).displays;
+  const are = (wanted: readonly string[]) =>
+    until(
+      async () => (await tiles()).slice(0, wanted.length).map(({ text, left }) => `${text} ${left}`),
+      (now) => JSON.stringify(now) === JSON.stringify(wanted),
+      6000,
+    );
+  let g: FleetRig;
+  let finish: () => Promise<void>;
+  beforeAll(async () => {
+    const displays = [1, 2, 3].map((input) => ({ number: input, switcher: 'dev-SW1', input }));
+    [g, finish] = await runAsOne(() => startFleetRig(['SW1', 'M1'], [], undefined, [], { M1: { displays } }));
+    await g.linkIs('SW1', 'up');
+    await g.linkIs('M1', 'one-way');
+  }, 30_000);
+  afterAll(() => finish());
+
+  it('bear the names of the inputs and follow program and preview', async () => {
+    await g.operate('SW1', 'operate', { verb: 'take', input: 2 });
+    await g.operate('SW1', 'operate', { verb: 'ready', input: 3 });
+    await are(['Start tower off', 'Mid-course red', 'Finish green']);
+    await g.operate('SW1', 'operate', { verb: 'take', input: 1 });
+    await are(['Start tower red', 'Mid-course off', 'Finish green']);
+  });
+
+  it('are told again when a datagram was lost or the multiviewer was switched off', async () => {
+    await g.operate('M1', 'operate', { verb: 'blank' });
+    await are(['Start tower red', 'Mid-course off', 'Finish green']);
+  }, 15_000);
+
+  it('are dark and marked while the switcher cannot be heard', async () => {
+    await g.operate('SW1', 'power', { on: false });
+    await are(['? Input 1 off', '? Input 2 off', '? Input 3 off']);
+    await g.operate('SW1', 'power', { on: true });
+    await are(['Start tower red', 'Mid-course off', 'Finish green']);
+  }, 15_000);
+});

@@ -7,6 +7,8 @@ import genericOsc from './generic-osc.json';
 import genericPairs from './generic-pairs.json';
 import genericTextTcp from './generic-text-tcp.json';
 import genericTextUdp from './generic-text-udp.json';
+import multiviewer from './multiviewer.json';
+import multiviewerV31 from './multiviewer-v31.json';
 import ptzCamera from './ptz-camera.json';
 import ptzCameraBare from './ptz-camera-bare.json';
 import relayGateway from './relay-gateway.json';
@@ -27,6 +29,8 @@ export const shippedDrivers: readonly unknown[] = [
   titleMachine,
   relayGateway,
   resultsBoard,
+  multiviewer,
+  multiviewerV31,
   genericBytesTcp,
   genericBytesUdp,
   genericHttp,

@@ -22,8 +22,7 @@ import type { Prober } from './prober-client';
 import { ReadingStore } from './readings';
 import { RunningShow } from './running-show';
 import { ShowFeed } from './show-feed';
-import { TallyBoard } from './tally-board';
-import { TallyLamps } from './tally-lamps';
+import { Tallies } from './tallies';
 import type { ShowNews } from './show-worker';
 import { Thinning } from './thinning';
 import { WireLog } from './wire-log';
@@ -52,8 +51,7 @@ export class Engine {
   private readonly turns: Turns;
   private readonly verbs: ClientVerbs;
   private readonly called: CalledPage;
-  private readonly board: TallyBoard;
-  private readonly lamps: TallyLamps;
+  private readonly tallies: Tallies;
   private readonly asRun: AsRun;
   private readonly wire: WireLog;
   private readonly feed: ShowFeed;
@@ -98,7 +96,7 @@ export class Engine {
       onShow: () => this.publishShow(),
       onTies: () => {
         this.pages.onTies();
-        this.board.lookSoon();
+        this.tallies.lookSoon();
       },
     });
     this.pages = new PageContexts(this.show, this.readings, (page, diff) => this.hub.publish(`page:${page}`, diff));
@@ -139,17 +137,16 @@ export class Engine {
         itemName(control.data.list, index, (ref) => this.readings.get(ref), this.documentOf),
       onAim: (aim, who) => this.setAim(aim, who),
     });
-    this.board = new TallyBoard(this.show, this.readings, (devices) => {
-      this.hub.publish('tally', this.board.view);
-      this.hub.publish('status', { tallies: this.board.count });
-      this.lamps.onTally(devices);
-    });
-    this.lamps = new TallyLamps({
-      show: this.show,
-      board: this.board,
-      isUp: (id) => this.statuses.get(id)?.link.word === 'up',
-      send: (request) => this.presses.command(request, () => undefined),
+    this.tallies = new Tallies({
+      ...sources,
+      readings: this.readings,
+      statuses: this.statuses,
+      presses: this.presses,
       newId,
+      onChange: (view, count) => {
+        this.hub.publish('tally', view);
+        this.hub.publish('status', { tallies: count });
+      },
     });
     this.called = new CalledPage(this.show, this.readings, (called) => this.hub.publish('status', { called }));
     this.feed = new ShowFeed(options.dataDir, options.drivers, (news) => this.onShowNews(news));
@@ -213,7 +210,7 @@ export class Engine {
     this.presses.stop();
     this.turns.stop();
     this.pages.stop();
-    this.board.stop();
+    this.tallies.stop();
     this.deadMan.close();
     for (const session of this.sessions.values()) session.stop();
     this.wire.stop();
@@ -245,7 +242,7 @@ export class Engine {
     if (topic === 'wire') return this.wire.view;
     if (topic === 'pulse') return this.pulse();
     if (topic === 'as-run') return this.asRun.view;
-    if (topic === 'tally') return this.board.view;
+    if (topic === 'tally') return this.tallies.view;
     const [kind, id = ''] = topic.split(':');
     if (kind === 'page') return this.pages.open(id);
     return this.show.devices.has(id) ? this.readings.view(id) : undefined;
@@ -275,7 +272,7 @@ export class Engine {
   private setAim(aim: Aim, who: string): void {
     if (aim === this.aim) return;
     this.aim = aim;
-    this.lamps.onAim();
+    this.tallies.onAim();
     this.asRun.keepAim(aim);
     this.asRun.record({ kind: 'aim', aim, who });
     this.hub.publish('status', { aim });
@@ -319,7 +316,7 @@ export class Engine {
   }
 
   private onDevice(id: string, now: DeviceRecord | undefined, before: DeviceRecord | undefined): void {
-    this.board.lookSoon();
+    this.tallies.lookSoon();
     if (!now) {
       this.deadMan.stopAllOf(id);
       this.sessions.get(id)?.stop();
@@ -407,7 +404,7 @@ export class Engine {
     if (retrying || (link.word === 'down' && before.word === 'down' && link.cause === before.cause)) return;
     const grades = gradesOf(link, evidence);
     this.setStatus(id, { ...status, link, grades, since: Date.now() });
-    this.lamps.onLink(id, link.word === 'up');
+    this.tallies.onLink(id, link.word);
     if (!passing && link.word !== 'off') {
       this.asRun.record({ kind: 'link', device: status.tag, link });
       this.wire.record(id, 'note', new Uint8Array(), `link ${link.word}${link.cause ? `: ${link.cause}` : ''}`);
@@ -422,7 +419,7 @@ export class Engine {
   private onReadingsChanged(device: string, keys: readonly string[]): void {
     this.pages.onReadings(device, keys);
     this.called.onReadings(device, keys);
-    this.board.onReadings(device, keys);
+    this.tallies.onReadings(device, keys);
     const record = this.show.devices.get(device);
     const tag = record?.data.tag;
     const driver = record && this.show.driverOf(record);
@@ -461,7 +458,7 @@ export class Engine {
       devices: Object.fromEntries(this.statuses),
       pages: this.pageList(),
       called: this.called.page,
-      tallies: this.board.count,
+      tallies: this.tallies.count,
       recording: this.asRun.recording,
       standinPages: this.options.standinPages ?? null,
     };

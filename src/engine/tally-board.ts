@@ -52,7 +52,9 @@ export class TallyBoard {
   private look(): void {
     const { ties } = this.show;
     const refs =
-      ties.size === 0 ? [] : readingsForTally({ devices: this.show.devices.values(), documentOf: this.documentOf });
+      ties.size === 0
+        ? []
+        : readingsForTally({ devices: [...this.show.devices.values()], documentOf: this.documentOf });
     this.refs = new Set(refs.map(readingId));
     this.work();
   }
@@ -64,8 +66,8 @@ export class TallyBoard {
   private work(): void {
     const before = this.now;
     this.now = tallyOf({
-      devices: this.show.devices.values(),
-      ties: this.show.ties.values(),
+      devices: [...this.show.devices.values()],
+      ties: [...this.show.ties.values()],
       documentOf: this.documentOf,
       readingNow: (ref) => this.readings.get(ref),
     });

@@ -7,6 +7,7 @@ import { SerialLine } from './gateway/serial-line';
 import { GatewayStandin } from './gateway/server';
 import { HouseSync, serveSites, type Standin } from './kit';
 import { MixerStandin } from './mixer/server';
+import { MultiviewerStandin } from './multiviewer/server';
 import { SwitcherStandin } from './switcher/server';
 import { TitlesStandin } from './titles/server';
 
@@ -25,6 +26,7 @@ export const standinPorts = {
   T1: 10,
   G1: 11,
   S1: 12,
+  M1: 13,
 } as const;
 
 export type StandinTag = Exclude<keyof typeof standinPorts, 'pages'>;
@@ -89,6 +91,8 @@ export async function startFleet({ host, portBase, only = standinTags, ports = {
         return new MixerStandin(options);
       case 'T1':
         return new TitlesStandin(options);
+      case 'M1':
+        return new MultiviewerStandin(options);
       case 'G1':
         return new GatewayStandin({ ...options, serialPort: at('S1'), line });
       case 'S1':

@@ -26,6 +26,7 @@ export const fleetDrivers: Readonly<Record<StandinTag, string>> = {
   T1: 'title-machine',
   G1: 'relay-gateway',
   S1: 'results-board',
+  M1: 'multiviewer',
 };
 
 /** Stand-ins on free ports with an engine that speaks to them; all of it ends with the test. */
@@ -54,6 +55,8 @@ export async function startFleetRig(
   more: readonly ShowRecord[] = [],
   prober?: Prober,
   moreDrivers: typeof shippedDrivers = [],
+  /** What is special to single devices. */
+  special: Readonly<Partial<Record<StandinTag, object>>> = {},
 ): Promise<FleetRig> {
   const fleet = await startFleet({ host: '127.0.0.1', portBase: 0, only: tags });
   onTestFinished(() => fleet.stop());
@@ -75,6 +78,7 @@ export async function startFleetRig(
       site: '',
       user: tag.startsWith('E') ? encoderUser : '',
       options: {},
+      ...special[tag],
       ...(tag === 'S1' ? { through: { device: id('G1'), port: 'serial' } } : {}),
     },
   }));

@@ -1,4 +1,4 @@
-import { memberKey, type DriverDocument } from '../driver';
+import { indexesOf, memberKey, type DriverDocument } from '../driver';
 import type { Reading } from '../reading';
 import { resolveArgument, sendsOfControl, type ControlRecord, type ReadingRef } from '../show';
 import type { Sources } from './control-problems';
@@ -58,8 +58,6 @@ function changes({ commands }: DriverDocument, command: string, reading: string)
 }
 
 function membersOf(document: DriverDocument, reading: string): string[] {
-  const index = document.readings[reading]?.index;
-  if (!index) return [reading];
-  const count = Number(index.to) - index.from + 1;
-  return Array.from({ length: Math.max(0, count) }, (_, n) => memberKey(reading, index.from + n));
+  const range = document.readings[reading]?.index;
+  return range ? indexesOf(range).map((index) => memberKey(reading, index)) : [reading];
 }

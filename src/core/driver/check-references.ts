@@ -70,6 +70,7 @@ export function checkReferences(document: DriverDocument, whole: DriverDocument,
   checkLists(document, whole, report);
   checkDrives(document, report);
   checkTally(document, report);
+  checkDisplays(document, report);
   if (document.sync.answered && document.answers === 'none') {
     report('sync.answered', 'This device does not answer ("answers": "none").');
   }
@@ -137,6 +138,14 @@ function checkTally({ tally, tallyLamp, readings, commands }: DriverDocument, re
   if (!command) return report('tallyLamp.command', `There is no command “${tallyLamp.command}”.`);
   for (const name of [...Object.keys(tallyLamp.onAir), ...Object.keys(tallyLamp.off)])
     if (!(name in command.params)) report('tallyLamp', `There is no parameter “${name}”.`);
+}
+
+function checkDisplays({ displays, commands }: DriverDocument, report: ReportProblem): void {
+  if (!displays) return;
+  const command = commands[displays.command];
+  if (!command) return report('displays.command', `There is no command “${displays.command}”.`);
+  for (const part of ['number', 'name', 'lamp'] as const)
+    if (!(displays[part] in command.params)) report(`displays.${part}`, `There is no parameter “${displays[part]}”.`);
 }
 
 function checkStop(
@@ -211,6 +220,7 @@ function checkTransport({ link, framing }: DriverDocument, report: ReportProblem
   if (isHttp !== (link.kind === 'http')) {
     report('framing.kind', 'The framing “http” goes with the link “http”, and only with that.');
   }
+  if (framing.kind === 'umd' && link.kind !== 'udp') report('link.kind', 'UMD tally goes over “udp” here.');
   if (framing.kind === 'modbus' && link.kind !== 'tcp') report('link.kind', 'Modbus goes over “tcp” here.');
   if (framing.kind === 'message' && link.kind === 'tcp') {
     report(

@@ -1,3 +1,4 @@
+export { indexesOf } from './members';
 export {
   compileDriver,
   type CompiledCommand,

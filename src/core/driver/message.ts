@@ -22,6 +22,14 @@ export type CompiledMessage =
       readonly unit: number;
     }
   | {
+      readonly kind: 'umd';
+      readonly screen: readonly TemplatePart[];
+      readonly display: readonly TemplatePart[];
+      readonly lamp: readonly TemplatePart[];
+      readonly brightness: readonly TemplatePart[];
+      readonly text: readonly TemplatePart[];
+    }
+  | {
       readonly kind: 'http';
       readonly method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE';
       readonly path: readonly TemplatePart[];
@@ -57,6 +65,7 @@ const carries: Readonly<Record<Framing['kind'], readonly CompiledMessage['kind']
   osc: ['osc'],
   visca: ['hex', 'bytes'],
   modbus: ['modbus'],
+  umd: ['umd'],
   http: ['http', 'line'],
 };
 
@@ -122,6 +131,18 @@ export function compileMessage(
       }
       const value = template(modbus.value, `${at}.value`);
       return { kind: 'modbus', write: modbus.write, address, value, count: 1, unit: modbus.unit };
+    }
+    if ('umd' in message) {
+      const { umd } = message;
+      const part = (name: keyof typeof umd) => template(String(umd[name]), `${path}.umd.${name}`);
+      return {
+        kind: 'umd',
+        screen: part('screen'),
+        display: part('display'),
+        lamp: part('lamp'),
+        brightness: part('brightness'),
+        text: part('text'),
+      };
     }
     const { http } = message;
     const bodies = [http.json, http.form, http.text].filter((body) => body !== undefined);
@@ -207,6 +228,8 @@ export function fillMessage(
           : ({ do: 'writeHolding', address, value: value & 0xffff } as const);
       return ok({ out: { kind: 'modbus', request, unit }, text: `write ${write} ${address} = ${value}` });
     }
+    case 'umd':
+      return fillUmd(message, values);
     case 'http':
       return ok(fillHttp(message, values));
   }
@@ -224,6 +247,23 @@ function line(
   return encoded.ok
     ? ok({ out: { kind: 'bytes', bytes: encoded.value }, text })
     : fail({ path: 'send', message: encoded.error.message });
+}
+
+function fillUmd(
+  message: Extract<CompiledMessage, { kind: 'umd' }>,
+  { text: values }: FillValues,
+): Result<FilledMessage, Problem> {
+  const number = (parts: readonly TemplatePart[]) => Math.trunc(Number(fillTemplate(parts, values))) || 0;
+  const word = fillTemplate(message.lamp, values);
+  const lamp = (['off', 'red', 'green', 'amber'] as const).find((each) => each === word);
+  if (!lamp) return fail({ path: 'lamp', message: `A lamp is off, red, green or amber, not “${word}”.` });
+  const display = number(message.display);
+  const text = fillTemplate(message.text, values);
+  const out = { kind: 'umd', display, lamp, text } as const;
+  return ok({
+    out: { ...out, screen: number(message.screen), brightness: number(message.brightness) },
+    text: `display ${display} “${text}” ${lamp}`,
+  });
 }
 
 function fillHttp(message: Extract<CompiledMessage, { kind: 'http' }>, values: FillValues): FilledMessage {

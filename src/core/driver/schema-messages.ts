@@ -54,6 +54,17 @@ export const messageSchema = z.union([
       }),
     ]),
   }),
+  /** UMD tally: the name and the lamp of one display. `lamp` becomes off, red, green or amber. */
+  z.strictObject({
+    umd: z.strictObject({
+      screen: whole.default(0),
+      display: whole,
+      lamp: template,
+      brightness: whole.default(3),
+      /** May be empty. */
+      text: z.string().max(400),
+    }),
+  }),
   z.strictObject({
     http: z.strictObject({
       method: z.enum(['GET', 'POST', 'PUT', 'PATCH', 'DELETE']).default('GET'),

@@ -227,6 +227,7 @@ const framingSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('osc'), maxFrameBytes: maxFrameBytes(65_536) }),
   z.strictObject({ kind: z.literal('visca'), header: z.boolean(), maxFrameBytes: maxFrameBytes(24) }),
   z.strictObject({ kind: z.literal('modbus'), maxFrameBytes: maxFrameBytes(260) }),
+  z.strictObject({ kind: z.literal('umd'), version: z.enum(['3.1', '5.0']), maxFrameBytes: maxFrameBytes(2048) }),
   z.strictObject({
     kind: z.literal('http'),
     body: z.enum(['json', 'text', 'pairs', 'none']),
@@ -475,6 +476,23 @@ export const driverDocumentSchema = z.strictObject({
       command: nameSchema,
       onAir: z.record(nameSchema, scalarSchema),
       off: z.record(nameSchema, scalarSchema),
+    })
+    .optional(),
+  /** The command that names and lights one of its displays; which of them shows what is set in the rig. */
+  displays: z
+    .strictObject({
+      title: titleSchema,
+      command: nameSchema,
+      /** Its parameters for the number of the display, the name and the lamp. */
+      number: nameSchema,
+      name: nameSchema,
+      lamp: nameSchema,
+      /** The values of the lamp. */
+      onAir: scalarSchema,
+      next: scalarSchema,
+      off: scalarSchema,
+      /** Everything is said again after so long, for datagrams get lost. */
+      againMs: msSchema.default(5000),
     })
     .optional(),
   /** Ports of this device through which others are reached. */

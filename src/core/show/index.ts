@@ -72,6 +72,8 @@ export { driverOfText, searchDrivers } from './driver-search';
 export { usersOfDevice, usesOfRig, usersText, type DeviceUsers, type DeviceUses } from './references';
 export {
   changeDevicesEdit,
+  dealDisplaysEdit,
+  displayEdit,
   duplicateDeviceEdit,
   enterTableEdit,
   nextTag,

@@ -67,6 +67,18 @@ const deviceData = z.strictObject({
   user: text(80).default(''),
   options: z.record(z.string().max(40), scalarSchema).default({}),
   through: throughSchema.optional(),
+  /** What its displays show, where its driver has some: inputs of a switcher, under their own names or under another. */
+  displays: z
+    .array(
+      z.strictObject({
+        number: z.number().int().min(0).max(65_534),
+        switcher: idSchema,
+        input: z.number().int().min(0).max(10_000),
+        name: text(40).optional(),
+      }),
+    )
+    .max(400)
+    .optional(),
   /** Commands and readings that this show adds to the device's driver. */
   additions: additionsSchema.optional(),
 });

@@ -7,6 +7,8 @@ export interface DeviceUsers {
   readonly behind: readonly DeviceRecord[];
   /** Inputs of a switcher that it feeds, or that are fed if it is the switcher. */
   readonly ties: readonly Extract<ShowRecord, { kind: 'tie' }>[];
+  /** Devices whose displays show its inputs. */
+  readonly shownBy: readonly DeviceRecord[];
 }
 
 /** Everything that would no longer work without a device. */
@@ -25,17 +27,22 @@ export function usersOfDevice(records: readonly ShowRecord[], device: string): D
       (record): record is Extract<ShowRecord, { kind: 'tie' }> =>
         record.kind === 'tie' && (record.data.source === device || record.data.switcher === device),
     ),
+    shownBy: records.filter(
+      (record): record is DeviceRecord =>
+        record.kind === 'device' && (record.data.displays ?? []).some(({ switcher }) => switcher === device),
+    ),
   };
 }
 
 /** What uses a device, in a line: `4 controls on Race and Cameras, S1 behind it, feeds 1 input`. Empty when nothing does. */
-export function usersText({ controls, behind, ties }: DeviceUsers): string {
+export function usersText({ controls, behind, ties, shownBy }: DeviceUsers): string {
   const pages = [...new Set(controls.map(({ page }) => page))];
   const list = (words: readonly string[]) =>
     words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;
   return [
     controls.length > 0 && `${controls.length === 1 ? '1 control' : `${controls.length} controls`} on ${list(pages)}`,
     behind.length > 0 && `${list(behind.map(({ data }) => data.tag))} behind it`,
+    shownBy.length > 0 && `shown by ${list(shownBy.map(({ data }) => data.tag))}`,
     ties.length > 0 && (ties.length === 1 ? '1 tie' : `${ties.length} ties`),
   ]
     .filter((part) => part !== false)
@@ -59,8 +66,10 @@ export function usesOfRig(records: readonly ShowRecord[]): ReadonlyMap<string, D
       for (const id of new Set(stringsIn(record.data))) if (tags.has(id)) controls.set(id, (controls.get(id) ?? 0) + 1);
     } else if (record.kind === 'tie') {
       say(record.data.source, `feeds ${tags.get(record.data.switcher) ?? '?'} ${record.data.input}`);
-    } else if (record.kind === 'device' && record.data.through) {
-      say(record.data.through.device, `${record.data.tag} behind it`);
+    } else if (record.kind === 'device') {
+      if (record.data.through) say(record.data.through.device, `${record.data.tag} behind it`);
+      for (const id of new Set(record.data.displays?.map(({ switcher }) => switcher)))
+        say(id, `shown by ${record.data.tag}`);
     }
   }
   const countText = (count = 0) => (count === 0 ? undefined : count === 1 ? '1 control' : `${count} controls`);

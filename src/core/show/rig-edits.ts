@@ -96,3 +96,24 @@ export function tieEdit(
 
 const tagsText = (devices: readonly DeviceRecord[]): string =>
   devices.length > 4 ? `${devices.length} devices` : devices.map(({ data }) => data.tag).join(', ');
+
+type Display = NonNullable<DeviceRecord['data']['displays']>[number];
+
+/** Says what one display of a device shows; `undefined` that it shows nothing of the rig. */
+export function displayEdit(device: DeviceRecord, number: number, shows: Omit<Display, 'number'> | undefined): Edit {
+  const others = (device.data.displays ?? []).filter((each) => each.number !== number);
+  const displays = shows ? [...others, { number, ...shows }].sort((a, b) => a.number - b.number) : others;
+  return setDisplays(device, displays, `Display ${number} of ${device.data.tag}`);
+}
+
+/** Deals the inputs of a switcher out over the displays, in their order, from a first display on. */
+export function dealDisplaysEdit(device: DeviceRecord, switcher: string, inputs: readonly number[], first = 1): Edit {
+  const displays = inputs.map((input, n) => ({ number: first + n, switcher, input }));
+  return setDisplays(device, displays, `${displays.length} displays of ${device.data.tag}`);
+}
+
+function setDisplays(from: DeviceRecord, displays: readonly Display[], title: string): Edit {
+  const { displays: _, ...rest } = from.data;
+  const data = displays.length > 0 ? { ...rest, displays: [...displays] } : rest;
+  return { title, changes: [{ op: 'update', from, to: { ...from, data } }] };
+}

@@ -1,4 +1,4 @@
-import { memberKey, type DriverDocument } from '../driver';
+import { indexesOf, memberKey, type DriverDocument } from '../driver';
 import type { Reading } from '../reading';
 import type { Scalar } from '../result';
 
@@ -93,7 +93,7 @@ function isNow(reading: Reading | undefined, is: Scalar): Tri {
 function pairsOf(document: DriverDocument, reading: string, beside: string | undefined) {
   const range = document.readings[reading]?.index;
   if (!range) return [{ key: reading, whileKey: beside }];
-  return membersOf(range).map((index) => ({
+  return indexesOf(range).map((index) => ({
     key: memberKey(reading, index),
     whileKey: beside === undefined ? undefined : memberKey(beside, index),
   }));
@@ -101,8 +101,5 @@ function pairsOf(document: DriverDocument, reading: string, beside: string | und
 
 function keysOf(document: DriverDocument, family: string): string[] {
   const range = document.readings[family]?.index;
-  return range ? membersOf(range).map((index) => memberKey(family, index)) : [family];
+  return range ? indexesOf(range).map((index) => memberKey(family, index)) : [family];
 }
-
-const membersOf = ({ from, to }: NonNullable<DriverDocument['readings'][string]['index']>): number[] =>
-  Array.from({ length: Math.max(0, Number(to) - from + 1) }, (_, n) => from + n);

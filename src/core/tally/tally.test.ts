@@ -5,8 +5,8 @@ import streamingEncoder from '../../drivers/streaming-encoder.json';
 import visionSwitcher from '../../drivers/vision-switcher.json';
 import type { Reading } from '../reading';
 import type { Scalar } from '../result';
-import type { TieRecord } from '../show';
-import { carriedBy, readingsForTally, tallyOf, wordOf, type Bus, type Tri } from '.';
+import type { DeviceRecord, TieRecord } from '../show';
+import { carriedBy, displaysOf, readingsForTally, tallyOf, wordOf, type Bus, type Tri } from '.';
 
 const switcher = compiled(visionSwitcher).document;
 const encoder = compiled(streamingEncoder).document;
@@ -252,4 +252,47 @@ it.each<[Tri, Tri, string]>([
   ['unknown', false, 'unknown'],
 ])('on air %s and next %s is %s in a word', (onAir, next, word) => {
   expect(wordOf({ onAir, next })).toBe(word);
+});
+
+describe('the displays of a multiviewer', () => {
+  const viewer = (displays: NonNullable<DeviceRecord['data']['displays']>): DeviceRecord => {
+    const record = deviceRecord('M1');
+    return { ...record, id: 'M1', data: { ...record.data, displays } };
+  };
+  const shown = (more: Readonly<Record<string, Reading>> = {}, devices: readonly string[] = ['S1', 'C1']) =>
+    displaysOf(
+      viewer([
+        { number: 1, switcher: 'S1', input: 1 },
+        { number: 2, switcher: 'S1', input: 2 },
+        { number: 7, switcher: 'S1', input: 3, name: 'Wide' },
+      ]),
+      {
+        devices: devices.map((tag) => ({ ...deviceRecord(tag), id: tag })),
+        ties: [{ kind: 'tie', id: 't', version: 1, data: { source: 'C1', switcher: 'S1', input: 1 } }],
+        documentOf: (id) => (id === 'S1' ? switcher : undefined),
+        readingNow: ({ key }) => ({ ...atRest, 'input[2].name': fresh('Course'), ...more })[key],
+      },
+    );
+
+  it('bear the names and the tally of the inputs', () => {
+    expect(shown({ 'input[1].name': fresh('Tower') })).toEqual([
+      { number: 1, text: 'Tower', lamp: 'onAir' },
+      { number: 2, text: 'Course', lamp: 'next' },
+      { number: 7, text: 'Wide', lamp: 'off' },
+    ]);
+  });
+
+  it('bear the name of the device that feeds the input while that of the input is not known', () => {
+    const { name } = deviceRecord('C1').data;
+    expect(shown().map(({ text }) => text)).toEqual([name, 'Course', 'Wide']);
+  });
+
+  it('are dark and marked while nobody knows', () => {
+    expect(shown({ program: stale(1) })).toEqual([
+      { number: 1, text: expect.stringMatching(/^\? /), lamp: 'off' },
+      { number: 2, text: '? Course', lamp: 'off' },
+      { number: 7, text: '? Wide', lamp: 'off' },
+    ]);
+    expect(shown({}, []).map(({ text, lamp }) => [text.slice(0, 2), lamp])).toEqual(Array(3).fill(['? ', 'off']));
+  });
 });

@@ -13,8 +13,8 @@ export interface Tally {
 
 /** Where the facts come from. Switchers are the devices whose driver has a `tally`. */
 export interface TallySources {
-  readonly devices: Iterable<DeviceRecord>;
-  readonly ties: Iterable<TieRecord>;
+  readonly devices: readonly DeviceRecord[];
+  readonly ties: readonly TieRecord[];
   readonly documentOf: (device: string) => DriverDocument | undefined;
   readonly readingNow: (ref: ReadingRef) => Reading | undefined;
 }
@@ -25,8 +25,19 @@ export interface TallySources {
  * switchers carries nothing.
  */
 export function tallyOf(sources: TallySources): ReadonlyMap<string, Tally> {
+  const { of } = tallyReader(sources);
+  return new Map([...new Set(sources.ties.map(({ data }) => data.source))].map((device) => [device, of(device)]));
+}
+
+/** Works out the tally of single devices and of single inputs, each once. It looks at the readings as they are when it is asked. */
+export interface TallyReader {
+  readonly of: (device: string) => Tally;
+  readonly ofInput: (switcher: string, input: number) => Tally;
+}
+
+export function tallyReader(sources: TallySources): TallyReader {
   const carried = new Map<string, Carried>();
-  const ties = [...sources.ties].map(({ data }) => data);
+  const ties = sources.ties.map(({ data }) => data);
   const recording = recordingNow(sources);
   const known = new Map<string, Tally>();
   const visiting = new Set<string>();
@@ -50,10 +61,9 @@ export function tallyOf(sources: TallySources): ReadonlyMap<string, Tally> {
     let onAir: Tri = false;
     let next: Tri = false;
     for (const { switcher, input } of ties.filter(({ source }) => source === device)) {
-      const beyond = ties.some(({ source }) => source === switcher) ? of(switcher) : lastInChain;
-      const bus = carriedOf(switcher);
-      onAir = or(onAir, and(bus('onAir', input), beyond.onAir));
-      next = or(next, or(and(bus('next', input), beyond.onAir), and(bus('onAir', input), beyond.next)));
+      const there = ofInput(switcher, input);
+      onAir = or(onAir, there.onAir);
+      next = or(next, there.next);
     }
     visiting.delete(device);
     const tally = { onAir, next, recorded: and(onAir, recording) };
@@ -61,7 +71,14 @@ export function tallyOf(sources: TallySources): ReadonlyMap<string, Tally> {
     if (visiting.size === 0) known.set(device, tally);
     return tally;
   };
-  return new Map([...new Set(ties.map(({ source }) => source))].map((device) => [device, of(device)]));
+  const ofInput = (switcher: string, input: number): Tally => {
+    const beyond = ties.some(({ source }) => source === switcher) ? of(switcher) : lastInChain;
+    const bus = carriedOf(switcher);
+    const onAir = and(bus('onAir', input), beyond.onAir);
+    const next = or(and(bus('next', input), beyond.onAir), and(bus('onAir', input), beyond.next));
+    return { onAir, next, recorded: and(onAir, recording) };
+  };
+  return { of, ofInput };
 }
 
 const nothing: Tally = { onAir: false, next: false, recorded: false };
@@ -69,7 +86,7 @@ const lastInChain: Tally = { onAir: true, next: false, recorded: false };
 
 /** Every reading that tally depends on. */
 export function readingsForTally({ devices, documentOf }: Pick<TallySources, 'devices' | 'documentOf'>): ReadingRef[] {
-  return [...devices].flatMap(({ id }) => {
+  return devices.flatMap(({ id }) => {
     const document = documentOf(id);
     if (!document) return [];
     const keys = [...readingsOfTally(document), ...recordingReadings(document).map(({ key }) => key)];

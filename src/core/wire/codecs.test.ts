@@ -26,6 +26,7 @@ import {
   type OscArgument,
   type OscPacket,
 } from './osc';
+import { decodeUmdV3, decodeUmdV5, encodeUmdV3, encodeUmdV5, type UmdV3Message, type UmdV5Packet } from './umd';
 import { decodeViscaPacket, encodeViscaPacket, readViscaReply, ViscaPending, type ViscaPacket } from './visca';
 
 const hex = (text: string): Uint8Array => {
@@ -414,6 +415,121 @@ describe('Modbus TCP', () => {
       fc.property(fc.uint8Array({ maxLength: 60 }), (bytes) => {
         decodeModbusRequest(bytes);
         decodeModbusResponse(bytes, asked);
+      }),
+    );
+  });
+});
+
+describe('UMD tally', () => {
+  const v3: readonly { name: string; hex: string; message: UmdV3Message }[] = [
+    {
+      // 3.1, HEADER: address + 0x80. CTRL: bits 0 to 3 tallies 1 to 4, bits 4 and 5 brightness. DISPLAY DATA: 16 characters.
+      name: 'display 1, first tally, full brightness',
+      hex: '81 31 53 54 41 52 54 20 54 4f 57 45 52 20 20 20 20 20',
+      message: { display: 1, tallies: [true, false, false, false], brightness: 3, text: 'START TOWER' },
+    },
+    {
+      name: 'the last display, all tallies, dark, sixteen characters',
+      hex: 'fe 0f 30 31 32 33 34 35 36 37 38 39 41 42 43 44 45 46',
+      message: { display: 126, tallies: [true, true, true, true], brightness: 0, text: '0123456789ABCDEF' },
+    },
+    {
+      name: 'display 0 without a name',
+      hex: '80 24 20 20 20 20 20 20 20 20 20 20 20 20 20 20 20 20',
+      message: { display: 0, tallies: [false, false, true, false], brightness: 2, text: '' },
+    },
+  ];
+  it.each(v3)('3.1: $name', ({ hex: bytes, message }) => {
+    expect(toHex(encodeUmdV3(message))).toBe(toHex(hex(bytes)));
+    expect(decodeUmdV3(hex(bytes))).toEqual({ ok: true, value: message });
+  });
+
+  it('3.1: what is too long is cut, accents are taken off, and what has no ASCII becomes ?', () => {
+    const text = 'Zürich – Übertragung 9';
+    const read = decodeUmdV3(encodeUmdV3({ display: 3, tallies: [false, false, false, false], brightness: 1, text }));
+    expect(read.ok && read.value.text).toBe('Zurich ? Ubertra');
+  });
+
+  const v5: readonly { name: string; hex: string; packet: UmdV5Packet }[] = [
+    {
+      // 5.0: PBC, VER, FLAGS, SCREEN; INDEX, CONTROL (RH bits 0-1, text 2-3, LH 4-5, brightness 6-7), LENGTH, TEXT.
+      name: 'one display, red on the left, green on the right',
+      hex: '0d 00 00 00 00 00 05 00 d2 00 03 00 43 41 4d',
+      packet: {
+        screen: 0,
+        displays: [{ display: 5, left: 'red', label: 'off', right: 'green', brightness: 3, text: 'CAM' }],
+      },
+    },
+    {
+      name: 'two displays of screen 258, amber text',
+      hex: '11 00 00 00 02 01 01 00 0c 00 01 00 41 ff ff 40 00 00 00',
+      packet: {
+        screen: 258,
+        displays: [
+          { display: 1, left: 'off', label: 'amber', right: 'off', brightness: 0, text: 'A' },
+          { display: 65535, left: 'off', label: 'off', right: 'off', brightness: 1, text: '' },
+        ],
+      },
+    },
+    {
+      // FLAGS bit 0: the texts are UTF-16LE.
+      name: 'a name that is not ASCII',
+      hex: '0e 00 00 01 00 00 07 00 00 00 04 00 dc 00 54 26',
+      packet: {
+        screen: 0,
+        displays: [{ display: 7, left: 'off', label: 'off', right: 'off', brightness: 0, text: 'Ü♔' }],
+      },
+    },
+  ];
+  it.each(v5)('5.0: $name', ({ hex: bytes, packet }) => {
+    expect(toHex(encodeUmdV5(packet))).toBe(toHex(hex(bytes)));
+    expect(decodeUmdV5(hex(bytes))).toEqual({ ok: true, value: packet });
+  });
+
+  it.each([
+    ['3.1 without its first bit', 'v3', '01 31 41 41 41 41 41 41 41 41 41 41 41 41 41 41 41 41', 0],
+    ['3.1 with a letter that is none', 'v3', '81 31 41 41 07 41 41 41 41 41 41 41 41 41 41 41 41 41', 4],
+    ['3.1 with a byte too many', 'v3', '81 31 41 41 41 41 41 41 41 41 41 41 41 41 41 41 41 41 41', 18],
+    ['5.0 with a wrong count', 'v5', '0c 00 00 00 00 00 05 00 d2 00 03 00 43 41 4d', 0],
+    ['5.0 of another version', 'v5', '0d 00 01 00 00 00 05 00 d2 00 03 00 43 41 4d', 2],
+    ['5.0 with control data', 'v5', '0d 00 00 00 00 00 05 00 d2 80 03 00 43 41 4d', 8],
+    ['5.0 whose text ends early', 'v5', '0d 00 00 00 00 00 05 00 d2 00 04 00 43 41 4d', 12],
+    ['5.0 with half a letter', 'v5', '0d 00 00 01 00 00 05 00 d2 00 03 00 43 41 4d', 10],
+  ])('is refused at the place: %s', (_name, version, bytes, offset) => {
+    const read = version === 'v3' ? decodeUmdV3(hex(bytes)) : decodeUmdV5(hex(bytes));
+    expect(read).toMatchObject({ ok: false, error: { offset } });
+  });
+
+  it('truncated anywhere is refused, and random bytes never throw', () => {
+    for (const { hex: bytes } of v5)
+      for (let n = 0; n < hex(bytes).length; n += 1) expect(decodeUmdV5(hex(bytes).subarray(0, n)).ok).toBe(false);
+    for (const { hex: bytes } of v3)
+      for (let n = 0; n < hex(bytes).length; n += 1) expect(decodeUmdV3(hex(bytes).subarray(0, n)).ok).toBe(false);
+    fc.assert(
+      fc.property(fc.uint8Array({ maxLength: 64 }), (bytes) => {
+        decodeUmdV3(bytes);
+        decodeUmdV5(bytes);
+      }),
+    );
+  });
+
+  it('5.0: decode after encode is the identity', () => {
+    const lamp = fc.constantFrom('off', 'red', 'green', 'amber');
+    const display = fc.record({
+      display: fc.integer({ min: 0, max: 65535 }),
+      left: lamp,
+      label: lamp,
+      right: lamp,
+      brightness: fc.integer({ min: 0, max: 3 }),
+      text: fc.string({ maxLength: 40 }),
+    });
+    const packets = fc.record({
+      screen: fc.integer({ min: 0, max: 65535 }),
+      displays: fc.array(display, { maxLength: 8 }),
+    });
+    fc.assert(
+      fc.property(packets, (packet) => {
+        expect(decodeUmdV5(encodeUmdV5(packet as UmdV5Packet))).toEqual({ ok: true, value: packet });
       }),
     );
   });

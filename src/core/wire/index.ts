@@ -55,5 +55,16 @@ export {
   type ViscaPacket,
   type ViscaReply,
 } from './visca';
+export {
+  decodeUmdV3,
+  decodeUmdV5,
+  encodeUmdV3,
+  encodeUmdV5,
+  v5Broadcast,
+  type UmdLamp,
+  type UmdV3Message,
+  type UmdV5Display,
+  type UmdV5Packet,
+} from './umd';
 export { basicHeader, digestHeader, readChallenge, type DigestChallenge, type DigestRequest } from './digest';
 export { maskSecrets } from './mask';

@@ -22,11 +22,12 @@ import { OwnCommands } from './own-commands';
 import { LastWord, PulseLine, type PulseStore } from './pulse-line';
 import { ReadingsPane } from './readings-pane';
 import { TestPane, TestWord } from './test-pane';
+import { DisplaysPane } from './displays-pane';
 import { feedsText, hasInputs, TiesPane } from './ties-pane';
 import { TryPane } from './try-pane';
 import type { DeviceTest } from './use-test';
 
-export type RowView = 'change' | 'readings' | 'own' | 'try' | 'test' | 'ties' | undefined;
+export type RowView = 'change' | 'readings' | 'own' | 'try' | 'test' | 'ties' | 'displays' | undefined;
 
 interface Props {
   readonly show: DeskView;
@@ -134,6 +135,7 @@ export const DeviceRow = memo(function DeviceRow(props: Props) {
             items={[
               { title: 'Own commands', run: () => toggle('own') },
               ...(hasInputs(driver) ? [{ title: 'Sources of its inputs', run: () => toggle('ties') }] : []),
+              ...(driver?.displays ? [{ title: 'What its displays show', run: () => toggle('displays') }] : []),
               {
                 title: data.enabled ? 'Switch off' : 'Switch on',
                 run: () => void update(`Switch ${data.tag} ${data.enabled ? 'off' : 'on'}`, { enabled: !data.enabled }),
@@ -198,6 +200,7 @@ export const DeviceRow = memo(function DeviceRow(props: Props) {
       {open === 'own' && driver && <OwnCommands device={device} driver={driver} />}
       {open === 'try' && driver && <TryPane key={data.driver} show={show} device={device} driver={driver} />}
       {open === 'ties' && driver && <TiesPane show={show} device={device} driver={driver} />}
+      {open === 'displays' && driver && <DisplaysPane show={show} device={device} driver={driver} />}
       {open === 'test' && test && <TestPane test={test} good={good} onMend={mend} />}
       {open === 'readings' && <ReadingsPane device={id} driver={driver} />}
     </article>

@@ -1,16 +1,15 @@
 'use client';
 
 import { useState } from 'react';
-import { memberKey, type DriverDocument } from '../../core/driver';
+import { indexesOf, memberKey, type DriverDocument } from '../../core/driver';
 import { tieEdit, type DeskView, type DeviceRecord, type TieRecord } from '../../core/show';
+import { inputNames } from '../../core/tally';
 import { useDesk } from '../desk';
 import { useReadings } from '../live';
 import { newId } from '../parts';
 
-/** The family by which a driver names the inputs of a switcher. */
-export const inputFamily = 'input[].name';
 export const hasInputs = (driver: DriverDocument | undefined): boolean =>
-  driver?.readings[inputFamily]?.index !== undefined;
+  driver?.readings[inputNames]?.index !== undefined;
 
 interface Props {
   readonly show: DeskView;
@@ -23,7 +22,7 @@ export function TiesPane({ show, device, driver }: Props) {
   const desk = useDesk();
   const readings = useReadings(device.id);
   const [over, setOver] = useState<number>();
-  const range = driver.readings[inputFamily]?.index;
+  const range = driver.readings[inputNames]?.index;
   if (!range) return null;
   const sources = show.records.filter(
     (record): record is DeviceRecord => record.kind === 'device' && record.id !== device.id,
@@ -31,7 +30,7 @@ export function TiesPane({ show, device, driver }: Props) {
   const ties = show.records.filter(
     (record): record is TieRecord => record.kind === 'tie' && record.data.switcher === device.id,
   );
-  const inputs = Array.from({ length: Number(range.to) - range.from + 1 }, (_, n) => range.from + n);
+  const inputs = indexesOf(range, device.data.options);
   const tie = (input: number, source: string) =>
     void desk.edit(
       tieEdit(
@@ -63,7 +62,7 @@ export function TiesPane({ show, device, driver }: Props) {
         <h3 className="device-sub">Inputs of {device.data.tag}</h3>
         <ul className="ties-inputs">
           {inputs.map((input) => {
-            const name = readings?.[memberKey(inputFamily, input)]?.value;
+            const name = readings?.[memberKey(inputNames, input)]?.value;
             return (
               <li
                 key={input}

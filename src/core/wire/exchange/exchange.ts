@@ -2,6 +2,7 @@ import type { Result } from '../../result';
 import type { Json } from '../json';
 import type { ModbusRequest } from '../modbus';
 import type { OscMessage } from '../osc';
+import type { UmdLamp } from '../umd';
 
 /** One thing to say to a device, with everything filled in. */
 export type Outgoing =
@@ -10,6 +11,14 @@ export type Outgoing =
   | { readonly kind: 'osc'; readonly message: OscMessage }
   | { readonly kind: 'visca'; readonly payload: Uint8Array }
   | { readonly kind: 'modbus'; readonly request: ModbusRequest; readonly unit: number }
+  | {
+      readonly kind: 'umd';
+      readonly screen: number;
+      readonly display: number;
+      readonly lamp: UmdLamp;
+      readonly brightness: number;
+      readonly text: string;
+    }
   | { readonly kind: 'http'; readonly request: HttpOutgoing };
 
 export interface HttpOutgoing {

@@ -47,6 +47,7 @@ export type Framing =
   | { readonly kind: 'osc'; readonly maxFrameBytes: number }
   | { readonly kind: 'visca'; readonly header: boolean; readonly maxFrameBytes: number }
   | { readonly kind: 'modbus'; readonly maxFrameBytes: number }
+  | { readonly kind: 'umd'; readonly version: '3.1' | '5.0'; readonly maxFrameBytes: number }
   | { readonly kind: 'http'; readonly body: 'json' | 'text' | 'pairs' | 'none'; readonly maxFrameBytes: number };
 
 export type FramingKind = Framing['kind'];

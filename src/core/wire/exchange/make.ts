@@ -2,6 +2,7 @@ import type { Exchange } from './exchange';
 import type { Framing } from './framing';
 import { modbusExchange } from './modbus';
 import { bytesExchange, linesExchange, messageExchange, oscExchange, terminatorBytes } from './plain';
+import { umdExchange } from './umd';
 import { viscaBareExchange, viscaIpExchange } from './visca';
 
 /** The conversation for a framing. HTTP has none of its own: its library cuts and matches. */
@@ -28,5 +29,7 @@ export function makeExchange(framing: Exclude<Framing, { kind: 'http' }>, stream
       return framing.header ? viscaIpExchange() : viscaBareExchange();
     case 'modbus':
       return modbusExchange();
+    case 'umd':
+      return umdExchange(framing.version);
   }
 }

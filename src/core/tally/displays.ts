@@ -1,0 +1,48 @@
+import { memberKey, type DriverDocument } from '../driver';
+import type { DeviceRecord, ReadingRef } from '../show';
+import { tallyReader, type TallySources } from './tally';
+import { wordOf } from './word';
+
+/** The family by which a driver names the inputs of a switcher. */
+export const inputNames = 'input[].name';
+
+/** What a display of a multiviewer is told: the name under its picture and its lamp. */
+export interface DisplayNow {
+  readonly number: number;
+  /** Begins with `?` while nobody knows whether it is on air. */
+  readonly text: string;
+  readonly lamp: 'onAir' | 'next' | 'off';
+}
+
+/**
+ * What each display of a device has to say. The name is the one that was typed, or that of the switcher's input, or while that is
+ * not known that of the device that feeds it. A lamp in doubt is dark, for one that is lit says that it is; the name bears the doubt.
+ */
+export function displaysOf(device: DeviceRecord, sources: TallySources): DisplayNow[] {
+  const { displays } = device.data;
+  if (!displays) return [];
+  const tally = tallyReader(sources);
+  const names = new Map(sources.devices.map(({ id, data }) => [id, data.name]));
+  return displays.map(({ number, switcher, input, name }) => {
+    const tied = sources.ties.find(({ data }) => data.switcher === switcher && data.input === input)?.data.source;
+    const reading = sources.readingNow({ device: switcher, key: memberKey(inputNames, input) });
+    const said = reading?.freshness === 'fresh' ? String(reading.value ?? '') : '';
+    const text = name || said || names.get(tied ?? '') || `Input ${input}`;
+    const word = names.has(switcher) ? wordOf(tally.ofInput(switcher, input)) : 'unknown';
+    const lamp = word === 'onAir' || word === 'next' ? word : 'off';
+    return { number, text: word === 'unknown' ? `? ${text}` : text, lamp };
+  });
+}
+
+/** Every reading that the names on a device's displays depend on. */
+export function readingsForNames({ data }: DeviceRecord): ReadingRef[] {
+  return (data.displays ?? []).map(({ switcher, input }) => ({ device: switcher, key: memberKey(inputNames, input) }));
+}
+
+/** The parameters of the command that says it, by the driver. */
+export function displayParams(
+  { number, name, lamp, ...values }: NonNullable<DriverDocument['displays']>,
+  now: DisplayNow,
+): Readonly<Record<string, string | number | boolean>> {
+  return { [number]: now.number, [name]: now.text, [lamp]: values[now.lamp] };
+}

@@ -1,0 +1,141 @@
+import { displayParams, displaysOf, readingsForNames, readingsForTally, type DisplayNow } from '../core/tally';
+import type { DriverDocument } from '../core/driver';
+import { tallySender } from '../core/live';
+import { readingId, type DeviceRecord } from '../core/show';
+import type { CommandRequest } from './presses';
+import type { ReadingStore } from './readings';
+import type { RunningShow } from './running-show';
+
+interface Sources {
+  readonly show: RunningShow;
+  readonly readings: ReadingStore;
+  readonly isUp: (device: string) => boolean;
+  /** A display has something else to say: goes the way of all commands, and is recorded. */
+  readonly send: (request: CommandRequest) => void;
+  /** The same once more, for a datagram may have been lost: goes out only while commands do, unrecorded. */
+  readonly sendAgain: (device: DeviceRecord, command: string, params: CommandRequest['params']) => void;
+  readonly newId: () => string;
+}
+
+type Displays = NonNullable<DriverDocument['displays']>;
+
+interface Told {
+  readonly said: Map<number, DisplayNow>;
+  readonly timer: NodeJS.Timeout;
+}
+
+/**
+ * Keeps the names and lamps of multiviewers true. Nothing comes back from them, so that each display is told anew when its device
+ * can be reached again, and all of them again every few seconds.
+ */
+export class DisplayFeed {
+  private readonly told = new Map<string, Told>();
+  private refs: ReadonlySet<string> = new Set();
+  private looking: NodeJS.Immediate | undefined;
+
+  constructor(private readonly sources: Sources) {}
+
+  /** Devices, drivers or ties have changed, or where commands go. */
+  lookSoon(forget = false): void {
+    if (forget) for (const { said } of this.told.values()) said.clear();
+    this.looking ??= setImmediate(() => {
+      this.looking = undefined;
+      this.look();
+    });
+  }
+
+  onLink(device: string, up: boolean): void {
+    const told = this.told.get(device);
+    if (!told) return;
+    told.said.clear();
+    if (up) this.lookSoon();
+  }
+
+  onReadings(device: string, keys: readonly string[]): void {
+    if (this.refs.size > 0 && keys.some((key) => this.refs.has(readingId({ device, key })))) this.say();
+  }
+
+  stop(): void {
+    clearImmediate(this.looking);
+    for (const { timer } of this.told.values()) clearInterval(timer);
+    this.told.clear();
+  }
+
+  private look(): void {
+    const { show } = this.sources;
+    const viewers = [...show.devices.values()].filter(
+      (each) => this.displaysBy(each) && (each.data.displays?.length || this.told.has(each.id)),
+    );
+    const refs =
+      viewers.length === 0
+        ? []
+        : [
+            ...readingsForTally({ devices: [...show.devices.values()], documentOf: this.documentOf }),
+            ...viewers.flatMap(readingsForNames),
+          ];
+    this.refs = new Set(refs.map(readingId));
+    const ids = new Set(viewers.map(({ id }) => id));
+    for (const [id, { timer }] of this.told) {
+      if (ids.has(id)) continue;
+      clearInterval(timer);
+      this.told.delete(id);
+    }
+    for (const viewer of viewers) {
+      if (this.told.has(viewer.id)) continue;
+      const timer = setInterval(() => this.again(viewer.id), this.displaysBy(viewer)?.againMs ?? 5000);
+      this.told.set(viewer.id, { said: new Map(), timer });
+    }
+    this.say();
+  }
+
+  private say(): void {
+    const { show, isUp } = this.sources;
+    for (const [id, { said }] of this.told) {
+      const device = show.devices.get(id);
+      const by = device && this.displaysBy(device);
+      if (!device || !by || !isUp(id)) continue;
+      const now = this.nowOf(device);
+      // A display that shows nothing of ours any more would keep its last lamp.
+      const left = [...said.keys()].filter((number) => !now.some((each) => each.number === number));
+      for (const number of left) now.push({ number, text: '', lamp: 'off' });
+      for (const each of now) this.tell(device, by, said, each);
+      for (const number of left) said.delete(number);
+    }
+  }
+
+  private tell(device: DeviceRecord, by: Displays, said: Map<number, DisplayNow>, now: DisplayNow): void {
+    const before = said.get(now.number);
+    if (before?.text === now.text && before.lamp === now.lamp) return;
+    said.set(now.number, now);
+    const label = `${device.data.tag} display ${now.number}: ${now.text}`;
+    const request = { id: this.sources.newId(), gesture: 'tap', guard: true, who: tallySender, label } as const;
+    this.sources.send({ ...request, device, command: by.command, params: displayParams(by, now) });
+  }
+
+  private again(id: string): void {
+    const { show, isUp, sendAgain } = this.sources;
+    const device = show.devices.get(id);
+    const by = device && this.displaysBy(device);
+    if (!device || !by || !isUp(id)) return;
+    for (const now of this.told.get(id)?.said.values() ?? []) sendAgain(device, by.command, displayParams(by, now));
+  }
+
+  private nowOf(device: DeviceRecord): DisplayNow[] {
+    const { show, readings } = this.sources;
+    return displaysOf(device, {
+      devices: [...show.devices.values()],
+      ties: [...show.ties.values()],
+      documentOf: this.documentOf,
+      readingNow: (ref) => readings.get(ref),
+    });
+  }
+
+  private displaysBy(device: DeviceRecord) {
+    return this.sources.show.driverOf(device)?.document.displays;
+  }
+
+  private readonly documentOf = (id: string) => {
+    const device = this.sources.show.devices.get(id);
+    return device && this.sources.show.driverOf(device)?.document;
+  };
+}
