@@ -10,11 +10,19 @@ interface Button {
   readonly command?: string;
   readonly params?: Params;
   readonly held?: boolean;
+  readonly shows?: ControlRecord['data']['shows'];
+  /** It covers so many columns. */
+  readonly cols?: number;
+  readonly rows?: number;
   readonly lamp?: {
     readonly key: string;
     readonly to: string | number | boolean;
     readonly show: LampRule['show'];
     readonly word?: string;
+    /** It counts from so much less to so much more. */
+    readonly about?: number;
+    /** What counts is that it has changed not longer ago than this. */
+    readonly withinMs?: number;
   };
 }
 
@@ -35,17 +43,19 @@ function page(
   note: string,
   zones: readonly Zone[],
 ): ShowRecord[] {
-  const rowsOf = ({ buttons, cols }: Zone) => Math.max(1, Math.ceil(buttons.length / cols));
+  const placeOf = ({ buttons }: Zone, n: number) => buttons.slice(0, n).reduce((sum, { cols = 1 }) => sum + cols, 0);
+  const rowsOf = (zone: Zone) => Math.max(1, Math.ceil(placeOf(zone, zone.buttons.length) / zone.cols));
   const controls = zones.flatMap((zone, z) =>
-    zone.buttons.map((button, n) =>
-      control(
+    zone.buttons.map((button, n) => {
+      const place = placeOf(zone, n);
+      return control(
         `${id.replace('page-', 'ctl-')}-${z + 1}-${n + 1}`,
         id,
-        zone.col + (n % zone.cols),
-        zone.row + Math.floor(n / zone.cols),
+        zone.col + (place % zone.cols),
+        zone.row + Math.floor(place / zone.cols),
         button,
-      ),
-    ),
+      );
+    }),
   );
   return [
     {
@@ -72,8 +82,16 @@ function page(
   ];
 }
 
+function whenOf(device: string, { key, to, about, withinMs }: NonNullable<Button['lamp']>): LampRule['when'] {
+  const reading = { device, key };
+  if (withinMs !== undefined) return { op: 'changed', reading, withinMs };
+  return about === undefined
+    ? { op: 'equals', reading, to }
+    : { op: 'within', reading, from: Number(to) - about, to: Number(to) + about };
+}
+
 function control(id: string, on: string, col: number, row: number, button: Button): ControlRecord {
-  const { label, device, command, params = {}, held, lamp } = button;
+  const { label, device, command, params = {}, held, lamp, shows } = button;
   const sends = command === undefined ? [] : [{ device, command, params: { ...params } }];
   return {
     kind: 'control',
@@ -81,18 +99,19 @@ function control(id: string, on: string, col: number, row: number, button: Butto
     version: 1,
     data: {
       page: on,
-      type: 'button',
+      type: command === undefined ? 'readout' : 'button',
       col,
       row,
-      cols: 1,
-      rows: 1,
+      cols: button.cols ?? 1,
+      rows: button.rows ?? 1,
+      ...(shows ? { shows } : {}),
       label: typeof label === 'string' ? [{ text: label }] : label,
       values: {},
       responses: held ? { tap: [], held: sends } : { tap: sends },
       lamps: lamp
         ? [
             {
-              when: { op: 'equals', reading: { device, key: lamp.key }, to: lamp.to },
+              when: whenOf(device, lamp),
               show: lamp.show,
               ...(lamp.word ? { word: lamp.word } : {}),
             },
@@ -104,12 +123,16 @@ function control(id: string, on: string, col: number, row: number, button: Butto
 
 const reading = (device: string, key: string): LabelSegment => ({ reading: { device, key } });
 
+/** With the direction of the second preset; the first one looks thirty degrees further left. */
 const cameras = [
-  ['dev-c1', 'C1 Start tower'],
-  ['dev-c2', 'C2 Mid-course'],
-  ['dev-c3', 'C3 Finish line'],
-  ['dev-c4', 'C4 Pontoon'],
+  ['dev-c1', 'C1 Start tower', 35],
+  ['dev-c2', 'C2 Mid-course', 5],
+  ['dev-c3', 'C3 Finish line', 40],
+  ['dev-c4', 'C4 Pontoon', -45],
 ] as const;
+
+/** Lit while the camera moves along this axis. */
+const moves = (key: string) => ({ key, to: true, withinMs: 700, show: 'active', word: 'MOVES' }) as const;
 
 export function cameraPage(): ShowRecord[] {
   const move = (device: string, label: string, direction: string): Button => ({
@@ -118,30 +141,39 @@ export function cameraPage(): ShowRecord[] {
     command: 'move',
     params: { direction },
     held: true,
+    lamp: moves(direction === 'up' || direction === 'down' ? 'tilt' : 'pan'),
+  });
+  const zoom = (device: string, label: string, command: string): Button => ({
+    label,
+    device,
+    command,
+    held: true,
+    lamp: moves('zoom'),
   });
   return page(
     'page-cameras',
     'Cameras',
     2,
-    9,
+    11,
     'Hold to move; letting go stops. Presets drive there by themselves.',
-    cameras.map(([device, title], row) => ({
+    cameras.map(([device, title, pan], row) => ({
       title,
       col: 0,
       row,
-      cols: 9,
+      cols: 11,
       buttons: [
         move(device, 'Left', 'left'),
         move(device, 'Right', 'right'),
         move(device, 'Up', 'up'),
         move(device, 'Down', 'down'),
-        { label: 'Wider', device, command: 'zoomOut', held: true },
-        { label: 'Closer', device, command: 'zoomIn', held: true },
+        zoom(device, 'Wider', 'zoomOut'),
+        zoom(device, 'Closer', 'zoomIn'),
         ...[0, 1].map((preset): Button => ({
           label: `Preset ${preset}`,
           device,
           command: 'recall',
           params: { preset },
+          lamp: { key: 'pan', to: pan + (preset - 1) * 30, show: 'active', word: 'THERE', about: 0.5 },
         })),
         {
           label: 'Tally',
@@ -150,6 +182,7 @@ export function cameraPage(): ShowRecord[] {
           params: { on: true },
           lamp: { key: 'tally', to: true, show: 'onAir' },
         },
+        { label: title, device, shows: { kind: 'still', device, still: 'view' }, cols: 2 },
       ],
     })),
   );
@@ -248,8 +281,19 @@ export function titlePage(): ShowRecord[] {
             params: { layer: 1 },
             lamp: { key: 'layer[1].state', to: 'on', show: 'onAir' },
           },
-          { label: 'Out', device, command: 'out', params: { layer: 1 } },
-          { label: 'Next crew', device, command: 'next', params: { layer: 1 } },
+          {
+            label: 'Out',
+            device,
+            command: 'out',
+            params: { layer: 1 },
+            lamp: { key: 'layer[1].state', to: 'ready', show: 'active', word: 'OUT' },
+          },
+          {
+            label: [{ text: 'Next after ' }, reading(device, 'layer[1].row')],
+            device,
+            command: 'next',
+            params: { layer: 1 },
+          },
         ],
       },
       {
@@ -282,11 +326,21 @@ export function streamPage(): ShowRecord[] {
         command: 'startStream',
         lamp: { key: 'stream', to: 'live', show: 'onAir', word: 'LIVE' },
       },
-      { label: 'Stop stream', device, command: 'stopStream' },
+      {
+        label: 'Stop stream',
+        device,
+        command: 'stopStream',
+        lamp: { key: 'stream', to: 'idle', show: 'active', word: 'IDLE' },
+      },
       { label: 'Record', device, command: 'startRecord', lamp: { key: 'recording', to: true, show: 'recording' } },
-      { label: 'Stop recording', device, command: 'stopRecord' },
+      {
+        label: 'Stop recording',
+        device,
+        command: 'stopRecord',
+        lamp: { key: 'recording', to: false, show: 'active', word: 'STOPPED' },
+      },
       { label: [{ text: 'On air ' }, reading(device, 'streamTime')], device },
-      { label: [reading(device, 'kbps'), { text: ' kbit/s' }], device },
+      { label: 'Bit rate', device, shows: { kind: 'bar', reading: { device, key: 'kbps' }, min: 0, max: 8000 } },
     ],
   });
   return page('page-streams', 'Streams', 5, 6, 'Starting and stopping is guarded: hold until the bar is full.', [
@@ -304,14 +358,20 @@ export function soundPage(): ShowRecord[] {
     params: { strip: n, on },
     lamp: { key: `strip[${n}].muted`, to: on, show: on ? 'warning' : 'active', word: on ? 'MUTED' : 'OPEN' },
   });
+  const meter = (n: number): Button => ({
+    label: [reading(device, `strip[${n}].name`)],
+    device,
+    shows: { kind: 'bar', reading: { device, key: `strip[${n}].meter` }, min: -60, max: 0 },
+  });
   const strips = [1, 2, 3, 4, 5, 6];
   return page('page-sound', 'Sound', 6, 6, 'The upper row opens, the lower one mutes.', [
     { title: 'Open', col: 0, row: 0, cols: 6, buttons: strips.map((n) => strip(n, false)) },
     { title: 'Mute', col: 0, row: 1, cols: 6, buttons: strips.map((n) => strip(n, true)) },
+    { title: 'Levels', col: 0, row: 2, cols: 6, buttons: strips.map(meter) },
     {
       title: 'Stored settings',
       col: 0,
-      row: 2,
+      row: 3,
       cols: 6,
       buttons: [1, 2, 3].map((n): Button => ({
         label: [reading(device, `scene[${n}].name`)],
@@ -362,7 +422,13 @@ export function engineeringPage(): ShowRecord[] {
           params: { light: 'boat', on: true },
           lamp: { key: 'lightBoat', to: true, show: 'onAir' },
         },
-        { label: 'Light off', device: gateway, command: 'light', params: { light: 'boat', on: false } },
+        {
+          label: 'Light off',
+          device: gateway,
+          command: 'light',
+          params: { light: 'boat', on: false },
+          lamp: { key: 'lightBoat', to: false, show: 'active', word: 'OFF' },
+        },
         { label: [{ text: 'Flag ' }, reading(gateway, 'flagHeight'), { text: ' %' }], device: gateway },
       ],
     },
@@ -386,7 +452,13 @@ export function engineeringPage(): ShowRecord[] {
           params: { row: 1, text: '1 LANE 2' },
           lamp: { key: 'row[1].text', to: '1 LANE 2', show: 'active' },
         },
-        { label: 'Blank', device: board, command: 'show', params: { on: false } },
+        {
+          label: 'Blank',
+          device: board,
+          command: 'show',
+          params: { on: false },
+          lamp: { key: 'shown', to: false, show: 'active', word: 'BLANK' },
+        },
         {
           label: 'Show',
           device: board,
@@ -394,8 +466,34 @@ export function engineeringPage(): ShowRecord[] {
           params: { on: true },
           lamp: { key: 'shown', to: true, show: 'active', word: 'SHOWN' },
         },
-        { label: 'Clear', device: board, command: 'clearAll' },
+        {
+          label: 'Clear',
+          device: board,
+          command: 'clearAll',
+          lamp: { key: 'row[1].text', to: '', show: 'active', word: 'EMPTY' },
+        },
         { label: [{ text: 'Row 1: ' }, reading(board, 'row[1].text')], device: board },
+      ],
+    },
+    {
+      title: 'The show',
+      col: 0,
+      row: 2,
+      cols: 6,
+      buttons: [
+        { label: [reading('own', 'timeOfDay')], device: 'own', cols: 2 },
+        { label: [{ text: 'Show ' }, reading('own', 'showTime')], device: 'own' },
+        {
+          label: [reading('own', 'devicesDown'), { text: ' down' }],
+          device: 'own',
+          lamp: { key: 'devicesDown', to: 0, show: 'active', word: 'ALL UP' },
+        },
+        {
+          label: 'Layout',
+          device: 'dev-switcher',
+          shows: { kind: 'layout', device: 'dev-switcher', layout: 'boxes' },
+          cols: 2,
+        },
       ],
     },
   ]);

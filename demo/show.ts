@@ -48,6 +48,12 @@ const rig: Readonly<Record<StandinTag, Entry>> = {
   M1: { name: 'Multiviewer', role: 'tally', driver: 'multiviewer', site: 'Control boat' },
 };
 
+/** The regatta is always today. */
+function today(): string {
+  const now = new Date();
+  return [now.getFullYear(), now.getMonth() + 1, now.getDate()].map((part) => String(part).padStart(2, '0')).join('-');
+}
+
 /** The multiviewer shows the switcher's inputs in their order. */
 const mosaic = Array.from({ length: 12 }, (_, n) => ({ number: n + 1, switcher: deviceIds.SW1, input: n + 1 }));
 
@@ -64,12 +70,18 @@ function device(tag: StandinTag, portBase: number): DeviceRecord {
       port: portBase + standinPorts[tag],
       enabled: true,
       user: rig[tag].role === 'encoder' ? encoderUser : '',
-      options: {},
+      options: stillOptions(tag, portBase),
       ...(tag === 'M1' ? { displays: mosaic } : {}),
       ...(behind ? { through: { device: deviceIds.G1, port: 'serial' } } : {}),
     },
   };
 }
+
+/** The cameras' pictures are on the port of the stand-ins' pages. */
+const stillOptions = (tag: StandinTag, portBase: number): DeviceRecord['data']['options'] =>
+  rig[tag].role === 'camera'
+    ? { stillPort: portBase + standinPorts.pages, stillPath: `/${tag.toLowerCase()}/still` }
+    : {};
 
 /** All records of the demo show, its devices on the stand-ins' ports. */
 export function demoShow(standinPortBase: number): ShowRecord[] {
@@ -79,6 +91,7 @@ export function demoShow(standinPortBase: number): ShowRecord[] {
     version: 1,
     data: {
       name: 'Tidewick Regatta',
+      beginsAt: `${today()}T10:00`,
       note: 'One day of rowing on the Tidewick estuary. Six lanes, two streams, one bank screen.',
     },
   };

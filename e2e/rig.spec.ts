@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { expect, test, type Program } from './program';
 
-const allUp = (page: Page, count = 12) =>
+const allUp = (page: Page, count = 13) =>
   expect(page.getByRole('navigation', { name: 'Signal path' })).toContainText(`${count} of ${count} up`, {
     timeout: 15_000,
   });

@@ -4,7 +4,7 @@ import { itemName, renderLabel } from '../core/face';
 import type { Aim, DeviceStatus, HealthResponse, StatusView, PulseView } from '../core/live';
 import type { Problem } from '../core/result';
 import { gradesOf, noEvidence, type Evidence, type Link, type OwedStop } from '../core/session';
-import type { ControlRecord, DeviceRecord } from '../core/show';
+import { ownDocument, ownId, type ControlRecord, type DeviceRecord } from '../core/show';
 import type { ApiSource } from './api';
 import { AsRun } from './as-run';
 import { DeadMan, type SendStop, type StopReason } from './dead-man';
@@ -13,15 +13,18 @@ import { Holds } from './holds';
 import { ClientVerbs } from './client-verbs';
 import { CalledPage } from './called-page';
 import { Hub } from './hub';
+import { OwnReadings } from './own-readings';
 import { PageContexts } from './page-contexts';
 import { LedgerFile } from './ledger-file';
 import { NetworkTools } from './network-tools';
+import { News } from './news';
 import { prepare, Presses } from './presses';
 import { Turns } from './turns';
 import type { Prober } from './prober-client';
 import { ReadingStore } from './readings';
 import { RunningShow } from './running-show';
 import { ShowFeed } from './show-feed';
+import { Stills } from './stills';
 import { Tallies } from './tallies';
 import type { ShowNews } from './show-worker';
 import { Thinning } from './thinning';
@@ -52,6 +55,9 @@ export class Engine {
   private readonly verbs: ClientVerbs;
   private readonly called: CalledPage;
   private readonly tallies: Tallies;
+  private readonly news = new News((news) => this.hub.publish('status', { news }));
+  private readonly own: OwnReadings;
+  private readonly stills: Stills | undefined;
   private readonly asRun: AsRun;
   private readonly wire: WireLog;
   private readonly feed: ShowFeed;
@@ -82,6 +88,7 @@ export class Engine {
       onMessage: (client, message) => this.verbs.onMessage(client, message),
     });
     this.readings = new ReadingStore((device, keys) => this.onReadingsChanged(device, keys));
+    this.own = new OwnReadings(this.readings, this.statuses);
     this.loadDrivers(options.drivers);
     this.show = new RunningShow(this.shelf, {
       onDevice: (id, now, before) => this.onDevice(id, now, before),
@@ -93,7 +100,10 @@ export class Engine {
         this.called.look();
       },
       onControl: (id, now, before) => this.pages.onControl(id, now, before),
-      onShow: () => this.publishShow(),
+      onShow: () => {
+        this.own.onShow(this.show.beginsAt);
+        this.publishShow();
+      },
       onTies: () => {
         this.pages.onTies();
         this.tallies.lookSoon();
@@ -122,6 +132,7 @@ export class Engine {
       asRun: this.asRun,
       deadMan: () => this.deadMan,
       aim: () => this.aim,
+      onSent: (device: string, who: string) => this.news.onSent(device, who),
       labelOf: (control: ControlRecord) => this.labelOf(control),
       inContext: (context: string, control: ControlRecord) => this.pages.controlIn(context, control),
       isBarred: (context: string | undefined, control: ControlRecord) => this.pages.isBarred(context, control),
@@ -151,6 +162,15 @@ export class Engine {
     this.called = new CalledPage(this.show, this.readings, (called) => this.hub.publish('status', { called }));
     this.feed = new ShowFeed(options.dataDir, options.drivers, (news) => this.onShowNews(news));
     const { prober } = options;
+    this.stills =
+      prober &&
+      new Stills({
+        show: this.show,
+        readings: this.readings,
+        prober,
+        isShown: this.pages.isShown,
+        passwordOf: (id) => this.passwords[id] ?? '',
+      });
     const tools =
       prober &&
       new NetworkTools({
@@ -183,6 +203,7 @@ export class Engine {
 
   /** Opens the record and takes the show over; resolves when the show runs, or after a while without it. */
   async start(): Promise<void> {
+    this.own.start();
     this.feed.look();
     const aim = await this.asRun.open();
     if (aim) this.aim = aim;
@@ -197,14 +218,16 @@ export class Engine {
   }
 
   /** A picture that controls show, by its hash. */
-  picture(hash: string): ReturnType<ShowFeed['picture']> {
-    return this.feed.picture(hash);
+  async picture(hash: string): ReturnType<ShowFeed['picture']> {
+    return this.stills?.picture(hash) ?? this.feed.picture(hash);
   }
 
   async stop(): Promise<void> {
     if (this.stopping) return;
     this.stopping = true;
     clearInterval(this.pulseTimer);
+    this.own.stop();
+    this.stills?.stop();
     await this.feed.close();
     for (const id of this.sessions.keys()) this.deadMan.stopAllOf(id);
     this.presses.stop();
@@ -222,6 +245,8 @@ export class Engine {
   async abandon(): Promise<void> {
     this.stopping = true;
     clearInterval(this.pulseTimer);
+    this.own.stop();
+    this.stills?.stop();
     this.deadMan.close();
     for (const session of this.sessions.values()) session.stop();
     await this.feed.close();
@@ -245,7 +270,7 @@ export class Engine {
     if (topic === 'tally') return this.tallies.view;
     const [kind, id = ''] = topic.split(':');
     if (kind === 'page') return this.pages.open(id);
-    return this.show.devices.has(id) ? this.readings.view(id) : undefined;
+    return this.show.devices.has(id) || id === ownId ? this.readings.view(id) : undefined;
   }
 
   private pulse(): PulseView {
@@ -326,6 +351,7 @@ export class Engine {
       this.evidence.delete(id);
       this.readings.drop(id);
       this.hub.publish('status', { devices: { drop: [id] } });
+      this.own.onLinks();
     } else if (!before || !isReachedAlike(now, before)) {
       this.openSession(id, now);
       this.pages.onDevice(id);
@@ -414,6 +440,7 @@ export class Engine {
   private setStatus(id: string, status: DeviceStatus): void {
     this.statuses.set(id, status);
     this.hub.publish('status', { devices: { put: { [id]: status } } });
+    this.own.onLinks();
   }
 
   private onReadingsChanged(device: string, keys: readonly string[]): void {
@@ -431,6 +458,10 @@ export class Engine {
       this.hub.publish(topic, { put, drop: keys.filter((key) => !view[key]) });
     }
     if (!record || !tag) return;
+    for (const key of keys) {
+      const reading = this.readings.get({ device, key });
+      if (driver && reading) this.news.onReading(record, driver, key, reading);
+    }
     const quiet = driver?.quietReadings;
     const now = performance.now();
     for (const key of keys) {
@@ -460,6 +491,7 @@ export class Engine {
       called: this.called.page,
       tallies: this.tallies.count,
       recording: this.asRun.recording,
+      news: this.news.view,
       standinPages: this.options.standinPages ?? null,
     };
   }
@@ -475,6 +507,7 @@ export class Engine {
   }
 
   private readonly documentOf = (id: string) => {
+    if (id === ownId) return ownDocument;
     const device = this.show.devices.get(id);
     return device && this.show.driverOf(device)?.document;
   };

@@ -2,7 +2,16 @@ import { faceNow, readingsOfFace, type FaceView } from '../core/face';
 import { lookNow, ReadingIndex, type LampMemory } from '../core/lamp';
 import type { ControlView, PageDiff, PageLayout, PageView } from '../core/live';
 import { inContext, legendOf, pickedIn, readContextKey, viewOf, zoneOf, type PageContext } from '../core/page';
-import { drivenBy, readingId, type ControlRecord, type PageRecord, type ReadingRef, type Zone } from '../core/show';
+import {
+  drivenBy,
+  ownDocument,
+  ownId,
+  readingId,
+  type ControlRecord,
+  type PageRecord,
+  type ReadingRef,
+  type Zone,
+} from '../core/show';
 import type { ReadingStore } from './readings';
 import type { RunningShow } from './running-show';
 import { Wakes } from './wakes';
@@ -226,7 +235,11 @@ export class PageContexts {
     };
   }
 
+  /** True while a page that somebody looks at shows what depends on a reading. */
+  isShown = (id: string): boolean => this.index.usersOf(id).size > 0;
+
   private readonly documentOf = (id: string) => {
+    if (id === ownId) return ownDocument;
     const device = this.show.devices.get(id);
     return device && this.show.driverOf(device)?.document;
   };

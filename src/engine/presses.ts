@@ -92,6 +92,8 @@ export interface PressSources {
   readonly sessions: ReadonlyMap<string, DeviceSession>;
   readonly asRun: AsRun;
   readonly deadMan: () => DeadMan;
+  /** Something leaves for a device because of somebody. */
+  readonly onSent: (device: string, who: string) => void;
   readonly aim: () => Aim;
   readonly labelOf: (control: ControlRecord) => string;
   /** A control as it is in a context. */
@@ -338,6 +340,7 @@ export class Presses {
     const go = () => {
       const session = this.sources.sessions.get(device.id);
       if (!session) return end('lost', 0, 'The device is switched off in the rig.');
+      this.sources.onSent(device.id, request.who);
       const strike = this.enterStop(request.id, device, prepared.value);
       const gone = session.send(prepared.value, (result) => {
         if (result.note) onNote(`${entry.device}: the report came after ${(result.ms / 1000).toFixed(1)} s.`);

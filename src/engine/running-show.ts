@@ -18,6 +18,7 @@ export class RunningShow {
   readonly ties = new Map<string, TieRecord>();
   private readonly byPage = new Map<string, Map<string, ControlRecord>>();
   name = '';
+  beginsAt: string | undefined;
 
   constructor(
     private readonly drivers: DriverShelf,
@@ -42,6 +43,7 @@ export class RunningShow {
     switch (record.kind) {
       case 'show':
         this.name = record.data.name;
+        this.beginsAt = record.data.beginsAt;
         return this.listener.onShow();
       case 'device': {
         const before = this.devices.get(record.id);

@@ -3,6 +3,7 @@ import type { Announced, Hit, ProbeAnswers, ProbeOrder } from '../core/diagnosis
 import { listenForAnnounced } from './announced';
 import { lookUp } from './lookup';
 import { readNetwork, sourceFor } from './network';
+import { fetchPicture } from './picture';
 import { inTurn, tryTcp, tryUdp, type PortTry } from './ports';
 import { neighbourOf, ping } from './reach';
 
@@ -49,6 +50,8 @@ export async function carryOut(order: ProbeOrder, tell: (answer: Answer) => void
     }
     case 'search':
       return search(order, tell, signal);
+    case 'picture':
+      return tell(await fetchPicture(order, signal));
     case 'announced':
       return listenForAnnounced(order.forMs, (found: Announced) => tell(found), signal);
   }

@@ -36,7 +36,10 @@ function moveStandins(db: ReturnType<typeof openShow>['db'], portBase: number): 
       from.data.port !== before + offset
     )
       return [];
-    return [{ op: 'update' as const, from, to: { ...from, data: { ...from.data, port: portBase + offset } } }];
+    const { options: given } = from.data;
+    // The cameras’ pictures are on the port of the pages.
+    const options = given.stillPort === before ? { ...given, stillPort: portBase } : given;
+    return [{ op: 'update' as const, from, to: { ...from, data: { ...from.data, port: portBase + offset, options } } }];
   });
   if (changes.length > 0) commitEdit(db, { title: 'Stand-ins on other ports', changes }, 'preparation', Date.now());
 }

@@ -82,11 +82,17 @@ export async function startFleetRig(
       ...(tag === 'S1' ? { through: { device: id('G1'), port: 'serial' } } : {}),
     },
   }));
+  const own = more.some(({ kind }) => kind === 'show');
   const show: ShowRecord = { kind: 'show', id: 'show', version: 1, data: { name: 'Fleet', note: '' } };
   const passwords = Object.fromEntries(
     tags.filter((tag) => tag.startsWith('E')).map((tag) => [id(tag), encoderPassword]),
   );
-  const rig = await startRig([show, ...devices, ...more], [...shippedDrivers, ...moreDrivers], passwords, prober);
+  const rig = await startRig(
+    [...(own ? [] : [show]), ...devices, ...more],
+    [...shippedDrivers, ...moreDrivers],
+    passwords,
+    prober,
+  );
   const client = await TestClient.open(rig.url);
   const pages = `http://127.0.0.1:${fleet.pagePort}`;
   const link = (tag: string) => {

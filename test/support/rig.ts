@@ -5,7 +5,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { onTestFinished as onThisTestFinished } from 'vitest';
 import WebSocket from 'ws';
-import type { ClientMessage, PressReport, ServerMessage, StatusView } from '../../src/core/live';
+import {
+  applyDiff,
+  type ClientMessage,
+  type PressReport,
+  type ServerMessage,
+  type StatusView,
+} from '../../src/core/live';
 import type { Edit, ShowRecord } from '../../src/core/show';
 import { Engine, type Prober } from '../../src/engine';
 import { HouseSync, SwitcherStandin } from '../../src/standins';
@@ -120,10 +126,15 @@ export async function startSwitcher(): Promise<SwitcherStandin> {
 export class TestClient {
   readonly got: ServerMessage[] = [];
   private readonly waiting = new Set<() => void>();
+  private readonly topics = new Map<string, unknown>();
 
   private constructor(private readonly socket: WebSocket) {
     socket.on('message', (data) => {
-      this.got.push(JSON.parse(String(data)) as ServerMessage);
+      const message = JSON.parse(String(data)) as ServerMessage;
+      this.got.push(message);
+      if (message.t === 'whole') this.topics.set(message.topic, message.data);
+      if (message.t === 'diff')
+        this.topics.set(message.topic, applyDiff(message.topic, this.topics.get(message.topic), message.data));
       for (const check of [...this.waiting]) check();
     });
   }
@@ -144,6 +155,11 @@ export class TestClient {
 
   sayRaw(text: string): void {
     this.socket.send(text);
+  }
+
+  /** A topic that is followed, as it is now. */
+  topic(name: string): unknown {
+    return this.topics.get(name);
   }
 
   close(): void {

@@ -4,6 +4,9 @@ import { readingsOfLamps } from '../lamp';
 import { problemsOfRule } from './rule-problems';
 import {
   devicesOf,
+  ownDevice,
+  ownDocument,
+  ownId,
   resolveArgument,
   resolveReading,
   type ControlRecord,
@@ -45,7 +48,8 @@ export interface Sources {
 }
 
 /** Everything in a control that will not work: what it names and is not there any more, bad parameters, a bad place. */
-export function problemsOfControl(control: ControlRecord, sources: Sources): ControlProblem[] {
+export function problemsOfControl(control: ControlRecord, given: Sources): ControlProblem[] {
+  const sources = knowingOwn(given);
   const { data } = control;
   const found: ControlProblem[] = [];
   const page = sources.page(data.page);
@@ -70,6 +74,7 @@ export function problemsOfControl(control: ControlRecord, sources: Sources): Con
   }
   found.push(...problemsOfKind(data, sources));
   const refs = [...readingsOfLabel(data.label, data.values), ...readingsOfLamps(data)];
+  if (data.shows && 'reading' in data.shows) refs.push(resolveReading(data.shows.reading, data.values));
   if (data.range?.reading) refs.push(resolveReading(data.range.reading, data.values));
   const documentOf = (id: string) => {
     const device = sources.device(id);
@@ -91,17 +96,34 @@ export function problemsOfControl(control: ControlRecord, sources: Sources): Con
   return found;
 }
 
+/** What the program itself says is there in every show. */
+export const knowingOwn = (sources: Sources): Sources => ({
+  ...sources,
+  device: (id) => (id === ownId ? ownDevice : sources.device(id)),
+  document: (device) => (device.id === ownId ? ownDocument : sources.document(device)),
+});
+
 function canChoose({ data }: PageRecord, sets: NonNullable<ControlRecord['data']['sets']>): boolean {
   if ('shift' in sets) return (data.shifts ?? []).some(({ id }) => id === sets.shift);
   return data.zones.some(({ id, pick }) => id === sets.zone && pick?.devices.includes(sets.device));
 }
 
 /** A stick and a list are about something that the driver offers under a name. */
-function problemsOfKind({ type, range, drive, list }: ControlRecord['data'], sources: Sources): ControlProblem[] {
+function problemsOfKind(
+  { type, range, drive, list, shows }: ControlRecord['data'],
+  sources: Sources,
+): ControlProblem[] {
+  const lost = (what: string): ControlProblem[] => [{ what: 'empty', message: what }];
+  if (shows && 'device' in shows) {
+    const of = sources.device(shows.device);
+    const known = of && sources.document(of);
+    const [named, there] = shows.kind === 'still' ? [shows.still, known?.stills] : [shows.layout, known?.layouts];
+    if (known && !(named in (there ?? {})))
+      return lost(`${of.data.tag} has nothing to show that is called “${named}”.`);
+  }
   const about = drive ?? list;
   const device = about && sources.device(about.device);
   const document = device && sources.document(device);
-  const lost = (what: string): ControlProblem[] => [{ what: 'empty', message: what }];
   if ((type === 'fader' || type === 'dial') && !range) return lost('It has no command that takes its value.');
   if (type === 'stick' && !drive) return lost('It steers nothing.');
   if (type === 'list' && !list) return lost('It lists nothing.');

@@ -1,6 +1,6 @@
 import { hasReading } from '../face';
 import type { PageRecord, ReadingRef, Zone } from '../show';
-import type { Sources } from './control-problems';
+import { knowingOwn, type Sources } from './control-problems';
 
 /** What of a page itself will not work, and the page as it is once that is taken out. */
 export interface PageProblem {
@@ -11,7 +11,8 @@ export interface PageProblem {
 }
 
 /** Everything in a page and its zones that names what is not there any more: devices to pick, readings to go with. */
-export function problemsOfPage({ data }: PageRecord, sources: Sources): PageProblem[] {
+export function problemsOfPage({ data }: PageRecord, given: Sources): PageProblem[] {
+  const sources = knowingOwn(given);
   const found: PageProblem[] = [];
   const { calledBy, ...uncalled } = data;
   const lost = calledBy && lostReading(calledBy.reading, sources);

@@ -32,6 +32,17 @@ export const probeOrderSchema = z.discriminatedUnion('do', [
     probes: z.array(probeSchema).min(1).max(40),
     timeoutMs,
   }),
+  z.strictObject({
+    do: z.literal('picture'),
+    host: address,
+    port: portNumber,
+    path: z.string().regex(/^\/\S*$/),
+    /** The hash of the one that is here already. */
+    has: z.string().optional(),
+    user: z.string().optional(),
+    password: z.string().optional(),
+    timeoutMs,
+  }),
   z.strictObject({ do: z.literal('announced'), forMs: z.number().int().min(100).max(30_000) }),
 ]);
 
@@ -65,4 +76,12 @@ export interface ProbeAnswers {
   readonly listen: { readonly heard: string; readonly answer: PortAnswer };
   readonly search: { readonly tried: number; readonly of: number; readonly hit?: Hit };
   readonly announced: Announced;
+  readonly picture: {
+    /** SHA-256 of its bytes. */
+    readonly hash: string;
+    readonly type: string;
+    /** In base64; left out when it is the one that is here already. */
+    readonly bytes?: string;
+    readonly error?: string;
+  };
 }

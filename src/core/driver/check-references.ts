@@ -71,6 +71,7 @@ export function checkReferences(document: DriverDocument, whole: DriverDocument,
   checkDrives(document, report);
   checkTally(document, report);
   checkDisplays(document, report);
+  checkDrawn(document, report);
   if (document.sync.answered && document.answers === 'none') {
     report('sync.answered', 'This device does not answer ("answers": "none").');
   }
@@ -146,6 +147,16 @@ function checkDisplays({ displays, commands }: DriverDocument, report: ReportPro
   if (!command) return report('displays.command', `There is no command “${displays.command}”.`);
   for (const part of ['number', 'name', 'lamp'] as const)
     if (!(displays[part] in command.params)) report(`displays.${part}`, `There is no parameter “${displays[part]}”.`);
+}
+
+function checkDrawn({ stills, layouts, options, readings }: DriverDocument, report: ReportProblem): void {
+  for (const [name, { port, path }] of Object.entries(stills))
+    for (const from of [port, path])
+      if (typeof from === 'object' && !(from.option in options))
+        report(`stills.${name}`, `There is no option “${from.option}”.`);
+  for (const [name, { title: _, placeFull: __, sizeFull: ___, ...families }] of Object.entries(layouts))
+    for (const [part, family] of Object.entries(families))
+      if (!readings[family]?.index) report(`layouts.${name}.${part}`, `There is no family “${family}”.`);
 }
 
 function checkStop(

@@ -123,6 +123,10 @@ export const readingSchema = z.strictObject({
   runs: z
     .strictObject({ while: readingKeySchema, equals: scalarSchema, rate: z.number().min(-10).max(10).default(1) })
     .optional(),
+  /** By value: what everybody is told when it takes this value, after the device's name. */
+  told: z.record(z.string(), z.string().min(1).max(60)).optional(),
+  /** It goes up and down between these: offered as a bar. */
+  level: z.strictObject({ from: z.number(), to: z.number() }).optional(),
   only: only.optional(),
 });
 
@@ -469,6 +473,48 @@ export const driverDocumentSchema = z.strictObject({
   starters: z.array(starterSchema).max(200).default([]),
   lists: z.record(nameSchema, listSchema).default({}),
   drives: z.record(nameSchema, driveSchema).default({}),
+  /** Pictures that it hands out over HTTP. Numbers and texts may be those of an option. */
+  stills: z
+    .record(
+      nameSchema,
+      z.strictObject({
+        title: titleSchema,
+        port: z.union([z.number().int().min(1).max(65_535), z.strictObject({ option: nameSchema })]),
+        path: z.union([
+          z.string().regex(/^\/\S*$/, 'a path that begins with a slash'),
+          z.strictObject({ option: nameSchema }),
+        ]),
+        /** How often it is fetched while a panel shows it. */
+        everyMs: z.number().int().min(100).max(600_000).default(1000),
+      }),
+    )
+    .default({}),
+  /** Boxes in a picture: for each number the family that says it. */
+  layouts: z
+    .record(
+      nameSchema,
+      z.strictObject({
+        title: titleSchema,
+        /** Boxes that are off are not drawn. */
+        on: readingKeySchema.optional(),
+        source: readingKeySchema,
+        /** The centre, of `placeFull` in the whole picture. */
+        x: readingKeySchema,
+        y: readingKeySchema,
+        placeFull: z.number().positive().default(1),
+        /** Of `sizeFull` for the whole picture. */
+        size: readingKeySchema,
+        sizeFull: z.number().positive().default(1),
+        /** What is cropped off, in per cent of the box. */
+        left: readingKeySchema.optional(),
+        top: readingKeySchema.optional(),
+        right: readingKeySchema.optional(),
+        bottom: readingKeySchema.optional(),
+        /** What the sources are called, by their numbers. */
+        names: readingKeySchema.optional(),
+      }),
+    )
+    .default({}),
   tally: tallySchema.optional(),
   /** The command that lights the device's own tally lamp, with its parameters for on air and otherwise. */
   tallyLamp: z

@@ -5,6 +5,7 @@ import type { Freshness, Reading } from '../reading';
 import type { Scalar } from '../result';
 import { resolveReading, type ControlRecord, type ReadingRef } from '../show';
 import { readingsOfLabel, renderLabel, type FaceSegment } from './label';
+import { readingsOfShown, shownNow, type Shown } from './shown';
 
 /** What a control shows now. */
 export interface FaceView {
@@ -15,6 +16,8 @@ export interface FaceView {
   readonly picture?: string;
   /** It cannot be pressed now, by a rule. */
   readonly barred?: true;
+  /** What stands on it besides its label. */
+  readonly shown?: Shown;
   /** Of a fader or dial: where the device says that it stands. */
   readonly range?: { readonly value?: number; readonly text: string; readonly doubt?: Exclude<Freshness, 'fresh'> };
   /** Of a list: what the device lists. */
@@ -52,7 +55,9 @@ export function faceNow(
 ): { readonly face: FaceView; readonly again: number | undefined } {
   const { readingNow, documentOf } = sources;
   const { label, again, ...look } = lookNow(data.lamps, data.values, sources, memory);
-  const base = { segments: renderLabel(label ?? data.label, data.values, readingNow, documentOf), ...look };
+  const shown = shownNow(data, readingNow, documentOf);
+  const segments = renderLabel(label ?? data.label, data.values, readingNow, documentOf);
+  const base = { segments, ...look, ...(shown ? { shown } : {}) };
   if (data.range) return { face: { ...base, range: rangeNow(data, readingNow, documentOf) }, again };
   if (data.list) return { face: { ...base, items: itemsNow(data.list, readingNow, documentOf) }, again };
   return { face: base, again };
@@ -70,6 +75,7 @@ export function readingsOfFace(data: Data, documentOf: DocumentOf): ReadingRef[]
     ...tested,
     ...tested.flatMap((ref) => whileRef(ref, documentOf) ?? []),
   ];
+  refs.push(...readingsOfShown(data, documentOf));
   if (data.range?.reading) refs.push(resolveReading(data.range.reading, data.values));
   const list = listOf(data.list, documentOf);
   if (!data.list || !list) return refs;

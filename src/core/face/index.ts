@@ -13,3 +13,4 @@ export {
   type FaceView,
   type ListItem,
 } from './control-face';
+export { readingsOfShown, shownNow, type LayoutBox, type Shown } from './shown';

@@ -82,6 +82,8 @@ export function formatLabel(
 export interface FaceSegment {
   readonly text: string;
   readonly doubt?: Exclude<Freshness, 'fresh'>;
+  /** When a value that is stale was last reported, in milliseconds since 1970. */
+  readonly since?: number;
   /** The text is a clock that runs on: whoever shows it counts. */
   readonly clock?: RunningClock;
 }
@@ -104,6 +106,8 @@ export function renderLabel(
     if (!reading || reading.value === undefined) return { text: '–', doubt: 'unknown' };
     const definition = documentOf(ref.device)?.readings[splitKey(ref.key).family];
     const text = valueText(definition?.value, reading.value);
+    if (reading.freshness === 'stale')
+      return { text, doubt: 'stale', ...(reading.at === undefined ? {} : { since: reading.at }) };
     if (reading.freshness !== 'fresh') return { text, doubt: reading.freshness };
     const clock = runningClock(ref, readingNow, documentOf);
     // Of a clock that runs only the whole second matters to whoever compares faces.

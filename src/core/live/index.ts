@@ -43,6 +43,7 @@ export {
 export type {
   Aim,
   AsRunRow,
+  NewsItem,
   AsRunSend,
   ControlView,
   DeviceStatus,

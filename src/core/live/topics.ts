@@ -46,8 +46,19 @@ export interface StatusView {
   readonly tallies: number;
   /** False when the as-run cannot be written. */
   readonly recording: boolean;
+  /** What somebody has started or stopped, newest last. */
+  readonly news: readonly NewsItem[];
   /** Where the stand-ins can be seen and operated by hand, where there are any. */
   readonly standinPages: string | null;
+}
+
+/** Something that everybody is told. */
+export interface NewsItem {
+  readonly n: number;
+  readonly at: number;
+  readonly text: string;
+  /** Who brought it about, where that is known. */
+  readonly by?: string;
 }
 
 export type { FaceView } from '../face';

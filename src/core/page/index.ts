@@ -113,3 +113,4 @@ export {
   type ConditionKind,
   type TestOp,
 } from './rule-edits';
+export { shownChoices, startShown, type ShownChoice } from './shown-choices';

@@ -43,6 +43,8 @@ export function kindsOf(device: DeviceRecord, document: DriverDocument, readings
         list: { device: device.id, list: name, form: picture ? 'large' : 'small' },
       },
     })),
+    ...barsOf(device.id, document, readings),
+    ...shownOf(device, document),
     ...Object.entries(document.readings)
       .filter(([key]) => !key.includes('[]'))
       .map(([key, { title }]): KindOffer => ({
@@ -51,6 +53,53 @@ export function kindsOf(device: DeviceRecord, document: DriverDocument, readings
         title,
         start: { ...nothing, type: 'readout', label: [{ text: `${title} ` }, { reading: { device: device.id, key } }] },
       })),
+  ];
+}
+
+/** A bar for each level that the device reports, named like the member where its driver names them. */
+function barsOf(device: string, document: DriverDocument, readings: Readings): KindOffer[] {
+  return Object.entries(document.readings).flatMap(([family, { title, level, index: isFamily }]): KindOffer[] => {
+    if (!level) return [];
+    const shows = (key: string) => ({
+      kind: 'bar' as const,
+      reading: { device, key },
+      min: level.from,
+      max: level.to,
+    });
+    const bar = (key: string, name: string, label: ControlStart['label']): KindOffer => ({
+      key: `bar ${key}`,
+      purpose: 'Bars',
+      title: name,
+      start: { ...nothing, type: 'readout', label, shows: shows(key) },
+    });
+    if (!isFamily) return [bar(family, title, [{ text: title }])];
+    const names = family.replace(/\[\]\..*$/, '[].name');
+    return Object.keys(readings).flatMap((key) => {
+      const { family: of, index } = splitKey(key);
+      if (of !== family || index === undefined) return [];
+      const named = names in document.readings ? memberKey(names, index) : undefined;
+      const name = named === undefined ? undefined : readings[named]?.value;
+      const label = named === undefined ? [{ text: `${title} ${index}` }] : [{ reading: { device, key: named } }];
+      return [bar(key, `${title}, ${String(name ?? index)}`, label)];
+    });
+  });
+}
+
+/** Readouts of what the device hands out as pictures, and of its layouts. */
+function shownOf({ id: device, data }: DeviceRecord, document: DriverDocument): KindOffer[] {
+  const readout = (key: string, title: string, shows: ControlStart['shows']): KindOffer => ({
+    key,
+    purpose: 'Pictures',
+    title,
+    start: { ...nothing, type: 'readout', label: [{ text: data.name }], shows },
+  });
+  return [
+    ...Object.entries(document.stills).map(([still, { title }]) =>
+      readout(`still ${still}`, title, { kind: 'still', device, still }),
+    ),
+    ...Object.entries(document.layouts).map(([layout, { title }]) =>
+      readout(`layout ${layout}`, title, { kind: 'layout', device, layout }),
+    ),
   ];
 }
 

@@ -105,8 +105,8 @@ describe('pages as a file', () => {
     const zone = cameras?.data.zones[1];
     if (!cameras || !zone) throw new Error('no zone');
     const one = zoneFileOf(records, cameras, zone);
-    expect(one.pages[0]?.data).toMatchObject({ name: zone.title, columns: 9, rows: 1 });
-    expect(one.controls).toHaveLength(9);
+    expect(one.pages[0]?.data).toMatchObject({ name: zone.title, columns: 11, rows: 1 });
+    expect(one.controls).toHaveLength(10);
     expect(one.controls.every(({ row }) => row === 0)).toBe(true);
     expect(one.devices.map(({ tag }) => tag)).toEqual(['C2']);
   });

@@ -93,3 +93,5 @@ export {
   type PictureType,
 } from './picture';
 export { meaningWords } from './meanings';
+export { ownDevice, ownDocument, ownId, withOwn } from './own-device';
+export { stillKey, type ShownSpec } from './shown';

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { additionsSchema, scalarSchema } from '../driver';
 import { argumentSchema, conditionSchema } from './conditions';
 import { idSchema, readingRefSchema } from './reading-ref';
+import { shownSchema } from './shown';
 
 /**
  * The records of a show. Everything that is saved, undone, published and compared is a record; each has a kind, an id
@@ -48,7 +49,15 @@ const rangeSchema = z.strictObject({
   max: z.number(),
 });
 
-const showData = z.strictObject({ name: text(80).min(1), note: text(2000).default('') });
+const showData = z.strictObject({
+  name: text(80).min(1),
+  note: text(2000).default(''),
+  /** When it begins, in local time: show time counts from here. */
+  beginsAt: z
+    .string()
+    .regex(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}$/, 'a date and a time')
+    .optional(),
+});
 
 /** How a device is reached that hangs on another one: which device, and which of its ports. */
 const throughSchema = z.strictObject({ device: idSchema, port: z.string().min(1).max(40) });
@@ -159,6 +168,8 @@ export const controlDataSchema = z.strictObject({
   cols: cellCount.default(1),
   rows: cellCount.default(1),
   label,
+  /** What stands on it besides. */
+  shows: shownSchema.optional(),
   /** Values that label, response and lamps share, so that they count together: which input this button is about. */
   values: values.default({}),
   /** What each gesture sends, in order. */

@@ -1,12 +1,16 @@
 import { mapConditionReadings, type ReadingRef } from './conditions';
+import { ownId } from './own-device';
 import type { ControlRecord, LabelSegment } from './records';
 import { mapSends, sendsOfControl } from './sends';
+import { mapShownReading } from './shown';
 
 type Data = ControlRecord['data'];
-type Named = Pick<Data, 'label' | 'responses' | 'lamps' | 'range' | 'drive' | 'list' | 'shifts' | 'sets'>;
+type Named = Pick<Data, 'label' | 'responses' | 'lamps' | 'range' | 'drive' | 'list' | 'shifts' | 'sets' | 'shows'>;
 
 /** The control's data with every device that it names replaced as the map says. */
-export function withDevices<T extends Named>(data: T, map: (device: string) => string): T {
+export function withDevices<T extends Named>(data: T, to: (device: string) => string): T {
+  // What the program itself says is the same in every show.
+  const map = (device: string) => (device === ownId ? device : to(device));
   return {
     ...mapSends(
       mapReadings(data, (ref) => ({ ...ref, device: map(ref.device) })),
@@ -16,6 +20,7 @@ export function withDevices<T extends Named>(data: T, map: (device: string) => s
       }),
     ),
     ...(data.drive ? { drive: { ...data.drive, device: map(data.drive.device) } } : {}),
+    ...(data.shows && 'device' in data.shows ? { shows: { ...data.shows, device: map(data.shows.device) } } : {}),
     ...(data.list ? { list: { ...data.list, device: map(data.list.device) } } : {}),
     ...(data.sets && 'device' in data.sets ? { sets: { ...data.sets, device: map(data.sets.device) } } : {}),
     ...(data.shifts
@@ -42,8 +47,8 @@ function levelWithDevices<L extends NonNullable<Data['shifts']>[string]>(own: L,
   };
 }
 
-/** The control's data with each reading that it shows replaced: in its label, its lamps and its range. */
-export function mapReadings<T extends Pick<Data, 'label' | 'lamps' | 'range'>>(
+/** The control's data with each reading that it shows replaced: in its label, its lamps, its range and what is drawn on it. */
+export function mapReadings<T extends Pick<Data, 'label' | 'lamps' | 'range' | 'shows'>>(
   data: T,
   to: (ref: ReadingRef) => ReadingRef,
 ): T {
@@ -57,6 +62,7 @@ export function mapReadings<T extends Pick<Data, 'label' | 'lamps' | 'range'>>(
       when: mapConditionReadings(rule.when, to),
       ...(rule.label ? { label: inLabel(rule.label) } : {}),
     })),
+    ...(data.shows ? { shows: mapShownReading(data.shows, to) } : {}),
     ...(data.range?.reading ? { range: { ...data.range, reading: to(data.range.reading) } } : {}),
   };
 }

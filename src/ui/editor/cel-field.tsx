@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { formatCel, readCel, type CelError } from '../../core/lamp';
 import type { Scalar } from '../../core/result';
-import type { Condition } from '../../core/show';
+import { withOwn, type Condition } from '../../core/show';
 import { CommitInput } from './commit-input';
 import { useFacts } from './facts';
 
@@ -18,7 +18,7 @@ export function CelField({ condition, values, onChange }: Props) {
   const { devices, tagOf } = useFacts();
   const [wrong, setWrong] = useState<{ readonly typed: string; readonly error: CelError }>();
   const commit = (typed: string) => {
-    const read = readCel(typed, (tag) => devices.find(({ data }) => data.tag === tag)?.id, values);
+    const read = readCel(typed, (tag) => withOwn(devices).find(({ data }) => data.tag === tag)?.id, values);
     if (read.ok) onChange(read.value);
     setWrong(read.ok ? undefined : { typed, error: read.error });
   };

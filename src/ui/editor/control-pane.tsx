@@ -20,6 +20,7 @@ import { LampFields } from './lamp-fields';
 import { PlaceFields } from './place-fields';
 import { KindFields, kindWords } from './kind-fields';
 import { TryControl } from './try-control';
+import { ShownFields } from './shown-fields';
 import { SetsField } from './sets-field';
 import { useFaceOf } from './use-face-of';
 import { useVerbs } from './verbs';
@@ -36,6 +37,9 @@ export function ControlPane({ control }: { readonly control: ControlRecord }) {
       <WhatIsWrong control={control} />
       <LabelField control={control} name={name} />
       <KindFields control={control} name={name} />
+      {(control.data.type === 'button' || control.data.type === 'readout') && (
+        <ShownFields control={control} name={name} />
+      )}
       <LampFields control={control} name={name} />
       <FaceFields controls={[control]} />
       <SetsField control={control} name={name} />

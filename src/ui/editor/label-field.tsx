@@ -2,7 +2,7 @@
 
 import { useId, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { checkLabel, completeLabel, formatLabel, parseLabel, type Completion, type LabelDevice } from '../../core/face';
-import type { ControlRecord } from '../../core/show';
+import { withOwn, type ControlRecord } from '../../core/show';
 import { useFacts } from './facts';
 import { Theirs } from './theirs';
 import { useTyped } from './use-typed';
@@ -19,7 +19,7 @@ export function LabelField({ control, name }: { readonly control: ControlRecord;
   const listId = useId();
   const known = useMemo(
     (): LabelDevice[] =>
-      devices.map(({ id, data }) => ({
+      withOwn(devices).map(({ id, data }) => ({
         id,
         tag: data.tag,
         name: data.name,
@@ -36,7 +36,7 @@ export function LabelField({ control, name }: { readonly control: ControlRecord;
 
   const commit = () => {
     if (!dirty) return;
-    const label = parseLabel(typed, (tag) => devices.find(({ data }) => data.tag === tag)?.id);
+    const label = parseLabel(typed, (tag) => withOwn(devices).find(({ data }) => data.tag === tag)?.id);
     if (!label.ok) return;
     verbs.change(control, (data) => ({ ...data, label: label.value }), `Label of ${name}`);
     done();

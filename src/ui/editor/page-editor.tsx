@@ -3,7 +3,16 @@
 import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { problemsOfControl, problemsOfPage, warningsOfControl } from '../../core/check';
-import { controlsOf, readingId, type DeskView, type DeviceRecord, type PageRecord } from '../../core/show';
+import {
+  controlsOf,
+  ownDocument,
+  ownId,
+  readingId,
+  withOwn,
+  type DeskView,
+  type DeviceRecord,
+  type PageRecord,
+} from '../../core/show';
 import { documentOfRecord, useShow } from '../desk';
 import { useReadingsNowAndThen } from '../live';
 import { atLevel } from '../../core/page';
@@ -57,15 +66,16 @@ function Editor({ show, page, first, find, visit }: Props) {
     [show.records],
   );
   const readings = useReadingsNowAndThen(
-    devices.map(({ id }) => id),
+    withOwn(devices).map(({ id }) => id),
     250,
   );
   const lookUp = useMemo(() => {
-    const byId = new Map(devices.map((device) => [device.id, device]));
+    const byId = new Map(withOwn(devices).map((device) => [device.id, device]));
     return {
       device: (id: string) => byId.get(id),
       tagOf: (id: string) => byId.get(id)?.data.tag,
       documentOf: (id: string) => {
+        if (id === ownId) return ownDocument;
         const device = byId.get(id);
         return device && documentOfRecord(show.drivers, device);
       },

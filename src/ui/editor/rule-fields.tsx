@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { formatLabel, icons, parseLabel } from '../../core/face';
 import { ruleNow, type LampMemory, type Truth } from '../../core/lamp';
 import { changeRule, moveRule, readingName, removeRule, setWhen, shownCondition } from '../../core/page';
-import { meaningWords, type ControlRecord, type LampRule, type Meaning } from '../../core/show';
+import { meaningWords, type ControlRecord, type LampRule, type Meaning, withOwn } from '../../core/show';
 import { useNow } from '../live';
 import { Button } from '../parts';
 import { CommitInput } from './commit-input';
@@ -140,7 +140,7 @@ function RuleLabel({
   const { devices, tagOf } = useFacts();
   const [wrong, setWrong] = useState<{ readonly typed: string; readonly message: string }>();
   const commit = (typed: string) => {
-    const label = parseLabel(typed, (tag) => devices.find(({ data }) => data.tag === tag)?.id);
+    const label = parseLabel(typed, (tag) => withOwn(devices).find(({ data }) => data.tag === tag)?.id);
     setWrong(label.ok ? undefined : { typed, message: label.error.message });
     if (label.ok) onEffect({ label: typed.trim() === '' ? undefined : label.value });
   };

@@ -5,7 +5,7 @@ import { faceNow, type FaceView } from '../../core/face';
 import type { LampMemory } from '../../core/lamp';
 import { viewOf } from '../../core/page';
 import type { Reading } from '../../core/reading';
-import { devicesOf, readingId, type ControlRecord, type ReadingRef } from '../../core/show';
+import { devicesOf, ownId, readingId, type ControlRecord, type ReadingRef } from '../../core/show';
 import { useNow, useReadingsOf } from '../live';
 import type { Facts } from './facts';
 
@@ -33,7 +33,7 @@ export function useFaces(
   controls: readonly ControlRecord[],
   tried: ReadonlyMap<string, Reading>,
 ) {
-  const named = useMemo(() => [...new Set(controls.flatMap(({ data }) => devicesOf(data)))], [controls]);
+  const named = useMemo(() => [...new Set(controls.flatMap(({ data }) => devicesOf(data))), ownId], [controls]);
   const readings = useReadingsOf(named);
   const time = useNow();
   const [memories] = useState(() => new Memories());

@@ -7,6 +7,7 @@ import { useStatus } from '../live';
 import { VeilOver } from '../parts';
 import { CutOff } from './cut-off';
 import { Guide } from './guide';
+import { NewsLine } from './news-line';
 import { Palette } from './palette';
 import { ServiceBar } from './service-bar';
 import { SignalPath } from './signal-path';
@@ -42,6 +43,7 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
           <AimSwitch />
         </div>
         <CutOff />
+        <NewsLine />
         <Guide />
         <main id="work" className="desk-work" tabIndex={-1}>
           {children}

@@ -2,3 +2,4 @@ export { CutOff } from './cut-off';
 export { DeskFrame } from './desk-frame';
 export { markTested } from './guide-store';
 export { AimWord, LinkStrip } from './strip';
+export { NewsLine } from './news-line';

@@ -3,8 +3,11 @@
 import type { CSSProperties, ReactNode } from 'react';
 import type { ControlView, FaceView } from '../../core/live';
 import { Icon } from './icon';
+import { useNow } from '../live';
+import { ageText } from '../parts';
 import { LampBar, lampWords } from './lamp-bar';
 import { SegmentText } from './segment-text';
+import { ShownPart, shownWords } from './shown-part';
 
 interface Props {
   readonly face: FaceView;
@@ -16,13 +19,17 @@ interface Props {
 /** What a control shows: its lamp, and its label on a tape with icon, tint and the devices that it drives. */
 export function Face({ face, view, children }: Props) {
   const label = textOf(face);
-  const doubt = face.segments.find((segment) => segment.doubt)?.doubt;
+  const doubtful = face.segments.find((segment) => segment.doubt);
+  const doubt = doubtful?.doubt;
+  // The lamp says it in the same words, for what it is about.
+  const lampDoubts = face.lamp.show === 'unknown' || face.lamp.show === 'stale';
   // A rule may show another icon or picture than the control's own.
   const icon = face.icon ?? view.icon;
   const picture = face.picture ?? view.picture;
   return (
     <>
       <LampBar lamp={face.lamp} />
+      {face.shown && face.shown.kind !== 'bar' && <ShownPart shown={face.shown} />}
       <span className={`tape ${doubt ? `tape-${doubt}` : ''}`} data-tint={view.tint} data-picture={picture && true}>
         {picture && <img className="face-picture" src={`/pictures/${picture}`} alt="" draggable={false} />}
         {icon && <Icon name={icon} />}
@@ -36,9 +43,23 @@ export function Face({ face, view, children }: Props) {
         </span>
         {view.badge && <span className="badge">{view.badge}</span>}
         {face.barred && <span className="barred">barred</span>}
+        {doubt && !lampDoubts && <DoubtWord doubt={doubt} since={doubtful.since} />}
         {children}
       </span>
+      {face.shown?.kind === 'bar' && <ShownPart shown={face.shown} />}
     </>
+  );
+}
+
+/** How what the label says is not known, in a word. */
+function DoubtWord({ doubt, since }: { readonly doubt: string; readonly since: number | undefined }) {
+  const now = useNow();
+  const age = doubt === 'stale' && since !== undefined && now > 0 ? ` ${ageText(now - since)}` : '';
+  return (
+    <span className="doubt-word">
+      {doubt}
+      {age}
+    </span>
   );
 }
 
@@ -48,7 +69,14 @@ export const textOf = (face: FaceView | undefined): string => face?.segments.map
 /** A face in words, for those who do not see it. */
 export function faceWords(face: FaceView, how: string): string {
   const doubt = face.segments.find((segment) => segment.doubt)?.doubt;
-  return [textOf(face), lampWords(face.lamp), doubt ? `label ${doubt}` : '', face.barred ? 'barred' : '', how]
+  return [
+    textOf(face),
+    lampWords(face.lamp),
+    shownWords(face.shown),
+    doubt ? `label ${doubt}` : '',
+    face.barred ? 'barred' : '',
+    how,
+  ]
     .filter(Boolean)
     .join(', ');
 }

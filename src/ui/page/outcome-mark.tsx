@@ -1,27 +1,47 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { useEffect, useState, type MouseEvent, type PointerEvent } from 'react';
 import type { PressMark } from '../live';
 import { durationText, outcomeShapes } from '../parts';
 
-const shownMs = { good: 1600, bad: 12_000 } as const;
+const shownMs = { good: 1600, bad: 12_000, asked: 20_000 } as const;
 
 /** How the last press of a control stands, in the control itself. What went well leaves by itself soon. */
 export function OutcomeMark({ mark }: { readonly mark: PressMark }) {
   const bad = mark.outcome === 'late' || mark.outcome === 'refused' || mark.outcome === 'lost';
   const [past, setPast] = useState('');
+  const [asked, setAsked] = useState(false);
   useEffect(() => {
     if (mark.endedAt === undefined) return;
-    const timer = setTimeout(() => setPast(mark.id), bad ? shownMs.bad : shownMs.good);
+    const timer = setTimeout(() => setPast(mark.id), asked ? shownMs.asked : bad ? shownMs.bad : shownMs.good);
     return () => clearTimeout(timer);
-  }, [mark, bad]);
+  }, [mark, bad, asked]);
   if (past === mark.id) return null;
   const time = mark.outcome === 'confirmed' || mark.outcome === 'late' ? ` ${durationText(mark.ms)}` : '';
+  const { reason } = mark;
+  const tells = bad && reason !== undefined;
   return (
-    <span className={`outcome outcome-${mark.outcome}`}>
+    <span
+      className={`outcome outcome-${mark.outcome}`}
+      data-tells={tells || undefined}
+      // Touching it asks why; it does not press again.
+      {...(tells ? asks(setAsked) : {})}
+    >
+      {asked && tells && <span className="outcome-reason">{reason}</span>}
       <span aria-hidden>{outcomeShapes[mark.outcome]} </span>
       {mark.outcome === 'skipped' ? (mark.reason?.startsWith('Guarded') ? 'guarded' : 'dry') : mark.outcome}
       {time}
     </span>
   );
 }
+
+/** A touch of the mark is no press of the control that it stands on. */
+const asks = (set: (to: (was: boolean) => boolean) => void) => ({
+  onPointerDown: (event: PointerEvent) => {
+    event.stopPropagation();
+    event.preventDefault();
+    set((was) => !was);
+  },
+  onPointerUp: (event: PointerEvent) => event.stopPropagation(),
+  onClick: (event: MouseEvent) => event.stopPropagation(),
+});

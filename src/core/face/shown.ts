@@ -1,0 +1,128 @@
+import { indexesOf, memberKey, splitKey, valueText, type DriverDocument } from '../driver';
+import type { Freshness, Reading } from '../reading';
+import { resolveReading, stillKey, type ControlRecord, type ReadingRef } from '../show';
+
+/** What stands on a face besides its label. */
+export type Shown = { readonly doubt?: Exclude<Freshness, 'fresh'> } & (
+  | {
+      readonly kind: 'bar';
+      /** How far it has come, 0 to 1. */
+      readonly part?: number;
+      readonly text: string;
+    }
+  | {
+      readonly kind: 'picture';
+      /** A `data:` URL, or the address of a picture here; nothing while there is none. */
+      readonly src?: string;
+    }
+  | { readonly kind: 'layout'; readonly boxes: readonly LayoutBox[] }
+);
+
+/** A box of a layout, in parts of the whole picture, 0 to 1; what is cropped off it is taken away. */
+export interface LayoutBox {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+  readonly text: string;
+}
+
+type Data = Pick<ControlRecord['data'], 'shows' | 'values'>;
+type ReadingNow = (ref: ReadingRef) => Reading | undefined;
+type DocumentOf = (device: string) => DriverDocument | undefined;
+
+/** Every reading that what is shown depends on. */
+export function readingsOfShown({ shows, values }: Data, documentOf: DocumentOf): ReadingRef[] {
+  if (!shows) return [];
+  if ('reading' in shows) return [resolveReading(shows.reading, values)];
+  const { device } = shows;
+  if (shows.kind === 'still') return [{ device, key: stillKey(shows.still) }];
+  const layout = layoutOf(shows, documentOf);
+  if (!layout) return [];
+  const { families, indexes } = layout;
+  const { names = '' } = layout.definition;
+  const keys = indexes.flatMap((index) => families.map((family) => memberKey(family, index)));
+  // Any input may come into a box.
+  const named = documentOf(device)?.readings[names]?.index;
+  const nameKeys = named ? indexesOf(named).map((index) => memberKey(names, index)) : [];
+  return [...keys, ...nameKeys].map((key) => ({ device, key }));
+}
+
+/** What is shown now; `undefined` for a control that shows nothing besides its label. */
+export function shownNow(data: Data, readingNow: ReadingNow, documentOf: DocumentOf): Shown | undefined {
+  const { shows, values } = data;
+  if (!shows) return undefined;
+  switch (shows.kind) {
+    case 'bar': {
+      const ref = resolveReading(shows.reading, values);
+      const reading = readingNow(ref);
+      if (typeof reading?.value !== 'number') return { kind: 'bar', text: '–', doubt: 'unknown' };
+      const shape = documentOf(ref.device)?.readings[splitKey(ref.key).family]?.value;
+      const unit = shape && 'unit' in shape && shape.unit ? ` ${shape.unit}` : '';
+      const span = shows.max - shows.min;
+      // What a level was is no level: a bar in doubt is empty.
+      const part = span === 0 ? 0 : Math.max(0, Math.min(1, (reading.value - shows.min) / span));
+      const text = `${valueText(shape, reading.value)}${unit}`;
+      if (reading.freshness !== 'fresh') return { kind: 'bar', text, doubt: reading.freshness };
+      return { kind: 'bar', part: Math.round(part * 1000) / 1000, text };
+    }
+    case 'picture': {
+      const reading = readingNow(resolveReading(shows.reading, values));
+      const src = String(reading?.value ?? '');
+      return { kind: 'picture', ...(/^data:image\//.test(src) ? { src } : {}), ...doubtOf(reading) };
+    }
+    case 'still': {
+      const reading = readingNow({ device: shows.device, key: stillKey(shows.still) });
+      const hash = String(reading?.value ?? '');
+      return { kind: 'picture', ...(hash ? { src: `/pictures/${hash}` } : {}), ...doubtOf(reading) };
+    }
+    case 'layout':
+      return layoutNow(shows, readingNow, documentOf);
+  }
+}
+
+const doubtOf = (reading: Reading | undefined): { doubt?: Exclude<Freshness, 'fresh'> } =>
+  reading?.freshness === 'fresh' ? {} : { doubt: reading?.freshness ?? 'unknown' };
+
+type LayoutSpec = Extract<NonNullable<Data['shows']>, { kind: 'layout' }>;
+
+function layoutOf({ device, layout }: LayoutSpec, documentOf: DocumentOf) {
+  const document = documentOf(device);
+  const definition = document?.layouts[layout];
+  const range = definition && document?.readings[definition.x]?.index;
+  if (!definition || !range) return undefined;
+  const { on, source, x, y, size, left, top, right, bottom } = definition;
+  const families = [on, source, x, y, size, left, top, right, bottom].filter((family) => family !== undefined);
+  return { definition, families, indexes: indexesOf(range) };
+}
+
+function layoutNow(spec: LayoutSpec, readingNow: ReadingNow, documentOf: DocumentOf): Shown {
+  const layout = layoutOf(spec, documentOf);
+  if (!layout) return { kind: 'layout', boxes: [], doubt: 'unknown' };
+  const { definition, families, indexes } = layout;
+  const { device } = spec;
+  const read = (family: string, index: number) => readingNow({ device, key: memberKey(family, index) });
+  const all = indexes.flatMap((index) => families.map((family) => read(family, index)?.freshness ?? 'unknown'));
+  const doubt = all.includes('unknown') ? 'unknown' : all.includes('stale') ? 'stale' : undefined;
+  const boxes = indexes.flatMap((index): LayoutBox[] => {
+    const number = (family: string | undefined) => Number(family === undefined ? 0 : (read(family, index)?.value ?? 0));
+    if (definition.on !== undefined && read(definition.on, index)?.value !== true) return [];
+    const width = number(definition.size) / definition.sizeFull;
+    const [left, right] = [number(definition.left), number(definition.right)].map((crop) => crop / 100);
+    const [top, bottom] = [number(definition.top), number(definition.bottom)].map((crop) => crop / 100);
+    const input = number(definition.source);
+    const name = definition.names === undefined ? undefined : read(definition.names, input);
+    return [
+      {
+        x: round(number(definition.x) / definition.placeFull - width / 2 + (left ?? 0) * width),
+        y: round(number(definition.y) / definition.placeFull - width / 2 + (top ?? 0) * width),
+        width: round(width * (1 - (left ?? 0) - (right ?? 0))),
+        height: round(width * (1 - (top ?? 0) - (bottom ?? 0))),
+        text: String(name?.value ?? input),
+      },
+    ];
+  });
+  return { kind: 'layout', boxes, ...(doubt ? { doubt } : {}) };
+}
+
+const round = (value: number): number => Math.round(value * 10_000) / 10_000;

@@ -1,0 +1,78 @@
+import type { DriverDocument } from '../driver';
+import type { DeviceRecord } from './records';
+
+/** What the program itself knows, as readings of a device that is in no rig: it has no address, no link and no commands. */
+export const ownDevice: DeviceRecord = {
+  kind: 'device',
+  id: 'own',
+  version: 1,
+  data: {
+    tag: 'SHOW',
+    name: 'The show itself',
+    role: 'clock',
+    driver: 'own',
+    host: '',
+    port: 1,
+    enabled: true,
+    site: '',
+    user: '',
+    options: {},
+  },
+};
+
+export const ownId = ownDevice.id;
+
+const clock = { type: 'time', writes: 'seconds', fps: 25 } as const;
+const running = { while: 'running', equals: true, rate: 1 } as const;
+
+/** The readings that every show has besides those of its devices. */
+export const ownDocument: DriverDocument = {
+  format: 1,
+  id: 'own',
+  version: 1,
+  title: 'The show itself',
+  role: 'clock',
+  help: {},
+  helpers: [],
+  link: {
+    kind: 'tcp',
+    port: 1,
+    secure: false,
+    auth: 'none',
+    controllers: 'many',
+    direction: 'both',
+    connectTimeoutMs: 3000,
+    answerWithinMs: 2000,
+    window: 1,
+    gapMs: 0,
+    lockedOutCodes: [],
+    occupiedCodes: [],
+  },
+  framing: { kind: 'unframed', encoding: 'utf-8', maxFrameBytes: 64 },
+  answers: 'none',
+  identity: {},
+  options: {},
+  greeting: [],
+  questions: {},
+  sync: { send: [], answered: false, withinMs: 3000 },
+  polls: [],
+  commands: {},
+  readings: {
+    timeOfDay: { title: 'Time of day', value: clock, runs: running },
+    showTime: { title: 'Show time', value: clock, runs: running },
+    devicesDown: { title: 'Devices down', value: { type: 'whole' } },
+    devicesUp: { title: 'Devices up', value: { type: 'whole' } },
+    running: { title: 'The clocks run', value: { type: 'onOff', on: '1', off: '0' } },
+  },
+  replies: [],
+  errors: {},
+  starters: [],
+  lists: {},
+  drives: {},
+  stills: {},
+  layouts: {},
+  ports: {},
+};
+
+/** The devices whose readings can be shown: those of the rig, and what the program itself says. */
+export const withOwn = (devices: readonly DeviceRecord[]): readonly DeviceRecord[] => [...devices, ownDevice];

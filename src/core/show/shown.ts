@@ -1,0 +1,25 @@
+import { z } from 'zod';
+import type { ReadingRef } from './conditions';
+import { idSchema, readingRefSchema } from './reading-ref';
+
+/** What stands on a control besides its label, drawn from what a device reports. */
+export const shownSchema = z.discriminatedUnion('kind', [
+  /** How far a reading has come between two values. */
+  z.strictObject({ kind: z.literal('bar'), reading: readingRefSchema, min: z.number(), max: z.number() }),
+  /** A reading whose value is a picture as a `data:` URL. */
+  z.strictObject({ kind: z.literal('picture'), reading: readingRefSchema }),
+  /** A picture that the device hands out over HTTP, by its name in the driver. */
+  z.strictObject({ kind: z.literal('still'), device: idSchema, still: z.string().min(1).max(60) }),
+  /** Boxes in a picture, drawn from their positions; by its name in the driver. */
+  z.strictObject({ kind: z.literal('layout'), device: idSchema, layout: z.string().min(1).max(60) }),
+]);
+
+export type ShownSpec = z.infer<typeof shownSchema>;
+
+/** The same with its readings replaced. */
+export function mapShownReading(shown: ShownSpec, to: (ref: ReadingRef) => ReadingRef): ShownSpec {
+  return 'reading' in shown ? { ...shown, reading: to(shown.reading) } : shown;
+}
+
+/** Under which key of its device it is known which still is the newest. */
+export const stillKey = (still: string): string => `still.${still}`;

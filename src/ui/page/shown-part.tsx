@@ -1,0 +1,46 @@
+'use client';
+
+import type { CSSProperties } from 'react';
+import type { Shown } from '../../core/face';
+
+/** What stands on a control besides its label: a bar, a picture, or boxes where they lie in a picture. What is in doubt is hatched. */
+export function ShownPart({ shown }: { readonly shown: Shown }) {
+  switch (shown.kind) {
+    case 'bar':
+      return (
+        <span className="shown-bar" data-doubt={shown.doubt}>
+          <i style={{ '--part': shown.part ?? 0 } as CSSProperties} aria-hidden />
+          <b>{shown.text}</b>
+        </span>
+      );
+    case 'picture':
+      return (
+        <span className="shown-picture" data-doubt={shown.doubt}>
+          {shown.src ? <img src={shown.src} alt="" draggable={false} /> : <em>no picture yet</em>}
+        </span>
+      );
+    case 'layout':
+      return (
+        <svg className="shown-layout" viewBox="0 0 160 90" data-doubt={shown.doubt} aria-hidden>
+          <rect width="160" height="90" className="shown-ground" />
+          {shown.boxes.map(({ x, y, width, height, text }, n) => (
+            <g key={n}>
+              <rect x={x * 160} y={y * 90} width={width * 160} height={height * 90} className="shown-box" />
+              <text x={(x + width / 2) * 160} y={(y + height / 2) * 90} dy="0.35em">
+                {text.slice(0, Math.max(1, Math.floor((width * 160) / 5.2)))}
+              </text>
+            </g>
+          ))}
+        </svg>
+      );
+  }
+}
+
+/** What is shown, in words. */
+export function shownWords(shown: Shown | undefined): string {
+  if (!shown) return '';
+  const doubt = shown.doubt ? ` ${shown.doubt}` : '';
+  if (shown.kind === 'bar') return `${shown.text}${doubt}`;
+  if (shown.kind === 'picture') return shown.src ? `picture${doubt}` : 'no picture';
+  return `layout: ${shown.boxes.map(({ text }) => text).join(', ') || 'empty'}${doubt}`;
+}
