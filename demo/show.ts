@@ -1,4 +1,12 @@
-import type { ControlRecord, DeviceRecord, Meaning, PageRecord, ShowRecord, TieRecord } from '../src/core/show';
+import type {
+  ControlRecord,
+  DeviceRecord,
+  Meaning,
+  PageRecord,
+  PanelRecord,
+  ShowRecord,
+  TieRecord,
+} from '../src/core/show';
 import { encoderUser } from '../src/standins/encoder/server';
 import { standinPorts, type StandinTag } from '../src/standins/fleet';
 import { pontoonPage } from './pontoon';
@@ -108,6 +116,7 @@ export function demoShow(standinPortBase: number): ShowRecord[] {
     ...soundPage(),
     ...pontoonPage(),
     ...engineeringPage(),
+    ...panels(),
   ];
 }
 
@@ -121,6 +130,31 @@ function ties(): TieRecord[] {
     version: 1,
     data: { switcher: deviceIds.SW1, input, source: deviceIds[tag as StandinTag] },
   }));
+}
+
+/** Who has which pages in hand. Whoever is at the cameras does not start streams; the sound has no use for the rest. */
+function panels(): PanelRecord[] {
+  const panel = (
+    order: number,
+    name: string,
+    path: string,
+    pages: string[],
+    more: Partial<PanelRecord['data']> = {},
+  ): PanelRecord => ({
+    kind: 'panel',
+    id: `pan-${path}`,
+    version: 1,
+    data: { name, path, order, pages, hidden: [], brightness: 100, ...more },
+  });
+  return [
+    panel(1, 'Director', 'director', ['page-race', 'page-pontoon', 'page-replays', 'page-streams']),
+    panel(2, 'Cameras', 'cameras', ['page-cameras', 'page-pontoon'], {
+      brightness: 70,
+      hidden: [1, 2, 3, 4].map((row) => `ctl-cameras-${row}-9`),
+    }),
+    panel(3, 'Sound', 'sound', ['page-sound']),
+    panel(4, 'Start tower', 'start', ['page-engineering', 'page-race']),
+  ];
 }
 
 const race = 'page-race';

@@ -18,10 +18,11 @@ export class Program {
   static async start(
     dataDir = mkdtempSync(join(tmpdir(), 'sorrelfinch-e2e-')),
     ports?: { port: number; base: number },
+    more: Readonly<Record<string, string>> = {},
   ): Promise<Program> {
     const { port, base: standinBase } = ports ?? (await freePlace());
     const child = spawn(process.execPath, ['dist/supervisor.js', '--demo'], {
-      env: { ...process.env, PORT: String(port), STANDIN_PORT_BASE: String(standinBase), DATA_DIR: dataDir },
+      env: { ...process.env, PORT: String(port), STANDIN_PORT_BASE: String(standinBase), DATA_DIR: dataDir, ...more },
       stdio: ['ignore', 'pipe', 'pipe'],
     });
     const program = new Program(child, `http://127.0.0.1:${port}`, `http://127.0.0.1:${standinBase}`, dataDir);

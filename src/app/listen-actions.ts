@@ -1,8 +1,10 @@
 'use server';
 
-import { rmSync, writeFileSync } from 'node:fs';
+import { X509Certificate } from 'node:crypto';
+import { readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { isIP } from 'node:net';
 import { networkInterfaces } from 'node:os';
+import { join } from 'node:path';
 import { z } from 'zod';
 import type { ActionResult } from '../core/show';
 import { listenFile } from '../server/settings';
@@ -15,6 +17,8 @@ export interface ListenView {
   /** True when the environment decides, so that a choice here has no effect. */
   readonly fixed: boolean;
   readonly hasKey: boolean;
+  /** Of the certificate that this program has made: SHA-256, as browsers show it. */
+  readonly fingerprint?: string;
 }
 
 /** Where the program listens now. */
@@ -26,7 +30,19 @@ export async function listenAction(): Promise<ListenView | undefined> {
     port: Number(PORT ?? 4300),
     fixed: (HOST ?? '') !== '',
     hasKey: (ACCESS_KEY ?? '') !== '',
+    ...ownFingerprint(),
   };
+}
+
+function ownFingerprint(): { fingerprint?: string } {
+  if ((process.env.TLS_CERT ?? '') !== '') return {};
+  try {
+    const { fingerprint256 } = new X509Certificate(readFileSync(join(dataDir(), 'tls', 'cert.pem')));
+    return { fingerprint: fingerprint256 };
+  } catch {
+    // None was made: the program listens on this computer only.
+    return {};
+  }
 }
 
 const choiceSchema = z.object({

@@ -14,6 +14,7 @@ import type { DeviceSession } from './device-session';
 import type { Holds } from './holds';
 import type { HubClient } from './hub';
 import type { Presses } from './presses';
+import type { Screens } from './screens';
 import type { RunningShow } from './running-show';
 import type { Turns } from './turns';
 
@@ -25,6 +26,9 @@ export interface VerbSources {
   readonly holds: Holds;
   /** What an item of a control's list is called now. */
   readonly nameOfItem: (control: ControlRecord, index: number) => Scalar | undefined;
+  readonly screens: Screens;
+  /** False for what is not of the client's panel; that is recorded. */
+  readonly mayPress: (client: HubClient, page: string, control: string) => boolean;
   readonly onAim: (aim: Aim, who: string) => void;
 }
 
@@ -33,7 +37,25 @@ export class ClientVerbs {
   constructor(private readonly sources: VerbSources) {}
 
   onMessage(client: HubClient, message: Exclude<ClientMessage, { t: 'sub' | 'unsub' | 'again' | 'ping' }>): void {
+    const { screens } = this.sources;
+    if (message.t === 'press' || message.t === 'turn' || message.t === 'choose') {
+      screens.onUsed(client);
+      if (!this.sources.mayPress(client, message.page, message.control))
+        return client.send({ t: 'press', id: message.id, outcome: 'lost', ms: 0, reason: notYours });
+    }
     switch (message.t) {
+      case 'here':
+        return screens.onHere(client, message);
+      case 'tell':
+        return screens.tell(client, message);
+      case 'seen':
+        return screens.onSeen(client, message.note);
+      case 'together':
+        return screens.together(client, message);
+      case 'invite':
+        return screens.invite(client, message.panel);
+      case 'throw out':
+        return screens.throwOut(client, message.joined);
       case 'press':
         return this.press(client, message);
       case 'turn':
@@ -126,6 +148,8 @@ export class ClientVerbs {
     this.sources.onAim(aim, client.name);
   }
 }
+
+const notYours = 'This panel does not have that control. Nothing was sent.';
 
 const shortReport = ({ t, id, outcome, ms, reason, note }: PressReport): PressReport => ({
   t,

@@ -26,6 +26,7 @@ describe('the gate', () => {
   it.each([
     ['loopback is the desk', local, request(), 'desk'],
     ['a panel’s connection has the rights of a panel', local, request({}, '127.0.0.1', '/live?as=panel'), 'panel'],
+    ['the list of panels is the desk’s', local, request({}, '127.0.0.1', '/panels'), 'desk'],
     ['IPv6 loopback is the desk', local, request({ host: '[::1]:4300' }, '::1'), 'desk'],
     ['IPv4 inside IPv6 is loopback too', local, request({}, '::ffff:127.0.0.1'), 'desk'],
     ['a foreign host name is turned away', local, request({ host: 'rebound.example:4300' }), 'bad-host'],

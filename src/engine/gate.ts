@@ -3,6 +3,7 @@ import type { IncomingHttpHeaders } from 'node:http';
 import { isIP } from 'node:net';
 import { networkInterfaces } from 'node:os';
 import { fail, ok, type Result } from '../core/result';
+import type { Joined } from './joins';
 
 /**
  * Who is asking. Loopback is the desk; from elsewhere the access key makes a browser the desk and a program
@@ -10,6 +11,10 @@ import { fail, ok, type Result } from '../core/result';
  */
 export interface Principal {
   readonly kind: 'desk' | 'panel' | 'automation';
+  /** It may show and press this panel, and nothing else. */
+  readonly panel?: string;
+  /** The screen that joined with a token. */
+  readonly joined?: Joined;
 }
 
 export interface GateSettings {
@@ -29,11 +34,15 @@ export interface GateRequest {
 
 export interface Refused {
   readonly status: 400 | 401 | 403;
-  readonly code: 'bad-host' | 'foreign-origin' | 'key-needed';
+  readonly code: 'bad-host' | 'foreign-origin' | 'key-needed' | 'forged-header' | 'not-a-panels';
   readonly message: string;
 }
 
 export const sessionCookie = 'sorrelfinch-session';
+export const panelCookie = 'sorrelfinch-panel';
+/** What a joined screen may ask for besides `/live`: what a panel is made of. */
+const forPanels =
+  /^\/(panel([/?.].*)?|live(\?.*)?|pictures\/[0-9a-f]{64}|_next\/static\/.*|panel-icon\.svg|favicon\.ico)$/;
 const loopbackNames = ['localhost', '127.0.0.1', '[::1]'];
 
 export const isLoopback = (address: string | undefined): boolean =>
@@ -45,10 +54,23 @@ export class Gate {
     private readonly settings: GateSettings,
     /** Made anew at each start; signs the session cookie. */
     private readonly secret: string,
+    /** Whose credential this is, of the screens that have joined. */
+    private readonly whoIs: (credential: string) => Joined | undefined = () => undefined,
   ) {}
 
   admit(request: GateRequest): Result<Principal, Refused> {
+    return this.check(request) ?? this.identify(request);
+  }
+
+  /** What is wrong with a request whoever it is from; `undefined` when nothing is. */
+  check(request: GateRequest): Result<never, Refused> | undefined {
     const { host } = request.headers;
+    if (Object.keys(request.headers).some((name) => name.startsWith('x-sorrelfinch-')))
+      return fail({
+        status: 400,
+        code: 'forged-header',
+        message: 'Headers that begin with x-sorrelfinch are for this program alone.',
+      });
     if (!host || !this.knowsHost(host)) {
       // A foreign name that points here is how a page on the network could reach this program through a browser.
       return fail({
@@ -61,7 +83,7 @@ export class Gate {
     if (origin !== undefined && !sameOrigin(origin, host)) {
       return fail({ status: 403, code: 'foreign-origin', message: 'A page of another site may not use this program.' });
     }
-    return this.identify(request);
+    return undefined;
   }
 
   /** The value of the cookie that a browser gets once it has shown the key. */
@@ -72,7 +94,7 @@ export class Gate {
   }
 
   private identify({ remoteAddress, headers, url }: GateRequest): Result<Principal, Refused> {
-    const asPanel = url.startsWith('/live?as=panel') || url.startsWith('/panel');
+    const asPanel = url.startsWith('/live?as=panel') || /^\/panel([/?]|$)/.test(url);
     if (isLoopback(remoteAddress)) return ok({ kind: asPanel ? 'panel' : 'desk' });
     const { accessKey } = this.settings;
     const [scheme = '', credentials = ''] = (headers.authorization ?? '').split(' ');
@@ -82,8 +104,17 @@ export class Gate {
       scheme.toLowerCase() === 'basic'
         ? Buffer.from(credentials, 'base64').toString().split(':').slice(1).join(':')
         : '';
-    if (accessKey && (same(password, accessKey) || same(cookieOf(headers.cookie), this.cookie))) {
+    if (accessKey && (same(password, accessKey) || same(cookieOf(headers.cookie, sessionCookie), this.cookie))) {
       return ok({ kind: asPanel ? 'panel' : 'desk' });
+    }
+    const joined = this.whoIs(cookieOf(headers.cookie, panelCookie));
+    if (joined) {
+      if (forPanels.test(url)) return ok({ kind: 'panel', panel: joined.panel, joined });
+      return fail({
+        status: 403,
+        code: 'not-a-panels',
+        message: 'This screen has joined as a panel: it has that panel only.',
+      });
     }
     return fail({
       status: 401,
@@ -119,10 +150,10 @@ function same(a: string, b: string): boolean {
   return timingSafeEqual(left, right);
 }
 
-function cookieOf(header: string | undefined): string {
+function cookieOf(header: string | undefined, wanted: string): string {
   for (const part of (header ?? '').split(';')) {
     const [name, value = ''] = part.trim().split('=');
-    if (name === sessionCookie) return value;
+    if (name === wanted) return value;
   }
   return '';
 }

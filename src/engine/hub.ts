@@ -8,10 +8,13 @@ import type { Principal } from './gate';
 export interface HubSource {
   /** The whole of a topic now; `undefined` when there is none. */
   readonly whole: (topic: string) => unknown;
+  readonly mayFollow: (principal: Principal, topic: string) => boolean;
   /** The last client of a topic has gone. */
   readonly onUnused: (topic: string) => void;
   /** A client has gone, or has left this page. */
   readonly onLeft: (client: HubClient, page: string | undefined) => void;
+  /** A client's connection has ended. */
+  readonly onGone: (client: HubClient) => void;
   readonly onMessage: (
     client: HubClient,
     message: Exclude<ClientMessage, { t: 'sub' | 'unsub' | 'again' | 'ping' }>,
@@ -21,6 +24,8 @@ export interface HubSource {
 export interface HubClient {
   readonly principal: Principal;
   readonly name: string;
+  /** Closes the connection; whoever is there is told why. */
+  end(reason: string): void;
   send(message: ServerMessage): void;
 }
 
@@ -28,17 +33,39 @@ const maxMessageBytes = 16 * 1024;
 /** A client that has not taken so much is let go; when it comes back it gets everything whole. */
 const maxUnsentBytes = 4 * 1024 * 1024;
 const heartbeatMs = 5000;
+/** Five fingers on faders say about 600 things a second; nobody has reason to say more. */
+const perSecond = 800;
+const burst = 1600;
+/** Whoever goes on after so many that were not looked at is let go. */
+const mostDropped = 4000;
 
 class Connection implements HubClient {
   readonly topics = new Set<string>();
   alive = true;
   badMessages = 0;
+  /** Messages that came too fast and were not looked at. */
+  dropped = 0;
+  private tokens = burst;
+  private filledAt = performance.now();
 
   constructor(
     readonly socket: WebSocket,
     readonly principal: Principal,
     readonly name: string,
   ) {}
+
+  end(reason: string): void {
+    this.socket.close(1008, reason);
+  }
+
+  /** Takes a message out of what it may say; false when that is used up. */
+  mayTalk(now: number): boolean {
+    this.tokens = Math.min(burst, this.tokens + ((now - this.filledAt) / 1000) * perSecond);
+    this.filledAt = now;
+    if (this.tokens < 1) return false;
+    this.tokens -= 1;
+    return true;
+  }
 
   send(message: ServerMessage): void {
     this.sendText(JSON.stringify(message));
@@ -125,6 +152,13 @@ export class Hub {
 
   private onMessage(connection: Connection, text: string): void {
     connection.alive = true;
+    if (!connection.mayTalk(performance.now())) {
+      connection.dropped += 1;
+      if (connection.dropped > mostDropped) return connection.end('Too many messages.');
+      if (connection.dropped % 200 === 1)
+        connection.send({ t: 'error', message: 'Too many messages: some were not looked at.' });
+      return;
+    }
     const value = parseJson(text);
     const press = readPress(value);
     if (press) return this.source.onMessage(connection, press);
@@ -157,7 +191,7 @@ export class Hub {
   }
 
   private follow(connection: Connection, topic: string): void {
-    if (!mayFollow(connection.principal, topic)) return connection.send({ t: 'none', topic });
+    if (!this.source.mayFollow(connection.principal, topic)) return connection.send({ t: 'none', topic });
     connection.topics.add(topic);
     const followers = this.topics.get(topic);
     if (followers) followers.add(connection);
@@ -185,6 +219,7 @@ export class Hub {
 
   private forget(connection: Connection): void {
     this.connections.delete(connection);
+    this.source.onGone(connection);
     this.source.onLeft(connection, undefined);
     for (const topic of [...connection.topics]) this.unfollow(connection, topic);
   }
@@ -201,13 +236,8 @@ export class Hub {
   }
 }
 
-/** A panel sees its pages, the tally and the state of the links; the wire, the record and the editing are the desk's. */
-function mayFollow(principal: Principal, topic: string): boolean {
-  return principal.kind === 'desk' || topic === 'status' || topic === 'tally' || topic.startsWith('page:');
-}
-
 /** The page that a topic is about; `undefined` for topics that are about none. */
-const pageOfTopic = (topic: string): string | undefined =>
+export const pageOfTopic = (topic: string): string | undefined =>
   topic.startsWith('page:') ? topic.slice('page:'.length).split(';', 1)[0] : undefined;
 
 function parseJson(text: string): unknown {

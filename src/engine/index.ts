@@ -1,4 +1,4 @@
 export { answerApi, type ApiSource } from './api';
 export { Engine, type EngineOptions } from './engine';
 export { proberAt, type Prober } from './prober-client';
-export { Gate, isLoopback, sessionCookie, type GateSettings, type Principal } from './gate';
+export { Gate, isLoopback, panelCookie, sessionCookie, type GateSettings, type Principal, type Refused } from './gate';

@@ -134,7 +134,8 @@ export class Presses {
   find(page: string, control: string, context?: string): ControlRecord | undefined {
     const record = this.sources.show.controls.get(control);
     if (record?.data.page !== page) return undefined;
-    return context === undefined ? record : this.sources.inContext(context, record);
+    // Usually, too, a zone may go with a reading: what is pressed is what the page shows.
+    return this.sources.inContext(context ?? page, record);
   }
 
   /** True when anything that a control sends can spoil a show. */

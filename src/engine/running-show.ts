@@ -1,5 +1,13 @@
 import type { CompiledDriver, DriverShelf } from '../core/driver';
-import type { ControlRecord, DeviceRecord, PageRecord, ShowDifference, ShowRecord, TieRecord } from '../core/show';
+import type {
+  ControlRecord,
+  DeviceRecord,
+  PageRecord,
+  PanelRecord,
+  ShowDifference,
+  ShowRecord,
+  TieRecord,
+} from '../core/show';
 
 /** Who hears of changes in the running show. Each is told after the change has been entered. */
 export interface ShowListener {
@@ -8,6 +16,7 @@ export interface ShowListener {
   readonly onControl: (id: string, now: ControlRecord | undefined, before: ControlRecord | undefined) => void;
   readonly onShow: () => void;
   readonly onTies?: () => void;
+  readonly onPanels?: () => void;
 }
 
 /** The show that the engine runs, kept up to date by differences. */
@@ -16,6 +25,7 @@ export class RunningShow {
   readonly pages = new Map<string, PageRecord>();
   readonly controls = new Map<string, ControlRecord>();
   readonly ties = new Map<string, TieRecord>();
+  readonly panels = new Map<string, PanelRecord>();
   private readonly byPage = new Map<string, Map<string, ControlRecord>>();
   name = '';
   beginsAt: string | undefined;
@@ -63,6 +73,9 @@ export class RunningShow {
       case 'tie':
         this.ties.set(record.id, record);
         return this.listener.onTies?.();
+      case 'panel':
+        this.panels.set(record.id, record);
+        return this.listener.onPanels?.();
     }
   }
 
@@ -83,6 +96,9 @@ export class RunningShow {
     } else if (kind === 'tie') {
       this.ties.delete(id);
       this.listener.onTies?.();
+    } else if (kind === 'panel') {
+      this.panels.delete(id);
+      this.listener.onPanels?.();
     }
   }
 

@@ -3,6 +3,7 @@ import { Engine, proberAt } from '../engine';
 import type { HealthResponse } from '../core/live';
 import { beChild, childVariables } from './child-messages';
 import { serveControlLink } from './control-link';
+import { certificate } from './certificate';
 import { FrontDoor } from './front-door';
 import { readSettings } from './settings';
 
@@ -10,7 +11,7 @@ import { readSettings } from './settings';
 const variable = (name: string): string => process.env[name] ?? '';
 const settings = readSettings(process.env);
 if (!settings.ok) throw new Error(settings.error.map((problem) => problem.message).join(' '));
-const { port, host, dataDir, accessKey, allowedHosts } = settings.value;
+const { port, host, dataDir, accessKey, allowedHosts, tls: given } = settings.value;
 const token = variable(childVariables.token);
 
 let processes: HealthResponse['processes'] = [];
@@ -22,7 +23,13 @@ const engine = new Engine({
   standinPages: variable(childVariables.standinPages) || null,
   prober: proberAt(Number(variable(childVariables.proberPort)), token),
 });
+// Only what others can reach needs one.
+const reached = accessKey !== undefined && !['127.0.0.1', '::1'].includes(host);
+const tls = reached
+  ? await certificate(dataDir, given, allowedHosts).catch((error: unknown) => error as Error)
+  : undefined;
 const door = new FrontDoor({
+  tls: tls instanceof Error ? undefined : tls,
   gate: { port, host, accessKey, allowedHosts },
   engine,
   nextPort: Number(variable(childVariables.nextPort)),
@@ -42,14 +49,18 @@ const tell = beChild(
 await engine.start();
 await serveControlLink(Number(variable(childVariables.controlPort)), token, () => engine.onShowChanged());
 try {
+  if (tls instanceof Error) throw tls;
   await door.listen();
   tell({ type: 'ready' });
 } catch (error) {
+  const { message } = error as Error;
   const inUse = (error as NodeJS.ErrnoException).code === 'EADDRINUSE';
   tell({
     type: 'fatal',
     message: inUse
       ? `Port ${port} is in use by another program. Stop that, or choose another with PORT.`
-      : `The front door could not listen on ${host}, port ${port}: ${String((error as NodeJS.ErrnoException).code)}.`,
+      : error === tls
+        ? message
+        : `The front door could not listen on ${host}, port ${port}: ${String((error as NodeJS.ErrnoException).code)}.`,
   });
 }

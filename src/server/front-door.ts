@@ -1,12 +1,24 @@
 import { readFileSync } from 'node:fs';
-import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
+import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { Socket } from 'node:net';
 import { join } from 'node:path';
 import { Transform, type Duplex } from 'node:stream';
 import { createProxyServer } from 'httpxy';
 import sirv from 'sirv';
-import { answerApi, type Engine, Gate, type GateSettings, isLoopback, type Principal, sessionCookie } from '../engine';
+import {
+  answerApi,
+  type Engine,
+  Gate,
+  type GateSettings,
+  isLoopback,
+  type Principal,
+  type Refused,
+  sessionCookie,
+} from '../engine';
+import { answerJoin } from './join-page';
+import { panelIcon, panelManifest } from './panel-manifest';
 import { principalHeader, signPrincipal } from './principal-header';
+import { TwoWayServer } from './two-way-server';
 
 export interface FrontDoorOptions {
   readonly gate: GateSettings;
@@ -15,6 +27,8 @@ export interface FrontDoorOptions {
   readonly token: string;
   /** The project's folder, for the panel's shell and static files of the build; `undefined` while developing. */
   readonly builtIn: string | undefined;
+  /** What others are answered under; without it everybody is answered plainly. */
+  readonly tls?: { readonly cert: string; readonly key: string };
 }
 
 const maxPassedBodyBytes = 8 * 1024 * 1024;
@@ -24,7 +38,7 @@ const maxPassedBodyBytes = 8 * 1024 * 1024;
  * panel's shell and the static files from disk, and the rest by Next.js.
  */
 export class FrontDoor {
-  private readonly server: Server;
+  private readonly server: TwoWayServer;
   private readonly gate: Gate;
   private readonly proxy;
   private readonly target: string;
@@ -32,7 +46,7 @@ export class FrontDoor {
   private readonly statics: ReturnType<typeof sirv> | undefined;
 
   constructor(private readonly options: FrontDoorOptions) {
-    this.gate = new Gate(options.gate, options.token);
+    this.gate = new Gate(options.gate, options.token, options.engine.whoIs);
     this.target = `http://127.0.0.1:${options.nextPort}`;
     this.proxy = createProxyServer({ target: this.target, xfwd: false, changeOrigin: false });
     this.proxy.on('error', (_error, _req, res) => res && 'writeHead' in res && unavailable(res as ServerResponse));
@@ -40,36 +54,44 @@ export class FrontDoor {
       this.panelShell = readFileSync(join(options.builtIn, 'dist/panel-shell.html'));
       this.statics = sirv(join(options.builtIn, '.next/static'), { immutable: true, maxAge: 31_536_000, etag: true });
     }
-    this.server = createServer((req, res) => this.onRequest(req, res));
-    this.server.on('upgrade', (req, socket, head) => this.onUpgrade(req, socket, head));
-    this.server.on('clientError', (_error, socket) => socket.destroy());
-    this.server.headersTimeout = 10_000;
-    this.server.requestTimeout = 60_000;
+    this.server = new TwoWayServer({
+      onRequest: (req, res) => this.onRequest(req, res),
+      onUpgrade: (req, socket, head) => this.onUpgrade(req, socket, head),
+      tls: options.tls,
+    });
   }
 
   listen(): Promise<void> {
-    return new Promise((resolve, reject) => {
-      this.server.once('error', reject);
-      this.server.listen(this.options.gate.port, this.options.gate.host, () => resolve());
-    });
+    return this.server.listen(this.options.gate.port, this.options.gate.host);
   }
 
   close(): void {
     this.server.close();
-    this.server.closeAllConnections();
   }
 
   private onRequest(req: IncomingMessage, res: ServerResponse): void {
     const url = req.url ?? '/';
-    const admitted = this.gate.admit({ remoteAddress: req.socket.remoteAddress, headers: req.headers, url });
-    if (!admitted.ok) return refuse(res, url, admitted.error);
+    const { engine } = this.options;
+    const request = { remoteAddress: req.socket.remoteAddress, headers: req.headers, url };
+    if (url.startsWith('/join/')) {
+      const wrong = this.gate.check(request);
+      if (wrong && !wrong.ok) return this.refuse(res, req, wrong.error);
+      if (answerJoin(req, res, engine, this.options.tls !== undefined)) return;
+    }
+    const admitted = this.gate.admit(request);
+    if (!admitted.ok) return this.refuse(res, req, admitted.error);
     if (req.headers.authorization?.toLowerCase().startsWith('basic ') && !isLoopback(req.socket.remoteAddress)) {
       // Browsers do not always repeat the password for a WebSocket; the cookie goes with every request.
-      res.setHeader('set-cookie', `${sessionCookie}=${this.gate.cookie}; HttpOnly; SameSite=Strict; Path=/`);
+      res.setHeader(
+        'set-cookie',
+        `${sessionCookie}=${this.gate.cookie}; HttpOnly; SameSite=Strict; Path=/${this.options.tls ? '; Secure' : ''}`,
+      );
     }
     if (url.startsWith('/api/')) return void answerApi(this.options.engine.api, admitted.value, req, res);
     if (this.panelShell && (url === '/panel' || /^\/panel[/?]/.test(url)) && isRead(req))
       return this.servePanel(res, this.panelShell);
+    if (/^\/panel\.webmanifest(\?|$)/.test(url) && isRead(req)) return this.serveManifest(res, url);
+    if (url === '/panel-icon.svg' && isRead(req)) return this.serveIcon(res);
     if (this.statics && url.startsWith('/_next/static/') && isRead(req)) {
       req.url = url.slice('/_next/static'.length);
       return this.statics(req, res, () => notFound(res));
@@ -92,6 +114,18 @@ export class FrontDoor {
       'content-security-policy': "default-src 'none'; style-src 'unsafe-inline'; sandbox",
     });
     res.end(picture.bytes);
+  }
+
+  private serveManifest(res: ServerResponse, url: string): void {
+    const path = /[?&]panel=([a-z0-9-]{1,30})(&|$)/.exec(url)?.[1] ?? 'all';
+    const text = JSON.stringify(panelManifest(path, this.options.engine.panelName(path)));
+    res.writeHead(200, { 'content-type': 'application/manifest+json; charset=utf-8', 'cache-control': 'no-cache' });
+    res.end(text);
+  }
+
+  private serveIcon(res: ServerResponse): void {
+    res.writeHead(200, { 'content-type': 'image/svg+xml', 'cache-control': 'public, max-age=86400' });
+    res.end(panelIcon);
   }
 
   private servePanel(res: ServerResponse, shell: Buffer): void {
@@ -119,6 +153,7 @@ export class FrontDoor {
     const url = req.url ?? '/';
     const admitted = this.gate.admit({ remoteAddress: req.socket.remoteAddress, headers: req.headers, url });
     if (!admitted.ok) {
+      this.note(req, admitted.error);
       socket.end(`HTTP/1.1 ${admitted.error.status} Refused\r\nConnection: close\r\nContent-Length: 0\r\n\r\n`);
       return;
     }
@@ -128,6 +163,21 @@ export class FrontDoor {
     }
     this.identify(req, admitted.value);
     this.proxy.ws(req, socket as Socket, {}, head).catch(() => socket.destroy());
+  }
+
+  private refuse(res: ServerResponse, req: IncomingMessage, refused: Refused): void {
+    this.note(req, refused);
+    refuse(res, req.url ?? '/', refused);
+  }
+
+  /** A browser that has not shown the key yet is asked for it; everything else that is turned away is recorded. */
+  private note(req: IncomingMessage, { code }: Refused): void {
+    if (code === 'key-needed' && !req.headers.authorization) return;
+    const path = (req.url ?? '/')
+      .split('?', 1)[0]
+      ?.replace(/^(\/join\/).*/, '$1…')
+      .slice(0, 80);
+    this.options.engine.onRefused(`${code}, ${req.method ?? ''} ${path ?? ''} from ${req.socket.remoteAddress ?? '?'}`);
   }
 
   private identify(req: IncomingMessage, { kind }: Principal): void {
@@ -154,7 +204,7 @@ function notFound(res: ServerResponse): void {
   res.end('There is no such file.');
 }
 
-function refuse(res: ServerResponse, url: string, refused: { status: number; code: string; message: string }): void {
+function refuse(res: ServerResponse, url: string, refused: Refused): void {
   const api = url.startsWith('/api/');
   res.writeHead(refused.status, {
     'content-type': api ? 'application/json; charset=utf-8' : 'text/plain; charset=utf-8',

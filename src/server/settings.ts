@@ -11,6 +11,8 @@ export interface Settings {
   readonly standinPortBase: number;
   readonly accessKey: string | undefined;
   readonly allowedHosts: readonly string[];
+  /** Paths of a certificate of one's own and its key, in PEM. */
+  readonly tls: { readonly cert: string; readonly key: string } | undefined;
 }
 
 const port = (name: string, fallback: number, most = 65_535) =>
@@ -28,6 +30,8 @@ const environmentSchema = z.object({
   STANDIN_PORT_BASE: port('STANDIN_PORT_BASE', 4400, 65_000),
   ACCESS_KEY: z.string().min(12, 'ACCESS_KEY needs at least 12 characters').optional(),
   ALLOWED_HOSTS: z.string().default(''),
+  TLS_CERT: z.string().optional(),
+  TLS_KEY: z.string().optional(),
 });
 
 /** Where the program listens, as chosen at the desk; kept in the data folder, readable by the owner only. */
@@ -59,7 +63,11 @@ export function readSettings(
   if (!parsed.success) {
     return fail(parsed.error.issues.map((issue) => ({ path: issue.path.join('.'), message: issue.message })));
   }
-  const { PORT, HOST, DATA_DIR, STANDIN_PORT_BASE, ACCESS_KEY, ALLOWED_HOSTS } = parsed.data;
+  const { PORT, HOST, DATA_DIR, STANDIN_PORT_BASE, ACCESS_KEY, ALLOWED_HOSTS, TLS_CERT, TLS_KEY } = parsed.data;
+  if ((TLS_CERT === undefined) !== (TLS_KEY === undefined))
+    return fail([
+      { path: 'TLS_CERT', message: 'TLS_CERT and TLS_KEY go together: a certificate and its key, in PEM.' },
+    ]);
   const host = HOST === 'localhost' ? '127.0.0.1' : HOST;
   if (host !== '127.0.0.1' && host !== '::1' && !ACCESS_KEY) {
     return fail([
@@ -78,5 +86,6 @@ export function readSettings(
     allowedHosts: ALLOWED_HOSTS.split(',')
       .map((name) => name.trim().toLowerCase())
       .filter(Boolean),
+    tls: TLS_CERT !== undefined && TLS_KEY !== undefined ? { cert: TLS_CERT, key: TLS_KEY } : undefined,
   });
 }

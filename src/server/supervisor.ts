@@ -53,7 +53,9 @@ async function run({ port, host, standinPortBase }: Settings): Promise<void> {
     if (announced || !children.every((child) => child.ready)) return;
     announced = true;
     const name = host === '0.0.0.0' || host === '::' ? 'localhost' : host.includes(':') ? `[${host}]` : host;
-    console.log(`\nSorrelfinch is ready:  http://${name}:${port}`);
+    // Others come in over TLS; this computer itself may do without.
+    const scheme = ['127.0.0.1', '::1', '0.0.0.0', '::'].includes(host) ? 'http' : 'https';
+    console.log(`\nSorrelfinch is ready:  ${scheme}://${name}:${port}`);
   };
   const stop = async (code: number) => {
     if (stopping) return;

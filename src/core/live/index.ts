@@ -26,7 +26,7 @@ export {
   type StatusDiff,
 } from './diff';
 export { findRequestSchema, type FindLine, type FoundDevice, type Sureness } from './find';
-export type { PressReport, ServerMessage } from './messages';
+export type { PressReport, ScreenAct, ServerMessage } from './messages';
 export {
   aimSchema,
   clientMessageSchema,
@@ -43,7 +43,12 @@ export {
 export type {
   Aim,
   AsRunRow,
+  GearView,
+  LinkedView,
   NewsItem,
+  PanelView,
+  ScreensView,
+  ScreenView,
   AsRunSend,
   ControlView,
   DeviceStatus,

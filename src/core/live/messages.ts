@@ -12,8 +12,21 @@ export type ServerMessage =
   /** There is no such topic (any more), or not for this client. */
   | { readonly t: 'none'; readonly topic: string }
   | PressReport
+  /** The desk wants something of this screen. */
+  | { readonly t: 'do'; readonly act: ScreenAct }
+  /** A way in for a panel, good once and for a while. */
+  | { readonly t: 'invited'; readonly panel: string; readonly token: string; readonly forMs: number }
   | { readonly t: 'error'; readonly message: string }
   | { readonly t: 'pong' };
+
+/** What a desk can have a screen do. */
+export type ScreenAct =
+  /** Says which one it is, over the whole screen. */
+  | { readonly do: 'call out'; readonly name: string }
+  | { readonly do: 'go'; readonly page: string }
+  | { readonly do: 'note'; readonly id: string; readonly text: string }
+  | { readonly do: 'redraw' }
+  | { readonly do: 'close' };
 
 /** How a press stands. A final outcome comes once; a note may follow it. */
 export interface PressReport {

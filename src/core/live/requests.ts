@@ -11,7 +11,10 @@ const contextPattern = new RegExp(`^${inContext}$`);
 
 export const topicSchema = z
   .string()
-  .regex(new RegExp(`^(status|head|wire|as-run|pulse|tally|page:${inContext}|readings:${id})$`), 'a topic');
+  .regex(
+    new RegExp(`^(status|head|wire|as-run|pulse|tally|screens|linked:${id}|page:${inContext}|readings:${id})$`),
+    'a topic',
+  );
 export const pressIdSchema = z
   .string()
   .regex(/^[A-Za-z0-9_-]{6,40}$/, 'an id of 6 to 40 letters, digits, hyphens or underscores');
@@ -89,6 +92,49 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
   z.strictObject({ t: z.literal('ask'), id: pressIdSchema }),
   z.strictObject({ t: z.literal('aim'), aim: aimSchema }),
   z.strictObject({ t: z.literal('ping') }),
+  /** Where this screen is and how it fares; said again whenever that is another. */
+  z.strictObject({
+    t: z.literal('here'),
+    title: z.string().max(60),
+    panel: idSchema.optional(),
+    page: idSchema.optional(),
+    delayMs: z.number().min(0).max(60_000).optional(),
+    cuts: z.number().int().min(0),
+    missed: z.number().int().min(0),
+    gear: z
+      .array(
+        z.strictObject({
+          id: z.string().max(120),
+          name: z.string().max(120),
+          kind: z.enum(['midi', 'pad']),
+          state: z.enum(['ready', 'held elsewhere', 'gone']),
+          usedAt: z.number().optional(),
+        }),
+      )
+      .max(16)
+      .optional(),
+  }),
+  /** Has another screen do something. Only the desk may. */
+  z.strictObject({
+    t: z.literal('tell'),
+    /** The name of the screen. */
+    to: z.string().max(60),
+    act: z.discriminatedUnion('do', [
+      z.strictObject({ do: z.literal('call out') }),
+      z.strictObject({ do: z.literal('go'), page: idSchema }),
+      z.strictObject({ do: z.literal('note'), text: z.string().min(1).max(300) }),
+      z.strictObject({ do: z.literal('redraw') }),
+      z.strictObject({ do: z.literal('close') }),
+    ]),
+  }),
+  /** Somebody has read the note. */
+  z.strictObject({ t: z.literal('seen'), note: pressIdSchema }),
+  /** On a linked panel: all its screens shall show this. */
+  z.strictObject({ t: z.literal('together'), panel: idSchema, page: idSchema, context: contextSchema }),
+  /** Makes a way in for a panel. Only the desk may. */
+  z.strictObject({ t: z.literal('invite'), panel: idSchema }),
+  /** Takes a screen that joined its rights. Only the desk may. */
+  z.strictObject({ t: z.literal('throw out'), joined: z.string().max(40) }),
 ]);
 
 export type ClientMessage = z.infer<typeof clientMessageSchema>;

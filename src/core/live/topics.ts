@@ -46,10 +46,63 @@ export interface StatusView {
   readonly tallies: number;
   /** False when the as-run cannot be written. */
   readonly recording: boolean;
+  /** The panels of the show, in their order. */
+  readonly panels: readonly PanelView[];
   /** What somebody has started or stopped, newest last. */
   readonly news: readonly NewsItem[];
   /** Where the stand-ins can be seen and operated by hand, where there are any. */
   readonly standinPages: string | null;
+}
+
+/** A set of pages under an address of its own. */
+export interface PanelView {
+  readonly id: string;
+  readonly path: string;
+  readonly name: string;
+  /** In their order; none means all. */
+  readonly pages: readonly string[];
+  readonly hidden: readonly string[];
+  readonly brightness: number;
+  readonly linked?: true;
+}
+
+/** Something that a screen is bound to besides fingers: a MIDI device, a game controller. */
+export interface GearView {
+  readonly id: string;
+  readonly name: string;
+  readonly kind: 'midi' | 'pad';
+  readonly state: 'ready' | 'held elsewhere' | 'gone';
+  /** When it was used last, in milliseconds since 1970. */
+  readonly usedAt?: number;
+}
+
+/** Topic `screens`: every desk and panel that is connected, by the name that the record gives it. */
+export interface ScreenView {
+  readonly kind: 'desk' | 'panel' | 'automation';
+  /** What the viewing device is called there. */
+  readonly title: string;
+  readonly panel?: string;
+  readonly page?: string;
+  /** There and back, in milliseconds. */
+  readonly delayMs?: number;
+  /** How often it had to connect again, and how many messages it has missed, since it was opened. */
+  readonly cuts: number;
+  readonly missed: number;
+  readonly since: number;
+  readonly usedAt?: number;
+  readonly gear: readonly GearView[];
+  /** The note that it was sent last, and whether somebody has seen it. */
+  readonly note?: { readonly text: string; readonly seen: boolean };
+  /** It joined with a token, under this name. */
+  readonly joined?: string;
+}
+export type ScreensView = Readonly<Record<string, ScreenView>>;
+
+/** Topic `linked:<panel>`: what all screens of a linked panel show. */
+export interface LinkedView {
+  readonly page: string | null;
+  /** By page, the context in which it is looked at, where that is not the usual one. */
+  readonly contexts: Readonly<Record<string, string>>;
 }
 
 /** Something that everybody is told. */

@@ -114,3 +114,4 @@ export {
   type TestOp,
 } from './rule-edits';
 export { shownChoices, startShown, type ShownChoice } from './shown-choices';
+export { pageToShow, panelPlace, type PanelPlace } from './panel-place';

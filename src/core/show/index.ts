@@ -19,6 +19,7 @@ export {
   type RecordOf,
   type SendSpec,
   type ShowRecord,
+  type PanelRecord,
   type TieRecord,
   type Tint,
   type Zone,
@@ -95,3 +96,4 @@ export {
 export { meaningWords } from './meanings';
 export { ownDevice, ownDocument, ownId, withOwn } from './own-device';
 export { stillKey, type ShownSpec } from './shown';
+export { changePanelEdit, newPanelEdit, pagesOfPanel, panelsOf, pathProblem, removePanelEdit } from './panel-edits';

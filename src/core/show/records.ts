@@ -216,6 +216,22 @@ export const controlDataSchema = z.strictObject({
 /** Says that a device is the source of an input of a switcher. */
 const tieData = z.strictObject({ source: idSchema, switcher: idSchema, input: z.number().int().min(0).max(10_000) });
 
+/** A set of pages for somebody's hands, under an address of its own. */
+export const panelDataSchema = z.strictObject({
+  name: text(60).min(1),
+  /** What stands in its address after `/panel/`. */
+  path: z.string().regex(/^[a-z0-9][a-z0-9-]{0,29}$/, 'small letters, digits and hyphens, 30 at most'),
+  order: z.number(),
+  /** Its pages, the first one first; none means all of the show. */
+  pages: z.array(idSchema).max(200).default([]),
+  /** Controls that it does not show and may not press. */
+  hidden: z.array(idSchema).max(2000).default([]),
+  /** In per cent. */
+  brightness: z.number().int().min(20).max(100).default(100),
+  /** All screens of this panel have the same page, level and picks. */
+  linked: z.literal(true).optional(),
+});
+
 const base = { id: idSchema, version: z.number().int().min(1) };
 
 export const recordSchema = z.discriminatedUnion('kind', [
@@ -224,6 +240,7 @@ export const recordSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('page'), ...base, data: pageDataSchema }),
   z.strictObject({ kind: z.literal('control'), ...base, data: controlDataSchema }),
   z.strictObject({ kind: z.literal('tie'), ...base, data: tieData }),
+  z.strictObject({ kind: z.literal('panel'), ...base, data: panelDataSchema }),
 ]);
 
 export type ShowRecord = z.infer<typeof recordSchema>;
@@ -233,6 +250,7 @@ export type DeviceRecord = RecordOf<'device'>;
 export type PageRecord = RecordOf<'page'>;
 export type ControlRecord = RecordOf<'control'>;
 export type TieRecord = RecordOf<'tie'>;
+export type PanelRecord = RecordOf<'panel'>;
 export type LabelSegment = z.infer<typeof labelSegmentSchema>;
 export type Tint = z.infer<typeof tintSchema>;
 export type Zone = PageRecord['data']['zones'][number];

@@ -38,6 +38,8 @@ export interface ListenView {
   /** The environment decides; a choice at the desk has no effect. */
   readonly fixed: boolean;
   readonly hasKey: boolean;
+  /** Of the certificate that the program has made for itself. */
+  readonly fingerprint?: string;
 }
 
 /** A copy of the show that was made by itself. */

@@ -1,9 +1,9 @@
 'use client';
 
-import { useCallback, useMemo, type ReactNode } from 'react';
+import { useCallback, useEffect, useMemo, type ReactNode } from 'react';
 import { familyOf, partsOf } from '../../core/net';
 import { useShow } from '../desk';
-import { useStatus } from '../live';
+import { useLive, useStatus } from '../live';
 import { VeilOver } from '../parts';
 import { CutOff } from './cut-off';
 import { Guide } from './guide';
@@ -19,6 +19,8 @@ import { Veil } from './veil';
 export function DeskFrame({ children }: { readonly children: ReactNode }) {
   const status = useStatus();
   const names = useHostNames();
+  const live = useLive();
+  useEffect(() => live.here({ title: 'desk' }), [live]);
   return (
     <VeilOver value={useCallback((text: string) => partsOf(text, names), [names])}>
       <div className="desk">

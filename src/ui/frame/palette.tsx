@@ -52,6 +52,11 @@ export function Palette() {
       title: `Open page ${name} as a panel`,
       run: () => void window.open(`/panel/${id}`),
     })),
+    { title: 'Go to Panels', run: () => router.push('/panels') },
+    ...(status?.panels ?? []).map(({ name, path }) => ({
+      title: `Open panel ${name}`,
+      run: () => void window.open(`/panel/${path}`),
+    })),
     { title: 'Go to As-run', run: () => router.push('/as-run') },
     { title: 'Undo the last edit', keys: 'Ctrl Z', run: () => void desk.undo() },
     { title: 'Redo', keys: 'Ctrl Shift Z', run: () => void desk.redo() },

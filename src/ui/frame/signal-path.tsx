@@ -2,9 +2,9 @@
 
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
-import { isPressed, type AsRunRow, type StatusView, type WireRow } from '../../core/live';
+import { isPressed, type AsRunRow, type ScreensView, type StatusView, type WireRow } from '../../core/live';
 import { isWell } from '../../core/session';
-import { useAsRun, useNow, useStatus, useWire } from '../live';
+import { useAsRun, useNow, useScreens, useStatus, useWire } from '../live';
 import { ageText } from '../parts';
 
 interface Stage {
@@ -21,10 +21,12 @@ export function SignalPath() {
   const wire = useWire();
   const asRun = useAsRun();
   const now = useNow();
+  const screens = useScreens();
   const stages: readonly Stage[] = [
     rigStage(status),
     wireStage(wire?.rows, now),
     pagesStage(status),
+    panelsStage(screens),
     asRunStage(asRun?.rows, status),
   ];
   return (
@@ -78,6 +80,13 @@ function pagesStage(status: StatusView | undefined): Stage {
   const { problems } = status.show;
   const pages = status.pages.length === 1 ? '1 page' : `${status.pages.length} pages`;
   return { ...base, health: problems > 0 ? `${problems} unresolved` : pages, bad: problems > 0 };
+}
+
+function panelsStage(screens: ScreensView | undefined): Stage {
+  const base = { href: '/panels', name: 'Panels' };
+  if (!screens) return { ...base, health: '…' };
+  const open = Object.values(screens).filter(({ kind }) => kind === 'panel').length;
+  return { ...base, health: open === 0 ? 'none open' : `${open} open` };
 }
 
 function asRunStage(rows: readonly AsRunRow[] | undefined, status: StatusView | undefined): Stage {

@@ -13,9 +13,11 @@ import {
 import type {
   AsRunRow,
   HeadView,
+  LinkedView,
   PageView,
   ReadingsView,
   RowsView,
+  ScreensView,
   StatusView,
   TallyView,
   WireRow,
@@ -29,7 +31,18 @@ export function LiveProvider({ role, children }: { readonly role: 'desk' | 'pane
   const [client] = useState(() => new LiveClient(() => openSocket(role), newPressId));
   useEffect(() => {
     client.start();
-    return () => client.stop();
+    const wake = () => document.visibilityState === 'visible' && client.wake();
+    document.addEventListener('visibilitychange', wake);
+    window.addEventListener('pageshow', wake);
+    window.addEventListener('online', wake);
+    window.addEventListener('offline', wake);
+    return () => {
+      document.removeEventListener('visibilitychange', wake);
+      window.removeEventListener('pageshow', wake);
+      window.removeEventListener('online', wake);
+      window.removeEventListener('offline', wake);
+      client.stop();
+    };
   }, [client]);
   return <LiveContext value={client}>{children}</LiveContext>;
 }
@@ -68,6 +81,8 @@ function useTopic(name: string): unknown {
 export const useStatus = () => useTopic('status') as StatusView | undefined;
 export const useHead = () => useTopic('head') as HeadView | undefined;
 export const useTally = () => useTopic('tally') as TallyView | undefined;
+export const useScreens = () => useTopic('screens') as ScreensView | undefined;
+export const useLinked = (panel: string) => useTopic(`linked:${panel}`) as LinkedView | null | undefined;
 export const useWire = () => useTopic('wire') as RowsView<WireRow> | undefined;
 export const useAsRun = () => useTopic('as-run') as RowsView<AsRunRow> | undefined;
 export const usePage = (id: string) => useTopic(`page:${id}`) as PageView | null | undefined;

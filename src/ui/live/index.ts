@@ -4,6 +4,7 @@ export {
   useConnection,
   useHead,
   useLastMark,
+  useLinked,
   useLive,
   useMarks,
   useNow,
@@ -11,10 +12,20 @@ export {
   useReadings,
   useReadingsNowAndThen,
   useReadingsOf,
+  useScreens,
   useStatus,
   useTally,
   useTopicsAhead,
   useWire,
 } from './hooks';
-export { LiveClient, trialMark, type Connection, type PressMark, type SocketLike, type Turning } from './live-client';
+export {
+  LiveClient,
+  trialMark,
+  type Connection,
+  type Invited,
+  type Place,
+  type PressMark,
+  type SocketLike,
+  type Turning,
+} from './live-client';
 export { readLines } from './stream';

@@ -4,6 +4,7 @@ import {
   type ClientMessage,
   type Gesture,
   type PressReport,
+  type ScreenAct,
   type ServerMessage,
   type TrialMessage,
   type TryMessage,
@@ -22,6 +23,10 @@ export interface PressMark extends PressReport {
   /** By the browser's clock, in milliseconds since 1970. */
   readonly endedAt: number | undefined;
 }
+
+/** What a screen says of itself. */
+export type Place = Pick<Extract<ClientMessage, { t: 'here' }>, 'title' | 'panel' | 'page' | 'gear'>;
+export type Invited = Extract<ServerMessage, { t: 'invited' }>;
 
 /** A hand on something that turns. */
 export interface Turning {
@@ -53,8 +58,12 @@ export interface SocketLike {
 export const trialMark = 'trial';
 
 const open = 1;
-const pingEveryMs = 2000;
-const quietMostMs = 4500;
+const pingEveryMs = 1000;
+/** Whoever hears nothing for so long is cut off and says so. */
+const quietMostMs = 2600;
+/** After a sleep the engine is given so long for a word before the connection counts as dead. */
+const wakeWithinMs = 900;
+const smoothing = 0.3;
 const longestRetryMs = 1000;
 /** Well within the second after which the engine takes silence for letting go. */
 const stillEveryMs = 250;
@@ -78,6 +87,14 @@ export class LiveClient {
   private retry: ReturnType<typeof setTimeout> | undefined;
   private heartbeat: ReturnType<typeof setInterval> | undefined;
   private running = false;
+  private pingedAt = 0;
+  private beatAt = 0;
+  private delay: number | undefined;
+  private cuts = 0;
+  private missed = 0;
+  private place: Place = { title: '' };
+  private readonly actListeners = new Set<(act: ScreenAct) => void>();
+  private readonly inviteListeners = new Set<(invite: Invited) => void>();
 
   constructor(
     private readonly connect: () => SocketLike,
@@ -87,6 +104,7 @@ export class LiveClient {
   start(): void {
     if (this.running) return;
     this.running = true;
+    this.beatAt = Date.now();
     this.dial();
     this.heartbeat = setInterval(() => this.beat(), pingEveryMs);
   }
@@ -248,6 +266,77 @@ export class LiveClient {
     this.say({ t: 'aim', aim });
   }
 
+  /** Where this screen is: told to the desk's list, again with each connection and as its delay changes. */
+  here(place: Place): void {
+    this.place = place;
+    this.sayHere();
+  }
+
+  /** Has another screen do something. */
+  tell(to: string, act: Extract<ClientMessage, { t: 'tell' }>['act']): boolean {
+    return this.say({ t: 'tell', to, act });
+  }
+
+  seen(note: string): void {
+    this.say({ t: 'seen', note });
+  }
+
+  /** On a linked panel: all its screens show this. */
+  together(panel: string, page: string, context: string | undefined): void {
+    this.say({ t: 'together', panel, page, ...within(context) });
+  }
+
+  /** Asks for a way in for a panel; the listener gets it. */
+  invite(panel: string): boolean {
+    return this.say({ t: 'invite', panel });
+  }
+
+  throwOut(joined: string): void {
+    this.say({ t: 'throw out', joined });
+  }
+
+  readonly onAct = (listener: (act: ScreenAct) => void): (() => void) => {
+    this.actListeners.add(listener);
+    return () => void this.actListeners.delete(listener);
+  };
+
+  readonly onInvited = (listener: (invite: Invited) => void): (() => void) => {
+    this.inviteListeners.add(listener);
+    return () => void this.inviteListeners.delete(listener);
+  };
+
+  /** The screen was asleep, or the network is another: finds out at once whether the engine still hears it. */
+  wake(): void {
+    if (!this.running) return;
+    if (!this.socket) {
+      this.failures = 0;
+      return this.dial();
+    }
+    const { socket } = this;
+    const asked = Date.now();
+    this.ping();
+    setTimeout(() => {
+      if (this.socket === socket && this.heardAt < asked) this.drop(socket);
+    }, wakeWithinMs);
+  }
+
+  private sayHere(): void {
+    if (this.place.title === '') return;
+    const { cuts, missed, delay } = this;
+    const delayMs = delay === undefined ? {} : { delayMs: Math.round(delay * 10) / 10 };
+    this.say({ t: 'here', ...this.place, ...delayMs, cuts, missed });
+  }
+
+  private ping(): void {
+    this.pingedAt = performance.now();
+    this.say({ t: 'ping' });
+  }
+
+  private drop(socket: SocketLike): void {
+    socket.close();
+    this.onClosed(socket);
+  }
+
   private dial(): void {
     clearTimeout(this.retry);
     let socket: SocketLike;
@@ -272,13 +361,18 @@ export class LiveClient {
     for (let i = 0; i < topics.length; i += 32) this.say({ t: 'sub', topics: topics.slice(i, i + 32) });
     for (const mark of this.marks.values()) if (mark.endedAt === undefined) this.say({ t: 'ask', id: mark.id });
     this.setConnection({ at: 'open' });
+    this.sayHere();
+    this.ping();
   }
 
   private onClosed(socket: SocketLike): void {
     if (this.socket !== socket) return;
     this.socket = undefined;
     if (!this.running) return;
-    if (this.connection.at === 'open') this.setConnection({ at: 'cut', since: Date.now() });
+    if (this.connection.at === 'open') {
+      this.cuts += 1;
+      this.setConnection({ at: 'cut', since: Date.now() });
+    }
     this.dialLater();
   }
 
@@ -289,14 +383,17 @@ export class LiveClient {
   }
 
   private beat(): void {
-    if (!this.socket) return;
-    if (Date.now() - this.heardAt > quietMostMs) {
-      // Nothing came for too long: a socket that hangs is as good as none.
-      const { socket } = this;
-      socket.close();
-      return this.onClosed(socket);
+    if (!this.socket) {
+      this.beatAt = Date.now();
+      return;
     }
-    this.say({ t: 'ping' });
+    const late = Date.now() - this.beatAt;
+    this.beatAt = Date.now();
+    // This screen itself stood still: what was said to it meanwhile is not read yet.
+    if (late > 2 * pingEveryMs) return this.wake();
+    // Nothing came for too long: a socket that hangs is as good as none.
+    if (Date.now() - this.heardAt > quietMostMs) return this.drop(this.socket);
+    this.ping();
   }
 
   private say(message: ClientMessage): boolean {
@@ -320,8 +417,21 @@ export class LiveClient {
         return this.onDiff(message.topic, message.n, message.data);
       case 'press':
         return this.mark(message);
+      case 'do':
+        for (const listener of this.actListeners) listener(message.act);
+        return;
+      case 'invited':
+        for (const listener of this.inviteListeners) listener(message);
+        return;
+      case 'pong': {
+        const took = performance.now() - this.pingedAt;
+        const before = this.delay;
+        this.delay = before === undefined ? took : before + (took - before) * smoothing;
+        // Only what a person would call another delay is told.
+        if (before === undefined || Math.abs(before - took) > Math.max(2, before / 2)) this.sayHere();
+        return;
+      }
       case 'error':
-      case 'pong':
         return;
     }
   }
@@ -338,6 +448,7 @@ export class LiveClient {
     if (!topic || topic.broken || topic.data === undefined || topic.data === null) return;
     if (n !== topic.n + 1) {
       topic.broken = true;
+      this.missed += 1;
       this.say({ t: 'again', topic: name });
       return;
     }

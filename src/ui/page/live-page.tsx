@@ -1,19 +1,34 @@
 'use client';
 
-import type { ReactNode } from 'react';
+import { useMemo, type ReactNode } from 'react';
 import { useConnection, useLive, useMarks } from '../live';
 import { textOf } from './face';
 import { Legend } from './legend';
 import { PageGrid } from './page-grid';
 import { PressLine } from './press-line';
-import { usePageContext } from './use-page-context';
+import { usePageContext, type KeptContext } from './use-page-context';
+
+interface Props {
+  readonly page: string;
+  /** What stands here when there is no such page. */
+  readonly none: ReactNode;
+  /** Controls that are left out. */
+  readonly hidden?: readonly string[];
+  readonly keep?: KeptContext;
+}
+
+const nothing: readonly string[] = [];
 
 /** A page to press, as the engine runs it. Barred while it is not known to be true. */
-export function LivePage({ page, none }: { readonly page: string; readonly none: ReactNode }) {
+export function LivePage({ page, none, hidden = nothing, keep }: Props) {
   const live = useLive();
   const marks = useMarks();
   const connection = useConnection();
-  const { view, current, context, shift, chooseShift, choosePick, isSet } = usePageContext(page);
+  const { view, current, context, shift, chooseShift, choosePick, isSet } = usePageContext(page, keep);
+  const controls = useMemo(
+    () => Object.fromEntries(Object.entries(view?.controls ?? {}).filter(([id]) => !hidden.includes(id))),
+    [view?.controls, hidden],
+  );
   if (view === null) return none;
   if (!view) return <p className="muted page-waiting">Fetching the page from the engine …</p>;
   const labelOf = (id: string) => textOf(view.faces[id]);
@@ -47,6 +62,7 @@ export function LivePage({ page, none }: { readonly page: string; readonly none:
       )}
       <PageGrid
         {...view}
+        controls={controls}
         marks={marks}
         // While another level is fetched, what stands here is not what would be pressed.
         barred={connection.at !== 'open' || !current}

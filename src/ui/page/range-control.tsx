@@ -3,6 +3,7 @@
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { useLive, type Turning } from '../live';
 import { Face, textOf } from './face';
+import { staysInHand } from './held-by-pointer';
 import type { LiveControlProps } from './live-control';
 import { OutcomeMark } from './outcome-mark';
 import { RangeTrack } from './range-track';
@@ -26,6 +27,7 @@ export default function RangeControl({ id, page, context, face, view, mark, styl
   const from = useRef({ at: 0, value: 0, length: 1 });
   const settle = useRef<ReturnType<typeof setTimeout>>(undefined);
   const still = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const byPointer = useRef(false);
   const dial = view.type === 'dial';
   const known = face.range?.value;
   const value = hand ?? known;
@@ -45,6 +47,7 @@ export default function RangeControl({ id, page, context, face, view, mark, styl
   const end = () => {
     turning.current?.release();
     turning.current = undefined;
+    byPointer.current = false;
     clearTimeout(settle.current);
     settle.current = setTimeout(() => setHand(undefined), settleMs);
   };
@@ -52,6 +55,7 @@ export default function RangeControl({ id, page, context, face, view, mark, styl
   const onPointerDown = (event: PointerEvent<HTMLElement>) => {
     if (disabled || event.button !== 0 || turning.current) return;
     event.currentTarget.setPointerCapture(event.pointerId);
+    byPointer.current = true;
     event.currentTarget.focus();
     const track = event.currentTarget.querySelector('.range-track')?.getBoundingClientRect();
     const along = wide(track) ? (track?.width ?? 1) : (track?.height ?? 1);
@@ -126,7 +130,7 @@ export default function RangeControl({ id, page, context, face, view, mark, styl
       onPointerCancel={end}
       onKeyDown={onKeyDown}
       onKeyUp={() => turning.current && end()}
-      onBlur={() => turning.current && end()}
+      onBlur={(event) => turning.current && !staysInHand(event, byPointer.current) && end()}
       onContextMenu={(event) => event.preventDefault()}
     >
       <Face face={face} view={view}>

@@ -3,6 +3,7 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { useLive, type Turning } from '../live';
 import { Face, textOf } from './face';
+import { staysInHand } from './held-by-pointer';
 import type { LiveControlProps } from './live-control';
 import { OutcomeMark } from './outcome-mark';
 import { StickPad, stickMiddle, type StickPlace } from './stick-pad';
@@ -21,6 +22,7 @@ export default function StickControl({ id, page, context, face, view, mark, styl
   const live = useLive();
   const [at, setAt] = useState(stickMiddle);
   const turning = useRef<Turning>(undefined);
+  const byPointer = useRef(false);
   const keys = useRef(new Set<string>());
 
   const set = (to: StickPlace) => {
@@ -33,6 +35,7 @@ export default function StickControl({ id, page, context, face, view, mark, styl
   const end = () => {
     turning.current?.release();
     turning.current = undefined;
+    byPointer.current = false;
     keys.current.clear();
     setAt(stickMiddle);
   };
@@ -72,6 +75,7 @@ export default function StickControl({ id, page, context, face, view, mark, styl
       onPointerDown={(event) => {
         if (disabled || event.button !== 0 || turning.current) return;
         event.currentTarget.setPointerCapture(event.pointerId);
+        byPointer.current = true;
         event.currentTarget.focus();
         set(placeOf(event));
       }}
@@ -83,7 +87,7 @@ export default function StickControl({ id, page, context, face, view, mark, styl
       onLostPointerCapture={end}
       onKeyDown={(event) => onKey(event, true)}
       onKeyUp={(event) => onKey(event, false)}
-      onBlur={end}
+      onBlur={(event) => !staysInHand(event, byPointer.current) && end()}
       onContextMenu={(event) => event.preventDefault()}
     >
       <Face face={face} view={view}>

@@ -1,6 +1,7 @@
 'use client';
 
-import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useEffect, useRef, useState, type FocusEvent, type KeyboardEvent, type PointerEvent } from 'react';
+import { staysInHand } from './held-by-pointer';
 
 /** How long a guarded control has to be held before it sends. */
 export const guardMs = 800;
@@ -21,6 +22,7 @@ export function useHand({ disabled, guarded, onPress, onHold }: Hand) {
   const [filling, setFilling] = useState(false);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const release = useRef<() => void>(undefined);
+  const byPointer = useRef(false);
 
   const act = () => {
     setFilling(false);
@@ -37,6 +39,7 @@ export function useHand({ disabled, guarded, onPress, onHold }: Hand) {
   const up = () => {
     clearTimeout(timer.current);
     timer.current = undefined;
+    byPointer.current = false;
     setFilling(false);
     release.current?.();
     release.current = undefined;
@@ -65,6 +68,7 @@ export function useHand({ disabled, guarded, onPress, onHold }: Hand) {
         if (event.button !== 0) return;
         // A finger that slips off still lets go here.
         if (holds) event.currentTarget.setPointerCapture(event.pointerId);
+        byPointer.current = holds;
         down();
       },
       onPointerUp: up,
@@ -78,7 +82,9 @@ export function useHand({ disabled, guarded, onPress, onHold }: Hand) {
       onKeyUp: (event: KeyboardEvent) => {
         if (holds && (event.key === ' ' || event.key === 'Enter')) up();
       },
-      onBlur: up,
+      onBlur: (event: FocusEvent) => {
+        if (!staysInHand(event, byPointer.current)) up();
+      },
       // The keyboard and assistive tools click without a pointer before; what has to be held is not clicked.
       onClick: (event: { readonly detail: number }) => {
         if (event.detail === 0 && !holds && !disabled) onPress(false);

@@ -5,6 +5,12 @@ import type { ControlView, PageView } from '../../core/live';
 import { contextKey, usualContext, type PageContext } from '../../core/page';
 import { usePage, useTopicsAhead } from '../live';
 
+/** The context of a page where it is kept elsewhere than on this screen while it is shown. */
+export interface KeptContext {
+  readonly context: PageContext;
+  readonly set: (to: PageContext) => void;
+}
+
 type Sets = NonNullable<ControlView['sets']>;
 
 /**
@@ -12,8 +18,11 @@ type Sets = NonNullable<ControlView['sets']>;
  * kept up to date ahead, so that a shift shows at once; until the engine's answer is there, the page stays as it was and `current`
  * is false.
  */
-export function usePageContext(page: string) {
-  const [chosen, setChosen] = useState<PageContext>(usualContext);
+export function usePageContext(page: string, keep?: KeptContext) {
+  const [own, setOwn] = useState<PageContext>(usualContext);
+  const chosen = keep?.context ?? own;
+  const setChosen = (change: (before: PageContext) => PageContext) =>
+    keep ? keep.set(change(chosen)) : setOwn(change);
   const key = contextKey(page, chosen);
   const fetched = usePage(key);
   const [last, setLast] = useState<PageView>();

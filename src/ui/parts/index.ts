@@ -4,3 +4,4 @@ export { LinkWord } from './link-word';
 export { VeiledText, VeilOver } from './veiled-text';
 export { VirtualRows } from './virtual-rows';
 export { ageText, bytesText, clockText, durationText, linkAdvice, linkText, linkTone, outcomeShapes } from './words';
+export { QrCode } from './qr-code';

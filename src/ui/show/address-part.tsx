@@ -1,13 +1,12 @@
 'use client';
 
 import { useQuery } from '@tanstack/react-query';
-import QRCode from 'qrcode';
 import { useState, type FormEvent } from 'react';
 import type { Network } from '../../core/diagnosis';
 import { isLinkLocal } from '../../core/net';
 import { useDesk } from '../desk';
 import { useNetwork } from '../rig';
-import { Button } from '../parts';
+import { Button, QrCode } from '../parts';
 
 /** The addresses of this computer, which of them others can reach, and on which the program listens. */
 export function AddressPart() {
@@ -33,7 +32,7 @@ export function AddressPart() {
         {rows.map(({ name, address, prefix, internal }) => {
           const reached =
             listen && (all || listen.host === address || (address === '127.0.0.1' && listen.host === '127.0.0.1'));
-          const url = `http://${address.includes(':') ? `[${address}]` : address}:${listen?.port ?? ''}/`;
+          const url = `${internal ? 'http' : 'https'}://${address.includes(':') ? `[${address}]` : address}:${listen?.port ?? ''}/`;
           return (
             <li key={`${name} ${address}`} className={reached ? '' : 'address-off'}>
               <span className="mono" data-veil>
@@ -49,6 +48,12 @@ export function AddressPart() {
           );
         })}
       </ul>
+      <p className="muted form-help">
+        Others come in over TLS.{' '}
+        {listen?.fingerprint &&
+          'The certificate is made by this program: a browser asks once whether to trust it, and shows'}
+        {listen?.fingerprint && <span className="mono fingerprint"> {listen.fingerprint}</span>}
+      </p>
       {network && <ListenForm network={network} fixed={listen?.fixed ?? false} />}
     </section>
   );
@@ -96,20 +101,5 @@ function ListenForm({ network, fixed }: { readonly network: Network; readonly fi
         <Button type="submit">Choose</Button>
       </div>
     </form>
-  );
-}
-
-/** An address as a QR code (ISO/IEC 18004), to be read with a phone. */
-function QrCode({ text }: { readonly text: string }) {
-  const { modules } = QRCode.create(text, { errorCorrectionLevel: 'M' });
-  const { size } = modules;
-  let path = '';
-  for (let y = 0; y < size; y += 1)
-    for (let x = 0; x < size; x += 1) if (modules.get(y, x)) path += `M${x + 4} ${y + 4}h1v1h-1z`;
-  return (
-    <svg className="qr" viewBox={`0 0 ${size + 8} ${size + 8}`} role="img" aria-label={`QR code of ${text}`} data-veil>
-      <rect width="100%" height="100%" fill="#fff" />
-      <path d={path} fill="#000" />
-    </svg>
   );
 }

@@ -1,0 +1,209 @@
+import { execFileSync, spawnSync } from 'node:child_process';
+import { chmodSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createHash, X509Certificate } from 'node:crypto';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium, type Browser, type Page } from '@playwright/test';
+import { expect, Program, test as base } from './program';
+
+/**
+ * The program at an address of a network, over TLS, as a screen on another computer sees it: a browser in a network namespace of its
+ * own, with a cable to this one.
+ */
+const space = `sf-panel-${process.pid}`;
+const cable = `sfp${process.pid % 10_000}`;
+const [here, there] = ['10.73.0.1', '10.73.0.2'];
+const accessKey = 'a-key-for-this-test-only';
+const can = process.getuid?.() === 0 && spawnSync('ip', ['netns'], { stdio: 'ignore' }).status === 0;
+
+const ip = (...args: string[]) => execFileSync('ip', args, { stdio: 'pipe' });
+
+const test = base.extend<{ away: { readonly program: Program; readonly url: string; readonly browser: Browser } }>({
+  away: [
+    async ({}, use) => {
+      const dir = mkdtempSync(join(tmpdir(), 'sorrelfinch-net-'));
+      ip('netns', 'add', space);
+      ip('link', 'add', cable, 'type', 'veth', 'peer', 'name', 'eth0', 'netns', space);
+      ip('addr', 'add', `${here}/24`, 'dev', cable);
+      ip('link', 'set', cable, 'up');
+      ip('-n', space, 'addr', 'add', `${there}/24`, 'dev', 'eth0');
+      ip('-n', space, 'link', 'set', 'eth0', 'up');
+      ip('-n', space, 'link', 'set', 'lo', 'up');
+      const program = await Program.start(join(dir, 'data'), undefined, { HOST: '0.0.0.0', ACCESS_KEY: accessKey });
+      // The browser trusts this one certificate, as somebody does who has compared its fingerprint.
+      const pem = readFileSync(join(dir, 'data/tls/cert.pem'));
+      const spki = new X509Certificate(pem).publicKey.export({ type: 'spki', format: 'der' });
+      const pin = createHash('sha256').update(spki).digest('base64');
+      const wrapper = join(dir, 'browser');
+      const real = process.env.CHROMIUM_PATH ?? '/usr/bin/chromium';
+      writeFileSync(wrapper, `#!/bin/sh\nexec ip netns exec ${space} ${real} "$@"\n`);
+      chmodSync(wrapper, 0o755);
+      const browser = await chromium.launch({
+        executablePath: wrapper,
+        args: ['--no-sandbox', '--disable-gpu', `--ignore-certificate-errors-spki-list=${pin}`],
+      });
+      await use({ program, url: `https://${here}:${new URL(program.url).port}`, browser });
+      await browser.close();
+      await program.stop();
+      spawnSync('ip', ['link', 'del', cable], { stdio: 'ignore' });
+      spawnSync('ip', ['netns', 'del', space], { stdio: 'ignore' });
+      rmSync(dir, { recursive: true, force: true });
+    },
+    { timeout: 120_000 },
+  ],
+});
+
+// On the machine that decides, this is not passed over.
+test.skip(!can && !process.env.CI, 'needs network namespaces');
+
+/** A way in for the director’s panel, made at the desk; its token. */
+async function wayIn(page: Page, program: Program): Promise<string> {
+  await page.goto(`${program.url}/panels`);
+  const row = page.getByRole('listitem', { name: 'Director' });
+  await row.getByRole('button', { name: 'Let a screen join' }).click();
+  await expect(row.getByRole('button', { name: 'Make a way in' })).toBeEnabled();
+  const address = row.getByRole('combobox');
+  if (await address.isVisible()) await address.selectOption({ label: `${here}:${new URL(program.url).port}` });
+  await row.getByRole('button', { name: 'Make a way in' }).click();
+  await expect(row.getByRole('img', { name: /^QR code of https/ })).toBeVisible();
+  return (await row.locator('.join-url').textContent()) ?? '';
+}
+
+test('a screen joins by its one-time address over TLS, and has the rights of its panel only', async ({
+  page,
+  away,
+}) => {
+  const { program, url, browser } = away;
+  const way = await wayIn(page, program);
+  expect(way).toMatch(new RegExp(`^${url}/join/[A-Za-z0-9_-]{20,}$`));
+
+  const screen = await browser.newContext({ viewport: { width: 820, height: 1180 }, hasTouch: true });
+  const panel = await screen.newPage();
+  // Looking at it uses nothing up.
+  await panel.goto(way);
+  await panel.goto(way);
+  await panel.getByRole('button', { name: 'Join' }).click();
+  await expect(panel).toHaveURL(`${url}/panel/director`);
+  await expect(panel.getByRole('navigation', { name: 'Pages' }).getByRole('button').first()).toHaveText('Race');
+
+  // What needs a secure address is there: the wake lock, MIDI, game controllers, and what it takes to be installed.
+  expect(
+    await panel.evaluate(() => [isSecureContext, 'wakeLock' in navigator, 'requestMIDIAccess' in navigator]),
+  ).toEqual([true, true, true]);
+  const manifest = await panel.evaluate(async () => {
+    const link = document.querySelector<HTMLLinkElement>('link[rel=manifest]');
+    const answer = await fetch(link?.href ?? '', { credentials: 'include' });
+    return (await answer.json()) as { start_url: string; display: string; icons: { src: string }[] };
+  });
+  expect(manifest).toMatchObject({ start_url: '/panel/director', display: 'fullscreen' });
+  expect((await panel.request.get(`${url}${manifest.icons[0]?.src}`)).status()).toBe(200);
+  const cdp = await screen.newCDPSession(panel);
+  await expect
+    .poll(async () => (await cdp.send('Page.getInstallabilityErrors')).installabilityErrors.map((each) => each.errorId))
+    .toEqual([]);
+
+  // It presses, and the lamp is the switcher's.
+  await panel.locator('[data-control="ctl-program-3"]').tap();
+  await expect(panel.locator('[data-control="ctl-program-3"]')).toHaveAttribute('data-lamp', 'onAir');
+  expect((await program.switcher()).program).toBe(3);
+
+  // Its clock does not matter: what runs on counts by the engine's.
+  for (const path of ['/rig', '/show', '/api/readings', '/wire']) {
+    expect((await panel.request.get(`${url}${path}`)).status(), path).toBe(403);
+  }
+  const refused = await panel.evaluate(
+    () =>
+      new Promise<unknown[]>((resolve) => {
+        const got: unknown[] = [];
+        const socket = new WebSocket(`wss://${location.host}/live?as=desk`);
+        socket.onmessage = ({ data }) => {
+          got.push(JSON.parse(String(data)));
+          if (got.length === 7) resolve(got);
+        };
+        socket.onopen = () => {
+          const say = (message: unknown) => socket.send(JSON.stringify(message));
+          say({ t: 'sub', topics: ['wire', 'page:page-sound', 'screens'] });
+          say({ t: 'press', id: 'foreign-1', page: 'page-sound', control: 'ctl-sound-1-1', gesture: 'tap' });
+          say({ t: 'aim', aim: 'dry' });
+          say({ t: 'tell', to: 'desk 1', act: { do: 'close' } });
+        };
+      }),
+  );
+  expect(refused.slice(1)).toMatchObject([
+    { t: 'none', topic: 'wire' },
+    { t: 'none', topic: 'page:page-sound' },
+    { t: 'none', topic: 'screens' },
+    { t: 'press', outcome: 'lost', reason: expect.stringContaining('does not have that control') },
+    { t: 'error' },
+    { t: 'error' },
+  ]);
+
+  // The same way in is good once.
+  const other = await (await browser.newContext()).newPage();
+  await other.goto(way);
+  await other.getByRole('button', { name: 'Join' }).click();
+  await expect(other.getByText('This way in has been used')).toBeVisible();
+  expect((await other.request.get(`${url}/panel/director`)).status()).toBe(401);
+  expect(
+    (await other.request.get(`${url}/rig`, { headers: { 'x-sorrelfinch-principal': 'desk.forged' } })).status(),
+  ).toBe(400);
+
+  // All of that is in the record.
+  await page.goto(`${program.url}/as-run`);
+  for (const text of [
+    'has joined the panel Director',
+    'that is used up: refused',
+    'forged-header',
+    'its panel does not have',
+    'not-a-panels',
+  ])
+    await expect(page.getByText(text).first(), text).toBeVisible();
+
+  // Thrown out, it has nothing any more.
+  await page.goto(`${program.url}/panels`);
+  await page.getByRole('button', { name: 'Throw out' }).click();
+  await expect(panel.getByRole('alert').filter({ hasText: 'Cut off' })).toBeVisible();
+  expect((await panel.request.get(`${url}/panel/director`)).status()).toBe(401);
+});
+
+test('plain requests from elsewhere are sent to TLS, and the key makes a desk', async ({ away }) => {
+  const { program, url, browser } = away;
+  const port = new URL(program.url).port;
+  const inside = (...args: string[]) => execFileSync('ip', ['netns', 'exec', space, 'curl', '-s', ...args]).toString();
+  expect(inside('-o', '/dev/null', '-w', '%{http_code} %{redirect_url}', `http://${here}:${port}/panel`)).toBe(
+    `308 ${url}/panel`,
+  );
+  // A plain connection to the engine is closed without a word.
+  const plain = spawnSync('ip', [
+    ...['netns', 'exec', space, 'curl', '-s', '-m', '3', '-i', '-N', '-H', 'Connection: Upgrade'],
+    ...[
+      '-H',
+      'Upgrade: websocket',
+      '-H',
+      'Sec-WebSocket-Version: 13',
+      '-H',
+      'Sec-WebSocket-Key: x3JJHMbDL1EzLkh9GBhXDw==',
+    ],
+    `http://${here}:${port}/live`,
+  ]);
+  expect([plain.status, String(plain.stdout)]).toEqual([52, '']);
+  expect(inside('-k', '-o', '/dev/null', '-w', '%{http_code}', `${url}/rig`)).toBe('401');
+  expect(
+    inside(
+      '-k',
+      '-o',
+      '/dev/null',
+      '-w',
+      '%{http_code}',
+      '-H',
+      `Authorization: Bearer ${accessKey}`,
+      `${url}/api/health`,
+    ),
+  ).toBe('200');
+  const desk = await browser.newContext({ httpCredentials: { username: 'x', password: accessKey } });
+  const page = await desk.newPage();
+  await page.goto(`${url}/rig`);
+  await expect(page.getByRole('navigation', { name: 'Signal path' })).toContainText('13 of 13 up');
+  // This computer itself needs neither.
+  expect((await fetch(`${program.url}/api/health`)).status).toBe(200);
+});

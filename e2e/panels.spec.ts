@@ -1,0 +1,259 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page, WebSocketRoute } from '@playwright/test';
+import { expect, test } from './program';
+
+/** Panels as things of their own: their address, what they remember, what the desk has them do, and what fingers do on them. */
+
+const shows = (panel: Page, name: string) => expect(panel.locator('nav [aria-current="page"]')).toHaveText(name);
+
+test('a panel has its pages and controls at an address of its own, and remembers where it was', async ({
+  page,
+  program,
+}) => {
+  await page.goto(`${program.url}/panels`);
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  await page.getByRole('button', { name: 'New panel' }).click();
+  const row = page.getByRole('listitem', { name: 'Panel 5' });
+  await row.getByRole('textbox', { name: 'Name of the panel' }).fill('Umpire');
+  await page.keyboard.press('Tab');
+  const path = page.getByRole('listitem', { name: 'Umpire' }).getByRole('textbox', { name: 'Address of the panel' });
+  await path.fill('director');
+  await path.blur();
+  await expect(page.getByText('The panel “Director” has this address already.')).toBeVisible();
+  await path.fill('umpire');
+  await path.blur();
+  const umpire = page.getByRole('listitem', { name: 'Umpire' });
+  await umpire.getByRole('button', { name: 'all pages' }).click();
+  await umpire.getByRole('button', { name: '+ Streams' }).click();
+  await umpire.getByRole('button', { name: '+ Race' }).click();
+  await expect(umpire.getByRole('button', { name: '2 pages' })).toBeVisible();
+  await umpire.getByRole('button', { name: 'Hide controls' }).click();
+  await umpire.getByRole('group', { name: 'Race' }).getByLabel('Cut').uncheck();
+  await expect(umpire.getByRole('button', { name: '1 hidden' })).toBeVisible();
+
+  const panel = await page.context().newPage();
+  await panel.goto(`${program.url}/panel/umpire`);
+  const tabs = panel.getByRole('navigation', { name: 'Pages' });
+  await expect(tabs.getByRole('button')).toHaveText(['Streams', 'Race']);
+  await tabs.getByRole('button', { name: 'Race' }).click();
+  await expect(panel).toHaveURL(/\/panel\/umpire\/page-race$/);
+  await expect(panel.locator('[data-control="ctl-auto"]')).toBeVisible();
+  await expect(panel.locator('[data-control="ctl-cut"]')).toHaveCount(0);
+  expect((await new AxeBuilder({ page: panel }).analyze()).violations).toEqual([]);
+
+  // Opened again at its plain address it is where it was, as dark as it was made.
+  await panel.getByRole('button', { name: 'This screen' }).click();
+  await panel.getByRole('slider', { name: /Brightness/ }).fill('60');
+  await panel.goto(`${program.url}/panel/umpire`);
+  await shows(panel, 'Race');
+  await expect(panel.locator('.panel-dim')).toHaveCSS('opacity', '0.4');
+});
+
+test('the desk sees every screen, calls one out, moves it, sends it a note, has it redraw, and closes it', async ({
+  page,
+  program,
+}) => {
+  await page.goto(`${program.url}/panels`);
+  const panel = await page.context().newPage();
+  await panel.goto(`${program.url}/panel/director`);
+  await shows(panel, 'Race');
+  const row = page.getByRole('region', { name: 'Screens and hand gear' }).getByRole('listitem', { name: /^panel/ });
+  await expect(row).toContainText('Director');
+  await expect(row).toContainText(/\d ms/);
+  await expect(row).toContainText('no losses');
+  await expect(row.getByRole('combobox')).toHaveValue('page-race');
+
+  await panel.locator('[data-control="ctl-preview-5"]').click();
+  await expect(row).toContainText(/used \d+ s ago/);
+  await expect(row.locator('.screen-blink[data-used]')).toBeVisible();
+
+  await row.getByRole('button', { name: 'Which is this?' }).click();
+  await expect(panel.getByText(/This is panel \d+/)).toBeVisible();
+  await expect(panel.getByText(/This is panel \d+/)).toBeHidden({ timeout: 8000 });
+
+  await row.getByRole('combobox').selectOption('Replays');
+  await shows(panel, 'Replays');
+
+  await row.getByRole('button', { name: 'Note' }).click();
+  await row.getByRole('textbox').fill('Two minutes to the start');
+  await row.getByRole('button', { name: 'Send' }).click();
+  await expect(row).toContainText('not seen yet');
+  await expect(panel.locator('.screen-note')).toContainText('Two minutes to the start');
+  await panel.getByRole('button', { name: 'Seen' }).click();
+  await expect(row).toContainText('· seen');
+
+  await row.getByRole('button', { name: 'Redraw' }).click();
+  await shows(panel, 'Replays');
+  await row.getByRole('button', { name: 'Close' }).click();
+  await expect(panel.getByText('This panel was closed at the desk.')).toBeVisible();
+  await expect(row).toHaveCount(0);
+  await panel.getByRole('button', { name: 'Open it again' }).click();
+  await expect(row).toHaveCount(1);
+});
+
+test('linked panels show the same page everywhere, others go their own way', async ({ page, program }) => {
+  await page.goto(`${program.url}/panels`);
+  await page.getByRole('listitem', { name: 'Director' }).getByLabel('linked').check();
+  const open = async (path: string): Promise<Page> => {
+    const panel = await page.context().newPage();
+    await panel.goto(`${program.url}/panel/${path}`);
+    await expect(panel.locator('[data-control]').first()).toBeVisible();
+    return panel;
+  };
+  const [one, two, other] = [await open('director'), await open('director'), await open('start')];
+  await one.getByRole('button', { name: 'Pontoon talk' }).click();
+  await shows(two, 'Pontoon talk');
+  await two.getByRole('group', { name: 'Level' }).getByRole('button', { name: 'guests' }).click();
+  await expect(one.getByRole('button', { name: 'guests', pressed: true })).toBeVisible();
+  await expect(one.locator('[data-control]', { hasText: 'Guest 1' })).toBeVisible();
+  await shows(other, 'Engineering');
+});
+
+test('ten reconnections in a row leave everything true, and it is barred while it is cut off', async ({
+  page,
+  program,
+}) => {
+  let line: WebSocketRoute | undefined;
+  let blocked = false;
+  await page.routeWebSocket(/\/live/, (socket) => {
+    if (blocked) return void socket.close();
+    line = socket;
+    socket.connectToServer();
+  });
+  await page.goto(`${program.url}/panel/page-race`);
+  const lit = (input: number) => page.locator(`[data-control="ctl-program-${input}"][data-lamp="onAir"]`);
+  await expect(lit(1)).toBeVisible();
+  for (let n = 1; n <= 10; n += 1) {
+    const input = (n % 6) + 1;
+    blocked = true;
+    await line?.close();
+    await expect(page.getByRole('alert').filter({ hasText: 'Cut off from the engine' })).toBeVisible();
+    await expect(page.locator('main')).toHaveAttribute('inert', '');
+    // It changes while nobody hears it.
+    await program.operate('operate', { verb: 'take', input });
+    blocked = false;
+    await expect(lit(input)).toBeVisible();
+    await expect(page.locator('main')).not.toHaveAttribute('inert', '');
+    await expect(page.locator('[data-control^="ctl-program"][data-lamp="onAir"]')).toHaveCount(1);
+  }
+});
+
+test('a device’s faults bring the right doubt, and leave with it', async ({ page, program }) => {
+  await page.goto(`${program.url}/panel/page-race`);
+  const control = page.locator('[data-control="ctl-program-1"]');
+  await expect(control).toHaveAttribute('data-lamp', 'onAir');
+  const isTrueAgain = () => expect(control).toHaveAttribute('data-lamp', 'onAir', { timeout: 15_000 });
+
+  // It hangs: what was true grows old, and then nobody knows.
+  await program.operate('faults', { hang: true });
+  await expect(control).toHaveAttribute('data-lamp', 'stale', { timeout: 10_000 });
+  await expect(control).toContainText(/stale \d+ s/);
+  await program.operate('faults', { hang: false });
+  await isTrueAgain();
+
+  for (const fault of [{ refuse: true }, { otherPassword: true }, { otherModel: true }, { taken: true }]) {
+    await program.operate('faults', fault);
+    if (!('otherModel' in fault)) {
+      if ('refuse' in fault) await program.operate('drop', {});
+      await expect(control, JSON.stringify(fault)).toHaveAttribute('data-lamp', 'unknown', { timeout: 15_000 });
+      await expect(control).toContainText('unknown');
+    }
+    await program.operate('faults', Object.fromEntries(Object.keys(fault).map((name) => [name, false])));
+    await program.operate('power', { on: false });
+    await expect(control).toHaveAttribute('data-lamp', 'unknown', { timeout: 15_000 });
+    await program.operate('power', { on: true });
+    if ('otherPassword' in fault) break;
+    await isTrueAgain();
+  }
+});
+
+test('a refusal tells its reason when touched, in the control, and is not pressed again', async ({ page, program }) => {
+  await page.goto(`${program.url}/panel/page-replays`);
+  const control = page.locator('[data-control]', { hasText: 'Stop and cue' });
+  await expect(control).toBeVisible();
+  await program.operate('faults', { taken: true }, 'r1');
+  await expect(control).not.toHaveAttribute('data-lamp', 'off');
+  await control.click();
+  const mark = control.locator('.outcome');
+  await expect(mark).toContainText(/lost|refused/);
+  const before = await page.locator('.press-line').textContent();
+  await mark.click();
+  await expect(control.locator('.outcome-reason')).toBeVisible();
+  await expect(control.locator('.outcome-reason')).not.toBeEmpty();
+  expect(await page.locator('.press-line').textContent()).toBe(before);
+});
+
+test('what one starts is told to the others', async ({ page, program }) => {
+  const other = await page.context().newPage();
+  await other.goto(`${program.url}/panel/sound`);
+  await page.goto(`${program.url}/panel/page-streams`);
+  await program.operate('operate', { verb: 'record', on: true }, 'e1');
+  await expect(other.locator('.news')).toContainText('Stream, main is recording.');
+  const stop = page.locator('[data-control]', { hasText: 'Stop recording' }).first();
+  await expect(stop).toBeEnabled();
+  const box = await stop.boundingBox();
+  await page.mouse.move((box?.x ?? 0) + 30, (box?.y ?? 0) + 50);
+  await page.mouse.down();
+  await page.waitForTimeout(1000);
+  await page.mouse.up();
+  await expect(other.locator('.news')).toContainText(/Stream, main has stopped recording\. by panel \d+/);
+});
+
+test.describe('with fingers', () => {
+  test.use({ viewport: { width: 1180, height: 820 }, hasTouch: true });
+
+  test('two faders and a stick are handled at once, and each lets go by itself', async ({ page, program }) => {
+    await page.goto(`${program.url}/panel/page-pontoon`);
+    const faders = page.locator('[data-kind="fader"]');
+    const stick = page.locator('[data-kind="stick"]');
+    await expect(faders).toHaveCount(2);
+    const middle = async (target: ReturnType<Page['locator']>, part: string) => {
+      const box = await target.locator(part).boundingBox();
+      return { x: (box?.x ?? 0) + (box?.width ?? 0) / 2, y: (box?.y ?? 0) + (box?.height ?? 0) / 2 };
+    };
+    const [a, b, pad] = [
+      await middle(faders.nth(0), '.range-track'),
+      await middle(faders.nth(1), '.range-track'),
+      await middle(stick, '.stick-pad'),
+    ];
+    const touch = await page.context().newCDPSession(page);
+    const send = (type: 'touchStart' | 'touchMove' | 'touchEnd', touchPoints: { x: number; y: number; id: number }[]) =>
+      touch.send('Input.dispatchTouchEvent', { type, touchPoints });
+    const mixer = async () =>
+      ((await (await fetch(`${program.standinUrl}/a1/state`)).json()) as { strips: { level: number }[] }).strips;
+    const pan = async () => ((await (await fetch(`${program.standinUrl}/c3/state`)).json()) as { pan: number }).pan;
+    // The zone's pick follows the preview, which is input 2 at first: steer the third camera.
+    await program.operate('operate', { verb: 'ready', input: 3 });
+    await expect(page.getByRole('button', { name: /C3 Finish/ })).toHaveAttribute('aria-pressed', 'true');
+    const [levels, from] = [await mixer(), await pan()];
+
+    const at = (n: number) => [
+      { ...a, y: a.y - n * 6, id: 1 },
+      { ...b, y: b.y + n * 6, id: 2 },
+      { x: pad.x + n * 5, y: pad.y, id: 3 },
+    ];
+    await send('touchStart', at(0).slice(0, 1));
+    await send('touchStart', at(0).slice(0, 2));
+    await send('touchStart', at(0));
+    for (let n = 1; n <= 8; n += 1) {
+      await send('touchMove', at(n));
+      await page.waitForTimeout(40);
+    }
+    await expect.poll(async () => Math.abs((await pan()) - from)).toBeGreaterThan(1);
+    // The faders are let go, and the stick steers on.
+    await send('touchMove', at(8).slice(2));
+    const soon = await pan();
+    await expect.poll(pan).toBeGreaterThan(soon + 1);
+    await send('touchEnd', []);
+    await expect
+      .poll(async () => {
+        const before = await pan();
+        await page.waitForTimeout(300);
+        return (await pan()) === before;
+      })
+      .toBe(true);
+    const after = await mixer();
+    expect(after[2]?.level).toBeGreaterThan(levels[2]?.level ?? 0);
+    expect(after[3]?.level).toBeLessThan(levels[3]?.level ?? 0);
+  });
+});

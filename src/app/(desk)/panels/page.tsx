@@ -1,0 +1,7 @@
+import { PanelsScreen } from '../../../ui/panels';
+
+export const metadata = { title: 'Panels · Sorrelfinch' };
+
+export default function PanelsPage() {
+  return <PanelsScreen />;
+}

@@ -1,0 +1,66 @@
+import type { Edit } from './edit';
+import type { PageRecord, PanelRecord, ShowRecord } from './records';
+
+export const panelsOf = (records: readonly ShowRecord[]): PanelRecord[] =>
+  records
+    .filter((record): record is PanelRecord => record.kind === 'panel')
+    .sort((a, b) => a.data.order - b.data.order || (a.id < b.id ? -1 : 1));
+
+/** A new panel with all pages, under an address of its own. */
+export function newPanelEdit(records: readonly ShowRecord[], id: string, name: string): Edit {
+  const panels = panelsOf(records);
+  const data: PanelRecord['data'] = {
+    name,
+    path: freePath(name, panels),
+    order: Math.max(0, ...panels.map(({ data: { order } }) => order)) + 1,
+    pages: [],
+    hidden: [],
+    brightness: 100,
+  };
+  return { title: `New panel ${name}`, changes: [{ op: 'add', record: { kind: 'panel', id, version: 1, data } }] };
+}
+
+export function changePanelEdit(from: PanelRecord, to: Partial<PanelRecord['data']>, what: string): Edit {
+  const data = { ...from.data, ...to };
+  return { title: `${what} of panel ${from.data.name}`, changes: [{ op: 'update', from, to: { ...from, data } }] };
+}
+
+export const removePanelEdit = (record: PanelRecord): Edit => ({
+  title: `Remove panel ${record.data.name}`,
+  changes: [{ op: 'remove', record }],
+});
+
+/** Words that stand for something else in a panel's address. */
+const taken = ['tally', 'join'];
+
+/** What is wrong with an address that was typed for a panel; `undefined` when nothing is. */
+export function pathProblem(path: string, self: string, records: readonly ShowRecord[]): string | undefined {
+  if (!/^[a-z0-9][a-z0-9-]{0,29}$/.test(path)) return 'Small letters, digits and hyphens, 30 at most.';
+  if (taken.includes(path)) return `“${path}” stands for something else. Choose another word.`;
+  if (records.some(({ kind, id }) => kind === 'page' && id === path)) return 'A page has this as its id.';
+  const twin = panelsOf(records).find(({ id, data }) => id !== self && data.path === path);
+  return twin && `The panel “${twin.data.name}” has this address already.`;
+}
+
+function freePath(name: string, panels: readonly PanelRecord[]): string {
+  const stem =
+    name
+      .toLowerCase()
+      .normalize('NFKD')
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-+|-+$/g, '')
+      .slice(0, 24) || 'panel';
+  const known = new Set([...panels.map(({ data }) => data.path), ...taken]);
+  for (let n = 1; ; n += 1) {
+    const path = n === 1 ? stem : `${stem}-${n}`;
+    if (!known.has(path)) return path;
+  }
+}
+
+/** The pages that a panel shows, first one first: those it names and that are there, or all where it names none. */
+export function pagesOfPanel({ data }: PanelRecord, pages: readonly PageRecord[]): PageRecord[] {
+  const sorted = [...pages].sort((a, b) => a.data.order - b.data.order);
+  if (data.pages.length === 0) return sorted;
+  const byId = new Map(sorted.map((page) => [page.id, page]));
+  return data.pages.flatMap((id) => byId.get(id) ?? []);
+}

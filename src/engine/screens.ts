@@ -1,0 +1,127 @@
+import type { AsRunEntry } from './as-run';
+import type { ClientMessage, LinkedView, ScreenAct, ScreensView, ScreenView, ServerMessage } from '../core/live';
+import type { HubClient } from './hub';
+import type { Joins } from './joins';
+
+type Said<T extends ClientMessage['t']> = Extract<ClientMessage, { t: T }>;
+
+interface Sources {
+  readonly publish: (topic: string, diff: unknown) => void;
+  readonly record: (entry: AsRunEntry) => void;
+  readonly joins: Joins;
+  readonly isPanel: (id: string) => boolean;
+  readonly newId: () => string;
+}
+
+interface Screen {
+  readonly client: HubClient;
+  view: ScreenView;
+  note: string | undefined;
+}
+
+/** A press is told to the desk's list at most so often a screen: it blinks, it is not a record. */
+const usedEveryMs = 250;
+
+/** Every desk and panel that is connected: where it is, how it fares, and what a desk has it do. */
+export class Screens {
+  private readonly screens = new Map<HubClient, Screen>();
+  private readonly linked = new Map<string, LinkedView>();
+
+  constructor(private readonly sources: Sources) {}
+
+  get view(): ScreensView {
+    return Object.fromEntries([...this.screens.values()].map(({ client, view }) => [client.name, view]));
+  }
+
+  linkedView(panel: string): LinkedView | undefined {
+    return this.sources.isPanel(panel) ? (this.linked.get(panel) ?? { page: null, contexts: {} }) : undefined;
+  }
+
+  onHere(client: HubClient, { t: _, gear = [], ...said }: Said<'here'>): void {
+    const { kind, joined } = client.principal;
+    const before = this.screens.get(client);
+    const since = before?.view.since ?? Date.now();
+    const { usedAt, note } = before?.view ?? {};
+    const view: ScreenView = {
+      kind,
+      ...said,
+      gear,
+      since,
+      ...(usedAt === undefined ? {} : { usedAt }),
+      ...(note === undefined ? {} : { note }),
+      ...(joined === undefined ? {} : { joined: joined.id }),
+    };
+    this.put({ client, view, note: before?.note });
+  }
+
+  /** Somebody has pressed or turned something there. */
+  onUsed(client: HubClient): void {
+    const screen = this.screens.get(client);
+    const now = Date.now();
+    if (!screen || now - (screen.view.usedAt ?? 0) < usedEveryMs) return;
+    this.put({ ...screen, view: { ...screen.view, usedAt: now } });
+  }
+
+  onLeft(client: HubClient): void {
+    if (this.screens.delete(client)) this.sources.publish('screens', { drop: [client.name] });
+  }
+
+  tell(desk: HubClient, { to, act }: Said<'tell'>): void {
+    const screen = [...this.screens.values()].find(({ client }) => client.name === to);
+    if (desk.principal.kind !== 'desk') return desk.send({ t: 'error', message: 'Only the desk can do that.' });
+    if (!screen) return desk.send({ t: 'error', message: `“${to}” is not connected any more.` });
+    const told = this.actOf(screen, act);
+    screen.client.send({ t: 'do', act: told });
+    if (told.do !== 'note') return;
+    this.sources.record({ kind: 'note', text: `Note from ${desk.name} to ${to}: ${told.text}` });
+    this.put({ ...screen, note: told.id, view: { ...screen.view, note: { text: told.text, seen: false } } });
+  }
+
+  onSeen(client: HubClient, id: string): void {
+    const screen = this.screens.get(client);
+    if (!screen?.view.note || screen.note !== id) return;
+    this.put({ ...screen, view: { ...screen.view, note: { ...screen.view.note, seen: true } } });
+  }
+
+  /** All screens of a linked panel show this page in this context. */
+  together(client: HubClient, { panel, page, context }: Said<'together'>): void {
+    const own = client.principal.panel;
+    const before = this.linkedView(panel);
+    if (!before || (own !== undefined && own !== panel)) return;
+    const { [page]: _, ...others } = before.contexts;
+    const now = { page, contexts: context === undefined ? others : { ...others, [page]: context } };
+    this.linked.set(panel, now);
+    this.sources.publish(`linked:${panel}`, now);
+  }
+
+  invite(desk: HubClient, panel: string): void {
+    if (desk.principal.kind !== 'desk' || !this.sources.isPanel(panel))
+      return desk.send({ t: 'error', message: 'Only the desk can invite, and only to a panel of the show.' });
+    const { token, forMs } = this.sources.joins.invite(panel);
+    desk.send({ t: 'invited', panel, token, forMs } satisfies ServerMessage);
+  }
+
+  throwOut(desk: HubClient, joined: string): void {
+    if (desk.principal.kind !== 'desk') return desk.send({ t: 'error', message: 'Only the desk can do that.' });
+    if (!this.sources.joins.throwOut(joined)) return;
+    this.sources.record({ kind: 'note', text: `${desk.name} has taken a joined screen its rights.` });
+    for (const { client } of this.screens.values())
+      if (client.principal.joined?.id === joined) client.end('Thrown out.');
+  }
+
+  private actOf({ client }: Screen, act: Said<'tell'>['act']): ScreenAct {
+    switch (act.do) {
+      case 'call out':
+        return { do: 'call out', name: client.name };
+      case 'note':
+        return { do: 'note', id: this.sources.newId(), text: act.text };
+      default:
+        return act;
+    }
+  }
+
+  private put(screen: Screen): void {
+    this.screens.set(screen.client, screen);
+    this.sources.publish('screens', { put: { [screen.client.name]: screen.view } });
+  }
+}

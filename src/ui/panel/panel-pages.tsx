@@ -1,0 +1,175 @@
+'use client';
+
+import { useCallback, useEffect, useMemo, useState, type CSSProperties } from 'react';
+import { contextKey, pageToShow, panelPlace, readContextKey, usualContext, type PageContext } from '../../core/page';
+import { AimWord, CutOff, LinkStrip, NewsLine } from '../frame';
+import { useConnection, useLinked, useLive, useStatus, useTopicsAhead } from '../live';
+import { LivePage } from '../page';
+import { goTo } from './address';
+import { PanelMenu } from './panel-menu';
+import { recall, remember, screenTitle, type PanelMemory } from './panel-memory';
+import { ScreenActs } from './screen-acts';
+import { useWakeLock } from './use-wake-lock';
+
+/** So many pages at the most are kept up to date ahead, so that changing to them shows them at once. */
+const mostAhead = 16;
+const noPlace = { panels: [], pages: [] } as const;
+
+/** The pages of a panel, one at a time. What this screen showed is remembered here; linked panels show the same everywhere. */
+export function PanelPages({ address }: { readonly address: string }) {
+  const live = useLive();
+  const status = useStatus();
+  const connection = useConnection();
+  const awake = useWakeLock();
+  const place = useMemo(() => panelPlace(address, status ?? noPlace), [address, status]);
+  const { panel, base, pages } = place;
+  const own = panel?.path ?? 'all';
+  const [memories, setMemories] = useState<Readonly<Record<string, PanelMemory>>>({});
+  const memory = memories[own] ?? recall(own);
+  const [menu, setMenu] = useState(false);
+  const [drawn, setDrawn] = useState(0);
+  const linked = useLinked(panel?.linked ? panel.id : 'none');
+  const keep = useCallback(
+    (change: Partial<PanelMemory>) =>
+      setMemories((before) => {
+        const next = { ...(before[own] ?? recall(own)), ...change };
+        remember(own, next);
+        return { ...before, [own]: next };
+      }),
+    [own],
+  );
+
+  const together = panel?.linked ? linked : undefined;
+  const page = together?.page ?? pageToShow(place, memory.page);
+  const name = pages.find(({ id }) => id === page)?.name;
+  const show = useCallback(
+    (id: string) => {
+      keep({ page: id });
+      goTo(`${base}/${id}`);
+      if (panel?.linked) live.together(panel.id, id, undefined);
+    },
+    [keep, base, panel, live],
+  );
+  useTopicsAhead(pages.slice(0, mostAhead).map(({ id }) => `page:${id}`));
+  useEffect(() => {
+    document.title = [name, panel?.name].filter(Boolean).join(' · ') || 'Sorrelfinch';
+  }, [name, panel?.name]);
+  const sayHere = useCallback(
+    () => live.here({ title: screenTitle(), ...(panel ? { panel: panel.id } : {}), ...(page ? { page } : {}) }),
+    [live, panel, page],
+  );
+  useEffect(sayHere, [sayHere]);
+  useManifest(own);
+
+  const called = status?.called ?? null;
+  const { following } = memory;
+  const has = pages.some(({ id }) => id === called);
+  useEffect(() => {
+    if (following && called !== null && has && called !== page) queueMicrotask(() => show(called));
+    // Only when another page is called for: who goes elsewhere meanwhile stays there.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [following, called, has]);
+
+  const contextNow = (id: string): PageContext => {
+    const key = together?.contexts[id];
+    if (together) return key === undefined ? usualContext : readContextKey(key).context;
+    return memory.contexts[id] ?? usualContext;
+  };
+  const setContext = (id: string, to: PageContext) => {
+    if (panel?.linked) live.together(panel.id, id, contextKey(id, to));
+    else keep({ contexts: { ...memory.contexts, [id]: to } });
+  };
+  const brightness = status ? (memory.brightness ?? panel?.brightness ?? 100) : 100;
+  const cut = connection.at !== 'open';
+  return (
+    <div
+      className="panel"
+      data-connection={connection.at}
+      style={{ '--dim': (100 - brightness) / 100 } as CSSProperties}
+    >
+      <header className="panel-head">
+        {panel && <span className="panel-name">{panel.name}</span>}
+        <nav aria-label="Pages" className="panel-pages">
+          {pages.map(({ id, name: title }) => (
+            <button
+              key={id}
+              type="button"
+              aria-current={id === page ? 'page' : undefined}
+              onPointerDown={() => show(id)}
+              onClick={() => show(id)}
+            >
+              {title}
+            </button>
+          ))}
+          {(status?.tallies ?? 0) > 0 && !panel && (
+            <button type="button" onClick={() => goTo('/panel/tally')}>
+              Tally
+            </button>
+          )}
+        </nav>
+        <button
+          type="button"
+          className="panel-more"
+          aria-expanded={menu}
+          onClick={() => setMenu(!menu)}
+          aria-label="This screen"
+        >
+          ⋮
+        </button>
+        {pages.some((each) => each.called) && (
+          <label className="panel-follow">
+            <input
+              type="checkbox"
+              checked={following}
+              onChange={(event) => keep({ following: event.target.checked })}
+            />
+            follow the show
+          </label>
+        )}
+        <LinkStrip />
+        <AimWord />
+      </header>
+      {menu && (
+        <PanelMenu
+          brightness={brightness}
+          awake={awake}
+          onBrightness={(to) => keep({ brightness: to })}
+          onTitle={sayHere}
+          onClose={() => setMenu(false)}
+        />
+      )}
+      <CutOff />
+      <NewsLine />
+      <main className="panel-work" inert={cut}>
+        <h1 className="sr-only">{name ?? 'Panel'}</h1>
+        {page ? (
+          <LivePage
+            key={`${page} ${drawn}`}
+            page={page}
+            hidden={panel?.hidden}
+            keep={{ context: contextNow(page), set: (to) => setContext(page, to) }}
+            none={<p className="page-waiting">There is no page “{page}” in the running show. Choose another above.</p>}
+          />
+        ) : (
+          <p className="page-waiting muted">
+            {status ? 'This panel has no pages yet. Lay one out at the desk.' : 'Calling the engine …'}
+          </p>
+        )}
+      </main>
+      <ScreenActs onGo={show} onRedraw={() => setDrawn((count) => count + 1)} />
+      <div className="panel-dim" aria-hidden />
+    </div>
+  );
+}
+
+/** What a browser needs to install the panel as a program of its own. */
+function useManifest(panel: string): void {
+  useEffect(() => {
+    const link = document.createElement('link');
+    link.rel = 'manifest';
+    link.crossOrigin = 'use-credentials';
+    link.href = `/panel.webmanifest?panel=${panel}`;
+    document.head.append(link);
+    return () => link.remove();
+  }, [panel]);
+}

@@ -1,0 +1,1 @@
+export { PanelsScreen } from './panels-screen';

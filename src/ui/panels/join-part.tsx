@@ -1,0 +1,78 @@
+'use client';
+
+import { useQuery } from '@tanstack/react-query';
+import Link from 'next/link';
+import { useEffect, useState } from 'react';
+import { isLinkLocal } from '../../core/net';
+import type { PanelRecord } from '../../core/show';
+import { useDesk } from '../desk';
+import { useLive, useNow, type Invited } from '../live';
+import { Button, QrCode } from '../parts';
+import { useNetwork } from '../rig';
+
+/** A way in for one screen: an address with a token that is good once, to be read with the screen's camera. */
+export function JoinPart({ panel }: { readonly panel: PanelRecord }) {
+  const live = useLive();
+  const now = useNow();
+  const [invite, setInvite] = useState<Invited & { readonly until: number }>();
+  const hosts = useHosts();
+  const [chosen, setChosen] = useState<string>();
+  useEffect(
+    () =>
+      live.onInvited((each) => {
+        if (each.panel === panel.id) setInvite({ ...each, until: Date.now() + each.forMs });
+      }),
+    [live, panel.id],
+  );
+  const host = chosen ?? hosts?.[0];
+  if (hosts?.length === 0)
+    return (
+      <p className="panel-part">
+        The program listens on this computer only, so that no other screen can come in. Choose an address under{' '}
+        <Link href="/show">Show and network</Link>, then start the program again.
+      </p>
+    );
+  const left = invite ? Math.max(0, Math.ceil((invite.until - (now || invite.until)) / 60_000)) : 0;
+  const url = invite && host ? `https://${host}/join/${invite.token}` : undefined;
+  return (
+    <div className="panel-part join-part">
+      {hosts && hosts.length > 1 && (
+        <label>
+          At the address
+          <select value={host} onChange={(event) => setChosen(event.target.value)}>
+            {hosts.map((each) => (
+              <option key={each}>{each}</option>
+            ))}
+          </select>
+        </label>
+      )}
+      <Button kind="strong" disabled={!host} onClick={() => live.invite(panel.id)}>
+        {invite ? 'Make another' : 'Make a way in'}
+      </Button>
+      {url && (
+        <>
+          <QrCode text={url} />
+          <p>
+            Read it with the camera of the screen that joins. It is good once, for {left} more minute
+            {left === 1 ? '' : 's'}. That screen then has the rights of this panel only.
+          </p>
+          <p className="mono join-url" data-veil>
+            {url}
+          </p>
+        </>
+      )}
+    </div>
+  );
+}
+
+/** Where other screens reach this computer, host and port; empty when they do not. */
+function useHosts(): readonly string[] | undefined {
+  const desk = useDesk();
+  const network = useNetwork();
+  const listen = useQuery({ queryKey: ['listen'], queryFn: async () => (await desk.listen()) ?? null }).data;
+  if (!listen || !network) return undefined;
+  const all = listen.host === '0.0.0.0' || listen.host === '::';
+  return network.interfaces
+    .filter(({ internal, address }) => !internal && !isLinkLocal(address) && (all || listen.host === address))
+    .map(({ address }) => `${address.includes(':') ? `[${address}]` : address}:${listen.port}`);
+}

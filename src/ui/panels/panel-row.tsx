@@ -1,0 +1,136 @@
+'use client';
+
+import { useState } from 'react';
+import {
+  changePanelEdit,
+  pathProblem,
+  removePanelEdit,
+  type PageRecord,
+  type PanelRecord,
+  type ShowRecord,
+} from '../../core/show';
+import { useDesk } from '../desk';
+import { Button } from '../parts';
+import { HiddenControls } from './hidden-controls';
+import { JoinPart } from './join-part';
+import { PanelPagesField } from './panel-pages-field';
+
+interface Props {
+  readonly panel: PanelRecord;
+  readonly pages: readonly PageRecord[];
+  readonly records: readonly ShowRecord[];
+}
+
+type Part = 'pages' | 'hidden' | 'join';
+
+/** One panel: its name and address, what it shows, and the way in. */
+export function PanelRow({ panel, pages, records }: Props) {
+  const desk = useDesk();
+  const [open, setOpen] = useState<Part>();
+  const [wrong, setWrong] = useState<string>();
+  const { name, path, brightness, linked, pages: own, hidden } = panel.data;
+  const change = (to: Partial<PanelRecord['data']>, what: string) => void desk.edit(changePanelEdit(panel, to, what));
+  const toggle = (part: Part) => setOpen(open === part ? undefined : part);
+  const shown = own.length === 0 ? 'all pages' : own.length === 1 ? '1 page' : `${own.length} pages`;
+  return (
+    <li className="panel-row" aria-label={name}>
+      <div className="panel-row-head">
+        <label>
+          <span className="sr-only">Name of the panel</span>
+          <input
+            key={name}
+            defaultValue={name}
+            maxLength={60}
+            className="panel-row-name"
+            onBlur={(event) => {
+              const to = event.target.value.trim();
+              if (to !== '' && to !== name) change({ name: to }, 'Name');
+            }}
+          />
+        </label>
+        <label className="mono panel-row-path">
+          /panel/
+          <input
+            key={path}
+            aria-label="Address of the panel"
+            aria-invalid={wrong !== undefined}
+            defaultValue={path}
+            maxLength={30}
+            spellCheck={false}
+            onBlur={(event) => {
+              const to = event.target.value.trim();
+              const problem = pathProblem(to, panel.id, records);
+              setWrong(problem);
+              if (problem === undefined && to !== path) change({ path: to }, 'Address');
+            }}
+          />
+        </label>
+        <Button aria-expanded={open === 'pages'} onClick={() => toggle('pages')}>
+          {shown}
+        </Button>
+        <Button aria-expanded={open === 'hidden'} onClick={() => toggle('hidden')}>
+          {hidden.length === 0 ? 'Hide controls' : `${hidden.length} hidden`}
+        </Button>
+        <label className="inline">
+          Brightness
+          <input
+            type="number"
+            min={20}
+            max={100}
+            step={5}
+            key={brightness}
+            defaultValue={brightness}
+            onBlur={(event) => {
+              const to = Math.max(20, Math.min(100, Math.round(Number(event.target.value)) || 100));
+              if (to !== brightness) change({ brightness: to }, 'Brightness');
+            }}
+          />
+          %
+        </label>
+        <label className="inline" title="All screens of this panel have the same page, level and picks">
+          <input
+            type="checkbox"
+            checked={linked ?? false}
+            onChange={(event) => {
+              const { linked: _, ...rest } = panel.data;
+              const data = event.target.checked ? { ...rest, linked: true as const } : rest;
+              void desk.edit({
+                title: `Link of panel ${name}`,
+                changes: [{ op: 'update', from: panel, to: { ...panel, data } }],
+              });
+            }}
+          />
+          linked
+        </label>
+        <span className="panel-row-acts">
+          <a className="btn btn-plain" href={`/panel/${path}`} target="_blank">
+            Open
+          </a>
+          <Button kind="strong" aria-expanded={open === 'join'} onClick={() => toggle('join')}>
+            Let a screen join
+          </Button>
+          <Button kind="ghost" onClick={() => void desk.edit(removePanelEdit(panel))} aria-label={`Remove ${name}`}>
+            Remove
+          </Button>
+        </span>
+      </div>
+      {wrong && (
+        <p role="alert" className="form-error">
+          {wrong}
+        </p>
+      )}
+      {open === 'pages' && (
+        <PanelPagesField pages={pages} own={own} onChange={(to) => change({ pages: [...to] }, 'Pages')} />
+      )}
+      {open === 'hidden' && (
+        <HiddenControls
+          pages={own.length === 0 ? pages : pages.filter(({ id }) => own.includes(id))}
+          records={records}
+          hidden={hidden}
+          onChange={(to) => change({ hidden: [...to] }, 'Hidden controls')}
+        />
+      )}
+      {open === 'join' && <JoinPart panel={panel} />}
+    </li>
+  );
+}
