@@ -56,6 +56,16 @@ const test = base.extend<{ away: { readonly program: Program; readonly url: stri
 // On the machine that decides, this is not passed over.
 test.skip(!can && !process.env.CI, 'needs network namespaces');
 
+/** How the program answers when a page asks, with the page’s own rights. */
+const status = (page: Page, path: string, headers: Readonly<Record<string, string>> = {}) =>
+  page.evaluate(async ([path, headers]) => (await fetch(path, { headers, cache: 'no-store' })).status, [
+    path,
+    headers,
+  ] as const);
+
+/** A request from the other computer, by a program that is no browser. */
+const inside = (...args: string[]) => execFileSync('ip', ['netns', 'exec', space, 'curl', '-s', ...args]).toString();
+
 /** A way in for the director’s panel, made at the desk; its token. */
 async function wayIn(page: Page, program: Program): Promise<string> {
   await page.goto(`${program.url}/panels`);
@@ -96,11 +106,12 @@ test('a screen joins by its one-time address over TLS, and has the rights of its
     return (await answer.json()) as { start_url: string; display: string; icons: { src: string }[] };
   });
   expect(manifest).toMatchObject({ start_url: '/panel/director', display: 'fullscreen' });
-  expect((await panel.request.get(`${url}${manifest.icons[0]?.src}`)).status()).toBe(200);
+  expect(await status(panel, manifest.icons[0]?.src ?? '')).toBe(200);
   const cdp = await screen.newCDPSession(panel);
-  await expect
-    .poll(async () => (await cdp.send('Page.getInstallabilityErrors')).installabilityErrors.map((each) => each.errorId))
-    .toEqual([]);
+  // A browser that keeps nothing installs nothing; there is no other reason.
+  const reasons = async () =>
+    (await cdp.send('Page.getInstallabilityErrors')).installabilityErrors.map((each) => each.errorId);
+  await expect.poll(reasons).toEqual(['in-incognito']);
 
   // It presses, and the lamp is the switcher's.
   await panel.locator('[data-control="ctl-program-3"]').tap();
@@ -109,7 +120,7 @@ test('a screen joins by its one-time address over TLS, and has the rights of its
 
   // Its clock does not matter: what runs on counts by the engine's.
   for (const path of ['/rig', '/show', '/api/readings', '/wire']) {
-    expect((await panel.request.get(`${url}${path}`)).status(), path).toBe(403);
+    expect(await status(panel, path), path).toBe(403);
   }
   const refused = await panel.evaluate(
     () =>
@@ -143,10 +154,11 @@ test('a screen joins by its one-time address over TLS, and has the rights of its
   await other.goto(way);
   await other.getByRole('button', { name: 'Join' }).click();
   await expect(other.getByText('This way in has been used')).toBeVisible();
-  expect((await other.request.get(`${url}/panel/director`)).status()).toBe(401);
-  expect(
-    (await other.request.get(`${url}/rig`, { headers: { 'x-sorrelfinch-principal': 'desk.forged' } })).status(),
-  ).toBe(400);
+  const asked = (path: string, ...more: string[]) =>
+    String(inside('-k', '-o', '/dev/null', '-w', '%{http_code}', ...more, `${url}${path}`));
+  expect(asked('/panel/director')).toBe('401');
+  expect(asked('/panel/director', '-H', 'Cookie: sorrelfinch-panel=made.up')).toBe('401');
+  expect(asked('/rig', '-H', 'x-sorrelfinch-principal: desk.forged')).toBe('400');
 
   // All of that is in the record.
   await page.goto(`${program.url}/as-run`);
@@ -163,13 +175,13 @@ test('a screen joins by its one-time address over TLS, and has the rights of its
   await page.goto(`${program.url}/panels`);
   await page.getByRole('button', { name: 'Throw out' }).click();
   await expect(panel.getByRole('alert').filter({ hasText: 'Cut off' })).toBeVisible();
-  expect((await panel.request.get(`${url}/panel/director`)).status()).toBe(401);
+  const [cookie] = await screen.cookies();
+  expect(asked('/panel/director', '-H', `Cookie: ${cookie?.name}=${cookie?.value}`)).toBe('401');
 });
 
 test('plain requests from elsewhere are sent to TLS, and the key makes a desk', async ({ away }) => {
   const { program, url, browser } = away;
   const port = new URL(program.url).port;
-  const inside = (...args: string[]) => execFileSync('ip', ['netns', 'exec', space, 'curl', '-s', ...args]).toString();
   expect(inside('-o', '/dev/null', '-w', '%{http_code} %{redirect_url}', `http://${here}:${port}/panel`)).toBe(
     `308 ${url}/panel`,
   );

@@ -14,7 +14,8 @@ export function answerJoin(req: IncomingMessage, res: ServerResponse, engine: En
     res.writeHead(status, {
       'content-type': 'text/html; charset=utf-8',
       'cache-control': 'no-store',
-      'referrer-policy': 'no-referrer',
+      // With no referrer at all the browser would not say where the form comes from either.
+      'referrer-policy': 'same-origin',
       'content-security-policy': "default-src 'none'; style-src 'unsafe-inline'; form-action 'self'",
     });
     res.end(shell(body));
