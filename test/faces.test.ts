@@ -3,9 +3,8 @@ import type { AddressInfo } from 'node:net';
 import { describe, expect, it } from 'vitest';
 import type { PageView } from '../src/core/live';
 import type { ControlRecord, ShowRecord } from '../src/core/show';
-import { carryOut } from '../src/prober';
-import type { Prober } from '../src/engine';
 import { startFleetRig } from './support/fleet';
+import { inProcessProber } from './support/prober';
 import { onTestFinished, TestClient, until } from './support/rig';
 
 /** What stands on faces besides labels: pictures that devices hand out, and what the program itself says. */
@@ -35,18 +34,6 @@ const readout = (id: string, more: Partial<ControlRecord['data']>): ControlRecor
   },
 });
 
-/** The prober’s work in this process: it has no process of its own here. */
-const prober: Prober = {
-  follow: async (order, onAnswer) => {
-    await carryOut(order, (answer) => onAnswer(answer as never), new AbortController().signal);
-  },
-  ask: async (order) => {
-    let answer: unknown;
-    await carryOut(order, (each) => (answer ??= each), new AbortController().signal);
-    return answer as never;
-  },
-};
-
 const svg = (text: string) => `<svg xmlns="http://www.w3.org/2000/svg"><text>${text}</text></svg>`;
 
 async function pictures(): Promise<{ port: number; say: (status: number, body: string) => void; asked: () => number }> {
@@ -73,7 +60,7 @@ describe('a picture that a device hands out', () => {
     const source = await pictures();
     const options = { stillPort: source.port, stillPath: '/still' };
     const still = readout('still', { shows: { kind: 'still', device: 'dev-C1', still: 'view' } });
-    const f = await startFleetRig(['C1'], [page, still], prober, [], { C1: { options } });
+    const f = await startFleetRig(['C1'], [page, still], inProcessProber, [], { C1: { options } });
     await f.linkIs('C1', 'up');
     expect(source.asked()).toBe(0);
 

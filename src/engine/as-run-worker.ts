@@ -28,7 +28,7 @@ export type AsRunNews =
   | { readonly type: 'written'; readonly upTo: number }
   | { readonly type: 'failed'; readonly message: string };
 
-const retention = { maxRows: 200_000, maxAgeMs: 30 * 24 * 3600 * 1000 };
+const retention = { maxRows: 1_000_000, maxAgeMs: 30 * 24 * 3600 * 1000 };
 const { dataDir, keep } = workerData as { dataDir: string; keep: number };
 const tell = (news: AsRunNews) => parentPort?.postMessage(news);
 

@@ -140,13 +140,18 @@ export class DeviceSession {
    * Sends a command: at once where nothing is in its way, else in its turn. The listener may hear before this returns.
    * False when the device cannot be spoken to, so that nothing of it has gone out or will.
    */
-  send(prepared: PreparedSend, listener: SendListener, as: SendClass = prepared.command.class): boolean {
+  send(
+    prepared: PreparedSend,
+    listener: SendListener,
+    as: SendClass = prepared.command.class,
+    onBytes?: (bytes: Uint8Array) => void,
+  ): boolean {
     if (!this.wire || !this.takesSends(as)) {
       listener({ outcome: 'lost', ms: 0, reason: whyUnreachable(this.link, this.lastLink) });
       return false;
     }
     const now = performance.now();
-    const item = { is: 'command', prepared, listener } as const;
+    const item = { is: 'command', prepared, listener, onBytes } as const;
     if (this.outbox.isFree(now, this.requests.inFlight, as)) {
       this.sendCommand(item, now);
       return true;
@@ -269,7 +274,7 @@ export class DeviceSession {
     }
   }
 
-  private sendCommand({ prepared, listener }: Extract<Outward, { is: 'command' }>, now: number): void {
+  private sendCommand({ prepared, listener, onBytes }: Extract<Outward, { is: 'command' }>, now: number): void {
     const { wire } = this;
     const ref = this.nextRef++;
     const encoded = prepared.encoded ?? this.encodeNow(prepared, ref, listener);
@@ -282,7 +287,8 @@ export class DeviceSession {
       if (written.stuck) this.dispatch({ type: 'ended', generation: this.state.generation, cause: 'not-reading' });
       return;
     }
-    this.onWire('out', written.bytes);
+    const shown = this.onWire('out', written.bytes);
+    onBytes?.(shown);
     const { command } = prepared;
     const { confirm } = command;
     const { answered } = this;

@@ -188,6 +188,7 @@ export class Engine {
         show: this.show,
         readings: this.readings,
         prober,
+        isUp: (id) => this.statuses.get(id)?.link.word === 'up',
         isShown: this.pages.isShown,
         passwordOf: (id) => this.passwords[id] ?? '',
       });

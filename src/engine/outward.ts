@@ -9,6 +9,8 @@ export type Outward =
       readonly is: 'command';
       readonly prepared: PreparedSend;
       readonly listener: SendListener;
+      /** Told the bytes once they are out, with secrets masked. */
+      readonly onBytes?: (bytes: Uint8Array) => void;
     }
   | { readonly is: 'own'; readonly own: OwnMessage; readonly purpose: OwnPurpose; readonly from: number | undefined };
 

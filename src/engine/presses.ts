@@ -61,6 +61,7 @@ interface OpenSend extends Omit<AsRunSend, 'outcome'> {
   outcome: FinalOutcome | undefined;
   ms: number;
   reason?: string;
+  bytes?: string;
 }
 
 /** One command of a press. */
@@ -343,10 +344,15 @@ export class Presses {
       if (!session) return end('lost', 0, 'The device is switched off in the rig.');
       this.sources.onSent(device.id, request.who);
       const strike = this.enterStop(request.id, device, prepared.value);
-      const gone = session.send(prepared.value, (result) => {
-        if (result.note) onNote(`${entry.device}: the report came after ${(result.ms / 1000).toFixed(1)} s.`);
-        else end(result.outcome, result.ms, result.reason);
-      });
+      const gone = session.send(
+        prepared.value,
+        (result) => {
+          if (result.note) onNote(`${entry.device}: the report came after ${(result.ms / 1000).toFixed(1)} s.`);
+          else end(result.outcome, result.ms, result.reason);
+        },
+        undefined,
+        (bytes) => (entry.bytes = hexOf(bytes)),
+      );
       if (!gone) strike?.();
       else if (prepared.value.command.class === 'stop') {
         this.sources.deadMan().onSent(device.id, prepared.value.id, prepared.value.given);
@@ -412,6 +418,11 @@ export class Presses {
     }
   }
 }
+
+/** So many bytes of a send are kept at the most. */
+const keptBytes = 256;
+const hexOf = (bytes: Uint8Array): string =>
+  Buffer.from(bytes.buffer, bytes.byteOffset, Math.min(bytes.length, keptBytes)).toString('hex');
 
 /** What stops a command takes of the parameters that it was started with. */
 export function stopParams(

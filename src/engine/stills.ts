@@ -13,6 +13,8 @@ interface Sources {
   readonly show: RunningShow;
   readonly readings: ReadingStore;
   readonly prober: Prober;
+  /** Of a device that is not there no picture is true, whatever is handed out. */
+  readonly isUp: (device: string) => boolean;
   /** True while a panel shows what depends on this reading. */
   readonly isShown: (readingId: string) => boolean;
   readonly passwordOf: (device: string) => string;
@@ -58,9 +60,10 @@ export class Stills {
   }
 
   private look(): void {
-    const { show, isShown } = this.sources;
+    const { show, isShown, isUp } = this.sources;
     const now = performance.now();
     for (const device of show.devices.values()) {
+      if (!isUp(device.id)) continue;
       const stills = show.driverOf(device)?.document.stills;
       for (const [name, still] of Object.entries(stills ?? {})) {
         const id = readingId({ device: device.id, key: stillKey(name) });
@@ -110,7 +113,7 @@ export class Stills {
         });
         if (known.kept.length > keptOfEach) known.kept.shift();
       }
-      if (readings.fresh(device.id, key) !== answer.hash)
+      if (this.sources.isUp(device.id) && readings.fresh(device.id, key) !== answer.hash)
         readings.report(device.id, [{ key, value: answer.hash }], Date.now());
     } catch {
       known.failures += 1;

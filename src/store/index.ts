@@ -10,7 +10,17 @@ export {
 export { commitEdit, redoEdit, undoEdit, undoState, type EditDone, type EditFailure } from './edits';
 export { StoreError, type StoreErrorCode } from './errors';
 export { headSeq, readMeta, runningRevision, writeMeta } from './meta';
-export { inTransaction, openAsRun, openShow, openShowForReading, type AsRunDb, type Opened, type ShowDb } from './open';
+export { readAsRun, searchAsRun, type AsRunPart } from './as-run-query';
+export {
+  inTransaction,
+  openAsRun,
+  openAsRunForReading,
+  openShow,
+  openShowForReading,
+  type AsRunDb,
+  type Opened,
+  type ShowDb,
+} from './open';
 export {
   allRecords,
   changesSince,

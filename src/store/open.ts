@@ -42,6 +42,12 @@ export function openAsRun(dataDir: string): Opened<AsRunDb> {
   return { db, close: () => sqlite.close() };
 }
 
+/** Opens `as-run.db` for reading. Fails when it does not exist yet. */
+export function openAsRunForReading(dataDir: string): Opened<AsRunDb> {
+  const sqlite = open(asRunFile(dataDir), true);
+  return { db: drizzle(sqlite, { schema: asRunSchema }), close: () => sqlite.close() };
+}
+
 function open(file: string, readonly: boolean): Database.Database {
   return wrapped(() => {
     if (!readonly) mkdirSync(dirname(file), { recursive: true });

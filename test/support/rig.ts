@@ -127,11 +127,13 @@ export class TestClient {
   readonly got: ServerMessage[] = [];
   private readonly waiting = new Set<() => void>();
   private readonly topics = new Map<string, unknown>();
+  private listener: ((message: ServerMessage) => void) | undefined;
 
   private constructor(private readonly socket: WebSocket) {
     socket.on('message', (data) => {
       const message = JSON.parse(String(data)) as ServerMessage;
       this.got.push(message);
+      this.listener?.(message);
       if (message.t === 'whole') this.topics.set(message.topic, message.data);
       if (message.t === 'diff')
         this.topics.set(message.topic, applyDiff(message.topic, this.topics.get(message.topic), message.data));
@@ -155,6 +157,11 @@ export class TestClient {
 
   sayRaw(text: string): void {
     this.socket.send(text);
+  }
+
+  /** Tells every message as it comes. */
+  onMessage(listener: (message: ServerMessage) => void): void {
+    this.listener = listener;
   }
 
   /** A topic that is followed, as it is now. */

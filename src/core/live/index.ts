@@ -65,3 +65,17 @@ export type {
 } from './topics';
 export { openApiDocument } from './openapi';
 export { candidateSchema, testRequestSchema, type TestCandidate, type TestLine, type TestRequest } from './tests';
+export { delaysOf, summaryOf, type Delay, type DelaySummary } from './as-run-delays';
+export { asRunFilterSchema, everything, filterQuery, fitsFilter, type AsRunFilter } from './as-run-filter';
+export {
+  asRunKinds,
+  devicesOfRow,
+  flatColumns,
+  flatRow,
+  isTrouble,
+  kindOfRow,
+  outcomeOf,
+  whatOf,
+  whoOfRow,
+  type AsRunKind,
+} from './as-run-text';

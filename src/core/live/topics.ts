@@ -220,6 +220,8 @@ export interface AsRunSend {
   readonly outcome: FinalOutcome;
   readonly ms: number;
   readonly reason?: string;
+  /** What went out, two digits a byte; secrets are masked and long ones cut off. */
+  readonly bytes?: string;
 }
 
 /** Topic `as-run`: what was pressed, sent, confirmed and changed. */

@@ -25,6 +25,7 @@ const operation = z.discriminatedUnion('verb', [
     text: z.string().max(textBytes),
   }),
   z.strictObject({ verb: z.literal('clear') }),
+  z.strictObject({ verb: z.literal('show'), on: z.boolean() }),
 ]);
 
 /**
@@ -54,6 +55,10 @@ export class BoardStandin extends Standin {
   protected byHand(body: unknown): string | undefined {
     return readByHand(operation, body, (order) => {
       if (order.verb === 'clear') return void this.clear(0);
+      if (order.verb === 'show') {
+        this.shown = order.on;
+        return void this.tell();
+      }
       this.setRow(order.row, order.text.padEnd(textBytes));
       return undefined;
     });

@@ -8,7 +8,7 @@ const number = z.number();
 
 const operation = z.discriminatedUnion('verb', [
   z.strictObject({ verb: z.literal('load'), clip: number.int() }),
-  z.strictObject({ verb: z.literal('play') }),
+  z.strictObject({ verb: z.literal('play'), speed: number.optional() }),
   z.strictObject({ verb: z.literal('pause') }),
   z.strictObject({ verb: z.literal('stop') }),
   z.strictObject({ verb: z.literal('loop'), on: z.boolean() }),
@@ -33,7 +33,7 @@ export class DeckStandin extends TcpStandin {
         case 'load':
           return this.model.load(order.clip);
         case 'play':
-          return this.model.play();
+          return this.model.play(order.speed);
         case 'pause':
           return this.model.pause();
         case 'stop':

@@ -16,6 +16,7 @@ const operation = z.discriminatedUnion('verb', [
   z.strictObject({ verb: z.literal('level'), strip: z.number().int(), level: z.number().min(quietest).max(loudest) }),
   z.strictObject({ verb: z.literal('mute'), strip: z.number().int(), on: z.boolean() }),
   z.strictObject({ verb: z.literal('recall'), scene: z.number().int() }),
+  z.strictObject({ verb: z.literal('main'), level: z.number().min(quietest).max(loudest) }),
 ]);
 
 const longestMeters = 60;
@@ -37,6 +38,7 @@ export class MixerStandin extends TcpStandin {
     return readByHand(operation, body, (order) => {
       if (order.verb === 'level') return this.model.setStrip(order.strip, { level: order.level });
       if (order.verb === 'mute') return this.model.setStrip(order.strip, { muted: order.on });
+      if (order.verb === 'main') return this.model.setMain({ level: order.level });
       return this.model.recall(order.scene);
     });
   }

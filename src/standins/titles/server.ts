@@ -10,6 +10,9 @@ const operation = z.discriminatedUnion('verb', [
   z.strictObject({ verb: z.literal('take'), layer: whole }),
   z.strictObject({ verb: z.literal('out'), layer: whole }),
   z.strictObject({ verb: z.literal('next'), layer: whole }),
+  z.strictObject({ verb: z.literal('row'), layer: whole, row: whole }),
+  z.strictObject({ verb: z.literal('queue'), layer: whole, template: whole }),
+  z.strictObject({ verb: z.literal('run'), function: whole }),
 ]);
 
 const longestListening = 120;
@@ -43,6 +46,9 @@ export class TitlesStandin extends UdpStandin {
   protected byHand(body: unknown): string | undefined {
     return readByHand(operation, body, (order) => {
       if (order.verb === 'load') return this.model.load(order.layer, order.template);
+      if (order.verb === 'row') return this.model.row(order.layer, order.row);
+      if (order.verb === 'queue') return this.model.queue(order.layer, order.template);
+      if (order.verb === 'run') return this.model.function(order.function);
       return this.model[order.verb](order.layer);
     });
   }

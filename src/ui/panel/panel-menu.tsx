@@ -12,7 +12,7 @@ interface Props {
 }
 
 /** What this viewing device does with the panel: its brightness, its name, the whole screen. */
-export function PanelMenu(props: Props) {
+export default function PanelMenu(props: Props) {
   const { brightness, awake, onBrightness, onTitle, onClose } = props;
   const [title, setTitle] = useState(screenTitle);
   const [theme, setTheme] = useState(() => document.documentElement.dataset.theme ?? 'dark');

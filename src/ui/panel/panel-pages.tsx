@@ -1,15 +1,19 @@
 'use client';
 
-import { useCallback, useEffect, useMemo, useState, type CSSProperties } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState, type CSSProperties } from 'react';
 import { contextKey, pageToShow, panelPlace, readContextKey, usualContext, type PageContext } from '../../core/page';
 import { AimWord, CutOff, LinkStrip, NewsLine } from '../frame';
+import { LearnBar, useGear } from '../hand';
 import { useConnection, useLinked, useLive, useStatus, useTopicsAhead } from '../live';
 import { LivePage } from '../page';
 import { goTo } from './address';
-import { PanelMenu } from './panel-menu';
 import { recall, remember, screenTitle, type PanelMemory } from './panel-memory';
 import { ScreenActs } from './screen-acts';
 import { useWakeLock } from './use-wake-lock';
+
+// What is only opened now and then is fetched then.
+const GearPart = lazy(() => import('../hand/gear-part'));
+const PanelMenu = lazy(() => import('./panel-menu'));
 
 /** So many pages at the most are kept up to date ahead, so that changing to them shows them at once. */
 const mostAhead = 16;
@@ -54,9 +58,25 @@ export function PanelPages({ address }: { readonly address: string }) {
   useEffect(() => {
     document.title = [name, panel?.name].filter(Boolean).join(' · ') || 'Sorrelfinch';
   }, [name, panel?.name]);
+  const contextNow = (id: string): PageContext => {
+    const key = together?.contexts[id];
+    if (together) return key === undefined ? usualContext : readContextKey(key).context;
+    return memory.contexts[id] ?? usualContext;
+  };
+  const keyNow = (id: string) => {
+    const key = contextKey(id, contextNow(id));
+    return key === id ? undefined : key;
+  };
+  const gear = useGear(page, keyNow);
   const sayHere = useCallback(
-    () => live.here({ title: screenTitle(), ...(panel ? { panel: panel.id } : {}), ...(page ? { page } : {}) }),
-    [live, panel, page],
+    () =>
+      live.here({
+        title: screenTitle(),
+        ...(panel ? { panel: panel.id } : {}),
+        ...(page ? { page } : {}),
+        gear: gear.list.slice(0, 16),
+      }),
+    [live, panel, page, gear.list],
   );
   useEffect(sayHere, [sayHere]);
   useManifest(own);
@@ -70,11 +90,6 @@ export function PanelPages({ address }: { readonly address: string }) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [following, called, has]);
 
-  const contextNow = (id: string): PageContext => {
-    const key = together?.contexts[id];
-    if (together) return key === undefined ? usualContext : readContextKey(key).context;
-    return memory.contexts[id] ?? usualContext;
-  };
   const setContext = (id: string, to: PageContext) => {
     if (panel?.linked) live.together(panel.id, id, contextKey(id, to));
     else keep({ contexts: { ...memory.contexts, [id]: to } });
@@ -130,17 +145,25 @@ export function PanelPages({ address }: { readonly address: string }) {
         <AimWord />
       </header>
       {menu && (
-        <PanelMenu
-          brightness={brightness}
-          awake={awake}
-          onBrightness={(to) => keep({ brightness: to })}
-          onTitle={sayHere}
-          onClose={() => setMenu(false)}
-        />
+        <Suspense>
+          <PanelMenu
+            brightness={brightness}
+            awake={awake}
+            onBrightness={(to) => keep({ brightness: to })}
+            onTitle={sayHere}
+            onClose={() => setMenu(false)}
+          />
+        </Suspense>
       )}
+      {menu && (
+        <Suspense>
+          <GearPart gear={gear} pages={pages} />
+        </Suspense>
+      )}
+      <LearnBar gear={gear} />
       <CutOff />
       <NewsLine />
-      <main className="panel-work" inert={cut}>
+      <main className="panel-work" inert={cut} data-learning={gear.learning.at === 'control' || undefined}>
         <h1 className="sr-only">{name ?? 'Panel'}</h1>
         {page ? (
           <LivePage

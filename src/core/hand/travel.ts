@@ -1,0 +1,42 @@
+/** How movements of gear become values of controls. */
+
+/** A stick at rest is never quite in the middle: nothing moves inside this part of its way. */
+export const deadZone = 0.12;
+
+/** Where a stick stands outside its dead zone, from -1 to 1; the way begins at its edge, so that nothing jumps. */
+export function outOfDeadZone(x: number, y: number, dead = deadZone): { readonly x: number; readonly y: number } {
+  const far = Math.hypot(x, y);
+  if (far <= dead) return { x: 0, y: 0 };
+  const scale = Math.min(1, (far - dead) / (1 - dead)) / far;
+  return { x: x * scale, y: y * scale };
+}
+
+const near = 0.03;
+
+/**
+ * A fader without a motor stands elsewhere than the device. It takes hold where it comes past the device's value, and until then it
+ * moves nothing.
+ */
+export class PickUp {
+  private last: number | undefined;
+  private holds = false;
+
+  /**
+   * @param to where the fader stands now, 0 to 1
+   * @param device where the device stands, 0 to 1; `undefined` when it is not known
+   * @returns true when the device shall go there
+   */
+  moved(to: number, device: number | undefined): boolean {
+    const { last } = this;
+    this.last = to;
+    if (device === undefined) this.holds = true;
+    else if (Math.abs(to - device) <= near || (last !== undefined && (last - device) * (to - device) <= 0))
+      this.holds = true;
+    return this.holds;
+  }
+
+  /** The device has been moved by somebody else. */
+  lost(): void {
+    this.holds = false;
+  }
+}

@@ -1,0 +1,128 @@
+import { isPressed } from './diff';
+import type { AsRunRow } from './topics';
+
+/** The rows of the as-run in words: what the list shows and what an export holds. */
+
+export const asRunKinds = {
+  all: 'everything',
+  press: 'presses',
+  link: 'links',
+  reading: 'readings',
+  other: 'aim, service, tally, notes',
+} as const;
+export type AsRunKind = keyof typeof asRunKinds;
+
+export function kindOfRow(row: AsRunRow): Exclude<AsRunKind, 'all'> {
+  if (isPressed(row)) return 'press';
+  return row.kind === 'link' || row.kind === 'reading' ? row.kind : 'other';
+}
+
+/** Something that did not go as it should. */
+export function isTrouble(row: AsRunRow): boolean {
+  if (row.kind === 'press' || row.kind === 'stop') return ['late', 'refused', 'lost'].includes(row.outcome);
+  if (row.kind === 'note') return row.text.startsWith('Refused');
+  return row.kind === 'link' && !['up', 'one-way', 'off'].includes(row.link.word);
+}
+
+export function whatOf(row: AsRunRow): string {
+  switch (row.kind) {
+    case 'press':
+      return `${row.page ? `${row.page} · ` : ''}${row.label || 'no label'}`;
+    case 'link':
+      return `${row.device} link`;
+    case 'reading':
+      return `${row.device} ${row.key}`;
+    case 'aim':
+      return 'Aim';
+    case 'service':
+      return 'Service';
+    case 'stop':
+      return `${row.device} ${row.command}`;
+    case 'note':
+      return 'Note';
+  }
+}
+
+export function outcomeOf(row: AsRunRow): string {
+  switch (row.kind) {
+    case 'press':
+    case 'stop':
+      return row.outcome;
+    case 'link':
+      return row.link.word;
+    case 'reading':
+      return typeof row.value === 'boolean' ? (row.value ? 'yes' : 'no') : String(row.value);
+    case 'aim':
+      return row.aim;
+    case 'service':
+      return row.revision === null ? 'setting up' : `revision ${row.revision}`;
+    case 'note':
+      return '';
+  }
+}
+
+export const devicesOfRow = (row: AsRunRow): string[] =>
+  row.kind === 'press'
+    ? [...new Set(row.sends.map(({ device }) => device))]
+    : row.kind === 'link' || row.kind === 'reading' || row.kind === 'stop'
+      ? [row.device]
+      : [];
+
+export const whoOfRow = (row: AsRunRow): string => (row.kind === 'press' || row.kind === 'aim' ? row.who : '');
+
+/** Why, where that is said. */
+const reasonOf = (row: AsRunRow): string => {
+  switch (row.kind) {
+    case 'press':
+      return row.reason ?? '';
+    case 'stop':
+      return [`Stopped: ${row.why}`, row.reason].filter(Boolean).join(' · ');
+    case 'link':
+      return [row.link.cause, row.link.detail].filter(Boolean).join(': ');
+    case 'note':
+      return row.text;
+    default:
+      return '';
+  }
+};
+
+/**
+ * One row as fields of a table: durations in milliseconds, bytes as hexadecimal digits a send.
+ *
+ * @param timeText a time in milliseconds since 1970, as it shall stand there
+ */
+export function flatRow(
+  row: AsRunRow,
+  timeText: (at: number) => string,
+): Readonly<Record<(typeof flatColumns)[number], string | number>> {
+  const sends = row.kind === 'press' ? row.sends : [];
+  return {
+    n: row.n,
+    time: timeText(row.at),
+    kind: row.kind,
+    who: whoOfRow(row),
+    page: row.kind === 'press' ? row.page : '',
+    what: row.kind === 'press' ? row.label : whatOf(row),
+    devices: devicesOfRow(row).join(' '),
+    outcome: outcomeOf(row),
+    ms: row.kind === 'press' || row.kind === 'stop' ? Math.round(row.ms * 10) / 10 : '',
+    sent: sends.map(({ device, text, command }) => `${device} ${text || command}`).join(' | '),
+    bytes: sends.map(({ bytes }) => bytes ?? '').join(' '),
+    reason: reasonOf(row),
+  };
+}
+
+export const flatColumns = [
+  'n',
+  'time',
+  'kind',
+  'who',
+  'page',
+  'what',
+  'devices',
+  'outcome',
+  'ms',
+  'sent',
+  'bytes',
+  'reason',
+] as const;

@@ -1,0 +1,109 @@
+'use client';
+
+import { asRunKinds, type AsRunFilter, type AsRunKind } from '../../core/live';
+import { useScreens, useStatus } from '../live';
+
+interface Props {
+  readonly filter: AsRunFilter;
+  readonly onChange: (to: AsRunFilter) => void;
+  readonly byTime: boolean;
+}
+
+const outcomes = ['confirmed', 'sent', 'late', 'refused', 'lost', 'skipped'];
+
+/** What of the record is wanted. */
+export function AsRunFilters({ filter, onChange, byTime }: Props) {
+  const status = useStatus();
+  const screens = useScreens();
+  const tags = Object.values(status?.devices ?? {})
+    .map(({ tag }) => tag)
+    .sort((a, b) => a.localeCompare(b, 'en', { numeric: true }));
+  const set = (part: Partial<AsRunFilter>) => onChange({ ...filter, ...part });
+  const time = (side: 'from' | 'to', text: string) =>
+    set({ [side]: text === '' ? undefined : new Date(text).getTime() });
+  return (
+    <div className="as-run-filters" role="search" aria-label="What of the record is wanted">
+      <label>
+        Filter
+        <input
+          value={filter.text ?? ''}
+          maxLength={120}
+          placeholder="any word"
+          onChange={(event) => set({ text: event.target.value || undefined })}
+        />
+      </label>
+      <label>
+        Show
+        <select value={filter.kind} onChange={(event) => set({ kind: event.target.value as AsRunKind })}>
+          {Object.entries(asRunKinds).map(([value, title]) => (
+            <option key={value} value={value}>
+              {title}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label>
+        Device
+        <select value={filter.device ?? ''} onChange={(event) => set({ device: event.target.value || undefined })}>
+          <option value="">any</option>
+          {tags.map((tag) => (
+            <option key={tag}>{tag}</option>
+          ))}
+        </select>
+      </label>
+      <label>
+        By
+        <input
+          value={filter.who ?? ''}
+          maxLength={60}
+          list="as-run-screens"
+          placeholder="panel or desk"
+          onChange={(event) => set({ who: event.target.value || undefined })}
+        />
+        <datalist id="as-run-screens">
+          {Object.keys(screens ?? {}).map((name) => (
+            <option key={name} value={name} />
+          ))}
+        </datalist>
+      </label>
+      <label>
+        Control
+        <input
+          value={filter.control ?? ''}
+          maxLength={120}
+          placeholder="its label"
+          onChange={(event) => set({ control: event.target.value || undefined })}
+        />
+      </label>
+      <label>
+        Outcome
+        <select value={filter.outcome ?? ''} onChange={(event) => set({ outcome: event.target.value || undefined })}>
+          <option value="">any</option>
+          {outcomes.map((outcome) => (
+            <option key={outcome}>{outcome}</option>
+          ))}
+        </select>
+      </label>
+      {byTime && (
+        <>
+          <label>
+            From
+            <input type="datetime-local" step={1} onChange={(event) => time('from', event.target.value)} />
+          </label>
+          <label>
+            to
+            <input type="datetime-local" step={1} onChange={(event) => time('to', event.target.value)} />
+          </label>
+        </>
+      )}
+      <label className="inline">
+        <input
+          type="checkbox"
+          checked={filter.trouble ?? false}
+          onChange={(event) => set({ trouble: event.target.checked || undefined })}
+        />
+        trouble only
+      </label>
+    </div>
+  );
+}

@@ -1,0 +1,73 @@
+'use client';
+
+import type { PageView, StatusView } from '../../core/live';
+import { useLive } from '../live';
+import type { useGear } from './use-gear';
+
+interface Props {
+  readonly gear: ReturnType<typeof useGear>;
+  readonly pages: StatusView['pages'];
+}
+
+/** The gear at this screen: what there is, what it works, and how it learns. */
+export default function GearPart({ gear, pages }: Props) {
+  const live = useLive();
+  const { list, bindings, last, midiRefused } = gear;
+  const nameOf = (page: string, control: string) => {
+    const face = (live.getTopic(`page:${page}`) as PageView | undefined)?.faces[control];
+    return face?.segments.map(({ text }) => text).join('') || control;
+  };
+  return (
+    <section className="gear" aria-label="Hand gear">
+      <h2>Hand gear</h2>
+      <div className="panel-menu-acts">
+        <button type="button" onClick={gear.lookForMidi}>
+          {list.some(({ kind }) => kind === 'midi') ? 'Look for MIDI again' : 'Look for MIDI'}
+        </button>
+        <button type="button" onClick={() => gear.learn({ at: 'control' })}>
+          Bind a control
+        </button>
+      </div>
+      {midiRefused && <p role="alert">{midiRefused}</p>}
+      <ul className="gear-list">
+        {list.map(({ id, name, state }) => (
+          <li key={id} data-state={state}>
+            <b>{name}</b>{' '}
+            {state === 'held elsewhere'
+              ? '✕ held by another program: end that one, then look again'
+              : state === 'gone'
+                ? '✕ unplugged'
+                : 'ready'}
+          </li>
+        ))}
+        {list.length === 0 && (
+          <li className="muted">No MIDI device and no game controller so far; the keyboard is there.</li>
+        )}
+      </ul>
+      <p className="gear-last" role="status">
+        {last ? `Last: ${last.input} of ${last.gear}, ${Math.round(last.value * 100)} %` : 'Nothing has been used yet.'}
+      </p>
+      <ul className="gear-bindings">
+        {bindings.map((binding) => (
+          <li
+            key={`${binding.gear} ${binding.input}`}
+            data-used={(last?.gear === binding.gear && last.input === binding.input) || undefined}
+          >
+            <span className="mono">{binding.input}</span> of {binding.gear} →{' '}
+            <b>{nameOf(binding.page, binding.control)}</b>{' '}
+            <span className="muted">
+              {pages.find(({ id }) => id === binding.page)?.name ?? 'a page of another panel'}
+            </span>
+            <button
+              type="button"
+              aria-label={`Take ${binding.input} of ${binding.gear} off ${nameOf(binding.page, binding.control)}`}
+              onClick={() => gear.remove(binding)}
+            >
+              Take off
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,2 @@
+export { LearnBar } from './learn-bar';
+export { useGear } from './use-gear';

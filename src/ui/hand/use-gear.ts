@@ -1,0 +1,121 @@
+'use client';
+
+import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { bindingAs, readBindings, firstAxis, withBinding, type Binding } from '../../core/hand';
+import type { GearView, PageView } from '../../core/live';
+import { useLive } from '../live';
+import { Gear, type FromGear } from './gear';
+import { GearHands } from './gear-hands';
+
+/** How far learning has come. */
+export type Learning =
+  | { readonly at: 'off' }
+  | { readonly at: 'control' }
+  | {
+      readonly at: 'gear';
+      readonly page: string;
+      readonly control: string;
+      readonly name: string;
+      readonly wrong?: string;
+    };
+
+const kept = 'sorrelfinch-gear';
+const noGear: readonly GearView[] = [];
+
+/** The gear at this screen with what it is bound to. The bindings are this viewing device's own: the gear stands beside it. */
+export function useGear(page: string | undefined, contextOf: (page: string) => string | undefined) {
+  const live = useLive();
+  const [gear] = useState(() => new Gear());
+  const hands = useMemo(() => new GearHands(live, gear), [live, gear]);
+  useEffect(() => hands.setContexts(contextOf));
+  const list = useSyncExternalStore(gear.onList, gear.getList, () => noGear);
+  const [bindings, setBindings] = useState<readonly Binding[]>([]);
+  const [learning, setLearning] = useState<Learning>({ at: 'off' });
+  const [last, setLast] = useState<FromGear>();
+  const learn = useRef(learning);
+  useEffect(() => {
+    learn.current = learning;
+  }, [learning]);
+
+  useEffect(() => {
+    gear.start();
+    hands.start();
+    const letGo = () => hands.letGo();
+    const hidden = () => document.visibilityState === 'hidden' && letGo();
+    window.addEventListener('blur', letGo);
+    document.addEventListener('visibilitychange', hidden);
+    const known = recallBindings();
+    queueMicrotask(() => setBindings(known));
+    // Whoever has bound MIDI before is not asked for it again and again by hand.
+    if (known.some(({ input }) => /^(note|cc|bend) /.test(input))) void gear.lookForMidi();
+    return () => {
+      window.removeEventListener('blur', letGo);
+      document.removeEventListener('visibilitychange', hidden);
+      hands.stop();
+      gear.stop();
+    };
+  }, [gear, hands]);
+  useEffect(() => hands.setBindings(bindings), [hands, bindings]);
+
+  const put = (next: readonly Binding[]) => {
+    setBindings(next);
+    try {
+      localStorage.setItem(kept, JSON.stringify(next));
+    } catch {
+      // They last as long as this page.
+    }
+  };
+  const onEvent = useRef<(event: FromGear) => void>(undefined);
+  useEffect(() => {
+    onEvent.current = (event) => {
+      setLast(event);
+      const now = learn.current;
+      if (now.at !== 'gear') return now.at === 'off' ? hands.onEvent(event) : undefined;
+      // Letting go of what was pressed to choose something is no choice, nor is a stick that trembles.
+      if (event.down === false || (event.input.startsWith('axis') && Math.abs(event.value) < 0.5)) return;
+      const view = live.getTopic(`page:${contextOf(now.page) ?? now.page}`) as PageView | undefined;
+      const type = view?.controls[now.control]?.type ?? 'button';
+      const as = bindingAs(type, event);
+      if (!as)
+        return setLearning({ ...now, wrong: `A ${type} is not worked by that (${event.input} of ${event.gear}).` });
+      const input = as === 'stick' ? firstAxis(event.input) : event.input;
+      put(withBinding(bindings, { gear: event.gear, input, page: now.page, control: now.control, as }));
+      setLearning({ at: 'off' });
+    };
+  });
+  useEffect(() => gear.onEvent((event) => onEvent.current?.(event)), [gear]);
+
+  // The control to bind is touched, not pressed.
+  useEffect(() => {
+    if (learning.at !== 'control' || page === undefined) return;
+    const onDown = (event: PointerEvent) => {
+      const control = (event.target as Element | null)?.closest<HTMLElement>('[data-control]');
+      if (!control) return;
+      event.preventDefault();
+      event.stopPropagation();
+      const id = control.dataset.control ?? '';
+      setLearning({ at: 'gear', page, control: id, name: control.getAttribute('aria-label')?.split(',')[0] ?? id });
+    };
+    window.addEventListener('pointerdown', onDown, true);
+    return () => window.removeEventListener('pointerdown', onDown, true);
+  }, [learning.at, page]);
+
+  return {
+    list,
+    bindings,
+    learning,
+    last,
+    midiRefused: gear.midiRefused,
+    lookForMidi: () => void gear.lookForMidi(),
+    learn: setLearning,
+    remove: (binding: Binding) => put(bindings.filter((each) => each !== binding)),
+  };
+}
+
+function recallBindings(): readonly Binding[] {
+  try {
+    return readBindings(JSON.parse(localStorage.getItem(kept) ?? '[]'));
+  } catch {
+    return [];
+  }
+}
