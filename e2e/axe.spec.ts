@@ -93,6 +93,22 @@ for (const theme of ['dark', 'light']) {
     await page.goto(`${program.url}/panel/page-pontoon`);
     await expect(page.getByRole('slider').first()).toBeVisible();
     await check(`${theme} panel with every kind of control`);
+    await page.getByRole('button', { name: 'This screen' }).click();
+    await expect(page.getByRole('heading', { name: 'Hand gear' })).toBeVisible();
+    await check(`${theme} what a panel can do here`);
+    await page.goto(`${program.url}/panel/page-cameras`);
+    await expect(page.locator('.shown-picture img')).toHaveCount(4);
+    await check(`${theme} panel with pictures`);
+    await page.goto(`${program.url}/panels`);
+    await page.getByRole('listitem', { name: 'Director' }).getByRole('button', { name: '4 pages' }).click();
+    await page.getByRole('listitem', { name: 'Cameras' }).getByRole('button', { name: '4 hidden' }).click();
+    await check(`${theme} panels`);
+    await page.goto(`${program.url}/rig`);
+    const viewer = page.getByRole('article', { name: 'Multiviewer' });
+    await viewer.getByRole('button', { name: /^More for/ }).click();
+    await page.getByRole('menuitem', { name: 'What its displays show' }).click();
+    await expect(viewer.getByRole('combobox', { name: 'Display 1 shows' })).toBeVisible();
+    await check(`${theme} displays`);
     await page.goto(`${program.url}/pages/page-pontoon/sheet`);
     await expect(page.getByRole('heading', { name: 'Strips' })).toBeVisible();
     await check(`${theme} sheet`);
@@ -107,7 +123,7 @@ for (const theme of ['dark', 'light']) {
 test('every page of a stand-in is clean of what axe finds', async ({ page, program }) => {
   test.setTimeout(120_000);
   const check = checker(page);
-  for (const tag of ['sw1', 'c1', 'e1', 'r1', 'a1', 't1', 'g1', 's1']) {
+  for (const tag of ['sw1', 'c1', 'e1', 'r1', 'a1', 't1', 'g1', 's1', 'm1']) {
     await page.goto(`${program.standinUrl}/${tag}`);
     await expect(page.getByRole('button', { name: 'Switch off' })).toBeVisible();
     await check(`stand-in ${tag}`);

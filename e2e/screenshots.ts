@@ -13,7 +13,7 @@ const browser = await chromium.launch(playwright.use?.launchOptions);
 try {
   const take = (n: number) => program.operate('operate', { verb: 'take', input: n });
   await shoot(browser, 'rig-dark', 'dark', desk, '/rig', async (page) => {
-    await page.getByText('13 of 13 up').waitFor();
+    await page.locator('.stage-health', { hasText: '13 of 13 up' }).waitFor();
     await page.getByRole('article', { name: 'Audio mixer' }).getByRole('button', { name: 'Readings' }).click();
     await page.getByText('Commentary 1').waitFor();
   });
@@ -43,7 +43,7 @@ try {
     await page.getByRole('option').first().waitFor();
   });
   await shoot(browser, 'streams-light', 'light', desk, '/pages/page-streams', async (page) => {
-    await page.getByText('13 of 13 up').waitFor();
+    await page.locator('.stage-health', { hasText: '13 of 13 up' }).waitFor();
     await page
       .getByRole('button', { name: /^Start stream/ })
       .first()
@@ -69,9 +69,9 @@ try {
     await page.getByRole('button', { name: 'Series', exact: true }).click();
     await page.locator('.overlay-member').first().waitFor();
   });
-  await shoot(browser, 'palette-light', 'light', desk, '/pages/page-race', async (page) => {
-    await page.keyboard.press('Control+k');
-    await page.getByRole('combobox').waitFor();
+  await shoot(browser, 'cameras-dark', 'dark', desk, '/panel/cameras', async (page) => {
+    await page.locator('.shown-picture img').nth(3).waitFor();
+    await page.waitForTimeout(1200);
   });
   await shoot(browser, 'panel-light', 'light', desk, '/panel/page-race', async (page) => {
     await page.locator('[data-control="ctl-auto"]').click();
@@ -113,15 +113,23 @@ try {
     await page.getByText('DONE').first().waitFor();
   });
   await shoot(browser, 'as-run-light', 'light', desk, '/as-run', async (page) => {
-    await page.getByPlaceholder('label, device, outcome').fill('Race');
+    await page.getByPlaceholder('any word').fill('Race');
     await page.getByText('Race · ').first().waitFor();
   });
   await shoot(browser, 'standin-switcher', 'dark', desk, `${program.standinUrl}/sw1`, (page) =>
     page.getByText('1 connected').waitFor(),
   );
-  await shoot(browser, 'standin-camera', 'dark', desk, `${program.standinUrl}/c1`, async (page) => {
-    await page.locator('#picture svg').waitFor();
-    await page.getByText('Make it misbehave').click();
+  const screens = await browser.newContext({ viewport: desk });
+  for (const path of ['director', 'sound']) {
+    const panel = await screens.newPage();
+    await panel.goto(`${program.url}/panel/${path}`);
+    await panel.locator('[data-control]').first().waitFor();
+  }
+  await shoot(browser, 'panels-dark', 'dark', desk, '/panels', async (page) => {
+    await page
+      .getByRole('combobox', { name: /^Page of panel/ })
+      .nth(1)
+      .waitFor();
   });
 } finally {
   await browser.close();

@@ -156,12 +156,19 @@ const post = (body: unknown) => ({
 describe('the front door', () => {
   it('passes pages on with the original host and a principal that it signed itself', async () => {
     const { ask, port } = await startDoor();
-    const { body } = await ask('/rig', { headers: { [principalHeader]: 'desk.forged', 'x-sorrelfinch-other': 'x' } });
+    const { body } = await ask('/rig');
     const { url, headers } = JSON.parse(body) as { url: string; headers: Record<string, string> };
     expect(url).toBe('/rig');
     expect(headers['host']).toBe(`127.0.0.1:${port}`);
     expect(readPrincipal(headers[principalHeader], 'token')).toBe('desk');
-    expect(headers['x-sorrelfinch-other']).toBeUndefined();
+  });
+
+  it('refuses a principal that somebody else has written, and every header of that kind', async () => {
+    const { ask } = await startDoor();
+    for (const name of [principalHeader, 'x-sorrelfinch-other']) {
+      const { status, body } = await ask('/rig', { headers: { [name]: 'desk.forged' } });
+      expect([status, body]).toEqual([400, expect.stringContaining('for this program alone')]);
+    }
   });
 
   it('passes bodies on whole, with and without a stated length', async () => {
