@@ -47,6 +47,7 @@ function freePath(name: string, panels: readonly PanelRecord[]): string {
     name
       .toLowerCase()
       .normalize('NFKD')
+      .replace(/\p{M}/gu, '')
       .replace(/[^a-z0-9]+/g, '-')
       .replace(/^-+|-+$/g, '')
       .slice(0, 24) || 'panel';
