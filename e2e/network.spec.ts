@@ -7,46 +7,69 @@ import { chromium, type Browser, type Page } from '@playwright/test';
 import { expect, Program, test as base } from './program';
 
 /**
- * The program at an address of a network, over TLS, as a screen on another computer sees it: a browser in a network namespace of its
- * own, with a cable to this one.
+ * The program at an address of a network, over TLS, as a screen on another computer sees it: both in network namespaces of their own,
+ * with a cable between them. A desk is a browser beside the program.
  */
-const space = `sf-panel-${process.pid}`;
-const cable = `sfp${process.pid % 10_000}`;
+const [desk, space] = [`sf-desk-${process.pid}`, `sf-panel-${process.pid}`];
 const [here, there] = ['10.73.0.1', '10.73.0.2'];
 const accessKey = 'a-key-for-this-test-only';
 const can = process.getuid?.() === 0 && spawnSync('ip', ['netns'], { stdio: 'ignore' }).status === 0;
 
 const ip = (...args: string[]) => execFileSync('ip', args, { stdio: 'pipe' });
 
-const test = base.extend<{ away: { readonly program: Program; readonly url: string; readonly browser: Browser } }>({
+interface Away {
+  readonly program: Program;
+  readonly url: string;
+  /** On the other computer. */
+  readonly browser: Browser;
+  /** Beside the program. */
+  readonly page: Page;
+}
+
+const test = base.extend<{ away: Away }>({
   away: [
     async ({}, use) => {
       const dir = mkdtempSync(join(tmpdir(), 'sorrelfinch-net-'));
-      ip('netns', 'add', space);
-      ip('link', 'add', cable, 'type', 'veth', 'peer', 'name', 'eth0', 'netns', space);
-      ip('addr', 'add', `${here}/24`, 'dev', cable);
-      ip('link', 'set', cable, 'up');
-      ip('-n', space, 'addr', 'add', `${there}/24`, 'dev', 'eth0');
-      ip('-n', space, 'link', 'set', 'eth0', 'up');
-      ip('-n', space, 'link', 'set', 'lo', 'up');
-      const program = await Program.start(join(dir, 'data'), undefined, { HOST: '0.0.0.0', ACCESS_KEY: accessKey });
+      for (const each of [desk, space]) {
+        ip('netns', 'add', each);
+        ip('-n', each, 'link', 'set', 'lo', 'up');
+      }
+      ip('-n', desk, 'link', 'add', 'eth0', 'type', 'veth', 'peer', 'name', 'eth0', 'netns', space);
+      for (const [name, address] of [
+        [desk, here],
+        [space, there],
+      ] as const) {
+        ip('-n', name, 'addr', 'add', `${address}/24`, 'dev', 'eth0');
+        ip('-n', name, 'link', 'set', 'eth0', 'up');
+      }
+      const program = await Program.start(join(dir, 'data'), undefined, { HOST: '0.0.0.0', ACCESS_KEY: accessKey }, [
+        ...['ip', 'netns', 'exec', desk],
+      ]);
       // The browser trusts this one certificate, as somebody does who has compared its fingerprint.
       const pem = readFileSync(join(dir, 'data/tls/cert.pem'));
       const spki = new X509Certificate(pem).publicKey.export({ type: 'spki', format: 'der' });
       const pin = createHash('sha256').update(spki).digest('base64');
-      const wrapper = join(dir, 'browser');
-      const real = process.env.CHROMIUM_PATH ?? '/usr/bin/chromium';
-      writeFileSync(wrapper, `#!/bin/sh\nexec ip netns exec ${space} ${real} "$@"\n`);
-      chmodSync(wrapper, 0o755);
-      const browser = await chromium.launch({
-        executablePath: wrapper,
-        args: ['--no-sandbox', '--disable-gpu', `--ignore-certificate-errors-spki-list=${pin}`],
+      const browserIn = (name: string): Promise<Browser> => {
+        const wrapper = join(dir, name);
+        const real = process.env.CHROMIUM_PATH ?? '/usr/bin/chromium';
+        writeFileSync(wrapper, `#!/bin/sh\nexec ip netns exec ${name} ${real} "$@"\n`);
+        chmodSync(wrapper, 0o755);
+        return chromium.launch({
+          executablePath: wrapper,
+          args: ['--no-sandbox', '--disable-gpu', `--ignore-certificate-errors-spki-list=${pin}`],
+        });
+      };
+      const [beside, browser] = [await browserIn(desk), await browserIn(space)];
+      await use({
+        program,
+        url: `https://${here}:${new URL(program.url).port}`,
+        browser,
+        page: await beside.newPage(),
       });
-      await use({ program, url: `https://${here}:${new URL(program.url).port}`, browser });
       await browser.close();
+      await beside.close();
       await program.stop();
-      spawnSync('ip', ['link', 'del', cable], { stdio: 'ignore' });
-      spawnSync('ip', ['netns', 'del', space], { stdio: 'ignore' });
+      for (const each of [desk, space]) spawnSync('ip', ['netns', 'del', each], { stdio: 'ignore' });
       rmSync(dir, { recursive: true, force: true });
     },
     { timeout: 120_000 },
@@ -63,8 +86,9 @@ const status = (page: Page, path: string, headers: Readonly<Record<string, strin
     headers,
   ] as const);
 
-/** A request from the other computer, by a program that is no browser. */
-const inside = (...args: string[]) => execFileSync('ip', ['netns', 'exec', space, 'curl', '-s', ...args]).toString();
+/** A request from one of the two computers, by a program that is no browser. */
+const inside = (name: string, ...args: string[]) =>
+  execFileSync('ip', ['netns', 'exec', name, 'curl', '-s', ...args]).toString();
 
 /** A way in for the director’s panel, made at the desk; its token. */
 async function wayIn(page: Page, program: Program): Promise<string> {
@@ -79,11 +103,8 @@ async function wayIn(page: Page, program: Program): Promise<string> {
   return (await row.locator('.join-url').textContent()) ?? '';
 }
 
-test('a screen joins by its one-time address over TLS, and has the rights of its panel only', async ({
-  page,
-  away,
-}) => {
-  const { program, url, browser } = away;
+test('a screen joins by its one-time address over TLS, and has the rights of its panel only', async ({ away }) => {
+  const { program, url, browser, page } = away;
   const way = await wayIn(page, program);
   expect(way).toMatch(new RegExp(`^${url}/join/[A-Za-z0-9_-]{20,}$`));
 
@@ -116,7 +137,7 @@ test('a screen joins by its one-time address over TLS, and has the rights of its
   // It presses, and the lamp is the switcher's.
   await panel.locator('[data-control="ctl-program-3"]').tap();
   await expect(panel.locator('[data-control="ctl-program-3"]')).toHaveAttribute('data-lamp', 'onAir');
-  expect((await program.switcher()).program).toBe(3);
+  expect(JSON.parse(inside(desk, `${program.standinUrl}/sw1/state`))).toMatchObject({ program: 3 });
 
   // Its clock does not matter: what runs on counts by the engine's.
   for (const path of ['/rig', '/show', '/api/readings', '/wire']) {
@@ -155,7 +176,7 @@ test('a screen joins by its one-time address over TLS, and has the rights of its
   await other.getByRole('button', { name: 'Join' }).click();
   await expect(other.getByText('This way in has been used')).toBeVisible();
   const asked = (path: string, ...more: string[]) =>
-    String(inside('-k', '-o', '/dev/null', '-w', '%{http_code}', ...more, `${url}${path}`));
+    String(inside(space, '-k', '-o', '/dev/null', '-w', '%{http_code}', ...more, `${url}${path}`));
   expect(asked('/panel/director')).toBe('401');
   expect(asked('/panel/director', '-H', 'Cookie: sorrelfinch-panel=made.up')).toBe('401');
   expect(asked('/rig', '-H', 'x-sorrelfinch-principal: desk.forged')).toBe('400');
@@ -182,7 +203,7 @@ test('a screen joins by its one-time address over TLS, and has the rights of its
 test('plain requests from elsewhere are sent to TLS, and the key makes a desk', async ({ away }) => {
   const { program, url, browser } = away;
   const port = new URL(program.url).port;
-  expect(inside('-o', '/dev/null', '-w', '%{http_code} %{redirect_url}', `http://${here}:${port}/panel`)).toBe(
+  expect(inside(space, '-o', '/dev/null', '-w', '%{http_code} %{redirect_url}', `http://${here}:${port}/panel`)).toBe(
     `308 ${url}/panel`,
   );
   // A plain connection to the engine is closed without a word.
@@ -199,9 +220,10 @@ test('plain requests from elsewhere are sent to TLS, and the key makes a desk', 
     `http://${here}:${port}/live`,
   ]);
   expect([plain.status, String(plain.stdout)]).toEqual([52, '']);
-  expect(inside('-k', '-o', '/dev/null', '-w', '%{http_code}', `${url}/rig`)).toBe('401');
+  expect(inside(space, '-k', '-o', '/dev/null', '-w', '%{http_code}', `${url}/rig`)).toBe('401');
   expect(
     inside(
+      space,
       '-k',
       '-o',
       '/dev/null',
@@ -212,10 +234,10 @@ test('plain requests from elsewhere are sent to TLS, and the key makes a desk', 
       `${url}/api/health`,
     ),
   ).toBe('200');
-  const desk = await browser.newContext({ httpCredentials: { username: 'x', password: accessKey } });
-  const page = await desk.newPage();
+  const keyed = await browser.newContext({ httpCredentials: { username: 'x', password: accessKey } });
+  const page = await keyed.newPage();
   await page.goto(`${url}/rig`);
   await expect(page.getByRole('navigation', { name: 'Signal path' })).toContainText('13 of 13 up');
   // This computer itself needs neither.
-  expect((await fetch(`${program.url}/api/health`)).status).toBe(200);
+  expect(inside(desk, '-o', '/dev/null', '-w', '%{http_code}', `${program.url}/api/health`)).toBe('200');
 });

@@ -19,9 +19,12 @@ export class Program {
     dataDir = mkdtempSync(join(tmpdir(), 'sorrelfinch-e2e-')),
     ports?: { port: number; base: number },
     more: Readonly<Record<string, string>> = {},
+    /** What starts it, where it shall not run in this test’s own network. */
+    through: readonly string[] = [],
   ): Promise<Program> {
     const { port, base: standinBase } = ports ?? (await freePlace());
-    const child = spawn(process.execPath, ['dist/supervisor.js', '--demo'], {
+    const [command = '', ...args] = [...through, process.execPath, 'dist/supervisor.js', '--demo'];
+    const child = spawn(command, args, {
       env: { ...process.env, PORT: String(port), STANDIN_PORT_BASE: String(standinBase), DATA_DIR: dataDir, ...more },
       stdio: ['ignore', 'pipe', 'pipe'],
     });

@@ -14,8 +14,8 @@ import { ClientVerbs } from './client-verbs';
 import { CalledPage } from './called-page';
 import { Hub } from './hub';
 import { OwnReadings } from './own-readings';
+import { Panels } from './panels';
 import { PageContexts } from './page-contexts';
-import { Joins, type Joined } from './joins';
 import { LedgerFile } from './ledger-file';
 import { NetworkTools } from './network-tools';
 import { News } from './news';
@@ -23,9 +23,7 @@ import { prepare, Presses } from './presses';
 import { Turns } from './turns';
 import type { Prober } from './prober-client';
 import { ReadingStore } from './readings';
-import { Rights } from './rights';
 import { RunningShow } from './running-show';
-import { Screens } from './screens';
 import { ShowFeed } from './show-feed';
 import { Stills } from './stills';
 import { Tallies } from './tallies';
@@ -56,9 +54,7 @@ export class Engine {
   private readonly presses: Presses;
   private readonly turns: Turns;
   private readonly verbs: ClientVerbs;
-  private readonly joins: Joins;
-  private readonly rights: Rights;
-  private readonly screens: Screens;
+  readonly panels: Panels;
   private readonly called: CalledPage;
   private readonly tallies: Tallies;
   private readonly news = new News((news) => this.hub.publish('status', { news }));
@@ -89,8 +85,8 @@ export class Engine {
   constructor(private readonly options: EngineOptions) {
     this.hub = new Hub(newId(), {
       whole: (topic) => this.whole(topic),
-      mayFollow: (principal, topic) => this.rights.mayFollow(principal, topic),
-      onGone: (client) => this.screens.onLeft(client),
+      mayFollow: (principal, topic) => this.panels.mayFollow(principal, topic),
+      onGone: (client) => this.panels.screens.onLeft(client),
       onUnused: (topic) => topic.startsWith('page:') && this.pages.close(topic.slice('page:'.length)),
       onLeft: (client, page) => this.holds.leave(client, page),
       onMessage: (client, message) => this.verbs.onMessage(client, message),
@@ -112,7 +108,7 @@ export class Engine {
         this.own.onShow(this.show.beginsAt);
         this.publishShow();
       },
-      onPanels: () => this.hub.publish('status', { panels: this.panelList() }),
+      onPanels: () => this.hub.publish('status', { panels: this.panels.list }),
       onTies: () => {
         this.pages.onTies();
         this.tallies.lookSoon();
@@ -148,19 +144,17 @@ export class Engine {
     };
     this.presses = new Presses(sources);
     this.turns = new Turns(sources);
-    this.joins = new Joins(options.dataDir);
-    this.rights = new Rights(this.show, (entry) => this.asRun.record(entry));
-    this.screens = new Screens({
+    this.panels = new Panels({
+      dataDir: options.dataDir,
+      show: this.show,
       publish: (topic, diff) => this.hub.publish(topic, diff),
       record: (entry) => this.asRun.record(entry),
-      joins: this.joins,
-      isPanel: (id) => this.show.panels.has(id),
       newId,
     });
     this.verbs = new ClientVerbs({
       ...sources,
-      screens: this.screens,
-      mayPress: (client, page, control) => this.rights.mayPress(client, page, control),
+      screens: this.panels.screens,
+      mayPress: (client, page, control) => this.panels.mayPress(client, page, control),
       presses: this.presses,
       turns: this.turns,
       holds: this.holds,
@@ -243,33 +237,6 @@ export class Engine {
     return this.stills?.picture(hash) ?? this.feed.picture(hash);
   }
 
-  /** Whose credential this is, of the screens that have joined. */
-  readonly whoIs = (credential: string): Joined | undefined => {
-    const joined = this.joins.whoIs(credential);
-    return joined && this.show.panels.has(joined.panel) ? joined : undefined;
-  };
-
-  /** Lets a screen in with a token; where it belongs stands after `/panel/`. */
-  join(token: string, device: string) {
-    const result = this.joins.join(token, device);
-    const panel = result.ok ? this.show.panels.get(result.panel)?.data : undefined;
-    const text = result.ok
-      ? `A screen (${device}) has joined the panel ${panel?.name ?? '?'}.`
-      : `A screen (${device}) showed a token that is ${result.why === 'used' ? 'used up' : 'not known'}: refused.`;
-    this.asRun.record({ kind: 'note', text });
-    return result.ok ? { ...result, path: panel?.path ?? '' } : result;
-  }
-
-  /** What the panel at this address is called. */
-  panelName(path: string): string | undefined {
-    return [...this.show.panels.values()].find(({ data }) => data.path === path)?.data.name;
-  }
-
-  /** Something was turned away at the door. */
-  onRefused(what: string): void {
-    this.rights.refused(what);
-  }
-
   async stop(): Promise<void> {
     if (this.stopping) return;
     this.stopping = true;
@@ -315,11 +282,11 @@ export class Engine {
     if (topic === 'wire') return this.wire.view;
     if (topic === 'pulse') return this.pulse();
     if (topic === 'as-run') return this.asRun.view;
-    if (topic === 'screens') return this.screens.view;
+    if (topic === 'screens') return this.panels.screens.view;
     if (topic === 'tally') return this.tallies.view;
     const [kind, id = ''] = topic.split(':');
     if (kind === 'page') return this.pages.open(id);
-    if (kind === 'linked') return this.screens.linkedView(id);
+    if (kind === 'linked') return this.panels.screens.linkedView(id);
     return this.show.devices.has(id) || id === ownId ? this.readings.view(id) : undefined;
   }
 
@@ -541,7 +508,7 @@ export class Engine {
       called: this.called.page,
       tallies: this.tallies.count,
       recording: this.asRun.recording,
-      panels: this.panelList(),
+      panels: this.panels.list,
       news: this.news.view,
       standinPages: this.options.standinPages ?? null,
     };
@@ -555,20 +522,6 @@ export class Engine {
     return [...this.show.pages.values()]
       .sort((a, b) => a.data.order - b.data.order)
       .map(({ id, data }) => ({ id, name: data.name, ...(data.calledBy ? { called: true as const } : {}) }));
-  }
-
-  private panelList(): StatusView['panels'] {
-    return [...this.show.panels.values()]
-      .sort((a, b) => a.data.order - b.data.order)
-      .map(({ id, data: { name, path, pages, hidden, brightness, linked } }) => ({
-        id,
-        path,
-        name,
-        pages,
-        hidden,
-        brightness,
-        ...(linked ? { linked } : {}),
-      }));
   }
 
   private readonly documentOf = (id: string) => {

@@ -46,7 +46,7 @@ export class FrontDoor {
   private readonly statics: ReturnType<typeof sirv> | undefined;
 
   constructor(private readonly options: FrontDoorOptions) {
-    this.gate = new Gate(options.gate, options.token, options.engine.whoIs);
+    this.gate = new Gate(options.gate, options.token, options.engine.panels.whoIs);
     this.target = `http://127.0.0.1:${options.nextPort}`;
     this.proxy = createProxyServer({ target: this.target, xfwd: false, changeOrigin: false });
     this.proxy.on('error', (_error, _req, res) => res && 'writeHead' in res && unavailable(res as ServerResponse));
@@ -118,7 +118,7 @@ export class FrontDoor {
 
   private serveManifest(res: ServerResponse, url: string): void {
     const path = /[?&]panel=([a-z0-9-]{1,30})(&|$)/.exec(url)?.[1] ?? 'all';
-    const text = JSON.stringify(panelManifest(path, this.options.engine.panelName(path)));
+    const text = JSON.stringify(panelManifest(path, this.options.engine.panels.nameAt(path)));
     res.writeHead(200, { 'content-type': 'application/manifest+json; charset=utf-8', 'cache-control': 'no-cache' });
     res.end(text);
   }
@@ -177,7 +177,9 @@ export class FrontDoor {
       .split('?', 1)[0]
       ?.replace(/^(\/join\/).*/, '$1…')
       .slice(0, 80);
-    this.options.engine.onRefused(`${code}, ${req.method ?? ''} ${path ?? ''} from ${req.socket.remoteAddress ?? '?'}`);
+    this.options.engine.panels.refused(
+      `${code}, ${req.method ?? ''} ${path ?? ''} from ${req.socket.remoteAddress ?? '?'}`,
+    );
   }
 
   private identify(req: IncomingMessage, { kind }: Principal): void {

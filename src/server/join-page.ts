@@ -29,7 +29,7 @@ export function answerJoin(req: IncomingMessage, res: ServerResponse, engine: En
     return true;
   }
   req.resume();
-  const result = engine.join(token, deviceOf(req.headers['user-agent']));
+  const result = engine.panels.join(token, deviceOf(req.headers['user-agent']));
   if (!result.ok) {
     html(
       410,
