@@ -33,7 +33,7 @@ export function ShownFields({ control, name }: Props) {
     <section className="form-part" aria-label="What it shows">
       <h3>It shows</h3>
       <label>
-        Besides its label
+        Drawn on it
         <select
           value={shows?.kind ?? ''}
           onChange={(event) => set(startShown(event.target.value as ShownSpec['kind'] | '', choices, control.data))}
