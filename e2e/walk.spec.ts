@@ -51,6 +51,8 @@ test('from the rig to a lamp that tells the truth, and through a stop of the dev
   await expect(page.getByRole('table')).toContainText('TAKE 3\\r\\n');
   await expect(page.getByRole('row')).toHaveCount(2);
   await page.getByRole('link', { name: /^As-run/ }).click();
+  // What the multiviewer is told stands there, too; presses are what is looked for.
+  await page.getByRole('combobox', { name: /^Show/ }).selectOption('press');
   await expect(page.getByRole('row').filter({ hasText: 'Race · Finish' })).toContainText('confirmed');
   await expect(page.getByRole('row').filter({ hasText: 'Race · Start tower' })).toContainText('lost');
 });
