@@ -162,6 +162,7 @@ test('everything is reached by keyboard', async ({ page, program }) => {
   await lamp(page, 'program-2', 'onAir');
   await page.keyboard.press('Control+k');
   await page.getByRole('combobox').fill('go to wire');
+  await expect(page.getByRole('option', { name: 'Go to Wire' })).toHaveAttribute('aria-selected', 'true');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Wire' })).toBeVisible();
 });
