@@ -39,7 +39,8 @@ export class ClientVerbs {
   onMessage(client: HubClient, message: Exclude<ClientMessage, { t: 'sub' | 'unsub' | 'again' | 'ping' }>): void {
     const { screens } = this.sources;
     if (message.t === 'press' || message.t === 'turn' || message.t === 'choose') {
-      screens.onUsed(client);
+      // Told to the desk's list once the press is on its way, never before.
+      setImmediate(() => screens.onUsed(client));
       if (!this.sources.mayPress(client, message.page, message.control))
         return client.send({ t: 'press', id: message.id, outcome: 'lost', ms: 0, reason: notYours });
     }

@@ -84,6 +84,11 @@ export class Joins {
     return given.length === wanted.length && timingSafeEqual(given, wanted) ? kept : undefined;
   }
 
+  /** True until it is thrown out. */
+  has(id: string): boolean {
+    return this.joined.has(id);
+  }
+
   throwOut(id: string): boolean {
     const was = this.joined.delete(id);
     if (was) this.keep();

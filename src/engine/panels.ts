@@ -48,11 +48,16 @@ export class Panels {
   }
 
   mayFollow(principal: Principal, topic: string): boolean {
-    return this.rights.mayFollow(principal, topic);
+    return this.isIn(principal) && this.rights.mayFollow(principal, topic);
   }
 
   mayPress(client: HubClient, page: string, control: string): boolean {
-    return this.rights.mayPress(client, page, control);
+    return this.isIn(client.principal) && this.rights.mayPress(client, page, control);
+  }
+
+  /** A screen that was thrown out has no rights any more, even while its connection lasts. */
+  private isIn({ joined }: Principal): boolean {
+    return joined === undefined || this.joins.has(joined.id);
   }
 
   /** Something was turned away at the door. */
