@@ -1,13 +1,9 @@
-import { spawn } from 'node:child_process';
-import { existsSync, mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { chromium, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import WebSocket from 'ws';
-import { demoShow } from '../demo/show';
-import type { ShowRecord } from '../src/core/show';
 import { freePort } from '../src/server/free-port';
-import { commitEdit, openShow } from '../src/store';
+import { framesOf, openBrowser } from './browser';
+import { manyPages } from './many-pages';
+import { end, startProgram } from './processes';
 import { summarise } from './stats';
 
 /**
@@ -15,31 +11,14 @@ import { summarise } from './stats';
  * between frames while a control is dragged, and from an edit to the message at a panel.
  */
 const pages = 100;
-const columns = 10;
 const repeats = 40;
 
 export async function measureEditor(): Promise<void> {
-  const executablePath = ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((path) => existsSync(path));
-  if (!executablePath) return console.log('\nNo Chromium here: the editor was not measured.');
-  const folder = mkdtempSync(join(tmpdir(), 'sorrelfinch-bench-'));
+  const browser = await openBrowser('the editor');
+  if (!browser) return;
   const port = await freePort();
-  const { db, close } = openShow(folder);
-  // One edit may have 2,000 changes.
-  const records = manyPages();
-  for (let n = 0; n < records.length; n += 2000) {
-    const changes = records.slice(n, n + 2000).map((record) => ({ op: 'add' as const, record }));
-    commitEdit(db, { title: 'Bench', changes }, 'bench', Date.now());
-  }
-  close();
-  const child = spawn(process.execPath, ['dist/supervisor.js'], {
-    env: { ...process.env, PORT: String(port), DATA_DIR: folder },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  const browser = await chromium.launch({ executablePath, args: ['--no-sandbox'] });
+  const child = await startProgram(port, manyPages(pages));
   try {
-    await new Promise<void>((resolve) =>
-      child.stdout.on('data', (text) => String(text).includes('is ready') && resolve()),
-    );
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await page.goto(`http://127.0.0.1:${port}/pages/page-0?edit=1`);
     await page.locator('.edit-grid [data-control]').nth(99).waitFor();
@@ -49,9 +28,7 @@ export async function measureEditor(): Promise<void> {
     say('Edit in the browser to message at a panel', await editsToPanel(page, port), 100, 'p95');
   } finally {
     await browser.close();
-    child.kill('SIGTERM');
-    await new Promise((resolve) => child.once('exit', resolve));
-    rmSync(folder, { recursive: true, force: true });
+    await end(child);
   }
 }
 
@@ -90,17 +67,7 @@ async function openings(page: Page): Promise<number[]> {
 async function dragFrames(page: Page): Promise<number[]> {
   const box = await page.locator('.edit-grid [data-control]').first().boundingBox();
   if (!box) throw new Error('Nothing to drag.');
-  const frames = page.evaluate(`new Promise((resolve) => {
-    const times = [];
-    let last = performance.now();
-    const until = last + 6000;
-    requestAnimationFrame(function frame(now) {
-      times.push(now - last);
-      last = now;
-      if (now < until) requestAnimationFrame(frame);
-      else resolve(times);
-    });
-  })`) as Promise<number[]>;
+  const frames = framesOf(page, 6000);
   await page.mouse.move(box.x + 20, box.y + 20);
   await page.mouse.down();
   const until = performance.now() + 5600;
@@ -112,7 +79,7 @@ async function dragFrames(page: Page): Promise<number[]> {
   await page.keyboard.press('Escape');
   await page.mouse.move(box.x + 20, box.y + 20);
   await page.mouse.up();
-  return times.slice(1);
+  return times;
 }
 
 async function editsToPanel(page: Page, port: number): Promise<number[]> {
@@ -141,43 +108,4 @@ async function editsToPanel(page: Page, port: number): Promise<number[]> {
   }
   socket.close();
   return samples;
-}
-
-function manyPages(): ShowRecord[] {
-  const rig = demoShow(4400).filter((record) => record.kind !== 'page' && record.kind !== 'control');
-  return [
-    ...rig.map((record) =>
-      record.kind === 'device' ? { ...record, data: { ...record.data, enabled: false } } : record,
-    ),
-    ...Array.from({ length: pages }, (_, p) => [
-      {
-        kind: 'page' as const,
-        id: `page-${p}`,
-        version: 1,
-        data: { name: `Page ${p}`, order: p, columns, rows: 10, note: '', zones: [] },
-      },
-      ...Array.from({ length: 100 }, (__, n): ShowRecord => ({
-        kind: 'control',
-        id: `ctl-${p}-${n}`,
-        version: 1,
-        data: {
-          page: `page-${p}`,
-          type: 'button',
-          col: n % columns,
-          row: Math.floor(n / columns),
-          cols: 1,
-          rows: 1,
-          label: [{ text: `Take ${n} ` }, { reading: { device: 'dev-switcher', key: 'program' } }],
-          values: { input: (n % 12) + 1 },
-          responses: { tap: [{ device: 'dev-switcher', command: 'take', params: { input: { value: 'input' } } }] },
-          lamps: [
-            {
-              when: { op: 'equals', reading: { device: 'dev-switcher', key: 'program' }, to: { value: 'input' } },
-              show: 'onAir',
-            },
-          ],
-        },
-      })),
-    ]).flat(),
-  ];
 }

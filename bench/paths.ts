@@ -11,8 +11,9 @@ export interface Path {
   readonly close: () => void;
 }
 
-function open(url: string): Promise<WebSocket> {
-  const socket = new WebSocket(url, { perMessageDeflate: false });
+export function openSocket(url: string): Promise<WebSocket> {
+  // The certificate is the program's own.
+  const socket = new WebSocket(url, { perMessageDeflate: false, rejectUnauthorized: false });
   return new Promise((resolve, reject) => {
     socket.once('open', () => resolve(socket));
     socket.once('error', reject);
@@ -46,26 +47,39 @@ interface Other {
 
 /** Through the bare relay: the same message goes in, the same line comes out. */
 export async function barePath(port: number, device: BenchDevice): Promise<Path> {
-  const socket = await open(`ws://127.0.0.1:${port}`);
+  const socket = await openSocket(`ws://127.0.0.1:${port}`);
   const fits = (text: string) => text.includes('NOW');
   return pathOver(socket, device, { name: 'bare relay', ends: fits, reports: fits });
 }
 
-/** Through Sorrelfinch, as a panel. */
-export async function ownPath(port: number, device: BenchDevice): Promise<Path> {
-  const socket = await open(`ws://127.0.0.1:${port}/live?as=panel`);
+/** A panel of Sorrelfinch that shows a page, once it has all of it. */
+export async function ownPanel(url: string, shown: string): Promise<WebSocket> {
+  const socket = await openSocket(`${url}/live?as=panel`);
   const whole = nextMessage(socket, (text) => text.includes('"t":"whole"'));
-  socket.send(JSON.stringify({ t: 'sub', topics: [`page:${page}`] }));
+  socket.send(JSON.stringify({ t: 'sub', topics: [`page:${shown}`] }));
   await whole;
+  return socket;
+}
+
+/** Through Sorrelfinch, as a panel. */
+export async function ownPath(
+  url: string,
+  device: BenchDevice,
+  shown: string = page,
+  name = 'Sorrelfinch',
+): Promise<Path> {
+  const socket = await ownPanel(url, shown);
   return pathOver(socket, device, {
-    name: 'Sorrelfinch',
+    name,
     ends: (text, id) => text.includes(id) && /"outcome":"(confirmed|late|refused|lost)"/.test(text),
     reports: (text) => text.includes('"t":"diff"'),
   });
 }
 
+/** A press acts once: no two paths may use the same id. */
+let ids = 0;
+
 function pathOver(socket: WebSocket, device: BenchDevice, { name, ends, reports }: Other): Path {
-  let ids = 0;
   return {
     name,
     press: async (n) => {

@@ -8,6 +8,8 @@ interface Button {
   readonly label: string | LabelSegment[];
   readonly device: string;
   readonly command?: string;
+  /** The macro that it begins. */
+  readonly runs?: string;
   readonly params?: Params;
   readonly held?: boolean;
   readonly shows?: ControlRecord['data']['shows'];
@@ -91,7 +93,7 @@ function whenOf(device: string, { key, to, about, withinMs }: NonNullable<Button
 }
 
 function control(id: string, on: string, col: number, row: number, button: Button): ControlRecord {
-  const { label, device, command, params = {}, held, lamp, shows } = button;
+  const { label, device, command, params = {}, held, lamp, shows, runs } = button;
   const sends = command === undefined ? [] : [{ device, command, params: { ...params } }];
   return {
     kind: 'control',
@@ -99,7 +101,7 @@ function control(id: string, on: string, col: number, row: number, button: Butto
     version: 1,
     data: {
       page: on,
-      type: command === undefined ? 'readout' : 'button',
+      type: command === undefined && runs === undefined ? 'readout' : 'button',
       col,
       row,
       cols: button.cols ?? 1,
@@ -107,7 +109,10 @@ function control(id: string, on: string, col: number, row: number, button: Butto
       ...(shows ? { shows } : {}),
       label: typeof label === 'string' ? [{ text: label }] : label,
       values: {},
-      responses: held ? { tap: [], held: sends } : { tap: sends },
+      responses: {
+        ...(held ? { tap: [], held: sends } : { tap: sends }),
+        ...(runs === undefined ? {} : { runs: { macro: runs, params: {} } }),
+      },
       lamps: lamp
         ? [
             {
@@ -188,6 +193,14 @@ export function cameraPage(): ShowRecord[] {
   );
 }
 
+/** A button that begins a macro, lit by what that brings about. */
+const runs = (macro: string, label: string, device: string, lamp: Button['lamp']): Button => ({
+  label,
+  device,
+  runs: macro,
+  lamp,
+});
+
 export function replayPage(): ShowRecord[] {
   const device = 'dev-r1';
   const clip = (n: number): Button => ({
@@ -238,6 +251,20 @@ export function replayPage(): ShowRecord[] {
           lamp: { key: 'loop', to: true, show: 'active', word: 'LOOP' },
         },
         { label: [{ text: 'Left ' }, reading(device, 'left')], device },
+      ],
+    },
+    {
+      title: 'Macros of the day',
+      col: 0,
+      row: 3,
+      cols: 6,
+      buttons: [
+        runs('mac-wipe', 'Wipe to replay', 'dev-switcher', { key: 'program', to: 7, show: 'onAir' }),
+        runs('mac-start', 'Start of race', 'dev-g1', { key: 'horn', to: true, show: 'active', word: 'HORN' }),
+        runs('mac-finish', 'Finish', 'dev-switcher', { key: 'program', to: 3, show: 'onAir' }),
+        runs('mac-interview', 'Interview', 'dev-switcher', { key: 'program', to: 4, show: 'onAir' }),
+        runs('mac-streams', 'Start streams', 'dev-e1', { key: 'stream', to: 'live', show: 'onAir', word: 'LIVE' }),
+        runs('mac-end', 'End of day', 'dev-switcher', { key: 'black', to: 'on', show: 'warning', word: 'BLACK' }),
       ],
     },
   ]);

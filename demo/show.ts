@@ -9,6 +9,7 @@ import type {
 } from '../src/core/show';
 import { encoderUser } from '../src/standins/encoder/server';
 import { standinPorts, type StandinTag } from '../src/standins/fleet';
+import { demoMacros } from './macros';
 import { pontoonPage } from './pontoon';
 import { cameraPage, replayPage, soundPage, streamPage, titlePage, engineeringPage } from './pages';
 
@@ -117,6 +118,7 @@ export function demoShow(standinPortBase: number): ShowRecord[] {
     ...pontoonPage(),
     ...engineeringPage(),
     ...panels(),
+    ...demoMacros(),
   ];
 }
 

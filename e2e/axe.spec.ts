@@ -103,6 +103,14 @@ for (const theme of ['dark', 'light']) {
     await page.getByRole('listitem', { name: 'Director' }).getByRole('button', { name: '4 pages' }).click();
     await page.getByRole('listitem', { name: 'Cameras' }).getByRole('button', { name: '4 hidden' }).click();
     await check(`${theme} panels`);
+    await page.goto(`${program.url}/macros/mac-start`);
+    await page.getByRole('button', { name: 'Play dry' }).click();
+    await page
+      .getByRole('button', { name: /^Horn.*|^Sound the horn/ })
+      .first()
+      .click();
+    await expect(page.getByRole('region', { name: 'Step' })).toBeVisible();
+    await check(`${theme} macro`);
     await page.goto(`${program.url}/rig`);
     const viewer = page.getByRole('article', { name: 'Multiviewer' });
     await viewer.getByRole('button', { name: /^More for/ }).click();

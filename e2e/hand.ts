@@ -19,7 +19,7 @@ export async function newPage(page: Page, url: string, name: string): Promise<vo
 
 /** Goes on with Tab until what is wanted has the focus. */
 export async function tabTo(page: Page, target: Locator, back = false): Promise<void> {
-  for (let n = 0; n < 120; n += 1) {
+  for (let n = 0; n < 160; n += 1) {
     if (await target.evaluate((element) => element === document.activeElement).catch(() => false)) return;
     await page.keyboard.press(back ? 'Shift+Tab' : 'Tab');
   }

@@ -107,6 +107,17 @@ test('linked panels show the same page everywhere, others go their own way', asy
   await expect(one.getByRole('button', { name: 'guests', pressed: true })).toBeVisible();
   await expect(one.locator('[data-control]', { hasText: 'Guest 1' })).toBeVisible();
   await shows(other, 'Engineering');
+
+  // The engine forgets with its end; the screens bring it back.
+  const engine = await program.pidOf('engine');
+  process.kill(engine, 'SIGKILL');
+  await expect.poll(() => program.pidOf('engine').catch(() => engine)).not.toBe(engine);
+  for (const panel of [one, two]) {
+    await expect(panel.locator('.panel')).toHaveAttribute('data-connection', 'open');
+    await panel.reload();
+    await shows(panel, 'Pontoon talk');
+    await expect(panel.getByRole('button', { name: 'guests', pressed: true })).toBeVisible();
+  }
 });
 
 test('ten reconnections in a row leave everything true, and it is barred while it is cut off', async ({

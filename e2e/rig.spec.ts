@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import type { Page } from '@playwright/test';
+import type { Locator, Page } from '@playwright/test';
 import { expect, test, type Program } from './program';
 
 const allUp = (page: Page, count = 13) =>
@@ -248,6 +248,40 @@ test('a source is dragged onto an input of the switcher, and seen from both side
   // The same by picking, for those who do not drag.
   await input.getByRole('combobox').selectOption({ label: 'fed by nothing of the rig' });
   await expect(page.getByRole('article', { name: 'Replays' })).not.toContainText('feeds SW1 9');
+});
+
+test('a switcher feeds another one over an aux, and its own program is said not to be on air', async ({
+  page,
+  program,
+}) => {
+  await page.goto(`${program.url}/rig`);
+  await allUp(page);
+  const row = page.getByRole('article', { name: 'Vision switcher', exact: true });
+  await row.getByRole('button', { name: /^More for/ }).click();
+  await page.getByRole('menuitem', { name: 'Duplicate' }).click();
+  const second = page.getByRole('article', { name: 'Vision switcher copy' });
+  const open = async (of: Locator) => {
+    await of.getByRole('button', { name: /^More for/ }).click();
+    await page.getByRole('menuitem', { name: 'Sources of its inputs' }).click();
+  };
+  await open(row);
+  const input = row.locator('.ties-inputs li').nth(8);
+  await input.getByRole('combobox').selectOption('SW2 Vision switcher copy');
+  await input.getByRole('combobox', { name: 'over its' }).selectOption('Aux source 2');
+  await expect(second).toContainText('feeds SW1 9');
+  await open(second);
+  const onAir = second.getByRole('checkbox', { name: 'What its program shows is on air' });
+  await expect(onAir).toBeChecked();
+  await onAir.uncheck();
+  await page.reload();
+  await open(second);
+  await expect(onAir).not.toBeChecked();
+  await open(row);
+  await expect(input.getByRole('combobox', { name: 'over its' })).toHaveValue('aux[2].source');
+  // Over its program: then the tie says whether it is on air.
+  await input.getByRole('combobox', { name: 'over its' }).selectOption('program');
+  await open(second);
+  await expect(second.getByText('Its program is on air when the input that it feeds is.')).toBeVisible();
 });
 
 test('the whole rig is tested: what fails is gathered, and what the device tells otherwise is taken over', async ({

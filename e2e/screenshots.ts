@@ -42,21 +42,6 @@ try {
     await page.getByRole('slider').first().waitFor();
     await page.getByRole('option').first().waitFor();
   });
-  await shoot(browser, 'streams-light', 'light', desk, '/pages/page-streams', async (page) => {
-    await page.locator('.stage-health', { hasText: '13 of 13 up' }).waitFor();
-    await page
-      .getByRole('button', { name: /^Start stream/ })
-      .first()
-      .hover();
-    await page.mouse.down();
-    await page.locator('[data-lamp="onAir"]').first().waitFor();
-    await page.mouse.up();
-    await page
-      .getByRole('button', { name: /^Record/ })
-      .first()
-      .click();
-    await page.getByText('On air 0:03').waitFor();
-  });
   await take(1);
   await shoot(browser, 'page-dark', 'dark', desk, '/pages/page-race', async (page) => {
     await page.locator('[data-control="ctl-program-3"]').click();
@@ -130,6 +115,15 @@ try {
       .getByRole('combobox', { name: /^Page of panel/ })
       .nth(1)
       .waitFor();
+  });
+  await shoot(browser, 'macro-dark', 'dark', desk, '/macros/mac-wipe', async (page) => {
+    await page.getByRole('button', { name: 'Begin live' }).click();
+    await page
+      .getByRole('img', { name: /^confirmed; sent/ })
+      .nth(9)
+      .waitFor();
+    await page.getByRole('button', { name: /^Cut, at/ }).click();
+    await page.locator('.segment').nth(1).scrollIntoViewIfNeeded();
   });
 } finally {
   await browser.close();

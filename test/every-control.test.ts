@@ -40,6 +40,8 @@ const byHand: readonly Order[] = [
   ...[1, 2, 3, 4, 5, 6].map((input): Order => ['SW1', { verb: 'ready', input }, 60]),
   ['SW1', { verb: 'rate', frames: 25 }, 100],
   ['SW1', { verb: 'mix' }, 1500],
+  ['SW1', { verb: 'black', on: true }, 1500],
+  ['SW1', { verb: 'black', on: false }, 1500],
   ...[1, 2, 3, 4].flatMap((box): Order[] => [
     ['SW1', { verb: 'box', box, on: true }, 40],
     ['SW1', { verb: 'box', box, on: false }, 40],

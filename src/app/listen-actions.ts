@@ -7,19 +7,11 @@ import { networkInterfaces } from 'node:os';
 import { join } from 'node:path';
 import { z } from 'zod';
 import type { ActionResult } from '../core/show';
+import { checkGiven, forgetGiven, keepGiven, readGiven } from '../server/given-certificate';
 import { listenFile } from '../server/settings';
+import type { ListenView } from '../ui/desk';
 import { isDesk } from './server/principal';
 import { dataDir } from './server/show-store';
-
-export interface ListenView {
-  readonly host: string;
-  readonly port: number;
-  /** True when the environment decides, so that a choice here has no effect. */
-  readonly fixed: boolean;
-  readonly hasKey: boolean;
-  /** Of the certificate that this program has made: SHA-256, as browsers show it. */
-  readonly fingerprint?: string;
-}
 
 /** Where the program listens now. */
 export async function listenAction(): Promise<ListenView | undefined> {
@@ -30,19 +22,45 @@ export async function listenAction(): Promise<ListenView | undefined> {
     port: Number(PORT ?? 4300),
     fixed: (HOST ?? '') !== '',
     hasKey: (ACCESS_KEY ?? '') !== '',
-    ...ownFingerprint(),
+    ...certificateView(),
   };
 }
 
-function ownFingerprint(): { fingerprint?: string } {
-  if ((process.env.TLS_CERT ?? '') !== '') return {};
+function certificateView(): Pick<ListenView, 'certificate'> {
   try {
-    const { fingerprint256 } = new X509Certificate(readFileSync(join(dataDir(), 'tls', 'cert.pem')));
-    return { fingerprint: fingerprint256 };
+    const byEnvironment = process.env.TLS_CERT ?? '';
+    const given = byEnvironment === '' ? readGiven(dataDir(), Date.now()) : undefined;
+    const pem =
+      given?.cert ?? readFileSync(byEnvironment === '' ? join(dataDir(), 'tls', 'cert.pem') : byEnvironment, 'utf8');
+    const { fingerprint256, validTo } = new X509Certificate(pem);
+    const madeBy = given ? 'given' : byEnvironment === '' ? 'program' : 'environment';
+    return { certificate: { fingerprint: fingerprint256, madeBy, until: Date.parse(validTo) } };
   } catch {
     // None was made: the program listens on this computer only.
     return {};
   }
+}
+
+const givenSchema = z.object({ cert: z.string().max(100_000), key: z.string().max(20_000) });
+
+/** Takes a certificate of one's own, with its key, from the next start on; without one, the program's own serves again. */
+export async function giveCertificateAction(given: unknown): Promise<ActionResult> {
+  if (!(await isDesk())) return { ok: false, message: 'Only the desk can do this.' };
+  if (given === undefined) {
+    forgetGiven(dataDir());
+    return { ok: true, said: 'From the next start on the program makes its certificate itself.' };
+  }
+  const parsed = givenSchema.safeParse(given);
+  if (!parsed.success) return { ok: false, message: 'These files are too large for a certificate and its key.' };
+  const checked = checkGiven(parsed.data, Date.now());
+  if (!checked.ok) return { ok: false, message: checked.error };
+  keepGiven(dataDir(), parsed.data);
+  const { names, until } = checked.value;
+  const named = names.length > 0 ? names.join(', ') : 'no name at all: browsers will ask';
+  return {
+    ok: true,
+    said: `Kept, good until ${new Date(until).toISOString().slice(0, 10)}, from the next start on. It names ${named}.`,
+  };
 }
 
 const choiceSchema = z.object({

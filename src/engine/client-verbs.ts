@@ -9,10 +9,12 @@ import type {
   TurnMessage,
 } from '../core/live';
 import type { Scalar } from '../core/result';
+import type { FinalOutcome } from '../core/session';
 import type { ControlRecord } from '../core/show';
 import type { DeviceSession } from './device-session';
 import type { Holds } from './holds';
 import type { HubClient } from './hub';
+import type { Macros } from './macros';
 import type { Presses } from './presses';
 import type { Screens } from './screens';
 import type { RunningShow } from './running-show';
@@ -27,6 +29,9 @@ export interface VerbSources {
   /** What an item of a control's list is called now. */
   readonly nameOfItem: (control: ControlRecord, index: number) => Scalar | undefined;
   readonly screens: Screens;
+  readonly macros: Macros;
+  /** Whether a panel may end a run of this macro. */
+  readonly mayEnd: (client: HubClient, macro: string) => boolean;
   /** False for what is not of the client's panel; that is recorded. */
   readonly mayPress: (client: HubClient, page: string, control: string) => boolean;
   readonly onAim: (aim: Aim, who: string) => void;
@@ -57,6 +62,10 @@ export class ClientVerbs {
         return screens.invite(client, message.panel);
       case 'throw out':
         return screens.throwOut(client, message.joined);
+      case 'run':
+        return this.runMacro(client, message);
+      case 'end run':
+        return this.endRun(client, message);
       case 'press':
         return this.press(client, message);
       case 'turn':
@@ -88,6 +97,26 @@ export class ClientVerbs {
     this.sources.presses.press({ id, page, control, gesture, guard, context, who: client.name }, (report) =>
       client.send(shortReport(report)),
     );
+  }
+
+  /** A macro begun from the desk, without a control. */
+  private runMacro(client: HubClient, { id, macro, params, aim }: Extract<ClientMessage, { t: 'run' }>): void {
+    const answer = (outcome: FinalOutcome, ms: number, reason?: string) =>
+      client.send({ t: 'press', id, outcome, ms, ...(reason === undefined ? {} : { reason }) });
+    if (client.principal.kind !== 'desk')
+      return answer('lost', 0, 'Only the desk can begin a macro without a control.');
+    client.send({ t: 'press', id, outcome: 'waiting', ms: 0 });
+    this.sources.macros.begin({ id, macro, params, who: client.name, aim }, answer);
+  }
+
+  private endRun(client: HubClient, { run, way }: Extract<ClientMessage, { t: 'end run' }>): void {
+    const { macros, mayEnd } = this.sources;
+    if (run === undefined && client.principal.kind !== 'desk')
+      return client.send({ t: 'error', message: 'Only the desk can stop everything.' });
+    const macro = macros.macroOf(run);
+    if (macro !== undefined && !mayEnd(client, macro))
+      return client.send({ t: 'error', message: 'This panel has no control that begins this macro.' });
+    macros.end(run, way, client.name);
   }
 
   /** A hand on a fader, a dial or a stick. */

@@ -3,7 +3,14 @@ import type { Scalar } from '../core/result';
 import type { LedgerFile } from './ledger-file';
 
 /** Why something was stopped. */
-export type StopReason = 'released' | 'panel gone' | 'too long' | 'engine restarted' | 'device switched off';
+export type StopReason =
+  | 'released'
+  | 'panel gone'
+  | 'too long'
+  | 'its time was over'
+  | 'ended by hand'
+  | 'engine restarted'
+  | 'device switched off';
 
 /** Sends a stop now; tells how it ended. */
 export type SendStop = (
@@ -47,19 +54,20 @@ export class DeadMan {
       result: { readonly outcome: FinalOutcome; readonly ms: number; readonly reason?: string },
     ) => void,
     private readonly newId: () => string,
+    private readonly onReleased: (owner: string, why: StopReason) => void = () => undefined,
   ) {
     for (const stop of ledger.left) this.add(stop, 'engine restarted', 'engine restarted');
   }
 
   /** Enters what will stop a command that is about to be sent. Returns the way to strike it out again if it is not. */
-  enter(owner: string, stop: Omit<OwedStop, 'id'>, longestMs: number): () => void {
+  enter(owner: string, stop: Omit<OwedStop, 'id'>, longestMs: number, over: StopReason = 'too long'): () => void {
     const entry = this.add({ ...stop, id: this.newId() }, owner, undefined);
     this.ledger.owe(entry.stop);
     // What is owed for an earlier start of the same thing is owed by this one now; its stop must not cut this one off.
     for (const older of this.entries.values()) {
       if (older !== entry && older.owed && isSameStop(older.stop, stop)) this.strike(older);
     }
-    entry.longest = setTimeout(() => this.owe(entry, 'too long'), longestMs);
+    entry.longest = setTimeout(() => this.owe(entry, over), longestMs);
     return () => this.strike(entry);
   }
 
@@ -80,8 +88,18 @@ export class DeadMan {
   /** Nobody holds this press any more: what it started has to stop. */
   release(owner: string, why: StopReason): void {
     clearTimeout(this.words.get(owner));
-    this.words.delete(owner);
+    if (this.words.delete(owner)) this.onReleased(owner, why);
     for (const entry of this.entries.values()) if (entry.owner === owner && !entry.owed) this.owe(entry, why);
+  }
+
+  /** What would have been stopped for this press goes on: it is owed no more. */
+  forget(owner: string): void {
+    for (const entry of this.entries.values()) if (entry.owner === owner && !entry.owed) this.strike(entry);
+  }
+
+  /** True while something waits to be stopped for this press. */
+  owes(owner: string): boolean {
+    return [...this.entries.values()].some((entry) => entry.owner === owner && !entry.owed);
   }
 
   /** A device can be spoken to again: what it is owed goes out now. */

@@ -9,6 +9,8 @@ import type { ApiSource } from './api';
 import { AsRun } from './as-run';
 import { DeadMan, type SendStop, type StopReason } from './dead-man';
 import { DeviceSession } from './device-session';
+import { Gestures } from './gestures';
+import { healthOf } from './health';
 import { Holds } from './holds';
 import { ClientVerbs } from './client-verbs';
 import { CalledPage } from './called-page';
@@ -19,6 +21,8 @@ import { PageContexts } from './page-contexts';
 import { LedgerFile } from './ledger-file';
 import { NetworkTools } from './network-tools';
 import { News } from './news';
+import type { RunDone, RunRequest } from './macro-run';
+import { Macros } from './macros';
 import { prepare, Presses } from './presses';
 import { Turns } from './turns';
 import type { Prober } from './prober-client';
@@ -53,6 +57,7 @@ export class Engine {
   private readonly pages: PageContexts;
   private readonly presses: Presses;
   private readonly turns: Turns;
+  private readonly macros: Macros;
   private readonly verbs: ClientVerbs;
   readonly panels: Panels;
   private readonly called: CalledPage;
@@ -69,6 +74,7 @@ export class Engine {
   private readonly evidence = new Map<string, Evidence>();
   private readonly deadMan: DeadMan;
   private readonly holds: Holds;
+  private readonly gestures: Gestures;
   private readonly thinning = new Thinning();
   private passwords: Readonly<Record<string, string>> = {};
   private aim: Aim = 'live';
@@ -108,6 +114,10 @@ export class Engine {
         this.own.onShow(this.show.beginsAt);
         this.publishShow();
       },
+      onMacro: (id) => {
+        this.pages.onMacro(id);
+        this.hub.publish('status', { macros: this.show.macros.size });
+      },
       onPanels: () => this.hub.publish('status', { panels: this.panels.list }),
       onTies: () => {
         this.pages.onTies();
@@ -129,18 +139,28 @@ export class Engine {
       (stop, done) => this.sendStop(stop, done),
       (stop, why, result) => this.onStopped(stop, why, result),
       newId,
+      (press, why) => this.presses.onReleased(press, why),
     );
+    this.gestures = new Gestures({
+      show: this.show,
+      readings: this.readings,
+      deadMan: () => this.deadMan,
+      onOff: (control, at) => this.pages.setOff(control, at),
+    });
     this.holds = new Holds(this.deadMan);
     const sources = {
       show: this.show,
       sessions: this.sessions,
       asRun: this.asRun,
       deadMan: () => this.deadMan,
+      gestures: this.gestures,
       aim: () => this.aim,
       onSent: (device: string, who: string) => this.news.onSent(device, who),
       labelOf: (control: ControlRecord) => this.labelOf(control),
       inContext: (context: string, control: ControlRecord) => this.pages.controlIn(context, control),
       isBarred: (context: string | undefined, control: ControlRecord) => this.pages.isBarred(context, control),
+      beginMacro: (request: Omit<RunRequest, 'id'>, done: RunDone) =>
+        this.macros.begin({ ...request, id: newId() }, done),
     };
     this.presses = new Presses(sources);
     this.turns = new Turns(sources);
@@ -151,9 +171,21 @@ export class Engine {
       record: (entry) => this.asRun.record(entry),
       newId,
     });
+    this.macros = new Macros({
+      show: this.show,
+      readings: this.readings,
+      command: (request, listener) => this.presses.command(request, listener),
+      onScreens: (panel, act) => this.panels.screens.onPanels(panel, act),
+      record: (entry) => this.asRun.record(entry),
+      publish: (topic, diff) => this.hub.publish(topic, diff),
+      isFollowed: (topic) => this.hub.isFollowed(topic),
+      newId,
+    });
     this.verbs = new ClientVerbs({
       ...sources,
       screens: this.panels.screens,
+      macros: this.macros,
+      mayEnd: (client, macro) => this.panels.mayEnd(client, macro),
       mayPress: (client, page, control) => this.panels.mayPress(client, page, control),
       presses: this.presses,
       turns: this.turns,
@@ -222,6 +254,7 @@ export class Engine {
     this.feed.look();
     const aim = await this.asRun.open();
     if (aim) this.aim = aim;
+    this.macros.recall(this.asRun.view.rows);
     await Promise.race([this.firstSettled, new Promise((resolve) => setTimeout(resolve, 2000).unref())]);
     if (this.stopping) return;
     this.hub.refresh('status');
@@ -245,6 +278,8 @@ export class Engine {
     this.stills?.stop();
     await this.feed.close();
     for (const id of this.sessions.keys()) this.deadMan.stopAllOf(id);
+    this.macros.stop();
+    this.gestures.stop();
     this.presses.stop();
     this.turns.stop();
     this.pages.stop();
@@ -284,8 +319,10 @@ export class Engine {
     if (topic === 'as-run') return this.asRun.view;
     if (topic === 'screens') return this.panels.screens.view;
     if (topic === 'tally') return this.tallies.view;
+    if (topic === 'runs') return this.macros.view;
     const [kind, id = ''] = topic.split(':');
     if (kind === 'page') return this.pages.open(id);
+    if (kind === 'macro') return this.macros.runsOf(id);
     if (kind === 'linked') return this.panels.screens.linkedView(id);
     return this.show.devices.has(id) || id === ownId ? this.readings.view(id) : undefined;
   }
@@ -448,6 +485,7 @@ export class Engine {
     const grades = gradesOf(link, evidence);
     this.setStatus(id, { ...status, link, grades, since: Date.now() });
     this.tallies.onLink(id, link.word);
+    this.macros.onLink(id, { ...status, link }, before.word);
     if (!passing && link.word !== 'off') {
       this.asRun.record({ kind: 'link', device: status.tag, link });
       this.wire.record(id, 'note', new Uint8Array(), `link ${link.word}${link.cause ? `: ${link.cause}` : ''}`);
@@ -464,6 +502,7 @@ export class Engine {
     this.pages.onReadings(device, keys);
     this.called.onReadings(device, keys);
     this.tallies.onReadings(device, keys);
+    this.macros.onReadings();
     const record = this.show.devices.get(device);
     const tag = record?.data.tag;
     const driver = record && this.show.driverOf(record);
@@ -509,6 +548,7 @@ export class Engine {
       tallies: this.tallies.count,
       recording: this.asRun.recording,
       panels: this.panels.list,
+      macros: this.show.macros.size,
       news: this.news.view,
       standinPages: this.options.standinPages ?? null,
     };
@@ -537,21 +577,14 @@ export class Engine {
   }
 
   private health(): HealthResponse {
-    const processes = this.options.processes?.() ?? [];
-    const links = [...this.statuses].map(([device, { tag, name, link, since, grades, remark }]) => ({
-      device,
-      tag,
-      name,
-      link,
-      since,
-      grades,
-      faults: this.sessions.get(device)?.faultCount ?? 0,
-      remark,
-    }));
-    const ok =
-      processes.every((each) => each.state === 'running') &&
-      links.every(({ link }) => ['up', 'one-way', 'off'].includes(link.word));
-    return { ok: ok && this.asRun.recording, aim: this.aim, processes, links, recording: this.asRun.recording };
+    const { aim, statuses, sessions } = this;
+    return healthOf({
+      aim,
+      statuses,
+      sessions,
+      recording: this.asRun.recording,
+      processes: this.options.processes?.() ?? [],
+    });
   }
 
   private readingsOf(tag: string | undefined) {
@@ -564,8 +597,6 @@ export class Engine {
     };
   }
 }
-
-/** What the presser hears: the outcome, without the single sends. */
 
 /** True when two versions of a device are spoken to in the same way, so that its connection can stay. */
 function isReachedAlike({ data: a }: DeviceRecord, { data: b }: DeviceRecord): boolean {

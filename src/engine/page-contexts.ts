@@ -39,6 +39,7 @@ const zoneMark = 'zone ';
 export class PageContexts {
   private readonly contexts = new Map<string, Context>();
   private readonly index = new ReadingIndex();
+  private readonly offs = new Map<string, number>();
   /** What may change its look at a time although nothing is reported. */
   private readonly wakes = new Wakes((due) => this.look(new Set(due)));
 
@@ -183,6 +184,17 @@ export class PageContexts {
     }
   }
 
+  /** A macro is another: whether what begins it has to be meant may be so too. */
+  onMacro(macro: string): void {
+    for (const context of this.contexts.values()) {
+      const own = [...context.controls].filter(([, { data }]) => data.responses.runs?.macro === macro);
+      if (own.length === 0) continue;
+      this.publish(context.key, {
+        controls: { put: Object.fromEntries(own.map(([id, each]) => [id, this.viewOf(each)])) },
+      });
+    }
+  }
+
   private contextsOf(page: string): Context[] {
     return [...this.contexts.values()].filter((context) => context.page === page);
   }
@@ -235,6 +247,18 @@ export class PageContexts {
     };
   }
 
+  /** When what a control has brought about undoes itself; `undefined` when it does no more. */
+  setOff(control: string, at: number | undefined): void {
+    if (at === undefined) this.offs.delete(control);
+    else this.offs.set(control, at);
+    for (const context of this.contexts.values()) {
+      const own = context.controls.get(control);
+      if (!own || !this.refresh(context, own)) continue;
+      const face = context.faces.get(control);
+      if (face) this.publish(context.key, { faces: { put: { [control]: face.view } } });
+    }
+  }
+
   /** True while a page that somebody looks at shows what depends on a reading. */
   isShown = (id: string): boolean => this.index.usersOf(id).size > 0;
 
@@ -255,6 +279,7 @@ export class PageContexts {
     return viewOf(control.data, {
       documentOf: this.documentOf,
       tagOf: this.show.pages.get(control.data.page)?.data.badges ? this.tagOf : () => undefined,
+      macroOf: (id) => this.show.macros.get(id),
     });
   }
 
@@ -302,7 +327,9 @@ export class PageContexts {
     let memory = context.memories.get(id);
     // Most rules remember nothing.
     if (!memory && data.lamps.length > 0) context.memories.set(id, (memory = new Map()));
-    const { face: view, again } = faceNow(data, { ...this.sources, now: Date.now() }, memory);
+    const { face, again } = faceNow(data, { ...this.sources, now: Date.now() }, memory);
+    const offAt = this.offs.get(id);
+    const view = offAt === undefined || offAt < Date.now() ? face : { ...face, offAt };
     this.wakes.set(mark(context, id), again);
     const key = JSON.stringify(view);
     if (context.faces.get(control.id)?.key === key) return false;

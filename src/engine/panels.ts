@@ -51,6 +51,10 @@ export class Panels {
     return this.isIn(principal) && this.rights.mayFollow(principal, topic);
   }
 
+  mayEnd(client: HubClient, macro: string): boolean {
+    return this.isIn(client.principal) && this.rights.mayEnd(client, macro);
+  }
+
   mayPress(client: HubClient, page: string, control: string): boolean {
     return this.isIn(client.principal) && this.rights.mayPress(client, page, control);
   }

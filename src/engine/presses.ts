@@ -1,13 +1,16 @@
 import { actOf, encodeCommand, isFixed, type CompiledDriver } from '../core/driver';
 import type { Aim, AsRunSend, Gesture, PressReport } from '../core/live';
 import { fail, ok, type Problem, type Result, type Scalar } from '../core/result';
+import { sendsOfStep } from '../core/macro';
 import { worstOutcome, type FinalOutcome } from '../core/session';
-import { resolveArgument, sendsOfControl, type ControlRecord, type DeviceRecord, type SendSpec } from '../core/show';
+import { resolveParams, sendsOfControl, type ControlRecord, type DeviceRecord, type SendSpec } from '../core/show';
 import type { AsRun } from './as-run';
 import type { DeadMan, StopReason } from './dead-man';
 import type { DeviceSession } from './device-session';
+import type { Gestures } from './gestures';
 import type { PreparedSend } from './session-types';
 import type { RunningShow } from './running-show';
+import type { RunDone, RunRequest } from './macro-run';
 import { Waits } from './waits';
 
 /** What every press has, whatever it is a press of. */
@@ -17,6 +20,10 @@ interface Pressed {
   /** The person meant it: held it down, said yes. Risky commands are not sent without. */
   readonly guard: boolean;
   readonly who: string;
+  /** The run of a macro that it is a step of. */
+  readonly run?: string;
+  /** Told when its bytes leave. */
+  readonly onLeft?: () => void;
 }
 
 export interface PressRequest extends Pressed {
@@ -43,6 +50,8 @@ export interface CommandRequest extends Pressed {
   readonly params: Readonly<Record<string, Scalar>>;
   /** What the record calls it; by hand unless said otherwise. */
   readonly label?: string;
+  /** Where it goes, unless the engine aims dry; as the engine aims when absent. */
+  readonly aim?: Aim;
 }
 
 /** A control pressed as it stands in the editor, stored or not. */
@@ -86,6 +95,7 @@ type Listener = (report: PressReport | PressResult) => void;
 
 const rememberedPresses = 2000;
 /** Why nothing was sent. */
+const guardedReason = 'Guarded: hold it until the bar is full to send it.';
 export const barredReason = 'One of its rules bars it now.';
 
 export interface PressSources {
@@ -93,9 +103,11 @@ export interface PressSources {
   readonly sessions: ReadonlyMap<string, DeviceSession>;
   readonly asRun: AsRun;
   readonly deadMan: () => DeadMan;
+  readonly gestures: Gestures;
   /** Something leaves for a device because of somebody. */
   readonly onSent: (device: string, who: string) => void;
   readonly aim: () => Aim;
+  readonly beginMacro: (request: Omit<RunRequest, 'id'>, done: RunDone) => void;
   readonly labelOf: (control: ControlRecord) => string;
   /** A control as it is in a context. */
   readonly inContext: (context: string, control: ControlRecord) => ControlRecord;
@@ -142,7 +154,9 @@ export class Presses {
   /** True when anything that a control sends can spoil a show. */
   isRisky({ data }: ControlRecord): boolean {
     const { show } = this.sources;
-    return sendsOfControl(data).some((spec) => {
+    if (data.responses.guard) return true;
+    const steps = show.macros.get(data.responses.runs?.macro ?? '')?.data.segments.flatMap((each) => each.steps) ?? [];
+    return [...sendsOfControl(data), ...steps.flatMap(sendsOfStep)].some((spec) => {
       const device = show.devices.get(spec.device);
       return device && show.driverOf(device)?.commands.get(spec.command)?.command.risky;
     });
@@ -156,14 +170,48 @@ export class Presses {
     if (this.follow(request.id, listener)) return;
     const control = this.find(request.page, request.control, request.context);
     if (!control) return this.refuse(request.id, 'There is no such control any more.', listener);
-    if (this.sources.isBarred(request.context, control)) return this.skip(request, control, listener);
-    this.act(
-      request,
-      this.partsOf(control, request.gesture),
-      () => this.named(request.page, control),
-      listener,
-      this.sources.aim(),
-    );
+    if (this.sources.isBarred(request.context, control))
+      return this.end(request, control, listener, 'skipped', barredReason);
+    const { gestures } = this.sources;
+    const { held = [], long } = control.data.responses;
+    const act = (as: PressRequest, sends: readonly SendSpec[]) =>
+      this.act(
+        as,
+        sends.map((spec) => this.partOf(control, spec)),
+        () => this.named(request.page, control),
+        listener,
+        this.sources.aim(),
+        control,
+      );
+    if (request.gesture === 'tap') {
+      if (gestures.endEarly(control)) return this.end(request, control, listener, 'sent', 'Ended before its time.');
+      return act(request, gestures.tapOf(control));
+    }
+    if (held.length > 0) return act(request, held);
+    if (long) {
+      const waiting = { t: 'press', id: request.id, outcome: 'waiting', ms: 0 } as const;
+      this.remember(waiting);
+      listener(waiting);
+      // Whatever it becomes, it acts once.
+      const tapped = { ...request, gesture: 'tap' } as const;
+      return gestures.decide(
+        request.id,
+        long.afterMs,
+        () => act(tapped, long.sends),
+        () => act(tapped, gestures.tapOf(control)),
+        () => this.end(request, control, listener, 'skipped', 'Whoever held it was gone before it was decided.'),
+      );
+    }
+    act(request, gestures.tapOf(control));
+    let n = 0;
+    const again = () =>
+      act({ ...request, id: `${request.id.slice(0, 30)}-${(n += 1)}`, gesture: 'tap' }, control.data.responses.tap);
+    gestures.repeat(request.id, control, again);
+  }
+
+  /** Nobody holds this press any more. */
+  onReleased(id: string, why: StopReason): void {
+    this.sources.gestures.onReleased(id, why);
   }
 
   /** Carries out an act of a list, on one of its items or on the list as it stands. */
@@ -180,7 +228,8 @@ export class Presses {
       const reason = made && !made.ok ? made.error : 'The list of this control is not there any more.';
       return this.refuse(request.id, reason, listener);
     }
-    if (this.sources.isBarred(request.context, control)) return this.skip(request, control, listener);
+    if (this.sources.isBarred(request.context, control))
+      return this.end(request, control, listener, 'skipped', barredReason);
     const { command, params } = made.value;
     this.act(
       request,
@@ -212,7 +261,7 @@ export class Presses {
     const driver = this.sources.show.driverOf(device);
     const part = { device, command, waitMs: 0, prepared: driver && prepare(driver, command, request.params) };
     const named = () => ({ page: '', label: request.label ?? `${device.data.tag} by hand` });
-    this.act(request, [part], named, listener, this.sources.aim());
+    this.act(request, [part], named, listener, request.aim === 'dry' ? 'dry' : this.sources.aim());
   }
 
   /** Whoever held this press has let go. */
@@ -231,12 +280,18 @@ export class Presses {
     return { page: show.pages.get(page)?.data.name ?? page, label: labelOf(control) };
   }
 
-  /** A press of a control that is barred: nothing is sent, and that is recorded. */
-  private skip({ id, page, who }: PressRequest, control: ControlRecord, listener: Listener): void {
-    const result = { t: 'press', id, outcome: 'skipped', ms: 0, reason: barredReason, sends: [] } as const;
+  /** A press that ends at once, without anything sent for it; that is recorded. */
+  private end(
+    { id, page, who }: PressRequest,
+    control: ControlRecord,
+    listener: Listener,
+    outcome: FinalOutcome,
+    reason: string,
+  ): void {
+    const result = { t: 'press', id, outcome, ms: 0, reason, sends: [] } as const;
     this.remember(result);
     listener(result);
-    const { outcome, ms, reason, sends } = result;
+    const { ms, sends } = result;
     const aim = this.sources.aim();
     this.sources.asRun.record({
       kind: 'press',
@@ -257,7 +312,9 @@ export class Presses {
     named: () => { readonly page: string; readonly label: string },
     listener: Listener,
     aim: Aim,
+    control?: ControlRecord,
   ): void {
+    const begins = request.gesture === 'tap' ? control : undefined;
     const startedAt = performance.now();
     const sends: OpenSend[] = [];
     const listeners = [listener];
@@ -276,10 +333,11 @@ export class Presses {
       const result: PressResult = { t: 'press', id: request.id, outcome: worst, ms, reason, sends: final };
       this.waiting.delete(request.id);
       tell(result);
-      const { id: press, who } = request;
+      const { id: press, who, run } = request;
       this.sources.asRun.record({
         kind: 'press',
         press,
+        ...(run === undefined ? {} : { run }),
         who,
         ...named(),
         aim,
@@ -290,7 +348,13 @@ export class Presses {
       });
     };
     // One risky command holds the whole press back: half of it would be worse than none.
-    const barred = !request.guard && parts.some(({ prepared }) => prepared?.ok && prepared.value.command.risky);
+    const barred =
+      !request.guard &&
+      (parts.some(({ prepared }) => prepared?.ok && prepared.value.command.risky) ||
+        control?.data.responses.guard !== undefined ||
+        (begins !== undefined && this.isRisky(begins)));
+    const owes = control !== undefined && !barred && aim === 'live';
+    if (owes) this.sources.gestures.owe(request.id, request.gesture === 'hold', control);
     let afterMs = 0;
     for (const part of parts) {
       open += 1;
@@ -304,12 +368,39 @@ export class Presses {
       };
       this.send(request, part, afterMs, ways);
     }
+    if (begins?.data.responses.runs && barred && parts.length === 0) {
+      sends.push({ device: 'macro', command: '', text: '', outcome: 'skipped', ms: 0, reason: guardedReason });
+    } else if (begins?.data.responses.runs && !barred) {
+      open += 1;
+      this.beginMacro(request, begins.data, aim, sends, finished);
+    }
+    if (owes && sends.length > 0 && sends.every(({ outcome }) => outcome === 'lost' || outcome === 'skipped'))
+      this.sources.gestures.owesNothing(request.id, control);
     if (request.gesture === 'hold' && !barred) this.sources.deadMan().hold(request.id);
     if (open > 1) {
       this.waiting.set(request.id, listeners);
       tell({ t: 'press', id: request.id, outcome: 'waiting', ms: performance.now() - startedAt });
     }
     finished();
+  }
+
+  /** The macro that a press begins: the press ends when that has ended. */
+  private beginMacro(
+    { who }: Pressed,
+    { responses: { runs }, values }: ControlRecord['data'],
+    aim: Aim,
+    sends: OpenSend[],
+    finished: () => void,
+  ): void {
+    if (!runs) return;
+    const name = this.sources.show.macros.get(runs.macro)?.data.name ?? '?';
+    const entry: OpenSend = { device: 'macro', command: name, text: name, outcome: undefined, ms: 0 };
+    sends.push(entry);
+    const params = resolveParams(runs.params, values);
+    this.sources.beginMacro({ macro: runs.macro, params, who, aim }, (outcome, ms, reason) => {
+      Object.assign(entry, { outcome, ms, reason });
+      finished();
+    });
   }
 
   /** Sends one command of a press, when its turn has come. */
@@ -337,7 +428,7 @@ export class Presses {
     if (!device || !prepared)
       return end('lost', 0, 'The device of this command is not in the rig, or its driver is not installed here.');
     if (!prepared.ok) return end('lost', 0, prepared.error.message);
-    if (barred) return end('skipped', 0, 'Guarded: hold it until the bar is full to send it.');
+    if (barred) return end('skipped', 0, guardedReason);
     if (aim === 'dry') return end('skipped', 0, 'Dry: shown and recorded, not sent.');
     const go = () => {
       const session = this.sources.sessions.get(device.id);
@@ -351,7 +442,10 @@ export class Presses {
           else end(result.outcome, result.ms, result.reason);
         },
         undefined,
-        (bytes) => (entry.bytes = hexOf(bytes)),
+        (bytes) => {
+          entry.bytes = hexOf(bytes);
+          request.onLeft?.();
+        },
       );
       if (!gone) strike?.();
       else if (prepared.value.command.class === 'stop') {
@@ -392,12 +486,7 @@ export class Presses {
     if (!driver) return { ...base, prepared: undefined };
     const known = this.prepared.get(spec);
     if (known?.driver === driver && known.values === control.data.values) return { ...base, prepared: known.result };
-    const params: Record<string, Scalar> = {};
-    for (const [name, argument] of Object.entries(spec.params)) {
-      const value = resolveArgument(argument, control.data.values);
-      if (value !== undefined) params[name] = value;
-    }
-    const result = prepare(driver, spec.command, params);
+    const result = prepare(driver, spec.command, resolveParams(spec.params, control.data.values));
     this.prepared.set(spec, { driver, values: control.data.values, result });
     return { ...base, prepared: result };
   }

@@ -20,7 +20,7 @@ export class Rights {
   /** A panel sees its pages, the tally and the state of the links; the wire, the record and the editing are the desk's. */
   mayFollow({ kind, panel }: Principal, topic: string): boolean {
     if (kind === 'desk') return true;
-    if (topic === 'status' || topic === 'tally') return true;
+    if (topic === 'status' || topic === 'tally' || topic === 'runs') return true;
     if (topic.startsWith('linked:')) return panel === undefined || topic === `linked:${panel}`;
     const page = pageOfTopic(topic);
     return page !== undefined && (panel === undefined || this.hasPage(panel, page));
@@ -31,6 +31,18 @@ export class Rights {
     if (panel === undefined) return true;
     const may = this.hasPage(panel, page) && !this.show.panels.get(panel)?.data.hidden.includes(control);
     if (!may) this.refused(`${name} pressed a control that its panel does not have`);
+    return may;
+  }
+
+  /** A screen that has joined may end what its own controls can begin. */
+  mayEnd({ principal, name }: HubClient, macro: string): boolean {
+    const { panel } = principal;
+    if (panel === undefined) return true;
+    const hidden = this.show.panels.get(panel)?.data.hidden ?? [];
+    const may = [...this.show.controls.values()].some(
+      ({ id, data }) => data.responses.runs?.macro === macro && this.hasPage(panel, data.page) && !hidden.includes(id),
+    );
+    if (!may) this.refused(`${name} stopped a macro that its panel does not have`);
     return may;
   }
 

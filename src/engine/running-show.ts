@@ -2,6 +2,7 @@ import type { CompiledDriver, DriverShelf } from '../core/driver';
 import type {
   ControlRecord,
   DeviceRecord,
+  MacroRecord,
   PageRecord,
   PanelRecord,
   ShowDifference,
@@ -17,6 +18,7 @@ export interface ShowListener {
   readonly onShow: () => void;
   readonly onTies?: () => void;
   readonly onPanels?: () => void;
+  readonly onMacro?: (id: string) => void;
 }
 
 /** The show that the engine runs, kept up to date by differences. */
@@ -26,6 +28,7 @@ export class RunningShow {
   readonly controls = new Map<string, ControlRecord>();
   readonly ties = new Map<string, TieRecord>();
   readonly panels = new Map<string, PanelRecord>();
+  readonly macros = new Map<string, MacroRecord>();
   private readonly byPage = new Map<string, Map<string, ControlRecord>>();
   name = '';
   beginsAt: string | undefined;
@@ -76,6 +79,9 @@ export class RunningShow {
       case 'panel':
         this.panels.set(record.id, record);
         return this.listener.onPanels?.();
+      case 'macro':
+        this.macros.set(record.id, record);
+        return this.listener.onMacro?.(record.id);
     }
   }
 
@@ -99,6 +105,9 @@ export class RunningShow {
     } else if (kind === 'panel') {
       this.panels.delete(id);
       this.listener.onPanels?.();
+    } else if (kind === 'macro') {
+      this.macros.delete(id);
+      this.listener.onMacro?.(id);
     }
   }
 

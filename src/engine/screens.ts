@@ -77,6 +77,13 @@ export class Screens {
     this.put({ ...screen, note: told.id, view: { ...screen.view, note: { text: told.text, seen: false } } });
   }
 
+  /** Has all screens of a panel, or of every panel, do something. */
+  onPanels(panel: string | undefined, act: ScreenAct): void {
+    for (const { client, view } of this.screens.values()) {
+      if (view.kind === 'panel' && (panel === undefined || view.panel === panel)) client.send({ t: 'do', act });
+    }
+  }
+
   onSeen(client: HubClient, id: string): void {
     const screen = this.screens.get(client);
     if (!screen?.view.note || screen.note !== id) return;

@@ -3,6 +3,7 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { hostname, networkInterfaces } from 'node:os';
 import { join } from 'node:path';
 import { generate } from 'selfsigned';
+import { readGiven } from './given-certificate';
 
 export interface Certificate {
   readonly cert: string;
@@ -20,8 +21,8 @@ const dayMs = 86_400_000;
 const renewMs = 30 * dayMs;
 
 /**
- * The certificate under which other computers reach this one: the one that was given, or one that is made here and kept in the data
- * folder, its key readable by the owner only. It is made anew when it runs out or does not name an address that this computer has now.
+ * The certificate under which other computers reach this one: the one that was given, by the environment or at the desk, or one that is
+ * made here and kept in the data folder, its key readable by the owner only. It is made anew when it runs out or does not name an address that this computer has now.
  *
  * @param given paths of a certificate chain and its key, in PEM
  * @param names further host names that it shall name
@@ -32,7 +33,9 @@ export async function certificate(
   given: { readonly cert: string; readonly key: string } | undefined,
   names: readonly string[],
 ): Promise<Certificate> {
-  if (given) return readGiven(given);
+  if (given) return readFiles(given);
+  const atDesk = readGiven(dataDir, Date.now());
+  if (atDesk) return described(atDesk.cert, atDesk.key, false);
   const dir = join(dataDir, 'tls');
   const wanted = { names: ['localhost', hostname(), ...names], addresses: ownAddresses() };
   const kept = readKept(dir, wanted.addresses);
@@ -80,7 +83,7 @@ function readKept(dir: string, addresses: readonly string[]): Certificate | unde
   }
 }
 
-function readGiven({ cert, key }: { readonly cert: string; readonly key: string }): Certificate {
+function readFiles({ cert, key }: { readonly cert: string; readonly key: string }): Certificate {
   const read = (path: string, what: string): string => {
     try {
       return readFileSync(path, 'utf8');

@@ -8,6 +8,7 @@ import {
   type ControlRecord,
   type DeviceRecord,
   type Edit,
+  type MacroRecord,
   type PageRecord,
   type ShowRecord,
 } from '../../src/core/show';
@@ -37,6 +38,27 @@ export const deviceRecord = (tag: string, more: Partial<DeviceRecord['data']> = 
     site: '',
     user: '',
     options: {},
+    ...more,
+  },
+});
+
+/** A macro of these segments, each with an id of its own. */
+export const macroRecord = (
+  id: string,
+  segments: readonly Partial<MacroRecord['data']['segments'][number]>[],
+  more: Partial<MacroRecord['data']> = {},
+): MacroRecord => ({
+  kind: 'macro',
+  id,
+  version: 1,
+  data: {
+    name: id,
+    order: 1,
+    note: '',
+    params: [],
+    again: 'ignore',
+    whenDown: 'go on',
+    segments: segments.map((segment, n) => ({ id: `s${n}`, name: `part ${n + 1}`, steps: [], ...segment })),
     ...more,
   },
 });

@@ -16,7 +16,7 @@ import {
   restoreBackupAction,
   saveShowAction,
 } from '../show-actions';
-import { chooseListenAction, listenAction } from '../listen-actions';
+import { chooseListenAction, giveCertificateAction, listenAction } from '../listen-actions';
 import { DeskProviders } from '../../ui/desk';
 import { DeskFrame } from '../../ui/frame';
 
@@ -36,6 +36,7 @@ const actions = {
   loadDemo: loadDemoAction,
   listen: listenAction,
   chooseListen: chooseListenAction,
+  giveCertificate: giveCertificateAction,
 };
 
 export default function DeskLayout({ children }: { readonly children: ReactNode }) {

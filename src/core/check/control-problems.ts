@@ -1,6 +1,7 @@
 import { checkValue, type DriverDocument } from '../driver';
 import { hasReading, nearest, readingsOfLabel } from '../face';
 import { readingsOfLamps } from '../lamp';
+import { gesturesOf, sendsOf, type ResponseGesture } from '../page';
 import { problemsOfRule } from './rule-problems';
 import {
   devicesOf,
@@ -23,6 +24,7 @@ export type ControlProblem = { readonly message: string } & (
   | { readonly what: 'empty' }
   /** What it chooses on its page is not there to be chosen. */
   | { readonly what: 'choice-gone' }
+  | { readonly what: 'macro-gone' }
   | { readonly what: 'device-gone'; readonly device: string }
   | {
       readonly what: 'command-gone';
@@ -37,12 +39,14 @@ export type ControlProblem = { readonly message: string } & (
   | { readonly what: 'reading-gone'; readonly device: string; readonly key: string; readonly near: string | undefined }
 );
 
-type Gesture = 'tap' | 'held' | 'range';
+type Gesture = ResponseGesture | 'range';
 
 /** Where the things are that a control or page names. */
 export interface Sources {
   readonly device: (id: string) => DeviceRecord | undefined;
   readonly page: (id: string) => PageRecord | undefined;
+  /** Where macros are not known they are not asked for. */
+  readonly hasMacro?: (id: string) => boolean;
   /** The driver document as the device uses it. */
   readonly document: (device: DeviceRecord) => DriverDocument | undefined;
 }
@@ -66,8 +70,11 @@ export function problemsOfControl(control: ControlRecord, given: Sources): Contr
         message: `A device that it uses is not in the rig any more (${device}).`,
       });
   }
-  for (const gesture of ['tap', 'held'] as const)
-    found.push(...problemsOfSends(data, data.responses[gesture] ?? [], gesture, sources));
+  for (const gesture of gesturesOf(data))
+    found.push(...problemsOfSends(data, sendsOf(data, gesture), gesture, sources));
+  const { runs } = data.responses;
+  if (runs && sources.hasMacro && !sources.hasMacro(runs.macro))
+    found.push({ what: 'macro-gone', message: 'The macro that it begins is not there any more.' });
   if (data.range) {
     const { send, param } = data.range;
     found.push(...problemsOfSends(data, [send], 'range', sources, param));

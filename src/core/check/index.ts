@@ -3,3 +3,4 @@ export { problemsOf, type ShowProblem } from './problems';
 export { problemsOfControl, type ControlProblem } from './control-problems';
 export { problemsOfPage, type PageProblem } from './page-problems';
 export { devicesThatTell, warningsOfControl } from './control-warnings';
+export { actsAfter, problemsOfMacro, type MacroProblem, type MacroSources } from './macro-problems';

@@ -17,11 +17,13 @@ export function problemsOf(
 ): ShowProblem[] {
   const devices = new Map<string, DeviceRecord>();
   const pages = new Map<string, PageRecord>();
+  const macros = new Set<string>();
   const controls: ControlRecord[] = [];
   for (const record of records) {
     if (record.kind === 'device') devices.set(record.id, record);
     else if (record.kind === 'page') pages.set(record.id, record);
     else if (record.kind === 'control') controls.push(record);
+    else if (record.kind === 'macro') macros.add(record.id);
   }
   const problems: ShowProblem[] = [];
   const tags = new Map<string, string>();
@@ -41,6 +43,7 @@ export function problemsOf(
   const sources = {
     device: (id: string) => devices.get(id),
     page: (id: string) => pages.get(id),
+    hasMacro: (id: string) => macros.has(id),
     document: (device: DeviceRecord) => driverOf(device)?.document,
   };
   for (const page of pages.values())

@@ -16,7 +16,11 @@ interface Sources {
 }
 
 /** What cannot be judged in a rule although its readings are there: sentences, without one for what is gone. */
-export function problemsOfRule(when: Condition, { values }: ControlRecord['data'], sources: Sources): string[] {
+export function problemsOfRule(
+  when: Condition,
+  { values }: Pick<ControlRecord['data'], 'values'>,
+  sources: Sources,
+): string[] {
   const found = new Set<string>();
   const shapeOf = (ref: ReadingRef) => {
     const { device, key } = resolveReading(ref, values);

@@ -16,6 +16,8 @@ export interface FaceView {
   readonly picture?: string;
   /** It cannot be pressed now, by a rule. */
   readonly barred?: true;
+  /** When what it has brought about undoes itself, in milliseconds since 1970. */
+  readonly offAt?: number;
   /** What stands on it besides its label. */
   readonly shown?: Shown;
   /** Of a fader or dial: where the device says that it stands. */

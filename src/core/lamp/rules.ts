@@ -66,7 +66,12 @@ function lampOf(truth: Truth, { word, blink }: LampRule, show: Meaning): Lamp | 
 }
 
 /** Whether one rule holds now, and which reading decides. */
-export function ruleNow({ when }: LampRule, values: Values, sources: LampSources, memory: LampMemory): Truth {
+export function ruleNow(
+  { when }: Pick<LampRule, 'when'>,
+  values: Values,
+  sources: LampSources,
+  memory: LampMemory,
+): Truth {
   return truthOf(when, { values, sources, memory, again: Infinity }, '0');
 }
 

@@ -13,7 +13,7 @@ export const asRunKinds = {
 export type AsRunKind = keyof typeof asRunKinds;
 
 export function kindOfRow(row: AsRunRow): Exclude<AsRunKind, 'all'> {
-  if (isPressed(row)) return 'press';
+  if (isPressed(row) || row.kind === 'begin' || row.kind === 'run') return 'press';
   return row.kind === 'link' || row.kind === 'reading' ? row.kind : 'other';
 }
 
@@ -21,6 +21,7 @@ export function kindOfRow(row: AsRunRow): Exclude<AsRunKind, 'all'> {
 export function isTrouble(row: AsRunRow): boolean {
   if (row.kind === 'press' || row.kind === 'stop') return ['late', 'refused', 'lost'].includes(row.outcome);
   if (row.kind === 'note') return row.text.startsWith('Refused');
+  if (row.kind === 'run') return row.past.how !== 'done';
   return row.kind === 'link' && !['up', 'one-way', 'off'].includes(row.link.word);
 }
 
@@ -40,6 +41,10 @@ export function whatOf(row: AsRunRow): string {
       return `${row.device} ${row.command}`;
     case 'note':
       return 'Note';
+    case 'begin':
+      return `Macro ${row.macro} begins`;
+    case 'run':
+      return `Macro ${row.macro}`;
   }
 }
 
@@ -57,7 +62,10 @@ export function outcomeOf(row: AsRunRow): string {
     case 'service':
       return row.revision === null ? 'setting up' : `revision ${row.revision}`;
     case 'note':
+    case 'begin':
       return '';
+    case 'run':
+      return row.past.how;
   }
 }
 
@@ -68,7 +76,8 @@ export const devicesOfRow = (row: AsRunRow): string[] =>
       ? [row.device]
       : [];
 
-export const whoOfRow = (row: AsRunRow): string => (row.kind === 'press' || row.kind === 'aim' ? row.who : '');
+export const whoOfRow = (row: AsRunRow): string =>
+  row.kind === 'press' || row.kind === 'aim' || row.kind === 'begin' ? row.who : row.kind === 'run' ? row.past.who : '';
 
 /** Why, where that is said. */
 const reasonOf = (row: AsRunRow): string => {
@@ -81,6 +90,8 @@ const reasonOf = (row: AsRunRow): string => {
       return [row.link.cause, row.link.detail].filter(Boolean).join(': ');
     case 'note':
       return row.text;
+    case 'run':
+      return row.past.reason ?? '';
     default:
       return '';
   }
@@ -105,7 +116,12 @@ export function flatRow(
     what: row.kind === 'press' ? row.label : whatOf(row),
     devices: devicesOfRow(row).join(' '),
     outcome: outcomeOf(row),
-    ms: row.kind === 'press' || row.kind === 'stop' ? Math.round(row.ms * 10) / 10 : '',
+    ms:
+      row.kind === 'press' || row.kind === 'stop'
+        ? Math.round(row.ms * 10) / 10
+        : row.kind === 'run'
+          ? Math.round(row.past.lengthMs)
+          : '',
     sent: sends.map(({ device, text, command }) => `${device} ${text || command}`).join(' | '),
     bytes: sends.map(({ bytes }) => bytes ?? '').join(' '),
     reason: reasonOf(row),

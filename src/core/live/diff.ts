@@ -7,6 +7,8 @@ import type {
   PageView,
   ReadingsView,
   RowsView,
+  RunsView,
+  RunView,
   ScreensView,
   ScreenView,
   StatusView,
@@ -93,6 +95,7 @@ export const isPressed = (row: AsRunRow): row is Extract<AsRunRow, { kind: 'pres
 export function applyDiff(topic: string, whole: unknown, diff: unknown): unknown {
   if (topic === 'status') return applyStatus(whole as StatusView, diff as StatusDiff);
   if (topic.startsWith('page:')) return applyPage(whole as PageView, diff as PageDiff);
+  if (topic === 'runs') return applyMap(whole as RunsView, diff as MapDiff<RunView>);
   if (topic === 'screens') return applyMap(whole as ScreensView, diff as MapDiff<ScreenView>);
   if (topic.startsWith('readings:')) return applyMap(whole as ReadingsView, diff as ReadingsDiff);
   if (topic === 'wire') {

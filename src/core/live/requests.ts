@@ -12,7 +12,9 @@ const contextPattern = new RegExp(`^${inContext}$`);
 export const topicSchema = z
   .string()
   .regex(
-    new RegExp(`^(status|head|wire|as-run|pulse|tally|screens|linked:${id}|page:${inContext}|readings:${id})$`),
+    new RegExp(
+      `^(status|head|wire|as-run|pulse|tally|screens|runs|macro:${id}|linked:${id}|page:${inContext}|readings:${id})$`,
+    ),
     'a topic',
   );
 export const pressIdSchema = z
@@ -133,6 +135,16 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
   z.strictObject({ t: z.literal('together'), panel: idSchema, page: idSchema, context: contextSchema }),
   /** Makes a way in for a panel. Only the desk may. */
   z.strictObject({ t: z.literal('invite'), panel: idSchema }),
+  /** Begins a macro. Only the desk may; a panel presses a control. */
+  z.strictObject({
+    t: z.literal('run'),
+    id: pressIdSchema,
+    macro: idSchema,
+    params: z.record(z.string().max(40), scalarSchema).default({}),
+    aim: aimSchema,
+  }),
+  /** Ends a run, at once or by its way out; without one, all that run. */
+  z.strictObject({ t: z.literal('end run'), run: pressIdSchema.optional(), way: z.enum(['stop', 'way out']) }),
   /** Takes a screen that joined its rights. Only the desk may. */
   z.strictObject({ t: z.literal('throw out'), joined: z.string().max(40) }),
 ]);

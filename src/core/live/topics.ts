@@ -3,6 +3,7 @@ import type { Reading } from '../reading';
 import type { Scalar } from '../result';
 import type { ControlType, Tint } from '../show';
 import type { Tally } from '../tally';
+import type { PastRun } from '../macro';
 import type { FinalOutcome, Grades, Link } from '../session';
 
 /** Where presses go. */
@@ -29,6 +30,8 @@ export interface DeviceStatus {
 
 /** Topic `status`: what stands in the frame of every screen. */
 export interface StatusView {
+  /** How many macros the show has. */
+  readonly macros: number;
   readonly aim: Aim;
   readonly show: {
     readonly name: string;
@@ -115,6 +118,7 @@ export interface NewsItem {
 }
 
 export type { FaceView } from '../face';
+export type { PastRun } from '../macro';
 
 export interface ControlView {
   readonly type: ControlType;
@@ -128,7 +132,9 @@ export interface ControlView {
   readonly sends: boolean;
   /** It sends something risky: a press has to be meant. */
   readonly guarded: boolean;
-  /** What it starts goes on while it is held. */
+  /** It is meant by a second press instead of by holding it. */
+  readonly twice?: true;
+  /** What it starts goes on while it is held, or what it sends depends on being let go. */
   readonly holds: boolean;
   readonly tint?: Tint;
   readonly icon?: string;
@@ -229,6 +235,8 @@ export type AsRunRow = { readonly n: number; readonly at: number } & (
   | {
       readonly kind: 'press';
       readonly press: string;
+      /** The run of a macro that it was a step of. */
+      readonly run?: string;
       readonly who: string;
       readonly page: string;
       readonly label: string;
@@ -253,7 +261,48 @@ export type AsRunRow = { readonly n: number; readonly at: number } & (
       readonly reason?: string;
     }
   | { readonly kind: 'note'; readonly text: string }
+  /** A macro began. */
+  | {
+      readonly kind: 'begin';
+      readonly run: string;
+      readonly macro: string;
+      readonly macroId: string;
+      readonly who: string;
+      readonly aim: Aim;
+    }
+  /** A macro ended: what was planned, sent and confirmed when. */
+  | {
+      readonly kind: 'run';
+      readonly macro: string;
+      readonly macroId: string;
+      readonly past: PastRun;
+    }
 );
+
+/** Topic `runs`: the macros that run now, by run. */
+export interface RunView {
+  readonly macro: string;
+  readonly name: string;
+  readonly who: string;
+  readonly aim: Aim;
+  /** What it is at: the name of the segment, or what it waits for. */
+  readonly at: string;
+  readonly waiting: boolean;
+  readonly leaving: boolean;
+  readonly hasWayOut: boolean;
+  /** When it began and when it will be at its end if nothing is waited for, by the engine's clock. */
+  readonly startedAt: number;
+  readonly endsAt: number;
+  readonly sent: number;
+  readonly steps: number;
+}
+export type RunsView = Readonly<Record<string, RunView>>;
+
+/** Topic `macro:<id>`: the runs of one macro, newest first, the first one perhaps still under way. */
+export interface MacroRunsView {
+  readonly now: PastRun | null;
+  readonly past: readonly PastRun[];
+}
 
 /** Topic `head`: the number of the last edit of the show, so that editors know when to look again. */
 export interface HeadView {

@@ -66,3 +66,7 @@ export const areaAt = ({ cols, rows }: Pick<Area, 'cols' | 'rows'>, { col, row }
 
 export const sameArea = (a: Area, b: Area): boolean =>
   a.col === b.col && a.row === b.row && a.cols === b.cols && a.rows === b.rows;
+
+/** The zone that a control belongs to: the first in which its left upper cell lies. */
+export const zoneOf = <Z extends Area>(zones: readonly Z[], { col, row }: Pick<Area, 'col' | 'row'>): Z | undefined =>
+  zones.find((zone) => contains(zone, { col, row, cols: 1, rows: 1 }));

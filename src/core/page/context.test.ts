@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { ControlRecord, PageRecord, TieRecord, Zone } from '../show';
-import { atLevel, changedAtLevel, contextKey, inContext, pickedIn, readContextKey, usualContext } from './context';
+import { atLevel, changedAtLevel, inContext, pickedIn } from './context';
+import { contextKey, readContextKey, usualContext } from './context-key';
 
 const data: ControlRecord['data'] = {
   page: 'p1',

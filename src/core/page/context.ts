@@ -1,37 +1,10 @@
 import type { Reading } from '../reading';
 import { withDevices, type ControlRecord, type PageRecord, type ReadingRef, type ShowRecord, type Zone } from '../show';
-import { zoneOf } from './zones';
-
-/** How a panel looks at a page: on which shift level, and with which devices picked in its zones. */
-export interface PageContext {
-  readonly shift: string | undefined;
-  /** Zone to device, where somebody picked one. */
-  readonly picks: Readonly<Record<string, string>>;
-}
-
-export const usualContext: PageContext = { shift: undefined, picks: {} };
+import { zoneOf } from './area';
+import type { PageContext } from './context-key';
 
 type Data = ControlRecord['data'];
 type Tie = Extract<ShowRecord, { kind: 'tie' }>;
-
-const shiftKey = 'shift';
-
-/** A page in a context as one word, the same for the same context: `page-race;shift=s1;z1=dev-c2`. */
-export function contextKey(page: string, { shift, picks }: PageContext): string {
-  const parts = Object.entries(picks)
-    .sort(([a], [b]) => (a < b ? -1 : 1))
-    .map(([zone, device]) => `;${zone}=${device}`);
-  return `${page}${shift === undefined ? '' : `;${shiftKey}=${shift}`}${parts.join('')}`;
-}
-
-/** Takes such a word apart. A part without a sense is left out. */
-export function readContextKey(key: string): { readonly page: string; readonly context: PageContext } {
-  const [page = '', ...parts] = key.split(';');
-  const pairs = parts.map((part) => part.split('=') as [string, string | undefined]);
-  const shift = pairs.find(([name]) => name === shiftKey)?.[1];
-  const picks = pairs.flatMap(([zone, device]) => (zone === shiftKey || !device ? [] : [[zone, device] as const]));
-  return { page, context: { shift, picks: Object.fromEntries(picks) } };
-}
 
 /** The control's data on a shift level. */
 export function atLevel(data: Data, shift: string | undefined): Data {

@@ -6,16 +6,68 @@ import { withValue } from './series';
 /** Changes of what one control does and shows, from its data to its data. */
 
 type Data = ControlRecord['data'];
-export type ResponseGesture = 'tap' | 'held';
+/** What can be sent at: tapped, while held, let go, held long, undone, or one of the further turns. */
+export type ResponseGesture = 'tap' | 'held' | 'release' | 'long' | 'off' | `turn ${number}`;
+
+const turnOf = (gesture: ResponseGesture): number => Number(gesture.slice('turn '.length));
+
+/** Everything at which a control sends something. */
+export const gesturesOf = ({ responses }: Data): ResponseGesture[] => [
+  'tap',
+  'held',
+  'release',
+  'long',
+  'off',
+  ...(responses.turns ?? []).map((_, n): ResponseGesture => `turn ${n}`),
+];
 
 /** What a gesture sends, in order. */
-export const sendsOf = ({ responses }: Data, gesture: ResponseGesture): readonly SendSpec[] => responses[gesture] ?? [];
+export function sendsOf({ responses }: Data, gesture: ResponseGesture): readonly SendSpec[] {
+  switch (gesture) {
+    case 'tap':
+    case 'held':
+    case 'release':
+      return responses[gesture] ?? [];
+    case 'long':
+    case 'off':
+      return responses[gesture]?.sends ?? [];
+    default:
+      return responses.turns?.[turnOf(gesture)] ?? [];
+  }
+}
 
-const withSends = (data: Data, gesture: ResponseGesture, sends: SendSpec[]): Data => {
-  if (gesture === 'tap') return { ...data, responses: { ...data.responses, tap: sends } };
-  const { held: _, ...others } = data.responses;
-  return { ...data, responses: sends.length > 0 ? { ...others, held: sends } : others };
-};
+function withSends(data: Data, gesture: ResponseGesture, sends: SendSpec[]): Data {
+  const set = (responses: Data['responses']): Data => ({ ...data, responses });
+  const { responses } = data;
+  switch (gesture) {
+    case 'tap':
+      return set({ ...responses, tap: sends });
+    case 'held':
+    case 'release': {
+      const { [gesture]: _, ...others } = responses;
+      return set(sends.length > 0 ? { ...others, [gesture]: sends } : others);
+    }
+    case 'long':
+      return set({ ...responses, long: { afterMs: responses.long?.afterMs ?? 800, sends } });
+    case 'off':
+      return set({ ...responses, off: { afterMs: 5000, again: 'restart', ...responses.off, sends } });
+    default: {
+      const turns = [...(responses.turns ?? [])];
+      turns[turnOf(gesture)] = sends;
+      return set({ ...responses, turns });
+    }
+  }
+}
+
+/** Sets or takes out what a response does besides sending. `undefined` takes it out. */
+export function setResponse<K extends 'release' | 'repeat' | 'long' | 'off' | 'turns' | 'guard'>(
+  data: Data,
+  part: K,
+  to: Data['responses'][K] | undefined,
+): Data {
+  const { [part]: _, ...others } = data.responses;
+  return { ...data, responses: (to === undefined ? others : { ...others, [part]: to }) as Data['responses'] };
+}
 
 /** Adds a command at the end of what a gesture sends, with the values that the driver gives it. */
 export function addSend(
@@ -91,7 +143,8 @@ export function moveSend(data: Data, gesture: ResponseGesture, index: number, by
 export function setHeld(data: Data, held: boolean): Data {
   if (held === isHeld(data)) return data;
   const sends = [...sendsOf(data, held ? 'tap' : 'held')];
-  return { ...data, responses: held ? { tap: [], held: sends } : { tap: sends } };
+  const { held: _, ...others } = data.responses;
+  return { ...data, responses: held ? { ...others, tap: [], held: sends } : { ...others, tap: sends } };
 }
 
 /**

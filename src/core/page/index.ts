@@ -7,6 +7,7 @@ export {
   mostCells,
   overlaps,
   sameArea,
+  zoneOf,
   type Area,
   type Cell,
 } from './area';
@@ -54,15 +55,17 @@ export {
   withValue,
   type Countable,
 } from './series';
-export { controlsOfZone, copyZoneEdit, putZoneEdit, removeZoneEdit, zoneOf } from './zones';
+export { controlsOfZone, copyZoneEdit, putZoneEdit, removeZoneEdit } from './zones';
 export {
   addSend,
   moveSend,
   paramNow,
   removeSend,
   replaceSend,
+  gesturesOf,
   sendsOf,
   setHeld,
+  setResponse,
   setKind,
   setParam,
   setRangeParam,
@@ -73,16 +76,8 @@ export { planSeries, seriesOver, startSeries, type SeriesDraft, type SeriesPlan 
 export { echoOf, viewOf } from './view';
 export { trialOf } from './trial';
 export { kindsOf, type KindOffer } from './kinds';
-export {
-  atLevel,
-  changedAtLevel,
-  contextKey,
-  inContext,
-  pickedIn,
-  readContextKey,
-  usualContext,
-  type PageContext,
-} from './context';
+export { contextKey, readContextKey, usualContext, type PageContext } from './context-key';
+export { atLevel, changedAtLevel, inContext, pickedIn } from './context';
 export {
   guessPatch,
   importEdit,
@@ -96,7 +91,7 @@ export {
 export { pageFileOf, pageFileText, readPageFile, zoneFileOf, type PageFile } from './page-file';
 export { columnName, sheetOf, type SheetRow } from './sheet';
 export { firstTest, readingsToChoose, shapeOf, startValue, type ReadingChoices } from './reading-choice';
-export { readingName, ruleText } from './rule-text';
+export { conditionText, readingName, ruleText } from './rule-text';
 export {
   addRule,
   asKind,
@@ -109,6 +104,7 @@ export {
   removeRule,
   setWhen,
   shownCondition,
+  tiedCondition,
   withOp,
   type ConditionKind,
   type TestOp,

@@ -1,9 +1,9 @@
+import { zoneOf } from './area';
 import { valueText, type DriverDocument } from '../driver';
 import { formatLabel } from '../face';
 import { isHeld, resolveArgument, sendsOfControl, type ControlRecord, type PageRecord, type SendSpec } from '../show';
 import { inOrder } from './arrange';
 import { ruleText } from './rule-text';
-import { zoneOf } from './zones';
 
 /** One control of a page written out, for people who read it on paper. */
 export interface SheetRow {

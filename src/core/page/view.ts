@@ -1,18 +1,23 @@
 import { memberKey, type DriverDocument } from '../driver';
 import type { ControlView } from '../live';
-import { drivenBy, sendsOfControl, type ControlRecord } from '../show';
+import { sendsOfStep } from '../macro';
+import { drivenBy, needsHolding, sendsOfControl, type ControlRecord, type MacroRecord } from '../show';
 
 interface Sources {
   readonly documentOf: (device: string) => DriverDocument | undefined;
   /** The tag of a device, where the page shows tags. */
   readonly tagOf: (device: string) => string | undefined;
+  /** The macros of the show: one that sends what is risky is begun as that would be sent. */
+  readonly macroOf?: (id: string) => MacroRecord | undefined;
 }
 
 /** What a screen has to know of a control besides its face: its place, its kind, and how it wants to be handled. */
-export function viewOf(data: ControlRecord['data'], { documentOf, tagOf }: Sources): ControlView {
+export function viewOf(data: ControlRecord['data'], { documentOf, tagOf, macroOf }: Sources): ControlView {
   const { type, col, row, cols, rows, responses, tint, icon, picture, sets } = data;
   const sends = sendsOfControl(data);
-  const holds = (responses.held?.length ?? 0) > 0;
+  const begun = responses.runs && macroOf?.(responses.runs.macro);
+  const steps = begun?.data.segments.flatMap((segment) => segment.steps.flatMap(sendsOfStep)) ?? [];
+  const holds = needsHolding(data);
   const badge = drivenBy(data).flatMap((device) => tagOf(device) ?? []);
   const isRisky = (device: string, command: string) => documentOf(device)?.commands[command]?.risky ?? false;
   return {
@@ -21,9 +26,11 @@ export function viewOf(data: ControlRecord['data'], { documentOf, tagOf }: Sourc
     row,
     cols,
     rows,
-    pressable: [data.drive, data.list, sets, ...sends].some((each) => each !== undefined),
-    sends: responses.tap.length > 0,
-    guarded: sends.some(({ device, command }) => isRisky(device, command)),
+    pressable: [data.drive, data.list, sets, responses.runs, ...sends].some((each) => each !== undefined),
+    sends: responses.tap.length > 0 || responses.runs !== undefined,
+    guarded:
+      responses.guard !== undefined || [...sends, ...steps].some(({ device, command }) => isRisky(device, command)),
+    ...(responses.guard === 'twice' ? { twice: true as const } : {}),
     holds,
     ...(tint ? { tint } : {}),
     ...(icon ? { icon } : {}),

@@ -1,12 +1,8 @@
 import { fail, ok, type Result } from '../result';
 import { withDevices, type ControlRecord, type Edit, type PageRecord, type RecordChange, type Zone } from '../show';
-import { contains, overlaps, type Area } from './area';
+import { contains, overlaps, zoneOf, type Area } from './area';
 import { placeFor } from './arrange';
 import { changePageEdit } from './page-edits';
-
-/** The zone that a control belongs to: the first in which its left upper cell lies. */
-export const zoneOf = <Z extends Area>(zones: readonly Z[], { col, row }: Pick<Area, 'col' | 'row'>): Z | undefined =>
-  zones.find((zone) => contains(zone, { col, row, cols: 1, rows: 1 }));
 
 /** The controls of a zone. */
 export const controlsOfZone = (page: PageRecord, zone: Zone, controls: readonly ControlRecord[]): ControlRecord[] =>

@@ -38,3 +38,4 @@ export { derive } from './derive';
 export { gradeNames, gradesOf, gradeTitles, noEvidence, type Evidence, type GradeName, type Grades } from './grades';
 export { isSameStop, oweLine, paidLine, readLedger, type OwedStop } from './ledger';
 export { Outbox, type SendClass } from './outbox';
+export { nextTurn, repeatAfterMs, type Repeat } from './turns';

@@ -20,6 +20,7 @@ export {
   type SendSpec,
   type ShowRecord,
   type PanelRecord,
+  type MacroRecord,
   type TieRecord,
   type Tint,
   type Zone,
@@ -36,10 +37,10 @@ export {
   type ReadingTest,
 } from './conditions';
 export { idSchema } from './reading-ref';
-export { readingId, resolveArgument, resolveReading } from './values';
+export { readingId, resolveArgument, resolveParams, resolveReading } from './values';
 export { controlsOf, pagesOf } from './pages';
 export { devicesOf, drivenBy, mapReadings, withDevices } from './retarget';
-export { mapSends, sendsOfControl } from './sends';
+export { mapSends, needsHolding, sendsOfControl } from './sends';
 export { isHeld, startOf, startOfStarter, type ControlStart } from './control-start';
 export {
   withNews,
@@ -78,6 +79,7 @@ export {
   duplicateDeviceEdit,
   enterTableEdit,
   nextTag,
+  offAirEdit,
   removeDevicesEdit,
   shiftAddressesEdit,
   tieEdit,
@@ -97,3 +99,14 @@ export { meaningWords } from './meanings';
 export { ownDevice, ownDocument, ownId, withOwn } from './own-device';
 export { stillKey, type ShownSpec } from './shown';
 export { changePanelEdit, newPanelEdit, pagesOfPanel, panelsOf, pathProblem, removePanelEdit } from './panel-edits';
+export {
+  frameRateSchema,
+  type FrameRate,
+  type MacroArgument,
+  type MacroData,
+  type MacroDoes,
+  type MacroSegment,
+  type MacroSend,
+  type MacroStep,
+  type WayOn,
+} from './macro';

@@ -9,3 +9,8 @@ export const readingRefSchema = z.strictObject({
   device: idSchema,
   key: z.string().regex(/^[A-Za-z0-9_.[\]$]{1,80}$/, 'a reading key'),
 });
+
+/** Text of so many characters at the most. */
+export const text = (most: number) => z.string().max(most, `at most ${most} characters`);
+
+export const valueName = z.string().regex(/^[a-z][A-Za-z0-9]{0,39}$/, 'the name of a value');

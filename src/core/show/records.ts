@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { additionsSchema, scalarSchema } from '../driver';
 import { argumentSchema, conditionSchema } from './conditions';
-import { idSchema, readingRefSchema } from './reading-ref';
+import { frameRateSchema, macroDataSchema } from './macro';
+import { idSchema, readingRefSchema, text, valueName } from './reading-ref';
 import { shownSchema } from './shown';
 
 /**
@@ -9,15 +10,12 @@ import { shownSchema } from './shown';
  * that never changes, a version that grows by one with each edit, and data of its kind.
  */
 
-const text = (most: number) => z.string().max(most, `at most ${most} characters`);
 const cellCount = z.number().int().min(1).max(64);
 const cellIndex = z.number().int().min(0).max(63);
 
 export const tagSchema = z
   .string()
   .regex(/^[A-Za-z][A-Za-z0-9_]{0,15}$/, 'a tag: a letter first, then letters, digits or underscores, 16 at most');
-
-const valueName = z.string().regex(/^[a-z][A-Za-z0-9]{0,39}$/, 'the name of a value');
 
 export const labelSegmentSchema = z.union([
   z.strictObject({ text: text(200) }),
@@ -57,6 +55,8 @@ const showData = z.strictObject({
     .string()
     .regex(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}$/, 'a date and a time')
     .optional(),
+  /** In which its timelines count frames; 25 when absent. */
+  rate: frameRateSchema.optional(),
 });
 
 /** How a device is reached that hangs on another one: which device, and which of its ports. */
@@ -88,6 +88,8 @@ const deviceData = z.strictObject({
     )
     .max(400)
     .optional(),
+  /** Of a switcher: its program is not on air by itself, only what its outputs feed to others. */
+  offAir: z.literal(true).optional(),
   /** Commands and readings that this show adds to the device's driver. */
   additions: additionsSchema.optional(),
 });
@@ -133,6 +135,37 @@ const responses = z.strictObject({
   tap: z.array(sendSchema).max(40).default([]),
   /** Sent on pointer-down; what each starts is stopped on release. */
   held: z.array(sendSchema).max(10).optional(),
+  /** Sent when it is let go, whatever the reason, where `tap` was sent on pointer-down. */
+  release: z.array(sendSchema).max(10).optional(),
+  /** Instead of `tap` the next times it is tapped, in turn; by what the devices report where they do. */
+  turns: z.array(z.array(sendSchema).max(10)).max(5).optional(),
+  /** What `tap` sends is sent again while it is held: after a first wait, then at an interval that may grow shorter. */
+  repeat: z
+    .strictObject({
+      firstMs: z.number().int().min(100, 'a tenth of a second at least').max(5000),
+      everyMs: z.number().int().min(40, '25 times a second at most').max(5000),
+      fastestMs: z.number().int().min(40, '25 times a second at most').max(5000).optional(),
+    })
+    .optional(),
+  /** Held for so long it sends this instead; `tap` is then sent when it is let go before. */
+  long: z
+    .strictObject({
+      afterMs: z.number().int().min(200, 'a fifth of a second at least').max(10_000),
+      sends: z.array(sendSchema).max(10),
+    })
+    .optional(),
+  /** What undoes it by itself after a time. Tapped again meanwhile, the time begins anew, or it ends. */
+  off: z
+    .strictObject({
+      afterMs: z.number().int().min(500, 'half a second at least').max(3_600_000),
+      again: z.enum(['restart', 'end']),
+      sends: z.array(sendSchema).max(10),
+    })
+    .optional(),
+  /** How a press has to be meant, also where it sends nothing risky: held until its bar is full, or pressed twice. */
+  guard: z.enum(['hold', 'twice']).optional(),
+  /** The macro that a tap begins besides, and its parameters where they are not the usual ones. */
+  runs: z.strictObject({ macro: idSchema, params: z.record(valueName, argumentSchema).default({}) }).optional(),
 });
 const iconName = z.string().regex(/^[a-z][a-z0-9-]{0,39}$/, 'the name of an icon');
 const values = z.record(valueName, scalarSchema);
@@ -214,7 +247,13 @@ export const controlDataSchema = z.strictObject({
 });
 
 /** Says that a device is the source of an input of a switcher. */
-const tieData = z.strictObject({ source: idSchema, switcher: idSchema, input: z.number().int().min(0).max(10_000) });
+const tieData = z.strictObject({
+  source: idSchema,
+  switcher: idSchema,
+  input: z.number().int().min(0).max(10_000),
+  /** Of a source that is a switcher: the reading that says what is on the output that feeds the input. Its program when absent. */
+  output: z.string().min(1).max(80).optional(),
+});
 
 /** A set of pages for somebody's hands, under an address of its own. */
 export const panelDataSchema = z.strictObject({
@@ -241,6 +280,7 @@ export const recordSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('control'), ...base, data: controlDataSchema }),
   z.strictObject({ kind: z.literal('tie'), ...base, data: tieData }),
   z.strictObject({ kind: z.literal('panel'), ...base, data: panelDataSchema }),
+  z.strictObject({ kind: z.literal('macro'), ...base, data: macroDataSchema }),
 ]);
 
 export type ShowRecord = z.infer<typeof recordSchema>;
@@ -251,6 +291,7 @@ export type PageRecord = RecordOf<'page'>;
 export type ControlRecord = RecordOf<'control'>;
 export type TieRecord = RecordOf<'tie'>;
 export type PanelRecord = RecordOf<'panel'>;
+export type MacroRecord = RecordOf<'macro'>;
 export type LabelSegment = z.infer<typeof labelSegmentSchema>;
 export type Tint = z.infer<typeof tintSchema>;
 export type Zone = PageRecord['data']['zones'][number];

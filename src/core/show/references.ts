@@ -9,6 +9,8 @@ export interface DeviceUsers {
   readonly ties: readonly Extract<ShowRecord, { kind: 'tie' }>[];
   /** Devices whose displays show its inputs. */
   readonly shownBy: readonly DeviceRecord[];
+  /** Macros with a step that it takes, or that wait for what it reports. */
+  readonly macros: readonly string[];
 }
 
 /** Everything that would no longer work without a device. */
@@ -27,6 +29,9 @@ export function usersOfDevice(records: readonly ShowRecord[], device: string): D
       (record): record is Extract<ShowRecord, { kind: 'tie' }> =>
         record.kind === 'tie' && (record.data.source === device || record.data.switcher === device),
     ),
+    macros: records.flatMap((record) =>
+      record.kind === 'macro' && stringsIn(record.data.segments).includes(device) ? [record.data.name] : [],
+    ),
     shownBy: records.filter(
       (record): record is DeviceRecord =>
         record.kind === 'device' && (record.data.displays ?? []).some(({ switcher }) => switcher === device),
@@ -35,12 +40,13 @@ export function usersOfDevice(records: readonly ShowRecord[], device: string): D
 }
 
 /** What uses a device, in a line: `4 controls on Race and Cameras, S1 behind it, feeds 1 input`. Empty when nothing does. */
-export function usersText({ controls, behind, ties, shownBy }: DeviceUsers): string {
+export function usersText({ controls, behind, ties, shownBy, macros }: DeviceUsers): string {
   const pages = [...new Set(controls.map(({ page }) => page))];
   const list = (words: readonly string[]) =>
     words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;
   return [
     controls.length > 0 && `${controls.length === 1 ? '1 control' : `${controls.length} controls`} on ${list(pages)}`,
+    macros.length > 0 && `the ${macros.length === 1 ? 'macro' : 'macros'} ${list(macros)}`,
     behind.length > 0 && `${list(behind.map(({ data }) => data.tag))} behind it`,
     shownBy.length > 0 && `shown by ${list(shownBy.map(({ data }) => data.tag))}`,
     ties.length > 0 && (ties.length === 1 ? '1 tie' : `${ties.length} ties`),

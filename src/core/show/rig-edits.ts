@@ -74,13 +74,17 @@ export function enterTableEdit(
   return { edit: { title: `Enter a table of ${changes.length}`, changes }, ids };
 }
 
-/** Says that a device feeds an input, in place of what fed it before; `undefined` says that nothing of the rig does. */
+/**
+ * Says that a device feeds an input, in place of what fed it before; `undefined` says that nothing of the rig does.
+ * @param output of a source that is a switcher: the reading of the output that feeds it, its program when left out
+ */
 export function tieEdit(
   records: readonly ShowRecord[],
   switcher: DeviceRecord,
   input: number,
   source: DeviceRecord | undefined,
   id: string,
+  output?: string,
 ): Edit {
   const before = records.find(
     (record): record is TieRecord =>
@@ -88,10 +92,18 @@ export function tieEdit(
   );
   const title = `Input ${input} of ${switcher.data.tag}: ${source?.data.tag ?? 'nothing'}`;
   if (!source) return { title, changes: before ? [{ op: 'remove', record: before }] : [] };
-  if (before?.data.source === source.id) return { title, changes: [] };
-  const data = { source: source.id, switcher: switcher.id, input };
+  if (before?.data.source === source.id && before.data.output === output) return { title, changes: [] };
+  const data = { source: source.id, switcher: switcher.id, input, ...(output === undefined ? {} : { output }) };
   if (before) return { title, changes: [{ op: 'update', from: before, to: { ...before, data } }] };
   return { title, changes: [{ op: 'add', record: { kind: 'tie', id, version: 1, data } }] };
+}
+
+/** Says whether what a switcher's program shows is on air by itself, where no input is fed by it. */
+export function offAirEdit(from: DeviceRecord, isOffAir: boolean): Edit {
+  const { offAir: _, ...rest } = from.data;
+  const data = isOffAir ? { ...rest, offAir: true as const } : rest;
+  const title = `The program of ${from.data.tag} is ${isOffAir ? 'not ' : ''}on air`;
+  return { title, changes: [{ op: 'update', from, to: { ...from, data } }] };
 }
 
 const tagsText = (devices: readonly DeviceRecord[]): string =>

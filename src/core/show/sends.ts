@@ -6,15 +6,33 @@ type Data = ControlRecord['data'];
 export const sendsOfControl = ({ responses, range }: Pick<Data, 'responses' | 'range'>): SendSpec[] => [
   ...responses.tap,
   ...(responses.held ?? []),
+  ...(responses.release ?? []),
+  ...(responses.turns ?? []).flat(),
+  ...(responses.long?.sends ?? []),
+  ...(responses.off?.sends ?? []),
   ...(range ? [range.send] : []),
 ];
 
+/** True for a control that has to be told when it is let go. */
+export const needsHolding = ({ responses }: Pick<Data, 'responses'>): boolean =>
+  [responses.held, responses.release].some((sends) => (sends?.length ?? 0) > 0) ||
+  responses.repeat !== undefined ||
+  responses.long !== undefined;
+
 /** The control's data with each of its commands replaced. */
 export function mapSends<T extends Pick<Data, 'responses' | 'range'>>(data: T, to: (send: SendSpec) => SendSpec): T {
-  const { tap, held } = data.responses;
+  const { tap, held, release, turns, long, off } = data.responses;
   return {
     ...data,
-    responses: { ...data.responses, tap: tap.map(to), ...(held ? { held: held.map(to) } : {}) },
+    responses: {
+      ...data.responses,
+      tap: tap.map(to),
+      ...(held ? { held: held.map(to) } : {}),
+      ...(release ? { release: release.map(to) } : {}),
+      ...(turns ? { turns: turns.map((sends) => sends.map(to)) } : {}),
+      ...(long ? { long: { ...long, sends: long.sends.map(to) } } : {}),
+      ...(off ? { off: { ...off, sends: off.sends.map(to) } } : {}),
+    },
     ...(data.range ? { range: { ...data.range, send: to(data.range.send) } } : {}),
   };
 }

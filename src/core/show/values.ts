@@ -8,6 +8,16 @@ export function resolveArgument(argument: Argument, values: Values): Scalar | un
   return typeof argument === 'object' ? values[argument.value] : argument;
 }
 
+/** The parameters of a command with the control's values put in; what there is no value for is left out. */
+export function resolveParams(params: Readonly<Record<string, Argument>>, values: Values): Record<string, Scalar> {
+  const given: Record<string, Scalar> = {};
+  for (const [name, argument] of Object.entries(params)) {
+    const value = resolveArgument(argument, values);
+    if (value !== undefined) given[name] = value;
+  }
+  return given;
+}
+
 /** The reading meant, with each `$name` of its key replaced by the control's value of that name. */
 export function resolveReading(ref: ReadingRef, values: Values): ReadingRef {
   if (!ref.key.includes('$')) return ref;

@@ -1,6 +1,7 @@
 import { indexesOf, memberKey, type DriverDocument } from '../driver';
 import type { Reading } from '../reading';
 import type { Scalar } from '../result';
+import type { DeviceRecord } from '../show';
 
 /** Where a picture can be seen: on air, about to be, or on an output of its own. */
 export type Bus = 'onAir' | 'next' | 'aux';
@@ -33,11 +34,35 @@ export function carriedBy(document: DriverDocument, value: Value): Carried {
   for (const bus of Object.values(buses)) openUp(bus, document, tally, value);
   const dark = tally.dark ? isNow(value(tally.dark.reading), tally.dark.is) : false;
   return (bus, input) => {
-    const { sure, maybe, open } = buses[bus];
     if (bus === 'onAir' && dark === true) return false;
-    const on: Tri = sure.has(input) ? true : maybe.has(input) || open ? 'unknown' : false;
+    const on = isOn(buses[bus], input);
     return bus === 'onAir' && dark === 'unknown' && on === true ? 'unknown' : on;
   };
+}
+
+/** Whether an input is on one output of a switcher, named by the reading that says what it shows. */
+export function onOutput(document: DriverDocument, output: string, value: Value): (input: number) => Tri {
+  const { tally } = document;
+  const part = tally?.outputs.find(({ reading }) => keysOf(document, reading).includes(output));
+  // An output that the switcher does not have: nobody knows what is on it.
+  if (!tally || !part) return () => 'unknown';
+  const bus = newBus();
+  enter(bus, document, part.reading, part.while, value, output);
+  openUp(bus, document, tally, value);
+  return (input) => isOn(bus, input);
+}
+
+/** The outputs of a switcher besides its program, each by the reading that says what it shows. */
+export function outputsOf(
+  document: DriverDocument,
+  options: DeviceRecord['data']['options'],
+): { readonly key: string; readonly title: string }[] {
+  const families = (document.tally?.outputs ?? []).flatMap(({ shows, reading }) => (shows === 'aux' ? [reading] : []));
+  return families.flatMap((family) => {
+    const { title = family, index } = document.readings[family] ?? {};
+    if (!index) return [{ key: family, title }];
+    return indexesOf(index, options).map((n) => ({ key: memberKey(family, n), title: `${title} ${n}` }));
+  });
 }
 
 /** Every reading that decides about it. */
@@ -52,11 +77,22 @@ export function readingsOfTally(document: DriverDocument): string[] {
   return [...new Set(families.flatMap((family) => keysOf(document, family)))];
 }
 
+const isOn = ({ sure, maybe, open }: BusState, input: number): Tri =>
+  sure.has(input) ? true : maybe.has(input) || open ? 'unknown' : false;
+
 const newBus = (): BusState => ({ sure: new Set(), maybe: new Set(), open: false });
 
-/** Enters what one reading, or each member of a family, puts on a bus. */
-function enter(bus: BusState, document: DriverDocument, reading: string, only: While, value: Value): void {
+/** Enters what one reading, or each member of a family, puts on a bus. @param member only this one of the family */
+function enter(
+  bus: BusState,
+  document: DriverDocument,
+  reading: string,
+  only: While,
+  value: Value,
+  member?: string,
+): void {
   for (const { key, whileKey } of pairsOf(document, reading, only?.reading)) {
+    if (member !== undefined && key !== member) continue;
     const counts = only === undefined || whileKey === undefined ? true : isNow(value(whileKey), only.is);
     if (counts === false) continue;
     const now = value(key);

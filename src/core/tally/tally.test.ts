@@ -6,7 +6,7 @@ import visionSwitcher from '../../drivers/vision-switcher.json';
 import type { Reading } from '../reading';
 import type { Scalar } from '../result';
 import type { DeviceRecord, TieRecord } from '../show';
-import { carriedBy, displaysOf, readingsForTally, tallyOf, wordOf, type Bus, type Tri } from '.';
+import { carriedBy, displaysOf, readingsForTally, outputsOf, tallyOf, wordOf, type Bus, type Tally, type Tri } from '.';
 
 const switcher = compiled(visionSwitcher).document;
 const encoder = compiled(streamingEncoder).document;
@@ -85,20 +85,25 @@ describe('what a switcher carries', () => {
 });
 
 interface Chain {
-  readonly ties: readonly (readonly [source: string, switcher: string, input: number])[];
+  readonly ties: readonly (readonly [source: string, switcher: string, input: number, output?: string])[];
+  /** Switchers whose program is not on air by itself. */
+  readonly offAir?: readonly string[];
   readonly readings?: Readonly<Record<string, Readonly<Record<string, Reading>>>>;
   readonly recording?: Reading;
 }
 
-function tally({ ties, readings = {}, recording = fresh(false) }: Chain) {
+function tally({ ties, readings = {}, recording = fresh(false), offAir = [] }: Chain) {
   const ids = new Set(['S1', 'S2', 'E', ...ties.map(([source]) => source)]);
   return tallyOf({
-    devices: [...ids].map((tag) => ({ ...deviceRecord(tag), id: tag })),
-    ties: ties.map(([source, to, input], n): TieRecord => ({
+    devices: [...ids].map((tag) => {
+      const record = { ...deviceRecord(tag), id: tag };
+      return offAir.includes(tag) ? { ...record, data: { ...record.data, offAir: true } } : record;
+    }),
+    ties: ties.map(([source, to, input, output], n): TieRecord => ({
       kind: 'tie',
       id: `t${n}`,
       version: 1,
-      data: { source, switcher: to, input },
+      data: { source, switcher: to, input, output },
     })),
     documentOf: (id) => (id.startsWith('S') ? switcher : id === 'E' ? encoder : undefined),
     readingNow: ({ device, key }) =>
@@ -170,6 +175,78 @@ describe('tally', () => {
     expect(nowhere.get('C1')).toMatchObject({ onAir: false, next: false });
   });
 
+  describe('through an output of a switcher', () => {
+    // Aux 2 of S2 feeds input 1 of S1, which is on air. S2: 1 on program, 2 on preview; aux 1 shows 7, aux 2 shows 1.
+    const chain = (readings: Chain['readings'] = {}, more: Chain['ties'] = []) =>
+      tally({
+        ties: [['C1', 'S2', 1], ['C4', 'S2', 4], ['C7', 'S2', 7], ['S2', 'S1', 1, 'aux[2].source'], ...more],
+        offAir: ['S2'],
+        readings,
+      });
+    const air = (all: ReadonlyMap<string, Tally>) =>
+      [...all].flatMap(([id, { onAir }]) => (onAir === true ? [id] : []));
+
+    it('what that output shows is on air, and what the others show is not', () => {
+      expect(air(chain())).toEqual(['C1', 'S2']);
+      expect(air(chain({ S2: { 'aux[2].source': fresh(4) } }))).toEqual(['C4', 'S2']);
+      expect(chain({ S2: { 'aux[2].source': fresh(9) } }).get('C1')).toMatchObject({ onAir: false, next: false });
+    });
+
+    it('what it shows is next while the input that it feeds is, and its preview never', () => {
+      const all = chain({ S1: { program: fresh(2), preview: fresh(1) }, S2: { 'aux[2].source': fresh(4) } });
+      expect([all.get('C4'), all.get('C1')]).toMatchObject([
+        { onAir: false, next: true },
+        { onAir: false, next: false },
+      ]);
+    });
+
+    it('what a layout on it is made of is on air too', () => {
+      const all = chain({
+        S2: { 'aux[2].source': fresh(10), 'box[1].on': fresh(true), 'box[1].source': fresh(4) },
+      });
+      expect(air(all)).toEqual(['C4', 'S2']);
+    });
+
+    it('nobody knows while what it shows is not fresh, or it has no such output', () => {
+      expect(chain({ S2: { 'aux[2].source': stale(1) } }).get('C4')?.onAir).toBe('unknown');
+      const none = tally({
+        ties: [
+          ['C1', 'S2', 1],
+          ['S2', 'S1', 1, 'aux[9].source'],
+        ],
+        offAir: ['S2'],
+      });
+      expect(none.get('C1')?.onAir).toBe('unknown');
+    });
+
+    it('a fade to black of its program does not darken it', () => {
+      expect(air(chain({ S2: { black: fresh('on') } }))).toEqual(['C1', 'S2']);
+    });
+
+    it('its program is on air by itself, unless that was said not to be so', () => {
+      const ties = [
+        ['C1', 'S2', 1],
+        ['S2', 'S1', 1, 'aux[1].source'],
+      ] as const;
+      expect(tally({ ties }).get('C1')?.onAir).toBe(true);
+      expect(tally({ ties, offAir: ['S2'] }).get('C1')?.onAir).toBe(false);
+    });
+
+    it('a picture that goes out over an aux and comes back over another switcher is on air with it', () => {
+      // S1 sends input 7 over its aux 1 through S2, whose program comes back at input 8 of S1.
+      const loop = (program: number) =>
+        tally({
+          ties: [
+            ['C7', 'S1', 7],
+            ['S1', 'S2', 1, 'aux[1].source'],
+            ['S2', 'S1', 8],
+          ],
+          readings: { S1: { program: fresh(program) } },
+        }).get('C7')?.onAir;
+      expect([loop(8), loop(1)]).toEqual([true, false]);
+    });
+  });
+
   it('of switchers in a ring ends', () => {
     const ring = tally({
       ties: [
@@ -229,6 +306,14 @@ describe('tally', () => {
         }
       }),
     );
+  });
+
+  it('knows the outputs of a switcher besides its program', () => {
+    expect(outputsOf(switcher, { inputs: 12 })).toEqual([
+      { key: 'aux[1].source', title: 'Aux source 1' },
+      { key: 'aux[2].source', title: 'Aux source 2' },
+    ]);
+    expect(outputsOf(encoder, {})).toEqual([]);
   });
 
   it('knows which readings it depends on', () => {

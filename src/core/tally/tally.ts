@@ -1,7 +1,7 @@
 import type { DriverDocument } from '../driver';
 import type { Reading } from '../reading';
 import type { DeviceRecord, ReadingRef, TieRecord } from '../show';
-import { carriedBy, readingsOfTally, type Carried, type Tri } from './carried';
+import { carriedBy, onOutput, readingsOfTally, type Carried, type Tri } from './carried';
 
 /** Whether the picture of a device is on air, next, or being recorded. */
 export interface Tally {
@@ -21,8 +21,8 @@ export interface TallySources {
 
 /**
  * The tally of every device that a tie makes the source of something. A switcher that feeds another one is on air by that one's
- * tally, and what it carries with it; a switcher that feeds none is the last in the chain, and its program is the air. A ring of
- * switchers carries nothing.
+ * tally, and what it carries with it, on its program or on the output that the tie names. The program of a switcher that feeds
+ * none is the air, unless it is said not to be. A ring of switchers carries nothing.
  */
 export function tallyOf(sources: TallySources): ReadonlyMap<string, Tally> {
   const { of } = tallyReader(sources);
@@ -36,53 +36,87 @@ export interface TallyReader {
 }
 
 export function tallyReader(sources: TallySources): TallyReader {
-  const carried = new Map<string, Carried>();
   const ties = sources.ties.map(({ data }) => data);
   const recording = recordingNow(sources);
-  const known = new Map<string, Tally>();
+  const offAir = new Set(sources.devices.flatMap(({ id, data }) => (data.offAir ? [id] : [])));
+  const switchers = new Map<string, SwitcherNow>();
+  const known = new Map<string, OnAir>();
   const visiting = new Set<string>();
 
-  const carriedOf = (switcher: string): Carried => {
-    let found = carried.get(switcher);
-    if (!found) {
-      const document = sources.documentOf(switcher);
-      found = document?.tally
-        ? carriedBy(document, (key) => sources.readingNow({ device: switcher, key }))
-        : () => false;
-      carried.set(switcher, found);
-    }
+  const now = (switcher: string): SwitcherNow => {
+    const found = switchers.get(switcher) ?? switcherNow(switcher, sources);
+    switchers.set(switcher, found);
     return found;
   };
-  const of = (device: string): Tally => {
-    const before = known.get(device);
+  const at = (switcher: string, input: number): OnAir => {
+    const id = `${switcher} ${input}`;
+    const before = known.get(id);
     if (before) return before;
-    if (visiting.has(device)) return nothing;
-    visiting.add(device);
-    let onAir: Tri = false;
-    let next: Tri = false;
-    for (const { switcher, input } of ties.filter(({ source }) => source === device)) {
-      const there = ofInput(switcher, input);
-      onAir = or(onAir, there.onAir);
-      next = or(next, there.next);
-    }
-    visiting.delete(device);
-    const tally = { onAir, next, recorded: and(onAir, recording) };
+    if (visiting.has(id)) return nowhere;
+    visiting.add(id);
+    const { carried, output } = now(switcher);
+    const through = ties.filter(({ source }) => source === switcher);
+    const program = through.filter((tie) => tie.output === undefined);
+    const beyond =
+      program.length > 0
+        ? eitherOf(program.map((tie) => at(tie.switcher, tie.input)))
+        : offAir.has(switcher)
+          ? nowhere
+          : air;
+    const main: OnAir = {
+      onAir: and(carried('onAir', input), beyond.onAir),
+      next: or(and(carried('next', input), beyond.onAir), and(carried('onAir', input), beyond.next)),
+    };
+    const others = through.flatMap((tie): OnAir[] => {
+      if (tie.output === undefined) return [];
+      const on = output(tie.output)(input);
+      // What is on no output of this kind goes nowhere: no need to look further.
+      const there = on === false ? nowhere : at(tie.switcher, tie.input);
+      return [{ onAir: and(on, there.onAir), next: and(on, there.next) }];
+    });
+    visiting.delete(id);
+    const found = eitherOf([main, ...others]);
     // What was found inside a ring depends on where it was entered.
-    if (visiting.size === 0) known.set(device, tally);
-    return tally;
+    if (visiting.size === 0) known.set(id, found);
+    return found;
   };
-  const ofInput = (switcher: string, input: number): Tally => {
-    const beyond = ties.some(({ source }) => source === switcher) ? of(switcher) : lastInChain;
-    const bus = carriedOf(switcher);
-    const onAir = and(bus('onAir', input), beyond.onAir);
-    const next = or(and(bus('next', input), beyond.onAir), and(bus('onAir', input), beyond.next));
-    return { onAir, next, recorded: and(onAir, recording) };
+  const withRecording = (found: OnAir): Tally => ({ ...found, recorded: and(found.onAir, recording) });
+  return {
+    of: (device) =>
+      withRecording(
+        eitherOf(ties.flatMap(({ source, switcher, input }) => (source === device ? [at(switcher, input)] : []))),
+      ),
+    ofInput: (switcher, input) => withRecording(at(switcher, input)),
   };
-  return { of, ofInput };
 }
 
-const nothing: Tally = { onAir: false, next: false, recorded: false };
-const lastInChain: Tally = { onAir: true, next: false, recorded: false };
+type OnAir = Pick<Tally, 'onAir' | 'next'>;
+
+interface SwitcherNow {
+  readonly carried: Carried;
+  readonly output: (key: string) => (input: number) => Tri;
+}
+
+function switcherNow(switcher: string, { documentOf, readingNow }: TallySources): SwitcherNow {
+  const document = documentOf(switcher);
+  if (!document?.tally) return { carried: () => false, output: () => () => false };
+  const value = (key: string) => readingNow({ device: switcher, key });
+  const outputs = new Map<string, (input: number) => Tri>();
+  return {
+    carried: carriedBy(document, value),
+    output: (key) => {
+      const found = outputs.get(key) ?? onOutput(document, key, value);
+      outputs.set(key, found);
+      return found;
+    },
+  };
+}
+
+const nowhere: OnAir = { onAir: false, next: false };
+/** Beyond the program of the last switcher in a chain. */
+const air: OnAir = { onAir: true, next: false };
+const eitherOf = (all: readonly OnAir[]): OnAir =>
+  all.reduce((a, b) => ({ onAir: or(a.onAir, b.onAir), next: or(a.next, b.next) }), nowhere);
 
 /** Every reading that tally depends on. */
 export function readingsForTally({ devices, documentOf }: Pick<TallySources, 'devices' | 'documentOf'>): ReadingRef[] {

@@ -48,6 +48,8 @@ export class DeckModel {
     loop: false,
   };
   private cueing = 0;
+  /** It plays from the next frame on, at this speed. */
+  private starting: number | undefined;
 
   constructor(private readonly onChange: (before: DeckState, now: DeckState) => void) {}
 
@@ -57,6 +59,7 @@ export class DeckModel {
 
   load(clip: number): string | undefined {
     if (!this.current.clips[clip - 1]) return `no clip ${clip}`;
+    this.starting = undefined;
     this.cueing = cueFrames;
     return this.change({ loaded: clip, transport: 'empty', position: 0, speed: 100 });
   }
@@ -64,17 +67,20 @@ export class DeckModel {
   play(speed = 100): string | undefined {
     if (this.current.loaded === 0) return 'no clip loaded';
     this.cueing = 0;
-    const { transport, position } = this.current;
-    return this.change({ transport: 'playing', speed, position: transport === 'ended' && speed > 0 ? 0 : position });
+    if (this.current.transport === 'playing') return this.change({ speed });
+    this.starting = speed;
+    return undefined;
   }
 
   pause(): string | undefined {
     if (this.current.loaded === 0) return 'no clip loaded';
+    this.starting = undefined;
     return this.change({ transport: 'paused' });
   }
 
   stop(): string | undefined {
     if (this.current.loaded === 0) return 'no clip loaded';
+    this.starting = undefined;
     return this.change({ transport: 'cued', position: 0 });
   }
 
@@ -83,6 +89,7 @@ export class DeckModel {
     if (!clip) return 'no clip loaded';
     if (seconds < 0 || seconds > clip.seconds) return `the clip has ${clip.seconds} seconds`;
     const { transport } = this.current;
+    this.starting = undefined;
     return this.change({ position: seconds, transport: transport === 'playing' ? 'playing' : 'paused' });
   }
 
@@ -90,6 +97,7 @@ export class DeckModel {
     const clip = this.clip;
     if (!clip) return 'no clip loaded';
     const position = Math.max(0, Math.min(clip.seconds, this.current.position + frames / framesPerSecond));
+    this.starting = undefined;
     return this.change({ position, transport: 'paused' });
   }
 
@@ -102,6 +110,14 @@ export class DeckModel {
     if (this.cueing > 0) {
       this.cueing -= 1;
       if (this.cueing === 0) this.change({ transport: 'cued' });
+    }
+    if (this.starting !== undefined) {
+      const speed = this.starting;
+      const again = this.current.transport === 'ended' && speed > 0;
+      this.starting = undefined;
+      // The frame in which it begins is the one that it stood at.
+      this.change({ transport: 'playing', speed, position: again ? 0 : this.current.position });
+      return;
     }
     const { transport, position, speed, loop } = this.current;
     const clip = this.clip;

@@ -19,12 +19,14 @@ export class DeckStandin extends TcpStandin {
   readonly title = 'Playout and replay deck';
   private readonly model = new DeckModel((before, now) => this.onChange(before, now));
   private frames = 0;
+  /** The house frame in which it began to play. */
+  private playsSince: number | undefined;
 
   page = (): string => standinPage({ tag: this.tag, title: this.title, css, body, script });
 
   protected own() {
     const { state } = this.model;
-    return { ...state, timecode: timecode(state.position), left: leftOf(state) };
+    return { ...state, timecode: timecode(state.position), left: leftOf(state), playsSince: this.playsSince };
   }
 
   protected byHand(asked: unknown): string | undefined {
@@ -123,6 +125,7 @@ export class DeckStandin extends TcpStandin {
   }
 
   private onChange(before: DeckState, now: DeckState): void {
+    if (now.transport === 'playing' && before.transport !== 'playing') this.playsSince = this.houseFrame;
     const known = new Set(reportsOf(before));
     const jumped = before.transport !== 'playing' || now.transport !== 'playing';
     for (const line of reportsOf(now)) {

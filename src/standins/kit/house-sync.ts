@@ -14,6 +14,11 @@ export class HouseSync {
     this.wait();
   }
 
+  /** The number of the frame that passes, or of the last one. */
+  get frame(): number {
+    return this.frames;
+  }
+
   /** Calls `listener` at each frame; returns the way to stop that. */
   onFrame(listener: () => void): () => void {
     this.listeners.add(listener);

@@ -35,6 +35,11 @@ export abstract class Standin implements StandinSite {
     this.stopFrames = options.sync.onFrame(() => this.frame());
   }
 
+  /** The number of the house sync's frame that passes. */
+  protected get houseFrame(): number {
+    return this.options.sync.frame;
+  }
+
   abstract readonly title: string;
   abstract page(): string;
   /** What it would look like from outside. */

@@ -28,7 +28,12 @@ const operation = z.discriminatedUnion('verb', [
 /** The vision switcher on a real socket: many controllers at once, each told of every change, whoever made it. */
 export class SwitcherStandin extends TcpStandin {
   readonly title = 'Vision switcher';
-  private readonly model = new SwitcherModel((before, now) => this.broadcast(before, now));
+  private readonly model = new SwitcherModel((before, now) => {
+    if (now.program !== before.program) this.switchedAt = this.houseFrame;
+    this.broadcast(before, now);
+  });
+  /** The house frame in which the program was switched last. */
+  private switchedAt: number | undefined;
 
   page(): string {
     const { tag, title } = this;
@@ -47,6 +52,7 @@ export class SwitcherStandin extends TcpStandin {
   protected own() {
     return {
       ...this.model.state,
+      switchedAt: this.switchedAt,
       pictures,
       macros: macros.map(({ name }) => name),
     };

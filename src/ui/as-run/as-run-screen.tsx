@@ -138,6 +138,10 @@ function detailOf(row: AsRunRow): string {
       return [`Stopped: ${row.why}`, row.reason].filter(Boolean).join(' · ');
     case 'note':
       return row.text;
+    case 'begin':
+      return `by ${row.who}`;
+    case 'run':
+      return [`${row.past.steps.length} steps`, row.past.reason, `by ${row.past.who}`].filter(Boolean).join(' · ');
     case 'reading':
     case 'service':
       return '';

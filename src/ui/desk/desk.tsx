@@ -29,6 +29,7 @@ export interface DeskActions {
   readonly loadDemo: (window: string) => Promise<ActionResult>;
   readonly listen: () => Promise<ListenView | undefined>;
   readonly chooseListen: (host: string, accessKey: string) => Promise<ActionResult>;
+  readonly giveCertificate: (given?: { readonly cert: string; readonly key: string }) => Promise<ActionResult>;
 }
 
 /** Where the program listens. */
@@ -38,8 +39,14 @@ export interface ListenView {
   /** The environment decides; a choice at the desk has no effect. */
   readonly fixed: boolean;
   readonly hasKey: boolean;
-  /** Of the certificate that the program has made for itself. */
-  readonly fingerprint?: string;
+  /** The certificate for others from the next start on; none while only this computer can reach the program. */
+  readonly certificate?: {
+    /** SHA-256, as browsers show it. */
+    readonly fingerprint: string;
+    readonly madeBy: 'program' | 'environment' | 'given';
+    /** In milliseconds since 1970. */
+    readonly until: number;
+  };
 }
 
 /** A copy of the show that was made by itself. */
@@ -75,6 +82,7 @@ interface DeskContextValue {
   readonly loadDemo: () => Promise<boolean>;
   readonly listen: DeskActions['listen'];
   readonly chooseListen: (host: string, accessKey: string) => Promise<boolean>;
+  readonly giveCertificate: DeskActions['giveCertificate'];
   /** True while an edit is on its way; what is seen is then not yet stored. */
   readonly saving: boolean;
   /** The answer to the last action. */
@@ -146,6 +154,7 @@ function DeskActionsProvider({ actions, children }: { readonly actions: DeskActi
       loadDemo: () => run(() => actions.loadDemo(window)),
       listen: actions.listen,
       chooseListen: (host, accessKey) => run(() => actions.chooseListen(host, accessKey)),
+      giveCertificate: (given) => ask(() => actions.giveCertificate(given)),
       saving: saving > 0,
       said,
       window,

@@ -5,7 +5,7 @@ import { formatCel, readCel, type CelError } from '../../core/lamp';
 import type { Scalar } from '../../core/result';
 import { withOwn, type Condition } from '../../core/show';
 import { CommitInput } from './commit-input';
-import { useFacts } from './facts';
+import { useRigFacts } from './facts';
 
 interface Props {
   readonly condition: Extract<Condition, { cel: string }>;
@@ -15,7 +15,7 @@ interface Props {
 
 /** A condition as an expression, for those who type. What cannot be read is marked at the place and not stored. */
 export function CelField({ condition, values, onChange }: Props) {
-  const { devices, tagOf } = useFacts();
+  const { devices, tagOf } = useRigFacts();
   const [wrong, setWrong] = useState<{ readonly typed: string; readonly error: CelError }>();
   const commit = (typed: string) => {
     const read = readCel(typed, (tag) => withOwn(devices).find(({ data }) => data.tag === tag)?.id, values);

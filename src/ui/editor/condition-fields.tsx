@@ -19,7 +19,7 @@ import { drivenBy, type Argument, type Condition, type ControlRecord, type Readi
 import { Button } from '../parts';
 import { CelField } from './cel-field';
 import { CommitInput } from './commit-input';
-import { useFacts } from './facts';
+import { useRigFacts } from './facts';
 import { ParamField } from './param-field';
 import { useReadingChoices } from './use-reading-choices';
 
@@ -252,7 +252,7 @@ function ValueField({
   readonly value: Scalar;
   readonly onValue: (value: Scalar) => void;
 }) {
-  const { documentOf, readings } = useFacts();
+  const { documentOf, readings } = useRigFacts();
   const { device, key } = test.reading;
   const shape = shapeOf(documentOf(device), key);
   return (

@@ -9,6 +9,7 @@ import { CellEntry } from './cell-entry';
 import { useEditor, useEditorStore } from './editor-store';
 import { GridOverlay } from './grid-overlay';
 import { kindWords } from './kind-fields';
+import { labelFieldId } from './label-field';
 import { useGridDrag } from './use-grid-drag';
 import { useVerbs } from './verbs';
 
@@ -101,7 +102,7 @@ export function EditGrid({ page, controls, faces, views }: Props) {
     else if (mod && event.key.toLowerCase() === 'a') verbs.choose(controls.map(({ id }) => id));
     else if (mod && event.key.toLowerCase() === 'd') verbs.duplicate();
     else if (event.key === 'Delete' || event.key === 'Backspace') verbs.clear();
-    else if (event.key === 'Enter' && only) document.getElementById('control-label')?.focus();
+    else if (event.key === 'Enter' && only) document.getElementById(labelFieldId)?.focus();
     else if (state.ids.size === 0 && !mod && !event.altKey && (event.key === 'Enter' || event.key.length === 1)) {
       store.setState({
         entry: { cell: state.cursor, typed: event.key === 'Enter' || event.key === ' ' ? '' : event.key },

@@ -7,16 +7,20 @@ import type { ReadingsView } from '../../core/live';
 import type { Reading } from '../../core/reading';
 import type { ControlRecord, DeskView, DeviceRecord, PageRecord, ReadingRef } from '../../core/show';
 
-/** What the editor's parts know of the show and of the devices now. */
-export interface Facts {
-  readonly show: DeskView;
-  readonly page: PageRecord;
-  readonly controls: readonly ControlRecord[];
+/** What fields that choose commands and readings know of the rig now. */
+export interface RigFacts {
   readonly devices: readonly DeviceRecord[];
   readonly readings: ReadonlyMap<string, ReadingsView>;
   readonly documentOf: (device: string) => DriverDocument | undefined;
   readonly readingNow: (ref: ReadingRef) => Reading | undefined;
   readonly tagOf: (device: string) => string | undefined;
+}
+
+/** What the page editor's parts know of the show and of the devices now. */
+export interface Facts extends RigFacts {
+  readonly show: DeskView;
+  readonly page: PageRecord;
+  readonly controls: readonly ControlRecord[];
   /** What of a control will not work. */
   readonly problemsOf: (control: ControlRecord) => readonly ControlProblem[];
   /** What of the page itself will not work. */
@@ -30,5 +34,13 @@ export const FactsContext = createContext<Facts | null>(null);
 export function useFacts(): Facts {
   const facts = useContext(FactsContext);
   if (!facts) throw new Error('useFacts needs an editor above it.');
+  return facts;
+}
+
+export const RigFactsContext = createContext<RigFacts | null>(null);
+
+export function useRigFacts(): RigFacts {
+  const facts = useContext(RigFactsContext);
+  if (!facts) throw new Error('useRigFacts needs an editor above it.');
   return facts;
 }

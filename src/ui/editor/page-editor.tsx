@@ -20,7 +20,7 @@ import { createEditorStore, EditorContext } from './editor-store';
 import { EditGrid } from './edit-grid';
 import { EditorPane } from './editor-pane';
 import { EditorTools } from './editor-tools';
-import { FactsContext, type Facts } from './facts';
+import { FactsContext, RigFactsContext, type Facts } from './facts';
 import { useClipboard } from './use-clipboard';
 import { useFaces } from './use-faces';
 import { OffersProvider, useOffersOf } from './use-offers';
@@ -89,6 +89,7 @@ function Editor({ show, page, first, find, visit }: Props) {
     const sources = {
       device,
       page: (id: string) => show.records.find((each): each is PageRecord => each.kind === 'page' && each.id === id),
+      hasMacro: (id: string) => show.records.some((each) => each.kind === 'macro' && each.id === id),
       document,
     };
     return {
@@ -142,17 +143,19 @@ function Editor({ show, page, first, find, visit }: Props) {
   return (
     <EditorContext value={store}>
       <FactsContext value={facts}>
-        <VerbsContext value={verbs}>
-          <OffersProvider value={offers}>
-            <div className="editor">
-              <div className="editor-page">
-                <EditorTools />
-                <EditGrid page={grown} controls={controls} faces={faces} views={views} />
+        <RigFactsContext value={facts}>
+          <VerbsContext value={verbs}>
+            <OffersProvider value={offers}>
+              <div className="editor">
+                <div className="editor-page">
+                  <EditorTools />
+                  <EditGrid page={grown} controls={controls} faces={faces} views={views} />
+                </div>
+                <EditorPane />
               </div>
-              <EditorPane />
-            </div>
-          </OffersProvider>
-        </VerbsContext>
+            </OffersProvider>
+          </VerbsContext>
+        </RigFactsContext>
       </FactsContext>
     </EditorContext>
   );

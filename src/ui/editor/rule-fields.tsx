@@ -1,15 +1,16 @@
 'use client';
 
-import { useState } from 'react';
-import { formatLabel, icons, parseLabel } from '../../core/face';
+import { useId, useState } from 'react';
+import { formatLabel, icons } from '../../core/face';
 import { ruleNow, type LampMemory, type Truth } from '../../core/lamp';
 import { changeRule, moveRule, readingName, removeRule, setWhen, shownCondition } from '../../core/page';
-import { meaningWords, type ControlRecord, type LampRule, type Meaning, withOwn } from '../../core/show';
+import { meaningWords, type ControlRecord, type LampRule, type Meaning } from '../../core/show';
 import { useNow } from '../live';
 import { Button } from '../parts';
 import { CommitInput } from './commit-input';
 import { ConditionFields } from './condition-fields';
 import { useFacts } from './facts';
+import { LabelInput } from './label-input';
 import { PictureField } from './picture-field';
 import { useVerbs } from './verbs';
 
@@ -31,7 +32,7 @@ export function RuleFields({ control, rule, index, what }: Props) {
   const alone = data.lamps.length === 1;
   return (
     <div className="send-fields rule" role="group" aria-label={`Rule ${index + 1}`}>
-      <Effects rule={rule} onEffect={effect} />
+      <Effects rule={rule} values={data.values} onEffect={effect} />
       <ConditionFields
         condition={shownCondition(rule.when, data)}
         data={data}
@@ -56,7 +57,14 @@ export function RuleFields({ control, rule, index, what }: Props) {
   );
 }
 
-function Effects({ rule, onEffect }: { readonly rule: LampRule; readonly onEffect: (to: Partial<LampRule>) => void }) {
+interface EffectsProps {
+  readonly rule: LampRule;
+  readonly values: ControlRecord['data']['values'];
+  readonly onEffect: (to: Partial<LampRule>) => void;
+}
+
+function Effects({ rule, values, onEffect }: EffectsProps) {
+  const id = useId();
   return (
     <>
       <div className="form-pair">
@@ -101,7 +109,14 @@ function Effects({ rule, onEffect }: { readonly rule: LampRule; readonly onEffec
       )}
       <details open={(rule.label ?? rule.icon ?? rule.picture ?? rule.bars) !== undefined}>
         <summary>Another label, icon or picture, or barred</summary>
-        <RuleLabel rule={rule} onEffect={onEffect} />
+        <LabelInput
+          id={`${id}-label`}
+          title="Says instead"
+          label={rule.label ?? []}
+          values={values}
+          placeholder="its own label"
+          onLabel={(label) => onEffect({ label: formatLabel(label, () => '?').trim() === '' ? undefined : label })}
+        />
         <label>
           Icon
           <select
@@ -127,35 +142,6 @@ function Effects({ rule, onEffect }: { readonly rule: LampRule; readonly onEffec
         </label>
       </details>
     </>
-  );
-}
-
-function RuleLabel({
-  rule,
-  onEffect,
-}: {
-  readonly rule: LampRule;
-  readonly onEffect: (to: Partial<LampRule>) => void;
-}) {
-  const { devices, tagOf } = useFacts();
-  const [wrong, setWrong] = useState<{ readonly typed: string; readonly message: string }>();
-  const commit = (typed: string) => {
-    const label = parseLabel(typed, (tag) => withOwn(devices).find(({ data }) => data.tag === tag)?.id);
-    setWrong(label.ok ? undefined : { typed, message: label.error.message });
-    if (label.ok) onEffect({ label: typed.trim() === '' ? undefined : label.value });
-  };
-  return (
-    <label>
-      Label
-      <CommitInput
-        value={wrong?.typed ?? formatLabel(rule.label ?? [], tagOf)}
-        maxLength={200}
-        placeholder="as it is"
-        aria-invalid={wrong !== undefined}
-        onCommit={commit}
-      />
-      {wrong && <span className="form-error">Not stored: {wrong.message}</span>}
-    </label>
   );
 }
 

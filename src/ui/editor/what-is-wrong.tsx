@@ -2,7 +2,7 @@
 
 import type { ControlProblem } from '../../core/check';
 import { splitKey } from '../../core/driver';
-import { changePageEdit, placeFor, removeSend, replaceSend } from '../../core/page';
+import { changePageEdit, placeFor, removeSend, replaceSend, sendsOf } from '../../core/page';
 import {
   controlsOf,
   mapConditionReadings,
@@ -74,7 +74,7 @@ function Repair({ control, problem }: { readonly control: ControlRecord; readonl
     case 'command-gone': {
       const { gesture, index, near } = problem;
       if (gesture === 'range') return null;
-      const send = control.data.responses[gesture]?.[index];
+      const send = sendsOf(control.data, gesture)[index];
       const document = send && documentOf(send.device);
       const title = near && document?.commands[near]?.title;
       return (
@@ -121,6 +121,14 @@ function Repair({ control, problem }: { readonly control: ControlRecord; readonl
         )
       );
     }
+    case 'macro-gone':
+      return (
+        <Button
+          onClick={() => change(({ responses: { runs: _, ...others }, ...data }) => ({ ...data, responses: others }))}
+        >
+          Begin no macro
+        </Button>
+      );
     case 'choice-gone':
       return (
         <div className="form-acts">

@@ -9,6 +9,7 @@ import { CutOff } from './cut-off';
 import { Guide } from './guide';
 import { NewsLine } from './news-line';
 import { Palette } from './palette';
+import { RunsLine } from './runs-line';
 import { ServiceBar } from './service-bar';
 import { SignalPath } from './signal-path';
 import { LinkStrip } from './strip';
@@ -50,6 +51,7 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
         <main id="work" className="desk-work" tabIndex={-1}>
           {children}
         </main>
+        <RunsLine all />
       </div>
     </VeilOver>
   );

@@ -3,3 +3,4 @@ export { DeskFrame } from './desk-frame';
 export { markTested } from './guide-store';
 export { AimWord, LinkStrip } from './strip';
 export { NewsLine } from './news-line';
+export { RunsLine } from './runs-line';

@@ -2,9 +2,16 @@
 
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
-import { isPressed, type AsRunRow, type ScreensView, type StatusView, type WireRow } from '../../core/live';
+import {
+  isPressed,
+  type AsRunRow,
+  type RunsView,
+  type ScreensView,
+  type StatusView,
+  type WireRow,
+} from '../../core/live';
 import { isWell } from '../../core/session';
-import { useAsRun, useNow, useScreens, useStatus, useWire } from '../live';
+import { useAsRun, useNow, useRuns, useScreens, useStatus, useWire } from '../live';
 import { ageText } from '../parts';
 
 interface Stage {
@@ -22,10 +29,12 @@ export function SignalPath() {
   const asRun = useAsRun();
   const now = useNow();
   const screens = useScreens();
+  const runs = useRuns();
   const stages: readonly Stage[] = [
     rigStage(status),
     wireStage(wire?.rows, now),
     pagesStage(status),
+    macrosStage(status, runs),
     panelsStage(screens),
     asRunStage(asRun?.rows, status),
   ];
@@ -80,6 +89,17 @@ function pagesStage(status: StatusView | undefined): Stage {
   const { problems } = status.show;
   const pages = status.pages.length === 1 ? '1 page' : `${status.pages.length} pages`;
   return { ...base, health: problems > 0 ? `${problems} unresolved` : pages, bad: problems > 0 };
+}
+
+function macrosStage(status: StatusView | undefined, runs: RunsView | undefined): Stage {
+  const base = { href: '/macros', name: 'Macros' };
+  if (!status || !runs) return { ...base, health: '…' };
+  const count = Object.keys(runs).length;
+  if (count > 0) return { ...base, health: `${count} running` };
+  return {
+    ...base,
+    health: status.macros === 0 ? 'none yet' : status.macros === 1 ? '1 macro' : `${status.macros} macros`,
+  };
 }
 
 function panelsStage(screens: ScreensView | undefined): Stage {

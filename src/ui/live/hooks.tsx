@@ -14,14 +14,17 @@ import type {
   AsRunRow,
   HeadView,
   LinkedView,
+  MacroRunsView,
   PageView,
   ReadingsView,
   RowsView,
+  RunsView,
   ScreensView,
   StatusView,
   TallyView,
   WireRow,
 } from '../../core/live';
+import { takeEarlySocket } from './early-socket';
 import { LiveClient, type Connection, type PressMark, type SocketLike } from './live-client';
 
 const LiveContext = createContext<LiveClient | null>(null);
@@ -48,6 +51,8 @@ export function LiveProvider({ role, children }: { readonly role: 'desk' | 'pane
 }
 
 function openSocket(role: 'desk' | 'panel'): SocketLike {
+  const early = role === 'panel' ? takeEarlySocket() : undefined;
+  if (early) return early;
   const { protocol, host } = window.location;
   return new WebSocket(`${protocol === 'https:' ? 'wss' : 'ws'}://${host}/live?as=${role}`) as unknown as SocketLike;
 }
@@ -81,6 +86,8 @@ function useTopic(name: string): unknown {
 export const useStatus = () => useTopic('status') as StatusView | undefined;
 export const useHead = () => useTopic('head') as HeadView | undefined;
 export const useTally = () => useTopic('tally') as TallyView | undefined;
+export const useRuns = () => useTopic('runs') as RunsView | undefined;
+export const useMacroRuns = (macro: string) => useTopic(`macro:${macro}`) as MacroRunsView | null | undefined;
 export const useScreens = () => useTopic('screens') as ScreensView | undefined;
 export const useLinked = (panel: string) => useTopic(`linked:${panel}`) as LinkedView | null | undefined;
 export const useWire = () => useTopic('wire') as RowsView<WireRow> | undefined;

@@ -12,6 +12,8 @@ export {
   useReadings,
   useReadingsNowAndThen,
   useReadingsOf,
+  useMacroRuns,
+  useRuns,
   useScreens,
   useStatus,
   useTally,
@@ -29,3 +31,4 @@ export {
   type Turning,
 } from './live-client';
 export { readLines } from './stream';
+export { earlySocketScript } from './early-socket';

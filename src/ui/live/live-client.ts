@@ -46,6 +46,8 @@ interface Topic {
 /** The part of a WebSocket that is used, so that tests can bring another. */
 export interface SocketLike {
   readonly readyState: number;
+  /** Topics that were asked for on it already. */
+  readonly asked?: readonly string[];
   send(text: string): void;
   close(): void;
   onopen: (() => void) | null;
@@ -143,15 +145,26 @@ export class LiveClient {
     listeners.add(listener);
     return () => {
       listeners.delete(listener);
-      if (listeners.size > 0) return;
       // A screen that is left and entered again at once keeps its topic.
-      setTimeout(() => {
-        if (listeners.size > 0 || this.topics.get(name)?.listeners !== listeners) return;
-        this.topics.delete(name);
-        this.say({ t: 'unsub', topics: [name] });
-      }, 500);
+      if (listeners.size === 0) this.leaveLater(name, listeners, 500);
     };
   };
+
+  /** A topic that was asked for before anybody listens to it. */
+  private keepAhead(name: string): void {
+    if (this.topics.has(name)) return;
+    const listeners: Topic['listeners'] = new Set();
+    this.topics.set(name, { listeners, data: undefined, n: 0, broken: false });
+    this.leaveLater(name, listeners, 5000);
+  }
+
+  private leaveLater(name: string, listeners: Topic['listeners'], afterMs: number): void {
+    setTimeout(() => {
+      if (listeners.size > 0 || this.topics.get(name)?.listeners !== listeners) return;
+      this.topics.delete(name);
+      this.say({ t: 'unsub', topics: [name] });
+    }, afterMs);
+  }
 
   readonly getMarks = (): ReadonlyMap<string, PressMark> => this.marks;
   readonly getLastMark = (): PressMark | undefined => this.lastMark;
@@ -257,6 +270,20 @@ export class LiveClient {
     return how.gesture === 'hold' ? this.keepHolding(id) : () => undefined;
   }
 
+  /** Begins a macro from the desk; its mark is that of the macro's id. */
+  runMacro(macro: string, params: Extract<ClientMessage, { t: 'run' }>['params'], aim: 'live' | 'dry'): void {
+    const id = this.newId();
+    this.controlOf.set(id, macro);
+    if (this.say({ t: 'run', id, macro, params, aim })) return;
+    const reason = 'The desk is cut off from the engine. Nothing was begun.';
+    this.mark({ t: 'press', id, outcome: 'lost', ms: 0, reason });
+  }
+
+  /** Ends a run, at once or by its way out; all of them without one. */
+  endRun(run: string | undefined, way: 'stop' | 'way out'): void {
+    this.say({ t: 'end run', ...(run === undefined ? {} : { run }), way });
+  }
+
   /** Another try now for a device that is down or locked out. */
   callAgain(device: string): void {
     this.say({ t: 'call', device });
@@ -346,6 +373,7 @@ export class LiveClient {
       return this.dialLater();
     }
     this.socket = socket;
+    for (const name of socket.asked ?? []) this.keepAhead(name);
     socket.onopen = () => this.onOpen();
     socket.onmessage = (event) => this.onMessage(String(event.data));
     socket.onclose = () => this.onClosed(socket);
@@ -356,7 +384,8 @@ export class LiveClient {
   private onOpen(): void {
     this.failures = 0;
     this.heardAt = Date.now();
-    const topics = [...this.topics.keys()];
+    const asked = this.socket?.asked ?? [];
+    const topics = [...this.topics.keys()].filter((name) => !asked.includes(name));
     for (const topic of this.topics.values()) topic.broken = true;
     for (let i = 0; i < topics.length; i += 32) this.say({ t: 'sub', topics: topics.slice(i, i + 32) });
     for (const mark of this.marks.values()) if (mark.endedAt === undefined) this.say({ t: 'ask', id: mark.id });

@@ -1,5 +1,6 @@
 'use client';
 
+import { useNow } from '../live';
 import { Face, faceWords } from './face';
 import type { LiveControlProps } from './live-control';
 import { OutcomeMark } from './outcome-mark';
@@ -7,14 +8,15 @@ import { guardMs, useHand } from './use-hand';
 
 /** A control: a strip of label tape under a lamp bar. It fires on pointer-down, unless it is guarded. */
 export function ControlButton({ id, face, view, mark, style, disabled, onPress, onHold }: LiveControlProps) {
-  const { guarded, pressable } = view;
-  const { filling, handlers } = useHand({
+  const { guarded, twice, pressable } = view;
+  const { filling, armed, handlers } = useHand({
     disabled,
     guarded,
+    twice,
     onPress: (guard) => onPress(id, guard),
     onHold: onHold && ((guard) => onHold(id, guard)),
   });
-  const how = guarded ? 'hold to send' : onHold ? 'while held' : '';
+  const how = twice ? (armed ? 'press again' : 'press twice') : guarded ? 'hold to send' : onHold ? 'while held' : '';
   return (
     <button
       type="button"
@@ -30,14 +32,26 @@ export function ControlButton({ id, face, view, mark, style, disabled, onPress, 
       onContextMenu={(event) => event.preventDefault()}
     >
       <Face face={face} view={view}>
+        {face.offAt !== undefined && <OffIn at={face.offAt} />}
         {mark && <OutcomeMark key={mark.control} mark={mark} />}
       </Face>
       {how && (
-        <span className={`grip ${guarded ? 'grip-guard' : ''}`} data-filling={filling || undefined} aria-hidden>
+        <span
+          className={`grip ${guarded ? 'grip-guard' : ''}`}
+          data-filling={filling || armed || undefined}
+          aria-hidden
+        >
           <i style={{ transitionDuration: `${filling ? guardMs : 150}ms` }} />
           <b>{how}</b>
         </span>
       )}
     </button>
   );
+}
+
+/** In how many seconds what it has brought about undoes itself. */
+function OffIn({ at }: { readonly at: number }) {
+  const now = useNow();
+  const seconds = Math.ceil((at - now) / 1000);
+  return now === 0 || seconds <= 0 ? null : <span className="off-in">off in {seconds} s</span>;
 }

@@ -5,10 +5,14 @@ import { staysInHand } from './held-by-pointer';
 
 /** How long a guarded control has to be held before it sends. */
 export const guardMs = 800;
+/** Within so long the second press has to come. */
+export const twiceMs = 1500;
 
 interface Hand {
   readonly disabled?: boolean;
   readonly guarded?: boolean;
+  /** Meant by a second press within a time, instead of by holding. */
+  readonly twice?: boolean;
   readonly onPress: (guard: boolean) => void;
   /** Where given, the control is held instead of tapped. */
   readonly onHold?: (guard: boolean) => () => void;
@@ -18,7 +22,10 @@ interface Hand {
  * What a hand does to a control: a tap fires on pointer-down; a guarded one has to be held until its bar is full; what goes
  * on while held ends when the pointer, the key or the window lets go. Works the same with Space and Enter.
  */
-export function useHand({ disabled, guarded, onPress, onHold }: Hand) {
+export function useHand({ disabled, guarded: isGuarded, twice, onPress, onHold }: Hand) {
+  const [armed, setArmed] = useState(false);
+  const arming = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const guarded = isGuarded && !twice;
   const [filling, setFilling] = useState(false);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const release = useRef<() => void>(undefined);
@@ -27,11 +34,20 @@ export function useHand({ disabled, guarded, onPress, onHold }: Hand) {
   const act = () => {
     setFilling(false);
     timer.current = undefined;
-    if (onHold) release.current = onHold(guarded ?? false);
-    else onPress(guarded ?? false);
+    clearTimeout(arming.current);
+    setArmed(false);
+    if (onHold) release.current = onHold(isGuarded ?? false);
+    else onPress(isGuarded ?? false);
   };
+  const arm = () => {
+    setArmed(true);
+    clearTimeout(arming.current);
+    arming.current = setTimeout(() => setArmed(false), twiceMs);
+  };
+  useEffect(() => () => clearTimeout(arming.current), []);
   const down = () => {
     if (disabled || release.current || timer.current !== undefined) return;
+    if (twice && !armed) return arm();
     if (!guarded) return act();
     setFilling(true);
     timer.current = setTimeout(act, guardMs);
@@ -63,6 +79,8 @@ export function useHand({ disabled, guarded, onPress, onHold }: Hand) {
   const holds = guarded || onHold !== undefined;
   return {
     filling,
+    /** The first of two presses has been made. */
+    armed,
     handlers: {
       onPointerDown: (event: PointerEvent<HTMLButtonElement>) => {
         if (event.button !== 0) return;
@@ -87,7 +105,7 @@ export function useHand({ disabled, guarded, onPress, onHold }: Hand) {
       },
       // The keyboard and assistive tools click without a pointer before; what has to be held is not clicked.
       onClick: (event: { readonly detail: number }) => {
-        if (event.detail === 0 && !holds && !disabled) onPress(false);
+        if (event.detail === 0 && !holds && !disabled) down();
       },
     },
   };

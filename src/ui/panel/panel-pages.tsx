@@ -2,7 +2,7 @@
 
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState, type CSSProperties } from 'react';
 import { contextKey, pageToShow, panelPlace, readContextKey, usualContext, type PageContext } from '../../core/page';
-import { AimWord, CutOff, LinkStrip, NewsLine } from '../frame';
+import { AimWord, CutOff, LinkStrip, NewsLine, RunsLine } from '../frame';
 import { LearnBar, useGear } from '../hand';
 import { useConnection, useLinked, useLive, useStatus, useTopicsAhead } from '../live';
 import { LivePage } from '../page';
@@ -43,7 +43,8 @@ export function PanelPages({ address }: { readonly address: string }) {
     [own],
   );
 
-  const together = panel?.linked ? linked : undefined;
+  // Before anybody has said what they show, each goes by what it remembers.
+  const together = panel?.linked && linked && linked.page !== null ? linked : undefined;
   const page = together?.page ?? pageToShow(place, memory.page);
   const name = pages.find(({ id }) => id === page)?.name;
   const show = useCallback(
@@ -58,6 +59,12 @@ export function PanelPages({ address }: { readonly address: string }) {
   useEffect(() => {
     document.title = [name, panel?.name].filter(Boolean).join(' · ') || 'Sorrelfinch';
   }, [name, panel?.name]);
+  // What all of them show is remembered by each, so that they come up with it again after a restart.
+  useEffect(() => {
+    if (!together) return;
+    const contexts = Object.entries(together.contexts).map(([id, key]) => [id, readContextKey(key).context] as const);
+    queueMicrotask(() => keep({ page: together.page ?? undefined, contexts: Object.fromEntries(contexts) }));
+  }, [keep, together]);
   const contextNow = (id: string): PageContext => {
     const key = together?.contexts[id];
     if (together) return key === undefined ? usualContext : readContextKey(key).context;
@@ -179,6 +186,7 @@ export function PanelPages({ address }: { readonly address: string }) {
           </p>
         )}
       </main>
+      <RunsLine />
       <ScreenActs onGo={show} onRedraw={() => setDrawn((count) => count + 1)} />
       <div className="panel-dim" aria-hidden />
     </div>

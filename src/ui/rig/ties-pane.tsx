@@ -2,8 +2,8 @@
 
 import { useState } from 'react';
 import { indexesOf, memberKey, type DriverDocument } from '../../core/driver';
-import { tieEdit, type DeskView, type DeviceRecord, type TieRecord } from '../../core/show';
-import { inputNames } from '../../core/tally';
+import { offAirEdit, tieEdit, type DeskView, type DeviceRecord, type TieRecord } from '../../core/show';
+import { inputNames, outputsOf } from '../../core/tally';
 import { useDesk } from '../desk';
 import { useReadings } from '../live';
 import { newId } from '../parts';
@@ -31,16 +31,15 @@ export function TiesPane({ show, device, driver }: Props) {
     (record): record is TieRecord => record.kind === 'tie' && record.data.switcher === device.id,
   );
   const inputs = indexesOf(range, device.data.options);
-  const tie = (input: number, source: string) =>
-    void desk.edit(
-      tieEdit(
-        show.records,
-        device,
-        input,
-        sources.find(({ id }) => id === source),
-        newId('tie'),
-      ),
-    );
+  const tie = (input: number, source: string, output?: string) => {
+    const from = sources.find(({ id }) => id === source);
+    void desk.edit(tieEdit(show.records, device, input, from, newId('tie'), output));
+  };
+  const outputsAt = (source: string | undefined) => {
+    const from = sources.find(({ id }) => id === source);
+    const document = show.drivers.find(({ id }) => id === from?.data.driver);
+    return from && document ? outputsOf(document, from.data.options) : [];
+  };
   return (
     <section className="ties" aria-label={`Sources of ${device.data.tag}`}>
       <div>
@@ -63,6 +62,7 @@ export function TiesPane({ show, device, driver }: Props) {
         <ul className="ties-inputs">
           {inputs.map((input) => {
             const name = readings?.[memberKey(inputNames, input)]?.value;
+            const now = ties.find(({ data }) => data.input === input)?.data;
             return (
               <li
                 key={input}
@@ -80,10 +80,7 @@ export function TiesPane({ show, device, driver }: Props) {
               >
                 <label>
                   <span className="mono">{input}</span> <b>{String(name ?? '')}</b>
-                  <select
-                    value={ties.find(({ data }) => data.input === input)?.data.source ?? ''}
-                    onChange={(e) => tie(input, e.target.value)}
-                  >
+                  <select value={now?.source ?? ''} onChange={(e) => tie(input, e.target.value)}>
                     <option value="">fed by nothing of the rig</option>
                     {sources.map(({ id, data }) => (
                       <option key={id} value={id}>
@@ -92,12 +89,61 @@ export function TiesPane({ show, device, driver }: Props) {
                     ))}
                   </select>
                 </label>
+                {now && <OutputField now={now} outputs={outputsAt(now.source)} onOutput={tie} />}
               </li>
             );
           })}
         </ul>
+        {driver.tally && <OnAirField show={show} device={device} />}
       </div>
     </section>
+  );
+}
+
+interface OutputProps {
+  readonly now: TieRecord['data'];
+  readonly outputs: readonly { readonly key: string; readonly title: string }[];
+  readonly onOutput: (input: number, source: string, output: string | undefined) => void;
+}
+
+/** Over which output a switcher feeds an input of another one. */
+function OutputField({ now: { source, input, output }, outputs, onOutput }: OutputProps) {
+  if (outputs.length === 0 && output === undefined) return null;
+  const isGone = output !== undefined && !outputs.some(({ key }) => key === output);
+  return (
+    <label className="ties-output">
+      <span className="muted">over its</span>
+      <select value={output ?? ''} onChange={(e) => onOutput(input, source, e.target.value || undefined)}>
+        <option value="">program</option>
+        {outputs.map(({ key, title }) => (
+          <option key={key} value={key}>
+            {title}
+          </option>
+        ))}
+        {isGone && <option value={output}>{output}: it has no such output</option>}
+      </select>
+    </label>
+  );
+}
+
+/** Whether the program of this switcher is the air: a question only where it feeds no other one. */
+function OnAirField({ show, device }: Pick<Props, 'show' | 'device'>) {
+  const desk = useDesk();
+  const isFed = show.records.some(
+    ({ kind, data }) => kind === 'tie' && data.source === device.id && data.output === undefined,
+  );
+  if (isFed) {
+    return <p className="muted form-help">Its program is on air when the input that it feeds is.</p>;
+  }
+  return (
+    <label className="form-check">
+      <input
+        type="checkbox"
+        checked={!device.data.offAir}
+        onChange={(event) => void desk.edit(offAirEdit(device, !event.target.checked))}
+      />
+      What its program shows is on air
+    </label>
   );
 }
 
@@ -106,7 +152,8 @@ export function feedsText({ records }: DeskView, device: string): string | undef
   const found = records.flatMap((record) => {
     if (record.kind !== 'tie' || record.data.source !== device) return [];
     const switcher = records.find((each) => each.id === record.data.switcher);
-    return switcher?.kind === 'device' ? [`${switcher.data.tag} input ${record.data.input}`] : [];
+    const over = record.data.output === undefined ? '' : ` over ${record.data.output}`;
+    return switcher?.kind === 'device' ? [`${switcher.data.tag} input ${record.data.input}${over}`] : [];
   });
   return found.length > 0 ? found.join(', ') : undefined;
 }

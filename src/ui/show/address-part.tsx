@@ -7,6 +7,7 @@ import { isLinkLocal } from '../../core/net';
 import { useDesk } from '../desk';
 import { useNetwork } from '../rig';
 import { Button, QrCode } from '../parts';
+import { CertificatePart } from './certificate-part';
 
 /** The addresses of this computer, which of them others can reach, and on which the program listens. */
 export function AddressPart() {
@@ -48,12 +49,7 @@ export function AddressPart() {
           );
         })}
       </ul>
-      <p className="muted form-help">
-        Others come in over TLS.{' '}
-        {listen?.fingerprint &&
-          'The certificate is made by this program: a browser asks once whether to trust it, and shows'}
-        {listen?.fingerprint && <span className="mono fingerprint"> {listen.fingerprint}</span>}
-      </p>
+      <CertificatePart certificate={listen?.certificate} />
       {network && <ListenForm network={network} fixed={listen?.fixed ?? false} />}
     </section>
   );

@@ -1,0 +1,96 @@
+import { edited } from './hand';
+import { expect, test } from './program';
+
+test('a button is made to alternate, to undo itself and to be meant twice, and is worked by hand on a panel', async ({
+  page,
+  program,
+  context,
+}) => {
+  const panel = await context.newPage();
+  await page.goto(`${program.url}/pages/page-sound?edit=1`);
+  // What a strip is called comes from the mixer.
+  const strip = page.locator('.edit-grid [data-control="ctl-sound-2-1"]');
+  await strip.click();
+  const response = page.getByRole('region', { name: 'Response' });
+  await response.getByText('More than a tap').click();
+  await response.getByRole('button', { name: /^Alternate/ }).click();
+  const turn = response.getByRole('group', { name: 'Turn 2' });
+  await turn.getByRole('combobox', { name: 'Turn 2' }).selectOption('A1: Mute a strip');
+  await turn.getByRole('combobox', { name: 'Muted' }).selectOption('off');
+  const id = (await strip.getAttribute('data-control')) ?? '';
+  await panel.goto(`${program.url}/panel/page-sound`);
+  const button = panel.locator(`[data-control="${id}"]`);
+  const muted = async () => {
+    const state = (await (await fetch(`${program.standinUrl}/a1/state`)).json()) as { strips: { muted: boolean }[] };
+    return state.strips[0]?.muted;
+  };
+  await button.click();
+  await expect.poll(muted).toBe(true);
+  await button.click();
+  await expect.poll(muted).toBe(false);
+
+  // Pressed twice: the first press only arms it.
+  await response.getByLabel('It has to be meant').selectOption('twice');
+  await expect(button).toHaveAccessibleName(/press twice/);
+  await button.click();
+  await expect(button).toHaveAccessibleName(/press again/);
+  expect(await muted()).toBe(false);
+  await button.click();
+  await expect.poll(muted).toBe(true);
+
+  // Undone by itself, with the seconds shown.
+  await page.goto(`${program.url}/pages/page-race?edit=1`);
+  await edited(page, 'Cut').click();
+  await response.getByText('More than a tap').click();
+  await response.getByRole('checkbox', { name: 'Undone by itself' }).check();
+  const undone = response.getByRole('group', { name: 'Undone' });
+  await undone.getByRole('spinbutton', { name: 'after, ms' }).fill('2500');
+  await page.keyboard.press('Enter');
+  await undone.getByRole('combobox', { name: 'It sends then' }).selectOption('SW1: Cut');
+  await panel.goto(`${program.url}/panel/page-race`);
+  const before = (await program.switcher()).program;
+  const cut = panel.getByRole('button', { name: 'Cut' });
+  await cut.click();
+  await expect(cut).toContainText(/off in [123] s/);
+  await expect.poll(async () => (await program.switcher()).program).not.toBe(before);
+  await expect.poll(async () => (await program.switcher()).program, { timeout: 6000 }).toBe(before);
+  await expect(cut).not.toContainText('off in');
+});
+
+test('what is held is let go by the pointer, by closing the page, and by a dropped connection', async ({
+  page,
+  program,
+  context,
+}) => {
+  await page.goto(`${program.url}/pages/page-race?edit=1`);
+  await edited(page, 'Auto').click();
+  const response = page.getByRole('region', { name: 'Response' });
+  await response.getByText('More than a tap').click();
+  await response
+    .getByRole('group', { name: 'Let go' })
+    .getByRole('combobox', { name: 'When let go' })
+    .selectOption('SW1: Cut');
+  await response.getByRole('combobox', { name: 'It sends', exact: true }).selectOption('SW1: Cut');
+  const air = async () => (await program.switcher()).program;
+  const before = await air();
+  const hold = async () => {
+    const panel = await context.newPage();
+    await panel.goto(`${program.url}/panel/page-race`);
+    await panel.getByRole('button', { name: /^Auto/ }).hover();
+    await panel.mouse.down();
+    await expect.poll(air).not.toBe(before);
+    return panel;
+  };
+  const first = await hold();
+  await first.mouse.up();
+  await expect.poll(air).toBe(before);
+  const second = await hold();
+  await second.close();
+  await expect.poll(air).toBe(before);
+  const third = await hold();
+  await context.setOffline(true);
+  await third.evaluate('window.dispatchEvent(new Event("offline"))').catch(() => undefined);
+  await third.mouse.up();
+  await context.setOffline(false);
+  await expect.poll(air, { timeout: 8000 }).toBe(before);
+});

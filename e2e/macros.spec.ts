@@ -1,0 +1,117 @@
+import type { Locator, Page } from '@playwright/test';
+import { expect, test } from './program';
+
+const timeline = (page: Page, n: number) => page.locator('.segment').nth(n);
+const stepIn = (segment: Locator, text: RegExp) => segment.getByRole('button', { name: text });
+const pane = (page: Page) => page.getByRole('complementary', { name: 'What is chosen' });
+const setAt = async (page: Page, ms: string) => {
+  await pane(page).getByRole('spinbutton', { name: 'At, in ms' }).fill(ms);
+  await page.keyboard.press('Enter');
+};
+
+test('a wipe is built from nothing, played dry, run, and drawn over its plan', async ({ page, program }) => {
+  await page.goto(`${program.url}/macros`);
+  await page.getByRole('button', { name: 'New macro' }).click();
+  await page.waitForURL(/\/macros\/mac-[0-9a-f]{16}$/);
+  const name = page.getByRole('textbox', { name: 'Name of the macro' });
+  await name.fill('Wipe under a clip');
+  await name.press('Enter');
+  await expect(page.getByRole('link', { name: /Wipe under a clip/ })).toContainText('1 to mend');
+
+  // The clip is loaded, and begins when it is cued.
+  const first = timeline(page, 0);
+  await first.getByLabel('Add a command').selectOption('R1: Load a clip');
+  await pane(page).getByRole('combobox', { name: 'Clip', exact: true }).selectOption('11 Sponsor loop');
+  await page.getByRole('button', { name: 'Add a segment' }).click();
+  const wipe = timeline(page, 1);
+  await wipe.getByRole('textbox', { name: 'Name of segment 2' }).fill('Wipe');
+  await page.keyboard.press('Enter');
+  await wipe.getByRole('checkbox', { name: 'waits' }).check();
+  await wipe.locator('summary').click();
+  await wipe.getByRole('combobox', { name: 'reading' }).selectOption({ label: 'R1: Transport' });
+  await wipe.getByRole('combobox', { name: 'this' }).selectOption('cued');
+  await expect(wipe.getByText('waits until R1 Transport is cued, for 10 s at the most, then stops')).toBeVisible();
+  await wipe.getByLabel('Add a command').selectOption('R1: Play');
+  await wipe.getByLabel('Add a command').selectOption('SW1: Cut');
+  await setAt(page, '480');
+  await pane(page).getByLabel('Its time is when it').selectOption('acts');
+  await expect(pane(page).getByText('sent at 460 ms, acting at 480 ms')).toBeVisible();
+
+  // As timecode; what cannot be is refused at the field, and nothing is lost.
+  const timecode = pane(page).getByRole('textbox', { name: 'as timecode' });
+  await expect(timecode).toHaveValue('00:00:00:12');
+  await timecode.fill('00:00:00:30');
+  await timecode.press('Enter');
+  await expect(pane(page).getByRole('alert')).toContainText('Frames go up to 24');
+  await setAt(page, '99999999');
+  await expect(pane(page).getByRole('alert')).toContainText('ten minutes before');
+  await expect(stepIn(wipe, /^Cut, at \+480 ms/)).toBeVisible();
+
+  // Dragged, it comes to lie on a frame; with the keys it goes a frame at a time.
+  const cut = stepIn(wipe, /^Cut/);
+  await cut.hover({ position: { x: 8, y: 10 } });
+  const box = await cut.boundingBox();
+  if (!box) throw new Error('The step is not to be seen.');
+  await page.mouse.down();
+  await page.mouse.move(box.x + 60, box.y + 10, { steps: 6 });
+  await page.mouse.up();
+  await expect(cut).not.toHaveAccessibleName(/\+480 ms/);
+  const moved = Number(await pane(page).getByRole('spinbutton', { name: 'At, in ms' }).inputValue());
+  expect(moved % 40).toBe(0);
+  await cut.focus();
+  await page.keyboard.press('ArrowLeft');
+  await expect(pane(page).getByRole('spinbutton', { name: 'At, in ms' })).toHaveValue(String(moved - 40));
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(pane(page).getByRole('spinbutton', { name: 'At, in ms' })).toHaveValue(String(moved));
+  await setAt(page, '480');
+
+  // Dry: the timeline plays and nothing is sent. It waits for a clip that nobody loads, until it is stopped.
+  const before = await program.switcher();
+  await page.getByRole('button', { name: 'Play dry' }).click();
+  const strip = page.getByRole('region', { name: 'Macros that run' });
+  await expect(strip.getByText('dry · waits')).toBeVisible();
+  await strip.getByRole('button', { name: 'Stop Wipe under a clip' }).click();
+  await expect(strip.getByText('no macro runs')).toBeVisible();
+  await expect(first.getByRole('img', { name: /^skipped/ })).toBeVisible();
+  expect(await program.switcher()).toMatchObject({ program: before.program });
+
+  // Live: it falls where it was planned, and that is drawn below the plan.
+  await page.getByRole('button', { name: 'Begin live' }).click();
+  await expect(wipe.getByRole('img', { name: /^confirmed; sent/ })).toHaveCount(2);
+  expect((await program.switcher()).program).not.toBe(before.program);
+  await expect(page.getByRole('table')).toContainText('Cut');
+  await page.getByRole('button', { name: 'compare' }).first().click();
+  await expect(page.getByRole('columnheader', { name: 'the other' })).toBeVisible();
+  await expect(page.getByRole('img', { name: /How late .* steps were sent/ })).toBeVisible();
+});
+
+test('a macro is begun from a panel, is in sight on every screen, and is stopped there', async ({ page, program }) => {
+  await page.goto(`${program.url}/panel/page-replays`);
+  const desk = await page.context().newPage();
+  await desk.goto(`${program.url}/as-run`);
+  const button = page.getByRole('button', { name: 'Start of race', exact: true });
+  await button.click();
+  const strip = page.getByRole('region', { name: 'Macros that run' });
+  await expect(strip.getByRole('group', { name: 'Start of race' })).toBeVisible();
+  await expect(desk.getByRole('region', { name: 'Macros that run' })).toContainText('Start of race');
+  // A second press while it runs does nothing, and says so.
+  await button.click();
+  await strip.getByRole('button', { name: 'Stop Start of race' }).click();
+  await expect(strip.getByText('no macro runs')).toBeVisible();
+  await desk.getByRole('button', { name: /^Macro Start of race$/ }).waitFor();
+  await expect(desk.getByText(/Stopped by/).first()).toBeVisible();
+});
+
+test('what would go wrong is marked while it is edited', async ({ page, program }) => {
+  await page.goto(`${program.url}/macros/mac-interview`);
+  await expect(page.getByRole('list', { name: 'To be mended' })).toHaveCount(0);
+  // The macro calls one that calls it.
+  await timeline(page, 0).getByLabel('Add something else').selectOption({ label: 'Start of race' });
+  await page.goto(`${program.url}/macros/mac-start`);
+  await timeline(page, 0).getByLabel('Add something else').selectOption({ label: 'Pontoon interview opening' });
+  await expect(page.getByRole('list', { name: 'To be mended' })).toContainText(
+    'It calls itself in a round: Start of race → Pontoon interview opening → Start of race.',
+  );
+  await page.getByRole('button', { name: 'Begin live' }).click();
+  await expect(page.getByText(/^lost: It calls itself in a round/)).toBeVisible();
+});

@@ -1,0 +1,156 @@
+import { encodeCommand, type CompiledDriver } from '../driver';
+import { givenProblem, loopOf, planOf, sendsOfStep, valuesOf, type PlannedStep } from '../macro';
+import type { Scalar } from '../result';
+import {
+  ownDocument,
+  ownId,
+  readingsOfCondition,
+  type Condition,
+  type DeviceRecord,
+  type MacroArgument,
+  type MacroRecord,
+  type MacroSend,
+  type MacroStep,
+} from '../show';
+import { problemsOfRule } from './rule-problems';
+
+/** Something about a macro that would go wrong when it runs. */
+export interface MacroProblem {
+  /** Where: a segment, or one of its steps; the whole macro without. */
+  readonly segment?: string;
+  readonly step?: string;
+  readonly message: string;
+}
+
+export interface MacroSources {
+  readonly devices: ReadonlyMap<string, DeviceRecord>;
+  readonly driverOf: (device: DeviceRecord) => CompiledDriver | undefined;
+  readonly macros: ReadonlyMap<string, MacroRecord>;
+  readonly hasPage: (id: string) => boolean;
+  readonly hasPanel: (id: string) => boolean;
+}
+
+/** A check before it runs: everything that can be known while it is edited. */
+export function problemsOfMacro(macro: MacroRecord, sources: MacroSources): MacroProblem[] {
+  const { segments } = macro.data;
+  const loop = loopOf(macro, sources.macros);
+  const all: MacroProblem[] = [];
+  if (loop) all.push({ message: `It calls itself in a round: ${loop.join(' → ')}. Take one of these steps out.` });
+  if (segments.every(({ steps }) => steps.length === 0)) all.push({ message: 'It is empty: nothing would be sent.' });
+  const plan = planOf(segments, (send) => actsAfter(send, sources));
+  for (const [n, segment] of segments.entries()) {
+    const conditions = [segment.waits?.until, segment.onlyIf].filter((each) => each !== undefined);
+    for (const message of conditions.flatMap((each) => problemsOfCondition(each, macro, sources)))
+      all.push({ segment: segment.id, message });
+    for (const step of segment.steps)
+      for (const message of problemsOfStep(step, macro, sources))
+        all.push({ segment: segment.id, step: step.id, message });
+    for (const each of tooFast(plan[n]?.steps ?? [], sources)) all.push({ segment: segment.id, ...each });
+  }
+  return all;
+}
+
+/** How long after sending a command acts, in milliseconds, by its driver. */
+export function actsAfter(
+  { device, command }: MacroSend,
+  { devices, driverOf }: Pick<MacroSources, 'devices' | 'driverOf'>,
+): number {
+  const record = devices.get(device);
+  return (record && driverOf(record)?.commands.get(command)?.command.actsAfterMs) ?? 0;
+}
+
+function problemsOfStep(step: MacroStep, macro: MacroRecord, sources: MacroSources): string[] {
+  const { does } = step;
+  switch (does.is) {
+    case 'send':
+    case 'pulse':
+      return [...new Set(sendsOfStep(step).flatMap((send) => problemOfSend(send, macro, sources) ?? []))];
+    case 'macro': {
+      const called = sources.macros.get(does.macro);
+      if (!called) return ['The macro that it begins is not there any more.'];
+      const wrong = givenProblem(called.data, literals(does.params, macro));
+      return wrong ? [wrong] : [];
+    }
+    case 'note':
+      return does.panel !== undefined && !sources.hasPanel(does.panel) ? ['The panel is not there any more.'] : [];
+    case 'page': {
+      const gone = does.panel !== undefined && !sources.hasPanel(does.panel);
+      return [
+        ...(gone ? ['The panel is not there any more.'] : []),
+        ...(sources.hasPage(does.page) ? [] : ['The page is not there any more.']),
+      ];
+    }
+  }
+}
+
+function problemOfSend(
+  { device, command, params }: MacroSend,
+  macro: MacroRecord,
+  sources: MacroSources,
+): string | undefined {
+  const record = sources.devices.get(device);
+  if (!record) return 'Its device is not in the rig.';
+  const driver = sources.driverOf(record);
+  if (!driver) return `The driver of ${record.data.tag} is not installed here.`;
+  if (!driver.commands.has(command)) return `${record.data.tag} has no command “${command}”.`;
+  for (const argument of Object.values(params)) {
+    if (typeof argument === 'object' && 'reading' in argument && !sources.devices.has(argument.reading.device))
+      return 'The reading that it takes a value from is not in the rig.';
+    if (
+      typeof argument === 'object' &&
+      'value' in argument &&
+      !macro.data.params.some(({ name }) => name === argument.value)
+    )
+      return `The macro has no parameter “${argument.value}”.`;
+  }
+  // What a reading will say is not known yet.
+  const isLive = Object.values(params).some((argument) => typeof argument === 'object' && 'reading' in argument);
+  if (isLive) return undefined;
+  const encoded = encodeCommand(driver, command, literals(params, macro), { ref: 1, readingNow: () => 0 });
+  return encoded.ok ? undefined : encoded.error.message;
+}
+
+function literals(params: Readonly<Record<string, MacroArgument>>, macro: MacroRecord): Record<string, Scalar> {
+  const values = valuesOf(macro.data, {});
+  return Object.fromEntries(
+    Object.entries(params).flatMap(([name, argument]) => {
+      const value = typeof argument !== 'object' ? argument : 'value' in argument ? values[argument.value] : undefined;
+      return value === undefined ? [] : [[name, value] as const];
+    }),
+  );
+}
+
+function problemsOfCondition(when: Condition, macro: MacroRecord, sources: MacroSources): string[] {
+  const documentOf = (id: string) => {
+    if (id === ownId) return ownDocument;
+    const device = sources.devices.get(id);
+    return device && sources.driverOf(device)?.document;
+  };
+  const gone = readingsOfCondition(when).find(({ device }) => !sources.devices.has(device) && device !== ownId);
+  if (gone) return ['It waits for a reading of a device that is not in the rig: this never comes true.'];
+  const tagOf = (id: string) => sources.devices.get(id)?.data.tag;
+  return problemsOfRule(when, { values: valuesOf(macro.data, {}) }, { documentOf, tagOf });
+}
+
+/** Commands that follow one another faster than their device takes them. */
+function tooFast(
+  steps: readonly PlannedStep[],
+  { devices, driverOf }: MacroSources,
+): { step: string; message: string }[] {
+  const last = new Map<string, number>();
+  return steps.flatMap(({ step, sendAt, does }) => {
+    if (does.is !== 'send') return [];
+    const device = devices.get(does.send.device);
+    const gapMs = (device && driverOf(device)?.document.link.gapMs) ?? 0;
+    const before = last.get(does.send.device);
+    last.set(does.send.device, sendAt);
+    if (!device || before === undefined || sendAt - before >= gapMs) return [];
+    const after = Math.round((sendAt - before) * 10) / 10;
+    return [
+      {
+        step,
+        message: `${device.data.tag} takes a command every ${gapMs} ms; this one comes ${after} ms after the one before.`,
+      },
+    ];
+  });
+}

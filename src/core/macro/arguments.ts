@@ -1,0 +1,34 @@
+import type { Scalar } from '../result';
+import type { MacroArgument, MacroData, ReadingRef } from '../show';
+
+/** The values of a macro's parameters: as given, else their usual ones. What is given under another name is left out. */
+export const valuesOf = (
+  { params }: Pick<MacroData, 'params'>,
+  given: Readonly<Record<string, Scalar>>,
+): Record<string, Scalar> => Object.fromEntries(params.map(({ name, value }) => [name, given[name] ?? value]));
+
+/** What is wrong with the parameters that a macro is begun with; `undefined` when nothing is. */
+export function givenProblem(
+  { name: macro, params }: Pick<MacroData, 'name' | 'params'>,
+  given: Readonly<Record<string, Scalar>>,
+): string | undefined {
+  for (const [name, value] of Object.entries(given)) {
+    const param = params.find((each) => each.name === name);
+    if (!param) return `The macro “${macro}” has no parameter “${name}”.`;
+    if (typeof param.value !== typeof value)
+      return `“${param.title}” of the macro “${macro}” takes ${kinds[typeof param.value as keyof typeof kinds]}, not “${String(value)}”.`;
+  }
+  return undefined;
+}
+
+const kinds = { number: 'a number', string: 'a text', boolean: 'on or off' } as const;
+
+/** What an argument is at this moment. `undefined` when its reading is not fresh or its parameter is not there. */
+export function argumentNow(
+  argument: MacroArgument,
+  values: Readonly<Record<string, Scalar>>,
+  fresh: (ref: ReadingRef) => Scalar | undefined,
+): Scalar | undefined {
+  if (typeof argument !== 'object') return argument;
+  return 'value' in argument ? values[argument.value] : fresh(argument.reading);
+}

@@ -1,0 +1,369 @@
+import { actsAfter } from '../core/check';
+import { ruleNow, type LampMemory } from '../core/lamp';
+import type { AsRunRow, DeviceStatus, MacroRunsView, PastRun, PressReport, RunsView, ScreenAct } from '../core/live';
+import { argumentNow, givenProblem, loopOf, planOf, valuesOf, type DueStep } from '../core/macro';
+import type { Scalar } from '../core/result';
+import { acceptsPresses, type FinalOutcome } from '../core/session';
+import type { Condition, MacroRecord, MacroSend, WayOn } from '../core/show';
+import type { AsRunEntry } from './as-run';
+import { Clockwork } from './clockwork';
+import { MacroRun, type RunDone, type RunRequest } from './macro-run';
+import type { CommandRequest } from './presses';
+import type { ReadingStore } from './readings';
+import type { RunningShow } from './running-show';
+
+export interface MacroSources {
+  readonly show: RunningShow;
+  readonly readings: ReadingStore;
+  readonly command: (request: CommandRequest, listener: (report: PressReport) => void) => void;
+  /** On all screens of a panel, or of all panels. */
+  readonly onScreens: (panel: string | undefined, act: ScreenAct) => void;
+  readonly record: (entry: AsRunEntry) => void;
+  readonly publish: (topic: string, diff: unknown) => void;
+  readonly isFollowed: (topic: string) => boolean;
+  readonly newId: () => string;
+}
+
+const keptRuns = 50;
+const queuedMost = 20;
+/** Of all macros together: more is a mistake, and each costs time. */
+const runsMost = 100;
+/** A condition that has to last, and a clock that runs on, come true without a report. */
+const lookEveryMs = 50;
+const publishEveryMs = 100;
+
+/** The macros that run, each step on time; what became of them; and who may begin which while it runs already. */
+export class Macros {
+  private readonly runs = new Map<string, MacroRun>();
+  private readonly queued = new Map<string, { readonly request: RunRequest; readonly done: RunDone }[]>();
+  private readonly pastOf = new Map<string, PastRun[]>();
+  private readonly memories = new WeakMap<MacroRun, Map<string, LampMemory>>();
+  private readonly clock = new Clockwork(() => this.onTime());
+  private looking = false;
+  private lookAgain = false;
+  private publishing: NodeJS.Timeout | undefined;
+  private readonly dirty = new Set<string>();
+
+  constructor(private readonly sources: MacroSources) {}
+
+  get view(): RunsView {
+    return Object.fromEntries([...this.runs].map(([id, run]) => [id, run.view]));
+  }
+
+  runsOf(macro: string): MacroRunsView | undefined {
+    if (!this.sources.show.macros.has(macro)) return undefined;
+    const now = [...this.runs.values()].findLast((run) => run.macro.id === macro);
+    return { now: now?.past ?? null, past: this.pastOf.get(macro) ?? [] };
+  }
+
+  macroOf(run: string | undefined): string | undefined {
+    return run === undefined ? undefined : this.runs.get(run)?.macro.id;
+  }
+
+  /** What the record still knows of earlier runs; what was under way when the program ended is said to have been cut off. */
+  recall(rows: readonly AsRunRow[]): void {
+    const begun = new Map<string, Extract<AsRunRow, { kind: 'begin' }>>();
+    for (const row of rows) {
+      if (row.kind === 'begin') begun.set(row.run, row);
+      else if (row.kind === 'run') {
+        begun.delete(row.past.id);
+        this.keep(row.macroId, row.past);
+      }
+    }
+    for (const { run: id, macro, macroId, who, aim, at } of begun.values()) {
+      const last = rows.findLast((row) => row.kind === 'press' && row.run === id);
+      const where = last?.kind === 'press' ? `after “${last.label}”` : 'before its first step';
+      const text = `The macro ${macro} was cut off ${where} by the end of the program. It does not go on by itself.`;
+      this.sources.record({ kind: 'note', text });
+      // Ended with that: the next start says nothing of it again.
+      const past: PastRun = {
+        id,
+        at,
+        who,
+        aim,
+        how: 'stopped',
+        reason: text,
+        lengthMs: (last?.at ?? at) - at,
+        steps: [],
+      };
+      this.keep(macroId, past);
+      this.sources.record({ kind: 'run', macro, macroId, past });
+    }
+  }
+
+  /** Begins a macro, or says why not. `done` hears how it ended. */
+  begin(request: RunRequest, done: RunDone): void {
+    const macro = this.sources.show.macros.get(request.macro);
+    const problem = macro ? this.problemOf(macro, request) : 'This macro is not there any more.';
+    if (!macro || problem) return done('lost', 0, problem);
+    const same = [...this.runs.values()].filter((run) => run.macro.id === macro.id && !run.ended);
+    if (same.length > 0 && macro.data.again === 'ignore') return done('skipped', 0, 'It runs already.');
+    if (same.length > 0 && macro.data.again === 'queue') {
+      const waiting = this.queued.get(macro.id) ?? [];
+      if (waiting.length >= queuedMost) return done('skipped', 0, `${queuedMost} wait for their turn already.`);
+      this.queued.set(macro.id, [...waiting, { request, done }]);
+      return;
+    }
+    for (const run of same) {
+      run.leave('stop', `Begun anew by ${request.who}.`);
+      this.finish(run);
+    }
+    this.start(macro, request, done);
+  }
+
+  /** Ends one run, or all, with what they have begun themselves. */
+  end(id: string | undefined, way: Exclude<WayOn, 'go on'>, who: string): void {
+    const reason = `Stopped by ${who}.`;
+    if (id === undefined) for (const macro of [...this.queued.keys()]) this.giveUp(macro, reason);
+    for (const [run, each] of this.runs) {
+      if (id !== undefined && run !== id && each.request.by !== id) continue;
+      if (run === id) this.giveUp(each.macro.id, reason);
+      each.leave(way, reason);
+      this.touch(each);
+    }
+    this.onTime();
+  }
+
+  onReadings(): void {
+    if ([...this.runs.values()].some((run) => run.waiting)) this.onTime();
+  }
+
+  /** A device has come or gone. */
+  onLink(device: string, status: DeviceStatus, before: DeviceStatus['link']['word']): void {
+    if (acceptsPresses(status.link.word) || !acceptsPresses(before)) return;
+    for (const run of this.runs.values()) {
+      const { whenDown } = run.macro.data;
+      if (whenDown === 'go on' || !run.needs.has(device)) continue;
+      run.leave(whenDown, `${status.tag} went ${status.link.word}.`);
+      this.touch(run);
+    }
+    this.onTime();
+  }
+
+  stop(): void {
+    for (const macro of [...this.queued.keys()]) this.giveUp(macro, 'The engine was stopped.');
+    this.clock.stop();
+    clearTimeout(this.publishing);
+    for (const run of this.runs.values()) {
+      run.leave('stop', 'The engine was stopped.');
+      this.finish(run, true);
+    }
+  }
+
+  /** Whoever waits for the turn of a macro hears that it does not come. */
+  private giveUp(macro: string, reason: string): void {
+    const waiting = this.queued.get(macro) ?? [];
+    this.queued.delete(macro);
+    for (const { done } of waiting) done('skipped', 0, reason);
+  }
+
+  private problemOf(macro: MacroRecord, { params }: RunRequest): string | undefined {
+    if (this.runs.size >= runsMost) return `${runsMost} macros run already.`;
+    const loop = loopOf(macro, this.sources.show.macros);
+    if (loop) return `It calls itself in a round: ${loop.join(' → ')}.`;
+    if (macro.data.segments.every(({ steps }) => steps.length === 0)) return 'It is empty: there is nothing to send.';
+    return givenProblem(macro.data, params);
+  }
+
+  private start(macro: MacroRecord, request: RunRequest, done: RunDone): void {
+    const { show } = this.sources;
+    const plan = planOf(macro.data.segments, (send) =>
+      actsAfter(send, { devices: show.devices, driverOf: (device) => show.driverOf(device) }),
+    );
+    const run = new MacroRun(
+      request,
+      macro,
+      valuesOf(macro.data, request.params),
+      plan,
+      { holds: this.holds, carryOut: (of, due, left, ended) => this.carryOut(of, due, left, ended) },
+      done,
+    );
+    this.runs.set(request.id, run);
+    const { id, who, aim } = request;
+    this.sources.record({ kind: 'begin', run: id, macro: macro.data.name, macroId: macro.id, who, aim });
+    this.touch(run);
+    this.onTime();
+  }
+
+  private readonly holds = (
+    condition: Condition,
+    values: Readonly<Record<string, Scalar>>,
+    place: string,
+    run: MacroRun,
+  ): boolean => {
+    const { show, readings } = this.sources;
+    const memories = this.memories.get(run) ?? new Map<string, LampMemory>();
+    this.memories.set(run, memories);
+    const memory: LampMemory = memories.get(place) ?? new Map<string, number>();
+    memories.set(place, memory);
+    const documentOf = (id: string) => {
+      const device = show.devices.get(id);
+      return device && show.driverOf(device)?.document;
+    };
+    const sources = {
+      readingNow: (ref: Parameters<ReadingStore['get']>[0]) => readings.get(ref),
+      documentOf,
+      now: Date.now(),
+    };
+    return ruleNow({ when: condition }, values, sources, memory).is === true;
+  };
+
+  /** Everything whose time has come, and the next moment. What that begins itself is looked at as well before anybody sleeps. */
+  private onTime(): void {
+    if (this.looking) {
+      this.lookAgain = true;
+      return;
+    }
+    this.looking = true;
+    try {
+      do {
+        this.lookAgain = false;
+        for (const run of [...this.runs.values()]) this.look(run);
+      } while (this.lookAgain);
+    } finally {
+      this.looking = false;
+      this.sleep();
+    }
+  }
+
+  private look(run: MacroRun): void {
+    const now = performance.now();
+    const wake = run.wakeAt;
+    if (wake !== undefined && (run.waiting || wake <= now) && run.advance(now) > 0) this.touch(run);
+    if (run.ended) this.finish(run);
+  }
+
+  private sleep(): void {
+    let exact = Number.POSITIVE_INFINITY;
+    let about = Number.POSITIVE_INFINITY;
+    for (const run of this.runs.values()) {
+      const next = run.wakeAt ?? Number.POSITIVE_INFINITY;
+      if (run.waiting) about = Math.min(about, next, performance.now() + lookEveryMs);
+      else exact = Math.min(exact, next);
+    }
+    this.clock.set(exact, about);
+  }
+
+  /** A run that has ended is taken from the list once all that it sent has ended too. */
+  private finish(run: MacroRun, whatever = false): void {
+    const { id } = run.request;
+    if (!(run.settled || whatever) || !this.runs.delete(id)) return;
+    const { past, macro } = run;
+    this.keep(macro.id, past);
+    this.sources.record({ kind: 'run', macro: macro.data.name, macroId: macro.id, past });
+    run.done(
+      run.outcome,
+      past.lengthMs,
+      past.reason ?? past.steps.find(({ outcome }) => outcome === run.outcome)?.reason,
+    );
+    this.sources.publish('runs', { drop: [id] });
+    this.sources.publish(`macro:${macro.id}`, { now: null, past: this.pastOf.get(macro.id) ?? [] });
+    const [next, ...rest] = this.queued.get(macro.id) ?? [];
+    this.queued.set(macro.id, rest);
+    if (next) this.begin(next.request, next.done);
+  }
+
+  private carryOut(
+    run: MacroRun,
+    { step: { does } }: DueStep,
+    left: () => void,
+    ended: (outcome: FinalOutcome, reason?: string) => void,
+  ): void {
+    const end = (outcome: FinalOutcome, reason?: string) => {
+      ended(outcome, reason);
+      this.touch(run);
+      if (run.settled) this.finish(run);
+    };
+    switch (does.is) {
+      case 'send':
+        return this.send(run, does.send, left, end);
+      case 'macro': {
+        const { id: by, who, aim } = run.request;
+        const params = this.argumentsNow(does.params, run.values);
+        if (!params.ok) return end('lost', params.reason);
+        left();
+        return this.begin(
+          { id: this.sources.newId(), macro: does.macro, params: params.given, who, aim, by },
+          (outcome, _ms, reason) => end(outcome, reason),
+        );
+      }
+      case 'note':
+      case 'page': {
+        if (run.request.aim === 'dry') return end('skipped', 'Dry: shown and recorded, not sent.');
+        left();
+        const act: ScreenAct =
+          does.is === 'page'
+            ? { do: 'go', page: does.page }
+            : { do: 'note', id: this.sources.newId(), text: does.text };
+        this.sources.onScreens(does.panel, act);
+        return end('sent');
+      }
+    }
+  }
+
+  private send(
+    run: MacroRun,
+    { device, command, params }: MacroSend,
+    left: () => void,
+    end: (outcome: FinalOutcome, reason?: string) => void,
+  ): void {
+    const record = this.sources.show.devices.get(device);
+    const given = this.argumentsNow(params, run.values);
+    if (!record) return end('lost', 'Its device is not in the rig.');
+    if (!given.ok) return end('lost', given.reason);
+    const { who, aim, id } = run.request;
+    const title = this.sources.show.driverOf(record)?.commands.get(command)?.command.title ?? command;
+    this.sources.command(
+      {
+        id: this.sources.newId(),
+        gesture: 'tap',
+        guard: true,
+        who,
+        device: record,
+        command,
+        params: given.given,
+        label: `${run.macro.data.name}: ${record.data.tag} ${title}`,
+        aim,
+        run: id,
+        onLeft: left,
+      },
+      ({ outcome, reason }) => {
+        if (outcome !== 'taken' && outcome !== 'waiting') end(outcome, reason);
+      },
+    );
+  }
+
+  private argumentsNow(params: MacroSend['params'], values: Readonly<Record<string, Scalar>>) {
+    const given: Record<string, Scalar> = {};
+    for (const [name, argument] of Object.entries(params)) {
+      const value = argumentNow(argument, values, ({ device, key }) => this.sources.readings.fresh(device, key));
+      if (value === undefined)
+        return { ok: false, reason: `“${name}” has no value: what it is taken from is not known now.` } as const;
+      given[name] = value;
+    }
+    return { ok: true, given } as const;
+  }
+
+  private keep(macro: string, past: PastRun): void {
+    this.pastOf.set(macro, [past, ...(this.pastOf.get(macro) ?? [])].slice(0, keptRuns));
+  }
+
+  /** Told to the screens soon: many steps of many runs in one go. */
+  private touch(run: MacroRun): void {
+    this.dirty.add(run.request.id);
+    this.publishing ??= setTimeout(() => {
+      this.publishing = undefined;
+      const put = Object.fromEntries(
+        [...this.dirty].flatMap((id) => (this.runs.has(id) ? [[id, this.runs.get(id)?.view]] : [])),
+      );
+      this.dirty.clear();
+      if (Object.keys(put).length === 0) return;
+      this.sources.publish('runs', { put });
+      for (const id of Object.keys(put)) {
+        const now = this.runs.get(id);
+        if (now && this.sources.isFollowed(`macro:${now.macro.id}`))
+          this.sources.publish(`macro:${now.macro.id}`, { now: now.past });
+      }
+    }, publishEveryMs);
+  }
+}

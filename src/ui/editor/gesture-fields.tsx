@@ -1,0 +1,193 @@
+'use client';
+
+import { setResponse, type ResponseGesture } from '../../core/page';
+import type { ControlRecord } from '../../core/show';
+import { Button } from '../parts';
+import { CommitInput } from './commit-input';
+import { GestureSends } from './gesture-sends';
+import { useVerbs } from './verbs';
+
+interface Props {
+  readonly control: ControlRecord;
+  readonly what: string;
+}
+
+type Change = (to: (data: ControlRecord['data']) => ControlRecord['data']) => void;
+
+/** What a press does besides: further turns, letting go, holding long, repeating, undoing itself, and how it has to be meant. */
+export function GestureFields({ control, what }: Props) {
+  const verbs = useVerbs();
+  const { responses } = control.data;
+  const { turns = [], release, repeat, long, off, guard } = responses;
+  const change: Change = (to) => verbs.change(control, to, what);
+  const sends = (gesture: ResponseGesture, title: string) => (
+    <GestureSends control={control} gesture={gesture} what={what} title={title} />
+  );
+  const isMore = turns.length > 0 || [release, repeat, long, off, guard].some((each) => each !== undefined);
+  return (
+    <details className="gesture-fields" open={isMore || undefined}>
+      <summary>
+        More than a tap <span className="muted">turns, letting go, repeating, undoing itself</span>
+      </summary>
+      {turns.map((_, n) => (
+        <div key={n} className="send-fields" role="group" aria-label={`Turn ${n + 2}`}>
+          {sends(`turn ${n}`, `Turn ${n + 2}`)}
+          <Button onClick={() => change((data) => setResponse(data, 'turns', without(data.responses.turns ?? [], n)))}>
+            Take turn {n + 2} out
+          </Button>
+        </div>
+      ))}
+      {turns.length < 5 && responses.tap.length > 0 && (
+        <Button onClick={() => change((data) => setResponse(data, 'turns', [...(data.responses.turns ?? []), []]))}>
+          {turns.length === 0 ? 'Alternate: something else the next time' : 'Another turn'}
+        </Button>
+      )}
+      {turns.length > 0 && (
+        <p className="muted form-help">Where the device reports which of them is so, the next one follows that.</p>
+      )}
+      <div className="send-fields" role="group" aria-label="Let go">
+        {sends('release', 'When let go')}
+      </div>
+      <Switch
+        title="Repeated while held"
+        on={repeat !== undefined}
+        onSwitch={(on) =>
+          change((data) => setResponse(data, 'repeat', on ? { firstMs: 400, everyMs: 200 } : undefined))
+        }
+      />
+      {repeat && (
+        <div className="form-three">
+          <Ms
+            title="first after, ms"
+            value={repeat.firstMs}
+            min={100}
+            onMs={(firstMs) => change((data) => setResponse(data, 'repeat', { ...repeat, firstMs }))}
+          />
+          <Ms
+            title="then every, ms"
+            value={repeat.everyMs}
+            min={40}
+            onMs={(everyMs) => change((data) => setResponse(data, 'repeat', { ...repeat, everyMs }))}
+          />
+          <Ms
+            title="down to, ms"
+            value={repeat.fastestMs ?? repeat.everyMs}
+            min={40}
+            onMs={(fastestMs) => change((data) => setResponse(data, 'repeat', { ...repeat, fastestMs }))}
+          />
+        </div>
+      )}
+      <Switch
+        title="Something else when held long"
+        on={long !== undefined}
+        onSwitch={(on) => change((data) => setResponse(data, 'long', on ? { afterMs: 800, sends: [] } : undefined))}
+      />
+      {long && (
+        <div className="send-fields" role="group" aria-label="Held long">
+          <Ms
+            title="held for, ms"
+            value={long.afterMs}
+            min={200}
+            max={10_000}
+            onMs={(afterMs) => change((data) => setResponse(data, 'long', { ...long, afterMs }))}
+          />
+          {sends('long', 'Held long')}
+        </div>
+      )}
+      <Switch
+        title="Undone by itself after a time"
+        on={off !== undefined}
+        onSwitch={(on) =>
+          change((data) => setResponse(data, 'off', on ? { afterMs: 5000, again: 'restart', sends: [] } : undefined))
+        }
+      />
+      {off && (
+        <div className="send-fields" role="group" aria-label="Undone">
+          <Ms
+            title="after, ms"
+            value={off.afterMs}
+            min={500}
+            max={3_600_000}
+            onMs={(afterMs) => change((data) => setResponse(data, 'off', { ...off, afterMs }))}
+          />
+          {sends('off', 'It sends then')}
+          <label>
+            Tapped again meanwhile
+            <select
+              value={off.again}
+              onChange={(event) =>
+                change((data) =>
+                  setResponse(data, 'off', { ...off, again: event.target.value === 'end' ? 'end' : 'restart' }),
+                )
+              }
+            >
+              <option value="restart">its time begins anew</option>
+              <option value="end">it is undone at once</option>
+            </select>
+          </label>
+        </div>
+      )}
+      <label>
+        It has to be meant
+        <select
+          value={guard ?? ''}
+          onChange={(event) => {
+            const { value } = event.target;
+            change((data) => setResponse(data, 'guard', value === 'hold' || value === 'twice' ? value : undefined));
+          }}
+        >
+          <option value="">where it sends something risky: held</option>
+          <option value="hold">always: held until its bar is full</option>
+          <option value="twice">always: pressed twice</option>
+        </select>
+      </label>
+    </details>
+  );
+}
+
+const without = <T,>(list: readonly T[], n: number): T[] | undefined => {
+  const rest = list.filter((_, k) => k !== n);
+  return rest.length > 0 ? rest : undefined;
+};
+
+interface SwitchProps {
+  readonly title: string;
+  readonly on: boolean;
+  readonly onSwitch: (on: boolean) => void;
+}
+
+function Switch({ title, on, onSwitch }: SwitchProps) {
+  return (
+    <label className="form-check">
+      <input type="checkbox" checked={on} onChange={(event) => onSwitch(event.target.checked)} />
+      {title}
+    </label>
+  );
+}
+
+interface MsProps {
+  readonly title: string;
+  readonly value: number;
+  readonly min: number;
+  readonly max?: number;
+  readonly onMs: (ms: number) => void;
+}
+
+/** A time in milliseconds; what lies outside is brought inside. */
+function Ms({ title, value, min, max = 5000, onMs }: MsProps) {
+  return (
+    <label>
+      {title}
+      <CommitInput
+        type="number"
+        min={min}
+        max={max}
+        step={10}
+        value={String(value)}
+        onCommit={(text) =>
+          Number.isFinite(Number(text)) && onMs(Math.min(max, Math.max(min, Math.round(Number(text)))))
+        }
+      />
+    </label>
+  );
+}

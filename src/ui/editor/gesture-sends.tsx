@@ -1,0 +1,129 @@
+'use client';
+
+import {
+  addSend,
+  moveSend,
+  paramNow,
+  removeSend,
+  replaceSend,
+  sendsOf,
+  setParam,
+  setWait,
+  type ResponseGesture,
+} from '../../core/page';
+import type { ControlRecord, SendSpec } from '../../core/show';
+import { Button } from '../parts';
+import { CommandSelect } from './command-select';
+import { CommitInput } from './commit-input';
+import { useFacts } from './facts';
+import { ParamField } from './param-field';
+import { useVerbs } from './verbs';
+
+interface Props {
+  readonly control: ControlRecord;
+  readonly gesture: ResponseGesture;
+  readonly what: string;
+  /** What its first command is called. */
+  readonly title: string;
+}
+
+/** What one gesture sends: one command or several, to one device or several, with waits between. */
+export function GestureSends({ control, gesture, what, title }: Props) {
+  const verbs = useVerbs();
+  const { documentOf } = useFacts();
+  const sends = sendsOf(control.data, gesture);
+  return (
+    <>
+      {sends.map((send, index) => (
+        <SendFields
+          key={`${index} ${send.device} ${send.command}`}
+          control={control}
+          send={send}
+          index={index}
+          count={sends.length}
+          gesture={gesture}
+          what={what}
+          title={title}
+        />
+      ))}
+      <CommandSelect
+        label={sends.length === 0 ? title : 'And also'}
+        value=""
+        none={sends.length === 0 ? 'nothing' : 'add a command …'}
+        onChoose={(device, command) => {
+          const document = documentOf(device);
+          if (document) verbs.change(control, (data) => addSend(data, gesture, document, device, command), what);
+        }}
+      />
+    </>
+  );
+}
+
+interface SendProps {
+  readonly control: ControlRecord;
+  readonly send: SendSpec;
+  readonly index: number;
+  readonly count: number;
+  readonly gesture: ResponseGesture;
+  readonly what: string;
+  readonly title: string;
+}
+
+function SendFields({ control, send, index, count, gesture, what, title }: SendProps) {
+  const verbs = useVerbs();
+  const { documentOf, readings } = useFacts();
+  const document = documentOf(send.device);
+  const command = document?.commands[send.command];
+  const change = (to: (data: ControlRecord['data']) => ControlRecord['data']) => verbs.change(control, to, what);
+  return (
+    <div className="send-fields">
+      {index > 0 && (
+        <label className="send-wait">
+          after
+          <CommitInput
+            type="number"
+            min={0}
+            max={60_000}
+            step={10}
+            value={String(send.waitMs ?? 0)}
+            onCommit={(text) => change((data) => setWait(data, gesture, index, Number(text) || 0))}
+          />
+          ms
+        </label>
+      )}
+      <CommandSelect
+        label={count > 1 ? `Command ${index + 1}` : title}
+        value={`${send.device} ${send.command}`}
+        none="nothing"
+        onChoose={(device, id) => {
+          const to = documentOf(device);
+          if (to) change((data) => replaceSend(data, gesture, index, to, device, id));
+        }}
+        onNone={() => change((data) => removeSend(data, gesture, index))}
+      />
+      {command &&
+        Object.entries(command.params).map(([id, param]) => (
+          <ParamField
+            key={id}
+            param={param}
+            value={paramNow(control.data, send, id)}
+            readings={readings.get(send.device)}
+            family={param.listFrom ? document?.readings[param.listFrom] : undefined}
+            commits
+            onChange={(value) => change((data) => setParam(data, gesture, index, id, value, document))}
+          />
+        ))}
+      {count > 1 && (
+        <div className="form-acts">
+          <Button disabled={index === 0} onClick={() => change((data) => moveSend(data, gesture, index, -1))}>
+            Earlier
+          </Button>
+          <Button disabled={index === count - 1} onClick={() => change((data) => moveSend(data, gesture, index, 1))}>
+            Later
+          </Button>
+          <Button onClick={() => change((data) => removeSend(data, gesture, index))}>Take out</Button>
+        </div>
+      )}
+    </div>
+  );
+}

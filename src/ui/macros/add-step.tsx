@@ -1,0 +1,66 @@
+'use client';
+
+import type { DriverDocument } from '../../core/driver';
+import { startOf, type DeskView, type MacroDoes, type MacroRecord, type MacroSend } from '../../core/show';
+import { CommandSelect, useRigFacts } from '../editor';
+
+interface Props {
+  readonly macros: readonly MacroRecord[];
+  readonly show: DeskView;
+  readonly onAdd: (does: MacroDoes) => void;
+}
+
+/** Adds a step behind the last: a command of any device, another macro, a page or a note. */
+export function AddStep({ macros, show, onAdd }: Props) {
+  const { documentOf } = useRigFacts();
+  const pages = show.records.flatMap((each) => (each.kind === 'page' ? [each] : []));
+  return (
+    <div className="add-step">
+      <CommandSelect
+        label="Add a command"
+        value=""
+        none="of a device …"
+        onChoose={(device, command) => {
+          const document = documentOf(device);
+          if (document) onAdd({ is: 'send', send: newSend(document, device, command) });
+        }}
+      />
+      <label>
+        or
+        <select
+          aria-label="Add something else"
+          value=""
+          onChange={(event) => {
+            const [is = '', id = ''] = event.target.value.split(' ');
+            if (is === 'macro') onAdd({ is, macro: id, params: {} });
+            else if (is === 'page') onAdd({ is, page: id });
+            else if (is === 'note') onAdd({ is, text: 'Stand by' });
+          }}
+        >
+          <option value="">something else …</option>
+          <option value="note">a note to the panels</option>
+          <optgroup label="Begin a macro">
+            {macros.map(({ id, data }) => (
+              <option key={id} value={`macro ${id}`}>
+                {data.name}
+              </option>
+            ))}
+          </optgroup>
+          <optgroup label="Move the panels to a page">
+            {pages.map(({ id, data }) => (
+              <option key={id} value={`page ${id}`}>
+                {data.name}
+              </option>
+            ))}
+          </optgroup>
+        </select>
+      </label>
+    </div>
+  );
+}
+
+/** A command with the values that a new control would have. */
+export function newSend(document: DriverDocument, device: string, command: string): MacroSend {
+  const { values } = startOf(document, device, command);
+  return { device, command, params: { ...values } };
+}

@@ -1,0 +1,1 @@
+export { MacrosScreen } from './macros-screen';

@@ -1,0 +1,127 @@
+'use client';
+
+import { rateOfShow } from '../../core/macro';
+import { frameRateSchema, type DeskView, type FrameRate, type MacroData, type MacroRecord } from '../../core/show';
+import { useDesk } from '../desk';
+import { CommitInput } from '../editor';
+import { Button } from '../parts';
+
+interface Props {
+  readonly macro: MacroRecord;
+  readonly show: DeskView;
+  readonly onChange: (to: (data: MacroData) => MacroData, what: string) => void;
+}
+
+/** What holds for the whole macro. */
+export function MacroPane({ macro: { data }, show, onChange }: Props) {
+  const desk = useDesk();
+  const record = show.records.find(({ kind }) => kind === 'show');
+  const setRate = (rate: FrameRate) => {
+    if (record?.kind !== 'show') return;
+    const to = { ...record, data: { ...record.data, rate } };
+    void desk.edit({ title: `Frames of the show: ${rate} a second`, changes: [{ op: 'update', from: record, to }] });
+  };
+  return (
+    <section className="form-part" aria-label="The whole macro">
+      <h3>The whole macro</h3>
+      <label>
+        Begun again while it runs
+        <select
+          value={data.again}
+          onChange={(event) =>
+            onChange((to) => ({ ...to, again: event.target.value as MacroData['again'] }), 'Second start')
+          }
+        >
+          <option value="ignore">nothing: it runs already</option>
+          <option value="restart">it begins anew</option>
+          <option value="queue">it waits for its turn</option>
+        </select>
+      </label>
+      <label>
+        When a device that it needs goes away
+        <select
+          value={data.whenDown}
+          onChange={(event) =>
+            onChange((to) => ({ ...to, whenDown: event.target.value as MacroData['whenDown'] }), 'Way on')
+          }
+        >
+          <option value="go on">it goes on</option>
+          <option value="stop">it stops</option>
+          <option value="way out">it takes its way out</option>
+        </select>
+      </label>
+      <label>
+        Frames a second, of the whole show
+        <select value={rateOfShow(show.records)} onChange={(event) => setRate(event.target.value as FrameRate)}>
+          {frameRateSchema.options.map((rate) => (
+            <option key={rate} value={rate}>
+              {rate}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label>
+        What it is for
+        <CommitInput
+          value={data.note}
+          maxLength={2000}
+          onCommit={(note) => onChange((to) => ({ ...to, note }), 'Note')}
+        />
+      </label>
+      <h3>Parameters</h3>
+      {data.params.map((param, n) => {
+        const set = (to: Partial<typeof param>) =>
+          onChange(
+            (each) => ({ ...each, params: each.params.map((one, k) => (k === n ? { ...one, ...to } : one)) }),
+            'Parameter',
+          );
+        return (
+          <div key={param.name} className="form-pair">
+            <label>
+              Parameter
+              <CommitInput
+                value={param.title}
+                maxLength={40}
+                onCommit={(title) => title.trim() !== '' && set({ title })}
+              />
+            </label>
+            <label>
+              usually
+              <CommitInput
+                value={String(param.value)}
+                onCommit={(text) =>
+                  set({ value: text.trim() !== '' && Number.isFinite(Number(text)) ? Number(text) : text })
+                }
+              />
+            </label>
+          </div>
+        );
+      })}
+      <div className="form-acts">
+        <Button
+          disabled={data.params.length >= 12}
+          onClick={() =>
+            onChange((to) => {
+              const free = Array.from({ length: 13 }, (_, n) => `p${n + 1}`).find(
+                (name) => !to.params.some((each) => each.name === name),
+              );
+              return free
+                ? {
+                    ...to,
+                    params: [...to.params, { name: free, title: `Parameter ${to.params.length + 1}`, value: 1 }],
+                  }
+                : to;
+            }, 'Add a parameter')
+          }
+        >
+          Add a parameter
+        </Button>
+        {data.params.length > 0 && (
+          <Button onClick={() => onChange((to) => ({ ...to, params: to.params.slice(0, -1) }), 'Take out a parameter')}>
+            Take out the last
+          </Button>
+        )}
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,118 @@
+'use client';
+
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useMemo } from 'react';
+import { problemsOfMacro, type MacroSources } from '../../core/check';
+import { DriverShelf } from '../../core/driver';
+import { macrosOf, newMacroEdit } from '../../core/macro';
+import { type DeskView, type DeviceRecord } from '../../core/show';
+import { documentOfRecord, useDesk, useShow } from '../desk';
+import { RigFactsContext, type RigFacts } from '../editor';
+import { useReadingsNowAndThen, useRuns } from '../live';
+import { Button, newId } from '../parts';
+import { MacroEditor } from './macro-editor';
+
+/** The macros of the show in a list, and the one that is open on its timeline. */
+export function MacrosScreen({ macro }: { readonly macro: string | undefined }) {
+  const { show } = useShow();
+  const desk = useDesk();
+  const router = useRouter();
+  const runs = Object.values(useRuns() ?? {});
+  const macros = useMemo(() => macrosOf(show?.records ?? []), [show]);
+  const sources = useMacroSources(show);
+  const facts = useRig(show);
+  const chosen = macros.find(({ id }) => id === macro) ?? (macro === undefined ? macros[0] : undefined);
+  const add = async () => {
+    if (!show) return;
+    const edit = newMacroEdit(show.records, newId, `Macro ${macros.length + 1}`);
+    if (await desk.edit(edit)) router.push(`/macros/${edit.changes[0]?.op === 'add' ? edit.changes[0].record.id : ''}`);
+  };
+  return (
+    <section className="macros" aria-labelledby="macros-title">
+      <div className="macros-list">
+        <div className="macros-list-head">
+          <h1 id="macros-title">Macros</h1>
+          <Button disabled={!show} onClick={() => void add()}>
+            New macro
+          </Button>
+        </div>
+        <nav aria-label="Macros">
+          <ul>
+            {macros.map((each) => {
+              const count = sources ? problemsOfMacro(each, sources).length : 0;
+              const isRunning = runs.some((run) => run.macro === each.id);
+              return (
+                <li key={each.id}>
+                  <Link href={`/macros/${each.id}`} aria-current={each.id === chosen?.id ? 'page' : undefined}>
+                    <span>{each.data.name}</span>
+                    <span className="muted">
+                      {isRunning ? 'runs' : count > 0 ? `✕ ${count} to mend` : `${stepsOf(each.data.segments)} steps`}
+                    </span>
+                  </Link>
+                </li>
+              );
+            })}
+          </ul>
+        </nav>
+      </div>
+      {!show && <p className="page-waiting muted">Fetching the show …</p>}
+      {show && !chosen && (
+        <div className="page-waiting">
+          <p>{macro === undefined ? 'No macro yet.' : 'This macro is not there any more.'}</p>
+          <p className="muted">
+            A macro sends commands to several devices, each at its moment: a wipe clip that begins, a cut under it, the
+            clip taken off again.
+          </p>
+        </div>
+      )}
+      {show && chosen && sources && (
+        <RigFactsContext value={facts}>
+          <MacroEditor key={chosen.id} macro={chosen} macros={macros} show={show} sources={sources} />
+        </RigFactsContext>
+      )}
+    </section>
+  );
+}
+
+const stepsOf = (segments: readonly { readonly steps: readonly unknown[] }[]): number =>
+  segments.reduce((sum, { steps }) => sum + steps.length, 0);
+
+function useMacroSources(show: DeskView | undefined): MacroSources | undefined {
+  return useMemo(() => {
+    if (!show) return undefined;
+    const shelf = new DriverShelf();
+    shelf.put(show.drivers);
+    const devices = new Map(show.records.flatMap((each) => (each.kind === 'device' ? [[each.id, each]] : [])));
+    const has = (kind: string) => (id: string) => show.records.some((each) => each.kind === kind && each.id === id);
+    return {
+      devices,
+      driverOf: (device) => shelf.for(device.data),
+      macros: new Map(macrosOf(show.records).map((each) => [each.id, each])),
+      hasPage: has('page'),
+      hasPanel: has('panel'),
+    };
+  }, [show]);
+}
+
+function useRig(show: DeskView | undefined): RigFacts {
+  const devices = useMemo(
+    () => (show?.records ?? []).filter((each): each is DeviceRecord => each.kind === 'device'),
+    [show],
+  );
+  const ids = useMemo(() => devices.map(({ id }) => id), [devices]);
+  const readings = useReadingsNowAndThen(ids, 1000);
+  return useMemo(() => {
+    const byId = new Map(devices.map((device) => [device.id, device]));
+    return {
+      devices,
+      readings,
+      documentOf: (id) => {
+        const device = byId.get(id);
+        return device && show && documentOfRecord(show.drivers, device);
+      },
+      readingNow: (ref) => readings.get(ref.device)?.[ref.key],
+      tagOf: (id) => byId.get(id)?.data.tag,
+    };
+  }, [show, devices, readings]);
+}

@@ -1,0 +1,116 @@
+'use client';
+
+import dynamic from 'next/dynamic';
+import { useMemo, useState } from 'react';
+import { summaryOf, type PastRun } from '../../core/macro';
+import type { MacroRecord } from '../../core/show';
+import { useRigFacts } from '../editor';
+import { clockText, durationText, outcomeShapes } from '../parts';
+import { stepText } from './step-text';
+
+const StepChart = dynamic(() => import('./step-chart'), { ssr: false });
+
+interface Props {
+  readonly macro: MacroRecord;
+  readonly runs: readonly PastRun[];
+  /** The one that is drawn over the plan. */
+  readonly shown: string | undefined;
+  readonly onShow: (id: string) => void;
+  readonly nameOf: (id: string) => string | undefined;
+}
+
+/** The last runs: one is drawn over the plan, two can be compared, all of them are summed up. */
+export function RunsPart({ macro, runs, shown, onShow, nameOf }: Props) {
+  const { documentOf } = useRigFacts();
+  const [beside, setBeside] = useState<string>();
+  const summary = useMemo(() => summaryOf(runs.filter(({ aim }) => aim !== 'dry')), [runs]);
+  const texts = new Map(
+    macro.data.segments.flatMap(({ steps }) =>
+      steps.map(({ id, does }) => [id, stepText(does, { documentOf, nameOf })] as const),
+    ),
+  );
+  const [one, other] = [runs.find(({ id }) => id === shown), runs.find(({ id }) => id === beside)];
+  const late = (run: PastRun | undefined, step: string, half: 'on' | 'off' | undefined) => {
+    const found = run?.steps.findLast((each) => each.step === step && each.half === half);
+    return found?.sentMs === undefined ? (found?.outcome ?? '') : `${(found.sentMs - found.plannedMs).toFixed(1)}`;
+  };
+  if (runs.length === 0)
+    return (
+      <p className="muted runs-none">It has not run yet. Play it dry first: the timeline plays, and nothing is sent.</p>
+    );
+  return (
+    <section className="runs" aria-labelledby="runs-title">
+      <h2 id="runs-title">Runs</h2>
+      <ul className="runs-list">
+        {runs.slice(0, 50).map((run) => (
+          <li key={run.id}>
+            <button type="button" aria-pressed={run.id === shown} onClick={() => onShow(run.id)}>
+              <span className="mono">{clockText(run.at)}</span> {run.aim} · {run.how} · {durationText(run.lengthMs)} ·
+              by {run.who}
+              {run.reason && <span className="muted"> · {run.reason}</span>}
+            </button>
+            {run.id !== shown && (
+              <button
+                type="button"
+                className="runs-beside"
+                aria-pressed={run.id === beside}
+                onClick={() => setBeside(run.id === beside ? undefined : run.id)}
+              >
+                compare
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      <table className="runs-table">
+        <caption>
+          Late in milliseconds: sent against planned. Of {runs.filter(({ aim }) => aim !== 'dry').length} runs that were
+          sent.
+        </caption>
+        <thead>
+          <tr>
+            <th scope="col">Step</th>
+            <th scope="col">this run</th>
+            {other && <th scope="col">the other</th>}
+            <th scope="col">ended</th>
+            <th scope="col">p50</th>
+            <th scope="col">p95</th>
+            <th scope="col">confirmed after p50</th>
+            <th scope="col">p95</th>
+          </tr>
+        </thead>
+        <tbody>
+          {(one?.steps ?? []).map(({ step, half, outcome: ended }, n) => {
+            const outcome = ended ?? 'waiting';
+            const sum = summary.find((each) => each.step === step && each.half === half);
+            return (
+              <tr key={`${step} ${half ?? ''} ${n}`}>
+                <th scope="row">
+                  {texts.get(step) ?? 'a step that is gone'}
+                  {half && ` (${half})`}
+                </th>
+                <td>{late(one, step, half)}</td>
+                {other && <td>{late(other, step, half)}</td>}
+                <td>
+                  <span aria-hidden>{outcomeShapes[outcome]}</span> {outcome}
+                </td>
+                <td>{sum ? sum.late.p50.toFixed(1) : ''}</td>
+                <td>{sum ? sum.late.p95.toFixed(1) : ''}</td>
+                <td>{sum?.confirm ? durationText(sum.confirm.p50) : ''}</td>
+                <td>{sum?.confirm ? durationText(sum.confirm.p95) : ''}</td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      {summary.length > 0 && (
+        <StepChart
+          rows={summary.map((each) => ({
+            label: `${texts.get(each.step) ?? '?'}${each.half ? ` (${each.half})` : ''}`,
+            ...each.late,
+          }))}
+        />
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,201 @@
+'use client';
+
+import { useState } from 'react';
+import type { MacroProblem } from '../../core/check';
+import {
+  frameOfTimecode,
+  momentsOf,
+  msOfFrame,
+  nearestFrame,
+  roundedMs,
+  timecodeOf,
+  withSteps,
+  type ActsAfter,
+  type Rate,
+} from '../../core/macro';
+import type { DeskView, MacroData, MacroDoes, MacroRecord, MacroStep } from '../../core/show';
+import { CommitInput } from '../editor';
+import { SendFields } from './send-fields';
+
+interface Props {
+  readonly step: MacroStep;
+  readonly macro: MacroRecord;
+  readonly rate: Rate;
+  readonly actsAfter: ActsAfter;
+  readonly problems: readonly MacroProblem[];
+  readonly show: DeskView;
+  readonly onChange: (to: (data: MacroData) => MacroData, what: string) => void;
+}
+
+/** One step: when, in milliseconds and in frames, whether that is when it is sent or when it acts, and what it does. */
+export function StepPane({ step, macro, rate, actsAfter, problems, show, onChange }: Props) {
+  const [wrong, setWrong] = useState<string>();
+  const change = (to: (step: MacroStep) => MacroStep, what = 'Change a step') =>
+    onChange((data) => withSteps(data, new Set([step.id]), to), what);
+  const does = (to: MacroDoes) => change((each) => ({ ...each, does: to }));
+  const move = (at: number) => {
+    const isAbsurd = !(at >= -600_000 && at <= 3_600_000);
+    setWrong(isAbsurd ? 'From ten minutes before the zero point to an hour after it.' : undefined);
+    if (!isAbsurd) change((each) => ({ ...each, at: roundedMs(at) }), 'Move a step');
+  };
+  const delay =
+    step.does.is === 'send' ? actsAfter(step.does.send) : step.does.is === 'pulse' ? actsAfter(step.does.on) : 0;
+  const sendAt = momentsOf(step, actsAfter)[0]?.sendAt ?? step.at;
+  return (
+    <section className="form-part" aria-label="Step">
+      <h3>Step</h3>
+      <div className="form-pair">
+        <label>
+          At, in ms
+          <CommitInput type="number" step="any" value={String(step.at)} onCommit={(text) => move(Number(text))} />
+        </label>
+        <label>
+          as timecode
+          <CommitInput
+            value={timecodeOf(nearestFrame(step.at, rate), rate)}
+            onCommit={(text) => {
+              const frame = frameOfTimecode(text, rate);
+              if (frame.ok) move(msOfFrame(frame.value, rate));
+              else setWrong(frame.error);
+            }}
+          />
+        </label>
+      </div>
+      {wrong && (
+        <p role="alert" className="form-error">
+          {wrong}
+        </p>
+      )}
+      {(step.does.is === 'send' || step.does.is === 'pulse') && (
+        <>
+          <label>
+            Its time is when it
+            <select
+              value={step.acts ? 'acts' : 'sent'}
+              onChange={(event) =>
+                change(
+                  ({ acts: _, ...each }) => (event.target.value === 'acts' ? { ...each, acts: true } : each),
+                  'Landing of a step',
+                )
+              }
+            >
+              <option value="sent">is sent</option>
+              <option value="acts">acts</option>
+            </select>
+          </label>
+          <p className="muted form-help">
+            {delay > 0
+              ? `By its driver it acts ${delay} ms after it is sent: sent at ${roundedMs(sendAt)} ms, acting at ${roundedMs(sendAt + delay)} ms.`
+              : 'Its driver does not say how long after sending it acts: it is taken to act at once.'}
+          </p>
+        </>
+      )}
+      <StepDoes step={step} macro={macro} show={show} onDoes={does} />
+      {problems.map(({ message }) => (
+        <p key={message} className="form-error">
+          {message}
+        </p>
+      ))}
+    </section>
+  );
+}
+
+interface DoesProps extends Pick<Props, 'step' | 'macro' | 'show'> {
+  readonly onDoes: (does: MacroDoes) => void;
+}
+
+function StepDoes({ step: { does }, macro, show, onDoes }: DoesProps) {
+  const panels = show.records.flatMap((each) => (each.kind === 'panel' ? [each] : []));
+  const pages = show.records.flatMap((each) => (each.kind === 'page' ? [each] : []));
+  const panelField = (of: Extract<MacroDoes, { is: 'note' | 'page' }>) => (
+    <label>
+      On
+      <select
+        value={of.panel ?? ''}
+        onChange={(event) => {
+          const { panel: _, ...rest } = of;
+          onDoes((event.target.value === '' ? rest : { ...rest, panel: event.target.value }) as MacroDoes);
+        }}
+      >
+        <option value="">every panel</option>
+        {panels.map(({ id, data }) => (
+          <option key={id} value={id}>
+            {data.name}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+  switch (does.is) {
+    case 'send':
+      return (
+        <>
+          <SendFields label="It sends" send={does.send} macro={macro} onSend={(send) => onDoes({ is: 'send', send })} />
+          <button
+            type="button"
+            className="btn btn-plain"
+            onClick={() => onDoes({ is: 'pulse', on: does.send, off: does.send, forMs: 500 })}
+          >
+            Make it a pulse: on, and off again
+          </button>
+        </>
+      );
+    case 'pulse':
+      return (
+        <>
+          <SendFields label="On" send={does.on} macro={macro} onSend={(on) => onDoes({ ...does, on })} />
+          <label>
+            and after, in ms
+            <CommitInput
+              type="number"
+              min={1}
+              max={3_600_000}
+              value={String(does.forMs)}
+              onCommit={(text) => Number(text) >= 1 && onDoes({ ...does, forMs: Math.round(Number(text)) })}
+            />
+          </label>
+          <SendFields label="Off" send={does.off} macro={macro} onSend={(off) => onDoes({ ...does, off })} />
+        </>
+      );
+    case 'macro':
+      return (
+        <p>
+          Begins “
+          {show.records.flatMap((each) =>
+            each.kind === 'macro' && each.id === does.macro ? [each.data.name] : [],
+          )[0] ?? 'a macro that is gone'}
+          ” and does not wait for it.
+        </p>
+      );
+    case 'note':
+      return (
+        <>
+          {panelField(does)}
+          <label>
+            Note
+            <CommitInput
+              value={does.text}
+              maxLength={300}
+              onCommit={(text) => text.trim() !== '' && onDoes({ ...does, text })}
+            />
+          </label>
+        </>
+      );
+    case 'page':
+      return (
+        <>
+          {panelField(does)}
+          <label>
+            goes to the page
+            <select value={does.page} onChange={(event) => onDoes({ ...does, page: event.target.value })}>
+              {pages.map(({ id, data }) => (
+                <option key={id} value={id}>
+                  {data.name}
+                </option>
+              ))}
+            </select>
+          </label>
+        </>
+      );
+  }
+}

@@ -1,0 +1,52 @@
+import type { DriverDocument } from '../../core/driver';
+import type { MacroDoes, MacroRecord, MacroSend } from '../../core/show';
+
+interface Sources {
+  readonly documentOf: (device: string) => DriverDocument | undefined;
+  readonly nameOf: (id: string) => string | undefined;
+}
+
+/** What stands on a step of a timeline: `Take 4`, `Horn, 700 ms`. */
+export function stepText(does: MacroDoes, sources: Sources): string {
+  switch (does.is) {
+    case 'send':
+      return sendText(does.send, sources);
+    case 'pulse':
+      return `${sendText(does.on, sources)}, ${does.forMs} ms`;
+    case 'macro':
+      return sources.nameOf(does.macro) ?? 'a macro that is gone';
+    case 'note':
+      return `Note: ${does.text}`;
+    case 'page':
+      return `Page ${sources.nameOf(does.page) ?? 'that is gone'}`;
+  }
+}
+
+function sendText({ device, command, params }: MacroSend, { documentOf }: Sources): string {
+  const title = documentOf(device)?.commands[command]?.title ?? command;
+  const values = Object.values(params).map((argument) =>
+    typeof argument !== 'object' ? String(argument) : 'value' in argument ? `{${argument.value}}` : '{now}',
+  );
+  return [title, ...values].join(' ');
+}
+
+/** The lane in which a step lies: its device, or what else it is about. */
+export const laneOf = (does: MacroDoes): string =>
+  does.is === 'send'
+    ? does.send.device
+    : does.is === 'pulse'
+      ? does.on.device
+      : does.is === 'macro'
+        ? 'macros'
+        : 'panels';
+
+export const laneNames: Readonly<Record<string, string>> = { macros: 'Macros', panels: 'Panels' };
+
+/** Lanes in the order in which they are first used. */
+export const lanesOf = ({ data }: MacroRecord, segment: string): string[] => [
+  ...new Set(
+    data.segments
+      .filter(({ id }) => id === segment)
+      .flatMap(({ steps }) => [...steps].sort((a, b) => a.at - b.at).map(({ does }) => laneOf(does))),
+  ),
+];

@@ -1,0 +1,86 @@
+'use client';
+
+import { useQueryClient } from '@tanstack/react-query';
+import { useState, type FormEvent } from 'react';
+import { useDesk, type ListenView } from '../desk';
+import { Button } from '../parts';
+
+interface Props {
+  readonly certificate: ListenView['certificate'];
+}
+
+const makers = {
+  program: 'The certificate is made by this program: a browser asks once whether to trust it, and shows',
+  environment: 'The certificate is that of TLS_CERT in the environment; a browser shows',
+  given: 'The certificate that was given here serves from the first start after that; a browser shows',
+} as const;
+
+/** Under which certificate others come in, and a way to give one's own. */
+export function CertificatePart({ certificate }: Props) {
+  const desk = useDesk();
+  const queries = useQueryClient();
+  const [giving, setGiving] = useState(false);
+  const [wrong, setWrong] = useState<string>();
+  const give = async (given?: { readonly cert: string; readonly key: string }) => {
+    const done = await desk.giveCertificate(given);
+    await queries.invalidateQueries({ queryKey: ['listen'] });
+    setWrong(done.ok ? undefined : done.message);
+    if (done.ok) setGiving(false);
+  };
+  return (
+    <>
+      <p className="muted form-help">
+        Others come in over TLS.{' '}
+        {certificate && (
+          <>
+            {makers[certificate.madeBy]} <span className="mono fingerprint">{certificate.fingerprint}</span>, good until{' '}
+            {new Date(certificate.until).toLocaleDateString('en-GB')}.
+          </>
+        )}
+      </p>
+      {certificate?.madeBy !== 'environment' && (
+        <div className="form-acts">
+          <Button aria-expanded={giving} onClick={() => setGiving(!giving)}>
+            Give a certificate of your own
+          </Button>
+          {certificate?.madeBy === 'given' && <Button onClick={() => void give()}>Take it out again</Button>}
+        </div>
+      )}
+      {giving && <GiveForm wrong={wrong} onGive={(given) => void give(given)} />}
+    </>
+  );
+}
+
+interface GiveProps {
+  readonly wrong: string | undefined;
+  readonly onGive: (given: { cert: string; key: string }) => void;
+}
+
+function GiveForm({ wrong, onGive }: GiveProps) {
+  const [files, setFiles] = useState<{ readonly cert?: File; readonly key?: File }>({});
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    if (files.cert && files.key) onGive({ cert: await files.cert.text(), key: await files.key.text() });
+  };
+  return (
+    <form className="form" onSubmit={(event) => void submit(event)}>
+      <label>
+        Certificate, with those that it rests on (PEM)
+        <input type="file" required onChange={(e) => setFiles({ ...files, cert: e.target.files?.[0] })} />
+      </label>
+      <label>
+        Its key, without a passphrase (PEM)
+        <input type="file" required onChange={(e) => setFiles({ ...files, key: e.target.files?.[0] })} />
+      </label>
+      {wrong && (
+        <p role="alert" className="form-error">
+          {wrong}
+        </p>
+      )}
+      <p className="muted form-help">The key stays on this computer, readable by its owner only.</p>
+      <div className="form-acts">
+        <Button type="submit">Take it from the next start on</Button>
+      </div>
+    </form>
+  );
+}

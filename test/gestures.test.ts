@@ -1,0 +1,231 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { FaceView, PageView } from '../src/core/live';
+import type { ControlRecord, ShowRecord } from '../src/core/show';
+import { startFleetRig, type FleetRig } from './support/fleet';
+import { controlRecord } from './support/records';
+import { runAsOne, TestClient, until } from './support/rig';
+
+/** What a press does besides being sent once: turns, letting go, long presses, repetitions and undoing itself, on real sockets. */
+
+type Responses = ControlRecord['data']['responses'];
+const key = (n: number, on: boolean) => ({ device: 'dev-SW1', command: 'key', params: { key: n, on } });
+const take = (input: number) => ({ device: 'dev-SW1', command: 'take', params: { input } });
+const control = (id: string, responses: Partial<Responses>, values = {}): ControlRecord =>
+  controlRecord(id, { responses: { tap: [], ...responses }, values });
+
+const mute = (on: boolean) => ({ device: 'dev-A1', command: 'mute', params: { strip: { value: 'strip' }, on } });
+const records: ShowRecord[] = [
+  {
+    kind: 'page',
+    id: 'page',
+    version: 1,
+    data: { name: 'Gestures', order: 1, columns: 9, rows: 1, note: '', zones: [] },
+  },
+  control('mute', { tap: [mute(true)], turns: [[mute(false)]] }, { strip: 3 }),
+  control('three', { tap: [take(1)], turns: [[take(2)], [take(3)]] }),
+  control('momentary', { tap: [key(1, true)], release: [key(1, false)] }),
+  control('steps', {
+    tap: [{ device: 'dev-R1', command: 'step', params: { frames: 1 } }],
+    repeat: { firstMs: 150, everyMs: 100, fastestMs: 50 },
+  }),
+  control('either', { tap: [take(5)], long: { afterMs: 400, sends: [take(6)] } }),
+  control('title', { tap: [key(2, true)], off: { afterMs: 900, again: 'restart', sends: [key(2, false)] } }),
+  control('ended', { tap: [key(3, true)], off: { afterMs: 30_000, again: 'end', sends: [key(3, false)] } }),
+  control('owed', { tap: [key(4, true)], off: { afterMs: 30_000, again: 'restart', sends: [key(4, false)] } }),
+  control('meant', { tap: [take(9)], guard: 'twice' }),
+];
+
+let f: FleetRig;
+let end: () => Promise<void>;
+beforeAll(async () => {
+  [f, end] = await runAsOne(() => startFleetRig(['SW1', 'A1', 'R1'], records));
+  for (const tag of ['SW1', 'A1', 'R1']) await f.linkIs(tag, 'up');
+}, 30_000);
+afterAll(() => end());
+
+let count = 0;
+const press = (client: TestClient, name: string, gesture: 'tap' | 'hold' = 'tap', more: object = {}) => {
+  const id = `gesture-${(count += 1)}`;
+  client.say({ t: 'press', id, page: 'page', control: name, gesture, ...more });
+  return id;
+};
+const tap = (name: string) => f.client.outcome(press(f.client, name));
+const reading = (tag: string, name: string, value: unknown) =>
+  until(
+    () => f.reading(tag, name),
+    (now) => now === value,
+  );
+const soon = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+/** Holds as a panel does: it says so all the time. */
+function hold(client: TestClient, name: string) {
+  const id = press(client, name, 'hold');
+  const still = setInterval(() => client.say({ t: 'still', id }), 200);
+  const stop = () => clearInterval(still);
+  return {
+    id,
+    stop,
+    release: () => {
+      stop();
+      client.say({ t: 'release', id });
+    },
+  };
+}
+
+describe('turns', () => {
+  it('follow what the device reports, also when somebody else has changed it', async () => {
+    expect(await tap('mute')).toMatchObject({ outcome: 'confirmed' });
+    await reading('A1', 'strip[3].muted', true);
+    await tap('mute');
+    await reading('A1', 'strip[3].muted', false);
+    await f.operate('A1', 'operate', { verb: 'mute', strip: 3, on: true });
+    await reading('A1', 'strip[3].muted', true);
+    await tap('mute');
+    await reading('A1', 'strip[3].muted', false);
+  });
+
+  it('are right also when it is tapped again before the device has reported', async () => {
+    const was = f.reading('A1', 'strip[3].muted');
+    press(f.client, 'mute');
+    await f.client.outcome(press(f.client, 'mute'));
+    await soon(300);
+    expect(f.reading('A1', 'strip[3].muted')).toBe(was);
+  });
+
+  it('go round, of three as of two', async () => {
+    await f.operate('SW1', 'operate', { verb: 'take', input: 2 });
+    await reading('SW1', 'program', 2);
+    for (const input of [3, 1, 2]) {
+      await tap('three');
+      await reading('SW1', 'program', input);
+    }
+  });
+});
+
+describe('what is sent when it is let go', () => {
+  it('is sent on release', async () => {
+    const held = hold(f.client, 'momentary');
+    await reading('SW1', 'key[1].on', true);
+    await soon(300);
+    expect(f.reading('SW1', 'key[1].on')).toBe(true);
+    held.release();
+    await reading('SW1', 'key[1].on', false);
+  });
+
+  it('is sent when the panel goes', async () => {
+    const panel = await TestClient.open(`${f.rig.url}?panel`);
+    const held = hold(panel, 'momentary');
+    await reading('SW1', 'key[1].on', true);
+    held.stop();
+    panel.close();
+    await reading('SW1', 'key[1].on', false);
+  });
+
+  it('is sent when the panel falls silent', async () => {
+    const held = hold(f.client, 'momentary');
+    await reading('SW1', 'key[1].on', true);
+    held.stop();
+    await reading('SW1', 'key[1].on', false);
+  });
+});
+
+describe('a repetition', () => {
+  it('goes on while it is held, and ends when it is let go', async () => {
+    await f.operate('R1', 'operate', { verb: 'load', clip: 1 });
+    await reading('R1', 'transport', 'cued');
+    const position = async () => Number((await f.state('R1')).position);
+    const held = hold(f.client, 'steps');
+    await until(position, (now) => now >= 6 / 25);
+    held.release();
+    await soon(200);
+    const at = await position();
+    await soon(400);
+    expect(await position()).toBe(at);
+  });
+
+  it('ends when the panel goes', async () => {
+    const panel = await TestClient.open(`${f.rig.url}?panel`);
+    const held = hold(panel, 'steps');
+    const position = async () => Number((await f.state('R1')).position);
+    const from = await position();
+    await until(position, (now) => now > from);
+    held.stop();
+    panel.close();
+    await soon(300);
+    const at = await position();
+    await soon(400);
+    expect(await position()).toBe(at);
+  });
+});
+
+describe('a long press', () => {
+  it('sends one thing when it is let go before its time, and another after it', async () => {
+    const short = hold(f.client, 'either');
+    await soon(100);
+    expect(f.reading('SW1', 'program')).not.toBe(5);
+    short.release();
+    await reading('SW1', 'program', 5);
+    expect(await f.client.outcome(short.id)).toMatchObject({ outcome: 'confirmed' });
+    const long = hold(f.client, 'either');
+    await reading('SW1', 'program', 6);
+    long.release();
+    await soon(300);
+    expect(f.reading('SW1', 'program')).toBe(6);
+  });
+
+  it('sends nothing when whoever held it is gone before it was decided', async () => {
+    const panel = await TestClient.open(`${f.rig.url}?panel`);
+    const held = hold(panel, 'either');
+    held.stop();
+    await soon(100);
+    panel.close();
+    await soon(700);
+    expect(f.reading('SW1', 'program')).toBe(6);
+  });
+});
+
+describe('what undoes itself', () => {
+  it('does so after its time, which begins anew with each tap, and says when', async () => {
+    const view = await f.client.follow<PageView>('page:page');
+    expect(view.faces.title?.offAt).toBeUndefined();
+    await tap('title');
+    await reading('SW1', 'key[2].on', true);
+    const face = () => (f.client.topic('page:page') as PageView).faces.title as FaceView;
+    const { offAt = 0 } = await until(face, (now) => now.offAt !== undefined);
+    expect(offAt - Date.now()).toBeGreaterThan(0);
+    await soon(600);
+    await tap('title');
+    await soon(500);
+    expect(f.reading('SW1', 'key[2].on')).toBe(true);
+    await reading('SW1', 'key[2].on', false);
+  });
+
+  it('is ended by a second tap where that was chosen', async () => {
+    await tap('ended');
+    await reading('SW1', 'key[3].on', true);
+    expect((await tap('ended')).reason).toBe('Ended before its time.');
+    await reading('SW1', 'key[3].on', false);
+    await tap('ended');
+    await reading('SW1', 'key[3].on', true);
+    await tap('ended');
+    await reading('SW1', 'key[3].on', false);
+  });
+});
+
+it('what has to be meant is not sent without', async () => {
+  expect(await tap('meant')).toMatchObject({ outcome: 'skipped' });
+  const meant = press(f.client, 'meant', 'tap', { guard: true });
+  expect(await f.client.outcome(meant)).toMatchObject({ outcome: 'confirmed' });
+});
+
+it('what is owed goes out at the next start when the engine was killed: let go, and undone', async () => {
+  await tap('owed');
+  await reading('SW1', 'key[4].on', true);
+  const held = hold(f.client, 'momentary');
+  await reading('SW1', 'key[1].on', true);
+  await f.rig.crash();
+  held.stop();
+  expect(((await f.state('SW1')) as { keys?: unknown }).keys).toBeDefined();
+  await f.rig.revive();
+  const keys = async () => ((await f.state('SW1')) as unknown as { keys: { on: boolean }[] }).keys.map(({ on }) => on);
+  await until(keys, (now) => now.every((on) => !on));
+});
