@@ -1,4 +1,4 @@
-import { edited } from './hand';
+import { edited, stored } from './hand';
 import { expect, test } from './program';
 
 test('a button is made to alternate, to undo itself and to be meant twice, and is worked by hand on a panel', async ({
@@ -18,6 +18,7 @@ test('a button is made to alternate, to undo itself and to be meant twice, and i
   await turn.getByRole('combobox', { name: 'Turn 2' }).selectOption('A1: Mute a strip');
   await turn.getByRole('combobox', { name: 'Muted' }).selectOption('off');
   const id = (await strip.getAttribute('data-control')) ?? '';
+  await stored(page);
   await panel.goto(`${program.url}/panel/page-sound`);
   const button = panel.locator(`[data-control="${id}"]`);
   const muted = async () => {
@@ -47,6 +48,7 @@ test('a button is made to alternate, to undo itself and to be meant twice, and i
   await undone.getByRole('spinbutton', { name: 'after, ms' }).fill('2500');
   await page.keyboard.press('Enter');
   await undone.getByRole('combobox', { name: 'It sends then' }).selectOption('SW1: Cut');
+  await stored(page);
   await panel.goto(`${program.url}/panel/page-race`);
   const before = (await program.switcher()).program;
   const cut = panel.getByRole('button', { name: 'Cut' });
@@ -71,6 +73,7 @@ test('what is held is let go by the pointer, by closing the page, and by a dropp
     .getByRole('combobox', { name: 'When let go' })
     .selectOption('SW1: Cut');
   await response.getByRole('combobox', { name: 'It sends', exact: true }).selectOption('SW1: Cut');
+  await stored(page);
   const air = async () => (await program.switcher()).program;
   const before = await air();
   const hold = async () => {

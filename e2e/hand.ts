@@ -8,6 +8,9 @@ export const offer = (page: Page, title: string) => page.locator('.offers button
 export const edited = (page: Page, text: string) =>
   page.locator('.edit-grid [data-control]').filter({ hasText: text }).first();
 
+/** Everything that was edited is stored, and the engine runs with it. */
+export const stored = (page: Page) => expect(page.locator('.desk[data-storing="false"]')).toBeVisible();
+
 export async function newPage(page: Page, url: string, name: string): Promise<void> {
   await page.goto(`${url}/pages/page-race?edit=1`);
   await page.getByRole('button', { name: 'New page' }).click();

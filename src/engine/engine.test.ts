@@ -431,7 +431,7 @@ describe('the running show', () => {
     const { client, rig } = await demo();
     await client.follow<PageView>(`page:${page}`);
     expect(putInService(rig.db, '', Date.now())).toBe(1);
-    rig.engine.onShowChanged();
+    void rig.engine.onShowChanged();
     await client.next((message) => message.t === 'diff' && JSON.stringify(message.data).includes('"revision":1'));
     rig.edit({ title: 'Rename', changes: [{ op: 'update', from: cut, to: renamed(cut, 'Hard cut') }] });
     await client.next(
@@ -441,11 +441,11 @@ describe('the running show', () => {
     );
     expect(client.got.some((message) => faceOf(message, 'ctl-cut')?.segments[0]?.text === 'Hard cut')).toBe(false);
     expect(putInService(rig.db, '', Date.now())).toBe(2);
-    rig.engine.onShowChanged();
+    void rig.engine.onShowChanged();
     await client.next((message) => faceOf(message, 'ctl-cut')?.segments[0]?.text === 'Hard cut');
     const from = client.got.length;
     expect(stepBack(rig.db)).toEqual({ ok: true, value: 1 });
-    rig.engine.onShowChanged();
+    void rig.engine.onShowChanged();
     await client.next((message) => faceOf(message, 'ctl-cut')?.segments[0]?.text === 'Cut', from);
   });
 

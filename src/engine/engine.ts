@@ -261,8 +261,9 @@ export class Engine {
   }
 
   /** The show was edited, put in service or stepped back. */
-  onShowChanged(): void {
-    this.feed.look();
+  /** Resolves when the engine runs with what was changed, or cannot read it now. */
+  onShowChanged(): Promise<void> {
+    return this.feed.look();
   }
 
   /** A picture that controls show, by its hash. */

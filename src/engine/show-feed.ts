@@ -14,6 +14,8 @@ export class ShowFeed {
   private stopped = false;
   private readonly asked = new Map<number, (picture: Picture | undefined) => void>();
   private asks = 0;
+  /** Who waits for a look, in the order in which they asked; each look ends with one word. */
+  private waiting: (() => void)[] = [];
 
   constructor(
     private readonly dataDir: string,
@@ -23,9 +25,12 @@ export class ShowFeed {
     this.worker = this.start();
   }
 
-  /** Something was edited, put in service or taken back: look what. */
-  look(): void {
-    this.worker.postMessage('look');
+  /** Something was edited, put in service or taken back: look what. Resolves when the engine has it, or cannot get it now. */
+  look(): Promise<void> {
+    return new Promise((resolve) => {
+      this.waiting.push(resolve);
+      this.worker.postMessage('look');
+    });
   }
 
   /** A picture of the show by its hash; `undefined` when there is none, or none came in time. */
@@ -47,6 +52,7 @@ export class ShowFeed {
     this.stopped = true;
     clearTimeout(this.again);
     for (const answer of [...this.asked.values()]) answer(undefined);
+    this.release();
     await this.worker.terminate();
   }
 
@@ -55,18 +61,24 @@ export class ShowFeed {
     worker.on('message', (news: ShowNews | PictureNews) => {
       if (news.type === 'picture') return this.asked.get(news.ask)?.(news.picture);
       this.onNews(news);
+      if (news.type === 'settled' || news.type === 'failed') this.waiting.shift()?.();
       // The database may not be there yet, or be busy: the running show stays as it is meanwhile.
-      if (news.type === 'failed' && !this.stopped) this.again = setTimeout(() => this.look(), 1000);
+      if (news.type === 'failed' && !this.stopped) this.again = setTimeout(() => void this.look(), 1000);
     });
     worker.on('error', (error) => this.onNews({ type: 'failed', message: String(error) }));
     worker.on('exit', () => {
+      this.release();
       if (this.stopped) return;
       // A new worker starts from nothing and hands everything over; what has not changed changes nothing.
       this.again = setTimeout(() => {
         this.worker = this.start();
-        this.look();
+        void this.look();
       }, 1000);
     });
     return worker;
+  }
+
+  private release(): void {
+    for (const resolve of this.waiting.splice(0)) resolve();
   }
 }

@@ -3,9 +3,9 @@ import { timingSafeEqual } from 'node:crypto';
 
 /**
  * The private link from Next.js to the engine: on loopback only, with a token made at each start. Next.js says that the
- * show has changed; the engine looks for itself what.
+ * show has changed; the engine looks for itself what, and answers when it has it.
  */
-export function serveControlLink(port: number, token: string, onShowChanged: () => void): Promise<Server> {
+export function serveControlLink(port: number, token: string, onShowChanged: () => Promise<void>): Promise<Server> {
   const expected = Buffer.from(`Bearer ${token}`);
   const server = createServer((req, res) => {
     const given = Buffer.from(req.headers.authorization ?? '');
@@ -13,8 +13,7 @@ export function serveControlLink(port: number, token: string, onShowChanged: () 
     req.resume();
     if (!allowed) res.writeHead(403).end();
     else if (req.method === 'POST' && req.url === '/show-changed') {
-      onShowChanged();
-      res.writeHead(204).end();
+      void onShowChanged().then(() => res.writeHead(204).end());
     } else res.writeHead(404).end();
   });
   return new Promise((resolve, reject) => {

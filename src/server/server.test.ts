@@ -282,7 +282,10 @@ describe('the HTTP interface', () => {
 it('tells the engine of a change only with the token of this start', async () => {
   let told = 0;
   const port = await freePort();
-  const server = await serveControlLink(port, 'token', () => (told += 1));
+  const server = await serveControlLink(port, 'token', () => {
+    told += 1;
+    return Promise.resolve();
+  });
   onTestFinished(() => void server.close());
   const tell = (token: string) =>
     fetch(`http://127.0.0.1:${port}/show-changed`, { method: 'POST', headers: { authorization: `Bearer ${token}` } });

@@ -95,7 +95,7 @@ export async function startRig(
     url: `ws://127.0.0.1:${(server.address() as AddressInfo).port}/live`,
     edit: (edit) => {
       commit(edit);
-      engine.onShowChanged();
+      void engine.onShowChanged();
     },
     crash: () => engine.abandon(),
     revive: async () => {

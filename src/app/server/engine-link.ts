@@ -2,7 +2,7 @@ import 'server-only';
 import { childVariables } from '../../server/child-messages';
 
 /**
- * Tells the engine that the show has changed. An engine that is not there hears nothing and misses nothing: it reads
+ * Tells the engine that the show has changed, and waits until it runs with that. An engine that is not there hears nothing and misses nothing: it reads
  * the show when it starts.
  */
 export async function tellEngine(): Promise<void> {

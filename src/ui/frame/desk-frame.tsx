@@ -2,7 +2,7 @@
 
 import { useCallback, useEffect, useMemo, type ReactNode } from 'react';
 import { familyOf, partsOf } from '../../core/net';
-import { useShow } from '../desk';
+import { useDesk, useShow } from '../desk';
 import { useLive, useStatus } from '../live';
 import { VeilOver } from '../parts';
 import { CutOff } from './cut-off';
@@ -21,10 +21,11 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
   const status = useStatus();
   const names = useHostNames();
   const live = useLive();
+  const { saving } = useDesk();
   useEffect(() => live.here({ title: 'desk' }), [live]);
   return (
     <VeilOver value={useCallback((text: string) => partsOf(text, names), [names])}>
-      <div className="desk">
+      <div className="desk" data-storing={saving}>
         <a href="#work" className="skip">
           To the work area
         </a>
