@@ -12,6 +12,9 @@ interface Button {
   readonly runs?: string;
   readonly params?: Params;
   readonly held?: boolean;
+  /** What it does besides, or instead. */
+  readonly responses?: Partial<ControlRecord['data']['responses']>;
+  readonly values?: Params;
   readonly shows?: ControlRecord['data']['shows'];
   /** It covers so many columns. */
   readonly cols?: number;
@@ -93,7 +96,7 @@ function whenOf(device: string, { key, to, about, withinMs }: NonNullable<Button
 }
 
 function control(id: string, on: string, col: number, row: number, button: Button): ControlRecord {
-  const { label, device, command, params = {}, held, lamp, shows, runs } = button;
+  const { label, device, command, params = {}, held, lamp, shows, runs, responses, values } = button;
   const sends = command === undefined ? [] : [{ device, command, params: { ...params } }];
   return {
     kind: 'control',
@@ -101,17 +104,18 @@ function control(id: string, on: string, col: number, row: number, button: Butto
     version: 1,
     data: {
       page: on,
-      type: command === undefined && runs === undefined ? 'readout' : 'button',
+      type: [command, runs, responses].every((each) => each === undefined) ? 'readout' : 'button',
       col,
       row,
       cols: button.cols ?? 1,
       rows: button.rows ?? 1,
       ...(shows ? { shows } : {}),
       label: typeof label === 'string' ? [{ text: label }] : label,
-      values: {},
+      values: { ...values },
       responses: {
         ...(held ? { tap: [], held: sends } : { tap: sends }),
         ...(runs === undefined ? {} : { runs: { macro: runs, params: {} } }),
+        ...responses,
       },
       lamps: lamp
         ? [
@@ -324,6 +328,13 @@ export function titlePage(): ShowRecord[] {
         ],
       },
       {
+        title: 'Guests',
+        col: 0,
+        row: 3,
+        cols: 6,
+        buttons: [guest(device)],
+      },
+      {
         title: 'Functions',
         col: 3,
         row: 2,
@@ -339,6 +350,38 @@ export function titlePage(): ShowRecord[] {
     ],
   );
 }
+
+/** Asks for a name, takes it on layer 2, and takes it out by itself. */
+const guest = (device: string): Button => {
+  const send = (command: string, params: Params, waitMs?: number) => ({
+    device,
+    command,
+    params: { layer: 2, ...params },
+    ...(waitMs === undefined ? {} : { waitMs }),
+  });
+  const field = (n: number, value: string) => ({
+    ...send('field', { field: n }, 60),
+    params: { layer: 2, field: n, text: { value } },
+  });
+  return {
+    label: [{ text: 'Guest ' }, reading(device, 'field[21].text')],
+    cols: 2,
+    device,
+    values: { name: '', line: 'Tidewick Regatta' },
+    responses: {
+      tap: [send('load', { template: 1 }), field(1, 'name'), field(2, 'line'), send('take', {}, 60)],
+      off: { afterMs: 8000, again: 'end', sends: [send('out', {})] },
+      asks: {
+        mostMs: 45_000,
+        items: [
+          { value: 'name', title: 'Name of the guest' },
+          { value: 'line', title: 'Line below' },
+        ],
+      },
+    },
+    lamp: { key: 'layer[2].state', to: 'on', show: 'onAir' },
+  };
+};
 
 export function streamPage(): ShowRecord[] {
   const zone = (device: string, title: string, row: number): Zone => ({

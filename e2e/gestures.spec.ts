@@ -97,3 +97,45 @@ test('what is held is let go by the pointer, by closing the page, and by a dropp
   await context.setOffline(false);
   await expect.poll(air, { timeout: 8000 }).toBe(before);
 });
+
+test('a press asks first, sends what was answered, and offers it the next time', async ({ page, program, context }) => {
+  await page.goto(`${program.url}/pages/page-race?edit=1`);
+  await edited(page, 'Cut').click();
+  const response = page.getByRole('region', { name: 'Response' });
+  await response.getByRole('combobox', { name: 'It sends', exact: true }).selectOption('T1: Set a text field');
+  await response.getByRole('spinbutton', { name: 'Layer' }).fill('3');
+  await response.getByRole('spinbutton', { name: 'Field' }).fill('1');
+  await response.getByRole('textbox', { name: 'Text', exact: true }).fill('nobody');
+  await page.keyboard.press('Enter');
+  await response.getByText('More than a tap').click();
+  const asked = response.getByRole('group', { name: 'Asked first' });
+  await asked.getByRole('combobox', { name: 'Asked on the panel first' }).selectOption('Text (T1 Set a text field)');
+  await asked.getByRole('textbox', { name: 'It asks' }).fill('Who is it?');
+  await page.keyboard.press('Enter');
+  await stored(page);
+
+  const panel = await context.newPage();
+  const button = panel.locator(`[data-control="${await edited(page, 'Cut').getAttribute('data-control')}"]`);
+  const question = panel.getByRole('dialog', { name: /^Question of Cut/ });
+  const text = async () => {
+    const state = (await (await fetch(`${program.standinUrl}/t1/state`)).json()) as { layers: { texts: string[] }[] };
+    return state.layers[2]?.texts[0];
+  };
+  await panel.goto(`${program.url}/panel/page-race`);
+  await program.operate('operate', { verb: 'load', layer: 3, template: 1 }, 't1');
+  await button.click();
+  await expect(question.getByRole('textbox', { name: 'Who is it?' })).toHaveValue('nobody');
+  expect(await text()).not.toBe('nobody');
+  await question.getByRole('textbox').fill('Ida Marsh');
+  await panel.keyboard.press('Enter');
+  await expect.poll(text).toBe('Ida Marsh');
+  await expect(question).toBeHidden();
+
+  await button.click();
+  await question.getByRole('textbox').fill('Per Ekholt');
+  await question.getByRole('button', { name: 'Ida Marsh' }).click();
+  await expect(question.getByRole('textbox')).toHaveValue('Ida Marsh');
+  await panel.keyboard.press('Escape');
+  await expect(question).toBeHidden();
+  expect(await text()).toBe('Ida Marsh');
+});

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { FaceView, PageView } from '../src/core/live';
+import type { FaceView, PageView, PressReport } from '../src/core/live';
 import type { ControlRecord, ShowRecord } from '../src/core/show';
 import { startFleetRig, type FleetRig } from './support/fleet';
 import { controlRecord } from './support/records';
@@ -33,6 +33,14 @@ const records: ShowRecord[] = [
   control('ended', { tap: [key(3, true)], off: { afterMs: 30_000, again: 'end', sends: [key(3, false)] } }),
   control('owed', { tap: [key(4, true)], off: { afterMs: 30_000, again: 'restart', sends: [key(4, false)] } }),
   control('meant', { tap: [take(9)], guard: 'twice' }),
+  control(
+    'asks',
+    {
+      tap: [{ device: 'dev-SW1', command: 'take', params: { input: { value: 'input' } } }],
+      asks: { mostMs: 3000, items: [{ value: 'input', title: 'Which input' }] },
+    },
+    { input: 1 },
+  ),
 ];
 
 let f: FleetRig;
@@ -180,6 +188,68 @@ describe('a long press', () => {
     panel.close();
     await soon(700);
     expect(f.reading('SW1', 'program')).toBe(6);
+  });
+});
+
+describe('a question at the press', () => {
+  const asked = async (id: string, isWrong = false) => {
+    const report = await f.client.next(
+      (each) =>
+        each.t === 'press' && each.id === id && each.asks !== undefined && (each.asks.wrong !== undefined) === isWrong,
+    );
+    return (report as PressReport).asks;
+  };
+
+  it('is asked as the command takes it, sends nothing before its answer, and keeps the answer at hand', async () => {
+    await tap('three');
+    const before = f.reading('SW1', 'program');
+    const id = press(f.client, 'asks');
+    const question = await asked(id);
+    expect(question?.items[0]).toMatchObject({ value: 'input', title: 'Which input', now: 1, last: [] });
+    expect(question?.items[0]?.options).toContainEqual({ value: 8, title: expect.stringMatching(/^8 ./) as string });
+    expect(f.reading('SW1', 'program')).toBe(before);
+    f.client.say({ t: 'answer', id, given: { input: 8 } });
+    expect(await f.client.outcome(id)).toMatchObject({ outcome: 'confirmed' });
+    await reading('SW1', 'program', 8);
+    const again = press(f.client, 'asks');
+    expect((await asked(again))?.items[0]?.last).toEqual([8]);
+    f.client.say({ t: 'answer', id: again });
+    expect(await f.client.outcome(again)).toMatchObject({
+      outcome: 'skipped',
+      reason: 'The question was left unanswered.',
+    });
+  });
+
+  it('says which answer will not do, and asks on', async () => {
+    const id = press(f.client, 'asks');
+    await asked(id);
+    f.client.say({ t: 'answer', id, given: { input: 99 } });
+    expect((await asked(id, true))?.wrong).toMatchObject({
+      path: 'input',
+      message: expect.stringContaining('none of what') as string,
+    });
+    f.client.say({ t: 'answer', id, given: { input: 9 } });
+    expect(await f.client.outcome(id)).toMatchObject({ outcome: 'confirmed' });
+  });
+
+  it('ends as skipped after its time, and is not asked what was answered beforehand', async () => {
+    const id = press(f.client, 'asks');
+    expect(await f.client.outcome(id)).toMatchObject({ outcome: 'skipped', reason: 'Not answered within 3 s.' });
+    const given = (answers: object) => f.client.outcome(press(f.client, 'asks', 'tap', { given: answers }));
+    expect(await given({})).toMatchObject({ outcome: 'skipped', reason: 'Which input: not answered yet.' });
+    expect(await given({ input: 10 })).toMatchObject({ outcome: 'confirmed' });
+    await reading('SW1', 'program', 10);
+  });
+
+  it('can still be answered after the panel has come back', async () => {
+    const panel = await TestClient.open(f.rig.url);
+    const id = press(panel, 'asks');
+    await panel.next((each) => each.t === 'press' && each.asks !== undefined);
+    panel.close();
+    f.client.say({ t: 'ask', id });
+    await asked(id);
+    f.client.say({ t: 'answer', id, given: { input: 11 } });
+    expect(await f.client.outcome(id)).toMatchObject({ outcome: 'confirmed' });
   });
 });
 

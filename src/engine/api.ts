@@ -180,14 +180,14 @@ function parsed<T extends z.ZodType>(schema: T, body: unknown): z.infer<T> {
 }
 
 function press(source: ApiSource, principal: Principal, body: unknown): Promise<PressResponse> {
-  const { page, control, gesture, guard, id = source.newId() } = parsed(pressRequestSchema, body);
+  const { page, control, gesture, guard, given, id = source.newId() } = parsed(pressRequestSchema, body);
   if (!source.hasPage(page))
     throw new ApiError(404, 'no-such-page', `There is no page “${page}” in the running show.`, 'page');
   if (!source.presses.find(page, control)) {
     throw new ApiError(404, 'no-such-control', `There is no control “${control}” on this page.`, 'control');
   }
   return ended((listener) =>
-    source.presses.press({ id, page, control, gesture, guard, who: principal.kind }, listener),
+    source.presses.press({ id, page, control, gesture, guard, given, alone: true, who: principal.kind }, listener),
   );
 }
 

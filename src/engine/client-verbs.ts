@@ -15,6 +15,7 @@ import type { DeviceSession } from './device-session';
 import type { Holds } from './holds';
 import type { HubClient } from './hub';
 import type { Macros } from './macros';
+import type { Questions } from './questions';
 import type { Presses } from './presses';
 import type { Screens } from './screens';
 import type { RunningShow } from './running-show';
@@ -25,6 +26,7 @@ export interface VerbSources {
   readonly sessions: ReadonlyMap<string, DeviceSession>;
   readonly presses: Presses;
   readonly turns: Turns;
+  readonly questions: Questions;
   readonly holds: Holds;
   /** What an item of a control's list is called now. */
   readonly nameOfItem: (control: ControlRecord, index: number) => Scalar | undefined;
@@ -78,6 +80,8 @@ export class ClientVerbs {
       case 'release':
         this.sources.turns.release(message.id);
         return this.sources.holds.release(client, message.id);
+      case 'answer':
+        return this.answer(client, message);
       case 'ask':
         return this.answerAsk(client, message.id);
       case 'try':
@@ -92,11 +96,18 @@ export class ClientVerbs {
   }
 
   private press(client: HubClient, message: PressMessage): void {
-    const { id, page, control, gesture, guard = false, context } = message;
+    const { id, page, control, gesture, guard = false, context, given } = message;
     if (gesture === 'hold') this.sources.holds.begin(client, id, page);
-    this.sources.presses.press({ id, page, control, gesture, guard, context, who: client.name }, (report) =>
+    this.sources.presses.press({ id, page, control, gesture, guard, context, given, who: client.name }, (report) =>
       client.send(shortReport(report)),
     );
+  }
+
+  /** Whoever has the control may answer: the screen may have come back under another connection meanwhile. */
+  private answer(client: HubClient, { id, given }: Extract<ClientMessage, { t: 'answer' }>): void {
+    const control = this.sources.questions.controlOf(id);
+    if (control && this.sources.mayPress(client, control.data.page, control.id))
+      this.sources.questions.answer(id, given);
   }
 
   /** A macro begun from the desk, without a control. */
@@ -181,11 +192,12 @@ export class ClientVerbs {
 
 const notYours = 'This panel does not have that control. Nothing was sent.';
 
-const shortReport = ({ t, id, outcome, ms, reason, note }: PressReport): PressReport => ({
+const shortReport = ({ t, id, outcome, ms, reason, note, asks }: PressReport): PressReport => ({
   t,
   id,
   outcome,
   ms,
   reason,
   note,
+  asks,
 });

@@ -10,6 +10,7 @@ import { AsRun } from './as-run';
 import { DeadMan, type SendStop, type StopReason } from './dead-man';
 import { DeviceSession } from './device-session';
 import { Gestures } from './gestures';
+import { Questions } from './questions';
 import { healthOf } from './health';
 import { Holds } from './holds';
 import { ClientVerbs } from './client-verbs';
@@ -75,6 +76,7 @@ export class Engine {
   private readonly deadMan: DeadMan;
   private readonly holds: Holds;
   private readonly gestures: Gestures;
+  private readonly questions: Questions;
   private readonly thinning = new Thinning();
   private passwords: Readonly<Record<string, string>> = {};
   private aim: Aim = 'live';
@@ -148,12 +150,14 @@ export class Engine {
       onOff: (control, at) => this.pages.setOff(control, at),
     });
     this.holds = new Holds(this.deadMan);
+    this.questions = new Questions({ show: this.show, readings: this.readings, dataDir: options.dataDir });
     const sources = {
       show: this.show,
       sessions: this.sessions,
       asRun: this.asRun,
       deadMan: () => this.deadMan,
       gestures: this.gestures,
+      questions: this.questions,
       aim: () => this.aim,
       onSent: (device: string, who: string) => this.news.onSent(device, who),
       labelOf: (control: ControlRecord) => this.labelOf(control),
@@ -281,6 +285,7 @@ export class Engine {
     for (const id of this.sessions.keys()) this.deadMan.stopAllOf(id);
     this.macros.stop();
     this.gestures.stop();
+    this.questions.stop();
     this.presses.stop();
     this.turns.stop();
     this.pages.stop();

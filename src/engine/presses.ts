@@ -2,12 +2,14 @@ import { actOf, encodeCommand, isFixed, type CompiledDriver } from '../core/driv
 import type { Aim, AsRunSend, Gesture, PressReport } from '../core/live';
 import { fail, ok, type Problem, type Result, type Scalar } from '../core/result';
 import { sendsOfStep } from '../core/macro';
+import { answered } from '../core/page';
 import { worstOutcome, type FinalOutcome } from '../core/session';
 import { resolveParams, sendsOfControl, type ControlRecord, type DeviceRecord, type SendSpec } from '../core/show';
 import type { AsRun } from './as-run';
 import type { DeadMan, StopReason } from './dead-man';
 import type { DeviceSession } from './device-session';
 import type { Gestures } from './gestures';
+import type { Questions } from './questions';
 import type { PreparedSend } from './session-types';
 import type { RunningShow } from './running-show';
 import type { RunDone, RunRequest } from './macro-run';
@@ -31,10 +33,14 @@ export interface PressRequest extends Pressed {
   readonly control: string;
   /** How the panel looks at the page, where that is not the usual way. */
   readonly context?: string;
+  /** What it would ask, answered beforehand. */
+  readonly given?: Readonly<Record<string, Scalar>>;
+  /** Nobody is there to answer. */
+  readonly alone?: boolean;
 }
 
 /** An act of a list. */
-export interface ChooseRequest extends Omit<PressRequest, 'gesture'> {
+export interface ChooseRequest extends Omit<PressRequest, 'gesture' | 'given'> {
   readonly gesture: 'tap';
   readonly act: number;
   readonly index: number | undefined;
@@ -96,6 +102,7 @@ type Listener = (report: PressReport | PressResult) => void;
 const rememberedPresses = 2000;
 /** Why nothing was sent. */
 const guardedReason = 'Guarded: hold it until the bar is full to send it.';
+const endedEarly = 'Ended before its time.';
 export const barredReason = 'One of its rules bars it now.';
 
 export interface PressSources {
@@ -104,6 +111,7 @@ export interface PressSources {
   readonly asRun: AsRun;
   readonly deadMan: () => DeadMan;
   readonly gestures: Gestures;
+  readonly questions: Questions;
   /** Something leaves for a device because of somebody. */
   readonly onSent: (device: string, who: string) => void;
   readonly aim: () => Aim;
@@ -172,6 +180,42 @@ export class Presses {
     if (!control) return this.refuse(request.id, 'There is no such control any more.', listener);
     if (this.sources.isBarred(request.context, control))
       return this.end(request, control, listener, 'skipped', barredReason);
+    if (control.data.responses.asks) return this.pressAsking({ ...request, gesture: 'tap' }, control, listener);
+    this.pressControl(request, control, listener);
+  }
+
+  /** What has to be answered first: with the answers it is a press of the control as they make it. */
+  private pressAsking(request: PressRequest, control: ControlRecord, listener: Listener): void {
+    const { questions, gestures } = this.sources;
+    if (gestures.endEarly(control)) return this.end(request, control, listener, 'sent', endedEarly);
+    if (!request.guard && this.isRisky(control)) return this.end(request, control, listener, 'skipped', guardedReason);
+    if (request.given || request.alone) {
+      const checked = questions.check(control, request.given ?? {});
+      if (checked.ok) return this.pressControl(request, answered(control, checked.value), listener);
+      return this.end(request, control, listener, 'skipped', checked.error.message);
+    }
+    const listeners = [listener];
+    this.waiting.set(request.id, listeners);
+    const all: Listener = (report) => {
+      for (const each of listeners) each(report);
+    };
+    questions.ask(
+      request.id,
+      control,
+      (asks) => {
+        const waiting = { t: 'press', id: request.id, outcome: 'waiting', ms: 0, asks } as const;
+        this.remember(waiting);
+        all(waiting);
+      },
+      (answers, reason) => {
+        this.waiting.delete(request.id);
+        if (answers) this.pressControl(request, answered(control, answers), all);
+        else this.end(request, control, all, 'skipped', reason);
+      },
+    );
+  }
+
+  private pressControl(request: PressRequest, control: ControlRecord, listener: Listener): void {
     const { gestures } = this.sources;
     const { held = [], long } = control.data.responses;
     const act = (as: PressRequest, sends: readonly SendSpec[]) =>
@@ -184,7 +228,7 @@ export class Presses {
         control,
       );
     if (request.gesture === 'tap') {
-      if (gestures.endEarly(control)) return this.end(request, control, listener, 'sent', 'Ended before its time.');
+      if (gestures.endEarly(control)) return this.end(request, control, listener, 'sent', endedEarly);
       return act(request, gestures.tapOf(control));
     }
     if (held.length > 0) return act(request, held);
@@ -282,7 +326,7 @@ export class Presses {
 
   /** A press that ends at once, without anything sent for it; that is recorded. */
   private end(
-    { id, page, who }: PressRequest,
+    { id, page, who }: Pick<PressRequest, 'id' | 'page' | 'who'>,
     control: ControlRecord,
     listener: Listener,
     outcome: FinalOutcome,

@@ -17,6 +17,12 @@ export const pressRequestSchema = z.strictObject({
   control: idSchema.describe('Id of the control on that page.'),
   gesture: z.enum(['tap']).default('tap').describe('What is done to the control.'),
   guard: guardSchema,
+  given: z
+    .record(z.string().max(40), scalarSchema)
+    .optional()
+    .describe(
+      'Answers to what the control would ask on a panel, by name. Without them the question is put nowhere and the outcome is skipped.',
+    ),
   id: pressIdSchema
     .optional()
     .describe('An id of your own: a press with an id that was used before acts no second time.'),

@@ -26,7 +26,7 @@ export {
   type StatusDiff,
 } from './diff';
 export { findRequestSchema, type FindLine, type FoundDevice, type Sureness } from './find';
-export type { PressReport, ScreenAct, ServerMessage } from './messages';
+export type { PressReport, Question, QuestionsView, ScreenAct, ServerMessage } from './messages';
 export {
   aimSchema,
   clientMessageSchema,

@@ -1,3 +1,5 @@
+import type { ValueShape } from '../driver';
+import type { Problem, Scalar } from '../result';
 import type { Outcome } from '../session';
 import type { AsRunSend } from './topics';
 
@@ -28,6 +30,31 @@ export type ScreenAct =
   | { readonly do: 'redraw' }
   | { readonly do: 'close' };
 
+/** One thing that is asked on the panel before a press is carried out. */
+export interface Question {
+  /** The value of the control that the answer takes the place of. */
+  readonly value: string;
+  readonly title: string;
+  /** What an answer has to be. */
+  readonly shape: ValueShape;
+  /** What there is to choose from, where only that can be answered. */
+  readonly options?: readonly { readonly value: Scalar; readonly title: string }[];
+  /** What stands there before anything is answered. */
+  readonly now?: Scalar;
+}
+
+/** What a panel has to ask before a press is carried out. */
+export interface QuestionsView {
+  /** Until then, by the engine's clock, in milliseconds since 1970. */
+  readonly until: number;
+  readonly items: readonly (Question & {
+    /** What was answered the last times, the newest first. */
+    readonly last: readonly Scalar[];
+  })[];
+  /** What was answered, and will not do. */
+  readonly wrong?: Problem;
+}
+
 /** How a press stands. A final outcome comes once; a note may follow it. */
 export interface PressReport {
   readonly t: 'press';
@@ -37,6 +64,8 @@ export interface PressReport {
   readonly reason?: string;
   /** A report that came after the outcome `late` was given. */
   readonly note?: string;
+  /** What it waits for is an answer at the panel. */
+  readonly asks?: QuestionsView;
   /** Of a trial that has ended: what was sent, or would have been. */
   readonly tried?: readonly AsRunSend[];
 }

@@ -25,6 +25,8 @@ export const gestureSchema = z.enum(['tap', 'hold']);
 const contextSchema = z.string().max(1700).regex(contextPattern, 'a page in a context').optional();
 export const aimSchema = z.enum(['live', 'dry']);
 
+const answersSchema = z.record(z.string().max(40), scalarSchema);
+
 export const clientMessageSchema = z.discriminatedUnion('t', [
   z.strictObject({ t: z.literal('sub'), topics: z.array(topicSchema).max(64) }),
   z.strictObject({ t: z.literal('unsub'), topics: z.array(topicSchema).max(64) }),
@@ -37,6 +39,8 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
     gesture: gestureSchema,
     /** The person meant it: without this, risky commands are not sent. */
     guard: z.boolean().optional(),
+    /** What it would ask, answered beforehand. */
+    given: answersSchema.optional(),
     /** How the panel looks at the page. */
     context: contextSchema,
   }),
@@ -88,6 +92,8 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
   /** Still holding, said every 250 ms; without a word for a second it counts as let go. */
   z.strictObject({ t: z.literal('still'), id: pressIdSchema }),
   z.strictObject({ t: z.literal('release'), id: pressIdSchema }),
+  /** What a press has asked is answered, or left unanswered: then it ends. */
+  z.strictObject({ t: z.literal('answer'), id: pressIdSchema, given: answersSchema.optional() }),
   /** Another try now for a device that is down or locked out. */
   z.strictObject({ t: z.literal('call'), device: idSchema }),
   /** After a broken connection: how did this press end? */

@@ -136,6 +136,8 @@ export interface ControlView {
   readonly twice?: true;
   /** What it starts goes on while it is held, or what it sends depends on being let go. */
   readonly holds: boolean;
+  /** It asks something before it is carried out. */
+  readonly asks?: true;
   readonly tint?: Tint;
   readonly icon?: string;
   /** A picture of the show, by the hash of its bytes. */

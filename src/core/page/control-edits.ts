@@ -60,7 +60,7 @@ function withSends(data: Data, gesture: ResponseGesture, sends: SendSpec[]): Dat
 }
 
 /** Sets or takes out what a response does besides sending. `undefined` takes it out. */
-export function setResponse<K extends 'release' | 'repeat' | 'long' | 'off' | 'turns' | 'guard'>(
+export function setResponse<K extends 'release' | 'repeat' | 'long' | 'off' | 'turns' | 'guard' | 'asks'>(
   data: Data,
   part: K,
   to: Data['responses'][K] | undefined,
@@ -171,6 +171,22 @@ export function setParam(
   });
   return withSends(tied, gesture, sends);
 }
+
+/** Gives a parameter of a command an argument. */
+export const withSendParam = (
+  data: Data,
+  gesture: ResponseGesture,
+  index: number,
+  param: string,
+  argument: SendSpec['params'][string],
+): Data =>
+  withSends(
+    data,
+    gesture,
+    sendsOf(data, gesture).map((each, n) =>
+      n === index ? { ...each, params: { ...each.params, [param]: argument } } : each,
+    ),
+  );
 
 /** A parameter's value as it is now. */
 export const paramNow = (data: Data, send: SendSpec, param: string): Scalar | undefined => {

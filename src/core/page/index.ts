@@ -74,6 +74,17 @@ export {
 } from './control-edits';
 export { planSeries, seriesOver, startSeries, type SeriesDraft, type SeriesPlan } from './series-plan';
 export { echoOf, viewOf } from './view';
+export { askOffers, type AskOffer } from './askables';
+export {
+  answered,
+  askFor,
+  changeAsked,
+  checkAnswers,
+  mostAsked,
+  questionsOf,
+  type Askable,
+  type AnswerTakers,
+} from './questions';
 export { trialOf } from './trial';
 export { kindsOf, type KindOffer } from './kinds';
 export { contextKey, readContextKey, usualContext, type PageContext } from './context-key';

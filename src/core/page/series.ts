@@ -111,7 +111,8 @@ export function withValue(data: Data, param: string, document: DriverDocument | 
   };
 }
 
-function freeValueName(data: Data, param: string): string {
+/** A name for a value that the control does not have yet, after what it is for. */
+export function freeValueName(data: Data, param: string): string {
   const stem = /^[a-z][A-Za-z0-9]*$/.test(param) ? param : 'value';
   let name = stem;
   for (let n = 2; name in data.values; n += 1) name = `${stem}${n}`;

@@ -32,6 +32,7 @@ export function viewOf(data: ControlRecord['data'], { documentOf, tagOf, macroOf
       responses.guard !== undefined || [...sends, ...steps].some(({ device, command }) => isRisky(device, command)),
     ...(responses.guard === 'twice' ? { twice: true as const } : {}),
     holds,
+    ...(responses.asks ? { asks: true as const } : {}),
     ...(tint ? { tint } : {}),
     ...(icon ? { icon } : {}),
     ...(picture ? { picture } : {}),

@@ -164,6 +164,24 @@ const responses = z.strictObject({
     .optional(),
   /** How a press has to be meant, also where it sends nothing risky: held until its bar is full, or pressed twice. */
   guard: z.enum(['hold', 'twice']).optional(),
+  /** Asked on the panel before a tap is carried out: the answers take the place of values of the control. */
+  asks: z
+    .strictObject({
+      /** Unanswered for so long, the press ends as skipped. */
+      mostMs: z.number().int().min(3000, 'three seconds at least').max(600_000, 'ten minutes at most'),
+      items: z
+        .array(
+          z.strictObject({
+            value: valueName,
+            title: text(40).min(1),
+            /** Only these can be answered; else whatever the command takes that the answer is for. */
+            options: z.array(scalarSchema).min(1).max(60).optional(),
+          }),
+        )
+        .min(1)
+        .max(4),
+    })
+    .optional(),
   /** The macro that a tap begins besides, and its parameters where they are not the usual ones. */
   runs: z.strictObject({ macro: idSchema, params: z.record(valueName, argumentSchema).default({}) }).optional(),
 });

@@ -15,9 +15,11 @@ export const sendsOfControl = ({ responses, range }: Pick<Data, 'responses' | 'r
 
 /** True for a control that has to be told when it is let go. */
 export const needsHolding = ({ responses }: Pick<Data, 'responses'>): boolean =>
-  [responses.held, responses.release].some((sends) => (sends?.length ?? 0) > 0) ||
-  responses.repeat !== undefined ||
-  responses.long !== undefined;
+  // What is asked first cannot be held.
+  responses.asks === undefined &&
+  ([responses.held, responses.release].some((sends) => (sends?.length ?? 0) > 0) ||
+    responses.repeat !== undefined ||
+    responses.long !== undefined);
 
 /** The control's data with each of its commands replaced. */
 export function mapSends<T extends Pick<Data, 'responses' | 'range'>>(data: T, to: (send: SendSpec) => SendSpec): T {

@@ -1,8 +1,9 @@
 'use client';
 
 import { setResponse, type ResponseGesture } from '../../core/page';
-import type { ControlRecord } from '../../core/show';
+import { isHeld, type ControlRecord } from '../../core/show';
 import { Button } from '../parts';
+import { AskFields } from './ask-fields';
 import { CommitInput } from './commit-input';
 import { GestureSends } from './gesture-sends';
 import { useVerbs } from './verbs';
@@ -18,16 +19,16 @@ type Change = (to: (data: ControlRecord['data']) => ControlRecord['data']) => vo
 export function GestureFields({ control, what }: Props) {
   const verbs = useVerbs();
   const { responses } = control.data;
-  const { turns = [], release, repeat, long, off, guard } = responses;
+  const { turns = [], release, repeat, long, off, guard, asks } = responses;
   const change: Change = (to) => verbs.change(control, to, what);
   const sends = (gesture: ResponseGesture, title: string) => (
     <GestureSends control={control} gesture={gesture} what={what} title={title} />
   );
-  const isMore = turns.length > 0 || [release, repeat, long, off, guard].some((each) => each !== undefined);
+  const isMore = turns.length > 0 || [release, repeat, long, off, guard, asks].some((each) => each !== undefined);
   return (
     <details className="gesture-fields" open={isMore || undefined}>
       <summary>
-        More than a tap <span className="muted">turns, letting go, repeating, undoing itself</span>
+        More than a tap <span className="muted">turns, letting go, repeating, undoing itself, asking</span>
       </summary>
       {turns.map((_, n) => (
         <div key={n} className="send-fields" role="group" aria-label={`Turn ${n + 2}`}>
@@ -127,6 +128,7 @@ export function GestureFields({ control, what }: Props) {
           </label>
         </div>
       )}
+      {!isHeld(control.data) && <AskFields control={control} what={what} />}
       <label>
         It has to be meant
         <select

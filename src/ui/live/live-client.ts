@@ -191,6 +191,11 @@ export class LiveClient {
     return id;
   }
 
+  /** Answers what a press has asked; without answers it ends. */
+  answer(id: string, given: Extract<ClientMessage, { t: 'answer' }>['given']): boolean {
+    return this.say({ t: 'answer', id, ...(given ? { given } : {}) });
+  }
+
   /** Holds a control down: what it starts goes on until the returned function is called, or this browser is gone. */
   hold(page: string, control: string, guard = false, context?: string): () => void {
     return this.keepHolding(this.press(page, control, 'hold', guard, context));

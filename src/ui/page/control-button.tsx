@@ -16,7 +16,8 @@ export function ControlButton({ id, face, view, mark, style, disabled, onPress, 
     onPress: (guard) => onPress(id, guard),
     onHold: onHold && ((guard) => onHold(id, guard)),
   });
-  const how = twice ? (armed ? 'press again' : 'press twice') : guarded ? 'hold to send' : onHold ? 'while held' : '';
+  const asks = view.asks ? 'asks' : '';
+  const how = twice ? (armed ? 'press again' : 'press twice') : guarded ? 'hold to send' : onHold ? 'while held' : asks;
   return (
     <button
       type="button"

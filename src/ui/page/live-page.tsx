@@ -6,6 +6,7 @@ import { textOf } from './face';
 import { Legend } from './legend';
 import { PageGrid } from './page-grid';
 import { PressLine } from './press-line';
+import { QuestionForm } from './question-form';
 import { usePageContext, type KeptContext } from './use-page-context';
 
 interface Props {
@@ -33,6 +34,7 @@ export function LivePage({ page, none, hidden = nothing, keep }: Props) {
   if (!view) return <p className="muted page-waiting">Fetching the page from the engine …</p>;
   const labelOf = (id: string) => textOf(view.faces[id]);
   const { shifts } = view.layout;
+  const asking = [...marks.values()].findLast(({ asks, outcome }) => asks && outcome === 'waiting');
 
   const onSet = (id: string, down: boolean): boolean => {
     const sets = view.controls[id]?.sets;
@@ -84,6 +86,14 @@ export function LivePage({ page, none, hidden = nothing, keep }: Props) {
           };
         }}
       />
+      {asking?.asks && (
+        <QuestionForm
+          key={asking.id}
+          title={labelOf(asking.control)}
+          asks={asking.asks}
+          onAnswer={(given) => live.answer(asking.id, given)}
+        />
+      )}
       <PressLine labelOf={labelOf} />
       <Legend legend={view.layout.legend} />
       {view.layout.note && <p className="muted">{view.layout.note}</p>}

@@ -1,0 +1,102 @@
+'use client';
+
+import { macrosOf } from '../../core/macro';
+import { askFor, askOffers, changeAsked, mostAsked, setResponse } from '../../core/page';
+import type { ControlRecord } from '../../core/show';
+import { Button } from '../parts';
+import { CommitInput } from './commit-input';
+import { useFacts } from './facts';
+import { useVerbs } from './verbs';
+
+interface Props {
+  readonly control: ControlRecord;
+  readonly what: string;
+}
+
+/** What is asked on the panel before a tap is carried out: which of its parameters, and how the question reads. */
+export function AskFields({ control, what }: Props) {
+  const verbs = useVerbs();
+  const { show, documentOf, tagOf } = useFacts();
+  const { asks } = control.data.responses;
+  const macros = macrosOf(show.records);
+  const offers = askOffers(control.data, { documentOf, tagOf, macroOf: (id) => macros.find((each) => each.id === id) });
+  const change = (to: (data: ControlRecord['data']) => ControlRecord['data']) => verbs.change(control, to, what);
+  const items = asks?.items ?? [];
+  return (
+    <div className="send-fields" role="group" aria-label="Asked first">
+      {items.map((item) => (
+        <div key={item.value} className="send-fields">
+          <label>
+            It asks
+            <CommitInput
+              value={item.title}
+              maxLength={40}
+              onCommit={(title) => title !== '' && change((data) => changeAsked(data, item.value, { ...item, title }))}
+            />
+          </label>
+          <label>
+            only one of these <span className="muted">with commas between; empty for whatever the command takes</span>
+            <CommitInput
+              value={(item.options ?? []).join(', ')}
+              onCommit={(text) =>
+                change((data) => changeAsked(data, item.value, withOptions(item, text, data.values[item.value])))
+              }
+            />
+          </label>
+          <Button onClick={() => change((data) => changeAsked(data, item.value, undefined))}>
+            Ask for {item.title} no more
+          </Button>
+        </div>
+      ))}
+      {offers.length > 0 && items.length < mostAsked && (
+        <label>
+          {items.length === 0 ? 'Asked on the panel first' : 'And also'}
+          <select
+            value=""
+            onChange={(event) => {
+              const offer = offers[Number(event.target.value)];
+              if (offer) change((data) => askFor(data, offer.about, offer.title, offer.now));
+            }}
+          >
+            <option value="">{items.length === 0 ? 'nothing' : 'add a question …'}</option>
+            {offers.map(({ title, of }, n) => (
+              <option key={`${of} ${title} ${n}`} value={n}>
+                {title} ({of})
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      {asks && (
+        <label>
+          unanswered, it ends as skipped after, s
+          <CommitInput
+            type="number"
+            min={3}
+            max={600}
+            value={String(Math.round(asks.mostMs / 1000))}
+            onCommit={(text) => {
+              const seconds = Number(text);
+              if (Number.isFinite(seconds))
+                change((data) =>
+                  setResponse(data, 'asks', {
+                    ...asks,
+                    mostMs: Math.min(600, Math.max(3, Math.round(seconds))) * 1000,
+                  }),
+                );
+            }}
+          />
+        </label>
+      )}
+    </div>
+  );
+}
+
+type Item = NonNullable<ControlRecord['data']['responses']['asks']>['items'][number];
+
+/** Numbers where the value is a number, texts else. */
+function withOptions({ options: _, ...item }: Item, text: string, now: string | number | boolean | undefined): Item {
+  const words = [...new Set(text.split(',').map((word) => word.trim()))].filter((word) => word !== '').slice(0, 60);
+  const all = typeof now === 'number' ? words.map(Number).filter(Number.isFinite) : words;
+  return all.length > 0 ? { ...item, options: all } : item;
+}

@@ -1,0 +1,207 @@
+'use client';
+
+import { useState, type KeyboardEvent } from 'react';
+import type { Question, QuestionsView } from '../../core/live';
+import type { Scalar } from '../../core/result';
+import { useNow } from '../live';
+
+type Answers = Readonly<Record<string, Scalar>>;
+
+interface Props {
+  /** What stands on the control that asks. */
+  readonly title: string;
+  readonly asks: QuestionsView;
+  /** Without answers the press ends. */
+  readonly onAnswer: (given: Answers | undefined) => void;
+}
+
+/** More than so many choices are a list to open, not a row of buttons. */
+const mostButtons = 8;
+
+/** What a press asks before it is carried out. It lies at the edge: the other controls stay within reach. */
+export function QuestionForm({ title, asks, onAnswer }: Props) {
+  const [given, setGiven] = useState<Answers>(() =>
+    Object.fromEntries(
+      asks.items.flatMap(({ value, now, last }) => {
+        const start = last[0] ?? now;
+        return start === undefined ? [] : [[value, start]];
+      }),
+    ),
+  );
+  const leave = (event: KeyboardEvent) => {
+    if (event.key === 'Escape') onAnswer(undefined);
+  };
+  return (
+    <form
+      className="question"
+      role="dialog"
+      aria-label={`Question of ${title}`}
+      onKeyDown={leave}
+      onSubmit={(event) => {
+        event.preventDefault();
+        onAnswer(given);
+      }}
+    >
+      <div className="question-head">
+        <b>{title}</b>
+        <TimeLeft until={asks.until} />
+      </div>
+      <div className="question-items">
+        {asks.items.map((item, n) => (
+          <Item
+            key={item.value}
+            item={item}
+            isFirst={n === 0}
+            given={given[item.value]}
+            wrong={asks.wrong?.path === item.value ? asks.wrong.message : undefined}
+            onGive={(answer) => setGiven((before) => ({ ...before, [item.value]: answer }))}
+          />
+        ))}
+      </div>
+      <div className="question-acts">
+        <button type="submit" className="question-send">
+          Send it
+        </button>
+        <button type="button" onClick={() => onAnswer(undefined)}>
+          Leave it
+        </button>
+      </div>
+    </form>
+  );
+}
+
+function TimeLeft({ until }: { readonly until: number }) {
+  const now = useNow();
+  const seconds = Math.max(0, Math.floor((until - now) / 1000));
+  return <span className="muted">{now === 0 ? '\u00a0' : `waits ${seconds} s for an answer`}</span>;
+}
+
+interface ItemProps {
+  readonly item: QuestionsView['items'][number];
+  readonly isFirst: boolean;
+  readonly given: Scalar | undefined;
+  readonly wrong: string | undefined;
+  readonly onGive: (answer: Scalar) => void;
+}
+
+function Item({ item, isFirst, given, wrong, onGive }: ItemProps) {
+  const { title, shape, options, last } = item;
+  const unit = 'unit' in shape && shape.unit ? ` (${shape.unit})` : '';
+  return (
+    <fieldset className="question-item">
+      <legend>
+        {title}
+        {unit}
+      </legend>
+      {options ? (
+        <Choices title={title} options={options} given={given} isFirst={isFirst} onGive={onGive} />
+      ) : (
+        <Typed title={title} shape={shape} given={given} isFirst={isFirst} onGive={onGive} />
+      )}
+      {!options && last.length > 0 && (
+        <div className="question-last" role="group" aria-label={`${title}, answered before`}>
+          {last.map((each) => (
+            <button key={String(each)} type="button" aria-pressed={each === given} onClick={() => onGive(each)}>
+              {String(each)}
+            </button>
+          ))}
+        </div>
+      )}
+      {wrong && <p role="alert">{wrong}</p>}
+    </fieldset>
+  );
+}
+
+interface ChoicesProps {
+  readonly title: string;
+  readonly options: NonNullable<Question['options']>;
+  readonly given: Scalar | undefined;
+  readonly isFirst: boolean;
+  readonly onGive: (answer: Scalar) => void;
+}
+
+function Choices({ title, options, given, isFirst, onGive }: ChoicesProps) {
+  if (options.length > mostButtons)
+    return (
+      <select
+        aria-label={title}
+        autoFocus={isFirst}
+        value={given === undefined ? '' : String(given)}
+        onChange={(event) => {
+          const option = options.find(({ value }) => String(value) === event.target.value);
+          if (option) onGive(option.value);
+        }}
+      >
+        <option value="" disabled>
+          choose
+        </option>
+        {options.map((option) => (
+          <option key={String(option.value)} value={String(option.value)}>
+            {option.title}
+          </option>
+        ))}
+      </select>
+    );
+  return (
+    <div className="question-choices" role="radiogroup" aria-label={title}>
+      {options.map((option, n) => (
+        <label key={String(option.value)}>
+          <input
+            type="radio"
+            name={title}
+            autoFocus={isFirst && (given === undefined ? n === 0 : given === option.value)}
+            checked={given === option.value}
+            onChange={() => onGive(option.value)}
+          />
+          {option.title}
+        </label>
+      ))}
+    </div>
+  );
+}
+
+interface TypedProps {
+  readonly title: string;
+  readonly shape: Question['shape'];
+  readonly given: Scalar | undefined;
+  readonly isFirst: boolean;
+  readonly onGive: (answer: Scalar) => void;
+}
+
+function Typed({ title, shape, given, isFirst, onGive }: TypedProps) {
+  const [typed, setTyped] = useState('');
+  const isNumber = shape.type === 'whole' || shape.type === 'decimal' || shape.type === 'time';
+  const edge = (end: unknown) => (typeof end === 'number' ? end : undefined);
+  if (!isNumber)
+    return (
+      <input
+        aria-label={title}
+        autoFocus={isFirst}
+        autoComplete="off"
+        type={shape.type === 'colour' ? 'color' : 'text'}
+        maxLength={shape.type === 'text' ? shape.maxLength : undefined}
+        value={given === undefined ? '' : String(given)}
+        onFocus={(event) => shape.type === 'text' && event.currentTarget.select()}
+        onChange={(event) => onGive(event.target.value)}
+      />
+    );
+  return (
+    <input
+      aria-label={title}
+      autoFocus={isFirst}
+      type="number"
+      inputMode="decimal"
+      required
+      min={edge(shape.min)}
+      max={edge(shape.max)}
+      step={shape.type === 'whole' ? 1 : 'any'}
+      value={typed !== '' && Number(typed) === given ? typed : String(given ?? '')}
+      onFocus={(event) => event.currentTarget.select()}
+      onChange={(event) => {
+        const text = event.target.value;
+        setTyped(text);
+        onGive(text === '' ? '' : Number(text));
+      }}
+    />
+  );
+}
