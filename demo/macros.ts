@@ -165,6 +165,11 @@ export function demoMacros(): MacroRecord[] {
             at(0, 'switcher', 'ready', { input: 4 }),
             at(20, 't1', 'load', { layer: 2, template: 1 }),
             note(0, 'Interview in three seconds.', 'pan-cameras'),
+            {
+              id: 'step-guests',
+              at: 0,
+              does: { is: 'shift', page: 'page-pontoon', shift: 'shift-guests' },
+            },
           ],
         },
         {

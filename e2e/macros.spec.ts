@@ -1,4 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
+import { stored } from './hand';
 import { expect, test } from './program';
 
 const timeline = (page: Page, n: number) => page.locator('.segment').nth(n);
@@ -114,4 +115,20 @@ test('what would go wrong is marked while it is edited', async ({ page, program 
   );
   await page.getByRole('button', { name: 'Begin live' }).click();
   await expect(page.getByText(/^lost: It calls itself in a round/)).toBeVisible();
+});
+
+test('a macro chooses a level on a panel and dims it', async ({ page, program, context }) => {
+  await page.goto(`${program.url}/macros/mac-interview`);
+  await timeline(page, 0).getByRole('combobox', { name: 'Add something else' }).selectOption('the brightness of the panels');
+  const step = page.getByRole('region', { name: 'Step', exact: true });
+  await step.getByRole('spinbutton', { name: /has a brightness/ }).fill('40');
+  await page.keyboard.press('Enter');
+  await stored(page);
+  const panel = await context.newPage();
+  await panel.goto(`${program.url}/panel/page-pontoon`);
+  const guests = panel.getByRole('group', { name: 'Level' }).getByRole('button', { name: 'guests' });
+  await expect(guests).toHaveAttribute('aria-pressed', 'false');
+  await page.getByRole('button', { name: 'Begin live' }).click();
+  await expect(guests).toHaveAttribute('aria-pressed', 'true');
+  await expect(panel.locator('.panel')).toHaveAttribute('style', /--dim: ?0\.6/);
 });

@@ -1,5 +1,14 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Aim, AsRunRow, MacroRunsView, PastRun, RowsView, RunsView } from '../src/core/live';
+import type {
+  Aim,
+  AsRunRow,
+  LinkedView,
+  MacroRunsView,
+  PastRun,
+  RowsView,
+  RunsView,
+  ScreenAct,
+} from '../src/core/live';
 import type { Scalar } from '../src/core/result';
 import type { MacroStep, ShowRecord } from '../src/core/show';
 import { startFleetRig, type FleetRig } from './support/fleet';
@@ -76,6 +85,22 @@ const records: ShowRecord[] = [
       ],
     },
   ]),
+  macro('shown', [
+    {
+      steps: [
+        step('s', 0, { is: 'shift', page: 'page', shift: 'rain' }),
+        step('d', 0, { is: 'pick', page: 'page', zone: 'steer', device: 'dev-SW1' }),
+        step('b', 0, { is: 'brightness', percent: 40 }),
+        step('u', 50, { is: 'shift', panel: 'linked', page: 'page' }),
+      ],
+    },
+  ]),
+  {
+    kind: 'panel',
+    id: 'linked',
+    version: 1,
+    data: { name: 'Linked', path: 'linked', order: 1, pages: [], hidden: [], brightness: 100, linked: true },
+  },
   macro('ring', [{ steps: [step('a', 0, { is: 'macro', macro: 'ring2', params: {} })] }]),
   macro('ring2', [{ steps: [step('a', 0, { is: 'macro', macro: 'ring', params: {} })] }]),
   macro('chain', [{ steps: [step('a', 0, { is: 'macro', macro: 'again', params: {} })] }]),
@@ -195,6 +220,41 @@ describe('a macro', () => {
     const [five, six] = [begin('steps'), begin('steps')];
     expect((await f.client.outcome(six)).reason).toBe('It runs already.');
     await f.client.outcome(five);
+  });
+
+  it('sets a level, a pick and a brightness on the panels; what linked screens show is set once for all', async () => {
+    const panel = async (title: string, id?: string) => {
+      const client = await TestClient.open(`${f.rig.url}?panel`);
+      const acts: ScreenAct[] = [];
+      client.onMessage((message) => message.t === 'do' && acts.push(message.act));
+      client.say({ t: 'here', title, cuts: 0, missed: 0, ...(id ? { panel: id } : {}) });
+      return { client, acts };
+    };
+    const alone = await panel('alone');
+    const [one, two] = [await panel('one', 'linked'), await panel('two', 'linked')];
+    await one.client.follow('linked:linked');
+    one.client.say({ t: 'together', panel: 'linked', page: 'page' });
+    await until(
+      () => one.client.topic('linked:linked') as LinkedView,
+      (now) => now.page === 'page',
+    );
+    const run = begin('shown');
+    expect((await pastOf('shown', run)).steps.map(({ outcome }) => outcome)).toEqual(['sent', 'sent', 'sent', 'sent']);
+    await until(
+      () => two.acts,
+      (acts) => acts.length > 0,
+    );
+    expect(alone.acts).toEqual([
+      { do: 'shift', page: 'page', shift: 'rain' },
+      { do: 'pick', page: 'page', zone: 'steer', device: 'dev-SW1' },
+      { do: 'dim', brightness: 40 },
+    ]);
+    expect(two.acts).toEqual([{ do: 'dim', brightness: 40 }]);
+    const now = await until(
+      () => one.client.topic('linked:linked') as LinkedView,
+      ({ contexts }) => contexts.page === 'page;steer=dev-SW1',
+    );
+    expect(now.page).toBe('page');
   });
 
   it('whose turn has not come hears that it was stopped', async () => {

@@ -287,17 +287,27 @@ export class Macros {
           (outcome, _ms, reason) => end(outcome, reason),
         );
       }
-      case 'note':
-      case 'page': {
+      default: {
         if (run.request.aim === 'dry') return end('skipped', 'Dry: shown and recorded, not sent.');
         left();
-        const act: ScreenAct =
-          does.is === 'page'
-            ? { do: 'go', page: does.page }
-            : { do: 'note', id: this.sources.newId(), text: does.text };
-        this.sources.onScreens(does.panel, act);
+        this.sources.onScreens(does.panel, this.screenActOf(does));
         return end('sent');
       }
+    }
+  }
+
+  private screenActOf(does: Exclude<DueStep['step']['does'], { is: 'send' | 'macro' }>): ScreenAct {
+    switch (does.is) {
+      case 'page':
+        return { do: 'go', page: does.page };
+      case 'note':
+        return { do: 'note', id: this.sources.newId(), text: does.text };
+      case 'shift':
+        return { do: 'shift', page: does.page, shift: does.shift };
+      case 'pick':
+        return { do: 'pick', page: does.page, zone: does.zone, device: does.device };
+      case 'brightness':
+        return { do: 'dim', brightness: does.percent };
     }
   }
 

@@ -29,7 +29,7 @@ export class Panels {
     const { dataDir, show, record } = sources;
     this.joins = new Joins(dataDir);
     this.rights = new Rights(show, record);
-    this.screens = new Screens({ ...sources, joins: this.joins, isPanel: (id) => show.panels.has(id) });
+    this.screens = new Screens({ ...sources, joins: this.joins, panelOf: (id) => show.panels.get(id) });
   }
 
   /** As everybody may see them, in their order. */

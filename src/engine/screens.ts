@@ -1,5 +1,7 @@
 import type { AsRunEntry } from './as-run';
 import type { ClientMessage, LinkedView, ScreenAct, ScreensView, ScreenView, ServerMessage } from '../core/live';
+import { contextKey, readContextKey, withPick, withShift } from '../core/page';
+import type { PanelRecord } from '../core/show';
 import type { HubClient } from './hub';
 import type { Joins } from './joins';
 
@@ -9,7 +11,7 @@ interface Sources {
   readonly publish: (topic: string, diff: unknown) => void;
   readonly record: (entry: AsRunEntry) => void;
   readonly joins: Joins;
-  readonly isPanel: (id: string) => boolean;
+  readonly panelOf: (id: string) => PanelRecord | undefined;
   readonly newId: () => string;
 }
 
@@ -34,7 +36,7 @@ export class Screens {
   }
 
   linkedView(panel: string): LinkedView | undefined {
-    return this.sources.isPanel(panel) ? (this.linked.get(panel) ?? { page: null, contexts: {} }) : undefined;
+    return this.sources.panelOf(panel) ? (this.linked.get(panel) ?? { page: null, contexts: {} }) : undefined;
   }
 
   onHere(client: HubClient, { t: _, gear = [], ...said }: Said<'here'>): void {
@@ -79,9 +81,26 @@ export class Screens {
 
   /** Has all screens of a panel, or of every panel, do something. */
   onPanels(panel: string | undefined, act: ScreenAct): void {
+    const done = new Set<string>();
     for (const { client, view } of this.screens.values()) {
-      if (view.kind === 'panel' && (panel === undefined || view.panel === panel)) client.send({ t: 'do', act });
+      if (view.kind !== 'panel' || (panel !== undefined && view.panel !== panel)) continue;
+      // What linked screens show is one thing, not each screen's own.
+      if (view.panel === undefined || !this.lookTogether(view.panel, act, done)) client.send({ t: 'do', act });
     }
+  }
+
+  /** A level or a pick of what the screens of a panel show together. False when that is each screen's own. */
+  private lookTogether(panel: string, act: ScreenAct, done: Set<string>): boolean {
+    const now = this.sources.panelOf(panel)?.data.linked && this.linked.get(panel);
+    if (!now || now.page === null || (act.do !== 'shift' && act.do !== 'pick')) return false;
+    if (done.has(panel)) return true;
+    done.add(panel);
+    const { context } = readContextKey(now.contexts[act.page] ?? act.page);
+    const to = act.do === 'shift' ? withShift(context, act.shift) : withPick(context, act.zone, act.device);
+    const next = { ...now, contexts: { ...now.contexts, [act.page]: contextKey(act.page, to) } };
+    this.linked.set(panel, next);
+    this.sources.publish(`linked:${panel}`, next);
+    return true;
   }
 
   onSeen(client: HubClient, id: string): void {
@@ -102,7 +121,7 @@ export class Screens {
   }
 
   invite(desk: HubClient, panel: string): void {
-    if (desk.principal.kind !== 'desk' || !this.sources.isPanel(panel))
+    if (desk.principal.kind !== 'desk' || !this.sources.panelOf(panel))
       return desk.send({ t: 'error', message: 'Only the desk can invite, and only to a panel of the show.' });
     const { token, forMs } = this.sources.joins.invite(panel);
     desk.send({ t: 'invited', panel, token, forMs } satisfies ServerMessage);

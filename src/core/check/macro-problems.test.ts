@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { compiled, controlRecord, deviceRecord, macroRecord as macro } from '../../../test/support/records';
 import visionSwitcher from '../../drivers/vision-switcher.json';
-import type { MacroRecord, MacroStep } from '../show';
+import type { MacroRecord, MacroStep, PageRecord } from '../show';
 import { problemsOfControl } from './control-problems';
 import { actsAfter, problemsOfMacro } from './macro-problems';
 
@@ -14,12 +14,26 @@ const begins = (id: string, macro: string, params: Record<string, string | numbe
   at: 0,
   does: { is: 'macro', macro, params },
 });
+const race: PageRecord = {
+  kind: 'page',
+  id: 'race',
+  version: 1,
+  data: {
+    name: 'Race',
+    order: 1,
+    columns: 4,
+    rows: 4,
+    note: '',
+    zones: [{ id: 'steer', title: 'Steer', col: 0, row: 0, cols: 2, rows: 2, pick: { devices: ['sw'] } }],
+    shifts: [{ id: 'rain', name: 'Rain' }],
+  },
+};
 const found = (one: MacroRecord, ...others: MacroRecord[]) =>
   problemsOfMacro(one, {
     devices: new Map([['sw', device]]),
     driverOf: () => driver,
     macros: new Map([one, ...others].map((each) => [each.id, each])),
-    hasPage: (id) => id === 'race',
+    page: (id) => (id === 'race' ? race : undefined),
     hasPanel: (id) => id === 'director',
   }).map(({ message }) => message);
 
@@ -76,6 +90,21 @@ describe('a macro is checked before it runs', () => {
       'cannot be compared',
     ],
     ['a macro that is gone', macro('m', [{ steps: [begins('a', 'gone')] }]), 'The macro that it begins is not there'],
+    ...(
+      [
+        ['a level that is gone', { is: 'shift', page: 'race', shift: 'sun' }, 'no such level'],
+        ['a zone that is gone', { is: 'pick', page: 'race', zone: 'x', device: 'sw' }, 'no such zone'],
+        [
+          'a device that a zone cannot drive',
+          { is: 'pick', page: 'race', zone: 'steer', device: 'no' },
+          'cannot drive',
+        ],
+      ] as const
+    ).map(([name, does, said]): [string, MacroRecord, string] => [
+      name,
+      macro('m', [{ steps: [{ id: 'a', at: 0, does }] }]),
+      said,
+    ]),
     ['a page that is gone', macro('m', [{ steps: [{ id: 'a', at: 0, does: { is: 'page', page: 'x' } }] }]), 'The page'],
     [
       'a panel that is gone',

@@ -11,6 +11,7 @@ import {
   type MacroRecord,
   type MacroSend,
   type MacroStep,
+  type PageRecord,
 } from '../show';
 import { problemsOfRule } from './rule-problems';
 
@@ -26,7 +27,7 @@ export interface MacroSources {
   readonly devices: ReadonlyMap<string, DeviceRecord>;
   readonly driverOf: (device: DeviceRecord) => CompiledDriver | undefined;
   readonly macros: ReadonlyMap<string, MacroRecord>;
-  readonly hasPage: (id: string) => boolean;
+  readonly page: (id: string) => PageRecord | undefined;
   readonly hasPanel: (id: string) => boolean;
 }
 
@@ -71,16 +72,29 @@ function problemsOfStep(step: MacroStep, macro: MacroRecord, sources: MacroSourc
       const wrong = givenProblem(called.data, literals(does.params, macro));
       return wrong ? [wrong] : [];
     }
-    case 'note':
-      return does.panel !== undefined && !sources.hasPanel(does.panel) ? ['The panel is not there any more.'] : [];
-    case 'page': {
+    default: {
       const gone = does.panel !== undefined && !sources.hasPanel(does.panel);
-      return [
-        ...(gone ? ['The panel is not there any more.'] : []),
-        ...(sources.hasPage(does.page) ? [] : ['The page is not there any more.']),
-      ];
+      return [...(gone ? ['The panel is not there any more.'] : []), ...problemsOfShown(does, sources)];
     }
   }
+}
+
+/** What panels are to show is not there. */
+function problemsOfShown(
+  does: Exclude<MacroStep['does'], { is: 'send' | 'pulse' | 'macro' }>,
+  sources: MacroSources,
+): string[] {
+  if (!('page' in does)) return [];
+  const page = sources.page(does.page)?.data;
+  if (!page) return ['The page is not there any more.'];
+  if (does.is === 'shift' && does.shift !== undefined && !page.shifts?.some(({ id }) => id === does.shift))
+    return [`The page ${page.name} has no such level any more.`];
+  if (does.is !== 'pick') return [];
+  const zone = page.zones.find(({ id }) => id === does.zone);
+  if (!zone?.pick) return [`The page ${page.name} has no such zone any more.`];
+  if (does.device !== undefined && !zone.pick.devices.includes(does.device))
+    return [`The zone ${zone.title} cannot drive that device any more.`];
+  return [];
 }
 
 function problemOfSend(

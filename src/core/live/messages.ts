@@ -27,6 +27,12 @@ export type ScreenAct =
   | { readonly do: 'call out'; readonly name: string }
   | { readonly do: 'go'; readonly page: string }
   | { readonly do: 'note'; readonly id: string; readonly text: string }
+  /** A page has this level, or the usual one. */
+  | { readonly do: 'shift'; readonly page: string; readonly shift?: string }
+  /** A zone drives this device, or what it usually does. */
+  | { readonly do: 'pick'; readonly page: string; readonly zone: string; readonly device?: string }
+  /** In per cent. */
+  | { readonly do: 'dim'; readonly brightness: number }
   | { readonly do: 'redraw' }
   | { readonly do: 'close' };
 

@@ -7,6 +7,15 @@ export interface PageContext {
 
 export const usualContext: PageContext = { shift: undefined, picks: {} };
 
+/** Picks a device in a zone; `undefined` gives the zone back to what it usually drives. */
+export function withPick({ shift, picks }: PageContext, zone: string, device: string | undefined): PageContext {
+  const { [zone]: _, ...others } = picks;
+  return { shift, picks: device === undefined ? others : { ...others, [zone]: device } };
+}
+
+/** Chooses a level of a page, or the usual one. */
+export const withShift = ({ picks }: PageContext, shift: string | undefined): PageContext => ({ shift, picks });
+
 const shiftKey = 'shift';
 
 /** A page in a context as one word, the same for the same context: `page-race;shift=s1;z1=dev-c2`. */

@@ -87,7 +87,7 @@ export {
 } from './questions';
 export { trialOf } from './trial';
 export { kindsOf, type KindOffer } from './kinds';
-export { contextKey, readContextKey, usualContext, type PageContext } from './context-key';
+export { contextKey, readContextKey, usualContext, withPick, withShift, type PageContext } from './context-key';
 export { atLevel, changedAtLevel, inContext, pickedIn } from './context';
 export {
   guessPatch,

@@ -35,6 +35,21 @@ export const macroDoesSchema = z.discriminatedUnion('is', [
   /** On all screens of a panel, or of every panel. */
   z.strictObject({ is: z.literal('note'), panel: idSchema.optional(), text: text(300).min(1) }),
   z.strictObject({ is: z.literal('page'), panel: idSchema.optional(), page: idSchema }),
+  /** A page has this level, or the usual one. */
+  z.strictObject({ is: z.literal('shift'), panel: idSchema.optional(), page: idSchema, shift: idSchema.optional() }),
+  /** A zone of a page drives this device, or what it usually does. */
+  z.strictObject({
+    is: z.literal('pick'),
+    panel: idSchema.optional(),
+    page: idSchema,
+    zone: idSchema,
+    device: idSchema.optional(),
+  }),
+  z.strictObject({
+    is: z.literal('brightness'),
+    panel: idSchema.optional(),
+    percent: z.number().int().min(20, '20 per cent at least').max(100),
+  }),
 ]);
 
 export const macroStepSchema = z.strictObject({

@@ -49,9 +49,17 @@ export function MacroEditor({ macro, macros, show, sources }: Props) {
   const names = useMemo(
     () =>
       new Map(
-        show.records.flatMap((each) =>
-          each.kind === 'page' || each.kind === 'macro' || each.kind === 'panel' ? [[each.id, each.data.name]] : [],
-        ),
+        show.records.flatMap((each): (readonly [string, string])[] => {
+          if (each.kind === 'device') return [[each.id, each.data.tag]];
+          if (each.kind === 'macro' || each.kind === 'panel') return [[each.id, each.data.name]];
+          if (each.kind !== 'page') return [];
+          const { name, shifts = [], zones } = each.data;
+          return [
+            [each.id, name],
+            ...shifts.map((shift) => [shift.id, shift.name] as const),
+            ...zones.map((zone) => [zone.id, zone.title] as const),
+          ];
+        }),
       ),
     [show],
   );

@@ -6,7 +6,7 @@ import { useMemo } from 'react';
 import { problemsOfMacro, type MacroSources } from '../../core/check';
 import { DriverShelf } from '../../core/driver';
 import { macrosOf, newMacroEdit } from '../../core/macro';
-import { type DeskView, type DeviceRecord } from '../../core/show';
+import { type DeskView, type DeviceRecord, type PageRecord } from '../../core/show';
 import { documentOfRecord, useDesk, useShow } from '../desk';
 import { RigFactsContext, type RigFacts } from '../editor';
 import { useReadingsNowAndThen, useRuns } from '../live';
@@ -89,7 +89,7 @@ function useMacroSources(show: DeskView | undefined): MacroSources | undefined {
       devices,
       driverOf: (device) => shelf.for(device.data),
       macros: new Map(macrosOf(show.records).map((each) => [each.id, each])),
-      hasPage: has('page'),
+      page: (id) => show.records.find((each): each is PageRecord => each.kind === 'page' && each.id === id),
       hasPanel: has('panel'),
     };
   }, [show]);

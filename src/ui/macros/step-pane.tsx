@@ -15,6 +15,7 @@ import {
 } from '../../core/macro';
 import type { DeskView, MacroData, MacroDoes, MacroRecord, MacroStep } from '../../core/show';
 import { CommitInput } from '../editor';
+import { PanelStep } from './panel-step';
 import { SendFields } from './send-fields';
 
 interface Props {
@@ -105,27 +106,6 @@ interface DoesProps extends Pick<Props, 'step' | 'macro' | 'show'> {
 }
 
 function StepDoes({ step: { does }, macro, show, onDoes }: DoesProps) {
-  const panels = show.records.flatMap((each) => (each.kind === 'panel' ? [each] : []));
-  const pages = show.records.flatMap((each) => (each.kind === 'page' ? [each] : []));
-  const panelField = (of: Extract<MacroDoes, { is: 'note' | 'page' }>) => (
-    <label>
-      On
-      <select
-        value={of.panel ?? ''}
-        onChange={(event) => {
-          const { panel: _, ...rest } = of;
-          onDoes((event.target.value === '' ? rest : { ...rest, panel: event.target.value }) as MacroDoes);
-        }}
-      >
-        <option value="">every panel</option>
-        {panels.map(({ id, data }) => (
-          <option key={id} value={id}>
-            {data.name}
-          </option>
-        ))}
-      </select>
-    </label>
-  );
   switch (does.is) {
     case 'send':
       return (
@@ -167,35 +147,7 @@ function StepDoes({ step: { does }, macro, show, onDoes }: DoesProps) {
           ” and does not wait for it.
         </p>
       );
-    case 'note':
-      return (
-        <>
-          {panelField(does)}
-          <label>
-            Note
-            <CommitInput
-              value={does.text}
-              maxLength={300}
-              onCommit={(text) => text.trim() !== '' && onDoes({ ...does, text })}
-            />
-          </label>
-        </>
-      );
-    case 'page':
-      return (
-        <>
-          {panelField(does)}
-          <label>
-            goes to the page
-            <select value={does.page} onChange={(event) => onDoes({ ...does, page: event.target.value })}>
-              {pages.map(({ id, data }) => (
-                <option key={id} value={id}>
-                  {data.name}
-                </option>
-              ))}
-            </select>
-          </label>
-        </>
-      );
+    default:
+      return <PanelStep does={does} show={show} onDoes={onDoes} />;
   }
 }

@@ -19,6 +19,14 @@ export function stepText(does: MacroDoes, sources: Sources): string {
       return `Note: ${does.text}`;
     case 'page':
       return `Page ${sources.nameOf(does.page) ?? 'that is gone'}`;
+    case 'shift':
+      return `Level ${does.shift === undefined ? 'usual' : (sources.nameOf(does.shift) ?? 'that is gone')}`;
+    case 'pick': {
+      const device = does.device === undefined ? 'usual' : (sources.nameOf(does.device) ?? 'gone');
+      return `${sources.nameOf(does.zone) ?? 'A zone'}: ${device}`;
+    }
+    case 'brightness':
+      return `Brightness ${does.percent} %`;
   }
 }
 

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import type { ControlView, PageView } from '../../core/live';
-import { contextKey, usualContext, type PageContext } from '../../core/page';
+import { contextKey, usualContext, withPick, type PageContext } from '../../core/page';
 import { usePage, useTopicsAhead } from '../live';
 
 /** The context of a page where it is kept elsewhere than on this screen while it is shown. */
@@ -40,11 +40,7 @@ export function usePageContext(page: string, keep?: KeptContext) {
     shift: chosen.shift,
     chooseShift: (shift: string | undefined) => setChosen((before) => ({ ...before, shift })),
     /** `undefined` gives the zone back to what it follows, or to its first device. */
-    choosePick: (zone: string, device: string | undefined) =>
-      setChosen(({ shift, picks: { [zone]: _, ...others } }) => ({
-        shift,
-        picks: device === undefined ? others : { ...others, [zone]: device },
-      })),
+    choosePick: (zone: string, device: string | undefined) => setChosen((before) => withPick(before, zone, device)),
     isSet: (sets: Sets) => ('zone' in sets ? pickedIn(sets.zone) === sets.device : chosen.shift === sets.shift),
   };
 }

@@ -1,6 +1,6 @@
 'use client';
 
-import { lazy, Suspense, useCallback, useEffect, useMemo, useState, type CSSProperties } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState, type CSSProperties } from 'react';
 import { contextKey, pageToShow, panelPlace, readContextKey, usualContext, type PageContext } from '../../core/page';
 import { AimWord, CutOff, LinkStrip, NewsLine, RunsLine } from '../frame';
 import { LearnBar, useGear } from '../hand';
@@ -74,6 +74,7 @@ export function PanelPages({ address }: { readonly address: string }) {
     const key = contextKey(id, contextNow(id));
     return key === id ? undefined : key;
   };
+  const redraw = useCallback(() => setDrawn((count) => count + 1), []);
   const gear = useGear(page, keyNow);
   const sayHere = useCallback(
     () =>
@@ -97,10 +98,21 @@ export function PanelPages({ address }: { readonly address: string }) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [following, called, has]);
 
-  const setContext = (id: string, to: PageContext) => {
-    if (panel?.linked) live.together(panel.id, id, contextKey(id, to));
-    else keep({ contexts: { ...memory.contexts, [id]: to } });
-  };
+  // Several changes may come before the next drawing: each is made on what the one before left.
+  const looks = useRef<Readonly<Record<string, PageContext>>>({});
+  useEffect(() => {
+    looks.current = Object.fromEntries([...pages.map(({ id }) => id), page ?? ''].map((id) => [id, contextNow(id)]));
+  });
+  const look = useCallback(
+    (id: string, change: (before: PageContext) => PageContext) => {
+      const to = change(looks.current[id] ?? usualContext);
+      looks.current = { ...looks.current, [id]: to };
+      if (panel?.linked) live.together(panel.id, id, contextKey(id, to));
+      else keep({ contexts: looks.current });
+    },
+    [keep, live, panel],
+  );
+  const dim = useCallback((brightness: number) => keep({ brightness }), [keep]);
   const brightness = status ? (memory.brightness ?? panel?.brightness ?? 100) : 100;
   const cut = connection.at !== 'open';
   return (
@@ -177,7 +189,7 @@ export function PanelPages({ address }: { readonly address: string }) {
             key={`${page} ${drawn}`}
             page={page}
             hidden={panel?.hidden}
-            keep={{ context: contextNow(page), set: (to) => setContext(page, to) }}
+            keep={{ context: contextNow(page), set: (to) => look(page, () => to) }}
             none={<p className="page-waiting">There is no page “{page}” in the running show. Choose another above.</p>}
           />
         ) : (
@@ -187,7 +199,7 @@ export function PanelPages({ address }: { readonly address: string }) {
         )}
       </main>
       <RunsLine />
-      <ScreenActs onGo={show} onRedraw={() => setDrawn((count) => count + 1)} />
+      <ScreenActs onGo={show} onRedraw={redraw} onLook={look} onDim={dim} />
       <div className="panel-dim" aria-hidden />
     </div>
   );

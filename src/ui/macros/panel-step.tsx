@@ -1,0 +1,134 @@
+'use client';
+
+import type { DeskView, MacroDoes, PageRecord } from '../../core/show';
+import { CommitInput, useRigFacts } from '../editor';
+
+/** The steps that are about what panels show. */
+export type PanelDoes = Extract<MacroDoes, { is: 'note' | 'page' | 'shift' | 'pick' | 'brightness' }>;
+
+interface Props {
+  readonly does: PanelDoes;
+  readonly show: DeskView;
+  readonly onDoes: (does: PanelDoes) => void;
+}
+
+/** A step that has the screens of a panel show something: a page, a level, a pick, a brightness or a note. */
+export function PanelStep({ does, show, onDoes }: Props) {
+  const panels = show.records.flatMap((each) => (each.kind === 'panel' ? [each] : []));
+  const pages = show.records.flatMap((each) => (each.kind === 'page' ? [each] : []));
+  return (
+    <>
+      <label>
+        On
+        <select
+          value={does.panel ?? ''}
+          onChange={(event) => {
+            const { panel: _, ...rest } = does;
+            onDoes((event.target.value === '' ? rest : { ...rest, panel: event.target.value }) as PanelDoes);
+          }}
+        >
+          <option value="">every panel</option>
+          {panels.map(({ id, data }) => (
+            <option key={id} value={id}>
+              {data.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      <What does={does} pages={pages} onDoes={onDoes} />
+    </>
+  );
+}
+
+interface WhatProps extends Pick<Props, 'does' | 'onDoes'> {
+  readonly pages: readonly PageRecord[];
+}
+
+function What({ does, pages, onDoes }: WhatProps) {
+  const { tagOf } = useRigFacts();
+  const page = 'page' in does ? pages.find(({ id }) => id === does.page) : undefined;
+  switch (does.is) {
+    case 'note':
+      return (
+        <label>
+          Note
+          <CommitInput
+            value={does.text}
+            maxLength={300}
+            onCommit={(text) => text.trim() !== '' && onDoes({ ...does, text })}
+          />
+        </label>
+      );
+    case 'page':
+      return (
+        <label>
+          goes to the page
+          <select value={does.page} onChange={(event) => onDoes({ ...does, page: event.target.value })}>
+            {pages.map(({ id, data }) => (
+              <option key={id} value={id}>
+                {data.name}
+              </option>
+            ))}
+          </select>
+        </label>
+      );
+    case 'shift':
+      return (
+        <label>
+          the page {page?.data.name ?? 'that is gone'} has the level
+          <select
+            value={does.shift ?? ''}
+            onChange={({ target: { value } }) => {
+              const { shift: _, ...rest } = does;
+              onDoes(value === '' ? rest : { ...rest, shift: value });
+            }}
+          >
+            <option value="">usual</option>
+            {(page?.data.shifts ?? []).map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
+      );
+    case 'pick': {
+      const zone = page?.data.zones.find(({ id }) => id === does.zone);
+      return (
+        <label>
+          {zone?.title ?? 'a zone that is gone'} of {page?.data.name ?? 'a page that is gone'} drives
+          <select
+            value={does.device ?? ''}
+            onChange={({ target: { value } }) => {
+              const { device: _, ...rest } = does;
+              onDoes(value === '' ? rest : { ...rest, device: value });
+            }}
+          >
+            <option value="">what it usually does</option>
+            {(zone?.pick?.devices ?? []).map((id) => (
+              <option key={id} value={id}>
+                {tagOf(id) ?? id}
+              </option>
+            ))}
+          </select>
+        </label>
+      );
+    }
+    case 'brightness':
+      return (
+        <label>
+          has a brightness of, in per cent
+          <CommitInput
+            type="number"
+            min={20}
+            max={100}
+            value={String(does.percent)}
+            onCommit={(text) => {
+              const percent = Math.round(Number(text));
+              if (Number.isFinite(percent)) onDoes({ ...does, percent: Math.min(100, Math.max(20, percent)) });
+            }}
+          />
+        </label>
+      );
+  }
+}
