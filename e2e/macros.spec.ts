@@ -132,3 +132,26 @@ test('a macro chooses a level on a panel and dims it', async ({ page, program, c
   await expect(guests).toHaveAttribute('aria-pressed', 'true');
   await expect(panel.locator('.panel')).toHaveAttribute('style', /--dim: ?0\.6/);
 });
+
+test('what is done by hand is recorded and becomes a macro', async ({ page, program, context }) => {
+  await page.goto(`${program.url}/macros`);
+  await page.getByRole('button', { name: 'Record what is done by hand' }).click();
+  const line = page.getByRole('group', { name: 'Recording by hand' });
+  await expect(line).toContainText('0 steps');
+  const panel = await context.newPage();
+  await panel.goto(`${program.url}/panel/page-race`);
+  await panel.getByRole('button', { name: /^Cut/ }).click();
+  await expect(line).toContainText('1 step');
+  // At the device itself, after what it reports of the cut.
+  await page.waitForTimeout(1500);
+  await program.operate('operate', { verb: 'ready', input: 9 });
+  await expect(line).toContainText('2 steps');
+  await line.getByRole('button', { name: 'Stop, make a macro' }).click();
+  await page.waitForURL(/\/macros\/mac-[0-9a-f]{16}$/);
+  await expect(page.getByRole('textbox', { name: 'Name of the macro' })).toHaveValue(/^Recorded \d\d:\d\d$/);
+  const segment = timeline(page, 0);
+  await expect(stepIn(segment, /^Cut, at \+?0 ms/)).toBeVisible();
+  await expect(segment.getByRole('button', { name: /^Ready 9|9, at \+/ })).toBeVisible();
+  await expect(line).toBeHidden();
+  await expect(page.getByRole('list', { name: 'To be mended' })).toHaveCount(0);
+});

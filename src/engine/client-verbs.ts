@@ -15,6 +15,7 @@ import type { DeviceSession } from './device-session';
 import type { Holds } from './holds';
 import type { HubClient } from './hub';
 import type { Macros } from './macros';
+import type { Recorder } from './recorder';
 import type { Questions } from './questions';
 import type { Presses } from './presses';
 import type { Screens } from './screens';
@@ -32,6 +33,7 @@ export interface VerbSources {
   readonly nameOfItem: (control: ControlRecord, index: number) => Scalar | undefined;
   readonly screens: Screens;
   readonly macros: Macros;
+  readonly recorder: Recorder;
   /** Whether a panel may end a run of this macro. */
   readonly mayEnd: (client: HubClient, macro: string) => boolean;
   /** False for what is not of the client's panel; that is recorded. */
@@ -64,6 +66,8 @@ export class ClientVerbs {
         return screens.invite(client, message.panel);
       case 'throw out':
         return screens.throwOut(client, message.joined);
+      case 'record':
+        return this.record(client, message.do);
       case 'run':
         return this.runMacro(client, message);
       case 'end run':
@@ -118,6 +122,15 @@ export class ClientVerbs {
       return answer('lost', 0, 'Only the desk can begin a macro without a control.');
     client.send({ t: 'press', id, outcome: 'waiting', ms: 0 });
     this.sources.macros.begin({ id, macro, params, who: client.name, aim }, answer);
+  }
+
+  private record(client: HubClient, what: 'begin' | 'take' | 'forget'): void {
+    const { recorder } = this.sources;
+    if (client.principal.kind !== 'desk')
+      return client.send({ t: 'error', message: 'Only the desk can record a macro.' });
+    if (what === 'take') client.send(recorder.take());
+    else if (what === 'forget') recorder.forget();
+    else if (!recorder.begin(client.name)) client.send({ t: 'error', message: 'A macro is being recorded already.' });
   }
 
   private endRun(client: HubClient, { run, way }: Extract<ClientMessage, { t: 'end run' }>): void {

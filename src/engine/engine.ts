@@ -11,6 +11,8 @@ import { DeadMan, type SendStop, type StopReason } from './dead-man';
 import { DeviceSession } from './device-session';
 import { Gestures } from './gestures';
 import { Questions } from './questions';
+import { Recorder } from './recorder';
+import type { PreparedSend } from './session-types';
 import { healthOf } from './health';
 import { Holds } from './holds';
 import { ClientVerbs } from './client-verbs';
@@ -77,6 +79,7 @@ export class Engine {
   private readonly holds: Holds;
   private readonly gestures: Gestures;
   private readonly questions: Questions;
+  private readonly recorder: Recorder;
   private readonly thinning = new Thinning();
   private passwords: Readonly<Record<string, string>> = {};
   private aim: Aim = 'live';
@@ -150,6 +153,13 @@ export class Engine {
       onOff: (control, at) => this.pages.setOff(control, at),
     });
     this.holds = new Holds(this.deadMan);
+    this.recorder = new Recorder({
+      show: this.show,
+      readings: this.readings,
+      isUp: (device) => this.statuses.get(device)?.link.word === 'up',
+      onView: (recorder) => this.hub.publish('status', { recorder }),
+      record: (entry) => this.asRun.record(entry),
+    });
     this.questions = new Questions({ show: this.show, readings: this.readings, dataDir: options.dataDir });
     const sources = {
       show: this.show,
@@ -158,6 +168,8 @@ export class Engine {
       deadMan: () => this.deadMan,
       gestures: this.gestures,
       questions: this.questions,
+      onCommand: (device: string, prepared: PreparedSend, who: string, run?: string) =>
+        this.recorder.onCommand(device, prepared, who, run),
       aim: () => this.aim,
       onSent: (device: string, who: string) => this.news.onSent(device, who),
       labelOf: (control: ControlRecord) => this.labelOf(control),
@@ -183,12 +195,14 @@ export class Engine {
       record: (entry) => this.asRun.record(entry),
       publish: (topic, diff) => this.hub.publish(topic, diff),
       isFollowed: (topic) => this.hub.isFollowed(topic),
+      onBegun: (macro, params) => this.recorder.onMacro(macro, params),
       newId,
     });
     this.verbs = new ClientVerbs({
       ...sources,
       screens: this.panels.screens,
       macros: this.macros,
+      recorder: this.recorder,
       mayEnd: (client, macro) => this.panels.mayEnd(client, macro),
       mayPress: (client, page, control) => this.panels.mayPress(client, page, control),
       presses: this.presses,
@@ -286,6 +300,7 @@ export class Engine {
     this.macros.stop();
     this.gestures.stop();
     this.questions.stop();
+    this.recorder.stop();
     this.presses.stop();
     this.turns.stop();
     this.pages.stop();
@@ -344,7 +359,8 @@ export class Engine {
     const session = this.sessions.get(stop.device);
     const prepared = driver && prepare(driver, stop.command, stop.params);
     if (!session || !prepared?.ok) return done({ outcome: 'lost', ms: 0, reason: 'The device is not there.' });
-    session.send(prepared.value, (result) => result.note || done(result), 'stop');
+    if (session.send(prepared.value, (result) => result.note || done(result), 'stop'))
+      this.recorder.onCommand(stop.device, prepared.value, 'stop', undefined);
   }
 
   private onStopped(stop: OwedStop, why: StopReason, result: Parameters<Parameters<SendStop>[1]>[0]): void {
@@ -509,6 +525,7 @@ export class Engine {
     this.called.onReadings(device, keys);
     this.tallies.onReadings(device, keys);
     this.macros.onReadings();
+    this.recorder.onReadings(device, keys);
     const record = this.show.devices.get(device);
     const tag = record?.data.tag;
     const driver = record && this.show.driverOf(record);
@@ -552,6 +569,7 @@ export class Engine {
       pages: this.pageList(),
       called: this.called.page,
       tallies: this.tallies.count,
+      recorder: this.recorder.view,
       recording: this.asRun.recording,
       panels: this.panels.list,
       macros: this.show.macros.size,

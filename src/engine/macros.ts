@@ -21,6 +21,8 @@ export interface MacroSources {
   readonly record: (entry: AsRunEntry) => void;
   readonly publish: (topic: string, diff: unknown) => void;
   readonly isFollowed: (topic: string) => boolean;
+  /** A person began it, not another macro. */
+  readonly onBegun: (macro: string, params: Readonly<Record<string, Scalar>>) => void;
   readonly newId: () => string;
 }
 
@@ -179,6 +181,7 @@ export class Macros {
       done,
     );
     this.runs.set(request.id, run);
+    if (request.by === undefined) this.sources.onBegun(macro.id, request.params);
     const { id, who, aim } = request;
     this.sources.record({ kind: 'begin', run: id, macro: macro.data.name, macroId: macro.id, who, aim });
     this.touch(run);

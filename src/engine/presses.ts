@@ -114,6 +114,8 @@ export interface PressSources {
   readonly questions: Questions;
   /** Something leaves for a device because of somebody. */
   readonly onSent: (device: string, who: string) => void;
+  /** A command has left for a device, or would have if the aim were not dry. */
+  readonly onCommand: (device: string, prepared: PreparedSend, who: string, run?: string) => void;
   readonly aim: () => Aim;
   readonly beginMacro: (request: Omit<RunRequest, 'id'>, done: RunDone) => void;
   readonly labelOf: (control: ControlRecord) => string;
@@ -473,7 +475,11 @@ export class Presses {
       return end('lost', 0, 'The device of this command is not in the rig, or its driver is not installed here.');
     if (!prepared.ok) return end('lost', 0, prepared.error.message);
     if (barred) return end('skipped', 0, guardedReason);
-    if (aim === 'dry') return end('skipped', 0, 'Dry: shown and recorded, not sent.');
+    const tell = () => this.sources.onCommand(device.id, prepared.value, request.who, request.run);
+    if (aim === 'dry') {
+      tell();
+      return end('skipped', 0, 'Dry: shown and recorded, not sent.');
+    }
     const go = () => {
       const session = this.sources.sessions.get(device.id);
       if (!session) return end('lost', 0, 'The device is switched off in the rig.');
@@ -491,6 +497,7 @@ export class Presses {
           request.onLeft?.();
         },
       );
+      if (gone) tell();
       if (!gone) strike?.();
       else if (prepared.value.command.class === 'stop') {
         this.sources.deadMan().onSent(device.id, prepared.value.id, prepared.value.given);

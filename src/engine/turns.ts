@@ -44,6 +44,8 @@ export interface TurnSources {
   readonly asRun: AsRun;
   readonly deadMan: () => DeadMan;
   readonly aim: () => Aim;
+  /** A command has left for a device, or would have if the aim were not dry. */
+  readonly onCommand: (device: string, prepared: PreparedSend, who: string) => void;
   readonly labelOf: (control: ControlRecord) => string;
   /** True while one of its rules bars a control, as it is looked at in a context. */
   readonly isBarred: (context: string | undefined, control: ControlRecord) => boolean;
@@ -198,7 +200,11 @@ export class Turns {
     turn.count += 1;
     turn.text = prepared.value.encoded?.text ?? prepared.value.command.title;
     if (prepared.value.command.risky && !turn.request.guard) return this.note(turn, 'skipped', 0, 'Guarded.');
-    if (turn.aim === 'dry') return this.note(turn, 'skipped', 0, 'Dry: shown and recorded, not sent.');
+    const tell = () => this.sources.onCommand(turn.device.id, prepared.value, turn.request.who);
+    if (turn.aim === 'dry') {
+      tell();
+      return this.note(turn, 'skipped', 0, 'Dry: shown and recorded, not sent.');
+    }
     if (!session) return this.note(turn, 'lost', 0, 'The device is switched off in the rig.');
     if (!turn.strike || renew) this.enterStop(turn, prepared.value, now);
     const gone = session.send(
@@ -209,7 +215,8 @@ export class Turns {
       },
       as,
     );
-    if (!gone) {
+    if (gone) tell();
+    else {
       turn.strike?.();
       turn.strike = undefined;
     }

@@ -64,6 +64,7 @@ export type {
   TallyView,
   ReadingsView,
   RowsView,
+  RecorderView,
   StatusView,
   WireRow,
 } from './topics';

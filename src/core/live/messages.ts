@@ -1,3 +1,4 @@
+import type { Heard } from '../macro';
 import type { ValueShape } from '../driver';
 import type { Problem, Scalar } from '../result';
 import type { Outcome } from '../session';
@@ -14,6 +15,8 @@ export type ServerMessage =
   /** There is no such topic (any more), or not for this client. */
   | { readonly t: 'none'; readonly topic: string }
   | PressReport
+  /** What was recorded by hand, in its order. */
+  | { readonly t: 'recorded'; readonly heard: readonly Heard[] }
   /** The desk wants something of this screen. */
   | { readonly t: 'do'; readonly act: ScreenAct }
   /** A way in for a panel, good once and for a while. */

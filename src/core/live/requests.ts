@@ -149,6 +149,8 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
     params: z.record(z.string().max(40), scalarSchema).default({}),
     aim: aimSchema,
   }),
+  /** Records what is done by hand: begins, ends and hands it over, or forgets it. Only the desk may. */
+  z.strictObject({ t: z.literal('record'), do: z.enum(['begin', 'take', 'forget']) }),
   /** Ends a run, at once or by its way out; without one, all that run. */
   z.strictObject({ t: z.literal('end run'), run: pressIdSchema.optional(), way: z.enum(['stop', 'way out']) }),
   /** Takes a screen that joined its rights. Only the desk may. */

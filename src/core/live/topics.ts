@@ -47,6 +47,8 @@ export interface StatusView {
   readonly called: string | null;
   /** How many devices have a tally: a phone can show that of one. */
   readonly tallies: number;
+  /** What is recorded by hand to make a macro of, or was and has not been taken yet. */
+  readonly recorder: RecorderView | null;
   /** False when the as-run cannot be written. */
   readonly recording: boolean;
   /** The panels of the show, in their order. */
@@ -55,6 +57,17 @@ export interface StatusView {
   readonly news: readonly NewsItem[];
   /** Where the stand-ins can be seen and operated by hand, where there are any. */
   readonly standinPages: string | null;
+}
+
+/** A recording of what is done by hand. */
+export interface RecorderView {
+  /** In milliseconds since 1970. */
+  readonly since: number;
+  readonly who: string;
+  readonly steps: number;
+  /** It has no room for more. */
+  readonly full: boolean;
+  readonly stopped: boolean;
 }
 
 /** A set of pages under an address of its own. */

@@ -9,6 +9,7 @@ import { CutOff } from './cut-off';
 import { Guide } from './guide';
 import { NewsLine } from './news-line';
 import { Palette } from './palette';
+import { RecordLine } from './record-line';
 import { RunsLine } from './runs-line';
 import { ServiceBar } from './service-bar';
 import { SignalPath } from './signal-path';
@@ -52,7 +53,9 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
         <main id="work" className="desk-work" tabIndex={-1}>
           {children}
         </main>
-        <RunsLine all />
+        <RunsLine all>
+          <RecordLine />
+        </RunsLine>
       </div>
     </VeilOver>
   );

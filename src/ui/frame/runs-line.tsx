@@ -1,18 +1,21 @@
 'use client';
 
+import type { ReactNode } from 'react';
 import type { RunView } from '../../core/live';
 import { useLive, useNow, useRuns, useStatus } from '../live';
 
 /** Everything that runs, with how far it is, and a way to stop it. Its room is there as long as the show has macros: nothing jumps. */
-export function RunsLine({ all = false }: { readonly all?: boolean }) {
+export function RunsLine({ all = false, children }: { readonly all?: boolean; readonly children?: ReactNode }) {
   const live = useLive();
   const runs = Object.entries(useRuns() ?? {});
-  const hasMacros = (useStatus()?.macros ?? 0) > 0;
+  const { macros = 0, recorder = null } = useStatus() ?? {};
+  const isRecording = children !== undefined && recorder !== null;
   const now = useNow();
-  if (!hasMacros && runs.length === 0) return null;
+  if (macros === 0 && runs.length === 0 && !isRecording) return null;
   return (
     <section className="runs-line" aria-label="Macros that run">
-      {runs.length === 0 && <span className="muted">no macro runs</span>}
+      {children}
+      {runs.length === 0 && !isRecording && <span className="muted">no macro runs</span>}
       {runs.map(([id, run]) => (
         <div key={id} className="run" role="group" aria-label={run.name}>
           <span className="run-name">

@@ -26,6 +26,7 @@ export interface PressMark extends PressReport {
 
 /** What a screen says of itself. */
 export type Place = Pick<Extract<ClientMessage, { t: 'here' }>, 'title' | 'panel' | 'page' | 'gear'>;
+export type Recorded = Extract<ServerMessage, { t: 'recorded' }>;
 export type Invited = Extract<ServerMessage, { t: 'invited' }>;
 
 /** A hand on something that turns. */
@@ -96,6 +97,7 @@ export class LiveClient {
   private missed = 0;
   private place: Place = { title: '' };
   private readonly actListeners = new Set<(act: ScreenAct) => void>();
+  private readonly recordedListeners = new Set<(heard: Recorded['heard']) => void>();
   private readonly inviteListeners = new Set<(invite: Invited) => void>();
 
   constructor(
@@ -284,6 +286,16 @@ export class LiveClient {
     this.mark({ t: 'press', id, outcome: 'lost', ms: 0, reason });
   }
 
+  /** Records what is done by hand. What was recorded comes to those who listen for it. */
+  record(what: 'begin' | 'take' | 'forget'): boolean {
+    return this.say({ t: 'record', do: what });
+  }
+
+  readonly onRecorded = (listener: (heard: Recorded['heard']) => void): (() => void) => {
+    this.recordedListeners.add(listener);
+    return () => void this.recordedListeners.delete(listener);
+  };
+
   /** Ends a run, at once or by its way out; all of them without one. */
   endRun(run: string | undefined, way: 'stop' | 'way out'): void {
     this.say({ t: 'end run', ...(run === undefined ? {} : { run }), way });
@@ -453,6 +465,9 @@ export class LiveClient {
         return this.mark(message);
       case 'do':
         for (const listener of this.actListeners) listener(message.act);
+        return;
+      case 'recorded':
+        for (const listener of this.recordedListeners) listener(message.heard);
         return;
       case 'invited':
         for (const listener of this.inviteListeners) listener(message);

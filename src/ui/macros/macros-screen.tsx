@@ -9,7 +9,7 @@ import { macrosOf, newMacroEdit } from '../../core/macro';
 import { type DeskView, type DeviceRecord, type PageRecord } from '../../core/show';
 import { documentOfRecord, useDesk, useShow } from '../desk';
 import { RigFactsContext, type RigFacts } from '../editor';
-import { useReadingsNowAndThen, useRuns } from '../live';
+import { useLive, useReadingsNowAndThen, useRuns, useStatus } from '../live';
 import { Button, newId } from '../parts';
 import { MacroEditor } from './macro-editor';
 
@@ -17,6 +17,8 @@ import { MacroEditor } from './macro-editor';
 export function MacrosScreen({ macro }: { readonly macro: string | undefined }) {
   const { show } = useShow();
   const desk = useDesk();
+  const live = useLive();
+  const recorder = useStatus()?.recorder ?? null;
   const router = useRouter();
   const runs = Object.values(useRuns() ?? {});
   const macros = useMemo(() => macrosOf(show?.records ?? []), [show]);
@@ -37,6 +39,14 @@ export function MacrosScreen({ macro }: { readonly macro: string | undefined }) 
             New macro
           </Button>
         </div>
+        <Button
+          className="macros-record"
+          disabled={!show || recorder !== null}
+          onClick={() => live.record('begin')}
+          title="Operate by hand, from panels or at the devices: it becomes a timeline"
+        >
+          {recorder ? 'Recording: see below' : 'Record what is done by hand'}
+        </Button>
         <nav aria-label="Macros">
           <ul>
             {macros.map((each) => {
