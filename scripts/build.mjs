@@ -12,6 +12,7 @@ await build({
     'engine-main': 'src/server/engine-main.ts',
     'next-main': 'src/server/next-main.ts',
     'standins-main': 'src/server/standins-main.ts',
+    'rehearsal-main': 'src/server/rehearsal-main.ts',
     'prober-main': 'src/server/prober-main.ts',
     'prepare-main': 'src/server/prepare-main.ts',
     'as-run-worker': 'src/engine/as-run-worker.ts',

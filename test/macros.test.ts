@@ -1,6 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type {
-  Aim,
   AsRunRow,
   LinkedView,
   MacroRunsView,
@@ -125,7 +124,7 @@ afterAll(() => end());
 
 type Recorded = Extract<ServerMessage, { t: 'recorded' }>;
 let count = 0;
-const begin = (id: string, params: Record<string, Scalar> = {}, aim: Aim = 'live') => {
+const begin = (id: string, params: Record<string, Scalar> = {}, aim: 'live' | 'dry' = 'live') => {
   const run = `run-${(count += 1)}-macro`;
   f.client.say({ t: 'run', id: run, macro: id, params, aim });
   return run;

@@ -66,7 +66,7 @@ export class AsRun {
     return new Promise((resolve) => {
       const answer = (aim?: string) => {
         clearTimeout(giveUp);
-        resolve(aim === 'dry' || aim === 'live' ? aim : undefined);
+        resolve(aim === 'dry' || aim === 'live' || aim === 'rehearse' ? aim : undefined);
       };
       const giveUp = setTimeout(answer, openWithinMs);
       this.startWorker(answer);

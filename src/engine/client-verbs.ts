@@ -38,7 +38,9 @@ export interface VerbSources {
   readonly mayEnd: (client: HubClient, macro: string) => boolean;
   /** False for what is not of the client's panel; that is recorded. */
   readonly mayPress: (client: HubClient, page: string, control: string) => boolean;
-  readonly onAim: (aim: Aim, who: string) => void;
+  readonly aim: () => Aim;
+  /** Changes the aim, or says why not now. */
+  readonly onAim: (aim: Aim, who: string) => Promise<string | undefined>;
 }
 
 /** What panels and desks ask the engine to do, and who may. */
@@ -121,7 +123,8 @@ export class ClientVerbs {
     if (client.principal.kind !== 'desk')
       return answer('lost', 0, 'Only the desk can begin a macro without a control.');
     client.send({ t: 'press', id, outcome: 'waiting', ms: 0 });
-    this.sources.macros.begin({ id, macro, params, who: client.name, aim }, answer);
+    const where = aim === 'dry' ? aim : this.sources.aim();
+    this.sources.macros.begin({ id, macro, params, who: client.name, aim: where }, answer);
   }
 
   private record(client: HubClient, what: 'begin' | 'take' | 'forget'): void {
@@ -199,7 +202,9 @@ export class ClientVerbs {
   private setAim(client: HubClient, aim: Aim): void {
     if (client.principal.kind !== 'desk')
       return client.send({ t: 'error', message: 'Only the desk can change the aim.' });
-    this.sources.onAim(aim, client.name);
+    void this.sources.onAim(aim, client.name).then((message) => {
+      if (message !== undefined) client.send({ t: 'error', message });
+    });
   }
 }
 

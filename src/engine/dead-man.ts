@@ -119,6 +119,16 @@ export class DeadMan {
     for (const entry of this.entries.values()) if (entry.stop.device === device) this.strike(entry);
   }
 
+  /** Nothing of what goes on is of interest any more: those whom it would be told to are gone. */
+  forgetAll(): void {
+    for (const owner of [...this.words.keys()]) {
+      clearTimeout(this.words.get(owner));
+      this.words.delete(owner);
+      this.onReleased(owner, 'device switched off');
+    }
+    for (const entry of this.entries.values()) this.strike(entry);
+  }
+
   /** Somebody sent a stop by hand. */
   onSent(device: string, command: string, params: Readonly<Record<string, Scalar>>): void {
     if (this.entries.size === 0) return;

@@ -11,7 +11,9 @@ import { DeadMan, type SendStop, type StopReason } from './dead-man';
 import { DeviceSession } from './device-session';
 import { Gestures } from './gestures';
 import { Questions } from './questions';
+import { Aims } from './aims';
 import { Recorder } from './recorder';
+import type { Rehearsals } from './rehearsal';
 import type { PreparedSend } from './session-types';
 import { healthOf } from './health';
 import { Holds } from './holds';
@@ -49,6 +51,8 @@ export interface EngineOptions {
   readonly standinPages?: string | null;
   /** What looks at the network; without it nothing is tested and nothing found. */
   readonly prober?: Prober;
+  /** What stands in for the devices while something is rehearsed; without it nothing is. */
+  readonly rehearsals?: Rehearsals;
 }
 
 /** The live process's heart: sessions, readings, presses, pages and the hub, wired together. */
@@ -82,7 +86,7 @@ export class Engine {
   private readonly recorder: Recorder;
   private readonly thinning = new Thinning();
   private passwords: Readonly<Record<string, string>> = {};
-  private aim: Aim = 'live';
+  private readonly aims: Aims;
   private seq = 0;
   private revision: number | null = null;
   private problems = 0;
@@ -153,6 +157,24 @@ export class Engine {
       onOff: (control, at) => this.pages.setOff(control, at),
     });
     this.holds = new Holds(this.deadMan);
+    this.aims = new Aims({
+      rehearsals: options.rehearsals,
+      devices: () => [...this.show.devices.values()],
+      goesOn: () => this.goesOn(),
+      onLeave: () => this.tallies.onLeave(),
+      onCurtain: () => {
+        this.macros.end(undefined, 'stop', 'the end of the rehearsal');
+        this.deadMan.forgetAll();
+      },
+      reopen: (devices) => devices.forEach((device) => this.openSession(device.id, device)),
+      onAim: (aim) => {
+        this.tallies.onAim();
+        this.asRun.keepAim(aim);
+      },
+      record: (entry) => this.asRun.record(entry),
+      publish: (diff) => this.hub.publish('status', diff),
+      standinPages: options.standinPages ?? null,
+    });
     this.recorder = new Recorder({
       show: this.show,
       readings: this.readings,
@@ -170,7 +192,7 @@ export class Engine {
       questions: this.questions,
       onCommand: (device: string, prepared: PreparedSend, who: string, run?: string) =>
         this.recorder.onCommand(device, prepared, who, run),
-      aim: () => this.aim,
+      aim: () => this.aims.aim,
       onSent: (device: string, who: string) => this.news.onSent(device, who),
       labelOf: (control: ControlRecord) => this.labelOf(control),
       inContext: (context: string, control: ControlRecord) => this.pages.controlIn(context, control),
@@ -210,7 +232,7 @@ export class Engine {
       holds: this.holds,
       nameOfItem: (control, index) =>
         itemName(control.data.list, index, (ref) => this.readings.get(ref), this.documentOf),
-      onAim: (aim, who) => this.setAim(aim, who),
+      onAim: (aim, who) => this.aims.set(aim, who),
     });
     this.tallies = new Tallies({
       ...sources,
@@ -235,6 +257,7 @@ export class Engine {
         isUp: (id) => this.statuses.get(id)?.link.word === 'up',
         isShown: this.pages.isShown,
         passwordOf: (id) => this.passwords[id] ?? '',
+        placeOf: (id) => this.aims.placeOf(id)?.place,
       });
     const tools =
       prober &&
@@ -271,7 +294,7 @@ export class Engine {
     this.own.start();
     this.feed.look();
     const aim = await this.asRun.open();
-    if (aim) this.aim = aim;
+    if (aim) this.aims.recall(aim);
     this.macros.recall(this.asRun.view.rows);
     await Promise.race([this.firstSettled, new Promise((resolve) => setTimeout(resolve, 2000).unref())]);
     if (this.stopping) return;
@@ -301,6 +324,7 @@ export class Engine {
     this.gestures.stop();
     this.questions.stop();
     this.recorder.stop();
+    this.aims.stop();
     this.presses.stop();
     this.turns.stop();
     this.pages.stop();
@@ -363,20 +387,18 @@ export class Engine {
       this.recorder.onCommand(stop.device, prepared.value, 'stop', undefined);
   }
 
+  /** What goes on at the devices now, as a sentence. */
+  private goesOn(): string | undefined {
+    if (Object.keys(this.macros.view).length > 0) return 'a macro runs. Stop it, or wait for its end.';
+    if (this.deadMan.open > 0) return 'something is held, moves, or undoes itself in a while. It has to end first.';
+    return undefined;
+  }
+
   private onStopped(stop: OwedStop, why: StopReason, result: Parameters<Parameters<SendStop>[1]>[0]): void {
     const device = this.show.devices.get(stop.device);
     const driver = device && this.show.driverOf(device);
     const command = driver?.commands.get(stop.command)?.command.title ?? stop.command;
     this.asRun.record({ kind: 'stop', device: device?.data.tag ?? '?', command, why, ...result });
-  }
-
-  private setAim(aim: Aim, who: string): void {
-    if (aim === this.aim) return;
-    this.aim = aim;
-    this.tallies.onAim();
-    this.asRun.keepAim(aim);
-    this.asRun.record({ kind: 'aim', aim, who });
-    this.hub.publish('status', { aim });
   }
 
   private onShowNews(news: ShowNews): void {
@@ -417,6 +439,7 @@ export class Engine {
   }
 
   private onDevice(id: string, now: DeviceRecord | undefined, before: DeviceRecord | undefined): void {
+    this.aims.lookAfter();
     this.tallies.lookSoon();
     if (!now) {
       this.deadMan.stopAllOf(id);
@@ -467,9 +490,14 @@ export class Engine {
     }
     if (!host)
       return idle({ word: 'off', detail: data.through ? 'Its gateway is missing.' : 'It has no address yet.' });
+    const staged = this.aims.placeOf(id);
+    const place = staged?.place;
+    if (staged && !place)
+      return idle({ word: 'off', detail: 'Nothing stands in for a device with this driver: it is not rehearsed.' });
     idle({ word: 'calling' });
+    const { user, password } = place ?? { user: data.user, password: this.passwords[id] ?? '' };
     const session: DeviceSession = new DeviceSession(
-      { host, port: data.port, user: data.user, password: this.passwords[id] ?? '', driver, through: base.through },
+      { host: place?.host ?? host, port: place?.port ?? data.port, user, password, driver, through: base.through },
       {
         onLink: (link) => this.onLink(id, link),
         onReadings: (changes, clears) => this.readings.report(id, changes, Date.now(), clears),
@@ -563,7 +591,7 @@ export class Engine {
 
   private status(): StatusView {
     return {
-      aim: this.aim,
+      aim: this.aims.aim,
       show: { name: this.show.name, revision: this.revision, problems: this.problems },
       devices: Object.fromEntries(this.statuses),
       pages: this.pageList(),
@@ -574,7 +602,7 @@ export class Engine {
       panels: this.panels.list,
       macros: this.show.macros.size,
       news: this.news.view,
-      standinPages: this.options.standinPages ?? null,
+      standinPages: this.aims.standinPages,
     };
   }
 
@@ -601,9 +629,9 @@ export class Engine {
   }
 
   private health(): HealthResponse {
-    const { aim, statuses, sessions } = this;
+    const { statuses, sessions } = this;
     return healthOf({
-      aim,
+      aim: this.aims.aim,
       statuses,
       sessions,
       recording: this.asRun.recording,

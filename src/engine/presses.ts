@@ -399,7 +399,7 @@ export class Presses {
       (parts.some(({ prepared }) => prepared?.ok && prepared.value.command.risky) ||
         control?.data.responses.guard !== undefined ||
         (begins !== undefined && this.isRisky(begins)));
-    const owes = control !== undefined && !barred && aim === 'live';
+    const owes = control !== undefined && !barred && aim !== 'dry';
     if (owes) this.sources.gestures.owe(request.id, request.gesture === 'hold', control);
     let afterMs = 0;
     for (const part of parts) {

@@ -1,6 +1,7 @@
 import type { DriverDocument } from '../core/driver';
 import { readingId, stillKey, type DeviceRecord } from '../core/show';
 import type { Prober } from './prober-client';
+import type { Place } from './rehearsal';
 import type { ReadingStore } from './readings';
 import type { RunningShow } from './running-show';
 
@@ -18,6 +19,8 @@ interface Sources {
   /** True while a panel shows what depends on this reading. */
   readonly isShown: (readingId: string) => boolean;
   readonly passwordOf: (device: string) => string;
+  /** Where a stand-in takes the place of a device. */
+  readonly placeOf: (device: string) => Place | undefined;
 }
 
 interface Known {
@@ -93,17 +96,27 @@ export class Stills {
     still: DriverDocument['stills'][string],
     known: Known,
   ): Promise<void> {
-    const { prober, readings, passwordOf } = this.sources;
+    const { prober, readings, passwordOf, placeOf } = this.sources;
     known.busy = true;
     const { data } = device;
-    const given = { ...this.defaultsOf(device), ...data.options };
+    const place = placeOf(device.id);
+    const given = { ...this.defaultsOf(device), ...data.options, ...place?.options };
     const port = typeof still.port === 'number' ? still.port : Number(given[still.port.option]);
     const path = typeof still.path === 'string' ? still.path : String(given[still.path.option]);
     const has = known.kept.at(-1)?.hash;
-    const user = data.user === '' ? {} : { user: data.user, password: passwordOf(device.id) };
+    const { user: signIn, password } = place ?? { user: data.user, password: passwordOf(device.id) };
+    const user = signIn === '' ? {} : { user: signIn, password };
     const key = stillKey(name);
     try {
-      const answer = await prober.ask({ do: 'picture', host: data.host, port, path, has, ...user, timeoutMs });
+      const answer = await prober.ask({
+        do: 'picture',
+        host: place?.host ?? data.host,
+        port,
+        path,
+        has,
+        ...user,
+        timeoutMs,
+      });
       if (answer.error !== undefined) throw new Error(answer.error);
       known.failures = 0;
       if (answer.bytes !== undefined) {

@@ -41,7 +41,7 @@ export class Tallies {
       sendAgain: (device, command, params) => {
         const driver = show.driverOf(device);
         const prepared = driver && prepare(driver, command, params);
-        if (aim() === 'live' && prepared?.ok) sessions.get(device.id)?.send(prepared.value, () => undefined);
+        if (aim() !== 'dry' && prepared?.ok) sessions.get(device.id)?.send(prepared.value, () => undefined);
       },
       newId,
     });
@@ -72,6 +72,11 @@ export class Tallies {
   }
 
   /** Commands go elsewhere from now on: what was told before counts no more. */
+  /** The devices are about to be let go: no lamp stays lit that nobody puts out. */
+  onLeave(): void {
+    this.lamps.putOut();
+  }
+
   onAim(): void {
     this.lamps.onAim();
     this.displays.lookSoon(true);

@@ -39,14 +39,21 @@ export class TallyLamps {
     for (const device of known) this.light(device);
   }
 
+  /** Puts every lamp out that is lit. */
+  putOut(): void {
+    for (const [device, lit] of this.told) if (lit) this.tell(device, false);
+  }
+
   private light(id: string): void {
-    const { show, board, isUp, send, newId } = this.sources;
+    const tally = this.sources.board.of(id);
+    if (tally) this.tell(id, tally.onAir === true);
+  }
+
+  private tell(id: string, lit: boolean): void {
+    const { show, isUp, send, newId } = this.sources;
     const device = show.devices.get(id);
     const lamp = device && show.driverOf(device)?.document.tallyLamp;
-    const tally = board.of(id);
-    if (!device || !lamp || !tally || !isUp(id)) return;
-    const lit = tally.onAir === true;
-    if (this.told.get(id) === lit) return;
+    if (!device || !lamp || !isUp(id) || this.told.get(id) === lit) return;
     this.told.set(id, lit);
     const params = lit ? lamp.onAir : lamp.off;
     const base = { id: newId(), gesture: 'tap', guard: true, who: tallySender } as const;

@@ -11,6 +11,7 @@ export const childVariables = {
   nextPort: 'SORRELFINCH_NEXT_PORT',
   controlPort: 'SORRELFINCH_CONTROL_PORT',
   proberPort: 'SORRELFINCH_PROBER_PORT',
+  rehearsalPort: 'SORRELFINCH_REHEARSAL_PORT',
   mode: 'SORRELFINCH_MODE',
   standinPages: 'SORRELFINCH_STANDIN_PAGES',
 } as const;

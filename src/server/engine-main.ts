@@ -1,5 +1,5 @@
 import { shippedDrivers } from '../drivers';
-import { Engine, proberAt } from '../engine';
+import { Engine, proberAt, rehearsalsAt } from '../engine';
 import type { HealthResponse } from '../core/live';
 import { beChild, childVariables } from './child-messages';
 import { serveControlLink } from './control-link';
@@ -22,6 +22,7 @@ const engine = new Engine({
   processes: () => processes,
   standinPages: variable(childVariables.standinPages) || null,
   prober: proberAt(Number(variable(childVariables.proberPort)), token),
+  rehearsals: rehearsalsAt(Number(variable(childVariables.rehearsalPort)), token),
 });
 // Only what others can reach needs one.
 const reached = accessKey !== undefined && !['127.0.0.1', '::1'].includes(host);

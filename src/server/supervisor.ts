@@ -8,8 +8,8 @@ import { freePort } from './free-port';
 import { readSettings, type Settings } from './settings';
 
 /**
- * Starts everything and keeps it running: the engine with the front door, the prober, Next.js at lower priority, and in the
- * demo the stand-ins.
+ * Starts everything and keeps it running: the engine with the front door, the prober, the stand-ins of rehearsals, Next.js at
+ * lower priority, and in the demo its own stand-ins.
  *
  *   node dist/supervisor.js [--demo] [--dev]
  */
@@ -40,6 +40,7 @@ async function run({ port, host, standinPortBase }: Settings): Promise<void> {
     [childVariables.nextPort]: String(await freePort()),
     [childVariables.controlPort]: String(await freePort()),
     [childVariables.proberPort]: String(await freePort()),
+    [childVariables.rehearsalPort]: String(await freePort()),
     [childVariables.mode]: dev ? 'dev' : 'production',
     [childVariables.standinPages]: demo ? `http://127.0.0.1:${standinPortBase}` : '',
     NODE_ENV: dev ? 'development' : 'production',
@@ -74,6 +75,7 @@ async function run({ port, host, standinPortBase }: Settings): Promise<void> {
 
   add('engine', process.execPath, [...liveFlags, ...nodeArgs('engine-main')]);
   add('prober', process.execPath, nodeArgs('prober-main'));
+  add('rehearsal', process.execPath, nodeArgs('rehearsal-main'));
   if (demo) add('stand-ins', process.execPath, nodeArgs('standins-main'));
   const lowered = hasNice();
   if (lowered) add('next', 'nice', ['-n', '10', process.execPath, ...nodeArgs('next-main')]);
@@ -91,6 +93,7 @@ function watchSources(children: readonly Child[]): void {
     engine: ['core', 'engine', 'server', 'store', 'drivers'],
     prober: ['core/net', 'core/diagnosis', 'prober'],
     'stand-ins': ['core/wire', 'standins'],
+    rehearsal: ['core/wire', 'standins'],
   };
   for (const child of children) {
     let soon: NodeJS.Timeout | undefined;

@@ -5,6 +5,7 @@ export { encoderPassword, EncoderStandin, encoderUser } from './encoder/server';
 export { standinPorts, standinTags, startFleet, type Fleet, type FleetOptions, type StandinTag } from './fleet';
 export { GatewayStandin } from './gateway/server';
 export { HouseSync, Standin } from './kit';
+export { Rehearsal, type RehearsedDevice, type RehearsedPlace } from './rehearsal';
 export { MixerStandin } from './mixer/server';
 export { SwitcherStandin } from './switcher/server';
 export { TitlesStandin } from './titles/server';

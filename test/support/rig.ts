@@ -16,6 +16,7 @@ import type { Edit, ShowRecord } from '../../src/core/show';
 import { Engine, type Prober } from '../../src/engine';
 import { HouseSync, SwitcherStandin } from '../../src/standins';
 import { commitEdit, openShow, writePassword, type Opened, type ShowDb } from '../../src/store';
+import { rehearsalsHere } from './rehearsals';
 
 /** Clean-up that is waiting for a group of tests to end, instead of for the one that is running. */
 let shared: (() => unknown)[] | undefined;
@@ -65,13 +66,15 @@ export async function startRig(
 ): Promise<TestRig> {
   const dataDir = mkdtempSync(join(tmpdir(), 'sorrelfinch-'));
   const opened: Opened<ShowDb> = openShow(dataDir);
-  const newEngine = () => new Engine({ dataDir, drivers, ...(prober ? { prober } : {}) });
+  const rehearsals = rehearsalsHere();
+  const newEngine = () => new Engine({ dataDir, drivers, rehearsals, ...(prober ? { prober } : {}) });
   let engine = newEngine();
   const server = createServer();
   onTestFinished(async () => {
     server.closeAllConnections();
     server.close();
     await engine.stop();
+    await rehearsals.stop();
     opened.close();
     rmSync(dataDir, { recursive: true, force: true });
   });

@@ -57,7 +57,7 @@ const linkSchema = z.object({ word: z.string(), cause: z.string().optional(), de
 
 export const healthResponseSchema = z.object({
   ok: z.boolean().describe('True when every process runs and every enabled device is up.'),
-  aim: z.enum(['live', 'dry']),
+  aim: z.enum(['live', 'rehearse', 'dry']),
   processes: z.array(
     z.object({
       name: z.string(),

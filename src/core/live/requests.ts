@@ -23,7 +23,9 @@ export const pressIdSchema = z
 /** `tap`: once, on pointer-down. `hold`: from pointer-down until `release`, while `still` is said. */
 export const gestureSchema = z.enum(['tap', 'hold']);
 const contextSchema = z.string().max(1700).regex(contextPattern, 'a page in a context').optional();
-export const aimSchema = z.enum(['live', 'dry']);
+export const aimSchema = z.enum(['live', 'rehearse', 'dry']);
+/** Where the engine aims, or nowhere. */
+const tryAimSchema = z.enum(['live', 'dry']);
 
 const answersSchema = z.record(z.string().max(40), scalarSchema);
 
@@ -87,7 +89,7 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
     control: controlDataSchema,
     gesture: gestureSchema,
     guard: z.boolean().optional(),
-    aim: aimSchema,
+    aim: tryAimSchema,
   }),
   /** Still holding, said every 250 ms; without a word for a second it counts as let go. */
   z.strictObject({ t: z.literal('still'), id: pressIdSchema }),
@@ -147,7 +149,7 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
     id: pressIdSchema,
     macro: idSchema,
     params: z.record(z.string().max(40), scalarSchema).default({}),
-    aim: aimSchema,
+    aim: tryAimSchema,
   }),
   /** Records what is done by hand: begins, ends and hands it over, or forgets it. Only the desk may. */
   z.strictObject({ t: z.literal('record'), do: z.enum(['begin', 'take', 'forget']) }),

@@ -7,7 +7,7 @@ import type { PastRun } from '../macro';
 import type { FinalOutcome, Grades, Link } from '../session';
 
 /** Where presses go. */
-export type Aim = 'live' | 'dry';
+export type Aim = 'live' | 'rehearse' | 'dry';
 
 /** The state of one device as everybody may see it. */
 export interface DeviceStatus {

@@ -3,7 +3,7 @@
 import { QueryClient, QueryClientProvider, useQueryClient } from '@tanstack/react-query';
 import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
 import type { ActionResult, Edit } from '../../core/show';
-import { LiveProvider } from '../live';
+import { LiveProvider, useLive } from '../live';
 import { ShowProvider } from './show-now';
 
 /** What the desk can do to the show. The application hands these in; no component knows where they run. */
@@ -109,6 +109,8 @@ function DeskActionsProvider({ actions, children }: { readonly actions: DeskActi
   const [pending, setPending] = useState<readonly Edit[]>([]);
   const window = useWindowId();
   const queries = useQueryClient();
+  const live = useLive();
+  useEffect(() => live.onError((text) => setSaid({ text, bad: true })), [live]);
   const ask = useCallback(
     async (work: () => Promise<ActionResult>): Promise<ActionResult> => {
       let result: ActionResult;

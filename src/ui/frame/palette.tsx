@@ -8,6 +8,7 @@ import { useEffect, useState } from 'react';
 import { useDesk } from '../desk';
 import { useLive, useStatus } from '../live';
 import { Button } from '../parts';
+import { askToRehearse } from './rehearse-dialog';
 import { guideWanted } from './guide-store';
 import { toggleVeil, veilKey } from './veil';
 
@@ -61,6 +62,7 @@ export function Palette() {
     { title: 'Undo the last edit', keys: 'Ctrl Z', run: () => void desk.undo() },
     { title: 'Redo', keys: 'Ctrl Shift Z', run: () => void desk.redo() },
     { title: 'Aim live', run: () => live.setAim('live') },
+    { title: 'Aim rehearse', run: askToRehearse },
     { title: 'Aim dry', run: () => live.setAim('dry') },
     { title: 'Draw or take away the veil', keys: veilKey, run: toggleVeil },
     { title: 'Show the first steps', run: () => guideWanted.set('on') },

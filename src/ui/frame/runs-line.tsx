@@ -52,7 +52,7 @@ export function RunsLine({ all = false, children }: { readonly all?: boolean; re
 }
 
 function whereText({ waiting, leaving, at, aim, sent, steps }: RunView): string {
-  return [aim === 'dry' && 'dry', leaving && 'on its way out', waiting ? 'waits' : at, `${sent} of ${steps}`]
+  return [aim !== 'live' && aim, leaving && 'on its way out', waiting ? 'waits' : at, `${sent} of ${steps}`]
     .filter((part) => part !== false && part !== '')
     .join(' · ');
 }

@@ -29,6 +29,7 @@ export function LinkStrip() {
 /** The aim as a word, for panels, which cannot change it. */
 export function AimWord() {
   const aim = useStatus()?.aim;
+  if (aim === 'rehearse') return <span className="aim-word">REHEARSE · stand-ins, no device</span>;
   return aim === 'dry' ? (
     <span className="aim-word">DRY · nothing is sent</span>
   ) : (

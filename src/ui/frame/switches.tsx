@@ -6,6 +6,7 @@ import { useSyncExternalStore } from 'react';
 import { useConnection, useLive, useStatus } from '../live';
 import { Icon } from '../page';
 import { Button } from '../parts';
+import { askToRehearse, RehearseDialog } from './rehearse-dialog';
 
 /** Where presses go. Seen on every screen; changed by the desk only. */
 export function AimSwitch() {
@@ -19,7 +20,7 @@ export function AimSwitch() {
       orientation="horizontal"
       value={status?.aim ?? ''}
       disabled={cut || !status}
-      onValueChange={(aim) => live.setAim(aim === 'dry' ? 'dry' : 'live')}
+      onValueChange={(aim) => (aim === 'rehearse' ? askToRehearse() : live.setAim(aim === 'dry' ? 'dry' : 'live'))}
     >
       <span className="aim-title" aria-hidden>
         Aim
@@ -27,9 +28,13 @@ export function AimSwitch() {
       <RadioGroup.Item value="live" className="aim-item">
         live
       </RadioGroup.Item>
+      <RadioGroup.Item value="rehearse" className="aim-item aim-dry">
+        rehearse
+      </RadioGroup.Item>
       <RadioGroup.Item value="dry" className="aim-item aim-dry">
         dry
       </RadioGroup.Item>
+      <RehearseDialog />
     </RadioGroup.Root>
   );
 }

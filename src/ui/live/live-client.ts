@@ -1,5 +1,6 @@
 import {
   applyDiff,
+  type Aim,
   type ChooseMessage,
   type ClientMessage,
   type Gesture,
@@ -98,6 +99,7 @@ export class LiveClient {
   private place: Place = { title: '' };
   private readonly actListeners = new Set<(act: ScreenAct) => void>();
   private readonly recordedListeners = new Set<(heard: Recorded['heard']) => void>();
+  private readonly errorListeners = new Set<(message: string) => void>();
   private readonly inviteListeners = new Set<(invite: Invited) => void>();
 
   constructor(
@@ -306,7 +308,7 @@ export class LiveClient {
     this.say({ t: 'call', device });
   }
 
-  setAim(aim: 'live' | 'dry'): void {
+  setAim(aim: Aim): void {
     this.say({ t: 'aim', aim });
   }
 
@@ -342,6 +344,12 @@ export class LiveClient {
   readonly onAct = (listener: (act: ScreenAct) => void): (() => void) => {
     this.actListeners.add(listener);
     return () => void this.actListeners.delete(listener);
+  };
+
+  /** What the engine would not do. */
+  readonly onError = (listener: (message: string) => void): (() => void) => {
+    this.errorListeners.add(listener);
+    return () => void this.errorListeners.delete(listener);
   };
 
   readonly onInvited = (listener: (invite: Invited) => void): (() => void) => {
@@ -481,6 +489,7 @@ export class LiveClient {
         return;
       }
       case 'error':
+        for (const listener of this.errorListeners) listener(message.message);
         return;
     }
   }

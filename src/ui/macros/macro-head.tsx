@@ -56,7 +56,7 @@ export function MacroHead({ macro, show, problems, onChange }: Props) {
           </label>
         ))}
         <Button kind="strong" disabled={status?.aim === 'dry'} onClick={() => run('live')}>
-          Begin live
+          {status?.aim === 'rehearse' ? 'Begin in the rehearsal' : 'Begin live'}
         </Button>
         <Button onClick={() => run('dry')} title="The timeline plays, nothing is sent">
           Play dry

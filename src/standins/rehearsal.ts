@@ -1,0 +1,143 @@
+import type { AddressInfo } from 'node:net';
+import type { Server } from 'node:http';
+import { BoardStandin } from './board/server';
+import { TcpCamera, UdpCamera } from './camera/server';
+import { DeckStandin } from './deck/server';
+import { encoderPassword, EncoderStandin, encoderUser } from './encoder/server';
+import { SerialLine } from './gateway/serial-line';
+import { GatewayStandin } from './gateway/server';
+import { HouseSync, serveSites, type Standin, type StandinOptions } from './kit';
+import { MixerStandin } from './mixer/server';
+import { MultiviewerStandin } from './multiviewer/server';
+import { SwitcherStandin } from './switcher/server';
+import { TitlesStandin } from './titles/server';
+
+/** A device of a rig that is to be stood in for. */
+export interface RehearsedDevice {
+  readonly id: string;
+  readonly tag: string;
+  readonly name: string;
+  /** The id of its driver: which of the stand-ins speaks as it does. */
+  readonly driver: string;
+  /** The gateway behind which it is. */
+  readonly through?: string;
+}
+
+/** Where the stand-in of a device is, and what it wants to be called with. */
+export interface RehearsedPlace {
+  readonly host: string;
+  readonly port: number;
+  readonly user: string;
+  readonly password: string;
+  readonly options: Readonly<Record<string, string | number>>;
+}
+
+const baud = 9600;
+const host = '127.0.0.1';
+
+type Make = (options: StandinOptions, device: RehearsedDevice, line: SerialLine) => Standin;
+
+const cameraAt = (options: StandinOptions, { name }: RehearsedDevice) => ({
+  ...options,
+  scene: name,
+  startAt: { pan: 0, tilt: 0, zoom: 3000, focus: 0x0800 },
+});
+
+/** Which stand-in speaks as a driver expects it. */
+const makers: Readonly<Record<string, Make>> = {
+  'vision-switcher': (options) => new SwitcherStandin(options),
+  'ptz-camera': (options, device) => new UdpCamera(cameraAt(options, device)),
+  'ptz-camera-bare': (options, device) => new TcpCamera(cameraAt(options, device)),
+  'streaming-encoder': (options) =>
+    new EncoderStandin({ ...options, destination: 'srt://rehearsal.example:9000/none' }),
+  'replay-deck': (options) => new DeckStandin(options),
+  'audio-mixer': (options) => new MixerStandin(options),
+  'title-machine': (options) => new TitlesStandin(options),
+  multiviewer: (options) => new MultiviewerStandin(options),
+  'relay-gateway': (options, _device, line) => new GatewayStandin({ ...options, serialPort: 0, line }),
+  'results-board': (options, _device, line) => new BoardStandin({ ...options, line }),
+};
+
+/** Private stand-ins for the devices of a rig, on free ports of this computer: a rehearsal reaches nothing else. */
+export class Rehearsal {
+  private readonly sync = new HouseSync(25);
+  private readonly running = new Map<string, { readonly key: string; readonly standin: Standin }>();
+  private readonly lines = new Map<string, SerialLine>();
+  private pages: Server | undefined;
+  private turn: Promise<unknown> = Promise.resolve();
+
+  /** Starts what is missing and stops what is there no more. @returns a place for each device that can be stood in for */
+  arrange(devices: readonly RehearsedDevice[]): Promise<{
+    readonly places: Readonly<Record<string, RehearsedPlace>>;
+    readonly pagePort: number;
+  }> {
+    const done = this.turn.then(() => this.change(devices));
+    this.turn = done.catch(() => undefined);
+    return done;
+  }
+
+  async stop(): Promise<void> {
+    await this.turn;
+    this.sync.stop();
+    for (const { standin } of this.running.values()) await standin.stop();
+    this.running.clear();
+    this.closePages();
+  }
+
+  private async change(devices: readonly RehearsedDevice[]) {
+    const wanted = new Map(devices.map((device) => [device.id, device]));
+    const keyOf = (device: RehearsedDevice) => JSON.stringify(device);
+    for (const [id, { key, standin }] of this.running) {
+      const device = wanted.get(id);
+      if (device && keyOf(device) === key) continue;
+      this.running.delete(id);
+      await standin.stop();
+    }
+    for (const device of devices) {
+      const make = makers[device.driver];
+      if (!make || this.running.has(device.id)) continue;
+      const line = this.lineOf(device.through ?? device.id);
+      const standin = make({ tag: device.tag, sync: this.sync, host, port: 0 }, device, line);
+      await standin.setPower(true);
+      this.running.set(device.id, { key: keyOf(device), standin });
+    }
+    this.closePages();
+    this.pages = await serveSites(
+      [...this.running.values()].map(({ standin }) => standin),
+      host,
+      0,
+    );
+    const pagePort = (this.pages.address() as AddressInfo).port;
+    const places = Object.fromEntries(
+      devices.flatMap((device) => {
+        const standin = this.running.get(device.id)?.standin;
+        return standin ? [[device.id, this.placeOf(device, standin, pagePort)] as const] : [];
+      }),
+    );
+    return { places, pagePort };
+  }
+
+  private placeOf({ tag, through }: RehearsedDevice, standin: Standin, pagePort: number): RehearsedPlace {
+    const gateway = through === undefined ? undefined : this.running.get(through)?.standin;
+    const port = gateway instanceof GatewayStandin ? gateway.serialPort : standin.port;
+    const signIn = standin instanceof EncoderStandin ? [encoderUser, encoderPassword] : ['', ''];
+    const [user = '', password = ''] = signIn;
+    const isCamera = standin instanceof UdpCamera || standin instanceof TcpCamera;
+    const options: RehearsedPlace['options'] = isCamera
+      ? { stillPort: pagePort, stillPath: `/${tag.toLowerCase()}/still` }
+      : {};
+    return { host, port, user, password, options };
+  }
+
+  private lineOf(gateway: string): SerialLine {
+    let line = this.lines.get(gateway);
+    if (!line) this.lines.set(gateway, (line = new SerialLine(baud)));
+    return line;
+  }
+
+  private closePages(): void {
+    this.pages?.closeAllConnections();
+    this.pages?.close();
+    this.pages = undefined;
+  }
+}

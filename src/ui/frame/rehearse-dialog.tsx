@@ -1,0 +1,40 @@
+'use client';
+
+import { AlertDialog } from 'radix-ui';
+import { create } from 'zustand';
+import { useLive } from '../live';
+import { Button } from '../parts';
+
+/** Whether somebody has asked to rehearse and has not said yet that it is meant. */
+const useAsked = create<{ readonly asked: boolean }>(() => ({ asked: false }));
+export const askToRehearse = () => useAsked.setState({ asked: true });
+
+/** A rehearsal lets every device go: it is asked once whether that is meant. */
+export function RehearseDialog() {
+  const asked = useAsked((state) => state.asked);
+  const live = useLive();
+  return (
+    <AlertDialog.Root open={asked} onOpenChange={(open) => useAsked.setState({ asked: open })}>
+      <AlertDialog.Portal>
+        <AlertDialog.Overlay className="overlay" />
+        <AlertDialog.Content className="ask-dialog">
+          <AlertDialog.Title>Rehearse with stand-ins?</AlertDialog.Title>
+          <AlertDialog.Description>
+            Every device is let go, and a private stand-in takes its place on this computer. All panels show the
+            rehearsal and say so. The devices stay as they are until the aim is live again.
+          </AlertDialog.Description>
+          <div className="form-acts">
+            <AlertDialog.Cancel asChild>
+              <Button>Stay</Button>
+            </AlertDialog.Cancel>
+            <AlertDialog.Action asChild>
+              <Button kind="strong" onClick={() => live.setAim('rehearse')}>
+                Let the devices go, rehearse
+              </Button>
+            </AlertDialog.Action>
+          </div>
+        </AlertDialog.Content>
+      </AlertDialog.Portal>
+    </AlertDialog.Root>
+  );
+}

@@ -1,0 +1,28 @@
+import type { Rehearsals } from '../../src/engine/rehearsal';
+import { Rehearsal } from '../../src/standins';
+
+/** The stand-ins of a rehearsal in this process. */
+export function rehearsalsHere(): Rehearsals & { readonly stop: () => Promise<void> } {
+  let rehearsal: Rehearsal | undefined;
+  const end = async () => {
+    const ended = rehearsal;
+    rehearsal = undefined;
+    await ended?.stop();
+  };
+  return {
+    arrange: (devices) => {
+      rehearsal ??= new Rehearsal();
+      return rehearsal.arrange(
+        devices.map(({ id, data: { tag, name, driver, through } }) => ({
+          id,
+          tag,
+          name,
+          driver,
+          ...(through ? { through: through.device } : {}),
+        })),
+      );
+    },
+    end,
+    stop: end,
+  };
+}
