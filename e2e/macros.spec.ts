@@ -76,10 +76,27 @@ test('a wipe is built from nothing, played dry, run, and drawn over its plan', a
   await expect(first.getByRole('img', { name: /^skipped/ })).toBeVisible();
   expect(await program.switcher()).toMatchObject({ program: before.program });
 
+  // In a rehearsal: private stand-ins do it, and the devices are let go and stay as they are.
+  const aim = page.getByRole('radiogroup', { name: /^Aim/ });
+  await aim.getByRole('radio', { name: 'rehearse' }).click();
+  await page
+    .getByRole('alertdialog')
+    .getByRole('button', { name: /rehearse$/ })
+    .click();
+  await expect(aim.getByRole('radio', { name: 'rehearse' })).toBeChecked();
+  await expect(page.getByRole('link', { name: 'Rig 13 of 13 up' })).toBeVisible();
+  expect(await program.switcher()).toMatchObject({ program: before.program, controllers: 0 });
+  await page.getByRole('button', { name: 'Begin in the rehearsal' }).click();
+  await expect(wipe.getByRole('img', { name: /^confirmed; sent/ })).toHaveCount(2);
+  expect((await program.switcher()).program).toBe(before.program);
+  await aim.getByRole('radio', { name: 'live' }).click();
+  await expect(page.getByRole('link', { name: 'Rig 13 of 13 up' })).toBeVisible();
+  await expect.poll(async () => (await program.switcher()).controllers).toBe(1);
+
   // Live: it falls where it was planned, and that is drawn below the plan.
   await page.getByRole('button', { name: 'Begin live' }).click();
   await expect(wipe.getByRole('img', { name: /^confirmed; sent/ })).toHaveCount(2);
-  expect((await program.switcher()).program).not.toBe(before.program);
+  await expect.poll(async () => (await program.switcher()).program).not.toBe(before.program);
   await expect(page.getByRole('table')).toContainText('Cut');
   await page.getByRole('button', { name: 'compare' }).first().click();
   await expect(page.getByRole('columnheader', { name: 'the other' })).toBeVisible();
@@ -119,7 +136,9 @@ test('what would go wrong is marked while it is edited', async ({ page, program 
 
 test('a macro chooses a level on a panel and dims it', async ({ page, program, context }) => {
   await page.goto(`${program.url}/macros/mac-interview`);
-  await timeline(page, 0).getByRole('combobox', { name: 'Add something else' }).selectOption('the brightness of the panels');
+  await timeline(page, 0)
+    .getByRole('combobox', { name: 'Add something else' })
+    .selectOption('the brightness of the panels');
   const step = page.getByRole('region', { name: 'Step', exact: true });
   await step.getByRole('spinbutton', { name: /has a brightness/ }).fill('40');
   await page.keyboard.press('Enter');

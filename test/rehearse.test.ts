@@ -18,6 +18,7 @@ const records: ShowRecord[] = [
   },
   controlRecord('take', { responses: { tap: [{ device: 'dev-SW1', command: 'take', params: { input: 7 } }] } }),
   controlRecord('held', { responses: { tap: [key(true)], release: [key(false)] } }),
+  { kind: 'tie', id: 'tie-c1', version: 1, data: { source: 'dev-C1', switcher: 'dev-SW1', input: 1 } },
   macroRecord('long', [
     { steps: [{ id: 'a', at: 5000, does: { is: 'send', send: { device: 'dev-SW1', command: 'cut', params: {} } } }] },
   ]),
@@ -65,6 +66,17 @@ describe('a rehearsal', () => {
     await expect(fetch(`${standinPages}/sw1/state`)).rejects.toThrow();
     expect(await f.client.press('page', 'take')).toMatchObject({ outcome: 'confirmed' });
     expect(await program(f)).toBe(7);
+  });
+
+  it('puts the tally lamps out before it lets the devices go', async () => {
+    const f = await started(['SW1', 'C1']);
+    await f.send('SW1', 'take', { input: 1 });
+    const lamp = async () => (await f.state('C1')).tally as unknown;
+    await until(lamp, (lit) => lit === true);
+    await setAim(f, 'rehearse');
+    expect(await lamp()).toBe(false);
+    await setAim(f, 'live');
+    await until(lamp, (lit) => lit === true);
   });
 
   it('reaches what hangs on a gateway, and signs in where that is wanted', async () => {

@@ -112,10 +112,14 @@ export class Aims {
   }
 
   private turn(aim: Aim, who: string): void {
+    const before = this.now;
     this.now = aim;
     this.sources.onAim(aim, who);
     this.sources.record({ kind: 'aim', aim, who });
-    this.sources.publish({ aim, standinPages: this.standinPages });
+    this.sources.publish({
+      aim,
+      ...(aim === 'rehearse' || before === 'rehearse' ? { standinPages: this.standinPages } : {}),
+    });
   }
 
   private async arrangeAgain(): Promise<void> {

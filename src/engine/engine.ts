@@ -1,14 +1,14 @@
 import { randomBytes } from 'node:crypto';
-import { DriverShelf, encodeCommand, identityRemark, splitKey, whatItSays, type CompiledDriver } from '../core/driver';
+import { DriverShelf, encodeCommand, splitKey } from '../core/driver';
 import { itemName, renderLabel } from '../core/face';
-import type { Aim, DeviceStatus, HealthResponse, StatusView, PulseView } from '../core/live';
+import type { DeviceStatus, HealthResponse, StatusView, PulseView } from '../core/live';
 import type { Problem } from '../core/result';
-import { gradesOf, noEvidence, type Evidence, type Link, type OwedStop } from '../core/session';
-import { ownDocument, ownId, type ControlRecord, type DeviceRecord } from '../core/show';
+import { type Link, type OwedStop } from '../core/session';
+import { ownDocument, ownId, type ControlRecord } from '../core/show';
 import type { ApiSource } from './api';
 import { AsRun } from './as-run';
+import { Connections } from './connections';
 import { DeadMan, type SendStop, type StopReason } from './dead-man';
-import { DeviceSession } from './device-session';
 import { Gestures } from './gestures';
 import { Questions } from './questions';
 import { Aims } from './aims';
@@ -75,10 +75,8 @@ export class Engine {
   private readonly asRun: AsRun;
   private readonly wire: WireLog;
   private readonly feed: ShowFeed;
-  private readonly sessions = new Map<string, DeviceSession>();
-  private readonly statuses = new Map<string, DeviceStatus>();
+  private readonly connections: Connections;
   private readonly shelf = new DriverShelf();
-  private readonly evidence = new Map<string, Evidence>();
   private readonly deadMan: DeadMan;
   private readonly holds: Holds;
   private readonly gestures: Gestures;
@@ -107,10 +105,13 @@ export class Engine {
       onMessage: (client, message) => this.verbs.onMessage(client, message),
     });
     this.readings = new ReadingStore((device, keys) => this.onReadingsChanged(device, keys));
-    this.own = new OwnReadings(this.readings, this.statuses);
     this.loadDrivers(options.drivers);
     this.show = new RunningShow(this.shelf, {
-      onDevice: (id, now, before) => this.onDevice(id, now, before),
+      onDevice: (id, now, before) => {
+        this.aims.lookAfter();
+        this.tallies.lookSoon();
+        this.connections.onDevice(id, now, before);
+      },
       onPage: (id, now, before) => {
         this.pages.onPage(id, now);
         // Who waits for a page that was not there gets it, and who looks at one that is gone is told.
@@ -133,6 +134,22 @@ export class Engine {
         this.tallies.lookSoon();
       },
     });
+    this.connections = new Connections({
+      show: this.show,
+      readings: this.readings,
+      deadMan: () => this.deadMan,
+      passwordOf: (id) => this.passwords[id] ?? '',
+      isKnownDriver: (id) => this.shelf.ids.includes(id),
+      placeOf: (id) => this.aims.placeOf(id),
+      onWire: (...entry) => this.wire.record(...entry),
+      onStatus: (id, status) => {
+        this.hub.publish('status', { devices: status ? { put: { [id]: status } } : { drop: [id] } });
+        this.own.onLinks();
+      },
+      onLink: (id, status, before, passing) => this.onLink(id, status, before, passing),
+      onReached: (id) => this.pages.onDevice(id),
+    });
+    this.own = new OwnReadings(this.readings, this.connections.statuses);
     this.pages = new PageContexts(this.show, this.readings, (page, diff) => this.hub.publish(`page:${page}`, diff));
     this.asRun = new AsRun(
       options.dataDir,
@@ -166,7 +183,7 @@ export class Engine {
         this.macros.end(undefined, 'stop', 'the end of the rehearsal');
         this.deadMan.forgetAll();
       },
-      reopen: (devices) => devices.forEach((device) => this.openSession(device.id, device)),
+      reopen: (devices) => devices.forEach((device) => this.connections.open(device.id, device)),
       onAim: (aim) => {
         this.tallies.onAim();
         this.asRun.keepAim(aim);
@@ -178,14 +195,14 @@ export class Engine {
     this.recorder = new Recorder({
       show: this.show,
       readings: this.readings,
-      isUp: (device) => this.statuses.get(device)?.link.word === 'up',
+      isUp: (device) => this.connections.statuses.get(device)?.link.word === 'up',
       onView: (recorder) => this.hub.publish('status', { recorder }),
       record: (entry) => this.asRun.record(entry),
     });
     this.questions = new Questions({ show: this.show, readings: this.readings, dataDir: options.dataDir });
     const sources = {
       show: this.show,
-      sessions: this.sessions,
+      sessions: this.connections.sessions,
       asRun: this.asRun,
       deadMan: () => this.deadMan,
       gestures: this.gestures,
@@ -237,7 +254,7 @@ export class Engine {
     this.tallies = new Tallies({
       ...sources,
       readings: this.readings,
-      statuses: this.statuses,
+      statuses: this.connections.statuses,
       presses: this.presses,
       newId,
       onChange: (view, count) => {
@@ -254,7 +271,7 @@ export class Engine {
         show: this.show,
         readings: this.readings,
         prober,
-        isUp: (id) => this.statuses.get(id)?.link.word === 'up',
+        isUp: (id) => this.connections.statuses.get(id)?.link.word === 'up',
         isShown: this.pages.isShown,
         passwordOf: (id) => this.passwords[id] ?? '',
         placeOf: (id) => this.aims.placeOf(id)?.place,
@@ -264,8 +281,8 @@ export class Engine {
       new NetworkTools({
         show: this.show,
         shelf: this.shelf,
-        sessions: this.sessions,
-        statuses: this.statuses,
+        sessions: this.connections.sessions,
+        statuses: this.connections.statuses,
         prober,
         passwordOf: (id) => this.passwords[id] ?? '',
         fresh: (device, key) => this.readings.fresh(device, key),
@@ -319,7 +336,7 @@ export class Engine {
     this.own.stop();
     this.stills?.stop();
     await this.feed.close();
-    for (const id of this.sessions.keys()) this.deadMan.stopAllOf(id);
+    for (const id of this.connections.sessions.keys()) this.deadMan.stopAllOf(id);
     this.macros.stop();
     this.gestures.stop();
     this.questions.stop();
@@ -330,7 +347,7 @@ export class Engine {
     this.pages.stop();
     this.tallies.stop();
     this.deadMan.close();
-    for (const session of this.sessions.values()) session.stop();
+    this.connections.stop();
     this.wire.stop();
     await this.asRun.close();
     this.hub.stop();
@@ -343,7 +360,7 @@ export class Engine {
     this.own.stop();
     this.stills?.stop();
     this.deadMan.close();
-    for (const session of this.sessions.values()) session.stop();
+    this.connections.stop();
     await this.feed.close();
     this.wire.stop();
     await this.asRun.close();
@@ -373,14 +390,16 @@ export class Engine {
   }
 
   private pulse(): PulseView {
-    const devices = [...this.sessions].flatMap(([id, { pulse }]) => (pulse.heardAt > 0 ? [[id, pulse] as const] : []));
+    const devices = [...this.connections.sessions].flatMap(([id, { pulse }]) =>
+      pulse.heardAt > 0 ? [[id, pulse] as const] : [],
+    );
     return { devices: Object.fromEntries(devices) };
   }
 
   private sendStop(stop: OwedStop, done: Parameters<SendStop>[1]): void {
     const device = this.show.devices.get(stop.device);
     const driver = device && this.show.driverOf(device);
-    const session = this.sessions.get(stop.device);
+    const session = this.connections.sessions.get(stop.device);
     const prepared = driver && prepare(driver, stop.command, stop.params);
     if (!session || !prepared?.ok) return done({ outcome: 'lost', ms: 0, reason: 'The device is not there.' });
     if (session.send(prepared.value, (result) => result.note || done(result), 'stop'))
@@ -411,7 +430,7 @@ export class Engine {
         const before = this.passwords;
         this.passwords = news.passwords;
         for (const [id, device] of this.show.devices) {
-          if (before[id] !== news.passwords[id]) this.openSession(id, device);
+          if (before[id] !== news.passwords[id]) this.connections.open(id, device);
         }
         return;
       }
@@ -433,119 +452,19 @@ export class Engine {
   private onDriversChanged(ids: ReadonlySet<string>): void {
     for (const [id, device] of this.show.devices) {
       if (!ids.has(device.data.driver)) continue;
-      this.openSession(id, device);
+      this.connections.open(id, device);
       this.pages.onDevice(id);
     }
   }
 
-  private onDevice(id: string, now: DeviceRecord | undefined, before: DeviceRecord | undefined): void {
-    this.aims.lookAfter();
-    this.tallies.lookSoon();
-    if (!now) {
-      this.deadMan.stopAllOf(id);
-      this.sessions.get(id)?.stop();
-      this.sessions.delete(id);
-      this.deadMan.forgetDevice(id);
-      this.statuses.delete(id);
-      this.evidence.delete(id);
-      this.readings.drop(id);
-      this.hub.publish('status', { devices: { drop: [id] } });
-      this.own.onLinks();
-    } else if (!before || !isReachedAlike(now, before)) {
-      this.openSession(id, now);
-      this.pages.onDevice(id);
-    } else {
-      const status = this.statuses.get(id);
-      if (status) this.setStatus(id, { ...status, tag: now.data.tag, name: now.data.name, role: now.data.role });
-    }
-    // Whoever hangs on this one is reached at its address.
-    if (now?.data.host === before?.data.host) return;
-    for (const [other, device] of this.show.devices) {
-      if (device.data.through?.device === id) this.openSession(other, device);
-    }
-  }
-
-  private openSession(id: string, device: DeviceRecord): void {
-    const { data } = device;
-    this.deadMan.stopAllOf(id);
-    this.sessions.get(id)?.stop();
-    this.sessions.delete(id);
-    // Another address may be another device: what was known of the one before says nothing about it.
-    this.readings.drop(id);
-    this.evidence.set(id, noEvidence);
-    const gateway = data.through && this.show.devices.get(data.through.device);
-    const host = data.through ? gateway?.data.host : data.host;
-    const base = {
-      tag: data.tag,
-      name: data.name,
-      role: data.role,
-      since: Date.now(),
-      through: data.through && (gateway?.data.tag ?? '?'),
-    };
-    const idle = (link: Link) => this.setStatus(id, { ...base, link, grades: gradesOf(link, noEvidence) });
-    const driver = this.show.driverOf(device);
-    if (!data.enabled) return idle({ word: 'off' });
-    if (!driver) {
-      return idle({ word: 'down', cause: this.shelf.ids.includes(data.driver) ? 'bad-driver' : 'no-driver' });
-    }
-    if (!host)
-      return idle({ word: 'off', detail: data.through ? 'Its gateway is missing.' : 'It has no address yet.' });
-    const staged = this.aims.placeOf(id);
-    const place = staged?.place;
-    if (staged && !place)
-      return idle({ word: 'off', detail: 'Nothing stands in for a device with this driver: it is not rehearsed.' });
-    idle({ word: 'calling' });
-    const { user, password } = place ?? { user: data.user, password: this.passwords[id] ?? '' };
-    const session: DeviceSession = new DeviceSession(
-      { host: place?.host ?? host, port: place?.port ?? data.port, user, password, driver, through: base.through },
-      {
-        onLink: (link) => this.onLink(id, link),
-        onReadings: (changes, clears) => this.readings.report(id, changes, Date.now(), clears),
-        onWire: (dir, bytes, note) => this.wire.record(id, dir, bytes, note),
-        onEvidence: (evidence) => this.onEvidence(id, evidence),
-        freshReading: (key) => this.readings.fresh(id, key),
-        payOwed: () => this.deadMan.payOwed(id),
-      },
-    );
-    this.sessions.set(id, session);
-    session.start();
-  }
-
-  private onEvidence(id: string, evidence: Evidence): void {
-    this.evidence.set(id, evidence);
-    const status = this.statuses.get(id);
-    if (!status) return;
-    const grades = gradesOf(status.link, evidence);
-    if (JSON.stringify(grades) !== JSON.stringify(status.grades)) this.setStatus(id, { ...status, grades });
-  }
-
-  private onLink(id: string, link: Link): void {
-    const status = this.statuses.get(id);
-    if (!status) return;
-    const before = status.link;
-    if (link.word === 'silent') this.readings.setFreshness(id, 'stale', 'fresh');
-    else if (link.word === 'up') this.readings.setFreshness(id, 'fresh', 'stale');
-    else if (before.word === 'up' || before.word === 'silent') this.readings.setFreshness(id, 'unknown');
-    const passing = link.word === 'calling' || link.word === 'signing in' || link.word === 'syncing';
-    const evidence = this.evidence.get(id) ?? noEvidence;
-    // A datagram leaves without anybody being there: that alone is no step forward.
-    const retrying = before.word === 'down' && passing && !evidence.connected && !evidence.heard;
-    // While a device stays down for the same reason the screens keep saying so, instead of flickering at each try.
-    if (retrying || (link.word === 'down' && before.word === 'down' && link.cause === before.cause)) return;
-    const grades = gradesOf(link, evidence);
-    this.setStatus(id, { ...status, link, grades, since: Date.now() });
+  private onLink(id: string, status: DeviceStatus, before: Link['word'], passing: boolean): void {
+    const { tag, link } = status;
     this.tallies.onLink(id, link.word);
-    this.macros.onLink(id, { ...status, link }, before.word);
-    if (!passing && link.word !== 'off') {
-      this.asRun.record({ kind: 'link', device: status.tag, link });
-      this.wire.record(id, 'note', new Uint8Array(), `link ${link.word}${link.cause ? `: ${link.cause}` : ''}`);
-    }
-  }
-
-  private setStatus(id: string, status: DeviceStatus): void {
-    this.statuses.set(id, status);
-    this.hub.publish('status', { devices: { put: { [id]: status } } });
-    this.own.onLinks();
+    this.macros.onLink(id, status, before);
+    if (link.word === 'down') this.aims.lookAfter();
+    if (passing || link.word === 'off') return;
+    this.asRun.record({ kind: 'link', device: tag, link });
+    this.wire.record(id, 'note', new Uint8Array(), `link ${link.word}${link.cause ? `: ${link.cause}` : ''}`);
   }
 
   private onReadingsChanged(device: string, keys: readonly string[]): void {
@@ -557,7 +476,8 @@ export class Engine {
     const record = this.show.devices.get(device);
     const tag = record?.data.tag;
     const driver = record && this.show.driverOf(record);
-    if (record && driver && keys.some((key) => driver.identityKeys.has(key))) this.checkIdentity(record, driver);
+    if (record && driver && keys.some((key) => driver.identityKeys.has(key)))
+      this.connections.checkIdentity(record, driver);
     const topic = `readings:${device}`;
     if (this.hub.isFollowed(topic)) {
       const view = this.readings.view(device);
@@ -578,22 +498,11 @@ export class Engine {
     }
   }
 
-  /** What the device says of itself may not go with its driver. */
-  private checkIdentity(device: DeviceRecord, { document }: CompiledDriver): void {
-    const status = this.statuses.get(device.id);
-    const fresh = (key: string) => this.readings.fresh(device.id, key);
-    const remark = identityRemark(document, fresh);
-    const { model, firmware, serial } = whatItSays(document, fresh);
-    const before = JSON.stringify([status?.remark, status?.model, status?.firmware, status?.serial]);
-    if (!status || before === JSON.stringify([remark, model, firmware, serial])) return;
-    this.setStatus(device.id, { ...status, remark, model, firmware, serial });
-  }
-
   private status(): StatusView {
     return {
       aim: this.aims.aim,
       show: { name: this.show.name, revision: this.revision, problems: this.problems },
-      devices: Object.fromEntries(this.statuses),
+      devices: Object.fromEntries(this.connections.statuses),
       pages: this.pageList(),
       called: this.called.page,
       tallies: this.tallies.count,
@@ -629,7 +538,7 @@ export class Engine {
   }
 
   private health(): HealthResponse {
-    const { statuses, sessions } = this;
+    const { statuses, sessions } = this.connections;
     return healthOf({
       aim: this.aims.aim,
       statuses,
@@ -648,14 +557,6 @@ export class Engine {
       ),
     };
   }
-}
-
-/** True when two versions of a device are spoken to in the same way, so that its connection can stay. */
-function isReachedAlike({ data: a }: DeviceRecord, { data: b }: DeviceRecord): boolean {
-  const same = (['driver', 'host', 'port', 'enabled', 'user'] as const).every((field) => a[field] === b[field]);
-  return (
-    same && (['options', 'through', 'additions'] as const).every((f) => JSON.stringify(a[f]) === JSON.stringify(b[f]))
-  );
 }
 
 const idOf = (document: unknown): string => String((document as { id?: unknown } | null)?.id ?? '');
