@@ -139,3 +139,29 @@ test('a press asks first, sends what was answered, and offers it the next time',
   await expect(question).toBeHidden();
   expect(await text()).toBe('Ida Marsh');
 });
+
+test('a fader is made to go where it is touched', async ({ page, program, context }) => {
+  await page.goto(`${program.url}/pages/page-pontoon?edit=1`);
+  const fader = edited(page, 'Pontoon mic');
+  await fader.click();
+  const id = (await fader.getAttribute('data-control')) ?? '';
+  await page.getByRole('combobox', { name: 'Touched' }).selectOption('it goes to where it is touched');
+  await stored(page);
+  const panel = await context.newPage();
+  await panel.goto(`${program.url}/panel/page-pontoon`);
+  const touched = panel.locator(`[data-control="${id}"]`);
+  const track = await touched.locator('.range-track').boundingBox();
+  if (!track) throw new Error('The fader is not to be seen.');
+  const value = async () => Number(await touched.getAttribute('aria-valuenow'));
+  const [min, max] = [
+    Number(await touched.getAttribute('aria-valuemin')),
+    Number(await touched.getAttribute('aria-valuemax')),
+  ];
+  const isWide = track.width > track.height * 1.5;
+  await panel.mouse.click(
+    track.x + track.width * (isWide ? 0.25 : 0.5),
+    track.y + track.height * (isWide ? 0.5 : 0.75),
+  );
+  const wanted = min + (max - min) * 0.25;
+  await expect.poll(async () => Math.abs((await value()) - wanted)).toBeLessThan((max - min) * 0.05);
+});

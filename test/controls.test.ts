@@ -120,7 +120,7 @@ describe('a fader', () => {
     expect(['confirmed', 'sent']).toContain(outcome);
     const view = await f.client.follow<PageView>('page:page');
     expect(faceOf(view, 'fader').range).toMatchObject({ value: -7.5 });
-    expect(view.controls.fader?.range).toEqual({ min: -60, max: 10, step: 0.1, unit: 'dB' });
+    expect(view.controls.fader?.range).toEqual({ min: -60, max: 10, step: 0.1, unit: 'dB', tick: 0.7, quicken: 1 });
   });
 
   it('keeps within its own range', async () => {

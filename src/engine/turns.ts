@@ -173,7 +173,7 @@ export class Turns {
 
   private steerNow(turn: Turn): void {
     const { drive } = turn.control.data;
-    const wanted = drive && steer(turn.driver.document, drive.drive, turn.x, turn.y);
+    const wanted = drive && steer(turn.driver.document, drive.drive, turn.x, turn.y, drive);
     if (!wanted) return this.halt(turn);
     this.send(turn, wanted.command, wanted.params, 'urgent');
   }

@@ -10,17 +10,37 @@ export interface Steering {
   readonly params: Readonly<Record<string, Scalar>>;
 }
 
+/** How a stick wants to be handled; what is absent is as usual. */
+export interface StickSettings {
+  readonly axes?: 'across' | 'along' | undefined;
+  /** So much of the way round the middle moves nothing, 0 to 0.6. */
+  readonly dead?: number | undefined;
+  /** The speed goes with this power of the way, 1 to 4. */
+  readonly curve?: number | undefined;
+  /** The fastest, as a part of what the device can, 0.05 to 1. */
+  readonly top?: number | undefined;
+  readonly flipX?: true | undefined;
+  readonly flipY?: true | undefined;
+}
+
 /**
  * What a stick at `x` (right is positive) and `y` (up is positive), both from -1 to 1, sends; `undefined` in the middle, where
- * whatever moves is stopped. The speeds go from the slowest to the fastest that the parameters take, with the square of the
- * way, so that there is fine control near the middle.
+ * whatever moves is stopped. The speeds go from the slowest to the fastest that the parameters take, usually with the square of
+ * the way, so that there is fine control near the middle.
  */
-export function steer(document: DriverDocument, drive: string, x: number, y: number): Steering | undefined {
+export function steer(
+  document: DriverDocument,
+  drive: string,
+  x: number,
+  y: number,
+  { axes, dead = deadZone, curve = 2, top = 1, flipX, flipY }: StickSettings = {},
+): Steering | undefined {
   const definition = document.drives[drive];
   const command = definition && document.commands[definition.command];
   if (!definition || !command) return undefined;
-  const across = Math.abs(x) < deadZone ? '' : x < 0 ? 'left' : 'right';
-  const along = Math.abs(y) < deadZone ? '' : y < 0 ? 'down' : 'up';
+  const [wayX, wayY] = [axes === 'along' ? 0 : flipX ? -x : x, axes === 'across' ? 0 : flipY ? -y : y];
+  const across = Math.abs(wayX) <= dead ? '' : wayX < 0 ? 'left' : 'right';
+  const along = Math.abs(wayY) <= dead ? '' : wayY < 0 ? 'down' : 'up';
   if (across === '' && along === '') return undefined;
   const direction =
     across === '' || along === '' ? `${across}${along}` : `${along}${across === 'left' ? 'Left' : 'Right'}`;
@@ -28,16 +48,16 @@ export function steer(document: DriverDocument, drive: string, x: number, y: num
     const shape = command.params[name]?.value;
     const min = shape?.type === 'whole' || shape?.type === 'decimal' ? Number(shape.min ?? 0) : 0;
     const max = shape?.type === 'whole' || shape?.type === 'decimal' ? Number(shape.max ?? 1) : 1;
-    const part = Math.min(1, Math.max(0, (Math.abs(way) - deadZone) / (1 - deadZone)));
-    const exact = min + (max - min) * part * part;
+    const part = Math.min(1, Math.max(0, (Math.abs(way) - dead) / (1 - dead)));
+    const exact = min + (max - min) * top * part ** curve;
     return shape?.type === 'whole' ? Math.round(exact) : Math.round(exact * 1000) / 1000;
   };
   return {
     command: definition.command,
     params: {
       [definition.direction]: direction,
-      [definition.x]: speed(definition.x, x),
-      [definition.y]: speed(definition.y, y),
+      [definition.x]: speed(definition.x, wayX),
+      [definition.y]: speed(definition.y, wayY),
     },
   };
 }

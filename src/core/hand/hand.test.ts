@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import {
   bindingAs,
   firstAxis,
+  notch,
   otherAxis,
   outOfDeadZone,
   PickUp,
@@ -117,5 +118,21 @@ describe('a fader without a motor', () => {
 
   it('takes hold at once where the device says nothing', () => {
     expect(new PickUp().moved(0.7, undefined)).toBe(true);
+  });
+});
+
+describe('a notch', () => {
+  it('counts once when turned slowly, as often as it may when turned fast, and never less the faster it is', () => {
+    expect(notch(0.5, 8, Infinity)).toBe(0.5);
+    expect(notch(0.5, 8, 10)).toBe(4);
+    expect(notch(0.5, 1, 10)).toBe(0.5);
+    fc.assert(
+      fc.property(fc.nat(400), fc.nat(400), fc.double({ min: 1, max: 50, noNaN: true }), (a, b, quicken) => {
+        const [fast, slow] = [notch(1, quicken, Math.min(a, b)), notch(1, quicken, Math.max(a, b))];
+        expect(fast).toBeGreaterThanOrEqual(slow);
+        expect(slow).toBeGreaterThanOrEqual(1);
+        expect(fast).toBeLessThanOrEqual(quicken + 1e-9);
+      }),
+    );
   });
 });

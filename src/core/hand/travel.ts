@@ -40,3 +40,17 @@ export class PickUp {
     this.holds = false;
   }
 }
+
+/** Notches that are farther apart than this are turned slowly, nearer than the other as fast as can be. In milliseconds. */
+const slowMs = 160;
+const fastMs = 30;
+
+/**
+ * How much one notch of a wheel counts.
+ * @param sinceMs how long ago the one before it was
+ * @param quicken how many times as much it counts at the most
+ */
+export function notch(tick: number, quicken: number, sinceMs: number): number {
+  const fast = Math.min(1, Math.max(0, (slowMs - sinceMs) / (slowMs - fastMs)));
+  return tick * (1 + (quicken - 1) * fast);
+}

@@ -161,7 +161,16 @@ export interface ControlView {
   readonly sets?:
     { readonly shift: string; readonly while: 'held' | 'chosen' } | { readonly zone: string; readonly device: string };
   /** Of a fader or dial. */
-  readonly range?: { readonly min: number; readonly max: number; readonly step: number; readonly unit: string };
+  readonly range?: {
+    readonly min: number;
+    readonly max: number;
+    readonly step: number;
+    readonly unit: string;
+    /** One notch. */
+    readonly tick: number;
+    readonly quicken: number;
+    readonly jumps?: true;
+  };
   /** Of a list: its form, and what can be done with an item or, where `item` is false, with the list as it stands. */
   readonly list?: {
     readonly form: 'small' | 'large';

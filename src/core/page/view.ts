@@ -48,7 +48,10 @@ function rangeView({ range }: ControlRecord['data'], documentOf: Sources['docume
   const shape = documentOf(range.send.device)?.commands[range.send.command]?.params[range.param]?.value;
   const decimals = shape?.type === 'decimal' ? (shape.decimals ?? 2) : 0;
   const unit = shape && 'unit' in shape ? (shape.unit ?? '') : '';
-  return { range: { min: range.min, max: range.max, step: 10 ** -decimals, unit } };
+  const { min, max, quicken = 1, jumps } = range;
+  const step = 10 ** -decimals;
+  const tick = range.tick ?? Math.max(step, (max - min) / 100);
+  return { range: { min, max, step, unit, tick, quicken, ...(jumps ? { jumps } : {}) } };
 }
 
 function listView({ list }: ControlRecord['data'], documentOf: Sources['documentOf']): Pick<ControlView, 'list'> {

@@ -45,6 +45,12 @@ const rangeSchema = z.strictObject({
   reading: readingRefSchema.optional(),
   min: z.number(),
   max: z.number(),
+  /** One notch of a wheel, or one press of an arrow key; a hundredth of the range when absent. */
+  tick: z.number().positive().max(1_000_000).optional(),
+  /** Notches that follow each other fast count up to so many times as much. */
+  quicken: z.number().min(1).max(50).optional(),
+  /** Touched, it goes to where it is touched, instead of being moved from where it stands. */
+  jumps: z.literal(true).optional(),
 });
 
 const showData = z.strictObject({
@@ -229,7 +235,22 @@ export const controlDataSchema = z.strictObject({
   /** Of a fader or dial: the command that takes its value, and where that stands now. */
   range: rangeSchema.optional(),
   /** Of a stick: what of a device it steers. */
-  drive: z.strictObject({ device: idSchema, drive: z.string().min(1).max(60) }).optional(),
+  drive: z
+    .strictObject({
+      device: idSchema,
+      drive: z.string().min(1).max(60),
+      /** Which ways it goes; both when absent. */
+      axes: z.enum(['across', 'along']).optional(),
+      /** So much of the way round the middle moves nothing; of the whole way. */
+      dead: z.number().min(0).max(0.6).optional(),
+      /** The speed goes with this power of the way: 1 evenly, more with finer control near the middle. 2 when absent. */
+      curve: z.number().min(1).max(4).optional(),
+      /** The fastest that it goes, of what the device can. */
+      top: z.number().min(0.05).max(1).optional(),
+      flipX: z.literal(true).optional(),
+      flipY: z.literal(true).optional(),
+    })
+    .optional(),
   /** Of a list: which list of a device, and whether its items are rows or cards with pictures. */
   list: z
     .strictObject({ device: idSchema, list: z.string().min(1).max(60), form: z.enum(['small', 'large']) })

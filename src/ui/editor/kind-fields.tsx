@@ -5,6 +5,7 @@ import { resolveArgument, type ControlRecord, type ControlType } from '../../cor
 import { CommitInput } from './commit-input';
 import { useFacts } from './facts';
 import { ParamField } from './param-field';
+import { StickFields, TurnFields } from './travel-fields';
 import { ResponseFields } from './response-fields';
 import { useVerbs } from './verbs';
 
@@ -46,6 +47,8 @@ export function KindFields({ control, name }: Props) {
       {data.type === 'button' && <ResponseFields control={control} name={name} />}
       {data.type !== 'button' && data.type !== 'readout' && <KindChoice control={control} name={name} />}
       {data.range && <RangeFields control={control} name={name} />}
+      {data.range && <TurnFields control={control} name={name} />}
+      {data.drive && <StickFields control={control} name={name} />}
       {data.list && <ListForm control={control} name={name} />}
     </>
   );
@@ -82,7 +85,12 @@ function KindChoice({ control, name }: Props) {
           const offer = offers[Number(event.target.value)];
           if (!offer) return;
           const { range, drive, list, values, label } = offer.start;
-          const of = { ...(range ? { range } : {}), ...(drive ? { drive } : {}), ...(list ? { list } : {}) };
+          const of = {
+            ...(range ? { range } : {}),
+            // How the hand likes it stays.
+            ...(drive ? { drive: { ...data.drive, ...drive } } : {}),
+            ...(list ? { list } : {}),
+          };
           verbs.change(
             control,
             (from) => ({ ...from, ...of, values, label: from.label.length > 0 && !range ? from.label : label }),

@@ -124,7 +124,8 @@ export class GearHands {
     let pickUp = this.pickUps.get(key);
     if (!pickUp) this.pickUps.set(key, (pickUp = new PickUp()));
     const known = this.turnings.get(key);
-    if (!known && !pickUp.moved(value, device === undefined ? undefined : (device - range.min) / span)) return;
+    const stands = device === undefined ? undefined : (device - range.min) / span;
+    if (!known && !range.jumps && !pickUp.moved(value, stands)) return;
     const open = known ?? {
       turning: this.live.turn(binding.page, binding.control, this.contextOf(binding.page)),
       still: undefined,

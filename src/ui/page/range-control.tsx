@@ -1,6 +1,7 @@
 'use client';
 
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { notch } from '../../core/hand';
 import { useLive, type Turning } from '../live';
 import { Face, textOf } from './face';
 import { staysInHand } from './held-by-pointer';
@@ -21,7 +22,7 @@ const wheelStillMs = 300;
  */
 export default function RangeControl({ id, page, context, face, view, mark, style, disabled }: LiveControlProps) {
   const live = useLive();
-  const { min = 0, max = 1, step = 1, unit = '' } = view.range ?? {};
+  const { min = 0, max = 1, step = 1, unit = '', tick = 1, quicken = 1, jumps = false } = view.range ?? {};
   const [hand, setHand] = useState<number>();
   const turning = useRef<Turning>(undefined);
   const from = useRef({ at: 0, value: 0, length: 1 });
@@ -59,12 +60,17 @@ export default function RangeControl({ id, page, context, face, view, mark, styl
     event.currentTarget.focus();
     const track = event.currentTarget.querySelector('.range-track')?.getBoundingClientRect();
     const along = wide(track) ? (track?.width ?? 1) : (track?.height ?? 1);
+    const at = wide(track) && !dial ? event.clientX : -event.clientY;
+    const start = track && (wide(track) ? track.left : -track.bottom);
+    // Chosen so for a control that is meant to be hit: it goes where it is touched.
+    const touched = jumps && !dial && start !== undefined ? min + ((at - start) / along) * (max - min) : undefined;
     from.current = {
-      at: wide(track) && !dial ? event.clientX : -event.clientY,
-      value: value ?? min,
+      at,
+      value: touched === undefined ? (value ?? min) : Math.min(max, Math.max(min, touched)),
       length: dial ? dialPx : Math.max(40, along),
     };
     begin();
+    if (touched !== undefined) set(touched);
   };
   const onPointerMove = (event: PointerEvent<HTMLElement>) => {
     if (!turning.current || !event.currentTarget.hasPointerCapture(event.pointerId)) return;
@@ -73,12 +79,15 @@ export default function RangeControl({ id, page, context, face, view, mark, styl
     set(from.current.value + ((at - from.current.at) / from.current.length) * (max - min));
   };
   const box = useRef<HTMLDivElement>(null);
+  const notchedAt = useRef(-Infinity);
   const onNotch = useRef<(by: number) => void>(undefined);
   useEffect(() => {
     onNotch.current = (by) => {
       if (disabled) return;
       begin();
-      set((value ?? min) + by * Math.max(step, (max - min) / 100));
+      const now = performance.now();
+      set((value ?? min) + by * notch(tick, quicken, now - notchedAt.current));
+      notchedAt.current = now;
       clearTimeout(still.current);
       still.current = setTimeout(end, wheelStillMs);
     };
@@ -96,12 +105,7 @@ export default function RangeControl({ id, page, context, face, view, mark, styl
   }, [dial]);
   const onKeyDown = (event: KeyboardEvent) => {
     const by = { ArrowUp: 1, ArrowRight: 1, ArrowDown: -1, ArrowLeft: -1, PageUp: 10, PageDown: -10 }[event.key];
-    const to =
-      event.key === 'Home'
-        ? min
-        : event.key === 'End'
-          ? max
-          : by && (value ?? min) + by * Math.max(step, (max - min) / 100);
+    const to = event.key === 'Home' ? min : event.key === 'End' ? max : by && (value ?? min) + by * tick;
     if (to === undefined || disabled) return;
     event.preventDefault();
     begin();
