@@ -1,10 +1,9 @@
 import type { Page } from '@playwright/test';
 import WebSocket from 'ws';
 import { freePort } from '../src/server/free-port';
-import { framesOf, openBrowser } from './browser';
+import { dragFrames, openBrowser, say } from './browser';
 import { manyPages } from './many-pages';
 import { end, startProgram } from './processes';
-import { summarise } from './stats';
 
 /**
  * The page editor with 100 pages of 100 controls, in a real browser: from the click on a page to its being usable, the time
@@ -24,21 +23,12 @@ export async function measureEditor(): Promise<void> {
     await page.locator('.edit-grid [data-control]').nth(99).waitFor();
     await page.waitForTimeout(3000);
     say('Opening a page of 100 controls among 100 pages, click to usable', await openings(page), 300, 'p50');
-    say('Frames while a control is dragged among 100', await dragFrames(page), 20, 'p95');
+    say('Frames while a control is dragged among 100', await dragFrames(page, '.edit-grid [data-control]'), 20, 'p95');
     say('Edit in the browser to message at a panel', await editsToPanel(page, port), 100, 'p95');
   } finally {
     await browser.close();
     await end(child);
   }
-}
-
-function say(what: string, samples: readonly number[], aimMs: number, at: 'p50' | 'p95'): void {
-  const { p50, p99 } = summarise([...samples]);
-  const sorted = [...samples].sort((a, b) => a - b);
-  const p95 = sorted[Math.floor(sorted.length * 0.95)] ?? 0;
-  console.log(
-    `\n${what}\n  p50 ${p50.toFixed(1)}  p95 ${p95.toFixed(1)}  p99 ${p99.toFixed(1)} ms, ${samples.length} samples (aim: ${at} ${aimMs} ms)`,
-  );
 }
 
 /** From the pointer going down on another page's name to the frame in which its last control stands. */
@@ -62,24 +52,6 @@ async function openings(page: Page): Promise<number[]> {
     await page.waitForTimeout(150);
   }
   return samples;
-}
-
-async function dragFrames(page: Page): Promise<number[]> {
-  const box = await page.locator('.edit-grid [data-control]').first().boundingBox();
-  if (!box) throw new Error('Nothing to drag.');
-  const frames = framesOf(page, 6000);
-  await page.mouse.move(box.x + 20, box.y + 20);
-  await page.mouse.down();
-  const until = performance.now() + 5600;
-  for (let n = 0; performance.now() < until; n += 1) {
-    await page.mouse.move(box.x + 20 + ((n * 9) % 700), box.y + 20 + ((n * 5) % 420));
-    await page.waitForTimeout(8);
-  }
-  const times = await frames;
-  await page.keyboard.press('Escape');
-  await page.mouse.move(box.x + 20, box.y + 20);
-  await page.mouse.up();
-  return times;
 }
 
 async function editsToPanel(page: Page, port: number): Promise<number[]> {

@@ -1,9 +1,10 @@
 import { fork } from 'node:child_process';
 import WebSocket from 'ws';
 import type { MacroRunsView } from '../src/core/live';
-import type { MacroRecord, ShowRecord } from '../src/core/show';
+import type { ShowRecord } from '../src/core/show';
 import { freePort } from '../src/server/free-port';
 import { BenchDevice } from './device';
+import { macro, take } from './macro-records';
 import { end, loadedPage, pause, showOfOneDevice, startProgram, started } from './processes';
 import { median, summarise, type Summary } from './stats';
 
@@ -124,28 +125,6 @@ class Desk {
       this.socket.on('message', onMessage);
     });
   }
-}
-
-const take = (n: number) => ({
-  is: 'send' as const,
-  send: { device: 'dev-switcher', command: 'take', params: { input: (n % 6) + 1 } },
-});
-
-function macro(id: string, steps: MacroRecord['data']['segments'][number]['steps']): MacroRecord {
-  return {
-    kind: 'macro',
-    id,
-    version: 1,
-    data: {
-      name: id,
-      order: 1,
-      note: '',
-      params: [],
-      again: 'ignore',
-      whenDown: 'go on',
-      segments: [{ id: 's', name: '', steps }],
-    },
-  };
 }
 
 const manyMacros = (): ShowRecord[] =>

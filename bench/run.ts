@@ -4,6 +4,7 @@ import { measureEditor } from './editor';
 import { measureFanOut } from './fan-out';
 import { measureFirstLoad } from './first-load';
 import { measureLanding } from './landing';
+import { measureMacroEditor } from './macro-editor';
 import { measureMacros } from './macro-time';
 import { measureNetwork } from './network';
 import { measureOneDevice } from './one-device';
@@ -37,6 +38,7 @@ const parts: Readonly<Record<string, () => void | Promise<void>>> = {
   record: measureRecord,
   'first-load': measureFirstLoad,
   editor: measureEditor,
+  'macro-editor': measureMacroEditor,
 };
 
 try {

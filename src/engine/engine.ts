@@ -234,6 +234,7 @@ export class Engine {
       record: (entry) => this.asRun.record(entry),
       publish: (topic, diff) => this.hub.publish(topic, diff),
       isFollowed: (topic) => this.hub.isFollowed(topic),
+      onRunning: (macros) => this.pages.setRunning(macros),
       onBegun: (macro, params) => this.recorder.onMacro(macro, params),
       newId,
     });

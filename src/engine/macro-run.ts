@@ -98,13 +98,14 @@ export class MacroRun {
     return new Set(sends);
   }
 
-  /** Does what is due by now. @returns how many steps that were */
+  /** Does what is due by now. @returns how many steps that were; one, too, when it has come to another part of it */
   advance(now: number): number {
     const holds = (condition: Condition, place: string) => this.ways.holds(condition, this.values, place, this);
     const { run, due } = advanceRun(this.run, now, holds);
+    const before = this.run.phase;
     this.run = run;
     for (const each of due) this.carryOut(each);
-    return due.length;
+    return Math.max(due.length, run.phase.is === before.is && zeroOf(run.phase) === zeroOf(before) ? 0 : 1);
   }
 
   leave(way: Exclude<WayOn, 'go on'>, reason: string, why?: Exclude<RunEnd, 'done'>): void {
@@ -191,11 +192,16 @@ export class MacroRun {
       leaving: leaving !== undefined,
       hasWayOut: plan.some(({ part }) => part === 'way out'),
       startedAt: this.epoch,
+      ...(phase.is === 'playing'
+        ? { playing: { segment: phase.segment, zeroAt: Math.round(this.epoch + (phase.zeroAt - this.startedAt)) } }
+        : {}),
       endsAt: Math.round(this.epoch + (at - this.startedAt) + toCome - round),
       sent: this.sent,
       steps: plan.reduce((sum, { steps, times }) => sum + steps.length * times, 0),
     };
   }
 }
+
+const zeroOf = (phase: Run['phase']): number | undefined => (phase.is === 'playing' ? phase.zeroAt : undefined);
 
 const rounded = (ms: number): number => Math.round(ms * 100) / 100;

@@ -21,6 +21,8 @@ export interface MacroSources {
   readonly record: (entry: AsRunEntry) => void;
   readonly publish: (topic: string, diff: unknown) => void;
   readonly isFollowed: (topic: string) => boolean;
+  /** The macros that run now. */
+  readonly onRunning: (macros: ReadonlySet<string>) => void;
   /** A person began it, not another macro. */
   readonly onBegun: (macro: string, params: Readonly<Record<string, Scalar>>) => void;
   readonly newId: () => string;
@@ -181,6 +183,7 @@ export class Macros {
       done,
     );
     this.runs.set(request.id, run);
+    this.tellRunning();
     if (request.by === undefined) this.sources.onBegun(macro.id, request.params);
     const { id, who, aim } = request;
     this.sources.record({ kind: 'begin', run: id, macro: macro.data.name, macroId: macro.id, who, aim });
@@ -252,6 +255,7 @@ export class Macros {
     const { id } = run.request;
     if (!(run.settled || whatever) || !this.runs.delete(id)) return;
     const { past, macro } = run;
+    this.tellRunning();
     this.keep(macro.id, past);
     this.sources.record({ kind: 'run', macro: macro.data.name, macroId: macro.id, past });
     run.done(
@@ -355,6 +359,10 @@ export class Macros {
       given[name] = value;
     }
     return { ok: true, given } as const;
+  }
+
+  private tellRunning(): void {
+    this.sources.onRunning(new Set([...this.runs.values()].map(({ macro }) => macro.id)));
   }
 
   private keep(macro: string, past: PastRun): void {

@@ -40,6 +40,7 @@ export class PageContexts {
   private readonly contexts = new Map<string, Context>();
   private readonly index = new ReadingIndex();
   private readonly offs = new Map<string, number>();
+  private running: ReadonlySet<string> = new Set();
   /** What may change its look at a time although nothing is reported. */
   private readonly wakes = new Wakes((due) => this.look(new Set(due)));
 
@@ -247,6 +248,21 @@ export class PageContexts {
     };
   }
 
+  /** The macros that run now. */
+  setRunning(macros: ReadonlySet<string>): void {
+    const changed = new Set([...macros, ...this.running].filter((each) => macros.has(each) !== this.running.has(each)));
+    if (changed.size === 0) return;
+    this.running = macros;
+    for (const context of this.contexts.values()) {
+      const own = [...context.controls.values()].filter(({ data }) => changed.has(data.responses.runs?.macro ?? ''));
+      const put = own.flatMap((control) => {
+        const face = this.refresh(context, control) ? context.faces.get(control.id) : undefined;
+        return face ? [[control.id, face.view] as const] : [];
+      });
+      if (put.length > 0) this.publish(context.key, { faces: { put: Object.fromEntries(put) } });
+    }
+  }
+
   /** When what a control has brought about undoes itself; `undefined` when it does no more. */
   setOff(control: string, at: number | undefined): void {
     if (at === undefined) this.offs.delete(control);
@@ -329,7 +345,12 @@ export class PageContexts {
     if (!memory && data.lamps.length > 0) context.memories.set(id, (memory = new Map()));
     const { face, again } = faceNow(data, { ...this.sources, now: Date.now() }, memory);
     const offAt = this.offs.get(id);
-    const view = offAt === undefined || offAt < Date.now() ? face : { ...face, offAt };
+    const { runs } = data.responses;
+    const view: FaceView = {
+      ...face,
+      ...(offAt === undefined || offAt < Date.now() ? {} : { offAt }),
+      ...(runs && this.running.has(runs.macro) ? { runs: true } : {}),
+    };
     this.wakes.set(mark(context, id), again);
     const key = JSON.stringify(view);
     if (context.faces.get(control.id)?.key === key) return false;

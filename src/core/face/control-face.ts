@@ -18,6 +18,8 @@ export interface FaceView {
   readonly barred?: true;
   /** When what it has brought about undoes itself, in milliseconds since 1970. */
   readonly offAt?: number;
+  /** The macro that it begins runs now. */
+  readonly runs?: true;
   /** What stands on it besides its label. */
   readonly shown?: Shown;
   /** Of a fader or dial: where the device says that it stands. */

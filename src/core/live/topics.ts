@@ -317,6 +317,8 @@ export interface RunView {
   /** When it began and when it will be at its end if nothing is waited for, by the engine's clock. */
   readonly startedAt: number;
   readonly endsAt: number;
+  /** While it plays: the number of the segment, and when that is at its zero point. */
+  readonly playing?: { readonly segment: number; readonly zeroAt: number };
   readonly sent: number;
   readonly steps: number;
 }

@@ -135,6 +135,7 @@ export function MacroEditor({ macro, macros, show, sources }: Props) {
               <SegmentLanes
                 macro={macro}
                 segment={segment}
+                index={index}
                 actsAfter={acts}
                 rate={rate}
                 scale={scale}
@@ -184,6 +185,7 @@ export function MacroEditor({ macro, macros, show, sources }: Props) {
             macro={macro}
             rate={rate}
             actsAfter={acts}
+            runs={past}
             problems={problems.filter(({ step }) => step === only.id)}
             show={show}
             onChange={change}

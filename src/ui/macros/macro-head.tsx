@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { MacroProblem } from '../../core/check';
-import { copyMacroEdit, removeMacroEdit, valuesOf } from '../../core/macro';
+import { calledBy, copyMacroEdit, removeMacroEdit, valuesOf } from '../../core/macro';
 import type { Scalar } from '../../core/result';
 import type { DeskView, MacroData, MacroRecord } from '../../core/show';
 import { useDesk } from '../desk';
@@ -28,6 +28,16 @@ export function MacroHead({ macro, show, problems, onChange }: Props) {
   const mark = useMarks().get(macro.id);
   const own = Object.entries(useRuns() ?? {}).filter(([, run]) => run.macro === macro.id);
   const hasWayOut = macro.data.segments.some(({ part }) => part === 'way out');
+  const [removing, setRemoving] = useState(false);
+  const begunBy = show.records.filter(
+    (each) =>
+      (each.kind === 'control' && each.data.responses.runs?.macro === macro.id) ||
+      (each.kind === 'macro' && calledBy(each).includes(macro.id)),
+  ).length;
+  const remove = () => {
+    void desk.edit(removeMacroEdit(macro));
+    router.push('/macros');
+  };
   const run = (aim: 'live' | 'dry') => live.runMacro(macro.id, valuesOf(macro.data, given), aim);
   return (
     <header className="macro-head">
@@ -68,14 +78,16 @@ export function MacroHead({ macro, show, problems, onChange }: Props) {
         <Button onClick={() => void desk.undo()}>Undo</Button>
         <Button onClick={() => void desk.redo()}>Redo</Button>
         <Button onClick={() => void desk.edit(copyMacroEdit(show.records, macro, newId))}>Copy the macro</Button>
-        <Button
-          onClick={() => {
-            void desk.edit(removeMacroEdit(macro));
-            router.push('/macros');
-          }}
-        >
-          Remove
-        </Button>
+        {removing ? (
+          <span className="macro-removing" role="alert">
+            {begunBy === 1 ? '1 control or macro begins' : `${begunBy} controls or macros begin`} it, and would begin
+            nothing then.
+            <Button onClick={remove}>Remove it all the same</Button>
+            <Button onClick={() => setRemoving(false)}>Keep it</Button>
+          </span>
+        ) : (
+          <Button onClick={() => (begunBy > 0 ? setRemoving(true) : remove())}>Remove</Button>
+        )}
       </div>
       {mark?.reason && (
         <p role="status" className="macro-said">

@@ -45,7 +45,7 @@ export function MacrosScreen({ macro }: { readonly macro: string | undefined }) 
           onClick={() => live.record('begin')}
           title="Operate by hand, from panels or at the devices: it becomes a timeline"
         >
-          {recorder ? 'Recording: see below' : 'Record what is done by hand'}
+          {recorder ? 'Recording: see below' : 'Record by hand'}
         </Button>
         <nav aria-label="Macros">
           <ul>

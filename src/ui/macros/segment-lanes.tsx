@@ -13,11 +13,13 @@ import {
 import type { MacroRecord, MacroSegment, MacroStep } from '../../core/show';
 import { useRigFacts } from '../editor';
 import { outcomeShapes } from '../parts';
+import { Playhead } from './playhead';
 import { laneNames, laneOf, lanesOf, stepText } from './step-text';
 
 interface Props {
   readonly macro: MacroRecord;
   readonly segment: MacroSegment;
+  readonly index: number;
   readonly actsAfter: ActsAfter;
   readonly rate: Rate;
   /** Pixels a millisecond. */
@@ -38,7 +40,7 @@ const nearPx = 7;
 
 /** One segment: a lane for each device, time from left to right, the zero point marked, and what a run made of it below the plan. */
 export function SegmentLanes(props: Props) {
-  const { macro, segment, actsAfter, rate, scale, chosen, wrong, ran, nameOf, onChoose, onMove, onKey } = props;
+  const { macro, segment, index, actsAfter, rate, scale, chosen, wrong, ran, nameOf, onChoose, onMove, onKey } = props;
   const { tagOf, documentOf } = useRigFacts();
   const [drag, setDrag] = useState<{ readonly ids: ReadonlySet<string>; readonly byMs: number }>();
   const lanes = lanesOf(macro, segment.id);
@@ -102,6 +104,7 @@ export function SegmentLanes(props: Props) {
           <Ruler first={first - margin / scale} last={last + (margin * 2) / scale} scale={scale} x={x} rate={rate} />
           {first < 0 && <i className="lanes-before" style={{ left: 0, width: x(0) }} aria-hidden />}
           <i className="lanes-zero" style={{ left: x(0) }} aria-hidden />
+          <Playhead macro={macro.id} segment={index} x={x} />
           {lanes.map((lane) => (
             <div key={lane} className="lane" style={{ height: heightOf(lane) }}>
               {segment.steps

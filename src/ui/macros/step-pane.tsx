@@ -1,6 +1,6 @@
 'use client';
 
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { MacroProblem } from '../../core/check';
 import {
   frameOfTimecode,
@@ -8,13 +8,16 @@ import {
   msOfFrame,
   nearestFrame,
   roundedMs,
+  summaryOf,
   timecodeOf,
   withSteps,
   type ActsAfter,
+  type PastRun,
   type Rate,
 } from '../../core/macro';
 import type { DeskView, MacroData, MacroDoes, MacroRecord, MacroStep } from '../../core/show';
 import { CommitInput } from '../editor';
+import { durationText } from '../parts';
 import { PanelStep } from './panel-step';
 import { SendFields } from './send-fields';
 
@@ -23,13 +26,15 @@ interface Props {
   readonly macro: MacroRecord;
   readonly rate: Rate;
   readonly actsAfter: ActsAfter;
+  /** What earlier runs have shown. */
+  readonly runs: readonly PastRun[];
   readonly problems: readonly MacroProblem[];
   readonly show: DeskView;
   readonly onChange: (to: (data: MacroData) => MacroData, what: string) => void;
 }
 
 /** One step: when, in milliseconds and in frames, whether that is when it is sent or when it acts, and what it does. */
-export function StepPane({ step, macro, rate, actsAfter, problems, show, onChange }: Props) {
+export function StepPane({ step, macro, rate, actsAfter, runs, problems, show, onChange }: Props) {
   const [wrong, setWrong] = useState<string>();
   const change = (to: (step: MacroStep) => MacroStep, what = 'Change a step') =>
     onChange((data) => withSteps(data, new Set([step.id]), to), what);
@@ -41,6 +46,11 @@ export function StepPane({ step, macro, rate, actsAfter, problems, show, onChang
   };
   const delay =
     step.does.is === 'send' ? actsAfter(step.does.send) : step.does.is === 'pulse' ? actsAfter(step.does.on) : 0;
+  const measured = useMemo(
+    () =>
+      summaryOf(runs.filter(({ aim }) => aim === 'live')).find((each) => each.step === step.id && each.half !== 'off'),
+    [runs, step.id],
+  );
   const sendAt = momentsOf(step, actsAfter)[0]?.sendAt ?? step.at;
   return (
     <section className="form-part" aria-label="Step">
@@ -89,6 +99,13 @@ export function StepPane({ step, macro, rate, actsAfter, problems, show, onChang
               ? `By its driver it acts ${delay} ms after it is sent: sent at ${roundedMs(sendAt)} ms, acting at ${roundedMs(sendAt + delay)} ms.`
               : 'Its driver does not say how long after sending it acts: it is taken to act at once.'}
           </p>
+          {measured?.confirm && (
+            <p className="muted form-help">
+              Measured in {measured.confirmed === 1 ? 'one run' : `${measured.confirmed} runs`}: the device reported it{' '}
+              {durationText(measured.confirm.p50)} after it was sent at the median, {durationText(measured.confirm.p95)}{' '}
+              at the 95th per cent.
+            </p>
+          )}
         </>
       )}
       <StepDoes step={step} macro={macro} show={show} onDoes={does} />

@@ -34,6 +34,7 @@ export function ControlButton({ id, face, view, mark, style, disabled, onPress, 
     >
       <Face face={face} view={view}>
         {face.offAt !== undefined && <OffIn at={face.offAt} />}
+        {face.runs && <span className="off-in">runs</span>}
         {mark && <OutcomeMark key={mark.control} mark={mark} />}
       </Face>
       {how && (

@@ -75,6 +75,7 @@ export function faceWords(face: FaceView, how: string): string {
     shownWords(face.shown),
     doubt ? `label ${doubt}` : '',
     face.barred ? 'barred' : '',
+    face.runs ? 'runs' : '',
     how,
   ]
     .filter(Boolean)

@@ -1,7 +1,7 @@
 'use client';
 
 import { wordOf, type TallyWord } from '../../core/tally';
-import { useConnection, useTally } from '../live';
+import { useConnection, useStatus, useTally } from '../live';
 
 /** What the whole screen says; nothing that is not known is shown as if it were. */
 type Word = TallyWord | 'cutOff';
@@ -18,6 +18,7 @@ const words: Readonly<Record<Word, string>> = {
 export function TallyScreen({ tag, onGo }: { readonly tag: string; readonly onGo: (path: string) => void }) {
   const tally = useTally();
   const connection = useConnection();
+  const aim = useStatus()?.aim;
   const devices = Object.values(tally?.devices ?? {}).sort((a, b) =>
     a.tag.localeCompare(b.tag, 'en', { numeric: true }),
   );
@@ -33,6 +34,7 @@ export function TallyScreen({ tag, onGo }: { readonly tag: string; readonly onGo
           {words[word]}
         </p>
         <p className="tally-more">
+          {aim === 'rehearse' && <b className="aim-word">REHEARSE · not the real switcher </b>}
           {word === 'cutOff' && 'Nobody knows whether this camera is on air. It comes back by itself.'}
           {word === 'unknown' && 'The switcher does not say. Treat it as on air.'}
           {word !== 'cutOff' && device?.recorded === true && <span className="tally-rec">● REC</span>}
