@@ -59,7 +59,7 @@ test('a button is made to alternate, to undo itself and to be meant twice, and i
   await expect(cut).not.toContainText('off in');
 });
 
-test('what is held is let go by the pointer, by closing the page, and by a dropped connection', async ({
+test('what is held is let go by the pointer, by closing the page, by a dropped connection, and by the end of the engine', async ({
   page,
   program,
   context,
@@ -96,6 +96,12 @@ test('what is held is let go by the pointer, by closing the page, and by a dropp
   await third.mouse.up();
   await context.setOffline(false);
   await expect.poll(air, { timeout: 8000 }).toBe(before);
+  await third.close();
+  // Killed while it is held: the next engine lets it go before anything else.
+  const fourth = await hold();
+  process.kill(await program.pidOf('engine'), 'SIGKILL');
+  await expect.poll(air, { timeout: 10_000 }).toBe(before);
+  await fourth.mouse.up();
 });
 
 test('a press asks first, sends what was answered, and offers it the next time', async ({ page, program, context }) => {
