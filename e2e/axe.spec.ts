@@ -99,6 +99,11 @@ for (const theme of ['dark', 'light']) {
     await page.goto(`${program.url}/panel/page-cameras`);
     await expect(page.locator('.shown-picture img')).toHaveCount(4);
     await check(`${theme} panel with pictures`);
+    await page.goto(`${program.url}/panel/page-titles`);
+    await page.getByRole('button', { name: /^Guest/ }).click();
+    await expect(page.getByRole('dialog', { name: /^Question of Guest/ })).toBeVisible();
+    await check(`${theme} a question at the press`);
+    await page.keyboard.press('Escape');
     await page.goto(`${program.url}/panels`);
     await page.getByRole('listitem', { name: 'Director' }).getByRole('button', { name: '4 pages' }).click();
     await page.getByRole('listitem', { name: 'Cameras' }).getByRole('button', { name: '4 hidden' }).click();
@@ -111,6 +116,10 @@ for (const theme of ['dark', 'light']) {
       .click();
     await expect(page.getByRole('region', { name: 'Step' })).toBeVisible();
     await check(`${theme} macro`);
+    await page.getByRole('radio', { name: 'rehearse' }).click();
+    await expect(page.getByRole('alertdialog')).toBeVisible();
+    await check(`${theme} whether a rehearsal is meant`);
+    await page.getByRole('button', { name: 'Stay' }).click();
     await page.goto(`${program.url}/rig`);
     const viewer = page.getByRole('article', { name: 'Multiviewer' });
     await viewer.getByRole('button', { name: /^More for/ }).click();

@@ -1,6 +1,6 @@
-import { actOf, encodeCommand, isFixed, type CompiledDriver } from '../core/driver';
+import { actOf, type CompiledDriver } from '../core/driver';
 import type { Aim, AsRunSend, Gesture, PressReport } from '../core/live';
-import { fail, ok, type Problem, type Result, type Scalar } from '../core/result';
+import type { Problem, Result, Scalar } from '../core/result';
 import { sendsOfStep } from '../core/macro';
 import { answered } from '../core/page';
 import { worstOutcome, type FinalOutcome } from '../core/session';
@@ -10,6 +10,7 @@ import type { DeadMan, StopReason } from './dead-man';
 import type { DeviceSession } from './device-session';
 import type { Gestures } from './gestures';
 import type { Questions } from './questions';
+import { hexOf, prepare, stopParams } from './prepare';
 import type { PreparedSend } from './session-types';
 import type { RunningShow } from './running-show';
 import type { RunDone, RunRequest } from './macro-run';
@@ -557,37 +558,4 @@ export class Presses {
       if (oldest !== undefined) this.known.delete(oldest);
     }
   }
-}
-
-/** So many bytes of a send are kept at the most. */
-const keptBytes = 256;
-const hexOf = (bytes: Uint8Array): string =>
-  Buffer.from(bytes.buffer, bytes.byteOffset, Math.min(bytes.length, keptBytes)).toString('hex');
-
-/** What stops a command takes of the parameters that it was started with. */
-export function stopParams(
-  driver: CompiledDriver | undefined,
-  stop: NonNullable<PreparedSend['command']['stop']>,
-  given: Readonly<Record<string, Scalar>>,
-): Record<string, Scalar> {
-  const params: Record<string, Scalar> = {};
-  for (const name of Object.keys(driver?.commands.get(stop.command)?.command.params ?? {})) {
-    const value = stop.params[name] ?? given[name];
-    if (value !== undefined) params[name] = value;
-  }
-  return params;
-}
-
-/** A command with its bytes, or without where they are only known when it is sent. */
-export function prepare(
-  driver: CompiledDriver,
-  id: string,
-  given: Readonly<Record<string, Scalar>>,
-): Result<PreparedSend, Problem> {
-  const entry = driver.commands.get(id);
-  if (!entry) return fail({ path: 'command', message: `“${driver.document.title}” has no command “${id}”.` });
-  const { command } = entry;
-  if (!isFixed(entry)) return ok({ id, command, given, encoded: undefined });
-  const encoded = encodeCommand(driver, id, given);
-  return encoded.ok ? ok({ id, command, given, encoded: encoded.value }) : encoded;
 }

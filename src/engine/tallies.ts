@@ -1,7 +1,8 @@
 import type { Aim, DeviceStatus, TallyView } from '../core/live';
 import type { DeviceSession } from './device-session';
 import { DisplayFeed } from './display-feed';
-import { prepare, type CommandRequest, type Presses } from './presses';
+import { type CommandRequest, type Presses } from './presses';
+import { prepare } from './prepare';
 import type { ReadingStore } from './readings';
 import type { RunningShow } from './running-show';
 import { TallyBoard } from './tally-board';

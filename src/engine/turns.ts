@@ -6,7 +6,7 @@ import { resolveArgument, type ControlRecord, type DeviceRecord } from '../core/
 import type { AsRun } from './as-run';
 import type { DeadMan } from './dead-man';
 import type { DeviceSession } from './device-session';
-import { prepare, stopParams } from './presses';
+import { prepare, stopParams } from './prepare';
 import { barredReason } from './presses';
 import type { RunningShow } from './running-show';
 import type { PreparedSend } from './session-types';

@@ -1,3 +1,3 @@
 export { listenForAnnounced } from './announced';
 export { carryOut, maxTriesInFlight } from './orders';
-export { serveProber } from './serve';
+export { readBody, serveProber } from './serve';

@@ -25,7 +25,7 @@ export function serveProber(port: number, token: string): Promise<Server> {
 }
 
 async function answer(req: IncomingMessage, res: ServerResponse): Promise<void> {
-  const order = probeOrderSchema.safeParse(await bodyOf(req));
+  const order = probeOrderSchema.safeParse(await readBody(req));
   if (!order.success) return void res.writeHead(400).end(order.error.issues[0]?.message);
   const gone = new AbortController();
   // Many tries at a time listen to it.
@@ -36,7 +36,8 @@ async function answer(req: IncomingMessage, res: ServerResponse): Promise<void> 
   res.end();
 }
 
-async function bodyOf(req: IncomingMessage): Promise<unknown> {
+/** The JSON body of a request of our own processes. Rejects when it is longer than anything that they say. */
+export async function readBody(req: IncomingMessage): Promise<unknown> {
   const chunks: Buffer[] = [];
   let bytes = 0;
   for await (const chunk of req as AsyncIterable<Buffer>) {

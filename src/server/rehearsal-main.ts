@@ -1,9 +1,9 @@
 import { createServer } from 'node:http';
 import { timingSafeEqual } from 'node:crypto';
 import { z } from 'zod';
+import { readBody } from '../prober';
 import { Rehearsal } from '../standins';
 import { beChild, childVariables } from './child-messages';
-import { readBody } from './read-body';
 
 /**
  * The process of the rehearsals: idle until the engine aims there. Its private end is on loopback, with the token of this start:
