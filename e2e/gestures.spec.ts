@@ -171,3 +171,51 @@ test('a fader is made to go where it is touched', async ({ page, program, contex
   const wanted = min + (max - min) * 0.25;
   await expect.poll(async () => Math.abs((await value()) - wanted)).toBeLessThan((max - min) * 0.05);
 });
+
+test('a press repeats while it is held, and does something else when it is held long', async ({
+  page,
+  program,
+  context,
+}) => {
+  await program.operate('operate', { verb: 'load', clip: 3 }, 'r1');
+  const deck = async () => (await (await fetch(`${program.standinUrl}/r1/state`)).json()) as { position: number };
+  await page.goto(`${program.url}/pages/page-race?edit=1`);
+  const response = page.getByRole('region', { name: 'Response' });
+  const more = async (label: string) => {
+    await edited(page, label).click();
+    await response.getByText('More than a tap').click();
+  };
+  await edited(page, 'Auto').click();
+  await response.getByRole('combobox', { name: 'It sends', exact: true }).selectOption('R1: Step by frames');
+  await response.getByRole('spinbutton', { name: 'Frames' }).fill('1');
+  await more('Auto');
+  await response.getByRole('checkbox', { name: 'Repeated while held' }).check();
+  await more('Cut');
+  await response.getByRole('checkbox', { name: 'Something else when held long' }).check();
+  const long = response.getByRole('group', { name: 'Held long' });
+  await long.getByRole('combobox', { name: 'Held long' }).selectOption('SW1: Take');
+  await long.getByRole('combobox', { name: 'Input', exact: true }).selectOption({ index: 9 });
+  await stored(page);
+
+  const panel = await context.newPage();
+  await panel.goto(`${program.url}/panel/page-race`);
+  await panel.getByRole('button', { name: /^Auto/ }).hover();
+  const start = (await deck()).position;
+  await panel.mouse.down();
+  await expect.poll(async () => (await deck()).position - start).toBeGreaterThan(0.15);
+  await panel.mouse.up();
+  const after = (await deck()).position;
+  await panel.waitForTimeout(700);
+  expect((await deck()).position - after).toBeLessThan(0.05);
+
+  const before = await program.switcher();
+  await panel.getByRole('button', { name: /^Cut/ }).hover();
+  await panel.mouse.down();
+  await expect.poll(async () => (await program.switcher()).program).toBe(9);
+  await panel.mouse.up();
+  expect((await program.switcher()).preview).toBe(before.preview);
+  // Let go before its time it is the tap.
+  await panel.mouse.down();
+  await panel.mouse.up();
+  await expect.poll(async () => (await program.switcher()).program).toBe(before.preview);
+});

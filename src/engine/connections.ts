@@ -72,7 +72,8 @@ export class Connections {
   /** Reaches a device anew, at the place that it has now. */
   open(id: string, device: DeviceRecord): void {
     const { data } = device;
-    this.sources.deadMan().stopAllOf(id);
+    // At the start there is nobody to be let go; what is due later stays so.
+    if (this.sessions.has(id)) this.sources.deadMan().stopAllOf(id);
     this.sessions.get(id)?.stop();
     this.sessions.delete(id);
     // Another address may be another device: what was known of the one before says nothing about it.

@@ -56,7 +56,11 @@ export class DeadMan {
     private readonly newId: () => string,
     private readonly onReleased: (owner: string, why: StopReason) => void = () => undefined,
   ) {
-    for (const stop of ledger.left) this.add(stop, 'engine restarted', 'engine restarted');
+    for (const stop of ledger.left) {
+      const waitMs = (stop.due?.at ?? 0) - Date.now();
+      if (!stop.due || waitMs <= 0) this.add(stop, 'engine restarted', 'engine restarted');
+      else this.dueLater(this.add(stop, stop.due.owner, undefined), waitMs, 'its time was over');
+    }
   }
 
   /** Enters what will stop a command that is about to be sent. Returns the way to strike it out again if it is not. */
@@ -67,7 +71,7 @@ export class DeadMan {
     for (const older of this.entries.values()) {
       if (older !== entry && older.owed && isSameStop(older.stop, stop)) this.strike(older);
     }
-    entry.longest = setTimeout(() => this.owe(entry, over), longestMs);
+    this.dueLater(entry, longestMs, over);
     return () => this.strike(entry);
   }
 
@@ -137,6 +141,11 @@ export class DeadMan {
     }
   }
 
+  /** What is due at a time of its own: for whom, and when. */
+  get due(): readonly NonNullable<OwedStop['due']>[] {
+    return [...this.entries.values()].flatMap(({ stop, owed }) => (stop.due && !owed ? [stop.due] : []));
+  }
+
   get open(): number {
     return this.entries.size;
   }
@@ -152,6 +161,10 @@ export class DeadMan {
     const entry: Entry = { stop, owner, owed, sending: false, tries: 0, longest: undefined };
     this.entries.set(stop.id, entry);
     return entry;
+  }
+
+  private dueLater(entry: Entry, afterMs: number, why: StopReason): void {
+    entry.longest = setTimeout(() => this.owe(entry, why), afterMs);
   }
 
   private owe(entry: Entry, why: StopReason): void {

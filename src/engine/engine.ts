@@ -311,6 +311,7 @@ export class Engine {
   /** Opens the record and takes the show over; resolves when the show runs, or after a while without it. */
   async start(): Promise<void> {
     this.own.start();
+    this.gestures.recall();
     this.feed.look();
     const aim = await this.asRun.open();
     if (aim) this.aims.recall(aim);

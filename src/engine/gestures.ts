@@ -55,9 +55,16 @@ export class Gestures {
     if (isHeld) for (const send of release) deadMan.enter(press, stopOf(control, send), heldMostMs);
     if (!off) return;
     deadMan.forget(offOwner(control.id));
+    const due = { at: Date.now() + off.afterMs, owner: offOwner(control.id) };
     for (const send of off.sends)
-      deadMan.enter(offOwner(control.id), stopOf(control, send), off.afterMs, 'its time was over');
-    this.sources.onOff(control.id, Date.now() + off.afterMs);
+      deadMan.enter(due.owner, { ...stopOf(control, send), due }, off.afterMs, 'its time was over');
+    this.sources.onOff(control.id, due.at);
+  }
+
+  /** What an earlier engine has left to be undone at its time is undone then. */
+  recall(): void {
+    for (const { at, owner } of this.sources.deadMan().due)
+      if (owner.startsWith(offOwner(''))) this.sources.onOff(owner.slice(offOwner('').length), at);
   }
 
   /** Nothing of the press has left: it owes nothing. */

@@ -79,11 +79,11 @@ it('is ended and started again when a start hangs, and left alone once it is rea
     () => child.status.restarts,
     (restarts) => restarts >= 2,
   );
-  const { child: well } = start(staysUp, 400);
+  const { child: well } = start(staysUp, 2500);
   await until(
     () => well.status.state,
     (state) => state === 'running',
   );
-  await new Promise((resolve) => setTimeout(resolve, 600));
+  await new Promise((resolve) => setTimeout(resolve, 2700));
   expect(well.status).toMatchObject({ state: 'running', restarts: 0 });
 });

@@ -12,6 +12,8 @@ export interface OwedStop {
   /** The command that stops it, with its parameters. */
   readonly command: string;
   readonly params: Readonly<Record<string, string | number | boolean>>;
+  /** Not at once, but at this time (in milliseconds since 1970), for whoever brought it about: also after a restart. */
+  readonly due?: { readonly at: number; readonly owner: string };
 }
 
 const lineSchema = z.discriminatedUnion('op', [
@@ -21,12 +23,13 @@ const lineSchema = z.discriminatedUnion('op', [
     device: z.string().min(1).max(80),
     command: z.string().min(1).max(80),
     params: z.record(z.string(), scalarSchema),
+    due: z.strictObject({ at: z.number(), owner: z.string().min(1).max(80) }).optional(),
   }),
   z.strictObject({ op: z.literal('paid'), id: z.string().min(1).max(80) }),
 ]);
 
-export const oweLine = ({ id, device, command, params }: OwedStop): string =>
-  `${JSON.stringify({ op: 'owe', id, device, command, params })}\n`;
+export const oweLine = ({ id, device, command, params, due }: OwedStop): string =>
+  `${JSON.stringify({ op: 'owe', id, device, command, params, due })}\n`;
 
 export const paidLine = (id: string): string => `${JSON.stringify({ op: 'paid', id })}\n`;
 
@@ -39,8 +42,8 @@ export function readLedger(text: string): OwedStop[] {
     if (!parsed.success) continue;
     if (parsed.data.op === 'paid') owed.delete(parsed.data.id);
     else {
-      const { id, device, command, params } = parsed.data;
-      owed.set(id, { id, device, command, params });
+      const { id, device, command, params, due } = parsed.data;
+      owed.set(id, { id, device, command, params, ...(due ? { due } : {}) });
     }
   }
   return [...owed.values()];
