@@ -193,7 +193,7 @@ test('a press repeats while it is held, and does something else when it is held 
   await more('Cut');
   await response.getByRole('checkbox', { name: 'Something else when held long' }).check();
   const long = response.getByRole('group', { name: 'Held long' });
-  await long.getByRole('combobox', { name: 'Held long' }).selectOption('SW1: Take');
+  await long.getByRole('combobox', { name: 'Held long' }).selectOption('SW1: Take to program');
   await long.getByRole('combobox', { name: 'Input', exact: true }).selectOption({ index: 9 });
   await stored(page);
 
