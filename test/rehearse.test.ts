@@ -129,6 +129,47 @@ describe('a rehearsal', () => {
     expect(keys[0]?.on).toBe(true);
   });
 
+  it('owes the devices what it owed them before, and they get it when they are back', async () => {
+    const f = await started();
+    f.client.say({ t: 'press', id: 'held-press', page: 'page', control: 'held', gesture: 'hold' });
+    await until(
+      () => f.reading('SW1', 'key[1].on'),
+      (now) => now === true,
+    );
+    // Gone while it is held: the device cannot be told.
+    await f.operate('SW1', 'faults', { refuse: true });
+    await f.operate('SW1', 'drop').catch(() => undefined);
+    f.client.say({ t: 'release', id: 'held-press' });
+    await f.linkIs('SW1', 'down');
+    await setAim(f, 'rehearse');
+    await f.linkIs('SW1', 'up');
+    const keys = async () => ((await f.state('SW1')) as unknown as { keys: { on: boolean }[] }).keys;
+    expect((await keys())[0]?.on).toBe(true);
+    await setAim(f, 'live');
+    await f.operate('SW1', 'faults', { refuse: false });
+    await until(keys, (now) => now[0]?.on === false);
+  });
+
+  it('leaves nothing for the next engine to send when the program is killed in it', async () => {
+    const f = await started();
+    await f.operate('SW1', 'operate', { verb: 'key', key: 1, on: true });
+    await setAim(f, 'rehearse');
+    await f.linkIs('SW1', 'up');
+    f.client.say({ t: 'press', id: 'held-press', page: 'page', control: 'held', gesture: 'hold' });
+    await until(
+      () => f.reading('SW1', 'key[1].on'),
+      (now) => now === true,
+    );
+    await f.rig.crash();
+    await f.rig.revive();
+    const client = await TestClient.open(f.rig.url);
+    await client.linkIs('dev-SW1', 'up');
+    client.say({ t: 'aim', aim: 'live' });
+    expect(await client.press('page', 'take')).toMatchObject({ outcome: 'confirmed' });
+    const { keys } = (await f.state('SW1')) as unknown as { keys: { on: boolean }[] };
+    expect(keys[0]?.on).toBe(true);
+  });
+
   it('leaves out what nothing stands in for, and says so', async () => {
     const own = { ...visionSwitcher, id: 'own-switcher' };
     const f = await startFleetRig(['SW1', 'R1'], records, undefined, [own] as never, { SW1: { driver: own.id } });

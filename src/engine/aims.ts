@@ -10,6 +10,8 @@ interface Sources {
   readonly goesOn: () => string | undefined;
   /** The devices are let go: what can still be told to them is told now. */
   readonly onLeave: () => void;
+  /** The rehearsal begins. */
+  readonly onRaise: () => void;
   /** What a rehearsal has left open is of no interest any more. */
   readonly onCurtain: () => void;
   /** Every device is reached anew, at the place that it has now. */
@@ -82,7 +84,7 @@ export class Aims {
   }
 
   private async raise(who: string): Promise<string | undefined> {
-    const { rehearsals, devices, goesOn, onLeave, reopen } = this.sources;
+    const { rehearsals, devices, goesOn, onLeave, onRaise, reopen } = this.sources;
     if (!rehearsals) return 'There is nothing here that could stand in for the devices.';
     const open = goesOn();
     if (open !== undefined) return `Not now: ${open} Then the devices can be let go.`;
@@ -95,6 +97,7 @@ export class Aims {
     onLeave();
     await new Promise((resolve) => setTimeout(resolve, farewellMs));
     this.stage = stage;
+    onRaise();
     this.turn('rehearse', who);
     reopen(devices());
     return undefined;

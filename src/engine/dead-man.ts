@@ -18,6 +18,9 @@ export type SendStop = (
   done: (result: { readonly outcome: FinalOutcome; readonly ms: number; readonly reason?: string }) => void,
 ) => void;
 
+/** Who is told: the devices, or their stand-ins in a rehearsal. */
+export type Stage = 'devices' | 'rehearsal';
+
 /** What has been started and goes on until it is stopped. */
 interface Entry {
   readonly stop: OwedStop;
@@ -26,6 +29,8 @@ interface Entry {
   /** Owed from the moment that nobody holds it any more. */
   owed: StopReason | undefined;
   sending: boolean;
+  /** Owed to the devices themselves, or to what stands in for them. */
+  readonly stage: Stage;
   tries: number;
   longest: NodeJS.Timeout | undefined;
 }
@@ -44,6 +49,7 @@ export class DeadMan {
   private readonly entries = new Map<string, Entry>();
   private readonly words = new Map<string, NodeJS.Timeout>();
   private closed = false;
+  private stage: Stage = 'devices';
 
   constructor(
     private readonly ledger: LedgerFile,
@@ -66,10 +72,12 @@ export class DeadMan {
   /** Enters what will stop a command that is about to be sent. Returns the way to strike it out again if it is not. */
   enter(owner: string, stop: Omit<OwedStop, 'id'>, longestMs: number, over: StopReason = 'too long'): () => void {
     const entry = this.add({ ...stop, id: this.newId() }, owner, undefined);
-    this.ledger.owe(entry.stop);
+    // A rehearsal is over with the program: the next engine owes it nothing.
+    if (this.stage === 'devices') this.ledger.owe(entry.stop);
     // What is owed for an earlier start of the same thing is owed by this one now; its stop must not cut this one off.
     for (const older of this.entries.values()) {
-      if (older !== entry && older.owed && isSameStop(older.stop, stop)) this.strike(older);
+      if (older !== entry && older.stage === this.stage && older.owed && isSameStop(older.stop, stop))
+        this.strike(older);
     }
     this.dueLater(entry, longestMs, over);
     return () => this.strike(entry);
@@ -123,27 +131,36 @@ export class DeadMan {
     for (const entry of this.entries.values()) if (entry.stop.device === device) this.strike(entry);
   }
 
-  /** Nothing of what goes on is of interest any more: those whom it would be told to are gone. */
-  forgetAll(): void {
+  /**
+   * Others are told from now on. What is owed to the devices waits for them while something is rehearsed; what a rehearsal
+   * leaves open is forgotten with it.
+   */
+  turnTo(stage: Stage): void {
     for (const owner of [...this.words.keys()]) {
       clearTimeout(this.words.get(owner));
       this.words.delete(owner);
       this.onReleased(owner, 'device switched off');
     }
-    for (const entry of this.entries.values()) this.strike(entry);
+    this.stage = stage;
+    for (const entry of this.entries.values()) if (entry.stage === 'rehearsal') this.strike(entry);
   }
 
   /** Somebody sent a stop by hand. */
   onSent(device: string, command: string, params: Readonly<Record<string, Scalar>>): void {
     if (this.entries.size === 0) return;
     for (const entry of this.entries.values()) {
-      if (isSameStop(entry.stop, { device, command, params })) this.strike(entry);
+      if (entry.stage === this.stage && isSameStop(entry.stop, { device, command, params })) this.strike(entry);
     }
   }
 
   /** What is due at a time of its own: for whom, and when. */
   get due(): readonly NonNullable<OwedStop['due']>[] {
     return [...this.entries.values()].flatMap(({ stop, owed }) => (stop.due && !owed ? [stop.due] : []));
+  }
+
+  /** How much goes on: held, or due at a time of its own. What waits for a device that is gone is not counted. */
+  get goingOn(): number {
+    return [...this.entries.values()].filter(({ owed }) => !owed).length;
   }
 
   get open(): number {
@@ -158,7 +175,7 @@ export class DeadMan {
   }
 
   private add(stop: OwedStop, owner: string, owed: StopReason | undefined): Entry {
-    const entry: Entry = { stop, owner, owed, sending: false, tries: 0, longest: undefined };
+    const entry: Entry = { stop, owner, owed, sending: false, stage: this.stage, tries: 0, longest: undefined };
     this.entries.set(stop.id, entry);
     return entry;
   }
@@ -174,7 +191,7 @@ export class DeadMan {
   }
 
   private pay(entry: Entry): void {
-    if (entry.sending || this.closed || !this.entries.has(entry.stop.id)) return;
+    if (entry.sending || this.closed || entry.stage !== this.stage || !this.entries.has(entry.stop.id)) return;
     entry.sending = true;
     entry.tries += 1;
     this.send(entry.stop, ({ outcome, ms, reason }) => {

@@ -180,9 +180,10 @@ export class Engine {
       devices: () => [...this.show.devices.values()],
       goesOn: () => this.goesOn(),
       onLeave: () => this.tallies.onLeave(),
+      onRaise: () => this.deadMan.turnTo('rehearsal'),
       onCurtain: () => {
         this.macros.end(undefined, 'stop', 'the end of the rehearsal');
-        this.deadMan.forgetAll();
+        this.deadMan.turnTo('devices');
       },
       reopen: (devices) => devices.forEach((device) => this.connections.open(device.id, device)),
       onAim: (aim) => {
@@ -412,7 +413,7 @@ export class Engine {
   /** What goes on at the devices now, as a sentence. */
   private goesOn(): string | undefined {
     if (Object.keys(this.macros.view).length > 0) return 'a macro runs. Stop it, or wait for its end.';
-    if (this.deadMan.open > 0) return 'something is held, moves, or undoes itself in a while. It has to end first.';
+    if (this.deadMan.goingOn > 0) return 'something is held, moves, or undoes itself in a while. It has to end first.';
     return undefined;
   }
 
