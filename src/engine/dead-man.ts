@@ -163,10 +163,6 @@ export class DeadMan {
     return [...this.entries.values()].filter(({ owed }) => !owed).length;
   }
 
-  get open(): number {
-    return this.entries.size;
-  }
-
   close(): void {
     this.closed = true;
     for (const timer of this.words.values()) clearTimeout(timer);
