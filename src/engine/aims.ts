@@ -86,8 +86,12 @@ export class Aims {
   private async raise(who: string): Promise<string | undefined> {
     const { rehearsals, devices, goesOn, onLeave, onRaise, reopen } = this.sources;
     if (!rehearsals) return 'There is nothing here that could stand in for the devices.';
-    const open = goesOn();
-    if (open !== undefined) return `Not now: ${open} Then the devices can be let go.`;
+    const notNow = () => {
+      const open = goesOn();
+      return open === undefined ? undefined : `Not now: ${open} Then the devices can be let go.`;
+    };
+    const open = notNow();
+    if (open !== undefined) return open;
     let stage: Stage;
     try {
       stage = await rehearsals.arrange(devices());
@@ -96,6 +100,13 @@ export class Aims {
     }
     onLeave();
     await new Promise((resolve) => setTimeout(resolve, farewellMs));
+    // Somebody may have begun something meanwhile.
+    const late = notNow();
+    if (late !== undefined) {
+      this.sources.onAim(this.now, who);
+      await rehearsals.end().catch(() => undefined);
+      return late;
+    }
     this.stage = stage;
     onRaise();
     this.turn('rehearse', who);

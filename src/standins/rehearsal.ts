@@ -63,6 +63,8 @@ export class Rehearsal {
   private readonly sync = new HouseSync(25);
   private readonly running = new Map<string, { readonly key: string; readonly standin: Standin }>();
   private readonly lines = new Map<string, SerialLine>();
+  /** Those that have a page now; the server of the pages looks here. */
+  private readonly sites: Standin[] = [];
   private pages: Server | undefined;
   private turn: Promise<unknown> = Promise.resolve();
 
@@ -81,7 +83,8 @@ export class Rehearsal {
     this.sync.stop();
     for (const { standin } of this.running.values()) await standin.stop();
     this.running.clear();
-    this.closePages();
+    this.pages?.closeAllConnections();
+    this.pages?.close();
   }
 
   private async change(devices: readonly RehearsedDevice[]) {
@@ -101,12 +104,9 @@ export class Rehearsal {
       await standin.setPower(true);
       this.running.set(device.id, { key: keyOf(device), standin });
     }
-    this.closePages();
-    this.pages = await serveSites(
-      [...this.running.values()].map(({ standin }) => standin),
-      host,
-      0,
-    );
+    const sites = [...this.running.values()].map(({ standin }) => standin);
+    this.sites.splice(0, this.sites.length, ...sites);
+    this.pages ??= await serveSites(this.sites, host, 0);
     const pagePort = (this.pages.address() as AddressInfo).port;
     const places = Object.fromEntries(
       devices.flatMap((device) => {
@@ -133,11 +133,5 @@ export class Rehearsal {
     let line = this.lines.get(gateway);
     if (!line) this.lines.set(gateway, (line = new SerialLine(baud)));
     return line;
-  }
-
-  private closePages(): void {
-    this.pages?.closeAllConnections();
-    this.pages?.close();
-    this.pages = undefined;
   }
 }
