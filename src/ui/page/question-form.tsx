@@ -32,41 +32,39 @@ export function QuestionForm({ title, asks, onAnswer }: Props) {
     if (event.key === 'Escape') onAnswer(undefined);
   };
   return (
-    <form
-      className="question"
-      role="dialog"
-      aria-label={`Question of ${title}`}
-      onKeyDown={leave}
-      onSubmit={(event) => {
-        event.preventDefault();
-        onAnswer(given);
-      }}
-    >
-      <div className="question-head">
-        <b>{title}</b>
-        <TimeLeft until={asks.until} />
-      </div>
-      <div className="question-items">
-        {asks.items.map((item, n) => (
-          <Item
-            key={item.value}
-            item={item}
-            isFirst={n === 0}
-            given={given[item.value]}
-            wrong={asks.wrong?.path === item.value ? asks.wrong.message : undefined}
-            onGive={(answer) => setGiven((before) => ({ ...before, [item.value]: answer }))}
-          />
-        ))}
-      </div>
-      <div className="question-acts">
-        <button type="submit" className="question-send">
-          Send it
-        </button>
-        <button type="button" onClick={() => onAnswer(undefined)}>
-          Leave it
-        </button>
-      </div>
-    </form>
+    <div className="question" role="dialog" aria-label={`Question of ${title}`} onKeyDown={leave}>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          onAnswer(given);
+        }}
+      >
+        <div className="question-head">
+          <b>{title}</b>
+          <TimeLeft until={asks.until} />
+        </div>
+        <div className="question-items">
+          {asks.items.map((item, n) => (
+            <Item
+              key={item.value}
+              item={item}
+              isFirst={n === 0}
+              given={given[item.value]}
+              wrong={asks.wrong?.path === item.value ? asks.wrong.message : undefined}
+              onGive={(answer) => setGiven((before) => ({ ...before, [item.value]: answer }))}
+            />
+          ))}
+        </div>
+        <div className="question-acts">
+          <button type="submit" className="question-send">
+            Send it
+          </button>
+          <button type="button" onClick={() => onAnswer(undefined)}>
+            Leave it
+          </button>
+        </div>
+      </form>
+    </div>
   );
 }
 
