@@ -66,6 +66,7 @@ test('a wipe is built from nothing, played dry, run, and drawn over its plan', a
   await expect(pane(page).getByRole('spinbutton', { name: 'At, in ms' })).toHaveValue(String(moved));
   await setAt(page, '480');
 
+  await stored(page);
   // Dry: the timeline plays and nothing is sent. It waits for a clip that nobody loads, until it is stopped.
   const before = await program.switcher();
   await page.getByRole('button', { name: 'Play dry' }).click();
@@ -126,11 +127,13 @@ test('what would go wrong is marked while it is edited', async ({ page, program 
   await expect(page.getByRole('list', { name: 'To be mended' })).toHaveCount(0);
   // The macro calls one that calls it.
   await timeline(page, 0).getByLabel('Add something else').selectOption({ label: 'Start of race' });
+  await stored(page);
   await page.goto(`${program.url}/macros/mac-start`);
   await timeline(page, 0).getByLabel('Add something else').selectOption({ label: 'Pontoon interview opening' });
   await expect(page.getByRole('list', { name: 'To be mended' })).toContainText(
     'It calls itself in a round: Start of race → Pontoon interview opening → Start of race.',
   );
+  await stored(page);
   await page.getByRole('button', { name: 'Begin live' }).click();
   await expect(page.getByText(/^lost: It calls itself in a round/)).toBeVisible();
 });
