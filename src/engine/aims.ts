@@ -52,9 +52,9 @@ export class Aims {
     this.sources.record({ kind: 'note', text });
   }
 
-  /** Where a device is now; `rehearsed` is false for one that nothing stands in for. */
-  placeOf(device: string): { readonly rehearsed: boolean; readonly place: Place | undefined } | undefined {
-    return this.now === 'rehearse' ? { rehearsed: true, place: this.stage?.places[device] } : undefined;
+  /** Where a device is stood in for, without a place where nothing does; `undefined` while nothing is rehearsed. */
+  placeOf(device: string): { readonly place: Place | undefined } | undefined {
+    return this.now === 'rehearse' ? { place: this.stage?.places[device] } : undefined;
   }
 
   /** Changes the aim, or says why not now. */

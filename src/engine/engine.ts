@@ -322,8 +322,7 @@ export class Engine {
     this.hub.refresh('status');
   }
 
-  /** The show was edited, put in service or stepped back. */
-  /** Resolves when the engine runs with what was changed, or cannot read it now. */
+  /** The show was edited, put in service or stepped back. Resolves when the engine runs with what was changed, or cannot read it now. */
   onShowChanged(): Promise<void> {
     return this.feed.look();
   }

@@ -98,14 +98,14 @@ export class MacroRun {
     return new Set(sends);
   }
 
-  /** Does what is due by now. @returns how many steps that were; one, too, when it has come to another part of it */
-  advance(now: number): number {
+  /** Does what is due by now. @returns whether it is another than before: something was due, or it has come to another part of it */
+  advance(now: number): boolean {
     const holds = (condition: Condition, place: string) => this.ways.holds(condition, this.values, place, this);
     const { run, due } = advanceRun(this.run, now, holds);
     const before = this.run.phase;
     this.run = run;
     for (const each of due) this.carryOut(each);
-    return Math.max(due.length, run.phase.is === before.is && zeroOf(run.phase) === zeroOf(before) ? 0 : 1);
+    return due.length > 0 || run.phase.is !== before.is || zeroOf(run.phase) !== zeroOf(before);
   }
 
   leave(way: Exclude<WayOn, 'go on'>, reason: string, why?: Exclude<RunEnd, 'done'>): void {

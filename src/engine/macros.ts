@@ -235,7 +235,7 @@ export class Macros {
   private look(run: MacroRun): void {
     const now = performance.now();
     const wake = run.wakeAt;
-    if (wake !== undefined && (run.waiting || wake <= now) && run.advance(now) > 0) this.touch(run);
+    if (wake !== undefined && (run.waiting || wake <= now) && run.advance(now)) this.touch(run);
     if (run.ended) this.finish(run);
   }
 

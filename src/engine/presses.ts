@@ -212,8 +212,11 @@ export class Presses {
       },
       (answers, reason) => {
         this.waiting.delete(request.id);
-        if (answers) this.pressControl(request, answered(control, answers), all);
-        else this.end(request, control, all, 'skipped', reason);
+        if (!answers) return this.end(request, control, all, 'skipped', reason);
+        // A rule may have barred it while somebody was typing.
+        if (this.sources.isBarred(request.context, control))
+          return this.end(request, control, all, 'skipped', barredReason);
+        this.pressControl(request, answered(control, answers), all);
       },
     );
   }

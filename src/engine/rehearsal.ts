@@ -23,6 +23,16 @@ export interface Rehearsals {
   readonly end: () => Promise<void>;
 }
 
+/** What whoever starts the stand-ins has to know of the devices. */
+export const orderOf = (devices: readonly DeviceRecord[]) =>
+  devices.map(({ id, data: { tag, name, driver, through } }) => ({
+    id,
+    tag,
+    name,
+    driver,
+    ...(through ? { through: through.device } : {}),
+  }));
+
 const answerWithinMs = 10_000;
 
 /** The process that runs them, on a loopback port, with the token of this start. */
@@ -39,14 +49,7 @@ export function rehearsalsAt(port: number, token: string): Rehearsals {
   };
   return {
     arrange: async (devices) => {
-      const order = devices.map(({ id, data: { tag, name, driver, through } }) => ({
-        id,
-        tag,
-        name,
-        driver,
-        ...(through ? { through: through.device } : {}),
-      }));
-      return (await (await call('POST', order)).json()) as Stage;
+      return (await (await call('POST', orderOf(devices))).json()) as Stage;
     },
     end: async () => void (await call('DELETE')),
   };

@@ -1,4 +1,4 @@
-import type { Rehearsals } from '../../src/engine/rehearsal';
+import { orderOf, type Rehearsals } from '../../src/engine/rehearsal';
 import { Rehearsal } from '../../src/standins';
 
 /** The stand-ins of a rehearsal in this process. */
@@ -12,15 +12,7 @@ export function rehearsalsHere(): Rehearsals & { readonly stop: () => Promise<vo
   return {
     arrange: (devices) => {
       rehearsal ??= new Rehearsal();
-      return rehearsal.arrange(
-        devices.map(({ id, data: { tag, name, driver, through } }) => ({
-          id,
-          tag,
-          name,
-          driver,
-          ...(through ? { through: through.device } : {}),
-        })),
-      );
+      return rehearsal.arrange(orderOf(devices));
     },
     end,
     stop: end,

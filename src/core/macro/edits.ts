@@ -8,8 +8,13 @@ export const macrosOf = (records: readonly ShowRecord[]): MacroRecord[] =>
     .filter((record): record is MacroRecord => record.kind === 'macro')
     .sort((a, b) => a.data.order - b.data.order || (a.id < b.id ? -1 : 1));
 
-/** A new macro with one empty segment. */
-export function newMacroEdit(records: readonly ShowRecord[], newId: NewId, name: string): Edit {
+/** A new macro with one segment, empty or with these steps. */
+export function newMacroEdit(
+  records: readonly ShowRecord[],
+  newId: NewId,
+  name: string,
+  steps: MacroStep[] = [],
+): Edit {
   const order = Math.max(0, ...macrosOf(records).map(({ data }) => data.order)) + 1;
   const data: MacroData = {
     name,
@@ -18,7 +23,7 @@ export function newMacroEdit(records: readonly ShowRecord[], newId: NewId, name:
     params: [],
     again: 'ignore',
     whenDown: 'go on',
-    segments: [{ id: newId('seg'), name: '', steps: [] }],
+    segments: [{ id: newId('seg'), name: '', steps }],
   };
   const record: MacroRecord = { kind: 'macro', id: newId('mac'), version: 1, data };
   return { title: `New macro ${name}`, changes: [{ op: 'add', record }] };

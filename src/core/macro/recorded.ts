@@ -1,7 +1,7 @@
 import { checkValue, memberKey, splitKey, type DriverCommand, type DriverDocument } from '../driver';
 import type { Scalar } from '../result';
-import type { Edit, MacroData, MacroRecord, MacroStep, ShowRecord } from '../show';
-import { macrosOf } from './edits';
+import type { Edit, MacroStep, ShowRecord } from '../show';
+import { newMacroEdit } from './edits';
 
 /** What was done by hand while a macro is recorded: commands that went out, macros that were begun, and what devices reported. */
 
@@ -177,7 +177,6 @@ export function recordedEdit(
   newId: (kind: 'mac' | 'seg' | 'step') => string,
   name: string,
 ): Edit {
-  const order = Math.max(0, ...macrosOf(records).map(({ data }) => data.order)) + 1;
   const zero = heard[0]?.atMs ?? 0;
   const steps = heard.map((each): MacroStep => {
     const at = Math.min(3_600_000, Math.round(each.atMs - zero));
@@ -186,15 +185,5 @@ export function recordedEdit(
     const { device, command, params } = each;
     return { id, at, does: { is: 'send', send: { device, command, params: { ...params } } } };
   });
-  const data: MacroData = {
-    name: name.slice(0, 60),
-    order,
-    note: '',
-    params: [],
-    again: 'ignore',
-    whenDown: 'go on',
-    segments: [{ id: newId('seg'), name: '', steps }],
-  };
-  const record: MacroRecord = { kind: 'macro', id: newId('mac'), version: 1, data };
-  return { title: `Record macro ${name}`, changes: [{ op: 'add', record }] };
+  return { ...newMacroEdit(records, newId, name.slice(0, 60), steps), title: `Record macro ${name}` };
 }
