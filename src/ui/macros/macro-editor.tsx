@@ -175,7 +175,7 @@ export function MacroEditor({ macro, macros, show, sources }: Props) {
             Add a segment
           </Button>
         </div>
-        <RunsPart macro={macro} runs={past} shown={run?.id} onShow={setRunId} nameOf={nameOf} />
+        <RunsPart macro={macro} runs={past} running={runs?.now?.id} shown={run?.id} onShow={setRunId} nameOf={nameOf} />
       </div>
       <aside className="macro-pane form" aria-label="What is chosen">
         {only && steps.length === 1 && (

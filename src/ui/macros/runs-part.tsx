@@ -13,6 +13,8 @@ const StepChart = dynamic(() => import('./step-chart'), { ssr: false });
 interface Props {
   readonly macro: MacroRecord;
   readonly runs: readonly PastRun[];
+  /** The one that is still under way. */
+  readonly running: string | undefined;
   /** The one that is drawn over the plan. */
   readonly shown: string | undefined;
   readonly onShow: (id: string) => void;
@@ -20,7 +22,7 @@ interface Props {
 }
 
 /** The last runs: one is drawn over the plan, two can be compared, all of them are summed up. */
-export function RunsPart({ macro, runs, shown, onShow, nameOf }: Props) {
+export function RunsPart({ macro, runs, running, shown, onShow, nameOf }: Props) {
   const { documentOf } = useRigFacts();
   const [beside, setBeside] = useState<string>();
   const summary = useMemo(() => summaryOf(runs.filter(({ aim }) => aim !== 'dry')), [runs]);
@@ -45,8 +47,8 @@ export function RunsPart({ macro, runs, shown, onShow, nameOf }: Props) {
         {runs.slice(0, 50).map((run) => (
           <li key={run.id}>
             <button type="button" aria-pressed={run.id === shown} onClick={() => onShow(run.id)}>
-              <span className="mono">{clockText(run.at)}</span> {run.aim} · {run.how} · {durationText(run.lengthMs)} ·
-              by {run.who}
+              <span className="mono">{clockText(run.at)}</span> {run.aim} · {run.id === running ? 'runs' : run.how} ·{' '}
+              {durationText(run.lengthMs)} · by {run.who}
               {run.reason && <span className="muted"> · {run.reason}</span>}
             </button>
             {run.id !== shown && (
