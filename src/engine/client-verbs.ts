@@ -9,11 +9,11 @@ import type {
   TurnMessage,
 } from '../core/live';
 import type { Scalar } from '../core/result';
-import type { FinalOutcome } from '../core/session';
 import type { ControlRecord } from '../core/show';
 import type { DeviceSession } from './device-session';
 import type { Holds } from './holds';
 import type { HubClient } from './hub';
+import type { RunDone } from './macro-run';
 import type { Macros } from './macros';
 import type { Recorder } from './recorder';
 import type { Questions } from './questions';
@@ -81,8 +81,8 @@ export class ClientVerbs {
       case 'choose':
         return this.choose(client, message);
       case 'still':
-        this.sources.turns.still(message.id);
-        return this.sources.holds.still(client, message.id);
+        this.sources.holds.still(client, message.id);
+        return this.sources.turns.still(message.id);
       case 'release':
         this.sources.turns.release(message.id);
         return this.sources.holds.release(client, message.id);
@@ -118,8 +118,15 @@ export class ClientVerbs {
 
   /** A macro begun from the desk, without a control. */
   private runMacro(client: HubClient, { id, macro, params, aim }: Extract<ClientMessage, { t: 'run' }>): void {
-    const answer = (outcome: FinalOutcome, ms: number, reason?: string) =>
-      client.send({ t: 'press', id, outcome, ms, ...(reason === undefined ? {} : { reason }) });
+    const answer: RunDone = (outcome, ms, reason, code) =>
+      client.send({
+        t: 'press',
+        id,
+        outcome,
+        ms,
+        ...(reason === undefined ? {} : { reason }),
+        ...(code ? { code } : {}),
+      });
     if (client.principal.kind !== 'desk')
       return answer('lost', 0, 'Only the desk can begin a macro without a control.');
     client.send({ t: 'press', id, outcome: 'waiting', ms: 0 });
@@ -149,7 +156,11 @@ export class ClientVerbs {
   /** A hand on a fader, a dial or a stick. */
   private turn(client: HubClient, message: TurnMessage): void {
     const control = this.sources.presses.find(message.page, message.control, message.context);
-    if (control?.data.drive) this.sources.holds.begin(client, message.id, message.page);
+    if (control?.data.drive) {
+      this.sources.holds.begin(client, message.id, message.page);
+      // A hand that moves is a hand that is heard.
+      this.sources.holds.still(client, message.id);
+    }
     this.sources.turns.turn(message, control, client.name, (report) => client.send(report));
   }
 
@@ -178,11 +189,12 @@ export class ClientVerbs {
   }
 
   /** A control of the editor, pressed as it stands there. */
-  private tryControl(client: HubClient, { id, control, gesture, guard = false, aim }: TrialMessage): void {
+  private tryControl(client: HubClient, { id, control, gesture, guard = false, aim, of }: TrialMessage): void {
     if (client.principal.kind !== 'desk')
       return client.send({ t: 'press', id, outcome: 'lost', ms: 0, reason: 'Only the desk can try controls.' });
     if (gesture === 'hold') this.sources.holds.begin(client, id, 'trial');
-    const record: ControlRecord = { kind: 'control', id: 'trial', version: 1, data: control };
+    // Its turns and what it has on are its own, not those of the control on the page.
+    const record: ControlRecord = { kind: 'control', id: `trial-${of ?? ''}`, version: 1, data: control };
     this.sources.presses.trial({ id, control: record, gesture, guard, aim, who: client.name }, (report) =>
       client.send({ ...shortReport(report), ...('sends' in report ? { tried: report.sends } : {}) }),
     );
@@ -210,12 +222,13 @@ export class ClientVerbs {
 
 const notYours = 'This panel does not have that control. Nothing was sent.';
 
-const shortReport = ({ t, id, outcome, ms, reason, note, asks }: PressReport): PressReport => ({
+const shortReport = ({ t, id, outcome, ms, reason, code, note, asks }: PressReport): PressReport => ({
   t,
   id,
   outcome,
   ms,
   reason,
+  code,
   note,
   asks,
 });

@@ -10,13 +10,22 @@ export type StopReason =
   | 'its time was over'
   | 'ended by hand'
   | 'engine restarted'
+  | 'macro stopped'
   | 'device switched off';
 
 /** Sends a stop now; tells how it ended. */
 export type SendStop = (
   stop: OwedStop,
-  done: (result: { readonly outcome: FinalOutcome; readonly ms: number; readonly reason?: string }) => void,
+  /** What started it: of that nothing may go out any more behind the stop. */
+  owner: string,
+  done: (result: StopResult) => void,
 ) => void;
+
+export interface StopResult {
+  readonly outcome: FinalOutcome;
+  readonly ms: number;
+  readonly reason?: string;
+}
 
 /** Who is told: the devices, or their stand-ins in a rehearsal. */
 export type Stage = 'devices' | 'rehearsal';
@@ -32,7 +41,10 @@ interface Entry {
   /** Owed to the devices themselves, or to what stands in for them. */
   readonly stage: Stage;
   tries: number;
+  /** The longest time, of which each word from the hand begins a new one. */
   longest: NodeJS.Timeout | undefined;
+  /** Told how the stop went, once. */
+  onEnd: ((result: StopResult) => void) | undefined;
 }
 
 /** A panel that holds something says so all the time; without a word for so long it counts as gone. */
@@ -54,11 +66,7 @@ export class DeadMan {
   constructor(
     private readonly ledger: LedgerFile,
     private readonly send: SendStop,
-    private readonly onStopped: (
-      stop: OwedStop,
-      why: StopReason,
-      result: { readonly outcome: FinalOutcome; readonly ms: number; readonly reason?: string },
-    ) => void,
+    private readonly onStopped: (stop: OwedStop, why: StopReason, result: StopResult) => void,
     private readonly newId: () => string,
     private readonly onReleased: (owner: string, why: StopReason) => void = () => undefined,
   ) {
@@ -69,9 +77,19 @@ export class DeadMan {
     }
   }
 
-  /** Enters what will stop a command that is about to be sent. Returns the way to strike it out again if it is not. */
-  enter(owner: string, stop: Omit<OwedStop, 'id'>, longestMs: number, over: StopReason = 'too long'): () => void {
+  /**
+   * Enters what will stop a command that is about to be sent. Returns the way to strike it out again if it is not. The longest time
+   * counts from the last word of the hand; without a hand, from now.
+   */
+  enter(
+    owner: string,
+    stop: Omit<OwedStop, 'id'>,
+    longestMs: number,
+    over: StopReason = 'too long',
+    onEnd?: (result: StopResult) => void,
+  ): () => void {
     const entry = this.add({ ...stop, id: this.newId() }, owner, undefined);
+    entry.onEnd = onEnd;
     // A rehearsal is over with the program: the next engine owes it nothing.
     if (this.stage === 'devices') this.ledger.owe(entry.stop);
     // What is owed for an earlier start of the same thing is owed by this one now; its stop must not cut this one off.
@@ -171,13 +189,26 @@ export class DeadMan {
   }
 
   private add(stop: OwedStop, owner: string, owed: StopReason | undefined): Entry {
-    const entry: Entry = { stop, owner, owed, sending: false, stage: this.stage, tries: 0, longest: undefined };
+    const entry: Entry = {
+      stop,
+      owner,
+      owed,
+      sending: false,
+      stage: this.stage,
+      tries: 0,
+      longest: undefined,
+      onEnd: undefined,
+    };
     this.entries.set(stop.id, entry);
     return entry;
   }
 
   private dueLater(entry: Entry, afterMs: number, why: StopReason): void {
-    entry.longest = setTimeout(() => this.owe(entry, why), afterMs);
+    entry.longest = setTimeout(() => {
+      // A hand that is heard renews what it holds; a hand that is gone is noticed by its missing word.
+      if (why === 'too long' && this.words.has(entry.owner)) this.dueLater(entry, afterMs, why);
+      else this.owe(entry, why);
+    }, afterMs);
   }
 
   private owe(entry: Entry, why: StopReason): void {
@@ -190,7 +221,7 @@ export class DeadMan {
     if (entry.sending || this.closed || entry.stage !== this.stage || !this.entries.has(entry.stop.id)) return;
     entry.sending = true;
     entry.tries += 1;
-    this.send(entry.stop, ({ outcome, ms, reason }) => {
+    this.send(entry.stop, entry.owner, ({ outcome, ms, reason }) => {
       if (!entry.sending || this.closed) return;
       entry.sending = false;
       const why = entry.owed ?? 'released';
@@ -198,13 +229,20 @@ export class DeadMan {
       const again = outcome === 'lost' || outcome === 'late' || outcome === 'refused';
       if (!again || (outcome === 'refused' && entry.tries >= maxTries)) this.strike(entry);
       else if (outcome !== 'lost') setTimeout(() => this.pay(entry), outcome === 'late' ? 0 : retryMs);
-      if (!again || entry.tries === 1 || entry.tries >= maxTries)
+      if (!again || entry.tries === 1 || entry.tries >= maxTries) {
         this.onStopped(entry.stop, why, { outcome, ms, reason });
+        entry.onEnd?.({ outcome, ms, reason });
+        entry.onEnd = undefined;
+      }
     });
   }
 
   private strike(entry: Entry): void {
     clearTimeout(entry.longest);
-    if (this.entries.delete(entry.stop.id)) this.ledger.pay(entry.stop.id);
+    if (!this.entries.delete(entry.stop.id)) return;
+    this.ledger.pay(entry.stop.id);
+    // Struck out without a turn of its own: somebody else has stopped it, or its device is gone.
+    if (!entry.sending && entry.tries === 0)
+      entry.onEnd?.({ outcome: 'lost', ms: 0, reason: 'There was nothing left to stop.' });
   }
 }

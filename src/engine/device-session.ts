@@ -25,6 +25,7 @@ import {
   type SessionState,
   type SessionTimer,
 } from '../core/session';
+import { letGoReason } from '../core/press';
 import type { Answer, Arrived } from '../core/wire';
 import { Inbox } from './inbox';
 import { openLink, type DeviceLink } from './links';
@@ -143,15 +144,17 @@ export class DeviceSession {
   send(
     prepared: PreparedSend,
     listener: SendListener,
-    as: SendClass = prepared.command.class,
+    wanted: SendClass = prepared.command.class,
     onBytes?: (bytes: Uint8Array) => void,
+    owners: readonly string[] = [],
   ): boolean {
-    if (!this.wire || !this.takesSends(as)) {
+    if (!this.wire || !this.takesSends(wanted)) {
       listener({ outcome: 'lost', ms: 0, reason: whyUnreachable(this.link, this.lastLink) });
       return false;
     }
     const now = performance.now();
-    const item = { is: 'command', prepared, listener, onBytes } as const;
+    const item = { is: 'command', prepared, listener, onBytes, owners } as const;
+    const as = wanted === 'stop' ? this.classOfStop(prepared, owners) : wanted;
     if (this.outbox.isFree(now, this.requests.inFlight, as)) {
       this.sendCommand(item, now);
       return true;
@@ -160,6 +163,18 @@ export class DeviceSession {
     tellDropped(this.outbox.put({ class: as, newest, item }));
     this.pump();
     return true;
+  }
+
+  /**
+   * A stop overtakes what waits, and of what it stops nothing may follow: that is taken out. What a release or a turning off sends
+   * is a command like others; it goes behind what it answers.
+   */
+  private classOfStop({ command }: PreparedSend, owners: readonly string[]): SendClass {
+    const isBehind = (left: Outward) => left.is === 'command' && left.owners.some((owner) => owners.includes(owner));
+    if (command.class !== 'stop') return this.outbox.classOf(isBehind) ?? 'stop';
+    for (const left of this.outbox.take(isBehind))
+      if (left.is === 'command') left.listener({ outcome: 'skipped', ms: 0, reason: letGoReason, code: 'let-go' });
+    return 'stop';
   }
 
   /** An owed stop goes out as soon as the device can be spoken to, before it is called `up`. */

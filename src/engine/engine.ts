@@ -8,7 +8,7 @@ import { ownDocument, ownId, type ControlRecord } from '../core/show';
 import type { ApiSource } from './api';
 import { AsRun } from './as-run';
 import { Connections } from './connections';
-import { DeadMan, type SendStop, type StopReason } from './dead-man';
+import { DeadMan, type SendStop, type StopReason, type StopResult } from './dead-man';
 import { Gestures } from './gestures';
 import { Questions } from './questions';
 import { Aims } from './aims';
@@ -163,16 +163,19 @@ export class Engine {
     );
     this.deadMan = new DeadMan(
       new LedgerFile(options.dataDir),
-      (stop, done) => this.sendStop(stop, done),
+      (stop, owner, done) => this.sendStop(stop, owner, done),
       (stop, why, result) => this.onStopped(stop, why, result),
       newId,
-      (press, why) => this.presses.onReleased(press, why),
+      (press, why) => {
+        this.presses.onReleased(press, why);
+        this.turns.onReleased(press, why);
+      },
     );
     this.gestures = new Gestures({
       show: this.show,
       readings: this.readings,
       deadMan: () => this.deadMan,
-      onOff: (control, at) => this.pages.setOff(control, at),
+      onOff: (control, target, at) => this.pages.setOff(control, target, at),
     });
     this.holds = new Holds(this.deadMan);
     this.aims = new Aims({
@@ -236,6 +239,7 @@ export class Engine {
       record: (entry) => this.asRun.record(entry),
       publish: (topic, diff) => this.hub.publish(topic, diff),
       isFollowed: (topic) => this.hub.isFollowed(topic),
+      deadMan: () => this.deadMan,
       onRunning: (macros) => this.pages.setRunning(macros),
       onBegun: (macro, params) => this.recorder.onMacro(macro, params),
       newId,
@@ -399,13 +403,13 @@ export class Engine {
     return { devices: Object.fromEntries(devices) };
   }
 
-  private sendStop(stop: OwedStop, done: Parameters<SendStop>[1]): void {
+  private sendStop(stop: OwedStop, owner: string, done: Parameters<SendStop>[2]): void {
     const device = this.show.devices.get(stop.device);
     const driver = device && this.show.driverOf(device);
     const session = this.connections.sessions.get(stop.device);
     const prepared = driver && prepare(driver, stop.command, stop.params);
     if (!session || !prepared?.ok) return done({ outcome: 'lost', ms: 0, reason: 'The device is not there.' });
-    if (session.send(prepared.value, (result) => result.note || done(result), 'stop'))
+    if (session.send(prepared.value, (result) => result.note || done(result), 'stop', undefined, [owner]))
       this.recorder.onCommand(stop.device, prepared.value, 'stop', undefined);
   }
 
@@ -416,7 +420,7 @@ export class Engine {
     return undefined;
   }
 
-  private onStopped(stop: OwedStop, why: StopReason, result: Parameters<Parameters<SendStop>[1]>[0]): void {
+  private onStopped(stop: OwedStop, why: StopReason, result: StopResult): void {
     const device = this.show.devices.get(stop.device);
     const driver = device && this.show.driverOf(device);
     const command = driver?.commands.get(stop.command)?.command.title ?? stop.command;

@@ -1,7 +1,8 @@
 import { expectationsOf, meets } from '../core/driver';
+import { targetOf } from '../core/press';
 import { nextTurn, repeatAfterMs, type OwedStop } from '../core/session';
 import { resolveParams, type ControlRecord, type SendSpec } from '../core/show';
-import type { DeadMan, StopReason } from './dead-man';
+import type { DeadMan, StopReason, StopResult } from './dead-man';
 import type { ReadingStore } from './readings';
 import type { RunningShow } from './running-show';
 
@@ -9,8 +10,8 @@ export interface GestureSources {
   readonly show: RunningShow;
   readonly readings: ReadingStore;
   readonly deadMan: () => DeadMan;
-  /** When what a control has brought about undoes itself, in milliseconds since 1970; `undefined` when that is over. */
-  readonly onOff: (control: string, at: number | undefined) => void;
+  /** When what a control has done to a target is turned off, in milliseconds since 1970; `undefined` when that is over. */
+  readonly onOff: (control: string, target: string, at: number | undefined) => void;
 }
 
 /** A press that is decided by how long it is held. */
@@ -22,8 +23,17 @@ interface Undecided {
 
 /** Within so long a device reports what a tap has brought about. */
 const reportsWithinMs = 1500;
-/** Something held has a longest time, whoever says that he is still holding it. */
+/** The longest time of a release whose hand is not heard. */
 const heldMostMs = 600_000;
+/** The turns of so many controls and targets are remembered; the oldest is forgotten first. */
+const mostTurns = 2000;
+
+/** The next turn of a control, and what makes it the last one. */
+export interface Turned {
+  readonly sends: readonly SendSpec[];
+  /** Called when something of it has left: a press that was not sent is not counted. */
+  readonly count: () => void;
+}
 
 /** What a press does besides being sent once: turns, what is owed when it is let go or its time is over, long presses and repetitions. */
 export class Gestures {
@@ -33,55 +43,90 @@ export class Gestures {
 
   constructor(private readonly sources: GestureSources) {}
 
-  /** What a tap sends now. */
-  tapOf({ id, data }: ControlRecord): readonly SendSpec[] {
+  /** What a tap sends now. Each target of a control has turns of its own. */
+  tapOf({ id, data }: ControlRecord): Turned {
     const { tap, turns = [] } = data.responses;
-    if (turns.length === 0) return tap;
+    if (turns.length === 0) return { sends: tap, count: () => undefined };
     const all = [tap, ...turns];
-    const last = this.lastTurn.get(id);
+    const key = `${id} ${targetOf(data, all.flat())}`;
+    const last = this.lastTurn.get(key);
     const now = Date.now();
     // Tapped again before the device has reported the first tap: what it said before that counts no more.
     const isOld = last !== undefined && now - last.at < reportsWithinMs && this.saidAt(data, all) < last.at;
     const holds = all.map((sends) => (isOld ? undefined : this.isSo(data, sends)));
     const turn = nextTurn(all.length, holds, last?.turn);
-    this.lastTurn.set(id, { turn, at: now });
-    return all[turn] ?? tap;
+    const count = () => {
+      this.lastTurn.delete(key);
+      this.lastTurn.set(key, { turn, at: now });
+      const oldest = this.lastTurn.size > mostTurns ? this.lastTurn.keys().next().value : undefined;
+      if (oldest !== undefined) this.lastTurn.delete(oldest);
+    };
+    return { sends: all[turn] ?? tap, count };
   }
 
-  /** Enters what a press owes: what is sent when it is let go, and what undoes it after its time. Before its first byte goes out. */
-  owe(press: string, isHeld: boolean, control: ControlRecord): void {
+  /**
+   * Enters what a press owes before its first byte goes out: what is sent when it is let go, and what turns it off after a time.
+   * `takesMs` is how long the press itself takes to be sent; `onReleased` hears how each command of the release went.
+   */
+  owe(
+    press: string,
+    isHeld: boolean,
+    control: ControlRecord,
+    takesMs = 0,
+    onReleased?: (result: StopResult) => void,
+  ): void {
     const { release = [], off } = control.data.responses;
     const deadMan = this.sources.deadMan();
-    if (isHeld) for (const send of release) deadMan.enter(press, stopOf(control, send), heldMostMs);
-    if (!off) return;
-    deadMan.forget(offOwner(control.id));
-    const due = { at: Date.now() + off.afterMs, owner: offOwner(control.id) };
+    if (isHeld)
+      for (const send of release) deadMan.enter(press, stopOf(control, send), heldMostMs, 'too long', onReleased);
+    const owner = offOwnerOf(control);
+    if (!off || owner === undefined) return;
+    deadMan.forget(owner);
+    const afterMs = takesMs + off.afterMs;
+    const due = { at: Date.now() + afterMs, owner };
     for (const send of off.sends)
-      deadMan.enter(due.owner, { ...stopOf(control, send), due }, off.afterMs, 'its time was over');
-    this.sources.onOff(control.id, due.at);
+      deadMan.enter(owner, { ...stopOf(control, send), due }, afterMs, 'its time was over');
+    this.tellOff(owner, due.at);
+  }
+
+  /** The owners of what this control has on now that turns off after a time: of its present target, or of all where it asks first. */
+  private offOwners(control: ControlRecord): string[] {
+    const owner = offOwnerOf(control);
+    if (owner === undefined) return [];
+    const deadMan = this.sources.deadMan();
+    if (!control.data.responses.asks) return deadMan.owes(owner) ? [owner] : [];
+    return [...new Set(deadMan.due.map((each) => each.owner))].filter((each) => controlOfOff(each) === control.id);
+  }
+
+  private tellOff(owner: string, at: number | undefined): void {
+    const [, control = '', target = ''] = owner.split(' ');
+    this.sources.onOff(control, target, at);
   }
 
   /** What an earlier engine has left to be undone at its time is undone then. */
   recall(): void {
     for (const { at, owner } of this.sources.deadMan().due)
-      if (owner.startsWith(offOwner(''))) this.sources.onOff(owner.slice(offOwner('').length), at);
+      if (controlOfOff(owner) !== undefined) this.tellOff(owner, at);
   }
 
   /** Nothing of the press has left: it owes nothing. */
   owesNothing(press: string, control: ControlRecord): void {
-    const { release, off } = control.data.responses;
-    if (release) this.sources.deadMan().forget(press);
-    if (!off) return;
-    this.sources.deadMan().forget(offOwner(control.id));
-    this.sources.onOff(control.id, undefined);
+    if (control.data.responses.release) this.sources.deadMan().forget(press);
+    const owner = offOwnerOf(control);
+    if (owner === undefined) return;
+    this.sources.deadMan().forget(owner);
+    this.tellOff(owner, undefined);
   }
 
-  /** A second tap ends what undoes itself, where that was chosen. False where there is nothing to end. */
-  endEarly({ id, data }: ControlRecord): boolean {
-    if (data.responses.off?.again !== 'end' || !this.sources.deadMan().owes(offOwner(id))) return false;
-    this.sources.deadMan().release(offOwner(id), 'ended by hand');
-    this.sources.onOff(id, undefined);
-    return true;
+  /** A second tap turns off at once what would turn off after a time, where that was chosen. False where there is nothing to end. */
+  endEarly(control: ControlRecord): boolean {
+    if (control.data.responses.off?.again !== 'end') return false;
+    const owners = this.offOwners(control);
+    for (const owner of owners) {
+      this.sources.deadMan().release(owner, 'ended by hand');
+      this.tellOff(owner, undefined);
+    }
+    return owners.length > 0;
   }
 
   /** Waits for what a press shall be: `long` after its time, `short` when it is let go before, `left` when whoever held it is gone. */
@@ -158,8 +203,11 @@ export class Gestures {
   }
 }
 
-/** Who owes the undoing of what a control has brought about. */
-const offOwner = (control: string): string => `off ${control}`;
+/** Who owes turning off what a control has done to its present target; `undefined` for a control that turns nothing off. */
+export const offOwnerOf = ({ id, data }: ControlRecord): string | undefined =>
+  data.responses.off && `off ${id} ${targetOf(data, data.responses.off.sends)}`;
+
+const controlOfOff = (owner: string): string | undefined => /^off (\S+) /.exec(owner)?.[1];
 
 const stopOf = ({ data }: ControlRecord, send: SendSpec): Omit<OwedStop, 'id'> => ({
   device: send.device,

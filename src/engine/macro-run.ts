@@ -11,12 +11,13 @@ import {
   type RunEnd,
 } from '../core/macro';
 import type { Aim, RunView } from '../core/live';
+import type { SkipCode } from '../core/press';
 import type { Scalar } from '../core/result';
 import { worstOutcome, type FinalOutcome } from '../core/session';
 import type { Condition, MacroRecord, WayOn } from '../core/show';
 
 /** How one run ended, for whoever began it. */
-export type RunDone = (outcome: FinalOutcome, ms: number, reason?: string) => void;
+export type RunDone = (outcome: FinalOutcome, ms: number, reason?: string, code?: SkipCode) => void;
 
 export interface RunRequest {
   readonly id: string;
@@ -27,6 +28,9 @@ export interface RunRequest {
   /** The run that began it. */
   readonly by?: string;
 }
+
+/** How a step ended. */
+export type StepEnded = (outcome: FinalOutcome, reason?: string, code?: SkipCode) => void;
 
 interface Ways {
   readonly holds: (
@@ -40,7 +44,7 @@ interface Ways {
     run: MacroRun,
     due: DueStep,
     left: () => void,
-    ended: (outcome: FinalOutcome, reason?: string) => void,
+    ended: StepEnded,
   ) => void;
 }
 
@@ -55,6 +59,7 @@ export class MacroRun {
   private open = 0;
   private sent = 0;
   private readonly outcomes = new Set<FinalOutcome>();
+  private stepCode: SkipCode | undefined;
   private readonly epoch: number;
   reason: string | undefined;
 
@@ -136,9 +141,10 @@ export class MacroRun {
       this,
       due,
       () => change({ sentMs: rounded(performance.now() - this.startedAt) }),
-      (outcome, reason) => {
+      (outcome, reason, code) => {
         this.open -= 1;
         this.outcomes.add(outcome);
+        this.stepCode ??= code;
         change({ outcome, endedMs: rounded(performance.now() - this.startedAt), ...(reason ? { reason } : {}) });
       },
     );
@@ -166,6 +172,13 @@ export class MacroRun {
     if (this.ended === 'gave up') return 'late';
     if (this.ended === 'stopped') return 'skipped';
     return this.outcomes.size === 0 ? 'skipped' : worstOutcome([...this.outcomes]);
+  }
+
+  /** Why it was skipped, where it was. */
+  get code(): SkipCode | undefined {
+    if (this.outcome !== 'skipped') return undefined;
+    if (this.ended === 'stopped') return 'stopped';
+    return this.stepCode ?? (this.outcomes.size === 0 ? 'nothing-to-send' : undefined);
   }
 
   get view(): RunView {

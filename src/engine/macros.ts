@@ -2,12 +2,16 @@ import { actsAfter } from '../core/check';
 import { ruleNow, type LampMemory } from '../core/lamp';
 import type { AsRunRow, DeviceStatus, MacroRunsView, PastRun, PressReport, RunsView, ScreenAct } from '../core/live';
 import { argumentNow, givenProblem, loopOf, planOf, valuesOf, type DueStep } from '../core/macro';
+import { dryReason } from '../core/press';
 import type { Scalar } from '../core/result';
 import { acceptsPresses, type FinalOutcome } from '../core/session';
 import type { Condition, MacroRecord, MacroSend, WayOn } from '../core/show';
 import type { AsRunEntry } from './as-run';
 import { Clockwork } from './clockwork';
-import { MacroRun, type RunDone, type RunRequest } from './macro-run';
+import type { DeadMan } from './dead-man';
+import { MacroRun, type RunDone, type RunRequest, type StepEnded } from './macro-run';
+import { runOwner } from './press-sender';
+import { Pulses } from './pulses';
 import type { CommandRequest } from './presses';
 import type { ReadingStore } from './readings';
 import type { RunningShow } from './running-show';
@@ -21,6 +25,7 @@ export interface MacroSources {
   readonly record: (entry: AsRunEntry) => void;
   readonly publish: (topic: string, diff: unknown) => void;
   readonly isFollowed: (topic: string) => boolean;
+  readonly deadMan: () => DeadMan;
   /** The macros that run now. */
   readonly onRunning: (macros: ReadonlySet<string>) => void;
   /** A person began it, not another macro. */
@@ -43,12 +48,15 @@ export class Macros {
   private readonly pastOf = new Map<string, PastRun[]>();
   private readonly memories = new WeakMap<MacroRun, Map<string, LampMemory>>();
   private readonly clock = new Clockwork(() => this.onTime());
+  private readonly pulses: Pulses;
   private looking = false;
   private lookAgain = false;
   private publishing: NodeJS.Timeout | undefined;
   private readonly dirty = new Set<string>();
 
-  constructor(private readonly sources: MacroSources) {}
+  constructor(private readonly sources: MacroSources) {
+    this.pulses = new Pulses(sources.deadMan);
+  }
 
   get view(): RunsView {
     return Object.fromEntries([...this.runs].map(([id, run]) => [id, run.view]));
@@ -101,15 +109,16 @@ export class Macros {
     const problem = macro ? this.problemOf(macro, request) : 'This macro is not there any more.';
     if (!macro || problem) return done('lost', 0, problem);
     const same = [...this.runs.values()].filter((run) => run.macro.id === macro.id && !run.ended);
-    if (same.length > 0 && macro.data.again === 'ignore') return done('skipped', 0, 'It runs already.');
+    if (same.length > 0 && macro.data.again === 'ignore') return done('skipped', 0, 'It runs already.', 'runs-already');
     if (same.length > 0 && macro.data.again === 'queue') {
       const waiting = this.queued.get(macro.id) ?? [];
-      if (waiting.length >= queuedMost) return done('skipped', 0, `${queuedMost} wait for their turn already.`);
+      if (waiting.length >= queuedMost) return done('skipped', 0, `${queuedMost} wait for their turn already.`, 'too-many');
       this.queued.set(macro.id, [...waiting, { request, done }]);
       return;
     }
     for (const run of same) {
-      run.leave('stop', `Begun anew by ${request.who}.`);
+      this.leaveWithBegun(run, 'stop', `Begun anew by ${request.who}.`);
+      this.settleWith(run);
       this.finish(run);
     }
     this.start(macro, request, done);
@@ -119,13 +128,19 @@ export class Macros {
   end(id: string | undefined, way: Exclude<WayOn, 'go on'>, who: string): void {
     const reason = `Stopped by ${who}.`;
     if (id === undefined) for (const macro of [...this.queued.keys()]) this.giveUp(macro, reason);
-    for (const [run, each] of this.runs) {
-      if (id !== undefined && run !== id && each.request.by !== id) continue;
-      if (run === id) this.giveUp(each.macro.id, reason);
-      each.leave(way, reason);
-      this.touch(each);
-    }
+    const one = id === undefined ? undefined : this.runs.get(id);
+    if (one) this.giveUp(one.macro.id, reason);
+    for (const run of one ? [one] : id === undefined ? [...this.runs.values()] : [])
+      this.leaveWithBegun(run, way, reason);
     this.onTime();
+  }
+
+  /** A run leaves, and with it what it has begun, at any depth. */
+  private leaveWithBegun(run: MacroRun, way: Exclude<WayOn, 'go on'>, reason: string): void {
+    run.leave(way, reason);
+    this.touch(run);
+    for (const other of this.runs.values())
+      if (other.request.by === run.request.id && !other.ended) this.leaveWithBegun(other, way, reason);
   }
 
   onReadings(): void {
@@ -150,6 +165,7 @@ export class Macros {
     clearTimeout(this.publishing);
     for (const run of this.runs.values()) {
       run.leave('stop', 'The engine was stopped.');
+      this.settleWith(run);
       this.finish(run, true);
     }
   }
@@ -158,7 +174,7 @@ export class Macros {
   private giveUp(macro: string, reason: string): void {
     const waiting = this.queued.get(macro) ?? [];
     this.queued.delete(macro);
-    for (const { done } of waiting) done('skipped', 0, reason);
+    for (const { done } of waiting) done('skipped', 0, reason, 'stopped');
   }
 
   private problemOf(macro: MacroRecord, { params }: RunRequest): string | undefined {
@@ -236,7 +252,9 @@ export class Macros {
     const now = performance.now();
     const wake = run.wakeAt;
     if (wake !== undefined && (run.waiting || wake <= now) && run.advance(now)) this.touch(run);
-    if (run.ended) this.finish(run);
+    if (!run.ended) return;
+    this.settleWith(run);
+    this.finish(run);
   }
 
   private sleep(): void {
@@ -262,6 +280,7 @@ export class Macros {
       run.outcome,
       past.lengthMs,
       past.reason ?? past.steps.find(({ outcome }) => outcome === run.outcome)?.reason,
+      run.code,
     );
     this.sources.publish('runs', { drop: [id] });
     this.sources.publish(`macro:${macro.id}`, { now: null, past: this.pastOf.get(macro.id) ?? [] });
@@ -270,20 +289,28 @@ export class Macros {
     if (next) this.begin(next.request, next.done);
   }
 
+  /** What a run has on is turned off when it is over; what its steps have moving stops, unless it was played to its end. */
+  private settleWith(run: MacroRun): void {
+    const { id } = run.request;
+    this.pulses.leave(id);
+    if (run.ended !== 'done') this.sources.deadMan().release(runOwner(id), 'macro stopped');
+  }
+
   private carryOut(
     run: MacroRun,
-    { step: { does } }: DueStep,
+    due: DueStep,
     left: () => void,
-    ended: (outcome: FinalOutcome, reason?: string) => void,
+    ended: StepEnded,
   ): void {
-    const end = (outcome: FinalOutcome, reason?: string) => {
-      ended(outcome, reason);
+    const { does } = due.step;
+    const end: StepEnded = (outcome, reason, code) => {
+      ended(outcome, reason, code);
       this.touch(run);
       if (run.settled) this.finish(run);
     };
     switch (does.is) {
       case 'send':
-        return this.send(run, does.send, left, end);
+        return due.step.half ? this.pulse(run, due, does.send, left, end) : this.send(run, does.send, left, end);
       case 'macro': {
         const { id: by, who, aim } = run.request;
         const params = this.argumentsNow(does.params, run.values);
@@ -291,11 +318,11 @@ export class Macros {
         left();
         return this.begin(
           { id: this.sources.newId(), macro: does.macro, params: params.given, who, aim, by },
-          (outcome, _ms, reason) => end(outcome, reason),
+          (outcome, _ms, reason, code) => end(outcome, reason, code),
         );
       }
       default: {
-        if (run.request.aim === 'dry') return end('skipped', 'Dry: shown and recorded, not sent.');
+        if (run.request.aim === 'dry') return end('skipped', dryReason, 'dry');
         left();
         this.sources.onScreens(does.panel, this.screenActOf(does));
         return end('sent');
@@ -318,11 +345,35 @@ export class Macros {
     }
   }
 
+  /** One half of a pulse: its turning off is owed from before it is turned on until it has been turned off. */
+  private pulse(run: MacroRun, due: DueStep, send: MacroSend, left: () => void, end: StepEnded): void {
+    const { id, aim } = run.request;
+    const key = `${due.segment}.${due.round}.${due.step.step}`;
+    if (due.step.half === 'off') {
+      return this.send(run, send, left, (outcome, reason, code) => {
+        if (outcome === 'lost' || outcome === 'late' || outcome === 'refused') this.pulses.missed(id, key);
+        else this.pulses.off(id, key);
+        end(outcome, reason, code);
+      });
+    }
+    const pulse = pulseOf(run.macro, due.step.step);
+    const off = pulse && this.argumentsNow(pulse.off.params, run.values);
+    if (!pulse || !off?.ok) return end('lost', off?.ok === false ? off.reason : 'This step is not in the macro any more.');
+    if (aim !== 'dry') {
+      const { device, command } = pulse.off;
+      this.pulses.on(id, key, { device, command, params: off.given }, pulse.forMs);
+    }
+    this.send(run, send, left, (outcome, reason, code) => {
+      if (outcome === 'skipped') this.pulses.off(id, key);
+      end(outcome, reason, code);
+    });
+  }
+
   private send(
     run: MacroRun,
     { device, command, params }: MacroSend,
     left: () => void,
-    end: (outcome: FinalOutcome, reason?: string) => void,
+    end: StepEnded,
   ): void {
     const record = this.sources.show.devices.get(device);
     const given = this.argumentsNow(params, run.values);
@@ -344,8 +395,9 @@ export class Macros {
         run: id,
         onLeft: left,
       },
-      ({ outcome, reason }) => {
-        if (outcome !== 'taken' && outcome !== 'waiting') end(outcome, reason);
+      ({ outcome, reason, code, note }) => {
+        // A report that came after the end is no second end.
+        if (outcome !== 'taken' && outcome !== 'waiting' && note === undefined) end(outcome, reason, code);
       },
     );
   }
@@ -387,4 +439,12 @@ export class Macros {
       }
     }, publishEveryMs);
   }
+}
+
+function pulseOf({ data }: MacroRecord, step: string) {
+  for (const { steps } of data.segments) {
+    const does = steps.find(({ id }) => id === step)?.does;
+    if (does?.is === 'pulse') return does;
+  }
+  return undefined;
 }

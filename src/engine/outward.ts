@@ -11,6 +11,8 @@ export type Outward =
       readonly listener: SendListener;
       /** Told the bytes once they are out, with secrets masked. */
       readonly onBytes?: (bytes: Uint8Array) => void;
+      /** Who owes its stop: once that goes out, this must not any more. */
+      readonly owners: readonly string[];
     }
   | { readonly is: 'own'; readonly own: OwnMessage; readonly purpose: OwnPurpose; readonly from: number | undefined };
 
@@ -32,7 +34,12 @@ export function tellDropped(left: Outward | undefined): void {
   const continuous = left.prepared.command.class === 'continuous';
   left.listener(
     continuous
-      ? { outcome: 'skipped', ms: 0, reason: 'A newer value took its place before it could be sent.' }
+      ? {
+          outcome: 'skipped',
+          ms: 0,
+          reason: 'A newer value took its place before it could be sent.',
+          code: 'overtaken',
+        }
       : { outcome: 'lost', ms: 0, reason: `More than ${maxWaiting} commands wait for this device.` },
   );
 }

@@ -2,6 +2,7 @@ import { faceNow, readingsOfFace, type FaceView } from '../core/face';
 import { lookNow, ReadingIndex, type LampMemory } from '../core/lamp';
 import type { ControlView, PageDiff, PageLayout, PageView } from '../core/live';
 import { inContext, legendOf, pickedIn, readContextKey, viewOf, zoneOf, type PageContext } from '../core/page';
+import { targetOf } from '../core/press';
 import {
   drivenBy,
   ownDocument,
@@ -39,7 +40,8 @@ const zoneMark = 'zone ';
 export class PageContexts {
   private readonly contexts = new Map<string, Context>();
   private readonly index = new ReadingIndex();
-  private readonly offs = new Map<string, number>();
+  /** By control, when each of its targets is turned off. */
+  private readonly offs = new Map<string, Map<string, number>>();
   private running: ReadonlySet<string> = new Set();
   /** What may change its look at a time although nothing is reported. */
   private readonly wakes = new Wakes((due) => this.look(new Set(due)));
@@ -263,10 +265,14 @@ export class PageContexts {
     }
   }
 
-  /** When what a control has brought about undoes itself; `undefined` when it does no more. */
-  setOff(control: string, at: number | undefined): void {
-    if (at === undefined) this.offs.delete(control);
-    else this.offs.set(control, at);
+  /** When what a control has done to a target is turned off; `undefined` when it is not any more. */
+  setOff(control: string, target: string, at: number | undefined): void {
+    const targets = this.offs.get(control) ?? new Map<string, number>();
+    for (const [other, past] of targets) if (past < Date.now()) targets.delete(other);
+    if (at === undefined) targets.delete(target);
+    else targets.set(target, at);
+    if (targets.size === 0) this.offs.delete(control);
+    else this.offs.set(control, targets);
     for (const context of this.contexts.values()) {
       const own = context.controls.get(control);
       if (!own || !this.refresh(context, own)) continue;
@@ -337,6 +343,14 @@ export class PageContexts {
     this.wakes.set(mark(context, id), undefined);
   }
 
+  /** When the control's present target is turned off; of one that asks first, when the last of its targets is. */
+  private offAtOf({ id, data }: ControlRecord): number | undefined {
+    const targets = this.offs.get(id);
+    const { off, asks } = data.responses;
+    if (!targets || !off) return undefined;
+    return asks ? Math.max(...targets.values()) : targets.get(targetOf(data, off.sends));
+  }
+
   /** Computes a face anew; true when it is another than before. */
   private refresh(context: Context, control: ControlRecord): boolean {
     const { data, id } = control;
@@ -344,7 +358,7 @@ export class PageContexts {
     // Most rules remember nothing.
     if (!memory && data.lamps.length > 0) context.memories.set(id, (memory = new Map()));
     const { face, again } = faceNow(data, { ...this.sources, now: Date.now() }, memory);
-    const offAt = this.offs.get(id);
+    const offAt = this.offAtOf(control);
     const { runs } = data.responses;
     const view: FaceView = {
       ...face,

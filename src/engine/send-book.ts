@@ -1,4 +1,5 @@
 import type { DriverCommand, Expectation } from '../core/driver';
+import type { SkipCode } from '../core/press';
 import type { Scalar } from '../core/result';
 import {
   begin,
@@ -19,6 +20,7 @@ export type SendListener = (result: {
   readonly outcome: FinalOutcome;
   readonly ms: number;
   readonly reason?: string;
+  readonly code?: SkipCode;
   readonly note?: boolean;
 }) => void;
 

@@ -1,13 +1,13 @@
 import { steer, type CompiledDriver } from '../core/driver';
 import type { Aim, PressReport, TurnMessage } from '../core/live';
+import { barredReason, dryReason, type SkipCode } from '../core/press';
 import type { Scalar } from '../core/result';
 import type { FinalOutcome } from '../core/session';
 import { resolveArgument, type ControlRecord, type DeviceRecord } from '../core/show';
 import type { AsRun } from './as-run';
-import type { DeadMan } from './dead-man';
+import type { DeadMan, StopReason } from './dead-man';
 import type { DeviceSession } from './device-session';
 import { prepare, stopParams } from './prepare';
-import { barredReason } from './presses';
 import type { RunningShow } from './running-show';
 import type { PreparedSend } from './session-types';
 
@@ -29,11 +29,9 @@ interface Turn {
   text: string;
   outcome: FinalOutcome | undefined;
   reason: string | undefined;
+  code: SkipCode | undefined;
   ms: number;
   over: boolean;
-  /** Of a stick that stands off the middle: strikes out the stop that is owed. */
-  strike: (() => void) | undefined;
-  enteredAt: number;
   next: NodeJS.Timeout | undefined;
   idle: NodeJS.Timeout | undefined;
 }
@@ -89,6 +87,14 @@ export class Turns {
     turn.idle = setTimeout(() => this.release(id), restsAfterMs);
   }
 
+  /** The dead man has stopped what this hand had moving. Where the hand is back, it begins anew with its next move. */
+  onReleased(id: string, why: StopReason): void {
+    const turn = this.open.get(id);
+    if (!turn || why === 'released') return;
+    clearTimeout(turn.next);
+    turn.sent = '';
+  }
+
   /** The hand has let go, or its panel is gone. */
   release(id: string): void {
     const turn = this.open.get(id);
@@ -123,7 +129,7 @@ export class Turns {
     }
     const { id, page, control: controlId, guard } = message;
     if (this.sources.isBarred(message.context, control)) {
-      tell({ t: 'press', id, outcome: 'skipped', ms: 0, reason: barredReason });
+      tell({ t: 'press', id, outcome: 'skipped', ms: 0, reason: barredReason, code: 'barred' });
       return undefined;
     }
     const turn: Turn = {
@@ -142,10 +148,9 @@ export class Turns {
       text: '',
       outcome: undefined,
       reason: undefined,
+      code: undefined,
       ms: 0,
       over: false,
-      strike: undefined,
-      enteredAt: 0,
       next: undefined,
       idle: undefined,
     };
@@ -180,8 +185,6 @@ export class Turns {
 
   /** Stops what the stick has set moving. */
   private halt(turn: Turn): void {
-    if (!turn.strike) return;
-    turn.strike = undefined;
     turn.sent = '';
     this.sources.deadMan().release(turn.request.id, 'released');
   }
@@ -192,21 +195,19 @@ export class Turns {
     if (!prepared.ok) return this.note(turn, 'lost', 0, prepared.error.message);
     const session = this.sources.sessions.get(turn.device.id);
     const now = performance.now();
-    // What goes on for long is entered anew before its longest time is over, as long as somebody steers.
-    const renew = turn.strike !== undefined && now - turn.enteredAt > (prepared.value.command.stop?.longestMs ?? 0) / 2;
-    if (key === turn.sent && !renew) return;
+    if (key === turn.sent) return;
     turn.sent = key;
     turn.sentAt = now;
     turn.count += 1;
     turn.text = prepared.value.encoded?.text ?? prepared.value.command.title;
-    if (prepared.value.command.risky && !turn.request.guard) return this.note(turn, 'skipped', 0, 'Guarded.');
+    if (prepared.value.command.risky && !turn.request.guard) return this.note(turn, 'skipped', 0, 'Guarded: this control cannot be confirmed, so it sends nothing risky.', 'guarded');
     const tell = () => this.sources.onCommand(turn.device.id, prepared.value, turn.request.who);
     if (turn.aim === 'dry') {
       tell();
-      return this.note(turn, 'skipped', 0, 'Dry: shown and recorded, not sent.');
+      return this.note(turn, 'skipped', 0, dryReason, 'dry');
     }
     if (!session) return this.note(turn, 'lost', 0, 'The device is switched off in the rig.');
-    if (!turn.strike || renew) this.enterStop(turn, prepared.value, now);
+    const strike = this.enterStop(turn, prepared.value);
     const gone = session.send(
       prepared.value,
       (result) => {
@@ -214,30 +215,37 @@ export class Turns {
         if (!result.note && result.outcome !== 'skipped') this.note(turn, result.outcome, result.ms, result.reason);
       },
       as,
+      undefined,
+      [turn.request.id],
     );
     if (gone) tell();
     else {
-      turn.strike?.();
-      turn.strike = undefined;
+      turn.sent = '';
+      strike?.();
     }
   }
 
-  private enterStop(turn: Turn, { command, given }: PreparedSend, now: number): void {
+  /**
+   * Enters the stop of what a move starts, where none is owed yet for this hand. Returns the way to strike out the one that was
+   * entered now.
+   */
+  private enterStop(turn: Turn, { command, given }: PreparedSend): (() => void) | undefined {
     const { stop } = command;
-    if (!stop) return;
-    turn.strike?.();
+    const deadMan = this.sources.deadMan();
+    if (!stop) return undefined;
+    deadMan.hold(turn.request.id);
+    if (deadMan.owes(turn.request.id)) return undefined;
     const owed = { device: turn.device.id, command: stop.command, params: stopParams(turn.driver, stop, given) };
-    turn.strike = this.sources.deadMan().enter(turn.request.id, owed, stop.longestMs);
-    turn.enteredAt = now;
-    this.sources.deadMan().hold(turn.request.id);
+    return deadMan.enter(turn.request.id, owed, stop.longestMs);
   }
 
-  private note(turn: Turn, outcome: FinalOutcome, ms: number, reason?: string): void {
+  private note(turn: Turn, outcome: FinalOutcome, ms: number, reason?: string, code?: SkipCode): void {
     turn.outcome = outcome;
     turn.reason = reason;
+    turn.code = code;
     turn.ms = ms;
     const { id } = turn.request;
-    turn.tell({ t: 'press', id, outcome, ms, ...(reason === undefined ? {} : { reason }) });
+    turn.tell({ t: 'press', id, outcome, ms, ...(reason === undefined ? {} : { reason }), ...(code ? { code } : {}) });
     if (turn.over) this.record(turn);
   }
 
@@ -252,7 +260,7 @@ export class Turns {
 
   private record(turn: Turn): void {
     turn.over = false;
-    const { request, control, device, aim, outcome = 'lost', ms, reason } = turn;
+    const { request, control, device, aim, outcome = 'lost', ms, reason, code } = turn;
     const command = `${turn.count} sent`;
     this.sources.asRun.record({
       kind: 'press',
@@ -264,6 +272,7 @@ export class Turns {
       outcome,
       ms,
       reason,
+      ...(code ? { code } : {}),
       sends: [{ device: device.data.tag, command, text: turn.text, outcome, ms, reason }],
     });
   }

@@ -87,6 +87,8 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
     t: z.literal('trial'),
     id: pressIdSchema,
     control: controlDataSchema,
+    /** The stored control that it is, where it is one: its turns are counted for it. */
+    of: z.string().regex(/^[A-Za-z0-9_-]{1,30}$/).optional(),
     gesture: gestureSchema,
     guard: z.boolean().optional(),
     aim: tryAimSchema,

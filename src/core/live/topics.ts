@@ -4,6 +4,7 @@ import type { Scalar } from '../result';
 import type { ControlType, Tint } from '../show';
 import type { Tally } from '../tally';
 import type { PastRun } from '../macro';
+import type { SkipCode } from '../press';
 import type { FinalOutcome, Grades, Link } from '../session';
 
 /** Where presses go. */
@@ -250,6 +251,8 @@ export interface AsRunSend {
   readonly outcome: FinalOutcome;
   readonly ms: number;
   readonly reason?: string;
+  /** Why it was skipped. */
+  readonly code?: SkipCode;
   /** What went out, two digits a byte; secrets are masked and long ones cut off. */
   readonly bytes?: string;
 }
@@ -268,6 +271,7 @@ export type AsRunRow = { readonly n: number; readonly at: number } & (
       readonly outcome: FinalOutcome;
       readonly ms: number;
       readonly reason?: string;
+      readonly code?: SkipCode;
       readonly sends: readonly AsRunSend[];
     }
   | { readonly kind: 'link'; readonly device: string; readonly link: Link }

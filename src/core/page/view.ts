@@ -1,6 +1,6 @@
 import { memberKey, type DriverDocument } from '../driver';
 import type { ControlView } from '../live';
-import { sendsOfStep } from '../macro';
+import { sendsOfMacro } from '../macro';
 import { drivenBy, needsHolding, sendsOfControl, type ControlRecord, type MacroRecord } from '../show';
 
 interface Sources {
@@ -15,8 +15,7 @@ interface Sources {
 export function viewOf(data: ControlRecord['data'], { documentOf, tagOf, macroOf }: Sources): ControlView {
   const { type, col, row, cols, rows, responses, tint, icon, picture, sets } = data;
   const sends = sendsOfControl(data);
-  const begun = responses.runs && macroOf?.(responses.runs.macro);
-  const steps = begun?.data.segments.flatMap((segment) => segment.steps.flatMap(sendsOfStep)) ?? [];
+  const steps = responses.runs && macroOf ? sendsOfMacro(responses.runs.macro, macroOf) : [];
   const holds = needsHolding(data);
   const badge = drivenBy(data).flatMap((device) => tagOf(device) ?? []);
   const isRisky = (device: string, command: string) => documentOf(device)?.commands[command]?.risky ?? false;

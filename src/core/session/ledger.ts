@@ -23,7 +23,7 @@ const lineSchema = z.discriminatedUnion('op', [
     device: z.string().min(1).max(80),
     command: z.string().min(1).max(80),
     params: z.record(z.string(), scalarSchema),
-    due: z.strictObject({ at: z.number(), owner: z.string().min(1).max(80) }).optional(),
+    due: z.strictObject({ at: z.number(), owner: z.string().min(1).max(200) }).optional(),
   }),
   z.strictObject({ op: z.literal('paid'), id: z.string().min(1).max(80) }),
 ]);

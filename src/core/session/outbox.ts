@@ -80,6 +80,25 @@ export class Outbox<T> {
     return { is: 'nothing' };
   }
 
+  /** Takes out what fits, in its order, except stops. */
+  take(fits: (item: T) => boolean): T[] {
+    const taken: T[] = [];
+    if (this.count === 0) return taken;
+    for (const [name, queue] of this.queues) {
+      if (name === 'stop') continue;
+      const kept = queue.filter(({ item }) => !fits(item));
+      for (const { item } of queue) if (fits(item)) taken.push(item);
+      queue.splice(0, queue.length, ...kept);
+    }
+    this.count -= taken.length;
+    return taken;
+  }
+
+  /** The last class in which something that fits waits; `undefined` when nothing does. */
+  classOf(fits: (item: T) => boolean): SendClass | undefined {
+    return order.findLast((name) => this.queues.get(name)?.some(({ item }) => fits(item)));
+  }
+
   /** Empties it; returns what was waiting. */
   clear(): T[] {
     const all = order.flatMap(
