@@ -31,7 +31,7 @@ test('a button is made to alternate, to undo itself and to be meant twice, and i
   await expect.poll(muted).toBe(false);
 
   // Pressed twice: the first press only arms it.
-  await response.getByLabel('It has to be meant').selectOption('twice');
+  await response.getByLabel('Confirm before sending').selectOption('twice');
   await expect(button).toHaveAccessibleName(/press twice/);
   await button.click();
   await expect(button).toHaveAccessibleName(/press again/);
@@ -43,11 +43,11 @@ test('a button is made to alternate, to undo itself and to be meant twice, and i
   await page.goto(`${program.url}/pages/page-race?edit=1`);
   await edited(page, 'Cut').click();
   await response.getByText('More than a tap').click();
-  await response.getByRole('checkbox', { name: 'Undone by itself' }).check();
-  const undone = response.getByRole('group', { name: 'Undone' });
+  await response.getByRole('checkbox', { name: 'Turn off automatically' }).check();
+  const undone = response.getByRole('group', { name: 'Turn off' });
   await undone.getByRole('spinbutton', { name: 'after, ms' }).fill('2500');
   await page.keyboard.press('Enter');
-  await undone.getByRole('combobox', { name: 'It sends then' }).selectOption('SW1: Cut');
+  await undone.getByRole('combobox', { name: 'Then it sends' }).selectOption('SW1: Cut');
   await stored(page);
   await panel.goto(`${program.url}/panel/page-race`);
   const before = (await program.switcher()).program;
@@ -69,8 +69,8 @@ test('what is held is let go by the pointer, by closing the page, by a dropped c
   const response = page.getByRole('region', { name: 'Response' });
   await response.getByText('More than a tap').click();
   await response
-    .getByRole('group', { name: 'Let go' })
-    .getByRole('combobox', { name: 'When let go' })
+    .getByRole('group', { name: 'Release' })
+    .getByRole('combobox', { name: 'On release' })
     .selectOption('SW1: Cut');
   await response.getByRole('combobox', { name: 'It sends', exact: true }).selectOption('SW1: Cut');
   await stored(page);
@@ -189,11 +189,11 @@ test('a press repeats while it is held, and does something else when it is held 
   await response.getByRole('combobox', { name: 'It sends', exact: true }).selectOption('R1: Step by frames');
   await response.getByRole('spinbutton', { name: 'Frames' }).fill('1');
   await more('Auto');
-  await response.getByRole('checkbox', { name: 'Repeated while held' }).check();
+  await response.getByRole('checkbox', { name: 'Repeat while held' }).check();
   await more('Cut');
-  await response.getByRole('checkbox', { name: 'Something else when held long' }).check();
-  const long = response.getByRole('group', { name: 'Held long' });
-  await long.getByRole('combobox', { name: 'Held long' }).selectOption('SW1: Take to program');
+  await response.getByRole('checkbox', { name: 'Something else on a long press' }).check();
+  const long = response.getByRole('group', { name: 'Long press' });
+  await long.getByRole('combobox', { name: 'Long press' }).selectOption('SW1: Take to program');
   await long.getByRole('combobox', { name: 'Input', exact: true }).selectOption({ index: 9 });
   await stored(page);
 

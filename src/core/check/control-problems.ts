@@ -1,6 +1,7 @@
 import { checkValue, type DriverDocument } from '../driver';
 import { hasReading, nearest, readingsOfLabel } from '../face';
 import { readingsOfLamps } from '../lamp';
+import { clashesOf } from '../press';
 import { gesturesOf, sendsOf, type ResponseGesture } from '../page';
 import { problemsOfRule } from './rule-problems';
 import {
@@ -25,6 +26,8 @@ export type ControlProblem = { readonly message: string } & (
   /** What it chooses on its page is not there to be chosen. */
   | { readonly what: 'choice-gone' }
   | { readonly what: 'macro-gone' }
+  /** Two of its responses do not go together. */
+  | { readonly what: 'clash' }
   | { readonly what: 'device-gone'; readonly device: string }
   | {
       readonly what: 'command-gone';
@@ -72,6 +75,7 @@ export function problemsOfControl(control: ControlRecord, given: Sources): Contr
   }
   for (const gesture of gesturesOf(data))
     found.push(...problemsOfSends(data, sendsOf(data, gesture), gesture, sources));
+  for (const message of clashesOf(data.responses)) found.push({ what: 'clash', message });
   const { runs } = data.responses;
   if (runs && sources.hasMacro && !sources.hasMacro(runs.macro))
     found.push({ what: 'macro-gone', message: 'The macro that it begins is not there any more.' });

@@ -1,6 +1,6 @@
 import { actOf, steer, type DriverDocument } from '../driver';
 import type { ListItem } from '../face';
-import type { ControlRecord, SendSpec } from '../show';
+import { sendsOfControl, type ControlRecord, type SendSpec } from '../show';
 
 type Data = ControlRecord['data'];
 
@@ -34,5 +34,5 @@ export function trialOf(
     const made = document && actOf(document, list.list, 0, item && { index: item.index, value: item.title }, undefined);
     return made?.ok ? as([{ device: list.device, ...made.value, params: { ...made.value.params } }], false) : undefined;
   }
-  return data.responses.tap.length + (data.responses.held?.length ?? 0) > 0 ? data : undefined;
+  return sendsOfControl(data).length > 0 || data.responses.runs ? data : undefined;
 }

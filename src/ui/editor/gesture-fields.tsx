@@ -1,7 +1,8 @@
 'use client';
 
 import { setResponse, type ResponseGesture } from '../../core/page';
-import { isHeld, type ControlRecord } from '../../core/show';
+import type { ControlRecord } from '../../core/show';
+import { whyNotWith, type Combinable } from '../../core/press';
 import { Button } from '../parts';
 import { AskFields } from './ask-fields';
 import { CommitInput } from './commit-input';
@@ -15,7 +16,7 @@ interface Props {
 
 type Change = (to: (data: ControlRecord['data']) => ControlRecord['data']) => void;
 
-/** What a press does besides: further turns, letting go, holding long, repeating, undoing itself, and how it has to be meant. */
+/** What a press does besides: further turns, release, long press, repetition, turning off, and how it is confirmed. */
 export function GestureFields({ control, what }: Props) {
   const verbs = useVerbs();
   const { responses } = control.data;
@@ -24,17 +25,18 @@ export function GestureFields({ control, what }: Props) {
   const sends = (gesture: ResponseGesture, title: string) => (
     <GestureSends control={control} gesture={gesture} what={what} title={title} />
   );
+  const why = (wanted: Combinable) => whyNotWith(responses, wanted);
   const isMore = turns.length > 0 || [release, repeat, long, off, guard, asks].some((each) => each !== undefined);
   return (
     <details className="gesture-fields" open={isMore || undefined}>
       <summary>
-        More than a tap <span className="muted">turns, letting go, repeating, undoing itself, asking</span>
+        More than a tap <span className="muted">turns, release, repeat, long press, turn off, ask</span>
       </summary>
       {turns.map((_, n) => (
         <div key={n} className="send-fields" role="group" aria-label={`Turn ${n + 2}`}>
           {sends(`turn ${n}`, `Turn ${n + 2}`)}
           <Button onClick={() => change((data) => setResponse(data, 'turns', without(data.responses.turns ?? [], n)))}>
-            Take turn {n + 2} out
+            Remove turn {n + 2}
           </Button>
         </div>
       ))}
@@ -46,11 +48,12 @@ export function GestureFields({ control, what }: Props) {
       {turns.length > 0 && (
         <p className="muted form-help">Where the device reports which of them is so, the next one follows that.</p>
       )}
-      <div className="send-fields" role="group" aria-label="Let go">
-        {sends('release', 'When let go')}
+      <div className="send-fields" role="group" aria-label="Release">
+        {why('release') && !release ? <NotWith title="On release" why={why('release')} /> : sends('release', 'On release')}
       </div>
       <Switch
-        title="Repeated while held"
+        title="Repeat while held"
+        why={why('repeat')}
         on={repeat !== undefined}
         onSwitch={(on) =>
           change((data) => setResponse(data, 'repeat', on ? { firstMs: 400, everyMs: 200 } : undefined))
@@ -79,12 +82,13 @@ export function GestureFields({ control, what }: Props) {
         </div>
       )}
       <Switch
-        title="Something else when held long"
+        title="Something else on a long press"
+        why={why('long')}
         on={long !== undefined}
         onSwitch={(on) => change((data) => setResponse(data, 'long', on ? { afterMs: 800, sends: [] } : undefined))}
       />
       {long && (
-        <div className="send-fields" role="group" aria-label="Held long">
+        <div className="send-fields" role="group" aria-label="Long press">
           <Ms
             title="held for, ms"
             value={long.afterMs}
@@ -92,18 +96,18 @@ export function GestureFields({ control, what }: Props) {
             max={10_000}
             onMs={(afterMs) => change((data) => setResponse(data, 'long', { ...long, afterMs }))}
           />
-          {sends('long', 'Held long')}
+          {sends('long', 'Long press')}
         </div>
       )}
       <Switch
-        title="Undone by itself after a time"
+        title="Turn off automatically after a time"
         on={off !== undefined}
         onSwitch={(on) =>
           change((data) => setResponse(data, 'off', on ? { afterMs: 5000, again: 'restart', sends: [] } : undefined))
         }
       />
       {off && (
-        <div className="send-fields" role="group" aria-label="Undone">
+        <div className="send-fields" role="group" aria-label="Turn off">
           <Ms
             title="after, ms"
             value={off.afterMs}
@@ -111,9 +115,9 @@ export function GestureFields({ control, what }: Props) {
             max={3_600_000}
             onMs={(afterMs) => change((data) => setResponse(data, 'off', { ...off, afterMs }))}
           />
-          {sends('off', 'It sends then')}
+          {sends('off', 'Then it sends')}
           <label>
-            Tapped again meanwhile
+            If tapped again before that
             <select
               value={off.again}
               onChange={(event) =>
@@ -122,15 +126,19 @@ export function GestureFields({ control, what }: Props) {
                 )
               }
             >
-              <option value="restart">its time begins anew</option>
-              <option value="end">it is undone at once</option>
+              <option value="restart">the time starts again</option>
+              <option value="end">it turns off at once</option>
             </select>
           </label>
         </div>
       )}
-      {!isHeld(control.data) && <AskFields control={control} what={what} />}
+      {why('asks') && !asks ? (
+        <NotWith title="Ask first" why={why('asks')} />
+      ) : (
+        <AskFields control={control} what={what} />
+      )}
       <label>
-        It has to be meant
+        Confirm before sending
         <select
           value={guard ?? ''}
           onChange={(event) => {
@@ -138,9 +146,9 @@ export function GestureFields({ control, what }: Props) {
             change((data) => setResponse(data, 'guard', value === 'hold' || value === 'twice' ? value : undefined));
           }}
         >
-          <option value="">where it sends something risky: held</option>
-          <option value="hold">always: held until its bar is full</option>
-          <option value="twice">always: pressed twice</option>
+          <option value="">only what is risky: hold</option>
+          <option value="hold">always: hold until the bar is full</option>
+          <option value="twice">always: press twice</option>
         </select>
       </label>
     </details>
@@ -152,13 +160,23 @@ const without = <T,>(list: readonly T[], n: number): T[] | undefined => {
   return rest.length > 0 ? rest : undefined;
 };
 
+/** A response that cannot be added to those that there are, and why. */
+const NotWith = ({ title, why }: { readonly title: string; readonly why: string | undefined }) => (
+  <p className="muted form-help">
+    <b>{title}:</b> not available. {why}
+  </p>
+);
+
 interface SwitchProps {
   readonly title: string;
+  /** Why it cannot be switched on. */
+  readonly why?: string | undefined;
   readonly on: boolean;
   readonly onSwitch: (on: boolean) => void;
 }
 
-function Switch({ title, on, onSwitch }: SwitchProps) {
+function Switch({ title, why, on, onSwitch }: SwitchProps) {
+  if (why && !on) return <NotWith title={title} why={why} />;
   return (
     <label className="form-check">
       <input type="checkbox" checked={on} onChange={(event) => onSwitch(event.target.checked)} />

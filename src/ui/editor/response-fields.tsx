@@ -3,6 +3,7 @@
 import { macrosOf } from '../../core/macro';
 import { sendsOf, setHeld, type ResponseGesture } from '../../core/page';
 import { isHeld, resolveArgument, type ControlRecord } from '../../core/show';
+import { whyNotWith } from '../../core/press';
 import { CommitInput } from './commit-input';
 import { useFacts } from './facts';
 import { GestureFields } from './gesture-fields';
@@ -33,16 +34,23 @@ export function ResponseFields({ control, name }: Props) {
             onChange={(event) => verbs.change(control, (data) => setHeld(data, event.target.value === 'held'), what)}
           >
             <option value="tap">when tapped</option>
-            <option value="held">while held</option>
+            <option value="held" disabled={!held && whyNotWith(control.data.responses, 'held') !== undefined}>
+              while held
+            </option>
           </select>
         )}
       </div>
+      {!held && sends.length > 0 && whyNotWith(control.data.responses, 'held') && (
+        <p className="muted form-help">
+          <b>While held:</b> not available. {whyNotWith(control.data.responses, 'held')}
+        </p>
+      )}
       <GestureSends control={control} gesture={gesture} what={what} title="It sends" />
       <MacroField control={control} what={what} />
       <GestureFields control={control} what={what} />
       {other > 0 && (
         <p className="muted form-help">
-          It also sends {other} when {held ? 'tapped' : 'held'}, which stay as they are.
+          It also sends {other} {held ? 'when touched, before these' : 'while held, after these'}.
         </p>
       )}
     </section>

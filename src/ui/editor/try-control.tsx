@@ -2,14 +2,15 @@
 
 import { useState } from 'react';
 import { trialOf } from '../../core/page';
-import { isHeld, type ControlRecord } from '../../core/show';
+import { skipWords } from '../../core/press';
+import { needsHolding, type ControlRecord } from '../../core/show';
 import { trialMark, useLive, useMarks, useStatus } from '../live';
-import { useHand } from '../page';
+import { QuestionForm, textOf, useHand } from '../page';
 import { durationText, outcomeShapes } from '../parts';
 import { useFacts } from './facts';
 import { useFaceOf } from './use-face-of';
 
-/** Presses a control as it stands here, stored or not: dry unless somebody says otherwise. */
+/** Presses a control as it is here, stored or not, in every way like a panel: dry unless somebody says otherwise. */
 export function TryControl({ control }: { readonly control: ControlRecord }) {
   const live = useLive();
   const engineAim = useStatus()?.aim ?? 'dry';
@@ -21,13 +22,14 @@ export function TryControl({ control }: { readonly control: ControlRecord }) {
   const [value, setValue] = useState<number>();
   const { range } = control.data;
   const data = trialOf(control.data, documentOf, value ?? face.range?.value, face.items);
-  const held = data !== undefined && isHeld(data);
+  const held = data !== undefined && needsHolding(data);
   const nothing = data === undefined;
   const aim = engineAim === 'dry' ? 'dry' : wanted;
   const press = (gesture: 'tap' | 'hold') => {
     if (!data) return () => undefined;
     setTried(true);
-    return live.tryControl(data, { gesture, aim, guard: aim === 'live' || undefined });
+    // Dry nothing has to be confirmed; live, the hold of this button confirms it.
+    return live.tryControl(data, { gesture, aim, guard: true, of: control.id.slice(0, 30) });
   };
   // With the aim on live a trial has to be held until its bar is full, as something risky would.
   const { filling, handlers } = useHand({
@@ -72,12 +74,20 @@ export function TryControl({ control }: { readonly control: ControlRecord }) {
           />
         </label>
       )}
+      {tried && mark?.asks && mark.outcome === 'waiting' && (
+        <QuestionForm
+          key={mark.id}
+          title={textOf(face)}
+          asks={mark.asks}
+          onAnswer={(given) => live.answer(mark.id, given)}
+        />
+      )}
       {nothing && <p className="muted form-help">It sends nothing: there is nothing to try.</p>}
       {tried && mark && (
         <div className="tried" role="status">
           <span className={`outcome outcome-${mark.outcome}`}>
             <span aria-hidden>{outcomeShapes[mark.outcome]} </span>
-            {mark.outcome === 'skipped' && aim === 'dry' ? 'dry' : mark.outcome}
+            {mark.outcome === 'skipped' && mark.code ? skipWords[mark.code] : mark.outcome}
           </span>{' '}
           {mark.outcome === 'confirmed' && <span className="muted">after {durationText(mark.ms)}</span>}
           {mark.tried?.map((send, n) => (
@@ -86,7 +96,7 @@ export function TryControl({ control }: { readonly control: ControlRecord }) {
               {send.outcome !== 'skipped' && <span className="muted">{send.outcome}</span>}
             </p>
           ))}
-          {mark.outcome !== 'skipped' && mark.reason && <p>{mark.reason}</p>}
+          {mark.code !== 'dry' && mark.reason && <p>{mark.reason}</p>}
         </div>
       )}
     </section>

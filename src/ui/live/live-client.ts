@@ -270,7 +270,7 @@ export class LiveClient {
    * Presses a control as it stands in the editor; its mark is that of `trialMark`, with what was sent or would have been. What it
    * starts while held goes on until the returned function is called.
    */
-  tryControl(control: TrialMessage['control'], how: Pick<TrialMessage, 'gesture' | 'guard' | 'aim'>): () => void {
+  tryControl(control: TrialMessage['control'], how: Pick<TrialMessage, 'gesture' | 'guard' | 'aim' | 'of'>): () => void {
     const id = this.newId();
     this.controlOf.set(id, trialMark);
     const gone = this.say({ t: 'trial', id, control, ...how });

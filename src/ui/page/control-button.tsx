@@ -9,7 +9,7 @@ import { guardMs, useHand } from './use-hand';
 /** A control: a strip of label tape under a lamp bar. It fires on pointer-down, unless it is guarded. */
 export function ControlButton({ id, face, view, mark, style, disabled, onPress, onHold }: LiveControlProps) {
   const { guarded, twice, pressable } = view;
-  const { filling, armed, handlers } = useHand({
+  const { filling, armed, held, handlers } = useHand({
     disabled,
     guarded,
     twice,
@@ -23,7 +23,8 @@ export function ControlButton({ id, face, view, mark, style, disabled, onPress, 
       type="button"
       className={`control control-${face.lamp.show}`}
       style={style}
-      disabled={disabled}
+      // A button that is disabled under a hand would not hear of its letting go.
+      disabled={disabled && !held}
       data-control={id}
       data-lamp={face.lamp.show}
       data-single={(view.cols === 1 && view.rows === 1) || undefined}

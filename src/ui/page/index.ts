@@ -5,4 +5,5 @@ export { LampBar } from './lamp-bar';
 export { Legend } from './legend';
 export { LivePage } from './live-page';
 export { PageGrid, placeStyle } from './page-grid';
+export { QuestionForm } from './question-form';
 export { useHand } from './use-hand';

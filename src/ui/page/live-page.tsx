@@ -1,12 +1,13 @@
 'use client';
 
-import { useMemo, type ReactNode } from 'react';
+import { useMemo, useRef, type ReactNode } from 'react';
 import { useConnection, useLive, useMarks } from '../live';
 import { textOf } from './face';
 import { Legend } from './legend';
 import { PageGrid } from './page-grid';
 import { PressLine } from './press-line';
 import { QuestionForm } from './question-form';
+import { ScrollRail, useScrolls } from './scroll-rail';
 import { usePageContext, type KeptContext } from './use-page-context';
 
 interface Props {
@@ -30,6 +31,8 @@ export function LivePage({ page, none, hidden = nothing, keep }: Props) {
     () => Object.fromEntries(Object.entries(view?.controls ?? {}).filter(([id]) => !hidden.includes(id))),
     [view?.controls, hidden],
   );
+  const box = useRef<HTMLDivElement>(null);
+  const scrolls = useScrolls(box, page);
   if (view === null) return none;
   if (!view) return <p className="muted page-waiting">Fetching the page from the engine …</p>;
   const labelOf = (id: string) => textOf(view.faces[id]);
@@ -47,7 +50,7 @@ export function LivePage({ page, none, hidden = nothing, keep }: Props) {
   };
   const sends = (id: string) => view.controls[id]?.sends ?? false;
   return (
-    <div className="live-page">
+    <div className="live-page" ref={box} data-scrolls={scrolls || undefined}>
       {shifts.length > 0 && (
         <div className="shift-line" role="group" aria-label="Level">
           {[{ id: undefined, name: 'usual' }, ...shifts].map((level) => (
@@ -86,6 +89,7 @@ export function LivePage({ page, none, hidden = nothing, keep }: Props) {
           };
         }}
       />
+      {scrolls && <ScrollRail box={box} />}
       {asking?.asks && (
         <QuestionForm
           key={asking.id}

@@ -1,25 +1,27 @@
 'use client';
 
 import { useEffect, useState, type MouseEvent, type PointerEvent } from 'react';
+import { skipWords } from '../../core/press';
 import type { PressMark } from '../live';
 import { durationText, outcomeShapes } from '../parts';
 
-const shownMs = { good: 1600, bad: 12_000, asked: 20_000 } as const;
+const shownMs = { good: 1600, skipped: 4000, bad: 12_000, asked: 20_000 } as const;
 
 /** How the last press of a control stands, in the control itself. What went well leaves by itself soon. */
 export function OutcomeMark({ mark }: { readonly mark: PressMark }) {
   const bad = mark.outcome === 'late' || mark.outcome === 'refused' || mark.outcome === 'lost';
+  const skipped = mark.outcome === 'skipped' && mark.code !== 'dry';
   const [past, setPast] = useState('');
   const [asked, setAsked] = useState(false);
   useEffect(() => {
     if (mark.endedAt === undefined) return;
-    const timer = setTimeout(() => setPast(mark.id), asked ? shownMs.asked : bad ? shownMs.bad : shownMs.good);
+    const timer = setTimeout(() => setPast(mark.id), asked ? shownMs.asked : bad ? shownMs.bad : skipped ? shownMs.skipped : shownMs.good);
     return () => clearTimeout(timer);
-  }, [mark, bad, asked]);
+  }, [mark, bad, skipped, asked]);
   if (past === mark.id) return null;
   const time = mark.outcome === 'confirmed' || mark.outcome === 'late' ? ` ${durationText(mark.ms)}` : '';
   const { reason } = mark;
-  const tells = bad && reason !== undefined;
+  const tells = (bad || skipped) && reason !== undefined;
   return (
     <span
       className={`outcome outcome-${mark.outcome}`}
@@ -29,7 +31,7 @@ export function OutcomeMark({ mark }: { readonly mark: PressMark }) {
     >
       {asked && tells && <span className="outcome-reason">{reason}</span>}
       <span aria-hidden>{outcomeShapes[mark.outcome]} </span>
-      {mark.outcome === 'skipped' ? (mark.reason?.startsWith('Guarded') ? 'guarded' : 'dry') : mark.outcome}
+      {mark.outcome === 'skipped' && mark.code ? skipWords[mark.code] : mark.outcome}
       {time}
     </span>
   );

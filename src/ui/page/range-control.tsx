@@ -8,6 +8,7 @@ import { staysInHand } from './held-by-pointer';
 import type { LiveControlProps } from './live-control';
 import { OutcomeMark } from './outcome-mark';
 import { RangeTrack } from './range-track';
+import { useLetGo } from './use-let-go';
 
 /** So long after letting go the hand's value stands, unless the device reports it earlier. */
 const settleMs = 1200;
@@ -52,6 +53,11 @@ export default function RangeControl({ id, page, context, face, view, mark, styl
     clearTimeout(settle.current);
     settle.current = setTimeout(() => setHand(undefined), settleMs);
   };
+
+  useLetGo(() => {
+    clearTimeout(still.current);
+    if (turning.current) end();
+  });
 
   const onPointerDown = (event: PointerEvent<HTMLElement>) => {
     if (disabled || event.button !== 0 || turning.current) return;

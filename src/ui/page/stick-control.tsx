@@ -6,6 +6,7 @@ import { Face, textOf } from './face';
 import { staysInHand } from './held-by-pointer';
 import type { LiveControlProps } from './live-control';
 import { OutcomeMark } from './outcome-mark';
+import { useLetGo } from './use-let-go';
 import { StickPad, stickMiddle, type StickPlace } from './stick-pad';
 
 /** With the keyboard a stick goes half way. */
@@ -39,6 +40,7 @@ export default function StickControl({ id, page, context, face, view, mark, styl
     keys.current.clear();
     setAt(stickMiddle);
   };
+  useLetGo(() => turning.current && end());
   const placeOf = (event: PointerEvent<HTMLElement>): StickPlace => {
     const pad = event.currentTarget.querySelector('.stick-pad')?.getBoundingClientRect();
     if (!pad) return stickMiddle;

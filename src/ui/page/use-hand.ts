@@ -2,6 +2,7 @@
 
 import { useEffect, useRef, useState, type FocusEvent, type KeyboardEvent, type PointerEvent } from 'react';
 import { staysInHand } from './held-by-pointer';
+import { useLetGo } from './use-let-go';
 
 /** How long a guarded control has to be held before it sends. */
 export const guardMs = 800;
@@ -30,14 +31,17 @@ export function useHand({ disabled, guarded: isGuarded, twice, onPress, onHold }
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const release = useRef<() => void>(undefined);
   const byPointer = useRef(false);
+  const [held, setHeld] = useState(false);
 
   const act = () => {
     setFilling(false);
     timer.current = undefined;
     clearTimeout(arming.current);
     setArmed(false);
-    if (onHold) release.current = onHold(isGuarded ?? false);
-    else onPress(isGuarded ?? false);
+    if (onHold) {
+      release.current = onHold(isGuarded ?? false);
+      setHeld(true);
+    } else onPress(isGuarded ?? false);
   };
   const arm = () => {
     setArmed(true);
@@ -57,30 +61,19 @@ export function useHand({ disabled, guarded: isGuarded, twice, onPress, onHold }
     timer.current = undefined;
     byPointer.current = false;
     setFilling(false);
+    setHeld(false);
     release.current?.();
     release.current = undefined;
   };
-  const latestUp = useRef(up);
-  useEffect(() => {
-    latestUp.current = up;
-  });
-  useEffect(() => {
-    const letGo = () => latestUp.current();
-    const hidden = () => document.visibilityState === 'hidden' && letGo();
-    window.addEventListener('blur', letGo);
-    document.addEventListener('visibilitychange', hidden);
-    return () => {
-      window.removeEventListener('blur', letGo);
-      document.removeEventListener('visibilitychange', hidden);
-      letGo();
-    };
-  }, []);
+  useLetGo(up);
 
   const holds = guarded || onHold !== undefined;
   return {
     filling,
     /** The first of two presses has been made. */
     armed,
+    /** A hand is on it: it must go on hearing of that hand, whatever becomes of it meanwhile. */
+    held,
     handlers: {
       onPointerDown: (event: PointerEvent<HTMLButtonElement>) => {
         if (event.button !== 0) return;

@@ -1,0 +1,60 @@
+'use client';
+
+import { ChevronDown, ChevronUp } from 'lucide-react';
+import { useCallback, useEffect, useState, type RefObject } from 'react';
+
+/** So much of what is in sight is scrolled by one press. */
+const scrolledPart = 0.8;
+
+/** True once a page is taller than where it is shown. It stays so until the place or the page changes, so that nothing flickers. */
+export function useScrolls(box: RefObject<HTMLElement | null>, page: string): boolean {
+  const [scrolls, setScrolls] = useState<{ readonly page: string; readonly height: number }>();
+  const look = useCallback(() => {
+    const scroller = box.current && scrollerOf(box.current);
+    if (!scroller) return;
+    const { scrollHeight, clientHeight: height } = scroller;
+    setScrolls((before) => {
+      if (scrollHeight > height + 1) return before?.page === page && before.height === height ? before : { page, height };
+      return before?.page === page && before.height === height ? before : undefined;
+    });
+  }, [box, page]);
+  useEffect(() => {
+    if (!box.current) return;
+    const observer = new ResizeObserver(look);
+    observer.observe(box.current);
+    window.addEventListener('resize', look);
+    return () => {
+      observer.disconnect();
+      window.removeEventListener('resize', look);
+    };
+  });
+  return scrolls?.page === page;
+}
+
+/**
+ * Where a page that does not fit is scrolled: beside its controls, for on a control a finger presses and never scrolls. Dragged, or by
+ * its two buttons.
+ */
+export function ScrollRail({ box }: { readonly box: RefObject<HTMLElement | null> }) {
+  const by = (way: 1 | -1) => {
+    const scroller = box.current && scrollerOf(box.current);
+    scroller?.scrollBy({ top: way * scroller.clientHeight * scrolledPart, behavior: 'smooth' });
+  };
+  return (
+    <div className="scroll-rail" role="group" aria-label="Scroll the page">
+      <button type="button" aria-label="Scroll up" onClick={() => by(-1)}>
+        <ChevronUp aria-hidden />
+      </button>
+      <button type="button" aria-label="Scroll down" onClick={() => by(1)}>
+        <ChevronDown aria-hidden />
+      </button>
+    </div>
+  );
+}
+
+/** What scrolls when something in this element is out of sight. */
+function scrollerOf(element: HTMLElement): HTMLElement {
+  for (let at = element.parentElement; at && at !== document.body; at = at.parentElement)
+    if (/auto|scroll/.test(getComputedStyle(at).overflowY)) return at;
+  return document.documentElement;
+}
