@@ -37,6 +37,8 @@ import { SendBook, type SendListener } from './send-book';
 import { harmlessQuestion, Stopwatch } from './stopwatch';
 
 const nothing = new Uint8Array();
+/** A frame that takes longer than this to come is shown as far as it has come. */
+const restAfterMs = 200;
 
 /**
  * One device's connection: runs the session's reducer on a real link and keeps account of what was sent. It never throws,
@@ -50,6 +52,9 @@ export class DeviceSession {
   private faults = 0;
   private readonly timers = new Map<SessionTimer, NodeJS.Timeout>();
   private pumpTimer: NodeJS.Timeout | undefined;
+  private restTimer: NodeJS.Timeout | undefined;
+  /** So many bytes of the frame that is coming are on the wire already. */
+  private restShown = 0;
   private wire: DeviceLink | undefined;
   private readonly outbox: Outbox<Outward>;
   private readonly requests: Requests;
@@ -238,7 +243,11 @@ export class DeviceSession {
         this.dispatch({ type: 'opened', generation });
       },
       onArrived: (frames) => {
+        this.restShown = 0;
         if (isNow()) this.inbox.push(frames);
+      },
+      onBytes: () => {
+        if (isNow()) this.restTimer ??= setTimeout(() => this.showRest(), restAfterMs);
       },
       onRejected: (as, detail) => this.dispatch({ type: 'rejected', generation, as, detail }),
       onEnd: (cause, detail) => {
@@ -251,8 +260,11 @@ export class DeviceSession {
   }
 
   private close(): void {
-    const rest = this.wire?.rest() ?? nothing;
+    clearTimeout(this.restTimer);
+    this.restTimer = undefined;
+    const rest = this.wire?.rest().subarray(this.restShown) ?? nothing;
     if (rest.length > 0) this.onWire('in', rest, 'the beginning of a frame that never ended');
+    this.restShown = 0;
     this.wire?.close();
     this.wire = undefined;
     this.stopwatch.stop();
@@ -266,6 +278,15 @@ export class DeviceSession {
     for (const left of this.outbox.clear())
       if (left.is === 'command') left.listener({ outcome: 'lost', ms: 0, reason });
     this.book.lose('The connection broke before the device answered.');
+  }
+
+  /** Bytes that came are seen on the wire also while the frame that they begin has not ended. */
+  private showRest(): void {
+    this.restTimer = undefined;
+    const rest = this.wire?.rest() ?? nothing;
+    if (rest.length <= this.restShown) return;
+    this.onWire('in', rest.subarray(this.restShown), 'part of a frame that has not ended');
+    this.restShown = rest.length;
   }
 
   // ── out ──────────────────────────────────────────────────────────────────────────────────────────────────────────

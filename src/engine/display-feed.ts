@@ -70,7 +70,7 @@ export class DisplayFeed {
       viewers.length === 0
         ? []
         : [
-            ...readingsForTally({ devices: [...show.devices.values()], documentOf: this.documentOf }),
+            ...readingsForTally({ devices: [...show.devices.values()], documentOf: this.sources.show.documentOf }),
             ...viewers.flatMap(readingsForNames),
           ];
     this.refs = new Set(refs.map(readingId));
@@ -125,7 +125,7 @@ export class DisplayFeed {
     return displaysOf(device, {
       devices: [...show.devices.values()],
       ties: [...show.ties.values()],
-      documentOf: this.documentOf,
+      documentOf: this.sources.show.documentOf,
       readingNow: (ref) => readings.get(ref),
     });
   }
@@ -133,9 +133,4 @@ export class DisplayFeed {
   private displaysBy(device: DeviceRecord) {
     return this.sources.show.driverOf(device)?.document.displays;
   }
-
-  private readonly documentOf = (id: string) => {
-    const device = this.sources.show.devices.get(id);
-    return device && this.sources.show.driverOf(device)?.document;
-  };
 }

@@ -125,8 +125,8 @@ export class Engine {
         this.own.onShow(this.show.beginsAt);
         this.publishShow();
       },
-      onMacro: (id) => {
-        this.pages.onMacro(id);
+      onMacro: () => {
+        this.pages.onMacro();
         this.hub.publish('status', { macros: this.show.macros.size });
       },
       onPanels: () => this.hub.publish('status', { panels: this.panels.list }),
@@ -255,7 +255,7 @@ export class Engine {
       turns: this.turns,
       holds: this.holds,
       nameOfItem: (control, index) =>
-        itemName(control.data.list, index, (ref) => this.readings.get(ref), this.documentOf),
+        itemName(control.data.list, index, (ref) => this.readings.get(ref), this.show.documentOf),
       onAim: (aim, who) => this.aims.set(aim, who),
     });
     this.tallies = new Tallies({
@@ -532,14 +532,8 @@ export class Engine {
       .map(({ id, data }) => ({ id, name: data.name, ...(data.calledBy ? { called: true as const } : {}) }));
   }
 
-  private readonly documentOf = (id: string) => {
-    if (id === ownId) return ownDocument;
-    const device = this.show.devices.get(id);
-    return device && this.show.driverOf(device)?.document;
-  };
-
   private labelOf({ data }: ControlRecord): string {
-    return renderLabel(data.label, data.values, (ref) => this.readings.get(ref), this.documentOf)
+    return renderLabel(data.label, data.values, (ref) => this.readings.get(ref), this.show.documentOf)
       .map((segment) => segment.text)
       .join('');
   }

@@ -218,13 +218,9 @@ export class Macros {
     this.memories.set(run, memories);
     const memory: LampMemory = memories.get(place) ?? new Map<string, number>();
     memories.set(place, memory);
-    const documentOf = (id: string) => {
-      const device = show.devices.get(id);
-      return device && show.driverOf(device)?.document;
-    };
     const sources = {
       readingNow: (ref: Parameters<ReadingStore['get']>[0]) => readings.get(ref),
-      documentOf,
+      documentOf: show.documentOf,
       now: Date.now(),
     };
     return ruleNow({ when: condition }, values, sources, memory).is === true;

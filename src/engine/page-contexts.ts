@@ -188,9 +188,10 @@ export class PageContexts {
   }
 
   /** A macro is another: whether what begins it has to be meant may be so too. */
-  onMacro(macro: string): void {
+  onMacro(): void {
     for (const context of this.contexts.values()) {
-      const own = [...context.controls].filter(([, { data }]) => data.responses.runs?.macro === macro);
+      // One that begins another which begins this one is another, too.
+      const own = [...context.controls].filter(([, { data }]) => data.responses.runs !== undefined);
       if (own.length === 0) continue;
       this.publish(context.key, {
         controls: { put: Object.fromEntries(own.map(([id, each]) => [id, this.viewOf(each)])) },
@@ -284,22 +285,16 @@ export class PageContexts {
   /** True while a page that somebody looks at shows what depends on a reading. */
   isShown = (id: string): boolean => this.index.usersOf(id).size > 0;
 
-  private readonly documentOf = (id: string) => {
-    if (id === ownId) return ownDocument;
-    const device = this.show.devices.get(id);
-    return device && this.show.driverOf(device)?.document;
-  };
-
   private readonly sources = {
     readingNow: (ref: ReadingRef) => this.readings.get(ref),
-    documentOf: this.documentOf,
+    documentOf: (id: string) => this.show.documentOf(id),
   };
 
   private readonly tagOf = (device: string) => this.show.devices.get(device)?.data.tag;
 
   private viewOf(control: ControlRecord): ControlView {
     return viewOf(control.data, {
-      documentOf: this.documentOf,
+      documentOf: this.show.documentOf,
       tagOf: this.show.pages.get(control.data.page)?.data.badges ? this.tagOf : () => undefined,
       macroOf: (id) => this.show.macros.get(id),
     });
@@ -333,7 +328,7 @@ export class PageContexts {
     const control = inContext(stored, page, context.asked.shift, (zone) => context.picked.get(zone.id));
     context.controls.set(control.id, control);
     context.memories.delete(control.id);
-    this.index.put(mark(context, control.id), readingsOfFace(control.data, this.documentOf));
+    this.index.put(mark(context, control.id), readingsOfFace(control.data, this.show.documentOf));
     this.refresh(context, control);
   }
 

@@ -95,10 +95,7 @@ export class Questions {
   private questionsOf(control: ControlRecord) {
     const { show, readings } = this.sources;
     return questionsOf(control.data, {
-      documentOf: (id) => {
-        const device = show.devices.get(id);
-        return device && show.driverOf(device)?.document;
-      },
+      documentOf: show.documentOf,
       readingsOf: (device) => readings.view(device),
       macroOf: (id) => show.macros.get(id),
     });

@@ -1,13 +1,15 @@
-import type { CompiledDriver, DriverShelf } from '../core/driver';
-import type {
-  ControlRecord,
-  DeviceRecord,
-  MacroRecord,
-  PageRecord,
-  PanelRecord,
-  ShowDifference,
-  ShowRecord,
-  TieRecord,
+import type { CompiledDriver, DriverDocument, DriverShelf } from '../core/driver';
+import {
+  ownDocument,
+  ownId,
+  type ControlRecord,
+  type DeviceRecord,
+  type MacroRecord,
+  type PageRecord,
+  type PanelRecord,
+  type ShowDifference,
+  type ShowRecord,
+  type TieRecord,
 } from '../core/show';
 
 /** Who hears of changes in the running show. Each is told after the change has been entered. */
@@ -42,6 +44,13 @@ export class RunningShow {
   driverOf(device: DeviceRecord): CompiledDriver | undefined {
     return this.drivers.for(device.data);
   }
+
+  /** The document of a device as it is used here; of what the program itself says, too. */
+  readonly documentOf = (id: string): DriverDocument | undefined => {
+    if (id === ownId) return ownDocument;
+    const device = this.devices.get(id);
+    return device && this.driverOf(device)?.document;
+  };
 
   controlsOf(page: string): ReadonlyMap<string, ControlRecord> {
     return this.byPage.get(page) ?? none;

@@ -54,7 +54,7 @@ export class TallyBoard {
     const refs =
       ties.size === 0
         ? []
-        : readingsForTally({ devices: [...this.show.devices.values()], documentOf: this.documentOf });
+        : readingsForTally({ devices: [...this.show.devices.values()], documentOf: this.show.documentOf });
     this.refs = new Set(refs.map(readingId));
     this.work();
   }
@@ -68,7 +68,7 @@ export class TallyBoard {
     this.now = tallyOf({
       devices: [...this.show.devices.values()],
       ties: [...this.show.ties.values()],
-      documentOf: this.documentOf,
+      documentOf: this.show.documentOf,
       readingNow: (ref) => this.readings.get(ref),
     });
     const changed = [...new Set([...before.keys(), ...this.now.keys()])].filter(
@@ -76,11 +76,6 @@ export class TallyBoard {
     );
     if (changed.length > 0) this.onChange(changed);
   }
-
-  private readonly documentOf = (id: string) => {
-    const device = this.show.devices.get(id);
-    return device && this.show.driverOf(device)?.document;
-  };
 }
 
 const same = (a: Tally | undefined, b: Tally | undefined): boolean =>

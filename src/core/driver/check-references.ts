@@ -211,9 +211,8 @@ function checkConfirm(document: DriverDocument, id: string, report: ReportProble
     const reading = document.readings[condition.reading];
     if (!reading) report(`${path}.reading`, `There is no reading “${condition.reading}”.`);
     if (reading?.index && !condition.index) report(`${path}.index`, 'A family needs the parameter that is its index.');
-    if ((condition.equals === undefined) === (condition.changes === undefined)) {
-      report(path, 'Expected either "equals" or "changes".');
-    }
+    const wanted = [condition.equals, condition.oneOf, condition.changes].filter((each) => each !== undefined);
+    if (wanted.length !== 1) report(path, 'Expected one of "equals", "oneOf" and "changes".');
     const { equals } = condition;
     const named = [condition.index, typeof equals === 'object' && 'param' in equals ? equals.param : undefined];
     for (const param of named) {
@@ -242,5 +241,13 @@ function checkTransport({ link, framing }: DriverDocument, report: ReportProblem
   if (framing.kind === 'visca' && framing.header && link.kind !== 'udp') {
     report('framing.header', 'The header belongs to datagrams (“udp”).');
   }
+  if (link.auth !== 'none' && link.kind !== 'http' && link.kind !== 'websocket')
+    report('link.auth', `The link “${link.kind}” has no sign-in of its own. Write it as a "greeting".`);
+  if (link.auth === 'digest' && link.kind === 'websocket')
+    report('link.auth', 'A WebSocket can sign in with “basic” only; “digest” goes with the link “http”.');
+  if (link.events !== undefined && !isHttp) report('link.events', 'A stream of events goes with the link “http”.');
+  for (const part of ['path', 'subprotocol'] as const)
+    if (link[part] !== undefined && link.kind !== 'websocket') report(`link.${part}`, 'Only for the link “websocket”.');
+  if (link.secure && link.kind === 'udp') report('link.secure', 'Datagrams cannot be sent over TLS here.');
   if (link.localPort !== undefined && link.kind !== 'udp') report('link.localPort', 'Only for the link “udp”.');
 }

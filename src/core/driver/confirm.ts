@@ -6,6 +6,8 @@ import type { DriverCommand, Operand } from './schema';
 export interface Expectation {
   readonly key: string;
   readonly equals?: Scalar;
+  /** Instead of a value: any of these. */
+  readonly oneOf?: readonly Scalar[];
   /** For numbers: how far off is still equal. */
   readonly within?: number;
   /** Instead of a value: anything but this. */
@@ -13,9 +15,10 @@ export interface Expectation {
 }
 
 /** True when a reading's value is what is expected. */
-export function meets({ equals, within, not }: Expectation, value: Scalar | undefined): boolean {
+export function meets({ equals, oneOf, within, not }: Expectation, value: Scalar | undefined): boolean {
   if (value === undefined) return false;
   if (not !== undefined) return value !== not;
+  if (oneOf) return oneOf.includes(value);
   if (within !== undefined && typeof value === 'number' && typeof equals === 'number') {
     return Math.abs(value - equals) <= within;
   }
@@ -36,12 +39,16 @@ export function expectationsOf(
 ): readonly Expectation[] | undefined {
   if (command.confirm?.by !== 'readings') return undefined;
   const expectations: Expectation[] = [];
-  for (const { reading, index, equals, within, changes } of command.confirm.all) {
+  for (const { reading, index, equals, oneOf, within, changes } of command.confirm.all) {
     const key = index ? memberKey(reading, String(params[index])) : reading;
     if (changes) {
       const before = readingNow(key);
       if (before === undefined) return undefined;
       expectations.push({ key, not: before });
+      continue;
+    }
+    if (oneOf) {
+      expectations.push({ key, oneOf });
       continue;
     }
     if (typeof equals === 'object' && 'param' in equals && params[equals.param] === undefined) continue;

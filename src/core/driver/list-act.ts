@@ -1,4 +1,5 @@
 import { fail, ok, type Result, type Scalar } from '../result';
+import { typedValue } from './typed-value';
 import { checkValue } from './values';
 import type { DriverDocument } from './schema';
 
@@ -24,7 +25,7 @@ export function actOf(
   }
   if (definition.ask === undefined) return ok({ command: definition.command, params });
   const asked = command.params[definition.ask];
-  const checked = asked && checkValue(asked.value, given);
+  const checked = asked && checkValue(asked.value, typedValue(asked.value, given));
   if (!asked || !checked?.ok)
     return fail(`${asked?.title ?? definition.ask} ${checked && !checked.ok ? checked.error : ''}.`);
   return ok({ command: definition.command, params: { ...params, [definition.ask]: checked.value } });

@@ -1,6 +1,7 @@
 import { fail, ok, type Problem, type Result } from '../result';
 import { encodeLine, toEscaped, toHex, type Framing, type Json, type OscArgument, type Outgoing } from '../wire';
 import type { JsonTemplate, Message } from './schema-messages';
+import { asRequestTarget } from './request-target';
 import { fillTemplate, fillTemplateBytes, holesOf, needsBytes, parseTemplate, type TemplatePart } from './template';
 
 /** A message of the document with its templates parsed. */
@@ -273,7 +274,7 @@ function fillHttp(message: Extract<CompiledMessage, { kind: 'http' }>, values: F
       typeof value === 'string' ? encodeURIComponent(value) : value,
     ]),
   );
-  const path = fillTemplate(message.path, escaped);
+  const path = fillTemplate(withPaths(message.path, values.text), escaped);
   const headers: Record<string, string> = {};
   for (const [name, parts] of message.headers)
     headers[name.toLowerCase()] = fillTemplate(parts, values.text).replace(/[\r\n]/g, ' ');
@@ -299,6 +300,14 @@ function fillHttp(message: Extract<CompiledMessage, { kind: 'http' }>, values: F
     text: [`${method} ${path}`, body].filter(Boolean).join(' '),
   };
 }
+
+/** The parts of a path with those holes filled that stand for a path themselves: nothing in them is escaped that may stand there. */
+const withPaths = (parts: readonly TemplatePart[], values: FillValues['text']): TemplatePart[] =>
+  parts.map((part) => {
+    if (part.kind === 'optional') return { ...part, parts: withPaths(part.parts, values) };
+    if (part.kind !== 'hole' || part.format?.as !== 'path') return part;
+    return { kind: 'text', text: asRequestTarget(String(values[part.name] ?? '')) };
+  });
 
 /** JSON with its holes filled: a text that is one hole alone keeps the type of its value; one left out is left out. */
 function fillJson(template: CompiledJson, values: FillValues): Json | undefined {

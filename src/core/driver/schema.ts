@@ -42,6 +42,8 @@ const condition = z.strictObject({
   /** The parameter that fills `[]`. */
   index: nameSchema.optional(),
   equals: operand.optional(),
+  /** Instead of `equals`: any of these. */
+  oneOf: z.array(scalarSchema).min(2).max(20).optional(),
   /** For numbers: how far off is still equal. */
   within: z.number().min(0).optional(),
   /** Instead of `equals`: the reading becomes another than it was. */
@@ -192,7 +194,7 @@ const check = z
 const framingSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('lines'),
-    ending: z.enum(['lf', 'crlf', 'cr', 'nul']),
+    ending: z.enum(['lf', 'crlf', 'cr', 'nul', 'any']),
     encoding,
     maxFrameBytes: maxFrameBytes(4096),
   }),

@@ -7,7 +7,7 @@ import { byteFormats, putFormatted, type ByteFormat } from './template-bytes';
  *
  * A hole names a parameter or a group, with an optional format after a colon: `decN` and `hexN` write N digits padded with
  * zeros, `padN` fills a text with blanks to N characters; `u8`, `u16be`, `u16le`, `u32be`, `u32le`, `f32be`, `nibN` (N bytes
- * of four bits each) and `bcdN` (N bytes of two decimal digits) write bytes. `{?name|…}` is left out when the
+ * of four bits each) and `bcdN` (N bytes of two decimal digits) write bytes. `path` writes a whole path of a request, as it was typed. `{?name|…}` is left out when the
  * parameter was left out. `{check xor8}`, `{check crc16modbus from 1 as hex4}` is a checksum over what stands before it.
  * `\r \n \t \0 \\ \{ \}` and `\xHH` are escapes.
  */
@@ -24,7 +24,7 @@ export type TemplatePart =
     };
 
 export type HoleFormat =
-  | { readonly as: 'dec' | 'hex' | 'pad'; readonly digits: number }
+  | { readonly as: 'dec' | 'hex' | 'pad' | 'path'; readonly digits: number }
   | { readonly as: ByteFormat; readonly digits: number };
 
 export interface TemplateError {
@@ -142,6 +142,7 @@ function readHole(
 }
 
 function readFormat(text: string): HoleFormat | null {
+  if (text === 'path') return { as: 'path', digits: 0 };
   const digits = /^(dec|hex|pad)([1-9]\d?)$/.exec(text);
   if (digits) return { as: digits[1] as 'dec', digits: Number(digits[2]) };
   const bytes = /^(nib|bcd)([1-8])$/.exec(text);
@@ -198,7 +199,7 @@ export function fillTemplate(parts: readonly TemplatePart[], values: TemplateVal
 
 function fillHole(format: HoleFormat | undefined, value: string | Uint8Array | undefined): string {
   if (value instanceof Uint8Array) return Array.from(value, (byte) => String.fromCharCode(byte)).join('');
-  if (!format) return value ?? '';
+  if (!format || format.as === 'path') return value ?? '';
   if (format.as === 'pad') return (value ?? '').slice(0, format.digits).padEnd(format.digits, ' ');
   const whole = Math.trunc(Number(value ?? 0)) || 0;
   const base = format.as === 'hex' ? 16 : 10;

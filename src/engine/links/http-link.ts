@@ -125,6 +125,8 @@ export class HttpLink implements DeviceLink {
 
   private signIn(method: string, uri: string): Record<string, string> {
     const { user, password } = this.address;
+    // Without a name and a password there is nothing to sign in with.
+    if (user === '' && password === '') return {};
     if (this.link.auth === 'basic') return { authorization: basicHeader(user, password) };
     if (this.link.auth !== 'digest' || !this.challenge) return {};
     this.counted += 1;
@@ -134,7 +136,8 @@ export class HttpLink implements DeviceLink {
   }
 
   private challengeOf(res: IncomingMessage): DigestChallenge | undefined {
-    if (this.link.auth !== 'digest' || res.statusCode !== 401) return undefined;
+    const { user, password } = this.address;
+    if (this.link.auth !== 'digest' || res.statusCode !== 401 || (user === '' && password === '')) return undefined;
     return readChallenge(String(res.headers['www-authenticate'] ?? ''));
   }
 

@@ -6,6 +6,8 @@ export interface LinkEvents {
   /** Messages can be handed over. */
   readonly onOpen: () => void;
   readonly onArrived: (frames: readonly Arrived[]) => void;
+  /** Bytes of a stream have come, whether or not they complete a frame. */
+  readonly onBytes: () => void;
   /** The device turned the connection itself away. */
   readonly onRejected: (as: 'locked out' | 'occupied', detail?: string) => void;
   /** Once: it is over, or never came about. */

@@ -6,6 +6,8 @@ import { maxUnsentBytes, stuck, type DeviceLink, type LinkAddress, type LinkEven
 
 /** So much is read at once. */
 const readBytes = 16 * 1024;
+/** After so long without a byte the system asks whether the peer is there; ten times, a second apart, then the connection ends. */
+const keepAliveMs = 5000;
 
 /** One attempt at a TCP connection, plain or TLS. */
 export class TcpLink implements DeviceLink {
@@ -64,6 +66,8 @@ export class TcpLink implements DeviceLink {
 
   private readonly onConnect = (): void => {
     this.socket.setNoDelay(true);
+    // A peer that is gone without a word, its cable pulled, is noticed although nobody asks it anything.
+    this.socket.setKeepAlive(true, keepAliveMs);
     this.events.onOpen();
   };
   /**
@@ -84,6 +88,7 @@ export class TcpLink implements DeviceLink {
     if (this.ended) return;
     const frames = this.exchange.read(chunk);
     if (frames.length > 0) this.events.onArrived(frames);
+    this.events.onBytes();
   };
   private readonly onError = (error: NodeJS.ErrnoException): void =>
     this.end(causeOfSocketError(error.code), error.code);

@@ -29,7 +29,10 @@ export class WebSocketLink implements DeviceLink {
         maxPayload: framing.maxFrameBytes,
         handshakeTimeout: link.connectTimeoutMs,
         rejectUnauthorized: false,
-        headers: link.auth === 'none' ? {} : { authorization: basicHeader(user, password) },
+        headers:
+          link.auth === 'none' || (user === '' && password === '')
+            ? {}
+            : { authorization: basicHeader(user, password) },
       },
     );
     this.socket.on('open', events.onOpen);

@@ -17,7 +17,8 @@ export function applyRequest(now: SwitcherState, command: SwitcherCommand): Swit
     case 'mix':
       return { ...now, mixed: 0 };
     case 'rate':
-      return { ...now, rate: command.frames };
+      // How dark the picture is stays as it is: black stays black, whatever it takes from now on.
+      return { ...now, rate: command.frames, black: Math.round((now.black / now.rate) * command.frames) };
     case 'name':
       return { ...now, names: now.names.map((name, n) => (n === command.input - 1 ? command.text : name)) };
     case 'black':

@@ -6,7 +6,7 @@ import { useMemo } from 'react';
 import { problemsOfMacro, type MacroSources } from '../../core/check';
 import { DriverShelf } from '../../core/driver';
 import { macrosOf, newMacroEdit } from '../../core/macro';
-import { type DeskView, type DeviceRecord, type PageRecord } from '../../core/show';
+import { ownDocument, ownId, withOwn, type DeskView, type DeviceRecord, type PageRecord } from '../../core/show';
 import { documentOfRecord, useDesk, useShow } from '../desk';
 import { RigFactsContext, type RigFacts } from '../editor';
 import { useLive, useReadingsNowAndThen, useRuns, useStatus } from '../live';
@@ -110,14 +110,15 @@ function useRig(show: DeskView | undefined): RigFacts {
     () => (show?.records ?? []).filter((each): each is DeviceRecord => each.kind === 'device'),
     [show],
   );
-  const ids = useMemo(() => devices.map(({ id }) => id), [devices]);
+  const ids = useMemo(() => withOwn(devices).map(({ id }) => id), [devices]);
   const readings = useReadingsNowAndThen(ids, 1000);
   return useMemo(() => {
-    const byId = new Map(devices.map((device) => [device.id, device]));
+    const byId = new Map(withOwn(devices).map((device) => [device.id, device]));
     return {
       devices,
       readings,
       documentOf: (id) => {
+        if (id === ownId) return ownDocument;
         const device = byId.get(id);
         return device && show && documentOfRecord(show.drivers, device);
       },

@@ -27,7 +27,7 @@ export default function ListControl({ id, page, context, face, view, mark, style
     live.choose(page, id, {
       act,
       ...(about ? { index: chosen } : {}),
-      ...(given === undefined ? {} : { given: numberOr(given) }),
+      ...(given === undefined ? {} : { given }),
       ...(guard ? { guard } : {}),
       ...(context === undefined ? {} : { context }),
     });
@@ -132,16 +132,8 @@ function Ask({ act, about, onGive, onLeave }: AskProps) {
       </label>
       <button type="submit">{act.title}</button>
       <button type="button" onClick={onLeave}>
-        Leave it
+        Cancel
       </button>
     </form>
   );
-}
-
-/** A number where one was typed: jumps and levels are numbers on the way. */
-function numberOr(text: string): string | number {
-  if (text.trim() === '') return text;
-  const clock = /^(?:(\d{1,3}):)?(\d{1,3}):(\d{1,2}(?:\.\d+)?)$/.exec(text.trim());
-  if (clock) return Number(clock[1] ?? 0) * 3600 + Number(clock[2]) * 60 + Number(clock[3]);
-  return /^[+-]?\d+(\.\d+)?$/.test(text.trim()) ? Number(text) : text;
 }

@@ -197,5 +197,5 @@ export function ProblemList({ problems }: { readonly problems: readonly Problem[
 /** The ending that the driver itself uses, so that it is never forgotten. */
 function usualEnding({ framing }: DriverDocument): string {
   if (framing.kind !== 'lines') return '';
-  return { crlf: '\\r\\n', lf: '\\n', cr: '\\r', nul: '\\0' }[framing.ending];
+  return { crlf: '\\r\\n', lf: '\\n', cr: '\\r', nul: '\\0', any: '\\r\\n' }[framing.ending];
 }

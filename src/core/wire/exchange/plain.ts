@@ -115,7 +115,7 @@ export function messageExchange(framing: Extract<Framing, { kind: 'message' | 'u
       if (text === undefined) return [{ raw, says: [], fault: 'not valid in the character set of the driver' }];
       // A line ending in a datagram says nothing.
       return [
-        as === 'json' ? jsonSaid(text, raw) : { raw, says: [{ kind: 'text', text: text.replace(/[\r\n]+$/, '') }] },
+        as === 'json' ? jsonSaid(text, raw) : { raw, says: [{ kind: 'text', text: text.replace(/[\r\n\0]+$/, '') }] },
       ];
     },
     rest: () => nothing,

@@ -7,8 +7,11 @@
  * ```
  */
 
-/** How a line ends when it is sent. On receipt `lf` and `crlf` both take LF with an optional CR before it. */
-export type LineEnding = 'lf' | 'crlf' | 'cr' | 'nul';
+/**
+ * How a line ends when it is sent. On receipt `lf` and `crlf` both take LF with an optional CR before it, and `any` takes each of LF, CR,
+ * CR LF and NUL, for devices of which nobody knows; it sends CR LF.
+ */
+export type LineEnding = 'lf' | 'crlf' | 'cr' | 'nul' | 'any';
 
 export type TextEncodingName = 'utf-8' | 'latin-1';
 
@@ -38,6 +41,7 @@ export const endingBytes: Readonly<Record<LineEnding, Uint8Array>> = {
   crlf: Uint8Array.of(CR, LF),
   cr: Uint8Array.of(CR),
   nul: Uint8Array.of(0),
+  any: Uint8Array.of(CR, LF),
 };
 
 /**
@@ -49,10 +53,14 @@ export class LineFramer {
   private heldLength = 0;
   private dropping = false;
   private readonly terminator: number;
+  /** Any ending ends a line; behind a CR a LF belongs to it. */
+  private readonly any: boolean;
+  private afterCr = false;
   private readonly decode: (raw: Uint8Array, from: number, to: number) => LineFrame;
 
   constructor(private readonly options: LineFramerOptions) {
     this.held = new Uint8Array(options.maxFrameBytes + 2);
+    this.any = options.ending === 'any';
     this.terminator = options.ending === 'cr' ? CR : options.ending === 'nul' ? 0 : LF;
     this.decode = options.encoding === 'utf-8' ? decodeUtf8 : decodeLatin1;
   }
@@ -62,17 +70,21 @@ export class LineFramer {
     const frames: LineFrame[] = [];
     let start = 0;
     while (start < chunk.length) {
-      const end = chunk.indexOf(this.terminator, start);
+      const end = this.any ? endOfAny(chunk, start) : chunk.indexOf(this.terminator, start);
       if (end === -1) {
         this.hold(chunk.subarray(start), frames);
         break;
+      }
+      if (this.any && this.isSecondHalf(chunk, start, end)) {
+        start = end + 1;
+        continue;
       }
       if (this.heldLength === 0 && !this.dropping && end - start <= this.options.maxFrameBytes) {
         // The whole line is in this chunk, as nearly all are: it need not be put together.
         this.cut(chunk.slice(start, end + 1), frames);
       } else {
         this.hold(chunk.subarray(start, end), frames);
-        this.finish(frames);
+        this.finish(chunk[end] ?? LF, frames);
       }
       start = end + 1;
     }
@@ -97,13 +109,20 @@ export class LineFramer {
     }
   }
 
-  private finish(frames: LineFrame[]): void {
+  /** The LF of a CR LF whose CR has ended the line already. */
+  private isSecondHalf(chunk: Uint8Array, start: number, end: number): boolean {
+    const follows = this.afterCr && end === start && this.heldLength === 0 && chunk[end] === LF;
+    this.afterCr = chunk[end] === CR;
+    return follows;
+  }
+
+  private finish(terminator: number, frames: LineFrame[]): void {
     if (this.dropping) {
       this.dropping = false;
       return;
     }
     // One place is always left for the terminator.
-    this.held[this.heldLength] = this.terminator;
+    this.held[this.heldLength] = terminator;
     const raw = this.held.slice(0, this.heldLength + 1);
     this.heldLength = 0;
     this.cut(raw, frames);
@@ -113,7 +132,7 @@ export class LineFramer {
   private cut(raw: Uint8Array, frames: LineFrame[]): void {
     let from = 0;
     let to = raw.length - 1;
-    if (this.terminator === LF && to > 0 && raw[to - 1] === CR) to -= 1;
+    if (!this.any && this.terminator === LF && to > 0 && raw[to - 1] === CR) to -= 1;
     // A peer that ends with CR LF while CR was chosen leaves the LF at the head of the next line.
     if (this.terminator === CR && to > 0 && raw[0] === LF) from = 1;
     if (to - from > this.options.maxFrameBytes) {
@@ -122,6 +141,14 @@ export class LineFramer {
     }
     frames.push(this.decode(raw, from, to));
   }
+}
+
+function endOfAny(chunk: Uint8Array, start: number): number {
+  for (let n = start; n < chunk.length; n += 1) {
+    const byte = chunk[n];
+    if (byte === LF || byte === CR || byte === 0) return n;
+  }
+  return -1;
 }
 
 const strictUtf8 = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true });
