@@ -270,7 +270,7 @@ test('pages are carried into a show with other tags, in one step that can be und
   await dialog.getByLabel('A file of pages').setInputFiles(file);
   await expect(dialog.getByText('is CG7 here')).toBeVisible();
   await expect(dialog.getByText('also called here')).toBeVisible();
-  await dialog.getByRole('button', { name: 'Bring them in' }).click();
+  await dialog.getByRole('button', { name: 'Import', exact: true }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'Titles 2' })).toBeVisible();
   await expect(page.locator('.edit-grid [data-control]')).toHaveCount(19);
   await expect(page.getByRole('region', { name: 'Unresolved' })).toBeHidden();

@@ -4,3 +4,4 @@ export { problemsOfControl, type ControlProblem } from './control-problems';
 export { problemsOfPage, type PageProblem } from './page-problems';
 export { devicesThatTell, warningsOfControl } from './control-warnings';
 export { actsAfter, problemsOfMacro, type MacroProblem, type MacroSources } from './macro-problems';
+export { problemsBrought, type BroughtProblem } from './import-problems';

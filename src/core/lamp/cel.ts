@@ -121,6 +121,40 @@ const typeOfValue = (value: Scalar): string =>
         ? 'int'
         : 'double';
 
+/** What an expression compares its readings with. */
+interface Bounds {
+  /** The numbers that stand in it. */
+  readonly numbers: readonly number[];
+  /** It reckons with its readings, so that its truth may change at other times than when one of them reaches a number. */
+  readonly reckons: boolean;
+}
+
+const boundsOf = new Map<string, Bounds>();
+
+/** The numbers at which an expression may change its truth while a clock in it runs on. Each expression is looked at once. */
+export function celBounds(cel: string): Bounds {
+  const known = boundsOf.get(cel);
+  if (known) return known;
+  const numbers: number[] = [];
+  let reckons = false;
+  const parsed = parse(cel);
+  if (parsed.ok)
+    walk(parsed.value, (node) => {
+      if (node.op === 'value' && (typeof node.args === 'number' || typeof node.args === 'bigint')) {
+        const number = Number(node.args);
+        numbers.push(number, -number);
+      } else if (!plainOps.has(node.op)) reckons = true;
+      return true;
+    });
+  if (boundsOf.size >= mostKnown) boundsOf.clear();
+  const bounds = { numbers: [...new Set(numbers)], reckons };
+  boundsOf.set(cel, bounds);
+  return bounds;
+}
+
+/** What only compares and puts comparisons together. */
+const plainOps = new Set<string>(['value', 'id', '==', '!=', '<', '<=', '>', '>=', '&&', '||', '!_', '-_', '?:', 'in', 'list']);
+
 /** Expressions are the same again and again: each is read once. */
 type Context = Readonly<Record<string, CelValue>>;
 const known = new Map<string, (context: Context) => boolean | undefined>();

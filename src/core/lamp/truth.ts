@@ -11,7 +11,7 @@ import {
   type ReadingRef,
   type ReadingTest,
 } from '../show';
-import { celValue, evaluateCel, type CelValue } from './cel';
+import { celBounds, celValue, evaluateCel, type CelValue } from './cel';
 
 /** Three-valued: a condition on readings that are not fresh is neither true nor false. `by` is the reading that decided. */
 export type Truth =
@@ -80,11 +80,12 @@ function testNow(test: ReadingTest, pass: Pass): Truth {
   const given = (argument: Argument) => resolveArgument(argument, pass.values);
   switch (test.op) {
     case 'equals':
-      return { is: value === given(test.to), by };
     case 'differs':
-      return { is: value !== given(test.to), by };
-    case 'oneOf':
-      return { is: test.to.some((each) => value === given(each)), by };
+    case 'oneOf': {
+      const wanted = test.op === 'oneOf' ? test.to.map(given) : [given(test.to)];
+      const now = typeof value === 'number' ? numberNow(value, by, wanted, pass) : value;
+      return { is: wanted.includes(now) === (test.op !== 'differs'), by };
+    }
     case 'contains':
       return {
         is: String(value)
@@ -159,7 +160,14 @@ function firstTrue(condition: Condition, { values, sources }: Pass): number {
   return times.length === 0 ? sources.now : Math.max(...times);
 }
 
-function celNow({ cel, readings }: Extract<Condition, { cel: string }>, { values, sources }: Pass): Truth {
+/** How often a typed condition that reckons with a clock is looked at again, in milliseconds. */
+const reckonEveryMs = 100;
+
+function celNow({ cel, readings }: Extract<Condition, { cel: string }>, pass: Pass): Truth {
+  const { values, sources } = pass;
+  const clocks = readings.filter((ref) => isRunning(resolveReading(ref, values), sources));
+  // Two clocks may meet at any time.
+  if (clocks.length > 1) pass.again = Math.min(pass.again, sources.now + reckonEveryMs);
   const context: Record<string, CelValue> = {};
   for (const [name, value] of Object.entries(values)) context[name] = celValue(value);
   for (const [n, ref] of readings.entries()) {
@@ -169,7 +177,7 @@ function celNow({ cel, readings }: Extract<Condition, { cel: string }>, { values
     if (doubt) return doubt;
     if (reading?.value === undefined) return { is: 'unknown', by };
     context[`r${n}`] = celValue(
-      reading.value,
+      typeof reading.value === 'number' ? celNumberNow(reading.value, by, cel, pass) : reading.value,
       sources.documentOf?.(by.device)?.readings[splitKey(by.key).family]?.value,
     );
   }
@@ -177,6 +185,19 @@ function celNow({ cel, readings }: Extract<Condition, { cel: string }>, { values
   const is = evaluateCel(cel, context);
   return is === undefined ? { is: 'unknown', by } : { is, by };
 }
+
+/** The number that a reading is now, for a typed condition; of a clock that runs, what it shows. Notes when to look again. */
+function celNumberNow(value: number, ref: ReadingRef, cel: string, pass: Pass): number {
+  const { now } = pass.sources;
+  if (!isRunning(ref, pass.sources)) return value;
+  const { numbers, reckons } = celBounds(cel);
+  const own = Object.values(pass.values);
+  if (reckons) pass.again = Math.min(pass.again, now + reckonEveryMs);
+  return numberNow(value, ref, [...numbers, ...own], pass) ?? value;
+}
+
+const isRunning = (ref: ReadingRef, { documentOf, readingNow }: LampSources): boolean =>
+  documentOf !== undefined && runningClock(ref, readingNow, documentOf) !== undefined;
 
 function doubtOf(reading: Reading | undefined, by: ReadingRef): Truth | undefined {
   if (!reading || reading.freshness === 'unknown') return { is: 'unknown', by };

@@ -4,7 +4,9 @@ import {
   controlDataSchema,
   controlsOf,
   devicesOf,
+  hideOn,
   idSchema,
+  panelsHiding,
   withDevices,
   type ControlRecord,
   type DeviceRecord,
@@ -38,7 +40,12 @@ const clipSchema = z.strictObject({
   version: z.literal(1),
   devices: z.array(deviceMentionSchema).max(2000),
   controls: z
-    .array(controlDataSchema.omit({ page: true }))
+    .array(
+      controlDataSchema.omit({ page: true }).extend({
+        /** The panels of its show on which it is hidden. */
+        hiddenOn: z.array(idSchema).max(200).optional(),
+      }),
+    )
     .min(1)
     .max(2000),
 });
@@ -60,7 +67,12 @@ export function clipText(records: readonly ShowRecord[], controls: readonly Cont
     format: clipFormat,
     version: 1,
     devices: records.flatMap((record) => (record.kind === 'device' && named.has(record.id) ? [mentionOf(record)] : [])),
-    controls: inOrder(controls.map(({ data }) => data)).map(({ page: _, ...data }) => ({
+    controls: inOrder(
+      controls.map(({ id, data }) => {
+        const hiddenOn = panelsHiding(records, id);
+        return { ...data, ...(hiddenOn.length > 0 ? { hiddenOn } : {}) };
+      }),
+    ).map(({ page: _, ...data }) => ({
       ...data,
       col: data.col - bounds.col,
       row: data.row - bounds.row,
@@ -134,14 +146,17 @@ export function pasteEdit(
   );
   if (!place.ok) return place;
   const series = new Map<string, string>();
-  const added = clip.controls.map((data): ControlRecord => {
+  const hidden = new Map<string, readonly string[]>();
+  const added = clip.controls.map(({ hiddenOn = [], ...data }): ControlRecord => {
+    const id = newId('ctl');
+    hidden.set(id, hiddenOn);
     const mapped = withDevices(data, (device) => devices.get(device) ?? device);
     // A copied run is a run of its own.
     const of = data.series && (series.get(data.series.id) ?? newId('ctl'));
     if (data.series && of) series.set(data.series.id, of);
     return {
       kind: 'control',
-      id: newId('ctl'),
+      id,
       version: 1,
       data: {
         ...mapped,
@@ -152,8 +167,9 @@ export function pasteEdit(
       },
     };
   });
+  const hiding = hideOn(records, hidden);
   const rows = Math.max(page.data.rows, ...added.map(({ data }) => data.row + data.rows));
-  const changes: RecordChange[] = added.map((record) => ({ op: 'add', record }));
+  const changes: RecordChange[] = [...added.map((record): RecordChange => ({ op: 'add', record })), ...hiding];
   if (rows > page.data.rows) changes.push({ op: 'update', from: page, to: { ...page, data: { ...page.data, rows } } });
   return ok({
     ids: added.map(({ id }) => id),

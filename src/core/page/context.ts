@@ -81,6 +81,7 @@ export function inContext(
   const data =
     made === undefined || device === undefined || device === made
       ? level
-      : withDevices(level, (each) => (each === made ? device : each));
+      : // What it picks is said once and for all; what it drives goes with the pick.
+        { ...withDevices(level, (each) => (each === made ? device : each)), ...(level.sets ? { sets: level.sets } : {}) };
   return data === control.data ? control : { ...control, data };
 }

@@ -2,22 +2,28 @@ import { memberKey, splitKey, type DriverDocument } from '../driver';
 import { hasReading, readingsOfLabel } from '../face';
 import { readingsOfLamps } from '../lamp';
 import { fail, ok, type Result, type Scalar } from '../result';
+import { sendsOfStep } from '../macro';
 import {
+  canonicalJson,
   controlsOf,
   mapConditionArguments,
   mapReadings,
   mapSends,
   pagesOf,
   resolveArgument,
+  mostChanges,
   sendsOfControl,
   type ControlRecord,
   type DeviceRecord,
   type Edit,
+  type MacroRecord,
   type PageRecord,
   type RecordChange,
   type ShowRecord,
 } from '../show';
 import { guessDevices, type DeviceMention } from './clip';
+import { macrosBegunBy, mapMacro, withMacro } from './carried-macros';
+import { sameControls } from './same-controls';
 import { mappedFile, type PageFile } from './page-file';
 
 type Data = ControlRecord['data'];
@@ -90,6 +96,9 @@ function missingIn(file: PageFile, id: string, document: DriverDocument): string
       missing.add(`nothing to steer “${data.drive.drive}”`);
     if (data.list?.device === id && !(data.list.list in document.lists)) missing.add(`no list “${data.list.list}”`);
   }
+  for (const { data } of file.macros)
+    for (const { device, command } of data.segments.flatMap(({ steps }) => steps.flatMap(sendsOfStep)))
+      if (device === id && !(command in document.commands)) missing.add(`no command “${command}”, in ${data.name}`);
   return [...missing];
 }
 
@@ -150,7 +159,7 @@ export function importEdit(
   placing: Placing,
   moves: Moves,
   documentOf: DocumentOf,
-  newId: (kind: 'page' | 'zone' | 'shift' | 'ctl') => string,
+  newId: (kind: 'page' | 'zone' | 'shift' | 'ctl' | 'mac') => string,
 ): Result<{ readonly edit: Edit; readonly pages: readonly string[] }, string> {
   const there = new Map(pagesOf(records).map((page) => [page.id, page]));
   const ids = new Map<string, string>();
@@ -161,12 +170,15 @@ export function importEdit(
   if (ids.size === 0) return fail('No page of the file is to be brought in.');
   if (new Set(ids.values()).size < ids.size)
     return fail('Two pages of the file would take the place of the same page.');
+  const macroIds = new Map(macrosWanted(file, ids).map((id) => [id, newId('mac')]));
   const mapped = mappedFile(
     file,
     (id) => ids.get(id) ?? '',
     (id) => patch.get(id) ?? id,
+    (id) => macroIds.get(id) ?? '',
     newId,
   );
+  const macros = carriedMacros(mapped.macros, records);
   const devices = new Map(devicesIn(records).map((device) => [device.id, device]));
   const document = (id: string) => {
     const device = devices.get(id);
@@ -179,7 +191,6 @@ export function importEdit(
     if (id === '') return;
     const old = there.get(id);
     if (old) {
-      for (const record of controlsOf(records, id)) changes.push({ op: 'remove', record });
       changes.push({ op: 'update', from: old, to: { ...old, data: { ...data, order: old.data.order } } });
       return;
     }
@@ -188,17 +199,63 @@ export function importEdit(
     const record: PageRecord = { kind: 'page', id, version: 1, data: { ...data, name, order: last + n + 1 } };
     changes.push({ op: 'add', record });
   });
-  for (const data of mapped.controls) {
-    if (data.page === '') continue;
-    const moved = withMoves(data, moves, document);
-    changes.push({ op: 'add', record: { kind: 'control', id: newId('ctl'), version: 1, data: moved } });
+  changes.push(...macros.changes);
+  for (const page of new Set(ids.values())) {
+    const fresh = mapped.controls
+      .filter((data) => data.page === page)
+      .map((data) => withMacro(withMoves(data, moves, document), macros.idOf));
+    // A control that stays what it was keeps its id: panels that hide it, and gear that is bound to it, know it by that.
+    const { pairs, left } = sameControls(controlsOf(records, page), fresh);
+    for (const record of left) changes.push({ op: 'remove', record });
+    for (const { data, was } of pairs) {
+      if (was && canonicalJson(was.data) === canonicalJson(data)) continue;
+      if (was) changes.push({ op: 'update', from: was, to: { ...was, data } });
+      else changes.push({ op: 'add', record: { kind: 'control', id: newId('ctl'), version: 1, data } });
+    }
   }
   if (changes.length > mostChanges) return fail(`This is too much for one step: at most ${mostChanges} changes.`);
   const count = ids.size === 1 ? 'a page' : `${ids.size} pages`;
   return ok({ edit: { title: `Import ${count}`, changes }, pages: [...ids.values()] });
 }
 
-const mostChanges = 2000;
+/** The macros of the file that come along with the pages that do. */
+function macrosWanted(file: PageFile, pages: ReadonlyMap<string, string>): string[] {
+  const all: ShowRecord[] = file.macros.map(({ id, data }) => ({ kind: 'macro', id, version: 1, data }));
+  return macrosBegunBy(
+    file.controls.filter(({ page }) => pages.has(page)),
+    all,
+  ).map(({ id }) => id);
+}
+
+/** The macros that come along. One that is there already, by its name and to the letter, is used instead of a second one. */
+function carriedMacros(
+  macros: readonly { readonly id: string; readonly data: MacroRecord['data'] }[],
+  records: readonly ShowRecord[],
+): { readonly changes: readonly RecordChange[]; readonly idOf: (id: string) => string } {
+  const there = records.filter((record): record is MacroRecord => record.kind === 'macro');
+  const content = ({ order: _, ...data }: MacroRecord['data']) => canonicalJson(data);
+  const same = new Map(
+    macros.flatMap(({ id, data }) => {
+      const twin = there.find((each) => content(each.data) === content(data));
+      return twin ? [[id, twin.id] as const] : [];
+    }),
+  );
+  const idOf = (id: string) => same.get(id) ?? id;
+  const names = new Set(there.map(({ data }) => data.name));
+  const last = Math.max(0, ...there.map(({ data }) => data.order));
+  const fresh = macros.filter(({ id }) => id !== '' && !same.has(id));
+  return {
+    idOf,
+    changes: fresh.map(({ id, data }, n): RecordChange => {
+      const name = freeName(names, data.name);
+      names.add(name);
+      const own = mapMacro(data, { macro: idOf, page: keep, device: keep, zone: keep, shift: keep });
+      return { op: 'add', record: { kind: 'macro', id, version: 1, data: { ...own, name, order: last + n + 1 } } };
+    }),
+  };
+}
+
+const keep = (id: string): string => id;
 
 function freeName(taken: ReadonlySet<string>, name: string): string {
   let free = name;

@@ -1,6 +1,8 @@
 import {
   controlsOf,
+  hideOn,
   pagesOf,
+  panelsHiding,
   type ControlRecord,
   type ControlStart,
   type Edit,
@@ -57,14 +59,20 @@ export function duplicatePageEdit(
     },
   };
   const zones = new Map(page.data.zones.map(({ id }, n) => [id, copy.data.zones[n]?.id ?? id]));
+  const hidden = new Map<string, readonly string[]>();
   const controls = controlsOf(records, page.id).map(({ data, ...control }): RecordChange => {
     const sets = data.sets && 'zone' in data.sets ? { ...data.sets, zone: zones.get(data.sets.zone) ?? '' } : data.sets;
     const own = { ...data, page: copy.id, ...(sets ? { sets } : {}) };
-    return { op: 'add', record: { ...control, id: newId('ctl'), version: 1, data: own } };
+    const id = newId('ctl');
+    hidden.set(id, panelsHiding(records, control.id));
+    return { op: 'add', record: { ...control, id, version: 1, data: own } };
   });
   return {
     page: copy,
-    edit: { title: `Duplicate page ${page.data.name}`, changes: [{ op: 'add', record: copy }, ...controls] },
+    edit: {
+      title: `Duplicate page ${page.data.name}`,
+      changes: [{ op: 'add', record: copy }, ...controls, ...hideOn(records, hidden)],
+    },
   };
 }
 

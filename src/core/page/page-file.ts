@@ -5,11 +5,14 @@ import {
   controlsOf,
   devicesOf,
   idSchema,
+  macroDataSchema,
   pageDataSchema,
+  picturesOfControl,
   pictureSchema,
   withDevices,
   type ControlRecord,
   type DeviceRecord,
+  type MacroRecord,
   type PageRecord,
   type Picture,
   type ShowRecord,
@@ -18,24 +21,31 @@ import {
 import { parseJson } from '../wire';
 import { inOrder } from './arrange';
 import { deviceMentionSchema, mentionOf } from './clip';
+import { devicesOfMacro, macrosBegunBy, mapMacro, withMacro, type MacroMapping } from './carried-macros';
 import { controlsOfZone } from './zones';
 
 /**
- * Pages as a file: JSON with the pages, their controls, what the devices are that they name, and their pictures. Ids in it are
- * its own (`p1`, `z1`, `d1`), given in order, so that the same pages always give the same bytes. No address is in it.
+ * Pages as a file: JSON with the pages, their controls, the macros that those begin, what the devices are that they name, and their
+ * pictures. Ids in it are its own (`p1`, `z1`, `d1`, `m1`), given in order, so that the same pages always give the same bytes. No address is in it.
  */
 export const pageFileFormat = 'sorrelfinch-pages';
-export const pageFileVersion = 1;
+/** 1 has no macros. */
+export const pageFileVersion = 2;
 
 const pageFileSchema = z.strictObject({
   format: z.literal(pageFileFormat),
-  version: z.literal(pageFileVersion),
+  version: z.union([z.literal(1), z.literal(pageFileVersion)]),
   devices: z.array(deviceMentionSchema).max(2000),
   pages: z
     .array(z.strictObject({ id: idSchema, data: pageDataSchema }))
     .min(1)
     .max(500),
   controls: z.array(controlDataSchema).max(20_000),
+  /** Those that the controls begin, and those that these begin themselves. */
+  macros: z
+    .array(z.strictObject({ id: idSchema, data: macroDataSchema }))
+    .max(500)
+    .default([]),
   pictures: z.array(pictureSchema).max(2000).default([]),
 });
 export type PageFile = z.infer<typeof pageFileSchema>;
@@ -78,7 +88,12 @@ function fileOf(
   const sorted = pages.flatMap((page) =>
     inOrder(controls.filter(({ data }) => data.page === page.id).map(({ data }) => data)),
   );
-  const named = new Set([...sorted.flatMap(devicesOf), ...pages.flatMap(({ data }) => devicesOfPage(data))]);
+  const macros = macrosBegunBy(sorted, records);
+  const named = new Set([
+    ...sorted.flatMap(devicesOf),
+    ...pages.flatMap(({ data }) => devicesOfPage(data)),
+    ...macros.flatMap(({ data }) => devicesOfMacro(data)),
+  ]);
   const devices = records
     .filter((record): record is DeviceRecord => record.kind === 'device' && named.has(record.id))
     .sort((a, b) => (a.data.tag < b.data.tag ? -1 : 1));
@@ -90,14 +105,25 @@ function fileOf(
     id: pageIds.get(page.id) ?? '',
     data: { ...mapPage(page.data, mapDevice, own), order: n + 1 },
   }));
-  const used = new Set(sorted.flatMap(({ picture }) => picture ?? []));
+  const used = new Set(sorted.flatMap(picturesOfControl));
+  const macroIds = new Map(macros.map(({ id }, n) => [id, `m${n + 1}`]));
+  const mapping: MacroMapping = {
+    macro: (id) => macroIds.get(id) ?? id,
+    page: (id) => pageIds.get(id) ?? id,
+    device: mapDevice,
+    zone: (id) => own.of('zone', id),
+    shift: (id) => own.of('shift', id),
+  };
   // Parsed once more, so that every field stands where the schema has it, whatever made the records.
   return pageFileSchema.parse({
     format: pageFileFormat,
     version: pageFileVersion,
     devices: devices.map((device) => ({ ...mentionOf(device), id: mapDevice(device.id) })),
     pages: mapped,
-    controls: sorted.map((data) => mapControl(data, pageIds.get(data.page) ?? '', mapDevice, own)),
+    controls: sorted.map((data) =>
+      withMacro(mapControl(data, pageIds.get(data.page) ?? '', mapDevice, own), mapping.macro),
+    ),
+    macros: macros.map(({ id, data }) => ({ id: mapping.macro(id), data: mapMacro(data, mapping) })),
     pictures: pictures.filter(({ hash }) => used.has(hash)).sort((a, b) => (a.hash < b.hash ? -1 : 1)),
   });
 }
@@ -200,14 +226,25 @@ export function mappedFile(
   file: PageFile,
   page: (id: string) => string,
   device: (id: string) => string,
+  macro: (id: string) => string,
   newId: (sort: 'zone' | 'shift' | 'ctl') => string,
 ): {
   readonly pages: readonly { readonly id: string; readonly data: PageRecord['data'] }[];
   readonly controls: readonly ControlRecord['data'][];
+  readonly macros: readonly { readonly id: string; readonly data: MacroRecord['data'] }[];
 } {
   const ids = new Counter(newId);
+  const mapping: MacroMapping = {
+    macro,
+    // A page that does not come along stays named as it was: the check says that it is not there.
+    page: (id) => page(id) || id,
+    device,
+    zone: (id) => ids.of('zone', id),
+    shift: (id) => ids.of('shift', id),
+  };
   return {
     pages: file.pages.map(({ id, data }) => ({ id: page(id), data: mapPage(data, device, ids) })),
-    controls: file.controls.map((data) => mapControl(data, page(data.page), device, ids)),
+    controls: file.controls.map((data) => withMacro(mapControl(data, page(data.page), device, ids), macro)),
+    macros: file.macros.map(({ id, data }) => ({ id: macro(id), data: mapMacro(data, mapping) })),
   };
 }

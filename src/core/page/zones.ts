@@ -1,5 +1,16 @@
 import { fail, ok, type Result } from '../result';
-import { withDevices, type ControlRecord, type Edit, type PageRecord, type RecordChange, type Zone } from '../show';
+import {
+  controlsOf,
+  hideOn,
+  panelsHiding,
+  withDevices,
+  type ControlRecord,
+  type Edit,
+  type PageRecord,
+  type RecordChange,
+  type ShowRecord,
+  type Zone,
+} from '../show';
 import { contains, overlaps, zoneOf, type Area } from './area';
 import { placeFor } from './arrange';
 import { changePageEdit } from './page-edits';
@@ -29,13 +40,14 @@ export const removeZoneEdit = (page: PageRecord, zone: Zone): Edit =>
  * the copy. It lies at the first place where it fits; the page grows for it.
  */
 export function copyZoneEdit(
+  records: readonly ShowRecord[],
   page: PageRecord,
   zone: Zone,
-  controls: readonly ControlRecord[],
   swap: { readonly from: string; readonly to: string } | undefined,
   title: string,
   newId: (kind: 'zone' | 'ctl') => string,
 ): Result<{ readonly edit: Edit; readonly zone: Zone }, string> {
+  const controls = controlsOf(records, page.id);
   const own = controlsOfZone(page, zone, controls);
   const taken: Area[] = [...controls.map(({ data }) => data), ...page.data.zones];
   const block = { col: 0, row: 0, cols: zone.cols, rows: zone.rows };
@@ -44,6 +56,7 @@ export function copyZoneEdit(
   const by = { col: place.value.col - zone.col, row: place.value.row - zone.row };
   const copy: Zone = { ...zone, id: newId('zone'), title, col: place.value.col, row: place.value.row };
   const rows = Math.max(page.data.rows, copy.row + copy.rows);
+  const hidden = new Map<string, readonly string[]>();
   const changes: RecordChange[] = [
     {
       op: 'update',
@@ -55,16 +68,22 @@ export function copyZoneEdit(
         ? withDevices(control.data, (device) => (device === swap.from ? swap.to : device))
         : control.data;
       const { series: _, ...rest } = data;
+      const { sets } = data;
+      // Its pick buttons pick in the copy.
+      const own = sets && 'zone' in sets && sets.zone === zone.id ? { sets: { ...sets, zone: copy.id } } : {};
+      const id = newId('ctl');
+      hidden.set(id, panelsHiding(records, control.id));
       return {
         op: 'add',
         record: {
           ...control,
-          id: newId('ctl'),
+          id,
           version: 1,
-          data: { ...rest, col: data.col + by.col, row: data.row + by.row },
+          data: { ...rest, ...own, col: data.col + by.col, row: data.row + by.row },
         },
       };
     }),
   ];
+  changes.push(...hideOn(records, hidden));
   return ok({ zone: copy, edit: { title: `Copy zone ${zone.title}`, changes } });
 }

@@ -18,19 +18,29 @@ export interface Edit {
   readonly changes: readonly RecordChange[];
 }
 
+const changeSchema = z.discriminatedUnion('op', [
+  z.strictObject({ op: z.literal('add'), record: recordSchema }),
+  z.strictObject({ op: z.literal('update'), from: recordSchema, to: recordSchema }),
+  z.strictObject({ op: z.literal('remove'), record: recordSchema }),
+]);
+
+/** More changes than this in one edit of a desk window are a mistake. */
+export const mostChanges = 20_000;
+const mostTitle = 120;
+
+/** A title that fits: one that quotes a long label is cut. */
+export const cutTitle = (title: string): string =>
+  title.length <= mostTitle ? title : `${title.slice(0, mostTitle - 1)}…`;
+
 export const editSchema = z.strictObject({
-  title: z.string().min(1).max(120),
+  title: z.string().min(1).max(10_000).transform(cutTitle),
   changes: z
-    .array(
-      z.discriminatedUnion('op', [
-        z.strictObject({ op: z.literal('add'), record: recordSchema }),
-        z.strictObject({ op: z.literal('update'), from: recordSchema, to: recordSchema }),
-        z.strictObject({ op: z.literal('remove'), record: recordSchema }),
-      ]),
-    )
-    .min(1)
-    .max(2000),
+    .array(changeSchema)
+    .max(mostChanges),
 });
+
+/** An edit as it was stored: whatever was stored can be taken back, however large it was. */
+export const storedEditSchema = editSchema.extend({ changes: z.array(changeSchema) });
 
 export type EditError =
   | { readonly code: 'exists'; readonly id: string; readonly message: string }
@@ -116,7 +126,7 @@ export function invertEdit(edit: Edit, title = `Undo: ${edit.title}`): Edit {
         return { op: 'add', record: { ...change.record, version: change.record.version + 1 } as ShowRecord };
     }
   });
-  return { title: title.slice(0, 120), changes };
+  return { title: cutTitle(title), changes };
 }
 
 /**

@@ -1,5 +1,16 @@
 export { differManifests, type ShowDifference } from './difference';
-export { applyEdit, editSchema, invertEdit, rebaseEdit, type Edit, type EditError, type RecordChange } from './edit';
+export {
+  applyEdit,
+  cutTitle,
+  editSchema,
+  invertEdit,
+  mostChanges,
+  rebaseEdit,
+  storedEditSchema,
+  type Edit,
+  type EditError,
+  type RecordChange,
+} from './edit';
 export { canonicalJson } from './canonical';
 export {
   controlDataSchema,
@@ -71,7 +82,7 @@ export {
   type TypedReading,
 } from './own-command';
 export { driverOfText, searchDrivers } from './driver-search';
-export { usersOfDevice, usesOfRig, usersText, type DeviceUsers, type DeviceUses } from './references';
+export { deviceFields, usersOfDevice, usesOfRig, usersText, type DeviceUsers, type DeviceUses } from './references';
 export {
   changeDevicesEdit,
   dealDisplaysEdit,
@@ -98,9 +109,12 @@ export {
 export { meaningWords } from './meanings';
 export { ownDevice, ownDocument, ownId, withOwn } from './own-device';
 export { stillKey, type ShownSpec } from './shown';
+export { hideOn, panelsHiding } from './hidden';
+export { summaryOf, type AddressChange, type EditSummary, type KindSummary } from './edit-summary';
 export { changePanelEdit, newPanelEdit, pagesOfPanel, panelsOf, pathProblem, removePanelEdit } from './panel-edits';
 export {
   frameRateSchema,
+  macroDataSchema,
   type FrameRate,
   type MacroArgument,
   type MacroData,

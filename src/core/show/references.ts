@@ -1,51 +1,88 @@
-import type { ControlRecord, DeviceRecord, ShowRecord } from './records';
+import type { ControlRecord, DeviceRecord, ShowRecord, TieRecord } from './records';
 
 /** What uses a device. */
 export interface DeviceUsers {
   readonly controls: readonly { readonly control: ControlRecord; readonly page: string }[];
+  /** Pages with a zone that can drive it, or that follows it, or that it calls. By name. */
+  readonly pages: readonly string[];
   /** Devices that are reached through it. */
   readonly behind: readonly DeviceRecord[];
   /** Inputs of a switcher that it feeds, or that are fed if it is the switcher. */
-  readonly ties: readonly Extract<ShowRecord, { kind: 'tie' }>[];
+  readonly ties: readonly TieRecord[];
   /** Devices whose displays show its inputs. */
   readonly shownBy: readonly DeviceRecord[];
-  /** Macros with a step that it takes, or that wait for what it reports. */
+  /** Macros with a step that it takes, or that wait for what it reports. By name. */
   readonly macros: readonly string[];
 }
 
-/** Everything that would no longer work without a device. */
-export function usersOfDevice(records: readonly ShowRecord[], device: string): DeviceUsers {
-  const pages = new Map(records.flatMap((record) => (record.kind === 'page' ? [[record.id, record.data.name]] : [])));
-  return {
-    controls: records.flatMap((record) =>
-      record.kind === 'control' && stringsIn(record.data).includes(device)
-        ? [{ control: record, page: pages.get(record.data.page) ?? '?' }]
-        : [],
-    ),
-    behind: records.filter(
-      (record): record is DeviceRecord => record.kind === 'device' && record.data.through?.device === device,
-    ),
-    ties: records.filter(
-      (record): record is Extract<ShowRecord, { kind: 'tie' }> =>
-        record.kind === 'tie' && (record.data.source === device || record.data.switcher === device),
-    ),
-    macros: records.flatMap((record) =>
-      record.kind === 'macro' && stringsIn(record.data.segments).includes(device) ? [record.data.name] : [],
-    ),
-    shownBy: records.filter(
-      (record): record is DeviceRecord =>
-        record.kind === 'device' && (record.data.displays ?? []).some(({ switcher }) => switcher === device),
-    ),
-  };
+interface Found {
+  controls: { control: ControlRecord; page: string }[];
+  pages: string[];
+  behind: DeviceRecord[];
+  ties: TieRecord[];
+  shownBy: DeviceRecord[];
+  macros: string[];
 }
 
+/**
+ * The fields of records that name devices, whatever they are part of: a test holds this list against the schema of records, so that a new
+ * reference cannot be forgotten.
+ */
+export const deviceFields = ['device', 'devices', 'switcher', 'source'] as const;
+
+/** Everything that uses each device, found in one pass over the show. A device without an entry is used by nothing. */
+export function usersOf(records: readonly ShowRecord[]): ReadonlyMap<string, DeviceUsers> {
+  const pages = new Map(records.flatMap((record) => (record.kind === 'page' ? [[record.id, record.data.name]] : [])));
+  const users = new Map<string, Found>();
+  const of = (device: string): Found => {
+    const known = users.get(device);
+    if (known) return known;
+    const fresh: Found = { controls: [], pages: [], behind: [], ties: [], shownBy: [], macros: [] };
+    users.set(device, fresh);
+    return fresh;
+  };
+  for (const record of records) {
+    for (const device of devicesNamedIn(record.data)) {
+      if (device === record.id) continue;
+      const found = of(device);
+      switch (record.kind) {
+        case 'control':
+          found.controls.push({ control: record, page: pages.get(record.data.page) ?? '?' });
+          break;
+        case 'page':
+          found.pages.push(record.data.name);
+          break;
+        case 'tie':
+          found.ties.push(record);
+          break;
+        case 'macro':
+          found.macros.push(record.data.name);
+          break;
+        case 'device':
+          if (record.data.through?.device === device) found.behind.push(record);
+          if (record.data.displays?.some(({ switcher }) => switcher === device)) found.shownBy.push(record);
+          break;
+        case 'show':
+        case 'panel':
+          break;
+      }
+    }
+  }
+  return users;
+}
+
+const nobody: DeviceUsers = { controls: [], pages: [], behind: [], ties: [], shownBy: [], macros: [] };
+
+/** Everything that would no longer work without a device. */
+export const usersOfDevice = (records: readonly ShowRecord[], device: string): DeviceUsers =>
+  usersOf(records).get(device) ?? nobody;
+
 /** What uses a device, in a line: `4 controls on Race and Cameras, S1 behind it, feeds 1 input`. Empty when nothing does. */
-export function usersText({ controls, behind, ties, shownBy, macros }: DeviceUsers): string {
+export function usersText({ controls, pages: named, behind, ties, shownBy, macros }: DeviceUsers): string {
   const pages = [...new Set(controls.map(({ page }) => page))];
-  const list = (words: readonly string[]) =>
-    words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;
   return [
     controls.length > 0 && `${controls.length === 1 ? '1 control' : `${controls.length} controls`} on ${list(pages)}`,
+    named.length > 0 && `a pick, follow or call of ${list(named)}`,
     macros.length > 0 && `the ${macros.length === 1 ? 'macro' : 'macros'} ${list(macros)}`,
     behind.length > 0 && `${list(behind.map(({ data }) => data.tag))} behind it`,
     shownBy.length > 0 && `shown by ${list(shownBy.map(({ data }) => data.tag))}`,
@@ -61,34 +98,43 @@ export interface DeviceUses {
   readonly others: readonly string[];
 }
 
-/** The same for each device, found in one pass over the show. A device without an entry is used by nothing and uses nothing. */
+/** The same for each device in a few words. A device without an entry is used by nothing and uses nothing. */
 export function usesOfRig(records: readonly ShowRecord[]): ReadonlyMap<string, DeviceUses> {
   const tags = new Map(records.flatMap((record) => (record.kind === 'device' ? [[record.id, record.data.tag]] : [])));
-  const controls = new Map<string, number>();
-  const words = new Map<string, string[]>();
-  const say = (device: string, word: string) => words.set(device, [...(words.get(device) ?? []), word]);
-  for (const record of records) {
-    if (record.kind === 'control') {
-      for (const id of new Set(stringsIn(record.data))) if (tags.has(id)) controls.set(id, (controls.get(id) ?? 0) + 1);
-    } else if (record.kind === 'tie') {
-      say(record.data.source, `feeds ${tags.get(record.data.switcher) ?? '?'} ${record.data.input}`);
-    } else if (record.kind === 'device') {
-      if (record.data.through) say(record.data.through.device, `${record.data.tag} behind it`);
-      for (const id of new Set(record.data.displays?.map(({ switcher }) => switcher)))
-        say(id, `shown by ${record.data.tag}`);
-    }
+  const uses = new Map<string, DeviceUses>();
+  for (const [device, { controls, pages, ties, behind, shownBy, macros }] of usersOf(records)) {
+    if (!tags.has(device)) continue;
+    const others = [
+      ...ties.flatMap(({ data }) =>
+        data.source === device ? [`feeds ${tags.get(data.switcher) ?? '?'} ${data.input}`] : [],
+      ),
+      ...behind.map(({ data }) => `${data.tag} behind it`),
+      ...shownBy.map(({ data }) => `shown by ${data.tag}`),
+      ...pages.map((page) => `named by ${page}`),
+      ...macros.map((macro) => `in ${macro}`),
+    ];
+    if (controls.length > 0 || others.length > 0) uses.set(device, { controls: countText(controls.length), others });
   }
-  const countText = (count = 0) => (count === 0 ? undefined : count === 1 ? '1 control' : `${count} controls`);
-  return new Map(
-    [...new Set([...controls.keys(), ...words.keys()])].map((device) => [
-      device,
-      { controls: countText(controls.get(device)), others: words.get(device) ?? [] },
-    ]),
-  );
+  return uses;
 }
 
-function stringsIn(value: unknown): string[] {
-  if (typeof value === 'string') return [value];
-  if (typeof value !== 'object' || value === null) return [];
-  return Object.values(value).flatMap(stringsIn);
+const countText = (count: number) => (count === 0 ? undefined : count === 1 ? '1 control' : `${count} controls`);
+
+const list = (words: readonly string[]) =>
+  words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;
+
+/** The devices that are named anywhere in a value, each once. */
+function devicesNamedIn(value: unknown): ReadonlySet<string> {
+  const found = new Set<string>();
+  const look = (at: unknown): void => {
+    if (typeof at !== 'object' || at === null) return;
+    if (Array.isArray(at)) return at.forEach(look);
+    for (const [key, inside] of Object.entries(at)) {
+      if ((deviceFields as readonly string[]).includes(key))
+        for (const each of Array.isArray(inside) ? inside : [inside]) if (typeof each === 'string') found.add(each);
+      look(inside);
+    }
+  };
+  look(value);
+  return found;
 }

@@ -13,10 +13,12 @@ import {
   type PatchRow,
   type Placing,
 } from '../../core/page';
+import { problemsBrought } from '../../core/check';
+import { DriverShelf } from '../../core/driver';
 import type { Problem } from '../../core/result';
-import { pagesOf, type DeskView, type DeviceRecord } from '../../core/show';
+import { pagesOf, summaryOf, type DeskView, type DeviceRecord } from '../../core/show';
 import { driverOfDevice, useDesk } from '../desk';
-import { Button, newId } from '../parts';
+import { Button, ChangeSummary, newId } from '../parts';
 
 /** Brings pages in from a file: once, in a table, it is said which device of the file is which of this rig. */
 export function ImportPages({ show }: { readonly show: DeskView }) {
@@ -73,6 +75,8 @@ export function ImportPages({ show }: { readonly show: DeskView }) {
   );
 }
 
+const brokenMost = 12;
+
 interface PatchProps {
   readonly show: DeskView;
   readonly file: PageFile;
@@ -89,8 +93,20 @@ function Patch({ show, file, onDone }: PatchProps) {
   const devices = useMemo(() => show.records.filter((record) => record.kind === 'device'), [show.records]);
   const rows = patchRows(file, patch, show.records, documentOf);
   const pages = pagesOf(show.records);
+  const shelf = useMemo(() => {
+    const drivers = new DriverShelf();
+    drivers.put(show.drivers);
+    return drivers;
+  }, [show.drivers]);
+  const made = useMemo(
+    () => importEdit(show.records, file, patch, placing, moves, ({ id }) => driverOfDevice(show, id), newId),
+    [show, file, patch, placing, moves],
+  );
+  const broken = useMemo(
+    () => (made.ok ? problemsBrought(show.records, made.value.edit, (device) => shelf.for(device.data)) : []),
+    [made, show.records, shelf],
+  );
   const bring = async () => {
-    const made = importEdit(show.records, file, patch, placing, moves, documentOf, newId);
     if (!made.ok) return desk.say(made.error, true);
     const stored = await storePictures(file);
     if (!stored) return desk.say('Not imported: a picture of the file could not be stored.', true);
@@ -175,12 +191,27 @@ function Patch({ show, file, onDone }: PatchProps) {
           </label>
         );
       })}
+      <h3>What changes</h3>
+      {made.ok ? <ChangeSummary summary={summaryOf(made.value.edit)} /> : <p className="form-error">{made.error}</p>}
+      {broken.length > 0 && (
+        <section aria-label="Will not work">
+          <h3>Will not work here until it is mended</h3>
+          <ul className="form-error">
+            {broken.slice(0, brokenMost).map(({ where, message }) => (
+              <li key={`${where} ${message}`}>
+                {where}: {message}
+              </li>
+            ))}
+            {broken.length > brokenMost && <li>… and {broken.length - brokenMost} more</li>}
+          </ul>
+        </section>
+      )}
       <p className="muted">Addresses and settings of the rig stay as they are. One undo takes all of it back.</p>
       <div className="form-acts">
-        <Button kind="strong" onClick={() => void bring()}>
-          Bring them in
+        <Button kind="strong" disabled={!made.ok} onClick={() => void bring()}>
+          Import
         </Button>
-        <Button onClick={onDone}>Leave it</Button>
+        <Button onClick={onDone}>Cancel</Button>
       </div>
     </>
   );

@@ -134,7 +134,7 @@ export function SeriesPane() {
         <Button type="submit" kind="strong" disabled={!plan.ok}>
           Deal {plan.ok ? members.length : ''}
         </Button>
-        <Button onClick={() => store.setState({ series: undefined })}>Leave it</Button>
+        <Button onClick={() => store.setState({ series: undefined })}>Cancel</Button>
       </div>
     </form>
   );

@@ -16,7 +16,7 @@ export function LearnBar({ gear }: { readonly gear: ReturnType<typeof useGear> }
         </p>
       )}
       <button type="button" onClick={() => learn({ at: 'off' })}>
-        Leave it
+        Cancel
       </button>
     </div>
   );

@@ -43,7 +43,8 @@ export function LivePage({ page, none, hidden = nothing, keep }: Props) {
     const sets = view.controls[id]?.sets;
     if (!sets) return false;
     if ('zone' in sets) {
-      if (down) choosePick(sets.zone, isSet(sets) ? undefined : sets.device);
+      // Also what the zone follows just now can be held by picking it; “follow” gives the zone back.
+      if (down) choosePick(sets.zone, sets.device);
     } else if (sets.while === 'held') chooseShift(down ? sets.shift : undefined);
     else if (down) chooseShift(shift === sets.shift ? undefined : sets.shift);
     return true;

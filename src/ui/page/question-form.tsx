@@ -60,7 +60,7 @@ export function QuestionForm({ title, asks, onAnswer }: Props) {
             Send it
           </button>
           <button type="button" onClick={() => onAnswer(undefined)}>
-            Leave it
+            Cancel
           </button>
         </div>
       </form>

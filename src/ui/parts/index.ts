@@ -5,3 +5,4 @@ export { VeiledText, VeilOver } from './veiled-text';
 export { VirtualRows } from './virtual-rows';
 export { ageText, bytesText, clockText, durationText, linkAdvice, linkText, linkTone, outcomeShapes } from './words';
 export { QrCode } from './qr-code';
+export { ChangeSummary } from './change-summary';

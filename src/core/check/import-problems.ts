@@ -1,0 +1,66 @@
+import type { CompiledDriver } from '../driver';
+import type { DeviceRecord, Edit, MacroRecord, PageRecord, ShowRecord } from '../show';
+import { problemsOfControl } from './control-problems';
+import { problemsOfMacro } from './macro-problems';
+import { problemsOfPage } from './page-problems';
+
+/** Something that an edit brings in and that will not work here. */
+export interface BroughtProblem {
+  /** The page and the label, or the macro. */
+  readonly where: string;
+  readonly message: string;
+}
+
+/** What will not work of the pages, controls and macros that an edit adds or changes, in the show as the edit leaves it. */
+export function problemsBrought(
+  records: readonly ShowRecord[],
+  edit: Edit,
+  driverOf: (device: DeviceRecord) => CompiledDriver | undefined,
+): BroughtProblem[] {
+  const after = new Map(records.map((record) => [record.id, record]));
+  const brought: ShowRecord[] = [];
+  for (const change of edit.changes) {
+    if (change.op === 'remove') after.delete(change.record.id);
+    else {
+      const record = change.op === 'add' ? change.record : change.to;
+      after.set(record.id, record);
+      brought.push(record);
+    }
+  }
+  const of = <K extends ShowRecord['kind']>(kind: K) => (id: string) => {
+    const record = after.get(id);
+    return record?.kind === kind ? (record as Extract<ShowRecord, { kind: K }>) : undefined;
+  };
+  const [device, page, macro, panel] = [of('device'), of('page'), of('macro'), of('panel')];
+  const sources = {
+    device,
+    page,
+    hasMacro: (id: string) => macro(id) !== undefined,
+    document: (each: DeviceRecord) => driverOf(each)?.document,
+  };
+  const all = [...after.values()];
+  const macroSources = {
+    devices: new Map(all.flatMap((each) => (each.kind === 'device' ? [[each.id, each] as const] : []))),
+    macros: new Map(all.flatMap((each): (readonly [string, MacroRecord])[] => (each.kind === 'macro' ? [[each.id, each]] : []))),
+    driverOf,
+    page: (id: string): PageRecord | undefined => page(id),
+    hasPanel: (id: string) => panel(id) !== undefined,
+  };
+  return brought.flatMap((record): BroughtProblem[] => {
+    const said = (where: string, found: readonly { readonly message: string }[]) =>
+      found.map(({ message }) => ({ where, message }));
+    switch (record.kind) {
+      case 'page':
+        return said(record.data.name, problemsOfPage(record, sources));
+      case 'macro':
+        return said(`Macro ${record.data.name}`, problemsOfMacro(record, macroSources));
+      case 'control': {
+        const label = record.data.label.map((part) => ('text' in part ? part.text : '…')).join('').trim();
+        const on = page(record.data.page)?.data.name ?? '?';
+        return said(`${on}: ${label === '' ? record.data.type : label}`, problemsOfControl(record, sources));
+      }
+      default:
+        return [];
+    }
+  });
+}
