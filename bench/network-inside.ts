@@ -34,6 +34,8 @@ await inTurn(hosts, testsAtOnce, async (host) => {
     otherPorts: [],
     otherDrivers: [],
     own: undefined,
+    live: 'no' as const,
+    interrupt: false,
     suspend: () => () => undefined,
   };
   await testConnection(target, directProber, ({ verdict }) => (failed ||= verdict.is === 'failed'), signal);

@@ -7,7 +7,7 @@ import type {
   ShowRecord,
   TieRecord,
 } from '../src/core/show';
-import { encoderUser } from '../src/standins/encoder/server';
+import { encoderPassword, encoderUser } from '../src/standins/encoder/server';
 import { standinPorts, type StandinTag } from '../src/standins/fleet';
 import { demoMacros } from './macros';
 import { pontoonPage } from './pontoon';
@@ -33,6 +33,11 @@ export const deviceIds: Readonly<Record<StandinTag, string>> = {
   S1: 'dev-s1',
   M1: 'dev-m1',
 };
+
+/** The passwords of the stand-ins, by device. */
+export const demoPasswords: ReadonlyMap<string, string> = new Map(
+  (['E1', 'E2'] as const).map((tag) => [deviceIds[tag], encoderPassword]),
+);
 
 interface Entry {
   readonly name: string;

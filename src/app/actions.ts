@@ -8,11 +8,14 @@ import {
   commitEdit,
   dailyBackup,
   installDriver,
+  installedDrivers,
   leaveService,
   putInService,
   recordsOfKind,
   redoEdit,
   removeDriver,
+  runningRevision,
+  sealPassword,
   stepBack,
   StoreError,
   undoEdit,
@@ -26,11 +29,15 @@ import { isDesk } from './server/principal';
 import { dataDir, shippedIds, showDb } from './server/show-store';
 
 const windowSchema = z.string().regex(/^[a-z0-9]{8,40}$/);
+const passwordSchema = z
+  .string()
+  .max(200)
+  .regex(/^[^\r\n\0]*$/, 'a password without line breaks');
 const noteSchema = z.string().max(200);
 const maxDriverChars = 2_000_000;
 
-/** Applies an edit of this desk window. */
-export async function applyEditAction(edit: unknown, window: unknown): Promise<ActionResult> {
+/** Applies an edit of this desk window, and keeps passwords of devices with it: both or neither. */
+export async function applyEditAction(edit: unknown, window: unknown, passwords: unknown = {}): Promise<ActionResult> {
   return act(() => {
     const parsed = editSchema.safeParse(edit);
     if (!parsed.success) {
@@ -40,7 +47,16 @@ export async function applyEditAction(edit: unknown, window: unknown): Promise<A
         message: `Not saved: ${issue?.path.slice(-2).join('.') || 'the edit'} expects ${issue?.message ?? 'something else'}.`,
       };
     }
-    return answer(commitEdit(showDb(), parsed.data, windowSchema.parse(window), Date.now()), 'Saved');
+    const given = z.record(idSchema, passwordSchema).safeParse(passwords);
+    if (!given.success) return { ok: false, message: 'Not saved: a password cannot contain a line break.' };
+    const secrets = Object.entries(given.data).map(([device, password]) => ({
+      device,
+      sealed: password === '' ? null : sealPassword(dataDir(), device, password),
+    }));
+    const beside = { drivers: [], secrets };
+    const done = commitEdit(showDb(), parsed.data, windowSchema.parse(window), Date.now(), beside);
+    if (done.ok && done.value.changed + secrets.length === 0) return { ok: true, said: 'Nothing to save.' };
+    return answer(done, 'Saved');
   });
 }
 
@@ -74,7 +90,7 @@ export async function leaveServiceAction(): Promise<ActionResult> {
 }
 
 /** Installs a driver document from its text, whole or not at all. */
-export async function installDriverAction(text: unknown): Promise<ActionResult> {
+export async function installDriverAction(text: unknown, older: unknown = false): Promise<ActionResult> {
   return act(() => {
     const document = parseJson(z.string().max(maxDriverChars).parse(text));
     if (!document.ok) return { ok: false, message: `Not installed: it is not JSON. ${document.error}` };
@@ -87,8 +103,20 @@ export async function installDriverAction(text: unknown): Promise<ActionResult> 
     if (shippedIds.has(id)) {
       return { ok: false, message: `Not installed: “${id}” is the id of a driver that ships. Choose another id.` };
     }
+    const { version } = compiled.value.document;
+    const here = installedDrivers(showDb()).find((each) => each.id === id);
+    const versionHere = here && Number((JSON.parse(here.json) as { version?: unknown }).version ?? 0);
+    if (versionHere !== undefined && versionHere > version && older !== true)
+      return {
+        ok: false,
+        code: 'older-driver',
+        message: `Not installed: version ${versionHere} of “${title}” is installed here, and this is version ${version}.`,
+      };
     installDriver(showDb(), id, document.value, Date.now());
-    return { ok: true, said: `Installed: ${title}` };
+    const revision = runningRevision(showDb());
+    const when =
+      revision === null ? '' : ` Revision ${revision} goes on with the drivers it has; the next one has this one.`;
+    return { ok: true, said: `Installed: ${title}, version ${version}.${when}` };
   });
 }
 
@@ -108,11 +136,6 @@ export async function removeDriverAction(id: unknown): Promise<ActionResult> {
     return { ok: true, said: `Taken out: ${wanted}` };
   });
 }
-
-const passwordSchema = z
-  .string()
-  .max(200)
-  .regex(/^[^\r\n\0]*$/, 'a password without line breaks');
 
 /** Keeps a device's password apart from the show; an empty one is forgotten. */
 export async function setPasswordAction(device: unknown, password: unknown): Promise<ActionResult> {

@@ -8,7 +8,7 @@ import { join } from 'node:path';
 import { z } from 'zod';
 import type { ActionResult } from '../core/show';
 import { checkGiven, forgetGiven, keepGiven, readGiven } from '../server/given-certificate';
-import { listenFile } from '../server/settings';
+import { chosenListen, listenFile } from '../server/settings';
 import type { ListenView } from '../ui/desk';
 import { isDesk } from './server/principal';
 import { dataDir } from './server/show-store';
@@ -21,8 +21,17 @@ export async function listenAction(): Promise<ListenView | undefined> {
     host: SORRELFINCH_HOST ?? HOST ?? '127.0.0.1',
     port: Number(PORT ?? 4300),
     fixed: (HOST ?? '') !== '',
-    hasKey: (ACCESS_KEY ?? '') !== '',
+    ...chosenView(ACCESS_KEY),
     ...certificateView(),
+  };
+}
+
+/** What was chosen at the desk, and whether an access key is kept with it. */
+function chosenView(fromEnvironment: string | undefined): Pick<ListenView, 'hasKey' | 'chosen'> {
+  const kept = chosenListen(dataDir());
+  return {
+    hasKey: (fromEnvironment ?? '') !== '' || kept.ACCESS_KEY !== undefined,
+    chosen: { host: kept.HOST ?? '127.0.0.1' },
   };
 }
 
@@ -75,7 +84,9 @@ export async function chooseListenAction(host: unknown, accessKey: unknown): Pro
     rmSync(listenFile(dataDir()), { force: true });
     return { ok: true, said: 'From the next start on only this computer can reach the program.' };
   }
-  const choice = choiceSchema.safeParse({ host, accessKey });
+  // Left empty, the key that is kept already goes on.
+  const key = accessKey === '' ? (chosenListen(dataDir()).ACCESS_KEY ?? '') : accessKey;
+  const choice = choiceSchema.safeParse({ host, accessKey: key });
   if (!choice.success) return { ok: false, message: choice.error.issues[0]?.message ?? 'Not understood.' };
   const own = Object.values(networkInterfaces()).flatMap((list) => (list ?? []).map(({ address }) => address));
   if (choice.data.host !== '0.0.0.0' && (isIP(choice.data.host) === 0 || !own.includes(choice.data.host))) {

@@ -23,7 +23,7 @@ function made(more: { readonly arrange?: () => Promise<Stage>; readonly goesOn?:
     onAim: (aim: Aim) => did.push(`aim ${aim}`),
     record: (entry) => did.push(entry.kind),
     publish: () => undefined,
-    standinPages: null,
+    standinPages: () => null,
   });
   return { aims, did };
 }

@@ -20,7 +20,7 @@ interface Sources {
   readonly record: (entry: AsRunEntry) => void;
   readonly publish: (diff: { readonly aim?: Aim; readonly standinPages?: string | null }) => void;
   /** Where the usual stand-ins are seen, where there are any. */
-  readonly standinPages: string | null;
+  readonly standinPages: () => string | null;
 }
 
 /** What is told to the devices as they are let go gets so long to leave. */
@@ -41,7 +41,7 @@ export class Aims {
   }
 
   get standinPages(): string | null {
-    return this.stage ? `http://127.0.0.1:${this.stage.pagePort}` : this.sources.standinPages;
+    return this.stage ? `http://127.0.0.1:${this.stage.pagePort}` : this.sources.standinPages();
   }
 
   /** At the start: as it was, but a rehearsal is over when its stand-ins are. */

@@ -104,7 +104,7 @@ export class ClientVerbs {
   private press(client: HubClient, message: PressMessage): void {
     const { id, page, control, gesture, guard = false, context, given } = message;
     if (gesture === 'hold') this.sources.holds.begin(client, id, page);
-    this.sources.presses.press({ id, page, control, gesture, guard, context, given, who: client.name }, (report) =>
+    this.sources.presses.press({ id, page, control, gesture, guard, context, given, who: client.who }, (report) =>
       client.send(shortReport(report)),
     );
   }
@@ -131,7 +131,7 @@ export class ClientVerbs {
       return answer('lost', 0, 'Only the desk can begin a macro without a control.');
     client.send({ t: 'press', id, outcome: 'waiting', ms: 0 });
     const where = aim === 'dry' ? aim : this.sources.aim();
-    this.sources.macros.begin({ id, macro, params, who: client.name, aim: where }, answer);
+    this.sources.macros.begin({ id, macro, params, who: client.who, aim: where }, answer);
   }
 
   private record(client: HubClient, what: 'begin' | 'take' | 'forget'): void {
@@ -140,7 +140,7 @@ export class ClientVerbs {
       return client.send({ t: 'error', message: 'Only the desk can record a macro.' });
     if (what === 'take') client.send(recorder.take());
     else if (what === 'forget') recorder.forget();
-    else if (!recorder.begin(client.name)) client.send({ t: 'error', message: 'A macro is being recorded already.' });
+    else if (!recorder.begin(client.who)) client.send({ t: 'error', message: 'A macro is being recorded already.' });
   }
 
   private endRun(client: HubClient, { run, way }: Extract<ClientMessage, { t: 'end run' }>): void {
@@ -150,7 +150,7 @@ export class ClientVerbs {
     const macro = macros.macroOf(run);
     if (macro !== undefined && !mayEnd(client, macro))
       return client.send({ t: 'error', message: 'This panel has no control that begins this macro.' });
-    macros.end(run, way, client.name);
+    macros.end(run, way, client.who);
   }
 
   /** A hand on a fader, a dial or a stick. */
@@ -161,7 +161,7 @@ export class ClientVerbs {
       // A hand that moves is a hand that is heard.
       this.sources.holds.still(client, message.id);
     }
-    this.sources.turns.turn(message, control, client.name, (report) => client.send(report));
+    this.sources.turns.turn(message, control, client.who, (report) => client.send(report));
   }
 
   /** An act of a list. */
@@ -169,7 +169,7 @@ export class ClientVerbs {
     const { id, page, control, act, index, given, guard = false, context } = message;
     const record = this.sources.presses.find(page, control, context);
     const value = record && index !== undefined ? this.sources.nameOfItem(record, index) : undefined;
-    const base = { id, page, control, context, gesture: 'tap', guard, who: client.name } as const;
+    const base = { id, page, control, context, gesture: 'tap', guard, who: client.who } as const;
     const request = { ...base, act, index, value, given };
     this.sources.presses.choose(request, (report) => client.send(shortReport(report)));
   }
@@ -183,7 +183,7 @@ export class ClientVerbs {
       return client.send({ t: 'press', id, outcome: 'lost', ms: 0, reason });
     }
     if (gesture === 'hold') this.sources.holds.begin(client, id, 'by hand');
-    this.sources.presses.command({ id, device, command, params, guard, gesture, who: client.name }, (report) =>
+    this.sources.presses.command({ id, device, command, params, guard, gesture, who: client.who }, (report) =>
       client.send(shortReport(report)),
     );
   }
@@ -195,7 +195,7 @@ export class ClientVerbs {
     if (gesture === 'hold') this.sources.holds.begin(client, id, 'trial');
     // Its turns and what it has on are its own, not those of the control on the page.
     const record: ControlRecord = { kind: 'control', id: `trial-${of ?? ''}`, version: 1, data: control };
-    this.sources.presses.trial({ id, control: record, gesture, guard, aim, who: client.name }, (report) =>
+    this.sources.presses.trial({ id, control: record, gesture, guard, aim, who: client.who }, (report) =>
       client.send({ ...shortReport(report), ...('sends' in report ? { tried: report.sends } : {}) }),
     );
   }
@@ -214,7 +214,7 @@ export class ClientVerbs {
   private setAim(client: HubClient, aim: Aim): void {
     if (client.principal.kind !== 'desk')
       return client.send({ t: 'error', message: 'Only the desk can change the aim.' });
-    void this.sources.onAim(aim, client.name).then((message) => {
+    void this.sources.onAim(aim, client.who).then((message) => {
       if (message !== undefined) client.send({ t: 'error', message });
     });
   }

@@ -1,5 +1,6 @@
 import { identityReadings, identityRemark, whatItSays, type CompiledDriver } from '../core/driver';
 import {
+  heldHere,
   judgeAddress,
   judgeComputer,
   judgeIdentity,
@@ -43,6 +44,10 @@ export interface TestTarget {
   /** The rig's own connection, where it is up: it is used, and no second one is made. */
   readonly own:
     { readonly session: DeviceSession; readonly link: Link; readonly since: number; readonly fresh: Fresh } | undefined;
+  /** The rig's own connection is up, and what is tested is typed and not it. */
+  readonly live: 'no' | 'elsewhere' | 'same place';
+  /** Somebody asked to interrupt the live connection for the test. */
+  readonly interrupt: boolean;
   /** Ends the rig's own tries while another is under way; what it returns lets them go on. */
   readonly suspend: () => () => void;
 }
@@ -174,8 +179,10 @@ class Test {
   private async testComputer(): Promise<Verdict> {
     const { address, kind, network } = this;
     // A port that is known to be open is left alone: some devices take only one connection.
-    const port = this.target.own ? undefined : this.target.port;
-    this.resume = this.target.own ? undefined : this.target.suspend();
+    const { own, live, interrupt } = this.target;
+    const port = own || this.isHeld ? undefined : this.target.port;
+    // A live connection is never touched by a test of what is typed, unless a person asks for that.
+    this.resume = own || (live !== 'no' && !interrupt) ? undefined : this.target.suspend();
     const reached = await this.prober.ask(
       { do: 'reach', address, kind, timeoutMs: portTimeoutMs, ...(port === undefined ? {} : { port }) },
       this.signal,
@@ -184,6 +191,11 @@ class Test {
     const verdict = this.asGateway(judgeComputer({ ...reached, kind, address, network }));
     this.computerSeen = verdict.is === 'passed';
     return verdict;
+  }
+
+  /** The place that is tested is held by the live connection of the rig. */
+  private get isHeld(): boolean {
+    return this.target.live === 'same place' && !this.target.interrupt;
   }
 
   private async testPort(): Promise<Verdict> {
@@ -233,6 +245,7 @@ class Test {
   private async testProtocol(): Promise<Verdict> {
     const { driver, own, port, user, password, through, otherDrivers } = this.target;
     if (!driver) throw new Error('A test without a driver ends at its address.');
+    if (this.isHeld) return heldHere();
     const base = {
       greeting: undefined,
       otherDrivers: [],

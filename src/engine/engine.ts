@@ -48,8 +48,6 @@ export interface EngineOptions {
   readonly log?: (message: string) => void;
   /** What the supervisor says of the processes, for the health report. */
   readonly processes?: () => HealthResponse['processes'];
-  /** The address of the stand-ins' pages, where stand-ins run. */
-  readonly standinPages?: string | null;
   /** What looks at the network; without it nothing is tested and nothing found. */
   readonly prober?: Prober;
   /** What stands in for the devices while something is rehearsed; without it nothing is. */
@@ -85,6 +83,8 @@ export class Engine {
   private readonly recorder: Recorder;
   private readonly thinning = new Thinning();
   private passwords: Readonly<Record<string, string>> = {};
+  /** The drivers besides those that ship, as they were handed over. */
+  private readonly driverTexts = new Map<string, string>();
   private readonly aims: Aims;
   private seq = 0;
   private revision: number | null = null;
@@ -95,6 +95,7 @@ export class Engine {
     if (this.hub.isFollowed('pulse')) this.hub.publish('pulse', this.pulse());
   }, 1000);
   private stopping = false;
+  private standinPages: string | null = null;
 
   constructor(private readonly options: EngineOptions) {
     this.hub = new Hub(newId(), {
@@ -195,7 +196,7 @@ export class Engine {
       },
       record: (entry) => this.asRun.record(entry),
       publish: (diff) => this.hub.publish('status', diff),
-      standinPages: options.standinPages ?? null,
+      standinPages: () => this.standinPages,
     });
     this.recorder = new Recorder({
       show: this.show,
@@ -331,6 +332,12 @@ export class Engine {
     return this.feed.look();
   }
 
+  /** The address of the stand-ins' pages, while stand-ins run. */
+  setStandinPages(address: string | null): void {
+    this.standinPages = address;
+    this.hub.publish('status', { standinPages: this.aims.standinPages });
+  }
+
   /** A picture that controls show, by its hash. */
   async picture(hash: string): ReturnType<ShowFeed['picture']> {
     return this.stills?.picture(hash) ?? this.feed.picture(hash);
@@ -430,9 +437,7 @@ export class Engine {
   private onShowNews(news: ShowNews): void {
     switch (news.type) {
       case 'drivers':
-        for (const id of news.removed) this.shelf.remove(id);
-        this.loadDrivers(news.documents);
-        return this.onDriversChanged(new Set([...news.removed, ...news.documents.map(idOf)]));
+        return this.onDrivers(news);
       case 'passwords': {
         const before = this.passwords;
         this.passwords = news.passwords;
@@ -454,6 +459,19 @@ export class Engine {
       case 'failed':
         return this.options.log?.(`The show could not be read: ${news.message}`);
     }
+  }
+
+  /** Drivers besides those that ship. One that is handed over once more as it was changes nothing. */
+  private onDrivers({ documents, all }: Extract<ShowNews, { type: 'drivers' }>): void {
+    const removed = [...this.driverTexts.keys()].filter((id) => !all.includes(id));
+    const changed = documents.filter((document) => this.driverTexts.get(idOf(document)) !== JSON.stringify(document));
+    for (const id of removed) {
+      this.shelf.remove(id);
+      this.driverTexts.delete(id);
+    }
+    for (const document of changed) this.driverTexts.set(idOf(document), JSON.stringify(document));
+    this.loadDrivers(changed);
+    this.onDriversChanged(new Set([...removed, ...changed.map(idOf)]));
   }
 
   private onDriversChanged(ids: ReadonlySet<string>): void {

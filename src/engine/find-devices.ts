@@ -58,7 +58,9 @@ export async function findDevices(
     .follow(
       { do: 'announced', forMs: announcedMs },
       (each) => {
-        const inRig = search.rig.find(({ record }) => each.addresses.includes(record.data.host))?.record.data.tag;
+        const inRig = search.rig.find(
+          ({ record }) => record.data.host !== '' && each.addresses.includes(record.data.host),
+        )?.record.data.tag;
         tell({ is: 'announced', announced: each, ...(inRig === undefined ? {} : { inRig }) });
       },
       signal,
@@ -108,7 +110,8 @@ async function identify(hit: Hit, search: Search, signal: AbortSignal): Promise<
   const bytes = fromHex(hit.heard);
   const heard = bytes.ok ? bytes.value : new Uint8Array();
   const base = { address, kind, port };
-  const own = search.rig.find(({ record: { data } }) => data.host === address && data.port === port && !data.through);
+  // A device behind a gateway answers at the gateway's address, on the port that is its line.
+  const own = search.rig.find(({ record }) => hostOf(record, search.rig) === address && record.data.port === port);
   const alike = search.drivers.filter(({ document }) => (document.link.kind === 'udp') === (kind === 'udp'));
   if (own?.document && (own.link === 'up' || own.link === 'silent')) {
     const { id, title, role } = own.document;
@@ -146,6 +149,13 @@ async function identify(hit: Hit, search: Search, signal: AbortSignal): Promise<
     !isOwn && best && best.sure !== 'port only' ? movedTo(best.driver.document.id, says, search) : undefined;
   const inRig = isOwn ? { inRig: own.record.data.tag } : {};
   return { ...base, ...says, drivers, ...inRig, ...(like ? { like } : {}), ...(moved ? { moved } : {}) };
+}
+
+/** Where a device is reached: behind a gateway at the gateway's address. */
+function hostOf({ data }: DeviceRecord, rig: Search['rig']): string | undefined {
+  if (!data.through) return data.host;
+  const { device } = data.through;
+  return rig.find(({ record }) => record.id === device)?.record.data.host;
 }
 
 const isLost = (link: LinkWord): boolean => !['up', 'silent', 'one-way', 'off'].includes(link);

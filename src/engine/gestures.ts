@@ -84,8 +84,7 @@ export class Gestures {
     deadMan.forget(owner);
     const afterMs = takesMs + off.afterMs;
     const due = { at: Date.now() + afterMs, owner };
-    for (const send of off.sends)
-      deadMan.enter(owner, { ...stopOf(control, send), due }, afterMs, 'its time was over');
+    for (const send of off.sends) deadMan.enter(owner, { ...stopOf(control, send), due }, afterMs, 'its time was over');
     this.tellOff(owner, due.at);
   }
 

@@ -23,7 +23,10 @@ export interface HubSource {
 
 export interface HubClient {
   readonly principal: Principal;
+  /** Of this connection, as the desk's list tells it apart. */
   readonly name: string;
+  /** Who it is in the record; the name until the screen has said who it is. */
+  who: string;
   /** Closes the connection; whoever is there is told why. */
   end(reason: string): void;
   send(message: ServerMessage): void;
@@ -45,6 +48,7 @@ class Connection implements HubClient {
   badMessages = 0;
   /** Messages that came too fast and were not looked at. */
   dropped = 0;
+  who: string;
   private tokens = burst;
   private filledAt = performance.now();
 
@@ -52,7 +56,9 @@ class Connection implements HubClient {
     readonly socket: WebSocket,
     readonly principal: Principal,
     readonly name: string,
-  ) {}
+  ) {
+    this.who = name;
+  }
 
   end(reason: string): void {
     this.socket.close(1008, reason);

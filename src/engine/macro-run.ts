@@ -40,12 +40,7 @@ interface Ways {
     run: MacroRun,
   ) => boolean;
   /** Carries a step out; `left` when its bytes have left, `ended` when it is known how it ended. */
-  readonly carryOut: (
-    run: MacroRun,
-    due: DueStep,
-    left: () => void,
-    ended: StepEnded,
-  ) => void;
+  readonly carryOut: (run: MacroRun, due: DueStep, left: () => void, ended: StepEnded) => void;
 }
 
 /** So many steps of a run are kept with their times. */

@@ -4,7 +4,7 @@ import type { AsRunRow, DeviceStatus, MacroRunsView, PastRun, PressReport, RunsV
 import { argumentNow, givenProblem, loopOf, planOf, valuesOf, type DueStep } from '../core/macro';
 import { dryReason } from '../core/press';
 import type { Scalar } from '../core/result';
-import { acceptsPresses, type FinalOutcome } from '../core/session';
+import { acceptsPresses } from '../core/session';
 import type { Condition, MacroRecord, MacroSend, WayOn } from '../core/show';
 import type { AsRunEntry } from './as-run';
 import { Clockwork } from './clockwork';
@@ -112,7 +112,8 @@ export class Macros {
     if (same.length > 0 && macro.data.again === 'ignore') return done('skipped', 0, 'It runs already.', 'runs-already');
     if (same.length > 0 && macro.data.again === 'queue') {
       const waiting = this.queued.get(macro.id) ?? [];
-      if (waiting.length >= queuedMost) return done('skipped', 0, `${queuedMost} wait for their turn already.`, 'too-many');
+      if (waiting.length >= queuedMost)
+        return done('skipped', 0, `${queuedMost} wait for their turn already.`, 'too-many');
       this.queued.set(macro.id, [...waiting, { request, done }]);
       return;
     }
@@ -292,12 +293,7 @@ export class Macros {
     if (run.ended !== 'done') this.sources.deadMan().release(runOwner(id), 'macro stopped');
   }
 
-  private carryOut(
-    run: MacroRun,
-    due: DueStep,
-    left: () => void,
-    ended: StepEnded,
-  ): void {
+  private carryOut(run: MacroRun, due: DueStep, left: () => void, ended: StepEnded): void {
     const { does } = due.step;
     const end: StepEnded = (outcome, reason, code) => {
       ended(outcome, reason, code);
@@ -354,7 +350,8 @@ export class Macros {
     }
     const pulse = pulseOf(run.macro, due.step.step);
     const off = pulse && this.argumentsNow(pulse.off.params, run.values);
-    if (!pulse || !off?.ok) return end('lost', off?.ok === false ? off.reason : 'This step is not in the macro any more.');
+    if (!pulse || !off?.ok)
+      return end('lost', off?.ok === false ? off.reason : 'This step is not in the macro any more.');
     if (aim !== 'dry') {
       const { device, command } = pulse.off;
       this.pulses.on(id, key, { device, command, params: off.given }, pulse.forMs);
@@ -365,12 +362,7 @@ export class Macros {
     });
   }
 
-  private send(
-    run: MacroRun,
-    { device, command, params }: MacroSend,
-    left: () => void,
-    end: StepEnded,
-  ): void {
+  private send(run: MacroRun, { device, command, params }: MacroSend, left: () => void, end: StepEnded): void {
     const record = this.sources.show.devices.get(device);
     const given = this.argumentsNow(params, run.values);
     if (!record) return end('lost', 'Its device is not in the rig.');

@@ -36,12 +36,12 @@ export class NetworkTools {
 
   /** Tests devices of the rig, or one that is being typed. A device that is not there is left out. */
   async test(
-    { devices: tags, candidate, last }: z.output<typeof testRequestSchema>,
+    { devices: tags, candidate, last, interrupt }: z.output<typeof testRequestSchema>,
     tell: (line: TestLine) => void,
     signal: AbortSignal,
   ): Promise<void> {
     if (candidate) {
-      const target = this.targetOf(candidate);
+      const target = { ...this.targetOf(candidate), interrupt };
       const { id = '' } = candidate;
       return this.run({ id, tag: '', target }, tell, signal, last);
     }
@@ -117,6 +117,7 @@ export class NetworkTools {
       saved.data.user === user &&
       candidate.password === undefined;
     const up = status?.link.word === 'up' || status?.link.word === 'one-way';
+    const isLive = up || status?.link.word === 'silent';
     const own =
       asSaved && up && session
         ? { session, link: status.link, since: status.since, fresh: (key: string) => fresh(saved.id, key) }
@@ -136,6 +137,13 @@ export class NetworkTools {
       otherPorts: this.portsOf(kind, driver, port).filter((each) => this.sharedWith(id, host, each, kind).length === 0),
       otherDrivers: others,
       own,
+      live:
+        !isLive || asSaved
+          ? 'no'
+          : saved?.data.host === candidate.host && saved.data.port === port
+            ? 'same place'
+            : 'elsewhere',
+      interrupt: false,
       suspend: () => {
         session?.stop();
         // The device may have been changed or taken out of the rig meanwhile.

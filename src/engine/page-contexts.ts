@@ -3,16 +3,7 @@ import { lookNow, ReadingIndex, type LampMemory } from '../core/lamp';
 import type { ControlView, PageDiff, PageLayout, PageView } from '../core/live';
 import { inContext, legendOf, pickedIn, readContextKey, viewOf, zoneOf, type PageContext } from '../core/page';
 import { targetOf } from '../core/press';
-import {
-  drivenBy,
-  ownDocument,
-  ownId,
-  readingId,
-  type ControlRecord,
-  type PageRecord,
-  type ReadingRef,
-  type Zone,
-} from '../core/show';
+import { drivenBy, readingId, type ControlRecord, type PageRecord, type ReadingRef, type Zone } from '../core/show';
 import type { ReadingStore } from './readings';
 import type { RunningShow } from './running-show';
 import { Wakes } from './wakes';

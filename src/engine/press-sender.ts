@@ -162,13 +162,11 @@ export class PressSender {
         sends.push(dryEntry(this.partOf(control, spec)));
     if (sends.length === 0 && !isReleaseOnly)
       sends.push({ ...noSend, outcome: 'skipped', reason: nothingReason, code: 'nothing-to-send' });
-    const isNothingGone =
-      !isReleaseOnly && sends.every(({ outcome }) => outcome === 'lost' || outcome === 'skipped');
+    const isNothingGone = !isReleaseOnly && sends.every(({ outcome }) => outcome === 'lost' || outcome === 'skipped');
     if (owes && isNothingGone) gestures.owesNothing(request.id, control);
     if (!isNothingGone) onCounted?.();
     if (isHeld && !barred) deadMan().hold(request.id);
-    if (open > 1)
-      this.book.tell({ t: 'press', id: request.id, outcome: 'waiting', ms: performance.now() - startedAt });
+    if (open > 1) this.book.tell({ t: 'press', id: request.id, outcome: 'waiting', ms: performance.now() - startedAt });
     finished();
   }
 
@@ -203,13 +201,7 @@ export class PressSender {
     });
   }
 
-  private end(
-    request: Pressed,
-    sends: readonly OpenSend[],
-    ms: number,
-    aim: Aim,
-    named: Act['named'],
-  ): void {
+  private end(request: Pressed, sends: readonly OpenSend[], ms: number, aim: Aim, named: Act['named']): void {
     const all = sends.map((send): AsRunSend => ({ ...send, outcome: send.outcome ?? 'lost' }));
     const worst = worstOutcome(all.map((send) => send.outcome));
     const decisive = all.find((send) => send.outcome === worst);
@@ -360,4 +352,3 @@ const skippedMacro = (guard: Guard | undefined): OpenSend => ({
   reason: guardedReason(guard),
   code: 'guarded',
 });
-

@@ -312,4 +312,6 @@ export class Presses {
   }
 }
 
-type Ending = Pick<Handling, 'aim' | 'named' | 'listener'> & { readonly request: { readonly id: string; readonly who: string } };
+type Ending = Pick<Handling, 'aim' | 'named' | 'listener'> & {
+  readonly request: { readonly id: string; readonly who: string };
+};

@@ -1,7 +1,7 @@
 import type { AsRunEntry } from './as-run';
 import type { ClientMessage, LinkedView, ScreenAct, ScreensView, ScreenView, ServerMessage } from '../core/live';
 import { contextKey, readContextKey, withPick, withShift } from '../core/page';
-import type { PanelRecord } from '../core/show';
+import { panelHasPage, type PanelRecord } from '../core/show';
 import type { HubClient } from './hub';
 import type { Joins } from './joins';
 
@@ -39,13 +39,16 @@ export class Screens {
     return this.sources.panelOf(panel) ? (this.linked.get(panel) ?? { page: null, contexts: {} }) : undefined;
   }
 
-  onHere(client: HubClient, { t: _, gear = [], ...said }: Said<'here'>): void {
+  onHere(client: HubClient, { t: _, gear = [], screen, ...said }: Said<'here'>): void {
     const { kind, joined } = client.principal;
+    const panelName = said.panel === undefined ? undefined : this.sources.panelOf(said.panel)?.data.name;
+    client.who = whoOf(kind, panelName, said.title, joined?.id ?? screen) ?? client.name;
     const before = this.screens.get(client);
     const since = before?.view.since ?? Date.now();
     const { usedAt, note } = before?.view ?? {};
     const view: ScreenView = {
       kind,
+      who: client.who,
       ...said,
       gear,
       since,
@@ -73,9 +76,11 @@ export class Screens {
     if (desk.principal.kind !== 'desk') return desk.send({ t: 'error', message: 'Only the desk can do that.' });
     if (!screen) return desk.send({ t: 'error', message: `“${to}” is not connected any more.` });
     const told = this.actOf(screen, act);
+    if (!this.canShow(screen.view, told))
+      return desk.send({ t: 'error', message: `The panel of ${screen.client.who} does not have that page.` });
     screen.client.send({ t: 'do', act: told });
     if (told.do !== 'note') return;
-    this.sources.record({ kind: 'note', text: `Note from ${desk.name} to ${to}: ${told.text}` });
+    this.sources.record({ kind: 'note', text: `Note from ${desk.who} to ${screen.client.who}: ${told.text}` });
     this.put({ ...screen, note: told.id, view: { ...screen.view, note: { text: told.text, seen: false } } });
   }
 
@@ -84,9 +89,16 @@ export class Screens {
     const done = new Set<string>();
     for (const { client, view } of this.screens.values()) {
       if (view.kind !== 'panel' || (panel !== undefined && view.panel !== panel)) continue;
+      if (!this.canShow(view, act)) continue;
       // What linked screens show is one thing, not each screen's own.
       if (view.panel === undefined || !this.lookTogether(view.panel, act, done)) client.send({ t: 'do', act });
     }
+  }
+
+  /** False for a page that the screen's panel does not have. */
+  private canShow({ panel }: ScreenView, act: ScreenAct): boolean {
+    const record = panel === undefined ? undefined : this.sources.panelOf(panel);
+    return !record || !('page' in act) || panelHasPage(record, act.page);
   }
 
   /** A level or a pick of what the screens of a panel show together. False when that is each screen's own. */
@@ -113,7 +125,8 @@ export class Screens {
   together(client: HubClient, { panel, page, context }: Said<'together'>): void {
     const own = client.principal.panel;
     const before = this.linkedView(panel);
-    if (!before || (own !== undefined && own !== panel)) return;
+    const record = this.sources.panelOf(panel);
+    if (!before || (own !== undefined && own !== panel) || (record && !panelHasPage(record, page))) return;
     const { [page]: _, ...others } = before.contexts;
     const now = { page, contexts: context === undefined ? others : { ...others, [page]: context } };
     this.linked.set(panel, now);
@@ -130,7 +143,7 @@ export class Screens {
   throwOut(desk: HubClient, joined: string): void {
     if (desk.principal.kind !== 'desk') return desk.send({ t: 'error', message: 'Only the desk can do that.' });
     if (!this.sources.joins.throwOut(joined)) return;
-    this.sources.record({ kind: 'note', text: `${desk.name} has taken a joined screen its rights.` });
+    this.sources.record({ kind: 'note', text: `${desk.who} removed a joined screen.` });
     for (const { client } of this.screens.values())
       if (client.principal.joined?.id === joined) client.end('Thrown out.');
   }
@@ -138,7 +151,7 @@ export class Screens {
   private actOf({ client }: Screen, act: Said<'tell'>['act']): ScreenAct {
     switch (act.do) {
       case 'call out':
-        return { do: 'call out', name: client.name };
+        return { do: 'call out', name: client.who };
       case 'note':
         return { do: 'note', id: this.sources.newId(), text: act.text };
       default:
@@ -150,4 +163,17 @@ export class Screens {
     this.screens.set(screen.client, screen);
     this.sources.publish('screens', { put: { [screen.client.name]: screen.view } });
   }
+}
+
+/**
+ * Who a screen is in the record: the name of its panel, what the screen itself is called, and an id that stays the same after a reload and
+ * a reconnection. `undefined` for a screen that tells no id.
+ */
+function whoOf(kind: string, panel: string | undefined, title: string, id: string | undefined): string | undefined {
+  if (id === undefined) return undefined;
+  const name = panel === undefined ? (title === kind ? kind : `${kind}, ${title}`) : `${panel}, ${title}`;
+  return `${name} ·${id
+    .replace(/[^A-Za-z0-9]/g, '')
+    .slice(0, 4)
+    .toLowerCase()}`;
 }

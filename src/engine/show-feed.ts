@@ -1,5 +1,5 @@
 import type { Worker } from 'node:worker_threads';
-import type { PictureNews, PictureOrder, ShowNews } from './show-worker';
+import type { LookOrder, PictureNews, PictureOrder, ShowNews } from './show-worker';
 import { startWorker } from './worker-file';
 
 /** So long a picture is waited for. */
@@ -14,8 +14,8 @@ export class ShowFeed {
   private stopped = false;
   private readonly asked = new Map<number, (picture: Picture | undefined) => void>();
   private asks = 0;
-  /** Who waits for a look, in the order in which they asked; each look ends with one word. */
-  private waiting: (() => void)[] = [];
+  /** Who waits for which look. */
+  private readonly looks = new Map<number, () => void>();
 
   constructor(
     private readonly dataDir: string,
@@ -27,9 +27,10 @@ export class ShowFeed {
 
   /** Something was edited, put in service or taken back: look what. Resolves when the engine has it, or cannot get it now. */
   look(): Promise<void> {
+    const look = (this.asks += 1);
     return new Promise((resolve) => {
-      this.waiting.push(resolve);
-      this.worker.postMessage('look');
+      this.looks.set(look, resolve);
+      this.worker.postMessage({ look } satisfies LookOrder);
     });
   }
 
@@ -61,24 +62,31 @@ export class ShowFeed {
     worker.on('message', (news: ShowNews | PictureNews) => {
       if (news.type === 'picture') return this.asked.get(news.ask)?.(news.picture);
       this.onNews(news);
-      if (news.type === 'settled' || news.type === 'failed') this.waiting.shift()?.();
+      if (news.type === 'settled' || news.type === 'failed') this.endLook(news.ask);
       // The database may not be there yet, or be busy: the running show stays as it is meanwhile.
       if (news.type === 'failed' && !this.stopped) this.again = setTimeout(() => void this.look(), 1000);
     });
-    worker.on('error', (error) => this.onNews({ type: 'failed', message: String(error) }));
+    worker.on('error', (error) => this.onNews({ type: 'failed', ask: 0, message: String(error) }));
     worker.on('exit', () => {
       this.release();
       if (this.stopped) return;
       // A new worker starts from nothing and hands everything over; what has not changed changes nothing.
       this.again = setTimeout(() => {
         this.worker = this.start();
+        // Whoever asked while there was none is answered by this one.
+        for (const look of this.looks.keys()) this.worker.postMessage({ look } satisfies LookOrder);
         void this.look();
       }, 1000);
     });
     return worker;
   }
 
+  private endLook(look: number): void {
+    this.looks.get(look)?.();
+    this.looks.delete(look);
+  }
+
   private release(): void {
-    for (const resolve of this.waiting.splice(0)) resolve();
+    for (const look of [...this.looks.keys()]) this.endLook(look);
   }
 }

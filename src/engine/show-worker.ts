@@ -4,7 +4,7 @@ import { DriverShelf } from '../core/driver';
 import { differManifests, type ShowDifference, type ShowRecord } from '../core/show';
 import {
   getPicture,
-  installedDrivers,
+  driversInService,
   readPasswords,
   changesSince,
   contentHash,
@@ -26,14 +26,26 @@ import {
  */
 
 export type ShowNews =
-  /** Driver documents that were installed here, besides those that ship, and those that were taken out. */
-  | { readonly type: 'drivers'; readonly documents: readonly unknown[]; readonly removed: readonly string[] }
+  /** Driver documents besides those that ship: those that are new or changed, and the ids of all that there are. */
+  | { readonly type: 'drivers'; readonly documents: readonly unknown[]; readonly all: readonly string[] }
   /** Passwords by device; whoever is missing has none. */
   | { readonly type: 'passwords'; readonly passwords: Readonly<Record<string, string>> }
   | ({ readonly type: 'piece' } & ShowDifference)
   /** Everything up to here has been handed over. */
-  | { readonly type: 'settled'; readonly seq: number; readonly revision: number | null; readonly problems: number }
-  | { readonly type: 'failed'; readonly message: string };
+  | {
+      readonly type: 'settled';
+      /** The look that this ends. */
+      readonly ask: number;
+      readonly seq: number;
+      readonly revision: number | null;
+      readonly problems: number;
+    }
+  | { readonly type: 'failed'; readonly ask: number; readonly message: string };
+
+/** Looks what has changed; its end carries the same number. */
+export interface LookOrder {
+  readonly look: number;
+}
 
 /** A picture that was asked for by its hash. */
 export interface PictureOrder {
@@ -52,7 +64,7 @@ const tell = (news: ShowNews | PictureNews) => parentPort?.postMessage(news);
 
 const shelf = new DriverShelf();
 shelf.put(drivers);
-let installed = new Map<string, string>();
+let installed: ReadonlyMap<string, string> | undefined;
 let passwords = '';
 
 let opened: Opened<ShowDb> | undefined;
@@ -63,13 +75,13 @@ let has: { readonly seq: number; readonly revision: number | null; readonly reco
   records: new Map(),
 };
 
-function look(): void {
+function look(ask: number): void {
   opened ??= openShowForReading(dataDir);
   const { db } = opened;
-  lookAtDrivers(db);
-  lookAtPasswords(db);
   const seq = headSeq(db);
   const revision = runningRevision(db);
+  lookAtDrivers(db, revision);
+  lookAtPasswords(db);
   const difference =
     revision === null && has.revision === null ? catchUp(db) : revision === has.revision ? none : turnTo(db, revision);
   const records = has.records;
@@ -78,21 +90,22 @@ function look(): void {
   has = { seq, revision, records };
   handOver(difference);
   const problems = problemsOf(records.values(), (device) => shelf.for(device.data)).length;
-  tell({ type: 'settled', seq, revision, problems });
+  tell({ type: 'settled', ask, seq, revision, problems });
 }
 
-/** Drivers that were installed or taken out since. */
-function lookAtDrivers(db: ShowDb): void {
-  const now = new Map(installedDrivers(db).map(({ id, json }) => [id, json]));
+/** Drivers that are others now: installed or removed while edits go through at once, or with the revision in service. */
+function lookAtDrivers(db: ShowDb, revision: number | null): void {
+  const now = new Map(driversInService(db, revision).map(({ id, json }) => [id, json]));
   const changed = [...now]
-    .filter(([id, json]) => installed.get(id) !== json)
+    .filter(([id, json]) => installed?.get(id) !== json)
     .map(([, json]) => JSON.parse(json) as unknown);
-  const removed = [...installed.keys()].filter((id) => !now.has(id));
+  const removed = [...(installed?.keys() ?? [])].filter((id) => !now.has(id));
+  const isFirst = installed === undefined;
   installed = now;
-  if (changed.length === 0 && removed.length === 0) return;
+  if (changed.length === 0 && removed.length === 0 && !isFirst) return;
   for (const id of removed) shelf.remove(id);
   shelf.put(changed);
-  tell({ type: 'drivers', documents: changed, removed });
+  tell({ type: 'drivers', documents: changed, all: [...now.keys()] });
 }
 
 function lookAtPasswords(db: ShowDb): void {
@@ -163,17 +176,14 @@ function handPicture({ picture: hash, ask }: PictureOrder): void {
   tell({ type: 'picture', ask, picture });
 }
 
-parentPort?.on('message', (order: 'look' | 'close' | PictureOrder) => {
-  if (typeof order === 'object') return handPicture(order);
-  if (order === 'close') {
-    opened?.close();
-    process.exit(0);
-  }
+parentPort?.on('message', (order: LookOrder | PictureOrder) => {
+  if ('picture' in order) return handPicture(order);
+  const ask = order.look;
   try {
-    look();
+    look(ask);
   } catch (error) {
     opened?.close();
     opened = undefined;
-    tell({ type: 'failed', message: error instanceof Error ? error.message : 'The show could not be read.' });
+    tell({ type: 'failed', ask, message: error instanceof Error ? error.message : 'The show could not be read.' });
   }
 });

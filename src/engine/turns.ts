@@ -200,7 +200,14 @@ export class Turns {
     turn.sentAt = now;
     turn.count += 1;
     turn.text = prepared.value.encoded?.text ?? prepared.value.command.title;
-    if (prepared.value.command.risky && !turn.request.guard) return this.note(turn, 'skipped', 0, 'Guarded: this control cannot be confirmed, so it sends nothing risky.', 'guarded');
+    if (prepared.value.command.risky && !turn.request.guard)
+      return this.note(
+        turn,
+        'skipped',
+        0,
+        'Guarded: this control cannot be confirmed, so it sends nothing risky.',
+        'guarded',
+      );
     const tell = () => this.sources.onCommand(turn.device.id, prepared.value, turn.request.who);
     if (turn.aim === 'dry') {
       tell();

@@ -2,8 +2,15 @@ import type { HealthResponse } from '../core/live';
 
 /** What the supervisor and its children say to each other. */
 export type ToChild =
-  { readonly type: 'processes'; readonly processes: HealthResponse['processes'] } | { readonly type: 'stop' };
-export type FromChild = { readonly type: 'ready' } | { readonly type: 'fatal'; readonly message: string };
+  | { readonly type: 'processes'; readonly processes: HealthResponse['processes'] }
+  | { readonly type: 'stop' }
+  /** What became of the stand-ins that were wanted, or not wanted any more; `why` says what kept them from starting. */
+  | { readonly type: 'standins'; readonly on: boolean; readonly why?: string };
+export type FromChild =
+  | { readonly type: 'ready' }
+  | { readonly type: 'fatal'; readonly message: string }
+  /** The engine asks for the stand-ins of the demo, or for their end. */
+  | { readonly type: 'want standins'; readonly on: boolean };
 
 /** Settings of this start that the supervisor makes and hands to every child, by environment. */
 export const childVariables = {

@@ -31,6 +31,8 @@ export class Child {
     private readonly spec: ChildSpec,
     private readonly onChange: () => void,
     private readonly onFatal: (message: string) => void,
+    /** Whatever else it says. */
+    private readonly onSaid: (message: Exclude<FromChild, { type: 'ready' | 'fatal' }>) => void = () => undefined,
   ) {}
 
   get status(): HealthResponse['processes'][number] {
@@ -58,7 +60,8 @@ export class Child {
       if (message.type === 'ready') {
         clearTimeout(this.hanging);
         this.setState('running');
-      } else this.onFatal(message.message);
+      } else if (message.type === 'fatal') this.onFatal(message.message);
+      else this.onSaid(message);
     });
     let ended = false;
     const onEnd = () => {

@@ -5,7 +5,13 @@ import { timingSafeEqual } from 'node:crypto';
  * The private link from Next.js to the engine: on loopback only, with a token made at each start. Next.js says that the
  * show has changed; the engine looks for itself what, and answers when it has it.
  */
-export function serveControlLink(port: number, token: string, onShowChanged: () => Promise<void>): Promise<Server> {
+export function serveControlLink(
+  port: number,
+  token: string,
+  onShowChanged: () => Promise<void>,
+  /** Starts or ends the stand-ins; resolves with why not, or with nothing. */
+  onStandins: (on: boolean) => Promise<string | undefined>,
+): Promise<Server> {
   const expected = Buffer.from(`Bearer ${token}`);
   const server = createServer((req, res) => {
     const given = Buffer.from(req.headers.authorization ?? '');
@@ -14,6 +20,10 @@ export function serveControlLink(port: number, token: string, onShowChanged: () 
     if (!allowed) res.writeHead(403).end();
     else if (req.method === 'POST' && req.url === '/show-changed') {
       void onShowChanged().then(() => res.writeHead(204).end());
+    } else if (req.method === 'POST' && (req.url === '/standins-on' || req.url === '/standins-off')) {
+      void onStandins(req.url === '/standins-on').then((why) =>
+        why === undefined ? res.writeHead(204).end() : res.writeHead(409, { 'content-type': 'text/plain' }).end(why),
+      );
     } else res.writeHead(404).end();
   });
   return new Promise((resolve, reject) => {

@@ -20,7 +20,6 @@ const engine = new Engine({
   drivers: shippedDrivers,
   log: (message) => console.error(`engine: ${message}`),
   processes: () => processes,
-  standinPages: variable(childVariables.standinPages) || null,
   prober: proberAt(Number(variable(childVariables.proberPort)), token),
   rehearsals: rehearsalsAt(Number(variable(childVariables.rehearsalPort)), token),
 });
@@ -44,11 +43,22 @@ const tell = beChild(
   },
   (message) => {
     if (message.type === 'processes') processes = message.processes;
+    else if (message.type === 'standins') {
+      engine.setStandinPages(message.on ? variable(childVariables.standinPages) : null);
+      for (const answer of wanting.splice(0)) answer(message.why);
+    }
   },
 );
+/** Who waits for the stand-ins. */
+const wanting: ((why: string | undefined) => void)[] = [];
+const wantStandins = (on: boolean): Promise<string | undefined> =>
+  new Promise((resolve) => {
+    wanting.push(resolve);
+    tell({ type: 'want standins', on });
+  });
 
 await engine.start();
-await serveControlLink(Number(variable(childVariables.controlPort)), token, () => engine.onShowChanged());
+await serveControlLink(Number(variable(childVariables.controlPort)), token, () => engine.onShowChanged(), wantStandins);
 try {
   if (tls instanceof Error) throw tls;
   await door.listen();

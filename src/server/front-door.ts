@@ -4,6 +4,7 @@ import type { Socket } from 'node:net';
 import { join } from 'node:path';
 import { Transform, type Duplex } from 'node:stream';
 import { createProxyServer } from 'httpxy';
+import { maxShowFileBytes } from '../core/show';
 import sirv from 'sirv';
 import {
   answerApi,
@@ -32,6 +33,10 @@ export interface FrontDoorOptions {
 }
 
 const maxPassedBodyBytes = 8 * 1024 * 1024;
+/** A show file has pictures in it; a little more than the program takes, so that it can say so itself. */
+const maxShowBodyBytes = maxShowFileBytes + 1024 * 1024;
+const maxBodyOf = (req: IncomingMessage): number =>
+  /^\/desk\/show-file(\?|$)/.test(req.url ?? '') ? maxShowBodyBytes : maxPassedBodyBytes;
 
 /**
  * The public port. Everything passes the gate; `/live`, `/api` and pictures are answered by the engine in this process, the
@@ -138,9 +143,10 @@ export class FrontDoor {
   }
 
   private pass(req: IncomingMessage, res: ServerResponse, principal: Principal): void {
-    if (Number(req.headers['content-length'] ?? 0) > maxPassedBodyBytes) {
+    const most = maxBodyOf(req);
+    if (Number(req.headers['content-length'] ?? 0) > most) {
       res.writeHead(413, { 'content-type': 'text/plain; charset=utf-8', connection: 'close' });
-      return void res.end(`A request may have ${maxPassedBodyBytes} bytes at most.`);
+      return void res.end(`A request may have ${most} bytes at most.`);
     }
     this.identify(req, principal);
     // A body that does not say its length is counted on the way.
@@ -193,7 +199,7 @@ function counting(req: IncomingMessage): Transform {
   return new Transform({
     transform(chunk: Buffer, _encoding, done) {
       bytes += chunk.length;
-      if (bytes > maxPassedBodyBytes) req.destroy();
+      if (bytes > maxBodyOf(req)) req.destroy();
       else done(null, chunk);
     },
   });

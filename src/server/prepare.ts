@@ -1,6 +1,6 @@
-import { demoShow, deviceIds } from '../../demo/show';
+import { demoPasswords, demoShow } from '../../demo/show';
 import type { Edit } from '../core/show';
-import { encoderPassword, standinPorts } from '../standins';
+import { standinPorts } from '../standins';
 import { allRecords, commitEdit, openShow, readMeta, recordsOfKind, writeMeta, writePassword } from '../store';
 
 /**
@@ -15,7 +15,7 @@ export function prepare(dataDir: string, demo: boolean, standinPortBase: number)
       const edit: Edit = { title: 'Start of the show', changes: records.map((record) => ({ op: 'add', record })) };
       const done = commitEdit(db, edit, 'preparation', Date.now());
       if (!done.ok) throw new Error(done.error.message);
-      if (demo) for (const tag of ['E1', 'E2'] as const) writePassword(db, dataDir, deviceIds[tag], encoderPassword);
+      if (demo) for (const [device, password] of demoPasswords) writePassword(db, dataDir, device, password);
     } else if (demo && Number(readMeta(db, 'standin-port-base') ?? standinPortBase) !== standinPortBase) {
       moveStandins(db, standinPortBase);
     }

@@ -282,14 +282,28 @@ describe('the HTTP interface', () => {
 it('tells the engine of a change only with the token of this start', async () => {
   let told = 0;
   const port = await freePort();
-  const server = await serveControlLink(port, 'token', () => {
-    told += 1;
-    return Promise.resolve();
-  });
+  const server = await serveControlLink(
+    port,
+    'token',
+    () => {
+      told += 1;
+      return Promise.resolve();
+    },
+    (on) => Promise.resolve(on ? 'not here' : undefined),
+  );
   onTestFinished(() => void server.close());
   const tell = (token: string) =>
     fetch(`http://127.0.0.1:${port}/show-changed`, { method: 'POST', headers: { authorization: `Bearer ${token}` } });
   expect((await tell('guess')).status).toBe(403);
   expect((await tell('token')).status).toBe(204);
   expect(told).toBe(1);
+  const standins = (way: string, token: string) =>
+    fetch(`http://127.0.0.1:${port}/standins-${way}`, {
+      method: 'POST',
+      headers: { authorization: `Bearer ${token}` },
+    });
+  expect((await standins('on', 'guess')).status).toBe(403);
+  const refused = await standins('on', 'token');
+  expect([refused.status, await refused.text()]).toEqual([409, 'not here']);
+  expect((await standins('off', 'token')).status).toBe(204);
 });

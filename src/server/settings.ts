@@ -36,9 +36,11 @@ const environmentSchema = z.object({
 
 /** Where the program listens, as chosen at the desk; kept in the data folder, readable by the owner only. */
 export const listenFile = (dataDir: string): string => join(dataDir, 'listen.json');
+/** While this file is there, the stand-ins of the demo run without `--demo`, too. */
+export const standinsFile = (dataDir: string): string => join(dataDir, 'stand-ins-on');
 const listenSchema = z.object({ host: z.string().min(1).max(253), accessKey: z.string().min(12).max(200) });
 
-function chosenListen(dataDir: string): { HOST?: string; ACCESS_KEY?: string } {
+export function chosenListen(dataDir: string): { HOST?: string; ACCESS_KEY?: string } {
   try {
     const { host, accessKey } = listenSchema.parse(JSON.parse(readFileSync(listenFile(dataDir), 'utf8')));
     return { HOST: host, ACCESS_KEY: accessKey };

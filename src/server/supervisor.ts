@@ -3,9 +3,10 @@ import { randomBytes } from 'node:crypto';
 import { watch } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { Child } from './child';
-import { childVariables } from './child-messages';
+import { existsSync } from 'node:fs';
+import { childVariables, type FromChild } from './child-messages';
 import { freePort } from './free-port';
-import { readSettings, type Settings } from './settings';
+import { readSettings, standinsFile, type Settings } from './settings';
 
 /**
  * Starts everything and keeps it running: the engine with the front door, the prober, the stand-ins of rehearsals, Next.js at
@@ -33,7 +34,7 @@ else {
   process.exitCode = 1;
 }
 
-async function run({ port, host, standinPortBase }: Settings): Promise<void> {
+async function run({ port, host, dataDir, standinPortBase }: Settings): Promise<void> {
   if (!(await prepared())) return;
   const env = {
     [childVariables.token]: randomBytes(32).toString('base64url'),
@@ -42,7 +43,7 @@ async function run({ port, host, standinPortBase }: Settings): Promise<void> {
     [childVariables.proberPort]: String(await freePort()),
     [childVariables.rehearsalPort]: String(await freePort()),
     [childVariables.mode]: dev ? 'dev' : 'production',
-    [childVariables.standinPages]: demo ? `http://127.0.0.1:${standinPortBase}` : '',
+    [childVariables.standinPages]: `http://127.0.0.1:${standinPortBase}`,
     NODE_ENV: dev ? 'development' : 'production',
     NEXT_TELEMETRY_DISABLED: '1',
   };
@@ -51,6 +52,8 @@ async function run({ port, host, standinPortBase }: Settings): Promise<void> {
   const onChange = () => {
     const processes = children.map((child) => child.status);
     for (const child of children) child.tell({ type: 'processes', processes });
+    // Also for an engine that was started anew.
+    if (standins?.ready && engine.ready) tellStandins(true);
     if (announced || !children.every((child) => child.ready)) return;
     announced = true;
     const name = host === '0.0.0.0' || host === '::' ? 'localhost' : host.includes(':') ? `[${host}]` : host;
@@ -66,17 +69,52 @@ async function run({ port, host, standinPortBase }: Settings): Promise<void> {
     process.exit(code);
   };
   let stopping = false;
+  /** The stand-ins, in the demo and wherever somebody has loaded the demo show. */
+  let standins: Child | undefined;
+  const tellStandins = (on: boolean, why?: string) =>
+    engine.tell({ type: 'standins', on, ...(why === undefined ? {} : { why }) });
+  const startStandins = () => {
+    if (standins) return standins.ready && tellStandins(true);
+    const spec = { name: 'stand-ins', command: process.execPath, args: nodeArgs('standins-main'), env, readyWithinMs };
+    const child = new Child(
+      spec,
+      onChange,
+      // Without them the program goes on; whoever wanted them hears why they did not start.
+      (message) => {
+        console.error(message);
+        if (demo && !announced) return onFatal(message);
+        void endStandins(message);
+      },
+    );
+    standins = child;
+    children.push(child);
+    child.start();
+  };
+  const endStandins = async (why?: string) => {
+    const child = standins;
+    standins = undefined;
+    await child?.stop();
+    if (child) children.splice(children.indexOf(child), 1);
+    onChange();
+    tellStandins(false, why);
+  };
+  const onSaid = (message: Extract<FromChild, { type: 'want standins' }>) => {
+    if (message.on) startStandins();
+    else void endStandins();
+  };
   const onFatal = (message: string) => {
     console.error(message);
     void stop(1);
   };
-  const add = (name: string, command: string, args: readonly string[]) =>
-    children.push(new Child({ name, command, args, env, readyWithinMs }, onChange, onFatal));
+  const add = (name: string, command: string, args: readonly string[], said?: typeof onSaid) => {
+    const child = new Child({ name, command, args, env, readyWithinMs }, onChange, onFatal, said);
+    children.push(child);
+    return child;
+  };
 
-  add('engine', process.execPath, [...liveFlags, ...nodeArgs('engine-main')]);
+  const engine = add('engine', process.execPath, [...liveFlags, ...nodeArgs('engine-main')], onSaid);
   add('prober', process.execPath, nodeArgs('prober-main'));
   add('rehearsal', process.execPath, nodeArgs('rehearsal-main'));
-  if (demo) add('stand-ins', process.execPath, nodeArgs('standins-main'));
   const lowered = hasNice();
   if (lowered) add('next', 'nice', ['-n', '10', process.execPath, ...nodeArgs('next-main')]);
   else add('next', process.execPath, nodeArgs('next-main'));
@@ -84,6 +122,7 @@ async function run({ port, host, standinPortBase }: Settings): Promise<void> {
   process.on('SIGTERM', () => void stop(0));
   process.on('SIGHUP', () => void stop(0));
   for (const child of children) child.start();
+  if (demo || existsSync(standinsFile(dataDir))) startStandins();
   if (dev) watchSources(children);
 }
 

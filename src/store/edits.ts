@@ -1,6 +1,7 @@
 import { and, asc, desc, eq } from 'drizzle-orm';
 import { fail, ok, type Result } from '../core/result';
-import { applyEdit, editSchema, invertEdit, rebaseEdit, type Edit, type EditError } from '../core/show';
+import { applyEdit, invertEdit, rebaseEdit, storedEditSchema, type Edit, type EditError } from '../core/show';
+import { turnBeside, writeBeside, type Beside } from './beside';
 import { headSeq, writeMeta } from './meta';
 import { inTransaction, type ShowDb } from './open';
 import { getRecord, putRecord, removeRecord } from './records';
@@ -14,17 +15,29 @@ export interface EditDone {
 
 export type EditFailure = EditError | { readonly code: 'nothing-left'; readonly message: string };
 
-/** Applies an edit of a desk window, whole or not at all, and remembers it for undo. */
-export function commitEdit(db: ShowDb, edit: Edit, window: string, now: number): Result<EditDone, EditFailure> {
+/**
+ * Applies an edit of a desk window, whole or not at all, with what changes beside it, and remembers it for undo. An edit that changes
+ * nothing is no error and leaves no trace.
+ */
+export function commitEdit(
+  db: ShowDb,
+  edit: Edit,
+  window: string,
+  now: number,
+  beside: Beside = { drivers: [], secrets: [] },
+): Result<EditDone, EditFailure> {
+  const { title } = edit;
+  if (edit.changes.length + beside.drivers.length + beside.secrets.length === 0)
+    return ok({ seq: headSeq(db), title, changed: 0 });
   return inTransaction(db, (tx) => {
     const done = write(tx, edit);
     if (!done.ok) return done;
+    const kept = writeBeside(tx, beside, now);
     tx.delete(edits)
       .where(and(eq(edits.window, window), eq(edits.state, 'undone')))
       .run();
-    const { title } = edit;
     tx.insert(edits)
-      .values({ at: now, window, title, edit: JSON.stringify(done.value.applied), state: 'done' })
+      .values({ at: now, window, title, edit: JSON.stringify(done.value.applied), beside: kept, state: 'done' })
       .run();
     return ok({ seq: done.value.seq, title, changed: edit.changes.length });
   });
@@ -37,6 +50,22 @@ export const undoEdit = (db: ShowDb, window: string) => turn(db, window, 'done')
 export const redoEdit = (db: ShowDb, window: string) => turn(db, window, 'undone');
 
 function turn(db: ShowDb, window: string, state: 'done' | 'undone'): Result<EditDone, EditFailure> {
+  try {
+    return turnNow(db, window, state);
+  } catch (error) {
+    if (error instanceof TurnRefused) return fail(error.why);
+    throw error;
+  }
+}
+
+/** Rolls the transaction back: the records could be taken back, what was changed beside them could not. */
+class TurnRefused extends Error {
+  constructor(readonly why: EditError) {
+    super(why.message);
+  }
+}
+
+function turnNow(db: ShowDb, window: string, state: 'done' | 'undone'): Result<EditDone, EditFailure> {
   return inTransaction(db, (tx): Result<EditDone, EditFailure> => {
     const row = tx
       .select()
@@ -53,12 +82,18 @@ function turn(db: ShowDb, window: string, state: 'done' | 'undone'): Result<Edit
     }
     const inverse = rebaseEdit(
       (id) => getRecord(tx, id),
-      invertEdit(editSchema.parse(JSON.parse(row.edit)), row.title),
+      invertEdit(storedEditSchema.parse(JSON.parse(row.edit)), row.title),
     );
     const done = write(tx, inverse);
     if (!done.ok) return done;
+    const beside = turnBeside(tx, row.beside, Date.now());
+    if (!beside.ok) throw new TurnRefused(beside.error);
     tx.update(edits)
-      .set({ state: state === 'done' ? 'undone' : 'done', edit: JSON.stringify(done.value.applied) })
+      .set({
+        state: state === 'done' ? 'undone' : 'done',
+        edit: JSON.stringify(done.value.applied),
+        beside: beside.value,
+      })
       .where(eq(edits.id, row.id))
       .run();
     return ok({ seq: done.value.seq, title: row.title, changed: inverse.changes.length });

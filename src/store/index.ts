@@ -32,9 +32,19 @@ export {
   removeRecord,
   toRecord,
 } from './records';
-export { leaveService, putInService, recordsByContent, revisionManifest, serviceState, stepBack } from './revisions';
+export {
+  driversInService,
+  leaveService,
+  putInService,
+  recordsByContent,
+  revisionManifest,
+  serviceState,
+  stepBack,
+} from './revisions';
 export { driversKey, installDriver, installedDrivers, removeDriver } from './drivers';
-export { devicesWithPassword, readPasswords, writePassword } from './secrets';
+export type { Beside } from './beside';
+export { devicesWithPassword, readPasswords, sealPassword, writePassword } from './secrets';
 export { backups, dailyBackup, readBackup, showFileNow, writeBackup, type Backup } from './backups';
 export { openSecrets, sealSecrets } from './sealed';
 export { getPicture, picturesOf, putPicture, takePictures } from './pictures';
+export { loadShow, type Loading, type LoadFailure } from './load-show';

@@ -1,15 +1,21 @@
+import { createHash } from 'node:crypto';
 import { desc, eq, inArray, lt } from 'drizzle-orm';
 import { fail, ok, type Result } from '../core/result';
 import { differManifests, recordSchema, type ShowRecord } from '../core/show';
 import { runningRevision, writeMeta } from './meta';
+import { installedDrivers } from './drivers';
 import { inTransaction, type ShowDb } from './open';
 import { allRecords, contentHash, contentJson, headManifest } from './records';
-import { contents, revisionEntries, revisions } from './show-schema';
+import { contents, revisionDrivers, revisionEntries, revisions } from './show-schema';
 
 /** Makes a revision of the show as edited last and puts it in service. Returns its number. */
 export function putInService(db: ShowDb, note: string, now: number): number {
   return inTransaction(db, (tx) => {
-    const made = tx.insert(revisions).values({ at: now, note }).returning({ number: revisions.number }).get();
+    const made = tx
+      .insert(revisions)
+      .values({ at: now, note, hasDrivers: true })
+      .returning({ number: revisions.number })
+      .get();
     for (const record of allRecords(tx)) {
       const hash = contentHash(record);
       tx.insert(contents)
@@ -17,6 +23,11 @@ export function putInService(db: ShowDb, note: string, now: number): number {
         .onConflictDoNothing()
         .run();
       tx.insert(revisionEntries).values({ revision: made.number, id: record.id, hash }).run();
+    }
+    for (const { id, json } of installedDrivers(tx)) {
+      const hash = driverHash(json);
+      tx.insert(contents).values({ hash, json }).onConflictDoNothing().run();
+      tx.insert(revisionDrivers).values({ revision: made.number, id, hash }).run();
     }
     writeMeta(tx, 'running', String(made.number));
     return made.number;
@@ -52,6 +63,37 @@ export function revisionManifest(db: ShowDb, number: number): Map<string, string
   return new Map(rows.map((row) => [row.id, row.hash]));
 }
 
+/**
+ * The driver documents that the engine goes by: those of the revision in service, or those that are installed now while edits go through
+ * at once. Revisions of older versions of the program have none of their own.
+ */
+export function driversInService(
+  db: ShowDb,
+  revision: number | null,
+): { readonly id: string; readonly json: string }[] {
+  const own = revision !== null && hasDrivers(db, revision);
+  if (!own) return installedDrivers(db);
+  return db
+    .select({ id: revisionDrivers.id, json: contents.json })
+    .from(revisionDrivers)
+    .innerJoin(contents, eq(contents.hash, revisionDrivers.hash))
+    .where(eq(revisionDrivers.revision, revision))
+    .all();
+}
+
+const hasDrivers = (db: ShowDb, revision: number): boolean =>
+  db.select({ has: revisions.hasDrivers }).from(revisions).where(eq(revisions.number, revision)).get()?.has ?? false;
+
+const driverHash = (json: string): string => createHash('sha256').update(`driver ${json}`).digest('hex');
+
+/** How many installed drivers are other than those in service. */
+function draftedDrivers(db: ShowDb, revision: number): number {
+  if (!hasDrivers(db, revision)) return 0;
+  const manifest = (list: readonly { id: string; json: string }[]) => new Map(list.map(({ id, json }) => [id, json]));
+  const { put, remove } = differManifests(manifest(driversInService(db, revision)), manifest(installedDrivers(db)));
+  return put.length + remove.length;
+}
+
 /** Records of a revision by id and hash, in steps that SQLite takes as parameters. */
 export function recordsByContent(db: ShowDb, wanted: readonly { id: string; hash: string }[]): ShowRecord[] {
   const found = new Map<string, string>();
@@ -81,5 +123,9 @@ export function serviceState(db: ShowDb): {
     .where(lt(revisions.number, running))
     .limit(1)
     .get();
-  return { running, drafted: put.length + remove.length, canStepBack: earlier !== undefined };
+  return {
+    running,
+    drafted: put.length + remove.length + draftedDrivers(db, running),
+    canStepBack: earlier !== undefined,
+  };
 }

@@ -30,14 +30,19 @@ export function writePassword(db: ShowDb, dataDir: string, device: string, passw
     db.delete(secrets).where(eq(secrets.device, device)).run();
     return;
   }
+  const sealed = sealPassword(dataDir, device, password);
+  db.insert(secrets).values({ device, sealed }).onConflictDoUpdate({ target: secrets.device, set: { sealed } }).run();
+}
+
+/** A password as it is stored for a device. */
+export function sealPassword(dataDir: string, device: string, password: string): string {
   const key = keyOf(dataDir, true);
   if (!key) throw new Error('The key file secret.key in the data folder is damaged; passwords cannot be kept.');
   const nonce = randomBytes(12);
   const cipher = createCipheriv('aes-256-gcm', key, nonce);
   cipher.setAAD(Buffer.from(device));
   const body = Buffer.concat([cipher.update(password, 'utf8'), cipher.final()]);
-  const sealed = Buffer.concat([nonce, cipher.getAuthTag(), body]).toString('base64');
-  db.insert(secrets).values({ device, sealed }).onConflictDoUpdate({ target: secrets.device, set: { sealed } }).run();
+  return Buffer.concat([nonce, cipher.getAuthTag(), body]).toString('base64');
 }
 
 /** All passwords by device. One that cannot be opened, because the key file is another, is left out. */

@@ -38,6 +38,8 @@ export const edits = sqliteTable(
     window: text('window').notNull(),
     title: text('title').notNull(),
     edit: text('edit').notNull(),
+    /** What was changed with it besides records: drivers and sealed passwords, as they were and as they became. */
+    beside: text('beside'),
     state: text('state', { enum: ['done', 'undone'] }).notNull(),
   },
   (table) => [index('edits_by_window').on(table.window, table.state)],
@@ -53,11 +55,28 @@ export const revisions = sqliteTable('revisions', {
   number: integer('number').primaryKey({ autoIncrement: true }),
   at: integer('at').notNull(),
   note: text('note').notNull(),
+  /** True for one that has the drivers which were installed when it was made; older ones go with those that are installed now. */
+  hasDrivers: integer('has_drivers', { mode: 'boolean' }).notNull().default(false),
 });
 
 /** The manifest of a revision: which records it has, by content. */
 export const revisionEntries = sqliteTable(
   'revision_entries',
+  {
+    revision: integer('revision')
+      .notNull()
+      .references(() => revisions.number),
+    id: text('id').notNull(),
+    hash: text('hash')
+      .notNull()
+      .references(() => contents.hash),
+  },
+  (table) => [primaryKey({ columns: [table.revision, table.id] })],
+);
+
+/** The installed drivers of a revision, by content. */
+export const revisionDrivers = sqliteTable(
+  'revision_drivers',
   {
     revision: integer('revision')
       .notNull()

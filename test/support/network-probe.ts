@@ -25,6 +25,8 @@ await testConnection(
     otherPorts: [],
     otherDrivers: [],
     own: undefined,
+    live: 'no',
+    interrupt: false,
     suspend: () => () => undefined,
   },
   directProber,

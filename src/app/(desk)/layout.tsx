@@ -9,13 +9,7 @@ import {
   stepBackAction,
   undoAction,
 } from '../actions';
-import {
-  listBackupsAction,
-  loadDemoAction,
-  loadShowAction,
-  restoreBackupAction,
-  saveShowAction,
-} from '../show-actions';
+import { listBackupsAction, loadDemoAction, stageBackupAction, standinsAction } from '../show-actions';
 import { chooseListenAction, giveCertificateAction, listenAction } from '../listen-actions';
 import { DeskProviders } from '../../ui/desk';
 import { DeskFrame } from '../../ui/frame';
@@ -29,10 +23,9 @@ const actions = {
   installDriver: installDriverAction,
   removeDriver: removeDriverAction,
   setPassword: setPasswordAction,
-  saveShow: saveShowAction,
-  loadShow: loadShowAction,
   listBackups: listBackupsAction,
-  restoreBackup: restoreBackupAction,
+  stageBackup: stageBackupAction,
+  standins: standinsAction,
   loadDemo: loadDemoAction,
   listen: listenAction,
   chooseListen: chooseListenAction,

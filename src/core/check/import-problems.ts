@@ -27,10 +27,12 @@ export function problemsBrought(
       brought.push(record);
     }
   }
-  const of = <K extends ShowRecord['kind']>(kind: K) => (id: string) => {
-    const record = after.get(id);
-    return record?.kind === kind ? (record as Extract<ShowRecord, { kind: K }>) : undefined;
-  };
+  const of =
+    <K extends ShowRecord['kind']>(kind: K) =>
+    (id: string) => {
+      const record = after.get(id);
+      return record?.kind === kind ? (record as Extract<ShowRecord, { kind: K }>) : undefined;
+    };
   const [device, page, macro, panel] = [of('device'), of('page'), of('macro'), of('panel')];
   const sources = {
     device,
@@ -41,7 +43,9 @@ export function problemsBrought(
   const all = [...after.values()];
   const macroSources = {
     devices: new Map(all.flatMap((each) => (each.kind === 'device' ? [[each.id, each] as const] : []))),
-    macros: new Map(all.flatMap((each): (readonly [string, MacroRecord])[] => (each.kind === 'macro' ? [[each.id, each]] : []))),
+    macros: new Map(
+      all.flatMap((each): (readonly [string, MacroRecord])[] => (each.kind === 'macro' ? [[each.id, each]] : [])),
+    ),
     driverOf,
     page: (id: string): PageRecord | undefined => page(id),
     hasPanel: (id: string) => panel(id) !== undefined,
@@ -55,7 +59,10 @@ export function problemsBrought(
       case 'macro':
         return said(`Macro ${record.data.name}`, problemsOfMacro(record, macroSources));
       case 'control': {
-        const label = record.data.label.map((part) => ('text' in part ? part.text : '…')).join('').trim();
+        const label = record.data.label
+          .map((part) => ('text' in part ? part.text : '…'))
+          .join('')
+          .trim();
         const on = page(record.data.page)?.data.name ?? '?';
         return said(`${on}: ${label === '' ? record.data.type : label}`, problemsOfControl(record, sources));
       }

@@ -29,6 +29,8 @@ export interface MacroSources {
   readonly macros: ReadonlyMap<string, MacroRecord>;
   readonly page: (id: string) => PageRecord | undefined;
   readonly hasPanel: (id: string) => boolean;
+  /** True for a page that a panel of the show does not have. */
+  readonly lacksPage?: (panel: string, page: string) => boolean;
 }
 
 /** A check before it runs: everything that can be known while it is edited. */
@@ -74,7 +76,13 @@ function problemsOfStep(step: MacroStep, macro: MacroRecord, sources: MacroSourc
     }
     default: {
       const gone = does.panel !== undefined && !sources.hasPanel(does.panel);
-      return [...(gone ? ['The panel is not there any more.'] : []), ...problemsOfShown(does, sources)];
+      const page = 'page' in does ? does.page : undefined;
+      const misses = page !== undefined && does.panel !== undefined && sources.lacksPage?.(does.panel, page);
+      return [
+        ...(gone ? ['The panel is not there any more.'] : []),
+        ...(misses ? ['The panel does not have this page: nothing would happen there.'] : []),
+        ...problemsOfShown(does, sources),
+      ];
     }
   }
 }

@@ -16,6 +16,7 @@ export type {
   SignInFinding,
 } from './findings';
 export {
+  heldHere,
   judgeAddress,
   judgeComputer,
   judgeIdentity,

@@ -58,6 +58,8 @@ export type Mend =
   | { readonly do: 'driver'; readonly driver: string; readonly title: string }
   | { readonly do: 'option'; readonly name: string; readonly title: string; readonly value: string | number }
   | { readonly do: 'enable' }
+  /** Interrupts the live connection for the test. */
+  | { readonly do: 'interrupt' }
   | { readonly do: 'find' };
 
 /** What a stage found. `failed` ends the test; `doubtful` is worth a look, and the test goes on. */
@@ -199,6 +201,12 @@ export function judgePort({ kind, port, answer, answersAt, openPorts, otherDrive
       return failed('port-silent', `Something on the way says that port ${port} cannot be reached.`);
   }
 }
+
+/** The rig has a live connection to the same place, and nobody has asked to interrupt it. */
+export const heldHere = (): Verdict =>
+  failed('held-here', 'The rig has a live connection to this address and port; it was left alone.', [
+    { do: 'interrupt' },
+  ]);
 
 export function judgeProtocol(finding: ProtocolFinding): Verdict {
   const { link, cause, understood, heard, greeting, otherDrivers, upForMs, through, computerSeen } = finding;

@@ -28,6 +28,13 @@ export const troubles = {
     means: 'Two devices of the rig stand at the same address and port; one of the two entries is wrong.',
     tryNext: 'Look both addresses up on the devices and correct one.',
   },
+  'held-here': {
+    title: 'In use by the live connection',
+    means:
+      'What you typed is at the address and port to which the rig is connected now. Testing it further would cut that connection.',
+    tryNext:
+      'Save it when you are not on air, or interrupt the connection for the test. It is made again after the test.',
+  },
   'name-unknown': {
     title: 'Name not found',
     means: 'Nobody on this network knows that host name.',

@@ -25,8 +25,7 @@ export function typedValue(shape: ValueShape, given: Scalar | undefined): Scalar
   }
 }
 
-const plainNumber = (text: string): number | undefined =>
-  /^[+-]?\d+(\.\d+)?$/.test(text) ? Number(text) : undefined;
+const plainNumber = (text: string): number | undefined => (/^[+-]?\d+(\.\d+)?$/.test(text) ? Number(text) : undefined);
 
 function clockSeconds(text: string): number | undefined {
   const clock = /^(?:(\d{1,3}):)?(\d{1,3}):(\d{1,2}(?:\.\d+)?)$/.exec(text);

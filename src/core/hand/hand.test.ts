@@ -111,7 +111,10 @@ describe('a fader without a motor', () => {
     expect([0.1, 0.3, 0.45].map((to) => fader.moved(to, 0.5))).toEqual([false, false, false]);
     expect(fader.moved(0.6, 0.5)).toBe(true);
     expect(fader.moved(0.9, 0.6)).toBe(true);
-    fader.lost();
+    // The device stays where the fader left it: it still has hold.
+    fader.resumes(0.9);
+    expect(fader.moved(0.92, 0.9)).toBe(true);
+    fader.resumes(0.2);
     expect(fader.moved(0.95, 0.2)).toBe(false);
     expect(fader.moved(0.21, 0.2)).toBe(true);
   });

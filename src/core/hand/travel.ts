@@ -22,6 +22,14 @@ export class PickUp {
   private holds = false;
 
   /**
+   * The hand comes back to the fader after it had let go. Where the device is not any more where the fader has left it, somebody else has
+   * moved it, and the fader takes hold anew.
+   */
+  resumes(device: number | undefined): void {
+    if (device !== undefined && this.last !== undefined && Math.abs(device - this.last) > near) this.holds = false;
+  }
+
+  /**
    * @param to where the fader stands now, 0 to 1
    * @param device where the device stands, 0 to 1; `undefined` when it is not known
    * @returns true when the device shall go there
@@ -33,11 +41,6 @@ export class PickUp {
     else if (Math.abs(to - device) <= near || (last !== undefined && (last - device) * (to - device) <= 0))
       this.holds = true;
     return this.holds;
-  }
-
-  /** The device has been moved by somebody else. */
-  lost(): void {
-    this.holds = false;
   }
 }
 

@@ -153,7 +153,23 @@ export function celBounds(cel: string): Bounds {
 }
 
 /** What only compares and puts comparisons together. */
-const plainOps = new Set<string>(['value', 'id', '==', '!=', '<', '<=', '>', '>=', '&&', '||', '!_', '-_', '?:', 'in', 'list']);
+const plainOps = new Set<string>([
+  'value',
+  'id',
+  '==',
+  '!=',
+  '<',
+  '<=',
+  '>',
+  '>=',
+  '&&',
+  '||',
+  '!_',
+  '-_',
+  '?:',
+  'in',
+  'list',
+]);
 
 /** Expressions are the same again and again: each is read once. */
 type Context = Readonly<Record<string, CelValue>>;

@@ -88,7 +88,10 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
     id: pressIdSchema,
     control: controlDataSchema,
     /** The stored control that it is, where it is one: its turns are counted for it. */
-    of: z.string().regex(/^[A-Za-z0-9_-]{1,30}$/).optional(),
+    of: z
+      .string()
+      .regex(/^[A-Za-z0-9_-]{1,30}$/)
+      .optional(),
     gesture: gestureSchema,
     guard: z.boolean().optional(),
     aim: tryAimSchema,
@@ -108,6 +111,11 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
   z.strictObject({
     t: z.literal('here'),
     title: z.string().max(60),
+    /** The same after a reload. */
+    screen: z
+      .string()
+      .regex(/^[a-z0-9]{4,24}$/)
+      .optional(),
     panel: idSchema.optional(),
     page: idSchema.optional(),
     delayMs: z.number().min(0).max(60_000).optional(),

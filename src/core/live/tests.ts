@@ -22,6 +22,10 @@ export const testRequestSchema = z.strictObject({
   devices: z.array(z.string().min(1).max(40)).min(1).max(500).optional().describe('Tags; left out, the whole rig.'),
   candidate: candidateSchema.optional().describe('A device that is not in the rig, or not as it is typed.'),
   last: z.enum(stageNames).default('reports').describe('The last stage to go through.'),
+  interrupt: z
+    .boolean()
+    .default(false)
+    .describe('A live connection of the rig to this device is interrupted for the test and made again after it.'),
 });
 
 export type TestCandidate = z.input<typeof candidateSchema>;

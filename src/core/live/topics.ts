@@ -95,6 +95,8 @@ export interface GearView {
 
 /** Topic `screens`: every desk and panel that is connected, by the name that the record gives it. */
 export interface ScreenView {
+  /** Who it is in the record. */
+  readonly who: string;
   readonly kind: 'desk' | 'panel' | 'automation';
   /** What the viewing device is called there. */
   readonly title: string;

@@ -12,7 +12,20 @@ export function atLevel(data: Data, shift: string | undefined): Data {
   return other ? { ...data, ...other } : data;
 }
 
-const levelFields = ['label', 'values', 'responses', 'lamps', 'tint', 'icon'] as const;
+/** What a shift level can have of its own; everything else of a control is the same on all levels. */
+const levelFields = ['label', 'values', 'responses', 'lamps', 'tint', 'icon', 'picture'] as const;
+
+/** True when a change that is made on a level changes something that is the same on all levels. */
+export function changesAllLevels(data: Data, shift: string | undefined, change: (at: Data) => Data): boolean {
+  if (shift === undefined) return false;
+  const shared = (of: Data) => {
+    const { shifts: _, ...rest } = of;
+    for (const field of levelFields) delete (rest as Partial<Data>)[field];
+    return JSON.stringify(rest);
+  };
+  const before = atLevel(data, shift);
+  return shared(before) !== shared(change(before));
+}
 
 /**
  * The control's data after a change that was made on a shift level: what a level can have is kept for that level, where it is
@@ -82,6 +95,9 @@ export function inContext(
     made === undefined || device === undefined || device === made
       ? level
       : // What it picks is said once and for all; what it drives goes with the pick.
-        { ...withDevices(level, (each) => (each === made ? device : each)), ...(level.sets ? { sets: level.sets } : {}) };
+        {
+          ...withDevices(level, (each) => (each === made ? device : each)),
+          ...(level.sets ? { sets: level.sets } : {}),
+        };
   return data === control.data ? control : { ...control, data };
 }

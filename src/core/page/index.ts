@@ -88,7 +88,8 @@ export {
 export { trialOf } from './trial';
 export { kindsOf, type KindOffer } from './kinds';
 export { contextKey, readContextKey, usualContext, withPick, withShift, type PageContext } from './context-key';
-export { atLevel, changedAtLevel, inContext, pickedIn } from './context';
+export { setBy } from './sets';
+export { atLevel, changedAtLevel, changesAllLevels, inContext, pickedIn } from './context';
 export {
   guessPatch,
   importEdit,

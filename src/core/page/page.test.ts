@@ -471,7 +471,9 @@ describe('zones', () => {
   });
 
   it('are copied for another device in one step, with everything in them about the other', () => {
-    const made = must(copyZoneEdit([one, ...own], one, zone, { from: 'dev-sw1', to: 'dev-sw2' }, 'Program 2', counter()));
+    const made = must(
+      copyZoneEdit([one, ...own], one, zone, { from: 'dev-sw1', to: 'dev-sw2' }, 'Program 2', counter()),
+    );
     const after = done([one, ...own], made.edit);
     const copied = after.filter(
       (each): each is ControlRecord => each.kind === 'control' && each.id.startsWith('ctl-new'),

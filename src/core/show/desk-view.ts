@@ -87,6 +87,8 @@ export type ActionResult =
   | {
       readonly ok: false;
       readonly message: string;
+      /** What a person may insist on all the same. */
+      readonly code?: 'older-driver';
       /** Everything that is wrong with a document, each with its place. */
       readonly problems?: readonly Problem[];
     };

@@ -27,7 +27,9 @@ const order: readonly RecordKind[] = ['show', 'device', 'page', 'control', 'macr
 
 /** Sums up an edit. A record that is written once more as it is counts as unchanged. */
 export function summaryOf(edit: Edit): EditSummary {
-  const kinds = new Map(order.map((kind) => [kind, { added: [] as string[], changed: [] as string[], gone: [] as string[] }]));
+  const kinds = new Map(
+    order.map((kind) => [kind, { added: [] as string[], changed: [] as string[], gone: [] as string[] }]),
+  );
   const addresses: AddressChange[] = [];
   for (const change of edit.changes) {
     if (change.op === 'add') kinds.get(change.record.kind)?.added.push(nameOf(change.record));
@@ -55,7 +57,10 @@ function nameOf(record: ShowRecord): string {
     case 'device':
       return record.data.tag;
     case 'control': {
-      const text = record.data.label.map((part) => ('text' in part ? part.text : '…')).join('').trim();
+      const text = record.data.label
+        .map((part) => ('text' in part ? part.text : '…'))
+        .join('')
+        .trim();
       return text === '' ? record.data.type : text;
     }
     case 'tie':

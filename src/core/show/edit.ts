@@ -34,9 +34,7 @@ export const cutTitle = (title: string): string =>
 
 export const editSchema = z.strictObject({
   title: z.string().min(1).max(10_000).transform(cutTitle),
-  changes: z
-    .array(changeSchema)
-    .max(mostChanges),
+  changes: z.array(changeSchema).max(mostChanges),
 });
 
 /** An edit as it was stored: whatever was stored can be taken back, however large it was. */

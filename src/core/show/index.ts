@@ -96,7 +96,17 @@ export {
   tieEdit,
 } from './rig-edits';
 export { maxTableRows, readRigTable, rigTable, tableColumns, type TableRow } from './rig-table';
-export { loadEdit, readShowFile, showFileOf, withoutAddresses, type SealedSecrets, type ShowFile } from './show-file';
+export {
+  addressesThatDiffer,
+  loadEdit,
+  sameDevice,
+  type LoadedAddresses,
+  readShowFile,
+  showFileOf,
+  withoutAddresses,
+  type SealedSecrets,
+  type ShowFile,
+} from './show-file';
 export {
   maxPictureBytes,
   pictureSchema,
@@ -111,7 +121,16 @@ export { ownDevice, ownDocument, ownId, withOwn } from './own-device';
 export { stillKey, type ShownSpec } from './shown';
 export { hideOn, panelsHiding } from './hidden';
 export { summaryOf, type AddressChange, type EditSummary, type KindSummary } from './edit-summary';
-export { changePanelEdit, newPanelEdit, pagesOfPanel, panelsOf, pathProblem, removePanelEdit } from './panel-edits';
+export {
+  changePanelEdit,
+  newPanelEdit,
+  pagesOfPanel,
+  panelHasPage,
+  panelsOf,
+  panelsReached,
+  pathProblem,
+  removePanelEdit,
+} from './panel-edits';
 export {
   frameRateSchema,
   macroDataSchema,
@@ -124,3 +143,4 @@ export {
   type MacroStep,
   type WayOn,
 } from './macro';
+export { maxShowFileBytes, type NotStaged, type StagedShow } from './staged';

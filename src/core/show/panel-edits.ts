@@ -65,3 +65,18 @@ export function pagesOfPanel({ data }: PanelRecord, pages: readonly PageRecord[]
   const byId = new Map(sorted.map((page) => [page.id, page]));
   return data.pages.flatMap((id) => byId.get(id) ?? []);
 }
+
+/** True when a panel shows a page: it names it, or names none and so has all. */
+export const panelHasPage = ({ data }: Pick<PanelRecord, 'data'>, page: string): boolean =>
+  data.pages.length === 0 || data.pages.includes(page);
+
+/** Which panels a step about a page reaches, and which not because they do not have it. */
+export function panelsReached(
+  records: readonly ShowRecord[],
+  panel: string | undefined,
+  page: string | undefined,
+): { readonly reached: readonly PanelRecord[]; readonly without: readonly PanelRecord[] } {
+  const meant = panelsOf(records).filter(({ id }) => panel === undefined || id === panel);
+  const has = (each: PanelRecord) => page === undefined || panelHasPage(each, page);
+  return { reached: meant.filter(has), without: meant.filter((each) => !has(each)) };
+}

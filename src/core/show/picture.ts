@@ -47,5 +47,6 @@ export function pictureType(bytes: Uint8Array): Result<PictureType, string> {
 /** The pictures that a control shows, by their hashes: its own, and those of its rules on every shift level. */
 export const picturesOfControl = ({ picture, lamps, shifts = {} }: ControlRecord['data']): string[] => [
   ...(picture ? [picture] : []),
+  ...Object.values(shifts).flatMap((own) => own.picture ?? []),
   ...[lamps, ...Object.values(shifts).map((own) => own.lamps ?? [])].flat().flatMap((rule) => rule.picture ?? []),
 ];

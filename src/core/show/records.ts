@@ -271,6 +271,7 @@ export const controlDataSchema = z.strictObject({
         lamps: lamps.optional(),
         tint: tintSchema.optional(),
         icon: iconName.optional(),
+        picture: picture.optional(),
       }),
     )
     .optional(),

@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { fail, ok, type Problem, type Result } from '../result';
 import { parseJson } from '../wire';
-import type { Edit } from './edit';
+import { cutTitle, type Edit } from './edit';
 import { pictureSchema, type Picture } from './picture';
-import { recordSchema, type ShowRecord } from './records';
+import { recordSchema, type DeviceRecord, type ShowRecord } from './records';
 
 /**
  * A show as a file: JSON, with every record of the show and the driver documents that were installed for it. Passwords are only
@@ -99,12 +99,49 @@ function duplicateOf(records: readonly ShowRecord[]): string | undefined {
   return undefined;
 }
 
+/** Whether a show that is loaded finds its devices where this rig has them, or where the file has them. */
+export type LoadedAddresses = 'rig' | 'file';
+
+/** The device of this rig that a device of a file is: the same one, else the one with its tag and driver. */
+export function sameDevice(device: DeviceRecord, rig: readonly ShowRecord[]): DeviceRecord | undefined {
+  const devices = rig.filter((record): record is DeviceRecord => record.kind === 'device');
+  return (
+    devices.find(({ id }) => id === device.id) ??
+    devices.find(({ data }) => data.tag === device.data.tag && data.driver === device.data.driver)
+  );
+}
+
+/** The records of a file with each device where this rig has it. What this rig does not have stays where the file has it. */
+const atThisRig = (records: readonly ShowRecord[], rig: readonly ShowRecord[]): ShowRecord[] =>
+  records.map((record) => {
+    const here = record.kind === 'device' && !record.data.through ? sameDevice(record, rig) : undefined;
+    if (record.kind !== 'device' || !here || here.data.through) return record;
+    const { host, port, user } = here.data;
+    return { ...record, data: { ...record.data, host, port, user } };
+  });
+
+/** The devices that a file has elsewhere than this rig. */
+export const addressesThatDiffer = (file: Pick<ShowFile, 'records'>, rig: readonly ShowRecord[]) =>
+  file.records.flatMap((record) => {
+    const here = record.kind === 'device' && !record.data.through ? sameDevice(record, rig) : undefined;
+    if (record.kind !== 'device' || !here) return [];
+    const [inRig, inFile] = [here, record].map(({ data: { host, port } }) =>
+      host === '' ? 'none' : `${host}:${port}`,
+    );
+    return inRig === inFile ? [] : [{ tag: record.data.tag, rig: inRig ?? '', file: inFile ?? '' }];
+  });
+
 /** Puts the records of a file in place of those that are there, in one edit that one undo takes back. */
-export function loadEdit(now: readonly ShowRecord[], file: Pick<ShowFile, 'name' | 'records'>): Edit {
+export function loadEdit(
+  now: readonly ShowRecord[],
+  { name, records: given }: Pick<ShowFile, 'name' | 'records'>,
+  addresses: LoadedAddresses = 'file',
+): Edit {
+  const file = { name, records: addresses === 'rig' ? atThisRig(given, now) : given };
   const before = new Map(now.map((record) => [record.id, record]));
   const after = new Map(file.records.map((record) => [record.id, record]));
   return {
-    title: `Load “${file.name}”`,
+    title: cutTitle(`Load “${file.name}”`),
     changes: [
       ...now
         .filter(({ id, kind }) => after.get(id)?.kind !== kind)

@@ -2,7 +2,7 @@
 
 import { QueryClient, QueryClientProvider, useQueryClient } from '@tanstack/react-query';
 import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
-import type { ActionResult, Edit } from '../../core/show';
+import type { ActionResult, Edit, LoadedAddresses, NotStaged, StagedShow } from '../../core/show';
 import { LiveProvider, useLive } from '../live';
 import { ShowProvider } from './show-now';
 
@@ -13,19 +13,15 @@ export interface DeskActions {
   readonly putInService: (note: string) => Promise<ActionResult>;
   readonly stepBack: () => Promise<ActionResult>;
   readonly leaveService: () => Promise<ActionResult>;
-  readonly installDriver: (text: string) => Promise<ActionResult>;
+  /** `older`: also in place of a newer version. */
+  readonly installDriver: (text: string, older: boolean) => Promise<ActionResult>;
   readonly removeDriver: (id: string) => Promise<ActionResult>;
   readonly setPassword: (device: string, password: string) => Promise<ActionResult>;
-  readonly saveShow: (
-    passphrase: string,
-    template: boolean,
-  ) => Promise<
-    | { readonly ok: true; readonly name: string; readonly text: string }
-    | { readonly ok: false; readonly message: string }
-  >;
-  readonly loadShow: (text: string, passphrase: string, window: string) => Promise<ActionResult>;
   readonly listBackups: () => Promise<readonly BackupEntry[]>;
-  readonly restoreBackup: (name: string, window: string) => Promise<ActionResult>;
+  /** Says what bringing a backup back would change. */
+  readonly stageBackup: (name: string) => Promise<StagedShow | NotStaged>;
+  /** Starts or ends the stand-ins of the demo. */
+  readonly standins: (on: boolean) => Promise<ActionResult>;
   readonly loadDemo: (window: string) => Promise<ActionResult>;
   readonly listen: () => Promise<ListenView | undefined>;
   readonly chooseListen: (host: string, accessKey: string) => Promise<ActionResult>;
@@ -39,6 +35,8 @@ export interface ListenView {
   /** The environment decides; a choice at the desk has no effect. */
   readonly fixed: boolean;
   readonly hasKey: boolean;
+  /** What was chosen for the next start. */
+  readonly chosen?: { readonly host: string };
   /** The certificate for others from the next start on; none while only this computer can reach the program. */
   readonly certificate?: {
     /** SHA-256, as browsers show it. */
@@ -63,7 +61,8 @@ interface Said {
 }
 
 interface DeskContextValue {
-  readonly edit: (edit: Edit) => Promise<boolean>;
+  /** Stores an edit, and with it passwords by device: both or neither. */
+  readonly edit: (edit: Edit, passwords?: Readonly<Record<string, string>>) => Promise<boolean>;
   /** Says something where answers to actions stand. */
   readonly say: (text: string, bad?: boolean) => void;
   readonly undo: () => Promise<boolean>;
@@ -72,13 +71,14 @@ interface DeskContextValue {
   readonly stepBack: () => Promise<boolean>;
   readonly leaveService: () => Promise<boolean>;
   /** The answer says what is wrong, place by place, when it is not installed. */
-  readonly installDriver: (text: string) => Promise<ActionResult>;
+  readonly installDriver: (text: string, older?: boolean) => Promise<ActionResult>;
   readonly removeDriver: (id: string) => Promise<boolean>;
   readonly setPassword: (device: string, password: string) => Promise<boolean>;
-  readonly saveShow: DeskActions['saveShow'];
-  readonly loadShow: (text: string, passphrase: string) => Promise<ActionResult>;
+  /** Loads a file that was staged. */
+  readonly loadShow: (id: string, passphrase: string, addresses: LoadedAddresses) => Promise<ActionResult>;
   readonly listBackups: DeskActions['listBackups'];
-  readonly restoreBackup: (name: string) => Promise<ActionResult>;
+  readonly stageBackup: DeskActions['stageBackup'];
+  readonly standins: (on: boolean) => Promise<boolean>;
   readonly loadDemo: () => Promise<boolean>;
   readonly listen: DeskActions['listen'];
   readonly chooseListen: (host: string, accessKey: string) => Promise<boolean>;
@@ -133,10 +133,12 @@ function DeskActionsProvider({ actions, children }: { readonly actions: DeskActi
   const run = useCallback(async (work: () => Promise<ActionResult>) => (await ask(work)).ok, [ask]);
   const value = useMemo(
     (): DeskContextValue => ({
-      edit: async (edit) => {
+      edit: async (edit, passwords = {}) => {
+        // What changes nothing is no error, and nothing to ask for.
+        if (edit.changes.length === 0 && Object.keys(passwords).length === 0) return true;
         // Seen at once; what was stored, or refused, follows.
         setPending((before) => [...before, edit]);
-        const done = await run(() => inTurn(() => postEdit(edit, window)));
+        const done = await run(() => inTurn(() => postEdit(edit, passwords, window)));
         setPending((before) => before.filter((each) => each !== edit));
         return done;
       },
@@ -146,13 +148,14 @@ function DeskActionsProvider({ actions, children }: { readonly actions: DeskActi
       putInService: () => run(() => actions.putInService('')),
       stepBack: () => run(() => actions.stepBack()),
       leaveService: () => run(() => actions.leaveService()),
-      installDriver: (text) => ask(() => actions.installDriver(text)),
+      installDriver: (text, older = false) => ask(() => actions.installDriver(text, older)),
       removeDriver: (id) => run(() => actions.removeDriver(id)),
       setPassword: (device, password) => run(() => actions.setPassword(device, password)),
-      saveShow: actions.saveShow,
-      loadShow: (text, passphrase) => ask(() => actions.loadShow(text, passphrase, window)),
+      loadShow: (id, passphrase, addresses) =>
+        ask(() => postJson('/desk/show-file/load', { id, passphrase, addresses, window })),
       listBackups: actions.listBackups,
-      restoreBackup: (name) => ask(() => actions.restoreBackup(name, window)),
+      stageBackup: actions.stageBackup,
+      standins: (on) => run(() => actions.standins(on)),
       loadDemo: () => run(() => actions.loadDemo(window)),
       listen: actions.listen,
       chooseListen: (host, accessKey) => run(() => actions.chooseListen(host, accessKey)),
@@ -183,14 +186,27 @@ function inTurn<T>(work: () => Promise<T>): Promise<T> {
 /** A browser lets requests of this size outlive the page that made them (Fetch standard, "HTTP-network-or-cache fetch", 64 KiB). */
 const outlivesBytes = 60_000;
 
-async function postEdit(edit: Edit, window: string): Promise<ActionResult> {
-  const body = new TextEncoder().encode(JSON.stringify({ edit, window }));
+async function postEdit(
+  edit: Edit,
+  passwords: Readonly<Record<string, string>>,
+  window: string,
+): Promise<ActionResult> {
+  const body = new TextEncoder().encode(JSON.stringify({ edit, window, passwords }));
   const answer = await fetch('/desk/edit', {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
     body,
     // A window that is closed right after an edit does not take it along.
     keepalive: body.length < outlivesBytes,
+  });
+  return (await answer.json()) as ActionResult;
+}
+
+async function postJson(path: string, body: unknown): Promise<ActionResult> {
+  const answer = await fetch(path, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(body),
   });
   return (await answer.json()) as ActionResult;
 }

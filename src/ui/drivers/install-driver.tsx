@@ -12,15 +12,23 @@ export function InstallDriver({ onDone }: { readonly onDone: () => void }) {
   const [text, setText] = useState('');
   const [problems, setProblems] = useState<readonly Problem[]>([]);
   const [message, setMessage] = useState('');
-  const install = async (event: FormEvent) => {
-    event.preventDefault();
-    const answer = await desk.installDriver(text);
+  const [isOlder, setOlder] = useState(false);
+  const install = async (older: boolean) => {
+    const answer = await desk.installDriver(text, older);
+    setOlder(!answer.ok && answer.code === 'older-driver');
     setProblems(answer.ok ? [] : (answer.problems ?? []));
     setMessage(answer.ok ? '' : answer.message);
     if (answer.ok) onDone();
   };
   return (
-    <form className="form install" onSubmit={(event) => void install(event)} aria-label="Install a driver">
+    <form
+      className="form install"
+      onSubmit={(event: FormEvent) => {
+        event.preventDefault();
+        void install(false);
+      }}
+      aria-label="Install a driver"
+    >
       <label>
         From a file
         <input
@@ -50,6 +58,7 @@ export function InstallDriver({ onDone }: { readonly onDone: () => void }) {
         <Button type="submit" kind="strong">
           Check and install
         </Button>
+        {isOlder && <Button onClick={() => void install(true)}>Replace it with the older version</Button>}
         <Button onClick={onDone}>Close</Button>
       </div>
     </form>

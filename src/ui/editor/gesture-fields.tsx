@@ -49,7 +49,11 @@ export function GestureFields({ control, what }: Props) {
         <p className="muted form-help">Where the device reports which of them is so, the next one follows that.</p>
       )}
       <div className="send-fields" role="group" aria-label="Release">
-        {why('release') && !release ? <NotWith title="On release" why={why('release')} /> : sends('release', 'On release')}
+        {why('release') && !release ? (
+          <NotWith title="On release" why={why('release')} />
+        ) : (
+          sends('release', 'On release')
+        )}
       </div>
       <Switch
         title="Repeat while held"

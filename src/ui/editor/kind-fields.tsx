@@ -7,6 +7,7 @@ import { useFacts } from './facts';
 import { ParamField } from './param-field';
 import { StickFields, TurnFields } from './travel-fields';
 import { ResponseFields } from './response-fields';
+import { useEditor } from './editor-store';
 import { useVerbs } from './verbs';
 
 interface Props {
@@ -27,8 +28,10 @@ export const kindWords: Readonly<Record<ControlType, string>> = {
 export function KindFields({ control, name }: Props) {
   const verbs = useVerbs();
   const { data } = control;
+  const level = useEditor((state) => state.level);
   return (
     <>
+      {level !== undefined && <AllLevels type={data.type} />}
       <label>
         Kind
         <select
@@ -53,6 +56,15 @@ export function KindFields({ control, name }: Props) {
     </>
   );
 }
+
+/** What is the same on every level, said while one of them is edited. */
+const AllLevels = ({ type }: { readonly type: ControlType }) => (
+  <p className="form-help" role="note">
+    {type === 'button' || type === 'readout'
+      ? 'The kind, the place, and what it shows or chooses are the same on all levels.'
+      : `What this ${kindWords[type]} does is the same on all levels: a change here changes them all.`}
+  </p>
+);
 
 /** What a fader, a stick or a list is about: everything of that kind that the rig offers. */
 function KindChoice({ control, name }: Props) {

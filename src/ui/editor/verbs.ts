@@ -7,6 +7,7 @@ import {
   boundsOf,
   changeControlsEdit,
   changedAtLevel,
+  changesAllLevels,
   clipText,
   isFree,
   moveBy,
@@ -96,7 +97,9 @@ export function useEditorVerbs(
       const { level } = store.getState();
       const ids = new Set(some.map(({ id }) => id));
       const stored = controls.filter(({ id }) => ids.has(id));
-      const made = changeControlsEdit(stored, (data) => changedAtLevel(data, level, change), what);
+      const everywhere = stored.some(({ data }) => changesAllLevels(data, level, change));
+      const title = everywhere ? `${what}, on all levels` : what;
+      const made = changeControlsEdit(stored, (data) => changedAtLevel(data, level, change), title);
       if (made) void edit(made);
     };
     return {

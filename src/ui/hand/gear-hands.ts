@@ -1,9 +1,13 @@
 import { otherAxis, outOfDeadZone, PickUp, writeMidi, type Binding } from '../../core/hand';
 import type { FaceView } from '../../core/face';
+import { setBy, type PageContext } from '../../core/page';
 import type { PageView } from '../../core/live';
 import type { LiveClient, Turning } from '../live';
 import { guardMs } from '../page/use-hand';
 import type { FromGear, Gear } from './gear';
+
+/** Has this screen look at a page in another way. */
+export type Look = (page: string, change: (before: PageContext) => PageContext) => void;
 
 /** So long after its last movement a fader is let go. */
 const stillMs = 400;
@@ -22,7 +26,13 @@ export class GearHands {
   private readonly lit = new Map<string, string>();
   private unfollow: (() => void)[] = [];
   private contextOf: (page: string) => string | undefined = () => undefined;
+  private look: Look = () => undefined;
+  /** The topics that are followed, as one text. */
+  private followed = '';
+  /** The gear that was ready when the list was looked at last. */
+  private ready = new Set<string>();
   private blink: ReturnType<typeof setInterval> | undefined;
+  private stopList: () => void = () => undefined;
 
   constructor(
     private readonly live: LiveClient,
@@ -30,19 +40,46 @@ export class GearHands {
   ) {}
 
   /** How this screen looks at a page, where that is not the usual way. */
-  setContexts(contextOf: (page: string) => string | undefined): void {
+  setContexts(contextOf: (page: string) => string | undefined, look: Look): void {
     this.contextOf = contextOf;
+    this.look = look;
+    this.follow();
   }
+
+  /** Follows the pages that gear is bound to, each as this screen looks at it now, shown or not. */
+  private follow(): void {
+    const topics = [...new Set(this.bindings.map(({ page }) => this.topicOf(page)))].sort();
+    const text = topics.join(' ');
+    if (text === this.followed) return;
+    this.followed = text;
+    const before = this.unfollow;
+    this.unfollow = topics.map((topic) => this.live.onTopic(topic, () => this.light()));
+    for (const stop of before) stop();
+    this.light();
+  }
+
+  /** Gear that is there again has forgotten its lamps. */
+  private readonly onList = (): void => {
+    const ready = new Set(this.gear.getList().flatMap(({ name, state }) => (state === 'ready' ? [name] : [])));
+    const back = [...ready].filter((name) => !this.ready.has(name));
+    this.ready = ready;
+    if (back.length === 0) return;
+    for (const binding of this.bindings) if (back.includes(binding.gear)) this.lit.delete(keyOf(binding));
+    this.light();
+  };
 
   start(): void {
     this.blink = setInterval(() => this.light(), blinkMs);
+    this.stopList = this.gear.onList(this.onList);
   }
 
   stop(): void {
     clearInterval(this.blink);
+    this.stopList();
     for (const stop of this.unfollow) stop();
     this.letGo();
     this.unfollow = [];
+    this.followed = '';
   }
 
   /** Everything that is held is let go: the window is left, or the bindings are others now. */
@@ -60,11 +97,9 @@ export class GearHands {
 
   setBindings(bindings: readonly Binding[]): void {
     this.letGo();
-    for (const stop of this.unfollow) stop();
     this.bindings = bindings;
     this.lit.clear();
-    const pages = [...new Set(bindings.map(({ page }) => this.topicOf(page)))];
-    this.unfollow = pages.map((topic) => this.live.onTopic(topic, () => this.light()));
+    this.follow();
     this.light();
   }
 
@@ -100,10 +135,18 @@ export class GearHands {
     }
     if (this.held.has(key) || this.guards.has(key) || !view?.control.pressable || view.face?.barred) return;
     const context = this.contextOf(page);
+    const { sets, holds, sends } = view.control;
     const act = (guard: boolean) => {
       this.guards.delete(key);
-      if (view.control.holds) this.held.set(key, this.live.hold(page, control, guard, context));
-      else this.live.press(page, control, 'tap', guard, context);
+      // What it chooses is this screen's, as on the screen itself.
+      if (sets) this.look(page, (before) => setBy(before, sets, true));
+      const release = holds ? this.live.hold(page, control, guard, context) : undefined;
+      if (!release && sends) this.live.press(page, control, 'tap', guard, context);
+      if (!release && !sets) return;
+      this.held.set(key, () => {
+        release?.();
+        if (sets) this.look(page, (before) => setBy(before, sets, false));
+      });
     };
     // What is guarded on the screen is guarded here: it has to be held as long.
     if (view.control.guarded)
@@ -125,7 +168,9 @@ export class GearHands {
     if (!pickUp) this.pickUps.set(key, (pickUp = new PickUp()));
     const known = this.turnings.get(key);
     const stands = device === undefined ? undefined : (device - range.min) / span;
+    if (!known) pickUp.resumes(stands);
     if (!known && !range.jumps && !pickUp.moved(value, stands)) return;
+    if (known) pickUp.moved(value, stands);
     const open = known ?? {
       turning: this.live.turn(binding.page, binding.control, this.contextOf(binding.page)),
       still: undefined,

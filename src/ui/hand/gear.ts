@@ -23,7 +23,9 @@ export class Gear {
   private readonly opened = new Map<string, MIDIInput>();
   private readonly failed = new Set<string>();
   private readonly usedAt = new Map<string, number>();
-  private readonly pads = new Map<string, { buttons: boolean[]; axes: number[] }>();
+  private readonly pads = new Map<number, { name: string; buttons: boolean[]; axes: number[] }>();
+  /** Keys whose going down was told: their coming up is told whatever else is held or has the focus by then. */
+  private readonly keysDown = new Set<string>();
   private frame = 0;
   private running = false;
   /** Why there is no MIDI; `undefined` while there is, or before it was asked for. */
@@ -76,8 +78,8 @@ export class Gear {
 
   /** Sends to the MIDI device of this name: its lamps and motors. */
   send(gear: string, message: readonly number[]): void {
-    for (const output of this.midi?.outputs.values() ?? []) {
-      if (output.name !== gear || output.state !== 'connected') continue;
+    for (const [output, name] of named(this.midi?.outputs.values() ?? [])) {
+      if (name !== gear || output.state !== 'connected') continue;
       try {
         output.send([...message]);
       } catch {
@@ -87,7 +89,7 @@ export class Gear {
   }
 
   private async openInputs(): Promise<void> {
-    for (const input of this.midi?.inputs.values() ?? []) {
+    for (const [input, name] of named(this.midi?.inputs.values() ?? [])) {
       if (input.state !== 'connected') {
         this.opened.delete(input.id);
         continue;
@@ -99,7 +101,7 @@ export class Gear {
         this.opened.set(input.id, input);
         input.onmidimessage = ({ data }) => {
           const event = data && readMidi(data);
-          if (event) this.say({ ...event, gear: input.name ?? input.id });
+          if (event) this.say({ ...event, gear: name });
         };
       } catch {
         // Where a device can have one reader only, another program is it.
@@ -112,36 +114,36 @@ export class Gear {
   private readonly onPads = () => {
     cancelAnimationFrame(this.frame);
     const known = navigator.getGamepads?.().filter((pad) => pad !== null) ?? [];
-    for (const id of this.pads.keys()) if (!known.some((pad) => pad.id === id)) this.letGo(id);
+    for (const index of [...this.pads.keys()]) if (!known.some((pad) => pad.index === index)) this.letGo(index);
     this.tell();
     // They have to be asked again and again; without one nothing is asked.
     if (this.running && known.length > 0) this.frame = requestAnimationFrame(this.poll);
   };
 
   private readonly poll = () => {
-    for (const pad of navigator.getGamepads()) {
-      if (!pad) continue;
-      const before = this.pads.get(pad.id) ?? { buttons: [], axes: [] };
+    for (const [pad, name] of namedPads()) {
+      const before = this.pads.get(pad.index) ?? { name, buttons: [], axes: [] };
       pad.buttons.forEach(({ pressed, value }, n) => {
         if (pressed === (before.buttons[n] ?? false)) return;
         before.buttons[n] = pressed;
-        this.say({ gear: pad.id, input: `button ${n}`, value, down: pressed });
+        this.say({ gear: before.name, input: `button ${n}`, value, down: pressed });
       });
       pad.axes.forEach((axis, n) => {
         const value = Math.abs(axis) < axisSilence ? 0 : axis;
         if (Math.abs(value - (before.axes[n] ?? 0)) < axisStep) return;
         before.axes[n] = value;
-        this.say({ gear: pad.id, input: `axis ${n}`, value });
+        this.say({ gear: before.name, input: `axis ${n}`, value });
       });
-      this.pads.set(pad.id, before);
+      this.pads.set(pad.index, before);
     }
     this.frame = requestAnimationFrame(this.poll);
   };
 
   /** A controller that is gone holds nothing any more. */
-  private letGo(id: string): void {
-    const before = this.pads.get(id);
-    this.pads.delete(id);
+  private letGo(index: number): void {
+    const before = this.pads.get(index);
+    const id = before?.name ?? '';
+    this.pads.delete(index);
     before?.buttons.forEach(
       (pressed, n) => pressed && this.say({ gear: id, input: `button ${n}`, value: 0, down: false }),
     );
@@ -149,17 +151,19 @@ export class Gear {
   }
 
   private readonly onKey = (event: KeyboardEvent) => {
+    if (event.type === 'keyup') {
+      // Also while Ctrl or a field holds the keyboard by now: what was held must not go on.
+      if (this.keysDown.delete(event.code))
+        this.say({ gear: keyboard, input: `key ${event.code}`, value: 0, down: false });
+      return;
+    }
     const { target } = event;
     const typing = target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName);
     // The keys that work the screen itself stay what they are.
     if (typing || event.repeat || event.ctrlKey || event.metaKey || event.altKey) return;
     if (/^(Tab|Shift|Enter|Escape| |Arrow.*|Home|End|Page.*)$/.test(event.key)) return;
-    this.say({
-      gear: keyboard,
-      input: `key ${event.code}`,
-      value: event.type === 'keydown' ? 1 : 0,
-      down: event.type === 'keydown',
-    });
+    this.keysDown.add(event.code);
+    this.say({ gear: keyboard, input: `key ${event.code}`, value: 1, down: true });
   };
 
   private say(event: FromGear): void {
@@ -176,14 +180,17 @@ export class Gear {
       const at = this.usedAt.get(name);
       return at === undefined ? {} : { usedAt: at };
     };
-    const midi = [...(this.midi?.inputs.values() ?? [])].map((input): GearView => {
-      const name = input.name ?? input.id;
+    const midi = named(this.midi?.inputs.values() ?? []).map(([input, name]): GearView => {
       const state = input.state !== 'connected' ? 'gone' : this.failed.has(input.id) ? 'held elsewhere' : 'ready';
       return { id: input.id, name, kind: 'midi', state, ...used(name) };
     });
-    const pads = (navigator.getGamepads?.() ?? []).flatMap((pad): GearView[] =>
-      pad ? [{ id: `pad ${pad.index}`, name: pad.id, kind: 'pad', state: 'ready', ...used(pad.id) }] : [],
-    );
+    const pads = namedPads().map(([pad, name]): GearView => ({
+      id: `pad ${pad.index}`,
+      name,
+      kind: 'pad',
+      state: 'ready',
+      ...used(name),
+    }));
     this.list = [...midi, ...pads].map((each) => ({
       ...each,
       id: each.id.slice(0, 120),
@@ -191,6 +198,24 @@ export class Gear {
     }));
     for (const listener of this.listListeners) listener();
   }
+}
+
+/** Each piece with its name; of several with one name, the second is “name (2)”. */
+function named<P extends { readonly id: string; readonly name?: string | null }>(pieces: Iterable<P>): [P, string][] {
+  const count = new Map<string, number>();
+  return [...pieces].map((piece) => {
+    const name = piece.name ?? piece.id;
+    const n = (count.get(name) ?? 0) + 1;
+    count.set(name, n);
+    return [piece, n === 1 ? name : `${name} (${n})`];
+  });
+}
+
+/** The game controllers, told apart by the place that the browser gives them (Gamepad API, “index”). */
+function namedPads(): [Gamepad, string][] {
+  const pads = (navigator.getGamepads?.() ?? []).filter((pad) => pad !== null);
+  const byIndex = named(pads.map((pad) => ({ id: pad.id, name: pad.id, pad })));
+  return byIndex.map(([{ pad }, name]) => [pad, name]);
 }
 
 function follow<T>(listeners: Set<T>, listener: T): () => void {

@@ -5,7 +5,7 @@ import { bindingAs, readBindings, firstAxis, withBinding, type Binding } from '.
 import type { GearView, PageView } from '../../core/live';
 import { useLive } from '../live';
 import { Gear, type FromGear } from './gear';
-import { GearHands } from './gear-hands';
+import { GearHands, type Look } from './gear-hands';
 
 /** How far learning has come. */
 export type Learning =
@@ -23,11 +23,11 @@ const kept = 'sorrelfinch-gear';
 const noGear: readonly GearView[] = [];
 
 /** The gear at this screen with what it is bound to. The bindings are this viewing device's own: the gear stands beside it. */
-export function useGear(page: string | undefined, contextOf: (page: string) => string | undefined) {
+export function useGear(page: string | undefined, contextOf: (page: string) => string | undefined, look: Look) {
   const live = useLive();
   const [gear] = useState(() => new Gear());
   const hands = useMemo(() => new GearHands(live, gear), [live, gear]);
-  useEffect(() => hands.setContexts(contextOf));
+  useEffect(() => hands.setContexts(contextOf, look));
   const list = useSyncExternalStore(gear.onList, gear.getList, () => noGear);
   const [bindings, setBindings] = useState<readonly Binding[]>([]);
   const [learning, setLearning] = useState<Learning>({ at: 'off' });

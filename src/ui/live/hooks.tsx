@@ -31,7 +31,7 @@ const LiveContext = createContext<LiveClient | null>(null);
 
 /** Opens one connection to the engine for everything below it. `role` lowers the rights to those of a panel. */
 export function LiveProvider({ role, children }: { readonly role: 'desk' | 'panel'; readonly children: ReactNode }) {
-  const [client] = useState(() => new LiveClient(() => openSocket(role), newPressId));
+  const [client] = useState(() => new LiveClient(() => openSocket(role), newPressId, screenId(role)));
   useEffect(() => {
     client.start();
     const wake = () => document.visibilityState === 'visible' && client.wake();
@@ -55,6 +55,24 @@ function openSocket(role: 'desk' | 'panel'): SocketLike {
   if (early) return early;
   const { protocol, host } = window.location;
   return new WebSocket(`${protocol === 'https:' ? 'wss' : 'ws'}://${host}/live?as=${role}`) as unknown as SocketLike;
+}
+
+const screenKey = 'sorrelfinch-screen';
+
+/** Which screen this is in the record: of a panel the viewing device, of the desk the window. */
+function screenId(role: 'desk' | 'panel'): string | undefined {
+  if (typeof window === 'undefined') return undefined;
+  try {
+    const kept = role === 'panel' ? localStorage : sessionStorage;
+    const known = kept.getItem(screenKey);
+    if (known && /^[a-z0-9]{4,24}$/.test(known)) return known;
+    const fresh = Array.from(crypto.getRandomValues(new Uint8Array(8)), (byte) => (byte % 36).toString(36)).join('');
+    kept.setItem(screenKey, fresh);
+    return fresh;
+  } catch {
+    // A browser may forbid to keep anything; then the record has a number for each connection.
+    return undefined;
+  }
 }
 
 /** `crypto.randomUUID` is missing on plain HTTP from another computer; this is not. */

@@ -105,6 +105,8 @@ export class LiveClient {
   constructor(
     private readonly connect: () => SocketLike,
     private readonly newId: () => string,
+    /** Which screen this is, the same after a reload. */
+    private readonly screen?: string,
   ) {}
 
   start(): void {
@@ -270,7 +272,10 @@ export class LiveClient {
    * Presses a control as it stands in the editor; its mark is that of `trialMark`, with what was sent or would have been. What it
    * starts while held goes on until the returned function is called.
    */
-  tryControl(control: TrialMessage['control'], how: Pick<TrialMessage, 'gesture' | 'guard' | 'aim' | 'of'>): () => void {
+  tryControl(
+    control: TrialMessage['control'],
+    how: Pick<TrialMessage, 'gesture' | 'guard' | 'aim' | 'of'>,
+  ): () => void {
     const id = this.newId();
     this.controlOf.set(id, trialMark);
     const gone = this.say({ t: 'trial', id, control, ...how });
@@ -376,7 +381,8 @@ export class LiveClient {
     if (this.place.title === '') return;
     const { cuts, missed, delay } = this;
     const delayMs = delay === undefined ? {} : { delayMs: Math.round(delay * 10) / 10 };
-    this.say({ t: 'here', ...this.place, ...delayMs, cuts, missed });
+    const screen = this.screen === undefined ? {} : { screen: this.screen };
+    this.say({ t: 'here', ...this.place, ...screen, ...delayMs, cuts, missed });
   }
 
   private ping(): void {

@@ -6,7 +6,15 @@ import { useMemo } from 'react';
 import { problemsOfMacro, type MacroSources } from '../../core/check';
 import { DriverShelf } from '../../core/driver';
 import { macrosOf, newMacroEdit } from '../../core/macro';
-import { ownDocument, ownId, withOwn, type DeskView, type DeviceRecord, type PageRecord } from '../../core/show';
+import {
+  ownDocument,
+  ownId,
+  panelHasPage,
+  withOwn,
+  type DeskView,
+  type DeviceRecord,
+  type PageRecord,
+} from '../../core/show';
 import { documentOfRecord, useDesk, useShow } from '../desk';
 import { RigFactsContext, type RigFacts } from '../editor';
 import { useLive, useReadingsNowAndThen, useRuns, useStatus } from '../live';
@@ -101,6 +109,8 @@ function useMacroSources(show: DeskView | undefined): MacroSources | undefined {
       macros: new Map(macrosOf(show.records).map((each) => [each.id, each])),
       page: (id) => show.records.find((each): each is PageRecord => each.kind === 'page' && each.id === id),
       hasPanel: has('panel'),
+      lacksPage: (panel, page) =>
+        show.records.some((each) => each.kind === 'panel' && each.id === panel && !panelHasPage(each, page)),
     };
   }, [show]);
 }

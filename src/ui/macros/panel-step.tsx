@@ -1,6 +1,6 @@
 'use client';
 
-import type { DeskView, MacroDoes, PageRecord } from '../../core/show';
+import { panelsReached, type DeskView, type MacroDoes, type PageRecord } from '../../core/show';
 import { CommitInput, useRigFacts } from '../editor';
 
 /** The steps that are about what panels show. */
@@ -36,7 +36,21 @@ export function PanelStep({ does, show, onDoes }: Props) {
         </select>
       </label>
       <What does={does} pages={pages} onDoes={onDoes} />
+      <Reached does={does} show={show} />
     </>
+  );
+}
+
+/** Which panels the step reaches, said beforehand. */
+function Reached({ does, show }: Pick<Props, 'does' | 'show'>) {
+  const { reached, without } = panelsReached(show.records, does.panel, 'page' in does ? does.page : undefined);
+  const names = (panels: typeof reached) => panels.map(({ data }) => data.name).join(', ');
+  const plain = does.panel === undefined ? 'screens without a panel' : '';
+  return (
+    <p className="muted form-help">
+      Reaches {[names(reached), plain].filter(Boolean).join(', ') || 'no panel'}.
+      {without.length > 0 && ` Does not reach ${names(without)}: the page is not on it.`}
+    </p>
   );
 }
 

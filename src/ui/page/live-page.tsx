@@ -26,7 +26,7 @@ export function LivePage({ page, none, hidden = nothing, keep }: Props) {
   const live = useLive();
   const marks = useMarks();
   const connection = useConnection();
-  const { view, current, context, shift, chooseShift, choosePick, isSet } = usePageContext(page, keep);
+  const { view, current, context, shift, chooseShift, choosePick, press, isSet } = usePageContext(page, keep);
   const controls = useMemo(
     () => Object.fromEntries(Object.entries(view?.controls ?? {}).filter(([id]) => !hidden.includes(id))),
     [view?.controls, hidden],
@@ -39,15 +39,9 @@ export function LivePage({ page, none, hidden = nothing, keep }: Props) {
   const { shifts } = view.layout;
   const asking = [...marks.values()].findLast(({ asks, outcome }) => asks && outcome === 'waiting');
 
-  const onSet = (id: string, down: boolean): boolean => {
+  const onSet = (id: string, down: boolean): void => {
     const sets = view.controls[id]?.sets;
-    if (!sets) return false;
-    if ('zone' in sets) {
-      // Also what the zone follows just now can be held by picking it; “follow” gives the zone back.
-      if (down) choosePick(sets.zone, sets.device);
-    } else if (sets.while === 'held') chooseShift(down ? sets.shift : undefined);
-    else if (down) chooseShift(shift === sets.shift ? undefined : sets.shift);
-    return true;
+    if (sets) press(sets, down);
   };
   const sends = (id: string) => view.controls[id]?.sends ?? false;
   return (
@@ -85,8 +79,7 @@ export function LivePage({ page, none, hidden = nothing, keep }: Props) {
           if (!release && sends(id)) live.press(page, id, 'tap', guard, context);
           return () => {
             release?.();
-            const sets = view.controls[id]?.sets;
-            if (sets && 'shift' in sets && sets.while === 'held') onSet(id, false);
+            onSet(id, false);
           };
         }}
       />

@@ -15,7 +15,10 @@ export function OutcomeMark({ mark }: { readonly mark: PressMark }) {
   const [asked, setAsked] = useState(false);
   useEffect(() => {
     if (mark.endedAt === undefined) return;
-    const timer = setTimeout(() => setPast(mark.id), asked ? shownMs.asked : bad ? shownMs.bad : skipped ? shownMs.skipped : shownMs.good);
+    const timer = setTimeout(
+      () => setPast(mark.id),
+      asked ? shownMs.asked : bad ? shownMs.bad : skipped ? shownMs.skipped : shownMs.good,
+    );
     return () => clearTimeout(timer);
   }, [mark, bad, skipped, asked]);
   if (past === mark.id) return null;

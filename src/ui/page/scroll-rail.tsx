@@ -1,7 +1,7 @@
 'use client';
 
 import { ChevronDown, ChevronUp } from 'lucide-react';
-import { useCallback, useEffect, useState, type RefObject } from 'react';
+import { useEffect, useState, type RefObject } from 'react';
 
 /** So much of what is in sight is scrolled by one press. */
 const scrolledPart = 0.8;
@@ -9,19 +9,19 @@ const scrolledPart = 0.8;
 /** True once a page is taller than where it is shown. It stays so until the place or the page changes, so that nothing flickers. */
 export function useScrolls(box: RefObject<HTMLElement | null>, page: string): boolean {
   const [scrolls, setScrolls] = useState<{ readonly page: string; readonly height: number }>();
-  const look = useCallback(() => {
-    const scroller = box.current && scrollerOf(box.current);
-    if (!scroller) return;
-    const { scrollHeight, clientHeight: height } = scroller;
-    setScrolls((before) => {
-      if (scrollHeight > height + 1) return before?.page === page && before.height === height ? before : { page, height };
-      return before?.page === page && before.height === height ? before : undefined;
-    });
-  }, [box, page]);
+  // With each drawing: the box is not there before the page has come.
   useEffect(() => {
-    if (!box.current) return;
+    const element = box.current;
+    if (!element) return;
+    const look = () => {
+      const { scrollHeight, clientHeight: height } = scrollerOf(element);
+      setScrolls((before) => {
+        if (before?.page === page && before.height === height) return before;
+        return scrollHeight > height + 1 ? { page, height } : undefined;
+      });
+    };
     const observer = new ResizeObserver(look);
-    observer.observe(box.current);
+    observer.observe(element);
     window.addEventListener('resize', look);
     return () => {
       observer.disconnect();

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import type { ControlView, PageView } from '../../core/live';
-import { contextKey, usualContext, withPick, type PageContext } from '../../core/page';
+import { contextKey, setBy, usualContext, withPick, type PageContext } from '../../core/page';
 import { usePage, useTopicsAhead } from '../live';
 
 /** The context of a page where it is kept elsewhere than on this screen while it is shown. */
@@ -41,6 +41,8 @@ export function usePageContext(page: string, keep?: KeptContext) {
     chooseShift: (shift: string | undefined) => setChosen((before) => ({ ...before, shift })),
     /** `undefined` gives the zone back to what it follows, or to its first device. */
     choosePick: (zone: string, device: string | undefined) => setChosen((before) => withPick(before, zone, device)),
+    /** A control that chooses was pressed, or let go. */
+    press: (sets: Sets, down: boolean) => setChosen((before) => setBy(before, sets, down)),
     isSet: (sets: Sets) => ('zone' in sets ? pickedIn(sets.zone) === sets.device : chosen.shift === sets.shift),
   };
 }

@@ -75,7 +75,21 @@ export function PanelPages({ address }: { readonly address: string }) {
     return key === id ? undefined : key;
   };
   const redraw = useCallback(() => setDrawn((count) => count + 1), []);
-  const gear = useGear(page, keyNow);
+  // Several changes may come before the next drawing: each is made on what the one before left.
+  const looks = useRef<Readonly<Record<string, PageContext>>>({});
+  useEffect(() => {
+    looks.current = Object.fromEntries([...pages.map(({ id }) => id), page ?? ''].map((id) => [id, contextNow(id)]));
+  });
+  const look = useCallback(
+    (id: string, change: (before: PageContext) => PageContext) => {
+      const to = change(looks.current[id] ?? usualContext);
+      looks.current = { ...looks.current, [id]: to };
+      if (panel?.linked) live.together(panel.id, id, contextKey(id, to));
+      else keep({ contexts: looks.current });
+    },
+    [keep, live, panel],
+  );
+  const gear = useGear(page, keyNow, look);
   const sayHere = useCallback(
     () =>
       live.here({
@@ -98,20 +112,6 @@ export function PanelPages({ address }: { readonly address: string }) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [following, called, has]);
 
-  // Several changes may come before the next drawing: each is made on what the one before left.
-  const looks = useRef<Readonly<Record<string, PageContext>>>({});
-  useEffect(() => {
-    looks.current = Object.fromEntries([...pages.map(({ id }) => id), page ?? ''].map((id) => [id, contextNow(id)]));
-  });
-  const look = useCallback(
-    (id: string, change: (before: PageContext) => PageContext) => {
-      const to = change(looks.current[id] ?? usualContext);
-      looks.current = { ...looks.current, [id]: to };
-      if (panel?.linked) live.together(panel.id, id, contextKey(id, to));
-      else keep({ contexts: looks.current });
-    },
-    [keep, live, panel],
-  );
   const dim = useCallback((brightness: number) => keep({ brightness }), [keep]);
   const brightness = status ? (memory.brightness ?? panel?.brightness ?? 100) : 100;
   const cut = connection.at !== 'open';
@@ -199,7 +199,12 @@ export function PanelPages({ address }: { readonly address: string }) {
         )}
       </main>
       <RunsLine />
-      <ScreenActs onGo={show} onRedraw={redraw} onLook={look} onDim={dim} />
+      <ScreenActs
+        onGo={(id) => pages.some((each) => each.id === id) && show(id)}
+        onRedraw={redraw}
+        onLook={look}
+        onDim={dim}
+      />
       <div className="panel-dim" aria-hidden />
     </div>
   );

@@ -49,7 +49,7 @@ function ScreenRow({ name, screen, status }: RowProps) {
     <li className="screen-row" aria-label={name}>
       <Blink usedAt={screen.usedAt} />
       <span className="screen-who">
-        <b>{name}</b>
+        <b>{screen.who}</b>
         <span className="muted">
           {screen.title}
           {screen.joined && ' · joined'}

@@ -55,9 +55,8 @@ export function AddDevice({
       version: 1,
       data: withDeviceForm({ ...base, role }, form, role),
     };
-    if (password && !(await desk.setPassword(id, password))) return;
-    const done = await desk.edit({ title: `Add ${form.tag}`, changes: [{ op: 'add', record }] });
-    if (!done) return;
+    const edit = { title: `Add ${form.tag}`, changes: [{ op: 'add' as const, record }] };
+    if (!(await desk.edit(edit, password ? { [id]: password } : {}))) return;
     forget();
     onDone();
   };

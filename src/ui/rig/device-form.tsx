@@ -47,12 +47,12 @@ export function TriedDeviceForm({ show, form, password, self, onForm, onPassword
   const what = `${form.driver} ${host} ${port} ${form.through}`;
   const triedFirst = useRef(what);
   const pause = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const begin = useRef<(last: StageName) => void>(() => undefined);
+  const begin = useRef<(last: StageName, interrupt?: boolean) => void>(() => undefined);
   useEffect(() => {
-    begin.current = (last) => {
+    begin.current = (last, interrupt = false) => {
       // A test that was asked for is not cut short by the one that comes after a pause.
       clearTimeout(pause.current);
-      void run({ candidate, last }, [id]);
+      void run({ candidate, last, interrupt }, [id]);
     };
   });
   useEffect(() => {
@@ -68,6 +68,7 @@ export function TriedDeviceForm({ show, form, password, self, onForm, onPassword
     if (each.do === 'port') onForm({ ...form, port: each.port });
     else if (each.do === 'driver') onForm({ ...form, driver: each.driver, options: {} });
     else if (each.do === 'option') onForm({ ...form, options: { ...form.options, [each.name]: each.value } });
+    else if (each.do === 'interrupt') begin.current('reports', true);
     else if (each.do === 'enable') onForm({ ...form, enabled: true });
     else onFind();
   };

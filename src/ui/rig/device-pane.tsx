@@ -34,9 +34,8 @@ export function DevicePane({ show, device, onDone, onFind }: Props) {
     event.preventDefault();
     const role = show.drivers.find(({ id }) => id === form.driver)?.role ?? device.data.role;
     const to: DeviceRecord = { ...device, data: withDeviceForm(device.data, form, role) };
-    if (password !== undefined && !(await desk.setPassword(device.id, password))) return;
-    const done = await desk.edit({ title: `Change ${tag}`, changes: [{ op: 'update', from: device, to }] });
-    if (!done) return;
+    const edit = { title: `Change ${tag}`, changes: [{ op: 'update' as const, from: device, to }] };
+    if (!(await desk.edit(edit, password === undefined ? {} : { [device.id]: password }))) return;
     forget();
     onDone();
   };
@@ -65,7 +64,7 @@ export function DevicePane({ show, device, onDone, onFind }: Props) {
             onDone();
           }}
         >
-          Leave as it was
+          Cancel
         </Button>
         {removing && (
           <span className="muted">

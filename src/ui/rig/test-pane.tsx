@@ -97,6 +97,8 @@ export function mendTitle(mend: Mend): string {
       return `Set ${mend.title} to ${mend.value}`;
     case 'enable':
       return 'Switch it on';
+    case 'interrupt':
+      return 'Interrupt the connection and test';
     case 'find':
       return 'Find it on the network';
   }

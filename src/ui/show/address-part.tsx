@@ -1,10 +1,10 @@
 'use client';
 
-import { useQuery } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import type { Network } from '../../core/diagnosis';
 import { isLinkLocal } from '../../core/net';
-import { useDesk } from '../desk';
+import { useDesk, type ListenView } from '../desk';
 import { useNetwork } from '../rig';
 import { Button, QrCode } from '../parts';
 import { CertificatePart } from './certificate-part';
@@ -50,51 +50,73 @@ export function AddressPart() {
         })}
       </ul>
       <CertificatePart certificate={listen?.certificate} />
-      {network && <ListenForm network={network} fixed={listen?.fixed ?? false} />}
+      {network && listen && <ListenForm key={listen.chosen?.host ?? ''} network={network} listen={listen} />}
     </section>
   );
 }
 
-function ListenForm({ network, fixed }: { readonly network: Network; readonly fixed: boolean }) {
+function ListenForm({ network, listen }: { readonly network: Network; readonly listen: ListenView }) {
   const desk = useDesk();
-  const [host, setHost] = useState('127.0.0.1');
+  const queries = useQueryClient();
+  const { fixed, hasKey } = listen;
+  const [host, setHost] = useState(listen.chosen?.host ?? listen.host);
   const [key, setKey] = useState('');
-  const submit = (event: FormEvent) => {
+  const [asked, setAsked] = useState(false);
+  const deletesKey = host === '127.0.0.1' && hasKey;
+  const submit = async (event: FormEvent) => {
     event.preventDefault();
-    void desk.chooseListen(host, key);
+    if (deletesKey && !asked) return setAsked(true);
+    setAsked(false);
+    if (await desk.chooseListen(host, key)) await queries.invalidateQueries({ queryKey: ['listen'] });
   };
+  const known = network.interfaces.filter(({ internal, address }) => !internal && !isLinkLocal(address));
   if (fixed) return <p className="muted">HOST in the environment decides where the program listens.</p>;
   return (
-    <form className="form" onSubmit={submit}>
+    <form className="form" onSubmit={(event) => void submit(event)}>
       <label>
         Listen, from the next start on, on
-        <select value={host} onChange={(e) => setHost(e.target.value)}>
+        <select
+          value={host}
+          onChange={(e) => {
+            setHost(e.target.value);
+            setAsked(false);
+          }}
+        >
           <option value="127.0.0.1">this computer only</option>
           <option value="0.0.0.0">every address of this computer</option>
-          {network.interfaces
-            .filter(({ internal, address }) => !internal && !isLinkLocal(address))
-            .map(({ name, address }) => (
-              <option key={address} value={address}>
-                {name}: {address}
-              </option>
-            ))}
+          {known.map(({ name, address }) => (
+            <option key={address} value={address}>
+              {name}: {address}
+            </option>
+          ))}
+          {!['127.0.0.1', '0.0.0.0', ...known.map(({ address }) => address)].includes(host) && (
+            <option value={host}>{host}, which this computer does not have now</option>
+          )}
         </select>
       </label>
       {host !== '127.0.0.1' && (
         <label>
-          Access key, 12 characters or more: browsers ask for it as the password
+          {hasKey
+            ? 'New access key, 12 characters or more; empty keeps the present one'
+            : 'Access key, 12 characters or more: browsers ask for it as the password'}
           <input
             type="password"
             autoComplete="new-password"
             minLength={12}
-            required
+            required={!hasKey}
             value={key}
             onChange={(e) => setKey(e.target.value)}
           />
         </label>
       )}
       <div className="form-acts">
-        <Button type="submit">Choose</Button>
+        {asked && (
+          <span role="alert">
+            This deletes the access key. Other computers and their screens have to be given a new one later.
+          </span>
+        )}
+        <Button type="submit">{asked ? 'Delete the key and save' : 'Save'}</Button>
+        {asked && <Button onClick={() => setAsked(false)}>Cancel</Button>}
       </div>
     </form>
   );

@@ -2,27 +2,33 @@
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import type { StagedShow } from '../../core/show';
 import { useDesk } from '../desk';
 import { Button } from '../parts';
+import { LoadReview } from './load-review';
 
-/** The backups that were made by themselves, each to be brought back. */
+/** The automatic backups, each to be restored. */
 export function BackupPart() {
   const desk = useDesk();
   const queries = useQueryClient();
-  const [asked, setAsked] = useState<string>();
+  const [staged, setStaged] = useState<{ readonly name: string; readonly show: StagedShow }>();
   const list = useQuery({ queryKey: ['backups'], queryFn: () => desk.listBackups() }).data;
-  const restore = async (name: string) => {
-    if (asked !== name) return setAsked(name);
-    setAsked(undefined);
-    await desk.restoreBackup(name);
-    await queries.invalidateQueries({ queryKey: ['backups'] });
+  const look = async (name: string) => {
+    const show = await desk.stageBackup(name);
+    if (show.ok) setStaged({ name, show });
+    else desk.say(show.message, true);
+  };
+  const onDone = (said: string) => {
+    setStaged(undefined);
+    desk.say(said);
+    void queries.invalidateQueries({ queryKey: ['backups'] });
   };
   return (
     <section aria-labelledby="backups-title">
       <h2 id="backups-title">Backups</h2>
       <p className="muted">
-        Made by themselves: once a day, and before anything is loaded or brought back. The last twenty are kept, without
-        passwords; those that are stored here stay as they are.
+        Made automatically: once a day, and before a show is loaded or restored. The last twenty are kept, without
+        passwords; the passwords stored here are not changed.
       </p>
       {list?.length === 0 && <p>None yet. The first is made with the first edit of a day.</p>}
       <ul className="backups">
@@ -32,9 +38,8 @@ export function BackupPart() {
             <span className="muted">
               {why}, {Math.max(1, Math.round(bytes / 1024))} kB
             </span>
-            <Button onClick={() => void restore(name)}>
-              {asked === name ? 'Really bring it back' : 'Bring it back'}
-            </Button>
+            <Button onClick={() => void look(name)}>Restore …</Button>
+            {staged?.name === name && <LoadReview key={staged.show.id} staged={staged.show} onDone={onDone} />}
           </li>
         ))}
       </ul>

@@ -1,33 +1,46 @@
 'use client';
 
-import { useRef, useState, type FormEvent } from 'react';
+import { useRef, useState } from 'react';
 import type { Problem } from '../../core/result';
-import { useDesk } from '../desk';
+import type { StagedShow } from '../../core/show';
 import { Button } from '../parts';
+import { LoadReview } from './load-review';
+import { uploadShow, type Upload } from './upload';
 
 /** Saves the show as a file, and loads one. */
 export function FilePart() {
-  const desk = useDesk();
   const [passphrase, setPassphrase] = useState('');
-  const [opening, setOpening] = useState('');
+  const [part, setPart] = useState(0);
+  const [upload, setUpload] = useState<Upload>();
+  const [staged, setStaged] = useState<StagedShow>();
   const [problems, setProblems] = useState<readonly Problem[]>([]);
   const [said, setSaid] = useState<string>();
-  const [file, setFile] = useState<File>();
   const input = useRef<HTMLInputElement>(null);
   const save = async (template: boolean) => {
     setProblems([]);
-    const saved = await desk.saveShow(template ? '' : passphrase, template);
-    if (!saved.ok) return setSaid(saved.message);
-    download(template ? saved.name.replace(/\.json$/, '-template.json') : saved.name, saved.text);
+    const answer = await fetch('/desk/show-file/save', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ passphrase: template ? '' : passphrase, template }),
+    }).catch(() => undefined);
+    if (!answer?.ok) return setSaid(await reasonOf(answer));
+    download(decodeURIComponent(answer.headers.get('x-file-name') ?? 'show.json'), await answer.blob());
     setSaid(passphrase && !template ? 'Saved, with the passwords under the passphrase.' : 'Saved, without passwords.');
   };
-  const load = async (event: FormEvent) => {
-    event.preventDefault();
+  const choose = async (file: File | undefined) => {
+    setStaged(undefined);
+    setProblems([]);
+    setSaid(undefined);
     if (!file) return;
-    const result = await desk.loadShow(await file.text(), opening);
-    setProblems(result.ok ? [] : (result.problems ?? []));
-    setSaid(result.ok ? result.said : result.message);
-    if (result.ok && input.current) input.current.value = '';
+    const sending = uploadShow(file, setPart);
+    setPart(0);
+    setUpload(sending);
+    const answer = await sending.done;
+    setUpload(undefined);
+    if (answer.ok) return setStaged(answer);
+    setProblems(answer.problems ?? []);
+    setSaid(answer.message);
+    if (input.current) input.current.value = '';
   };
   return (
     <section aria-labelledby="file-title">
@@ -60,32 +73,36 @@ export function FilePart() {
           <Button onClick={() => void save(true)}>Save as a rig template, without addresses</Button>
         </div>
       </form>
-      <form className="form" onSubmit={(event) => void load(event)}>
+      <div className="form">
         <label>
           Show file to load
           <input
             ref={input}
             type="file"
             accept=".json,application/json"
-            onChange={(e) => setFile(e.target.files?.[0] ?? undefined)}
+            disabled={upload !== undefined}
+            onChange={(event) => void choose(event.target.files?.[0])}
           />
         </label>
-        <label>
-          Its passphrase, where it has passwords
-          <input
-            type="password"
-            autoComplete="off"
-            value={opening}
-            maxLength={200}
-            onChange={(e) => setOpening(e.target.value)}
+        {upload && (
+          <div className="form-acts">
+            <progress value={part} aria-label="Sent" />
+            <span>{part < 1 ? `${Math.round(part * 100)} % sent` : 'Reading and checking …'}</span>
+            <Button onClick={upload.cancel}>Cancel</Button>
+          </div>
+        )}
+        {staged && (
+          <LoadReview
+            key={staged.id}
+            staged={staged}
+            onDone={(text) => {
+              setStaged(undefined);
+              setSaid(text);
+              if (input.current) input.current.value = '';
+            }}
           />
-        </label>
-        <div className="form-acts">
-          <Button type="submit" disabled={!file}>
-            Load it in place of this show
-          </Button>
-        </div>
-      </form>
+        )}
+      </div>
       <p role="status">{said}</p>
       {problems.length > 0 && (
         <ul className="problems" role="alert">
@@ -100,8 +117,13 @@ export function FilePart() {
   );
 }
 
-function download(name: string, text: string): void {
-  const url = URL.createObjectURL(new Blob([text], { type: 'application/json' }));
+async function reasonOf(answer: Response | undefined): Promise<string> {
+  const said = (await answer?.json().catch(() => undefined)) as { message?: string } | undefined;
+  return said?.message ?? 'Not saved: the desk is cut off from the program. Try again in a moment.';
+}
+
+function download(name: string, file: Blob): void {
+  const url = URL.createObjectURL(file);
   const link = document.createElement('a');
   link.href = url;
   link.download = name;

@@ -6,6 +6,7 @@ import { AddressPart } from './address-part';
 import { BackupPart } from './backup-part';
 import { FilePart } from './file-part';
 import { NamePart } from './name-part';
+import { StandinsPart } from './standins-part';
 
 /** The show as a whole: kept as a file, brought back from a backup; and the addresses under which others reach this program. */
 export function ShowScreen() {
@@ -25,6 +26,7 @@ export function ShowScreen() {
         <FilePart />
         <BackupPart />
         <AddressPart />
+        <StandinsPart />
       </div>
     </section>
   );

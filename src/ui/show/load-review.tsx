@@ -1,0 +1,102 @@
+'use client';
+
+import { useState } from 'react';
+import type { LoadedAddresses, StagedShow } from '../../core/show';
+import { useDesk } from '../desk';
+import { Button, ChangeSummary } from '../parts';
+
+interface Props {
+  readonly staged: StagedShow;
+  readonly onDone: (said: string) => void;
+}
+
+/** What loading a show would change, before anything is replaced, and whose addresses count. */
+export function LoadReview({ staged, onDone }: Props) {
+  const desk = useDesk();
+  const { addresses: differ, drivers } = staged;
+  const [addresses, setAddresses] = useState<LoadedAddresses>('rig');
+  const [passphrase, setPassphrase] = useState('');
+  const [busy, setBusy] = useState(false);
+  const [refused, setRefused] = useState<string>();
+  const load = async () => {
+    setBusy(true);
+    const result = await desk.loadShow(staged.id, passphrase, addresses);
+    setBusy(false);
+    if (result.ok) onDone(result.said);
+    else setRefused(result.message);
+  };
+  const { kinds } = staged.summary[addresses];
+  return (
+    <section className="load-review" aria-label={`Load ${staged.name}`}>
+      <h3>
+        “{staged.name}”{staged.savedAt && `, saved ${new Date(staged.savedAt).toLocaleString('en-GB')}`}
+      </h3>
+      {differ.length > 0 && (
+        <fieldset>
+          <legend>
+            {differ.length === 1 ? '1 device has' : `${differ.length} devices have`} another address in the file
+          </legend>
+          <label className="form-check">
+            <input type="radio" checked={addresses === 'rig'} onChange={() => setAddresses('rig')} />
+            Keep the addresses of this rig
+          </label>
+          <label className="form-check">
+            <input type="radio" checked={addresses === 'file'} onChange={() => setAddresses('file')} />
+            Use the addresses of the file
+          </label>
+          <table className="patch-table" aria-label="Addresses that differ">
+            <thead>
+              <tr>
+                <th scope="col">Device</th>
+                <th scope="col">This rig</th>
+                <th scope="col">The file</th>
+              </tr>
+            </thead>
+            <tbody>
+              {differ.map(({ tag, rig, file }) => (
+                <tr key={tag}>
+                  <th scope="row">
+                    <span className="tag">{tag}</span>
+                  </th>
+                  <td className="mono">{rig}</td>
+                  <td className="mono">{file}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </fieldset>
+      )}
+      <ChangeSummary summary={{ kinds, addresses: [] }} />
+      {staged.pictures > 0 && <p className="muted">With {staged.pictures} pictures.</p>}
+      {drivers.installed.length > 0 && <p>Installs the drivers {drivers.installed.join(', ')}.</p>}
+      {drivers.newerHere.length > 0 && (
+        <p>A newer version is installed here and stays: {drivers.newerHere.join(', ')}.</p>
+      )}
+      {staged.hasPasswords && (
+        <label>
+          Passphrase for its passwords; without it they are left out
+          <input
+            type="password"
+            autoComplete="off"
+            value={passphrase}
+            maxLength={200}
+            onChange={(event) => setPassphrase(event.target.value)}
+          />
+        </label>
+      )}
+      {refused && (
+        <p role="alert" className="form-error">
+          {refused}
+        </p>
+      )}
+      <div className="form-acts">
+        <Button kind="strong" disabled={busy} onClick={() => void load()}>
+          {busy ? 'Loading …' : 'Replace this show'}
+        </Button>
+        <Button disabled={busy} onClick={() => onDone('Cancelled. Nothing was loaded.')}>
+          Cancel
+        </Button>
+      </div>
+    </section>
+  );
+}

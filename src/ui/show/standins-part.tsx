@@ -1,0 +1,31 @@
+'use client';
+
+import { useDesk } from '../desk';
+import { useStatus } from '../live';
+import { Button } from '../parts';
+
+/** The simulated devices of the demo show: whether they run, where they are seen, and how they are ended. */
+export function StandinsPart() {
+  const desk = useDesk();
+  const pages = useStatus()?.standinPages ?? null;
+  return (
+    <section aria-labelledby="standins-title">
+      <h2 id="standins-title">Stand-ins</h2>
+      <p className="muted">
+        The simulated devices that the demo show runs on. They listen on this computer only. Stop them when you use real
+        devices.
+      </p>
+      <p>{pages ? 'They are running.' : 'They are not running.'}</p>
+      <div className="form-acts">
+        {pages && (
+          <a className="btn btn-plain" href={pages} target="_blank" rel="noreferrer">
+            Open their page
+          </a>
+        )}
+        <Button disabled={desk.saving} onClick={() => void desk.standins(!pages)}>
+          {pages ? 'Stop the stand-ins' : 'Start the stand-ins'}
+        </Button>
+      </div>
+    </section>
+  );
+}
