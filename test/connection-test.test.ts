@@ -99,7 +99,7 @@ describe('the connection test', () => {
   };
   const as = (tag: Tag, driver: string) => {
     const { host, port } = device(tag).data;
-    return test({ candidate: { id: device(tag).id, driver, host, port } });
+    return test({ candidate: { id: device(tag).id, driver, host, port }, interrupt: true });
   };
   const edited = async (tag: Tag, more: object): Promise<TestLine[]> => {
     const before = device(tag);
@@ -120,6 +120,10 @@ describe('the connection test', () => {
   const make: Readonly<Record<string, () => Promise<TestLine[]>>> = {
     'no address': () => test(candidate('SW1', { host: '' })),
     'multicast address': () => test(candidate('SW1', { host: '239.1.2.3' })),
+    'SW1 typed as deck': () => {
+      const { host, port } = device('SW1').data;
+      return test({ candidate: { id: device('SW1').id, driver: 'replay-deck', host, port } });
+    },
     'used twice': () => test(candidate('SW1')),
     'unknown name': () => test(candidate('SW1', { host: 'nobody.invalid' })),
     'switched off': () => edited('SW1', { enabled: false }),
@@ -181,7 +185,7 @@ describe('the connection test', () => {
     // The same entry, so that its own address and port are not taken for another's.
     'E1 without password': () => {
       const { driver, host, port, user } = device('E1').data;
-      return test({ candidate: { id: device('E1').id, driver, host, port, user, password: '' } });
+      return test({ candidate: { id: device('E1').id, driver, host, port, user, password: '' }, interrupt: true });
     },
     'C1 otherModel': async () => {
       await f.operate('C1', 'faults', { otherModel: true });

@@ -4,7 +4,7 @@ import { itemName, renderLabel } from '../core/face';
 import type { DeviceStatus, HealthResponse, StatusView, PulseView } from '../core/live';
 import type { Problem } from '../core/result';
 import { type Link, type OwedStop } from '../core/session';
-import { ownDocument, ownId, type ControlRecord } from '../core/show';
+import { ownId, type ControlRecord } from '../core/show';
 import type { ApiSource } from './api';
 import { AsRun } from './as-run';
 import { Connections } from './connections';

@@ -33,7 +33,8 @@ export const fleetDrivers: Readonly<Record<StandinTag, string>> = {
 export interface FleetRig {
   readonly fleet: Fleet;
   readonly rig: TestRig;
-  readonly client: TestClient;
+  /** A desk; another one can take its place after the engine was killed. */
+  client: TestClient;
   /** The id of a device by its tag. */
   readonly id: (tag: string) => string;
   readonly send: (
