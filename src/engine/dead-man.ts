@@ -30,6 +30,14 @@ export interface StopResult {
 /** Who is told: the devices, or their stand-ins in a rehearsal. */
 export type Stage = 'devices' | 'rehearsal';
 
+/** A stop that was entered before its start was sent. */
+export interface Entered {
+  /** The start was not sent: nothing has to be stopped for it. What was owed before stays owed. */
+  readonly strike: () => void;
+  /** The start has gone out: this stop takes the place of what is still owed for earlier starts of the same thing. */
+  readonly sent: () => void;
+}
+
 /** What has been started and goes on until it is stopped. */
 interface Entry {
   readonly stop: OwedStop;
@@ -78,8 +86,8 @@ export class DeadMan {
   }
 
   /**
-   * Enters what will stop a command that is about to be sent. Returns the way to strike it out again if it is not. The longest time
-   * counts from the last word of the hand; without a hand, from now.
+   * Enters what will stop a command that is about to be sent. The longest time counts from the last word of the hand; without a hand,
+   * from now.
    */
   enter(
     owner: string,
@@ -87,18 +95,21 @@ export class DeadMan {
     longestMs: number,
     over: StopReason = 'too long',
     onEnd?: (result: StopResult) => void,
-  ): () => void {
+  ): Entered {
     const entry = this.add({ ...stop, id: this.newId() }, owner, undefined);
     entry.onEnd = onEnd;
     // A rehearsal is over with the program: the next engine owes it nothing.
     if (this.stage === 'devices') this.ledger.owe(entry.stop);
-    // What is owed for an earlier start of the same thing is owed by this one now; its stop must not cut this one off.
-    for (const older of this.entries.values()) {
-      if (older !== entry && older.stage === this.stage && older.owed && isSameStop(older.stop, stop))
-        this.strike(older);
-    }
     this.dueLater(entry, longestMs, over);
-    return () => this.strike(entry);
+    return {
+      strike: () => this.strike(entry),
+      sent: () => {
+        // What is owed for an earlier start of the same thing is owed by this one now; its stop must not cut this one off.
+        for (const older of this.entries.values())
+          if (older !== entry && older.stage === this.stage && older.owed && isSameStop(older.stop, stop))
+            this.strike(older);
+      },
+    };
   }
 
   /** The press is held by somebody who keeps saying so; without a word it counts as let go. */
@@ -124,7 +135,14 @@ export class DeadMan {
 
   /** What would have been stopped for this press goes on: it is owed no more. */
   forget(owner: string): void {
-    for (const entry of this.entries.values()) if (entry.owner === owner && !entry.owed) this.strike(entry);
+    for (const strike of this.strikesOf(owner)) strike();
+  }
+
+  /** The ways to strike out what is to be stopped for this press now, and not what is entered from now on. */
+  strikesOf(owner: string): (() => void)[] {
+    return [...this.entries.values()]
+      .filter((entry) => entry.owner === owner && !entry.owed)
+      .map((entry) => () => !entry.owed && this.strike(entry));
   }
 
   /** True while something waits to be stopped for this press. */

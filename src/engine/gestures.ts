@@ -2,7 +2,7 @@ import { expectationsOf, meets } from '../core/driver';
 import { targetOf } from '../core/press';
 import { nextTurn, repeatAfterMs, type OwedStop } from '../core/session';
 import { resolveParams, type ControlRecord, type SendSpec } from '../core/show';
-import type { DeadMan, StopReason, StopResult } from './dead-man';
+import type { DeadMan, Entered, StopReason, StopResult } from './dead-man';
 import type { ReadingStore } from './readings';
 import type { RunningShow } from './running-show';
 
@@ -27,6 +27,14 @@ const reportsWithinMs = 1500;
 const heldMostMs = 600_000;
 /** The turns of so many controls and targets are remembered; the oldest is forgotten first. */
 const mostTurns = 2000;
+
+/** What a press owes, once it is known whether anything of it has left. */
+export interface Owed {
+  /** Something has left: it takes the place of what an earlier press of the same control owes to the same target. */
+  readonly sent: () => void;
+  /** Nothing has left: it owes nothing, and what an earlier press owes stays. */
+  readonly strike: () => void;
+}
 
 /** The next turn of a control, and what makes it the last one. */
 export interface Turned {
@@ -74,18 +82,31 @@ export class Gestures {
     control: ControlRecord,
     takesMs = 0,
     onReleased?: (result: StopResult) => void,
-  ): void {
+  ): Owed {
     const { release = [], off } = control.data.responses;
     const deadMan = this.sources.deadMan();
+    const entered: Entered[] = [];
     if (isHeld)
-      for (const send of release) deadMan.enter(press, stopOf(control, send), heldMostMs, 'too long', onReleased);
+      for (const send of release)
+        entered.push(deadMan.enter(press, stopOf(control, send), heldMostMs, 'too long', onReleased));
     const owner = offOwnerOf(control);
-    if (!off || owner === undefined) return;
-    deadMan.forget(owner);
+    const settled = (older: readonly (() => void)[], at?: number): Owed => ({
+      sent: () => {
+        for (const strike of older) strike();
+        for (const each of entered) each.sent();
+        if (owner !== undefined && at !== undefined) this.tellOff(owner, at);
+      },
+      strike: () => {
+        for (const each of entered) each.strike();
+      },
+    });
+    if (!off || owner === undefined) return settled([]);
+    const older = deadMan.strikesOf(owner);
     const afterMs = takesMs + off.afterMs;
     const due = { at: Date.now() + afterMs, owner };
-    for (const send of off.sends) deadMan.enter(owner, { ...stopOf(control, send), due }, afterMs, 'its time was over');
-    this.tellOff(owner, due.at);
+    for (const send of off.sends)
+      entered.push(deadMan.enter(owner, { ...stopOf(control, send), due }, afterMs, 'its time was over'));
+    return settled(older, due.at);
   }
 
   /** The owners of what this control has on now that turns off after a time: of its present target, or of all where it asks first. */
@@ -106,15 +127,6 @@ export class Gestures {
   recall(): void {
     for (const { at, owner } of this.sources.deadMan().due)
       if (controlOfOff(owner) !== undefined) this.tellOff(owner, at);
-  }
-
-  /** Nothing of the press has left: it owes nothing. */
-  owesNothing(press: string, control: ControlRecord): void {
-    if (control.data.responses.release) this.sources.deadMan().forget(press);
-    const owner = offOwnerOf(control);
-    if (owner === undefined) return;
-    this.sources.deadMan().forget(owner);
-    this.tellOff(owner, undefined);
   }
 
   /** A second tap turns off at once what would turn off after a time, where that was chosen. False where there is nothing to end. */

@@ -352,17 +352,24 @@ export class Macros {
     const off = pulse && this.argumentsNow(pulse.off.params, run.values);
     if (!pulse || !off?.ok)
       return end('lost', off?.ok === false ? off.reason : 'This step is not in the macro any more.');
-    if (aim !== 'dry') {
-      const { device, command } = pulse.off;
-      this.pulses.on(id, key, { device, command, params: off.given }, pulse.forMs);
-    }
-    this.send(run, send, left, (outcome, reason, code) => {
+    const { device, command } = pulse.off;
+    const owner =
+      aim === 'dry' ? undefined : this.pulses.on(id, key, { device, command, params: off.given }, pulse.forMs);
+    const ended: StepEnded = (outcome, reason, code) => {
       if (outcome === 'skipped') this.pulses.off(id, key);
       end(outcome, reason, code);
-    });
+    };
+    this.send(run, send, left, ended, owner);
   }
 
-  private send(run: MacroRun, { device, command, params }: MacroSend, left: () => void, end: StepEnded): void {
+  private send(
+    run: MacroRun,
+    { device, command, params }: MacroSend,
+    left: () => void,
+    end: StepEnded,
+    /** Who owes its turning off, beside the run. */
+    owner?: string,
+  ): void {
     const record = this.sources.show.devices.get(device);
     const given = this.argumentsNow(params, run.values);
     if (!record) return end('lost', 'Its device is not in the rig.');
@@ -381,6 +388,7 @@ export class Macros {
         label: `${run.macro.data.name}: ${record.data.tag} ${title}`,
         aim,
         run: id,
+        owners: [runOwner(id), ...(owner === undefined ? [] : [owner])],
         onLeft: left,
       },
       ({ outcome, reason, code, note }) => {

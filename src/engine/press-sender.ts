@@ -5,7 +5,7 @@ import type { Problem, Result } from '../core/result';
 import { worstOutcome, type FinalOutcome } from '../core/session';
 import { resolveParams, type ControlRecord, type DeviceRecord, type SendSpec } from '../core/show';
 import type { AsRun } from './as-run';
-import type { DeadMan } from './dead-man';
+import type { DeadMan, Entered } from './dead-man';
 import type { DeviceSession } from './device-session';
 import { offOwnerOf, type Gestures } from './gestures';
 import type { RunDone, RunRequest } from './macro-run';
@@ -24,6 +24,8 @@ export interface Pressed {
   readonly who: string;
   /** The run of a macro that it is a step of. */
   readonly run?: string;
+  /** Who else owes a stop or a turning off for it. */
+  readonly owners?: readonly string[];
   /** Told when its bytes leave. */
   readonly onLeft?: () => void;
 }
@@ -125,7 +127,8 @@ export class PressSender {
     // Of a press that sends nothing but its release, that is what it is about: it ends when the release has.
     const isReleaseOnly = owes && isHeld && parts.length === 0 && !begins && release.length > 0;
     if (isReleaseOnly) open += release.length;
-    if (owes)
+    const owed =
+      owes &&
       gestures.owe(
         request.id,
         isHeld,
@@ -141,7 +144,7 @@ export class PressSender {
           : undefined,
       );
     const off = control && offOwnerOf(control);
-    const owners = off === undefined ? [request.id] : [request.id, off];
+    const owners = [request.id, ...(off === undefined ? [] : [off]), ...(request.owners ?? [])];
     const isWanted = () =>
       (!isHeld || deadMan().isHeld(request.id)) && (!owes || off === undefined || deadMan().owes(off));
     let afterMs = 0;
@@ -163,7 +166,8 @@ export class PressSender {
     if (sends.length === 0 && !isReleaseOnly)
       sends.push({ ...noSend, outcome: 'skipped', reason: nothingReason, code: 'nothing-to-send' });
     const isNothingGone = !isReleaseOnly && sends.every(({ outcome }) => outcome === 'lost' || outcome === 'skipped');
-    if (owes && isNothingGone) gestures.owesNothing(request.id, control);
+    if (owed && isNothingGone) owed.strike();
+    else if (owed) owed.sent();
     if (!isNothingGone) onCounted?.();
     if (isHeld && !barred) deadMan().hold(request.id);
     if (open > 1) this.book.tell({ t: 'press', id: request.id, outcome: 'waiting', ms: performance.now() - startedAt });
@@ -272,7 +276,7 @@ export class PressSender {
       const session = this.sources.sessions.get(device.id);
       if (!session) return end('lost', 0, 'The device is switched off in the rig.');
       this.sources.onSent(device.id, request.who);
-      const strike = this.enterStop(request, device, prepared.value);
+      const entered = this.enterStop(request, device, prepared.value);
       const gone = session.send(
         prepared.value,
         (result) => {
@@ -287,8 +291,9 @@ export class PressSender {
         owners,
       );
       if (gone) tell();
-      if (!gone) strike?.();
-      else if (prepared.value.command.class === 'stop') {
+      if (!gone) entered?.strike();
+      else entered?.sent();
+      if (gone && prepared.value.command.class === 'stop') {
         this.sources.deadMan().onSent(device.id, prepared.value.id, prepared.value.given);
       }
     };
@@ -304,11 +309,7 @@ export class PressSender {
   }
 
   /** What goes on until it is stopped is entered in the ledger before its first byte goes out; of a macro's step, for its run. */
-  private enterStop(
-    { id, run }: Pressed,
-    device: DeviceRecord,
-    { command, given }: PreparedSend,
-  ): (() => void) | undefined {
+  private enterStop({ id, run }: Pressed, device: DeviceRecord, { command, given }: PreparedSend): Entered | undefined {
     const { stop } = command;
     if (!stop) return undefined;
     const params = stopParams(this.sources.show.driverOf(device), stop, given);

@@ -15,14 +15,17 @@ export class Pulses {
 
   /**
    * A pulse is about to be turned on, for this long. Until `off` or `leave`, and at its time also in another engine, its turning off
-   * is owed.
+   * is owed. Returns who owes it.
    */
-  on(run: string, key: string, off: Omit<OwedStop, 'id'>, forMs: number): void {
+  on(run: string, key: string, off: Omit<OwedStop, 'id'>, forMs: number): string {
     const owner = ownerOf(run, key);
     const due = { at: Date.now() + forMs, owner };
-    this.deadMan().enter(owner, { ...off, due }, forMs + graceMs, 'its time was over');
+    this.deadMan()
+      .enter(owner, { ...off, due }, forMs + graceMs, 'its time was over')
+      .sent();
     const own = this.open.get(run) ?? new Set();
     this.open.set(run, own.add(owner));
+    return owner;
   }
 
   /** Nothing was turned on, or it has been turned off in its turn. */

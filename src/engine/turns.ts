@@ -5,7 +5,7 @@ import type { Scalar } from '../core/result';
 import type { FinalOutcome } from '../core/session';
 import { resolveArgument, type ControlRecord, type DeviceRecord } from '../core/show';
 import type { AsRun } from './as-run';
-import type { DeadMan, StopReason } from './dead-man';
+import type { DeadMan, Entered, StopReason } from './dead-man';
 import type { DeviceSession } from './device-session';
 import { prepare, stopParams } from './prepare';
 import type { RunningShow } from './running-show';
@@ -214,7 +214,7 @@ export class Turns {
       return this.note(turn, 'skipped', 0, dryReason, 'dry');
     }
     if (!session) return this.note(turn, 'lost', 0, 'The device is switched off in the rig.');
-    const strike = this.enterStop(turn, prepared.value);
+    const entered = this.enterStop(turn, prepared.value);
     const gone = session.send(
       prepared.value,
       (result) => {
@@ -225,18 +225,19 @@ export class Turns {
       undefined,
       [turn.request.id],
     );
-    if (gone) tell();
-    else {
+    if (gone) {
+      entered?.sent();
+      tell();
+    } else {
       turn.sent = '';
-      strike?.();
+      entered?.strike();
     }
   }
 
   /**
-   * Enters the stop of what a move starts, where none is owed yet for this hand. Returns the way to strike out the one that was
-   * entered now.
+   * Enters the stop of what a move starts, where none is owed yet for this hand.
    */
-  private enterStop(turn: Turn, { command, given }: PreparedSend): (() => void) | undefined {
+  private enterStop(turn: Turn, { command, given }: PreparedSend): Entered | undefined {
     const { stop } = command;
     const deadMan = this.sources.deadMan();
     if (!stop) return undefined;

@@ -234,13 +234,18 @@ function carriedMacros(
 ): { readonly changes: readonly RecordChange[]; readonly idOf: (id: string) => string } {
   const there = records.filter((record): record is MacroRecord => record.kind === 'macro');
   const content = ({ order: _, ...data }: MacroRecord['data']) => canonicalJson(data);
-  const same = new Map(
-    macros.flatMap(({ id, data }) => {
-      const twin = there.find((each) => content(each.data) === content(data));
-      return twin ? [[id, twin.id] as const] : [];
-    }),
-  );
+  const same = new Map<string, string>();
   const idOf = (id: string) => same.get(id) ?? id;
+  const own = (data: MacroRecord['data']) =>
+    mapMacro(data, { macro: idOf, page: keep, device: keep, zone: keep, shift: keep });
+  // One that begins another can only be the same once that one is known to be: round after round, until nothing more is found.
+  for (let before = -1; before < same.size;) {
+    before = same.size;
+    for (const { id, data } of macros) {
+      const twin = same.has(id) ? undefined : there.find((each) => content(each.data) === content(own(data)));
+      if (twin) same.set(id, twin.id);
+    }
+  }
   const names = new Set(there.map(({ data }) => data.name));
   const last = Math.max(0, ...there.map(({ data }) => data.order));
   const fresh = macros.filter(({ id }) => id !== '' && !same.has(id));
@@ -249,8 +254,10 @@ function carriedMacros(
     changes: fresh.map(({ id, data }, n): RecordChange => {
       const name = freeName(names, data.name);
       names.add(name);
-      const own = mapMacro(data, { macro: idOf, page: keep, device: keep, zone: keep, shift: keep });
-      return { op: 'add', record: { kind: 'macro', id, version: 1, data: { ...own, name, order: last + n + 1 } } };
+      return {
+        op: 'add',
+        record: { kind: 'macro', id, version: 1, data: { ...own(data), name, order: last + n + 1 } },
+      };
     }),
   };
 }
