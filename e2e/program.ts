@@ -21,9 +21,10 @@ export class Program {
     more: Readonly<Record<string, string>> = {},
     /** What starts it, where it shall not run in this test’s own network. */
     through: readonly string[] = [],
+    demo = true,
   ): Promise<Program> {
     const { port, base: standinBase } = ports ?? (await freePlace());
-    const [command = '', ...args] = [...through, process.execPath, 'dist/supervisor.js', '--demo'];
+    const [command = '', ...args] = [...through, process.execPath, 'dist/supervisor.js', ...(demo ? ['--demo'] : [])];
     const child = spawn(command, args, {
       env: { ...process.env, PORT: String(port), STANDIN_PORT_BASE: String(standinBase), DATA_DIR: dataDir, ...more },
       stdio: ['ignore', 'pipe', 'pipe'],

@@ -150,18 +150,22 @@ test('a show is saved, wrecked, and brought back from its file and from its back
     mimeType: 'application/json',
     buffer: Buffer.from(text.slice(0, 500)),
   });
-  await page.getByRole('button', { name: 'Load it in place of this show' }).click();
   await expect(page.getByRole('region', { name: 'Show file' }).getByRole('alert')).toContainText('It is not JSON');
   await input.setInputFiles(file);
-  await page.getByRole('button', { name: 'Load it in place of this show' }).click();
+  // What would change is seen before anything is replaced.
+  const review = page.getByRole('region', { name: 'Load Tidewick Regatta' });
+  await expect(review.getByRole('row', { name: /^devices/ })).toContainText('SW1');
+  await page.getByRole('button', { name: 'Replace this show' }).click();
   await expect(page.getByText(/^Loaded: Tidewick Regatta/).first()).toBeVisible();
   await allUp(page);
 
   // The backup was made before loading, when the rig was empty.
   await page.reload();
   const backup = page.getByRole('listitem').filter({ hasText: 'before loading' }).first();
-  await backup.getByRole('button', { name: 'Bring it back' }).click();
-  await backup.getByRole('button', { name: 'Really bring it back' }).click();
+  await backup.getByRole('button', { name: 'Restore …' }).click();
+  await expect(backup.getByRole('row', { name: /^devices/ })).toContainText('SW1');
+  await backup.getByRole('button', { name: 'Replace this show' }).click();
+  await expect(page.getByText(/^Loaded: /).first()).toBeVisible();
   await page.goto(`${program.url}/rig`);
   await expect(page.getByText('Nothing is patched yet')).toBeVisible();
   await page.keyboard.press('Control+z');

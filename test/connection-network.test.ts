@@ -49,7 +49,7 @@ describe.skipIf(!can && !process.env.CI)('on a network of its own, the connectio
   let device: ReturnType<typeof spawn>;
   beforeAll(async () => {
     await build({
-      entryPoints: ['test/support/network-probe.ts', 'test/support/announced-probe.ts'],
+      entryPoints: ['test/support/network-probe.ts', 'test/support/announced-probe.ts', 'test/support/tcp-probe.ts'],
       outdir: probes,
       bundle: true,
       platform: 'node',
@@ -184,4 +184,31 @@ zc.close()`;
     expect(stages[1]?.verdict.seen).toContain('10.71.0.1');
     expect(stages.at(-1)?.stage).toBe('reports');
   }, 30_000);
+
+  // The system asks after 5 s of silence, ten times a second apart: real time, with as much again to spare.
+  it('a device whose cable is pulled is noticed within half a minute, though nothing is asked of it', async () => {
+    const holds = spawn(
+      'ip',
+      ['netns', 'exec', desk, process.execPath, join(probes, 'tcp-probe.js'), '10.72.0.7', '4401'],
+      {
+        stdio: ['ignore', 'pipe', 'inherit'],
+      },
+    );
+    onTestFinished(() => {
+      holds.kill();
+      ip('-n', far, 'link', 'set', 'eth0', 'up');
+      spawnSync('ip', ['-n', far, 'route', 'add', 'default', 'via', '10.72.0.1'], { stdio: 'ignore' });
+    });
+    let said = '';
+    holds.stdout?.on('data', (text) => (said += String(text)));
+    const saysWithin = async (what: string, ms: number) => {
+      const until = performance.now() + ms;
+      while (!said.includes(what) && performance.now() < until) await new Promise((resolve) => setTimeout(resolve, 50));
+      expect(said).toContain(what);
+    };
+    await saysWithin('open', 5000);
+    ip('-n', far, 'link', 'set', 'eth0', 'down');
+    await saysWithin('end ', 30_000);
+    expect(said).toMatch(/ETIMEDOUT/);
+  }, 45_000);
 });

@@ -9,7 +9,7 @@ import { guardMs, useHand } from './use-hand';
 /** A control: a strip of label tape under a lamp bar. It fires on pointer-down, unless it is guarded. */
 export function ControlButton({ id, face, view, mark, style, disabled, onPress, onHold }: LiveControlProps) {
   const { guarded, twice, pressable } = view;
-  const { filling, armed, held, handlers } = useHand({
+  const { element, filling, armed, held, handlers } = useHand({
     disabled,
     guarded,
     twice,
@@ -20,6 +20,7 @@ export function ControlButton({ id, face, view, mark, style, disabled, onPress, 
   const how = twice ? (armed ? 'press again' : 'press twice') : guarded ? 'hold to send' : onHold ? 'while held' : asks;
   return (
     <button
+      ref={element}
       type="button"
       className={`control control-${face.lamp.show}`}
       style={style}

@@ -7,6 +7,7 @@ import { Legend } from './legend';
 import { PageGrid } from './page-grid';
 import { PressLine } from './press-line';
 import { QuestionForm } from './question-form';
+import { ScrollsContext } from './use-hand';
 import { ScrollRail, useScrolls } from './scroll-rail';
 import { usePageContext, type KeptContext } from './use-page-context';
 
@@ -60,29 +61,31 @@ export function LivePage({ page, none, hidden = nothing, keep }: Props) {
           ))}
         </div>
       )}
-      <PageGrid
-        {...view}
-        controls={controls}
-        marks={marks}
-        // While another level is fetched, what stands here is not what would be pressed.
-        barred={connection.at !== 'open' || !current}
-        context={context}
-        isSet={isSet}
-        onPick={choosePick}
-        onPress={(id, guard) => {
-          onSet(id, true);
-          if (sends(id)) live.press(page, id, 'tap', guard, context);
-        }}
-        onHold={(id, guard) => {
-          onSet(id, true);
-          const release = view.controls[id]?.holds ? live.hold(page, id, guard, context) : undefined;
-          if (!release && sends(id)) live.press(page, id, 'tap', guard, context);
-          return () => {
-            release?.();
-            onSet(id, false);
-          };
-        }}
-      />
+      <ScrollsContext value={scrolls}>
+        <PageGrid
+          {...view}
+          controls={controls}
+          marks={marks}
+          // While another level is fetched, what stands here is not what would be pressed.
+          barred={connection.at !== 'open' || !current}
+          context={context}
+          isSet={isSet}
+          onPick={choosePick}
+          onPress={(id, guard) => {
+            onSet(id, true);
+            if (sends(id)) live.press(page, id, 'tap', guard, context);
+          }}
+          onHold={(id, guard) => {
+            onSet(id, true);
+            const release = view.controls[id]?.holds ? live.hold(page, id, guard, context) : undefined;
+            if (!release && sends(id)) live.press(page, id, 'tap', guard, context);
+            return () => {
+              release?.();
+              onSet(id, false);
+            };
+          }}
+        />
+      </ScrollsContext>
       {scrolls && <ScrollRail box={box} />}
       {asking?.asks && (
         <QuestionForm

@@ -32,7 +32,7 @@ export function useScrolls(box: RefObject<HTMLElement | null>, page: string): bo
 }
 
 /**
- * Where a page that does not fit is scrolled: beside its controls, for on a control a finger presses and never scrolls. Dragged, or by
+ * Where a page that does not fit is scrolled whatever is on it, for on faders, sticks and lists a finger does not scroll. Dragged, or by
  * its two buttons.
  */
 export function ScrollRail({ box }: { readonly box: RefObject<HTMLElement | null> }) {

@@ -1,6 +1,16 @@
 'use client';
 
-import { useEffect, useRef, useState, type FocusEvent, type KeyboardEvent, type PointerEvent } from 'react';
+import {
+  createContext,
+  useCallback,
+  useContext,
+  useEffect,
+  useRef,
+  useState,
+  type FocusEvent,
+  type KeyboardEvent,
+  type PointerEvent,
+} from 'react';
 import { staysInHand } from './held-by-pointer';
 import { useLetGo } from './use-let-go';
 
@@ -8,6 +18,14 @@ import { useLetGo } from './use-let-go';
 export const guardMs = 800;
 /** Within so long the second press has to come. */
 export const twiceMs = 1500;
+
+/** On a page that scrolls, a finger that is still on its place after so long presses; one that moves before scrolls. */
+const settleMs = 60;
+/** A finger that rests trembles by so much, in CSS pixels. */
+const tremblePx = 8;
+
+/** True on a page that scrolls under a finger. */
+export const ScrollsContext = createContext(false);
 
 interface Hand {
   readonly disabled?: boolean;
@@ -31,6 +49,10 @@ export function useHand({ disabled, guarded: isGuarded, twice, onPress, onHold }
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const release = useRef<() => void>(undefined);
   const byPointer = useRef(false);
+  const scrolls = useContext(ScrollsContext);
+  /** A finger of which it is not known yet whether it presses or scrolls. */
+  const settling = useRef<{ x: number; y: number; timer: ReturnType<typeof setTimeout> }>(undefined);
+  const pressed = useRef(false);
   const [held, setHeld] = useState(false);
 
   const act = () => {
@@ -56,7 +78,17 @@ export function useHand({ disabled, guarded: isGuarded, twice, onPress, onHold }
     setFilling(true);
     timer.current = setTimeout(act, guardMs);
   };
+  const settle = (presses: boolean) => {
+    if (!settling.current) return;
+    clearTimeout(settling.current.timer);
+    settling.current = undefined;
+    if (!presses) return;
+    pressed.current = true;
+    down();
+  };
   const up = () => {
+    settle(false);
+    pressed.current = false;
     clearTimeout(timer.current);
     timer.current = undefined;
     byPointer.current = false;
@@ -68,7 +100,16 @@ export function useHand({ disabled, guarded: isGuarded, twice, onPress, onHold }
   useLetGo(up);
 
   const holds = guarded || onHold !== undefined;
+  // Once a finger has pressed, the page does not scroll under it: a scroll never presses, and a press never scrolls.
+  const element = useCallback((node: HTMLElement | null) => {
+    if (!node) return undefined;
+    const keepStill = (event: TouchEvent) => pressed.current && event.preventDefault();
+    node.addEventListener('touchmove', keepStill, { passive: false });
+    return () => node.removeEventListener('touchmove', keepStill);
+  }, []);
   return {
+    /** Of the element that is pressed. */
+    element,
     filling,
     /** The first of two presses has been made. */
     armed,
@@ -80,9 +121,22 @@ export function useHand({ disabled, guarded: isGuarded, twice, onPress, onHold }
         // A finger that slips off still lets go here.
         if (holds) event.currentTarget.setPointerCapture(event.pointerId);
         byPointer.current = holds;
-        down();
+        if (!scrolls || event.pointerType !== 'touch') {
+          pressed.current = event.pointerType === 'touch';
+          return down();
+        }
+        const timer = setTimeout(() => settle(true), settleMs);
+        settling.current = { x: event.clientX, y: event.clientY, timer };
       },
-      onPointerUp: up,
+      onPointerMove: ({ clientX, clientY }: PointerEvent) => {
+        const began = settling.current;
+        if (began && Math.hypot(clientX - began.x, clientY - began.y) > tremblePx) settle(false);
+      },
+      onPointerUp: () => {
+        // A quick tap ends before it is known to rest: it is a press.
+        settle(true);
+        up();
+      },
       onPointerCancel: up,
       onLostPointerCapture: up,
       onKeyDown: (event: KeyboardEvent) => {
