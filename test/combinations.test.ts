@@ -4,7 +4,8 @@ import { clashesOf, whyNotWith } from '../src/core/press';
 import type { ControlRecord, ShowRecord } from '../src/core/show';
 import { startFleetRig, type FleetRig } from './support/fleet';
 import { controlRecord, macroRecord, pageRecord } from './support/records';
-import { runAsOne, TestClient, until } from './support/rig';
+import type { TestClient } from './support/rig';
+import { runAsOne, until } from './support/rig';
 
 /** What a press does when its parts meet: each combination that can be set works, on real sockets, at the stand-in's state. */
 

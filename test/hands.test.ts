@@ -3,7 +3,8 @@ import type { PressReport } from '../src/core/live';
 import type { MacroStep, ShowRecord } from '../src/core/show';
 import { startFleetRig, type FleetRig } from './support/fleet';
 import { controlRecord, macroRecord, pageRecord } from './support/records';
-import { runAsOne, TestClient, until } from './support/rig';
+import type { TestClient } from './support/rig';
+import { runAsOne, until } from './support/rig';
 
 /** A hand that is gone stops the device; a hand that is there keeps it going. Proved at the stand-ins. */
 

@@ -210,8 +210,8 @@ function ended(begin: (listener: (report: PressReport | PressResult) => void) =>
   return new Promise((resolve) => {
     begin((report) => {
       if (!('sends' in report)) return;
-      const { id, outcome, ms, reason, sends } = report;
-      resolve({ id, outcome, ms, reason, sends: [...sends] });
+      const { id, outcome, ms, reason, code, sends } = report;
+      resolve({ id, outcome, ms, reason, code, sends: [...sends] });
     });
   });
 }

@@ -25,12 +25,11 @@ import {
   type SessionState,
   type SessionTimer,
 } from '../core/session';
-import { letGoReason } from '../core/press';
 import type { Answer, Arrived } from '../core/wire';
 import { Inbox } from './inbox';
 import { openLink, type DeviceLink } from './links';
 import { maskedWire, type MaskedWire } from './masked-wire';
-import { channelOf, maxWaiting, tellDropped, type Outward } from './outward';
+import { channelOf, classOfStop, maxWaiting, tellDropped, type Outward } from './outward';
 import { Requests, type SentRequest } from './requests';
 import type { PreparedSend, SessionHooks, SessionOptions } from './session-types';
 import { SendBook, type SendListener } from './send-book';
@@ -159,7 +158,7 @@ export class DeviceSession {
     }
     const now = performance.now();
     const item = { is: 'command', prepared, listener, onBytes, owners } as const;
-    const as = wanted === 'stop' ? this.classOfStop(prepared, owners) : wanted;
+    const as = wanted === 'stop' ? classOfStop(this.outbox, prepared, owners) : wanted;
     if (this.outbox.isFree(now, this.requests.inFlight, as)) {
       this.sendCommand(item, now);
       return true;
@@ -168,18 +167,6 @@ export class DeviceSession {
     tellDropped(this.outbox.put({ class: as, newest, item }));
     this.pump();
     return true;
-  }
-
-  /**
-   * A stop overtakes what waits, and of what it stops nothing may follow: that is taken out. What a release or a turning off sends
-   * is a command like others; it goes behind what it answers.
-   */
-  private classOfStop({ command }: PreparedSend, owners: readonly string[]): SendClass {
-    const isBehind = (left: Outward) => left.is === 'command' && left.owners.some((owner) => owners.includes(owner));
-    if (command.class !== 'stop') return this.outbox.classOf(isBehind) ?? 'stop';
-    for (const left of this.outbox.take(isBehind))
-      if (left.is === 'command') left.listener({ outcome: 'skipped', ms: 0, reason: letGoReason, code: 'let-go' });
-    return 'stop';
   }
 
   /** An owed stop goes out as soon as the device can be spoken to, before it is called `up`. */

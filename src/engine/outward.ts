@@ -1,5 +1,6 @@
 import type { OwnMessage } from '../core/driver';
-import type { OwnPurpose } from '../core/session';
+import { letGoReason } from '../core/press';
+import type { Outbox, OwnPurpose, SendClass } from '../core/session';
 import type { SendListener } from './send-book';
 import type { PreparedSend } from './session-types';
 
@@ -42,4 +43,16 @@ export function tellDropped(left: Outward | undefined): void {
         }
       : { outcome: 'lost', ms: 0, reason: `More than ${maxWaiting} commands wait for this device.` },
   );
+}
+
+/**
+ * The class in which a stop goes out. It overtakes what waits, and of what it stops nothing may follow: that is taken out. What a release
+ * or a turning off sends is a command like others; it goes behind what it answers.
+ */
+export function classOfStop(outbox: Outbox<Outward>, { command }: PreparedSend, owners: readonly string[]): SendClass {
+  const isBehind = (left: Outward) => left.is === 'command' && left.owners.some((owner) => owners.includes(owner));
+  if (command.class !== 'stop') return outbox.classOf(isBehind) ?? 'stop';
+  for (const left of outbox.take(isBehind))
+    if (left.is === 'command') left.listener({ outcome: 'skipped', ms: 0, reason: letGoReason, code: 'let-go' });
+  return 'stop';
 }

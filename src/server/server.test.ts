@@ -244,6 +244,12 @@ describe('the HTTP interface', () => {
     ]);
   });
 
+  it('says with a code why nothing was sent', async () => {
+    const { ask } = await startDoor();
+    const { body } = await ask('/api/send', post({ device: 'E1', command: 'stopStream' }));
+    expect(JSON.parse(body)).toMatchObject({ outcome: 'skipped', code: 'guarded' });
+  });
+
   it.each([
     ['a missing field', post({ page: 'page-race' }), 400, 'control'],
     ['a field of the wrong type', post({ page: 7, control: 'x' }), 400, 'page'],

@@ -11,6 +11,7 @@ import {
   summaryOf,
   type ControlRecord,
   type DeviceRecord,
+  type RecordChange,
   type ShowRecord,
 } from '../core/show';
 import { showFileNow } from './backups';
@@ -21,7 +22,7 @@ import { openShow, type ShowDb } from './open';
 import { getPicture, putPicture } from './pictures';
 import { allRecords, getRecord } from './records';
 import { driversInService, putInService, serviceState, stepBack } from './revisions';
-import { readPasswords, writePassword } from './secrets';
+import { readPasswords, sealPassword, writePassword } from './secrets';
 
 /** What is loaded is loaded whole, and what is said to be undoable is undone: records, pictures, drivers and passwords. */
 
@@ -195,6 +196,25 @@ describe('an edit', () => {
       value: { changed: 0 },
     });
     expect(undoState(db, 'mine').undo).toBeUndefined();
+  });
+
+  it('that is refused keeps no password that was typed with it; one that is taken keeps it, and undo takes both back', () => {
+    const { db, dir } = empty();
+    const device = demoShow(4400).find((each) => each.kind === 'device') as DeviceRecord;
+    const beside = {
+      drivers: [],
+      secrets: [{ device: device.id, sealed: sealPassword(dir, device.id, 'tide-table') }],
+    };
+    const commit = (change: RecordChange) => commitEdit(db, { title: 'Device', changes: [change] }, 'mine', 2, beside);
+    const newer = { ...device, version: 9 };
+    expect(commit({ op: 'update', from: newer, to: newer })).toMatchObject({ ok: false, error: { code: 'missing' } });
+    expect(readPasswords(db, dir).size).toBe(0);
+
+    must(commit({ op: 'add', record: device }));
+    expect(readPasswords(db, dir).get(device.id)).toBe('tide-table');
+    must(undoEdit(db, 'mine'));
+    expect(readPasswords(db, dir).size).toBe(0);
+    expect(getRecord(db, device.id)).toBeUndefined();
   });
 
   it('is not taken back when the driver that came with it was replaced meanwhile', () => {

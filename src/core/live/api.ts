@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { scalarSchema } from '../driver';
+import { skipCodes } from '../press';
 import { idSchema } from '../show';
 import { pressIdSchema } from './requests';
 
@@ -41,6 +42,7 @@ export const pressResponseSchema = z.object({
   outcome: outcomeSchema,
   ms: z.number().describe('From the press to its outcome, in milliseconds.'),
   reason: z.string().optional(),
+  code: z.enum(skipCodes).optional().describe('Why it was skipped.'),
   sends: z.array(
     z.object({
       device: z.string().describe('Tag of the device.'),

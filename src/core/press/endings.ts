@@ -27,6 +27,8 @@ export const skipWords = {
 
 export type SkipCode = keyof typeof skipWords;
 
+export const skipCodes = Object.keys(skipWords) as SkipCode[];
+
 /** How a control asks to be confirmed. */
 export type Guard = 'hold' | 'twice';
 

@@ -5,6 +5,7 @@ export {
   guardedReason,
   letGoReason,
   nothingReason,
+  skipCodes,
   skipWords,
   type Guard,
   type SkipCode,

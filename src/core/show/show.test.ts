@@ -35,6 +35,21 @@ const editFor = (doc: Doc, picks: readonly number[]): Edit => {
   return { title: 'an edit', changes };
 };
 
+describe('the title of an edit', () => {
+  const long = 'W'.repeat(300);
+
+  it('that quotes a long label is cut, and the control stays editable', () => {
+    const edit = editSchema.parse({ title: `Edit “${long}”`, changes: [] });
+    expect(edit.title).toHaveLength(120);
+    expect(edit.title.endsWith('W…')).toBe(true);
+  });
+
+  it('stays as it is when it fits', () => {
+    expect(editSchema.parse({ title: 'Edit “Wide”', changes: [] }).title).toBe('Edit “Wide”');
+    expect(editSchema.safeParse({ title: '', changes: [] }).success).toBe(false);
+  });
+});
+
 describe('edits', () => {
   const picks = fc.array(fc.array(fc.nat(200), { minLength: 1, maxLength: 4 }), { maxLength: 12 });
 

@@ -165,4 +165,20 @@ describe('the switcher itself', () => {
     model.frame();
     expect(model.state).toMatchObject({ program: 9, mixed: null });
   });
+
+  it.each([
+    ['longer', 60],
+    ['shorter', 10],
+  ])('keeps the picture black when a %s rate is set meanwhile, and brings it back when told to', (_, frames) => {
+    const model = new SwitcherModel(() => undefined);
+    const run = (count: number) =>
+      Array.from({ length: count }, () => (model.frame(), model.state.black >= model.state.rate));
+    model.request({ verb: 'black', on: true });
+    expect(run(26).at(-1)).toBe(true);
+    model.request({ verb: 'rate', frames });
+    expect(run(frames + 2)).not.toContain(false);
+    model.request({ verb: 'black', on: false });
+    run(frames + 2);
+    expect(model.state).toMatchObject({ black: 0, rate: frames });
+  });
 });
