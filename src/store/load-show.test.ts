@@ -7,6 +7,7 @@ import { demoShow, deviceIds } from '../../demo/show';
 import {
   canonicalJson,
   loadEdit,
+  nameOfRecord,
   readShowFile,
   summaryOf,
   type ControlRecord,
@@ -185,6 +186,18 @@ describe('a show that is loaded over a rig', () => {
     expect(kinds.find(({ kind }) => kind === 'page')).toMatchObject({ added: [], changed: [], gone: ['Race'] });
     expect(kinds.find(({ kind }) => kind === 'device')?.added).toContain('SW1');
     expect(kinds.find(({ kind }) => kind === 'show')?.changed).toEqual(['Tidewick Regatta']);
+  });
+
+  it('names each control by its label, its reading or its place', () => {
+    const [control] = demoShow(4400).filter((each) => each.kind === 'control');
+    const named = (label: ControlRecord['data']['label']) =>
+      nameOfRecord({
+        ...(control as ControlRecord),
+        data: { ...(control as ControlRecord).data, label, values: { row: 2 } },
+      });
+    const reading = { device: deviceIds.T1, key: 'row[$row].crew' };
+    expect(named([{ text: 'Crew: ' }, { reading }])).toBe('Crew: row[2].crew');
+    expect(named([])).toMatch(/^button in column \d+, row \d+$/);
   });
 });
 

@@ -1,5 +1,12 @@
 import type { CompiledDriver } from '../driver';
-import type { DeviceRecord, Edit, MacroRecord, PageRecord, ShowRecord } from '../show';
+import {
+  nameOfRecord,
+  type DeviceRecord,
+  type Edit,
+  type MacroRecord,
+  type PageRecord,
+  type ShowRecord,
+} from '../show';
 import { problemsOfControl } from './control-problems';
 import { problemsOfMacro } from './macro-problems';
 import { problemsOfPage } from './page-problems';
@@ -59,12 +66,8 @@ export function problemsBrought(
       case 'macro':
         return said(`Macro ${record.data.name}`, problemsOfMacro(record, macroSources));
       case 'control': {
-        const label = record.data.label
-          .map((part) => ('text' in part ? part.text : '…'))
-          .join('')
-          .trim();
         const on = page(record.data.page)?.data.name ?? '?';
-        return said(`${on}: ${label === '' ? record.data.type : label}`, problemsOfControl(record, sources));
+        return said(`${on}: ${nameOfRecord(record)}`, problemsOfControl(record, sources));
       }
       default:
         return [];

@@ -1,6 +1,7 @@
 import { canonicalJson } from './canonical';
 import type { Edit } from './edit';
-import type { DeviceRecord, RecordKind, ShowRecord } from './records';
+import { nameOfRecord } from './record-name';
+import type { DeviceRecord, RecordKind } from './records';
 
 /** What an edit does to the records of one kind, by their names. */
 export interface KindSummary {
@@ -32,12 +33,12 @@ export function summaryOf(edit: Edit): EditSummary {
   );
   const addresses: AddressChange[] = [];
   for (const change of edit.changes) {
-    if (change.op === 'add') kinds.get(change.record.kind)?.added.push(nameOf(change.record));
-    else if (change.op === 'remove') kinds.get(change.record.kind)?.gone.push(nameOf(change.record));
+    if (change.op === 'add') kinds.get(change.record.kind)?.added.push(nameOfRecord(change.record));
+    else if (change.op === 'remove') kinds.get(change.record.kind)?.gone.push(nameOfRecord(change.record));
     else {
       const { from, to } = change;
       if (canonicalJson(from.data) === canonicalJson(to.data)) continue;
-      kinds.get(to.kind)?.changed.push(nameOf(to));
+      kinds.get(to.kind)?.changed.push(nameOfRecord(to));
       if (from.kind !== 'device' || to.kind !== 'device' || addressOf(from) === addressOf(to)) continue;
       addresses.push({ tag: to.data.tag, from: addressOf(from), to: addressOf(to) });
     }
@@ -51,24 +52,3 @@ export function summaryOf(edit: Edit): EditSummary {
 }
 
 const addressOf = ({ data: { host, port } }: DeviceRecord): string => (host === '' ? 'none' : `${host}:${port}`);
-
-function nameOf(record: ShowRecord): string {
-  switch (record.kind) {
-    case 'device':
-      return record.data.tag;
-    case 'control': {
-      const text = record.data.label
-        .map((part) => ('text' in part ? part.text : '…'))
-        .join('')
-        .trim();
-      return text === '' ? record.data.type : text;
-    }
-    case 'tie':
-      return `input ${record.data.input}`;
-    case 'show':
-    case 'page':
-    case 'macro':
-    case 'panel':
-      return record.data.name;
-  }
-}

@@ -120,6 +120,7 @@ export { meaningWords } from './meanings';
 export { ownDevice, ownDocument, ownId, withOwn } from './own-device';
 export { stillKey, type ShownSpec } from './shown';
 export { hideOn, panelsHiding } from './hidden';
+export { nameOfRecord } from './record-name';
 export { summaryOf, type AddressChange, type EditSummary, type KindSummary } from './edit-summary';
 export {
   changePanelEdit,

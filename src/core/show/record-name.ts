@@ -1,0 +1,32 @@
+import type { ControlRecord, ShowRecord } from './records';
+import { resolveReading } from './values';
+
+/** What people call a record in a list: its tag, its name, or what its label says. */
+export function nameOfRecord(record: ShowRecord): string {
+  switch (record.kind) {
+    case 'device':
+      return record.data.tag;
+    case 'control':
+      return nameOfControl(record);
+    case 'tie':
+      return `input ${record.data.input}`;
+    case 'show':
+    case 'page':
+    case 'macro':
+    case 'panel':
+      return record.data.name;
+  }
+}
+
+/** The label of a control as it is stored: values as they are, readings by their keys. Without a label, its type and place. */
+function nameOfControl({ data: { label, values, type, col, row } }: ControlRecord): string {
+  const text = label
+    .map((part) => {
+      if ('text' in part) return part.text;
+      if ('value' in part) return String(values[part.value] ?? '');
+      return resolveReading(part.reading, values).key;
+    })
+    .join('')
+    .trim();
+  return text === '' ? `${type} in column ${col + 1}, row ${row + 1}` : text;
+}
