@@ -46,7 +46,7 @@ test('a stick stops its camera when the desk sends the screen to another page un
   await touch(client, 'touchEnd', []);
 });
 
-test('a button that is held keeps its camera moving for longer than its longest time, and stops it when it is let go', async ({
+test('a button that is held keeps its camera moving for longer than its longest time, and stops it on release', async ({
   page,
   program,
 }) => {
@@ -178,7 +178,7 @@ test('a show file of many megabytes is loaded with its progress, undone, and ref
   await expect.poll(count, { timeout: 60_000 }).toBe(file.records.length);
 });
 
-test('whoever looks at the demo show in an empty show gets its stand-ins and passwords, and can end them', async ({
+test('the demo show brings its stand-ins and passwords to an empty show, and they can be stopped', async ({
   page,
 }) => {
   test.setTimeout(120_000);

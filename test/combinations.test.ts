@@ -154,7 +154,7 @@ const macrosBegun = async () => {
 };
 
 describe('a control with a macro', () => {
-  it('and something on release begins the macro on touch, and sends the release when it is let go', async () => {
+  it('and something on release begins the macro on touch, and sends the release on release', async () => {
     const held = hold('macro-release');
     await keyIs(1, true);
     await keyIs(4, true);
@@ -202,7 +202,7 @@ describe('a control with a macro', () => {
 });
 
 describe('a long press with something on release', () => {
-  it('sends the release after the long press, when it is let go', async () => {
+  it('sends the release after the long press ends', async () => {
     const held = hold('long-release');
     await keyIs(2, true);
     await soon(300);
@@ -371,7 +371,7 @@ describe('a trial in the editor', () => {
   };
   const dataOf = (id: string) => (records.find((each) => each.id === id) as ControlRecord).data;
 
-  it('sends the release of a control when it is let go', async () => {
+  it('sends the release of a control at the end', async () => {
     const id = trial(dataOf('macro-release'), 'hold', 'live');
     const timer = setInterval(() => f.client.say({ t: 'still', id }), 200);
     await keyIs(1, true);

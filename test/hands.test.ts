@@ -101,7 +101,7 @@ describe('a stick whose panel is not heard for a while', () => {
     expect((await camera()).moving).toBe(false);
   }, 30_000);
 
-  it('moves on after a device that was away has come back, and still stops when it is let go', async () => {
+  it('moves on after a device that was away has come back, and still stops on release', async () => {
     await toTheRight();
     const id = newId();
     stick(f.client, id, -0.6);
@@ -161,7 +161,7 @@ describe('a hand that stays', () => {
     await until(sounds, (on) => on === false, 2500);
   }, 30_000);
 
-  it('is not needed for a short hold: it stops when it is let go', async () => {
+  it('is not needed for a short hold: it stops on release', async () => {
     await toTheRight();
     const id = press(f.client, 'slow', 'hold');
     await soon(120);

@@ -6,7 +6,8 @@ import { startRig, startSwitcher, TestClient, until } from '../../test/support/r
 import type { AsRunRow, PageView, ReadingsView, RowsView, StatusView, WireRow } from '../core/live';
 import type { ControlRecord, DeviceRecord, ShowRecord } from '../core/show';
 import { shippedDrivers } from '../drivers';
-import { putInService, stepBack } from '../store';
+import visionSwitcher from '../drivers/vision-switcher.json';
+import { installDriver, putInService, stepBack } from '../store';
 
 const page = 'page-race';
 const device = 'dev-switcher';
@@ -17,6 +18,12 @@ const showOn = (port: number): ShowRecord[] =>
     if (record.kind === 'device' && record.id !== device) return [];
     return [record.kind === 'device' ? { ...record, data: { ...record.data, port } } : record];
   });
+
+/** The switcher's driver as one that was installed, whose first command says this. */
+const houseDriver = (version: number, verb: string): unknown =>
+  JSON.parse(
+    JSON.stringify({ ...visionSwitcher, id: 'house-switcher', version }).replaceAll('TAKE {input}', `${verb} {input}`),
+  );
 
 async function demo() {
   const switcher = await startSwitcher();
@@ -447,6 +454,34 @@ describe('the running show', () => {
     expect(stepBack(rig.db)).toEqual({ ok: true, value: 1 });
     void rig.engine.onShowChanged();
     await client.next((message) => faceOf(message, 'ctl-cut')?.segments[0]?.text === 'Cut', from);
+  });
+
+  it('keeps the drivers of the revision in service: a newer one acts from the next revision on, and Step back brings the old one back', async () => {
+    const switcher = await startSwitcher();
+    const records = showOn(switcher.port).map((record) =>
+      record.kind === 'device' ? { ...record, data: { ...record.data, driver: 'house-switcher' } } : record,
+    );
+    const rig = await startRig(records, shippedDrivers);
+    const client = await TestClient.open(rig.url);
+    // Version 1 takes to program, version 2 sets preview: which of them acts is seen at the device.
+    const install = (version: number, verb: string) =>
+      installDriver(rig.db, 'house-switcher', houseDriver(version, verb), version);
+    const pressAfter = async (change: () => unknown, input: number) => {
+      change();
+      await rig.engine.onShowChanged();
+      // A device whose driver has changed is called anew.
+      await until(
+        () => client.press(page, `ctl-program-${input}`),
+        ({ outcome }) => outcome !== 'lost',
+      );
+      const { preview, program } = switcher.view;
+      return { preview, program };
+    };
+    await pressAfter(() => install(1, 'TAKE'), 2);
+    expect(await pressAfter(() => putInService(rig.db, '', 2), 3)).toEqual({ preview: 2, program: 3 });
+    expect(await pressAfter(() => install(2, 'READY'), 4)).toEqual({ preview: 2, program: 4 });
+    expect(await pressAfter(() => putInService(rig.db, '', 4), 5)).toEqual({ preview: 5, program: 4 });
+    expect(await pressAfter(() => stepBack(rig.db), 6)).toEqual({ preview: 5, program: 6 });
   });
 
   it('is the same after a restart of the engine, with the aim and the as-run', async () => {

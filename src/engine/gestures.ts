@@ -73,7 +73,7 @@ export class Gestures {
   }
 
   /**
-   * Enters what a press owes before its first byte goes out: what is sent when it is let go, and what turns it off after a time.
+   * Enters what a press owes before its first byte goes out: its release, and what turns it off after a time.
    * `takesMs` is how long the press itself takes to be sent; `onReleased` hears how each command of the release went.
    */
   owe(

@@ -118,7 +118,7 @@ export class Macros {
       return;
     }
     for (const run of same) {
-      this.leaveWithBegun(run, 'stop', `Begun anew by ${request.who}.`);
+      this.leaveWithBegun(run, 'stop', `Restarted by ${request.who}.`);
       this.settleWith(run);
       this.finish(run);
     }
@@ -351,7 +351,7 @@ export class Macros {
     const pulse = pulseOf(run.macro, due.step.step);
     const off = pulse && this.argumentsNow(pulse.off.params, run.values);
     if (!pulse || !off?.ok)
-      return end('lost', off?.ok === false ? off.reason : 'This step is not in the macro any more.');
+      return end('lost', off?.ok === false ? off.reason : 'This step is no longer in the macro.');
     const { device, command } = pulse.off;
     const owner =
       aim === 'dry' ? undefined : this.pulses.on(id, key, { device, command, params: off.given }, pulse.forMs);

@@ -28,7 +28,7 @@ it('answers each look, also when its worker ends in the middle of one', async ()
     const before = worker();
     const cut = feed.look();
     await before.terminate();
-    // Who waited is let go on at once; who asks while there is no worker is answered by the next one.
+    // Pending requests resolve at once; a request made while there is no worker is answered by the next one.
     await cut;
     const asked = performance.now();
     await feed.look();

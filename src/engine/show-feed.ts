@@ -73,7 +73,7 @@ export class ShowFeed {
       // A new worker starts from nothing and hands everything over; what has not changed changes nothing.
       this.again = setTimeout(() => {
         this.worker = this.start();
-        // Whoever asked while there was none is answered by this one.
+        // This worker answers the requests made while there was none.
         for (const look of this.looks.keys()) this.worker.postMessage({ look } satisfies LookOrder);
         void this.look();
       }, 1000);

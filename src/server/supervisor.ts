@@ -79,7 +79,7 @@ async function run({ port, host, dataDir, standinPortBase }: Settings): Promise<
     const child = new Child(
       spec,
       onChange,
-      // Without them the program goes on; whoever wanted them hears why they did not start.
+      // The program runs without them; the person who asked is told why they did not start.
       (message) => {
         console.error(message);
         if (demo && !announced) return onFatal(message);

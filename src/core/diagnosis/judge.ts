@@ -204,7 +204,7 @@ export function judgePort({ kind, port, answer, answersAt, openPorts, otherDrive
 
 /** The rig has a live connection to the same place, and nobody has asked to interrupt it. */
 export const heldHere = (): Verdict =>
-  failed('held-here', 'The rig has a live connection to this address and port; it was left alone.', [
+  failed('held-here', 'Not tested: the rig has a live connection to this address and port.', [
     { do: 'interrupt' },
   ]);
 

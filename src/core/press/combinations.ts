@@ -18,7 +18,7 @@ const clashes: readonly { readonly pair: readonly [Combinable, Combinable]; read
     pair: ['held', 'long'],
     why: 'What is sent while held starts on touch, so it cannot wait to see whether the press is long.',
   },
-  { pair: ['held', 'repeat'], why: 'What is sent while held goes on until it is let go, so it cannot also repeat.' },
+  { pair: ['held', 'repeat'], why: 'What is sent while held continues until release, so it cannot also repeat.' },
   { pair: ['long', 'repeat'], why: 'A press that is held long does something else, so it cannot also repeat.' },
   { pair: ['asks', 'held'], why: 'A control that asks first cannot be held.' },
   { pair: ['asks', 'release'], why: 'A control that asks first cannot be held, so nothing follows letting go.' },

@@ -41,4 +41,4 @@ export const guardedReason = (guard: Guard | undefined): string =>
 export const barredReason = 'One of its rules bars it now.';
 export const dryReason = 'Dry: shown and recorded, not sent.';
 export const nothingReason = 'This control has nothing to send for this gesture.';
-export const letGoReason = 'Let go before its turn came.';
+export const letGoReason = 'Released before it could be sent.';

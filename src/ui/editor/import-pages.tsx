@@ -195,7 +195,7 @@ function Patch({ show, file, onDone }: PatchProps) {
       {made.ok ? <ChangeSummary summary={summaryOf(made.value.edit)} /> : <p className="form-error">{made.error}</p>}
       {broken.length > 0 && (
         <section aria-label="Will not work">
-          <h3>Will not work here until it is mended</h3>
+          <h3>Will not work here until you fix it</h3>
           <ul className="form-error">
             {broken.slice(0, brokenMost).map(({ where, message }) => (
               <li key={`${where} ${message}`}>
