@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import type { Locator, Page } from '@playwright/test';
 import { expect, test, type Program } from './program';
 
@@ -346,4 +347,42 @@ test('an empty show is led from patch to test', async ({ page, program }) => {
   await expect(guide).toContainText('Every step is done', { timeout: 20_000 });
   await guide.getByRole('button', { name: 'Put away' }).click();
   await expect(guide).toBeHidden();
+});
+
+test('the form for where the program listens starts with what is set, and asks before it deletes the access key', async ({
+  page,
+  program,
+}) => {
+  const kept = () => {
+    try {
+      return JSON.parse(readFileSync(join(program.dataDir, 'listen.json'), 'utf8')) as unknown;
+    } catch {
+      return undefined;
+    }
+  };
+  await page.goto(`${program.url}/show`);
+  const where = page.getByRole('combobox', { name: /^Listen/ });
+  const save = page.getByRole('button', { name: 'Save', exact: true });
+  await expect(where).toHaveValue('127.0.0.1');
+  await where.selectOption({ label: 'every address of this computer' });
+  await page.getByLabel(/^Access key/).fill('twelve boats abreast');
+  await save.click();
+  const choice = { host: '0.0.0.0', accessKey: 'twelve boats abreast' };
+  await expect.poll(kept).toEqual(choice);
+
+  // Saved once more without a key typed, the key stays.
+  await page.reload();
+  await expect(where).toHaveValue('0.0.0.0');
+  await save.click();
+  await expect(page.getByText('It takes effect when the program is started the next time')).toBeVisible();
+  expect(kept()).toEqual(choice);
+
+  await where.selectOption({ label: 'this computer only' });
+  await save.click();
+  await expect(page.getByText('This deletes the access key')).toBeVisible();
+  await page.getByRole('button', { name: 'Cancel', exact: true }).click();
+  expect(kept()).toEqual(choice);
+  await save.click();
+  await page.getByRole('button', { name: 'Delete the key and save' }).click();
+  await expect.poll(kept).toBeUndefined();
 });

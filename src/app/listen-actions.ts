@@ -16,23 +16,20 @@ import { dataDir } from './server/show-store';
 /** Where the program listens now. */
 export async function listenAction(): Promise<ListenView | undefined> {
   if (!(await isDesk())) return undefined;
-  const { HOST, PORT, ACCESS_KEY, SORRELFINCH_HOST } = process.env;
+  const { HOST, PORT, SORRELFINCH_HOST } = process.env;
   return {
     host: SORRELFINCH_HOST ?? HOST ?? '127.0.0.1',
     port: Number(PORT ?? 4300),
     fixed: (HOST ?? '') !== '',
-    ...chosenView(ACCESS_KEY),
+    ...chosenView(),
     ...certificateView(),
   };
 }
 
 /** What was chosen at the desk, and whether an access key is kept with it. */
-function chosenView(fromEnvironment: string | undefined): Pick<ListenView, 'hasKey' | 'chosen'> {
+function chosenView(): Pick<ListenView, 'hasKey' | 'chosen'> {
   const kept = chosenListen(dataDir());
-  return {
-    hasKey: (fromEnvironment ?? '') !== '' || kept.ACCESS_KEY !== undefined,
-    chosen: { host: kept.HOST ?? '127.0.0.1' },
-  };
+  return { hasKey: kept.ACCESS_KEY !== undefined, chosen: { host: kept.HOST ?? '127.0.0.1' } };
 }
 
 function certificateView(): Pick<ListenView, 'certificate'> {
