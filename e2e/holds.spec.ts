@@ -179,6 +179,7 @@ test('a show file of many megabytes is loaded with its progress, undone, and ref
       .length;
   expect(await count()).toBe(file.records.length + 2500);
   await page.goto(`${program.url}/rig`);
+  await expect(page.getByRole('navigation', { name: 'Signal path' })).toContainText('of 13 up');
   await page.keyboard.press('Control+z');
   await expect.poll(count, { timeout: 60_000 }).toBe(file.records.length);
 });

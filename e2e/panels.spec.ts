@@ -208,7 +208,7 @@ test('what one starts is told to the others', async ({ page, program }) => {
   await page.mouse.down();
   await page.waitForTimeout(1000);
   await page.mouse.up();
-  await expect(other.locator('.news')).toContainText(/Stream, main has stopped recording\. by panel \d+/);
+  await expect(other.locator('.news')).toContainText(/Stream, main has stopped recording\. by panel, .+ ·[0-9a-z]{4}/);
 });
 
 test.describe('with fingers', () => {
