@@ -166,7 +166,7 @@ const without = <T,>(list: readonly T[], n: number): T[] | undefined => {
 
 /** A response that cannot be added to those that there are, and why. */
 const NotWith = ({ title, why }: { readonly title: string; readonly why: string | undefined }) => (
-  <p className="muted form-help">
+  <p className="muted form-help not-with">
     <b>{title}:</b> not available. {why}
   </p>
 );

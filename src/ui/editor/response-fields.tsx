@@ -41,7 +41,7 @@ export function ResponseFields({ control, name }: Props) {
         )}
       </div>
       {!held && sends.length > 0 && whyNotWith(control.data.responses, 'held') && (
-        <p className="muted form-help">
+        <p className="muted form-help not-with">
           <b>While held:</b> not available. {whyNotWith(control.data.responses, 'held')}
         </p>
       )}
