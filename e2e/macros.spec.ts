@@ -29,6 +29,9 @@ test('a wipe is built from nothing, played dry, run, and drawn over its plan', a
   await page.keyboard.press('Enter');
   await wipe.getByRole('checkbox', { name: 'waits' }).check();
   await wipe.locator('summary').click();
+  // What the program itself knows can be waited for like what a device reports.
+  await wipe.getByRole('combobox', { name: 'reading' }).selectOption({ label: 'SHOW: Devices down' });
+  await expect(wipe.getByText(/^waits until SHOW Devices down is /)).toBeVisible();
   await wipe.getByRole('combobox', { name: 'reading' }).selectOption({ label: 'R1: Transport' });
   await wipe.getByRole('combobox', { name: 'this' }).selectOption('cued');
   await expect(wipe.getByText('waits until R1 Transport is cued, for 10 s at the most, then stops')).toBeVisible();

@@ -143,8 +143,8 @@ function DeskActionsProvider({ actions, children }: { readonly actions: DeskActi
         return done;
       },
       say: (text, bad = false) => setSaid({ text, bad }),
-      undo: () => run(() => actions.undo(window)),
-      redo: () => run(() => actions.redo(window)),
+      undo: () => run(() => inTurn(() => actions.undo(window))),
+      redo: () => run(() => inTurn(() => actions.redo(window))),
       putInService: () => run(() => actions.putInService('')),
       stepBack: () => run(() => actions.stepBack()),
       leaveService: () => run(() => actions.leaveService()),
@@ -175,7 +175,7 @@ function DeskActionsProvider({ actions, children }: { readonly actions: DeskActi
   );
 }
 
-/** Edits go one after the other: each is made on what the one before leaves behind. */
+/** Edits, and taking them back, go one after the other: each is made on what the one before leaves behind. */
 let lastEdit: Promise<unknown> = Promise.resolve();
 function inTurn<T>(work: () => Promise<T>): Promise<T> {
   const mine = lastEdit.then(work, work);
