@@ -75,8 +75,8 @@ const records: ShowRecord[] = [
   control('twice', { tap: [take(8)], guard: 'twice' }),
   control('waits', { tap: [key(1, true), { ...key(2, true), waitMs: 700 }], release: [key(1, false), key(2, false)] }),
   control('counted', { tap: [mute(true)], turns: [[mute(false)]], guard: 'twice' }, { values: { strip: 4 } }),
-  // The device that it is about reports nothing that tells its turns apart: they are counted.
-  control('untold', { tap: [{ ...light(true) }], turns: [[{ ...light(false) }]], guard: 'twice' }),
+  // The multiviewer reports nothing: turns are counted.
+  control('untold', { tap: [shown('first')], turns: [[shown('second')]], guard: 'twice' }),
   control(
     'target',
     {
@@ -103,6 +103,10 @@ const records: ShowRecord[] = [
   ),
 ];
 
+function shown(name: string) {
+  return { device: 'dev-M1', command: 'show', params: { display: 7, name } };
+}
+
 function light(on: boolean) {
   return { device: 'dev-SW1', command: 'name', params: { input: 12, text: on ? 'on' : 'off' } };
 }
@@ -110,7 +114,7 @@ function light(on: boolean) {
 let f: FleetRig;
 let end: () => Promise<void>;
 beforeAll(async () => {
-  [f, end] = await runAsOne(() => startFleetRig(['SW1', 'A1', 'R1', 'C1'], records));
+  [f, end] = await runAsOne(() => startFleetRig(['SW1', 'A1', 'R1', 'C1', 'M1'], records));
   for (const tag of ['SW1', 'A1', 'R1', 'C1']) await f.linkIs(tag, 'up');
   await f.operate('R1', 'operate', { verb: 'load', clip: 1 });
 }, 30_000);
@@ -352,14 +356,14 @@ describe('turning off after a time', () => {
 
 describe('an alternation', () => {
   it('by counting does not count a press that was not sent', async () => {
-    const name = async () => (await switcher()).names[11];
+    const name = async () => ((await f.state('M1')) as unknown as { displays: { text: string }[] }).displays[6]?.text;
     const guarded = { guard: true };
     await f.client.outcome(press(f.client, 'untold', 'tap', guarded));
-    await until(name, (now) => now === 'on');
+    await until(name, (now) => now === 'first');
     for (let n = 0; n < 3; n += 1)
       expect(await f.client.outcome(press(f.client, 'untold'))).toMatchObject({ code: 'guarded' });
     await f.client.outcome(press(f.client, 'untold', 'tap', guarded));
-    await until(name, (now) => now === 'off');
+    await until(name, (now) => now === 'second');
   });
 });
 

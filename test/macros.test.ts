@@ -213,7 +213,7 @@ describe('a macro', () => {
 
   it('is begun anew, waits for its turn, or is ignored while it runs', async () => {
     const [one, two] = [begin('again'), begin('again')];
-    expect((await f.client.outcome(one)).reason).toContain('Begun anew');
+    expect((await f.client.outcome(one)).reason).toContain('Restarted');
     expect((await f.client.outcome(two)).outcome).toBe('confirmed');
     const [three, four] = [begin('queued'), begin('queued')];
     for (const run of [three, four]) expect((await f.client.outcome(run)).outcome).toBe('confirmed');

@@ -350,8 +350,7 @@ export class Macros {
     }
     const pulse = pulseOf(run.macro, due.step.step);
     const off = pulse && this.argumentsNow(pulse.off.params, run.values);
-    if (!pulse || !off?.ok)
-      return end('lost', off?.ok === false ? off.reason : 'This step is no longer in the macro.');
+    if (!pulse || !off?.ok) return end('lost', off?.ok === false ? off.reason : 'This step is no longer in the macro.');
     const { device, command } = pulse.off;
     const owner =
       aim === 'dry' ? undefined : this.pulses.on(id, key, { device, command, params: off.given }, pulse.forMs);

@@ -204,9 +204,7 @@ export function judgePort({ kind, port, answer, answersAt, openPorts, otherDrive
 
 /** The rig has a live connection to the same place, and nobody has asked to interrupt it. */
 export const heldHere = (): Verdict =>
-  failed('held-here', 'Not tested: the rig has a live connection to this address and port.', [
-    { do: 'interrupt' },
-  ]);
+  failed('held-here', 'Not tested: the rig has a live connection to this address and port.', [{ do: 'interrupt' }]);
 
 export function judgeProtocol(finding: ProtocolFinding): Verdict {
   const { link, cause, understood, heard, greeting, otherDrivers, upForMs, through, computerSeen } = finding;
