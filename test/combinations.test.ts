@@ -168,7 +168,7 @@ describe('a control with a macro', () => {
     expect((await f.client.outcome(held.id)).outcome).toMatch(/confirmed|sent/);
   });
 
-  it('and a long press begins the macro when it is let go before, and only sends the other thing after its time', async () => {
+  it('and a long press begins the macro on an early release, and sends only the other thing after its time', async () => {
     const before = await macrosBegun();
     const long = hold('macro-long');
     await airIs(6);
@@ -258,7 +258,7 @@ it('what is sent while held goes out behind what is sent on touch', async () => 
   );
 });
 
-it('what still waits for its turn when it is let go is not sent behind its release', async () => {
+it('what still waits on release is not sent behind the release', async () => {
   const held = hold('waits');
   await keyIs(1, true);
   held.release();

@@ -6,7 +6,7 @@ import { runAsOne, TestClient, until } from './support/rig';
 
 /**
  * A show in random order: hands press, hold, fall silent, leave and come back, pages change under them, devices are cut off, macros are
- * begun and stopped, the engine is killed. At the end of each scene everything is let go, and the stand-ins must be still: nothing moves,
+ * begun and stopped, the engine is killed. At the end of each scene every hand lets go, and the stand-ins must be still: nothing moves,
  * and nothing is on that a release, a pulse or a turning off should have switched off.
  *
  *   MODEL_STEPS=10000 MODEL_SEEDS=1,2,3 npx vitest run test/show-model.test.ts
