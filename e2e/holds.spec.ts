@@ -51,6 +51,33 @@ for (const [what, change] of [
     await touch(client, 'touchEnd', []);
   });
 
+test('a stick stops its camera when a linked panel goes to another page under the hand', async ({
+  page,
+  program,
+  context,
+}) => {
+  await page.goto(`${program.url}/panels`);
+  await page.getByRole('listitem', { name: 'Director' }).getByLabel('linked').check();
+  const other = await context.newPage();
+  await other.goto(`${program.url}/panel/director`);
+  await other.getByRole('button', { name: 'Pontoon talk' }).click();
+  await expect(other.locator('[data-kind="stick"]').first()).toBeVisible();
+  await page.goto(`${program.url}/panel/director`);
+  await expect(page.locator('[data-kind="stick"]').first()).toBeVisible();
+  const pad = await centreOf(page, '[data-kind="stick"] .stick-pad >> nth=0');
+  const anyMoves = async () =>
+    (await Promise.all(['c1', 'c2', 'c3', 'c4'].map((tag) => moving(program, tag)))).some(Boolean);
+  const client = await context.newCDPSession(page);
+  await page.bringToFront();
+  await touch(client, 'touchStart', [{ x: pad.x, y: pad.y }]);
+  await touch(client, 'touchMove', [{ x: pad.x - pad.width / 8, y: pad.y }]);
+  await expect.poll(anyMoves).toBe(true);
+  await other.getByRole('button', { name: 'Race' }).click();
+  await expect(page.locator('[data-control="ctl-cut"]')).toBeVisible();
+  await expect.poll(anyMoves, { timeout: 1500 }).toBe(false);
+  await touch(client, 'touchEnd', []);
+});
+
 test('a button that is held keeps its camera moving for longer than its longest time, and stops it on release', async ({
   page,
   program,
