@@ -4,6 +4,8 @@ export default defineConfig({
   testDir: 'e2e',
   workers: 1,
   timeout: 60_000,
+  // Once more for a test that a busy computer cut short; `npm test` names it.
+  retries: 1,
   expect: { timeout: 8000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/playwright.json' }]],
   outputDir: 'test-results/playwright',

@@ -79,10 +79,12 @@ test('two controllers of one model are two: a held button is one press, and each
   await withSet(page);
   await page.goto(`${program.url}/panel/page-race`);
   await expect(page.locator('[data-control="ctl-program-1"][data-lamp="onAir"]')).toBeVisible();
+  // Controllers are looked at once a frame: a state that is replaced sooner is never seen.
   const pads = (...down: boolean[][]) =>
-    page.evaluate((each) => {
+    page.evaluate(async (each) => {
       window.set.pads = each.map((buttons, index) => ({ id: 'Two sticks', index, buttons, axes: [0, 0] }));
       window.dispatchEvent(new Event('gamepadconnected'));
+      for (let n = 0; n < 3; n += 1) await new Promise((resolve) => requestAnimationFrame(resolve));
     }, down);
   await pads([false], [false]);
   await openGear(page);
