@@ -1,4 +1,4 @@
-import type { AsRunRow } from '../src/core/live';
+import { classOfRow, type AsRunRow } from '../src/core/live';
 import { openAsRun, searchAsRun, writeAsRun } from '../src/store';
 import { newFolder } from './processes';
 
@@ -62,5 +62,5 @@ function rowAt(n: number, from: number) {
           ms: n % 40,
           sends: [],
         };
-  return { n, at, kind: row.kind, row: JSON.stringify(row) };
+  return { n, at, kind: row.kind, class: classOfRow(row), row: JSON.stringify(row) };
 }

@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, it, onTestFinished } from 'vitest';
@@ -60,4 +60,45 @@ it('says that it is not writing when it cannot, and goes on', async () => {
   expect(await asRun.open()).toBeUndefined();
   expect([asRun.recording, told]).toEqual([false, []]);
   await asRun.close();
+});
+
+it('has what was pressed after the engine was killed at once, and once', async () => {
+  const dir = tempDir();
+  const press = (n: number) =>
+    ({
+      kind: 'press',
+      press: `p${n}`,
+      who: 'panel 1',
+      page: '',
+      label: '',
+      aim: 'live',
+      outcome: 'sent',
+      ms: 1,
+      sends: [],
+    }) as const;
+  const killed = new AsRun(
+    dir,
+    () => undefined,
+    () => undefined,
+  );
+  await killed.open();
+  for (let n = 0; n < 40; n += 1) killed.record(press(n));
+  // Handed over and not yet said to be written, and not even handed over.
+  await new Promise((resolve) => setTimeout(resolve, 300));
+  for (let n = 40; n < 80; n += 1) killed.record(press(n));
+  const next = new AsRun(
+    dir,
+    () => undefined,
+    () => undefined,
+  );
+  await next.open();
+  next.record(press(80));
+  await next.close();
+  const { db, close } = openAsRun(dir);
+  const rows = newestAsRun(db, 1000);
+  close();
+  expect(rows.map((row) => row.kind === 'press' && row.press)).toEqual(Array.from({ length: 81 }, (_, n) => `p${n}`));
+  expect(new Set(rows.map(({ n }) => n)).size).toBe(81);
+  await killed.close();
+  expect(readdirSync(dir).filter((name) => name.endsWith('.journal'))).toEqual([]);
 });

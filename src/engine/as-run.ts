@@ -1,7 +1,9 @@
 import type { Worker } from 'node:worker_threads';
-import { keptRows, type Aim, type AsRunRow, type RowsView } from '../core/live';
+import { randomBytes } from 'node:crypto';
+import { classOfRow, keptAsRun, mostOnScreen, type Aim, type AsRunRow, type RowsView } from '../core/live';
 import type { AsRunNews, AsRunOrder } from './as-run-worker';
 import type { Scalar } from '../core/result';
+import { Journal } from './journal';
 import { startWorker } from './worker-file';
 
 type Unnumbered<Row> = Row extends unknown ? Omit<Row, 'n' | 'at'> : never;
@@ -12,8 +14,9 @@ type Timed = AsRunEntry & { readonly at: number };
 interface Waiting {
   readonly entry: Timed;
   readonly text: string;
+  /** Its key in the journal, where it is in there. */
+  readonly key: string | undefined;
 }
-const waitingOf = (entry: Timed): Waiting => ({ entry, text: JSON.stringify(entry) });
 
 const batchMs = 250;
 /** So many rows at the most in one go: a batch must not be felt by a press that comes at the same moment. */
@@ -27,11 +30,11 @@ const maxWaiting = 20_000;
  * in batches to the worker that writes them. When that fails the engine goes on, and says so.
  */
 export class AsRun {
-  private rows: AsRunRow[] = [];
+  private rows: readonly AsRunRow[] = [];
   /** Entered since the last batch, with their times; numbered when the batch is made up. */
   private waiting: Waiting[] = [];
   /** Handed to the worker and not yet said to be written: sent again when the worker has to be started anew. */
-  private inFlight: { readonly n: number; readonly text: string }[] = [];
+  private inFlight: { readonly n: number; readonly text: string; readonly pressed: boolean }[] = [];
   private numbered = false;
   private nextN = 1;
   private worker: Worker | undefined;
@@ -41,13 +44,28 @@ export class AsRun {
   private readonly recordedValues = new Map<string, Scalar>();
   private stopped = false;
   private isRecording = false;
+  private beyond = 0;
+  private readonly journal: Journal;
+  private readonly journalId = `${Date.now().toString(36)}-${randomBytes(3).toString('hex')}`;
 
   /** @param onRows told of each batch of new rows, for the screens; @param onRecording when writing starts or fails */
   constructor(
     private readonly dataDir: string,
     private readonly onRows: (rows: readonly AsRunRow[]) => void,
     private readonly onRecording: (recording: boolean) => void,
-  ) {}
+  ) {
+    this.journal = new Journal(dataDir, this.journalId);
+  }
+
+  /** How many rows are beyond what the record keeps and wait for somebody to let them go. */
+  get rowsBeyond(): number {
+    return this.beyond;
+  }
+
+  /** Lets the rows go that are beyond what the record keeps. */
+  prune(): void {
+    this.order({ type: 'prune' });
+  }
 
   get recording(): boolean {
     return this.isRecording;
@@ -74,11 +92,14 @@ export class AsRun {
     });
   }
 
-  /** Enters a row. Readings are thinned: the last value of each within a batch, and only where it is another. */
+  /**
+   * Enters a row. What was pressed is in the journal when this returns, so that it can be shown. Readings are thinned: the last value of each
+   * within a batch, and only where it has changed.
+   */
   record(entry: AsRunEntry): void {
     const timed = { ...entry, at: Date.now() };
     if (timed.kind === 'reading') this.lastReadings.set(`${timed.device} ${timed.key}`, timed);
-    else this.waiting.push(waitingOf(timed));
+    else this.wait(timed);
     this.batch ??= setTimeout(() => this.flush(), batchMs);
   }
 
@@ -96,12 +117,18 @@ export class AsRun {
     } while (this.waiting.length > 0 && this.numbered);
     clearTimeout(this.batch);
     const { worker } = this;
-    if (!worker) return;
+    if (!worker) return this.journal.close();
     const gone = new Promise<void>((resolve) => void worker.once('exit', () => resolve()));
     this.order({ type: 'close' });
     const deadline = setTimeout(() => void worker.terminate(), 2000);
     await gone;
     clearTimeout(deadline);
+    this.journal.close();
+  }
+
+  private wait(entry: Timed): void {
+    const text = JSON.stringify(entry);
+    this.waiting.push({ entry, text, key: isPressRow(entry) ? this.journal.append(text) : undefined });
   }
 
   private flush(): void {
@@ -109,22 +136,25 @@ export class AsRun {
     // Before the worker has opened the record nobody knows which number comes next.
     if (!this.numbered) return;
     for (const [id, entry] of this.lastReadings) {
-      if (this.recordedValues.get(id) !== entry.value) this.waiting.push(waitingOf(entry));
+      if (this.recordedValues.get(id) !== entry.value) this.wait(entry);
       this.recordedValues.set(id, entry.value);
     }
     this.lastReadings.clear();
     const entries = this.waiting.sort((a, b) => a.entry.at - b.entry.at).splice(0, batchRows);
-    if (this.waiting.length > maxWaiting) this.waiting.splice(0, this.waiting.length - maxWaiting);
+    this.waiting = withinLimit(this.waiting, ({ entry }) => isPressRow(entry));
     if (this.waiting.length > 0) this.batch = setTimeout(() => this.flush(), 5);
     if (entries.length === 0) return;
     const firstN = this.nextN;
     const rows = entries.map(({ entry }) => ({ ...entry, n: this.nextN++ }) as AsRunRow);
-    this.rows = [...this.rows, ...rows].slice(-keptRows['as-run']);
+    this.rows = keptAsRun([...this.rows, ...rows]);
     this.onRows(rows);
     // What is not yet said to be written stays here.
-    const texts = entries.map(({ text }, i) => ({ n: firstN + i, text: `{"n":${firstN + i},${text.slice(1)}` }));
-    this.inFlight.push(...texts);
-    if (this.inFlight.length > maxWaiting) this.inFlight.splice(0, this.inFlight.length - maxWaiting);
+    const texts = entries.map(({ entry, text, key }, i) => {
+      const n = firstN + i;
+      const numbered = `${key === undefined ? '{' : `{"entry":"${key}",`}"n":${n},${text.slice(1)}`;
+      return { n, text: numbered, pressed: isPressRow(entry) };
+    });
+    this.inFlight = withinLimit([...this.inFlight, ...texts], ({ pressed }) => pressed);
     if (this.isRecording) this.orderRows(texts);
   }
 
@@ -143,7 +173,11 @@ export class AsRun {
   }
 
   private startWorker(onReady?: (aim: string | undefined) => void): void {
-    const worker = startWorker('as-run-worker', { dataDir: this.dataDir, keep: keptRows['as-run'] });
+    const worker = startWorker('as-run-worker', {
+      dataDir: this.dataDir,
+      keep: mostOnScreen,
+      journalId: this.journalId,
+    });
     this.worker = worker;
     worker.on('message', (news: AsRunNews) => {
       switch (news.type) {
@@ -162,7 +196,11 @@ export class AsRun {
         }
         case 'written':
           this.inFlight = this.inFlight.filter((row) => row.n > news.upTo);
+          this.journal.isWritten(news.upTo, this.nextN - 1 + this.waiting.length);
           return this.setRecording(true);
+        case 'beyond':
+          this.beyond = news.rows;
+          return;
         case 'failed':
           this.setRecording(false);
           // A full disk may get room again.
@@ -184,4 +222,14 @@ export class AsRun {
     this.isRecording = recording;
     this.onRecording(recording);
   }
+}
+
+const isPressRow = (entry: AsRunEntry): boolean => classOfRow(entry) === 'press';
+
+/** The newest of what waits, where it is too much: what was pressed goes last. */
+function withinLimit<T>(waiting: T[], isPress: (each: T) => boolean): T[] {
+  let over = waiting.length - maxWaiting;
+  if (over <= 0) return waiting;
+  const left = waiting.filter((each) => isPress(each) || over-- <= 0);
+  return left.slice(-maxWaiting);
 }

@@ -24,6 +24,7 @@ import { OwnReadings } from './own-readings';
 import { Panels } from './panels';
 import { PageContexts } from './page-contexts';
 import { LedgerFile } from './ledger-file';
+import { LinkRecord } from './link-record';
 import { NetworkTools } from './network-tools';
 import { News } from './news';
 import type { RunDone, RunRequest } from './macro-run';
@@ -72,6 +73,7 @@ export class Engine {
   private readonly own: OwnReadings;
   private readonly stills: Stills | undefined;
   private readonly asRun: AsRun;
+  private readonly links = new LinkRecord((entry) => this.asRun.record(entry));
   private readonly wire: WireLog;
   private readonly feed: ShowFeed;
   private readonly connections: Connections;
@@ -363,6 +365,7 @@ export class Engine {
     this.deadMan.close();
     this.connections.stop();
     this.wire.stop();
+    this.links.stop();
     await this.asRun.close();
     this.hub.stop();
   }
@@ -488,7 +491,7 @@ export class Engine {
     this.macros.onLink(id, status, before);
     if (link.word === 'down') this.aims.lookAfter();
     if (passing || link.word === 'off') return;
-    this.asRun.record({ kind: 'link', device: tag, link });
+    this.links.onLink(id, tag, link);
     this.wire.record(id, 'note', new Uint8Array(), `link ${link.word}${link.cause ? `: ${link.cause}` : ''}`);
   }
 

@@ -214,8 +214,8 @@ export class PressSender {
     const final = all.filter(({ device }) => device !== '');
     const coded = code === undefined ? {} : { code };
     const result: PressResult = { t: 'press', id: request.id, outcome: worst, ms, reason, ...coded, sends: final };
-    this.book.end(result);
     const { id: press, who, run } = request;
+    // What is shown is in the record by then.
     this.sources.asRun.record({
       kind: 'press',
       press,
@@ -229,6 +229,7 @@ export class PressSender {
       ...coded,
       sends: final,
     });
+    this.book.end(result);
   }
 
   /** The macro that a press begins: the press ends when that has ended. */

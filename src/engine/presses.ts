@@ -295,8 +295,6 @@ export class Presses {
     code: SkipCode | undefined,
   ): void {
     const coded = code ? { code } : {};
-    this.book.open(id, listener);
-    this.book.end({ t: 'press', id, outcome, ms: 0, reason, ...coded, sends: [] });
     this.sources.asRun.record({
       kind: 'press',
       press: id,
@@ -309,6 +307,8 @@ export class Presses {
       ...coded,
       sends: [],
     });
+    this.book.open(id, listener);
+    this.book.end({ t: 'press', id, outcome, ms: 0, reason, ...coded, sends: [] });
   }
 }
 

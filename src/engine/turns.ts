@@ -253,8 +253,8 @@ export class Turns {
     turn.code = code;
     turn.ms = ms;
     const { id } = turn.request;
-    turn.tell({ t: 'press', id, outcome, ms, ...(reason === undefined ? {} : { reason }), ...(code ? { code } : {}) });
     if (turn.over) this.record(turn);
+    turn.tell({ t: 'press', id, outcome, ms, ...(reason === undefined ? {} : { reason }), ...(code ? { code } : {}) });
   }
 
   private end(turn: Turn): void {

@@ -1,4 +1,4 @@
-import { isQuietNote, keptRows, quietRows, type RowsView, type WireRow } from '../core/live';
+import { isQuietNote, mostOnWire, quietRows, type RowsView, type WireRow } from '../core/live';
 import { RowRing } from './row-ring';
 
 const maxRowBytes = 2048;
@@ -10,7 +10,7 @@ const batchMs = 50;
  */
 export class WireLog {
   private readonly quiet = new RowRing(quietRows, maxRowBytes);
-  private readonly others = new RowRing(keptRows.wire - quietRows, maxRowBytes);
+  private readonly others = new RowRing(mostOnWire - quietRows, maxRowBytes);
   private lastN = 0;
   /** Followers have all rows up to this one. */
   private toldN = 0;

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { everything, fitsFilter, type AsRunFilter, type AsRunRow } from '../core/live';
+import { classOfRow, everything, fitsFilter, type AsRunFilter, type AsRunRow } from '../core/live';
 import { readAsRun, searchAsRun } from './as-run-query';
 import { writeAsRun } from './as-run';
 import { openAsRun, type AsRunDb, type Opened } from './open';
@@ -44,7 +44,7 @@ beforeAll(() => {
   opened = openAsRun(dir);
   writeAsRun(
     opened.db,
-    rows.map((row) => ({ n: row.n, at: row.at, kind: row.kind, row: JSON.stringify(row) })),
+    rows.map((row) => ({ n: row.n, at: row.at, kind: row.kind, class: classOfRow(row), row: JSON.stringify(row) })),
   );
 });
 afterAll(() => {

@@ -2,10 +2,11 @@ export {
   newestAsRun,
   pruneAsRun,
   readEngineState,
+  replayJournal,
   writeAsRun,
   writeEngineState,
   type AsRunText,
-  type Retention,
+  type Pruned,
 } from './as-run';
 export { commitEdit, redoEdit, undoEdit, undoState, type EditDone, type EditFailure } from './edits';
 export { StoreError, type StoreErrorCode } from './errors';

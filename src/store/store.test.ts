@@ -1,10 +1,14 @@
-import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { copyFileSync, mkdirSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import Database from 'better-sqlite3';
+import { drizzle } from 'drizzle-orm/better-sqlite3';
+import { migrate } from 'drizzle-orm/better-sqlite3/migrator';
 import { describe, expect, it, onTestFinished } from 'vitest';
 import { demoShow } from '../../demo/show';
 import { readShowFile, type ControlRecord } from '../core/show';
-import { newestAsRun, pruneAsRun, writeAsRun, type AsRunText } from './as-run';
+import { newestAsRun, pruneAsRun, replayJournal, writeAsRun, type AsRunText } from './as-run';
+import { asRun } from './as-run-schema';
 import { backups, dailyBackup, readBackup, writeBackup } from './backups';
 import { commitEdit, redoEdit, undoEdit, undoState } from './edits';
 import { driversKey, installDriver, installedDrivers, removeDriver } from './drivers';
@@ -160,6 +164,7 @@ describe('the as-run', () => {
     n,
     at: n,
     kind: 'note',
+    class: 'other',
     row: JSON.stringify({ n, at: n, kind: 'note', text: `row ${n}` }),
   });
 
@@ -171,9 +176,63 @@ describe('the as-run', () => {
       Array.from({ length: 30 }, (_, n) => row(n + 1)),
     );
     expect(newestAsRun(db, 3).map(({ n }) => n)).toEqual([28, 29, 30]);
-    expect(pruneAsRun(db, { maxRows: 10, maxAgeMs: 1000 }, 30)).toBe(20);
-    expect(newestAsRun(db, 100)).toHaveLength(10);
-    expect(pruneAsRun(db, { maxRows: 10, maxAgeMs: 5 }, 30)).toBe(4);
+    const keep = { press: 10, tally: 10, link: 10, reading: 10, other: 10 };
+    // More than a day adds: nothing goes until somebody says so.
+    expect(pruneAsRun(db, keep)).toEqual({ removed: 0, waiting: 20 });
+    expect(pruneAsRun(db, keep, true)).toEqual({ removed: 20, waiting: 0 });
+    expect(newestAsRun(db, 100).map(({ n }) => n)).toEqual(Array.from({ length: 10 }, (_, n) => n + 21));
+    writeAsRun(db, [row(31)]);
+    expect(pruneAsRun(db, keep)).toEqual({ removed: 1, waiting: 0 });
+  });
+
+  it('keeps presses however many rows of links there are', () => {
+    const { db, close } = openAsRun(tempDir());
+    onTestFinished(close);
+    const press = { ...row(1), kind: 'press', class: 'press' } as const;
+    const links = Array.from({ length: 500 }, (_, n) => ({ ...row(n + 2), kind: 'link', class: 'link' }) as const);
+    writeAsRun(db, [press, ...links]);
+    pruneAsRun(db, { press: 5, tally: 5, link: 5, reading: 5, other: 5 }, true);
+    expect(newestAsRun(db, 1000).map(({ n }) => n)).toEqual([1, 497, 498, 499, 500, 501]);
+  });
+
+  it('enters what a journal holds once, and passes over a line that was cut off', () => {
+    const { db, close } = openAsRun(tempDir());
+    onTestFinished(close);
+    const note = (entry: string) => JSON.stringify({ entry, kind: 'note', text: entry, at: 5 });
+    writeAsRun(db, [{ ...row(1), entry: 'a' }]);
+    expect(replayJournal(db, `${note('a')}\n${note('b')}\n{"entry":"c","ki`)).toBe(2);
+    expect(replayJournal(db, note('b'))).toBe(1);
+    expect(newestAsRun(db, 10)).toMatchObject([{ text: 'row 1' }, { text: 'b' }]);
+  });
+
+  it('sorts the rows of an older record into their classes', () => {
+    const dir = tempDir();
+    const folder = join(dir, 'older');
+    const from = join(process.cwd(), 'src/store/migrations/as-run');
+    mkdirSync(join(folder, 'meta'), { recursive: true });
+    copyFileSync(join(from, '0000_start.sql'), join(folder, '0000_start.sql'));
+    const journal = JSON.parse(readFileSync(join(from, 'meta/_journal.json'), 'utf8')) as { entries: unknown[] };
+    writeFileSync(
+      join(folder, 'meta/_journal.json'),
+      JSON.stringify({ ...journal, entries: journal.entries.slice(0, 1) }),
+    );
+    const older = new Database(join(dir, 'as-run.db'));
+    migrate(drizzle(older), { migrationsFolder: folder });
+    const insert = older.prepare('insert into as_run (n, at, kind, row) values (?, 1, ?, ?)');
+    const rows = [
+      ['press', { who: 'panel 1' }],
+      ['press', { who: 'tally' }],
+      ['stop', {}],
+      ['link', {}],
+      ['reading', {}],
+      ['note', {}],
+    ] as const;
+    rows.forEach(([kind, row], n) => insert.run(n + 1, kind, JSON.stringify({ n: n + 1, at: 1, kind, ...row })));
+    older.close();
+    const { db, close } = openAsRun(dir);
+    onTestFinished(close);
+    const classes = db.select({ class: asRun.class }).from(asRun).orderBy(asRun.n).all();
+    expect(classes.map((each) => each.class)).toEqual(['press', 'tally', 'press', 'link', 'reading', 'other']);
   });
 });
 

@@ -1,4 +1,4 @@
-import { isPressed } from './diff';
+import { isPressed } from './as-run-class';
 import type { AsRunRow } from './topics';
 
 /** The rows of the as-run in words: what the list shows and what an export holds. */
@@ -87,7 +87,12 @@ const reasonOf = (row: AsRunRow): string => {
     case 'stop':
       return [`Stopped: ${row.why}`, row.reason].filter(Boolean).join(' · ');
     case 'link':
-      return [row.link.cause, row.link.detail].filter(Boolean).join(': ');
+      return [
+        row.changes === undefined ? '' : `The link changed ${row.changes} times since the row before`,
+        [row.link.cause, row.link.detail].filter(Boolean).join(': '),
+      ]
+        .filter(Boolean)
+        .join(' · ');
     case 'note':
       return row.text;
     case 'run':

@@ -14,6 +14,7 @@ import type {
   StatusView,
   WireRow,
 } from './topics';
+import { keptAsRun } from './as-run-class';
 import type { Reading } from '../reading';
 
 /** What each topic's differences look like, and how one is laid over the whole. */
@@ -55,12 +56,8 @@ export function applyPage(whole: PageView, diff: PageDiff): PageView {
   };
 }
 
-/** How many rows of each log a screen keeps. */
-export const keptRows = { wire: 2000, 'as-run': 500 } as const;
-
-export function applyRows<Row>(whole: RowsView<Row>, diff: RowsDiff<Row>, keep: number): RowsView<Row> {
-  return { rows: [...whole.rows, ...diff.rows].slice(-keep) };
-}
+/** How many rows of the wire a screen keeps. */
+export const mostOnWire = 2000;
 
 /** True for rows of the wire that come by themselves all the time. */
 export const isQuiet = ({ note }: WireRow): boolean => isQuietNote(note);
@@ -72,9 +69,9 @@ export const quietRows = 600;
 
 /** The rows of the wire that are kept: the newest, of those that come by themselves only a share. */
 export function keptWire(rows: readonly WireRow[]): readonly WireRow[] {
-  if (rows.length <= keptRows.wire) return rows;
+  if (rows.length <= mostOnWire) return rows;
   let quiet: number = quietRows;
-  let others = keptRows.wire - quiet;
+  let others = mostOnWire - quiet;
   const kept: WireRow[] = [];
   for (let n = rows.length - 1; n >= 0; n -= 1) {
     const row = rows[n];
@@ -83,13 +80,6 @@ export function keptWire(rows: readonly WireRow[]): readonly WireRow[] {
   }
   return kept.reverse();
 }
-
-/** Who sends to the tally lamps: the program itself. */
-export const tallySender = 'tally';
-
-/** True for what a person or another program has pressed or sent, and not this program by itself. */
-export const isPressed = (row: AsRunRow): row is Extract<AsRunRow, { kind: 'press' }> =>
-  row.kind === 'press' && row.who !== tallySender;
 
 /** The whole of a topic after a difference. The topic's name decides what kind it is. */
 export function applyDiff(topic: string, whole: unknown, diff: unknown): unknown {
@@ -102,6 +92,9 @@ export function applyDiff(topic: string, whole: unknown, diff: unknown): unknown
     const { rows } = whole as RowsView<WireRow>;
     return { rows: keptWire([...rows, ...(diff as RowsDiff<WireRow>).rows]) };
   }
-  if (topic === 'as-run') return applyRows(whole as RowsView<AsRunRow>, diff as RowsDiff<AsRunRow>, keptRows['as-run']);
+  if (topic === 'as-run') {
+    const { rows } = whole as RowsView<AsRunRow>;
+    return { rows: keptAsRun([...rows, ...(diff as RowsDiff<AsRunRow>).rows]) };
+  }
   return { ...(whole as HeadView), ...(diff as HeadView) };
 }

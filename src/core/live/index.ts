@@ -11,14 +11,21 @@ export {
   type ReadingsResponse,
 } from './api';
 export {
-  applyDiff,
+  classOfRow,
   isPressed,
+  keptAsRun,
+  keptInRecord,
+  mostOnScreen,
+  tallySender,
+  type RowClass,
+} from './as-run-class';
+export {
+  applyDiff,
   isQuiet,
   isQuietNote,
-  keptRows,
   keptWire,
+  mostOnWire,
   quietRows,
-  tallySender,
   type MapDiff,
   type PageDiff,
   type ReadingsDiff,

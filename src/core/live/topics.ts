@@ -276,7 +276,8 @@ export type AsRunRow = { readonly n: number; readonly at: number } & (
       readonly code?: SkipCode;
       readonly sends: readonly AsRunSend[];
     }
-  | { readonly kind: 'link'; readonly device: string; readonly link: Link }
+  /** The link of a device. With `changes` it came and went so many times since the row before, and this is how it is now. */
+  | { readonly kind: 'link'; readonly device: string; readonly link: Link; readonly changes?: number }
   | { readonly kind: 'reading'; readonly device: string; readonly key: string; readonly value: Scalar }
   | { readonly kind: 'aim'; readonly aim: Aim; readonly who: string }
   | { readonly kind: 'service'; readonly revision: number | null }

@@ -29,10 +29,10 @@ export type SessionState =
       readonly heard: boolean;
     }
   | { readonly at: 'syncing'; readonly generation: number; readonly failures: number; readonly heard: boolean }
-  | { readonly at: 'up'; readonly generation: number; readonly heardAt: number }
-  | { readonly at: 'silent'; readonly generation: number; readonly heardAt: number }
+  | ({ readonly at: 'up'; readonly heardAt: number } & Held)
+  | ({ readonly at: 'silent'; readonly heardAt: number } & Held)
   /** Nothing can come back. */
-  | { readonly at: 'one-way'; readonly generation: number }
+  | ({ readonly at: 'one-way' } & Held)
   /** Waits for a person. */
   | { readonly at: 'locked out'; readonly generation: number }
   | {
@@ -42,6 +42,24 @@ export type SessionState =
       readonly cause: DownCause | 'occupied';
       readonly detail?: string;
     };
+
+/** A connection that has come about, and what it has to live down. */
+interface Held {
+  readonly generation: number;
+  /** Attempts in a row before this one that proved nothing. */
+  readonly failures: number;
+  /** When it came about. */
+  readonly since: number;
+}
+
+/**
+ * A connection has proved itself after it has held for so long and something was heard over it. One over which nothing can come back is only
+ * known to fail when something is sent, which may be seldom: it has to hold for longer.
+ */
+const provenAfterMs = 3000;
+const provenOneWayAfterMs = 20_000;
+/** A device that says nothing unasked has proved itself by holding for so long. */
+const provenByTimeAloneMs = 60_000;
 
 export type SessionTimer = 'connect' | 'step' | 'sync' | 'keepAlive' | 'retry' | `poll${number}`;
 
@@ -126,7 +144,7 @@ export function step(context: SessionContext, state: SessionState, event: Sessio
     case 'heard':
       return onHeard(context, state, event.text);
     case 'synced':
-      return state.at === 'syncing' ? up(context, state.generation, []) : stay;
+      return state.at === 'syncing' ? up(context, state, []) : stay;
     case 'rejected':
       if (state.at === 'off' || state.at === 'down' || state.at === 'locked out') return stay;
       return reject(context, state, event.as, event.detail);
@@ -189,7 +207,7 @@ function greeted(context: SessionContext, state: SigningIn, before: readonly Ses
   const { generation, failures, heard } = state;
   if (driver.document.link.direction === 'out') {
     return {
-      state: { at: 'one-way', generation },
+      state: { at: 'one-way', generation, failures, since: context.now },
       effects: [...before, { do: 'stopTimers' }, { do: 'link', link: { word: 'one-way' } }, { do: 'payOwed' }],
     };
   }
@@ -202,12 +220,16 @@ function greeted(context: SessionContext, state: SigningIn, before: readonly Ses
   ];
   for (const own of driver.sync) effects.push({ do: 'send', own, purpose: 'sync', texts: {} });
   const waits = driver.syncUntil !== undefined || (sync.answered && driver.sync.length > 0);
-  if (!waits) return up(context, generation, effects);
+  if (!waits) return up(context, state, effects);
   effects.push({ do: 'startTimer', timer: 'sync', afterMs: sync.withinMs });
   return { state: { at: 'syncing', generation, failures, heard }, effects };
 }
 
-function up(context: SessionContext, generation: number, before: readonly SessionEffect[]): SessionStep {
+function up(
+  context: SessionContext,
+  { generation, failures }: Extract<SessionState, { at: 'signing in' | 'syncing' }>,
+  before: readonly SessionEffect[],
+): SessionStep {
   const effects: SessionEffect[] = [...before, { do: 'stopTimers' }, { do: 'link', link: { word: 'up' } }];
   const { link, polls } = context.driver.document;
   if (link.keepAlive) effects.push({ do: 'startTimer', timer: 'keepAlive', afterMs: link.keepAlive.everyMs });
@@ -216,7 +238,8 @@ function up(context: SessionContext, generation: number, before: readonly Sessio
     if (poll.atOnce && own) effects.push({ do: 'send', own, purpose: 'poll', texts: {} });
     effects.push({ do: 'startTimer', timer: `poll${n}`, afterMs: poll.everyMs });
   });
-  return { state: { at: 'up', generation, heardAt: context.now }, effects };
+  const { now } = context;
+  return { state: { at: 'up', generation, failures, since: now, heardAt: now }, effects };
 }
 
 function end(context: SessionContext, state: SessionState, given: DownCause, said?: string): SessionStep {
@@ -240,8 +263,7 @@ function fall(
   cause: DownCause | 'occupied',
   link: Link,
 ): SessionStep {
-  // A device that had proved itself starts counting anew; TCP alone proves nothing.
-  const failures = ('failures' in state ? state.failures : 0) + 1;
+  const failures = hasProved(state, context.now) ? 1 : state.failures + 1;
   return {
     state: { at: 'down', generation: state.generation + 1, failures, cause, detail: link.detail },
     effects: [
@@ -251,6 +273,14 @@ function fall(
       { do: 'startTimer', timer: 'retry', afterMs: retryDelayMs(failures, cause, context.random) },
     ],
   };
+}
+
+/** Whether a connection has proved itself, so that its end is the first failure again. */
+function hasProved(state: Exclude<SessionState, { at: 'off' | 'down' | 'locked out' }>, now: number): boolean {
+  if (state.at === 'one-way') return now - state.since >= provenOneWayAfterMs;
+  if (state.at !== 'up' && state.at !== 'silent') return false;
+  // Heard after it came about: what was said while it did so says nothing of how long it lasts.
+  return state.heardAt - state.since >= provenAfterMs || now - state.since >= provenByTimeAloneMs;
 }
 
 function reject(
@@ -273,13 +303,13 @@ function onHeard(context: SessionContext, state: SessionState, text: string | un
     case 'signing in':
       return onGreeting(context, { ...state, heard: true }, text);
     case 'syncing':
-      if (text !== undefined && fits(context.driver.syncUntil, text)) return up(context, state.generation, []);
+      if (text !== undefined && fits(context.driver.syncUntil, text)) return up(context, state, []);
       return { state: state.heard ? state : { ...state, heard: true }, effects: [] };
     case 'up':
       return { state: { ...state, heardAt: context.now }, effects: [] };
     case 'silent':
       return {
-        state: { at: 'up', generation: state.generation, heardAt: context.now },
+        state: { ...state, at: 'up', heardAt: context.now },
         effects: [{ do: 'link', link: { word: 'up' } }],
       };
     default:
@@ -344,7 +374,7 @@ function keepAlive(context: SessionContext, state: Extract<SessionState, { at: '
   ];
   if (state.at === 'silent' || quietMs < rule.silentAfterMs) return { state, effects };
   return {
-    state: { at: 'silent', generation: state.generation, heardAt: state.heardAt },
+    state: { ...state, at: 'silent' },
     effects: [{ do: 'link', link: { word: 'silent' } }, ...effects],
   };
 }

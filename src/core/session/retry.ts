@@ -6,7 +6,7 @@ const firstWaitMs = 100;
  * How long to wait before calling again, in milliseconds: the first retry at once, then growing and jittered, at most
  * 1 s apart when the port is refused and 5 s otherwise, for ever.
  *
- * @param failures consecutive failures since the device last proved itself, at least 1
+ * @param failures consecutive failures since a connection last proved itself by holding, at least 1
  * @param random a number from 0 up to, not including, 1
  */
 export function retryDelayMs(failures: number, cause: DownCause | 'occupied', random: number): number {

@@ -107,6 +107,37 @@ describe('the link', () => {
     expect(retry).toMatchObject({ afterMs: 0 });
   });
 
+  /** How long each call waits for the one before, of a device that comes up and is lost after so long, every time. */
+  const waitsOf = (heldMs: number, heardAfterMs: number) => {
+    let state: SessionState = initialSession;
+    let now = 0;
+    return Array.from({ length: 12 }, (_, n) => {
+      let waitMs = -1;
+      const events = [n === 0 ? enable : timer('retry'), ...toUp.slice(1), line('NOW program 2'), ended('closed')];
+      events.forEach((event, at) => {
+        if (at === events.length - 2) now += heardAfterMs;
+        if (at === events.length - 1) now += heldMs - heardAfterMs;
+        const next = step({ ...context, now, random: 1 }, state, event(state) as SessionEvent);
+        state = next.state;
+        for (const effect of next.effects)
+          if (effect.do === 'startTimer' && effect.timer === 'retry') waitMs = effect.afterMs;
+      });
+      now += waitMs;
+      return waitMs;
+    });
+  };
+
+  it('waits longer and longer for a device that comes up and is lost at once', () => {
+    expect(waitsOf(10, 5)).toEqual([0, 100, 200, 400, 800, 1000, 1000, 1000, 1000, 1000, 1000, 1000]);
+    // Held, but nothing was heard since it came up: that proves nothing.
+    expect(waitsOf(20_000, 5).at(-1)).toBe(1000);
+  });
+
+  it('calls at once again whenever the connection had held for some seconds and said something', () => {
+    expect(new Set(waitsOf(20_000, 10_000))).toEqual(new Set([0]));
+    expect(new Set(waitsOf(61_000, 5))).toEqual(new Set([0]));
+  });
+
   it('takes no notice of what belongs to an earlier connection', () => {
     const { state } = play([...toUp, ended('closed'), timer('retry')]);
     const late = step({ ...context, now: 0, random: 0 }, state, { type: 'opened', generation: state.generation - 1 });
