@@ -5,7 +5,8 @@ import { expect, it } from 'vitest';
 import { shippedDrivers } from '../src/drivers';
 import type { AsRunRow, StatusView } from '../src/core/live';
 import { openAsRun, newestAsRun } from '../src/store';
-import { deviceRecord } from './support/records';
+import { startFleetRig } from './support/fleet';
+import { deviceRecord, pageRecord } from './support/records';
 import { onTestFinished, startRig, TestClient, until } from './support/rig';
 
 /** What the engine keeps while devices, clients and disks misbehave: the short form of `npm run attack`. */
@@ -73,4 +74,88 @@ it('the link of a device that comes and goes still says what is wrong', async ()
   await client.follow('status');
   await client.linkIs('dev-X1', 'down');
   expect((client.topic('status') as StatusView).devices['dev-X1']?.link).toMatchObject({ cause: 'closed' });
+});
+
+const answersWithin = async (url: string, mostMs: number) => {
+  const other = await TestClient.open(url);
+  const from = performance.now();
+  await other.follow('status');
+  expect(performance.now() - from).toBeLessThan(mostMs);
+};
+
+it('a client that follows twenty thousand made-up topics is refused them, and the engine goes on', async () => {
+  const { url } = await startRig([show, pageRecord('race', 'Race')], shippedDrivers);
+  const client = await TestClient.open(`${url}?as=panel`);
+  const { closed } = client;
+  const topics = Array.from({ length: 20_000 }, (_, n) => (n % 2 ? `page:race;shift=s${n}` : `page:made-up-${n}`));
+  for (let n = 0; n < topics.length; n += 64) client.say({ t: 'sub', topics: topics.slice(n, n + 64) });
+  await answersWithin(url, 1000);
+  expect(await closed).toBe(1008);
+  expect(client.got.filter((each) => each.t === 'whole')).toEqual([]);
+  expect(client.got.some((each) => each.t === 'error' && each.message.startsWith('Too many pages'))).toBe(true);
+  await answersWithin(url, 200);
+});
+
+it('pages are followed only on levels and with picks that they have, and no more than a screen shows', async () => {
+  const shifts = [{ id: 's1', name: 'One' }];
+  const zones = [{ id: 'z1', title: 'Z', col: 0, row: 0, cols: 1, rows: 1, pick: { devices: ['dev-C1', 'dev-C2'] } }];
+  const { url } = await startRig([show, pageRecord('race', 'Race', { shifts, zones })], shippedDrivers);
+  const client = await TestClient.open(`${url}?as=panel`);
+  const answer = async (topic: string) => {
+    const from = client.got.length;
+    client.say({ t: 'sub', topics: [topic] });
+    return (await client.next((each) => 'topic' in each && each.topic === topic, from)).t;
+  };
+  for (const known of ['page:race', 'page:race;shift=s1', 'page:race;shift=s1;z1=dev-C2', 'status'])
+    expect(await answer(known), known).toBe('whole');
+  for (const unknown of [
+    'page:race;shift=s2',
+    'page:race;z1=dev-C3',
+    'page:race;z2=dev-C1',
+    'page:race;z1',
+    'page:x;shift=s1',
+    'foo',
+    'wire',
+    'readings:',
+  ])
+    expect(await answer(unknown), unknown).toBe('none');
+});
+
+it('a client that asks for everything again and again is told, and let go', async () => {
+  const { url } = await startRig([show], shippedDrivers);
+  const client = await TestClient.open(url);
+  const { closed } = client;
+  client.say({ t: 'sub', topics: ['status', 'as-run', 'wire'] });
+  const nonsense = 'x'.repeat(15_000);
+  for (let n = 0; n < 6000; n += 1) client.sayRaw(JSON.stringify({ t: 'again', topic: 'status', nonsense }));
+  expect(await closed).toBe(1008);
+  await answersWithin(url, 200);
+});
+
+it('a screen that was thrown out is out also before it has said who it is, and what it holds stops', async () => {
+  const f = await startFleetRig(['C1']);
+  await f.linkIs('C1', 'up');
+  const panel = {
+    kind: 'panel',
+    id: 'pan-1',
+    version: 1,
+    data: { name: 'P', path: 'p', order: 1, pages: [], hidden: [], brightness: 100 },
+  };
+  f.rig.edit({ title: 'A panel', changes: [{ op: 'add', record: panel as never }] });
+  const desk = await TestClient.open(f.rig.url);
+  await until(
+    async () => (await desk.follow<StatusView>('status')).panels.length,
+    (count) => count === 1,
+  );
+  desk.say({ t: 'invite', panel: 'pan-1' });
+  const invited = await desk.next((each) => each.t === 'invited');
+  const joined = f.rig.engine.panels.join((invited as { token: string }).token, 'a tablet');
+  if (!joined.ok) throw new Error('It did not join.');
+  const screen = await TestClient.open(`${f.rig.url}?credential=${joined.credential}`);
+  await screen.follow('status');
+  const { closed } = screen;
+  const [id = ''] = joined.credential.split('.');
+  desk.say({ t: 'throw out', joined: id });
+  expect(await closed).toBe(1008);
+  expect(f.rig.engine.panels.whoIs(joined.credential)).toBeUndefined();
 });

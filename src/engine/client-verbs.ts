@@ -68,6 +68,8 @@ export class ClientVerbs {
         return screens.invite(client, message.panel);
       case 'throw out':
         return screens.throwOut(client, message.joined);
+      case 'withdraw':
+        return screens.withdraw(client, message.invite);
       case 'record':
         return this.record(client, message.do);
       case 'run':
@@ -81,9 +83,12 @@ export class ClientVerbs {
       case 'choose':
         return this.choose(client, message);
       case 'still':
+        // Nobody keeps or ends what another screen holds.
+        if (!this.sources.holds.isHeldBy(client, message.id)) return;
         this.sources.holds.still(client, message.id);
         return this.sources.turns.still(message.id);
       case 'release':
+        if (!this.sources.holds.isHeldBy(client, message.id)) return;
         this.sources.turns.release(message.id);
         return this.sources.holds.release(client, message.id);
       case 'answer':
@@ -103,10 +108,18 @@ export class ClientVerbs {
 
   private press(client: HubClient, message: PressMessage): void {
     const { id, page, control, gesture, guard = false, context, given } = message;
-    if (gesture === 'hold') this.sources.holds.begin(client, id, page);
+    if (gesture === 'hold' && !this.holds(client, id, page)) return;
     this.sources.presses.press({ id, page, control, gesture, guard, context, given, who: client.who }, (report) =>
       client.send(shortReport(report)),
     );
+  }
+
+  /** Enters what a client holds from now on; false, and the client told, when it cannot. */
+  private holds(client: HubClient, id: string, page: string): boolean {
+    if (this.sources.holds.begin(client, id, page)) return true;
+    const reason = 'Somebody else holds this, or this screen holds too many controls at once. Nothing was sent.';
+    client.send({ t: 'press', id, outcome: 'lost', ms: 0, reason });
+    return false;
   }
 
   /** Whoever has the control may answer: the screen may have come back under another connection meanwhile. */
@@ -157,7 +170,7 @@ export class ClientVerbs {
   private turn(client: HubClient, message: TurnMessage): void {
     const control = this.sources.presses.find(message.page, message.control, message.context);
     if (control?.data.drive) {
-      this.sources.holds.begin(client, message.id, message.page);
+      if (!this.holds(client, message.id, message.page)) return;
       // A hand that moves is a hand that is heard.
       this.sources.holds.still(client, message.id);
     }
@@ -182,7 +195,7 @@ export class ClientVerbs {
       const reason = device ? 'Only the desk can try commands.' : 'The device is not in the rig any more.';
       return client.send({ t: 'press', id, outcome: 'lost', ms: 0, reason });
     }
-    if (gesture === 'hold') this.sources.holds.begin(client, id, 'by hand');
+    if (gesture === 'hold' && !this.holds(client, id, 'by hand')) return;
     this.sources.presses.command({ id, device, command, params, guard, gesture, who: client.who }, (report) =>
       client.send(shortReport(report)),
     );
@@ -192,7 +205,7 @@ export class ClientVerbs {
   private tryControl(client: HubClient, { id, control, gesture, guard = false, aim, of }: TrialMessage): void {
     if (client.principal.kind !== 'desk')
       return client.send({ t: 'press', id, outcome: 'lost', ms: 0, reason: 'Only the desk can try controls.' });
-    if (gesture === 'hold') this.sources.holds.begin(client, id, 'trial');
+    if (gesture === 'hold' && !this.holds(client, id, 'trial')) return;
     // Its turns and what it has on are its own, not those of the control on the page.
     const record: ControlRecord = { kind: 'control', id: `trial-${of ?? ''}`, version: 1, data: control };
     this.sources.presses.trial({ id, control: record, gesture, guard, aim, who: client.who }, (report) =>

@@ -4,7 +4,7 @@ import { itemName, renderLabel } from '../core/face';
 import type { DeviceStatus, HealthResponse, StatusView, PulseView } from '../core/live';
 import type { Problem } from '../core/result';
 import { type Link, type OwedStop } from '../core/session';
-import { ownId, type ControlRecord } from '../core/show';
+import { idSchema, ownId, type ControlRecord } from '../core/show';
 import type { ApiSource } from './api';
 import { AsRun } from './as-run';
 import { Connections } from './connections';
@@ -41,6 +41,7 @@ import { Tallies } from './tallies';
 import type { ShowNews } from './show-worker';
 import { Thinning } from './thinning';
 import { WireLog } from './wire-log';
+import { WrongKeyBook } from './wrong-keys';
 
 export interface EngineOptions {
   readonly dataDir: string;
@@ -97,12 +98,18 @@ export class Engine {
     if (this.hub.isFollowed('pulse')) this.hub.publish('pulse', this.pulse());
   }, 1000);
   private stopping = false;
+  /** Wrong access keys, by the address that gave them. */
+  readonly wrongKeys = new WrongKeyBook((refusal) => {
+    this.options.log?.(refusal);
+    this.panels.refused(refusal);
+    this.panels.onAccess();
+  });
   private standinPages: string | null = null;
 
   constructor(private readonly options: EngineOptions) {
     this.hub = new Hub(newId(), {
       whole: (topic) => this.whole(topic),
-      mayFollow: (principal, topic) => this.panels.mayFollow(principal, topic),
+      mayFollow: (principal, topic) => this.isTopic(topic) && this.panels.mayFollow(principal, topic),
       onGone: (client) => this.panels.screens.onLeft(client),
       onUnused: (topic) => topic.startsWith('page:') && this.pages.close(topic.slice('page:'.length)),
       onLeft: (client, page) => this.holds.leave(client, page),
@@ -232,6 +239,9 @@ export class Engine {
       show: this.show,
       publish: (topic, diff) => this.hub.publish(topic, diff),
       record: (entry) => this.asRun.record(entry),
+      wrongKeys: () => this.wrongKeys.list,
+      endAll: (reason, of) => this.hub.endAll(reason, of),
+      canOpen: (key) => this.pages.canOpen(key),
       newId,
     });
     this.macros = new Macros({
@@ -390,6 +400,14 @@ export class Engine {
     }
   }
 
+  /** Whether there can be such a topic, now or once somebody has added what it is about. */
+  private isTopic(topic: string): boolean {
+    const [kind = '', id] = topic.split(':');
+    if (id === undefined) return plainTopics.has(kind);
+    if (kind === 'page') return this.pages.canOpen(id);
+    return topicsOfOne.has(kind) && idSchema.safeParse(id).success;
+  }
+
   private whole(topic: string): unknown {
     if (topic === 'status') return this.status();
     if (topic === 'head') return { seq: this.seq };
@@ -397,6 +415,7 @@ export class Engine {
     if (topic === 'pulse') return this.pulse();
     if (topic === 'as-run') return this.asRun.view;
     if (topic === 'screens') return this.panels.screens.view;
+    if (topic === 'access') return this.panels.access;
     if (topic === 'tally') return this.tallies.view;
     if (topic === 'runs') return this.macros.view;
     const [kind, id = ''] = topic.split(':');
@@ -580,6 +599,9 @@ export class Engine {
     };
   }
 }
+
+const plainTopics = new Set(['access', 'status', 'head', 'wire', 'pulse', 'as-run', 'screens', 'tally', 'runs']);
+const topicsOfOne = new Set(['macro', 'linked', 'readings']);
 
 const idOf = (document: unknown): string => String((document as { id?: unknown } | null)?.id ?? '');
 

@@ -24,7 +24,18 @@ export interface GateSettings {
   readonly accessKey: string | undefined;
   /** Further host names under which this computer may be reached. */
   readonly allowedHosts: readonly string[];
+  /** This computer has to show the access key as well: other people use it, too. */
+  readonly keyOnLoopback?: boolean;
 }
+
+/** Who has given wrong keys. */
+export interface KeyWatch {
+  readonly waitMs: (address: string) => number;
+  readonly wrong: (address: string) => void;
+  readonly right: (address: string) => void;
+}
+
+const nobody: KeyWatch = { waitMs: () => 0, wrong: () => undefined, right: () => undefined };
 
 export interface GateRequest {
   readonly remoteAddress: string | undefined;
@@ -33,9 +44,12 @@ export interface GateRequest {
 }
 
 export interface Refused {
-  readonly status: 400 | 401 | 403;
-  readonly code: 'bad-host' | 'foreign-origin' | 'key-needed' | 'forged-header' | 'not-a-panels';
+  readonly status: 400 | 401 | 403 | 429;
+  readonly code:
+    'bad-host' | 'foreign-origin' | 'key-needed' | 'forged-header' | 'not-a-panels' | 'too-many-keys' | 'bad-path';
   readonly message: string;
+  /** When to try again. */
+  readonly afterMs?: number;
 }
 
 export const sessionCookie = 'sorrelfinch-session';
@@ -56,6 +70,7 @@ export class Gate {
     private readonly secret: string,
     /** Whose credential this is, of the screens that have joined. */
     private readonly whoIs: (credential: string) => Joined | undefined = () => undefined,
+    private readonly keys: KeyWatch = nobody,
   ) {}
 
   admit(request: GateRequest): Result<Principal, Refused> {
@@ -95,15 +110,27 @@ export class Gate {
 
   private identify({ remoteAddress, headers, url }: GateRequest): Result<Principal, Refused> {
     const asPanel = url.startsWith('/live?as=panel') || /^\/panel([/?]|$)/.test(url);
-    if (isLoopback(remoteAddress)) return ok({ kind: asPanel ? 'panel' : 'desk' });
-    const { accessKey } = this.settings;
+    const { accessKey, keyOnLoopback } = this.settings;
+    if (isLoopback(remoteAddress) && !(keyOnLoopback && accessKey)) return ok({ kind: asPanel ? 'panel' : 'desk' });
+    const address = remoteAddress ?? '?';
+    const waitMs = headers.authorization === undefined ? 0 : this.keys.waitMs(address);
+    if (waitMs > 0)
+      return fail({
+        status: 429,
+        code: 'too-many-keys',
+        message: `Too many wrong access keys came from this address. Try again in ${Math.ceil(waitMs / 1000)} s.`,
+        afterMs: waitMs,
+      });
     const [scheme = '', credentials = ''] = (headers.authorization ?? '').split(' ');
-    if (accessKey && scheme.toLowerCase() === 'bearer' && same(credentials, accessKey))
+    if (accessKey && scheme.toLowerCase() === 'bearer' && same(credentials, accessKey)) {
+      this.keys.right(address);
       return ok({ kind: 'automation' });
+    }
     const password =
       scheme.toLowerCase() === 'basic'
         ? Buffer.from(credentials, 'base64').toString().split(':').slice(1).join(':')
         : '';
+    if (accessKey && same(password, accessKey)) this.keys.right(address);
     if (accessKey && (same(password, accessKey) || same(cookieOf(headers.cookie, sessionCookie), this.cookie))) {
       return ok({ kind: asPanel ? 'panel' : 'desk' });
     }
@@ -116,6 +143,7 @@ export class Gate {
         message: 'This screen has joined as a panel: it has that panel only.',
       });
     }
+    if (headers.authorization !== undefined) this.keys.wrong(address);
     return fail({
       status: 401,
       code: 'key-needed',

@@ -1,25 +1,40 @@
 import type { DeadMan } from './dead-man';
 import type { HubClient } from './hub';
 
-/** Which client holds which press, so that it counts as let go when the client goes or leaves the page. */
+/** Ten fingers, and what hand gear holds at the same time. */
+const mostHeld = 64;
+
+/** Which client holds which press, so that it counts as let go when the client goes or leaves the page, and nobody else can let go of it. */
 export class Holds {
   private readonly held = new Map<HubClient, Map<string, string>>();
+  private readonly holders = new Map<string, HubClient>();
 
   constructor(private readonly deadMan: DeadMan) {}
 
-  begin(client: HubClient, press: string, page: string): void {
-    const own = this.held.get(client);
-    if (own) own.set(press, page);
-    else this.held.set(client, new Map([[press, page]]));
+  /** False when somebody else holds this press, or the client holds more than hands can. */
+  begin(client: HubClient, press: string, page: string): boolean {
+    const own = this.held.get(client) ?? new Map<string, string>();
+    const holder = this.holders.get(press);
+    if ((holder && holder !== client) || (!own.has(press) && own.size >= mostHeld)) return false;
+    own.set(press, page);
+    this.held.set(client, own);
+    this.holders.set(press, client);
+    return true;
+  }
+
+  /** True while this client holds the press. */
+  isHeldBy(client: HubClient, press: string): boolean {
+    return this.holders.get(press) === client;
   }
 
   /** The client says that it is still holding. */
   still(client: HubClient, press: string): void {
-    if (this.held.get(client)?.has(press) && this.deadMan.isHeld(press)) this.deadMan.hold(press);
+    if (this.isHeldBy(client, press) && this.deadMan.isHeld(press)) this.deadMan.hold(press);
   }
 
   release(client: HubClient, press: string): void {
-    if (!this.held.get(client)?.delete(press)) return;
+    if (!this.isHeldBy(client, press)) return;
+    this.drop(client, press);
     this.deadMan.release(press, 'released');
   }
 
@@ -27,9 +42,14 @@ export class Holds {
   leave(client: HubClient, page: string | undefined): void {
     for (const [press, on] of this.held.get(client) ?? []) {
       if (page !== undefined && on !== page) continue;
-      this.held.get(client)?.delete(press);
+      this.drop(client, press);
       this.deadMan.release(press, 'panel gone');
     }
     if (page === undefined) this.held.delete(client);
+  }
+
+  private drop(client: HubClient, press: string): void {
+    this.held.get(client)?.delete(press);
+    this.holders.delete(press);
   }
 }

@@ -2,12 +2,14 @@ import type { IncomingMessage } from 'node:http';
 import type { Duplex } from 'node:stream';
 import { WebSocketServer, type WebSocket } from 'ws';
 import { clientMessageSchema, readPress, type ClientMessage, type ServerMessage } from '../core/live';
+import { Budget } from './budget';
 import type { Principal } from './gate';
 
 /** Where the hub gets the whole of a topic from, and who acts on what clients say. */
 export interface HubSource {
   /** The whole of a topic now; `undefined` when there is none. */
   readonly whole: (topic: string) => unknown;
+  /** False for what the client has no right to, and for what there cannot be. */
   readonly mayFollow: (principal: Principal, topic: string) => boolean;
   /** The last client of a topic has gone. */
   readonly onUnused: (topic: string) => void;
@@ -37,10 +39,19 @@ const maxMessageBytes = 16 * 1024;
 const maxUnsentBytes = 4 * 1024 * 1024;
 const heartbeatMs = 5000;
 /** Five fingers on faders say about 600 things a second; nobody has reason to say more. */
-const perSecond = 800;
-const burst = 1600;
+const messagesPerSecond = 800;
+const mostMessages = 1600;
+const bytesPerSecond = 256 * 1024;
+const mostBytes = 1024 * 1024;
 /** Whoever goes on after so many that were not looked at is let go. */
 const mostDropped = 4000;
+/** A desk that opens has a few megabytes of pages and rows told to it; nobody has reason to ask for that all the time. */
+const wholeBytesPerSecond = 2 * 1024 * 1024;
+const mostWholeBytes = 24 * 1024 * 1024;
+/** What a screen can show: all pages of a show kept ahead, and what stands around them. */
+const mostTopics = { desk: 600, panel: 200, automation: 200 } as const;
+/** A page is kept on each of its shift levels, and with the picks before while others are chosen. */
+const mostContextsOfPage = 100;
 
 class Connection implements HubClient {
   readonly topics = new Set<string>();
@@ -49,8 +60,12 @@ class Connection implements HubClient {
   /** Messages that came too fast and were not looked at. */
   dropped = 0;
   who: string;
-  private tokens = burst;
-  private filledAt = performance.now();
+  /** How many topics it follows of each page. */
+  readonly pages = new Map<string, number>();
+  readonly since = Date.now();
+  private readonly messages = new Budget(messagesPerSecond, mostMessages);
+  private readonly bytes = new Budget(bytesPerSecond, mostBytes);
+  private readonly wholes = new Budget(wholeBytesPerSecond, mostWholeBytes);
 
   constructor(
     readonly socket: WebSocket,
@@ -65,12 +80,20 @@ class Connection implements HubClient {
   }
 
   /** Takes a message out of what it may say; false when that is used up. */
-  mayTalk(now: number): boolean {
-    this.tokens = Math.min(burst, this.tokens + ((now - this.filledAt) / 1000) * perSecond);
-    this.filledAt = now;
-    if (this.tokens < 1) return false;
-    this.tokens -= 1;
-    return true;
+  mayTalk(length: number, now: number): boolean {
+    return this.messages.take(1, now) && this.bytes.take(length, now);
+  }
+
+  /** Sends the whole of something, or ends the connection of a client that asks for too much. */
+  sendWhole(message: ServerMessage): void {
+    const text = JSON.stringify(message);
+    if (this.wholes.take(text.length)) this.sendText(text);
+    else this.tellAndEnd('Too much was asked for.');
+  }
+
+  tellAndEnd(message: string): void {
+    this.send({ t: 'error', message });
+    this.end(message);
   }
 
   send(message: ServerMessage): void {
@@ -100,6 +123,7 @@ export class Hub {
   private readonly numbers = new Map<string, number>();
   private readonly heartbeat: NodeJS.Timeout;
   private nextName = 1;
+  private droppedInAll = 0;
 
   constructor(
     private readonly engineId: string,
@@ -140,6 +164,16 @@ export class Hub {
     return this.connections.size;
   }
 
+  /** Ends every connection that this holds for, with the reason; what is held over them is let go. */
+  endAll(reason: string, of: (principal: Principal) => boolean): void {
+    for (const connection of [...this.connections]) {
+      if (!of(connection.principal)) continue;
+      connection.end(reason);
+      // Whoever does not answer the closing is gone all the same.
+      this.forget(connection);
+    }
+  }
+
   stop(): void {
     clearInterval(this.heartbeat);
     for (const connection of this.connections) connection.socket.close(1001, 'The engine stops.');
@@ -157,9 +191,11 @@ export class Hub {
   }
 
   private onMessage(connection: Connection, text: string): void {
+    if (!this.connections.has(connection)) return;
     connection.alive = true;
-    if (!connection.mayTalk(performance.now())) {
+    if (!connection.mayTalk(text.length, performance.now())) {
       connection.dropped += 1;
+      this.droppedInAll += 1;
       if (connection.dropped > mostDropped) return connection.end('Too many messages.');
       if (connection.dropped % 200 === 1)
         connection.send({ t: 'error', message: 'Too many messages: some were not looked at.' });
@@ -197,8 +233,14 @@ export class Hub {
   }
 
   private follow(connection: Connection, topic: string): void {
+    if (connection.topics.has(topic)) return this.sendWhole(connection, topic);
     if (!this.source.mayFollow(connection.principal, topic)) return connection.send({ t: 'none', topic });
+    const page = pageOfTopic(topic);
+    const ofPage = page === undefined ? 0 : (connection.pages.get(page) ?? 0);
+    if (connection.topics.size >= mostTopics[connection.principal.kind] || ofPage >= mostContextsOfPage)
+      return connection.tellAndEnd('Too many pages and lists are followed at once.');
     connection.topics.add(topic);
+    if (page !== undefined) connection.pages.set(page, ofPage + 1);
     const followers = this.topics.get(topic);
     if (followers) followers.add(connection);
     else this.topics.set(topic, new Set([connection]));
@@ -206,25 +248,32 @@ export class Hub {
   }
 
   private unfollow(connection: Connection, topic: string): void {
-    connection.topics.delete(topic);
+    if (!connection.topics.delete(topic)) return;
     const page = pageOfTopic(topic);
-    // Another shift level of the same page is not another page: what is held there goes on.
-    if (page !== undefined && ![...connection.topics].some((other) => pageOfTopic(other) === page))
-      this.source.onLeft(connection, page);
+    if (page !== undefined) {
+      const left = (connection.pages.get(page) ?? 1) - 1;
+      if (left > 0) connection.pages.set(page, left);
+      else {
+        connection.pages.delete(page);
+        // Another shift level of the same page is not another page: what is held there goes on.
+        this.source.onLeft(connection, page);
+      }
+    }
     const followers = this.topics.get(topic);
     if (!followers?.delete(connection) || followers.size > 0) return;
     this.topics.delete(topic);
+    this.numbers.delete(topic);
     this.source.onUnused(topic);
   }
 
   private sendWhole(connection: Connection, topic: string): void {
     const data = this.source.whole(topic);
     if (data === undefined) return connection.send({ t: 'none', topic });
-    connection.send({ t: 'whole', topic, n: this.numbers.get(topic) ?? 0, data });
+    connection.sendWhole({ t: 'whole', topic, n: this.numbers.get(topic) ?? 0, data });
   }
 
   private forget(connection: Connection): void {
-    this.connections.delete(connection);
+    if (!this.connections.delete(connection)) return;
     this.source.onGone(connection);
     this.source.onLeft(connection, undefined);
     for (const topic of [...connection.topics]) this.unfollow(connection, topic);

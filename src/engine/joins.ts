@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import { rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
+import type { AccessView } from '../core/live';
 import { idSchema } from '../core/show';
 
 /** A screen that came in with a token: it has the rights of its panel and no others. */
@@ -60,6 +61,25 @@ export class Joins {
     return { token, forMs: inviteForMs };
   }
 
+  /** Invitations that nobody has used yet. */
+  get open(): AccessView['invites'] {
+    const now = this.now();
+    return [...this.invites].flatMap(([hash, { panel, until }]) =>
+      until > now ? [{ id: inviteId(hash), panel, until }] : [],
+    );
+  }
+
+  /** Takes an invitation back; false when it was used meanwhile or is over. */
+  withdraw(id: string): boolean {
+    const hash = [...this.invites.keys()].find((each) => inviteId(each) === id);
+    return hash !== undefined && this.invites.delete(hash);
+  }
+
+  /** The screens that have joined, connected or not. */
+  get list(): AccessView['joined'] {
+    return [...this.joined.values()].map(({ id, panel, device, at }) => ({ id, panel, device, at }));
+  }
+
   /** Lets a screen in with a token, which is good no more from then on. The credential is for its cookie. */
   join(token: string, device: string): JoinResult {
     const hash = hashOf(token);
@@ -111,6 +131,8 @@ export class Joins {
       .catch(() => undefined);
   }
 }
+
+const inviteId = (hash: string): string => hash.slice(0, 16);
 
 const fileOf = (dataDir: string): string => join(dataDir, 'joined-panels.json');
 

@@ -1,7 +1,16 @@
 import { faceNow, readingsOfFace, type FaceView } from '../core/face';
 import { lookNow, ReadingIndex, type LampMemory } from '../core/lamp';
 import type { ControlView, PageDiff, PageLayout, PageView } from '../core/live';
-import { inContext, legendOf, pickedIn, readContextKey, viewOf, zoneOf, type PageContext } from '../core/page';
+import {
+  contextKey,
+  inContext,
+  legendOf,
+  pickedIn,
+  readContextKey,
+  viewOf,
+  zoneOf,
+  type PageContext,
+} from '../core/page';
 import { targetOf } from '../core/press';
 import { drivenBy, readingId, type ControlRecord, type PageRecord, type ReadingRef, type Zone } from '../core/show';
 import type { ReadingStore } from './readings';
@@ -23,6 +32,8 @@ interface Context {
 }
 
 const zoneMark = 'zone ';
+/** A limit for all screens together, far above what a crew looks at: each costs memory and work. */
+const mostContexts = 2000;
 
 /**
  * The pages that somebody looks at, each in the contexts in which it is looked at: their faces and lamps are computed once a
@@ -43,6 +54,22 @@ export class PageContexts {
     private readonly publish: (key: string, diff: PageDiff) => void,
   ) {}
 
+  /**
+   * True for a page in a context that there can be: a level that it has, in each zone a device that can be picked there. A page that is not there
+   * can be waited for, in no context.
+   */
+  canOpen(key: string): boolean {
+    const { page, context } = readContextKey(key);
+    const data = this.show.pages.get(page)?.data;
+    if (contextKey(page, context) !== key) return false;
+    if (!data) return key === page;
+    const { shift, picks } = context;
+    if (shift !== undefined && !data.shifts?.some(({ id }) => id === shift)) return false;
+    return Object.entries(picks).every(([zone, device]) =>
+      data.zones.some(({ id, pick }) => id === zone && pick?.devices.includes(device)),
+    );
+  }
+
   /** The whole page in a context; `undefined` when there is none. From now on its differences are published. */
   open(key: string): PageView | undefined {
     const { page, context: asked } = readContextKey(key);
@@ -50,6 +77,7 @@ export class PageContexts {
     if (!record) return undefined;
     let context = this.contexts.get(key);
     if (!context) {
+      if (this.contexts.size >= mostContexts) return undefined;
       context = {
         key,
         page,

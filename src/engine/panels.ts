@@ -1,4 +1,4 @@
-import type { StatusView } from '../core/live';
+import type { AccessView, StatusView } from '../core/live';
 import type { AsRunEntry } from './as-run';
 import type { HubClient } from './hub';
 import type { Principal } from './gate';
@@ -12,6 +12,10 @@ interface Sources {
   readonly show: RunningShow;
   readonly publish: (topic: string, diff: unknown) => void;
   readonly record: (entry: AsRunEntry) => void;
+  readonly wrongKeys: () => AccessView['wrongKeys'];
+  readonly endAll: (reason: string, of: (principal: Principal) => boolean) => void;
+  /** Whether there can be a page in this context. */
+  readonly canOpen: (context: string) => boolean;
   readonly newId: () => string;
 }
 
@@ -29,8 +33,20 @@ export class Panels {
     const { dataDir, show, record } = sources;
     this.joins = new Joins(dataDir);
     this.rights = new Rights(show, record);
-    this.screens = new Screens({ ...sources, joins: this.joins, panelOf: (id) => show.panels.get(id) });
+    this.screens = new Screens({
+      ...sources,
+      joins: this.joins,
+      panelOf: (id) => show.panels.get(id),
+      onAccess: this.onAccess,
+    });
   }
+
+  /** Who can come in, and who has tried to. */
+  get access(): AccessView {
+    return { joined: this.joins.list, invites: this.joins.open, wrongKeys: this.sources.wrongKeys() };
+  }
+
+  readonly onAccess = (): void => this.sources.publish('access', this.access);
 
   /** As everybody may see them, in their order. */
   get list(): StatusView['panels'] {
@@ -88,6 +104,7 @@ export class Panels {
       ? `A screen (${device}) has joined the panel ${panel?.name ?? '?'}.`
       : `A screen (${device}) showed a token that is ${result.why === 'used' ? 'used up' : 'not known'}: refused.`;
     this.sources.record({ kind: 'note', text });
+    this.onAccess();
     return result.ok ? { ...result, path: panel?.path ?? '' } : result;
   }
 }

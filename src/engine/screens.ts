@@ -2,7 +2,8 @@ import type { AsRunEntry } from './as-run';
 import type { ClientMessage, LinkedView, ScreenAct, ScreensView, ScreenView, ServerMessage } from '../core/live';
 import { contextKey, readContextKey, withPick, withShift } from '../core/page';
 import { panelHasPage, type PanelRecord } from '../core/show';
-import type { HubClient } from './hub';
+import type { Principal } from './gate';
+import { pageOfTopic, type HubClient } from './hub';
 import type { Joins } from './joins';
 
 type Said<T extends ClientMessage['t']> = Extract<ClientMessage, { t: T }>;
@@ -12,6 +13,10 @@ interface Sources {
   readonly record: (entry: AsRunEntry) => void;
   readonly joins: Joins;
   readonly panelOf: (id: string) => PanelRecord | undefined;
+  /** Who can come in has changed. */
+  readonly onAccess: () => void;
+  readonly endAll: (reason: string, of: (principal: Principal) => boolean) => void;
+  readonly canOpen: (context: string) => boolean;
   readonly newId: () => string;
 }
 
@@ -127,6 +132,7 @@ export class Screens {
     const before = this.linkedView(panel);
     const record = this.sources.panelOf(panel);
     if (!before || (own !== undefined && own !== panel) || (record && !panelHasPage(record, page))) return;
+    if (!this.sources.canOpen(context ?? page) || pageOfTopic(`page:${context ?? page}`) !== page) return;
     const { [page]: _, ...others } = before.contexts;
     const now = { page, contexts: context === undefined ? others : { ...others, [page]: context } };
     this.linked.set(panel, now);
@@ -137,15 +143,24 @@ export class Screens {
     if (desk.principal.kind !== 'desk' || !this.sources.panelOf(panel))
       return desk.send({ t: 'error', message: 'Only the desk can invite, and only to a panel of the show.' });
     const { token, forMs } = this.sources.joins.invite(panel);
+    this.sources.onAccess();
     desk.send({ t: 'invited', panel, token, forMs } satisfies ServerMessage);
   }
 
   throwOut(desk: HubClient, joined: string): void {
     if (desk.principal.kind !== 'desk') return desk.send({ t: 'error', message: 'Only the desk can do that.' });
     if (!this.sources.joins.throwOut(joined)) return;
+    this.sources.onAccess();
     this.sources.record({ kind: 'note', text: `${desk.who} removed a joined screen.` });
-    for (const { client } of this.screens.values())
-      if (client.principal.joined?.id === joined) client.end('Thrown out.');
+    // Also the connections that have not said yet which screen they are.
+    this.sources.endAll('Thrown out.', (principal) => principal.joined?.id === joined);
+  }
+
+  withdraw(desk: HubClient, invite: string): void {
+    if (desk.principal.kind !== 'desk') return desk.send({ t: 'error', message: 'Only the desk can do that.' });
+    if (!this.sources.joins.withdraw(invite)) return;
+    this.sources.record({ kind: 'note', text: `${desk.who} withdrew an invitation.` });
+    this.sources.onAccess();
   }
 
   private actOf({ client }: Screen, act: Said<'tell'>['act']): ScreenAct {

@@ -11,7 +11,7 @@ import { readSettings } from './settings';
 const variable = (name: string): string => process.env[name] ?? '';
 const settings = readSettings(process.env);
 if (!settings.ok) throw new Error(settings.error.map((problem) => problem.message).join(' '));
-const { port, host, dataDir, accessKey, allowedHosts, tls: given } = settings.value;
+const { port, host, dataDir, accessKey, allowedHosts, keyOnLoopback, tls: given } = settings.value;
 const token = variable(childVariables.token);
 
 let processes: HealthResponse['processes'] = [];
@@ -30,7 +30,7 @@ const tls = reached
   : undefined;
 const door = new FrontDoor({
   tls: tls instanceof Error ? undefined : tls,
-  gate: { port, host, accessKey, allowedHosts },
+  gate: { port, host, accessKey, allowedHosts, keyOnLoopback },
   engine,
   nextPort: Number(variable(childVariables.nextPort)),
   token,

@@ -51,7 +51,7 @@ export class FrontDoor {
   private readonly statics: ReturnType<typeof sirv> | undefined;
 
   constructor(private readonly options: FrontDoorOptions) {
-    this.gate = new Gate(options.gate, options.token, options.engine.panels.whoIs);
+    this.gate = new Gate(options.gate, options.token, options.engine.panels.whoIs, options.engine.wrongKeys);
     this.target = `http://127.0.0.1:${options.nextPort}`;
     this.proxy = createProxyServer({ target: this.target, xfwd: false, changeOrigin: false });
     this.proxy.on('error', (_error, _req, res) => res && 'writeHead' in res && unavailable(res as ServerResponse));
@@ -85,7 +85,8 @@ export class FrontDoor {
     }
     const admitted = this.gate.admit(request);
     if (!admitted.ok) return this.refuse(res, req, admitted.error);
-    if (req.headers.authorization?.toLowerCase().startsWith('basic ') && !isLoopback(req.socket.remoteAddress)) {
+    const asked = this.options.gate.keyOnLoopback || !isLoopback(req.socket.remoteAddress);
+    if (req.headers.authorization?.toLowerCase().startsWith('basic ') && asked) {
       // Browsers do not always repeat the password for a WebSocket; the cookie goes with every request.
       res.setHeader(
         'set-cookie',
@@ -217,6 +218,7 @@ function refuse(res: ServerResponse, url: string, refused: Refused): void {
   res.writeHead(refused.status, {
     'content-type': api ? 'application/json; charset=utf-8' : 'text/plain; charset=utf-8',
     connection: 'close',
+    ...(refused.afterMs === undefined ? {} : { 'retry-after': String(Math.ceil(refused.afterMs / 1000)) }),
     ...(refused.status === 401 ? { 'www-authenticate': 'Basic realm="Sorrelfinch", charset="UTF-8"' } : {}),
   });
   res.end(api ? JSON.stringify({ error: { code: refused.code, message: refused.message } }) : refused.message);

@@ -11,6 +11,8 @@ export interface Settings {
   readonly standinPortBase: number;
   readonly accessKey: string | undefined;
   readonly allowedHosts: readonly string[];
+  /** Browsers and programs on this computer have to show the access key, too. */
+  readonly keyOnLoopback: boolean;
   /** Paths of a certificate of one's own and its key, in PEM. */
   readonly tls: { readonly cert: string; readonly key: string } | undefined;
 }
@@ -30,6 +32,7 @@ const environmentSchema = z.object({
   STANDIN_PORT_BASE: port('STANDIN_PORT_BASE', 4400, 65_000),
   ACCESS_KEY: z.string().min(12, 'ACCESS_KEY needs at least 12 characters').optional(),
   ALLOWED_HOSTS: z.string().default(''),
+  REQUIRE_KEY: z.enum(['elsewhere', 'always'], 'REQUIRE_KEY is elsewhere or always').default('elsewhere'),
   TLS_CERT: z.string().optional(),
   TLS_KEY: z.string().optional(),
 });
@@ -65,7 +68,8 @@ export function readSettings(
   if (!parsed.success) {
     return fail(parsed.error.issues.map((issue) => ({ path: issue.path.join('.'), message: issue.message })));
   }
-  const { PORT, HOST, DATA_DIR, STANDIN_PORT_BASE, ACCESS_KEY, ALLOWED_HOSTS, TLS_CERT, TLS_KEY } = parsed.data;
+  const { PORT, HOST, DATA_DIR, STANDIN_PORT_BASE, ACCESS_KEY, ALLOWED_HOSTS, REQUIRE_KEY, TLS_CERT, TLS_KEY } =
+    parsed.data;
   if ((TLS_CERT === undefined) !== (TLS_KEY === undefined))
     return fail([
       { path: 'TLS_CERT', message: 'TLS_CERT and TLS_KEY go together: a certificate and its key, in PEM.' },
@@ -79,6 +83,8 @@ export function readSettings(
       },
     ]);
   }
+  if (REQUIRE_KEY === 'always' && !ACCESS_KEY)
+    return fail([{ path: 'REQUIRE_KEY', message: 'REQUIRE_KEY=always needs an ACCESS_KEY (12 characters or more).' }]);
   return ok({
     port: PORT,
     host,
@@ -88,6 +94,7 @@ export function readSettings(
     allowedHosts: ALLOWED_HOSTS.split(',')
       .map((name) => name.trim().toLowerCase())
       .filter(Boolean),
+    keyOnLoopback: REQUIRE_KEY === 'always',
     tls: TLS_CERT !== undefined && TLS_KEY !== undefined ? { cert: TLS_CERT, key: TLS_KEY } : undefined,
   });
 }

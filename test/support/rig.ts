@@ -84,9 +84,11 @@ export async function startRig(
   };
   for (const [device, password] of Object.entries(passwords)) writePassword(opened.db, dataDir, device, password);
   commit({ title: 'Start', changes: records.map((record) => ({ op: 'add', record })) });
-  server.on('upgrade', (req, socket, head) =>
-    engine.hub.accept(req, socket, head, { kind: req.url?.includes('panel') ? 'panel' : 'desk' }),
-  );
+  server.on('upgrade', (req, socket, head) => {
+    const joined = engine.panels.whoIs(/credential=([^&]+)/.exec(req.url ?? '')?.[1] ?? '');
+    if (joined) engine.hub.accept(req, socket, head, { kind: 'panel', panel: joined.panel, joined });
+    else engine.hub.accept(req, socket, head, { kind: req.url?.includes('panel') ? 'panel' : 'desk' });
+  });
   await new Promise<void>((resolve) => void server.listen(0, '127.0.0.1', resolve));
   await engine.start();
   return {

@@ -49,6 +49,7 @@ export {
 } from './requests';
 export type {
   Aim,
+  AccessView,
   AsRunRow,
   GearView,
   LinkedView,
@@ -74,6 +75,7 @@ export type {
   RecorderView,
   StatusView,
   WireRow,
+  WrongKeys,
 } from './topics';
 export { openApiDocument } from './openapi';
 export { candidateSchema, testRequestSchema, type TestCandidate, type TestLine, type TestRequest } from './tests';

@@ -167,6 +167,7 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
   z.strictObject({ t: z.literal('end run'), run: pressIdSchema.optional(), way: z.enum(['stop', 'way out']) }),
   /** Takes a screen that joined its rights. Only the desk may. */
   z.strictObject({ t: z.literal('throw out'), joined: z.string().max(40) }),
+  z.strictObject({ t: z.literal('withdraw'), invite: z.string().max(40) }),
 ]);
 
 export type ClientMessage = z.infer<typeof clientMessageSchema>;

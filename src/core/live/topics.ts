@@ -117,6 +117,29 @@ export interface ScreenView {
 }
 export type ScreensView = Readonly<Record<string, ScreenView>>;
 
+/** Topic `access`, for desks: who can come in from elsewhere, and who has tried to. */
+export interface AccessView {
+  /** Screens that have joined a panel, connected or not. */
+  readonly joined: readonly {
+    readonly id: string;
+    readonly panel: string;
+    readonly device: string;
+    readonly at: number;
+  }[];
+  /** Invitations that nobody has used yet. */
+  readonly invites: readonly { readonly id: string; readonly panel: string; readonly until: number }[];
+  /** Addresses that gave a wrong access key and have to wait. */
+  readonly wrongKeys: readonly WrongKeys[];
+}
+
+export interface WrongKeys {
+  readonly address: string;
+  readonly tries: number;
+  /** When it tried last, and until when it is not listened to, in milliseconds since 1970. */
+  readonly at: number;
+  readonly until: number;
+}
+
 /** Topic `linked:<panel>`: what all screens of a linked panel show. */
 export interface LinkedView {
   readonly page: string | null;

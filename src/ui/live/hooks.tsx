@@ -11,6 +11,7 @@ import {
   type ReactNode,
 } from 'react';
 import type {
+  AccessView,
   AsRunRow,
   HeadView,
   LinkedView,
@@ -107,6 +108,7 @@ export const useTally = () => useTopic('tally') as TallyView | undefined;
 export const useRuns = () => useTopic('runs') as RunsView | undefined;
 export const useMacroRuns = (macro: string) => useTopic(`macro:${macro}`) as MacroRunsView | null | undefined;
 export const useScreens = () => useTopic('screens') as ScreensView | undefined;
+export const useAccess = () => useTopic('access') as AccessView | undefined;
 export const useLinked = (panel: string) => useTopic(`linked:${panel}`) as LinkedView | null | undefined;
 export const useWire = () => useTopic('wire') as RowsView<WireRow> | undefined;
 export const useAsRun = () => useTopic('as-run') as RowsView<AsRunRow> | undefined;

@@ -14,6 +14,7 @@ export {
   useReadingsOf,
   useMacroRuns,
   useRuns,
+  useAccess,
   useScreens,
   useStatus,
   useTally,

@@ -346,6 +346,11 @@ export class LiveClient {
     this.say({ t: 'throw out', joined });
   }
 
+  /** Takes an invitation back that nobody has used. */
+  withdraw(invite: string): void {
+    this.say({ t: 'withdraw', invite });
+  }
+
   readonly onAct = (listener: (act: ScreenAct) => void): (() => void) => {
     this.actListeners.add(listener);
     return () => void this.actListeners.delete(listener);

@@ -1,6 +1,6 @@
 'use client';
 
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { ControlView, PageView } from '../../core/live';
 import { contextKey, setBy, usualContext, withPick, type PageContext } from '../../core/page';
 import { usePage, useTopicsAhead } from '../live';
@@ -27,6 +27,11 @@ export function usePageContext(page: string, keep?: KeptContext) {
   const fetched = usePage(key);
   const [last, setLast] = useState<PageView>();
   if (fetched && fetched !== last) setLast(fetched);
+  // A level or a pick that the page does not have any more: the page as it usually is.
+  const isGone = fetched === null && key !== page;
+  useEffect(() => {
+    if (isGone) queueMicrotask(() => (keep ? keep.set(usualContext) : setOwn(usualContext)));
+  }, [isGone, keep]);
   const view = fetched === undefined ? last : fetched;
   const levels = view?.layout.shifts ?? [];
   useTopicsAhead(

@@ -3,6 +3,7 @@
 import { newPanelEdit, panelsOf, type PageRecord } from '../../core/show';
 import { useDesk, useShow } from '../desk';
 import { Button, newId } from '../parts';
+import { AccessPart } from './access-part';
 import { PanelRow } from './panel-row';
 import { ScreensPart } from './screens-part';
 
@@ -39,6 +40,7 @@ export function PanelsScreen() {
         {show && panels.map((panel) => <PanelRow key={panel.id} panel={panel} pages={pages} records={show.records} />)}
       </ul>
       <ScreensPart />
+      <AccessPart />
     </section>
   );
 }

@@ -1,0 +1,65 @@
+'use client';
+
+import { useLive, useAccess, useNow, useScreens, useStatus } from '../live';
+import { ageText, Button, durationText } from '../parts';
+
+/** Who can come in from elsewhere: screens that have joined, invitations that nobody has used, and wrong access keys. */
+export function AccessPart() {
+  const live = useLive();
+  const now = useNow();
+  const access = useAccess();
+  const screens = useScreens();
+  const status = useStatus();
+  const { joined = [], invites = [], wrongKeys = [] } = access ?? {};
+  if (joined.length + invites.length + wrongKeys.length === 0) return null;
+  const panelName = (id: string) => status?.panels.find((panel) => panel.id === id)?.name ?? 'a panel that was removed';
+  const here = new Set(Object.values(screens ?? {}).map((screen) => screen.joined));
+  const ago = (at: number) => `${ageText(Math.max(0, (now || at) - at))} ago`;
+  return (
+    <section aria-labelledby="access-title" className="screens">
+      <h2 id="access-title">Access from other computers</h2>
+      <ul>
+        {joined.map(({ id, panel, device, at }) => (
+          <li key={id} className="screen-row" aria-label={`Joined screen, ${device}, ${panelName(panel)}`}>
+            <span className="screen-who">
+              <b>{panelName(panel)}</b>
+              <span className="muted">{device}</span>
+            </span>
+            <span>joined {ago(at)}</span>
+            <span className={here.has(id) ? '' : 'muted'}>{here.has(id) ? 'connected' : 'not connected'}</span>
+            <Button kind="ghost" onClick={() => live.throwOut(id)}>
+              Revoke access
+            </Button>
+          </li>
+        ))}
+        {invites.map(({ id, panel, until }) => (
+          <li key={id} className="screen-row" aria-label={`Invitation, ${panelName(panel)}`}>
+            <span className="screen-who">
+              <b>{panelName(panel)}</b>
+              <span className="muted">invitation</span>
+            </span>
+            <span>not used yet</span>
+            <span className="muted">{now > 0 && (until > now ? `${durationText(until - now)} left` : 'expired')}</span>
+            <Button kind="ghost" onClick={() => live.withdraw(id)}>
+              Withdraw invitation
+            </Button>
+          </li>
+        ))}
+        {wrongKeys.map(({ address, tries, at, until }) => (
+          <li key={address} className="screen-row" aria-label={`Wrong access keys from ${address}`}>
+            <span className="screen-who">
+              <b>
+                ✕ {tries} wrong access key{tries === 1 ? '' : 's'}
+              </b>
+              <span className="muted mono" data-veil>
+                {address}
+              </span>
+            </span>
+            <span>last {ago(at)}</span>
+            <span className="muted">{now > 0 && until > now ? `refused for ${durationText(until - now)}` : ''}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
