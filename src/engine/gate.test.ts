@@ -1,11 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { Gate, type GateRequest } from './gate';
+import { WrongKeyBook } from './wrong-keys';
 
 const local = new Gate({ port: 4300, host: '127.0.0.1', accessKey: undefined, allowedHosts: [] }, 'secret');
 const open = new Gate(
   { port: 4300, host: '0.0.0.0', accessKey: 'a-long-access-key', allowedHosts: ['desk.example'] },
   'secret',
 );
+const shared = { port: 4300, host: '0.0.0.0', accessKey: 'a-long-access-key', allowedHosts: [] };
 const request = (
   over: Partial<GateRequest['headers']> = {},
   remoteAddress = '127.0.0.1',
@@ -75,7 +77,73 @@ describe('the gate', () => {
       request({ authorization: 'Bearer ' }, away),
       'key-needed',
     ],
+    [
+      'where this computer has to show the key, too, it is asked',
+      new Gate({ ...shared, keyOnLoopback: true }, 'secret'),
+      request(),
+      'key-needed',
+    ],
+    [
+      'and comes in with it',
+      new Gate({ ...shared, keyOnLoopback: true }, 'secret'),
+      request({ authorization: basic('a-long-access-key') }),
+      'desk',
+    ],
+    ...[
+      '/panel/../desk/edit',
+      '/panel/..',
+      '/panel/%2e%2e/desk/edit',
+      '//desk/edit',
+      '/panel\\..\\desk',
+      '/panel/%2F..',
+      '/panel/%5c',
+    ].map((url) => [`the path ${url} means two things`, local, request({}, '127.0.0.1', url), 'bad-path'] as const),
+    ['a query may hold anything', local, request({}, '127.0.0.1', '/desk/as-run?text=%2F..%2F'), 'desk'],
   ] as const)('%s', (_name, gate, from, kind) => {
     expect(codeOf(gate, from)).toBe(kind);
+  });
+});
+
+describe('wrong access keys', () => {
+  it('make an address wait longer and longer, while the right key from elsewhere still works', () => {
+    let now = 0;
+    const told: string[] = [];
+    const book = new WrongKeyBook(
+      (sentence) => told.push(sentence),
+      () => now,
+    );
+    const gate = new Gate(shared, 'secret', undefined, book);
+    const wrong = request({ authorization: basic('guess') }, away);
+    const right = (address: string) => request({ authorization: basic('a-long-access-key') }, address);
+    for (let n = 0; n < 3; n += 1) expect(codeOf(gate, wrong)).toBe('key-needed');
+    expect(codeOf(gate, right(away))).toBe('desk');
+    for (let n = 0; n < 4; n += 1) expect(codeOf(gate, wrong)).toBe('key-needed');
+    // Not even the right one is looked at, or guessing would go on.
+    expect(codeOf(gate, right(away))).toBe('too-many-keys');
+    expect(codeOf(gate, right('192.0.2.8'))).toBe('desk');
+    expect(codeOf(gate, request({ cookie: `sorrelfinch-session=${gate.cookie}` }, away))).toBe('desk');
+    now += 1001;
+    expect(codeOf(gate, wrong)).toBe('key-needed');
+    now += 1001;
+    expect(codeOf(gate, wrong)).toBe('too-many-keys');
+    now += 1001;
+    expect(codeOf(gate, right(away))).toBe('desk');
+    expect(book.list).toEqual([]);
+    expect(told).toHaveLength(2);
+  });
+
+  it('let a guesser try a hundred keys a day and no more than that', () => {
+    let now = 0;
+    const book = new WrongKeyBook(
+      () => undefined,
+      () => now,
+    );
+    let tries = 0;
+    for (; now < 24 * 3_600_000; now += 1000)
+      if (book.waitMs(away) === 0) {
+        book.wrong(away);
+        tries += 1;
+      }
+    expect(tries).toBeLessThanOrEqual(110);
   });
 });

@@ -80,6 +80,8 @@ export class Gate {
   /** What is wrong with a request whoever it is from; `undefined` when nothing is. */
   check(request: GateRequest): Result<never, Refused> | undefined {
     const { host } = request.headers;
+    if (!isPlainPath(request.url))
+      return fail({ status: 400, code: 'bad-path', message: 'The address has a path that is not plain.' });
     if (Object.keys(request.headers).some((name) => name.startsWith('x-sorrelfinch-')))
       return fail({
         status: 400,
@@ -159,6 +161,15 @@ export class Gate {
     const bare = name.replace(/^\[|\]$/g, '');
     return isIP(bare) !== 0 && ownAddresses().includes(bare);
   }
+}
+
+/**
+ * True for a path that means the same to everybody who reads it: no dot segments (RFC 3986, 5.2.4), empty segments or backslashes, and none
+ * of them percent-encoded. Rights go by the path, so that one that is read in two ways could have two rights.
+ */
+function isPlainPath(url: string): boolean {
+  const path = url.split(/[?#]/, 1)[0] ?? '';
+  return path.startsWith('/') && !/\/\/|\\|%2e|%2f|%5c|%00|\/\.{1,2}(\/|$)/i.test(path);
 }
 
 const ownAddresses = (): string[] =>

@@ -19,6 +19,8 @@ import {
 import { answerJoin } from './join-page';
 import { panelIcon, panelManifest } from './panel-manifest';
 import { principalHeader, signPrincipal } from './principal-header';
+import type { ConnectionLimits } from './connection-watch';
+import { SecurityHeaders } from './security-headers';
 import { TwoWayServer } from './two-way-server';
 
 export interface FrontDoorOptions {
@@ -30,6 +32,7 @@ export interface FrontDoorOptions {
   readonly builtIn: string | undefined;
   /** What others are answered under; without it everybody is answered plainly. */
   readonly tls?: { readonly cert: string; readonly key: string };
+  readonly limits?: ConnectionLimits;
 }
 
 const maxPassedBodyBytes = 8 * 1024 * 1024;
@@ -48,10 +51,12 @@ export class FrontDoor {
   private readonly proxy;
   private readonly target: string;
   private readonly panelShell: Buffer | undefined;
+  private readonly headers: SecurityHeaders;
   private readonly statics: ReturnType<typeof sirv> | undefined;
 
   constructor(private readonly options: FrontDoorOptions) {
     this.gate = new Gate(options.gate, options.token, options.engine.panels.whoIs, options.engine.wrongKeys);
+    this.headers = new SecurityHeaders(options.builtIn);
     this.target = `http://127.0.0.1:${options.nextPort}`;
     this.proxy = createProxyServer({ target: this.target, xfwd: false, changeOrigin: false });
     this.proxy.on('error', (_error, _req, res) => res && 'writeHead' in res && unavailable(res as ServerResponse));
@@ -63,6 +68,7 @@ export class FrontDoor {
       onRequest: (req, res) => this.onRequest(req, res),
       onUpgrade: (req, socket, head) => this.onUpgrade(req, socket, head),
       tls: options.tls,
+      ...(options.limits ? { limits: options.limits } : {}),
     });
   }
 
@@ -77,6 +83,7 @@ export class FrontDoor {
   private onRequest(req: IncomingMessage, res: ServerResponse): void {
     const url = req.url ?? '/';
     const { engine } = this.options;
+    this.headers.set(req, res, 'encrypted' in req.socket);
     const request = { remoteAddress: req.socket.remoteAddress, headers: req.headers, url };
     if (url.startsWith('/join/')) {
       const wrong = this.gate.check(request);
@@ -117,7 +124,7 @@ export class FrontDoor {
       'cache-control': 'public, max-age=31536000, immutable',
       'x-content-type-options': 'nosniff',
       // A drawing from a device may hold scripts; looked at by itself it runs none.
-      'content-security-policy': "default-src 'none'; style-src 'unsafe-inline'; sandbox",
+      'content-security-policy': "default-src 'none'; style-src 'unsafe-inline'; sandbox; frame-ancestors 'none'",
     });
     res.end(picture.bytes);
   }

@@ -16,7 +16,8 @@ export function answerJoin(req: IncomingMessage, res: ServerResponse, engine: En
       'cache-control': 'no-store',
       // With no referrer at all the browser would not say where the form comes from either.
       'referrer-policy': 'same-origin',
-      'content-security-policy': "default-src 'none'; style-src 'unsafe-inline'; form-action 'self'",
+      'content-security-policy':
+        "default-src 'none'; style-src 'unsafe-inline'; form-action 'self'; frame-ancestors 'none'",
     });
     res.end(shell(body));
   };

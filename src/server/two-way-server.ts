@@ -4,16 +4,29 @@ import { createServer as createTcpServer, type Server as TcpServer, type Socket 
 import type { Duplex } from 'node:stream';
 import type { IncomingMessage } from 'node:http';
 import { isLoopback } from '../engine';
+import { ConnectionWatch, type ConnectionLimits } from './connection-watch';
 
 /** The first byte of a TLS connection: a handshake record (RFC 8446, 5.1). */
 const handshake = 0x16;
-const firstByteWithinMs = 10_000;
+/** TLS 1.3 (RFC 8446, B.4), and of TLS 1.2 what has forward secrecy and authenticated encryption (RFC 7525, 4.2): no CBC. */
+const ciphers = [
+  'TLS_AES_128_GCM_SHA256',
+  'TLS_AES_256_GCM_SHA384',
+  'TLS_CHACHA20_POLY1305_SHA256',
+  'ECDHE-ECDSA-AES128-GCM-SHA256',
+  'ECDHE-RSA-AES128-GCM-SHA256',
+  'ECDHE-ECDSA-AES256-GCM-SHA384',
+  'ECDHE-RSA-AES256-GCM-SHA384',
+  'ECDHE-ECDSA-CHACHA20-POLY1305',
+  'ECDHE-RSA-CHACHA20-POLY1305',
+].join(':');
 
 export interface TwoWayOptions {
   readonly onRequest: RequestListener;
   readonly onUpgrade: (req: IncomingMessage, socket: Duplex, head: Buffer) => void;
   /** Without it everything is plain. */
   readonly tls: { readonly cert: string; readonly key: string } | undefined;
+  readonly limits?: ConnectionLimits;
 }
 
 /**
@@ -26,17 +39,28 @@ export class TwoWayServer {
   private readonly tcp: TcpServer | undefined;
   private readonly open = new Set<Socket>();
 
-  constructor({ onRequest, onUpgrade, tls }: TwoWayOptions) {
+  private readonly watch: ConnectionWatch;
+
+  constructor({ onRequest, onUpgrade, tls, limits }: TwoWayOptions) {
+    this.watch = new ConnectionWatch(limits);
     const set = (server: Server | TlsServer, request: RequestListener, upgrade: TwoWayOptions['onUpgrade']) => {
-      server.on('request', request);
-      server.on('upgrade', upgrade);
+      server.on('request', (req, res) => {
+        this.watch.onRequest(req, res);
+        request(req, res);
+      });
+      server.on('upgrade', (req: IncomingMessage, socket: Duplex, head: Buffer) => {
+        this.watch.onUpgrade(req);
+        upgrade(req, socket, head);
+      });
       server.on('clientError', (_error: Error, socket: Duplex) => void socket.destroy());
-      server.headersTimeout = 10_000;
-      server.requestTimeout = 60_000;
+      // The watch does that, in every mode alike.
+      server.headersTimeout = 0;
+      server.requestTimeout = 0;
     };
     this.plain = createServer();
     if (!tls) {
       set(this.plain, onRequest, onUpgrade);
+      this.plain.on('connection', (socket) => void this.watch.onConnection(socket));
       return;
     }
     set(
@@ -45,7 +69,7 @@ export class TwoWayServer {
       (req, socket, head) =>
         isLoopback(req.socket.remoteAddress) ? onUpgrade(req, socket, head) : void socket.destroy(),
     );
-    this.secure = createTlsServer({ ...tls, minVersion: 'TLSv1.2' });
+    this.secure = createTlsServer({ ...tls, minVersion: 'TLSv1.2', ciphers });
     set(this.secure, onRequest, onUpgrade);
     this.secure.on('tlsClientError', (_error, socket) => void socket.destroy());
     this.tcp = createTcpServer({ noDelay: true }, (socket) => this.sort(socket));
@@ -60,6 +84,7 @@ export class TwoWayServer {
   }
 
   close(): void {
+    this.watch.stop();
     (this.tcp ?? this.plain).close();
     this.plain.closeAllConnections();
     this.secure?.closeAllConnections();
@@ -68,18 +93,16 @@ export class TwoWayServer {
 
   /** Looks at the first byte, puts it back, and hands the connection to the server that it is for. */
   private sort(socket: Socket): void {
+    if (!this.watch.onConnection(socket)) return;
     this.open.add(socket);
     socket.on('close', () => this.open.delete(socket));
     socket.on('error', () => socket.destroy());
-    const giveUp = setTimeout(() => socket.destroy(), firstByteWithinMs);
     socket.once('data', (chunk: Buffer) => {
-      clearTimeout(giveUp);
       socket.pause();
       socket.unshift(chunk);
       (chunk[0] === handshake ? this.secure : this.plain)?.emit('connection', socket);
       setImmediate(() => socket.resume());
     });
-    socket.once('close', () => clearTimeout(giveUp));
   }
 }
 
