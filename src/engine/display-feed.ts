@@ -1,4 +1,4 @@
-import { displayParams, displaysOf, readingsForNames, readingsForTally, type DisplayNow } from '../core/tally';
+import { displayParams, displaysOf, readingsForNames, type DisplayNow, type TallyNetwork } from '../core/tally';
 import type { DriverDocument } from '../core/driver';
 import { tallySender } from '../core/live';
 import { readingId, type DeviceRecord } from '../core/show';
@@ -30,33 +30,43 @@ interface Told {
  */
 export class DisplayFeed {
   private readonly told = new Map<string, Told>();
-  private refs: ReadonlySet<string> = new Set();
-  private looking: NodeJS.Immediate | undefined;
+  private network: TallyNetwork | undefined;
+  /** By switcher, the devices that show inputs of it, and the readings that these are named by. */
+  private readonly viewers = new Map<string, Set<string>>();
+  private names: ReadonlySet<string> = new Set();
 
   constructor(private readonly sources: Sources) {}
 
   /** Devices, drivers or ties have changed, or where commands go. */
-  lookSoon(forget = false): void {
-    if (forget) for (const { said } of this.told.values()) said.clear();
-    this.looking ??= setImmediate(() => {
-      this.looking = undefined;
-      this.look();
-    });
+  onNetwork(network: TallyNetwork): void {
+    this.network = network;
+    this.look();
+  }
+
+  /** What was told before counts no more: everything is told again at the next look. */
+  forget(): void {
+    for (const { said } of this.told.values()) said.clear();
   }
 
   onLink(device: string, up: boolean): void {
     const told = this.told.get(device);
     if (!told) return;
     told.said.clear();
-    if (up) this.lookSoon();
+    if (up) this.say([device]);
   }
 
-  onReadings(device: string, keys: readonly string[]): void {
-    if (this.refs.size > 0 && keys.some((key) => this.refs.has(readingId({ device, key })))) this.say();
+  /** @param switchers those of which any input may be seen elsewhere now */
+  onReadings(device: string, keys: readonly string[], switchers: ReadonlySet<string>): void {
+    if (this.viewers.size === 0) return;
+    const touched = new Set<string>();
+    for (const switcher of switchers) for (const viewer of this.viewers.get(switcher) ?? []) touched.add(viewer);
+    const own = this.viewers.get(device);
+    if (own && keys.some((key) => this.names.has(readingId({ device, key }))))
+      for (const viewer of own) touched.add(viewer);
+    if (touched.size > 0) this.say(touched);
   }
 
   stop(): void {
-    clearImmediate(this.looking);
     for (const { timer } of this.told.values()) clearInterval(timer);
     this.told.clear();
   }
@@ -66,14 +76,11 @@ export class DisplayFeed {
     const viewers = [...show.devices.values()].filter(
       (each) => this.displaysBy(each) && (each.data.displays?.length || this.told.has(each.id)),
     );
-    const refs =
-      viewers.length === 0
-        ? []
-        : [
-            ...readingsForTally({ devices: [...show.devices.values()], documentOf: this.sources.show.documentOf }),
-            ...viewers.flatMap(readingsForNames),
-          ];
-    this.refs = new Set(refs.map(readingId));
+    this.names = new Set(viewers.flatMap(readingsForNames).map(readingId));
+    this.viewers.clear();
+    for (const { id, data } of viewers)
+      for (const { switcher } of data.displays ?? [])
+        this.viewers.set(switcher, (this.viewers.get(switcher) ?? new Set()).add(id));
     const ids = new Set(viewers.map(({ id }) => id));
     for (const [id, { timer }] of this.told) {
       if (ids.has(id)) continue;
@@ -85,15 +92,16 @@ export class DisplayFeed {
       const timer = setInterval(() => this.again(viewer.id), this.displaysBy(viewer)?.againMs ?? 5000);
       this.told.set(viewer.id, { said: new Map(), timer });
     }
-    this.say();
+    this.say(this.told.keys());
   }
 
-  private say(): void {
+  private say(viewers: Iterable<string>): void {
     const { show, isUp } = this.sources;
-    for (const [id, { said }] of this.told) {
+    for (const id of viewers) {
+      const said = this.told.get(id)?.said;
       const device = show.devices.get(id);
       const by = device && this.displaysBy(device);
-      if (!device || !by || !isUp(id)) continue;
+      if (!said || !device || !by || !isUp(id)) continue;
       const now = this.nowOf(device);
       // A display that shows nothing of ours any more would keep its last lamp.
       const left = [...said.keys()].filter((number) => !now.some((each) => each.number === number));
@@ -122,10 +130,11 @@ export class DisplayFeed {
 
   private nowOf(device: DeviceRecord): DisplayNow[] {
     const { show, readings } = this.sources;
+    const { network } = this;
+    if (!network) return [];
     return displaysOf(device, {
-      devices: [...show.devices.values()],
-      ties: [...show.ties.values()],
-      documentOf: this.sources.show.documentOf,
+      network,
+      nameOf: (id) => show.devices.get(id)?.data.name,
       readingNow: (ref) => readings.get(ref),
     });
   }

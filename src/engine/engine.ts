@@ -277,10 +277,8 @@ export class Engine {
       statuses: this.connections.statuses,
       presses: this.presses,
       newId,
-      onChange: (view, count) => {
-        this.hub.publish('tally', view);
-        this.hub.publish('status', { tallies: count });
-      },
+      onChange: (diff) => this.hub.publish('tally', diff),
+      onCount: (tallies) => this.hub.publish('status', { tallies }),
     });
     this.called = new CalledPage(this.show, this.readings, (called) => this.hub.publish('status', { called }));
     this.feed = new ShowFeed(options.dataDir, options.drivers, (news) => this.onShowNews(news));

@@ -1,4 +1,5 @@
 import type { Aim, DeviceStatus, TallyView } from '../core/live';
+import { TallyNetwork } from '../core/tally';
 import type { DeviceSession } from './device-session';
 import { DisplayFeed } from './display-feed';
 import { type CommandRequest, type Presses } from './presses';
@@ -16,7 +17,10 @@ interface Sources {
   readonly presses: Presses;
   readonly aim: () => Aim;
   readonly newId: () => string;
-  readonly onChange: (view: TallyView, count: number) => void;
+  /** What has changed for the screens. */
+  readonly onChange: (diff: unknown) => void;
+  /** How many devices have a tally now, where that has changed. */
+  readonly onCount: (count: number) => void;
 }
 
 /** Everything that says which picture is on air: the board of all devices, the cameras' lamps, and the displays of multiviewers. */
@@ -24,13 +28,16 @@ export class Tallies {
   private readonly board: TallyBoard;
   private readonly lamps: TallyLamps;
   private readonly displays: DisplayFeed;
+  private network: TallyNetwork | undefined;
+  private looking: NodeJS.Immediate | undefined;
+  private counted = 0;
 
-  constructor(sources: Sources) {
+  constructor(private readonly sources: Sources) {
     const { show, readings, sessions, statuses, presses, aim, newId, onChange } = sources;
     const word = (id: string) => statuses.get(id)?.link.word;
     const send = (request: CommandRequest) => presses.command(request, () => undefined);
-    this.board = new TallyBoard(show, readings, (devices) => {
-      onChange(this.board.view, this.board.count);
+    this.board = new TallyBoard(show, (diff, devices) => {
+      onChange(diff);
       this.lamps.onTally(devices);
     });
     this.lamps = new TallyLamps({ show, board: this.board, isUp: (id) => word(id) === 'up', send, newId });
@@ -56,15 +63,36 @@ export class Tallies {
     return this.board.count;
   }
 
-  /** Devices, drivers or ties have changed. */
+  /** Devices, drivers or ties have changed; when a whole show is taken over, they do so many times in a row. */
   lookSoon(): void {
-    this.board.lookSoon();
-    this.displays.lookSoon();
+    this.looking ??= setImmediate(() => {
+      this.looking = undefined;
+      this.look();
+    });
   }
 
   onReadings(device: string, keys: readonly string[]): void {
-    this.board.onReadings(device, keys);
-    this.displays.onReadings(device, keys);
+    if (!this.network) return;
+    const { devices, switchers } = this.network.onReadings(device, keys);
+    this.board.onTally(devices);
+    this.displays.onReadings(device, keys, switchers);
+  }
+
+  private look(): void {
+    const { show, readings, onCount } = this.sources;
+    const devices = [...show.devices.values()];
+    this.network = new TallyNetwork(
+      {
+        devices,
+        ties: [...show.ties.values()],
+        documentOf: show.documentOf,
+        readingNow: (ref) => readings.get(ref),
+      },
+      devices.flatMap(({ data }) => (data.displays ?? []).map(({ switcher }) => switcher)),
+    );
+    this.board.onNetwork(this.network);
+    this.displays.onNetwork(this.network);
+    if (this.counted !== this.board.count) onCount((this.counted = this.board.count));
   }
 
   onLink(device: string, word: DeviceStatus['link']['word']): void {
@@ -72,19 +100,20 @@ export class Tallies {
     this.displays.onLink(device, word === 'up' || word === 'one-way');
   }
 
-  /** Commands go elsewhere from now on: what was told before counts no more. */
   /** The devices are about to be let go: no lamp stays lit that nobody puts out. */
   onLeave(): void {
     this.lamps.putOut();
   }
 
+  /** Commands go elsewhere from now on: what was told before counts no more. */
   onAim(): void {
     this.lamps.onAim();
-    this.displays.lookSoon(true);
+    this.displays.forget();
+    this.lookSoon();
   }
 
   stop(): void {
-    this.board.stop();
+    clearImmediate(this.looking);
     this.displays.stop();
   }
 }

@@ -1,82 +1,55 @@
-import type { TallyView } from '../core/live';
-import { readingId } from '../core/show';
-import { readingsForTally, tallyOf, type Tally } from '../core/tally';
-import type { ReadingStore } from './readings';
+import type { MapDiff, TallyView } from '../core/live';
+import type { Tally, TallyNetwork } from '../core/tally';
 import type { RunningShow } from './running-show';
 
-/** The tally of every tied device, worked out anew whenever something that it depends on has changed. */
-export class TallyBoard {
-  private refs: ReadonlySet<string> = new Set();
-  private now: ReadonlyMap<string, Tally> = new Map();
-  private looking: NodeJS.Immediate | undefined;
+type TallyDiff = { readonly devices: MapDiff<TallyView['devices'][string]> };
 
-  /** @param onChange told the devices whose tally is another than before */
+/** The tally of every tied device, as the screens are told it. */
+export class TallyBoard {
+  private network: TallyNetwork | undefined;
+  /** Those that are on the board. */
+  private shown = new Set<string>();
+
+  /** @param onChange told what has changed for the screens, and the devices whose tally it is */
   constructor(
     private readonly show: RunningShow,
-    private readonly readings: ReadingStore,
-    private readonly onChange: (devices: readonly string[]) => void,
+    private readonly onChange: (diff: TallyDiff, devices: readonly string[]) => void,
   ) {}
 
   of(device: string): Tally | undefined {
-    return this.now.get(device);
+    return this.network?.of(device);
   }
 
   get view(): TallyView {
-    return {
-      devices: Object.fromEntries(
-        [...this.now].flatMap(([id, tally]) => {
-          const device = this.show.devices.get(id);
-          return device ? [[id, { tag: device.data.tag, name: device.data.name, ...tally }]] : [];
-        }),
-      ),
-    };
+    return { devices: this.viewOf([...(this.network?.all.keys() ?? [])]) };
   }
 
   /** How many devices have a tally. */
   get count(): number {
-    return this.now.size;
+    return this.network?.all.size ?? 0;
   }
 
-  /** Devices, drivers or ties have changed; when a whole show is taken over, they do so many times in a row. */
-  lookSoon(): void {
-    this.looking ??= setImmediate(() => {
-      this.looking = undefined;
-      this.look();
-    });
+  /** Devices, drivers or ties have changed: everything is told anew. */
+  onNetwork(network: TallyNetwork): void {
+    this.network = network;
+    const devices = [...network.all.keys()];
+    const gone = [...this.shown].filter((device) => !network.all.has(device));
+    this.shown = new Set(devices);
+    if (devices.length + gone.length > 0)
+      this.onChange({ devices: { put: this.viewOf(devices), drop: gone } }, [...devices, ...gone]);
   }
 
-  stop(): void {
-    clearImmediate(this.looking);
+  onTally(devices: readonly string[]): void {
+    if (devices.length > 0) this.onChange({ devices: { put: this.viewOf(devices) } }, devices);
   }
 
-  private look(): void {
-    const { ties } = this.show;
-    const refs =
-      ties.size === 0
-        ? []
-        : readingsForTally({ devices: [...this.show.devices.values()], documentOf: this.show.documentOf });
-    this.refs = new Set(refs.map(readingId));
-    this.work();
-  }
-
-  onReadings(device: string, keys: readonly string[]): void {
-    if (this.refs.size > 0 && keys.some((key) => this.refs.has(readingId({ device, key })))) this.work();
-  }
-
-  private work(): void {
-    const before = this.now;
-    this.now = tallyOf({
-      devices: [...this.show.devices.values()],
-      ties: [...this.show.ties.values()],
-      documentOf: this.show.documentOf,
-      readingNow: (ref) => this.readings.get(ref),
-    });
-    const changed = [...new Set([...before.keys(), ...this.now.keys()])].filter(
-      (id) => !same(before.get(id), this.now.get(id)),
+  private viewOf(devices: readonly string[]): TallyView['devices'] {
+    return Object.fromEntries(
+      devices.flatMap((id) => {
+        const device = this.show.devices.get(id);
+        const tally = this.network?.of(id);
+        return device && tally ? [[id, { tag: device.data.tag, name: device.data.name, ...tally }]] : [];
+      }),
     );
-    if (changed.length > 0) this.onChange(changed);
   }
 }
-
-const same = (a: Tally | undefined, b: Tally | undefined): boolean =>
-  a?.onAir === b?.onAir && a?.next === b?.next && a?.recorded === b?.recorded;

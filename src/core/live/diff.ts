@@ -12,6 +12,7 @@ import type {
   ScreensView,
   ScreenView,
   StatusView,
+  TallyView,
   WireRow,
 } from './topics';
 import { keptAsRun } from './as-run-class';
@@ -85,6 +86,10 @@ export function keptWire(rows: readonly WireRow[]): readonly WireRow[] {
 export function applyDiff(topic: string, whole: unknown, diff: unknown): unknown {
   if (topic === 'status') return applyStatus(whole as StatusView, diff as StatusDiff);
   if (topic.startsWith('page:')) return applyPage(whole as PageView, diff as PageDiff);
+  if (topic === 'tally') {
+    const { devices } = diff as { devices?: MapDiff<TallyView['devices'][string]> };
+    return { devices: applyMap((whole as TallyView).devices, devices) };
+  }
   if (topic === 'runs') return applyMap(whole as RunsView, diff as MapDiff<RunView>);
   if (topic === 'screens') return applyMap(whole as ScreensView, diff as MapDiff<ScreenView>);
   if (topic.startsWith('readings:')) return applyMap(whole as ReadingsView, diff as ReadingsDiff);

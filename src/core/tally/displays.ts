@@ -1,6 +1,6 @@
 import { memberKey, type DriverDocument } from '../driver';
 import type { DeviceRecord, ReadingRef } from '../show';
-import { tallyReader, type TallySources } from './tally';
+import type { TallyNetwork, TallySources } from './tally';
 import { wordOf } from './word';
 
 /** The family by which a driver names the inputs of a switcher. */
@@ -14,21 +14,23 @@ export interface DisplayNow {
   readonly lamp: 'onAir' | 'next' | 'off';
 }
 
+/** Where a display's name and lamp come from. */
+export interface DisplaySources extends Pick<TallySources, 'readingNow'> {
+  readonly network: Pick<TallyNetwork, 'ofInput' | 'sourceOf'>;
+  /** The name of a device, of those that are in the rig. */
+  readonly nameOf: (device: string) => string | undefined;
+}
+
 /**
  * What each display of a device has to say. The name is the one that was typed, or that of the switcher's input, or while that is
  * not known that of the device that feeds it. A lamp in doubt is dark, for one that is lit says that it is; the name bears the doubt.
  */
-export function displaysOf(device: DeviceRecord, sources: TallySources): DisplayNow[] {
-  const { displays } = device.data;
-  if (!displays) return [];
-  const tally = tallyReader(sources);
-  const names = new Map(sources.devices.map(({ id, data }) => [id, data.name]));
-  return displays.map(({ number, switcher, input, name }) => {
-    const tied = sources.ties.find(({ data }) => data.switcher === switcher && data.input === input)?.data.source;
-    const reading = sources.readingNow({ device: switcher, key: memberKey(inputNames, input) });
+export function displaysOf(device: DeviceRecord, { network, nameOf, readingNow }: DisplaySources): DisplayNow[] {
+  return (device.data.displays ?? []).map(({ number, switcher, input, name }) => {
+    const reading = readingNow({ device: switcher, key: memberKey(inputNames, input) });
     const said = reading?.freshness === 'fresh' ? String(reading.value ?? '') : '';
-    const text = name || said || names.get(tied ?? '') || `Input ${input}`;
-    const word = names.has(switcher) ? wordOf(tally.ofInput(switcher, input)) : 'unknown';
+    const text = name || said || nameOf(network.sourceOf(switcher, input) ?? '') || `Input ${input}`;
+    const word = nameOf(switcher) === undefined ? 'unknown' : wordOf(network.ofInput(switcher, input));
     const lamp = word === 'onAir' || word === 'next' ? word : 'off';
     return { number, text: word === 'unknown' ? `? ${text}` : text, lamp };
   });

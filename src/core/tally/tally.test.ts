@@ -6,7 +6,7 @@ import visionSwitcher from '../../drivers/vision-switcher.json';
 import type { Reading } from '../reading';
 import type { Scalar } from '../result';
 import type { DeviceRecord, TieRecord } from '../show';
-import { carriedBy, displaysOf, readingsForTally, outputsOf, tallyOf, wordOf, type Bus, type Tally, type Tri } from '.';
+import { carriedBy, displaysOf, outputsOf, TallyNetwork, tallyOf, wordOf, type Bus, type Tally, type Tri } from '.';
 
 const switcher = compiled(visionSwitcher).document;
 const encoder = compiled(streamingEncoder).document;
@@ -316,14 +316,61 @@ describe('tally', () => {
     expect(outputsOf(encoder, {})).toEqual([]);
   });
 
-  it('knows which readings it depends on', () => {
-    const refs = readingsForTally({
-      devices: ['S1', 'E', 'C1'].map((tag) => ({ ...deviceRecord(tag), id: tag })),
-      documentOf: (id) => (id === 'S1' ? switcher : id === 'E' ? encoder : undefined),
+  it('kept up to date by reports is what it would be worked out anew', () => {
+    const ids = ['S1', 'S2', 'S3', 'S4', 'C1', 'C2', 'C3', 'E'];
+    const devices = ids.map((tag) => ({ ...deviceRecord(tag), id: tag }));
+    const tie = fc.record({
+      source: fc.constantFrom('S2', 'S3', 'S4', 'C1', 'C2', 'C3'),
+      switcher: fc.constantFrom('S1', 'S2', 'S3', 'S4'),
+      input: fc.integer({ min: 1, max: 4 }),
+      output: fc.constantFrom(undefined, undefined, 'aux[1].source'),
     });
-    expect(refs).toContainEqual({ device: 'S1', key: 'box[4].on' });
-    expect(refs).toContainEqual({ device: 'E', key: 'recording' });
-    expect(refs.every(({ device }) => device !== 'C1')).toBe(true);
+    const report = fc.record({
+      device: fc.constantFrom('S1', 'S2', 'S3', 'S4'),
+      key: fc.constantFrom('program', 'preview', 'mixing', 'aux[1].source', 'key[1].on', 'not of tally'),
+      to: fc.integer({ min: 0, max: 4 }),
+      doubt: fc.boolean(),
+    });
+    const recording = fc.record({
+      device: fc.constant('E'),
+      key: fc.constant('recording'),
+      to: fc.nat(1),
+      doubt: fc.boolean(),
+    });
+    let changes = 0;
+    fc.assert(
+      fc.property(
+        fc.array(tie, { maxLength: 8 }),
+        fc.array(fc.oneof({ weight: 4, arbitrary: report }, recording), { maxLength: 30 }),
+        (ties, reports) => {
+          const now = new Map<string, Reading>();
+          const sources = {
+            devices,
+            ties: ties.map((data, n): TieRecord => ({ kind: 'tie', id: `t${n}`, version: 1, data })),
+            documentOf: (id: string) => (id.startsWith('S') ? switcher : id === 'E' ? encoder : undefined),
+            readingNow: ({ device, key }: { device: string; key: string }) =>
+              now.get(`${device} ${key}`) ?? (device === 'E' ? fresh(false) : atRest[key]),
+          };
+          const network = new TallyNetwork(sources, ['S1', 'S4']);
+          for (const { device, key, to, doubt } of reports) {
+            const isFlag = key === 'mixing' || key === 'key[1].on' || key === 'recording';
+            const value = isFlag ? to % 2 === 1 : to;
+            now.set(`${device} ${key}`, doubt ? stale(value) : fresh(value));
+            const before = new Map(network.all);
+            const { devices: changed } = network.onReadings(device, [key]);
+            changes += changed.length;
+            const anew = new TallyNetwork(sources, ['S1', 'S4']);
+            expect([...network.all]).toEqual([...anew.all]);
+            for (const id of ['S1', 'S4'])
+              for (let n = 1; n <= 4; n += 1) expect(network.ofInput(id, n)).toEqual(anew.ofInput(id, n));
+            for (const [id, tally] of anew.all)
+              expect(changed.includes(id), id).toBe(JSON.stringify(before.get(id)) !== JSON.stringify(tally));
+          }
+        },
+      ),
+      { numRuns: 150 },
+    );
+    expect(changes).toBeGreaterThan(100);
   });
 });
 
@@ -344,20 +391,27 @@ describe('the displays of a multiviewer', () => {
     const record = deviceRecord('M1');
     return { ...record, id: 'M1', data: { ...record.data, displays } };
   };
-  const shown = (more: Readonly<Record<string, Reading>> = {}, devices: readonly string[] = ['S1', 'C1']) =>
-    displaysOf(
+  const shown = (more: Readonly<Record<string, Reading>> = {}, devices: readonly string[] = ['S1', 'C1']) => {
+    const readingNow = ({ key }: { key: string }): Reading | undefined =>
+      ({ ...atRest, 'input[2].name': fresh('Course'), ...more })[key];
+    return displaysOf(
       viewer([
         { number: 1, switcher: 'S1', input: 1 },
         { number: 2, switcher: 'S1', input: 2 },
         { number: 7, switcher: 'S1', input: 3, name: 'Wide' },
       ]),
       {
-        devices: devices.map((tag) => ({ ...deviceRecord(tag), id: tag })),
-        ties: [{ kind: 'tie', id: 't', version: 1, data: { source: 'C1', switcher: 'S1', input: 1 } }],
-        documentOf: (id) => (id === 'S1' ? switcher : undefined),
-        readingNow: ({ key }) => ({ ...atRest, 'input[2].name': fresh('Course'), ...more })[key],
+        network: new TallyNetwork({
+          devices: devices.map((tag) => ({ ...deviceRecord(tag), id: tag })),
+          ties: [{ kind: 'tie', id: 't', version: 1, data: { source: 'C1', switcher: 'S1', input: 1 } }],
+          documentOf: (id) => (id === 'S1' ? switcher : undefined),
+          readingNow,
+        }),
+        nameOf: (id) => (devices.includes(id) ? deviceRecord(id).data.name : undefined),
+        readingNow,
       },
     );
+  };
 
   it('bear the names and the tally of the inputs', () => {
     expect(shown({ 'input[1].name': fresh('Tower') })).toEqual([

@@ -19,48 +19,170 @@ export interface TallySources {
   readonly readingNow: (ref: ReadingRef) => Reading | undefined;
 }
 
+/** What a report has changed. */
+export interface TallyChange {
+  /** Devices whose tally has changed. */
+  readonly devices: readonly string[];
+  /** Switchers of which any input may be seen elsewhere now. */
+  readonly switchers: ReadonlySet<string>;
+}
+
+const nothingChanged: TallyChange = { devices: [], switchers: new Set() };
+
 /**
  * The tally of every device that a tie makes the source of something. A switcher that feeds another one is on air by that one's
  * tally, and what it carries with it, on its program or on the output that the tie names. The program of a switcher that feeds
  * none is the air, unless it is said not to be. A ring of switchers carries nothing.
+ *
+ * It is made for a set of devices, drivers and ties, and kept up to date from then on: a report costs what it may change, and one that tally does
+ * not depend on a look into a set, however many devices there are.
  */
-export function tallyOf(sources: TallySources): ReadonlyMap<string, Tally> {
-  const { of } = tallyReader(sources);
-  return new Map([...new Set(sources.ties.map(({ data }) => data.source))].map((device) => [device, of(device)]));
-}
+export class TallyNetwork {
+  private readonly bySource = new Map<string, TieRecord['data'][]>();
+  private readonly bySwitcher = new Map<string, TieRecord['data'][]>();
+  private readonly offAir: ReadonlySet<string>;
+  /** By switcher, the readings that decide what it puts where. */
+  private readonly deciding = new Map<string, ReadonlySet<string>>();
+  /** By device, whether what its recording readings say is that it records. */
+  private readonly recorders = new Map<string, { readonly keys: readonly string[]; now: Tri }>();
+  private recording: Tri = false;
+  private readonly switchers = new Map<string, SwitcherNow>();
+  private readonly inputs = new Map<string, Map<number, OnAir>>();
+  private readonly visiting = new Set<string>();
+  private readonly tallies = new Map<string, Tally>();
 
-/** Works out the tally of single devices and of single inputs, each once. It looks at the readings as they are when it is asked. */
-export interface TallyReader {
-  readonly of: (device: string) => Tally;
-  readonly ofInput: (switcher: string, input: number) => Tally;
-}
+  /** @param shown switchers whose inputs are asked for besides those that ties lead to */
+  constructor(
+    private readonly sources: TallySources,
+    shown: Iterable<string> = [],
+  ) {
+    for (const { data } of sources.ties) {
+      listOf(this.bySource, data.source).push(data);
+      listOf(this.bySwitcher, data.switcher).push(data);
+    }
+    this.offAir = new Set(sources.devices.flatMap(({ id, data }) => (data.offAir ? [id] : [])));
+    for (const id of [...this.bySwitcher.keys(), ...shown]) {
+      const document = sources.documentOf(id);
+      if (document) this.deciding.set(id, new Set(readingsOfTally(document)));
+    }
+    if (this.bySource.size > 0)
+      for (const { id } of sources.devices) {
+        const keys = recordingReadings(sources.documentOf(id));
+        if (keys.length > 0) this.recorders.set(id, { keys, now: this.recordsNow(id, keys) });
+      }
+    this.recording = this.anyRecords();
+    for (const device of this.bySource.keys()) this.tallies.set(device, this.tallyOf(device));
+  }
 
-export function tallyReader(sources: TallySources): TallyReader {
-  const ties = sources.ties.map(({ data }) => data);
-  const recording = recordingNow(sources);
-  const offAir = new Set(sources.devices.flatMap(({ id, data }) => (data.offAir ? [id] : [])));
-  const switchers = new Map<string, SwitcherNow>();
-  const known = new Map<string, OnAir>();
-  const visiting = new Set<string>();
+  /** By device. */
+  get all(): ReadonlyMap<string, Tally> {
+    return this.tallies;
+  }
 
-  const now = (switcher: string): SwitcherNow => {
-    const found = switchers.get(switcher) ?? switcherNow(switcher, sources);
-    switchers.set(switcher, found);
+  of(device: string): Tally | undefined {
+    return this.tallies.get(device);
+  }
+
+  ofInput(switcher: string, input: number): Tally {
+    return this.withRecording(this.at(switcher, input));
+  }
+
+  /** The device that a tie makes the source of an input. */
+  sourceOf(switcher: string, input: number): string | undefined {
+    return this.bySwitcher.get(switcher)?.find((tie) => tie.input === input)?.source;
+  }
+
+  /** Readings of a device have changed. */
+  onReadings(device: string, keys: readonly string[]): TallyChange {
+    const deciding = this.deciding.get(device);
+    const decides = deciding !== undefined && keys.some((key) => deciding.has(key));
+    const recordingChanged = this.onRecorder(device, keys);
+    if (!decides && !recordingChanged) return nothingChanged;
+    const switchers = decides ? this.feeding(device) : new Set<string>();
+    if (decides) this.switchers.delete(device);
+    for (const switcher of switchers) this.inputs.delete(switcher);
+    const touched = recordingChanged
+      ? this.bySource.keys()
+      : new Set(
+          [...switchers].flatMap((switcher) => (this.bySwitcher.get(switcher) ?? []).map(({ source }) => source)),
+        );
+    const devices: string[] = [];
+    for (const each of touched) {
+      const now = this.tallyOf(each);
+      if (isSame(this.tallies.get(each), now)) continue;
+      this.tallies.set(each, now);
+      devices.push(each);
+    }
+    return { devices, switchers };
+  }
+
+  /** True when whether anything records has changed. */
+  private onRecorder(device: string, keys: readonly string[]): boolean {
+    const recorder = this.recorders.get(device);
+    if (!recorder || !keys.some((key) => recorder.keys.includes(key))) return false;
+    recorder.now = this.recordsNow(device, recorder.keys);
+    const before = this.recording;
+    this.recording = this.anyRecords();
+    return before !== this.recording;
+  }
+
+  private anyRecords(): Tri {
+    let any: Tri = false;
+    for (const { now } of this.recorders.values()) any = or(any, now);
+    return any;
+  }
+
+  private recordsNow(device: string, keys: readonly string[]): Tri {
+    let any: Tri = false;
+    for (const key of keys) {
+      const reading = this.sources.readingNow({ device, key });
+      const known = reading?.freshness === 'fresh' && reading.value !== undefined;
+      any = or(any, known ? reading.value === true : 'unknown');
+    }
+    return any;
+  }
+
+  /** A switcher and all those that feed it, directly or through others. */
+  private feeding(switcher: string): Set<string> {
+    const found = new Set([switcher]);
+    for (const each of found)
+      for (const { source } of this.bySwitcher.get(each) ?? []) if (this.isSwitcher(source)) found.add(source);
     return found;
-  };
-  const at = (switcher: string, input: number): OnAir => {
+  }
+
+  /** A device whose inputs can be asked for: a tie leads to it, or it is shown. */
+  private isSwitcher(device: string): boolean {
+    return this.bySwitcher.has(device) || this.deciding.has(device);
+  }
+
+  private tallyOf(device: string): Tally {
+    const ties = this.bySource.get(device) ?? [];
+    return this.withRecording(eitherOf(ties.map(({ switcher, input }) => this.at(switcher, input))));
+  }
+
+  private withRecording(found: OnAir): Tally {
+    return { ...found, recorded: and(found.onAir, this.recording) };
+  }
+
+  private now(switcher: string): SwitcherNow {
+    const found = this.switchers.get(switcher) ?? switcherNow(switcher, this.sources);
+    this.switchers.set(switcher, found);
+    return found;
+  }
+
+  private at(switcher: string, input: number): OnAir {
+    const known = this.inputs.get(switcher)?.get(input);
+    if (known) return known;
     const id = `${switcher} ${input}`;
-    const before = known.get(id);
-    if (before) return before;
-    if (visiting.has(id)) return nowhere;
-    visiting.add(id);
-    const { carried, output } = now(switcher);
-    const through = ties.filter(({ source }) => source === switcher);
+    if (this.visiting.has(id)) return nowhere;
+    this.visiting.add(id);
+    const { carried, output } = this.now(switcher);
+    const through = this.bySource.get(switcher) ?? [];
     const program = through.filter((tie) => tie.output === undefined);
     const beyond =
       program.length > 0
-        ? eitherOf(program.map((tie) => at(tie.switcher, tie.input)))
-        : offAir.has(switcher)
+        ? eitherOf(program.map((tie) => this.at(tie.switcher, tie.input)))
+        : this.offAir.has(switcher)
           ? nowhere
           : air;
     const main: OnAir = {
@@ -71,24 +193,31 @@ export function tallyReader(sources: TallySources): TallyReader {
       if (tie.output === undefined) return [];
       const on = output(tie.output)(input);
       // What is on no output of this kind goes nowhere: no need to look further.
-      const there = on === false ? nowhere : at(tie.switcher, tie.input);
+      const there = on === false ? nowhere : this.at(tie.switcher, tie.input);
       return [{ onAir: and(on, there.onAir), next: and(on, there.next) }];
     });
-    visiting.delete(id);
+    this.visiting.delete(id);
     const found = eitherOf([main, ...others]);
     // What was found inside a ring depends on where it was entered.
-    if (visiting.size === 0) known.set(id, found);
+    if (this.visiting.size === 0) {
+      const ofSwitcher = this.inputs.get(switcher) ?? new Map<number, OnAir>();
+      this.inputs.set(switcher, ofSwitcher.set(input, found));
+    }
     return found;
-  };
-  const withRecording = (found: OnAir): Tally => ({ ...found, recorded: and(found.onAir, recording) });
-  return {
-    of: (device) =>
-      withRecording(
-        eitherOf(ties.flatMap(({ source, switcher, input }) => (source === device ? [at(switcher, input)] : []))),
-      ),
-    ofInput: (switcher, input) => withRecording(at(switcher, input)),
-  };
+  }
 }
+
+/** The tally of every device that a tie makes the source of something, as it is now. */
+export const tallyOf = (sources: TallySources): ReadonlyMap<string, Tally> => new TallyNetwork(sources).all;
+
+function listOf<T>(map: Map<string, T[]>, key: string): T[] {
+  const list = map.get(key) ?? [];
+  map.set(key, list);
+  return list;
+}
+
+const isSame = (a: Tally | undefined, b: Tally): boolean =>
+  a?.onAir === b.onAir && a.next === b.next && a.recorded === b.recorded;
 
 type OnAir = Pick<Tally, 'onAir' | 'next'>;
 
@@ -118,34 +247,10 @@ const air: OnAir = { onAir: true, next: false };
 const eitherOf = (all: readonly OnAir[]): OnAir =>
   all.reduce((a, b) => ({ onAir: or(a.onAir, b.onAir), next: or(a.next, b.next) }), nowhere);
 
-/** Every reading that tally depends on. */
-export function readingsForTally({ devices, documentOf }: Pick<TallySources, 'devices' | 'documentOf'>): ReadingRef[] {
-  return devices.flatMap(({ id }) => {
-    const document = documentOf(id);
-    if (!document) return [];
-    const keys = [...readingsOfTally(document), ...recordingReadings(document).map(({ key }) => key)];
-    return keys.map((key) => ({ device: id, key }));
-  });
-}
-
-/** Whether anything in the rig records. */
-function recordingNow({ devices, documentOf, readingNow }: TallySources): Tri {
-  let now: Tri = false;
-  for (const { id } of devices) {
-    const document = documentOf(id);
-    for (const { key } of document ? recordingReadings(document) : []) {
-      const reading = readingNow({ device: id, key });
-      const one: Tri =
-        reading?.freshness !== 'fresh' || reading.value === undefined ? 'unknown' : reading.value === true;
-      now = or(now, one);
-    }
-  }
-  return now;
-}
-
-const recordingReadings = (document: DriverDocument) =>
-  Object.entries(document.readings).flatMap(([key, { means, value, index }]) =>
-    means === 'recording' && value.type === 'onOff' && !index ? [{ key }] : [],
+/** The readings that say that a device records. */
+const recordingReadings = (document: DriverDocument | undefined): string[] =>
+  Object.entries(document?.readings ?? {}).flatMap(([key, { means, value, index }]) =>
+    means === 'recording' && value.type === 'onOff' && !index ? [key] : [],
   );
 
 const or = (a: Tri, b: Tri): Tri =>
