@@ -2,10 +2,10 @@ import { fork, spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { demoShow, deviceIds } from '../demo/show';
+import { demoPasswords, demoShow, deviceIds } from '../demo/show';
 import type { ShowRecord } from '../src/core/show';
 import { freePort } from '../src/server/free-port';
-import { commitEdit, openShow } from '../src/store';
+import { commitEdit, openShow, writePassword } from '../src/store';
 import { BenchDevice } from './device';
 import { barePath, ownPath, page, type Path } from './paths';
 
@@ -50,6 +50,7 @@ export async function startProgram(
     const changes = records.slice(n, n + 2000).map((record) => ({ op: 'add' as const, record }));
     commitEdit(db, { title: 'Bench', changes }, 'bench', Date.now());
   }
+  for (const [device, password] of demoPasswords) writePassword(db, folder, device, password);
   close();
   const child = started(
     spawn(process.execPath, ['dist/supervisor.js'], {
@@ -68,14 +69,49 @@ export async function startProgram(
   }
 }
 
-/** The demo show with its switcher alone, at a port, and a crowd of further switchers beside it. */
-export function showOfOneDevice(devicePort: number, crowd: readonly number[] = []): ShowRecord[] {
+/** The demo show with its switcher alone, at a port. */
+export function showOfOneDevice(devicePort: number): ShowRecord[] {
   return demoShow(4400).flatMap((record): ShowRecord[] => {
     if (record.kind !== 'device') return [record];
-    if (record.id !== deviceIds.SW1) return [];
-    const at = (id: string, tag: string, port: number) => ({ ...record, id, data: { ...record.data, tag, port } });
-    return [at(record.id, 'SW1', devicePort), ...crowd.map((each, n) => at(`dev-crowd-${n}`, `X${n}`, each))];
+    return record.id === deviceIds.SW1 ? [{ ...record, data: { ...record.data, port: devicePort } }] : [];
   });
+}
+
+/** How many displays of the multiviewer show an input of one of the crowd. */
+const shownOfCrowd = 16;
+
+/**
+ * The whole demo show on stand-ins, with its switcher at a port, and a crowd of further switchers that are tied to it and to one another, some
+ * of them on the multiviewer.
+ */
+export function showOfCrowd(devicePort: number, crowd: readonly number[], standinBase: number): ShowRecord[] {
+  const idOf = (n: number) => `dev-crowd-${n}`;
+  const inputOf = (n: number) => (n % 12) + 1;
+  const ties = crowd.map((_, n): ShowRecord => {
+    // Every second one feeds the demo's switcher, the others feed those.
+    const switcher = n % 2 === 0 ? deviceIds.SW1 : idOf(n - 1);
+    const data = { source: idOf(n), switcher, input: inputOf(Math.floor(n / 2)) };
+    return { kind: 'tie', id: `tie-crowd-${n}`, version: 1, data };
+  });
+  const more = crowd.slice(0, shownOfCrowd).map((_, n) => ({ number: 60 + n, switcher: idOf(n), input: inputOf(n) }));
+  const rig = demoShow(standinBase).flatMap((record): ShowRecord[] => {
+    if (record.kind !== 'device') return [record];
+    if (record.id === deviceIds.M1)
+      return [{ ...record, data: { ...record.data, displays: [...(record.data.displays ?? []), ...more] } }];
+    if (record.id !== deviceIds.SW1) return [record];
+    const at = (id: string, tag: string, port: number) => ({ ...record, id, data: { ...record.data, tag, port } });
+    return [at(record.id, 'SW1', devicePort), ...crowd.map((each, n) => at(idOf(n), `X${n}`, each))];
+  });
+  return [...rig, ...ties];
+}
+
+/** The stand-ins of the demo on ports of their own. */
+async function startStandins(base: number): Promise<ChildProcess> {
+  const env = { ...process.env, STANDIN_PORT_BASE: String(base) };
+  const child = started(fork('dist/standins-main.js', { env }));
+  const said = await new Promise<{ type: string }>((resolve) => child.once('message', (m) => resolve(m as never)));
+  if (said.type !== 'ready') throw new Error('The stand-ins did not start.');
+  return child;
 }
 
 export async function startRelay(port: number, devicePort: number, crowd: readonly number[]): Promise<ChildProcess> {
@@ -90,14 +126,19 @@ export async function startBoth(crowd: readonly number[] = []) {
   const ownDevice = new BenchDevice(true);
   const port = await freePort();
   const relayPort = await freePort();
-  const program = await startProgram(port, showOfOneDevice(await ownDevice.listen(), crowd));
+  const devicePort = await ownDevice.listen();
+  // Below the ports that the system gives to others.
+  const standinBase = 15_000 + (process.pid % 500) * 20;
+  const standins = crowd.length > 0 ? await startStandins(standinBase) : undefined;
+  const records = standins ? showOfCrowd(devicePort, crowd, standinBase) : showOfOneDevice(devicePort);
+  const program = await startProgram(port, records);
   const relay = await startRelay(relayPort, await bareDevice.listen(), crowd);
   const bare = await barePath(relayPort, bareDevice);
   const own = await ownPath(`ws://127.0.0.1:${port}`, ownDevice);
   await warmUp([bare, own]);
   const close = async () => {
     for (const path of [bare, own]) path.close();
-    await Promise.all([end(program), end(relay)]);
+    await Promise.all([program, relay, ...(standins ? [standins] : [])].map(end));
     for (const device of [bareDevice, ownDevice]) device.close();
   };
   return { bare, own, port, relayPort, bareDevice, ownDevice, close };

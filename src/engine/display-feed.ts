@@ -58,12 +58,11 @@ export class DisplayFeed {
   /** @param switchers those of which any input may be seen elsewhere now */
   onReadings(device: string, keys: readonly string[], switchers: ReadonlySet<string>): void {
     if (this.viewers.size === 0) return;
-    const touched = new Set<string>();
-    for (const switcher of switchers) for (const viewer of this.viewers.get(switcher) ?? []) touched.add(viewer);
-    const own = this.viewers.get(device);
-    if (own && keys.some((key) => this.names.has(readingId({ device, key }))))
-      for (const viewer of own) touched.add(viewer);
-    if (touched.size > 0) this.say(touched);
+    const renamed = this.viewers.has(device) && keys.some((key) => this.names.has(readingId({ device, key })));
+    const touched = renamed ? new Set([...switchers, device]) : switchers;
+    const viewers = new Set<string>();
+    for (const switcher of touched) for (const viewer of this.viewers.get(switcher) ?? []) viewers.add(viewer);
+    if (viewers.size > 0) this.say(viewers, touched);
   }
 
   stop(): void {
@@ -95,16 +94,17 @@ export class DisplayFeed {
     this.say(this.told.keys());
   }
 
-  private say(viewers: Iterable<string>): void {
+  /** @param only what shows inputs of these switchers; else everything, and what shows nothing any more */
+  private say(viewers: Iterable<string>, only?: ReadonlySet<string>): void {
     const { show, isUp } = this.sources;
     for (const id of viewers) {
       const said = this.told.get(id)?.said;
       const device = show.devices.get(id);
       const by = device && this.displaysBy(device);
       if (!said || !device || !by || !isUp(id)) continue;
-      const now = this.nowOf(device);
+      const now = this.nowOf(device, only);
       // A display that shows nothing of ours any more would keep its last lamp.
-      const left = [...said.keys()].filter((number) => !now.some((each) => each.number === number));
+      const left = only ? [] : [...said.keys()].filter((number) => !now.some((each) => each.number === number));
       for (const number of left) now.push({ number, text: '', lamp: 'off' });
       for (const each of now) this.tell(device, by, said, each);
       for (const number of left) said.delete(number);
@@ -128,15 +128,12 @@ export class DisplayFeed {
     for (const now of this.told.get(id)?.said.values() ?? []) sendAgain(device, by.command, displayParams(by, now));
   }
 
-  private nowOf(device: DeviceRecord): DisplayNow[] {
+  private nowOf(device: DeviceRecord, only: ReadonlySet<string> | undefined): DisplayNow[] {
     const { show, readings } = this.sources;
     const { network } = this;
     if (!network) return [];
-    return displaysOf(device, {
-      network,
-      nameOf: (id) => show.devices.get(id)?.data.name,
-      readingNow: (ref) => readings.get(ref),
-    });
+    const nameOf = (id: string) => show.devices.get(id)?.data.name;
+    return displaysOf(device, { network, nameOf, readingNow: (ref) => readings.get(ref) }, only);
   }
 
   private displaysBy(device: DeviceRecord) {

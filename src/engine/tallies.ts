@@ -88,7 +88,7 @@ export class Tallies {
         documentOf: show.documentOf,
         readingNow: (ref) => readings.get(ref),
       },
-      devices.flatMap(({ data }) => (data.displays ?? []).map(({ switcher }) => switcher)),
+      devices.flatMap(({ data }) => data.displays ?? []),
     );
     this.board.onNetwork(this.network);
     this.displays.onNetwork(this.network);

@@ -125,8 +125,25 @@ function isNow(reading: Reading | undefined, is: Scalar): Tri {
   return reading?.freshness !== 'fresh' || reading.value === undefined ? 'unknown' : reading.value === is;
 }
 
+interface Pair {
+  readonly key: string;
+  readonly whileKey: string | undefined;
+}
+
+/** By document, the pairs that were asked for: they are asked for with every report. */
+const pairs = new WeakMap<DriverDocument, Map<string, readonly Pair[]>>();
+
 /** The keys of a reading or of all members of a family, each with that of the reading beside it. */
-function pairsOf(document: DriverDocument, reading: string, beside: string | undefined) {
+function pairsOf(document: DriverDocument, reading: string, beside: string | undefined): readonly Pair[] {
+  const known = pairs.get(document) ?? new Map<string, readonly Pair[]>();
+  pairs.set(document, known);
+  const id = `${reading} ${beside ?? ''}`;
+  const found = known.get(id) ?? makePairs(document, reading, beside);
+  known.set(id, found);
+  return found;
+}
+
+function makePairs(document: DriverDocument, reading: string, beside: string | undefined): readonly Pair[] {
   const range = document.readings[reading]?.index;
   if (!range) return [{ key: reading, whileKey: beside }];
   return indexesOf(range).map((index) => ({

@@ -25,8 +25,14 @@ export interface DisplaySources extends Pick<TallySources, 'readingNow'> {
  * What each display of a device has to say. The name is the one that was typed, or that of the switcher's input, or while that is
  * not known that of the device that feeds it. A lamp in doubt is dark, for one that is lit says that it is; the name bears the doubt.
  */
-export function displaysOf(device: DeviceRecord, { network, nameOf, readingNow }: DisplaySources): DisplayNow[] {
-  return (device.data.displays ?? []).map(({ number, switcher, input, name }) => {
+export function displaysOf(
+  device: DeviceRecord,
+  { network, nameOf, readingNow }: DisplaySources,
+  /** Only what shows inputs of these switchers. */
+  only?: ReadonlySet<string>,
+): DisplayNow[] {
+  const wanted = (device.data.displays ?? []).filter(({ switcher }) => !only || only.has(switcher));
+  return wanted.map(({ number, switcher, input, name }) => {
     const reading = readingNow({ device: switcher, key: memberKey(inputNames, input) });
     const said = reading?.freshness === 'fresh' ? String(reading.value ?? '') : '';
     const text = name || said || nameOf(network.sourceOf(switcher, input) ?? '') || `Input ${input}`;

@@ -23,7 +23,7 @@ export interface TallySources {
 export interface TallyChange {
   /** Devices whose tally has changed. */
   readonly devices: readonly string[];
-  /** Switchers of which any input may be seen elsewhere now. */
+  /** Switchers of which inputs may be seen elsewhere now. */
   readonly switchers: ReadonlySet<string>;
 }
 
@@ -46,24 +46,32 @@ export class TallyNetwork {
   /** By device, whether what its recording readings say is that it records. */
   private readonly recorders = new Map<string, { readonly keys: readonly string[]; now: Tri }>();
   private recording: Tri = false;
+  /** By switcher, the inputs that anybody asks for, and how each of them is carried now. */
+  private readonly watched = new Map<string, Set<number>>();
+  private readonly carries = new Map<string, ReadonlyMap<number, string>>();
   private readonly switchers = new Map<string, SwitcherNow>();
   private readonly inputs = new Map<string, Map<number, OnAir>>();
   private readonly visiting = new Set<string>();
   private readonly tallies = new Map<string, Tally>();
 
-  /** @param shown switchers whose inputs are asked for besides those that ties lead to */
+  /** @param shown inputs of switchers that are asked for besides those that ties lead to */
   constructor(
     private readonly sources: TallySources,
-    shown: Iterable<string> = [],
+    shown: Iterable<{ readonly switcher: string; readonly input: number }> = [],
   ) {
     for (const { data } of sources.ties) {
       listOf(this.bySource, data.source).push(data);
       listOf(this.bySwitcher, data.switcher).push(data);
     }
     this.offAir = new Set(sources.devices.flatMap(({ id, data }) => (data.offAir ? [id] : [])));
-    for (const id of [...this.bySwitcher.keys(), ...shown]) {
+    const asked = [...sources.ties.map(({ data }) => data), ...shown];
+    for (const { switcher, input } of asked)
+      this.watched.set(switcher, (this.watched.get(switcher) ?? new Set()).add(input));
+    for (const id of this.watched.keys()) {
       const document = sources.documentOf(id);
-      if (document) this.deciding.set(id, new Set(readingsOfTally(document)));
+      if (!document) continue;
+      this.deciding.set(id, new Set(readingsOfTally(document)));
+      this.carries.set(id, this.whatItCarries(id));
     }
     if (this.bySource.size > 0)
       for (const { id } of sources.devices) {
@@ -94,26 +102,63 @@ export class TallyNetwork {
 
   /** Readings of a device have changed. */
   onReadings(device: string, keys: readonly string[]): TallyChange {
-    const deciding = this.deciding.get(device);
-    const decides = deciding !== undefined && keys.some((key) => deciding.has(key));
     const recordingChanged = this.onRecorder(device, keys);
-    if (!decides && !recordingChanged) return nothingChanged;
-    const switchers = decides ? this.feeding(device) : new Set<string>();
-    if (decides) this.switchers.delete(device);
-    for (const switcher of switchers) this.inputs.delete(switcher);
-    const touched = recordingChanged
-      ? this.bySource.keys()
-      : new Set(
-          [...switchers].flatMap((switcher) => (this.bySwitcher.get(switcher) ?? []).map(({ source }) => source)),
-        );
+    const deciding = this.deciding.get(device);
+    const changed = deciding && keys.some((key) => deciding.has(key)) ? this.look(device) : [];
+    if (changed.length === 0 && !recordingChanged) return nothingChanged;
+    const { touched, switchers } = this.reach(device, changed);
     const devices: string[] = [];
-    for (const each of touched) {
+    for (const each of recordingChanged ? this.bySource.keys() : touched) {
       const now = this.tallyOf(each);
       if (isSame(this.tallies.get(each), now)) continue;
       this.tallies.set(each, now);
       devices.push(each);
     }
     return { devices, switchers };
+  }
+
+  /** Looks anew at what a switcher puts where. Returns those of the inputs that are asked for which are carried otherwise now. */
+  private look(switcher: string): number[] {
+    this.switchers.delete(switcher);
+    const before = this.carries.get(switcher);
+    const now = this.whatItCarries(switcher);
+    this.carries.set(switcher, now);
+    return [...now.keys()].filter((input) => now.get(input) !== before?.get(input));
+  }
+
+  private whatItCarries(switcher: string): ReadonlyMap<number, string> {
+    const { carried, output } = this.now(switcher);
+    const outputs = (this.bySource.get(switcher) ?? []).flatMap((tie) =>
+      tie.output === undefined ? [] : [tie.output],
+    );
+    return new Map(
+      [...(this.watched.get(switcher) ?? [])].map((input) => {
+        const buses = [carried('onAir', input), carried('next', input)];
+        return [input, [...buses, ...outputs.map((key) => output(key)(input))].join(' ')];
+      }),
+    );
+  }
+
+  /** What hangs on these inputs of a switcher: the devices that are tied there, and all that feed those that are switchers themselves. */
+  private reach(switcher: string, changed: readonly number[]) {
+    const touched = new Set<string>();
+    const switchers = new Set<string>();
+    if (changed.length === 0) return { touched, switchers };
+    // Those of which every input is looked at anew.
+    const whole = new Set<string>();
+    switchers.add(switcher);
+    for (const input of changed) this.inputs.get(switcher)?.delete(input);
+    const next = (this.bySwitcher.get(switcher) ?? []).filter(({ input }) => changed.includes(input));
+    for (let tie = next.pop(); tie; tie = next.pop()) {
+      touched.add(tie.source);
+      // In a ring it comes back to where it began, whose other inputs hang on it as well.
+      if (!this.watched.has(tie.source) || whole.has(tie.source)) continue;
+      whole.add(tie.source);
+      switchers.add(tie.source);
+      this.inputs.delete(tie.source);
+      next.push(...(this.bySwitcher.get(tie.source) ?? []));
+    }
+    return { touched, switchers };
   }
 
   /** True when whether anything records has changed. */
@@ -140,19 +185,6 @@ export class TallyNetwork {
       any = or(any, known ? reading.value === true : 'unknown');
     }
     return any;
-  }
-
-  /** A switcher and all those that feed it, directly or through others. */
-  private feeding(switcher: string): Set<string> {
-    const found = new Set([switcher]);
-    for (const each of found)
-      for (const { source } of this.bySwitcher.get(each) ?? []) if (this.isSwitcher(source)) found.add(source);
-    return found;
-  }
-
-  /** A device whose inputs can be asked for: a tie leads to it, or it is shown. */
-  private isSwitcher(device: string): boolean {
-    return this.bySwitcher.has(device) || this.deciding.has(device);
   }
 
   private tallyOf(device: string): Tally {
