@@ -101,6 +101,28 @@ test('it stops without leaving a process behind, even when it is killed', async 
   await expect.poll(() => second.filter(runs), { timeout: 10_000 }).toEqual([]);
 });
 
+test('an engine that hangs is ended within three seconds, and nothing stays behind when its parent is killed meanwhile', async ({
+  page,
+  program,
+}) => {
+  await page.goto(`${program.url}/panel/page-race`);
+  await expect(page.locator('[data-control="ctl-program-1"]')).toHaveAttribute('data-lamp', 'onAir');
+  const pid = await program.pidOf('engine');
+  process.kill(pid, 'SIGSTOP');
+  await expect.poll(() => runs(pid), { timeout: 4000, intervals: [100] }).toBe(false);
+  // A press ends as lost until the panel is connected to the next engine.
+  await expect
+    .poll(async () => {
+      await page.locator('[data-control="ctl-program-2"]').click();
+      return (await program.switcher()).program;
+    })
+    .toBe(2);
+  const pids = (await program.health()).processes.map((each) => each.pid ?? 0);
+  process.kill(await program.pidOf('engine'), 'SIGSTOP');
+  await program.stop('SIGKILL');
+  await expect.poll(() => pids.filter(runs), { timeout: 12_000 }).toEqual([]);
+});
+
 test('two copies run beside each other', async ({ page, program }) => {
   const other = await Program.start();
   try {

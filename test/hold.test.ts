@@ -1,12 +1,20 @@
+import { randomBytes } from 'node:crypto';
 import { createSocket } from 'node:dgram';
 import { once } from 'node:events';
+import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer, type AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { expect, it } from 'vitest';
 import { shippedDrivers } from '../src/drivers';
-import type { AsRunRow, StatusView } from '../src/core/live';
+import type { AccessView, AsRunRow, PageView, StatusView } from '../src/core/live';
+import type { PanelRecord } from '../src/core/show';
+import type { Engine } from '../src/engine';
+import { DiskReserve } from '../src/engine/disk-reserve';
+import { LedgerFile } from '../src/engine/ledger-file';
 import { openAsRun, newestAsRun } from '../src/store';
 import { startFleetRig } from './support/fleet';
-import { deviceRecord, pageRecord } from './support/records';
+import { controlRecord, deviceRecord, pageRecord } from './support/records';
 import { onTestFinished, startRig, TestClient, until } from './support/rig';
 
 /** What the engine keeps while devices, clients and disks misbehave: the short form of `npm run attack`. */
@@ -108,16 +116,7 @@ it('pages are followed only on levels and with picks that they have, and no more
   };
   for (const known of ['page:race', 'page:race;shift=s1', 'page:race;shift=s1;z1=dev-C2', 'status'])
     expect(await answer(known), known).toBe('whole');
-  for (const unknown of [
-    'page:race;shift=s2',
-    'page:race;z1=dev-C3',
-    'page:race;z2=dev-C1',
-    'page:race;z1',
-    'page:x;shift=s1',
-    'foo',
-    'wire',
-    'readings:',
-  ])
+  for (const unknown of ['page:race;shift=s2', 'page:race;z1=dev-C3', 'page:race;z2=dev-C1', 'page:x;shift=s1', 'wire'])
     expect(await answer(unknown), unknown).toBe('none');
 });
 
@@ -132,30 +131,195 @@ it('a client that asks for everything again and again is told, and let go', asyn
   await answersWithin(url, 200);
 });
 
-it('a screen that was thrown out is out also before it has said who it is, and what it holds stops', async () => {
-  const f = await startFleetRig(['C1']);
-  await f.linkIs('C1', 'up');
-  const panel = {
-    kind: 'panel',
-    id: 'pan-1',
-    version: 1,
-    data: { name: 'P', path: 'p', order: 1, pages: [], hidden: [], brightness: 100 },
-  };
-  f.rig.edit({ title: 'A panel', changes: [{ op: 'add', record: panel as never }] });
-  const desk = await TestClient.open(f.rig.url);
+const panelRecord = (more: Partial<PanelRecord['data']> = {}): PanelRecord => ({
+  kind: 'panel',
+  id: 'pan-1',
+  version: 1,
+  data: { name: 'Crew', path: 'crew', order: 1, pages: [], hidden: [], brightness: 100, ...more },
+});
+
+/** Lets a screen join the panel; returns its credential. */
+async function joined(engine: Engine, url: string): Promise<string> {
+  const desk = await TestClient.open(url);
   await until(
     async () => (await desk.follow<StatusView>('status')).panels.length,
     (count) => count === 1,
   );
   desk.say({ t: 'invite', panel: 'pan-1' });
   const invited = await desk.next((each) => each.t === 'invited');
-  const joined = f.rig.engine.panels.join((invited as { token: string }).token, 'a tablet');
-  if (!joined.ok) throw new Error('It did not join.');
-  const screen = await TestClient.open(`${f.rig.url}?credential=${joined.credential}`);
+  const result = engine.panels.join((invited as { token: string }).token, 'a tablet');
+  if (!result.ok) throw new Error('It did not join.');
+  return result.credential;
+}
+
+it('a screen that was thrown out is out also before it has said who it is, and what it holds stops', async () => {
+  const move = { device: 'dev-C1', command: 'move', params: { direction: 'left', panSpeed: 1 } };
+  const control = controlRecord('left', { responses: { tap: [], held: [move] } });
+  const f = await startFleetRig(['C1'], [pageRecord('page', 'Page'), control, panelRecord()]);
+  await f.linkIs('C1', 'up');
+  const moving = async () => ((await f.state('C1')) as unknown as { moving: boolean }).moving;
+  const credential = await joined(f.rig.engine, f.rig.url);
+  const screen = await TestClient.open(`${f.rig.url}?credential=${credential}`);
   await screen.follow('status');
   const { closed } = screen;
-  const [id = ''] = joined.credential.split('.');
-  desk.say({ t: 'throw out', joined: id });
+  screen.say({ t: 'press', id: 'held-there', page: 'page', control: 'left', gesture: 'hold' });
+  const still = setInterval(() => screen.say({ t: 'still', id: 'held-there' }), 200);
+  onTestFinished(() => clearInterval(still));
+  await until(moving, (now) => now);
+  const desk = await TestClient.open(f.rig.url);
+  const access = await desk.follow<AccessView>('access');
+  expect(access.joined).toMatchObject([{ panel: 'pan-1', device: 'a tablet' }]);
+  desk.say({ t: 'throw out', joined: access.joined[0]?.id ?? '' });
   expect(await closed).toBe(1008);
-  expect(f.rig.engine.panels.whoIs(joined.credential)).toBeUndefined();
+  await until(moving, (now) => !now, 1500);
+  expect(f.rig.engine.panels.whoIs(credential)).toBeUndefined();
+});
+
+it('an invitation that nobody has used can be withdrawn, and is good no more', async () => {
+  const { engine, url } = await startRig([show, panelRecord()], shippedDrivers);
+  const desk = await TestClient.open(url);
+  await until(
+    async () => (await desk.follow<StatusView>('status')).panels.length,
+    (count) => count === 1,
+  );
+  desk.say({ t: 'invite', panel: 'pan-1' });
+  const { token } = (await desk.next((each) => each.t === 'invited')) as { token: string };
+  const [invite] = (await desk.follow<AccessView>('access')).invites;
+  desk.say({ t: 'withdraw', invite: invite?.id ?? '' });
+  await until(
+    () => (desk.topic('access') as AccessView).invites.length,
+    (count) => count === 0,
+  );
+  expect(engine.panels.join(token, 'a tablet')).toMatchObject({ ok: false });
+  // A panel can neither see nor do any of this.
+  const panel = await TestClient.open(`${url}?as=panel`);
+  panel.say({ t: 'sub', topics: ['access'] });
+  await panel.next((each) => each.t === 'none' && each.topic === 'access');
+});
+
+it('a screen that has joined is sent no control that its panel hides, whole or changed', async () => {
+  const records = [
+    show,
+    pageRecord('page', 'Page'),
+    controlRecord('seen'),
+    controlRecord('secret', { col: 1 }),
+    panelRecord({ hidden: ['secret'] }),
+  ];
+  const { engine, url, edit } = await startRig(records, shippedDrivers);
+  const screen = await TestClient.open(`${url}?credential=${await joined(engine, url)}`);
+  const whole = await screen.follow<PageView>('page:page');
+  expect(Object.keys(whole.controls)).toEqual(['seen']);
+  const renamed = (id: string, col: number, text: string) =>
+    ({ op: 'update', from: controlRecord(id, { col }), to: controlRecord(id, { col, label: [{ text }] }) }) as const;
+  edit({ title: 'Other labels', changes: [renamed('secret', 1, 'Still hidden'), renamed('seen', 0, 'New')] });
+  await until(
+    () => JSON.stringify(screen.topic('page:page')),
+    (text) => text.includes('New'),
+  );
+  expect(JSON.stringify(screen.got)).not.toMatch(/Still hidden|"secret":/);
+  const panel = panelRecord({ hidden: ['secret'] });
+  edit({ title: 'Hide nothing', changes: [{ op: 'update', from: panel, to: panelRecord({ hidden: [] }) }] });
+  await until(
+    () => JSON.stringify(screen.topic('page:page')),
+    (text) => text.includes('Still hidden'),
+  );
+});
+
+it('nobody lets go of what another screen holds, or keeps it going', async () => {
+  const move = { device: 'dev-C1', command: 'move', params: { direction: 'left', panSpeed: 1 } };
+  const f = await startFleetRig(
+    ['C1'],
+    [pageRecord('page', 'Page'), controlRecord('left', { responses: { tap: [], held: [move] } })],
+  );
+  await f.linkIs('C1', 'up');
+  const moving = async () => ((await f.state('C1')) as unknown as { moving: boolean }).moving;
+  const [holder, other] = [await TestClient.open(f.rig.url), await TestClient.open(f.rig.url)];
+  const still = setInterval(() => holder.say({ t: 'still', id: 'held-by-one' }), 200);
+  onTestFinished(() => clearInterval(still));
+  holder.say({ t: 'press', id: 'held-by-one', page: 'page', control: 'left', gesture: 'hold' });
+  await until(moving, (now) => now);
+  other.say({ t: 'release', id: 'held-by-one' });
+  other.say({ t: 'press', id: 'held-by-one', page: 'page', control: 'left', gesture: 'hold' });
+  expect(await other.outcome('held-by-one')).toMatchObject({ outcome: 'lost' });
+  await sleep(700);
+  expect(await moving()).toBe(true);
+  clearInterval(still);
+  const keeps = setInterval(() => other.say({ t: 'still', id: 'held-by-one' }), 100);
+  onTestFinished(() => clearInterval(keeps));
+  await until(moving, (now) => !now, 2500);
+});
+
+it('a device that floods and a screen that floods are named in Health, with what to do', async () => {
+  const server = createServer((socket) => {
+    const chunk = 'x 1\r\n'.repeat(20_000);
+    const flood = setInterval(() => socket.writable && socket.writableLength < 4_000_000 && socket.write(chunk), 1);
+    socket.on('error', () => undefined).on('close', () => clearInterval(flood));
+  });
+  server.listen(0, '127.0.0.1');
+  await once(server, 'listening');
+  onTestFinished(() => server.close());
+  const { port } = server.address() as AddressInfo;
+  const device = deviceRecord('X1', { driver: 'generic-text-tcp', host: '127.0.0.1', port, role: 'relays' });
+  const { engine, url } = await startRig([show, device], shippedDrivers);
+  const screen = await TestClient.open(`${url}?as=panel`);
+  for (let n = 0; n < 2500; n += 1) screen.say({ t: 'ping' });
+  const codes = () => engine.api.health().troubles.map(({ code }) => code);
+  await until(codes, (all) => all.includes('screen-floods') && all.includes('device-floods'));
+  expect(engine.api.health().troubles.find(({ code }) => code === 'screen-floods')?.text).toMatch(/panel 1/);
+  expect(engine.api.health().troubles.find(({ code }) => code === 'device-floods')?.text).toMatch(/^X1 /);
+  await answersWithin(url, 1500);
+}, 20_000);
+
+it('a secret key of another folder is named on every screen, with what to do', async () => {
+  const device = deviceRecord('E1', { driver: 'streaming-encoder', host: '127.0.0.1', port: 9, role: 'encoder' });
+  const rig = await startRig([show, device], shippedDrivers, { 'dev-E1': 'a-password' });
+  expect(rig.engine.api.health().troubles).toEqual([]);
+  writeFileSync(join(rig.dataDir, 'secret.key'), `${randomBytes(32).toString('base64')}\n`);
+  await rig.restart();
+  const panel = await TestClient.open(`${rig.url}?as=panel`);
+  const { troubles } = await until(
+    () => panel.follow<StatusView>('status'),
+    (status) => status.troubles.length > 0,
+  );
+  expect(troubles).toEqual([
+    { code: 'passwords-unreadable', text: expect.stringMatching(/secret\.key.*again/) as string },
+  ]);
+});
+
+it('a damaged record is set aside in a sentence, and recording goes on', async () => {
+  const rig = await startRig([show], shippedDrivers);
+  await rig.engine.stop();
+  writeFileSync(join(rig.dataDir, 'as-run.db'), 'no database '.repeat(2000));
+  for (const ending of ['-wal', '-shm']) rmSync(join(rig.dataDir, `as-run.db${ending}`), { force: true });
+  await rig.revive();
+  await until(
+    () => rig.engine.api.health(),
+    ({ recording, troubles }) => recording && troubles.some(({ code }) => code === 'record-set-aside'),
+  );
+  const aside = readdirSync(rig.dataDir).filter((name) => name.startsWith('as-run.db.damaged-'));
+  expect(aside).toHaveLength(1);
+});
+
+it('a full disk gives its reserve to the ledger and the outcomes, and is said on every screen while that lasts', () => {
+  const dir = mkdtempSync(join(tmpdir(), 'sorrelfinch-'));
+  onTestFinished(() => rmSync(dir, { recursive: true, force: true }));
+  const reserve = new DiskReserve(dir);
+  expect(reserve.take()).toBe(true);
+  let full = true;
+  const write = () => {
+    // As on a disk that has room again once the reserve is gone.
+    if (full && existsSync(join(dir, 'reserved.space'))) throw Object.assign(new Error('full'), { code: 'ENOSPC' });
+    return 5;
+  };
+  expect(reserve.write(write)).toBe(5);
+  expect(existsSync(join(dir, 'reserved.space'))).toBe(false);
+  const never = () => {
+    throw Object.assign(new Error('full'), { code: 'ENOSPC' });
+  };
+  expect(() => reserve.write(never)).toThrow('full');
+  full = false;
+  const ledger = new LedgerFile(dir, { write: never } as unknown as DiskReserve);
+  ledger.owe({ id: 'a', device: 'd', command: 'stop', params: {} });
+  expect(ledger.isFailing).toBe(true);
+  ledger.close();
 });

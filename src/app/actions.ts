@@ -17,6 +17,7 @@ import {
   runningRevision,
   sealPassword,
   stepBack,
+  trimHistory,
   StoreError,
   undoEdit,
   writePassword,
@@ -153,13 +154,26 @@ async function act(work: () => ActionResult): Promise<ActionResult> {
     const result = work();
     if (result.ok) {
       await tellEngine();
-      dailyBackup(showDb(), dataDir(), Date.now());
+      const wrong = backUp();
+      if (wrong !== undefined) return { ...result, said: [result.said, wrong].filter(Boolean).join(' ') };
     }
     return result;
   } catch (error) {
     if (error instanceof StoreError) return { ok: false, message: `Not saved. ${error.message}` };
     if (error instanceof z.ZodError) return { ok: false, message: 'Not saved: the request was not understood.' };
     throw error;
+  }
+}
+
+/** Makes the day's backup. What was saved is saved, whether the backup fits or not; then it says so. */
+function backUp(): string | undefined {
+  try {
+    const now = Date.now();
+    if (dailyBackup(showDb(), dataDir(), now)) trimHistory(showDb(), now);
+    return undefined;
+  } catch (error) {
+    console.error('The daily backup could not be written.', error);
+    return 'It is saved, but the daily backup could not be written. Is the disk full?';
   }
 }
 

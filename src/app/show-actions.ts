@@ -1,12 +1,12 @@
 'use server';
 
 import { z } from 'zod';
-import type { ActionResult, NotStaged, StagedShow } from '../core/show';
-import { backups, readBackup, StoreError, type Backup } from '../store';
+import type { ActionResult, HistoryFigures, NotStaged, StagedShow } from '../core/show';
+import { backups, historyFigures, readBackup, StoreError, type Backup } from '../store';
 import { demoPasswords, demoShow } from '../../demo/show';
 import { wantStandins } from './server/engine-link';
 import { isDesk } from './server/principal';
-import { dataDir } from './server/show-store';
+import { dataDir, showDb } from './server/show-store';
 import { loadNow, stageShow } from './server/staged-shows';
 
 const windowSchema = z.string().regex(/^[a-z0-9]{8,40}$/);
@@ -14,6 +14,11 @@ const notDesk = { ok: false, message: 'Only the desk can do this.' } as const;
 
 export async function listBackupsAction(): Promise<readonly Backup[]> {
   return (await isDesk()) ? backups(dataDir()) : [];
+}
+
+/** How much undo history and how many revisions are kept. */
+export async function historyAction(): Promise<HistoryFigures | undefined> {
+  return (await isDesk()) ? historyFigures(showDb()) : undefined;
 }
 
 /** Says what bringing a backup back would change. */

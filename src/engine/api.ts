@@ -34,6 +34,8 @@ export interface ApiSource {
     params: Readonly<Record<string, Scalar>>,
   ) => Problem | undefined;
   readonly newId: () => string;
+  /** Lets the oldest rows of the as-run go that are more than it keeps. */
+  readonly pruneRecord: () => void;
   /** What looks at the network; `undefined` where nothing does. */
   readonly tools: NetworkTools | undefined;
 }
@@ -114,6 +116,10 @@ async function route(
       const order = parsed(findRequestSchema, await readJson(req));
       return stream(res, (tell, signal) => toolsOf(source).find(order, tell, signal));
     }
+    case '/api/record/prune':
+      allow(req, 'POST');
+      source.pruneRecord();
+      return { ok: true };
     case '/api/openapi.json':
       allow(req, 'GET');
       return openApiDocument('1');

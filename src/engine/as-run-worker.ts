@@ -6,6 +6,7 @@ import {
   pruneAsRun,
   readEngineState,
   replayJournal,
+  setAside,
   StoreError,
   type AsRunText,
   writeAsRun,
@@ -32,13 +33,15 @@ export type AsRunNews =
   | { readonly type: 'written'; readonly upTo: number }
   /** So many rows are beyond the limits, more than go without somebody being asked. */
   | { readonly type: 'beyond'; readonly rows: number }
+  /** The record was damaged: it has this name now, and a new one was begun. */
+  | { readonly type: 'aside'; readonly file: string }
   | { readonly type: 'failed'; readonly message: string };
 
 const pruneEveryRows = 2000;
 const { dataDir, keep, journalId } = workerData as { dataDir: string; keep: number; journalId: string };
 const tell = (news: AsRunNews) => parentPort?.postMessage(news);
 
-const { db, close } = openAsRun(dataDir);
+let { db, close } = openOrSetAside();
 for (const { text, remove } of leftJournals(dataDir, journalId)) {
   replayJournal(db, text);
   remove();
@@ -70,9 +73,32 @@ parentPort?.on('message', (order: AsRunOrder) => {
         return process.exit(0);
     }
   } catch (error) {
+    if (error instanceof StoreError && error.code === 'damaged') beginAnew();
     tell({ type: 'failed', message: error instanceof StoreError ? error.message : 'The as-run could not be written.' });
   }
 });
+
+/** Opens the record. One that is damaged is kept under another name, and a new one begun: what is pressed now must not be lost for it. */
+function openOrSetAside(): ReturnType<typeof openAsRun> {
+  try {
+    return openAsRun(dataDir);
+  } catch (error) {
+    if (!(error instanceof StoreError) || error.code !== 'damaged') throw error;
+    tell({ type: 'aside', file: setAside(dataDir, 'as-run.db', Date.now()) });
+    return openAsRun(dataDir);
+  }
+}
+
+/** The record was found damaged while it was written. What could not be written is handed over again. */
+function beginAnew(): void {
+  try {
+    close();
+  } catch {
+    // It is damaged: nothing more can be done with it.
+  }
+  tell({ type: 'aside', file: setAside(dataDir, 'as-run.db', Date.now()) });
+  ({ db, close } = openAsRun(dataDir));
+}
 
 function prune(confirmed: boolean): void {
   sincePruned = 0;

@@ -3,6 +3,7 @@ import { randomBytes } from 'node:crypto';
 import { classOfRow, keptAsRun, mostOnScreen, type Aim, type AsRunRow, type RowsView } from '../core/live';
 import type { AsRunNews, AsRunOrder } from './as-run-worker';
 import type { Scalar } from '../core/result';
+import { DiskReserve } from './disk-reserve';
 import { Journal } from './journal';
 import { startWorker } from './worker-file';
 
@@ -45,6 +46,8 @@ export class AsRun {
   private stopped = false;
   private isRecording = false;
   private beyond = 0;
+  private why: string | undefined;
+  private aside: string | undefined;
   private readonly journal: Journal;
   private readonly journalId = `${Date.now().toString(36)}-${randomBytes(3).toString('hex')}`;
 
@@ -53,8 +56,24 @@ export class AsRun {
     private readonly dataDir: string,
     private readonly onRows: (rows: readonly AsRunRow[]) => void,
     private readonly onRecording: (recording: boolean) => void,
+    reserve = new DiskReserve(dataDir),
   ) {
-    this.journal = new Journal(dataDir, this.journalId);
+    this.journal = new Journal(dataDir, this.journalId, reserve);
+  }
+
+  /** Why nothing is written, as a sentence. */
+  get failure(): string | undefined {
+    return this.isRecording ? undefined : this.why;
+  }
+
+  /** Outcomes of presses cannot be kept over a crash. */
+  get isJournalFailing(): boolean {
+    return this.journal.isFailing;
+  }
+
+  /** What a damaged record was renamed to at this start, if it was. */
+  get setAside(): string | undefined {
+    return this.aside;
   }
 
   /** How many rows are beyond what the record keeps and wait for somebody to let them go. */
@@ -201,7 +220,14 @@ export class AsRun {
         case 'beyond':
           this.beyond = news.rows;
           return;
+        case 'aside':
+          this.aside = news.file;
+          return this.record({
+            kind: 'note',
+            text: `The record was damaged: it was renamed to ${news.file}, and a new one begins here.`,
+          });
         case 'failed':
+          this.why = news.message;
           this.setRecording(false);
           // A full disk may get room again.
           clearTimeout(this.restart);

@@ -26,6 +26,7 @@ import {
   type SessionTimer,
 } from '../core/session';
 import type { Answer, Arrived } from '../core/wire';
+import { FloodWatch } from './flood-watch';
 import { Inbox } from './inbox';
 import { openLink, type DeviceLink } from './links';
 import { maskedWire, type MaskedWire } from './masked-wire';
@@ -49,6 +50,7 @@ export class DeviceSession {
   private lastLink: Link | undefined;
   private evidence: Evidence = noEvidence;
   private faults = 0;
+  private readonly flood = new FloodWatch();
   private readonly timers = new Map<SessionTimer, NodeJS.Timeout>();
   private pumpTimer: NodeJS.Timeout | undefined;
   private restTimer: NodeJS.Timeout | undefined;
@@ -81,8 +83,15 @@ export class DeviceSession {
     this.inbox = new Inbox(
       (frame) => this.readFrame(frame),
       () => this.reportChanges(),
-      (on) => (on ? this.wire?.pause() : this.wire?.resume()),
-      (count) => this.fault(`${count} frames came faster than they could be read and were dropped.`),
+      (on) => {
+        this.flood.onHold(on);
+        if (on) this.wire?.pause();
+        else this.wire?.resume();
+      },
+      (count) => {
+        this.flood.onDropped();
+        this.fault(`${count} frames came faster than they could be read and were dropped.`);
+      },
     );
     this.book = new SendBook(hooks.freshReading, (ask) => {
       const message = options.driver.questions.get(ask);
@@ -94,6 +103,11 @@ export class DeviceSession {
   /** Frames so far that could not be read. */
   get faultCount(): number {
     return this.faults;
+  }
+
+  /** When it reported faster than could be read last, in milliseconds since 1970; 0: never. */
+  get floodedAt(): number {
+    return this.flood.floodedAt;
   }
 
   /** When something was heard last, in milliseconds since 1970 (0: never), and how long the last answer took. */

@@ -4,12 +4,13 @@ import { itemName, renderLabel } from '../core/face';
 import type { DeviceStatus, HealthResponse, StatusView, PulseView } from '../core/live';
 import type { Problem } from '../core/result';
 import { type Link, type OwedStop } from '../core/session';
-import { idSchema, ownId, type ControlRecord } from '../core/show';
+import { ownId, type ControlRecord } from '../core/show';
 import type { ApiSource } from './api';
 import { AsRun } from './as-run';
 import { Connections } from './connections';
 import { DeadMan, type SendStop, type StopReason, type StopResult } from './dead-man';
 import { Gestures } from './gestures';
+import { DiskReserve } from './disk-reserve';
 import { Questions } from './questions';
 import { Aims } from './aims';
 import { Recorder } from './recorder';
@@ -40,6 +41,7 @@ import { Stills } from './stills';
 import { Tallies } from './tallies';
 import type { ShowNews } from './show-worker';
 import { Thinning } from './thinning';
+import { Troubles } from './troubles';
 import { WireLog } from './wire-log';
 import { WrongKeyBook } from './wrong-keys';
 
@@ -73,6 +75,10 @@ export class Engine {
   private readonly news = new News((news) => this.hub.publish('status', { news }));
   private readonly own: OwnReadings;
   private readonly stills: Stills | undefined;
+  private readonly reserve: DiskReserve;
+  private readonly ledger: LedgerFile;
+  private readonly troubles: Troubles;
+  private locked = 0;
   private readonly asRun: AsRun;
   private readonly links = new LinkRecord((entry) => this.asRun.record(entry));
   private readonly wire: WireLog;
@@ -107,9 +113,11 @@ export class Engine {
   private standinPages: string | null = null;
 
   constructor(private readonly options: EngineOptions) {
+    this.reserve = new DiskReserve(options.dataDir);
     this.hub = new Hub(newId(), {
       whole: (topic) => this.whole(topic),
-      mayFollow: (principal, topic) => this.isTopic(topic) && this.panels.mayFollow(principal, topic),
+      mayFollow: (principal, topic) => this.canBe(topic) && this.panels.mayFollow(principal, topic),
+      ofPanel: (panel, topic, data) => this.panels.ofPanel(panel, topic, data),
       onGone: (client) => this.panels.screens.onLeft(client),
       onUnused: (topic) => topic.startsWith('page:') && this.pages.close(topic.slice('page:'.length)),
       onLeft: (client, page) => this.holds.leave(client, page),
@@ -139,7 +147,10 @@ export class Engine {
         this.pages.onMacro();
         this.hub.publish('status', { macros: this.show.macros.size });
       },
-      onPanels: () => this.hub.publish('status', { panels: this.panels.list }),
+      onPanels: () => {
+        this.hub.publish('status', { panels: this.panels.list });
+        this.hub.refreshPanels();
+      },
       onTies: () => {
         this.pages.onTies();
         this.tallies.lookSoon();
@@ -166,13 +177,15 @@ export class Engine {
       options.dataDir,
       (rows) => this.hub.publish('as-run', { rows }),
       (recording) => this.hub.publish('status', { recording }),
+      this.reserve,
     );
+    this.ledger = new LedgerFile(options.dataDir, this.reserve);
     this.wire = new WireLog(
       () => this.hub.isFollowed('wire'),
       (rows) => this.hub.publish('wire', { rows }),
     );
     this.deadMan = new DeadMan(
-      new LedgerFile(options.dataDir),
+      this.ledger,
       (stop, owner, done) => this.sendStop(stop, owner, done),
       (stop, why, result) => this.onStopped(stop, why, result),
       newId,
@@ -282,6 +295,17 @@ export class Engine {
     });
     this.called = new CalledPage(this.show, this.readings, (called) => this.hub.publish('status', { called }));
     this.feed = new ShowFeed(options.dataDir, options.drivers, (news) => this.onShowNews(news));
+    this.troubles = new Troubles({
+      asRun: this.asRun,
+      ledger: this.ledger,
+      reserve: this.reserve,
+      links: this.links,
+      connections: this.connections,
+      show: this.show,
+      hub: () => this.hub,
+      unreadablePasswords: () => this.locked,
+      onChange: (troubles) => this.hub.publish('status', { troubles }),
+    });
     const { prober } = options;
     this.stills =
       prober &&
@@ -321,6 +345,7 @@ export class Engine {
         return encoded.ok ? undefined : encoded.error;
       },
       newId,
+      pruneRecord: () => this.asRun.prune(),
     };
   }
 
@@ -356,6 +381,7 @@ export class Engine {
   async stop(): Promise<void> {
     if (this.stopping) return;
     this.stopping = true;
+    this.troubles.stop();
     clearInterval(this.pulseTimer);
     this.own.stop();
     this.stills?.stop();
@@ -381,6 +407,7 @@ export class Engine {
   /** For tests: ends as if the process had been killed. No device is told anything; their sockets just close. */
   async abandon(): Promise<void> {
     this.stopping = true;
+    this.troubles.stop();
     clearInterval(this.pulseTimer);
     this.own.stop();
     this.stills?.stop();
@@ -398,12 +425,9 @@ export class Engine {
     }
   }
 
-  /** Whether there can be such a topic, now or once somebody has added what it is about. */
-  private isTopic(topic: string): boolean {
-    const [kind = '', id] = topic.split(':');
-    if (id === undefined) return plainTopics.has(kind);
-    if (kind === 'page') return this.pages.canOpen(id);
-    return topicsOfOne.has(kind) && idSchema.safeParse(id).success;
+  /** False for a page on a level, or with picks, that it does not have. */
+  private canBe(topic: string): boolean {
+    return !topic.startsWith('page:') || this.pages.canOpen(topic.slice('page:'.length));
   }
 
   private whole(topic: string): unknown {
@@ -461,6 +485,7 @@ export class Engine {
       case 'passwords': {
         const before = this.passwords;
         this.passwords = news.passwords;
+        this.locked = news.unreadable;
         for (const [id, device] of this.show.devices) {
           if (before[id] !== news.passwords[id]) this.connections.open(id, device);
         }
@@ -553,6 +578,7 @@ export class Engine {
       tallies: this.tallies.count,
       recorder: this.recorder.view,
       recording: this.asRun.recording,
+      troubles: this.troubles.forScreens,
       panels: this.panels.list,
       macros: this.show.macros.size,
       news: this.news.view,
@@ -583,6 +609,7 @@ export class Engine {
       statuses,
       sessions,
       recording: this.asRun.recording,
+      troubles: this.troubles.all,
       processes: this.options.processes?.() ?? [],
     });
   }
@@ -597,9 +624,6 @@ export class Engine {
     };
   }
 }
-
-const plainTopics = new Set(['access', 'status', 'head', 'wire', 'pulse', 'as-run', 'screens', 'tally', 'runs']);
-const topicsOfOne = new Set(['macro', 'linked', 'readings']);
 
 const idOf = (document: unknown): string => String((document as { id?: unknown } | null)?.id ?? '');
 

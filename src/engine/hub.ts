@@ -11,6 +11,8 @@ export interface HubSource {
   readonly whole: (topic: string) => unknown;
   /** False for what the client has no right to, and for what there cannot be. */
   readonly mayFollow: (principal: Principal, topic: string) => boolean;
+  /** What a screen that has joined a panel gets of a topic: without what that panel does not have. */
+  readonly ofPanel: (panel: string, topic: string, data: unknown) => unknown;
   /** The last client of a topic has gone. */
   readonly onUnused: (topic: string) => void;
   /** A client has gone, or has left this page. */
@@ -50,6 +52,7 @@ const wholeBytesPerSecond = 2 * 1024 * 1024;
 const mostWholeBytes = 24 * 1024 * 1024;
 /** What a screen can show: all pages of a show kept ahead, and what stands around them. */
 const mostTopics = { desk: 600, panel: 200, automation: 200 } as const;
+const mostFloodsKnown = 50;
 /** A page is kept on each of its shift levels, and with the picks before while others are chosen. */
 const mostContextsOfPage = 100;
 
@@ -71,6 +74,7 @@ class Connection implements HubClient {
     readonly socket: WebSocket,
     readonly principal: Principal,
     readonly name: string,
+    readonly address: string,
   ) {
     this.who = name;
   }
@@ -123,7 +127,8 @@ export class Hub {
   private readonly numbers = new Map<string, number>();
   private readonly heartbeat: NodeJS.Timeout;
   private nextName = 1;
-  private droppedInAll = 0;
+  /** By who it was, when something was last not looked at. */
+  private readonly floods = new Map<string, number>();
 
   constructor(
     private readonly engineId: string,
@@ -133,7 +138,7 @@ export class Hub {
   }
 
   accept(req: IncomingMessage, socket: Duplex, head: Buffer, principal: Principal): void {
-    this.server.handleUpgrade(req, socket, head, (ws) => this.welcome(ws, principal));
+    this.server.handleUpgrade(req, socket, head, (ws) => this.welcome(ws, principal, req.socket.remoteAddress ?? '?'));
   }
 
   /** Sends a difference of a topic to everybody who follows it. */
@@ -142,8 +147,20 @@ export class Hub {
     if (!followers || followers.size === 0) return;
     const n = (this.numbers.get(topic) ?? 0) + 1;
     this.numbers.set(topic, n);
-    const text = JSON.stringify({ t: 'diff', topic, n, data: diff } satisfies ServerMessage);
-    for (const follower of followers) follower.sendText(text);
+    const textOf = (data: unknown) => JSON.stringify({ t: 'diff', topic, n, data } satisfies ServerMessage);
+    let text: string | undefined;
+    let ofPanels: Map<string, string> | undefined;
+    for (const follower of followers) {
+      const { panel } = follower.principal;
+      if (panel === undefined) {
+        follower.sendText((text ??= textOf(diff)));
+        continue;
+      }
+      ofPanels ??= new Map();
+      const own = ofPanels.get(panel) ?? textOf(this.source.ofPanel(panel, topic, diff));
+      ofPanels.set(panel, own);
+      follower.sendText(own);
+    }
   }
 
   /** Gives everybody who follows a topic the whole of it, after it came, went or was replaced. */
@@ -156,12 +173,31 @@ export class Hub {
     for (const topic of this.topics.keys()) if (pageOfTopic(topic) === page) this.refresh(topic);
   }
 
+  /** Gives the screens that have joined panels their pages anew: what their panels have has changed. */
+  refreshPanels(): void {
+    for (const connection of this.connections)
+      if (connection.principal.panel !== undefined)
+        for (const topic of connection.topics) if (pageOfTopic(topic) !== undefined) this.sendWhole(connection, topic);
+  }
+
   isFollowed(topic: string): boolean {
     return (this.topics.get(topic)?.size ?? 0) > 0;
   }
 
   get clients(): number {
     return this.connections.size;
+  }
+
+  /** Who has sent more than was looked at since then, in milliseconds since 1970. */
+  floodedSince(since: number): readonly string[] {
+    return [...this.floods].flatMap(([who, at]) => (at >= since ? [who] : []));
+  }
+
+  /** How many connections there are, by the address that they come from. */
+  get addresses(): readonly { readonly address: string; readonly count: number }[] {
+    const counts = new Map<string, number>();
+    for (const { address } of this.connections) counts.set(address, (counts.get(address) ?? 0) + 1);
+    return [...counts].map(([address, count]) => ({ address, count }));
   }
 
   /** Ends every connection that this holds for, with the reason; what is held over them is let go. */
@@ -180,8 +216,8 @@ export class Hub {
     this.server.close();
   }
 
-  private welcome(socket: WebSocket, principal: Principal): void {
-    const connection = new Connection(socket, principal, `${principal.kind} ${this.nextName++}`);
+  private welcome(socket: WebSocket, principal: Principal, address: string): void {
+    const connection = new Connection(socket, principal, `${principal.kind} ${this.nextName++}`, address);
     this.connections.add(connection);
     socket.on('message', (data, binary) => this.onMessage(connection, binary ? '' : String(data)));
     socket.on('pong', () => (connection.alive = true));
@@ -195,7 +231,9 @@ export class Hub {
     connection.alive = true;
     if (!connection.mayTalk(text.length, performance.now())) {
       connection.dropped += 1;
-      this.droppedInAll += 1;
+      this.floods.delete(connection.who);
+      this.floods.set(connection.who, Date.now());
+      if (this.floods.size > mostFloodsKnown) this.floods.delete(this.floods.keys().next().value ?? '');
       if (connection.dropped > mostDropped) return connection.end('Too many messages.');
       if (connection.dropped % 200 === 1)
         connection.send({ t: 'error', message: 'Too many messages: some were not looked at.' });
@@ -269,7 +307,9 @@ export class Hub {
   private sendWhole(connection: Connection, topic: string): void {
     const data = this.source.whole(topic);
     if (data === undefined) return connection.send({ t: 'none', topic });
-    connection.sendWhole({ t: 'whole', topic, n: this.numbers.get(topic) ?? 0, data });
+    const { panel } = connection.principal;
+    const own = panel === undefined ? data : this.source.ofPanel(panel, topic, data);
+    connection.sendWhole({ t: 'whole', topic, n: this.numbers.get(topic) ?? 0, data: own });
   }
 
   private forget(connection: Connection): void {

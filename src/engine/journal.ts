@@ -1,5 +1,6 @@
 import { closeSync, ftruncateSync, openSync, readdirSync, readFileSync, rmSync, writeSync } from 'node:fs';
 import { join } from 'node:path';
+import type { DiskReserve } from './disk-reserve';
 
 /** A file that is longer than this makes way for a new one, and is removed once everything in it is in the database. */
 const rotateAboveBytes = 1024 * 1024;
@@ -26,6 +27,7 @@ export class Journal {
   constructor(
     private readonly dataDir: string,
     private readonly id: string,
+    private readonly reserve: DiskReserve,
   ) {
     this.begin();
   }
@@ -39,7 +41,8 @@ export class Journal {
     if (this.file === undefined || this.size > mostBytes) return this.failed();
     const key = `${this.id}-${(this.written += 1)}`;
     try {
-      this.size += writeSync(this.file, `{"entry":"${key}",${row.slice(1)}\n`);
+      const { file } = this;
+      this.size += this.reserve.write(() => writeSync(file, `{"entry":"${key}",${row.slice(1)}\n`));
       this.failing = false;
       return key;
     } catch {

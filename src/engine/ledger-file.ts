@@ -1,5 +1,6 @@
 import { closeSync, existsSync, ftruncateSync, mkdirSync, openSync, readFileSync, writeSync } from 'node:fs';
 import { join } from 'node:path';
+import type { DiskReserve } from './disk-reserve';
 import { oweLine, paidLine, readLedger, type OwedStop } from '../core/session';
 
 /** Once nothing is owed, a file longer than this begins anew. */
@@ -16,14 +17,20 @@ export class LedgerFile {
   /** What an earlier engine left behind. */
   readonly left: readonly OwedStop[];
 
-  constructor(dataDir: string) {
+  /** True while what is owed cannot be written. */
+  isFailing = false;
+
+  constructor(
+    dataDir: string,
+    private readonly reserve: DiskReserve,
+  ) {
     mkdirSync(dataDir, { recursive: true });
     const path = join(dataDir, 'owed.jsonl');
     const text = existsSync(path) ? readFileSync(path, 'utf8') : '';
     this.left = readLedger(text);
     for (const { id } of this.left) this.open.add(id);
     this.size = text.length;
-    this.file = openSync(path, 'a');
+    this.file = openSync(path, 'a', 0o600);
     // A line that an earlier engine did not finish must not swallow the next one.
     if (text !== '' && !text.endsWith('\n')) this.append('\n');
   }
@@ -47,9 +54,11 @@ export class LedgerFile {
 
   private append(line: string): void {
     try {
-      this.size += writeSync(this.file, line);
+      this.size += this.reserve.write(() => writeSync(this.file, line));
+      this.isFailing = false;
     } catch {
-      // A full disk must not keep a stop from being sent.
+      // A full disk must not keep a stop from being sent; the screens are told.
+      this.isFailing = true;
     }
   }
 }

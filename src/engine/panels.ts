@@ -80,6 +80,11 @@ export class Panels {
     return joined === undefined || this.joins.has(joined.id);
   }
 
+  /** What a screen that has joined a panel gets of a topic. */
+  ofPanel(panel: string, topic: string, data: unknown): unknown {
+    return this.rights.ofPanel(panel, topic, data);
+  }
+
   /** Something was turned away at the door. */
   refused(what: string): void {
     this.rights.refused(what);

@@ -1,3 +1,4 @@
+import type { PageDiff, PageView } from '../core/live';
 import type { AsRunEntry } from './as-run';
 import type { Principal } from './gate';
 import { pageOfTopic, type HubClient } from './hub';
@@ -24,6 +25,28 @@ export class Rights {
     if (topic.startsWith('linked:')) return panel === undefined || topic === `linked:${panel}`;
     const page = pageOfTopic(topic);
     return page !== undefined && (panel === undefined || this.hasPage(panel, page));
+  }
+
+  /** A page, or what has changed on it, without the controls that the panel does not have. */
+  ofPanel(panel: string, topic: string, data: unknown): unknown {
+    const hidden = this.show.panels.get(panel)?.data.hidden ?? [];
+    if (hidden.length === 0 || pageOfTopic(topic) === undefined) return data;
+    const left = new Set(hidden);
+    const without = <T>(all: Readonly<Record<string, T>>): Record<string, T> =>
+      Object.fromEntries(Object.entries(all).filter(([id]) => !left.has(id)));
+    // Whole, each is a record by id; of a difference, what is put is.
+    const parts = Object.entries(data as PageView | PageDiff).map(([part, value]: [string, unknown]) => {
+      if (part !== 'controls' && part !== 'faces') return [part, value];
+      const { put } = value as { put?: Record<string, unknown> };
+      const isDiff = 'put' in (value as object) || 'drop' in (value as object);
+      return [
+        part,
+        isDiff
+          ? { ...(value as object), ...(put ? { put: without(put) } : {}) }
+          : without(value as object as Record<string, unknown>),
+      ];
+    });
+    return Object.fromEntries(parts);
   }
 
   mayPress({ principal, name }: HubClient, page: string, control: string): boolean {

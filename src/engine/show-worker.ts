@@ -6,6 +6,7 @@ import {
   getPicture,
   driversInService,
   readPasswords,
+  unreadablePasswords,
   changesSince,
   contentHash,
   headManifest,
@@ -29,7 +30,7 @@ export type ShowNews =
   /** Driver documents besides those that ship: those that are new or changed, and the ids of all that there are. */
   | { readonly type: 'drivers'; readonly documents: readonly unknown[]; readonly all: readonly string[] }
   /** Passwords by device; whoever is missing has none. */
-  | { readonly type: 'passwords'; readonly passwords: Readonly<Record<string, string>> }
+  | { readonly type: 'passwords'; readonly passwords: Readonly<Record<string, string>>; readonly unreadable: number }
   | ({ readonly type: 'piece' } & ShowDifference)
   /** Everything up to here has been handed over. */
   | {
@@ -110,10 +111,11 @@ function lookAtDrivers(db: ShowDb, revision: number | null): void {
 
 function lookAtPasswords(db: ShowDb): void {
   const now = Object.fromEntries(readPasswords(db, dataDir));
-  const text = JSON.stringify(now);
+  const unreadable = unreadablePasswords(db, dataDir);
+  const text = JSON.stringify([now, unreadable]);
   if (text === passwords) return;
   passwords = text;
-  tell({ type: 'passwords', passwords: now });
+  tell({ type: 'passwords', passwords: now, unreadable });
 }
 
 const none: ShowDifference = { puts: [], removes: [] };

@@ -2,10 +2,21 @@ import { expect, it, onTestFinished } from 'vitest';
 import { until } from '../../test/support/rig';
 import { Child } from './child';
 
-function start(code: string, readyWithinMs = 30_000): { child: Child; fatal: string[]; pids: Set<number> } {
+function start(
+  code: string,
+  readyWithinMs = 30_000,
+  answersWithinMs?: number,
+): { child: Child; fatal: string[]; pids: Set<number> } {
   const fatal: string[] = [];
   const pids = new Set<number>();
-  const spec = { name: 'trial', command: process.execPath, args: ['-e', code], env: {}, readyWithinMs };
+  const spec = {
+    name: 'trial',
+    command: process.execPath,
+    args: ['-e', code],
+    env: {},
+    readyWithinMs,
+    answersWithinMs,
+  };
   const child: Child = new Child(
     spec,
     () => {
@@ -86,4 +97,21 @@ it('is ended and started again when a start hangs, and left alone once it is rea
   );
   await new Promise((resolve) => setTimeout(resolve, 2700));
   expect(well.status).toMatchObject({ state: 'running', restarts: 0 });
+});
+
+it('is ended and started again when it hangs, and only then', async () => {
+  const answers = "process.on('message', (m) => m.type === 'ping' && process.send({ type: 'pong' }));";
+  const { child } = start(`${staysUp} ${answers}`, 30_000, 1000);
+  const isRunning = (restarts: number) =>
+    until(
+      () => child.status,
+      (status) => status.state === 'running' && status.restarts === restarts,
+    );
+  await isRunning(0);
+  await new Promise((resolve) => setTimeout(resolve, 2500));
+  expect(child.status.restarts).toBe(0);
+  const stoppedAt = performance.now();
+  process.kill(child.status.pid ?? 0, 'SIGSTOP');
+  await isRunning(1);
+  expect(performance.now() - stoppedAt).toBeLessThan(4000);
 });

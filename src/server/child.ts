@@ -10,9 +10,13 @@ export interface ChildSpec {
   readonly env: Readonly<Record<string, string | undefined>>;
   /** A start that takes longer hangs: it is ended, and tried anew. */
   readonly readyWithinMs: number;
+  /** One that does not answer for so long hangs: it is ended, and started anew. Never, where there is none. */
+  readonly answersWithinMs?: number;
 }
 
 const longestWaitMs = 10_000;
+/** How often a child is asked whether it is well. */
+const pingEveryMs = 500;
 /** A child that ran for so long counts as well again. */
 const wellAfterMs = 10_000;
 
@@ -25,14 +29,17 @@ export class Child {
   private startedAt = 0;
   private again: NodeJS.Timeout | undefined;
   private hanging: NodeJS.Timeout | undefined;
+  private pings: NodeJS.Timeout | undefined;
   private stopping = false;
+  private unanswered = 0;
 
   constructor(
     private readonly spec: ChildSpec,
     private readonly onChange: () => void,
     private readonly onFatal: (message: string) => void,
     /** Whatever else it says. */
-    private readonly onSaid: (message: Exclude<FromChild, { type: 'ready' | 'fatal' }>) => void = () => undefined,
+    private readonly onSaid: (message: Exclude<FromChild, { type: 'ready' | 'fatal' | 'pong' }>) => void = () =>
+      undefined,
   ) {}
 
   get status(): HealthResponse['processes'][number] {
@@ -60,7 +67,9 @@ export class Child {
       if (message.type === 'ready') {
         clearTimeout(this.hanging);
         this.setState('running');
-      } else if (message.type === 'fatal') this.onFatal(message.message);
+        this.watch(child);
+      } else if (message.type === 'pong') this.unanswered = 0;
+      else if (message.type === 'fatal') this.onFatal(message.message);
       else this.onSaid(message);
     });
     let ended = false;
@@ -90,6 +99,7 @@ export class Child {
     this.stopping = true;
     clearTimeout(this.again);
     clearTimeout(this.hanging);
+    clearInterval(this.pings);
     const child = this.process;
     if (!child || child.exitCode !== null || child.signalCode !== null) return;
     const gone = new Promise<void>((resolve) => void child.once('exit', () => resolve()));
@@ -99,9 +109,30 @@ export class Child {
     clearTimeout(deadline);
   }
 
+  /**
+   * Asks again and again whether the child is well. What counts is how many questions in a row stay unanswered, and not the time: after this
+   * computer has slept, nobody has had a chance to answer.
+   */
+  private watch(child: ChildProcess): void {
+    const { name, answersWithinMs } = this.spec;
+    clearInterval(this.pings);
+    this.unanswered = 0;
+    if (answersWithinMs === undefined) return;
+    this.pings = setInterval(() => {
+      if (this.unanswered * pingEveryMs >= answersWithinMs) {
+        console.error(`${name} has not answered for ${answersWithinMs / 1000} s; it is ended.`);
+        clearInterval(this.pings);
+        return void child.kill('SIGKILL');
+      }
+      this.unanswered += 1;
+      this.tell({ type: 'ping' });
+    }, pingEveryMs);
+  }
+
   private onEnd(): void {
     this.process = undefined;
     clearTimeout(this.hanging);
+    clearInterval(this.pings);
     if (this.stopping) return this.setState('stopped');
     if (performance.now() - this.startedAt > wellAfterMs) this.failures = 0;
     const waitMs = this.failures === 0 ? 0 : Math.min(longestWaitMs, 250 * 2 ** (this.failures - 1));

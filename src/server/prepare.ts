@@ -1,13 +1,25 @@
 import { demoPasswords, demoShow } from '../../demo/show';
 import type { Edit } from '../core/show';
 import { standinPorts } from '../standins';
-import { allRecords, commitEdit, openShow, readMeta, recordsOfKind, writeMeta, writePassword } from '../store';
+import { recoverShow, type Recover } from './recover-show';
+import {
+  allRecords,
+  commitEdit,
+  openShow,
+  readMeta,
+  recordsOfKind,
+  trimHistory,
+  writeMeta,
+  writePassword,
+} from '../store';
 
 /**
  * Makes the data folder ready before any child starts: creates and migrates the database and, for the demo, loads the
  * demo show when the folder has no show yet. Runs once, as a process of its own.
  */
-export function prepare(dataDir: string, demo: boolean, standinPortBase: number): void {
+export function prepare(dataDir: string, demo: boolean, standinPortBase: number, recover?: Recover): void {
+  const said = recoverShow(dataDir, recover, Date.now());
+  if (said !== undefined) console.log(said);
   const { db, close } = openShow(dataDir);
   try {
     if (allRecords(db).length === 0) {
@@ -19,6 +31,7 @@ export function prepare(dataDir: string, demo: boolean, standinPortBase: number)
     } else if (demo && Number(readMeta(db, 'standin-port-base') ?? standinPortBase) !== standinPortBase) {
       moveStandins(db, standinPortBase);
     }
+    trimHistory(db, Date.now());
     if (demo) writeMeta(db, 'standin-port-base', String(standinPortBase));
   } finally {
     close();

@@ -13,6 +13,8 @@ export interface Settings {
   readonly allowedHosts: readonly string[];
   /** Browsers and programs on this computer have to show the access key, too. */
   readonly keyOnLoopback: boolean;
+  /** What is done at this start about a show that cannot be opened. */
+  readonly recover: 'backup' | 'new' | undefined;
   /** Paths of a certificate of one's own and its key, in PEM. */
   readonly tls: { readonly cert: string; readonly key: string } | undefined;
 }
@@ -32,6 +34,7 @@ const environmentSchema = z.object({
   STANDIN_PORT_BASE: port('STANDIN_PORT_BASE', 4400, 65_000),
   ACCESS_KEY: z.string().min(12, 'ACCESS_KEY needs at least 12 characters').optional(),
   ALLOWED_HOSTS: z.string().default(''),
+  RECOVER: z.enum(['backup', 'new'], 'RECOVER is backup or new').optional(),
   REQUIRE_KEY: z.enum(['elsewhere', 'always'], 'REQUIRE_KEY is elsewhere or always').default('elsewhere'),
   TLS_CERT: z.string().optional(),
   TLS_KEY: z.string().optional(),
@@ -68,8 +71,18 @@ export function readSettings(
   if (!parsed.success) {
     return fail(parsed.error.issues.map((issue) => ({ path: issue.path.join('.'), message: issue.message })));
   }
-  const { PORT, HOST, DATA_DIR, STANDIN_PORT_BASE, ACCESS_KEY, ALLOWED_HOSTS, REQUIRE_KEY, TLS_CERT, TLS_KEY } =
-    parsed.data;
+  const {
+    PORT,
+    HOST,
+    DATA_DIR,
+    STANDIN_PORT_BASE,
+    ACCESS_KEY,
+    ALLOWED_HOSTS,
+    RECOVER,
+    REQUIRE_KEY,
+    TLS_CERT,
+    TLS_KEY,
+  } = parsed.data;
   if ((TLS_CERT === undefined) !== (TLS_KEY === undefined))
     return fail([
       { path: 'TLS_CERT', message: 'TLS_CERT and TLS_KEY go together: a certificate and its key, in PEM.' },
@@ -94,6 +107,7 @@ export function readSettings(
     allowedHosts: ALLOWED_HOSTS.split(',')
       .map((name) => name.trim().toLowerCase())
       .filter(Boolean),
+    recover: RECOVER,
     keyOnLoopback: REQUIRE_KEY === 'always',
     tls: TLS_CERT !== undefined && TLS_KEY !== undefined ? { cert: TLS_CERT, key: TLS_KEY } : undefined,
   });

@@ -5,6 +5,7 @@ import { fileURLToPath } from 'node:url';
 import { Child } from './child';
 import { existsSync } from 'node:fs';
 import { childVariables, type FromChild } from './child-messages';
+import { lockFolder } from './folder-lock';
 import { freePort } from './free-port';
 import { readSettings, standinsFile, type Settings } from './settings';
 
@@ -27,6 +28,9 @@ const liveFlags = ['--min-semi-space-size=16', '--max-semi-space-size=16', '--no
 /** A start takes a second or two; while developing everything is compiled first. */
 const readyWithinMs = dev ? 180_000 : 30_000;
 
+/** An engine that does nothing for so long hangs; a device that was held moves on meanwhile. */
+const engineAnswersWithinMs = 2500;
+
 const settings = readSettings(process.env);
 if (settings.ok) await run(settings.value);
 else {
@@ -35,7 +39,13 @@ else {
 }
 
 async function run({ port, host, dataDir, standinPortBase }: Settings): Promise<void> {
-  if (!(await prepared())) return;
+  const lock = lockFolder(dataDir, port);
+  if (!lock.ok) {
+    console.error(lock.error);
+    process.exitCode = 1;
+    return;
+  }
+  if (!(await prepared())) return lock.value.release();
   const env = {
     [childVariables.token]: randomBytes(32).toString('base64url'),
     [childVariables.nextPort]: String(await freePort()),
@@ -106,13 +116,26 @@ async function run({ port, host, dataDir, standinPortBase }: Settings): Promise<
     console.error(message);
     void stop(1);
   };
-  const add = (name: string, command: string, args: readonly string[], said?: typeof onSaid) => {
-    const child = new Child({ name, command, args, env, readyWithinMs }, onChange, onFatal, said);
+  const add = (
+    name: string,
+    command: string,
+    args: readonly string[],
+    said?: typeof onSaid,
+    answersWithinMs?: number,
+  ) => {
+    const watched = answersWithinMs === undefined || dev ? {} : { answersWithinMs };
+    const child = new Child({ name, command, args, env, readyWithinMs, ...watched }, onChange, onFatal, said);
     children.push(child);
     return child;
   };
 
-  const engine = add('engine', process.execPath, [...liveFlags, ...nodeArgs('engine-main')], onSaid);
+  const engine = add(
+    'engine',
+    process.execPath,
+    [...liveFlags, ...nodeArgs('engine-main')],
+    onSaid,
+    engineAnswersWithinMs,
+  );
   add('prober', process.execPath, nodeArgs('prober-main'));
   add('rehearsal', process.execPath, nodeArgs('rehearsal-main'));
   const lowered = hasNice();

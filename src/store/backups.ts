@@ -29,13 +29,18 @@ export function showFileNow(db: ShowDb, now: number): ShowFile {
 
 /** Writes a backup and removes the oldest beyond twenty. */
 export function writeBackup(db: ShowDb, dataDir: string, why: Backup['why'], now: number): string {
-  mkdirSync(folder(dataDir), { recursive: true });
+  mkdirSync(folder(dataDir), { recursive: true, mode: 0o700 });
   const stamp = new Date(now).toISOString().replace(/[:.]/g, '-');
   const name = `show-${stamp}-${why.replace(' ', '-')}.json`;
   const file = join(folder(dataDir), name);
-  // A computer that loses its power leaves no half a backup behind.
-  writeFileSync(`${file}.part`, JSON.stringify(showFileNow(db, now)));
-  renameSync(`${file}.part`, file);
+  // A computer that loses its power, or a disk that is full, leaves no half a backup behind.
+  try {
+    writeFileSync(`${file}.part`, JSON.stringify(showFileNow(db, now)), { mode: 0o600 });
+    renameSync(`${file}.part`, file);
+  } catch (error) {
+    rmSync(`${file}.part`, { force: true });
+    throw error;
+  }
   for (const { name: old } of backups(dataDir).slice(keep)) rmSync(join(folder(dataDir), old), { force: true });
   return name;
 }

@@ -14,11 +14,14 @@ export { headSeq, readMeta, runningRevision, writeMeta } from './meta';
 export { readAsRun, searchAsRun, type AsRunPart } from './as-run-query';
 export {
   inTransaction,
+  setAside,
+  showState,
   openAsRun,
   openAsRunForReading,
   openShow,
   openShowForReading,
   type AsRunDb,
+  type ShowState,
   type Opened,
   type ShowDb,
 } from './open';
@@ -44,8 +47,9 @@ export {
 } from './revisions';
 export { driversKey, installDriver, installedDrivers, removeDriver } from './drivers';
 export type { Beside } from './beside';
-export { devicesWithPassword, readPasswords, sealPassword, writePassword } from './secrets';
+export { devicesWithPassword, readPasswords, unreadablePasswords, sealPassword, writePassword } from './secrets';
 export { backups, dailyBackup, readBackup, showFileNow, writeBackup, type Backup } from './backups';
 export { openSecrets, sealSecrets } from './sealed';
 export { getPicture, picturesOf, putPicture, takePictures } from './pictures';
+export { historyFigures, historyLimits, trimHistory } from './history';
 export { loadShow, type Loading, type LoadFailure } from './load-show';

@@ -1,10 +1,10 @@
-import { mkdirSync } from 'node:fs';
+import { chmodSync, existsSync, mkdirSync, renameSync, statSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import Database from 'better-sqlite3';
 import { drizzle, type BetterSQLite3Database } from 'drizzle-orm/better-sqlite3';
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator';
 import * as asRunSchema from './as-run-schema';
-import { wrapped } from './errors';
+import { StoreError, wrapped } from './errors';
 import * as showSchema from './show-schema';
 
 export type ShowDb = BetterSQLite3Database<typeof showSchema>;
@@ -48,18 +48,61 @@ export function openAsRunForReading(dataDir: string): Opened<AsRunDb> {
   return { db: drizzle(sqlite, { schema: asRunSchema }), close: () => sqlite.close() };
 }
 
+/** What `show.db` in a data folder is like. */
+export type ShowState = 'absent' | 'empty' | 'damaged' | 'well';
+
+/** Looks at `show.db` as a whole, before anything opens it. */
+export function showState(dataDir: string): ShowState {
+  const file = showFile(dataDir);
+  if (!existsSync(file)) return 'absent';
+  if (statSync(file).size === 0) return 'empty';
+  try {
+    return wrapped(() => {
+      const sqlite = new Database(file, { fileMustExist: true });
+      try {
+        sqlite.pragma('busy_timeout = 5000');
+        return sqlite.pragma('quick_check(1)', { simple: true }) === 'ok' ? 'well' : 'damaged';
+      } finally {
+        sqlite.close();
+      }
+    });
+  } catch (error) {
+    if (error instanceof StoreError && error.code === 'damaged') return 'damaged';
+    throw error;
+  }
+}
+
+/** Renames a database with all that belongs to it, so that another can take its place. Returns its new name. */
+export function setAside(dataDir: string, name: 'show.db' | 'as-run.db', now: number): string {
+  const aside = `${name}.damaged-${new Date(now).toISOString().replace(/[:.]/g, '-')}`;
+  for (const ending of ['', '-wal', '-shm'])
+    if (existsSync(join(dataDir, `${name}${ending}`)))
+      renameSync(join(dataDir, `${name}${ending}`), join(dataDir, `${aside}${ending}`));
+  return aside;
+}
+
 function open(file: string, readonly: boolean): Database.Database {
   return wrapped(() => {
-    if (!readonly) mkdirSync(dirname(file), { recursive: true });
+    if (!readonly) mkdirSync(dirname(file), { recursive: true, mode: 0o700 });
     const sqlite = new Database(file, readonly ? { readonly: true, fileMustExist: true } : {});
     sqlite.pragma('busy_timeout = 5000');
     if (!readonly) {
+      onlyForOwner(file);
       sqlite.pragma('journal_mode = WAL');
       sqlite.pragma('synchronous = NORMAL');
       sqlite.pragma('foreign_keys = ON');
     }
     return sqlite;
   });
+}
+
+/** What goes on in a show is nobody else's on this computer. The files beside a database have its rights. */
+function onlyForOwner(file: string): void {
+  try {
+    chmodSync(file, 0o600);
+  } catch {
+    // Somebody else's file that we may write: whoever owns it decides.
+  }
 }
 
 /**

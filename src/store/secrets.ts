@@ -58,6 +58,10 @@ export function readPasswords(db: ShowDb, dataDir: string): Map<string, string> 
   return opened;
 }
 
+/** How many passwords cannot be opened: the key file is missing, damaged, or of another data folder. */
+export const unreadablePasswords = (db: ShowDb, dataDir: string): number =>
+  db.select().from(secrets).all().length - readPasswords(db, dataDir).size;
+
 /** The devices that have a password, without the passwords. */
 export const devicesWithPassword = (db: ShowDb): string[] =>
   db

@@ -6,12 +6,13 @@ import { drizzle } from 'drizzle-orm/better-sqlite3';
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator';
 import { describe, expect, it, onTestFinished } from 'vitest';
 import { demoShow } from '../../demo/show';
-import { readShowFile, type ControlRecord } from '../core/show';
+import { readShowFile, type ControlRecord, type ShowRecord } from '../core/show';
 import { newestAsRun, pruneAsRun, replayJournal, writeAsRun, type AsRunText } from './as-run';
 import { asRun } from './as-run-schema';
 import { backups, dailyBackup, readBackup, writeBackup } from './backups';
 import { commitEdit, redoEdit, undoEdit, undoState } from './edits';
 import { driversKey, installDriver, installedDrivers, removeDriver } from './drivers';
+import { historyFigures, trimHistory } from './history';
 import { headSeq, runningRevision } from './meta';
 import { inTransaction, openAsRun, openShow } from './open';
 import { allRecords, changesSince, getRecord, headManifest } from './records';
@@ -317,4 +318,36 @@ describe('passwords in a file', () => {
     expect(openSecrets(sealed, 'a long passphrase')?.get('dev-1')).toBe('geheim');
     expect(openSecrets(sealed, 'another passphrase')).toBeUndefined();
   }, 20_000);
+});
+
+describe('the undo history and the revisions', () => {
+  const limits = { edits: 60, bytes: 1e9, ageMs: 1e12, revisions: 10 };
+  const note = (n: number): ControlRecord['id'] => `ctl-n${n}`;
+  it('are trimmed at their oldest end; what is newest and what is in service always stays', () => {
+    const { db } = openDemo();
+    for (let n = 0; n < 80; n += 1) {
+      const record: ShowRecord = {
+        kind: 'page',
+        id: note(n),
+        version: 1,
+        data: { name: `P${n}`, order: n, columns: 2, rows: 2, note: '', zones: [] },
+      };
+      commitEdit(db, { title: `Edit ${n}`, changes: [{ op: 'add', record }] }, 'testwindow', n);
+    }
+    trimHistory(db, 1000, limits);
+    expect(historyFigures(db).edits).toBe(60);
+    expect(undoState(db, 'testwindow').undo).toBe('Edit 79');
+    trimHistory(db, 1e15, limits);
+    expect(historyFigures(db).edits).toBe(50);
+    for (let n = 0; n < 14; n += 1) putInService(db, `Revision ${n}`, n);
+    for (let n = 0; n < 12; n += 1) stepBack(db);
+    const running = runningRevision(db) ?? 0;
+    trimHistory(db, 1000, limits);
+    expect(running).toBe(2);
+    expect(historyFigures(db).revisions).toBe(12);
+    expect(revisionManifest(db, running).size).toBeGreaterThan(100);
+    expect(stepBack(db).ok).toBe(true);
+    const manifest = [...revisionManifest(db, 14)].map(([id, hash]) => ({ id, hash }));
+    expect(recordsByContent(db, manifest)).toHaveLength(manifest.length);
+  });
 });

@@ -9,7 +9,7 @@ import {
   stepBackAction,
   undoAction,
 } from '../actions';
-import { listBackupsAction, loadDemoAction, stageBackupAction, standinsAction } from '../show-actions';
+import { historyAction, listBackupsAction, loadDemoAction, stageBackupAction, standinsAction } from '../show-actions';
 import { chooseListenAction, giveCertificateAction, listenAction } from '../listen-actions';
 import { DeskProviders } from '../../ui/desk';
 import { DeskFrame } from '../../ui/frame';
@@ -24,6 +24,7 @@ const actions = {
   removeDriver: removeDriverAction,
   setPassword: setPasswordAction,
   listBackups: listBackupsAction,
+  history: historyAction,
   stageBackup: stageBackupAction,
   standins: standinsAction,
   loadDemo: loadDemoAction,

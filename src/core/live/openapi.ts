@@ -109,6 +109,20 @@ export function openApiDocument(version: string): unknown {
           },
         },
       },
+      '/api/record/prune': {
+        post: {
+          operationId: 'pruneRecord',
+          summary:
+            'Deletes the oldest rows of the as-run that are more than it keeps. Nothing is deleted below its limits.',
+          responses: {
+            '200': {
+              description: 'They are being deleted.',
+              content: { 'application/json': { schema: { type: 'object' } } },
+            },
+            ...refusals,
+          },
+        },
+      },
       '/api/network': {
         get: {
           operationId: 'getNetwork',

@@ -13,7 +13,7 @@ export const topicSchema = z
   .string()
   .regex(
     new RegExp(
-      `^(status|head|wire|as-run|pulse|tally|screens|runs|macro:${id}|linked:${id}|page:${inContext}|readings:${id})$`,
+      `^(access|status|head|wire|as-run|pulse|tally|screens|runs|macro:${id}|linked:${id}|page:${inContext}|readings:${id})$`,
     ),
     'a topic',
   );

@@ -5,6 +5,7 @@ import type { ControlType, Tint } from '../show';
 import type { Tally } from '../tally';
 import type { PastRun } from '../macro';
 import type { SkipCode } from '../press';
+import type { Trouble } from './trouble';
 import type { FinalOutcome, Grades, Link } from '../session';
 
 /** Where presses go. */
@@ -52,6 +53,8 @@ export interface StatusView {
   readonly recorder: RecorderView | null;
   /** False when the as-run cannot be written. */
   readonly recording: boolean;
+  /** What cannot be written or read, for every screen. */
+  readonly troubles: readonly Trouble[];
   /** The panels of the show, in their order. */
   readonly panels: readonly PanelView[];
   /** What somebody has started or stopped, newest last. */

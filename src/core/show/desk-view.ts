@@ -92,3 +92,16 @@ export type ActionResult =
       /** Everything that is wrong with a document, each with its place. */
       readonly problems?: readonly Problem[];
     };
+
+/** How much undo history and how many revisions there are, and how much of them is kept. */
+export interface HistoryFigures {
+  readonly edits: number;
+  readonly bytes: number;
+  readonly revisions: number;
+  readonly limits: {
+    readonly edits: number;
+    readonly bytes: number;
+    readonly ageMs: number;
+    readonly revisions: number;
+  };
+}

@@ -57,6 +57,7 @@ export {
   withNews,
   withPending,
   type ActionResult,
+  type HistoryFigures,
   type DeskView,
   type DriversView,
   type ShowNews,

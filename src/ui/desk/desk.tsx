@@ -2,7 +2,7 @@
 
 import { QueryClient, QueryClientProvider, useQueryClient } from '@tanstack/react-query';
 import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
-import type { ActionResult, Edit, LoadedAddresses, NotStaged, StagedShow } from '../../core/show';
+import type { ActionResult, HistoryFigures, Edit, LoadedAddresses, NotStaged, StagedShow } from '../../core/show';
 import { LiveProvider, useLive } from '../live';
 import { ShowProvider } from './show-now';
 
@@ -18,6 +18,7 @@ export interface DeskActions {
   readonly removeDriver: (id: string) => Promise<ActionResult>;
   readonly setPassword: (device: string, password: string) => Promise<ActionResult>;
   readonly listBackups: () => Promise<readonly BackupEntry[]>;
+  readonly history: () => Promise<HistoryFigures | undefined>;
   /** Says what bringing a backup back would change. */
   readonly stageBackup: (name: string) => Promise<StagedShow | NotStaged>;
   /** Starts or ends the stand-ins of the demo. */
@@ -77,6 +78,7 @@ interface DeskContextValue {
   /** Loads a file that was staged. */
   readonly loadShow: (id: string, passphrase: string, addresses: LoadedAddresses) => Promise<ActionResult>;
   readonly listBackups: DeskActions['listBackups'];
+  readonly history: DeskActions['history'];
   readonly stageBackup: DeskActions['stageBackup'];
   readonly standins: (on: boolean) => Promise<boolean>;
   readonly loadDemo: () => Promise<boolean>;
@@ -154,6 +156,7 @@ function DeskActionsProvider({ actions, children }: { readonly actions: DeskActi
       loadShow: (id, passphrase, addresses) =>
         ask(() => postJson('/desk/show-file/load', { id, passphrase, addresses, window })),
       listBackups: actions.listBackups,
+      history: actions.history,
       stageBackup: actions.stageBackup,
       standins: (on) => run(() => actions.standins(on)),
       loadDemo: () => run(() => actions.loadDemo(window)),

@@ -13,6 +13,7 @@ export function BackupPart() {
   const queries = useQueryClient();
   const [staged, setStaged] = useState<{ readonly name: string; readonly show: StagedShow }>();
   const list = useQuery({ queryKey: ['backups'], queryFn: () => desk.listBackups() }).data;
+  const history = useQuery({ queryKey: ['history'], queryFn: async () => (await desk.history()) ?? null }).data;
   const look = async (name: string) => {
     const show = await desk.stageBackup(name);
     if (show.ok) setStaged({ name, show });
@@ -30,6 +31,14 @@ export function BackupPart() {
         Made automatically: once a day, and before a show is loaded or restored. The last twenty are kept, without
         passwords; the passwords stored here are not changed.
       </p>
+      {history && (
+        <p className="muted">
+          Undo history: {history.edits.toLocaleString('en-GB')} edits, {megabytes(history.bytes)}; revisions:{' '}
+          {history.revisions}. The oldest are removed beyond {history.limits.edits.toLocaleString('en-GB')} edits,{' '}
+          {megabytes(history.limits.bytes)} or {Math.round(history.limits.ageMs / 86_400_000)} days, and beyond{' '}
+          {history.limits.revisions} revisions.
+        </p>
+      )}
       {list?.length === 0 && <p>None yet. The first is made with the first edit of a day.</p>}
       <ul className="backups">
         {(list ?? []).map(({ name, at, why, bytes }) => (
@@ -46,3 +55,5 @@ export function BackupPart() {
     </section>
   );
 }
+
+const megabytes = (bytes: number): string => `${(bytes / 1024 / 1024).toFixed(bytes < 10_485_760 ? 1 : 0)} MB`;

@@ -27,7 +27,8 @@ export class EventStreamReader {
     if (line !== '') {
       if (!line.startsWith('data')) return;
       const [, value = ''] = /^data(?:: ?(.*))?$/.exec(line) ?? [];
-      this.size += value.length;
+      // A line without anything in it takes room, too.
+      this.size += value.length + 1;
       if (this.size > this.maxEventBytes) this.overlong = true;
       else this.data.push(value);
       return;

@@ -1,0 +1,122 @@
+import type { Trouble } from '../core/live';
+import type { AsRun } from './as-run';
+import type { DiskReserve } from './disk-reserve';
+import type { Connections } from './connections';
+import type { Hub } from './hub';
+import type { LedgerFile } from './ledger-file';
+import type { LinkRecord } from './link-record';
+import type { RunningShow } from './running-show';
+
+interface Sources {
+  readonly asRun: AsRun;
+  readonly ledger: LedgerFile;
+  readonly reserve: DiskReserve;
+  readonly links: LinkRecord;
+  readonly connections: Connections;
+  readonly show: RunningShow;
+  readonly hub: () => Hub;
+  /** How many passwords of devices cannot be opened. */
+  readonly unreadablePasswords: () => number;
+  readonly onChange: (troubles: readonly Trouble[]) => void;
+}
+
+const lookEveryMs = 1000;
+const reserveEveryMs = 60_000;
+/** What came within this is worth telling. */
+const lately = 60_000;
+/** More connections than this from one address are hardly meant. */
+const manyConnections = 60;
+
+/** Names what is wrong with the program itself, and what loads it down, where somebody looks first. */
+export class Troubles {
+  private told: readonly Trouble[] = [];
+  private readonly looking = setInterval(() => this.look(), lookEveryMs);
+  private readonly reserving = setInterval(() => this.sources.reserve.take(), reserveEveryMs);
+
+  constructor(private readonly sources: Sources) {
+    sources.reserve.take();
+  }
+
+  /** What cannot be written or read: every screen says so. */
+  get forScreens(): readonly Trouble[] {
+    return this.told;
+  }
+
+  get all(): readonly Trouble[] {
+    return [...this.written(), ...this.kept(), ...this.loads()];
+  }
+
+  stop(): void {
+    clearInterval(this.looking);
+    clearInterval(this.reserving);
+  }
+
+  private look(): void {
+    const now = this.written();
+    if (JSON.stringify(now) === JSON.stringify(this.told)) return;
+    this.told = now;
+    this.sources.onChange(now);
+  }
+
+  private written(): Trouble[] {
+    const { asRun, ledger, unreadablePasswords } = this.sources;
+    const troubles: Trouble[] = [];
+    if (ledger.isFailing || asRun.isJournalFailing)
+      troubles.push({
+        code: 'not-kept',
+        text: 'The data folder cannot be written: after a crash, what is held now would not be stopped. Make room on the disk.',
+      });
+    if (asRun.failure !== undefined)
+      troubles.push({ code: 'not-recorded', text: `The as-run is not being written. ${asRun.failure}` });
+    const locked = unreadablePasswords();
+    if (locked > 0)
+      troubles.push({
+        code: 'passwords-unreadable',
+        text: `${locked === 1 ? 'The password of one device' : `The passwords of ${locked} devices`} cannot be read: secret.key in the data folder is missing, damaged or from another folder. Put the right file back and restart, or enter the passwords again.`,
+      });
+    return troubles;
+  }
+
+  private kept(): Trouble[] {
+    const { asRun } = this.sources;
+    const troubles: Trouble[] = [];
+    if (asRun.setAside !== undefined)
+      troubles.push({
+        code: 'record-set-aside',
+        text: `The as-run was damaged. It was renamed to ${asRun.setAside}, and a new one was begun; nothing was deleted.`,
+      });
+    if (asRun.rowsBeyond > 0)
+      troubles.push({
+        code: 'record-full',
+        text: `The as-run has ${asRun.rowsBeyond} rows more than it keeps. Export it if you need them, then delete the oldest rows on the As-run screen (or POST /api/record/prune).`,
+      });
+    return troubles;
+  }
+
+  private loads(): Trouble[] {
+    const { links, connections, show, hub } = this.sources;
+    const troubles: Trouble[] = links.flapping.map(({ device, changes }) => ({
+      code: 'link-unsteady',
+      text: `The link of ${device} comes and goes: ${changes} changes. Check its cable, power and address, and whether another program takes the device.`,
+    }));
+    const now = Date.now();
+    for (const [id, session] of connections.sessions) {
+      if (now - session.floodedAt > lately) continue;
+      const tag = show.devices.get(id)?.data.tag ?? id;
+      const text = `${tag} reports faster than it can be read, so that what it says comes late. Lower its report rate, or poll it less often.`;
+      troubles.push({ code: 'device-floods', text });
+    }
+    for (const who of hub().floodedSince(now - lately))
+      troubles.push({
+        code: 'screen-floods',
+        text: `${who} sends more than the engine takes; some of it was not looked at. Reload or close that screen.`,
+      });
+    for (const { address, count } of hub().addresses)
+      if (count > manyConnections)
+        troubles.push({
+          code: 'many-connections',
+          text: `${count} screens are open from ${address}. Close the tabs that nobody looks at.`,
+        });
+    return troubles;
+  }
+}

@@ -1,0 +1,32 @@
+'use client';
+
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import type { HealthResponse } from '../../core/live';
+import { Button } from '../parts';
+
+/** What is wrong with the record: that it was set aside, or has more rows than it keeps; those go only when somebody says so. */
+export function RecordTroubles() {
+  const queries = useQueryClient();
+  const { data: troubles = [] } = useQuery({
+    queryKey: ['record-troubles'],
+    queryFn: async () => {
+      const health = (await (await fetch('/api/health')).json()) as HealthResponse;
+      return health.troubles.filter(({ code }) => code === 'record-full' || code === 'record-set-aside');
+    },
+    refetchInterval: 10_000,
+  });
+  const prune = async () => {
+    await fetch('/api/record/prune', { method: 'POST' });
+    await queries.invalidateQueries({ queryKey: ['record-troubles'] });
+  };
+  return troubles.map(({ code, text }) => (
+    <p key={code} className="form-error" role="status">
+      {text}{' '}
+      {code === 'record-full' && (
+        <Button kind="ghost" onClick={() => void prune()}>
+          Delete the oldest rows
+        </Button>
+      )}
+    </p>
+  ));
+}
