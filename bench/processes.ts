@@ -106,7 +106,7 @@ export function showOfCrowd(devicePort: number, crowd: readonly number[], standi
 }
 
 /** The stand-ins of the demo on ports of their own. */
-async function startStandins(base: number): Promise<ChildProcess> {
+export async function startStandins(base: number): Promise<ChildProcess> {
   const env = { ...process.env, STANDIN_PORT_BASE: String(base) };
   const child = started(fork('dist/standins-main.js', { env }));
   const said = await new Promise<{ type: string }>((resolve) => child.once('message', (m) => resolve(m as never)));

@@ -1,0 +1,139 @@
+import { Program, runs } from '../e2e/program';
+import type { AsRunRow } from '../src/core/live';
+import { openShow, recordsOfKind } from '../src/store';
+import { Panel } from './panel';
+import { becomes, note, percentile, sleep } from './report';
+
+const cameras = 'page-cameras';
+
+/** Kills the engine again and again while a show is worked: no edit, no outcome that was shown, and no held move may be lost. */
+export async function kills(times: number): Promise<void> {
+  const program = await Program.start();
+  const panel = new Panel(program.url, 'kills', ['page-race', cameras]);
+  const shown = new Map<string, string>();
+  const toTrue: number[] = [];
+  let [edits, ranOn] = [0, 0];
+  try {
+    await becomes(() => panel.lamp('page-race', 'ctl-program-1') !== undefined, 10_000);
+    const left = await heldControl(program);
+    for (let n = 0; n < times; n += 1) {
+      await becomes(() => panel.isOpen && panel.lamp('page-race', 'ctl-program-1') !== undefined, 10_000);
+      const held = panel.press(cameras, left, 'hold');
+      const still = setInterval(() => panel.say({ t: 'still', id: held }), 200);
+      edits += (await addPage(program, n)) ? 1 : 0;
+      for (let k = 0; k < 8; k += 1) {
+        panel.press('page-race', `ctl-program-${(k % 6) + 1}`);
+        await sleep(15);
+      }
+      await sleep(Math.random() * 250);
+      // As a kill comes: at any moment between a press and its outcome.
+      clearInterval(still);
+      process.kill(await program.pidOf('engine'), 'SIGKILL');
+      const killedAt = performance.now();
+      await sleep(30);
+      for (const [id, outcome] of panel.outcomes) shown.set(id, outcome);
+      await becomes(() => panel.isOpen && panel.lamp('page-race', 'ctl-program-1') !== undefined, 15_000);
+      toTrue.push(performance.now() - killedAt);
+      if (!(await becomes(async () => !(await anyMoves(program)), 4000))) ranOn += 1;
+    }
+    await sleep(1500);
+    const rows = await pressesOf(program);
+    const missing = [...shown].filter(([id, outcome]) => rows.get(id) !== outcome && outcome !== 'lost');
+    note(
+      `engine killed ${times} times: outcomes`,
+      `${shown.size} shown, ${missing.length} not in the record`,
+      missing.length === 0,
+    );
+    note(`engine killed ${times} times: held moves`, `${ranOn} ran on`, ranOn === 0);
+    const { db, close } = openShow(program.dataDir);
+    const kept = recordsOfKind(db, 'page').filter(({ id }) => id.startsWith('page-attack-')).length;
+    close();
+    note(`engine killed ${times} times: edits`, `${edits} acknowledged, ${kept} kept`, kept === edits && edits > 0);
+    const [p50, p95] = [percentile(toTrue, 0.5), percentile(toTrue, 0.95)];
+    note(
+      `engine killed ${times} times: panels true again`,
+      `p50 ${p50.toFixed(0)} ms, p95 ${p95.toFixed(0)} ms`,
+      p50 <= 2000,
+    );
+    await others(program, panel);
+    await hangs(program, panel);
+  } finally {
+    panel.close();
+    await program.stop();
+  }
+}
+
+/** Every other process is killed as well: presses go on meanwhile. */
+async function others(program: Program, panel: Panel): Promise<void> {
+  const names = (await program.health()).processes.map(({ name }) => name).filter((name) => name !== 'engine');
+  let lost = 0;
+  for (const name of names) {
+    process.kill(await program.pidOf(name), 'SIGKILL');
+    // Without its stand-in there is no switcher to confirm anything.
+    if (name === 'stand-ins') {
+      await becomes(async () => (await program.health()).ok, 15_000);
+      continue;
+    }
+    const ids = Array.from({ length: 10 }, (_, n) => panel.press('page-race', `ctl-program-${(n % 6) + 1}`));
+    await becomes(() => ids.every((id) => panel.outcomes.has(id)), 4000);
+    lost += ids.filter((id) => !['confirmed', 'late'].includes(panel.outcomes.get(id) ?? 'none')).length;
+    await becomes(async () => (await program.health()).processes.every(({ state }) => state === 'running'), 20_000);
+  }
+  note(`each of ${names.length} other processes killed`, `${lost} presses lost meanwhile`, lost === 0);
+}
+
+async function hangs(program: Program, panel: Panel): Promise<void> {
+  const pid = await program.pidOf('engine');
+  process.kill(pid, 'SIGSTOP');
+  const from = performance.now();
+  const ended = await becomes(() => !runs(pid), 5000);
+  note(
+    'engine stopped (hangs)',
+    `ended after ${((performance.now() - from) / 1000).toFixed(1)} s`,
+    ended && performance.now() - from < 3500,
+  );
+  await becomes(() => panel.isOpen && panel.lamp('page-race', 'ctl-program-1') !== undefined, 15_000);
+}
+
+const camerasOf = ['c1', 'c2', 'c3', 'c4'];
+const stateOf = async (program: Program, tag: string) =>
+  (await (await fetch(`${program.standinUrl}/${tag}/state`)).json()) as { moving: boolean };
+const anyMoves = async (program: Program) =>
+  (await Promise.all(camerasOf.map((tag) => stateOf(program, tag)))).some(({ moving }) => moving);
+
+/** A control of the cameras' page that moves something while it is held. */
+async function heldControl(program: Program): Promise<string> {
+  const { db, close } = openShow(program.dataDir);
+  const found = recordsOfKind(db, 'control').find(({ data }) => data.page === cameras && data.responses.held?.length);
+  close();
+  if (!found) throw new Error('The demo show has no control that is held.');
+  return found.id;
+}
+
+async function addPage(program: Program, n: number): Promise<boolean> {
+  const data = { name: `Attack ${n}`, order: 100 + n, columns: 2, rows: 2, note: '', zones: [] };
+  const record = { kind: 'page', id: `page-attack-${n}`, version: 1, data };
+  const body = JSON.stringify({ edit: { title: 'Attack', changes: [{ op: 'add', record }] }, window: 'attackwindow' });
+  const answer = await fetch(`${program.url}/desk/edit`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body,
+  });
+  return ((await answer.json()) as { ok: boolean }).ok;
+}
+
+/** What the record says of each press. */
+async function pressesOf(program: Program): Promise<Map<string, string>> {
+  const found = new Map<string, string>();
+  let before: number | undefined;
+  do {
+    const query = before === undefined ? '' : `&before=${before}`;
+    const part = (await (await fetch(`${program.url}/desk/as-run?kind=press${query}`)).json()) as {
+      rows: AsRunRow[];
+      before?: number;
+    };
+    for (const row of part.rows) if (row.kind === 'press') found.set(row.press, row.outcome);
+    before = part.before;
+  } while (before !== undefined);
+  return found;
+}
