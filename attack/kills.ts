@@ -20,7 +20,8 @@ export async function kills(times: number): Promise<void> {
       await becomes(() => panel.isOpen && panel.lamp('page-race', 'ctl-program-1') !== undefined, 10_000);
       const held = panel.press(cameras, left, 'hold');
       const still = setInterval(() => panel.say({ t: 'still', id: held }), 200);
-      edits += (await addPage(program, n)) ? 1 : 0;
+      // One that was not acknowledged may be there all the same.
+      edits += (await addPage(program, n).catch(() => false)) ? 1 : 0;
       for (let k = 0; k < 8; k += 1) {
         panel.press('page-race', `ctl-program-${(k % 6) + 1}`);
         await sleep(15);
@@ -28,7 +29,7 @@ export async function kills(times: number): Promise<void> {
       await sleep(Math.random() * 250);
       // As a kill comes: at any moment between a press and its outcome.
       clearInterval(still);
-      process.kill(await program.pidOf('engine'), 'SIGKILL');
+      process.kill(await pidOf(program, 'engine'), 'SIGKILL');
       const killedAt = performance.now();
       await sleep(30);
       for (const [id, outcome] of panel.outcomes) shown.set(id, outcome);
@@ -48,7 +49,7 @@ export async function kills(times: number): Promise<void> {
     const { db, close } = openShow(program.dataDir);
     const kept = recordsOfKind(db, 'page').filter(({ id }) => id.startsWith('page-attack-')).length;
     close();
-    note(`engine killed ${times} times: edits`, `${edits} acknowledged, ${kept} kept`, kept === edits && edits > 0);
+    note(`engine killed ${times} times: edits`, `${edits} acknowledged, ${kept} kept`, kept >= edits && edits > 0);
     const [p50, p95] = [percentile(toTrue, 0.5), percentile(toTrue, 0.95)];
     note(
       `engine killed ${times} times: panels true again`,
@@ -68,7 +69,7 @@ async function others(program: Program, panel: Panel): Promise<void> {
   const names = (await program.health()).processes.map(({ name }) => name).filter((name) => name !== 'engine');
   let lost = 0;
   for (const name of names) {
-    process.kill(await program.pidOf(name), 'SIGKILL');
+    process.kill(await pidOf(program, name), 'SIGKILL');
     // Without its stand-in there is no switcher to confirm anything.
     if (name === 'stand-ins') {
       await becomes(async () => (await program.health()).ok, 15_000);
@@ -83,7 +84,7 @@ async function others(program: Program, panel: Panel): Promise<void> {
 }
 
 async function hangs(program: Program, panel: Panel): Promise<void> {
-  const pid = await program.pidOf('engine');
+  const pid = await pidOf(program, 'engine');
   process.kill(pid, 'SIGSTOP');
   const from = performance.now();
   const ended = await becomes(() => !runs(pid), 5000);
@@ -93,6 +94,13 @@ async function hangs(program: Program, panel: Panel): Promise<void> {
     ended && performance.now() - from < 3500,
   );
   await becomes(() => panel.isOpen && panel.lamp('page-race', 'ctl-program-1') !== undefined, 15_000);
+}
+
+/** Its number, once the program answers: the connection of an engine that was killed may be used once more. */
+async function pidOf(program: Program, name: string): Promise<number> {
+  let pid = 0;
+  await becomes(async () => (pid = await program.pidOf(name)) > 0, 10_000);
+  return pid;
 }
 
 const camerasOf = ['c1', 'c2', 'c3', 'c4'];

@@ -30,6 +30,8 @@ const parts: Readonly<Record<string, () => void | Promise<void>>> = {
   crowd: () => crowd(Math.max(1, 60 * scale)),
 };
 
+// What waits for a process that is gone must not end this one without a word.
+const awake = setInterval(() => undefined, 1000);
 for (const [name, attack] of Object.entries(parts)) {
   if (only !== undefined && only !== name) continue;
   try {
@@ -38,4 +40,5 @@ for (const [name, attack] of Object.entries(parts)) {
     note(name, error instanceof Error ? (error.stack ?? error.message) : String(error), false);
   }
 }
+clearInterval(awake);
 process.exit(finish() ? 0 : 1);

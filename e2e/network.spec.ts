@@ -192,9 +192,9 @@ test('a screen joins by its one-time address over TLS, and has the rights of its
   ])
     await expect(page.getByText(text).first(), text).toBeVisible();
 
-  // Thrown out, it has nothing any more.
+  // Without access it has nothing any more.
   await page.goto(`${program.url}/panels`);
-  await page.getByRole('button', { name: 'Throw out' }).click();
+  await page.getByRole('button', { name: 'Revoke access' }).click();
   await expect(panel.getByRole('alert').filter({ hasText: 'Cut off' })).toBeVisible();
   const [cookie] = await screen.cookies();
   expect(asked('/panel/director', '-H', `Cookie: ${cookie?.name}=${cookie?.value}`)).toBe('401');

@@ -300,11 +300,11 @@ it('a damaged record is set aside in a sentence, and recording goes on', async (
   expect(aside).toHaveLength(1);
 });
 
-it('a full disk gives its reserve to the ledger and the outcomes, and is said on every screen while that lasts', () => {
+it('a full disk gives its reserve to the ledger and the outcomes, and is said on every screen while that lasts', async () => {
   const dir = mkdtempSync(join(tmpdir(), 'sorrelfinch-'));
   onTestFinished(() => rmSync(dir, { recursive: true, force: true }));
   const reserve = new DiskReserve(dir);
-  expect(reserve.take()).toBe(true);
+  expect(await reserve.take()).toBe(true);
   let full = true;
   const write = () => {
     // As on a disk that has room again once the reserve is gone.

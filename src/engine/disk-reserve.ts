@@ -1,7 +1,8 @@
-import { existsSync, statSync, unlinkSync, writeFileSync } from 'node:fs';
+import { unlinkSync } from 'node:fs';
+import { stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 
-const reservedBytes = 8 * 1024 * 1024;
+const reservedBytes = 4 * 1024 * 1024;
 
 /**
  * Room on the disk that is kept for what must not fail: the ledger of what is held, and the outcomes of presses. When the disk is full it is
@@ -15,11 +16,11 @@ export class DiskReserve {
   }
 
   /** Takes the room, where it is not taken yet. False when there is none. */
-  take(): boolean {
+  async take(): Promise<boolean> {
     try {
       // Written, and not only made longer: a hole in a file takes no room.
-      if (!existsSync(this.path) || statSync(this.path).size < reservedBytes)
-        writeFileSync(this.path, Buffer.alloc(reservedBytes), { mode: 0o600 });
+      const { size } = await stat(this.path).catch(() => ({ size: 0 }));
+      if (size < reservedBytes) await writeFile(this.path, Buffer.alloc(reservedBytes), { mode: 0o600 });
       return true;
     } catch {
       // A part of it would be no use when it is needed, and takes room that others need now.

@@ -80,6 +80,7 @@ export class Engine {
   private readonly troubles: Troubles;
   private locked = 0;
   private readonly asRun: AsRun;
+  private readonly opening: ReturnType<AsRun['open']>;
   private readonly links = new LinkRecord((entry) => this.asRun.record(entry));
   private readonly wire: WireLog;
   private readonly feed: ShowFeed;
@@ -114,6 +115,16 @@ export class Engine {
 
   constructor(private readonly options: EngineOptions) {
     this.reserve = new DiskReserve(options.dataDir);
+    // First of all the threads: they get ready while the rest is put together.
+    this.feed = new ShowFeed(options.dataDir, options.drivers, (news) => this.onShowNews(news));
+    this.asRun = new AsRun(
+      options.dataDir,
+      (rows) => this.hub.publish('as-run', { rows }),
+      (recording) => this.hub.publish('status', { recording }),
+      this.reserve,
+    );
+    this.opening = this.asRun.open();
+    void this.feed.look();
     this.hub = new Hub(newId(), {
       whole: (topic) => this.whole(topic),
       mayFollow: (principal, topic) => this.canBe(topic) && this.panels.mayFollow(principal, topic),
@@ -173,12 +184,6 @@ export class Engine {
     });
     this.own = new OwnReadings(this.readings, this.connections.statuses);
     this.pages = new PageContexts(this.show, this.readings, (page, diff) => this.hub.publish(`page:${page}`, diff));
-    this.asRun = new AsRun(
-      options.dataDir,
-      (rows) => this.hub.publish('as-run', { rows }),
-      (recording) => this.hub.publish('status', { recording }),
-      this.reserve,
-    );
     this.ledger = new LedgerFile(options.dataDir, this.reserve);
     this.wire = new WireLog(
       () => this.hub.isFollowed('wire'),
@@ -294,7 +299,6 @@ export class Engine {
       onCount: (tallies) => this.hub.publish('status', { tallies }),
     });
     this.called = new CalledPage(this.show, this.readings, (called) => this.hub.publish('status', { called }));
-    this.feed = new ShowFeed(options.dataDir, options.drivers, (news) => this.onShowNews(news));
     this.troubles = new Troubles({
       asRun: this.asRun,
       ledger: this.ledger,
@@ -353,8 +357,7 @@ export class Engine {
   async start(): Promise<void> {
     this.own.start();
     this.gestures.recall();
-    this.feed.look();
-    const aim = await this.asRun.open();
+    const aim = await this.opening;
     if (aim) this.aims.recall(aim);
     this.macros.recall(this.asRun.view.rows);
     await Promise.race([this.firstSettled, new Promise((resolve) => setTimeout(resolve, 2000).unref())]);
@@ -497,10 +500,12 @@ export class Engine {
         if (news.revision !== this.revision) this.asRun.record({ kind: 'service', revision: news.revision });
         this.seq = news.seq;
         this.revision = news.revision;
-        this.problems = news.problems;
         this.publishShow();
         this.hub.publish('head', { seq: news.seq });
         return this.settled();
+      case 'problems':
+        this.problems = news.problems;
+        return this.publishShow();
       case 'failed':
         return this.options.log?.(`The show could not be read: ${news.message}`);
     }

@@ -153,7 +153,7 @@ export class Screens {
     this.sources.onAccess();
     this.sources.record({ kind: 'note', text: `${desk.who} removed a joined screen.` });
     // Also the connections that have not said yet which screen they are.
-    this.sources.endAll('Thrown out.', (principal) => principal.joined?.id === joined);
+    this.sources.endAll('Access was revoked at the desk.', (principal) => principal.joined?.id === joined);
   }
 
   withdraw(desk: HubClient, invite: string): void {

@@ -39,8 +39,9 @@ export type ShowNews =
       readonly ask: number;
       readonly seq: number;
       readonly revision: number | null;
-      readonly problems: number;
     }
+  /** How many things of the show that was handed over will not work. */
+  | { readonly type: 'problems'; readonly problems: number }
   | { readonly type: 'failed'; readonly ask: number; readonly message: string };
 
 /** Looks what has changed; its end carries the same number. */
@@ -64,7 +65,8 @@ const { dataDir, drivers } = workerData as { dataDir: string; drivers: readonly 
 const tell = (news: ShowNews | PictureNews) => parentPort?.postMessage(news);
 
 const shelf = new DriverShelf();
-shelf.put(drivers);
+/** Compiling them takes a while, and is only needed to find what will not work: that comes after the show was handed over. */
+let shippedAreIn = false;
 let installed: ReadonlyMap<string, string> | undefined;
 let passwords = '';
 
@@ -90,8 +92,16 @@ function look(ask: number): void {
   for (const record of difference.puts) records.set(record.id, record);
   has = { seq, revision, records };
   handOver(difference);
+  tell({ type: 'settled', ask, seq, revision });
+  // Nobody waits for this: what will not work is found while the show runs already.
+  if (!shippedAreIn) {
+    shippedAreIn = true;
+    // Those that are installed come over those that ship.
+    const own = [...(installed?.values() ?? [])].map((json) => JSON.parse(json) as unknown);
+    shelf.put([...drivers, ...own]);
+  }
   const problems = problemsOf(records.values(), (device) => shelf.for(device.data)).length;
-  tell({ type: 'settled', ask, seq, revision, problems });
+  tell({ type: 'problems', problems });
 }
 
 /** Drivers that are others now: installed or removed while edits go through at once, or with the revision in service. */

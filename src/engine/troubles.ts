@@ -21,6 +21,8 @@ interface Sources {
 }
 
 const lookEveryMs = 1000;
+/** Not at once: a start has enough to do. */
+const reserveAfterMs = 5000;
 const reserveEveryMs = 60_000;
 /** What came within this is worth telling. */
 const lately = 60_000;
@@ -31,11 +33,10 @@ const manyConnections = 60;
 export class Troubles {
   private told: readonly Trouble[] = [];
   private readonly looking = setInterval(() => this.look(), lookEveryMs);
-  private readonly reserving = setInterval(() => this.sources.reserve.take(), reserveEveryMs);
+  private readonly first = setTimeout(() => void this.sources.reserve.take(), reserveAfterMs);
+  private readonly reserving = setInterval(() => void this.sources.reserve.take(), reserveEveryMs);
 
-  constructor(private readonly sources: Sources) {
-    sources.reserve.take();
-  }
+  constructor(private readonly sources: Sources) {}
 
   /** What cannot be written or read: every screen says so. */
   get forScreens(): readonly Trouble[] {
@@ -48,6 +49,7 @@ export class Troubles {
 
   stop(): void {
     clearInterval(this.looking);
+    clearTimeout(this.first);
     clearInterval(this.reserving);
   }
 

@@ -2,7 +2,6 @@ import { createPrivateKey, X509Certificate } from 'node:crypto';
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { hostname, networkInterfaces } from 'node:os';
 import { join } from 'node:path';
-import { generate } from 'selfsigned';
 import { readGiven } from './given-certificate';
 
 export interface Certificate {
@@ -40,6 +39,8 @@ export async function certificate(
   const wanted = { names: ['localhost', hostname(), ...names], addresses: ownAddresses() };
   const kept = readKept(dir, wanted.addresses);
   if (kept) return kept;
+  // Only where one has to be made: it would take a part of every start.
+  const { generate } = await import('selfsigned');
   const made = await generate([{ name: 'commonName', value: `Sorrelfinch on ${hostname()}` }], {
     keyType: 'ec',
     algorithm: 'sha256',

@@ -17,8 +17,8 @@ export interface ChildSpec {
 const longestWaitMs = 10_000;
 /** How often a child is asked whether it is well. */
 const pingEveryMs = 500;
-/** A child that ran for so long counts as well again. */
-const wellAfterMs = 10_000;
+/** A child that was ready for so long counts as well again: it is started at once when it ends. */
+const wellAfterMs = 2000;
 
 /** One process under the supervisor: started, watched, and started again with growing waits when it dies. */
 export class Child {
@@ -26,7 +26,8 @@ export class Child {
   private state: HealthResponse['processes'][number]['state'] = 'stopped';
   private restarts = 0;
   private failures = 0;
-  private startedAt = 0;
+  /** When it was ready; undefined while it is not. */
+  private readyAt: number | undefined;
   private again: NodeJS.Timeout | undefined;
   private hanging: NodeJS.Timeout | undefined;
   private pings: NodeJS.Timeout | undefined;
@@ -51,7 +52,7 @@ export class Child {
   }
 
   start(): void {
-    this.startedAt = performance.now();
+    this.readyAt = undefined;
     const child = spawn(this.spec.command, [...this.spec.args], {
       env: { ...process.env, ...this.spec.env },
       stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
@@ -66,6 +67,7 @@ export class Child {
     child.on('message', (message: FromChild) => {
       if (message.type === 'ready') {
         clearTimeout(this.hanging);
+        this.readyAt = performance.now();
         this.setState('running');
         this.watch(child);
       } else if (message.type === 'pong') this.unanswered = 0;
@@ -134,7 +136,7 @@ export class Child {
     clearTimeout(this.hanging);
     clearInterval(this.pings);
     if (this.stopping) return this.setState('stopped');
-    if (performance.now() - this.startedAt > wellAfterMs) this.failures = 0;
+    if (this.readyAt !== undefined && performance.now() - this.readyAt > wellAfterMs) this.failures = 0;
     const waitMs = this.failures === 0 ? 0 : Math.min(longestWaitMs, 250 * 2 ** (this.failures - 1));
     this.failures += 1;
     this.restarts += 1;

@@ -113,11 +113,6 @@ function ScreenRow({ name, screen, status }: RowProps) {
           <Button kind="ghost" onClick={() => live.tell(name, { do: 'close' })}>
             Close
           </Button>
-          {screen.joined && (
-            <Button kind="ghost" onClick={() => live.throwOut(screen.joined ?? '')}>
-              Throw out
-            </Button>
-          )}
         </span>
       )}
       {note !== undefined && (
