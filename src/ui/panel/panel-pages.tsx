@@ -181,7 +181,7 @@ export function PanelPages({ address }: { readonly address: string }) {
       )}
       <LearnBar gear={gear} />
       <CutOff />
-      <TroubleLine />
+      <TroubleLine panel />
       <NewsLine />
       <main className="panel-work" inert={cut} data-learning={gear.learning.at === 'control' || undefined}>
         <h1 className="sr-only">{name ?? 'Panel'}</h1>

@@ -3,6 +3,10 @@
 import { useLive, useAccess, useNow, useScreens, useStatus } from '../live';
 import { ageText, Button, durationText } from '../parts';
 
+/** Columns that line up over all three kinds of rows; on a narrow screen they follow one another. */
+const row =
+  'grid grid-cols-1 items-center gap-x-4 gap-y-1 border-b border-[var(--rule)] py-2 md:grid-cols-[280px_200px_minmax(140px,1fr)_auto]';
+
 /** Who can come in from elsewhere: screens that have joined, invitations that nobody has used, and wrong access keys. */
 export function AccessPart() {
   const live = useLive();
@@ -20,7 +24,7 @@ export function AccessPart() {
       <h2 id="access-title">Access from other computers</h2>
       <ul>
         {joined.map(({ id, panel, device, at }) => (
-          <li key={id} className="screen-row" aria-label={`Joined screen, ${device}, ${panelName(panel)}`}>
+          <li key={id} className={row} aria-label={`Joined screen, ${device}, ${panelName(panel)}`}>
             <span className="screen-who">
               <b>{panelName(panel)}</b>
               <span className="muted">{device}</span>
@@ -33,7 +37,7 @@ export function AccessPart() {
           </li>
         ))}
         {invites.map(({ id, panel, until }) => (
-          <li key={id} className="screen-row" aria-label={`Invitation, ${panelName(panel)}`}>
+          <li key={id} className={row} aria-label={`Invitation, ${panelName(panel)}`}>
             <span className="screen-who">
               <b>{panelName(panel)}</b>
               <span className="muted">invitation</span>
@@ -46,7 +50,7 @@ export function AccessPart() {
           </li>
         ))}
         {wrongKeys.map(({ address, tries, at, until }) => (
-          <li key={address} className="screen-row" aria-label={`Wrong access keys from ${address}`}>
+          <li key={address} className={row} aria-label={`Wrong access keys from ${address}`}>
             <span className="screen-who">
               <b>
                 ✕ {tries} wrong access key{tries === 1 ? '' : 's'}
