@@ -83,6 +83,7 @@ export async function slow(connections: number): Promise<void> {
         const socket = connect(port, '127.0.0.1');
         open += 1;
         socket.on('error', () => undefined).on('close', () => (open -= 1));
+        socket.resume();
         await once(socket, 'connect').catch(() => undefined);
         socket.write(
           n % 2 === 0

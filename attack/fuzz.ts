@@ -281,7 +281,10 @@ async function httpNonsense(program: Program, requests: number): Promise<{ faile
         'content-length: -1\r\n',
       ]);
       let text = '';
+      let over = false;
       const end = () => {
+        if (over) return;
+        over = true;
         clearTimeout(giveUp);
         socket.destroy();
         if (text !== '') answered += 1;

@@ -99,7 +99,9 @@ async function hangs(program: Program, panel: Panel): Promise<void> {
 /** Its number, once the program answers: the connection of an engine that was killed may be used once more. */
 async function pidOf(program: Program, name: string): Promise<number> {
   let pid = 0;
-  await becomes(async () => (pid = await program.pidOf(name)) > 0, 10_000);
+  await becomes(async () => (pid = await program.pidOf(name)) > 0, 20_000);
+  // Zero would be this very process and all that it has started.
+  if (pid === 0) throw new Error(`${name} did not come back.`);
   return pid;
 }
 

@@ -136,7 +136,9 @@ export class Child {
     clearTimeout(this.hanging);
     clearInterval(this.pings);
     if (this.stopping) return this.setState('stopped');
-    if (this.readyAt !== undefined && performance.now() - this.readyAt > wellAfterMs) this.failures = 0;
+    // One that had been ready comes back soon: a show waits for it. Only starts that fail wait longer and longer.
+    if (this.readyAt !== undefined)
+      this.failures = performance.now() - this.readyAt > wellAfterMs ? 0 : Math.min(this.failures, 1);
     const waitMs = this.failures === 0 ? 0 : Math.min(longestWaitMs, 250 * 2 ** (this.failures - 1));
     this.failures += 1;
     this.restarts += 1;
