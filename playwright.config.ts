@@ -4,7 +4,7 @@ export default defineConfig({
   testDir: 'e2e',
   workers: 1,
   timeout: 60_000,
-  // Once more for a test that a busy computer cut short; `npm test` names it.
+  // A test that a busy computer cut short runs a second time; `npm test` prints its name.
   retries: 1,
   expect: { timeout: 8000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/playwright.json' }]],

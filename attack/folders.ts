@@ -65,7 +65,7 @@ export async function damage(): Promise<void> {
   for (const ending of ['-wal', '-shm']) rmSync(join(dir, `as-run.db${ending}`), { force: true });
   writeFileSync(join(dir, 'secret.key'), 'damaged\n');
   const second = await Program.start(dir);
-  const codes = (await second.health()).troubles.map(({ code }) => code);
+  const codes = (await second.health()).alerts.map(({ code }) => code);
   const { recording } = await second.health();
   await second.stop();
   const all = recording && codes.includes('record-set-aside') && codes.includes('passwords-unreadable');

@@ -263,25 +263,25 @@ it('a device that floods and a screen that floods are named in Health, with what
   const { engine, url } = await startRig([show, device], shippedDrivers);
   const screen = await TestClient.open(`${url}?as=panel`);
   for (let n = 0; n < 2500; n += 1) screen.say({ t: 'ping' });
-  const codes = () => engine.api.health().troubles.map(({ code }) => code);
+  const codes = () => engine.api.health().alerts.map(({ code }) => code);
   await until(codes, (all) => all.includes('screen-floods') && all.includes('device-floods'));
-  expect(engine.api.health().troubles.find(({ code }) => code === 'screen-floods')?.text).toMatch(/panel 1/);
-  expect(engine.api.health().troubles.find(({ code }) => code === 'device-floods')?.text).toMatch(/^X1 /);
+  expect(engine.api.health().alerts.find(({ code }) => code === 'screen-floods')?.text).toMatch(/panel 1/);
+  expect(engine.api.health().alerts.find(({ code }) => code === 'device-floods')?.text).toMatch(/^X1 /);
   await answersWithin(url, 1500);
 }, 20_000);
 
 it('a secret key of another folder is named on every screen, with what to do', async () => {
   const device = deviceRecord('E1', { driver: 'streaming-encoder', host: '127.0.0.1', port: 9, role: 'encoder' });
   const rig = await startRig([show, device], shippedDrivers, { 'dev-E1': 'a-password' });
-  expect(rig.engine.api.health().troubles).toEqual([]);
+  expect(rig.engine.api.health().alerts).toEqual([]);
   writeFileSync(join(rig.dataDir, 'secret.key'), `${randomBytes(32).toString('base64')}\n`);
   await rig.restart();
   const panel = await TestClient.open(`${rig.url}?as=panel`);
-  const { troubles } = await until(
+  const { alerts } = await until(
     () => panel.follow<StatusView>('status'),
-    (status) => status.troubles.length > 0,
+    (status) => status.alerts.length > 0,
   );
-  expect(troubles).toEqual([
+  expect(alerts).toEqual([
     { code: 'passwords-unreadable', text: expect.stringMatching(/secret\.key.*again/) as string },
   ]);
 });
@@ -294,7 +294,7 @@ it('a damaged record is set aside in a sentence, and recording goes on', async (
   await rig.revive();
   await until(
     () => rig.engine.api.health(),
-    ({ recording, troubles }) => recording && troubles.some(({ code }) => code === 'record-set-aside'),
+    ({ recording, alerts }) => recording && alerts.some(({ code }) => code === 'record-set-aside'),
   );
   const aside = readdirSync(rig.dataDir).filter((name) => name.startsWith('as-run.db.damaged-'));
   expect(aside).toHaveLength(1);

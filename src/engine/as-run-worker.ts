@@ -24,14 +24,14 @@ export type AsRunOrder =
   /** A row a line, as JSON. */
   | { readonly type: 'rows'; readonly lines: string }
   | { readonly type: 'aim'; readonly aim: string }
-  /** A person has allowed that rows beyond the limits go, however many. */
+  /** Somebody has confirmed that all rows beyond the limits may be deleted. */
   | { readonly type: 'prune' }
   | { readonly type: 'close' };
 
 export type AsRunNews =
   | { readonly type: 'ready'; readonly newest: readonly AsRunRow[]; readonly aim: string | undefined }
   | { readonly type: 'written'; readonly upTo: number }
-  /** So many rows are beyond the limits, more than go without somebody being asked. */
+  /** This many rows are beyond the limits: too many to delete without a confirmation. */
   | { readonly type: 'beyond'; readonly rows: number }
   /** The record was damaged: it has this name now, and a new one was begun. */
   | { readonly type: 'aside'; readonly file: string }
@@ -89,7 +89,7 @@ function openOrSetAside(): ReturnType<typeof openAsRun> {
   }
 }
 
-/** The record was found damaged while it was written. What could not be written is handed over again. */
+/** Starts a new record after the present one turned out to be damaged. The engine hands the unwritten rows over again. */
 function beginAnew(): void {
   try {
     close();
@@ -107,7 +107,7 @@ function prune(confirmed: boolean): void {
   beyond = waiting;
 }
 
-/** A line that was handed over: the key of a journaled row stands before everything else and is kept beside it. */
+/** Reads a row as the engine hands it over. The key of a journaled row comes first in the line and is stored in a column of its own. */
 function textOf(line: string): AsRunText {
   const entry = /^\{"entry":"([^"]+)",/.exec(line)?.[1];
   const row = entry === undefined ? line : `{${line.slice(`{"entry":"${entry}",`.length)}`;

@@ -1,4 +1,4 @@
-/** What somebody may use up: it fills at a steady rate, up to a limit. */
+/** A token bucket: it fills at a steady rate up to a limit, and what is used is taken out. */
 export class Budget {
   private left: number;
   private filledAt = performance.now();
@@ -10,7 +10,7 @@ export class Budget {
     this.left = most;
   }
 
-  /** Takes so much out of it; false, and nothing taken, when there is less than that. */
+  /** Takes `cost` tokens. Returns false, and takes none, when there are fewer. */
   take(cost: number, now = performance.now()): boolean {
     this.left = Math.min(this.most, this.left + ((now - this.filledAt) / 1000) * this.perSecond);
     this.filledAt = now;

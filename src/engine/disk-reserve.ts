@@ -5,8 +5,8 @@ import { join } from 'node:path';
 const reservedBytes = 4 * 1024 * 1024;
 
 /**
- * Room on the disk that is kept for what must not fail: the ledger of what is held, and the outcomes of presses. When the disk is full it is
- * given back to the system, and they go on.
+ * Disk space reserved for what must not fail: the ledger of what is held, and the outcomes of presses. When the disk is full, the space is
+ * released and both can still be written.
  */
 export class DiskReserve {
   private readonly path: string;
@@ -15,7 +15,7 @@ export class DiskReserve {
     this.path = join(dataDir, 'reserved.space');
   }
 
-  /** Takes the room, where it is not taken yet. False when there is none. */
+  /** Reserves the space unless that was done before. Returns false when the disk has too little. */
   async take(): Promise<boolean> {
     try {
       // Written, and not only made longer: a hole in a file takes no room.
@@ -29,7 +29,7 @@ export class DiskReserve {
     }
   }
 
-  /** Gives the room back; false when there is none to give. */
+  /** Releases the space. Returns false when none was reserved. */
   giveBack(): boolean {
     try {
       unlinkSync(this.path);
@@ -39,7 +39,7 @@ export class DiskReserve {
     }
   }
 
-  /** Runs a write, and once more with the room that was kept when the disk is full. Throws what it threw when that does not help. */
+  /** Runs a write. When the disk is full, gives the reserved space back and runs it a second time. Throws the error of the last attempt. */
   write<T>(work: () => T): T {
     try {
       return work();

@@ -41,7 +41,7 @@ import { Stills } from './stills';
 import { Tallies } from './tallies';
 import type { ShowNews } from './show-worker';
 import { Thinning } from './thinning';
-import { Troubles } from './troubles';
+import { Alerts } from './alerts';
 import { WireLog } from './wire-log';
 import { WrongKeyBook } from './wrong-keys';
 
@@ -77,7 +77,7 @@ export class Engine {
   private readonly stills: Stills | undefined;
   private readonly reserve: DiskReserve;
   private readonly ledger: LedgerFile;
-  private readonly troubles: Troubles;
+  private readonly alerts: Alerts;
   private locked = 0;
   private readonly asRun: AsRun;
   private readonly opening: ReturnType<AsRun['open']>;
@@ -299,7 +299,7 @@ export class Engine {
       onCount: (tallies) => this.hub.publish('status', { tallies }),
     });
     this.called = new CalledPage(this.show, this.readings, (called) => this.hub.publish('status', { called }));
-    this.troubles = new Troubles({
+    this.alerts = new Alerts({
       asRun: this.asRun,
       ledger: this.ledger,
       reserve: this.reserve,
@@ -308,7 +308,7 @@ export class Engine {
       show: this.show,
       hub: () => this.hub,
       unreadablePasswords: () => this.locked,
-      onChange: (troubles) => this.hub.publish('status', { troubles }),
+      onChange: (alerts) => this.hub.publish('status', { alerts }),
     });
     const { prober } = options;
     this.stills =
@@ -384,7 +384,7 @@ export class Engine {
   async stop(): Promise<void> {
     if (this.stopping) return;
     this.stopping = true;
-    this.troubles.stop();
+    this.alerts.stop();
     clearInterval(this.pulseTimer);
     this.own.stop();
     this.stills?.stop();
@@ -410,7 +410,7 @@ export class Engine {
   /** For tests: ends as if the process had been killed. No device is told anything; their sockets just close. */
   async abandon(): Promise<void> {
     this.stopping = true;
-    this.troubles.stop();
+    this.alerts.stop();
     clearInterval(this.pulseTimer);
     this.own.stop();
     this.stills?.stop();
@@ -583,7 +583,7 @@ export class Engine {
       tallies: this.tallies.count,
       recorder: this.recorder.view,
       recording: this.asRun.recording,
-      troubles: this.troubles.forScreens,
+      alerts: this.alerts.forScreens,
       panels: this.panels.list,
       macros: this.show.macros.size,
       news: this.news.view,
@@ -614,7 +614,7 @@ export class Engine {
       statuses,
       sessions,
       recording: this.asRun.recording,
-      troubles: this.troubles.all,
+      alerts: this.alerts.all,
       processes: this.options.processes?.() ?? [],
     });
   }

@@ -4,14 +4,14 @@ import type { HubClient } from './hub';
 /** Ten fingers, and what hand gear holds at the same time. */
 const mostHeld = 64;
 
-/** Which client holds which press, so that it counts as let go when the client goes or leaves the page, and nobody else can let go of it. */
+/** Which client holds which press. A hold ends when its client disconnects or leaves the page; no other client can end it. */
 export class Holds {
   private readonly held = new Map<HubClient, Map<string, string>>();
   private readonly holders = new Map<string, HubClient>();
 
   constructor(private readonly deadMan: DeadMan) {}
 
-  /** False when somebody else holds this press, or the client holds more than hands can. */
+  /** Returns false when another client holds this press, or this client holds too many. */
   begin(client: HubClient, press: string, page: string): boolean {
     const own = this.held.get(client) ?? new Map<string, string>();
     const holder = this.holders.get(press);

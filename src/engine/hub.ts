@@ -200,12 +200,12 @@ export class Hub {
     return [...counts].map(([address, count]) => ({ address, count }));
   }
 
-  /** Ends every connection that this holds for, with the reason; what is held over them is let go. */
+  /** Closes all connections of these principals with a reason, and ends what they hold. */
   endAll(reason: string, of: (principal: Principal) => boolean): void {
     for (const connection of [...this.connections]) {
       if (!of(connection.principal)) continue;
       connection.end(reason);
-      // Whoever does not answer the closing is gone all the same.
+      // A client that does not answer the close frame is removed all the same.
       this.forget(connection);
     }
   }

@@ -2,15 +2,15 @@ import { closeSync, ftruncateSync, openSync, readdirSync, readFileSync, rmSync, 
 import { join } from 'node:path';
 import type { DiskReserve } from './disk-reserve';
 
-/** A file that is longer than this makes way for a new one, and is removed once everything in it is in the database. */
+/** A longer file is closed and a new one begun; the old one is deleted once the database has all of its rows. */
 const rotateAboveBytes = 1024 * 1024;
-/** While the database cannot be written the journal goes on up to this. */
+/** Limit of a file while the database cannot be written. */
 const mostBytes = 64 * 1024 * 1024;
 const nameOf = /^as-run-[a-z0-9-]+\.journal$/;
 
 /**
- * What was shown as the outcome of a press, until the database has it: lines appended before they are shown, so that an engine that is killed
- * leaves them behind. An append is in the system's hands when the call returns; it costs some hundredths of a millisecond.
+ * Keeps the outcomes of presses until the database has them. A line is appended before its outcome is shown, so that it survives the engine being
+ * killed. The operating system has the line when the call returns; that costs some hundredths of a millisecond.
  */
 export class Journal {
   private file: number | undefined;

@@ -1,23 +1,23 @@
 import type { Link } from '../core/session';
 import type { AsRunEntry } from './as-run';
 
-/** A link that changes more often than this within `calmAfterMs` of quiet comes and goes: from then on it is counted. */
+/** Changes that each get a row. After these, a link that has not been calm in between is unsteady, and its changes are counted. */
 const eachOnRecord = 6;
-/** After so long without a change a link is calm again. */
+/** A link without a change for this long is calm again. */
 const calmAfterMs = 10_000;
-/** What comes and goes is on record once in so long. */
+/** An unsteady link gets one row in this time. */
 const summaryEveryMs = 60_000;
 
 interface Known {
   changes: number;
-  /** Since the last row. */
+  /** Changes since the last row. */
   counted: number;
   last: AsRunEntry & { readonly kind: 'link' };
   calm: NodeJS.Timeout;
   summary: NodeJS.Timeout | undefined;
 }
 
-/** Puts links on record: each change of one that is steady, and a count of those of one that comes and goes. */
+/** Records the links: each change of a steady one, and a count of the changes of an unsteady one. */
 export class LinkRecord {
   private readonly known = new Map<string, Known>();
 
@@ -38,7 +38,7 @@ export class LinkRecord {
     known.summary ??= setTimeout(() => this.sumUp(known), summaryEveryMs);
   }
 
-  /** Devices whose links come and go now, with how often they have changed. */
+  /** Devices whose links are unsteady now, with the number of changes. */
   get flapping(): readonly { readonly device: string; readonly changes: number }[] {
     return [...this.known.values()].flatMap(({ changes, last }) =>
       changes > eachOnRecord ? [{ device: last.device, changes }] : [],

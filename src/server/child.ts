@@ -10,14 +10,14 @@ export interface ChildSpec {
   readonly env: Readonly<Record<string, string | undefined>>;
   /** A start that takes longer hangs: it is ended, and tried anew. */
   readonly readyWithinMs: number;
-  /** One that does not answer for so long hangs: it is ended, and started anew. Never, where there is none. */
+  /** A child that does not answer for this long is killed and restarted. Not watched when left out. */
   readonly answersWithinMs?: number;
 }
 
 const longestWaitMs = 10_000;
 /** How often a child is asked whether it is well. */
 const pingEveryMs = 500;
-/** A child that was ready for so long counts as well again: it is started at once when it ends. */
+/** A child that was ready for this long is restarted at once when it ends. */
 const wellAfterMs = 2000;
 
 /** One process under the supervisor: started, watched, and started again with growing waits when it dies. */

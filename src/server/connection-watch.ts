@@ -24,9 +24,9 @@ const lookEveryMs = 1000;
 interface Watched {
   readonly socket: Socket;
   readonly address: string;
-  /** Until then something has to have happened, or the connection is closed. */
+  /** Deadline for the next step of the request; the connection is closed when it passes. */
   by: number;
-  /** It is at the beginning of a request. */
+  /** The head of its first request is not complete yet. */
   unfinished: boolean;
 }
 
@@ -77,7 +77,7 @@ export class ConnectionWatch {
     });
   }
 
-  /** It has become a WebSocket, which is watched by whoever has it. */
+  /** The connection has become a WebSocket; the hub watches it from now on. */
   onUpgrade(req: IncomingMessage): void {
     const entry = this.watched.get(keyOf(req.socket));
     if (!entry) return;

@@ -10,15 +10,15 @@ export type FolderHolder = z.infer<typeof holderSchema>;
 const noteFile = (dataDir: string) => join(dataDir, 'in-use.json');
 
 /**
- * Takes a data folder for this process, or says in a sentence why it cannot. The lock is one of the system on an open file, so that it is gone with
- * the process, however that ends; the note beside it only says who has it.
+ * Locks a data folder for this process, or returns a sentence that says why not. The operating system holds the lock on an open file, so it is
+ * released however the process ends. The note file only tells which process has it.
  */
 export function lockFolder(dataDir: string, port: number): Result<{ readonly release: () => void }, string> {
   try {
     mkdirSync(dataDir, { recursive: true, mode: 0o700 });
     const lock = new Database(join(dataDir, 'in-use.db'), { timeout: 0 });
     try {
-      // Nothing is ever in it: only its lock counts. In memory, so that no journal is written beside it.
+      // The database stays empty; only its lock counts. The journal stays in memory, so that no second file is written.
       lock.pragma('journal_mode = MEMORY');
       lock.exec('BEGIN EXCLUSIVE');
     } catch (error) {

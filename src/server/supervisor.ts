@@ -28,7 +28,7 @@ const liveFlags = ['--min-semi-space-size=16', '--max-semi-space-size=16', '--no
 /** A start takes a second or two; while developing everything is compiled first. */
 const readyWithinMs = dev ? 180_000 : 30_000;
 
-/** An engine that does nothing for so long hangs; a device that was held moves on meanwhile. */
+/** The engine is restarted after this long without an answer: what a hand holds moves on meanwhile. */
 const engineAnswersWithinMs = 2500;
 
 const settings = readSettings(process.env);

@@ -9,7 +9,7 @@ export const historyLimits = { edits: 5000, bytes: 200 * 1024 * 1024, ageMs: 180
 /** However old or large they are. */
 const alwaysKept = { edits: 50, revisions: 10 };
 
-/** How much there is, for a person to see, beside the limits. */
+/** The size of the history and its limits, for display. */
 export function historyFigures(db: ShowDb): HistoryFigures {
   const all = db
     .select({

@@ -96,12 +96,12 @@ function open(file: string, readonly: boolean): Database.Database {
   });
 }
 
-/** What goes on in a show is nobody else's on this computer. The files beside a database have its rights. */
+/** Makes a database readable by its owner only. SQLite gives the -wal and -shm files the same rights. */
 function onlyForOwner(file: string): void {
   try {
     chmodSync(file, 0o600);
   } catch {
-    // Somebody else's file that we may write: whoever owns it decides.
+    // The file belongs to another user, who decides about its rights.
   }
 }
 

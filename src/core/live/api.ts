@@ -1,4 +1,4 @@
-import { troubleSchema } from './trouble';
+import { alertSchema } from './alert';
 import { z } from 'zod';
 import { scalarSchema } from '../driver';
 import { skipCodes } from '../press';
@@ -82,7 +82,7 @@ export const healthResponseSchema = z.object({
     }),
   ),
   recording: z.boolean().describe('False when the as-run cannot be written.'),
-  troubles: z.array(troubleSchema).describe('What is wrong with the program itself, or loads it down.'),
+  alerts: z.array(alertSchema).describe('What is wrong with the program itself, or loads it down.'),
 });
 
 export const readingsResponseSchema = z.object({

@@ -93,4 +93,4 @@ export {
   whoOfRow,
   type AsRunKind,
 } from './as-run-text';
-export { troubleSchema, type Trouble } from './trouble';
+export { alertSchema, type Alert } from './alert';

@@ -5,7 +5,7 @@ import type { ControlType, Tint } from '../show';
 import type { Tally } from '../tally';
 import type { PastRun } from '../macro';
 import type { SkipCode } from '../press';
-import type { Trouble } from './trouble';
+import type { Alert } from './alert';
 import type { FinalOutcome, Grades, Link } from '../session';
 
 /** Where presses go. */
@@ -54,7 +54,7 @@ export interface StatusView {
   /** False when the as-run cannot be written. */
   readonly recording: boolean;
   /** What cannot be written or read, for every screen. */
-  readonly troubles: readonly Trouble[];
+  readonly alerts: readonly Alert[];
   /** The panels of the show, in their order. */
   readonly panels: readonly PanelView[];
   /** What somebody has started or stopped, newest last. */
@@ -302,7 +302,7 @@ export type AsRunRow = { readonly n: number; readonly at: number } & (
       readonly code?: SkipCode;
       readonly sends: readonly AsRunSend[];
     }
-  /** The link of a device. With `changes` it came and went so many times since the row before, and this is how it is now. */
+  /** The link of a device. `changes` counts how often it changed since the previous row, where not each change has a row of its own. */
   | { readonly kind: 'link'; readonly device: string; readonly link: Link; readonly changes?: number }
   | { readonly kind: 'reading'; readonly device: string; readonly key: string; readonly value: Scalar }
   | { readonly kind: 'aim'; readonly aim: Aim; readonly who: string }

@@ -43,22 +43,22 @@ export type SessionState =
       readonly detail?: string;
     };
 
-/** A connection that has come about, and what it has to live down. */
+/** An established connection, and the failed attempts before it. */
 interface Held {
   readonly generation: number;
-  /** Attempts in a row before this one that proved nothing. */
+  /** Consecutive attempts before this one that did not last. */
   readonly failures: number;
-  /** When it came about. */
+  /** When it was established. */
   readonly since: number;
 }
 
 /**
- * A connection has proved itself after it has held for so long and something was heard over it. One over which nothing can come back is only
- * known to fail when something is sent, which may be seldom: it has to hold for longer.
+ * A connection has proved itself once it has lasted this long and something was heard over it. Over a one-way link failures only show when
+ * something is sent, which may be seldom, so it has to last longer.
  */
 const provenAfterMs = 3000;
 const provenOneWayAfterMs = 20_000;
-/** A device that says nothing unasked has proved itself by holding for so long. */
+/** A device that never speaks unasked has proved itself after this long. */
 const provenByTimeAloneMs = 60_000;
 
 export type SessionTimer = 'connect' | 'step' | 'sync' | 'keepAlive' | 'retry' | `poll${number}`;
@@ -279,7 +279,7 @@ function fall(
 function hasProved(state: Exclude<SessionState, { at: 'off' | 'down' | 'locked out' }>, now: number): boolean {
   if (state.at === 'one-way') return now - state.since >= provenOneWayAfterMs;
   if (state.at !== 'up' && state.at !== 'silent') return false;
-  // Heard after it came about: what was said while it did so says nothing of how long it lasts.
+  // Only what is heard after the link came up counts: the greeting says nothing about how long it will last.
   return state.heardAt - state.since >= provenAfterMs || now - state.since >= provenByTimeAloneMs;
 }
 

@@ -5,7 +5,7 @@ import { useDeferredValue, useState } from 'react';
 import { everything, filterQuery, outcomeOf, whatOf, type AsRunFilter, type AsRunRow } from '../../core/live';
 import { useStatus } from '../live';
 import { Button, clockText, durationText, linkText, linkTone, outcomeShapes, VeiledText, VirtualRows } from '../parts';
-import { RecordTroubles } from './record-troubles';
+import { RecordAlerts } from './record-alerts';
 import { AsRunFilters } from './as-run-filters';
 import { RowDetail } from './row-detail';
 import { useNewestRows, useRecord } from './use-as-run';
@@ -56,7 +56,7 @@ export function AsRunScreen() {
           </a>
         </span>
       </div>
-      <RecordTroubles />
+      <RecordAlerts />
       <AsRunFilters filter={filter} onChange={setFilter} byTime={whole} />
       {chart && <DelaysChart filter={asked} />}
       {record.failed && whole && <p className="form-error">{record.failed}</p>}

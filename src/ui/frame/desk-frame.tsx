@@ -14,7 +14,7 @@ import { RunsLine } from './runs-line';
 import { ServiceBar } from './service-bar';
 import { SignalPath } from './signal-path';
 import { LinkStrip } from './strip';
-import { TroubleLine } from './trouble-line';
+import { AlertLine } from './alert-line';
 import { AimSwitch, ThemeSwitch } from './switches';
 import { Veil } from './veil';
 
@@ -49,7 +49,7 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
           <AimSwitch />
         </div>
         <CutOff />
-        <TroubleLine />
+        <AlertLine />
         <NewsLine />
         <Guide />
         <main id="work" className="desk-work" tabIndex={-1}>

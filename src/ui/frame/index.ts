@@ -4,4 +4,4 @@ export { markTested } from './guide-store';
 export { AimWord, LinkStrip } from './strip';
 export { NewsLine } from './news-line';
 export { RunsLine } from './runs-line';
-export { TroubleLine } from './trouble-line';
+export { AlertLine } from './alert-line';

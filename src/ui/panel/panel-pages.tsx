@@ -2,7 +2,7 @@
 
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState, type CSSProperties } from 'react';
 import { contextKey, pageToShow, panelPlace, readContextKey, usualContext, type PageContext } from '../../core/page';
-import { AimWord, CutOff, LinkStrip, NewsLine, RunsLine, TroubleLine } from '../frame';
+import { AimWord, CutOff, LinkStrip, NewsLine, RunsLine, AlertLine } from '../frame';
 import { LearnBar, useGear } from '../hand';
 import { useConnection, useLinked, useLive, useStatus, useTopicsAhead } from '../live';
 import { LivePage } from '../page';
@@ -181,7 +181,7 @@ export function PanelPages({ address }: { readonly address: string }) {
       )}
       <LearnBar gear={gear} />
       <CutOff />
-      <TroubleLine panel />
+      <AlertLine panel />
       <NewsLine />
       <main className="panel-work" inert={cut} data-learning={gear.learning.at === 'control' || undefined}>
         <h1 className="sr-only">{name ?? 'Panel'}</h1>

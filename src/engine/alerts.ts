@@ -1,4 +1,4 @@
-import type { Trouble } from '../core/live';
+import type { Alert } from '../core/live';
 import type { AsRun } from './as-run';
 import type { DiskReserve } from './disk-reserve';
 import type { Connections } from './connections';
@@ -17,7 +17,7 @@ interface Sources {
   readonly hub: () => Hub;
   /** How many passwords of devices cannot be opened. */
   readonly unreadablePasswords: () => number;
-  readonly onChange: (troubles: readonly Trouble[]) => void;
+  readonly onChange: (alerts: readonly Alert[]) => void;
 }
 
 const lookEveryMs = 1000;
@@ -30,8 +30,8 @@ const lately = 60_000;
 const manyConnections = 60;
 
 /** Names what is wrong with the program itself, and what loads it down, where somebody looks first. */
-export class Troubles {
-  private told: readonly Trouble[] = [];
+export class Alerts {
+  private told: readonly Alert[] = [];
   private readonly looking = setInterval(() => this.look(), lookEveryMs);
   private readonly first = setTimeout(() => void this.sources.reserve.take(), reserveAfterMs);
   private readonly reserving = setInterval(() => void this.sources.reserve.take(), reserveEveryMs);
@@ -39,11 +39,11 @@ export class Troubles {
   constructor(private readonly sources: Sources) {}
 
   /** What cannot be written or read: every screen says so. */
-  get forScreens(): readonly Trouble[] {
+  get forScreens(): readonly Alert[] {
     return this.told;
   }
 
-  get all(): readonly Trouble[] {
+  get all(): readonly Alert[] {
     return [...this.written(), ...this.kept(), ...this.loads()];
   }
 
@@ -60,44 +60,44 @@ export class Troubles {
     this.sources.onChange(now);
   }
 
-  private written(): Trouble[] {
+  private written(): Alert[] {
     const { asRun, ledger, unreadablePasswords } = this.sources;
-    const troubles: Trouble[] = [];
+    const alerts: Alert[] = [];
     if (ledger.isFailing || asRun.isJournalFailing)
-      troubles.push({
+      alerts.push({
         code: 'not-kept',
         text: 'The data folder cannot be written: after a crash, what is held now would not be stopped. Make room on the disk.',
       });
     if (asRun.failure !== undefined)
-      troubles.push({ code: 'not-recorded', text: `The as-run is not being written. ${asRun.failure}` });
+      alerts.push({ code: 'not-recorded', text: `The as-run is not being written. ${asRun.failure}` });
     const locked = unreadablePasswords();
     if (locked > 0)
-      troubles.push({
+      alerts.push({
         code: 'passwords-unreadable',
         text: `${locked === 1 ? 'The password of one device' : `The passwords of ${locked} devices`} cannot be read: secret.key in the data folder is missing, damaged or from another folder. Put the right file back and restart, or enter the passwords again.`,
       });
-    return troubles;
+    return alerts;
   }
 
-  private kept(): Trouble[] {
+  private kept(): Alert[] {
     const { asRun } = this.sources;
-    const troubles: Trouble[] = [];
+    const alerts: Alert[] = [];
     if (asRun.setAside !== undefined)
-      troubles.push({
+      alerts.push({
         code: 'record-set-aside',
         text: `The as-run was damaged. It was renamed to ${asRun.setAside}, and a new one was begun; nothing was deleted.`,
       });
     if (asRun.rowsBeyond > 0)
-      troubles.push({
+      alerts.push({
         code: 'record-full',
         text: `The as-run has ${asRun.rowsBeyond} rows more than it keeps. Export it if you need them, then delete the oldest rows on the As-run screen (or POST /api/record/prune).`,
       });
-    return troubles;
+    return alerts;
   }
 
-  private loads(): Trouble[] {
+  private loads(): Alert[] {
     const { links, connections, show, hub } = this.sources;
-    const troubles: Trouble[] = links.flapping.map(({ device, changes }) => ({
+    const alerts: Alert[] = links.flapping.map(({ device, changes }) => ({
       code: 'link-unsteady',
       text: `The link of ${device} comes and goes: ${changes} changes. Check its cable, power and address, and whether another program takes the device.`,
     }));
@@ -106,19 +106,19 @@ export class Troubles {
       if (now - session.floodedAt > lately) continue;
       const tag = show.devices.get(id)?.data.tag ?? id;
       const text = `${tag} reports faster than it can be read, so that what it says comes late. Lower its report rate, or poll it less often.`;
-      troubles.push({ code: 'device-floods', text });
+      alerts.push({ code: 'device-floods', text });
     }
     for (const who of hub().floodedSince(now - lately))
-      troubles.push({
+      alerts.push({
         code: 'screen-floods',
         text: `${who} sends more than the engine takes; some of it was not looked at. Reload or close that screen.`,
       });
     for (const { address, count } of hub().addresses)
       if (count > manyConnections)
-        troubles.push({
+        alerts.push({
           code: 'many-connections',
           text: `${count} screens are open from ${address}. Close the tabs that nobody looks at.`,
         });
-    return troubles;
+    return alerts;
   }
 }

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 
 /** What is wrong with the program itself, or with what loads it down, by code. */
-export const troubleCodes = [
+export const alertCodes = [
   'not-recorded',
   'not-kept',
   'record-set-aside',
@@ -13,8 +13,8 @@ export const troubleCodes = [
   'many-connections',
 ] as const;
 
-export const troubleSchema = z.object({
-  code: z.enum(troubleCodes),
+export const alertSchema = z.object({
+  code: z.enum(alertCodes),
   text: z.string().describe('What is wrong, and what to do.'),
 });
-export type Trouble = z.infer<typeof troubleSchema>;
+export type Alert = z.infer<typeof alertSchema>;

@@ -5,21 +5,21 @@ import type { HealthResponse } from '../../core/live';
 import { Button } from '../parts';
 
 /** What is wrong with the record: that it was set aside, or has more rows than it keeps; those go only when somebody says so. */
-export function RecordTroubles() {
+export function RecordAlerts() {
   const queries = useQueryClient();
-  const { data: troubles = [] } = useQuery({
-    queryKey: ['record-troubles'],
+  const { data: alerts = [] } = useQuery({
+    queryKey: ['record-alerts'],
     queryFn: async () => {
       const health = (await (await fetch('/api/health')).json()) as HealthResponse;
-      return health.troubles.filter(({ code }) => code === 'record-full' || code === 'record-set-aside');
+      return health.alerts.filter(({ code }) => code === 'record-full' || code === 'record-set-aside');
     },
     refetchInterval: 10_000,
   });
   const prune = async () => {
     await fetch('/api/record/prune', { method: 'POST' });
-    await queries.invalidateQueries({ queryKey: ['record-troubles'] });
+    await queries.invalidateQueries({ queryKey: ['record-alerts'] });
   };
-  return troubles.map(({ code, text }) => (
+  return alerts.map(({ code, text }) => (
     <p key={code} className="form-error" role="status">
       {text}{' '}
       {code === 'record-full' && (
