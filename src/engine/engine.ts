@@ -124,7 +124,6 @@ export class Engine {
       this.reserve,
     );
     this.opening = this.asRun.open();
-    void this.feed.look();
     this.hub = new Hub(newId(), {
       whole: (topic) => this.whole(topic),
       mayFollow: (principal, topic) => this.canBe(topic) && this.panels.mayFollow(principal, topic),
@@ -357,6 +356,7 @@ export class Engine {
   async start(): Promise<void> {
     this.own.start();
     this.gestures.recall();
+    void this.feed.look();
     const aim = await this.opening;
     if (aim) this.aims.recall(aim);
     this.macros.recall(this.asRun.view.rows);
