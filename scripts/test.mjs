@@ -23,8 +23,7 @@ function part(title, command, args) {
 
 function counted(title, command, args, file, read) {
   console.log(`\n── ${title}`);
-  // Runners take it for what it is: a test that a busy computer cut short runs a second time.
-  const env = { CI: '1', ...process.env, CHROMIUM_PATH: chromium ?? '', NEXT_TELEMETRY_DISABLED: '1' };
+  const env = { ...process.env, CHROMIUM_PATH: chromium ?? '', NEXT_TELEMETRY_DISABLED: '1' };
   const ok = run(process.execPath, [command, ...args], { env });
   const report = existsSync(file) ? read(JSON.parse(readFileSync(file, 'utf8'))) : { passed: 0, failed: 0 };
   passed += report.passed;

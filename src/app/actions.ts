@@ -173,7 +173,7 @@ function backUp(): string | undefined {
     return undefined;
   } catch (error) {
     console.error('The daily backup could not be written.', error);
-    return 'It is saved, but the daily backup could not be written. Is the disk full?';
+    return 'Saved, but the daily backup could not be written. Is the disk full?';
   }
 }
 

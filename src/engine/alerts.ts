@@ -90,7 +90,7 @@ export class Alerts {
     if (asRun.rowsBeyond > 0)
       alerts.push({
         code: 'record-full',
-        text: `The as-run has ${asRun.rowsBeyond} rows more than it keeps. Export it if you need them, then delete the oldest rows on the As-run screen (or POST /api/record/prune).`,
+        text: `The as-run is ${asRun.rowsBeyond} rows over its limit. Export it if you need them, then delete the oldest rows on the As-run screen (or POST /api/record/prune).`,
       });
     return alerts;
   }
@@ -99,7 +99,7 @@ export class Alerts {
     const { links, connections, show, hub } = this.sources;
     const alerts: Alert[] = links.flapping.map(({ device, changes }) => ({
       code: 'link-unsteady',
-      text: `The link of ${device} comes and goes: ${changes} changes. Check its cable, power and address, and whether another program takes the device.`,
+      text: `The link of ${device} keeps dropping (${changes} changes). Check its cable, power and address, and whether another program is using the device.`,
     }));
     const now = Date.now();
     for (const [id, session] of connections.sessions) {

@@ -82,7 +82,7 @@ export const healthResponseSchema = z.object({
     }),
   ),
   recording: z.boolean().describe('False when the as-run cannot be written.'),
-  alerts: z.array(alertSchema).describe('What is wrong with the program itself, or loads it down.'),
+  alerts: z.array(alertSchema).describe('Problems of the program itself, and what is overloading it.'),
 });
 
 export const readingsResponseSchema = z.object({
