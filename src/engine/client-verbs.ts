@@ -117,7 +117,8 @@ export class ClientVerbs {
   /** Enters what a client holds from now on; false, and the client told, when it cannot. */
   private holds(client: HubClient, id: string, page: string): boolean {
     if (this.sources.holds.begin(client, id, page)) return true;
-    const reason = 'Another screen is holding this control, or this screen is holding too many at once. Nothing was sent.';
+    const reason =
+      'Another screen is holding this control, or this screen is holding too many at once. Nothing was sent.';
     client.send({ t: 'press', id, outcome: 'lost', ms: 0, reason });
     return false;
   }

@@ -38,8 +38,6 @@ export class ConnectionWatch {
   private readonly watched = new Map<string, Watched>();
   private readonly counts = new Map<string, { open: number; unfinished: number }>();
   private readonly timer = setInterval(() => this.look(), lookEveryMs);
-  /** Connections that were turned away or closed, since the start. */
-  turnedAway = 0;
 
   constructor(private readonly limits: ConnectionLimits = usualLimits) {
     this.timer.unref();
@@ -51,7 +49,6 @@ export class ConnectionWatch {
     const counts = this.counts.get(address) ?? { open: 0, unfinished: 0 };
     const times = isLoopback(address) ? onLoopback : 1;
     if (counts.open >= this.limits.open * times || counts.unfinished >= this.limits.unfinished * times) {
-      this.turnedAway += 1;
       socket.destroy();
       return false;
     }
@@ -108,11 +105,7 @@ export class ConnectionWatch {
 
   private look(): void {
     const now = performance.now();
-    for (const { socket, by } of this.watched.values()) {
-      if (by > now) continue;
-      this.turnedAway += 1;
-      socket.destroy();
-    }
+    for (const { socket, by } of this.watched.values()) if (by <= now) socket.destroy();
   }
 }
 
