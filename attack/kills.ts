@@ -5,19 +5,23 @@ import { Panel } from './panel';
 import { becomes, note, percentile, sleep } from './report';
 
 const cameras = 'page-cameras';
+const programs = [1, 2, 3, 4, 5, 6].map((n) => `ctl-program-${n}`);
 
 /** Kills the engine again and again while a show is worked: no edit, no outcome that was shown, and no held move may be lost. */
 export async function kills(times: number): Promise<void> {
-  const program = await Program.start();
+  const program = await Program.start(undefined, undefined, { SPARE_ENGINE: 'on' });
   const panel = new Panel(program.url, 'kills', ['page-race', cameras]);
   const shown = new Map<string, string>();
-  const toTrue: number[] = [];
+  /** Times until the panel was true again: with a spare engine ready, and killed again before there was one. */
+  const toTrue = { spare: [] as number[], none: [] as number[] };
   let [edits, ranOn] = [0, 0];
   try {
-    await becomes(() => panel.lamp('page-race', 'ctl-program-1') !== undefined, 10_000);
+    await becomes(() => panel.isTrue('page-race', programs), 10_000);
     const left = await heldControl(program);
     for (let n = 0; n < times; n += 1) {
-      await becomes(() => panel.isOpen && panel.lamp('page-race', 'ctl-program-1') !== undefined, 10_000);
+      await becomes(() => panel.isTrue('page-race', programs), 10_000);
+      const withSpare = n % 2 === 0;
+      if (withSpare) await becomes(() => hasSpare(program), 20_000);
       const held = panel.press(cameras, left, 'hold');
       const still = setInterval(() => panel.say({ t: 'still', id: held }), 200);
       // One that was not acknowledged may be there all the same.
@@ -31,10 +35,11 @@ export async function kills(times: number): Promise<void> {
       clearInterval(still);
       process.kill(await pidOf(program, 'engine'), 'SIGKILL');
       const killedAt = performance.now();
+      const { opens } = panel;
       await sleep(30);
       for (const [id, outcome] of panel.outcomes) shown.set(id, outcome);
-      await becomes(() => panel.isOpen && panel.lamp('page-race', 'ctl-program-1') !== undefined, 15_000);
-      toTrue.push(performance.now() - killedAt);
+      await becomes(() => panel.opens > opens && panel.isTrue('page-race', programs), 15_000);
+      toTrue[withSpare ? 'spare' : 'none'].push(performance.now() - killedAt);
       if (!(await becomes(async () => !(await anyMoves(program)), 4000))) ranOn += 1;
     }
     await sleep(1500);
@@ -50,12 +55,14 @@ export async function kills(times: number): Promise<void> {
     const kept = recordsOfKind(db, 'page').filter(({ id }) => id.startsWith('page-attack-')).length;
     close();
     note(`engine killed ${times} times: edits`, `${edits} acknowledged, ${kept} kept`, kept >= edits && edits > 0);
-    const [p50, p95] = [percentile(toTrue, 0.5), percentile(toTrue, 0.95)];
-    note(
-      `engine killed ${times} times: panels true again`,
-      `p50 ${p50.toFixed(0)} ms, p95 ${p95.toFixed(0)} ms`,
-      p50 <= 2000,
-    );
+    for (const [which, times, limit] of [
+      ['with a spare ready', toTrue.spare, 1000],
+      ['killed again at once', toTrue.none, 3000],
+    ] as const) {
+      const [p50, p95] = [percentile(times, 0.5), percentile(times, 0.95)];
+      const found = `${times.length} times, p50 ${p50.toFixed(0)} ms, p95 ${p95.toFixed(0)} ms`;
+      note(`panels true again, ${which}`, found, p50 <= limit);
+    }
     await others(program, panel);
     await hangs(program, panel);
   } finally {
@@ -63,6 +70,9 @@ export async function kills(times: number): Promise<void> {
     await program.stop();
   }
 }
+
+const hasSpare = async (program: Program): Promise<boolean> =>
+  (await program.health().catch(() => undefined))?.processes.some(({ name }) => name === 'spare engine') ?? false;
 
 /** Every other process is killed as well: presses go on meanwhile. */
 async function others(program: Program, panel: Panel): Promise<void> {
@@ -93,7 +103,7 @@ async function hangs(program: Program, panel: Panel): Promise<void> {
     `ended after ${((performance.now() - from) / 1000).toFixed(1)} s`,
     ended && performance.now() - from < 3500,
   );
-  await becomes(() => panel.isOpen && panel.lamp('page-race', 'ctl-program-1') !== undefined, 15_000);
+  await becomes(() => panel.isTrue('page-race', programs), 15_000);
 }
 
 /** Its number, once the program answers: the connection of an engine that was killed may be used once more. */
@@ -138,10 +148,10 @@ async function pressesOf(program: Program): Promise<Map<string, string>> {
   let before: number | undefined;
   do {
     const query = before === undefined ? '' : `&before=${before}`;
-    const part = (await (await fetch(`${program.url}/desk/as-run?kind=press${query}`)).json()) as {
-      rows: AsRunRow[];
-      before?: number;
-    };
+    const url = `${program.url}/desk/as-run?kind=press${query}`;
+    // A second time, for the connection of an engine that was killed may be used once more.
+    const answer = await fetch(url).catch(() => fetch(url));
+    const part = (await answer.json()) as { rows: AsRunRow[]; before?: number };
     for (const row of part.rows) if (row.kind === 'press') found.set(row.press, row.outcome);
     before = part.before;
   } while (before !== undefined);

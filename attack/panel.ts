@@ -21,6 +21,9 @@ export class Panel {
     this.open();
   }
 
+  /** How often it was connected. */
+  opens = 0;
+
   get isOpen(): boolean {
     return this.socket?.readyState === WebSocket.OPEN;
   }
@@ -29,6 +32,12 @@ export class Panel {
   lamp(page: string, control: string): string | undefined {
     const view = this.topics.get(`page:${page}`) as PageView | undefined;
     return view?.faces[control]?.lamp?.show;
+  }
+
+  /** True once the page shows which source is on air, and is in doubt about none. */
+  isTrue(page: string, controls: readonly string[]): boolean {
+    const lamps = controls.map((control) => this.lamp(page, control));
+    return this.isOpen && lamps.includes('onAir') && !lamps.some((show) => show === 'unknown' || show === 'stale');
   }
 
   say(message: object): void {
@@ -52,14 +61,15 @@ export class Panel {
   private open(): void {
     const socket = new WebSocket(`${this.url.replace('http', 'ws')}/live?as=panel`, { perMessageDeflate: false });
     this.socket = socket;
-    socket.on('open', () =>
-      socket.send(JSON.stringify({ t: 'sub', topics: this.pages.map((page) => `page:${page}`) })),
-    );
+    socket.on('open', () => {
+      this.opens += 1;
+      socket.send(JSON.stringify({ t: 'sub', topics: this.pages.map((page) => `page:${page}`) }));
+    });
     socket.on('message', (data: Buffer) => this.onMessage(JSON.parse(String(data)) as ServerMessage));
     socket.on('error', () => undefined);
     socket.on('close', () => {
       this.topics.clear();
-      if (!this.closed) this.retry = setTimeout(() => this.open(), 100);
+      if (!this.closed) this.retry = setTimeout(() => this.open(), 50);
     });
   }
 

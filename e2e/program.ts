@@ -26,7 +26,15 @@ export class Program {
     const { port, base: standinBase } = ports ?? (await freePlace());
     const [command = '', ...args] = [...through, process.execPath, 'dist/supervisor.js', ...(demo ? ['--demo'] : [])];
     const child = spawn(command, args, {
-      env: { ...process.env, PORT: String(port), STANDIN_PORT_BASE: String(standinBase), DATA_DIR: dataDir, ...more },
+      // Without a spare engine, which only the tests of kills need.
+      env: {
+        ...process.env,
+        PORT: String(port),
+        STANDIN_PORT_BASE: String(standinBase),
+        DATA_DIR: dataDir,
+        SPARE_ENGINE: 'off',
+        ...more,
+      },
       stdio: ['ignore', 'pipe', 'pipe'],
     });
     const program = new Program(child, `http://127.0.0.1:${port}`, `http://127.0.0.1:${standinBase}`, dataDir);

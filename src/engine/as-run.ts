@@ -1,7 +1,7 @@
 import type { Worker } from 'node:worker_threads';
 import { randomBytes } from 'node:crypto';
 import { classOfRow, keptAsRun, mostOnScreen, type Aim, type AsRunRow, type RowsView } from '../core/live';
-import type { AsRunNews, AsRunOrder } from './as-run-worker';
+import type { AsRunData, AsRunNews, AsRunOrder } from './as-run-worker';
 import type { Scalar } from '../core/result';
 import { DiskReserve } from './disk-reserve';
 import { Journal } from './journal';
@@ -196,7 +196,7 @@ export class AsRun {
       dataDir: this.dataDir,
       keep: mostOnScreen,
       journalId: this.journalId,
-    });
+    } satisfies AsRunData);
     this.worker = worker;
     worker.on('message', (news: AsRunNews) => {
       switch (news.type) {

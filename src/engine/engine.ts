@@ -42,6 +42,7 @@ import { Tallies } from './tallies';
 import type { ShowNews } from './show-worker';
 import { Thinning } from './thinning';
 import { Alerts } from './alerts';
+import type { WarmStart } from './warm-up';
 import { WireLog } from './wire-log';
 import { WrongKeyBook } from './wrong-keys';
 
@@ -56,6 +57,8 @@ export interface EngineOptions {
   readonly prober?: Prober;
   /** What stands in for the devices while something is rehearsed; without it nothing is. */
   readonly rehearsals?: Rehearsals;
+  /** What was made ready ahead of time from the same drivers. */
+  readonly warm?: WarmStart;
 }
 
 /** The live process's heart: sessions, readings, presses, pages and the hub, wired together. */
@@ -85,7 +88,7 @@ export class Engine {
   private readonly wire: WireLog;
   private readonly feed: ShowFeed;
   private readonly connections: Connections;
-  private readonly shelf = new DriverShelf();
+  private readonly shelf: DriverShelf;
   private readonly deadMan: DeadMan;
   private readonly holds: Holds;
   private readonly gestures: Gestures;
@@ -134,7 +137,8 @@ export class Engine {
       onMessage: (client, message) => this.verbs.onMessage(client, message),
     });
     this.readings = new ReadingStore((device, keys) => this.onReadingsChanged(device, keys));
-    this.loadDrivers(options.drivers);
+    this.shelf = options.warm?.shelf ?? new DriverShelf();
+    this.logLeftOut(options.warm?.leftOut ?? this.shelf.put(options.drivers));
     this.show = new RunningShow(this.shelf, {
       onDevice: (id, now, before) => {
         this.aims.lookAfter();
@@ -422,8 +426,8 @@ export class Engine {
     this.hub.stop();
   }
 
-  private loadDrivers(documents: readonly unknown[]): void {
-    for (const { id, problems } of this.shelf.put(documents)) {
+  private logLeftOut(leftOut: WarmStart['leftOut']): void {
+    for (const { id, problems } of leftOut) {
       this.options.log?.(`The driver document “${id}” was left out: ${describe(problems)}`);
     }
   }
@@ -520,7 +524,7 @@ export class Engine {
       this.driverTexts.delete(id);
     }
     for (const document of changed) this.driverTexts.set(idOf(document), JSON.stringify(document));
-    this.loadDrivers(changed);
+    this.logLeftOut(this.shelf.put(changed));
     this.onDriversChanged(new Set([...removed, ...changed.map(idOf)]));
   }
 

@@ -1,5 +1,5 @@
 import type { Worker } from 'node:worker_threads';
-import type { LookOrder, PictureNews, PictureOrder, ShowNews } from './show-worker';
+import type { LookOrder, PictureNews, PictureOrder, ShowData, ShowNews } from './show-worker';
 import { startWorker } from './worker-file';
 
 /** So long a picture is waited for. */
@@ -58,7 +58,7 @@ export class ShowFeed {
   }
 
   private start(): Worker {
-    const worker = startWorker('show-worker', { dataDir: this.dataDir, drivers: this.drivers });
+    const worker = startWorker('show-worker', { dataDir: this.dataDir, drivers: this.drivers } satisfies ShowData);
     worker.on('message', (news: ShowNews | PictureNews) => {
       if (news.type === 'picture') return this.asked.get(news.ask)?.(news.picture);
       this.onNews(news);

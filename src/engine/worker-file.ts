@@ -1,16 +1,43 @@
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 
+export type WorkerName = 'as-run-worker' | 'show-worker';
+
+/** Workers that have loaded their code. `begun` ones have their data as well and wait for orders. */
+const ready = new Map<WorkerName, { readonly worker: Worker; readonly begun: boolean }>();
+
+/** Loads a worker's code ahead of time. Without data it waits for `startWorker` to hand that over. */
+export function preloadWorker(name: WorkerName, data?: unknown): void {
+  const worker = load(name);
+  if (data !== undefined) worker.postMessage(data);
+  ready.set(name, { worker, begun: data !== undefined });
+  const forget = () => {
+    if (ready.get(name)?.worker === worker) ready.delete(name);
+  };
+  worker.once('exit', forget);
+  // One that fails here is loaded again when it is needed, and says then what is wrong.
+  worker.on('error', forget);
+}
+
+/** Starts a worker, or takes one that was preloaded. Its first message is `data`. */
+export function startWorker(name: WorkerName, data: unknown): Worker {
+  const preloaded = ready.get(name);
+  ready.delete(name);
+  const worker = preloaded?.worker ?? load(name);
+  if (!preloaded?.begun) worker.postMessage(data);
+  return worker;
+}
+
 /**
- * Starts a worker that lies beside this module: the built `.js`, or the `.ts` source through tsx while developing. Tests name
+ * Loads a worker that lies beside this module: the built `.js`, or the `.ts` source through tsx while developing. Tests name
  * a folder where they have built it.
  */
-export function startWorker(name: string, workerData: unknown): Worker {
+function load(name: WorkerName): Worker {
   const { SORRELFINCH_WORKERS: built } = process.env;
-  if (built) return new Worker(join(built, `${name}.js`), { workerData });
+  if (built) return new Worker(join(built, `${name}.js`));
   const fromSource = import.meta.url.endsWith('.ts');
   const file = new URL(`./${name}.${fromSource ? 'ts' : 'js'}`, import.meta.url);
-  if (!fromSource) return new Worker(file, { workerData });
-  const load = `import('tsx/esm/api').then(({ register }) => { register(); return import(${JSON.stringify(file.href)}); });`;
-  return new Worker(load, { workerData, eval: true });
+  if (!fromSource) return new Worker(file);
+  const source = `import('tsx/esm/api').then(({ register }) => { register(); return import(${JSON.stringify(file.href)}); });`;
+  return new Worker(source, { eval: true });
 }

@@ -5,12 +5,16 @@ import type { HealthResponse } from '../core/live';
 export type ToChild =
   | { readonly type: 'processes'; readonly processes: HealthResponse['processes'] }
   | { readonly type: 'stop' }
+  /** A spare takes over. */
+  | { readonly type: 'begin' }
   /** Answered at once by a process that is well. */
   | { readonly type: 'ping' }
   /** What became of the stand-ins that were wanted, or not wanted any more; `why` says what kept them from starting. */
   | { readonly type: 'standins'; readonly on: boolean; readonly why?: string };
 export type FromChild =
   | { readonly type: 'ready' }
+  /** A spare has loaded everything and waits for `begin`. */
+  | { readonly type: 'standing by' }
   | { readonly type: 'pong' }
   | { readonly type: 'fatal'; readonly message: string }
   /** The engine asks for the stand-ins of the demo, or for their end. */
@@ -24,6 +28,8 @@ export const childVariables = {
   proberPort: 'SORRELFINCH_PROBER_PORT',
   rehearsalPort: 'SORRELFINCH_REHEARSAL_PORT',
   mode: 'SORRELFINCH_MODE',
+  /** 1 for a spare: load, and wait. */
+  spare: 'SORRELFINCH_SPARE',
   standinPages: 'SORRELFINCH_STANDIN_PAGES',
 } as const;
 

@@ -30,8 +30,9 @@ function start(
   return { child, fatal, pids };
 }
 
-const staysUp =
-  "process.send({ type: 'ready' }); process.on('disconnect', () => process.exit(0)); setInterval(() => {}, 1000);";
+const obeys =
+  "process.on('disconnect', () => process.exit(0)); process.on('message', (m) => m.type === 'stop' && process.exit(0));";
+const staysUp = `process.send({ type: 'ready' }); ${obeys}`;
 
 it('is running once it says so, and starts again when it is killed', async () => {
   const { child, pids } = start(staysUp);
@@ -74,9 +75,7 @@ it('stops for good when it is told to, even when it does not want to', async () 
 });
 
 it('hands on what a child cannot get over', async () => {
-  const { fatal } = start(
-    "process.send({ type: 'fatal', message: 'Port 1 is in use.' }); setInterval(() => {}, 1000);",
-  );
+  const { fatal } = start(`process.send({ type: 'fatal', message: 'Port 1 is in use.' }); ${obeys}`);
   await until(
     () => fatal.length,
     (count) => count === 1,
@@ -85,7 +84,7 @@ it('hands on what a child cannot get over', async () => {
 });
 
 it('is ended and started again when a start hangs, and left alone once it is ready', async () => {
-  const { child } = start('setInterval(() => {}, 1000)', 150);
+  const { child } = start(obeys, 150);
   await until(
     () => child.status.restarts,
     (restarts) => restarts >= 2,
@@ -114,4 +113,60 @@ it('is ended and started again when it hangs, and only then', async () => {
   process.kill(child.status.pid ?? 0, 'SIGSTOP');
   await isRunning(1);
   expect(performance.now() - stoppedAt).toBeLessThan(4000);
+});
+
+const spareCode = `
+  const spare = process.env.SORRELFINCH_SPARE === '1';
+  const ready = () => process.send({ type: 'ready' });
+  ${obeys}
+  process.on('message', (message) => message.type === 'begin' && ready());
+  if (spare) process.send({ type: 'standing by' });
+  else ready();
+`;
+
+function startWithSpare() {
+  const spec = { name: 'trial', command: process.execPath, args: ['-e', spareCode], env: {}, readyWithinMs: 30_000 };
+  const child = new Child(
+    { ...spec, hasSpare: true, spareAfterMs: 20 },
+    () => undefined,
+    () => undefined,
+  );
+  onTestFinished(() => child.stop());
+  child.start();
+  return { child, spare: () => until(() => child.spareStatus[0]?.pid, Boolean) };
+}
+
+it('hands over to its spare when it is killed, and gets a new spare', async () => {
+  const { child, spare } = startWithSpare();
+  const first = await spare();
+  process.kill(child.status.pid ?? 0, 'SIGKILL');
+  await until(
+    () => child.status,
+    ({ state, restarts }) => state === 'running' && restarts === 1,
+  );
+  expect(child.status.pid).toBe(first);
+  expect(await spare()).not.toBe(first);
+});
+
+it('starts anew when its spare has gone as well', async () => {
+  const { child, spare } = startWithSpare();
+  const first = (await spare()) ?? 0;
+  process.kill(first, 'SIGKILL');
+  await until(
+    () => child.spareStatus.length,
+    (count) => count === 0,
+  );
+  process.kill(child.status.pid ?? 0, 'SIGKILL');
+  await until(
+    () => child.status,
+    ({ state, restarts }) => state === 'running' && restarts === 1,
+  );
+  expect(child.status.pid).not.toBe(first);
+});
+
+it('leaves no spare behind when it is stopped', async () => {
+  const { child, spare } = startWithSpare();
+  const first = (await spare()) ?? 0;
+  await child.stop();
+  expect(() => process.kill(first, 0)).toThrow();
 });

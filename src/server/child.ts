@@ -1,17 +1,17 @@
-import { spawn, type ChildProcess } from 'node:child_process';
+import type { ChildProcess } from 'node:child_process';
 import type { HealthResponse } from '../core/live';
 import type { FromChild, ToChild } from './child-messages';
+import { Spare, spawnProcess, type ProcessSpec } from './spare';
 
-export interface ChildSpec {
-  readonly name: string;
-  /** The command and its arguments; the child speaks on its IPC channel. */
-  readonly command: string;
-  readonly args: readonly string[];
-  readonly env: Readonly<Record<string, string | undefined>>;
+export interface ChildSpec extends ProcessSpec {
   /** A start that takes longer hangs: it is ended, and tried anew. */
   readonly readyWithinMs: number;
   /** A child that does not answer for this long is killed and restarted. Not watched when left out. */
   readonly answersWithinMs?: number;
+  /** Keeps a second process loaded, which takes over when this one ends. */
+  readonly hasSpare?: boolean;
+  /** How long after a start the spare is loaded; by default when the panels have been served. */
+  readonly spareAfterMs?: number;
 }
 
 const longestWaitMs = 10_000;
@@ -19,6 +19,9 @@ const longestWaitMs = 10_000;
 const pingEveryMs = 500;
 /** A child that was ready for this long is restarted at once when it ends. */
 const wellAfterMs = 2000;
+const usualSpareAfterMs = 1500;
+/** A spare has nothing left to load, so it is ready soon or hangs. */
+const spareReadyWithinMs = 10_000;
 
 /** One process under the supervisor: started, watched, and started again with growing waits when it dies. */
 export class Child {
@@ -33,18 +36,26 @@ export class Child {
   private pings: NodeJS.Timeout | undefined;
   private stopping = false;
   private unanswered = 0;
+  private readonly spare: Spare | undefined;
 
   constructor(
     private readonly spec: ChildSpec,
     private readonly onChange: () => void,
     private readonly onFatal: (message: string) => void,
     /** Whatever else it says. */
-    private readonly onSaid: (message: Exclude<FromChild, { type: 'ready' | 'fatal' | 'pong' }>) => void = () =>
-      undefined,
-  ) {}
+    private readonly onSaid: (
+      message: Exclude<FromChild, { type: 'ready' | 'fatal' | 'pong' | 'standing by' }>,
+    ) => void = () => undefined,
+  ) {
+    if (spec.hasSpare) this.spare = new Spare(spec, onChange);
+  }
 
   get status(): HealthResponse['processes'][number] {
     return { name: this.spec.name, state: this.state, pid: this.process?.pid, restarts: this.restarts };
+  }
+
+  get spareStatus(): HealthResponse['processes'] {
+    return this.spare?.status ?? [];
   }
 
   get ready(): boolean {
@@ -53,13 +64,12 @@ export class Child {
 
   start(): void {
     this.readyAt = undefined;
-    const child = spawn(this.spec.command, [...this.spec.args], {
-      env: { ...process.env, ...this.spec.env },
-      stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
-    });
+    const spare = this.spare?.take();
+    const child = spare ?? spawnProcess(this.spec);
     this.process = child;
     this.setState('starting');
-    const { name, readyWithinMs } = this.spec;
+    const { name } = this.spec;
+    const readyWithinMs = spare ? Math.min(spareReadyWithinMs, this.spec.readyWithinMs) : this.spec.readyWithinMs;
     this.hanging = setTimeout(() => {
       console.error(`${name} was not ready after ${readyWithinMs / 1000} s; it is ended.`);
       child.kill('SIGKILL');
@@ -70,7 +80,9 @@ export class Child {
         this.readyAt = performance.now();
         this.setState('running');
         this.watch(child);
-      } else if (message.type === 'pong') this.unanswered = 0;
+        this.spare?.prepare(this.spec.spareAfterMs ?? usualSpareAfterMs);
+      } else if (message.type === 'standing by') return;
+      else if (message.type === 'pong') this.unanswered = 0;
       else if (message.type === 'fatal') this.onFatal(message.message);
       else this.onSaid(message);
     });
@@ -102,6 +114,7 @@ export class Child {
     clearTimeout(this.again);
     clearTimeout(this.hanging);
     clearInterval(this.pings);
+    await this.spare?.stop();
     const child = this.process;
     if (!child || child.exitCode !== null || child.signalCode !== null) return;
     const gone = new Promise<void>((resolve) => void child.once('exit', () => resolve()));

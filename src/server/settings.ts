@@ -15,6 +15,8 @@ export interface Settings {
   readonly keyOnLoopback: boolean;
   /** What is done at this start about a show that cannot be opened. */
   readonly recover: 'backup' | 'new' | undefined;
+  /** A second engine process stands by, loaded, and takes over when the first one ends. */
+  readonly hasSpareEngine: boolean;
   /** Paths of a certificate of one's own and its key, in PEM. */
   readonly tls: { readonly cert: string; readonly key: string } | undefined;
 }
@@ -36,6 +38,7 @@ const environmentSchema = z.object({
   ALLOWED_HOSTS: z.string().default(''),
   RECOVER: z.enum(['backup', 'new'], 'RECOVER is backup or new').optional(),
   REQUIRE_KEY: z.enum(['elsewhere', 'always'], 'REQUIRE_KEY is elsewhere or always').default('elsewhere'),
+  SPARE_ENGINE: z.enum(['on', 'off'], 'SPARE_ENGINE is on or off').default('on'),
   TLS_CERT: z.string().optional(),
   TLS_KEY: z.string().optional(),
 });
@@ -80,6 +83,7 @@ export function readSettings(
     ALLOWED_HOSTS,
     RECOVER,
     REQUIRE_KEY,
+    SPARE_ENGINE,
     TLS_CERT,
     TLS_KEY,
   } = parsed.data;
@@ -108,6 +112,7 @@ export function readSettings(
       .map((name) => name.trim().toLowerCase())
       .filter(Boolean),
     recover: RECOVER,
+    hasSpareEngine: SPARE_ENGINE === 'on',
     keyOnLoopback: REQUIRE_KEY === 'always',
     tls: TLS_CERT !== undefined && TLS_KEY !== undefined ? { cert: TLS_CERT, key: TLS_KEY } : undefined,
   });

@@ -2,7 +2,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { watch } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import { Child } from './child';
+import { Child, type ChildSpec } from './child';
 import { existsSync } from 'node:fs';
 import { childVariables, type FromChild } from './child-messages';
 import { lockFolder } from './folder-lock';
@@ -38,7 +38,7 @@ else {
   process.exitCode = 1;
 }
 
-async function run({ port, host, dataDir, standinPortBase }: Settings): Promise<void> {
+async function run({ port, host, dataDir, standinPortBase, hasSpareEngine }: Settings): Promise<void> {
   const lock = lockFolder(dataDir, port);
   if (!lock.ok) {
     console.error(lock.error);
@@ -60,7 +60,7 @@ async function run({ port, host, dataDir, standinPortBase }: Settings): Promise<
   const children: Child[] = [];
   let announced = false;
   const onChange = () => {
-    const processes = children.map((child) => child.status);
+    const processes = children.flatMap((child) => [child.status, ...child.spareStatus]);
     for (const child of children) child.tell({ type: 'processes', processes });
     // Also for an engine that was started anew.
     if (standins?.ready && engine.ready) tellStandins(true);
@@ -121,10 +121,9 @@ async function run({ port, host, dataDir, standinPortBase }: Settings): Promise<
     command: string,
     args: readonly string[],
     said?: typeof onSaid,
-    answersWithinMs?: number,
+    live: Pick<ChildSpec, 'answersWithinMs' | 'hasSpare'> = {},
   ) => {
-    const watched = answersWithinMs === undefined || dev ? {} : { answersWithinMs };
-    const child = new Child({ name, command, args, env, readyWithinMs, ...watched }, onChange, onFatal, said);
+    const child = new Child({ name, command, args, env, readyWithinMs, ...live }, onChange, onFatal, said);
     children.push(child);
     return child;
   };
@@ -134,7 +133,8 @@ async function run({ port, host, dataDir, standinPortBase }: Settings): Promise<
     process.execPath,
     [...liveFlags, ...nodeArgs('engine-main')],
     onSaid,
-    engineAnswersWithinMs,
+    // While developing, a breakpoint may stop it, and a spare would run yesterday's code.
+    dev ? {} : { answersWithinMs: engineAnswersWithinMs, hasSpare: hasSpareEngine },
   );
   add('prober', process.execPath, nodeArgs('prober-main'));
   add('rehearsal', process.execPath, nodeArgs('rehearsal-main'));
