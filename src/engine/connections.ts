@@ -4,6 +4,7 @@ import { gradesOf, noEvidence, type Evidence, type Link } from '../core/session'
 import type { DeviceRecord } from '../core/show';
 import type { DeadMan } from './dead-man';
 import { DeviceSession } from './device-session';
+import { ReadTurn } from './read-turn';
 import type { ReadingStore } from './readings';
 import type { Place } from './rehearsal';
 import type { RunningShow } from './running-show';
@@ -37,6 +38,7 @@ export class Connections {
   readonly sessions = new Map<string, DeviceSession>();
   readonly statuses = new Map<string, DeviceStatus>();
   private readonly evidence = new Map<string, Evidence>();
+  private readonly readTurn = new ReadTurn();
 
   constructor(private readonly sources: Sources) {}
 
@@ -119,6 +121,7 @@ export class Connections {
         freshReading: (key) => this.sources.readings.fresh(id, key),
         payOwed: () => this.sources.deadMan().payOwed(id),
       },
+      this.readTurn,
     );
     this.sessions.set(id, session);
     session.start();

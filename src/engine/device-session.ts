@@ -28,6 +28,7 @@ import {
 import type { Answer, Arrived } from '../core/wire';
 import { FloodWatch } from './flood-watch';
 import { Inbox } from './inbox';
+import { ReadTurn } from './read-turn';
 import { openLink, type DeviceLink } from './links';
 import { maskedWire, type MaskedWire } from './masked-wire';
 import { channelOf, classOfStop, maxWaiting, tellDropped, type Outward } from './outward';
@@ -74,6 +75,7 @@ export class DeviceSession {
   constructor(
     private readonly options: SessionOptions,
     private readonly hooks: SessionHooks,
+    readTurn = new ReadTurn(),
   ) {
     const { link, answers } = options.driver.document;
     this.answered = answers !== 'none';
@@ -81,6 +83,7 @@ export class DeviceSession {
     // Over datagrams an answer may never come, and nothing keeps the order then.
     this.requests = new Requests(answers === 'in-order' && link.kind !== 'udp', (over) => this.onRequestsOver(over));
     this.inbox = new Inbox(
+      readTurn,
       (frame) => this.readFrame(frame),
       () => this.reportChanges(),
       (on) => {

@@ -1,21 +1,26 @@
 import type { Arrived } from '../core/wire';
+import type { Reader, ReadTurn } from './read-turn';
 
-/** How long frames of one device are read before everything else has its turn. */
-const sliceMs = 2;
 /** So many frames of datagrams at the most wait to be read; then they are dropped, as a network would. */
 const maxWaiting = 5000;
+/** A link with more frames waiting than this is held back. */
+const heldAbove = 100;
+/** Looking at the clock costs as much as a small frame. */
+const framesBetweenLooks = 4;
 
 /**
- * Frames that have come and are read in slices, so that a device that floods costs the others nothing. While some wait, the
- * link is held back.
+ * Frames of one device that have come and are read in turns with those of all others, so that a device that floods costs them nothing. While
+ * many wait, the link is held back.
  */
-export class Inbox {
+export class Inbox implements Reader {
   private waiting: Arrived[] = [];
-  private scheduled: NodeJS.Immediate | undefined;
+  private isAsking = false;
+  private isHeld = false;
   private dropped = 0;
 
   constructor(
-    private readonly read: (frame: Arrived) => void,
+    private readonly turn: ReadTurn,
+    private readonly readFrame: (frame: Arrived) => void,
     /** A slice has been read; what it reported can be handed on. */
     private readonly onSlice: () => void,
     private readonly hold: (on: boolean) => void,
@@ -23,47 +28,53 @@ export class Inbox {
   ) {}
 
   push(frames: readonly Arrived[]): void {
-    const idle = this.waiting.length === 0;
     for (const frame of frames) {
       if (this.waiting.length < maxWaiting) this.waiting.push(frame);
       else this.dropped += 1;
     }
-    if (idle) this.readFor(sliceMs);
+    this.ask();
   }
 
   /** Reads everything at once: the connection is over, and what came before counts. */
   drain(): void {
-    this.readFor(Infinity);
+    this.read(() => false);
   }
 
   clear(): void {
     this.waiting = [];
-    clearImmediate(this.scheduled);
-    this.scheduled = undefined;
+    this.isHeld = false;
   }
 
-  private readFor(forMs: number): void {
+  readonly read = (isOver: () => boolean): void => {
+    this.isAsking = false;
     const frames = this.waiting;
     if (frames.length === 0) return;
-    const stopAt = performance.now() + forMs;
     let read = 0;
     for (const frame of frames) {
-      this.read(frame);
+      this.readFrame(frame);
       read += 1;
       // The frame has ended the connection: the rest of it is gone.
       if (this.waiting !== frames) return;
-      if ((read & 15) === 0 && performance.now() > stopAt) break;
+      if (read % framesBetweenLooks === 0 && isOver()) break;
     }
     this.onSlice();
     if (this.waiting !== frames) return;
     frames.splice(0, read);
-    if (frames.length > 0) {
-      this.hold(true);
-      this.scheduled = setImmediate(() => this.readFor(sliceMs));
-      return;
-    }
+    this.setHeld(frames.length > heldAbove);
+    if (frames.length > 0) return this.ask();
     if (this.dropped > 0) this.onDropped(this.dropped);
     this.dropped = 0;
-    this.hold(false);
+  };
+
+  private ask(): void {
+    if (this.isAsking || this.waiting.length === 0) return;
+    this.isAsking = true;
+    this.turn.ask(this);
+  }
+
+  /** Also told while it stays held back: whoever listens measures for how long. */
+  private setHeld(held: boolean): void {
+    if (held || this.isHeld) this.hold(held);
+    this.isHeld = held;
   }
 }

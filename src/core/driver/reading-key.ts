@@ -8,9 +8,22 @@ export function memberKey(family: string, index: number | string): string {
   return family.replace('[]', `[${index}]`);
 }
 
+interface SplitKey {
+  readonly family: string;
+  readonly index?: number;
+}
+
+/** Keys taken apart before: each is asked for with every report and every look at a face. */
+const known = new Map<string, SplitKey>();
+const mostKnown = 20_000;
+
 /** Takes a key apart: `input[3].name` gives family `input[].name` and index 3. */
-export function splitKey(key: string): { readonly family: string; readonly index?: number } {
+export function splitKey(key: string): SplitKey {
+  let split = known.get(key);
+  if (split) return split;
   const match = /\[(\d{1,6})\]/.exec(key);
-  if (!match) return { family: key };
-  return { family: key.replace(match[0], '[]'), index: Number(match[1]) };
+  split = match ? { family: key.replace(match[0], '[]'), index: Number(match[1]) } : { family: key };
+  if (known.size >= mostKnown) known.clear();
+  known.set(key, split);
+  return split;
 }

@@ -18,13 +18,18 @@ export function resolveParams(params: Readonly<Record<string, Argument>>, values
   return given;
 }
 
+/** What each reference meant last: faces ask for the same ones with every report. Records never change, so their identity is enough. */
+const resolved = new WeakMap<ReadingRef, { readonly values: Values; readonly ref: ReadingRef }>();
+
 /** The reading meant, with each `$name` of its key replaced by the control's value of that name. */
 export function resolveReading(ref: ReadingRef, values: Values): ReadingRef {
   if (!ref.key.includes('$')) return ref;
-  return {
-    device: ref.device,
-    key: ref.key.replace(/\$([a-z][A-Za-z0-9]*)/g, (whole, name: string) => String(values[name] ?? whole)),
-  };
+  const known = resolved.get(ref);
+  if (known?.values === values) return known.ref;
+  const key = ref.key.replace(/\$([a-z][A-Za-z0-9]*)/g, (whole, name: string) => String(values[name] ?? whole));
+  const found = { device: ref.device, key };
+  resolved.set(ref, { values, ref: found });
+  return found;
 }
 
 /** One string for a reading of a device, for maps and indexes. */

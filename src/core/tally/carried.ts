@@ -16,11 +16,12 @@ type DriverTally = NonNullable<DriverDocument['tally']>;
 type While = DriverTally['outputs'][number]['while'];
 type Value = (key: string) => Reading | undefined;
 
+/** Small arrays: the state of every switcher is made anew with each of its reports, and a bus carries a handful of inputs. */
 interface BusState {
   /** What is certainly on it. */
-  readonly sure: Set<number>;
+  readonly sure: number[];
   /** What may be on it: a reading beside it is in doubt. */
-  readonly maybe: Set<number>;
+  readonly maybe: number[];
   /** Anything may be on it: the reading that says what is in doubt. */
   open: boolean;
 }
@@ -29,15 +30,21 @@ interface BusState {
 export function carriedBy(document: DriverDocument, value: Value): Carried {
   const { tally } = document;
   if (!tally) return () => false;
-  const buses: Record<Bus, BusState> = { onAir: newBus(), next: newBus(), aux: newBus() };
-  for (const { shows, reading, while: only } of tally.outputs) enter(buses[shows], document, reading, only, value);
-  for (const bus of Object.values(buses)) openUp(bus, document, tally, value);
   const dark = tally.dark ? isNow(value(tally.dark.reading), tally.dark.is) : false;
+  const buses: Partial<Record<Bus, BusState>> = {};
   return (bus, input) => {
     if (bus === 'onAir' && dark === true) return false;
-    const on = isOn(buses[bus], input);
+    const on = isOn((buses[bus] ??= busNow(bus, document, tally, value)), input);
     return bus === 'onAir' && dark === 'unknown' && on === true ? 'unknown' : on;
   };
+}
+
+function busNow(bus: Bus, document: DriverDocument, tally: DriverTally, value: Value): BusState {
+  const state = newBus();
+  for (const { shows, reading, while: only } of tally.outputs)
+    if (shows === bus) enter(state, document, reading, only, value);
+  openUp(state, document, tally, value);
+  return state;
 }
 
 /** Whether an input is on one output of a switcher, named by the reading that says what it shows. */
@@ -78,9 +85,9 @@ export function readingsOfTally(document: DriverDocument): string[] {
 }
 
 const isOn = ({ sure, maybe, open }: BusState, input: number): Tri =>
-  sure.has(input) ? true : maybe.has(input) || open ? 'unknown' : false;
+  sure.includes(input) ? true : maybe.includes(input) || open ? 'unknown' : false;
 
-const newBus = (): BusState => ({ sure: new Set(), maybe: new Set(), open: false });
+const newBus = (): BusState => ({ sure: [], maybe: [], open: false });
 
 /** Enters what one reading, or each member of a family, puts on a bus. @param member only this one of the family */
 function enter(
@@ -97,28 +104,36 @@ function enter(
     if (counts === false) continue;
     const now = value(key);
     if (now?.freshness !== 'fresh' || typeof now.value !== 'number') bus.open = true;
-    else if (counts === true) bus.sure.add(now.value);
-    else bus.maybe.add(now.value);
+    else addTo(counts === true ? bus.sure : bus.maybe, now.value);
   }
 }
 
 /** What the inputs on a bus are made of is on it too; so is what that is made of, each looked into once. */
 function openUp(bus: BusState, document: DriverDocument, { inside }: DriverTally, value: Value): void {
-  const seen = new Set<string>();
+  /** How each of them was looked into. */
+  let seen: ('sure' | 'maybe' | undefined)[] | undefined;
   for (let again = true; again;) {
     again = false;
-    for (const [n, { input, reading, while: only }] of inside.entries()) {
-      const on = bus.sure.has(input) ? 'sure' : bus.maybe.has(input) || bus.open ? 'maybe' : undefined;
-      if (!on || seen.has(`${n} ${on}`) || seen.has(`${n} sure`)) continue;
-      seen.add(`${n} ${on}`);
+    for (let n = 0; n < inside.length; n += 1) {
+      const part = inside[n];
+      if (!part) continue;
+      const { input, reading, while: only } = part;
+      const on = bus.sure.includes(input) ? 'sure' : bus.maybe.includes(input) || bus.open ? 'maybe' : undefined;
+      if (!on || seen?.[n] === on || seen?.[n] === 'sure') continue;
+      seen ??= [];
+      seen[n] = on;
       again = true;
       const made = newBus();
       enter(made, document, reading, only, value);
-      for (const each of made.sure) bus[on].add(each);
-      for (const each of made.maybe) bus.maybe.add(each);
+      for (const each of made.sure) addTo(bus[on], each);
+      for (const each of made.maybe) addTo(bus.maybe, each);
       if (made.open) bus.open = true;
     }
   }
+}
+
+function addTo(list: number[], input: number): void {
+  if (!list.includes(input)) list.push(input);
 }
 
 function isNow(reading: Reading | undefined, is: Scalar): Tri {
@@ -137,7 +152,7 @@ const pairs = new WeakMap<DriverDocument, Map<string, readonly Pair[]>>();
 function pairsOf(document: DriverDocument, reading: string, beside: string | undefined): readonly Pair[] {
   const known = pairs.get(document) ?? new Map<string, readonly Pair[]>();
   pairs.set(document, known);
-  const id = `${reading} ${beside ?? ''}`;
+  const id = beside === undefined ? reading : `${reading} ${beside}`;
   const found = known.get(id) ?? makePairs(document, reading, beside);
   known.set(id, found);
   return found;

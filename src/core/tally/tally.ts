@@ -47,8 +47,8 @@ export class TallyNetwork {
   private readonly recorders = new Map<string, { readonly keys: readonly string[]; now: Tri }>();
   private recording: Tri = false;
   /** By switcher, the inputs that anybody asks for, and how each of them is carried now. */
-  private readonly watched = new Map<string, Set<number>>();
-  private readonly carries = new Map<string, ReadonlyMap<number, string>>();
+  private readonly watched = new Map<string, number[]>();
+  private readonly carries = new Map<string, readonly string[]>();
   private readonly switchers = new Map<string, SwitcherNow>();
   private readonly inputs = new Map<string, Map<number, OnAir>>();
   private readonly visiting = new Set<string>();
@@ -65,8 +65,10 @@ export class TallyNetwork {
     }
     this.offAir = new Set(sources.devices.flatMap(({ id, data }) => (data.offAir ? [id] : [])));
     const asked = [...sources.ties.map(({ data }) => data), ...shown];
-    for (const { switcher, input } of asked)
-      this.watched.set(switcher, (this.watched.get(switcher) ?? new Set()).add(input));
+    for (const { switcher, input } of asked) {
+      const inputs = listOf(this.watched, switcher);
+      if (!inputs.includes(input)) inputs.push(input);
+    }
     for (const id of this.watched.keys()) {
       const document = sources.documentOf(id);
       if (!document) continue;
@@ -123,20 +125,18 @@ export class TallyNetwork {
     const before = this.carries.get(switcher);
     const now = this.whatItCarries(switcher);
     this.carries.set(switcher, now);
-    return [...now.keys()].filter((input) => now.get(input) !== before?.get(input));
+    return (this.watched.get(switcher) ?? []).filter((_, n) => now[n] !== before?.[n]);
   }
 
-  private whatItCarries(switcher: string): ReadonlyMap<number, string> {
+  /** For each input that is watched, in their order, where it can be seen. */
+  private whatItCarries(switcher: string): readonly string[] {
     const { carried, output } = this.now(switcher);
-    const outputs = (this.bySource.get(switcher) ?? []).flatMap((tie) =>
-      tie.output === undefined ? [] : [tie.output],
-    );
-    return new Map(
-      [...(this.watched.get(switcher) ?? [])].map((input) => {
-        const buses = [carried('onAir', input), carried('next', input)];
-        return [input, [...buses, ...outputs.map((key) => output(key)(input))].join(' ')];
-      }),
-    );
+    const through = this.bySource.get(switcher) ?? [];
+    return (this.watched.get(switcher) ?? []).map((input) => {
+      let where = `${carried('onAir', input)} ${carried('next', input)}`;
+      for (const tie of through) if (tie.output !== undefined) where += ` ${output(tie.output)(input)}`;
+      return where;
+    });
   }
 
   /** What hangs on these inputs of a switcher: the devices that are tied there, and all that feed those that are switchers themselves. */
@@ -262,12 +262,12 @@ function switcherNow(switcher: string, { documentOf, readingNow }: TallySources)
   const document = documentOf(switcher);
   if (!document?.tally) return { carried: () => false, output: () => () => false };
   const value = (key: string) => readingNow({ device: switcher, key });
-  const outputs = new Map<string, (input: number) => Tri>();
+  let outputs: Map<string, (input: number) => Tri> | undefined;
   return {
     carried: carriedBy(document, value),
     output: (key) => {
-      const found = outputs.get(key) ?? onOutput(document, key, value);
-      outputs.set(key, found);
+      const found = outputs?.get(key) ?? onOutput(document, key, value);
+      (outputs ??= new Map()).set(key, found);
       return found;
     },
   };
