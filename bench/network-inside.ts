@@ -1,7 +1,7 @@
 import { DriverShelf } from '../src/core/driver';
 import { shippedDrivers } from '../src/drivers';
-import { testConnection } from '../src/engine/connection-test';
-import { testsAtOnce } from '../src/engine/network-tools';
+import { testConnection } from '../src/engine/network/connection-test';
+import { testsAtOnce } from '../src/engine/network/network-tools';
 import { addressesIn } from '../src/core/net';
 import { carryOut } from '../src/prober';
 import { inTurn } from '../src/prober/ports';

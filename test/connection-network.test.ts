@@ -3,7 +3,7 @@ import { readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { build } from 'esbuild';
 import { afterAll, beforeAll, describe, expect, it, onTestFinished } from 'vitest';
-import type { StageReport } from '../src/engine/connection-test';
+import type { StageReport } from '../src/engine/network/connection-test';
 
 /**
  * Silence, other subnets and drops, in networks that exist only for this test: three namespaces in a row, joined by virtual

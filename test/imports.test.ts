@@ -41,6 +41,24 @@ const edges = modules.flatMap((module) =>
 );
 const areaOf = (file: string) => file.split('/')[1] ?? '';
 
+/** The folder of a file of the engine: `presses` for `src/engine/presses/gestures.ts`. */
+const roomOf = (file: string): string | undefined => /^src\/engine\/([^/]+)\//.exec(file)?.[1];
+
+/** A way from a room through others back to it, if there is one. */
+function ringThrough(room: string, between: ReadonlyMap<string, ReadonlySet<string>>): string[] {
+  const ways = [[room]];
+  const seen = new Set<string>();
+  for (let way = ways.pop(); way; way = ways.pop()) {
+    for (const next of between.get(way.at(-1) ?? '') ?? []) {
+      if (next === room) return [[...way, next].join(' → ')];
+      if (seen.has(next)) continue;
+      seen.add(next);
+      ways.push([...way, next]);
+    }
+  }
+  return [];
+}
+
 describe('imports', () => {
   it('are all seen by this test', () => {
     expect(modules.filter(({ source }) => source.startsWith('src/')).length).toBeGreaterThan(100);
@@ -59,6 +77,18 @@ describe('imports', () => {
 
   it('have no cycle', () => {
     expect(summary.violations.map(({ from, to }) => `${from} → ${to}`)).toEqual([]);
+  });
+
+  it('go one way between the rooms of the engine, whose root only composes them', () => {
+    const between = new Map<string, Set<string>>();
+    for (const { from, to } of edges) {
+      const [a, b] = [roomOf(from), roomOf(to)];
+      if (a && b && a !== b) between.set(a, (between.get(a) ?? new Set()).add(b));
+    }
+    expect(between.size).toBeGreaterThan(8);
+    expect([...between.keys()].flatMap((room) => ringThrough(room, between))).toEqual([]);
+    const inRoot = modules.flatMap(({ source }) => /^src\/engine\/([^/]+)\.ts$/.exec(source)?.[1] ?? []);
+    expect(inRoot.sort()).toEqual(['engine', 'index']);
   });
 
   it('of core bring in nothing of Node.js and nothing of React', () => {

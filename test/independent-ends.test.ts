@@ -18,7 +18,7 @@ import { WebSocketServer, type WebSocket } from 'ws';
 import type { ShowRecord } from '../src/core/show';
 import { decodeOsc, encodeOsc, messagesOf, oscText } from '../src/core/wire';
 import { shippedDrivers } from '../src/drivers';
-import type { PressResult } from '../src/engine/presses';
+import type { PressResult } from '../src/engine/presses/presses';
 import { encoderPassword, encoderUser, startFleet } from '../src/standins';
 import pumpDriver from './fixtures/pump-driver.json';
 import { onTestFinished, startRig, until, type TestRig } from './support/rig';

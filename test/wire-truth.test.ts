@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import type { RowsView, WireRow } from '../src/core/live';
 import type { ShowRecord } from '../src/core/show';
 import { shippedDrivers } from '../src/drivers';
-import type { PressResult } from '../src/engine/presses';
+import type { PressResult } from '../src/engine/presses/presses';
 import { onTestFinished, startRig, TestClient, until, type TestRig } from './support/rig';
 
 /** What is typed for a generic device is what leaves, and what it says is seen when it comes. The other end is Python's library. */

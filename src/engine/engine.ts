@@ -5,46 +5,46 @@ import type { DeviceStatus, HealthResponse, StatusView, PulseView } from '../cor
 import type { Problem } from '../core/result';
 import { type Link, type OwedStop } from '../core/session';
 import { ownId, type ControlRecord } from '../core/show';
-import type { ApiSource } from './api';
-import { AsRun } from './as-run';
-import { Connections } from './connections';
-import { DeadMan, type SendStop, type StopReason, type StopResult } from './dead-man';
-import { Gestures } from './gestures';
-import { DiskReserve } from './disk-reserve';
-import { Questions } from './questions';
-import { Aims } from './aims';
-import { Recorder } from './recorder';
-import type { Rehearsals } from './rehearsal';
-import type { PreparedSend } from './session-types';
-import { healthOf } from './health';
-import { Holds } from './holds';
-import { ClientVerbs } from './client-verbs';
-import { CalledPage } from './called-page';
-import { Hub } from './hub';
-import { OwnReadings } from './own-readings';
-import { Panels } from './panels';
-import { PageContexts } from './page-contexts';
-import { LedgerFile } from './ledger-file';
-import { LinkRecord } from './link-record';
-import { NetworkTools } from './network-tools';
-import { News } from './news';
-import type { RunDone, RunRequest } from './macro-run';
-import { Macros } from './macros';
-import { Presses } from './presses';
-import { prepare } from './prepare';
-import { Turns } from './turns';
-import type { Prober } from './prober-client';
-import { ReadingStore } from './readings';
-import { RunningShow } from './running-show';
-import { ShowFeed } from './show-feed';
-import { Stills } from './stills';
-import { Tallies } from './tallies';
-import type { ShowNews } from './show-worker';
-import { Thinning } from './thinning';
-import { Alerts } from './alerts';
-import type { WarmStart } from './warm-up';
-import { WireLog } from './wire-log';
-import { WrongKeyBook } from './wrong-keys';
+import type { ApiSource } from './door/api';
+import { AsRun } from './record/as-run';
+import { Connections } from './devices/connections';
+import { DeadMan, type SendStop, type StopReason, type StopResult } from './presses/dead-man';
+import { Gestures } from './presses/gestures';
+import { DiskReserve } from './record/disk-reserve';
+import { Questions } from './presses/questions';
+import { Aims } from './aim/aims';
+import { Recorder } from './macros/recorder';
+import type { Rehearsals } from './aim/rehearsal';
+import type { PreparedSend } from './devices/session-types';
+import { healthOf } from './screens/health';
+import { HeldPresses } from './presses/held-presses';
+import { ClientVerbs } from './screens/client-verbs';
+import { CalledPage } from './pages/called-page';
+import { Hub, type HubClient } from './screens/hub';
+import { OwnReadings } from './devices/own-readings';
+import { Panels } from './screens/panels';
+import { PageContexts } from './pages/page-contexts';
+import { LedgerFile } from './presses/ledger-file';
+import { LinkRecord } from './record/link-record';
+import { NetworkTools } from './network/network-tools';
+import { News } from './screens/news';
+import type { MacroRequest, RunDone } from './presses/macro-request';
+import { Macros } from './macros/macros';
+import { Presses } from './presses/presses';
+import { prepare } from './devices/prepare';
+import { Adjustments } from './presses/adjustments';
+import type { Prober } from './network/prober-client';
+import { ReadingStore } from './devices/readings';
+import { RunningShow } from './show/running-show';
+import { ShowFeed } from './show/show-feed';
+import { Stills } from './pages/stills';
+import { Tallies } from './tally/tallies';
+import type { ShowNews } from './show/show-worker';
+import { Thinning } from './devices/thinning';
+import { Alerts } from './screens/alerts';
+import type { WarmStart } from './show/warm-up';
+import { WireLog } from './record/wire-log';
+import { WrongKeyBook } from './door/wrong-keys';
 
 export interface EngineOptions {
   readonly dataDir: string;
@@ -69,7 +69,7 @@ export class Engine {
   private readonly readings: ReadingStore;
   private readonly pages: PageContexts;
   private readonly presses: Presses;
-  private readonly turns: Turns;
+  private readonly adjustments: Adjustments;
   private readonly macros: Macros;
   private readonly verbs: ClientVerbs;
   readonly panels: Panels;
@@ -90,7 +90,7 @@ export class Engine {
   private readonly connections: Connections;
   private readonly shelf: DriverShelf;
   private readonly deadMan: DeadMan;
-  private readonly holds: Holds;
+  private readonly held: HeldPresses<HubClient>;
   private readonly gestures: Gestures;
   private readonly questions: Questions;
   private readonly recorder: Recorder;
@@ -133,7 +133,7 @@ export class Engine {
       ofPanel: (panel, topic, data) => this.panels.ofPanel(panel, topic, data),
       onGone: (client) => this.panels.screens.onLeft(client),
       onUnused: (topic) => topic.startsWith('page:') && this.pages.close(topic.slice('page:'.length)),
-      onLeft: (client, page) => this.holds.leave(client, page),
+      onLeft: (client, page) => this.held.leave(client, page),
       onMessage: (client, message) => this.verbs.onMessage(client, message),
     });
     this.readings = new ReadingStore((device, keys) => this.onReadingsChanged(device, keys));
@@ -173,7 +173,9 @@ export class Engine {
     this.connections = new Connections({
       show: this.show,
       readings: this.readings,
-      deadMan: () => this.deadMan,
+      onReady: (id) => this.deadMan.payOwed(id),
+      onLeaving: (id) => this.deadMan.stopAllOf(id),
+      onGone: (id) => this.deadMan.forgetDevice(id),
       passwordOf: (id) => this.passwords[id] ?? '',
       isKnownDriver: (id) => this.shelf.ids.includes(id),
       placeOf: (id) => this.aims.placeOf(id),
@@ -199,16 +201,16 @@ export class Engine {
       newId,
       (press, why) => {
         this.presses.onReleased(press, why);
-        this.turns.onReleased(press, why);
+        this.adjustments.onReleased(press, why);
       },
     );
     this.gestures = new Gestures({
       show: this.show,
       readings: this.readings,
-      deadMan: () => this.deadMan,
+      deadMan: this.deadMan,
       onOff: (control, target, at) => this.pages.setOff(control, target, at),
     });
-    this.holds = new Holds(this.deadMan);
+    this.held = new HeldPresses(this.deadMan);
     this.aims = new Aims({
       rehearsals: options.rehearsals,
       devices: () => [...this.show.devices.values()],
@@ -240,7 +242,7 @@ export class Engine {
       show: this.show,
       sessions: this.connections.sessions,
       asRun: this.asRun,
-      deadMan: () => this.deadMan,
+      deadMan: this.deadMan,
       gestures: this.gestures,
       questions: this.questions,
       onCommand: (device: string, prepared: PreparedSend, who: string, run?: string) =>
@@ -250,11 +252,10 @@ export class Engine {
       labelOf: (control: ControlRecord) => this.labelOf(control),
       inContext: (context: string, control: ControlRecord) => this.pages.controlIn(context, control),
       isBarred: (context: string | undefined, control: ControlRecord) => this.pages.isBarred(context, control),
-      beginMacro: (request: Omit<RunRequest, 'id'>, done: RunDone) =>
-        this.macros.begin({ ...request, id: newId() }, done),
+      beginMacro: (request: MacroRequest, done: RunDone) => this.macros.begin({ ...request, id: newId() }, done),
     };
     this.presses = new Presses(sources);
-    this.turns = new Turns(sources);
+    this.adjustments = new Adjustments(sources);
     this.panels = new Panels({
       dataDir: options.dataDir,
       show: this.show,
@@ -273,7 +274,7 @@ export class Engine {
       record: (entry) => this.asRun.record(entry),
       publish: (topic, diff) => this.hub.publish(topic, diff),
       isFollowed: (topic) => this.hub.isFollowed(topic),
-      deadMan: () => this.deadMan,
+      deadMan: this.deadMan,
       onRunning: (macros) => this.pages.setRunning(macros),
       onBegun: (macro, params) => this.recorder.onMacro(macro, params),
       newId,
@@ -286,8 +287,8 @@ export class Engine {
       mayEnd: (client, macro) => this.panels.mayEnd(client, macro),
       mayPress: (client, page, control) => this.panels.mayPress(client, page, control),
       presses: this.presses,
-      turns: this.turns,
-      holds: this.holds,
+      adjustments: this.adjustments,
+      held: this.held,
       nameOfItem: (control, index) =>
         itemName(control.data.list, index, (ref) => this.readings.get(ref), this.show.documentOf),
       onAim: (aim, who) => this.aims.set(aim, who),
@@ -309,7 +310,7 @@ export class Engine {
       links: this.links,
       connections: this.connections,
       show: this.show,
-      hub: () => this.hub,
+      hub: this.hub,
       unreadablePasswords: () => this.locked,
       onChange: (alerts) => this.hub.publish('status', { alerts }),
     });
@@ -400,7 +401,7 @@ export class Engine {
     this.recorder.stop();
     this.aims.stop();
     this.presses.stop();
-    this.turns.stop();
+    this.adjustments.stop();
     this.pages.stop();
     this.tallies.stop();
     this.deadMan.close();

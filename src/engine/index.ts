@@ -1,6 +1,14 @@
-export { answerApi, type ApiSource } from './api';
+export { answerApi, type ApiSource } from './door/api';
 export { Engine, type EngineOptions } from './engine';
-export { proberAt, type Prober } from './prober-client';
-export { rehearsalsAt, type Rehearsals } from './rehearsal';
-export { Gate, isLoopback, panelCookie, sessionCookie, type GateSettings, type Principal, type Refused } from './gate';
-export { warmUp } from './warm-up';
+export { proberAt, type Prober } from './network/prober-client';
+export { rehearsalsAt, type Rehearsals } from './aim/rehearsal';
+export {
+  Gate,
+  isLoopback,
+  panelCookie,
+  sessionCookie,
+  type GateSettings,
+  type Principal,
+  type Refused,
+} from './door/gate';
+export { warmUp } from './show/warm-up';

@@ -1,7 +1,7 @@
 import type { ShowRecord } from '../../src/core/show';
 import { shippedDrivers } from '../../src/drivers';
 import type { Prober } from '../../src/engine';
-import type { PressResult } from '../../src/engine/presses';
+import type { PressResult } from '../../src/engine/presses/presses';
 import {
   encoderPassword,
   encoderUser,

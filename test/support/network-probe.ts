@@ -1,6 +1,6 @@
 import { DriverShelf } from '../../src/core/driver';
 import { shippedDrivers } from '../../src/drivers';
-import { testConnection, type StageReport } from '../../src/engine/connection-test';
+import { testConnection, type StageReport } from '../../src/engine/network/connection-test';
 import { directProber } from './direct-prober';
 
 /**

@@ -1,4 +1,4 @@
-import { orderOf, type Rehearsals } from '../../src/engine/rehearsal';
+import { orderOf, type Rehearsals } from '../../src/engine/aim/rehearsal';
 import { Rehearsal } from '../../src/standins';
 
 /** The stand-ins of a rehearsal in this process. */

@@ -1,5 +1,5 @@
 import { makeExchange } from '../../src/core/wire';
-import { TcpLink } from '../../src/engine/links/tcp-link';
+import { TcpLink } from '../../src/engine/devices/links/tcp-link';
 
 /**
  * Holds one connection from wherever it is started, and prints when it opens and when and why it ends: run inside a network of its own.

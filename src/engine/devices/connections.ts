@@ -1,0 +1,183 @@
+import { identityRemark, whatItSays, type CompiledDriver } from '../../core/driver';
+import type { DeviceStatus } from '../../core/live';
+import { gradesOf, noEvidence, type Evidence, type Link } from '../../core/session';
+import type { DeviceRecord } from '../../core/show';
+import { DeviceSession } from './device-session';
+import { ReadTurn } from './read-turn';
+import type { ReadingStore } from './readings';
+import type { Place } from '../aim/rehearsal';
+import type { RunningShow } from '../show/running-show';
+import type { WireLog } from '../record/wire-log';
+
+interface Sources {
+  readonly show: RunningShow;
+  readonly readings: ReadingStore;
+  /** The device can be spoken to again; before its state is asked for. */
+  readonly onReady: (device: string) => void;
+  /** The device is about to be let go, and can still be told something. */
+  readonly onLeaving: (device: string) => void;
+  /** The device is no longer in the rig. */
+  readonly onGone: (device: string) => void;
+  readonly passwordOf: (device: string) => string;
+  /** A driver that is here, with or without mistakes. */
+  readonly isKnownDriver: (driver: string) => boolean;
+  /** Where a stand-in takes the place of a device; `place` is missing where nothing does. `undefined` where devices are reached themselves. */
+  readonly placeOf: (device: string) => { readonly place: Place | undefined } | undefined;
+  readonly onWire: WireLog['record'];
+  /** Of a device that is gone there is none any more. */
+  readonly onStatus: (device: string, status: DeviceStatus | undefined) => void;
+  readonly onLink: (
+    device: string,
+    status: DeviceStatus,
+    before: Link['word'],
+    /** It is on its way to be there. */
+    passing: boolean,
+  ) => void;
+  /** It is reached in another way than before. */
+  readonly onReached: (device: string) => void;
+}
+
+/** The connections to the devices of the show: who is called where, how far that has come, and what is to be said of it. */
+export class Connections {
+  readonly sessions = new Map<string, DeviceSession>();
+  readonly statuses = new Map<string, DeviceStatus>();
+  private readonly evidence = new Map<string, Evidence>();
+  private readonly readTurn = new ReadTurn();
+
+  constructor(private readonly sources: Sources) {}
+
+  stop(): void {
+    for (const session of this.sessions.values()) session.stop();
+  }
+
+  /** A device is new, another, or gone. */
+  onDevice(id: string, now: DeviceRecord | undefined, before: DeviceRecord | undefined): void {
+    if (!now) {
+      this.sources.onLeaving(id);
+      this.sessions.get(id)?.stop();
+      this.sessions.delete(id);
+      this.sources.onGone(id);
+      this.statuses.delete(id);
+      this.evidence.delete(id);
+      this.sources.readings.drop(id);
+      this.sources.onStatus(id, undefined);
+    } else if (!before || !isReachedAlike(now, before)) {
+      this.open(id, now);
+      this.sources.onReached(id);
+    } else {
+      const status = this.statuses.get(id);
+      if (status) this.setStatus(id, { ...status, tag: now.data.tag, name: now.data.name, role: now.data.role });
+    }
+    // Whoever hangs on this one is reached at its address.
+    if (now?.data.host === before?.data.host) return;
+    for (const [other, device] of this.sources.show.devices) {
+      if (device.data.through?.device === id) this.open(other, device);
+    }
+  }
+
+  /** Reaches a device anew, at the place that it has now. */
+  open(id: string, device: DeviceRecord): void {
+    const { data } = device;
+    // At the start there is nobody to be let go; what is due later stays so.
+    if (this.sessions.has(id)) this.sources.onLeaving(id);
+    this.sessions.get(id)?.stop();
+    this.sessions.delete(id);
+    // Another address may be another device: what was known of the one before says nothing about it.
+    this.sources.readings.drop(id);
+    this.evidence.set(id, noEvidence);
+    const gateway = data.through && this.sources.show.devices.get(data.through.device);
+    const host = data.through ? gateway?.data.host : data.host;
+    const base = {
+      tag: data.tag,
+      name: data.name,
+      role: data.role,
+      since: Date.now(),
+      through: data.through && (gateway?.data.tag ?? '?'),
+    };
+    const idle = (link: Link) => this.setStatus(id, { ...base, link, grades: gradesOf(link, noEvidence) });
+    const driver = this.sources.show.driverOf(device);
+    if (!data.enabled) return idle({ word: 'off' });
+    if (!driver) {
+      return idle({ word: 'down', cause: this.sources.isKnownDriver(data.driver) ? 'bad-driver' : 'no-driver' });
+    }
+    const staged = this.sources.placeOf(id);
+    const place = staged?.place;
+    if (staged && !place)
+      return idle({ word: 'off', detail: 'Nothing stands in for a device with this driver: it is not rehearsed.' });
+    if (!host && !place)
+      return idle({ word: 'off', detail: data.through ? 'Its gateway is missing.' : 'It has no address yet.' });
+    idle({ word: 'calling' });
+    const { user, password } = place ?? { user: data.user, password: this.sources.passwordOf(id) };
+    const session: DeviceSession = new DeviceSession(
+      {
+        host: place?.host ?? host ?? '',
+        port: place?.port ?? data.port,
+        user,
+        password,
+        driver,
+        through: base.through,
+      },
+      {
+        onLink: (link) => this.onLink(id, link),
+        onReadings: (changes, clears) => this.sources.readings.report(id, changes, Date.now(), clears),
+        onWire: (dir, bytes, note) => this.sources.onWire(id, dir, bytes, note),
+        onEvidence: (evidence) => this.onEvidence(id, evidence),
+        freshReading: (key) => this.sources.readings.fresh(id, key),
+        payOwed: () => this.sources.onReady(id),
+      },
+      this.readTurn,
+    );
+    this.sessions.set(id, session);
+    session.start();
+  }
+
+  private onEvidence(id: string, evidence: Evidence): void {
+    this.evidence.set(id, evidence);
+    const status = this.statuses.get(id);
+    if (!status) return;
+    const grades = gradesOf(status.link, evidence);
+    if (JSON.stringify(grades) !== JSON.stringify(status.grades)) this.setStatus(id, { ...status, grades });
+  }
+
+  private onLink(id: string, link: Link): void {
+    const status = this.statuses.get(id);
+    if (!status) return;
+    const before = status.link;
+    if (link.word === 'silent') this.sources.readings.setFreshness(id, 'stale', 'fresh');
+    else if (link.word === 'up') this.sources.readings.setFreshness(id, 'fresh', 'stale');
+    else if (before.word === 'up' || before.word === 'silent') this.sources.readings.setFreshness(id, 'unknown');
+    const passing = link.word === 'calling' || link.word === 'signing in' || link.word === 'syncing';
+    const evidence = this.evidence.get(id) ?? noEvidence;
+    // A datagram leaves without anybody being there: that alone is no step forward.
+    const retrying = before.word === 'down' && passing && !evidence.connected && !evidence.heard;
+    // While a device stays down for the same reason the screens keep saying so, instead of flickering at each try.
+    if (retrying || (link.word === 'down' && before.word === 'down' && link.cause === before.cause)) return;
+    const grades = gradesOf(link, evidence);
+    this.setStatus(id, { ...status, link, grades, since: Date.now() });
+    this.sources.onLink(id, { ...status, link }, before.word, passing);
+  }
+
+  private setStatus(id: string, status: DeviceStatus): void {
+    this.statuses.set(id, status);
+    this.sources.onStatus(id, status);
+  }
+
+  /** What the device says of itself may not go with its driver. */
+  checkIdentity(device: DeviceRecord, { document }: CompiledDriver): void {
+    const status = this.statuses.get(device.id);
+    const fresh = (key: string) => this.sources.readings.fresh(device.id, key);
+    const remark = identityRemark(document, fresh);
+    const { model, firmware, serial } = whatItSays(document, fresh);
+    const before = JSON.stringify([status?.remark, status?.model, status?.firmware, status?.serial]);
+    if (!status || before === JSON.stringify([remark, model, firmware, serial])) return;
+    this.setStatus(device.id, { ...status, remark, model, firmware, serial });
+  }
+}
+
+/** True when two versions of a device are spoken to in the same way, so that its connection can stay. */
+function isReachedAlike({ data: a }: DeviceRecord, { data: b }: DeviceRecord): boolean {
+  const same = (['driver', 'host', 'port', 'enabled', 'user'] as const).every((field) => a[field] === b[field]);
+  return (
+    same && (['options', 'through', 'additions'] as const).every((f) => JSON.stringify(a[f]) === JSON.stringify(b[f]))
+  );
+}

@@ -1,0 +1,80 @@
+import type { Arrived } from '../../core/wire';
+import type { Reader, ReadTurn } from './read-turn';
+
+/** So many frames of datagrams at the most wait to be read; then they are dropped, as a network would. */
+const maxWaiting = 5000;
+/** A link with more frames waiting than this is held back. */
+const heldAbove = 100;
+/** Looking at the clock costs as much as a small frame. */
+const framesBetweenLooks = 4;
+
+/**
+ * Frames of one device that have come and are read in turns with those of all others, so that a device that floods costs them nothing. While
+ * many wait, the link is held back.
+ */
+export class Inbox implements Reader {
+  private waiting: Arrived[] = [];
+  private isAsking = false;
+  private isHeld = false;
+  private dropped = 0;
+
+  constructor(
+    private readonly turn: ReadTurn,
+    private readonly readFrame: (frame: Arrived) => void,
+    /** A slice has been read; what it reported can be handed on. */
+    private readonly onSlice: () => void,
+    private readonly hold: (on: boolean) => void,
+    private readonly onDropped: (count: number) => void,
+  ) {}
+
+  push(frames: readonly Arrived[]): void {
+    for (const frame of frames) {
+      if (this.waiting.length < maxWaiting) this.waiting.push(frame);
+      else this.dropped += 1;
+    }
+    this.ask();
+  }
+
+  /** Reads everything at once: the connection is over, and what came before counts. */
+  drain(): void {
+    this.read(() => false);
+  }
+
+  clear(): void {
+    this.waiting = [];
+    this.isHeld = false;
+  }
+
+  readonly read = (isOver: () => boolean): void => {
+    this.isAsking = false;
+    const frames = this.waiting;
+    if (frames.length === 0) return;
+    let read = 0;
+    for (const frame of frames) {
+      this.readFrame(frame);
+      read += 1;
+      // The frame has ended the connection: the rest of it is gone.
+      if (this.waiting !== frames) return;
+      if (read % framesBetweenLooks === 0 && isOver()) break;
+    }
+    this.onSlice();
+    if (this.waiting !== frames) return;
+    frames.splice(0, read);
+    this.setHeld(frames.length > heldAbove);
+    if (frames.length > 0) return this.ask();
+    if (this.dropped > 0) this.onDropped(this.dropped);
+    this.dropped = 0;
+  };
+
+  private ask(): void {
+    if (this.isAsking || this.waiting.length === 0) return;
+    this.isAsking = true;
+    this.turn.ask(this);
+  }
+
+  /** Also told while it stays held back: whoever listens measures for how long. */
+  private setHeld(held: boolean): void {
+    if (held || this.isHeld) this.hold(held);
+    this.isHeld = held;
+  }
+}

@@ -1,0 +1,46 @@
+import type { DownCause } from '../../../core/session';
+import type { Arrived, Outgoing } from '../../../core/wire';
+
+/** What a link tells its session. None of these may throw. */
+export interface LinkEvents {
+  /** Messages can be handed over. */
+  readonly onOpen: () => void;
+  readonly onArrived: (frames: readonly Arrived[]) => void;
+  /** Bytes of a stream have come, whether or not they complete a frame. */
+  readonly onBytes: () => void;
+  /** The device turned the connection itself away. */
+  readonly onRejected: (as: 'locked out' | 'occupied', detail?: string) => void;
+  /** Once: it is over, or never came about. */
+  readonly onEnd: (cause: DownCause, detail?: string) => void;
+}
+
+export type Written =
+  | { readonly ok: true; readonly bytes: Uint8Array }
+  /** `stuck`: the device has not been reading for too long; the connection has to end. */
+  | { readonly ok: false; readonly stuck: boolean; readonly reason: string };
+
+/** One attempt at a connection, from dialling to its end, whatever the transport. */
+export interface DeviceLink {
+  /** True when a connection was made; a datagram socket that is open proves nothing. */
+  readonly proves: boolean;
+  write(message: Outgoing, ref: number): Written;
+  /** Nobody waits for this answer any more. */
+  forget(ref: number): void;
+  /** Stops reading until `resume`, where the transport can. */
+  pause(): void;
+  resume(): void;
+  /** The beginning of a frame that has not ended. */
+  rest(): Uint8Array;
+  /** Ends it at once, without a further event. May be called twice. */
+  close(): void;
+}
+
+export interface LinkAddress {
+  readonly host: string;
+  readonly port: number;
+  readonly user: string;
+  readonly password: string;
+}
+
+export const maxUnsentBytes = 256 * 1024;
+export const stuck: Written = { ok: false, stuck: true, reason: 'The device does not take bytes any more.' };

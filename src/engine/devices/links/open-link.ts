@@ -1,0 +1,21 @@
+import type { DriverDocument } from '../../../core/driver';
+import { makeExchange } from '../../../core/wire';
+import { HttpLink } from './http-link';
+import type { DeviceLink, LinkAddress, LinkEvents } from './link';
+import { TcpLink } from './tcp-link';
+import { UdpLink } from './udp-link';
+import { WebSocketLink } from './websocket-link';
+
+/** Dials a device the way its driver says. */
+export function openLink(document: DriverDocument, address: LinkAddress, events: LinkEvents): DeviceLink {
+  const { link, framing } = document;
+  if (framing.kind === 'http') return new HttpLink(address, link, framing, events);
+  switch (link.kind) {
+    case 'udp':
+      return new UdpLink(address, link.localPort, makeExchange(framing, false), events);
+    case 'websocket':
+      return new WebSocketLink(address, document, makeExchange(framing, false), events);
+    default:
+      return new TcpLink(address, link.secure, makeExchange(framing, true), events);
+  }
+}

@@ -1,0 +1,35 @@
+import { basicHeader, maskSecrets } from '../../core/wire';
+
+export type MaskedWire = (
+  dir: 'out' | 'in',
+  bytes: Uint8Array,
+  note?: string,
+  /** What else is secret in these bytes: digests, in a greeting. */
+  more?: readonly Uint8Array[],
+) => Uint8Array;
+
+const utf8 = new TextEncoder();
+/** Shorter than any digest. */
+const shortestDigest = 16;
+
+/** The wire as people may see it: of a password, and of what was made of it, only the length is kept. Returns what is shown. */
+export function maskedWire(
+  show: (dir: 'out' | 'in', bytes: Uint8Array, note?: string) => void,
+  user: string,
+  password: string,
+): MaskedWire {
+  if (!password)
+    return (dir, bytes, note) => {
+      show(dir, bytes, note);
+      return bytes;
+    };
+  const secrets = [utf8.encode(password), utf8.encode(basicHeader(user, password).slice('Basic '.length))];
+  return (dir, bytes, note, more = []) => {
+    // In a greeting even a short secret is one.
+    const greeting = note === 'greeting';
+    const all = greeting ? [...secrets, ...more.filter((each) => each.length >= shortestDigest)] : secrets;
+    const shown = maskSecrets(bytes, all, greeting);
+    show(dir, shown, note);
+    return shown;
+  };
+}

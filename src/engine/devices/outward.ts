@@ -1,0 +1,58 @@
+import type { OwnMessage } from '../../core/driver';
+import { letGoReason } from '../../core/press';
+import type { Outbox, OwnPurpose, SendClass } from '../../core/session';
+import type { SendListener } from './send-book';
+import type { PreparedSend } from './session-types';
+
+/** Something that waits to go out to a device. */
+export type Outward =
+  | {
+      readonly is: 'command';
+      readonly prepared: PreparedSend;
+      readonly listener: SendListener;
+      /** Told the bytes once they are out, with secrets masked. */
+      readonly onBytes?: (bytes: Uint8Array) => void;
+      /** Who owes its stop: once that goes out, this must not any more. */
+      readonly owners: readonly string[];
+    }
+  | { readonly is: 'own'; readonly own: OwnMessage; readonly purpose: OwnPurpose; readonly from: number | undefined };
+
+/** So many sends at the most wait for one device. */
+export const maxWaiting = 500;
+
+/** Values of different channels are different things: only the same one is replaced by a newer. */
+export const channelOf = ({ id, command, given }: PreparedSend): string =>
+  [
+    id,
+    ...Object.entries(command.params)
+      .filter(([, param]) => param.value.type !== 'decimal')
+      .map(([name]) => String(given[name])),
+  ].join(' ');
+
+/** Tells what became of a send that will not go out: a newer value took its place, or too many wait. */
+export function tellDropped(left: Outward | undefined): void {
+  if (left?.is !== 'command') return;
+  const continuous = left.prepared.command.class === 'continuous';
+  left.listener(
+    continuous
+      ? {
+          outcome: 'skipped',
+          ms: 0,
+          reason: 'A newer value took its place before it could be sent.',
+          code: 'overtaken',
+        }
+      : { outcome: 'lost', ms: 0, reason: `More than ${maxWaiting} commands wait for this device.` },
+  );
+}
+
+/**
+ * The class in which a stop goes out. It overtakes what waits, and of what it stops nothing may follow: that is taken out. What a release
+ * or a turning off sends is a command like others; it goes behind what it answers.
+ */
+export function classOfStop(outbox: Outbox<Outward>, { command }: PreparedSend, owners: readonly string[]): SendClass {
+  const isBehind = (left: Outward) => left.is === 'command' && left.owners.some((owner) => owners.includes(owner));
+  if (command.class !== 'stop') return outbox.classOf(isBehind) ?? 'stop';
+  for (const left of outbox.take(isBehind))
+    if (left.is === 'command') left.listener({ outcome: 'skipped', ms: 0, reason: letGoReason, code: 'let-go' });
+  return 'stop';
+}

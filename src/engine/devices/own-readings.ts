@@ -1,0 +1,69 @@
+import type { DeviceStatus } from '../../core/live';
+import { isWell } from '../../core/session';
+import { ownId } from '../../core/show';
+import type { ReadingStore } from './readings';
+
+/** The clocks are entered anew so often: after a change of the computer's clock or of summer time they are right again. */
+const againMs = 60_000;
+
+/** Keeps what the program itself says up to date: the time of day, the time since the show began, and how many devices are there. */
+export class OwnReadings {
+  private timer: NodeJS.Timeout | undefined;
+  private beginsAt: string | undefined;
+
+  constructor(
+    private readonly readings: ReadingStore,
+    private readonly statuses: ReadonlyMap<string, DeviceStatus>,
+  ) {}
+
+  start(): void {
+    this.readings.report(ownId, [{ key: 'running', value: true }], Date.now());
+    this.onLinks();
+    this.tick();
+  }
+
+  stop(): void {
+    clearTimeout(this.timer);
+  }
+
+  /** @param beginsAt a local date and time, `2026-06-14T10:00` */
+  onShow(beginsAt: string | undefined): void {
+    if (beginsAt === this.beginsAt) return;
+    this.beginsAt = beginsAt;
+    this.clocks();
+  }
+
+  onLinks(): void {
+    const words = [...this.statuses.values()].map(({ link }) => link.word).filter((word) => word !== 'off');
+    const up = words.filter(isWell).length;
+    const changes = [
+      { key: 'devicesUp', value: up },
+      { key: 'devicesDown', value: words.length - up },
+    ].filter(({ key, value }) => this.readings.fresh(ownId, key) !== value);
+    if (changes.length > 0) this.readings.report(ownId, changes, Date.now());
+  }
+
+  private tick(): void {
+    this.clocks();
+    // At the turn of each minute, so that midnight is one of them.
+    this.timer = setTimeout(() => this.tick(), againMs - (Date.now() % againMs) + 1);
+    this.timer.unref();
+  }
+
+  private clocks(): void {
+    const now = new Date();
+    const at = now.getTime();
+    const midnight = new Date(now.getFullYear(), now.getMonth(), now.getDate()).getTime();
+    this.readings.report(
+      ownId,
+      [
+        { key: 'timeOfDay', value: (at - midnight) / 1000 },
+        ...(this.beginsAt === undefined
+          ? []
+          : [{ key: 'showTime', value: (at - new Date(this.beginsAt).getTime()) / 1000 }]),
+      ],
+      at,
+      this.beginsAt === undefined ? ['showTime'] : [],
+    );
+  }
+}

@@ -1,0 +1,137 @@
+import type { DriverCommand, Expectation } from '../../core/driver';
+import type { SkipCode } from '../../core/press';
+import type { Scalar } from '../../core/result';
+import {
+  begin,
+  expectedValue,
+  nextDeadline,
+  noSends,
+  onAnswer,
+  onLost,
+  onReadings,
+  onTime,
+  type FinalOutcome,
+  type SendResult,
+  type SendsState,
+} from '../../core/session';
+
+/** What became of one send. Called at least once; after `late` once more when the report still comes. */
+export type SendListener = (result: {
+  readonly outcome: FinalOutcome;
+  readonly ms: number;
+  readonly reason?: string;
+  readonly code?: SkipCode;
+  readonly note?: boolean;
+}) => void;
+
+/** A send whose bytes have gone out and whose outcome is still to come. */
+export interface Begun {
+  readonly id: string;
+  readonly sentAt: number;
+  readonly deadlineAt: number;
+  readonly answered: boolean;
+  readonly expectations: readonly Expectation[] | undefined;
+}
+
+/**
+ * The sends of one device that are not finished: who listens for each, when each is late, and what is asked meanwhile of a
+ * device that does not report by itself.
+ */
+export class SendBook {
+  private sends: SendsState = noSends;
+  private readonly listeners = new Map<string, SendListener>();
+  private readonly asking = new Map<string, { readonly questions: readonly string[]; readonly everyMs: number }>();
+  private deadline: NodeJS.Timeout | undefined;
+  private askTimer: NodeJS.Timeout | undefined;
+
+  constructor(
+    private readonly freshReading: (key: string) => Scalar | undefined,
+    /** Asks one of the document's questions, unless it is being asked already. */
+    private readonly ask: (question: string) => void,
+  ) {}
+
+  /** The oldest send that is open: what a device means that only speaks when it refuses. */
+  get oldest(): string | undefined {
+    return this.sends.open[0]?.id;
+  }
+
+  /** What a reading will be once everything sent before has taken effect, or what it is now. */
+  readonly expected = (key: string): Scalar | undefined => expectedValue(this.sends, key) ?? this.freshReading(key);
+
+  begin(send: Begun, confirm: DriverCommand['confirm'], listener: SendListener): void {
+    this.listeners.set(send.id, listener);
+    if (confirm?.by === 'readings' && confirm.ask.length > 0) {
+      this.asking.set(send.id, { questions: confirm.ask, everyMs: confirm.askEveryMs });
+    }
+    this.settle(begin(this.sends, send, this.freshReading));
+    this.askAgain();
+  }
+
+  /** The device answered: with a reason, it refused. */
+  answer(id: string, reason: string | undefined): void {
+    const answer = reason === undefined ? { accepted: true as const } : { accepted: false as const, reason };
+    this.settle(onAnswer(this.sends, id, answer, performance.now(), this.freshReading));
+  }
+
+  /** These readings have been reported. */
+  reported(keys: ReadonlySet<string>): void {
+    if (this.sends.open.length === 0) return;
+    this.settle(onReadings(this.sends, keys, performance.now(), this.freshReading));
+  }
+
+  /** The connection is gone: everything open ends as lost. */
+  lose(reason: string): void {
+    this.asking.clear();
+    clearTimeout(this.askTimer);
+    this.askTimer = undefined;
+    this.settle(onLost(this.sends, performance.now(), reason));
+    this.listeners.clear();
+  }
+
+  private settle({ state, results }: { readonly state: SendsState; readonly results: readonly SendResult[] }): void {
+    this.sends = state;
+    for (const result of results) {
+      const listener = this.listeners.get(result.id);
+      if (result.outcome !== 'late') this.listeners.delete(result.id);
+      listener?.({ outcome: result.outcome, ms: result.afterMs, reason: result.reason, note: result.note });
+    }
+    if (this.listeners.size > this.sends.open.length) this.forgetListeners();
+    const next = nextDeadline(this.sends);
+    clearTimeout(this.deadline);
+    this.deadline =
+      next === undefined
+        ? undefined
+        : setTimeout(
+            () => this.settle(onTime(this.sends, performance.now(), this.freshReading)),
+            Math.max(0, next - performance.now()) + 1,
+          );
+  }
+
+  /** Sends that stayed late for too long are forgotten, and with them who listens. */
+  private forgetListeners(): void {
+    const open = new Set(this.sends.open.map((send) => send.id));
+    for (const id of this.listeners.keys()) if (!open.has(id)) this.listeners.delete(id);
+  }
+
+  /** Asks what confirms the open sends, now and again and again until they are settled. */
+  private askAgain(): void {
+    if (this.askTimer || this.asking.size === 0) return;
+    const open = new Set(this.sends.open.filter((send) => !send.late).map((send) => send.id));
+    let everyMs = Infinity;
+    const questions = new Set<string>();
+    for (const [id, rule] of this.asking) {
+      if (!open.has(id)) {
+        this.asking.delete(id);
+        continue;
+      }
+      everyMs = Math.min(everyMs, rule.everyMs);
+      for (const question of rule.questions) questions.add(question);
+    }
+    for (const question of questions) this.ask(question);
+    if (this.asking.size === 0) return;
+    this.askTimer = setTimeout(() => {
+      this.askTimer = undefined;
+      this.askAgain();
+    }, everyMs);
+  }
+}

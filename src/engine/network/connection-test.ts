@@ -1,0 +1,404 @@
+import { identityReadings, identityRemark, whatItSays, type CompiledDriver } from '../../core/driver';
+import {
+  heldHere,
+  judgeAddress,
+  judgeComputer,
+  judgeIdentity,
+  judgePort,
+  judgeProtocol,
+  judgeReports,
+  judgeRoundTrip,
+  judgeRoute,
+  judgeSignIn,
+  type IdentityFinding,
+  type Network,
+  type StageName,
+  type Verdict,
+} from '../../core/diagnosis';
+import type { Scalar } from '../../core/result';
+import type { Link } from '../../core/session';
+import { signsIn } from '../../core/show';
+import { fromHex } from '../../core/wire';
+import type { DeviceSession } from '../devices/device-session';
+import type { Prober } from './prober-client';
+import { longestTryMs, Trial } from './trial';
+
+/** What is tested: a device of the rig, or one that is being typed. */
+export interface TestTarget {
+  readonly driver: CompiledDriver | undefined;
+  readonly host: string;
+  readonly port: number;
+  readonly user: string;
+  readonly password: string;
+  /** The gateway's tag, for a device that is reached through one; host and port are then the gateway's. */
+  readonly through: string | undefined;
+  readonly enabled: boolean;
+  /** The options of the driver as they are set, defaults left out. */
+  readonly options: Readonly<Record<string, Scalar>>;
+  /** Tags of other devices at the same address and port. */
+  readonly sharedWith: readonly string[];
+  /** Ports where a device of this driver may be instead. */
+  readonly otherPorts: readonly number[];
+  /** Drivers that the device may answer instead. */
+  readonly otherDrivers: readonly CompiledDriver[];
+  /** The rig's own connection, where it is up: it is used, and no second one is made. */
+  readonly own:
+    { readonly session: DeviceSession; readonly link: Link; readonly since: number; readonly fresh: Fresh } | undefined;
+  /** The rig's own connection is up, and what is tested is typed and not it. */
+  readonly live: 'no' | 'elsewhere' | 'same place';
+  /** Somebody asked to interrupt the live connection for the test. */
+  readonly interrupt: boolean;
+  /** Ends the rig's own tries while another is under way; what it returns lets them go on. */
+  readonly suspend: () => () => void;
+}
+
+type Fresh = (key: string) => Scalar | undefined;
+
+export interface StageReport {
+  readonly stage: StageName;
+  readonly ms: number;
+  readonly verdict: Verdict;
+}
+
+/** What a device said of itself. */
+export interface Says {
+  readonly model?: string;
+  readonly firmware?: string;
+}
+
+const portTimeoutMs = 1200;
+const otherTimeoutMs = 400;
+const otherTryMs = 2500;
+const questions = 20;
+const longestRoundTripsMs = 6000;
+const listenMs = 1500;
+
+/**
+ * Tests a connection stage by stage, telling each as it ends; stops at the first that fails, after `last`, or when the signal
+ * says so.
+ */
+export async function testConnection(
+  target: TestTarget,
+  prober: Prober,
+  tell: (report: StageReport) => void,
+  signal: AbortSignal,
+  last: StageName = 'reports',
+): Promise<Says | undefined> {
+  const test = new Test(target, prober, signal);
+  try {
+    for (const [stage, work] of test.stages()) {
+      const startedAt = performance.now();
+      const verdict = await work();
+      if (signal.aborted) return undefined;
+      tell({ stage, ms: performance.now() - startedAt, verdict });
+      if (verdict.is === 'failed' || stage === last) return test.says;
+    }
+    return test.says;
+  } finally {
+    test.end();
+  }
+}
+
+class Test {
+  private network: Network = { interfaces: [], gateways: undefined };
+  private address = '';
+  private reached: { readonly port: 'open' | 'refused' | 'silent' | 'unreachable' | 'closed-at-once' } | undefined;
+  private computerSeen = false;
+  private trial: Trial | undefined;
+  private link: Link | undefined;
+  private resume: (() => void) | undefined;
+
+  constructor(
+    private readonly target: TestTarget,
+    private readonly prober: Prober,
+    private readonly signal: AbortSignal,
+  ) {}
+
+  *stages(): Generator<readonly [StageName, () => Promise<Verdict>]> {
+    yield ['address', () => this.testAddress()];
+    yield ['route', () => this.testRoute()];
+    yield ['computer', () => this.testComputer()];
+    yield ['port', () => this.testPort()];
+    yield ['protocol', () => this.testProtocol()];
+    yield ['signIn', () => Promise.resolve(this.testSignIn())];
+    yield ['identity', () => this.testIdentity()];
+    yield ['roundTrip', () => this.testRoundTrip()];
+    yield ['reports', () => this.testReports()];
+  }
+
+  end(): void {
+    this.trial?.end();
+    this.resume?.();
+    this.resume = undefined;
+  }
+
+  get says(): Says | undefined {
+    const { driver } = this.target;
+    return driver && this.link ? whatItSays(driver.document, this.fresh) : undefined;
+  }
+
+  private get kind(): 'tcp' | 'udp' {
+    return this.target.driver?.document.link.kind === 'udp' ? 'udp' : 'tcp';
+  }
+
+  private async testAddress(): Promise<Verdict> {
+    const { host, enabled, driver, sharedWith, through } = this.target;
+    if (!enabled) {
+      return {
+        is: 'failed',
+        trouble: 'switched-off',
+        seen: 'It is switched off in the rig.',
+        mends: [{ do: 'enable' }],
+      };
+    }
+    if (!driver) return { is: 'failed', trouble: 'driver-missing', seen: 'Its driver cannot be used here.' };
+    this.network = await this.prober.ask({ do: 'network' }, this.signal);
+    if (host === '')
+      return this.asGateway(judgeAddress({ host, addresses: [], error: undefined, network: this.network, sharedWith }));
+    const { addresses, error } = await this.prober.ask({ do: 'address', host }, this.signal);
+    this.address = addresses[0] ?? '';
+    const verdict = judgeAddress({ host, addresses, error, network: this.network, sharedWith });
+    return through === undefined ? verdict : this.asGateway(verdict);
+  }
+
+  /** What keeps from reaching the gateway says nothing about the device behind it. */
+  private asGateway(verdict: Verdict): Verdict {
+    const { through } = this.target;
+    if (through === undefined) return verdict;
+    const seen = `${through}: ${verdict.seen}`;
+    return verdict.is === 'failed' && verdict.trouble !== 'used-twice'
+      ? { is: 'failed', trouble: 'gateway-fails', seen }
+      : { ...verdict, seen };
+  }
+
+  private async testRoute(): Promise<Verdict> {
+    const { from } = await this.prober.ask({ do: 'route', address: this.address }, this.signal);
+    return this.asGateway(judgeRoute({ address: this.address, network: this.network, from }));
+  }
+
+  private async testComputer(): Promise<Verdict> {
+    const { address, kind, network } = this;
+    // A port that is known to be open is left alone: some devices take only one connection.
+    const { own, live, interrupt } = this.target;
+    const port = own || this.isHeld ? undefined : this.target.port;
+    // A live connection is never touched by a test of what is typed, unless a person asks for that.
+    this.resume = own || (live !== 'no' && !interrupt) ? undefined : this.target.suspend();
+    const reached = await this.prober.ask(
+      { do: 'reach', address, kind, timeoutMs: portTimeoutMs, ...(port === undefined ? {} : { port }) },
+      this.signal,
+    );
+    this.reached = reached;
+    const verdict = this.asGateway(judgeComputer({ ...reached, kind, address, network }));
+    this.computerSeen = verdict.is === 'passed';
+    return verdict;
+  }
+
+  /** The place that is tested is held by the live connection of the rig. */
+  private get isHeld(): boolean {
+    return this.target.live === 'same place' && !this.target.interrupt;
+  }
+
+  private async testPort(): Promise<Verdict> {
+    const { kind, address } = this;
+    const { port, otherPorts, otherDrivers } = this.target;
+    const answer = this.reached?.port ?? 'silent';
+    if (answer !== 'refused')
+      return this.asGateway(judgePort({ kind, port, answer, answersAt: [], openPorts: [], otherDrivers: [] }));
+    const others = otherPorts.filter((each) => each !== port);
+    const { open } = await this.prober.ask(
+      { do: 'ports', address, ports: others, timeoutMs: otherTimeoutMs },
+      this.signal,
+    );
+    const tries = kind === 'udp' ? others : open;
+    const answered = await Promise.all(tries.slice(0, 8).map((each) => this.answersAs(this.target.driver, each)));
+    const asOther = await Promise.all(
+      otherDrivers
+        .filter((each) => each.document.role === this.target.driver?.document.role)
+        .map((each) => this.answersAs(each, port)),
+    );
+    return this.asGateway(
+      judgePort({
+        kind,
+        port,
+        answer,
+        answersAt: tries.filter((_, n) => answered[n]),
+        openPorts: kind === 'udp' ? [] : open,
+        otherDrivers: otherDrivers
+          .filter((each) => each.document.role === this.target.driver?.document.role)
+          .filter((_, n) => asOther[n])
+          .map(({ document: { id, title } }) => ({ id, title })),
+      }),
+    );
+  }
+
+  /** Whether a device of this driver answers at a port. Nothing secret is shown to it. */
+  private async answersAs(driver: CompiledDriver | undefined, port: number): Promise<boolean> {
+    if (!driver) return false;
+    const trial = new Trial({ driver, host: this.address, port, user: '', password: '' });
+    const link = await trial.call(otherTryMs, this.signal);
+    const fits =
+      trial.evidence.understood || link.word === 'up' || link.word === 'occupied' || link.word === 'locked out';
+    trial.end();
+    return fits;
+  }
+
+  private async testProtocol(): Promise<Verdict> {
+    const { driver, own, port, user, password, through, otherDrivers } = this.target;
+    if (!driver) throw new Error('A test without a driver ends at its address.');
+    if (this.isHeld) return heldHere();
+    const base = {
+      greeting: undefined,
+      otherDrivers: [],
+      cause: undefined,
+      heard: new Uint8Array(),
+      through: through !== undefined,
+      computerSeen: this.computerSeen,
+    };
+    if (own) {
+      this.link = own.link;
+      const upForMs = own.link.word === 'up' ? Date.now() - own.since : undefined;
+      return judgeProtocol({ ...base, link: own.link, understood: true, upForMs });
+    }
+    const trial = new Trial({ driver, host: this.address, port, user, password, through });
+    this.trial = trial;
+    const link = await trial.call(longestTryMs(driver), this.signal);
+    this.link = link;
+    const { heard, evidence } = trial;
+    const understood = evidence.understood || link.word === 'up';
+    const finding = { ...base, link, cause: link.cause, understood, upForMs: undefined };
+    if ((understood && link.cause !== 'wrong-greeting') || link.word !== 'down')
+      return judgeProtocol({ ...finding, heard });
+    const [own1, others] = await Promise.all([this.listen(heard), this.answeredBy(otherDrivers, heard)]);
+    const greeting = plainBeginning(driver);
+    return judgeProtocol({ ...finding, heard: own1, greeting, otherDrivers: others });
+  }
+
+  /** What the port says by itself or to a web request, where it has said nothing to the driver. */
+  private async listen(heard: Uint8Array): Promise<Uint8Array> {
+    if (heard.length > 0 || this.kind === 'udp' || this.target.through !== undefined) return heard;
+    const order = { do: 'listen', address: this.address, port: this.target.port, timeoutMs: 1000 } as const;
+    const said = fromHex((await this.prober.ask(order, this.signal)).heard);
+    return said.ok ? said.value : heard;
+  }
+
+  /** Drivers that fit: by what was heard already, or, for devices of the same role, by asking. */
+  private async answeredBy(drivers: readonly CompiledDriver[], heard: Uint8Array) {
+    const text = new TextDecoder().decode(heard).split(/[\r\n]/)[0] ?? '';
+    const { port, driver } = this.target;
+    const { role, link } = driver?.document ?? {};
+    const fits = await Promise.all(
+      drivers.map((each) => {
+        const [first] = each.greeting;
+        if (first && 'expect' in first) return text !== '' && first.expect.matcher(text).find();
+        return each.document.role === role && each.document.link.kind === link?.kind && this.answersAs(each, port);
+      }),
+    );
+    return drivers.filter((_, n) => fits[n]).map(({ document: { id, title } }) => ({ id, title }));
+  }
+
+  private testSignIn(): Verdict {
+    const { driver, password } = this.target;
+    const link = this.link ?? { word: 'down' as const };
+    return judgeSignIn({
+      link,
+      signsIn: driver !== undefined && signsIn(driver.document),
+      hasPassword: password !== '',
+    });
+  }
+
+  private get fresh(): Fresh {
+    return this.target.own?.fresh ?? ((key) => this.trial?.fresh(key));
+  }
+
+  private async testIdentity(): Promise<Verdict> {
+    const { driver, otherDrivers, through, options } = this.target;
+    if (!driver) throw new Error('A test without a driver ends at its address.');
+    const { document } = driver;
+    const helpers = through === undefined ? document.helpers : [];
+    const ports = helpers.map(({ port }) => port);
+    const { open } =
+      ports.length === 0
+        ? { open: [] }
+        : await this.prober.ask({ do: 'ports', address: this.address, ports, timeoutMs: portTimeoutMs }, this.signal);
+    return judgeIdentity({
+      ...identityOf(driver, options, this.fresh),
+      driversForModel: otherDrivers
+        .filter((each) =>
+          each.document.identity.models?.includes(String(this.fresh(document.identity.model ?? '') ?? '')),
+        )
+        .map(({ document: { id, title } }) => ({ id, title })),
+      helpersMissing: helpers.filter(({ port }) => !open.includes(port)).map(({ title }) => title),
+    });
+  }
+
+  private async testRoundTrip(): Promise<Verdict> {
+    const session = this.target.own?.session ?? this.trial?.session;
+    const times: number[] = [];
+    let lost = 0;
+    const through = this.target.through !== undefined;
+    const brokenBefore = session?.counts.unreadable ?? 0;
+    const until = performance.now() + longestRoundTripsMs;
+    if (!session?.hasQuestion) return judgeRoundTrip({ times, lost, unreadable: 0, through, possible: false });
+    for (let n = 0; n < questions && performance.now() < until && !this.signal.aborted; n += 1) {
+      const asked = await new Promise<number | undefined | 'cut off'>((resolve) => {
+        if (!session.timeQuestion(resolve)) resolve('cut off');
+      });
+      if (typeof asked === 'number') times.push(asked);
+      else lost += 1;
+      // A connection that broke meanwhile, even before the first question, has lost the rest.
+      if (asked === 'cut off') break;
+    }
+    const all = session.counts.unreadable;
+    // Where nothing was answered, a frame that was broken before may have swallowed the rest.
+    const unreadable = times.length === 0 ? all : Math.max(0, all - brokenBefore);
+    return judgeRoundTrip({ times, lost, unreadable, through, possible: true });
+  }
+
+  private async testReports(): Promise<Verdict> {
+    const { driver, own } = this.target;
+    const session = own?.session ?? this.trial?.session;
+    const oneWay = this.link?.word === 'one-way';
+    const startedAt = own?.since ?? Date.now();
+    if (!own && !oneWay) await new Promise((resolve) => setTimeout(resolve, listenMs));
+    const { unasked, answers } = session?.counts ?? { unasked: 0, answers: 0, unreadable: 0 };
+    const polls = (driver?.document.polls.length ?? 0) > 0;
+    return judgeReports({ unasked, answers, listenedMs: Date.now() - startedAt, polls, oneWay });
+  }
+}
+
+/** What a device says of itself, set against its driver. */
+export function identityOf(
+  { document }: CompiledDriver,
+  set: Readonly<Record<string, Scalar>>,
+  fresh: Fresh,
+): Omit<IdentityFinding, 'driversForModel' | 'helpersMissing'> {
+  const { identity } = document;
+  const { model, firmware } = whatItSays(document, fresh);
+  const modelOnly = { ...document, identity: { ...identity, firmware: undefined } };
+  const remark = identityReadings(document).length > 0 ? identityRemark(document, fresh) : undefined;
+  const modelRemark = identityRemark(modelOnly, fresh);
+  const options = Object.entries(identity.options ?? {}).flatMap(([name, key]) => {
+    const says = fresh(key);
+    const option = document.options[name];
+    const is = set[name] ?? option?.default;
+    return option && says !== is && (typeof says === 'number' || typeof says === 'string')
+      ? [{ name, title: option.title, says }]
+      : [];
+  });
+  return {
+    model,
+    firmware,
+    knownModels: identity.models,
+    knownFirmwares: identity.firmwares,
+    modelKnown: modelRemark === undefined,
+    firmwareKnown: remark === undefined || modelRemark !== undefined,
+    options,
+  };
+}
+
+/** The plain text that a driver's greeting begins with; `undefined` where the device does not greet or not in plain text. */
+function plainBeginning({ document }: CompiledDriver): string | undefined {
+  const [first] = document.greeting;
+  const pattern = first && 'expect' in first ? first.expect : undefined;
+  return pattern && /^\^([A-Za-z0-9 ]+)/.exec(pattern)?.[1];
+}

@@ -1,0 +1,188 @@
+import type { CompiledDriver, DriverShelf } from '../../core/driver';
+import type { Network } from '../../core/diagnosis';
+import type { DeviceStatus, FindLine, TestLine } from '../../core/live';
+import type { candidateSchema, findRequestSchema, testRequestSchema } from '../../core/live';
+import type { Scalar } from '../../core/result';
+import type { DeviceRecord } from '../../core/show';
+import type { z } from 'zod';
+import { testConnection, type TestTarget } from './connection-test';
+import type { DeviceSession } from '../devices/device-session';
+import { findDevices } from './find-devices';
+import type { Prober } from './prober-client';
+import type { RunningShow } from '../show/running-show';
+
+export interface ToolSources {
+  readonly show: RunningShow;
+  readonly shelf: DriverShelf;
+  readonly sessions: ReadonlyMap<string, DeviceSession>;
+  readonly statuses: ReadonlyMap<string, DeviceStatus>;
+  readonly prober: Prober;
+  readonly passwordOf: (device: string) => string;
+  readonly fresh: (device: string, key: string) => Scalar | undefined;
+  /** The value as it was reported last, however long ago. */
+  readonly last: (device: string, key: string) => Scalar | undefined;
+}
+
+/** So many devices are tested at a time. */
+export const testsAtOnce = 25;
+
+/** What looks at the network for the desk: connection tests and searches. Nothing of it is remembered. */
+export class NetworkTools {
+  constructor(private readonly sources: ToolSources) {}
+
+  network(): Promise<Network> {
+    return this.sources.prober.ask({ do: 'network' });
+  }
+
+  /** Tests devices of the rig, or one that is being typed. A device that is not there is left out. */
+  async test(
+    { devices: tags, candidate, last, interrupt }: z.output<typeof testRequestSchema>,
+    tell: (line: TestLine) => void,
+    signal: AbortSignal,
+  ): Promise<void> {
+    if (candidate) {
+      const target = { ...this.targetOf(candidate), interrupt };
+      const { id = '' } = candidate;
+      return this.run({ id, tag: '', target }, tell, signal, last);
+    }
+    const { show } = this.sources;
+    const chosen = [...show.devices.values()].filter(({ data }) => tags === undefined || tags.includes(data.tag));
+    const waiting = chosen.map(({ id, data }) => ({ id, tag: data.tag, record: { id, data } }));
+    const worker = async () => {
+      for (let next = waiting.shift(); next && !signal.aborted; next = waiting.shift()) {
+        const { id, tag, record } = next;
+        await this.run({ id, tag, target: this.targetOfDevice(record) }, tell, signal, last);
+      }
+    };
+    await Promise.all(Array.from({ length: testsAtOnce }, worker));
+  }
+
+  find(
+    request: z.output<typeof findRequestSchema>,
+    tell: (line: FindLine) => void,
+    signal: AbortSignal,
+  ): Promise<void> {
+    const { show, prober, statuses, last } = this.sources;
+    const wanted = request.drivers;
+    const drivers = this.drivers().filter(({ document }) => !wanted || wanted.includes(document.id));
+    const rig = [...show.devices.values()].map((record) => ({
+      record,
+      document: show.driverOf(record)?.document,
+      link: statuses.get(record.id)?.link.word ?? 'off',
+      last: (key: string) => last(record.id, key),
+    }));
+    return findDevices({ range: request.range, drivers, rig }, prober, tell, signal);
+  }
+
+  private async run(
+    { id, tag, target }: { readonly id: string; readonly tag: string; readonly target: TestTarget },
+    tell: (line: TestLine) => void,
+    signal: AbortSignal,
+    last: z.output<typeof testRequestSchema>['last'],
+  ): Promise<void> {
+    const says = await testConnection(
+      target,
+      this.sources.prober,
+      ({ stage, ms, verdict }) => tell({ device: id, tag, stage, ms, verdict }),
+      signal,
+      last,
+    );
+    tell({ device: id, tag, ...(says ? { says } : {}) });
+  }
+
+  private targetOfDevice({ id, data }: Pick<DeviceRecord, 'id' | 'data'>): TestTarget {
+    const { driver, host, port, user, options, through, enabled } = data;
+    const base = { id, driver, host, port, user, options, enabled, password: undefined };
+    return this.targetOf(through ? { ...base, through: through.device } : base, data.additions);
+  }
+
+  private targetOf(
+    candidate: z.output<typeof candidateSchema>,
+    additions?: DeviceRecord['data']['additions'],
+  ): TestTarget {
+    const { show, shelf, sessions, statuses, passwordOf, fresh } = this.sources;
+    const { id, driver: driverId, port, user, options, enabled } = candidate;
+    const driver = shelf.for({ driver: driverId, options, ...(additions ? { additions } : {}) });
+    const gateway = candidate.through === undefined ? undefined : show.devices.get(candidate.through);
+    const host = candidate.through === undefined ? candidate.host : (gateway?.data.host ?? '');
+    const saved = id === undefined ? undefined : show.devices.get(id);
+    const session = id === undefined ? undefined : sessions.get(id);
+    const status = id === undefined ? undefined : statuses.get(id);
+    const password = candidate.password ?? (id === undefined ? '' : passwordOf(id));
+    // What is typed may be another device than the one that is connected.
+    const asSaved =
+      saved?.data.host === candidate.host &&
+      saved.data.port === port &&
+      saved.data.driver === driverId &&
+      saved.data.user === user &&
+      candidate.password === undefined;
+    const up = status?.link.word === 'up' || status?.link.word === 'one-way';
+    const isLive = up || status?.link.word === 'silent';
+    const own =
+      asSaved && up && session
+        ? { session, link: status.link, since: status.since, fresh: (key: string) => fresh(saved.id, key) }
+        : undefined;
+    const kind = driver?.document.link.kind;
+    const others = this.drivers().filter(({ document }) => document.id !== driverId);
+    return {
+      driver,
+      host,
+      port,
+      user,
+      password,
+      through: candidate.through === undefined ? undefined : (gateway?.data.tag ?? '?'),
+      enabled,
+      options,
+      sharedWith: this.sharedWith(id, host, port, kind),
+      otherPorts: this.portsOf(kind, driver, port).filter((each) => this.sharedWith(id, host, each, kind).length === 0),
+      otherDrivers: others,
+      own,
+      live:
+        !isLive || asSaved
+          ? 'no'
+          : saved?.data.host === candidate.host && saved.data.port === port
+            ? 'same place'
+            : 'elsewhere',
+      interrupt: false,
+      suspend: () => {
+        session?.stop();
+        // The device may have been changed or taken out of the rig meanwhile.
+        return () => id !== undefined && session && sessions.get(id) === session && session.start();
+      },
+    };
+  }
+
+  /** Every driver at hand that is for one kind of device. */
+  private drivers(): CompiledDriver[] {
+    const { shelf } = this.sources;
+    return shelf.ids.filter((id) => !id.startsWith('generic-')).flatMap((id) => shelf.for({ driver: id }) ?? []);
+  }
+
+  /** Others of the rig that stand at the same address and port and do not go through a gateway. */
+  private sharedWith(
+    self: string | undefined,
+    host: string,
+    port: number,
+    kind: CompiledDriver['document']['link']['kind'] | undefined,
+  ): string[] {
+    const { show } = this.sources;
+    const transport = kind === 'udp' ? 'udp' : 'tcp';
+    return [...show.devices.values()]
+      .filter(({ id, data }) => {
+        if (id === self || data.through || host === '' || data.host !== host || data.port !== port) return false;
+        const other = show.driverOf({ id, data } as DeviceRecord)?.document.link.kind === 'udp' ? 'udp' : 'tcp';
+        return other === transport;
+      })
+      .map(({ data }) => data.tag);
+  }
+
+  /** The ports where a device may be instead: the driver's own, those close to a mistyped one, those of other drivers and of the rig. */
+  private portsOf(kind: string | undefined, driver: CompiledDriver | undefined, typed: number): number[] {
+    const alike = (other: string) => (other === 'udp') === (kind === 'udp');
+    const known = this.drivers().filter(({ document }) => alike(document.link.kind));
+    const used = [...this.sources.show.devices.values()].map(({ data }) => data.port);
+    const close = Array.from({ length: 21 }, (_, n) => typed - 10 + n).filter((port) => port > 0 && port <= 65_535);
+    const ports = [driver?.document.link.port, ...close, ...known.map(({ document }) => document.link.port), ...used];
+    return [...new Set(ports.filter((port) => port !== undefined))].slice(0, 80);
+  }
+}

@@ -1,0 +1,390 @@
+import { faceNow, readingsOfFace, type FaceView } from '../../core/face';
+import { lookNow, ReadingIndex, type LampMemory } from '../../core/lamp';
+import type { ControlView, PageDiff, PageLayout, PageView } from '../../core/live';
+import {
+  contextKey,
+  inContext,
+  legendOf,
+  pickedIn,
+  readContextKey,
+  viewOf,
+  zoneOf,
+  type PageContext,
+} from '../../core/page';
+import { targetOf } from '../../core/press';
+import { drivenBy, readingId, type ControlRecord, type PageRecord, type ReadingRef, type Zone } from '../../core/show';
+import type { ReadingStore } from '../devices/readings';
+import type { RunningShow } from '../show/running-show';
+import { WakeTimer } from './wake-timer';
+
+/** A page as somebody looks at it: on a shift level, with devices picked in its zones. */
+interface Context {
+  readonly key: string;
+  readonly page: string;
+  readonly asked: PageContext;
+  /** Zone to the device that it drives now. */
+  readonly picked: Map<string, string>;
+  /** The controls as they are in this context. */
+  readonly controls: Map<string, ControlRecord>;
+  readonly faces: Map<string, { readonly view: FaceView; readonly key: string }>;
+  /** What each control's rules remember from one look to the next. */
+  readonly memories: Map<string, LampMemory>;
+}
+
+const zoneMark = 'zone ';
+/** A limit for all screens together, far above what a crew looks at: each costs memory and work. */
+const mostContexts = 2000;
+
+/**
+ * The pages that somebody looks at, each in the contexts in which it is looked at: their faces and lamps are computed once a
+ * context, whoever looks, and brought up to date from the readings that they use.
+ */
+export class PageContexts {
+  private readonly contexts = new Map<string, Context>();
+  private readonly index = new ReadingIndex();
+  /** By control, when each of its targets is turned off. */
+  private readonly offs = new Map<string, Map<string, number>>();
+  private running: ReadonlySet<string> = new Set();
+  /** What may change its look at a time although nothing is reported. */
+  private readonly wakes = new WakeTimer((due) => this.look(new Set(due)));
+
+  constructor(
+    private readonly show: RunningShow,
+    private readonly readings: ReadingStore,
+    private readonly publish: (key: string, diff: PageDiff) => void,
+  ) {}
+
+  /**
+   * True for a page in a context that there can be: a level that it has, in each zone a device that can be picked there. A page that is not there
+   * can be waited for, in no context.
+   */
+  canOpen(key: string): boolean {
+    const { page, context } = readContextKey(key);
+    const data = this.show.pages.get(page)?.data;
+    if (contextKey(page, context) !== key) return false;
+    if (!data) return key === page;
+    const { shift, picks } = context;
+    if (shift !== undefined && !data.shifts?.some(({ id }) => id === shift)) return false;
+    return Object.entries(picks).every(([zone, device]) =>
+      data.zones.some(({ id, pick }) => id === zone && pick?.devices.includes(device)),
+    );
+  }
+
+  /** The whole page in a context; `undefined` when there is none. From now on its differences are published. */
+  open(key: string): PageView | undefined {
+    const { page, context: asked } = readContextKey(key);
+    const record = this.show.pages.get(page);
+    if (!record) return undefined;
+    let context = this.contexts.get(key);
+    if (!context) {
+      if (this.contexts.size >= mostContexts) return undefined;
+      context = {
+        key,
+        page,
+        asked,
+        picked: new Map(),
+        controls: new Map(),
+        faces: new Map(),
+        memories: new Map(),
+      };
+      this.contexts.set(key, context);
+      this.pickAll(context, record);
+      for (const control of this.show.controlsOf(page).values()) this.enter(context, record, control);
+    }
+    return { layout: this.layoutOf(record, context), ...this.allOf(context) };
+  }
+
+  /** Nobody looks at the page in this context any more. */
+  close(key: string): void {
+    const context = this.contexts.get(key);
+    if (!context) return;
+    for (const id of context.controls.keys()) this.forget(context, id);
+    const { zones = [] } = this.show.pages.get(context.page)?.data ?? {};
+    for (const zone of zones) this.index.remove(mark(context, `${zoneMark}${zone.id}`));
+    this.contexts.delete(key);
+  }
+
+  /** A control as it is in a context; as it is stored where nobody looks at it so. */
+  controlIn(key: string | undefined, control: ControlRecord): ControlRecord {
+    if (key === undefined) return control;
+    const known = this.contexts.get(key)?.controls.get(control.id);
+    if (known) return known;
+    const { page, context: asked } = readContextKey(key);
+    const record = this.show.pages.get(page);
+    return record ? inContext(control, record, asked.shift, (zone) => this.pickOf(zone, asked)) : control;
+  }
+
+  /** True while one of its rules bars a control, as it is looked at in a context. */
+  isBarred(key: string | undefined, control: ControlRecord): boolean {
+    const { lamps, page, values } = control.data;
+    if (!lamps.some(({ bars }) => bars)) return false;
+    const known = this.contexts.get(key ?? page)?.faces.get(control.id);
+    const { barred } = known?.view ?? lookNow(lamps, values, { ...this.sources, now: Date.now() });
+    return barred === true;
+  }
+
+  /** Readings of a device have changed: only the controls that use them are looked at. */
+  onReadings(device: string, keys: readonly string[]): void {
+    const touched = new Set<string>();
+    for (const key of keys) for (const id of this.index.usersOf(readingId({ device, key }))) touched.add(id);
+    this.look(touched);
+  }
+
+  stop(): void {
+    this.wakes.stop();
+  }
+
+  /** Looks at controls and zones anew, and publishes what is another than before. */
+  private look(touched: ReadonlySet<string>): void {
+    const diffs = new Map<Context, Record<string, FaceView>>();
+    for (const each of touched) {
+      const at = each.indexOf('|');
+      const context = this.contexts.get(each.slice(0, at));
+      const id = each.slice(at + 1);
+      if (!context) continue;
+      if (id.startsWith(zoneMark)) {
+        this.repick(context, id.slice(zoneMark.length));
+        continue;
+      }
+      const control = context.controls.get(id);
+      if (!control || !this.refresh(context, control)) continue;
+      const faces = diffs.get(context) ?? {};
+      diffs.set(context, faces);
+      const face = context.faces.get(id);
+      if (face) faces[id] = face.view;
+    }
+    for (const [{ key }, put] of diffs) this.publish(key, { faces: { put } });
+  }
+
+  onPage(id: string, record: PageRecord | undefined): void {
+    for (const context of this.contextsOf(id)) {
+      if (!record) this.close(context.key);
+      else this.renew(context, record);
+    }
+  }
+
+  /** The ties have changed: what follows a switcher may drive another device. */
+  onTies(): void {
+    for (const context of this.contexts.values()) {
+      for (const zone of this.show.pages.get(context.page)?.data.zones ?? []) this.repick(context, zone.id);
+    }
+  }
+
+  onControl(id: string, now: ControlRecord | undefined, before: ControlRecord | undefined): void {
+    if (before && before.data.page !== now?.data.page) {
+      for (const context of this.contextsOf(before.data.page)) {
+        context.faces.delete(id);
+        context.controls.delete(id);
+        this.forget(context, id);
+        const layout = this.legendNews(context, now, before);
+        this.publish(context.key, { controls: { drop: [id] }, faces: { drop: [id] }, ...layout });
+      }
+    }
+    const page = now && this.show.pages.get(now.data.page);
+    if (!now || !page) return;
+    for (const context of this.contextsOf(page.id)) {
+      this.enter(context, page, now);
+      const face = context.faces.get(id);
+      this.publish(context.key, {
+        controls: { put: { [id]: this.viewOf(context.controls.get(id) ?? now) } },
+        faces: { put: face ? { [id]: face.view } : {} },
+        ...this.legendNews(context, now, before),
+      });
+    }
+  }
+
+  /** A device is spoken to in another way, or is called otherwise: what its controls look like may be another. */
+  onDevice(device: string): void {
+    for (const context of this.contexts.values()) {
+      const own = [...context.controls].filter(([, { data }]) => drivenBy(data).includes(device));
+      const record = this.show.pages.get(context.page);
+      if (own.length === 0 || !record) continue;
+      this.publish(context.key, {
+        controls: { put: Object.fromEntries(own.map(([id, each]) => [id, this.viewOf(each)])) },
+        layout: this.layoutOf(record, context),
+      });
+    }
+  }
+
+  /** A macro is another: whether what begins it has to be meant may be so too. */
+  onMacro(): void {
+    for (const context of this.contexts.values()) {
+      // One that begins another which begins this one is another, too.
+      const own = [...context.controls].filter(([, { data }]) => data.responses.runs !== undefined);
+      if (own.length === 0) continue;
+      this.publish(context.key, {
+        controls: { put: Object.fromEntries(own.map(([id, each]) => [id, this.viewOf(each)])) },
+      });
+    }
+  }
+
+  private contextsOf(page: string): Context[] {
+    return [...this.contexts.values()].filter((context) => context.page === page);
+  }
+
+  private pickOf(zone: Zone, asked: PageContext): string | undefined {
+    return pickedIn(zone, asked, this.show.ties.values(), this.readings.get.bind(this.readings), this.tagOf);
+  }
+
+  /** Looks what every zone drives, and watches what they follow. */
+  private pickAll(context: Context, { data }: PageRecord): void {
+    context.picked.clear();
+    for (const zone of data.zones) {
+      const picked = this.pickOf(zone, context.asked);
+      if (picked !== undefined) context.picked.set(zone.id, picked);
+      const follow = zone.pick?.follow;
+      this.index.put(mark(context, `${zoneMark}${zone.id}`), follow ? [follow] : []);
+    }
+  }
+
+  /** What a zone follows has changed: where it drives another device now, its controls are about that one. */
+  private repick(context: Context, zoneId: string): void {
+    const record = this.show.pages.get(context.page);
+    const zone = record?.data.zones.find(({ id }) => id === zoneId);
+    const picked = zone && this.pickOf(zone, context.asked);
+    if (!record || !zone || picked === context.picked.get(zoneId)) return;
+    this.renew(context, record, zone);
+  }
+
+  /** Everything of a page in a context, or of one of its zones, anew. */
+  private renew(context: Context, record: PageRecord, only?: Zone): void {
+    this.pickAll(context, record);
+    const own = [...this.show.controlsOf(context.page).values()].filter(
+      ({ data }) => !only || zoneOf(record.data.zones, data)?.id === only.id,
+    );
+    for (const control of own) this.enter(context, record, control);
+    const { controls, faces } = this.allOf(context);
+    const pick = <T>(all: Readonly<Record<string, T>>) =>
+      Object.fromEntries(own.flatMap(({ id }) => (all[id] === undefined ? [] : [[id, all[id]]])));
+    this.publish(context.key, {
+      layout: this.layoutOf(record, context),
+      controls: { put: pick(controls) },
+      faces: { put: pick(faces) },
+    });
+  }
+
+  private allOf(context: Context): Pick<PageView, 'controls' | 'faces'> {
+    return {
+      controls: Object.fromEntries([...context.controls].map(([id, control]) => [id, this.viewOf(control)])),
+      faces: Object.fromEntries([...context.faces].map(([id, face]) => [id, face.view])),
+    };
+  }
+
+  /** The macros that run now. */
+  setRunning(macros: ReadonlySet<string>): void {
+    const changed = new Set([...macros, ...this.running].filter((each) => macros.has(each) !== this.running.has(each)));
+    if (changed.size === 0) return;
+    this.running = macros;
+    for (const context of this.contexts.values()) {
+      const own = [...context.controls.values()].filter(({ data }) => changed.has(data.responses.runs?.macro ?? ''));
+      const put = own.flatMap((control) => {
+        const face = this.refresh(context, control) ? context.faces.get(control.id) : undefined;
+        return face ? [[control.id, face.view] as const] : [];
+      });
+      if (put.length > 0) this.publish(context.key, { faces: { put: Object.fromEntries(put) } });
+    }
+  }
+
+  /** When what a control has done to a target is turned off; `undefined` when it is not any more. */
+  setOff(control: string, target: string, at: number | undefined): void {
+    const targets = this.offs.get(control) ?? new Map<string, number>();
+    for (const [other, past] of targets) if (past < Date.now()) targets.delete(other);
+    if (at === undefined) targets.delete(target);
+    else targets.set(target, at);
+    if (targets.size === 0) this.offs.delete(control);
+    else this.offs.set(control, targets);
+    for (const context of this.contexts.values()) {
+      const own = context.controls.get(control);
+      if (!own || !this.refresh(context, own)) continue;
+      const face = context.faces.get(control);
+      if (face) this.publish(context.key, { faces: { put: { [control]: face.view } } });
+    }
+  }
+
+  /** True while a page that somebody looks at shows what depends on a reading. */
+  isShown = (id: string): boolean => this.index.usersOf(id).size > 0;
+
+  private readonly sources = {
+    readingNow: (ref: ReadingRef) => this.readings.get(ref),
+    documentOf: (id: string) => this.show.documentOf(id),
+  };
+
+  private readonly tagOf = (device: string) => this.show.devices.get(device)?.data.tag;
+
+  private viewOf(control: ControlRecord): ControlView {
+    return viewOf(control.data, {
+      documentOf: this.show.documentOf,
+      tagOf: this.show.pages.get(control.data.page)?.data.badges ? this.tagOf : () => undefined,
+      macroOf: (id) => this.show.macros.get(id),
+    });
+  }
+
+  /** The layout with its new legend, where a control that changed may have changed that. */
+  private legendNews(
+    context: Context,
+    now: ControlRecord | undefined,
+    before: ControlRecord | undefined,
+  ): Pick<PageDiff, 'layout'> {
+    const record = this.show.pages.get(context.page);
+    return record && (now?.data.tint ?? before?.data.tint) ? { layout: this.layoutOf(record, context) } : {};
+  }
+
+  private layoutOf({ id, data }: PageRecord, context: Context): PageLayout {
+    const { name, columns, rows, note, shifts = [] } = data;
+    const zones = data.zones.map(({ pick, ...zone }) => {
+      const devices = pick?.devices.flatMap((device) => {
+        const record = this.show.devices.get(device);
+        return record ? [{ id: device, tag: record.data.tag, name: record.data.name }] : [];
+      });
+      const now = context.picked.get(zone.id);
+      return devices ? { ...zone, pick: { devices, now, follows: pick?.follow !== undefined } } : zone;
+    });
+    const legend = legendOf(data, context.controls.values(), this.tagOf);
+    return { id, name, columns, rows, note, zones, legend, shifts };
+  }
+
+  private enter(context: Context, page: PageRecord, stored: ControlRecord): void {
+    const control = inContext(stored, page, context.asked.shift, (zone) => context.picked.get(zone.id));
+    context.controls.set(control.id, control);
+    context.memories.delete(control.id);
+    this.index.put(mark(context, control.id), readingsOfFace(control.data, this.show.documentOf));
+    this.refresh(context, control);
+  }
+
+  private forget(context: Context, id: string): void {
+    context.memories.delete(id);
+    this.index.remove(mark(context, id));
+    this.wakes.set(mark(context, id), undefined);
+  }
+
+  /** When the control's present target is turned off; of one that asks first, when the last of its targets is. */
+  private offAtOf({ id, data }: ControlRecord): number | undefined {
+    const targets = this.offs.get(id);
+    const { off, asks } = data.responses;
+    if (!targets || !off) return undefined;
+    return asks ? Math.max(...targets.values()) : targets.get(targetOf(data, off.sends));
+  }
+
+  /** Computes a face anew; true when it is another than before. */
+  private refresh(context: Context, control: ControlRecord): boolean {
+    const { data, id } = control;
+    let memory = context.memories.get(id);
+    // Most rules remember nothing.
+    if (!memory && data.lamps.length > 0) context.memories.set(id, (memory = new Map()));
+    const { face, again } = faceNow(data, { ...this.sources, now: Date.now() }, memory);
+    const offAt = this.offAtOf(control);
+    const { runs } = data.responses;
+    const view: FaceView = {
+      ...face,
+      ...(offAt === undefined || offAt < Date.now() ? {} : { offAt }),
+      ...(runs && this.running.has(runs.macro) ? { runs: true } : {}),
+    };
+    this.wakes.set(mark(context, id), again);
+    const key = JSON.stringify(view);
+    if (context.faces.get(control.id)?.key === key) return false;
+    context.faces.set(control.id, { view, key });
+    return true;
+  }
+}
+
+const mark = ({ key }: Context, id: string): string => `${key}|${id}`;

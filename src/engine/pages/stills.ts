@@ -1,0 +1,140 @@
+import type { DriverDocument } from '../../core/driver';
+import { readingId, stillKey, type DeviceRecord } from '../../core/show';
+import type { Prober } from '../network/prober-client';
+import type { Place } from '../aim/rehearsal';
+import type { ReadingStore } from '../devices/readings';
+import type { RunningShow } from '../show/running-show';
+
+export interface StillPicture {
+  readonly type: string;
+  readonly bytes: Buffer;
+}
+
+interface Sources {
+  readonly show: RunningShow;
+  readonly readings: ReadingStore;
+  readonly prober: Prober;
+  /** Of a device that is not there no picture is true, whatever is handed out. */
+  readonly isUp: (device: string) => boolean;
+  /** True while a panel shows what depends on this reading. */
+  readonly isShown: (readingId: string) => boolean;
+  readonly passwordOf: (device: string) => string;
+  /** Where a stand-in takes the place of a device. */
+  readonly placeOf: (device: string) => Place | undefined;
+}
+
+interface Known {
+  /** The newest pictures, oldest first: a panel may still be fetching the one before. */
+  readonly kept: { readonly hash: string; readonly picture: StillPicture }[];
+  dueAt: number;
+  busy: boolean;
+  failures: number;
+}
+
+const lookMs = 100;
+const keptOfEach = 4;
+/** So often in a row it may fail before what is shown counts as unknown. */
+const mostFailures = 3;
+const timeoutMs = 3000;
+
+/**
+ * The pictures that devices hand out over HTTP, fetched by the prober while a panel shows them. Each is known by the hash of its
+ * bytes, which is the value of a reading: panels are told by the way of all readings, and fetch what they do not have.
+ */
+export class Stills {
+  private readonly known = new Map<string, Known>();
+  private readonly timer = setInterval(() => this.look(), lookMs);
+
+  constructor(private readonly sources: Sources) {
+    this.timer.unref();
+  }
+
+  /** A picture by its hash. */
+  picture(hash: string): StillPicture | undefined {
+    for (const { kept } of this.known.values()) {
+      const found = kept.find((each) => each.hash === hash);
+      if (found) return found.picture;
+    }
+    return undefined;
+  }
+
+  stop(): void {
+    clearInterval(this.timer);
+  }
+
+  private look(): void {
+    const { show, isShown, isUp } = this.sources;
+    const now = performance.now();
+    for (const device of show.devices.values()) {
+      if (!isUp(device.id)) continue;
+      const stills = show.driverOf(device)?.document.stills;
+      for (const [name, still] of Object.entries(stills ?? {})) {
+        const id = readingId({ device: device.id, key: stillKey(name) });
+        if (!isShown(id)) continue;
+        const known = this.knownOf(id);
+        if (known.busy || now < known.dueAt) continue;
+        known.dueAt = now + still.everyMs;
+        void this.fetch(device, name, still, known);
+      }
+    }
+  }
+
+  private defaultsOf(device: DeviceRecord) {
+    const options = this.sources.show.driverOf(device)?.document.options ?? {};
+    return Object.fromEntries(Object.entries(options).map(([name, option]) => [name, option.default]));
+  }
+
+  private knownOf(id: string): Known {
+    let known = this.known.get(id);
+    if (!known) this.known.set(id, (known = { kept: [], dueAt: 0, busy: false, failures: 0 }));
+    return known;
+  }
+
+  private async fetch(
+    device: DeviceRecord,
+    name: string,
+    still: DriverDocument['stills'][string],
+    known: Known,
+  ): Promise<void> {
+    const { prober, readings, passwordOf, placeOf } = this.sources;
+    known.busy = true;
+    const { data } = device;
+    const place = placeOf(device.id);
+    const given = { ...this.defaultsOf(device), ...data.options, ...place?.options };
+    const port = typeof still.port === 'number' ? still.port : Number(given[still.port.option]);
+    const path = typeof still.path === 'string' ? still.path : String(given[still.path.option]);
+    const has = known.kept.at(-1)?.hash;
+    const { user: signIn, password } = place ?? { user: data.user, password: passwordOf(device.id) };
+    const user = signIn === '' ? {} : { user: signIn, password };
+    const key = stillKey(name);
+    try {
+      const answer = await prober.ask({
+        do: 'picture',
+        host: place?.host ?? data.host,
+        port,
+        path,
+        has,
+        ...user,
+        timeoutMs,
+      });
+      if (answer.error !== undefined) throw new Error(answer.error);
+      known.failures = 0;
+      if (answer.bytes !== undefined) {
+        known.kept.push({
+          hash: answer.hash,
+          picture: { type: answer.type, bytes: Buffer.from(answer.bytes, 'base64') },
+        });
+        if (known.kept.length > keptOfEach) known.kept.shift();
+      }
+      if (this.sources.isUp(device.id) && readings.fresh(device.id, key) !== answer.hash)
+        readings.report(device.id, [{ key, value: answer.hash }], Date.now());
+    } catch {
+      known.failures += 1;
+      // A device that is there and whose picture is not: what was seen last is not what there is now.
+      if (known.failures >= mostFailures && readings.fresh(device.id, key) !== undefined)
+        readings.report(device.id, [{ key, value: '' }], Date.now());
+    } finally {
+      known.busy = false;
+    }
+  }
+}

@@ -1,0 +1,287 @@
+import { steer, type CompiledDriver } from '../../core/driver';
+import type { Aim, PressReport, TurnMessage } from '../../core/live';
+import { barredReason, dryReason, type SkipCode } from '../../core/press';
+import type { Scalar } from '../../core/result';
+import type { FinalOutcome } from '../../core/session';
+import { resolveArgument, type ControlRecord, type DeviceRecord } from '../../core/show';
+import type { AsRun } from '../record/as-run';
+import type { DeadMan, Entered, StopReason } from './dead-man';
+import type { DeviceSession } from '../devices/device-session';
+import { prepare, stopParams } from '../devices/prepare';
+import type { RunningShow } from '../show/running-show';
+import type { PreparedSend } from '../devices/session-types';
+
+/** What a hand does on a fader, a dial or a stick, from touching it to letting go. */
+interface Adjustment {
+  readonly request: Omit<TurnMessage, 't' | 'x' | 'y'> & { readonly who: string };
+  readonly control: ControlRecord;
+  readonly device: DeviceRecord;
+  readonly driver: CompiledDriver;
+  readonly aim: Aim;
+  readonly startedAt: number;
+  readonly tell: (report: PressReport) => void;
+  x: number;
+  y: number;
+  sentAt: number;
+  /** What was sent last, so that the same is not sent again. */
+  sent: string;
+  count: number;
+  text: string;
+  outcome: FinalOutcome | undefined;
+  reason: string | undefined;
+  code: SkipCode | undefined;
+  ms: number;
+  over: boolean;
+  next: NodeJS.Timeout | undefined;
+  idle: NodeJS.Timeout | undefined;
+}
+
+export interface AdjustmentSources {
+  readonly show: RunningShow;
+  readonly sessions: ReadonlyMap<string, DeviceSession>;
+  readonly asRun: AsRun;
+  readonly deadMan: DeadMan;
+  readonly aim: () => Aim;
+  /** A command has left for a device, or would have if the aim were not dry. */
+  readonly onCommand: (device: string, prepared: PreparedSend, who: string) => void;
+  readonly labelOf: (control: ControlRecord) => string;
+  /** True while one of its rules bars a control, as it is looked at in a context. */
+  readonly isBarred: (context: string | undefined, control: ControlRecord) => boolean;
+}
+
+/** A stick is sent so often at the most; the newest position wins and the last always goes out. */
+const steerEveryMs = 50;
+/** A hand that rests on a fader for so long has ended one turn; moving again begins another. */
+const restsAfterMs = 2000;
+
+/**
+ * Continuous values from panels. A fader's values go out as the device takes them: the session keeps only the newest that waits.
+ * A stick moves its device until it is back in the middle, let go, or its panel is gone.
+ */
+export class Adjustments {
+  private readonly open = new Map<string, Adjustment>();
+
+  constructor(private readonly sources: AdjustmentSources) {}
+
+  turn(
+    message: TurnMessage,
+    control: ControlRecord | undefined,
+    who: string,
+    tell: (report: PressReport) => void,
+  ): void {
+    const known = this.open.get(message.id);
+    const turn = known ?? this.begin(message, control, who, tell);
+    if (!turn) return;
+    turn.x = message.x;
+    turn.y = message.y ?? 0;
+    this.still(message.id);
+    if (turn.control.data.drive) this.steerSoon(turn);
+    else this.setRange(turn);
+  }
+
+  /** The hand is still there. */
+  still(id: string): void {
+    const turn = this.open.get(id);
+    if (!turn) return;
+    clearTimeout(turn.idle);
+    turn.idle = setTimeout(() => this.release(id), restsAfterMs);
+  }
+
+  /** The dead man has stopped what this hand had moving. Where the hand is back, it begins anew with its next move. */
+  onReleased(id: string, why: StopReason): void {
+    const turn = this.open.get(id);
+    if (!turn || why === 'released') return;
+    clearTimeout(turn.next);
+    turn.sent = '';
+  }
+
+  /** The hand has let go, or its panel is gone. */
+  release(id: string): void {
+    const turn = this.open.get(id);
+    if (!turn) return;
+    clearTimeout(turn.next);
+    if (turn.control.data.drive) this.halt(turn);
+    this.end(turn);
+  }
+
+  stop(): void {
+    for (const turn of this.open.values()) {
+      clearTimeout(turn.next);
+      clearTimeout(turn.idle);
+    }
+    this.open.clear();
+  }
+
+  private begin(
+    message: TurnMessage,
+    control: ControlRecord | undefined,
+    who: string,
+    tell: (report: PressReport) => void,
+  ): Adjustment | undefined {
+    const { show } = this.sources;
+    const about = control?.data.range?.send.device ?? control?.data.drive?.device;
+    const device = about === undefined ? undefined : show.devices.get(about);
+    const driver = device && show.driverOf(device);
+    if (!control || !device || !driver) {
+      const reason = control ? 'Its device is not in the rig.' : 'There is no such control any more.';
+      tell({ t: 'press', id: message.id, outcome: 'lost', ms: 0, reason });
+      return undefined;
+    }
+    const { id, page, control: controlId, guard } = message;
+    if (this.sources.isBarred(message.context, control)) {
+      tell({ t: 'press', id, outcome: 'skipped', ms: 0, reason: barredReason, code: 'barred' });
+      return undefined;
+    }
+    const turn: Adjustment = {
+      request: { id, page, control: controlId, guard, who },
+      control,
+      device,
+      driver,
+      aim: this.sources.aim(),
+      startedAt: performance.now(),
+      tell,
+      x: 0,
+      y: 0,
+      sentAt: -Infinity,
+      sent: '',
+      count: 0,
+      text: '',
+      outcome: undefined,
+      reason: undefined,
+      code: undefined,
+      ms: 0,
+      over: false,
+      next: undefined,
+      idle: undefined,
+    };
+    this.open.set(id, turn);
+    return turn;
+  }
+
+  private setRange(turn: Adjustment): void {
+    const { range, values } = turn.control.data;
+    if (!range) return;
+    const params: Record<string, Scalar> = { [range.param]: Math.min(range.max, Math.max(range.min, turn.x)) };
+    for (const [name, argument] of Object.entries(range.send.params)) {
+      const value = resolveArgument(argument, values);
+      if (value !== undefined) params[name] = value;
+    }
+    this.send(turn, range.send.command, params, 'continuous');
+  }
+
+  private steerSoon(turn: Adjustment): void {
+    clearTimeout(turn.next);
+    const wait = turn.sentAt + steerEveryMs - performance.now();
+    if (wait > 0) turn.next = setTimeout(() => this.steerNow(turn), wait);
+    else this.steerNow(turn);
+  }
+
+  private steerNow(turn: Adjustment): void {
+    const { drive } = turn.control.data;
+    const wanted = drive && steer(turn.driver.document, drive.drive, turn.x, turn.y, drive);
+    if (!wanted) return this.halt(turn);
+    this.send(turn, wanted.command, wanted.params, 'urgent');
+  }
+
+  /** Stops what the stick has set moving. */
+  private halt(turn: Adjustment): void {
+    turn.sent = '';
+    this.sources.deadMan.release(turn.request.id, 'released');
+  }
+
+  private send(turn: Adjustment, command: string, params: Record<string, Scalar>, as: 'continuous' | 'urgent'): void {
+    const key = `${command} ${JSON.stringify(params)}`;
+    const prepared = prepare(turn.driver, command, params);
+    if (!prepared.ok) return this.note(turn, 'lost', 0, prepared.error.message);
+    const session = this.sources.sessions.get(turn.device.id);
+    const now = performance.now();
+    if (key === turn.sent) return;
+    turn.sent = key;
+    turn.sentAt = now;
+    turn.count += 1;
+    turn.text = prepared.value.encoded?.text ?? prepared.value.command.title;
+    if (prepared.value.command.risky && !turn.request.guard)
+      return this.note(
+        turn,
+        'skipped',
+        0,
+        'Guarded: this control cannot be confirmed, so it sends nothing risky.',
+        'guarded',
+      );
+    const tell = () => this.sources.onCommand(turn.device.id, prepared.value, turn.request.who);
+    if (turn.aim === 'dry') {
+      tell();
+      return this.note(turn, 'skipped', 0, dryReason, 'dry');
+    }
+    if (!session) return this.note(turn, 'lost', 0, 'The device is switched off in the rig.');
+    const entered = this.enterStop(turn, prepared.value);
+    const gone = session.send(
+      prepared.value,
+      (result) => {
+        // A value that was overtaken says nothing of how the turn ends.
+        if (!result.note && result.outcome !== 'skipped') this.note(turn, result.outcome, result.ms, result.reason);
+      },
+      as,
+      undefined,
+      [turn.request.id],
+    );
+    if (gone) {
+      entered?.sent();
+      tell();
+    } else {
+      turn.sent = '';
+      entered?.strike();
+    }
+  }
+
+  /**
+   * Enters the stop of what a move starts, where none is owed yet for this hand.
+   */
+  private enterStop(turn: Adjustment, { command, given }: PreparedSend): Entered | undefined {
+    const { stop } = command;
+    const deadMan = this.sources.deadMan;
+    if (!stop) return undefined;
+    deadMan.hold(turn.request.id);
+    if (deadMan.owes(turn.request.id)) return undefined;
+    const owed = { device: turn.device.id, command: stop.command, params: stopParams(turn.driver, stop, given) };
+    return deadMan.enter(turn.request.id, owed, stop.longestMs);
+  }
+
+  private note(turn: Adjustment, outcome: FinalOutcome, ms: number, reason?: string, code?: SkipCode): void {
+    turn.outcome = outcome;
+    turn.reason = reason;
+    turn.code = code;
+    turn.ms = ms;
+    const { id } = turn.request;
+    if (turn.over) this.record(turn);
+    turn.tell({ t: 'press', id, outcome, ms, ...(reason === undefined ? {} : { reason }), ...(code ? { code } : {}) });
+  }
+
+  private end(turn: Adjustment): void {
+    this.open.delete(turn.request.id);
+    clearTimeout(turn.idle);
+    if (turn.count === 0) return;
+    turn.over = true;
+    // What was sent last may still be under way: then its outcome ends the turn.
+    if (turn.outcome !== undefined) this.record(turn);
+  }
+
+  private record(turn: Adjustment): void {
+    turn.over = false;
+    const { request, control, device, aim, outcome = 'lost', ms, reason, code } = turn;
+    const command = `${turn.count} sent`;
+    this.sources.asRun.record({
+      kind: 'press',
+      press: request.id,
+      who: request.who,
+      page: this.sources.show.pages.get(request.page)?.data.name ?? request.page,
+      label: this.sources.labelOf(control),
+      aim,
+      outcome,
+      ms,
+      reason,
+      ...(code ? { code } : {}),
+      sends: [{ device: device.data.tag, command, text: turn.text, outcome, ms, reason }],
+    });
+  }
+}

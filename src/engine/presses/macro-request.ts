@@ -1,0 +1,15 @@
+import type { Aim } from '../../core/live';
+import type { SkipCode } from '../../core/press';
+import type { Scalar } from '../../core/result';
+import type { FinalOutcome } from '../../core/session';
+
+/** What a press asks of the macros: begin this one. */
+export interface MacroRequest {
+  readonly macro: string;
+  readonly params: Readonly<Record<string, Scalar>>;
+  readonly who: string;
+  readonly aim: Aim;
+}
+
+/** How a run ended, for whoever began it. */
+export type RunDone = (outcome: FinalOutcome, ms: number, reason?: string, code?: SkipCode) => void;

@@ -1,0 +1,58 @@
+import type { AsRunSend, PressReport } from '../../core/live';
+import type { FinalOutcome } from '../../core/session';
+
+/** How a press ended, with each of its sends. */
+export interface PressResult extends PressReport {
+  readonly outcome: FinalOutcome;
+  readonly sends: readonly AsRunSend[];
+}
+
+export type PressListener = (report: PressReport | PressResult) => void;
+
+const rememberedPresses = 2000;
+
+/** The last presses by id, so that each acts once and its end can be asked for; and who waits for the end of one under way. */
+export class PressBook {
+  private readonly known = new Map<string, PressReport | PressResult>();
+  private readonly waiting = new Map<string, PressListener[]>();
+
+  /** Tells how a press stands and, if it is under way, how it ends. False when no such press is known here. */
+  follow(id: string, listener: PressListener): boolean {
+    const known = this.known.get(id);
+    if (!known) return false;
+    this.waiting.get(id)?.push(listener);
+    listener(known);
+    return true;
+  }
+
+  /** Opens a press: everybody who follows it from now on hears of it, too. */
+  open(id: string, listener: PressListener): void {
+    if (!this.waiting.has(id)) this.waiting.set(id, [listener]);
+  }
+
+  /** Remembers how a press stands and tells all who follow it. */
+  tell(report: PressReport | PressResult): void {
+    this.known.set(report.id, report);
+    if (this.known.size > rememberedPresses) {
+      const oldest = this.known.keys().next().value;
+      if (oldest !== undefined) this.known.delete(oldest);
+    }
+    for (const listener of this.waiting.get(report.id) ?? []) listener(report);
+  }
+
+  /** Tells how a press ended. */
+  end(result: PressResult): void {
+    this.tell(result);
+    this.waiting.delete(result.id);
+  }
+
+  /** Tells of a report that came after the end. */
+  note(id: string, note: string, listener: PressListener): boolean {
+    const known = this.known.get(id);
+    if (!known) return false;
+    const noted = { ...known, note };
+    this.known.set(id, noted);
+    listener(noted);
+    return true;
+  }
+}

@@ -1,0 +1,104 @@
+import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, it, onTestFinished } from 'vitest';
+import { newestAsRun, openAsRun } from '../../store';
+import { AsRun } from './as-run';
+
+function tempDir(): string {
+  const dir = mkdtempSync(join(tmpdir(), 'sorrelfinch-'));
+  onTestFinished(() => rmSync(dir, { recursive: true, force: true }));
+  return dir;
+}
+
+it('writes every row, in the order of time, with readings thinned to their last value', async () => {
+  const dir = tempDir();
+  const asRun = new AsRun(
+    dir,
+    () => undefined,
+    () => undefined,
+  );
+  asRun.record({ kind: 'note', text: 'before the record is open' });
+  await asRun.open();
+  for (let n = 0; n < 200; n += 1) asRun.record({ kind: 'note', text: `note ${n}` });
+  for (let value = 0; value < 50; value += 1) asRun.record({ kind: 'reading', device: 'SW1', key: 'program', value });
+  asRun.record({ kind: 'reading', device: 'SW1', key: 'rate', value: 25 });
+  asRun.keepAim('dry');
+  await asRun.close();
+  const { db, close } = openAsRun(dir);
+  const rows = newestAsRun(db, 1000);
+  close();
+  expect(rows.map(({ n }) => n)).toEqual(rows.map((_, n) => n + 1));
+  expect(rows.filter(({ kind }) => kind === 'note')).toHaveLength(201);
+  expect(rows.flatMap((row) => (row.kind === 'reading' ? [[row.key, row.value]] : []))).toEqual(
+    expect.arrayContaining([
+      ['program', 49],
+      ['rate', 25],
+    ]),
+  );
+  const again = new AsRun(
+    dir,
+    () => undefined,
+    () => undefined,
+  );
+  expect(await again.open()).toBe('dry');
+  expect(again.view.rows).toHaveLength(203);
+  await again.close();
+});
+
+it('says that it is not writing when it cannot, and goes on', async () => {
+  const file = join(tempDir(), 'a-file');
+  writeFileSync(file, 'not a folder');
+  const told: boolean[] = [];
+  const asRun = new AsRun(
+    file,
+    () => undefined,
+    (now) => told.push(now),
+  );
+  asRun.record({ kind: 'note', text: 'still accepted' });
+  // It gives the engine its start back after a while, without an aim.
+  expect(await asRun.open()).toBeUndefined();
+  expect([asRun.recording, told]).toEqual([false, []]);
+  await asRun.close();
+});
+
+it('has what was pressed after the engine was killed at once, and once', async () => {
+  const dir = tempDir();
+  const press = (n: number) =>
+    ({
+      kind: 'press',
+      press: `p${n}`,
+      who: 'panel 1',
+      page: '',
+      label: '',
+      aim: 'live',
+      outcome: 'sent',
+      ms: 1,
+      sends: [],
+    }) as const;
+  const killed = new AsRun(
+    dir,
+    () => undefined,
+    () => undefined,
+  );
+  await killed.open();
+  for (let n = 0; n < 40; n += 1) killed.record(press(n));
+  // Handed over and not yet said to be written, and not even handed over.
+  await new Promise((resolve) => setTimeout(resolve, 300));
+  for (let n = 40; n < 80; n += 1) killed.record(press(n));
+  const next = new AsRun(
+    dir,
+    () => undefined,
+    () => undefined,
+  );
+  await next.open();
+  next.record(press(80));
+  await next.close();
+  const { db, close } = openAsRun(dir);
+  const rows = newestAsRun(db, 1000);
+  close();
+  expect(rows.map((row) => row.kind === 'press' && row.press)).toEqual(Array.from({ length: 81 }, (_, n) => `p${n}`));
+  expect(new Set(rows.map(({ n }) => n)).size).toBe(81);
+  await killed.close();
+  expect(readdirSync(dir).filter((name) => name.endsWith('.journal'))).toEqual([]);
+});

@@ -1,0 +1,52 @@
+import { isQuietNote, mostOnWire, quietRows, type RowsView, type WireRow } from '../../core/live';
+import { RowRing } from './row-ring';
+
+const maxRowBytes = 2048;
+const batchMs = 50;
+
+/**
+ * The last bytes to and from the devices. Screens get them in batches, if there are any that look; entering a row costs next
+ * to nothing. What comes by itself has room of its own, so that it does not wash away what was sent.
+ */
+export class WireLog {
+  private readonly quiet = new RowRing(quietRows, maxRowBytes);
+  private readonly others = new RowRing(mostOnWire - quietRows, maxRowBytes);
+  private lastN = 0;
+  /** Followers have all rows up to this one. */
+  private toldN = 0;
+  private timer: NodeJS.Timeout | undefined;
+
+  constructor(
+    private readonly isFollowed: () => boolean,
+    private readonly onRows: (rows: readonly WireRow[]) => void,
+  ) {}
+
+  /** What followers have been told so far; what is new since then comes with the next batch, to all of them. */
+  get view(): RowsView<WireRow> {
+    if (this.timer === undefined) this.toldN = this.lastN;
+    return { rows: this.between(0, this.toldN) };
+  }
+
+  record(device: string, dir: WireRow['dir'], bytes: Uint8Array, note?: string): void {
+    this.lastN += 1;
+    const ring = isQuietNote(note) ? this.quiet : this.others;
+    ring.put(this.lastN, Date.now(), device, dir, bytes, note);
+    if (this.timer === undefined && this.isFollowed()) this.timer = setTimeout(() => this.flush(), batchMs);
+  }
+
+  stop(): void {
+    clearTimeout(this.timer);
+  }
+
+  private flush(): void {
+    this.timer = undefined;
+    const rows = this.between(this.toldN, this.lastN);
+    this.toldN = this.lastN;
+    this.onRows(rows);
+  }
+
+  private between(after: number, upTo: number): WireRow[] {
+    const rows = [...this.quiet.between(after, upTo), ...this.others.between(after, upTo)];
+    return rows.sort((a, b) => a.n - b.n);
+  }
+}

@@ -1,0 +1,248 @@
+import type {
+  Aim,
+  ChooseMessage,
+  ClientMessage,
+  PressMessage,
+  PressReport,
+  TrialMessage,
+  TryMessage,
+  TurnMessage,
+} from '../../core/live';
+import type { Scalar } from '../../core/result';
+import type { ControlRecord } from '../../core/show';
+import type { DeviceSession } from '../devices/device-session';
+import type { HeldPresses } from '../presses/held-presses';
+import type { HubClient } from './hub';
+import type { RunDone } from '../presses/macro-request';
+import type { Macros } from '../macros/macros';
+import type { Recorder } from '../macros/recorder';
+import type { Questions } from '../presses/questions';
+import type { Presses } from '../presses/presses';
+import type { Screens } from './screens';
+import type { RunningShow } from '../show/running-show';
+import type { Adjustments } from '../presses/adjustments';
+
+export interface VerbSources {
+  readonly show: RunningShow;
+  readonly sessions: ReadonlyMap<string, DeviceSession>;
+  readonly presses: Presses;
+  readonly adjustments: Adjustments;
+  readonly questions: Questions;
+  readonly held: HeldPresses<HubClient>;
+  /** What an item of a control's list is called now. */
+  readonly nameOfItem: (control: ControlRecord, index: number) => Scalar | undefined;
+  readonly screens: Screens;
+  readonly macros: Macros;
+  readonly recorder: Recorder;
+  /** Whether a panel may end a run of this macro. */
+  readonly mayEnd: (client: HubClient, macro: string) => boolean;
+  /** False for what is not of the client's panel; that is recorded. */
+  readonly mayPress: (client: HubClient, page: string, control: string) => boolean;
+  readonly aim: () => Aim;
+  /** Changes the aim, or says why not now. */
+  readonly onAim: (aim: Aim, who: string) => Promise<string | undefined>;
+}
+
+/** What panels and desks ask the engine to do, and who may. */
+export class ClientVerbs {
+  constructor(private readonly sources: VerbSources) {}
+
+  onMessage(client: HubClient, message: Exclude<ClientMessage, { t: 'sub' | 'unsub' | 'again' | 'ping' }>): void {
+    const { screens } = this.sources;
+    if (message.t === 'press' || message.t === 'turn' || message.t === 'choose') {
+      // Told to the desk's list once the press is on its way, never before.
+      setImmediate(() => screens.onUsed(client));
+      if (!this.sources.mayPress(client, message.page, message.control))
+        return client.send({ t: 'press', id: message.id, outcome: 'lost', ms: 0, reason: notYours });
+    }
+    switch (message.t) {
+      case 'here':
+        return screens.onHere(client, message);
+      case 'tell':
+        return screens.tell(client, message);
+      case 'seen':
+        return screens.onSeen(client, message.note);
+      case 'together':
+        return screens.together(client, message);
+      case 'invite':
+        return screens.invite(client, message.panel);
+      case 'throw out':
+        return screens.throwOut(client, message.joined);
+      case 'withdraw':
+        return screens.withdraw(client, message.invite);
+      case 'record':
+        return this.record(client, message.do);
+      case 'run':
+        return this.runMacro(client, message);
+      case 'end run':
+        return this.endRun(client, message);
+      case 'press':
+        return this.press(client, message);
+      case 'turn':
+        return this.turn(client, message);
+      case 'choose':
+        return this.choose(client, message);
+      case 'still':
+        // Nobody keeps or ends what another screen holds.
+        if (!this.sources.held.isHeldBy(client, message.id)) return;
+        this.sources.held.still(client, message.id);
+        return this.sources.adjustments.still(message.id);
+      case 'release':
+        if (!this.sources.held.isHeldBy(client, message.id)) return;
+        this.sources.adjustments.release(message.id);
+        return this.sources.held.release(client, message.id);
+      case 'answer':
+        return this.answer(client, message);
+      case 'ask':
+        return this.answerAsk(client, message.id);
+      case 'try':
+        return this.tryCommand(client, message);
+      case 'trial':
+        return this.tryControl(client, message);
+      case 'call':
+        return this.callAgain(client, message.device);
+      case 'aim':
+        return this.setAim(client, message.aim);
+    }
+  }
+
+  private press(client: HubClient, message: PressMessage): void {
+    const { id, page, control, gesture, guard = false, context, given } = message;
+    if (gesture === 'hold' && !this.holds(client, id, page)) return;
+    this.sources.presses.press({ id, page, control, gesture, guard, context, given, who: client.who }, (report) =>
+      client.send(shortReport(report)),
+    );
+  }
+
+  /** Enters what a client holds from now on; false, and the client told, when it cannot. */
+  private holds(client: HubClient, id: string, page: string): boolean {
+    if (this.sources.held.begin(client, id, page)) return true;
+    const reason =
+      'Another screen is holding this control, or this screen is holding too many at once. Nothing was sent.';
+    client.send({ t: 'press', id, outcome: 'lost', ms: 0, reason });
+    return false;
+  }
+
+  /** Whoever has the control may answer: the screen may have come back under another connection meanwhile. */
+  private answer(client: HubClient, { id, given }: Extract<ClientMessage, { t: 'answer' }>): void {
+    const control = this.sources.questions.controlOf(id);
+    if (control && this.sources.mayPress(client, control.data.page, control.id))
+      this.sources.questions.answer(id, given);
+  }
+
+  /** A macro begun from the desk, without a control. */
+  private runMacro(client: HubClient, { id, macro, params, aim }: Extract<ClientMessage, { t: 'run' }>): void {
+    const answer: RunDone = (outcome, ms, reason, code) =>
+      client.send({
+        t: 'press',
+        id,
+        outcome,
+        ms,
+        ...(reason === undefined ? {} : { reason }),
+        ...(code ? { code } : {}),
+      });
+    if (client.principal.kind !== 'desk')
+      return answer('lost', 0, 'Only the desk can begin a macro without a control.');
+    client.send({ t: 'press', id, outcome: 'waiting', ms: 0 });
+    const where = aim === 'dry' ? aim : this.sources.aim();
+    this.sources.macros.begin({ id, macro, params, who: client.who, aim: where }, answer);
+  }
+
+  private record(client: HubClient, what: 'begin' | 'take' | 'forget'): void {
+    const { recorder } = this.sources;
+    if (client.principal.kind !== 'desk')
+      return client.send({ t: 'error', message: 'Only the desk can record a macro.' });
+    if (what === 'take') client.send(recorder.take());
+    else if (what === 'forget') recorder.forget();
+    else if (!recorder.begin(client.who)) client.send({ t: 'error', message: 'A macro is being recorded already.' });
+  }
+
+  private endRun(client: HubClient, { run, way }: Extract<ClientMessage, { t: 'end run' }>): void {
+    const { macros, mayEnd } = this.sources;
+    if (run === undefined && client.principal.kind !== 'desk')
+      return client.send({ t: 'error', message: 'Only the desk can stop everything.' });
+    const macro = macros.macroOf(run);
+    if (macro !== undefined && !mayEnd(client, macro))
+      return client.send({ t: 'error', message: 'This panel has no control that begins this macro.' });
+    macros.end(run, way, client.who);
+  }
+
+  /** A hand on a fader, a dial or a stick. */
+  private turn(client: HubClient, message: TurnMessage): void {
+    const control = this.sources.presses.find(message.page, message.control, message.context);
+    if (control?.data.drive) {
+      if (!this.holds(client, message.id, message.page)) return;
+      // A hand that moves is a hand that is heard.
+      this.sources.held.still(client, message.id);
+    }
+    this.sources.adjustments.turn(message, control, client.who, (report) => client.send(report));
+  }
+
+  /** An act of a list. */
+  private choose(client: HubClient, message: ChooseMessage): void {
+    const { id, page, control, act, index, given, guard = false, context } = message;
+    const record = this.sources.presses.find(page, control, context);
+    const value = record && index !== undefined ? this.sources.nameOfItem(record, index) : undefined;
+    const base = { id, page, control, context, gesture: 'tap', guard, who: client.who } as const;
+    const request = { ...base, act, index, value, given };
+    this.sources.presses.choose(request, (report) => client.send(shortReport(report)));
+  }
+
+  /** A command by hand: a press without a control. */
+  private tryCommand(client: HubClient, message: TryMessage): void {
+    const { id, command, params, gesture, guard = false } = message;
+    const device = this.sources.show.devices.get(message.device);
+    if (client.principal.kind !== 'desk' || !device) {
+      const reason = device ? 'Only the desk can try commands.' : 'The device is not in the rig any more.';
+      return client.send({ t: 'press', id, outcome: 'lost', ms: 0, reason });
+    }
+    if (gesture === 'hold' && !this.holds(client, id, 'by hand')) return;
+    this.sources.presses.command({ id, device, command, params, guard, gesture, who: client.who }, (report) =>
+      client.send(shortReport(report)),
+    );
+  }
+
+  /** A control of the editor, pressed as it stands there. */
+  private tryControl(client: HubClient, { id, control, gesture, guard = false, aim, of }: TrialMessage): void {
+    if (client.principal.kind !== 'desk')
+      return client.send({ t: 'press', id, outcome: 'lost', ms: 0, reason: 'Only the desk can try controls.' });
+    if (gesture === 'hold' && !this.holds(client, id, 'trial')) return;
+    // Its turns and what it has on are its own, not those of the control on the page.
+    const record: ControlRecord = { kind: 'control', id: `trial-${of ?? ''}`, version: 1, data: control };
+    this.sources.presses.trial({ id, control: record, gesture, guard, aim, who: client.who }, (report) =>
+      client.send({ ...shortReport(report), ...('sends' in report ? { tried: report.sends } : {}) }),
+    );
+  }
+
+  private callAgain(client: HubClient, device: string): void {
+    if (client.principal.kind !== 'desk') return client.send({ t: 'error', message: 'Only the desk can do that.' });
+    this.sources.sessions.get(device)?.callAgain();
+  }
+
+  private answerAsk(client: HubClient, id: string): void {
+    if (this.sources.presses.follow(id, (report) => client.send(shortReport(report)))) return;
+    const reason = 'The press did not reach the engine, or the engine was restarted.';
+    client.send({ t: 'press', id, outcome: 'lost', ms: 0, reason });
+  }
+
+  private setAim(client: HubClient, aim: Aim): void {
+    if (client.principal.kind !== 'desk')
+      return client.send({ t: 'error', message: 'Only the desk can change the aim.' });
+    void this.sources.onAim(aim, client.who).then((message) => {
+      if (message !== undefined) client.send({ t: 'error', message });
+    });
+  }
+}
+
+const notYours = 'This panel does not have that control. Nothing was sent.';
+
+const shortReport = ({ t, id, outcome, ms, reason, code, note, asks }: PressReport): PressReport => ({
+  t,
+  id,
+  outcome,
+  ms,
+  reason,
+  code,
+  note,
+  asks,
+});

@@ -1,0 +1,43 @@
+import { splitKey, type CompiledDriver } from '../../core/driver';
+import type { NewsItem } from '../../core/live';
+import type { Reading } from '../../core/reading';
+import type { DeviceRecord } from '../../core/show';
+
+const keptItems = 5;
+/** Whoever sent something to the device not longer ago than this is taken to have brought it about. */
+const causeMs = 15_000;
+
+/** What everybody is told: what somebody has started or stopped, by what the device reports of it. */
+export class News {
+  private items: readonly NewsItem[] = [];
+  private nextN = 1;
+  private readonly last = new Map<string, Reading['value']>();
+  private readonly senders = new Map<string, { readonly who: string; readonly at: number }>();
+
+  constructor(private readonly onNews: (items: readonly NewsItem[]) => void) {}
+
+  get view(): readonly NewsItem[] {
+    return this.items;
+  }
+
+  /** Somebody has sent something to a device. */
+  onSent(device: string, who: string): void {
+    this.senders.set(device, { who, at: Date.now() });
+  }
+
+  onReading({ id, data }: DeviceRecord, driver: CompiledDriver, key: string, reading: Reading): void {
+    const sentence = driver.document.readings[splitKey(key).family]?.told?.[String(reading.value)];
+    if (!sentence || reading.freshness !== 'fresh') return;
+    const of = `${id} ${key}`;
+    const before = this.last.get(of);
+    this.last.set(of, reading.value);
+    // What was so already when the device was found, or before it was cut off, is no news.
+    if (before === undefined || before === reading.value) return;
+    const at = Date.now();
+    const sender = this.senders.get(id);
+    const by = sender && at - sender.at < causeMs ? sender.who : undefined;
+    const item = { n: this.nextN++, at, text: `${data.name} ${sentence}.`, ...(by === undefined ? {} : { by }) };
+    this.items = [...this.items, item].slice(-keptItems);
+    this.onNews(this.items);
+  }
+}

@@ -1,0 +1,115 @@
+import type { AccessView, StatusView } from '../../core/live';
+import type { AsRunEntry } from '../record/as-run';
+import type { HubClient } from './hub';
+import type { Principal } from '../door/gate';
+import { PanelAccess, type Joined, type JoinResult } from '../door/panel-access';
+import { Rights } from './rights';
+import type { RunningShow } from '../show/running-show';
+import { Screens } from './screens';
+
+interface Sources {
+  readonly dataDir: string;
+  readonly show: RunningShow;
+  readonly publish: (topic: string, diff: unknown) => void;
+  readonly record: (entry: AsRunEntry) => void;
+  readonly wrongKeys: () => AccessView['wrongKeys'];
+  readonly endAll: (reason: string, of: (principal: Principal) => boolean) => void;
+  /** Whether there can be a page in this context. */
+  readonly canOpen: (context: string) => boolean;
+  readonly newId: () => string;
+}
+
+/** Where a screen that has just joined belongs stands after `/panel/`. */
+export type JoinedAt =
+  (Extract<JoinResult, { ok: true }> & { readonly path: string }) | Extract<JoinResult, { ok: false }>;
+
+/** The panels of the show: which screens show them, who may come in, and what each may see and press. */
+export class Panels {
+  readonly screens: Screens;
+  private readonly joins: PanelAccess;
+  private readonly rights: Rights;
+
+  constructor(private readonly sources: Sources) {
+    const { dataDir, show, record } = sources;
+    this.joins = new PanelAccess(dataDir);
+    this.rights = new Rights(show, record);
+    this.screens = new Screens({
+      ...sources,
+      joins: this.joins,
+      panelOf: (id) => show.panels.get(id),
+      onAccess: this.onAccess,
+    });
+  }
+
+  /** Who can come in, and who has tried to. */
+  get access(): AccessView {
+    return { joined: this.joins.list, invites: this.joins.open, wrongKeys: this.sources.wrongKeys() };
+  }
+
+  readonly onAccess = (): void => this.sources.publish('access', this.access);
+
+  /** As everybody may see them, in their order. */
+  get list(): StatusView['panels'] {
+    return [...this.sources.show.panels.values()]
+      .sort((a, b) => a.data.order - b.data.order)
+      .map(({ id, data: { name, path, pages, hidden, brightness, linked } }) => ({
+        id,
+        path,
+        name,
+        pages,
+        hidden,
+        brightness,
+        ...(linked ? { linked } : {}),
+      }));
+  }
+
+  mayFollow(principal: Principal, topic: string): boolean {
+    return this.isIn(principal) && this.rights.mayFollow(principal, topic);
+  }
+
+  mayEnd(client: HubClient, macro: string): boolean {
+    return this.isIn(client.principal) && this.rights.mayEnd(client, macro);
+  }
+
+  mayPress(client: HubClient, page: string, control: string): boolean {
+    return this.isIn(client.principal) && this.rights.mayPress(client, page, control);
+  }
+
+  /** A screen that was thrown out has no rights any more, even while its connection lasts. */
+  private isIn({ joined }: Principal): boolean {
+    return joined === undefined || this.joins.has(joined.id);
+  }
+
+  /** What a screen that has joined a panel gets of a topic. */
+  ofPanel(panel: string, topic: string, data: unknown): unknown {
+    return this.rights.ofPanel(panel, topic, data);
+  }
+
+  /** Something was turned away at the door. */
+  refused(what: string): void {
+    this.rights.refused(what);
+  }
+
+  /** What the panel at this address is called. */
+  nameAt(path: string): string | undefined {
+    return [...this.sources.show.panels.values()].find(({ data }) => data.path === path)?.data.name;
+  }
+
+  /** Whose credential this is, of the screens that have joined. */
+  readonly whoIs = (credential: string): Joined | undefined => {
+    const joined = this.joins.whoIs(credential);
+    return joined && this.sources.show.panels.has(joined.panel) ? joined : undefined;
+  };
+
+  /** Lets a screen in with a token. */
+  join(token: string, device: string): JoinedAt {
+    const result = this.joins.join(token, device);
+    const panel = result.ok ? this.sources.show.panels.get(result.panel)?.data : undefined;
+    const text = result.ok
+      ? `A screen (${device}) has joined the panel ${panel?.name ?? '?'}.`
+      : `A screen (${device}) showed a token that is ${result.why === 'used' ? 'used up' : 'not known'}: refused.`;
+    this.sources.record({ kind: 'note', text });
+    this.onAccess();
+    return result.ok ? { ...result, path: panel?.path ?? '' } : result;
+  }
+}
