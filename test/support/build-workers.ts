@@ -9,7 +9,10 @@ import { build } from 'esbuild';
 export default async function buildWorkers(): Promise<() => void> {
   const outdir = join(process.cwd(), 'node_modules/.cache', `workers-${process.pid}`);
   await build({
-    entryPoints: ['src/engine/record/as-run-worker.ts', 'src/engine/show/show-worker.ts'],
+    entryPoints: {
+      'as-run-worker': 'src/engine/record/as-run-worker.ts',
+      'show-worker': 'src/engine/show/show-worker.ts',
+    },
     outdir,
     bundle: true,
     platform: 'node',
