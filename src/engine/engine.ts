@@ -9,13 +9,13 @@ import type { ApiSource } from './door/api';
 import { AsRun } from './record/as-run';
 import { Connections } from './devices/connections';
 import { DeadMan, type SendStop, type StopReason, type StopResult } from './presses/dead-man';
+import { Dispatcher } from './presses/dispatcher';
 import { Gestures } from './presses/gestures';
 import { DiskReserve } from './record/disk-reserve';
 import { Questions } from './presses/questions';
 import { Aims } from './aim/aims';
 import { Recorder } from './macros/recorder';
 import type { Rehearsals } from './aim/rehearsal';
-import type { PreparedSend } from './devices/session-types';
 import { healthOf } from './screens/health';
 import { HeldPresses } from './presses/held-presses';
 import { ClientVerbs } from './screens/client-verbs';
@@ -90,6 +90,7 @@ export class Engine {
   private readonly connections: Connections;
   private readonly shelf: DriverShelf;
   private readonly deadMan: DeadMan;
+  private readonly dispatcher: Dispatcher;
   private readonly held: HeldPresses<HubClient>;
   private readonly gestures: Gestures;
   private readonly questions: Questions;
@@ -238,17 +239,21 @@ export class Engine {
       record: (entry) => this.asRun.record(entry),
     });
     this.questions = new Questions({ show: this.show, readings: this.readings, dataDir: options.dataDir });
-    const sources = {
+    this.dispatcher = new Dispatcher({
       show: this.show,
       sessions: this.connections.sessions,
+      deadMan: this.deadMan,
+      onSent: (device, who) => this.news.onSent(device, who),
+      onCommand: (device, prepared, who, run) => this.recorder.onCommand(device, prepared, who, run),
+    });
+    const sources = {
+      show: this.show,
+      dispatcher: this.dispatcher,
       asRun: this.asRun,
       deadMan: this.deadMan,
       gestures: this.gestures,
       questions: this.questions,
-      onCommand: (device: string, prepared: PreparedSend, who: string, run?: string) =>
-        this.recorder.onCommand(device, prepared, who, run),
       aim: () => this.aims.aim,
-      onSent: (device: string, who: string) => this.news.onSent(device, who),
       labelOf: (control: ControlRecord) => this.labelOf(control),
       inContext: (context: string, control: ControlRecord) => this.pages.controlIn(context, control),
       isBarred: (context: string | undefined, control: ControlRecord) => this.pages.isBarred(context, control),
@@ -281,6 +286,7 @@ export class Engine {
     });
     this.verbs = new ClientVerbs({
       ...sources,
+      sessions: this.connections.sessions,
       screens: this.panels.screens,
       macros: this.macros,
       recorder: this.recorder,
@@ -465,11 +471,10 @@ export class Engine {
   private sendStop(stop: OwedStop, owner: string, done: Parameters<SendStop>[2]): void {
     const device = this.show.devices.get(stop.device);
     const driver = device && this.show.driverOf(device);
-    const session = this.connections.sessions.get(stop.device);
     const prepared = driver && prepare(driver, stop.command, stop.params);
-    if (!session || !prepared?.ok) return done({ outcome: 'lost', ms: 0, reason: 'The device is not there.' });
-    if (session.send(prepared.value, (result) => result.note || done(result), 'stop', undefined, [owner]))
-      this.recorder.onCommand(stop.device, prepared.value, 'stop', undefined);
+    if (!device || !prepared?.ok) return done({ outcome: 'lost', ms: 0, reason: 'The device is not there.' });
+    const order = { device, prepared: prepared.value, owners: [owner] };
+    this.dispatcher.stop(order, (result) => result.note || done(result));
   }
 
   /** What goes on at the devices now, as a sentence. */

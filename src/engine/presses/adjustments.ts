@@ -1,15 +1,14 @@
 import { steer, type CompiledDriver } from '../../core/driver';
 import type { Aim, PressReport, TurnMessage } from '../../core/live';
-import { barredReason, dryReason, type SkipCode } from '../../core/press';
+import { barredReason, type SkipCode } from '../../core/press';
 import type { Scalar } from '../../core/result';
 import type { FinalOutcome } from '../../core/session';
 import { resolveArgument, type ControlRecord, type DeviceRecord } from '../../core/show';
 import type { AsRun } from '../record/as-run';
-import type { DeadMan, Entered, StopReason } from './dead-man';
-import type { DeviceSession } from '../devices/device-session';
-import { prepare, stopParams } from '../devices/prepare';
+import type { DeadMan, StopReason } from './dead-man';
+import type { Dispatcher, Order } from './dispatcher';
+import { prepare } from '../devices/prepare';
 import type { RunningShow } from '../show/running-show';
-import type { PreparedSend } from '../devices/session-types';
 
 /** What a hand does on a fader, a dial or a stick, from touching it to letting go. */
 interface Adjustment {
@@ -38,12 +37,10 @@ interface Adjustment {
 
 export interface AdjustmentSources {
   readonly show: RunningShow;
-  readonly sessions: ReadonlyMap<string, DeviceSession>;
+  readonly dispatcher: Dispatcher;
   readonly asRun: AsRun;
   readonly deadMan: DeadMan;
   readonly aim: () => Aim;
-  /** A command has left for a device, or would have if the aim were not dry. */
-  readonly onCommand: (device: string, prepared: PreparedSend, who: string) => void;
   readonly labelOf: (control: ControlRecord) => string;
   /** True while one of its rules bars a control, as it is looked at in a context. */
   readonly isBarred: (context: string | undefined, control: ControlRecord) => boolean;
@@ -51,6 +48,7 @@ export interface AdjustmentSources {
 
 /** A stick is sent so often at the most; the newest position wins and the last always goes out. */
 const steerEveryMs = 50;
+const unconfirmable = 'Guarded: this control cannot be confirmed, so it sends nothing risky.';
 /** A hand that rests on a fader for so long has ended one turn; moving again begins another. */
 const restsAfterMs = 2000;
 
@@ -193,58 +191,32 @@ export class Adjustments {
     const key = `${command} ${JSON.stringify(params)}`;
     const prepared = prepare(turn.driver, command, params);
     if (!prepared.ok) return this.note(turn, 'lost', 0, prepared.error.message);
-    const session = this.sources.sessions.get(turn.device.id);
     const now = performance.now();
     if (key === turn.sent) return;
     turn.sent = key;
     turn.sentAt = now;
     turn.count += 1;
     turn.text = prepared.value.encoded?.text ?? prepared.value.command.title;
-    if (prepared.value.command.risky && !turn.request.guard)
-      return this.note(
-        turn,
-        'skipped',
-        0,
-        'Guarded: this control cannot be confirmed, so it sends nothing risky.',
-        'guarded',
-      );
-    const tell = () => this.sources.onCommand(turn.device.id, prepared.value, turn.request.who);
-    if (turn.aim === 'dry') {
-      tell();
-      return this.note(turn, 'skipped', 0, dryReason, 'dry');
-    }
-    if (!session) return this.note(turn, 'lost', 0, 'The device is switched off in the rig.');
-    const entered = this.enterStop(turn, prepared.value);
-    const gone = session.send(
-      prepared.value,
-      (result) => {
-        // A value that was overtaken says nothing of how the turn ends.
-        if (!result.note && result.outcome !== 'skipped') this.note(turn, result.outcome, result.ms, result.reason);
-      },
-      as,
-      undefined,
-      [turn.request.id],
-    );
-    if (gone) {
-      entered?.sent();
-      tell();
-    } else {
-      turn.sent = '';
-      entered?.strike();
-    }
-  }
-
-  /**
-   * Enters the stop of what a move starts, where none is owed yet for this hand.
-   */
-  private enterStop(turn: Adjustment, { command, given }: PreparedSend): Entered | undefined {
-    const { stop } = command;
-    const deadMan = this.sources.deadMan;
-    if (!stop) return undefined;
-    deadMan.hold(turn.request.id);
-    if (deadMan.owes(turn.request.id)) return undefined;
-    const owed = { device: turn.device.id, command: stop.command, params: stopParams(turn.driver, stop, given) };
-    return deadMan.enter(turn.request.id, owed, stop.longestMs);
+    const { id, who, guard } = turn.request;
+    const order: Order = {
+      device: turn.device,
+      prepared: prepared.value,
+      aim: turn.aim,
+      who,
+      isConfirmed: guard === true,
+      class: as,
+      owners: [id],
+      stopOwner: id,
+      isMovement: true,
+    };
+    const hasLeft = this.sources.dispatcher.dispatch(order, (result) => {
+      // A value that was overtaken says nothing of how the movement ends.
+      if (result.note || result.code === 'overtaken' || result.code === 'let-go') return;
+      const reason = result.code === 'guarded' ? unconfirmable : result.reason;
+      this.note(turn, result.outcome, result.ms, reason, result.code);
+    });
+    // Sent again with the next movement. What was only shown, or held back, is not.
+    if (!hasLeft && turn.outcome === 'lost') turn.sent = '';
   }
 
   private note(turn: Adjustment, outcome: FinalOutcome, ms: number, reason?: string, code?: SkipCode): void {

@@ -5,11 +5,11 @@ import type { Problem, Result } from '../../core/result';
 import { worstOutcome, type FinalOutcome } from '../../core/session';
 import { resolveParams, type ControlRecord, type DeviceRecord, type SendSpec } from '../../core/show';
 import type { AsRun } from '../record/as-run';
-import type { DeadMan, Entered } from './dead-man';
-import type { DeviceSession } from '../devices/device-session';
+import type { DeadMan } from './dead-man';
+import type { Dispatcher, Order } from './dispatcher';
 import { offOwnerOf, type Gestures } from './gestures';
 import type { MacroRequest, RunDone } from './macro-request';
-import { hexOf, prepare, stopParams } from '../devices/prepare';
+import { hexOf, prepare } from '../devices/prepare';
 import type { PressBook, PressListener, PressResult } from './press-book';
 import type { RunningShow } from '../show/running-show';
 import type { PreparedSend } from '../devices/session-types';
@@ -76,14 +76,10 @@ interface SendWays {
 
 export interface SenderSources {
   readonly show: RunningShow;
-  readonly sessions: ReadonlyMap<string, DeviceSession>;
+  readonly dispatcher: Dispatcher;
   readonly asRun: AsRun;
   readonly deadMan: DeadMan;
   readonly gestures: Gestures;
-  /** Something leaves for a device because of somebody. */
-  readonly onSent: (device: string, who: string) => void;
-  /** A command has left for a device, or would have if the aim were not dry. */
-  readonly onCommand: (device: string, prepared: PreparedSend, who: string, run?: string) => void;
   readonly beginMacro: (request: MacroRequest, done: RunDone) => void;
   /** True when a control sends something risky at any of its gestures, or has to be confirmed. */
   readonly isRisky: (control: ControlRecord) => boolean;
@@ -267,36 +263,27 @@ export class PressSender {
       return end('lost', 0, 'The device of this command is not in the rig, or its driver is not installed here.');
     if (!prepared.ok) return end('lost', 0, prepared.error.message);
     if (barred) return end('skipped', 0, guardedReason(guard), 'guarded');
-    const tell = () => this.sources.onCommand(device.id, prepared.value, request.who, request.run);
-    if (aim === 'dry') {
-      tell();
-      return end('skipped', 0, dryReason, 'dry');
-    }
-    const go = () => {
-      const session = this.sources.sessions.get(device.id);
-      if (!session) return end('lost', 0, 'The device is switched off in the rig.');
-      this.sources.onSent(device.id, request.who);
-      const entered = this.enterStop(request, device, prepared.value);
-      const gone = session.send(
-        prepared.value,
-        (result) => {
-          if (result.note) onNote(`${entry.device}: the report came after ${(result.ms / 1000).toFixed(1)} s.`);
-          else end(result.outcome, result.ms, result.reason, result.code);
-        },
-        undefined,
-        (bytes) => {
-          entry.bytes = hexOf(bytes);
-          request.onLeft?.();
-        },
-        owners,
-      );
-      if (gone) tell();
-      if (!gone) entered?.strike();
-      else entered?.sent();
-      if (gone && prepared.value.command.class === 'stop') {
-        this.sources.deadMan.onSent(device.id, prepared.value.id, prepared.value.given);
-      }
+    const order: Order = {
+      device,
+      prepared: prepared.value,
+      aim,
+      who: request.who,
+      ...(request.run === undefined ? {} : { run: request.run }),
+      isConfirmed: true,
+      owners,
+      stopOwner: request.run === undefined ? request.id : runOwner(request.run),
+      onBytes: (bytes) => {
+        entry.bytes = hexOf(bytes);
+        request.onLeft?.();
+      },
     };
+    const go = () => {
+      this.sources.dispatcher.dispatch(order, (result) => {
+        if (result.note) onNote(`${entry.device}: the report came after ${(result.ms / 1000).toFixed(1)} s.`);
+        else end(result.outcome, result.ms, result.reason, result.code);
+      });
+    };
+    if (aim === 'dry') return go();
     if (afterMs === 0) return go();
     this.waits.after(
       afterMs,
@@ -306,15 +293,6 @@ export class PressSender {
       },
       () => end('lost', 0, 'The engine was stopped before its turn came.'),
     );
-  }
-
-  /** What goes on until it is stopped is entered in the ledger before its first byte goes out; of a macro's step, for its run. */
-  private enterStop({ id, run }: Pressed, device: DeviceRecord, { command, given }: PreparedSend): Entered | undefined {
-    const { stop } = command;
-    if (!stop) return undefined;
-    const params = stopParams(this.sources.show.driverOf(device), stop, given);
-    const owed = { device: device.id, command: stop.command, params };
-    return this.sources.deadMan.enter(run === undefined ? id : runOwner(run), owed, stop.longestMs);
   }
 
   /** A report that came after `late` had been given. */

@@ -1,6 +1,6 @@
 import type { Aim, DeviceStatus, TallyView } from '../../core/live';
 import { TallyNetwork } from '../../core/tally';
-import type { DeviceSession } from '../devices/device-session';
+import type { Dispatcher } from '../presses/dispatcher';
 import { DisplayFeed } from './display-feed';
 import { type CommandRequest, type Presses } from '../presses/presses';
 import { prepare } from '../devices/prepare';
@@ -12,7 +12,7 @@ import { TallyLamps } from './tally-lamps';
 interface Sources {
   readonly show: RunningShow;
   readonly readings: ReadingStore;
-  readonly sessions: ReadonlyMap<string, DeviceSession>;
+  readonly dispatcher: Dispatcher;
   readonly statuses: ReadonlyMap<string, DeviceStatus>;
   readonly presses: Presses;
   readonly aim: () => Aim;
@@ -33,7 +33,7 @@ export class Tallies {
   private counted = 0;
 
   constructor(private readonly sources: Sources) {
-    const { show, readings, sessions, statuses, presses, aim, newId, onChange } = sources;
+    const { show, readings, dispatcher, statuses, presses, aim, newId, onChange } = sources;
     const word = (id: string) => statuses.get(id)?.link.word;
     const send = (request: CommandRequest) => presses.command(request, () => undefined);
     this.board = new TallyBoard(show, (diff, devices) => {
@@ -49,7 +49,7 @@ export class Tallies {
       sendAgain: (device, command, params) => {
         const driver = show.driverOf(device);
         const prepared = driver && prepare(driver, command, params);
-        if (aim() !== 'dry' && prepared?.ok) sessions.get(device.id)?.send(prepared.value, () => undefined);
+        if (prepared?.ok) dispatcher.repeat(device, prepared.value, aim());
       },
       newId,
     });
