@@ -285,7 +285,7 @@ describe('an outcome tells the truth', () => {
   const outcomeOf = async (name: string, more: object = {}) => f.client.outcome(press(f.client, name, 'tap', more));
 
   it('of a press that sends nothing', async () => {
-    expect(await outcomeOf('nothing')).toMatchObject({ outcome: 'skipped', code: 'nothing-to-send' });
+    expect(await outcomeOf('nothing')).toMatchObject({ outcome: 'skipped', why: 'nothing-to-send' });
   });
 
   it('of a press that only sends on release: it ends when that has', async () => {
@@ -301,21 +301,21 @@ describe('an outcome tells the truth', () => {
   it('of what has to be pressed twice, with what to do', async () => {
     expect(await outcomeOf('twice')).toMatchObject({
       outcome: 'skipped',
-      code: 'guarded',
+      why: 'guarded',
       reason: expect.stringContaining('press it twice') as string,
     });
   });
 
   it('of what a rule bars', async () => {
-    expect(await outcomeOf('barred')).toMatchObject({ outcome: 'skipped', code: 'barred' });
+    expect(await outcomeOf('barred')).toMatchObject({ outcome: 'skipped', why: 'barred' });
   });
 
   it('of a macro that runs already, and of one that is stopped', async () => {
     const first = press(f.client, 'macro-long');
     const second = press(f.client, 'macro-long');
-    expect(await f.client.outcome(second)).toMatchObject({ outcome: 'skipped', code: 'runs-already' });
+    expect(await f.client.outcome(second)).toMatchObject({ outcome: 'skipped', why: 'running-already' });
     f.client.say({ t: 'end run', way: 'stop' });
-    expect(await f.client.outcome(first)).toMatchObject({ outcome: 'skipped', code: 'stopped' });
+    expect(await f.client.outcome(first)).toMatchObject({ outcome: 'skipped', why: 'stopped' });
     await f.send('SW1', 'key', { key: 4, on: false });
   });
 
@@ -323,7 +323,7 @@ describe('an outcome tells the truth', () => {
     const id = press(f.client, 'target');
     await f.client.next((each) => each.t === 'press' && each.id === id && each.asks !== undefined);
     f.client.say({ t: 'answer', id });
-    expect(await f.client.outcome(id)).toMatchObject({ outcome: 'skipped', code: 'not-answered' });
+    expect(await f.client.outcome(id)).toMatchObject({ outcome: 'skipped', why: 'unanswered' });
   });
 });
 
@@ -361,7 +361,7 @@ describe('an alternation', () => {
     await f.client.outcome(press(f.client, 'untold', 'tap', guarded));
     await until(name, (now) => now === 'first');
     for (let n = 0; n < 3; n += 1)
-      expect(await f.client.outcome(press(f.client, 'untold'))).toMatchObject({ code: 'guarded' });
+      expect(await f.client.outcome(press(f.client, 'untold'))).toMatchObject({ why: 'guarded' });
     await f.client.outcome(press(f.client, 'untold', 'tap', guarded));
     await until(name, (now) => now === 'second');
   });
@@ -404,7 +404,7 @@ describe('a trial in the editor', () => {
   it('dry sends nothing, and shows what it would, its release included', async () => {
     const before = JSON.stringify((await switcher()).keys);
     const report = (await f.client.outcome(trial(dataOf('waits'), 'hold', 'dry'))) as PressReport;
-    expect(report).toMatchObject({ outcome: 'skipped', code: 'dry' });
+    expect(report).toMatchObject({ outcome: 'skipped', why: 'dry' });
     expect(report.tried?.map(({ text }) => text)).toHaveLength(4);
     expect(JSON.stringify((await switcher()).keys)).toBe(before);
   });

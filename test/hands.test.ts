@@ -227,7 +227,7 @@ describe('a pulse of a macro', () => {
 it('an unguarded tap on a macro that begins a risky one sends nothing', async () => {
   const before = JSON.stringify((await camera()).presets);
   const brushed = await f.client.outcome(press(f.client, 'risky', 'tap'));
-  expect(brushed).toMatchObject({ outcome: 'skipped', code: 'guarded' } satisfies Partial<PressReport>);
+  expect(brushed).toMatchObject({ outcome: 'skipped', why: 'guarded' } satisfies Partial<PressReport>);
   await soon(300);
   expect(JSON.stringify((await camera()).presets)).toBe(before);
   const meant = await f.client.outcome(press(f.client, 'risky', 'tap', { guard: true }));

@@ -220,7 +220,7 @@ describe('a macro', () => {
     const [a, b] = await Promise.all([pastOf('queued', three), pastOf('queued', four)]);
     expect(b.at).toBeGreaterThanOrEqual(a.at + a.lengthMs - 5);
     const [five, six] = [begin('steps'), begin('steps')];
-    expect((await f.client.outcome(six)).reason).toBe('It runs already.');
+    expect((await f.client.outcome(six)).why).toBe('running-already');
     await f.client.outcome(five);
   });
 

@@ -472,7 +472,8 @@ export class Engine {
     const device = this.show.devices.get(stop.device);
     const driver = device && this.show.driverOf(device);
     const prepared = driver && prepare(driver, stop.command, stop.params);
-    if (!device || !prepared?.ok) return done({ outcome: 'lost', ms: 0, reason: 'The device is not there.' });
+    if (!device || !prepared?.ok)
+      return done({ outcome: 'lost', why: 'missing', ms: 0, reason: 'The device is not in the rig.' });
     const order = { device, prepared: prepared.value, owners: [owner] };
     this.dispatcher.stop(order, (result) => result.note || done(result));
   }
@@ -488,7 +489,8 @@ export class Engine {
     const device = this.show.devices.get(stop.device);
     const driver = device && this.show.driverOf(device);
     const command = driver?.commands.get(stop.command)?.command.title ?? stop.command;
-    this.asRun.record({ kind: 'stop', device: device?.data.tag ?? '?', command, why, ...result });
+    const { why: ending, ...end } = result;
+    this.asRun.record({ kind: 'stop', device: device?.data.tag ?? '?', command, why, ending, ...end });
   }
 
   private onShowNews(news: ShowNews): void {

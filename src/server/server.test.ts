@@ -247,7 +247,7 @@ describe('the HTTP interface', () => {
   it('says with a code why nothing was sent', async () => {
     const { ask } = await startDoor();
     const { body } = await ask('/api/send', post({ device: 'E1', command: 'stopStream' }));
-    expect(JSON.parse(body)).toMatchObject({ outcome: 'skipped', code: 'guarded' });
+    expect(JSON.parse(body)).toMatchObject({ outcome: 'skipped', why: 'guarded' });
   });
 
   it.each([

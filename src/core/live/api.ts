@@ -1,7 +1,7 @@
 import { alertSchema } from './alert';
 import { z } from 'zod';
 import { scalarSchema } from '../driver';
-import { skipCodes } from '../press';
+import { allWhys, whyList } from '../press';
 import { idSchema } from '../show';
 import { pressIdSchema } from './requests';
 
@@ -43,7 +43,10 @@ export const pressResponseSchema = z.object({
   outcome: outcomeSchema,
   ms: z.number().describe('From the press to its outcome, in milliseconds.'),
   reason: z.string().optional(),
-  code: z.enum(skipCodes).optional().describe('Why it was skipped.'),
+  why: z
+    .enum(allWhys)
+    .optional()
+    .describe(`Why it ended so. Branch on this and not on the reason, which is a sentence for people.\n\n${whyList()}`),
   sends: z.array(
     z.object({
       device: z.string().describe('Tag of the device.'),
@@ -51,6 +54,7 @@ export const pressResponseSchema = z.object({
       text: z.string(),
       outcome: outcomeSchema,
       ms: z.number(),
+      why: z.enum(allWhys).optional(),
       reason: z.string().optional(),
     }),
   ),

@@ -1,7 +1,7 @@
 import type { Heard } from '../macro';
 import type { ValueShape } from '../driver';
 import type { Problem, Scalar } from '../result';
-import type { SkipCode } from '../press';
+import type { Why } from '../press';
 import type { Outcome } from '../session';
 import type { AsRunSend } from './topics';
 
@@ -72,8 +72,7 @@ export interface PressReport {
   readonly outcome: Outcome;
   readonly ms: number;
   readonly reason?: string;
-  /** Why it was skipped. */
-  readonly code?: SkipCode;
+  readonly why?: Why;
   /** A report that came after the outcome `late` was given. */
   readonly note?: string;
   /** What it waits for is an answer at the panel. */

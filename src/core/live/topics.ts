@@ -4,7 +4,7 @@ import type { Scalar } from '../result';
 import type { ControlType, Tint } from '../show';
 import type { Tally } from '../tally';
 import type { PastRun } from '../macro';
-import type { SkipCode } from '../press';
+import type { Why } from '../press';
 import type { Alert } from './alert';
 import type { FinalOutcome, Grades, Link } from '../session';
 
@@ -279,8 +279,7 @@ export interface AsRunSend {
   readonly outcome: FinalOutcome;
   readonly ms: number;
   readonly reason?: string;
-  /** Why it was skipped. */
-  readonly code?: SkipCode;
+  readonly why?: Why;
   /** What went out, two digits a byte; secrets are masked and long ones cut off. */
   readonly bytes?: string;
 }
@@ -299,7 +298,7 @@ export type AsRunRow = { readonly n: number; readonly at: number } & (
       readonly outcome: FinalOutcome;
       readonly ms: number;
       readonly reason?: string;
-      readonly code?: SkipCode;
+      readonly why?: Why;
       readonly sends: readonly AsRunSend[];
     }
   /** The link of a device. `changes` counts how often it changed since the previous row, where not each change has a row of its own. */
@@ -313,6 +312,8 @@ export type AsRunRow = { readonly n: number; readonly at: number } & (
       readonly device: string;
       readonly command: string;
       readonly why: string;
+      /** Why its sending ended so; older rows have none. */
+      readonly ending?: Why;
       readonly outcome: FinalOutcome;
       readonly ms: number;
       readonly reason?: string;

@@ -1,33 +1,74 @@
 /**
- * Why a press, a send or a run ended as `skipped`: nothing left for the device, and that was intended. Code branches on the code;
- * the reason beside it is for people.
+ * Why a press, a send or a run ended as it did: one table for screens, record, API and its documentation. Code branches on these and never on
+ * the sentence beside them, which is for people. `word` is what a mark on a button has room for.
  */
-export const skipWords = {
-  /** Something risky was not confirmed. */
-  guarded: 'guarded',
-  /** The aim is dry. */
-  dry: 'dry',
-  /** One of the control's rules bars it. */
-  barred: 'barred',
-  /** A question was not answered, or not in a way that the command takes. */
-  'not-answered': 'not answered',
-  /** The macro runs already and is not begun twice. */
-  'runs-already': 'runs already',
-  /** Too many wait for their turn, or run. */
-  'too-many': 'too many',
-  /** A person, another run or the end of the program stopped it. */
-  stopped: 'stopped',
-  /** The hand let go, or was gone, before its turn came. */
-  'let-go': 'let go',
-  /** There is nothing to send for this gesture. */
-  'nothing-to-send': 'sends nothing',
-  /** A newer value took its place. */
-  overtaken: 'overtaken',
+const endings = {
+  reported: { ends: 'confirmed', word: 'reported', means: 'The device reported the effect.' },
+  accepted: {
+    ends: 'confirmed',
+    word: 'accepted',
+    means: 'The device accepted the command, and no report would show its effect.',
+  },
+  'already-so': {
+    ends: 'confirmed',
+    word: 'already so',
+    means: 'The device had freshly reported that it was so already.',
+  },
+  superseded: {
+    ends: 'confirmed',
+    word: 'superseded',
+    means: 'The device accepted the command, and the next one took effect before this one could be reported.',
+  },
+  'one-way': { ends: 'sent', word: 'one-way', means: 'The device cannot confirm anything.' },
+  'timed-out': { ends: 'late', word: 'timed out', means: 'The device did not report the effect in time.' },
+  'refused-by-device': { ends: 'refused', word: 'refused', means: 'The device said no; the reason is its own.' },
+  'link-down': { ends: 'lost', word: 'link down', means: 'The connection was not up.' },
+  'cut-off': {
+    ends: 'lost',
+    word: 'cut off',
+    means: 'The connection broke before the command was sent, or before the device answered.',
+  },
+  'switched-off': { ends: 'lost', word: 'switched off', means: 'The device is switched off in the rig.' },
+  missing: {
+    ends: 'lost',
+    word: 'missing',
+    means: 'The device, its driver, the command or the control no longer exists.',
+  },
+  'bad-value': { ends: 'lost', word: 'bad value', means: 'The command cannot be made with these values.' },
+  'not-allowed': { ends: 'lost', word: 'not allowed', means: 'This screen has no right to do that.' },
+  guarded: { ends: 'skipped', word: 'guarded', means: 'The command is risky and was not confirmed.' },
+  dry: { ends: 'skipped', word: 'dry', means: 'The aim is dry: it was shown and recorded, and not sent.' },
+  barred: { ends: 'skipped', word: 'barred', means: "One of the control's rules bars it." },
+  unanswered: {
+    ends: 'skipped',
+    word: 'not answered',
+    means: 'A question was not answered, or not in a way that the command takes.',
+  },
+  'running-already': {
+    ends: 'skipped',
+    word: 'already running',
+    means: 'The macro is running and is not begun twice.',
+  },
+  released: {
+    ends: 'skipped',
+    word: 'let go',
+    means: "The hand let go, or its screen was gone, before the command's turn came.",
+  },
+  'nothing-to-send': { ends: 'skipped', word: 'sends nothing', means: 'There is nothing to send for this gesture.' },
+  overtaken: { ends: 'skipped', word: 'overtaken', means: 'A newer value took its place.' },
+  'too-many': { ends: 'lost, skipped', word: 'too many', means: 'Too many commands wait, or too many macros run.' },
+  stopped: { ends: 'any', word: 'stopped', means: 'A person, another run or the end of the program stopped it.' },
 } as const;
 
-export type SkipCode = keyof typeof skipWords;
+export type Why = keyof typeof endings;
 
-export const skipCodes = Object.keys(skipWords) as SkipCode[];
+export const allWhys = Object.keys(endings) as Why[];
+
+export const whyWord = (why: Why): string => endings[why].word;
+
+/** All codes with their outcome and meaning, a line each. */
+export const whyList = (): string =>
+  allWhys.map((why) => `- \`${why}\` (${endings[why].ends}): ${endings[why].means}`).join('\n');
 
 /** How a control asks to be confirmed. */
 export type Guard = 'hold' | 'twice';

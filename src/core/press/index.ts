@@ -1,13 +1,14 @@
 export { clashesOf, whyNotWith, type Combinable } from './combinations';
 export {
+  allWhys,
   barredReason,
   dryReason,
   guardedReason,
   letGoReason,
   nothingReason,
-  skipCodes,
-  skipWords,
   type Guard,
-  type SkipCode,
+  whyList,
+  whyWord,
+  type Why,
 } from './endings';
 export { targetOf } from './targets';

@@ -1,5 +1,6 @@
 import type { Scalar } from '../result';
 import { meets, type Expectation } from '../driver';
+import type { Why } from '../press';
 import type { FinalOutcome } from './outcome';
 
 /**
@@ -28,6 +29,7 @@ export interface SendResult {
   readonly outcome: FinalOutcome;
   /** From sending to the result, in milliseconds. */
   readonly afterMs: number;
+  readonly why: Why;
   readonly reason?: string;
   /** True when the outcome `late` was given before and this is the report that came afterwards. */
   readonly note?: boolean;
@@ -75,7 +77,7 @@ export function expectedValue(state: SendsState, key: string): Scalar | undefine
 export function begin(state: SendsState, send: Omit<OpenSend, 'late' | 'accepted'>, readingNow: ReadingNow): SendsStep {
   const { expectations } = send;
   if (!send.answered && expectations && holds(expectations, readingNow) && !isUnsettled(state.open, expectations)) {
-    return { state, results: [{ id: send.id, outcome: 'confirmed', afterMs: 0 }] };
+    return { state, results: [{ id: send.id, outcome: 'confirmed', why: 'already-so', afterMs: 0 }] };
   }
   return {
     state: { open: [...state.open, { ...send, late: false, accepted: false }] },
@@ -95,12 +97,12 @@ export function onAnswer(
   if (!send) return { state, results: [] };
   const rest = { open: state.open.filter((open) => open !== send) };
   if (!answer.accepted) {
-    return { state: rest, results: [result(send, 'refused', now, answer.reason)] };
+    return { state: rest, results: [result(send, 'refused', 'refused-by-device', now, answer.reason)] };
   }
   const earlier = state.open.slice(0, state.open.indexOf(send));
   const { expectations } = send;
   if (!expectations || (holds(expectations, readingNow) && !isUnsettled(earlier, expectations))) {
-    return { state: rest, results: [result(send, 'confirmed', now)] };
+    return { state: rest, results: [result(send, 'confirmed', expectations ? 'already-so' : 'accepted', now)] };
   }
   const open = state.open.map((each) => (each === send ? { ...each, accepted: true } : each));
   return { state: { open }, results: [] };
@@ -129,7 +131,9 @@ export function onReadings(
     }
     for (const key of keys) confirmedKeys.add(key);
     results.unshift(
-      result(send, 'confirmed', now, reported ? undefined : 'The next command came before the device could report it.'),
+      reported
+        ? result(send, 'confirmed', 'reported', now)
+        : result(send, 'confirmed', 'superseded', now, 'The next command came before the device could report it.'),
     );
   }
   return results.length === 0 ? { state, results } : { state: { open }, results };
@@ -145,12 +149,13 @@ export function onTime(state: SendsState, now: number, readingNow: ReadingNow): 
     if (send.late) return now - send.deadlineAt > noteWindowMs ? [] : [send];
     if (now < send.deadlineAt) return [send];
     if (send.accepted && send.expectations && holds(send.expectations, readingNow)) {
-      results.push(result(send, 'confirmed', now));
+      results.push(result(send, 'confirmed', 'already-so', now));
       return [];
     }
     results.push({
       id: send.id,
       outcome: 'late',
+      why: 'timed-out',
       afterMs: now - send.sentAt,
       reason: send.accepted
         ? 'The device accepted it but has not reported the effect.'
@@ -167,8 +172,8 @@ export function onTime(state: SendsState, now: number, readingNow: ReadingNow): 
 }
 
 /** The connection is gone: everything open ends as `lost`. */
-export function onLost(state: SendsState, now: number, reason: string): SendsStep {
-  const results = state.open.filter((send) => !send.late).map((send) => result(send, 'lost', now, reason));
+export function onLost(state: SendsState, now: number, why: Why, reason: string): SendsStep {
+  const results = state.open.filter((send) => !send.late).map((send) => result(send, 'lost', why, now, reason));
   return { state: noSends, results };
 }
 
@@ -182,7 +187,7 @@ export function nextDeadline(state: SendsState): number | undefined {
   return next;
 }
 
-function result(send: OpenSend, outcome: FinalOutcome, now: number, reason?: string): SendResult {
-  const base = { id: send.id, outcome, afterMs: now - send.sentAt, reason };
+function result(send: OpenSend, outcome: FinalOutcome, why: Why, now: number, reason?: string): SendResult {
+  const base = { id: send.id, outcome, why, afterMs: now - send.sentAt, reason };
   return send.late ? { ...base, note: true } : base;
 }

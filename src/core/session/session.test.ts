@@ -273,7 +273,7 @@ describe('the sends of a device', () => {
     const { state } = begin(noSends, send('a', 3), now);
     program['program'] = 3;
     expect(onReadings(state, changed, 40, now).results).toEqual([
-      { id: 'a', outcome: 'confirmed', afterMs: 40, reason: undefined },
+      { id: 'a', outcome: 'confirmed', why: 'reported', afterMs: 40, reason: undefined },
     ]);
   });
 
@@ -343,7 +343,7 @@ describe('the sends of a device', () => {
   it('are lost with the connection, each once', () => {
     program['program'] = 1;
     const { state } = begin(begin(noSends, send('a', 3), now).state, send('b', 4), now);
-    const lost = onLost(state, 5, 'gone');
+    const lost = onLost(state, 5, 'cut-off', 'gone');
     expect(lost.results.map(({ id, outcome }) => [id, outcome])).toEqual([
       ['a', 'lost'],
       ['b', 'lost'],
@@ -375,7 +375,7 @@ describe('the sends of a device', () => {
                   ? onReadings(state, changed, at, now)
                   : each === 'time'
                     ? onTime(state, at, now)
-                    : onLost(state, at, 'gone');
+                    : onLost(state, at, 'cut-off', 'gone');
           state = next.state;
           for (const result of next.results)
             if (!result.note) outcomes.set(result.id, (outcomes.get(result.id) ?? 0) + 1);

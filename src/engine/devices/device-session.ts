@@ -170,7 +170,7 @@ export class DeviceSession {
     owners: readonly string[] = [],
   ): boolean {
     if (!this.wire || !this.takesSends(wanted)) {
-      listener({ outcome: 'lost', ms: 0, reason: whyUnreachable(this.link, this.lastLink) });
+      listener({ outcome: 'lost', why: 'link-down', ms: 0, reason: whyUnreachable(this.link, this.lastLink) });
       return false;
     }
     const now = performance.now();
@@ -280,8 +280,8 @@ export class DeviceSession {
     this.pumpTimer = undefined;
     const reason = 'The connection broke before it was sent.';
     for (const left of this.outbox.clear())
-      if (left.is === 'command') left.listener({ outcome: 'lost', ms: 0, reason });
-    this.book.lose('The connection broke before the device answered.');
+      if (left.is === 'command') left.listener({ outcome: 'lost', why: 'cut-off', ms: 0, reason });
+    this.book.lose('cut-off', 'The connection broke before the device answered.');
   }
 
   /** Bytes that came are seen on the wire also while the frame that they begin has not ended. */
@@ -323,7 +323,12 @@ export class DeviceSession {
     const written = wire.write(encoded.out, ref);
     this.outbox.sent(now);
     if (!written.ok) {
-      listener({ outcome: 'lost', ms: 0, reason: written.stuck ? downCauses['not-reading'].tryNext : written.reason });
+      listener({
+        outcome: 'lost',
+        why: 'cut-off',
+        ms: 0,
+        reason: written.stuck ? downCauses['not-reading'].tryNext : written.reason,
+      });
       if (written.stuck) this.dispatch({ type: 'ended', generation: this.state.generation, cause: 'not-reading' });
       return;
     }
@@ -346,7 +351,7 @@ export class DeviceSession {
         deadlineAt: now + answerWithinMs,
       });
     }
-    if (!answered && !expectations) return listener({ outcome: 'sent', ms: 0 });
+    if (!answered && !expectations) return listener({ outcome: 'sent', why: 'one-way', ms: 0 });
     const deadlineAt = now + (confirm?.withinMs ?? answerWithinMs);
     this.book.begin({ id, sentAt: now, deadlineAt, answered, expectations }, confirm, listener);
   }
@@ -357,7 +362,7 @@ export class DeviceSession {
       readingNow: this.hooks.freshReading,
     });
     if (encoded.ok) return encoded.value;
-    listener({ outcome: 'lost', ms: 0, reason: encoded.error.message });
+    listener({ outcome: 'lost', why: 'bad-value', ms: 0, reason: encoded.error.message });
     return undefined;
   }
 

@@ -39,9 +39,9 @@ export function tellDropped(left: Outward | undefined): void {
           outcome: 'skipped',
           ms: 0,
           reason: 'A newer value took its place before it could be sent.',
-          code: 'overtaken',
+          why: 'overtaken',
         }
-      : { outcome: 'lost', ms: 0, reason: `More than ${maxWaiting} commands wait for this device.` },
+      : { outcome: 'lost', why: 'too-many', ms: 0, reason: `More than ${maxWaiting} commands wait for this device.` },
   );
 }
 
@@ -53,6 +53,6 @@ export function classOfStop(outbox: Outbox<Outward>, { command }: PreparedSend, 
   const isBehind = (left: Outward) => left.is === 'command' && left.owners.some((owner) => owners.includes(owner));
   if (command.class !== 'stop') return outbox.classOf(isBehind) ?? 'stop';
   for (const left of outbox.take(isBehind))
-    if (left.is === 'command') left.listener({ outcome: 'skipped', ms: 0, reason: letGoReason, code: 'let-go' });
+    if (left.is === 'command') left.listener({ outcome: 'skipped', ms: 0, reason: letGoReason, why: 'released' });
   return 'stop';
 }

@@ -1,5 +1,5 @@
 import type { DriverCommand, Expectation } from '../../core/driver';
-import type { SkipCode } from '../../core/press';
+import type { Why } from '../../core/press';
 import type { Scalar } from '../../core/result';
 import {
   begin,
@@ -20,7 +20,7 @@ export type SendListener = (result: {
   readonly outcome: FinalOutcome;
   readonly ms: number;
   readonly reason?: string;
-  readonly code?: SkipCode;
+  readonly why: Why;
   readonly note?: boolean;
 }) => void;
 
@@ -80,11 +80,11 @@ export class SendBook {
   }
 
   /** The connection is gone: everything open ends as lost. */
-  lose(reason: string): void {
+  lose(why: Why, reason: string): void {
     this.asking.clear();
     clearTimeout(this.askTimer);
     this.askTimer = undefined;
-    this.settle(onLost(this.sends, performance.now(), reason));
+    this.settle(onLost(this.sends, performance.now(), why, reason));
     this.listeners.clear();
   }
 
@@ -93,7 +93,8 @@ export class SendBook {
     for (const result of results) {
       const listener = this.listeners.get(result.id);
       if (result.outcome !== 'late') this.listeners.delete(result.id);
-      listener?.({ outcome: result.outcome, ms: result.afterMs, reason: result.reason, note: result.note });
+      const { outcome, afterMs, reason, why, note } = result;
+      listener?.({ outcome, ms: afterMs, why, reason, note });
     }
     if (this.listeners.size > this.sends.open.length) this.forgetListeners();
     const next = nextDeadline(this.sends);

@@ -216,8 +216,8 @@ function ended(begin: (listener: (report: PressReport | PressResult) => void) =>
   return new Promise((resolve) => {
     begin((report) => {
       if (!('sends' in report)) return;
-      const { id, outcome, ms, reason, code, sends } = report;
-      resolve({ id, outcome, ms, reason, code, sends: [...sends] });
+      const { id, outcome, ms, reason, why, sends } = report;
+      resolve({ id, outcome, ms, reason, why, sends: [...sends] });
     });
   });
 }

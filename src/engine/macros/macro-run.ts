@@ -12,7 +12,7 @@ import {
 } from '../../core/macro';
 import type { RunView } from '../../core/live';
 import type { MacroRequest, RunDone } from '../presses/macro-request';
-import type { SkipCode } from '../../core/press';
+import type { Why } from '../../core/press';
 import type { Scalar } from '../../core/result';
 import { worstOutcome, type FinalOutcome } from '../../core/session';
 import type { Condition, MacroRecord, WayOn } from '../../core/show';
@@ -24,7 +24,7 @@ export interface RunRequest extends MacroRequest {
 }
 
 /** How a step ended. */
-export type StepEnded = (outcome: FinalOutcome, reason?: string, code?: SkipCode) => void;
+export type StepEnded = (outcome: FinalOutcome, why: Why, reason?: string) => void;
 
 interface Ways {
   readonly holds: (
@@ -48,7 +48,8 @@ export class MacroRun {
   private open = 0;
   private sent = 0;
   private readonly outcomes = new Set<FinalOutcome>();
-  private stepCode: SkipCode | undefined;
+  /** By outcome, why the first step that ended so did. */
+  private readonly whys = new Map<FinalOutcome, Why>();
   private readonly epoch: number;
   reason: string | undefined;
 
@@ -130,10 +131,10 @@ export class MacroRun {
       this,
       due,
       () => change({ sentMs: rounded(performance.now() - this.startedAt) }),
-      (outcome, reason, code) => {
+      (outcome, why, reason) => {
         this.open -= 1;
         this.outcomes.add(outcome);
-        this.stepCode ??= code;
+        if (!this.whys.has(outcome)) this.whys.set(outcome, why);
         change({ outcome, endedMs: rounded(performance.now() - this.startedAt), ...(reason ? { reason } : {}) });
       },
     );
@@ -163,11 +164,11 @@ export class MacroRun {
     return this.outcomes.size === 0 ? 'skipped' : worstOutcome([...this.outcomes]);
   }
 
-  /** Why it was skipped, where it was. */
-  get code(): SkipCode | undefined {
-    if (this.outcome !== 'skipped') return undefined;
+  /** Why it ended with this outcome. */
+  get why(): Why {
+    if (this.ended === 'gave up') return 'timed-out';
     if (this.ended === 'stopped') return 'stopped';
-    return this.stepCode ?? (this.outcomes.size === 0 ? 'nothing-to-send' : undefined);
+    return this.whys.get(this.outcome) ?? 'nothing-to-send';
   }
 
   get view(): RunView {

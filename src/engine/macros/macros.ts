@@ -108,13 +108,14 @@ export class Macros {
   begin(request: RunRequest, done: RunDone): void {
     const macro = this.sources.show.macros.get(request.macro);
     const problem = macro ? this.problemOf(macro, request) : 'This macro is not there any more.';
-    if (!macro || problem) return done('lost', 0, problem);
+    if (!macro || problem) return done('lost', macro ? 'bad-value' : 'missing', 0, problem);
     const same = [...this.runs.values()].filter((run) => run.macro.id === macro.id && !run.ended);
-    if (same.length > 0 && macro.data.again === 'ignore') return done('skipped', 0, 'It runs already.', 'runs-already');
+    if (same.length > 0 && macro.data.again === 'ignore')
+      return done('skipped', 'running-already', 0, 'It is running already.');
     if (same.length > 0 && macro.data.again === 'queue') {
       const waiting = this.queued.get(macro.id) ?? [];
       if (waiting.length >= queuedMost)
-        return done('skipped', 0, `${queuedMost} wait for their turn already.`, 'too-many');
+        return done('skipped', 'too-many', 0, `${queuedMost} wait for their turn already.`);
       this.queued.set(macro.id, [...waiting, { request, done }]);
       return;
     }
@@ -176,7 +177,7 @@ export class Macros {
   private giveUp(macro: string, reason: string): void {
     const waiting = this.queued.get(macro) ?? [];
     this.queued.delete(macro);
-    for (const { done } of waiting) done('skipped', 0, reason, 'stopped');
+    for (const { done } of waiting) done('skipped', 'stopped', 0, reason);
   }
 
   private problemOf(macro: MacroRecord, { params }: RunRequest): string | undefined {
@@ -276,9 +277,9 @@ export class Macros {
     this.sources.record({ kind: 'run', macro: macro.data.name, macroId: macro.id, past });
     run.done(
       run.outcome,
+      run.why,
       past.lengthMs,
       past.reason ?? past.steps.find(({ outcome }) => outcome === run.outcome)?.reason,
-      run.code,
     );
     this.sources.publish('runs', { drop: [id] });
     this.sources.publish(`macro:${macro.id}`, { now: null, past: this.pastOf.get(macro.id) ?? [] });
@@ -296,8 +297,8 @@ export class Macros {
 
   private carryOut(run: MacroRun, due: DueStep, left: () => void, ended: StepEnded): void {
     const { does } = due.step;
-    const end: StepEnded = (outcome, reason, code) => {
-      ended(outcome, reason, code);
+    const end: StepEnded = (outcome, why, reason) => {
+      ended(outcome, why, reason);
       this.touch(run);
       if (run.settled) this.finish(run);
     };
@@ -307,18 +308,18 @@ export class Macros {
       case 'macro': {
         const { id: by, who, aim } = run.request;
         const params = this.argumentsNow(does.params, run.values);
-        if (!params.ok) return end('lost', params.reason);
+        if (!params.ok) return end('lost', 'bad-value', params.reason);
         left();
         return this.begin(
           { id: this.sources.newId(), macro: does.macro, params: params.given, who, aim, by },
-          (outcome, _ms, reason, code) => end(outcome, reason, code),
+          (outcome, why, _ms, reason) => end(outcome, why, reason),
         );
       }
       default: {
-        if (run.request.aim === 'dry') return end('skipped', dryReason, 'dry');
+        if (run.request.aim === 'dry') return end('skipped', 'dry', dryReason);
         left();
         this.sources.onScreens(does.panel, this.screenActOf(does));
-        return end('sent');
+        return end('sent', 'one-way');
       }
     }
   }
@@ -343,21 +344,24 @@ export class Macros {
     const { id, aim } = run.request;
     const key = `${due.segment}.${due.round}.${due.step.step}`;
     if (due.step.half === 'off') {
-      return this.send(run, send, left, (outcome, reason, code) => {
+      return this.send(run, send, left, (outcome, why, reason) => {
         if (outcome === 'lost' || outcome === 'late' || outcome === 'refused') this.pulses.missed(id, key);
         else this.pulses.off(id, key);
-        end(outcome, reason, code);
+        end(outcome, why, reason);
       });
     }
     const pulse = pulseOf(run.macro, due.step.step);
     const off = pulse && this.argumentsNow(pulse.off.params, run.values);
-    if (!pulse || !off?.ok) return end('lost', off?.ok === false ? off.reason : 'This step is no longer in the macro.');
+    if (!pulse || !off?.ok)
+      return off?.ok === false
+        ? end('lost', 'bad-value', off.reason)
+        : end('lost', 'missing', 'This step is no longer in the macro.');
     const { device, command } = pulse.off;
     const owner =
       aim === 'dry' ? undefined : this.pulses.on(id, key, { device, command, params: off.given }, pulse.forMs);
-    const ended: StepEnded = (outcome, reason, code) => {
+    const ended: StepEnded = (outcome, why, reason) => {
       if (outcome === 'skipped') this.pulses.off(id, key);
-      end(outcome, reason, code);
+      end(outcome, why, reason);
     };
     this.send(run, send, left, ended, owner);
   }
@@ -372,8 +376,8 @@ export class Macros {
   ): void {
     const record = this.sources.show.devices.get(device);
     const given = this.argumentsNow(params, run.values);
-    if (!record) return end('lost', 'Its device is not in the rig.');
-    if (!given.ok) return end('lost', given.reason);
+    if (!record) return end('lost', 'missing', 'Its device is not in the rig.');
+    if (!given.ok) return end('lost', 'bad-value', given.reason);
     const { who, aim, id } = run.request;
     const title = this.sources.show.driverOf(record)?.commands.get(command)?.command.title ?? command;
     this.sources.command(
@@ -391,9 +395,9 @@ export class Macros {
         owners: [runOwner(id), ...(owner === undefined ? [] : [owner])],
         onLeft: left,
       },
-      ({ outcome, reason, code, note }) => {
+      ({ outcome, reason, why, note }) => {
         // A report that came after the end is no second end.
-        if (outcome !== 'taken' && outcome !== 'waiting' && note === undefined) end(outcome, reason, code);
+        if (outcome !== 'taken' && outcome !== 'waiting' && note === undefined) end(outcome, why ?? 'missing', reason);
       },
     );
   }

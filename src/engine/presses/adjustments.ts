@@ -1,6 +1,6 @@
 import { steer, type CompiledDriver } from '../../core/driver';
 import type { Aim, PressReport, TurnMessage } from '../../core/live';
-import { barredReason, type SkipCode } from '../../core/press';
+import { barredReason, type Why } from '../../core/press';
 import type { Scalar } from '../../core/result';
 import type { FinalOutcome } from '../../core/session';
 import { resolveArgument, type ControlRecord, type DeviceRecord } from '../../core/show';
@@ -28,7 +28,7 @@ interface Adjustment {
   text: string;
   outcome: FinalOutcome | undefined;
   reason: string | undefined;
-  code: SkipCode | undefined;
+  why: Why | undefined;
   ms: number;
   over: boolean;
   next: NodeJS.Timeout | undefined;
@@ -122,12 +122,12 @@ export class Adjustments {
     const driver = device && show.driverOf(device);
     if (!control || !device || !driver) {
       const reason = control ? 'Its device is not in the rig.' : 'There is no such control any more.';
-      tell({ t: 'press', id: message.id, outcome: 'lost', ms: 0, reason });
+      tell({ t: 'press', id: message.id, outcome: 'lost', why: 'missing', ms: 0, reason });
       return undefined;
     }
     const { id, page, control: controlId, guard } = message;
     if (this.sources.isBarred(message.context, control)) {
-      tell({ t: 'press', id, outcome: 'skipped', ms: 0, reason: barredReason, code: 'barred' });
+      tell({ t: 'press', id, outcome: 'skipped', ms: 0, reason: barredReason, why: 'barred' });
       return undefined;
     }
     const turn: Adjustment = {
@@ -146,7 +146,7 @@ export class Adjustments {
       text: '',
       outcome: undefined,
       reason: undefined,
-      code: undefined,
+      why: undefined,
       ms: 0,
       over: false,
       next: undefined,
@@ -190,7 +190,7 @@ export class Adjustments {
   private send(turn: Adjustment, command: string, params: Record<string, Scalar>, as: 'continuous' | 'urgent'): void {
     const key = `${command} ${JSON.stringify(params)}`;
     const prepared = prepare(turn.driver, command, params);
-    if (!prepared.ok) return this.note(turn, 'lost', 0, prepared.error.message);
+    if (!prepared.ok) return this.note(turn, 'lost', 'bad-value', 0, prepared.error.message);
     const now = performance.now();
     if (key === turn.sent) return;
     turn.sent = key;
@@ -211,22 +211,22 @@ export class Adjustments {
     };
     const hasLeft = this.sources.dispatcher.dispatch(order, (result) => {
       // A value that was overtaken says nothing of how the movement ends.
-      if (result.note || result.code === 'overtaken' || result.code === 'let-go') return;
-      const reason = result.code === 'guarded' ? unconfirmable : result.reason;
-      this.note(turn, result.outcome, result.ms, reason, result.code);
+      if (result.note || result.why === 'overtaken' || result.why === 'released') return;
+      const reason = result.why === 'guarded' ? unconfirmable : result.reason;
+      this.note(turn, result.outcome, result.why, result.ms, reason);
     });
     // Sent again with the next movement. What was only shown, or held back, is not.
     if (!hasLeft && turn.outcome === 'lost') turn.sent = '';
   }
 
-  private note(turn: Adjustment, outcome: FinalOutcome, ms: number, reason?: string, code?: SkipCode): void {
+  private note(turn: Adjustment, outcome: FinalOutcome, why: Why, ms: number, reason?: string): void {
     turn.outcome = outcome;
     turn.reason = reason;
-    turn.code = code;
+    turn.why = why;
     turn.ms = ms;
     const { id } = turn.request;
     if (turn.over) this.record(turn);
-    turn.tell({ t: 'press', id, outcome, ms, ...(reason === undefined ? {} : { reason }), ...(code ? { code } : {}) });
+    turn.tell({ t: 'press', id, outcome, ms, ...(reason === undefined ? {} : { reason }), why });
   }
 
   private end(turn: Adjustment): void {
@@ -240,7 +240,7 @@ export class Adjustments {
 
   private record(turn: Adjustment): void {
     turn.over = false;
-    const { request, control, device, aim, outcome = 'lost', ms, reason, code } = turn;
+    const { request, control, device, aim, outcome = 'lost', ms, reason, why } = turn;
     const command = `${turn.count} sent`;
     this.sources.asRun.record({
       kind: 'press',
@@ -252,8 +252,8 @@ export class Adjustments {
       outcome,
       ms,
       reason,
-      ...(code ? { code } : {}),
-      sends: [{ device: device.data.tag, command, text: turn.text, outcome, ms, reason }],
+      ...(why ? { why } : {}),
+      sends: [{ device: device.data.tag, command, text: turn.text, outcome, ms, why, reason }],
     });
   }
 }

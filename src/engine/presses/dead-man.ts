@@ -1,4 +1,5 @@
 import { isSameStop, type FinalOutcome, type OwedStop } from '../../core/session';
+import type { Why } from '../../core/press';
 import type { Scalar } from '../../core/result';
 import type { LedgerFile } from './ledger-file';
 
@@ -23,6 +24,8 @@ export type SendStop = (
 
 export interface StopResult {
   readonly outcome: FinalOutcome;
+  /** Why it ended so. */
+  readonly why: Why;
   readonly ms: number;
   readonly reason?: string;
 }
@@ -239,7 +242,7 @@ export class DeadMan {
     if (entry.sending || this.closed || entry.side !== this.side || !this.entries.has(entry.stop.id)) return;
     entry.sending = true;
     entry.tries += 1;
-    this.send(entry.stop, entry.owner, ({ outcome, ms, reason }) => {
+    this.send(entry.stop, entry.owner, ({ outcome, ms, why: ending, reason }) => {
       if (!entry.sending || this.closed) return;
       entry.sending = false;
       const why = entry.owed ?? 'released';
@@ -248,8 +251,8 @@ export class DeadMan {
       if (!again || (outcome === 'refused' && entry.tries >= maxTries)) this.strike(entry);
       else if (outcome !== 'lost') setTimeout(() => this.pay(entry), outcome === 'late' ? 0 : retryMs);
       if (!again || entry.tries === 1 || entry.tries >= maxTries) {
-        this.onStopped(entry.stop, why, { outcome, ms, reason });
-        entry.onEnd?.({ outcome, ms, reason });
+        this.onStopped(entry.stop, why, { outcome, why: ending, ms, reason });
+        entry.onEnd?.({ outcome, why: ending, ms, reason });
         entry.onEnd = undefined;
       }
     });
@@ -261,6 +264,6 @@ export class DeadMan {
     this.ledger.pay(entry.stop.id);
     // Struck out without a turn of its own: somebody else has stopped it, or its device is gone.
     if (!entry.sending && entry.tries === 0)
-      entry.onEnd?.({ outcome: 'lost', ms: 0, reason: 'There was nothing left to stop.' });
+      entry.onEnd?.({ outcome: 'lost', why: 'missing', ms: 0, reason: 'There was nothing left to stop.' });
   }
 }

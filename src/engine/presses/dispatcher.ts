@@ -60,17 +60,17 @@ export class Dispatcher {
     const { device, prepared, who, run, owners, onBytes } = order;
     const { sessions, deadMan, onSent, onCommand } = this.sources;
     if (prepared.command.risky && !order.isConfirmed) {
-      listener({ outcome: 'skipped', ms: 0, reason: guardedReason(order.guard), code: 'guarded' });
+      listener({ outcome: 'skipped', ms: 0, reason: guardedReason(order.guard), why: 'guarded' });
       return false;
     }
     if (order.aim === 'dry') {
       onCommand(device.id, prepared, who, run);
-      listener({ outcome: 'skipped', ms: 0, reason: dryReason, code: 'dry' });
+      listener({ outcome: 'skipped', ms: 0, reason: dryReason, why: 'dry' });
       return false;
     }
     const session = sessions.get(device.id);
     if (!session) {
-      listener({ outcome: 'lost', ms: 0, reason: 'The device is switched off in the rig.' });
+      listener({ outcome: 'lost', why: 'switched-off', ms: 0, reason: 'The device is switched off in the rig.' });
       return false;
     }
     onSent(device.id, who);
@@ -89,7 +89,13 @@ export class Dispatcher {
   /** Sends a stop that is owed. */
   stop({ device, prepared, owners }: StopOrder, listener: SendListener): void {
     const session = this.sources.sessions.get(device.id);
-    if (!session) return listener({ outcome: 'lost', ms: 0, reason: 'The device is not there.' });
+    if (!session)
+      return listener({
+        outcome: 'lost',
+        why: 'switched-off',
+        ms: 0,
+        reason: 'The device is switched off in the rig.',
+      });
     if (session.send(prepared, listener, 'stop', undefined, owners))
       this.sources.onCommand(device.id, prepared, 'stop', undefined);
   }

@@ -1,5 +1,5 @@
 import type { Aim } from '../../core/live';
-import type { SkipCode } from '../../core/press';
+import type { Why } from '../../core/press';
 import type { Scalar } from '../../core/result';
 import type { FinalOutcome } from '../../core/session';
 
@@ -12,4 +12,4 @@ export interface MacroRequest {
 }
 
 /** How a run ended, for whoever began it. */
-export type RunDone = (outcome: FinalOutcome, ms: number, reason?: string, code?: SkipCode) => void;
+export type RunDone = (outcome: FinalOutcome, why: Why, ms: number, reason?: string) => void;

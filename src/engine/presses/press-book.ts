@@ -1,9 +1,11 @@
 import type { AsRunSend, PressReport } from '../../core/live';
+import type { Why } from '../../core/press';
 import type { FinalOutcome } from '../../core/session';
 
 /** How a press ended, with each of its sends. */
 export interface PressResult extends PressReport {
   readonly outcome: FinalOutcome;
+  readonly why: Why;
   readonly sends: readonly AsRunSend[];
 }
 

@@ -1,6 +1,6 @@
 import type { CompiledDriver } from '../../core/driver';
 import type { Aim, AsRunSend, Gesture } from '../../core/live';
-import { dryReason, guardedReason, letGoReason, nothingReason, type Guard, type SkipCode } from '../../core/press';
+import { dryReason, guardedReason, letGoReason, nothingReason, type Guard, type Why } from '../../core/press';
 import type { Problem, Result } from '../../core/result';
 import { worstOutcome, type FinalOutcome } from '../../core/session';
 import { resolveParams, type ControlRecord, type DeviceRecord, type SendSpec } from '../../core/show';
@@ -34,7 +34,7 @@ interface OpenSend extends Omit<AsRunSend, 'outcome'> {
   outcome: FinalOutcome | undefined;
   ms: number;
   reason?: string;
-  code?: SkipCode;
+  why?: Why;
   bytes?: string;
 }
 
@@ -131,10 +131,10 @@ export class PressSender {
         control,
         parts.reduce((sum, { waitMs }) => sum + waitMs, 0),
         isReleaseOnly
-          ? ({ outcome, ms, reason }) => {
+          ? ({ outcome, ms, why, reason }) => {
               const spec = release[sends.length];
               const device = this.sources.show.devices.get(spec?.device ?? '')?.data.tag ?? '?';
-              sends.push({ device, command: spec?.command ?? '', text: '', outcome, ms, reason });
+              sends.push({ device, command: spec?.command ?? '', text: '', outcome, ms, why, reason });
               finished();
             }
           : undefined,
@@ -159,7 +159,7 @@ export class PressSender {
       for (const spec of [...(isHeld ? release : []), ...(control.data.responses.off?.sends ?? [])])
         sends.push(dryEntry(this.partOf(control, spec)));
     if (sends.length === 0 && !isReleaseOnly)
-      sends.push({ ...noSend, outcome: 'skipped', reason: nothingReason, code: 'nothing-to-send' });
+      sends.push({ ...noSend, outcome: 'skipped', reason: nothingReason, why: 'nothing-to-send' });
     const isNothingGone = !isReleaseOnly && sends.every(({ outcome }) => outcome === 'lost' || outcome === 'skipped');
     if (owed && isNothingGone) owed.strike();
     else if (owed) owed.sent();
@@ -205,10 +205,9 @@ export class PressSender {
     const worst = worstOutcome(all.map((send) => send.outcome));
     const decisive = all.find((send) => send.outcome === worst);
     const reason = decisive?.reason;
-    const code = worst === 'skipped' ? decisive?.code : undefined;
+    const why = decisive?.why ?? 'missing';
     const final = all.filter(({ device }) => device !== '');
-    const coded = code === undefined ? {} : { code };
-    const result: PressResult = { t: 'press', id: request.id, outcome: worst, ms, reason, ...coded, sends: final };
+    const result: PressResult = { t: 'press', id: request.id, outcome: worst, ms, why, reason, sends: final };
     const { id: press, who, run } = request;
     // What is shown is in the record by then.
     this.sources.asRun.record({
@@ -221,7 +220,7 @@ export class PressSender {
       outcome: worst,
       ms,
       reason,
-      ...coded,
+      why,
       sends: final,
     });
     this.book.end(result);
@@ -240,8 +239,8 @@ export class PressSender {
     const entry: OpenSend = { device: 'macro', command: name, text: name, outcome: undefined, ms: 0 };
     sends.push(entry);
     const params = resolveParams(runs.params, values);
-    this.sources.beginMacro({ macro: runs.macro, params, who, aim }, (outcome, ms, reason, code) => {
-      Object.assign(entry, { outcome, ms, reason, code });
+    this.sources.beginMacro({ macro: runs.macro, params, who, aim }, (outcome, why, ms, reason) => {
+      Object.assign(entry, { outcome, ms, reason, why });
       finished();
     });
   }
@@ -252,17 +251,22 @@ export class PressSender {
     const { device, prepared } = part;
     const entry = entryOf(part);
     sends.push(entry);
-    const end = (outcome: FinalOutcome, ms: number, reason?: string, code?: SkipCode) => {
+    const end = (outcome: FinalOutcome, why: Why, ms: number, reason?: string) => {
       entry.outcome = outcome;
       entry.ms = ms;
       entry.reason = reason;
-      if (code) entry.code = code;
+      entry.why = why;
       finished();
     };
     if (!device || !prepared)
-      return end('lost', 0, 'The device of this command is not in the rig, or its driver is not installed here.');
-    if (!prepared.ok) return end('lost', 0, prepared.error.message);
-    if (barred) return end('skipped', 0, guardedReason(guard), 'guarded');
+      return end(
+        'lost',
+        'missing',
+        0,
+        'The device of this command is not in the rig, or its driver is not installed here.',
+      );
+    if (!prepared.ok) return end('lost', 'bad-value', 0, prepared.error.message);
+    if (barred) return end('skipped', 'guarded', 0, guardedReason(guard));
     const order: Order = {
       device,
       prepared: prepared.value,
@@ -280,18 +284,17 @@ export class PressSender {
     const go = () => {
       this.sources.dispatcher.dispatch(order, (result) => {
         if (result.note) onNote(`${entry.device}: the report came after ${(result.ms / 1000).toFixed(1)} s.`);
-        else end(result.outcome, result.ms, result.reason, result.code);
+        else end(result.outcome, result.why, result.ms, result.reason);
       });
     };
-    if (aim === 'dry') return go();
-    if (afterMs === 0) return go();
+    if (aim === 'dry' || afterMs === 0) return go();
     this.waits.after(
       afterMs,
       () => {
         if (isWanted()) go();
-        else end('skipped', 0, letGoReason, 'let-go');
+        else end('skipped', 'released', 0, letGoReason);
       },
-      () => end('lost', 0, 'The engine was stopped before its turn came.'),
+      () => end('lost', 'stopped', 0, 'The engine was stopped before its turn came.'),
     );
   }
 
@@ -319,7 +322,7 @@ const dryEntry = (part: Part): OpenSend => ({
   ...entryOf(part),
   outcome: 'skipped',
   reason: dryReason,
-  code: 'dry',
+  why: 'dry',
 });
 
 const skippedMacro = (guard: Guard | undefined): OpenSend => ({
@@ -329,5 +332,5 @@ const skippedMacro = (guard: Guard | undefined): OpenSend => ({
   outcome: 'skipped',
   ms: 0,
   reason: guardedReason(guard),
-  code: 'guarded',
+  why: 'guarded',
 });

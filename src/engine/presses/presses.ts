@@ -2,7 +2,7 @@ import { actOf } from '../../core/driver';
 import type { Aim } from '../../core/live';
 import { sendsOfMacro } from '../../core/macro';
 import { answered } from '../../core/page';
-import { barredReason, guardedReason, type SkipCode } from '../../core/press';
+import { barredReason, guardedReason, type Why } from '../../core/press';
 import type { Scalar } from '../../core/result';
 import type { FinalOutcome } from '../../core/session';
 import { sendsOfControl, type ControlRecord, type DeviceRecord, type SendSpec } from '../../core/show';
@@ -118,7 +118,7 @@ export class Presses {
     if (this.follow(request.id, listener)) return;
     const { page, context } = request;
     const control = this.find(page, request.control, context);
-    if (!control) return this.refuse(request.id, 'There is no such control any more.', listener);
+    if (!control) return this.refuse(request.id, 'missing', 'There is no such control any more.', listener);
     const named = () => this.named(page, control);
     this.handle({ request, control, context, aim: this.sources.aim(), named, listener });
   }
@@ -147,7 +147,7 @@ export class Presses {
     const made = document && actOf(document, name, request.act, item, request.given);
     if (!control || !device || !made?.ok) {
       const reason = made && !made.ok ? made.error : 'The list of this control is not there any more.';
-      return this.refuse(request.id, reason, listener);
+      return this.refuse(request.id, control && device ? 'bad-value' : 'missing', reason, listener);
     }
     const aim = this.sources.aim();
     const named = () => this.named(request.page, control);
@@ -183,7 +183,7 @@ export class Presses {
     const { request, control, context } = handling;
     if (this.sources.isBarred(context, control)) return this.skip(handling, barredReason, 'barred');
     if (this.sources.gestures.endEarly(control))
-      return this.endAtOnce(handling, 'sent', 'Turned off before its time.', undefined);
+      return this.endAtOnce(handling, 'sent', 'Turned off before its time.', 'stopped');
     // What is asked first cannot be held.
     if (control.data.responses.asks) return this.ask({ ...handling, request: { ...request, gesture: 'tap' } });
     this.carryOut(handling);
@@ -198,7 +198,7 @@ export class Presses {
     if (request.given || request.alone) {
       const checked = questions.check(control, request.given ?? {});
       if (checked.ok) return this.carryOut({ ...handling, control: answered(control, checked.value) });
-      return this.skip(handling, checked.error.message, 'not-answered');
+      return this.skip(handling, checked.error.message, 'unanswered');
     }
     this.book.open(request.id, listener);
     questions.ask(
@@ -206,7 +206,7 @@ export class Presses {
       control,
       (asks) => this.book.tell({ t: 'press', id: request.id, outcome: 'waiting', ms: 0, asks }),
       (answers, reason) => {
-        if (!answers) return this.skip(handling, reason, 'not-answered');
+        if (!answers) return this.skip(handling, reason, 'unanswered');
         // A rule may have barred it while somebody was typing.
         if (isBarred(context, control)) return this.skip(handling, barredReason, 'barred');
         this.carryOut({ ...handling, control: answered(control, answers) });
@@ -236,7 +236,7 @@ export class Presses {
         long.afterMs,
         () => this.send(decided, long.sends, false),
         release.length > 0 ? short : () => this.tap(decided),
-        () => this.skip(handling, 'Disconnected before the long-press time; nothing was sent.', 'let-go'),
+        () => this.skip(handling, 'Disconnected before the long-press time; nothing was sent.', 'released'),
       );
     }
     const sends = gestures.tapOf(control);
@@ -273,9 +273,9 @@ export class Presses {
     this.sender.act({ request, parts, aim, named, control, begins, ...(onCounted ? { onCounted } : {}) }, listener);
   }
 
-  private refuse(id: string, reason: string, listener: PressListener): void {
+  private refuse(id: string, why: Why, reason: string, listener: PressListener): void {
     this.book.open(id, listener);
-    this.book.end({ t: 'press', id, outcome: 'lost', ms: 0, reason, sends: [] });
+    this.book.end({ t: 'press', id, outcome: 'lost', why, ms: 0, reason, sends: [] });
   }
 
   private named(page: string, control: ControlRecord): { readonly page: string; readonly label: string } {
@@ -283,8 +283,8 @@ export class Presses {
     return { page: show.pages.get(page)?.data.name ?? page, label: labelOf(control) };
   }
 
-  private skip(handling: Ending, reason: string, code: SkipCode): void {
-    this.endAtOnce(handling, 'skipped', reason, code);
+  private skip(handling: Ending, reason: string, why: Why): void {
+    this.endAtOnce(handling, 'skipped', reason, why);
   }
 
   /** A press that ends without anything sent for it; that is recorded. */
@@ -292,9 +292,8 @@ export class Presses {
     { request: { id, who }, aim, named, listener }: Ending,
     outcome: FinalOutcome,
     reason: string,
-    code: SkipCode | undefined,
+    why: Why,
   ): void {
-    const coded = code ? { code } : {};
     this.sources.asRun.record({
       kind: 'press',
       press: id,
@@ -304,11 +303,11 @@ export class Presses {
       outcome,
       ms: 0,
       reason,
-      ...coded,
+      why,
       sends: [],
     });
     this.book.open(id, listener);
-    this.book.end({ t: 'press', id, outcome, ms: 0, reason, ...coded, sends: [] });
+    this.book.end({ t: 'press', id, outcome, ms: 0, reason, why, sends: [] });
   }
 }
 

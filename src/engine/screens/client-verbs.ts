@@ -53,7 +53,14 @@ export class ClientVerbs {
       // Told to the desk's list once the press is on its way, never before.
       setImmediate(() => screens.onUsed(client));
       if (!this.sources.mayPress(client, message.page, message.control))
-        return client.send({ t: 'press', id: message.id, outcome: 'lost', ms: 0, reason: notYours });
+        return client.send({
+          t: 'press',
+          id: message.id,
+          outcome: 'lost',
+          why: 'not-allowed',
+          ms: 0,
+          reason: notYours,
+        });
     }
     switch (message.t) {
       case 'here':
@@ -119,7 +126,7 @@ export class ClientVerbs {
     if (this.sources.held.begin(client, id, page)) return true;
     const reason =
       'Another screen is holding this control, or this screen is holding too many at once. Nothing was sent.';
-    client.send({ t: 'press', id, outcome: 'lost', ms: 0, reason });
+    client.send({ t: 'press', id, outcome: 'lost', why: 'too-many', ms: 0, reason });
     return false;
   }
 
@@ -132,17 +139,17 @@ export class ClientVerbs {
 
   /** A macro begun from the desk, without a control. */
   private runMacro(client: HubClient, { id, macro, params, aim }: Extract<ClientMessage, { t: 'run' }>): void {
-    const answer: RunDone = (outcome, ms, reason, code) =>
+    const answer: RunDone = (outcome, why, ms, reason) =>
       client.send({
         t: 'press',
         id,
         outcome,
         ms,
         ...(reason === undefined ? {} : { reason }),
-        ...(code ? { code } : {}),
+        why,
       });
     if (client.principal.kind !== 'desk')
-      return answer('lost', 0, 'Only the desk can begin a macro without a control.');
+      return answer('lost', 'not-allowed', 0, 'Only the desk can begin a macro without a control.');
     client.send({ t: 'press', id, outcome: 'waiting', ms: 0 });
     const where = aim === 'dry' ? aim : this.sources.aim();
     this.sources.macros.begin({ id, macro, params, who: client.who, aim: where }, answer);
@@ -194,7 +201,8 @@ export class ClientVerbs {
     const device = this.sources.show.devices.get(message.device);
     if (client.principal.kind !== 'desk' || !device) {
       const reason = device ? 'Only the desk can try commands.' : 'The device is not in the rig any more.';
-      return client.send({ t: 'press', id, outcome: 'lost', ms: 0, reason });
+      const why = device ? 'not-allowed' : 'missing';
+      return client.send({ t: 'press', id, outcome: 'lost', why, ms: 0, reason });
     }
     if (gesture === 'hold' && !this.holds(client, id, 'by hand')) return;
     this.sources.presses.command({ id, device, command, params, guard, gesture, who: client.who }, (report) =>
@@ -205,7 +213,14 @@ export class ClientVerbs {
   /** A control of the editor, pressed as it stands there. */
   private tryControl(client: HubClient, { id, control, gesture, guard = false, aim, of }: TrialMessage): void {
     if (client.principal.kind !== 'desk')
-      return client.send({ t: 'press', id, outcome: 'lost', ms: 0, reason: 'Only the desk can try controls.' });
+      return client.send({
+        t: 'press',
+        id,
+        outcome: 'lost',
+        why: 'not-allowed',
+        ms: 0,
+        reason: 'Only the desk can try controls.',
+      });
     if (gesture === 'hold' && !this.holds(client, id, 'trial')) return;
     // Its turns and what it has on are its own, not those of the control on the page.
     const record: ControlRecord = { kind: 'control', id: `trial-${of ?? ''}`, version: 1, data: control };
@@ -222,7 +237,7 @@ export class ClientVerbs {
   private answerAsk(client: HubClient, id: string): void {
     if (this.sources.presses.follow(id, (report) => client.send(shortReport(report)))) return;
     const reason = 'The press did not reach the engine, or the engine was restarted.';
-    client.send({ t: 'press', id, outcome: 'lost', ms: 0, reason });
+    client.send({ t: 'press', id, outcome: 'lost', why: 'cut-off', ms: 0, reason });
   }
 
   private setAim(client: HubClient, aim: Aim): void {
@@ -236,13 +251,13 @@ export class ClientVerbs {
 
 const notYours = 'This panel does not have that control. Nothing was sent.';
 
-const shortReport = ({ t, id, outcome, ms, reason, code, note, asks }: PressReport): PressReport => ({
+const shortReport = ({ t, id, outcome, ms, reason, why, note, asks }: PressReport): PressReport => ({
   t,
   id,
   outcome,
   ms,
   reason,
-  code,
+  why,
   note,
   asks,
 });

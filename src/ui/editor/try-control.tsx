@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { trialOf } from '../../core/page';
-import { skipWords } from '../../core/press';
+import { whyWord } from '../../core/press';
 import { needsHolding, type ControlRecord } from '../../core/show';
 import { trialMark, useLive, useMarks, useStatus } from '../live';
 import { QuestionForm, textOf, useHand } from '../page';
@@ -87,7 +87,7 @@ export function TryControl({ control }: { readonly control: ControlRecord }) {
         <div className="tried" role="status">
           <span className={`outcome outcome-${mark.outcome}`}>
             <span aria-hidden>{outcomeShapes[mark.outcome]} </span>
-            {mark.outcome === 'skipped' && mark.code ? skipWords[mark.code] : mark.outcome}
+            {mark.outcome === 'skipped' && mark.why ? whyWord(mark.why) : mark.outcome}
           </span>{' '}
           {mark.outcome === 'confirmed' && <span className="muted">after {durationText(mark.ms)}</span>}
           {mark.tried?.map((send, n) => (
@@ -96,7 +96,7 @@ export function TryControl({ control }: { readonly control: ControlRecord }) {
               {send.outcome !== 'skipped' && <span className="muted">{send.outcome}</span>}
             </p>
           ))}
-          {mark.code !== 'dry' && mark.reason && <p>{mark.reason}</p>}
+          {mark.why !== 'dry' && mark.reason && <p>{mark.reason}</p>}
         </div>
       )}
     </section>

@@ -190,6 +190,7 @@ export class LiveClient {
         t: 'press',
         id,
         outcome: 'lost',
+        why: 'link-down',
         ms: 0,
         reason: 'This panel is cut off from the engine. The press was not sent.',
       });
@@ -218,7 +219,7 @@ export class LiveClient {
         const at = y === undefined ? { x } : { x, y };
         if (this.say({ t: 'turn', id, page, control, ...at, ...within(context) })) return;
         const reason = 'This panel is cut off from the engine. Nothing was sent.';
-        this.mark({ t: 'press', id, outcome: 'lost', ms: 0, reason });
+        this.mark({ t: 'press', id, outcome: 'lost', why: 'link-down', ms: 0, reason });
       },
       release: () => {
         if (!held) return;
@@ -239,7 +240,11 @@ export class LiveClient {
     this.controlOf.set(id, control);
     const gone = this.say({ t: 'choose', id, page, control, act, index, given, guard, context });
     const reason = 'This panel is cut off from the engine. Nothing was sent.';
-    this.mark(gone ? { t: 'press', id, outcome: 'taken', ms: 0 } : { t: 'press', id, outcome: 'lost', ms: 0, reason });
+    this.mark(
+      gone
+        ? { t: 'press', id, outcome: 'taken', ms: 0 }
+        : { t: 'press', id, outcome: 'lost', why: 'link-down', ms: 0, reason },
+    );
   }
 
   private keepHolding(id: string): () => void {
@@ -264,7 +269,11 @@ export class LiveClient {
     this.controlOf.set(id, device);
     const gone = this.say({ t: 'try', id, device, command, params, ...how });
     const reason = 'The desk is cut off from the engine. The command was not sent.';
-    this.mark(gone ? { t: 'press', id, outcome: 'taken', ms: 0 } : { t: 'press', id, outcome: 'lost', ms: 0, reason });
+    this.mark(
+      gone
+        ? { t: 'press', id, outcome: 'taken', ms: 0 }
+        : { t: 'press', id, outcome: 'lost', why: 'link-down', ms: 0, reason },
+    );
     return how.gesture === 'hold' ? this.keepHolding(id) : () => undefined;
   }
 
@@ -280,7 +289,11 @@ export class LiveClient {
     this.controlOf.set(id, trialMark);
     const gone = this.say({ t: 'trial', id, control, ...how });
     const reason = 'The desk is cut off from the engine. Nothing was tried.';
-    this.mark(gone ? { t: 'press', id, outcome: 'taken', ms: 0 } : { t: 'press', id, outcome: 'lost', ms: 0, reason });
+    this.mark(
+      gone
+        ? { t: 'press', id, outcome: 'taken', ms: 0 }
+        : { t: 'press', id, outcome: 'lost', why: 'link-down', ms: 0, reason },
+    );
     return how.gesture === 'hold' ? this.keepHolding(id) : () => undefined;
   }
 
@@ -290,7 +303,7 @@ export class LiveClient {
     this.controlOf.set(id, macro);
     if (this.say({ t: 'run', id, macro, params, aim })) return;
     const reason = 'The desk is cut off from the engine. Nothing was begun.';
-    this.mark({ t: 'press', id, outcome: 'lost', ms: 0, reason });
+    this.mark({ t: 'press', id, outcome: 'lost', why: 'link-down', ms: 0, reason });
   }
 
   /** Records what is done by hand. What was recorded comes to those who listen for it. */

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useState, type MouseEvent, type PointerEvent } from 'react';
-import { skipWords } from '../../core/press';
+import { whyWord } from '../../core/press';
 import type { PressMark } from '../live';
 import { durationText, outcomeShapes } from '../parts';
 
@@ -10,7 +10,7 @@ const shownMs = { good: 1600, skipped: 4000, bad: 12_000, asked: 20_000 } as con
 /** How the last press of a control stands, in the control itself. What went well leaves by itself soon. */
 export function OutcomeMark({ mark }: { readonly mark: PressMark }) {
   const bad = mark.outcome === 'late' || mark.outcome === 'refused' || mark.outcome === 'lost';
-  const skipped = mark.outcome === 'skipped' && mark.code !== 'dry';
+  const skipped = mark.outcome === 'skipped' && mark.why !== 'dry';
   const [past, setPast] = useState('');
   const [asked, setAsked] = useState(false);
   useEffect(() => {
@@ -34,7 +34,7 @@ export function OutcomeMark({ mark }: { readonly mark: PressMark }) {
     >
       {asked && tells && <span className="outcome-reason">{reason}</span>}
       <span aria-hidden>{outcomeShapes[mark.outcome]} </span>
-      {mark.outcome === 'skipped' && mark.code ? skipWords[mark.code] : mark.outcome}
+      {mark.outcome === 'skipped' && mark.why ? whyWord(mark.why) : mark.outcome}
       {time}
     </span>
   );
