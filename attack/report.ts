@@ -1,5 +1,5 @@
 /** One line of the table: what was done, how often, what came of it. */
-export interface Line {
+interface Line {
   readonly attack: string;
   readonly figure: string;
   readonly ok: boolean;

@@ -114,7 +114,7 @@ export async function startStandins(base: number): Promise<ChildProcess> {
   return child;
 }
 
-export async function startRelay(port: number, devicePort: number, crowd: readonly number[]): Promise<ChildProcess> {
+async function startRelay(port: number, devicePort: number, crowd: readonly number[]): Promise<ChildProcess> {
   const child = started(fork('bench/bare-relay.mjs', [port, devicePort, ...crowd].map(String)));
   await new Promise((resolve) => child.once('message', resolve));
   return child;

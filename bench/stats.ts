@@ -1,5 +1,5 @@
 /** The value below which a share of the samples lies. */
-export function percentile(sorted: readonly number[], share: number): number {
+function percentile(sorted: readonly number[], share: number): number {
   return sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))] ?? Number.NaN;
 }
 

@@ -1,4 +1,4 @@
-// npm test: installs what is missing, then type check, lint, format check, unit and engine tests, build, and the real
+// npm test: installs what is missing, then type check, lint, dead code, duplicates, format check, unit and engine tests, build, and the real
 // interface in a real browser. Ends with one line, `N passed, N failed`; fails when any part fails.
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
@@ -33,6 +33,8 @@ function counted(title, command, args, file, read) {
 
 part('Types', 'node_modules/typescript/bin/tsc', ['--noEmit', '-p', '.']);
 part('Lint', 'node_modules/eslint/bin/eslint.js', ['.', '--max-warnings', '0']);
+part('Dead code', 'node_modules/knip/bin/knip.js', ['--no-progress', '--no-config-hints']);
+part('Duplicates', 'node_modules/jscpd/bin/jscpd', ['src', '--silent']);
 part('Format', 'node_modules/prettier/bin/prettier.cjs', ['--check', '--log-level', 'warn', '.']);
 
 const vitestFile = join(results, 'vitest.json');

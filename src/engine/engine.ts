@@ -46,7 +46,7 @@ import type { WarmStart } from './show/warm-up';
 import { WireLog } from './record/wire-log';
 import { WrongKeyBook } from './door/wrong-keys';
 
-export interface EngineOptions {
+interface EngineOptions {
   readonly dataDir: string;
   /** Driver documents. One with a mistake is left out and reported. */
   readonly drivers: readonly unknown[];

@@ -1,7 +1,7 @@
-export { answerApi, type ApiSource } from './door/api';
-export { Engine, type EngineOptions } from './engine';
+export { answerApi } from './door/api';
+export { Engine } from './engine';
 export { proberAt, type Prober } from './network/prober-client';
-export { rehearsalsAt, type Rehearsals } from './aim/rehearsal';
+export { rehearsalsAt } from './aim/rehearsal';
 export {
   Gate,
   isLoopback,

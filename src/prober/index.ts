@@ -1,3 +1,3 @@
 export { listenForAnnounced } from './announced';
-export { carryOut, maxTriesInFlight } from './orders';
+export { carryOut } from './orders';
 export { readBody, serveProber } from './serve';

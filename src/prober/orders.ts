@@ -10,7 +10,7 @@ import { neighbourOf, ping } from './reach';
 type Answer = ProbeAnswers[ProbeOrder['do']];
 
 /** So many tries of a search are under way at the most: gentle to switches and to what hangs on them. */
-export const maxTriesInFlight = 64;
+const maxTriesInFlight = 64;
 /** An open port is listened to for so long: many devices greet at once. */
 const greetingMs = 150;
 const webRequest = new TextEncoder().encode('GET / HTTP/1.0\r\n\r\n');

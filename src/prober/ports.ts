@@ -9,7 +9,7 @@ export interface PortTry {
   readonly heard: Uint8Array;
 }
 
-export interface TryOptions {
+interface TryOptions {
   readonly timeoutMs: number;
   /** How long an open port is listened to. */
   readonly listenMs?: number;

@@ -12,7 +12,7 @@ export interface ConnectionLimits {
 }
 
 /** Sixty tablets behind one router are one address; a browser opens six connections a tab. */
-export const usualLimits: ConnectionLimits = { open: 600, unfinished: 100, headWithinMs: 10_000, bodyWithinMs: 60_000 };
+const usualLimits: ConnectionLimits = { open: 600, unfinished: 100, headWithinMs: 10_000, bodyWithinMs: 60_000 };
 /** This computer's own browsers and programs: they share what the desk needs to stop anything. */
 const onLoopback = 4;
 /** A show file may be large, and the network slow. */

@@ -5,7 +5,7 @@ import { z } from 'zod';
 import { fail, ok, type Result } from '../core/result';
 
 const holderSchema = z.object({ pid: z.number(), port: z.number(), since: z.string() });
-export type FolderHolder = z.infer<typeof holderSchema>;
+type FolderHolder = z.infer<typeof holderSchema>;
 
 const noteFile = (dataDir: string) => join(dataDir, 'in-use.json');
 

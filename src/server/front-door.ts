@@ -23,7 +23,7 @@ import type { ConnectionLimits } from './connection-watch';
 import { SecurityHeaders } from './security-headers';
 import { TwoWayServer } from './two-way-server';
 
-export interface FrontDoorOptions {
+interface FrontDoorOptions {
   readonly gate: GateSettings;
   readonly engine: Engine;
   readonly nextPort: number;

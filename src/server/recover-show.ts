@@ -5,7 +5,7 @@ import { backups, loadShow, openShow, readBackup, setAside, showState, type Back
 export type Recover = 'backup' | 'new';
 
 /** The show cannot be opened, and what to do is a person's decision. */
-export class ShowUnusable extends Error {
+class ShowUnusable extends Error {
   readonly code = 'show-unusable';
 }
 

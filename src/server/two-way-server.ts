@@ -21,7 +21,7 @@ const ciphers = [
   'ECDHE-RSA-CHACHA20-POLY1305',
 ].join(':');
 
-export interface TwoWayOptions {
+interface TwoWayOptions {
   readonly onRequest: RequestListener;
   readonly onUpgrade: (req: IncomingMessage, socket: Duplex, head: Buffer) => void;
   /** Without it everything is plain. */

@@ -32,7 +32,7 @@ export const standinPorts = {
 export type StandinTag = Exclude<keyof typeof standinPorts, 'pages'>;
 export const standinTags = Object.keys(standinPorts).filter((tag) => tag !== 'pages') as StandinTag[];
 
-export interface FleetOptions {
+interface FleetOptions {
   readonly host: string;
   /** The pages are on this port, each device on the one after its place; 0 picks free ports. */
   readonly portBase: number;

@@ -1,11 +1,6 @@
-export { BoardStandin } from './board/server';
-export { TcpCamera, UdpCamera } from './camera/server';
-export { DeckStandin } from './deck/server';
-export { encoderPassword, EncoderStandin, encoderUser } from './encoder/server';
-export { standinPorts, standinTags, startFleet, type Fleet, type FleetOptions, type StandinTag } from './fleet';
+export { encoderPassword, encoderUser } from './encoder/server';
+export { standinPorts, standinTags, startFleet, type Fleet, type StandinTag } from './fleet';
 export { GatewayStandin } from './gateway/server';
-export { HouseSync, Standin } from './kit';
-export { Rehearsal, type RehearsedDevice, type RehearsedPlace } from './rehearsal';
-export { MixerStandin } from './mixer/server';
+export { HouseSync } from './kit';
+export { Rehearsal } from './rehearsal';
 export { SwitcherStandin } from './switcher/server';
-export { TitlesStandin } from './titles/server';

@@ -13,7 +13,7 @@ import { SwitcherStandin } from './switcher/server';
 import { TitlesStandin } from './titles/server';
 
 /** A device of a rig that is to be stood in for. */
-export interface RehearsedDevice {
+interface RehearsedDevice {
   readonly id: string;
   readonly tag: string;
   readonly name: string;
@@ -24,7 +24,7 @@ export interface RehearsedDevice {
 }
 
 /** Where the stand-in of a device is, and what it wants to be called with. */
-export interface RehearsedPlace {
+interface RehearsedPlace {
   readonly host: string;
   readonly port: number;
   readonly user: string;

@@ -4,7 +4,7 @@ import { asRun } from './as-run-schema';
 import type { AsRunDb } from './open';
 
 /** Part of the record, newest first, and where to look on. */
-export interface AsRunPart {
+interface AsRunPart {
   readonly rows: readonly AsRunRow[];
   /** The number of the row before which nothing has been looked at; `undefined` when the beginning is reached. */
   readonly before: number | undefined;

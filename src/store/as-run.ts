@@ -40,7 +40,7 @@ export function newestAsRun(db: AsRunDb, count: number): AsRunRow[] {
  */
 const askedAbove = 1 / 30;
 
-export interface Pruned {
+interface Pruned {
   readonly removed: number;
   /** Rows beyond the limits that nobody has allowed to be removed yet. */
   readonly waiting: number;

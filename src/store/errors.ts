@@ -1,5 +1,5 @@
 /** What can go wrong with a database, by code. The text never holds parameters: they may be secrets. */
-export type StoreErrorCode = 'busy' | 'full' | 'damaged' | 'not-found' | 'not-allowed' | 'failed';
+type StoreErrorCode = 'busy' | 'full' | 'damaged' | 'not-found' | 'not-allowed' | 'failed';
 
 const meanings: Readonly<Record<StoreErrorCode, string>> = {
   busy: 'The database is in use by another program for too long. Is a second copy running on the same data folder?',

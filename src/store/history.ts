@@ -5,7 +5,7 @@ import { inTransaction, type ShowDb } from './open';
 import { contents, edits, revisionDrivers, revisionEntries, revisions } from './show-schema';
 
 /** How much of what was done is kept. The newest edits and revisions always are, and the revision in service with the one before it. */
-export const historyLimits = { edits: 5000, bytes: 200 * 1024 * 1024, ageMs: 180 * 24 * 3600 * 1000, revisions: 200 };
+const historyLimits = { edits: 5000, bytes: 200 * 1024 * 1024, ageMs: 180 * 24 * 3600 * 1000, revisions: 200 };
 /** However old or large they are. */
 const alwaysKept = { edits: 50, revisions: 10 };
 

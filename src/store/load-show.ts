@@ -8,7 +8,7 @@ import { allRecords } from './records';
 import { readPasswords, sealPassword } from './secrets';
 
 /** What is loaded, and how. */
-export interface Loading {
+interface Loading {
   readonly file: Pick<ShowFile, 'name' | 'records' | 'pictures'>;
   /** The documents of the file that are installed with it. */
   readonly drivers: readonly Record<string, unknown>[];
@@ -17,7 +17,7 @@ export interface Loading {
   readonly window: string;
 }
 
-export type LoadFailure = EditFailure | { readonly code: 'bad-picture'; readonly message: string };
+type LoadFailure = EditFailure | { readonly code: 'bad-picture'; readonly message: string };
 
 /**
  * Puts a show in place of the one that is there: records, pictures, drivers and passwords in one transaction, and in one step that undo

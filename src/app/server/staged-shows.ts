@@ -35,7 +35,7 @@ export function stageShow(text: string, why: Backup['why'] = 'before loading'): 
   return stage(read.value, why);
 }
 
-export function stage(file: ShowFile, why: Backup['why']): StagedShow | NotStaged {
+function stage(file: ShowFile, why: Backup['why']): StagedShow | NotStaged {
   const own = file.drivers.filter((document) => !shippedIds.has(String(document.id)));
   const bad = own.flatMap((document) => {
     const compiled = compileDriver(document);

@@ -2,7 +2,7 @@ import type { DriverDocument } from '../driver';
 import type { DeviceRecord } from '../show';
 
 /** Devices of a rig that get into each other's way. */
-export interface Conflict {
+interface Conflict {
   readonly devices: readonly string[];
   readonly message: string;
 }

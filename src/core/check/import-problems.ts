@@ -12,7 +12,7 @@ import { problemsOfMacro } from './macro-problems';
 import { problemsOfPage } from './page-problems';
 
 /** Something that an edit brings in and that will not work here. */
-export interface BroughtProblem {
+interface BroughtProblem {
   /** The page and the label, or the macro. */
   readonly where: string;
   readonly message: string;

@@ -1,7 +1,7 @@
-export { conflictsOf, sameDevice, type Conflict } from './conflicts';
-export { problemsOf, type ShowProblem } from './problems';
+export { conflictsOf, sameDevice } from './conflicts';
+export { problemsOf } from './problems';
 export { problemsOfControl, type ControlProblem } from './control-problems';
 export { problemsOfPage, type PageProblem } from './page-problems';
 export { devicesThatTell, warningsOfControl } from './control-warnings';
 export { actsAfter, problemsOfMacro, type MacroProblem, type MacroSources } from './macro-problems';
-export { problemsBrought, type BroughtProblem } from './import-problems';
+export { problemsBrought } from './import-problems';

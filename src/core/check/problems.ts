@@ -5,7 +5,7 @@ import { problemsOfControl } from './control-problems';
 import { problemsOfPage } from './page-problems';
 
 /** Something in a show that will not work, and where. */
-export interface ShowProblem {
+interface ShowProblem {
   readonly record: string;
   readonly message: string;
 }

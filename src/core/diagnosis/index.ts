@@ -1,6 +1,5 @@
 export { besideText } from './beside';
 export type {
-  AddressFinding,
   ComputerFinding,
   Gateway,
   IdentityFinding,
@@ -8,12 +7,6 @@ export type {
   Network,
   NetworkInterface,
   PortAnswer,
-  PortFinding,
-  ProtocolFinding,
-  ReportsFinding,
-  RoundTripFinding,
-  RouteFinding,
-  SignInFinding,
 } from './findings';
 export {
   heldHere,
@@ -35,6 +28,5 @@ export {
   type Verdict,
 } from './judge';
 export { looksLike } from './looks-like';
-export { reportText, resultOf, summaryOf, summaryText, type TestResult, type TestSummary } from './summary';
-export { troubleNames, troubles, type Trouble } from './troubles';
+export { reportText, resultOf, summaryOf, summaryText } from './summary';
 export { probeOrderSchema, type Announced, type Hit, type Probe, type ProbeAnswers, type ProbeOrder } from './orders';

@@ -2,7 +2,7 @@ import { troubleOf, type Verdict } from './judge';
 import { troubles, type Trouble } from './troubles';
 
 /** How a whole test ended: `running` until it has. */
-export type TestResult = 'running' | 'passed' | 'doubtful' | 'failed';
+type TestResult = 'running' | 'passed' | 'doubtful' | 'failed';
 
 export function resultOf(verdicts: readonly Verdict[], done: boolean): TestResult {
   if (!done) return 'running';
@@ -11,7 +11,7 @@ export function resultOf(verdicts: readonly Verdict[], done: boolean): TestResul
 }
 
 /** The tests of several devices at a glance: how many ended how, and the devices that share a trouble together. */
-export interface TestSummary {
+interface TestSummary {
   readonly count: Readonly<Record<TestResult, number>>;
   /** What failed first, then what is worth a look, each with what most devices share first. */
   readonly troubles: readonly {

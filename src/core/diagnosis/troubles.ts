@@ -196,4 +196,3 @@ export const troubles = {
 } as const;
 
 export type Trouble = keyof typeof troubles;
-export const troubleNames = Object.keys(troubles) as Trouble[];

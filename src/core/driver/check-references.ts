@@ -100,7 +100,7 @@ function checkLists({ lists, commands, readings }: DriverDocument, whole: Driver
 }
 
 /** The directions in which a stick can point. */
-export const directions = ['left', 'right', 'up', 'down', 'upLeft', 'upRight', 'downLeft', 'downRight'] as const;
+const directions = ['left', 'right', 'up', 'down', 'upLeft', 'upRight', 'downLeft', 'downRight'] as const;
 
 function checkDrives({ drives, commands }: DriverDocument, report: ReportProblem): void {
   for (const [id, drive] of Object.entries(drives)) {

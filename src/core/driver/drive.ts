@@ -2,10 +2,10 @@ import type { Scalar } from '../result';
 import type { DriverDocument } from './schema';
 
 /** So far from the middle a stick does nothing: hands tremble, and game controllers do not come back to the middle. */
-export const deadZone = 0.1;
+const deadZone = 0.1;
 
 /** What a stick that stands off the middle sends. */
-export interface Steering {
+interface Steering {
   readonly command: string;
   readonly params: Readonly<Record<string, Scalar>>;
 }

@@ -13,7 +13,7 @@ export interface EncodedCommand {
   readonly params: Readonly<Record<string, Scalar>>;
 }
 
-export interface EncodeContext {
+interface EncodeContext {
   /** The number of the request, for messages that carry one. */
   readonly ref?: number;
   /** Fresh readings of the device, for parameters that take theirs from one. */

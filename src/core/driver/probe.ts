@@ -4,7 +4,7 @@ import { decodeSaid } from './decode';
 import { encodeOwn } from './encode';
 
 /** How a kind of device is looked for on a network: its usual port, and by datagrams a question that changes nothing. */
-export interface DriverProbe {
+interface DriverProbe {
   readonly kind: 'tcp' | 'udp';
   readonly port: number;
   /** In hexadecimal digits; empty where a connection alone is tried. */

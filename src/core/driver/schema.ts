@@ -562,7 +562,6 @@ export type DriverParameter = DriverCommand['params'][string];
 export type DriverReading = z.infer<typeof readingSchema>;
 export type DriverReply = z.infer<typeof replySchema>;
 export type DriverList = z.infer<typeof listSchema>;
-export type DriverDrive = z.infer<typeof driveSchema>;
 export type DriverStarter = z.infer<typeof starterSchema>;
 export type DriverAdditions = z.infer<typeof additionsSchema>;
 export type Operand = z.infer<typeof operand>;

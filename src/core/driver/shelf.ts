@@ -3,7 +3,7 @@ import { compileDriver, type CompiledDriver } from './compile';
 import type { DocumentUse } from './options';
 
 /** What of a device decides how it is spoken to. */
-export interface DriverUse extends DocumentUse {
+interface DriverUse extends DocumentUse {
   readonly driver: string;
 }
 

@@ -27,7 +27,7 @@ export type HoleFormat =
   | { readonly as: 'dec' | 'hex' | 'pad' | 'path'; readonly digits: number }
   | { readonly as: ByteFormat; readonly digits: number };
 
-export interface TemplateError {
+interface TemplateError {
   /** Position in the template, in UTF-16 units from 0. */
   readonly offset: number;
   readonly message: string;
@@ -183,7 +183,7 @@ export function needsBytes(parts: readonly TemplatePart[]): boolean {
   );
 }
 
-export type TemplateValues = Readonly<Record<string, string | Uint8Array | undefined>>;
+type TemplateValues = Readonly<Record<string, string | Uint8Array | undefined>>;
 
 /** Fills the holes as text. A hole without a value stays empty; compiling a document makes sure that there is none. */
 export function fillTemplate(parts: readonly TemplatePart[], values: TemplateValues): string {

@@ -43,10 +43,10 @@ type ReadingNow = (ref: ReadingRef) => Reading | undefined;
 type DocumentOf = (device: string) => DriverDocument | undefined;
 
 /** So many items of a list are shown at the most. */
-export const mostItems = 500;
+const mostItems = 500;
 
 /** What faces are made from. */
-export type FaceSources = LampSources & { readonly documentOf: DocumentOf };
+type FaceSources = LampSources & { readonly documentOf: DocumentOf };
 
 /**
  * The face of a control as it is now, and the next time at which it may be another although nothing is reported. `memory` is kept
@@ -106,7 +106,7 @@ function rangeNow({ range, values }: Data, readingNow: ReadingNow, documentOf: D
 }
 
 /** The definition of a control's list, with the indexes that its items can have. */
-export function listOf(
+function listOf(
   list: Data['list'],
   documentOf: DocumentOf,
 ): { readonly definition: DriverList; readonly indexes: readonly number[] } | undefined {

@@ -1,5 +1,5 @@
 /** An icon that a face can carry: what it is called, and the drawing of the icon package that is used for it. */
-export interface IconEntry {
+interface IconEntry {
   readonly title: string;
   readonly drawing: string;
 }

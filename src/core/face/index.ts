@@ -1,16 +1,7 @@
-export { formatLabel, parseLabel, readingsOfLabel, renderLabel, type FaceSegment, type LabelError } from './label';
+export { formatLabel, parseLabel, readingsOfLabel, renderLabel, type FaceSegment } from './label';
 export { clockText } from './clock';
-export { clockSeconds, type RunningClock } from '../clock';
+export { clockSeconds } from '../clock';
 export { checkLabel, completeLabel, hasReading, nearest, type Completion, type LabelDevice } from './complete';
-export { icons, type IconEntry } from './icons';
-export {
-  faceNow,
-  faceOf,
-  itemName,
-  listOf,
-  readingsOfFace,
-  type FaceSources,
-  type FaceView,
-  type ListItem,
-} from './control-face';
-export { readingsOfShown, shownNow, type LayoutBox, type Shown } from './shown';
+export { icons } from './icons';
+export { faceNow, faceOf, itemName, readingsOfFace, type FaceView, type ListItem } from './control-face';
+export { type Shown } from './shown';

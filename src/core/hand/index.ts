@@ -1,3 +1,3 @@
 export { bindingAs, readBindings, firstAxis, otherAxis, withBinding, type Binding } from './bindings';
 export { readMidi, writeMidi, type GearEvent } from './midi';
-export { deadZone, notch, outOfDeadZone, PickUp } from './travel';
+export { notch, outOfDeadZone, PickUp } from './travel';

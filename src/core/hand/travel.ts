@@ -1,7 +1,7 @@
 /** How movements of gear become values of controls. */
 
 /** A stick at rest is never quite in the middle: nothing moves inside this part of its way. */
-export const deadZone = 0.12;
+const deadZone = 0.12;
 
 /** Where a stick stands outside its dead zone, from -1 to 1; the way begins at its edge, so that nothing jumps. */
 export function outOfDeadZone(x: number, y: number, dead = deadZone): { readonly x: number; readonly y: number } {

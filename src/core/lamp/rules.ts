@@ -18,7 +18,7 @@ export type Lamp =
   | { readonly show: 'unknown' };
 
 /** What a control's rules make of it now, besides what is stored. */
-export interface Look extends Pick<LampRule, 'label' | 'icon' | 'picture'> {
+interface Look extends Pick<LampRule, 'label' | 'icon' | 'picture'> {
   readonly lamp: Lamp;
   /** It cannot be pressed now. */
   readonly barred?: true;

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 
 /** What is wrong with the program itself, or with what loads it down, by code. */
-export const alertCodes = [
+const alertCodes = [
   'not-recorded',
   'not-kept',
   'record-set-aside',

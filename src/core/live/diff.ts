@@ -22,7 +22,7 @@ import type { Reading } from '../reading';
 
 export type MapDiff<T> = { readonly put?: Readonly<Record<string, T>>; readonly drop?: readonly string[] };
 
-export type StatusDiff = Partial<Omit<StatusView, 'devices'>> & {
+type StatusDiff = Partial<Omit<StatusView, 'devices'>> & {
   readonly devices?: MapDiff<StatusView['devices'][string]>;
 };
 export interface PageDiff {
@@ -30,26 +30,23 @@ export interface PageDiff {
   readonly controls?: MapDiff<ControlView>;
   readonly faces?: MapDiff<FaceView>;
 }
-export type ReadingsDiff = MapDiff<Reading>;
-export interface RowsDiff<Row> {
+type ReadingsDiff = MapDiff<Reading>;
+interface RowsDiff<Row> {
   readonly rows: readonly Row[];
 }
 
-export function applyMap<T>(
-  whole: Readonly<Record<string, T>>,
-  diff: MapDiff<T> | undefined,
-): Readonly<Record<string, T>> {
+function applyMap<T>(whole: Readonly<Record<string, T>>, diff: MapDiff<T> | undefined): Readonly<Record<string, T>> {
   if (!diff) return whole;
   const next = { ...whole, ...diff.put };
   for (const key of diff.drop ?? []) delete next[key];
   return next;
 }
 
-export function applyStatus(whole: StatusView, { devices, ...rest }: StatusDiff): StatusView {
+function applyStatus(whole: StatusView, { devices, ...rest }: StatusDiff): StatusView {
   return { ...whole, ...rest, devices: applyMap(whole.devices, devices) };
 }
 
-export function applyPage(whole: PageView, diff: PageDiff): PageView {
+function applyPage(whole: PageView, diff: PageDiff): PageView {
   return {
     layout: diff.layout ?? whole.layout,
     controls: applyMap(whole.controls, diff.controls),

@@ -1,9 +1,5 @@
 export {
-  errorResponseSchema,
-  healthResponseSchema,
   pressRequestSchema,
-  pressResponseSchema,
-  readingsResponseSchema,
   sendRequestSchema,
   type ErrorResponse,
   type HealthResponse,
@@ -19,25 +15,11 @@ export {
   tallySender,
   type RowClass,
 } from './as-run-class';
-export {
-  applyDiff,
-  isQuiet,
-  isQuietNote,
-  keptWire,
-  mostOnWire,
-  quietRows,
-  type MapDiff,
-  type PageDiff,
-  type ReadingsDiff,
-  type RowsDiff,
-  type StatusDiff,
-} from './diff';
+export { applyDiff, isQuiet, isQuietNote, mostOnWire, quietRows, type MapDiff, type PageDiff } from './diff';
 export { findRequestSchema, type FindLine, type FoundDevice, type Sureness } from './find';
 export type { PressReport, Question, QuestionsView, ScreenAct, ServerMessage } from './messages';
 export {
-  aimSchema,
   clientMessageSchema,
-  gestureSchema,
   readPress,
   type ClientMessage,
   type Gesture,
@@ -86,11 +68,9 @@ export {
   devicesOfRow,
   flatColumns,
   flatRow,
-  isTrouble,
-  kindOfRow,
   outcomeOf,
   whatOf,
   whoOfRow,
   type AsRunKind,
 } from './as-run-text';
-export { alertSchema, type Alert } from './alert';
+export { type Alert } from './alert';

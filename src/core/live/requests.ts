@@ -9,7 +9,7 @@ const id = '[A-Za-z0-9_-]{1,40}';
 const inContext = `${id}(;${id}=${id}){0,20}`;
 const contextPattern = new RegExp(`^${inContext}$`);
 
-export const topicSchema = z
+const topicSchema = z
   .string()
   .regex(
     new RegExp(
@@ -23,7 +23,7 @@ export const pressIdSchema = z
 /** `tap`: once, on pointer-down. `hold`: from pointer-down until `release`, while `still` is said. */
 export const gestureSchema = z.enum(['tap', 'hold']);
 const contextSchema = z.string().max(1700).regex(contextPattern, 'a page in a context').optional();
-export const aimSchema = z.enum(['live', 'rehearse', 'dry']);
+const aimSchema = z.enum(['live', 'rehearse', 'dry']);
 /** Where the engine aims, or nowhere. */
 const tryAimSchema = z.enum(['live', 'dry']);
 

@@ -14,19 +14,17 @@ export {
   withSegment,
   withSteps,
 } from './edits';
-export { frameAt, frameOfTimecode, msOfFrame, nearestFrame, rateOf, rateOfShow, timecodeOf, type Rate } from './frames';
+export { frameOfTimecode, msOfFrame, nearestFrame, rateOf, rateOfShow, timecodeOf, type Rate } from './frames';
 export { calledBy, loopOf, sendsOfMacro } from './loops';
-export { summaryOf, type PastRun, type RanStep, type StepSummary } from './past-runs';
+export { summaryOf, type PastRun, type RanStep } from './past-runs';
 export { momentsOf, planOf, sendsOfStep, type ActsAfter, type PlannedSegment, type PlannedStep } from './plan';
-export { advanceRun, beginRun, leaveRun, wakeAt, type DueStep, type Run, type RunEnd, type RunPhase } from './run';
+export { advanceRun, beginRun, leaveRun, wakeAt, type DueStep, type Run, type RunEnd } from './run';
 export {
   beginRecording,
-  commandBehind,
   hearCommand,
   hearMacro,
   hearReading,
   isFull,
-  mostHeard,
   quieten,
   recordedEdit,
   type Heard,

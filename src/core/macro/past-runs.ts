@@ -30,7 +30,7 @@ export interface PastRun {
 }
 
 /** One step over many runs, in milliseconds: how much later than planned it was sent, and how long until it was confirmed. */
-export interface StepSummary {
+interface StepSummary {
   readonly step: string;
   readonly half?: 'on' | 'off';
   readonly runs: number;

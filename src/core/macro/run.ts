@@ -37,7 +37,7 @@ export interface DueStep {
   readonly plannedAt: number;
 }
 
-export type Holds = (condition: Condition, place: string) => boolean;
+type Holds = (condition: Condition, place: string) => boolean;
 
 /** At the beginning of its first segment; `advanceRun` says what is due at once. */
 export const beginRun = (plan: readonly PlannedSegment[], now: number): Run => ({

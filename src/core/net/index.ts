@@ -9,7 +9,6 @@ export {
   isLoopbackAddress,
   isNetworkAddress,
   isOneComputer,
-  maxSweepAddresses,
   movedTo,
   parseSubnet,
   sharedBits,

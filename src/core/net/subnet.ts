@@ -9,7 +9,7 @@ export interface Subnet {
 }
 
 /** How many addresses a search may try at the most: a /20. */
-export const maxSweepAddresses = 4096;
+const maxSweepAddresses = 4096;
 
 const parse = (text: string) => {
   const bare = text.split('%')[0] ?? '';

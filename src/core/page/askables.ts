@@ -5,7 +5,7 @@ import { gesturesOf, sendsOf } from './control-edits';
 import type { Askable } from './questions';
 
 /** Something that a press could ask for. */
-export interface AskOffer {
+interface AskOffer {
   readonly about: Askable;
   readonly title: string;
   /** Where it belongs: the tag and the command, or the macro. */

@@ -23,7 +23,7 @@ import { inOrder, placeFor } from './arrange';
  * Controls on the clipboard, as text: JSON with the controls, their places counted from the left upper one, and what the
  * devices that they name are, so that another window or another show can find its own.
  */
-export const clipFormat = 'sorrelfinch-controls';
+const clipFormat = 'sorrelfinch-controls';
 
 /** What of a device tells which one is meant elsewhere. Its address stays where it is. */
 export const deviceMentionSchema = z.strictObject({
@@ -49,7 +49,7 @@ const clipSchema = z.strictObject({
     .min(1)
     .max(2000),
 });
-export type Clip = z.infer<typeof clipSchema>;
+type Clip = z.infer<typeof clipSchema>;
 
 export const mentionOf = ({ id, data }: DeviceRecord): DeviceMention => ({
   id,

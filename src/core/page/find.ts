@@ -15,7 +15,7 @@ import {
 } from '../show';
 
 /** A control that was found, and by what. */
-export interface Found {
+interface Found {
   readonly control: ControlRecord;
   readonly page: PageRecord;
   /** The label as it was typed. */

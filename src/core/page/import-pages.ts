@@ -145,7 +145,7 @@ function storedIn(
 export type Placing = ReadonlyMap<string, 'new' | 'leave' | { readonly over: string }>;
 
 /** By device of this rig and family: how far stored numbers are moved. */
-export type Moves = ReadonlyMap<string, number>;
+type Moves = ReadonlyMap<string, number>;
 export const moveKey = (device: string, family: string): string => `${device} ${family}`;
 
 /**

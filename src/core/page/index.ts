@@ -1,5 +1,4 @@
 export {
-  areaAt,
   areaBetween,
   boundsOf,
   cellsOf,
@@ -11,26 +10,16 @@ export {
   type Area,
   type Cell,
 } from './area';
-export { inOrder, moveBy, placeFor, resizeTo, type Arrangement, type Placed } from './arrange';
+export { inOrder, moveBy, placeFor, resizeTo, type Placed } from './arrange';
 export { emptyCells, isFree } from './cells';
-export {
-  clipText,
-  deviceMentionSchema,
-  guessDevices,
-  mentionOf,
-  pasteEdit,
-  readClip,
-  type Clip,
-  type DeviceMention,
-} from './clip';
-export { findControls, retargetEdit, type Found } from './find';
-export { legendOf, type LegendEntry } from './legend';
-export { groupOffers, offersOf, searchOffers, type Offer, type OfferGroup } from './offers';
+export { clipText, guessDevices, mentionOf, pasteEdit, readClip } from './clip';
+export { findControls, retargetEdit } from './find';
+export { legendOf } from './legend';
+export { groupOffers, offersOf, searchOffers, type Offer } from './offers';
 export {
   addControlEdit,
   addPageEdit,
   arrangeEdit,
-  changeControlEdit,
   changeControlsEdit,
   changePageEdit,
   duplicatePageEdit,
@@ -51,9 +40,7 @@ export {
   missingValues,
   nextCells,
   seriesCells,
-  valueOfParam,
   withValue,
-  type Countable,
 } from './series';
 export { controlsOfZone, copyZoneEdit, putZoneEdit, removeZoneEdit } from './zones';
 export {
@@ -72,38 +59,20 @@ export {
   setWait,
   type ResponseGesture,
 } from './control-edits';
-export { planSeries, seriesOver, startSeries, type SeriesDraft, type SeriesPlan } from './series-plan';
-export { echoOf, viewOf } from './view';
-export { askOffers, type AskOffer } from './askables';
-export {
-  answered,
-  askFor,
-  changeAsked,
-  checkAnswers,
-  mostAsked,
-  questionsOf,
-  type Askable,
-  type AnswerTakers,
-} from './questions';
+export { planSeries, seriesOver, startSeries, type SeriesDraft } from './series-plan';
+export { viewOf } from './view';
+export { askOffers } from './askables';
+export { answered, askFor, changeAsked, checkAnswers, mostAsked, questionsOf } from './questions';
 export { trialOf } from './trial';
-export { kindsOf, type KindOffer } from './kinds';
+export { kindsOf } from './kinds';
 export { contextKey, readContextKey, usualContext, withPick, withShift, type PageContext } from './context-key';
 export { setBy } from './sets';
 export { atLevel, changedAtLevel, changesAllLevels, inContext, pickedIn } from './context';
-export {
-  guessPatch,
-  importEdit,
-  moveKey,
-  patchRows,
-  type Moves,
-  type PatchRow,
-  type Placing,
-  type StoredNumbers,
-} from './import-pages';
+export { guessPatch, importEdit, moveKey, patchRows, type PatchRow, type Placing } from './import-pages';
 export { pageFileOf, pageFileText, readPageFile, zoneFileOf, type PageFile } from './page-file';
-export { columnName, sheetOf, type SheetRow } from './sheet';
+export { sheetOf } from './sheet';
 export { firstTest, readingsToChoose, shapeOf, startValue, type ReadingChoices } from './reading-choice';
-export { conditionText, readingName, ruleText } from './rule-text';
+export { conditionText, readingName } from './rule-text';
 export {
   addRule,
   asKind,
@@ -121,5 +90,5 @@ export {
   type ConditionKind,
   type TestOp,
 } from './rule-edits';
-export { shownChoices, startShown, type ShownChoice } from './shown-choices';
-export { pageToShow, panelPlace, type PanelPlace } from './panel-place';
+export { shownChoices, startShown } from './shown-choices';
+export { pageToShow, panelPlace } from './panel-place';

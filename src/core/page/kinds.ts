@@ -4,7 +4,7 @@ import type { ControlStart, DeviceRecord } from '../show';
 import { echoOf } from './view';
 
 /** A start for a control that is not a button, with what it is called among the offers. */
-export interface KindOffer {
+interface KindOffer {
   readonly key: string;
   readonly purpose: string;
   readonly title: string;

@@ -1,6 +1,6 @@
 import { drivenBy, tintSchema, type ControlRecord, type PageRecord, type Tint } from '../show';
 
-export interface LegendEntry {
+interface LegendEntry {
   readonly tint: Tint;
   readonly text: string;
 }

@@ -83,7 +83,7 @@ export function searchOffers(offers: readonly Offer[], typed: string): Offer[] {
   return ranked.sort((a, b) => b.rank - a.rank).map(({ offer }) => offer);
 }
 
-export interface OfferGroup {
+interface OfferGroup {
   readonly key: string;
   readonly title: string;
   readonly offers: readonly Offer[];

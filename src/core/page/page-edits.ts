@@ -137,11 +137,6 @@ export function arrangeEdit(
   return changes.length > 0 ? { title, changes } : undefined;
 }
 
-export const changeControlEdit = (from: ControlRecord, to: ControlRecord, title: string): Edit => ({
-  title,
-  changes: [{ op: 'update', from, to }],
-});
-
 export const removeControlsEdit = (records: readonly ControlRecord[], title: string): Edit => ({
   title,
   changes: records.map((record) => ({ op: 'remove', record })),

@@ -28,9 +28,9 @@ import { controlsOfZone } from './zones';
  * Pages as a file: JSON with the pages, their controls, the macros that those begin, what the devices are that they name, and their
  * pictures. Ids in it are its own (`p1`, `z1`, `d1`, `m1`), given in order, so that the same pages always give the same bytes. No address is in it.
  */
-export const pageFileFormat = 'sorrelfinch-pages';
+const pageFileFormat = 'sorrelfinch-pages';
 /** 1 has no macros. */
-export const pageFileVersion = 2;
+const pageFileVersion = 2;
 
 const pageFileSchema = z.strictObject({
   format: z.literal(pageFileFormat),

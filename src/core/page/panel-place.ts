@@ -1,7 +1,7 @@
 import type { PanelView, StatusView } from '../live';
 
 /** Where a panel's address leads. */
-export interface PanelPlace {
+interface PanelPlace {
   /** The panel that the address names; `undefined` for the plain address, which has every page. */
   readonly panel: PanelView | undefined;
   /** What an address of a page of it begins with. */

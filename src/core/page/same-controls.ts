@@ -2,7 +2,7 @@ import { canonicalJson, type ControlRecord } from '../show';
 
 type Data = ControlRecord['data'];
 
-export interface ControlPairs {
+interface ControlPairs {
   /** The new controls, each with the one of the page that it takes the place of. */
   readonly pairs: readonly { readonly data: Data; readonly was: ControlRecord | undefined }[];
   /** Controls of the page that none takes the place of. */

@@ -27,7 +27,7 @@ export interface SeriesDraft {
   readonly by: 'rows' | 'columns';
 }
 
-export interface SeriesPlan {
+interface SeriesPlan {
   readonly values: readonly Scalar[];
   readonly members: readonly ControlRecord[];
   readonly edit: Edit;

@@ -131,12 +131,12 @@ function withNumber(text: string, value: Scalar, name: string): LabelSegment[] {
 }
 
 /** The value of a control that is the given parameter of its first command, once `withValue` has made it one. */
-export function valueOfParam(data: Data, param: string): string | undefined {
+function valueOfParam(data: Data, param: string): string | undefined {
   const argument = firstSend(data)?.params[param];
   return typeof argument === 'object' ? argument.value : undefined;
 }
 
-export interface Deal {
+interface Deal {
   /** Left upper cells for the controls after the first, in order; as many as there are values after the first, or fewer. */
   readonly cells: readonly Cell[];
   /** The values of all of them; the first is given to the control that is there. */

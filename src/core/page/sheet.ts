@@ -6,7 +6,7 @@ import { inOrder } from './arrange';
 import { ruleText } from './rule-text';
 
 /** One control of a page written out, for people who read it on paper. */
-export interface SheetRow {
+interface SheetRow {
   readonly id: string;
   /** Column and row, counted from 1: `B3`. */
   readonly place: string;

@@ -3,7 +3,7 @@ import type { ControlRecord, DeviceRecord, ShownSpec } from '../show';
 import { readingsToChoose, shapeOf, type ReadingChoices } from './reading-choice';
 
 /** Something by name that a device can show on a control. */
-export interface ShownChoice {
+interface ShownChoice {
   readonly device: DeviceRecord;
   readonly key: string;
   readonly title: string;

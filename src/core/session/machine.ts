@@ -101,7 +101,7 @@ export type SessionEffect =
   | { readonly do: 'stopTimers' }
   | { readonly do: 'link'; readonly link: Link };
 
-export interface SessionContext {
+interface SessionContext {
   readonly driver: CompiledDriver;
   readonly user: string;
   readonly password: string;
@@ -114,7 +114,7 @@ export interface SessionContext {
   readonly random: number;
 }
 
-export interface SessionStep {
+interface SessionStep {
   readonly state: SessionState;
   readonly effects: readonly SessionEffect[];
 }

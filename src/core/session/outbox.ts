@@ -6,14 +6,14 @@ export type SendClass = 'stop' | 'urgent' | 'ordinary' | 'own' | 'continuous';
 
 const order: readonly SendClass[] = ['stop', 'urgent', 'ordinary', 'own', 'continuous'];
 
-export interface Waiting<T> {
+interface Waiting<T> {
   readonly class: SendClass;
   /** Of several with the same key only the newest is wanted (a fader, a stick). */
   readonly newest?: string;
   readonly item: T;
 }
 
-export interface OutboxLimits {
+interface OutboxLimits {
   /** So many requests may wait for their answers at once. */
   readonly window: number;
   /** The smallest pause between two messages, in milliseconds. */
@@ -22,7 +22,7 @@ export interface OutboxLimits {
   readonly maxWaiting: number;
 }
 
-export type Next<T> =
+type Next<T> =
   | { readonly is: 'item'; readonly item: T }
   | { readonly is: 'wait'; readonly forMs: number }
   | { readonly is: 'nothing' };

@@ -35,7 +35,7 @@ export interface SendResult {
   readonly note?: boolean;
 }
 
-export interface SendsStep {
+interface SendsStep {
   readonly state: SendsState;
   readonly results: readonly SendResult[];
 }

@@ -17,7 +17,7 @@ export function nextTurn(count: number, holds: readonly (boolean | undefined)[],
   return told || last === undefined ? 0 : (last + 1) % count;
 }
 
-export interface Repeat {
+interface Repeat {
   readonly firstMs: number;
   readonly everyMs: number;
   readonly fastestMs?: number;

@@ -61,7 +61,7 @@ export function freeTag(role: string, taken: Iterable<string>): string {
 }
 
 /** What is wrong with what was typed, field by field, in words; a field that is not named is well. */
-export type DeviceFormProblems = Partial<Record<'tag' | 'name' | 'port' | 'password', string>>;
+type DeviceFormProblems = Partial<Record<'tag' | 'name' | 'port' | 'password', string>>;
 
 /**
  * Looks at a form before it is saved.

@@ -1,5 +1,5 @@
 /** What has been done so far of the way from nothing to a tested show. */
-export interface FirstFacts {
+interface FirstFacts {
   /** Devices in the rig, how many of them have an address, and how many answer. */
   readonly devices: number;
   readonly addressed: number;
@@ -10,7 +10,7 @@ export interface FirstFacts {
   readonly tested: boolean;
 }
 
-export interface FirstStep {
+interface FirstStep {
   readonly name: 'Patch' | 'Page' | 'Press' | 'Test';
   readonly done: boolean;
   /** What to do now, in a sentence that fits what is there already. */

@@ -1,7 +1,6 @@
 export { differManifests, type ShowDifference } from './difference';
 export {
   applyEdit,
-  cutTitle,
   editSchema,
   invertEdit,
   mostChanges,
@@ -14,10 +13,8 @@ export {
 export { canonicalJson } from './canonical';
 export {
   controlDataSchema,
-  meaningSchema,
   pageDataSchema,
   recordSchema,
-  tagSchema,
   tintSchema,
   type ControlRecord,
   type ControlType,
@@ -37,7 +34,6 @@ export {
   type Zone,
 } from './records';
 export {
-  argumentSchema,
   conditionSchema,
   mapConditionArguments,
   mapConditionReadings,
@@ -63,40 +59,23 @@ export {
   type ShowNews,
   type ShowNow,
 } from './desk-view';
-export { firstSteps, type FirstFacts, type FirstStep } from './first-steps';
-export {
-  deviceFormOf,
-  deviceFormProblems,
-  type DeviceFormProblems,
-  freeTag,
-  signsIn,
-  withDeviceForm,
-  type DeviceForm,
-} from './device-form';
-export {
-  addCommand,
-  addReading,
-  lineEndings,
-  takesPayloads,
-  withoutAddition,
-  type TypedCommand,
-  type TypedReading,
-} from './own-command';
-export { driverOfText, searchDrivers } from './driver-search';
-export { deviceFields, usersOfDevice, usesOfRig, usersText, type DeviceUsers, type DeviceUses } from './references';
+export { firstSteps } from './first-steps';
+export { deviceFormOf, deviceFormProblems, freeTag, signsIn, withDeviceForm, type DeviceForm } from './device-form';
+export { addCommand, addReading, lineEndings, takesPayloads, withoutAddition } from './own-command';
+export { searchDrivers } from './driver-search';
+export { usersOfDevice, usesOfRig, usersText, type DeviceUses } from './references';
 export {
   changeDevicesEdit,
   dealDisplaysEdit,
   displayEdit,
   duplicateDeviceEdit,
   enterTableEdit,
-  nextTag,
   offAirEdit,
   removeDevicesEdit,
   shiftAddressesEdit,
   tieEdit,
 } from './rig-edits';
-export { maxTableRows, readRigTable, rigTable, tableColumns, type TableRow } from './rig-table';
+export { readRigTable, rigTable, tableColumns } from './rig-table';
 export {
   addressesThatDiffer,
   loadEdit,
@@ -108,25 +87,16 @@ export {
   type SealedSecrets,
   type ShowFile,
 } from './show-file';
-export {
-  maxPictureBytes,
-  pictureSchema,
-  picturesOfControl,
-  pictureSize,
-  pictureType,
-  type Picture,
-  type PictureType,
-} from './picture';
+export { pictureSchema, picturesOfControl, pictureSize, pictureType, type Picture, type PictureType } from './picture';
 export { meaningWords } from './meanings';
 export { ownDevice, ownDocument, ownId, withOwn } from './own-device';
 export { stillKey, type ShownSpec } from './shown';
 export { hideOn, panelsHiding } from './hidden';
 export { nameOfRecord } from './record-name';
-export { summaryOf, type AddressChange, type EditSummary, type KindSummary } from './edit-summary';
+export { summaryOf, type EditSummary, type KindSummary } from './edit-summary';
 export {
   changePanelEdit,
   newPanelEdit,
-  pagesOfPanel,
   panelHasPage,
   panelsOf,
   panelsReached,

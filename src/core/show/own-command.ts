@@ -3,7 +3,7 @@ import { fail, ok, type Problem, type Result } from '../result';
 import { fromEscaped, fromHex } from '../wire';
 
 /** A command that a show adds to a device: a payload as a person typed it. */
-export interface TypedCommand {
+interface TypedCommand {
   readonly title: string;
   readonly as: 'text' | 'hex';
   readonly payload: string;
@@ -20,7 +20,7 @@ export const lineEndings = [
 ] as const;
 
 /** A reading that a show adds to a device: a pattern with the group `value`. */
-export interface TypedReading {
+interface TypedReading {
   readonly title: string;
   readonly pattern: string;
 }

@@ -1,5 +1,5 @@
 import type { Edit } from './edit';
-import type { PageRecord, PanelRecord, ShowRecord } from './records';
+import type { PanelRecord, ShowRecord } from './records';
 
 export const panelsOf = (records: readonly ShowRecord[]): PanelRecord[] =>
   records
@@ -56,14 +56,6 @@ function freePath(name: string, panels: readonly PanelRecord[]): string {
     const path = n === 1 ? stem : `${stem}-${n}`;
     if (!known.has(path)) return path;
   }
-}
-
-/** The pages that a panel shows, first one first: those it names and that are there, or all where it names none. */
-export function pagesOfPanel({ data }: PanelRecord, pages: readonly PageRecord[]): PageRecord[] {
-  const sorted = [...pages].sort((a, b) => a.data.order - b.data.order);
-  if (data.pages.length === 0) return sorted;
-  const byId = new Map(sorted.map((page) => [page.id, page]));
-  return data.pages.flatMap((id) => byId.get(id) ?? []);
 }
 
 /** True when a panel shows a page: it names it, or names none and so has all. */

@@ -296,7 +296,7 @@ const tieData = z.strictObject({
 });
 
 /** A set of pages for somebody's hands, under an address of its own. */
-export const panelDataSchema = z.strictObject({
+const panelDataSchema = z.strictObject({
   name: text(60).min(1),
   /** What stands in its address after `/panel/`. */
   path: z.string().regex(/^[a-z0-9][a-z0-9-]{0,29}$/, 'small letters, digits and hyphens, 30 at most'),

@@ -1,7 +1,7 @@
 import type { ControlRecord, DeviceRecord, ShowRecord, TieRecord } from './records';
 
 /** What uses a device. */
-export interface DeviceUsers {
+interface DeviceUsers {
   readonly controls: readonly { readonly control: ControlRecord; readonly page: string }[];
   /** Pages with a zone that can drive it, or that follows it, or that it calls. By name. */
   readonly pages: readonly string[];
@@ -31,7 +31,7 @@ interface Found {
 export const deviceFields = ['device', 'devices', 'switcher', 'source'] as const;
 
 /** Everything that uses each device, found in one pass over the show. A device without an entry is used by nothing. */
-export function usersOf(records: readonly ShowRecord[]): ReadonlyMap<string, DeviceUsers> {
+function usersOf(records: readonly ShowRecord[]): ReadonlyMap<string, DeviceUsers> {
   const pages = new Map(records.flatMap((record) => (record.kind === 'page' ? [[record.id, record.data.name]] : [])));
   const users = new Map<string, Found>();
   const of = (device: string): Found => {

@@ -25,7 +25,7 @@ export interface TableRow {
   readonly replaces: DeviceRecord | undefined;
 }
 
-export const maxTableRows = 500;
+const maxTableRows = 500;
 
 /** Reads a table as it comes from a spreadsheet (tabs) or a file (commas or semicolons). Every row is told; nothing is entered. */
 export function readRigTable(

@@ -9,8 +9,8 @@ import { recordSchema, type DeviceRecord, type ShowRecord } from './records';
  * A show as a file: JSON, with every record of the show and the driver documents that were installed for it. Passwords are only
  * in it where a passphrase was given, sealed under it. `docs/show-file.md` describes it.
  */
-export const showFileFormat = 'sorrelfinch-show';
-export const showFileVersion = 1;
+const showFileFormat = 'sorrelfinch-show';
+const showFileVersion = 1;
 
 const base64 = z.string().regex(/^[A-Za-z0-9+/=]*$/, 'base64');
 

@@ -15,7 +15,7 @@ export interface DisplayNow {
 }
 
 /** Where a display's name and lamp come from. */
-export interface DisplaySources extends Pick<TallySources, 'readingNow'> {
+interface DisplaySources extends Pick<TallySources, 'readingNow'> {
   readonly network: Pick<TallyNetwork, 'ofInput' | 'sourceOf'>;
   /** The name of a device, of those that are in the rig. */
   readonly nameOf: (device: string) => string | undefined;

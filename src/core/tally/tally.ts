@@ -20,7 +20,7 @@ export interface TallySources {
 }
 
 /** What a report has changed. */
-export interface TallyChange {
+interface TallyChange {
   /** Devices whose tally has changed. */
   readonly devices: readonly string[];
   /** Switchers of which inputs may be seen elsewhere now. */

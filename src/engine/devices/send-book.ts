@@ -25,7 +25,7 @@ export type SendListener = (result: {
 }) => void;
 
 /** A send whose bytes have gone out and whose outcome is still to come. */
-export interface Begun {
+interface Begun {
   readonly id: string;
   readonly sentAt: number;
   readonly deadlineAt: number;

@@ -2,7 +2,7 @@ import type { RE2JS } from 're2js';
 import type { CompiledDriver, OwnMessage } from '../../core/driver';
 
 /** A question that changes nothing, and how its answer is known where answers are not counted. */
-export interface HarmlessQuestion {
+interface HarmlessQuestion {
   readonly own: OwnMessage;
   readonly until: RE2JS | undefined;
 }

@@ -29,7 +29,7 @@ export interface GateSettings {
 }
 
 /** Who has given wrong keys. */
-export interface KeyWatch {
+interface KeyWatch {
   readonly waitMs: (address: string) => number;
   readonly wrong: (address: string) => void;
   readonly right: (address: string) => void;

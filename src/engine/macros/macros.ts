@@ -17,7 +17,7 @@ import type { CommandRequest } from '../presses/presses';
 import type { ReadingStore } from '../devices/readings';
 import type { RunningShow } from '../show/running-show';
 
-export interface MacroSources {
+interface MacroSources {
   readonly show: RunningShow;
   readonly readings: ReadingStore;
   readonly command: (request: CommandRequest, listener: (report: PressReport) => void) => void;

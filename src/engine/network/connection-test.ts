@@ -61,7 +61,7 @@ export interface StageReport {
 }
 
 /** What a device said of itself. */
-export interface Says {
+interface Says {
   readonly model?: string;
   readonly firmware?: string;
 }
@@ -367,7 +367,7 @@ class Test {
 }
 
 /** What a device says of itself, set against its driver. */
-export function identityOf(
+function identityOf(
   { document }: CompiledDriver,
   set: Readonly<Record<string, Scalar>>,
   fresh: Fresh,

@@ -11,7 +11,7 @@ import { findDevices } from './find-devices';
 import type { Prober } from './prober-client';
 import type { RunningShow } from '../show/running-show';
 
-export interface ToolSources {
+interface ToolSources {
   readonly show: RunningShow;
   readonly shelf: DriverShelf;
   readonly sessions: ReadonlyMap<string, DeviceSession>;

@@ -5,7 +5,7 @@ import type { Place } from '../aim/rehearsal';
 import type { ReadingStore } from '../devices/readings';
 import type { RunningShow } from '../show/running-show';
 
-export interface StillPicture {
+interface StillPicture {
   readonly type: string;
   readonly bytes: Buffer;
 }

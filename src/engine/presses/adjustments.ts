@@ -35,7 +35,7 @@ interface Adjustment {
   idle: NodeJS.Timeout | undefined;
 }
 
-export interface AdjustmentSources {
+interface AdjustmentSources {
   readonly show: RunningShow;
   readonly dispatcher: Dispatcher;
   readonly asRun: AsRun;

@@ -31,7 +31,7 @@ export interface StopResult {
 }
 
 /** Who is told: the devices, or their stand-ins in a rehearsal. */
-export type Side = 'devices' | 'rehearsal';
+type Side = 'devices' | 'rehearsal';
 
 /** A stop that was entered before its start was sent. */
 export interface Entered {
@@ -59,7 +59,7 @@ interface Entry {
 }
 
 /** A panel that holds something says so all the time; without a word for so long it counts as gone. */
-export const heldWordMs = 1000;
+const heldWordMs = 1000;
 const retryMs = 200;
 const maxTries = 50;
 

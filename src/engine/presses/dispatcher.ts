@@ -35,9 +35,9 @@ export interface Order {
 }
 
 /** What the ledger owes: it goes to the device whatever the aim, and ahead of everything else. */
-export type StopOrder = Pick<Order, 'device' | 'prepared' | 'owners'>;
+type StopOrder = Pick<Order, 'device' | 'prepared' | 'owners'>;
 
-export interface DispatcherSources {
+interface DispatcherSources {
   readonly show: RunningShow;
   readonly sessions: ReadonlyMap<string, DeviceSession>;
   readonly deadMan: DeadMan;

@@ -6,7 +6,7 @@ import type { DeadMan, Entered, StopReason, StopResult } from './dead-man';
 import type { ReadingStore } from '../devices/readings';
 import type { RunningShow } from '../show/running-show';
 
-export interface GestureSources {
+interface GestureSources {
   readonly show: RunningShow;
   readonly readings: ReadingStore;
   readonly deadMan: DeadMan;
@@ -29,7 +29,7 @@ const heldMostMs = 600_000;
 const mostTurns = 2000;
 
 /** What a press owes, once it is known whether anything of it has left. */
-export interface Owed {
+interface Owed {
   /** Something has left: it takes the place of what an earlier press of the same control owes to the same target. */
   readonly sent: () => void;
   /** Nothing has left: it owes nothing, and what an earlier press owes stays. */
@@ -37,7 +37,7 @@ export interface Owed {
 }
 
 /** The next turn of a control, and what makes it the last one. */
-export interface Turned {
+interface Turned {
   readonly sends: readonly SendSpec[];
   /** Called when something of it has left: a press that was not sent is not counted. */
   readonly count: () => void;

@@ -39,7 +39,7 @@ interface OpenSend extends Omit<AsRunSend, 'outcome'> {
 }
 
 /** One command of a press. */
-export interface Part {
+interface Part {
   readonly device: DeviceRecord | undefined;
   readonly command: string;
   /** How long after the one before it, in milliseconds. */
@@ -48,7 +48,7 @@ export interface Part {
 }
 
 /** All that one press does. */
-export interface Act {
+interface Act {
   readonly request: Pressed;
   readonly parts: readonly Part[];
   readonly aim: Aim;

@@ -22,7 +22,7 @@ interface PressWays extends Pressed {
   readonly alone?: boolean;
 }
 
-export interface PressRequest extends PressWays {
+interface PressRequest extends PressWays {
   readonly page: string;
   readonly control: string;
   /** How the panel looks at the page, where that is not the usual way. */
@@ -30,7 +30,7 @@ export interface PressRequest extends PressWays {
 }
 
 /** An act of a list. */
-export interface ChooseRequest extends Omit<PressRequest, 'gesture' | 'given'> {
+interface ChooseRequest extends Omit<PressRequest, 'gesture' | 'given'> {
   readonly gesture: 'tap';
   readonly act: number;
   readonly index: number | undefined;
@@ -51,12 +51,12 @@ export interface CommandRequest extends Pressed {
 }
 
 /** A control pressed as it is in the editor, stored or not. */
-export interface TrialRequest extends PressWays {
+interface TrialRequest extends PressWays {
   readonly control: ControlRecord;
   readonly aim: Aim;
 }
 
-export interface PressSources extends Omit<SenderSources, 'isRisky'> {
+interface PressSources extends Omit<SenderSources, 'isRisky'> {
   readonly questions: Questions;
   readonly aim: () => Aim;
   readonly labelOf: (control: ControlRecord) => string;

@@ -13,7 +13,7 @@ import type { RunningShow } from '../show/running-show';
 
 type Answers = Readonly<Record<string, Scalar>>;
 
-export interface QuestionSources {
+interface QuestionSources {
   readonly show: RunningShow;
   readonly readings: ReadingStore;
   /** The last answers are kept there. */

@@ -22,7 +22,7 @@ import type { Screens } from './screens';
 import type { RunningShow } from '../show/running-show';
 import type { Adjustments } from '../presses/adjustments';
 
-export interface VerbSources {
+interface VerbSources {
   readonly show: RunningShow;
   readonly sessions: ReadonlyMap<string, DeviceSession>;
   readonly presses: Presses;

@@ -6,7 +6,7 @@ import { Budget } from '../door/budget';
 import type { Principal } from '../door/gate';
 
 /** Where the hub gets the whole of a topic from, and who acts on what clients say. */
-export interface HubSource {
+interface HubSource {
   /** The whole of a topic now; `undefined` when there is none. */
   readonly whole: (topic: string) => unknown;
   /** False for what the client has no right to, and for what there cannot be. */

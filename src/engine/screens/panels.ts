@@ -20,8 +20,7 @@ interface Sources {
 }
 
 /** Where a screen that has just joined belongs stands after `/panel/`. */
-export type JoinedAt =
-  (Extract<JoinResult, { ok: true }> & { readonly path: string }) | Extract<JoinResult, { ok: false }>;
+type JoinedAt = (Extract<JoinResult, { ok: true }> & { readonly path: string }) | Extract<JoinResult, { ok: false }>;
 
 /** The panels of the show: which screens show them, who may come in, and what each may see and press. */
 export class Panels {

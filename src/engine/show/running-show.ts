@@ -13,7 +13,7 @@ import {
 } from '../../core/show';
 
 /** Who hears of changes in the running show. Each is told after the change has been entered. */
-export interface ShowListener {
+interface ShowListener {
   readonly onDevice: (id: string, now: DeviceRecord | undefined, before: DeviceRecord | undefined) => void;
   readonly onPage: (id: string, now: PageRecord | undefined, before: PageRecord | undefined) => void;
   readonly onControl: (id: string, now: ControlRecord | undefined, before: ControlRecord | undefined) => void;

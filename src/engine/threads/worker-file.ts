@@ -6,7 +6,7 @@ const sources = {
   'as-run-worker': '../record/as-run-worker.ts',
   'show-worker': '../show/show-worker.ts',
 } as const;
-export type WorkerName = keyof typeof sources;
+type WorkerName = keyof typeof sources;
 
 /** Workers that have loaded their code. `begun` ones have their data as well and wait for orders. */
 const ready = new Map<WorkerName, { readonly worker: Worker; readonly begun: boolean }>();

@@ -4,11 +4,11 @@ import { isLost, Outlet, readByHand, Standin, standinPage, type StandinOptions }
 import type { SerialLine } from '../gateway/serial-line';
 import { boardBody, boardCss, boardScript } from './page';
 
-export interface BoardOptions extends StandinOptions {
+interface BoardOptions extends StandinOptions {
   readonly line: SerialLine;
 }
 
-export const rowCount = 6;
+const rowCount = 6;
 const textBytes = 8;
 const frameBytes = 12;
 const start = 0x02;

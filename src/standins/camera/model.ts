@@ -49,7 +49,7 @@ const degreesPerSpeed = 2.5;
 const zoomPerSpeed = 0x4000 / 24;
 const focusPerSpeed = 0x1000 / 16;
 
-export type Setting = Pick<
+type Setting = Pick<
   CameraState,
   'focusAuto' | 'exposure' | 'iris' | 'shutter' | 'gain' | 'whiteBalance' | 'backlight' | 'tally' | 'menu'
 >;

@@ -14,7 +14,7 @@ import {
  * The camera's messages, as its manual in docs/protocols/camera.md has them. A message is carried out at once, or takes a
  * while, or is refused.
  */
-export type Handled =
+type Handled =
   | { readonly is: 'answer'; readonly data: Uint8Array }
   | { readonly is: 'done' }
   /** It goes on until `finished` is called back. */

@@ -5,7 +5,7 @@ import { CameraModel, presetCount, type Pose } from './model';
 import { cameraBody, cameraCss, cameraScript, cameraStill } from './page';
 import { CameraSockets } from './sockets';
 
-export interface CameraOptions extends StandinOptions {
+interface CameraOptions extends StandinOptions {
   /** What it looks at, for its picture. */
   readonly scene: string;
   readonly startAt: Pose;

@@ -3,7 +3,7 @@ import type { CameraModel } from './model';
 import { handle } from './protocol';
 
 /** Where a camera's replies go, and with which number. */
-export type Reply = (payload: Uint8Array) => void;
+type Reply = (payload: Uint8Array) => void;
 
 /**
  * The two sockets of a camera: places where it keeps commands that it has acknowledged and is carrying out. A third command

@@ -19,7 +19,7 @@ export interface DeckState {
   readonly loop: boolean;
 }
 
-export const startClips: readonly Clip[] = [
+const startClips: readonly Clip[] = [
   { name: 'Opening film', seconds: 42.48 },
   { name: 'Heat 1 finish', seconds: 18.2 },
   { name: 'Heat 2 finish', seconds: 21.76 },
@@ -36,7 +36,7 @@ export const startClips: readonly Clip[] = [
 
 const framesPerSecond = 25;
 /** A deck needs a moment to cue a clip. */
-export const cueFrames = 8;
+const cueFrames = 8;
 
 export class DeckModel {
   private current: DeckState = {

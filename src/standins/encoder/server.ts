@@ -7,7 +7,7 @@ export const encoderUser = 'operator';
 export const encoderPassword = 'tide-table-7';
 const otherPassword = 'ebb-and-flow-9';
 
-export interface EncoderOptions extends StandinOptions {
+interface EncoderOptions extends StandinOptions {
   readonly destination: string;
 }
 

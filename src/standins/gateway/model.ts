@@ -1,9 +1,8 @@
 /** The gateway's relays and what hangs on them: a horn, two on-air lights, and a lift for the start flag. */
 
 export const coils = ['horn', 'lightBoat', 'lightTower', 'flagUp', 'flagDown'] as const;
-export type Coil = (typeof coils)[number];
 
-export interface GatewayState {
+interface GatewayState {
   readonly coils: readonly boolean[];
   /** In per cent of the mast. */
   readonly flagHeight: number;
@@ -13,7 +12,7 @@ export interface GatewayState {
   readonly hornTenths: number;
 }
 
-export const firmware = 14;
+const firmware = 14;
 const framesPerSecond = 25;
 /** The lift needs four seconds from bottom to top. */
 const perFrame = 100 / (4 * framesPerSecond);

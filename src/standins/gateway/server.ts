@@ -14,7 +14,7 @@ import { coils, GatewayModel } from './model';
 import type { SerialLine } from './serial-line';
 import { gatewayBody, gatewayCss, gatewayScript } from './page';
 
-export interface GatewayOptions extends StandinOptions {
+interface GatewayOptions extends StandinOptions {
   /** The TCP port that is the serial line; 0 picks a free one. */
   readonly serialPort: number;
   readonly line: SerialLine;

@@ -1,6 +1,7 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { Socket } from 'node:net';
 import { isLost } from './faults';
+import { listen, shutDown } from './listen';
 import { Standin } from './standin';
 
 export interface HttpAsked {
@@ -68,21 +69,14 @@ export abstract class HttpStandin extends Standin {
       });
       this.tell();
     });
-    return new Promise((resolve, reject) => {
-      server.once('error', reject);
-      server.listen(port, host, () => {
-        this.server = server;
-        const address = server.address();
-        resolve(address && typeof address === 'object' ? address.port : port);
-      });
-    });
+    this.server = server;
+    return listen(server, host, port);
   }
 
   protected shut(): Promise<void> {
     const { server } = this;
     this.server = undefined;
-    for (const socket of this.sockets) socket.destroy();
-    return new Promise((resolve) => (server ? void server.close(() => resolve()) : resolve()));
+    return shutDown(server, this.sockets);
   }
 
   private async take(req: IncomingMessage, res: ServerResponse): Promise<void> {

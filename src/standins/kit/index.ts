@@ -1,7 +1,7 @@
-export { isLost, noFaults, Outlet, type Faults } from './faults';
+export { isLost, Outlet } from './faults';
 export { HouseSync } from './house-sync';
 export { HttpStandin, type HttpAnswer, type HttpAsked } from './http-standin';
-export { serveSites, type StandinSite } from './http';
+export { serveSites } from './http';
 export { standinPage } from './page';
 export { readByHand, Standin, type StandinOptions } from './standin';
 export { TcpStandin, type Client } from './tcp-standin';

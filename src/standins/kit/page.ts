@@ -1,5 +1,5 @@
 /** What a stand-in's page is made of besides the shell that all share. */
-export interface PageParts {
+interface PageParts {
   readonly tag: string;
   readonly title: string;
   readonly css?: string;

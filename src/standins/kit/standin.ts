@@ -165,7 +165,7 @@ export abstract class Standin implements StandinSite {
   }
 }
 
-export const sentence = (error: z.ZodError): string =>
+const sentence = (error: z.ZodError): string =>
   error.issues.map((issue) => `${issue.path.join('.') || 'body'}: ${issue.message}`).join('; ');
 
 /** Reads what is to be done by hand; refuses what is not of the schema with a sentence. */

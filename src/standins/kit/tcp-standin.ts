@@ -1,5 +1,6 @@
 import { createServer, type Server, type Socket } from 'node:net';
 import { isLost, Outlet } from './faults';
+import { listen, shutDown } from './listen';
 import { Standin } from './standin';
 
 /** A controller that is connected to a stand-in. */
@@ -40,21 +41,14 @@ export abstract class TcpStandin extends Standin {
 
   protected open(host: string, port: number): Promise<number> {
     const server = createServer((socket) => this.accept(socket));
-    return new Promise((resolve, reject) => {
-      server.once('error', reject);
-      server.listen(port, host, () => {
-        this.server = server;
-        const address = server.address();
-        resolve(address && typeof address === 'object' ? address.port : port);
-      });
-    });
+    this.server = server;
+    return listen(server, host, port);
   }
 
   protected shut(): Promise<void> {
     const { server } = this;
     this.server = undefined;
-    for (const socket of this.sockets.keys()) socket.destroy();
-    return new Promise((resolve) => (server ? void server.close(() => resolve()) : resolve()));
+    return shutDown(server, this.sockets.keys());
   }
 
   private accept(socket: Socket): void {

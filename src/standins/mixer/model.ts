@@ -1,7 +1,6 @@
 /** An audio mixer without a socket: strips with levels, mutes, names and meters, and stored settings. */
 
-export const stripCount = 12;
-export const sceneCount = 6;
+const sceneCount = 6;
 export const quietest = -90;
 export const loudest = 10;
 

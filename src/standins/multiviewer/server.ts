@@ -10,7 +10,7 @@ import {
 import { readByHand, standinPage, UdpStandin, type Peer, type StandinOptions } from '../kit';
 import { multiviewerBody, multiviewerCss, multiviewerScript } from './page';
 
-export const displayCount = 12;
+const displayCount = 12;
 
 const operation = z.discriminatedUnion('verb', [
   z.strictObject({ verb: z.literal('version'), version: z.enum(['3.1', '5.0']) }),

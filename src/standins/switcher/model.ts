@@ -63,7 +63,7 @@ export interface Refusal {
   readonly text: string;
 }
 
-export const startNames = [
+const startNames = [
   'Start tower',
   'Mid-course',
   'Finish',

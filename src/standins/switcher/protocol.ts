@@ -4,7 +4,7 @@ import { inputCount, macros, pictures, type Refusal, type SwitcherCommand, type 
 
 export const hail = (kind: string): string => `HAIL ${kind} 1 ${inputCount}`;
 
-export type Request = SwitcherCommand | { readonly verb: 'ask' } | { readonly verb: 'alive' };
+type Request = SwitcherCommand | { readonly verb: 'ask' } | { readonly verb: 'alive' };
 
 const syntax = (text: string): Refusal => ({ code: 12, text });
 

@@ -1,6 +1,6 @@
 /** A title machine without a socket: templates on layers, text in their fields, a table to fill them from. */
 
-export interface Template {
+interface Template {
   readonly name: string;
   readonly fields: readonly string[];
 }
@@ -36,7 +36,7 @@ export const functionNames = [
 
 export const layerCount = 3;
 
-export type LayerState = 'empty' | 'ready' | 'coming' | 'on' | 'going';
+type LayerState = 'empty' | 'ready' | 'coming' | 'on' | 'going';
 
 export interface Layer {
   readonly template: number;
@@ -54,7 +54,7 @@ export interface TitlesState {
 
 const empty: Layer = { template: 0, state: 'empty', texts: [], row: 0, queued: 0 };
 /** Frames of an animation in or out. */
-export const animationFrames = 12;
+const animationFrames = 12;
 
 export class TitlesModel {
   private current: TitlesState = { layers: Array.from({ length: layerCount }, () => empty), lastFunction: 0 };

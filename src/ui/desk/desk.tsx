@@ -7,7 +7,7 @@ import { LiveProvider, useLive } from '../live';
 import { ShowProvider } from './show-now';
 
 /** What the desk can do to the show. The application hands these in; no component knows where they run. */
-export interface DeskActions {
+interface DeskActions {
   readonly undo: (window: string) => Promise<ActionResult>;
   readonly redo: (window: string) => Promise<ActionResult>;
   readonly putInService: (note: string) => Promise<ActionResult>;
@@ -49,7 +49,7 @@ export interface ListenView {
 }
 
 /** A copy of the show that was made by itself. */
-export interface BackupEntry {
+interface BackupEntry {
   readonly name: string;
   readonly at: number;
   readonly why: string;

@@ -9,7 +9,7 @@ import type { Box } from './grid-geometry';
 export type PaneTab = 'chosen' | 'rig' | 'page' | 'find';
 
 /** What a drag would do if it ended now. */
-export interface Preview {
+interface Preview {
   /** Where things would lie. */
   readonly boxes: readonly Box[];
   /** Why it would not be done. */

@@ -3,7 +3,7 @@
 import { useSyncExternalStore } from 'react';
 
 /** A word kept in this browser, the same in all of its windows. */
-export interface LocalValue {
+interface LocalValue {
   readonly get: () => string | undefined;
   readonly set: (value: string) => void;
   /** The word now; `undefined` while there is none, and while the page is made on the server. */

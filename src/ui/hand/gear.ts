@@ -6,7 +6,7 @@ export interface FromGear extends GearEvent {
   readonly gear: string;
 }
 
-export const keyboard = 'keyboard';
+const keyboard = 'keyboard';
 const axisStep = 0.01;
 /** Movements of an axis this small are noise. */
 const axisSilence = 0.04;

@@ -8,7 +8,7 @@ import { Gear, type FromGear } from './gear';
 import { GearHands, type Look } from './gear-hands';
 
 /** How far learning has come. */
-export type Learning =
+type Learning =
   | { readonly at: 'off' }
   | { readonly at: 'control' }
   | {

@@ -77,7 +77,7 @@ function screenId(role: 'desk' | 'panel'): string | undefined {
 }
 
 /** `crypto.randomUUID` is missing on plain HTTP from another computer; this is not. */
-export function newPressId(): string {
+function newPressId(): string {
   return Array.from(crypto.getRandomValues(new Uint8Array(12)), (byte) => byte.toString(16).padStart(2, '0')).join('');
 }
 

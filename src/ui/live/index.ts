@@ -21,15 +21,6 @@ export {
   useTopicsAhead,
   useWire,
 } from './hooks';
-export {
-  LiveClient,
-  trialMark,
-  type Connection,
-  type Invited,
-  type Place,
-  type PressMark,
-  type SocketLike,
-  type Turning,
-} from './live-client';
+export { LiveClient, trialMark, type Invited, type PressMark, type Turning } from './live-client';
 export { readLines } from './stream';
 export { earlySocketScript } from './early-socket';

@@ -26,8 +26,8 @@ export interface PressMark extends PressReport {
 }
 
 /** What a screen says of itself. */
-export type Place = Pick<Extract<ClientMessage, { t: 'here' }>, 'title' | 'panel' | 'page' | 'gear'>;
-export type Recorded = Extract<ServerMessage, { t: 'recorded' }>;
+type Place = Pick<Extract<ClientMessage, { t: 'here' }>, 'title' | 'panel' | 'page' | 'gear'>;
+type Recorded = Extract<ServerMessage, { t: 'recorded' }>;
 export type Invited = Extract<ServerMessage, { t: 'invited' }>;
 
 /** A hand on something that turns. */

@@ -4,7 +4,7 @@ import { panelsReached, type DeskView, type MacroDoes, type PageRecord } from '.
 import { CommitInput, useRigFacts } from '../editor';
 
 /** The steps that are about what panels show. */
-export type PanelDoes = Extract<MacroDoes, { is: 'note' | 'page' | 'shift' | 'pick' | 'brightness' }>;
+type PanelDoes = Extract<MacroDoes, { is: 'note' | 'page' | 'shift' | 'pick' | 'brightness' }>;
 
 interface Props {
   readonly does: PanelDoes;

@@ -173,7 +173,7 @@ const leadOf = (step: MacroStep, actsAfter: ActsAfter): number =>
   step.at - (momentsOf(step, actsAfter)[0]?.sendAt ?? step.at);
 
 /** `+480 ms · 00:00:00:12` */
-export const timeText = (ms: number, rate: Rate): string =>
+const timeText = (ms: number, rate: Rate): string =>
   `${ms < 0 ? '−' : '+'}${Math.abs(Math.round(ms * 10) / 10)} ms · ${timecodeOf(nearestFrame(ms, rate), rate)}`;
 
 interface MarkProps {

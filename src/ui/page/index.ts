@@ -1,9 +1,8 @@
 export { DrawnKind } from './drawn-kind';
 export { Face, faceWords, textOf } from './face';
 export { Icon } from './icon';
-export { LampBar } from './lamp-bar';
 export { Legend } from './legend';
 export { LivePage } from './live-page';
-export { PageGrid, placeStyle } from './page-grid';
+export { placeStyle } from './page-grid';
 export { QuestionForm } from './question-form';
 export { useHand } from './use-hand';

@@ -17,7 +17,7 @@ import { useLetGo } from './use-let-go';
 /** How long a guarded control has to be held before it sends. */
 export const guardMs = 800;
 /** Within so long the second press has to come. */
-export const twiceMs = 1500;
+const twiceMs = 1500;
 
 /** On a page that scrolls, a finger that is still on its place after so long presses; one that moves before scrolls. */
 const settleMs = 60;

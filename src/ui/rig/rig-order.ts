@@ -9,7 +9,7 @@ export const orders = ['tag', 'name', 'address', 'link'] as const;
 export type Grouping = (typeof groupings)[number];
 export type Order = (typeof orders)[number];
 
-export interface RigRow {
+interface RigRow {
   readonly device: DeviceRecord;
   readonly live: DeviceStatus | undefined;
 }

@@ -87,7 +87,7 @@ function Trouble({ verdict, onMend }: { readonly verdict: Verdict; readonly onMe
   );
 }
 
-export function mendTitle(mend: Mend): string {
+function mendTitle(mend: Mend): string {
   switch (mend.do) {
     case 'port':
       return `Take port ${mend.port}`;

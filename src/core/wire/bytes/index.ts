@@ -1,2 +1,2 @@
 export { ByteFramer, type ByteFrame, type ByteFraming } from './framer';
-export { fromEscaped, toEscaped, type TypedError } from './typed';
+export { fromEscaped, toEscaped } from './typed';

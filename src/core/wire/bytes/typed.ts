@@ -1,6 +1,6 @@
 import { fail, ok, type Result } from '../../result';
 
-export interface TypedError {
+interface TypedError {
   /** Position of the character at fault, from 0. */
   readonly offset: number;
   readonly message: string;

@@ -34,7 +34,7 @@ export function readChallenge(header: string): DigestChallenge | undefined {
   return undefined;
 }
 
-export interface DigestRequest {
+interface DigestRequest {
   readonly user: string;
   readonly password: string;
   readonly method: string;

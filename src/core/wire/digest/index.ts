@@ -1,1 +1,1 @@
-export { basicHeader, digestHeader, readChallenge, type DigestChallenge, type DigestRequest } from './digest';
+export { basicHeader, digestHeader, readChallenge, type DigestChallenge } from './digest';

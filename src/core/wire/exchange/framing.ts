@@ -49,5 +49,3 @@ export type Framing =
   | { readonly kind: 'modbus'; readonly maxFrameBytes: number }
   | { readonly kind: 'umd'; readonly version: '3.1' | '5.0'; readonly maxFrameBytes: number }
   | { readonly kind: 'http'; readonly body: 'json' | 'text' | 'pairs' | 'none'; readonly maxFrameBytes: number };
-
-export type FramingKind = Framing['kind'];

@@ -3,7 +3,7 @@ import type { Arrived, Said } from './exchange';
 import type { Framing } from './framing';
 
 /** What an HTTP response, or one event of a stream, says. */
-export interface HttpArrived {
+interface HttpArrived {
   readonly status: number;
   readonly body: Uint8Array;
 }

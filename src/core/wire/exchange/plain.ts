@@ -17,7 +17,7 @@ export const wrongKind = (message: Outgoing): Result<never, string> =>
 const writeBytes = (message: Outgoing): Result<Uint8Array, string> =>
   message.kind === 'bytes' ? ok(message.bytes) : wrongKind(message);
 
-export function overlong(maxFrameBytes: number, raw: Uint8Array = nothing): Arrived {
+function overlong(maxFrameBytes: number, raw: Uint8Array = nothing): Arrived {
   return { raw, says: [], fault: `A frame longer than ${maxFrameBytes} bytes was dropped.` };
 }
 

@@ -1,7 +1,7 @@
 import { fail, ok, type Result } from '../../result';
 import { endingBytes, type LineEnding, type TextEncodingName } from './framer';
 
-export interface LineEncodeError {
+interface LineEncodeError {
   readonly code: 'ending-inside' | 'not-encodable' | 'overlong';
   /** Position of the character at fault, counted in UTF-16 units from 0. */
   readonly offset: number;

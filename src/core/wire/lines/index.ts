@@ -1,2 +1,2 @@
-export { encodeLine, type LineEncodeError } from './codec';
+export { encodeLine } from './codec';
 export { LineFramer, type LineEnding, type LineFrame, type LineFramerOptions, type TextEncodingName } from './framer';

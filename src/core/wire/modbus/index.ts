@@ -5,5 +5,5 @@ export {
   encodeModbusRequest,
   encodeModbusResponse,
 } from './codec';
-export type { ModbusHeader, ModbusRequest, ModbusResponse, ModbusTable } from './messages';
-export { lengthPrefix, maxAduBytes, maxCount } from './wire';
+export type { ModbusHeader, ModbusRequest, ModbusResponse } from './messages';
+export { lengthPrefix, maxAduBytes } from './wire';

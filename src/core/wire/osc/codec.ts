@@ -1,7 +1,7 @@
 import { fail, ok, type Result } from '../../result';
 import { ByteReader } from '../byte-reader';
 import type { DecodeError } from '../decode-error';
-import type { OscArgument, OscMessage, OscPacket } from './messages';
+import type { OscArgument, OscPacket } from './messages';
 
 /**
  * Open Sound Control 1.0, “OSC Specification”: strings end with NUL and are padded to four bytes, numbers are big-endian,
@@ -192,6 +192,3 @@ function shortFloat(value: number): string {
   }
   return String(value);
 }
-
-/** A message as one line for people: `/ch/1/fader 0.75`. */
-export const oscLine = ({ address, args }: OscMessage): string => [address, ...args.map(oscText)].join(' ');

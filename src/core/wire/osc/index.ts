@@ -1,3 +1,3 @@
-export { decodeOsc, encodeOsc, oscLine, oscText } from './codec';
-export { messagesOf, type OscArgument, type OscBundle, type OscMessage, type OscPacket } from './messages';
+export { decodeOsc, encodeOsc, oscText } from './codec';
+export { messagesOf, type OscArgument, type OscMessage, type OscPacket } from './messages';
 export { encodeSlip, SlipFramer } from './slip';

@@ -1,3 +1,3 @@
 export { decodeUmdV3, decodeUmdV5, encodeUmdV3, encodeUmdV5 } from './codec';
 export type { UmdLamp, UmdV3Message, UmdV5Display, UmdV5Packet } from './messages';
-export { v3MaxDisplay, v5Broadcast, v5MaxPacketBytes } from './wire';
+export { v5Broadcast } from './wire';

@@ -1,4 +1,4 @@
 export { decodeViscaPacket, encodeViscaPacket, isInquiry, readViscaReply } from './codec';
-export type { ViscaPacket, ViscaReply } from './messages';
+export type { ViscaPacket } from './messages';
 export { ViscaPending } from './pending';
-export { endByte, errorCodes, maxPayloadBytes, resetSequence, type ViscaPayloadType } from './wire';
+export { endByte, maxPayloadBytes, resetSequence } from './wire';

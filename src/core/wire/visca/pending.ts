@@ -8,7 +8,7 @@ interface Waiting {
   socket: number | undefined;
 }
 
-export interface ViscaAnswer {
+interface ViscaAnswer {
   readonly ref: number;
   readonly how: 'accepted' | 'done' | 'refused';
   readonly code?: string;

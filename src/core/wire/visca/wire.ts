@@ -24,13 +24,3 @@ export const endByte = 0xff;
 
 /** Control command that starts the counting of sequence numbers anew. */
 export const resetSequence = Uint8Array.of(0x01);
-
-/** The second-to-last byte of an error reply. */
-export const errorCodes = {
-  length: '01',
-  syntax: '02',
-  bufferFull: '03',
-  cancelled: '04',
-  noSocket: '05',
-  notExecutable: '41',
-} as const;
