@@ -5,7 +5,7 @@ import replayDeck from '../../drivers/replay-deck.json';
 import titleMachine from '../../drivers/title-machine.json';
 import visionSwitcher from '../../drivers/vision-switcher.json';
 import { compiled } from '../../../test/support/records';
-import type { CompiledDriver } from '../driver';
+import { encodeCommand, type CompiledDriver } from '../driver';
 import type { Scalar } from '../result';
 import {
   beginRecording,
@@ -80,18 +80,33 @@ describe('the command behind a report', () => {
 
   it('is never one that the driver would not take', () => {
     const { document } = drivers.sw;
-    const keys = Object.keys(document.readings).map((key) => key.replace('[]', '[1]'));
-    fc.assert(
-      fc.property(
-        fc.constantFrom(...keys),
-        fc.oneof(fc.integer(), fc.boolean(), fc.string(), fc.double({ noNaN: true })),
-        (key, value) => {
-          const found = commandBehind(document, key, value, unknown);
-          if (!found) return;
-          for (const name of Object.keys(found.params)) expect(found.command.params).toHaveProperty(name);
-        },
+    const likely = { onOff: fc.boolean(), whole: fc.integer({ min: 1, max: 12 }) } as Record<
+      string,
+      fc.Arbitrary<Scalar>
+    >;
+    const odd = fc.oneof(fc.integer(), fc.boolean(), fc.string());
+    const report = fc.oneof(
+      ...Object.entries(document.readings).map(([key, { value }]) =>
+        fc.tuple(
+          fc.constant(key.replace('[]', '[1]')),
+          fc.oneof({ weight: 4, arbitrary: likely[value.type] ?? odd }, odd),
+        ),
       ),
     );
+    let [runs, found] = [0, 0];
+    fc.assert(
+      fc.property(report, ([key, reported]) => {
+        const behind = commandBehind(document, key, reported, (other) => (other.includes('box') ? 100 : unknown()));
+        runs += 1;
+        if (!behind) return;
+        found += 1;
+        expect(encodeCommand(drivers.sw, behind.id, behind.params, { ref: 1, readingNow: unknown })).toMatchObject({
+          ok: true,
+        });
+      }),
+      { numRuns: 500 },
+    );
+    expect(found / runs).toBeGreaterThan(0.15);
   });
 });
 
