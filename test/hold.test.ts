@@ -45,6 +45,35 @@ it('a device that hangs up as soon as it is called is called less and less often
   expect(calls - before).toBeLessThanOrEqual(9);
 });
 
+it('what a device reported before it was up is doubtful once its connection breaks', async () => {
+  let calls = 0;
+  const server = createServer((socket) => {
+    calls += 1;
+    socket.on('error', () => undefined);
+    // It greets and reports once; the rest of its state never comes.
+    if (calls > 1) return void socket.destroy();
+    socket.write('HAIL switcher 1 12\r\nNOW program 3\r\n');
+    setTimeout(() => socket.destroy(), 300);
+  });
+  server.listen(0, '127.0.0.1');
+  await once(server, 'listening');
+  onTestFinished(() => server.close());
+  const { port } = server.address() as AddressInfo;
+  const device = deviceRecord('SW1', { driver: 'vision-switcher', host: '127.0.0.1', port, role: 'switcher' });
+  const { engine } = await startRig([show, device], shippedDrivers);
+  const program = () => engine.api.readings('SW1')?.readings.find(({ key }) => key === 'program');
+  const seen = new Set<string>();
+  await until(
+    () => {
+      const freshness = program()?.freshness;
+      if (freshness) seen.add(freshness);
+      return freshness;
+    },
+    (freshness) => freshness === 'unknown',
+  );
+  expect([...seen]).toEqual(['fresh', 'unknown']);
+});
+
 it('a multiviewer whose port is closed fills neither the record nor a core', async () => {
   // A port that nobody listens at: it was free a moment ago.
   const socket = createSocket('udp4');

@@ -145,7 +145,8 @@ export class Connections {
     const before = status.link;
     if (link.word === 'silent') this.sources.readings.setFreshness(id, 'stale', 'fresh');
     else if (link.word === 'up') this.sources.readings.setFreshness(id, 'fresh', 'stale');
-    else if (before.word === 'up' || before.word === 'silent') this.sources.readings.setFreshness(id, 'unknown');
+    // Also what was reported while its state was being fetched: the connection may have broken before it was up.
+    else if (withoutConnection.has(link.word)) this.sources.readings.setFreshness(id, 'unknown');
     const passing = link.word === 'calling' || link.word === 'signing in' || link.word === 'syncing';
     const evidence = this.evidence.get(id) ?? noEvidence;
     // A datagram leaves without anybody being there: that alone is no step forward.
@@ -173,6 +174,8 @@ export class Connections {
     this.setStatus(device.id, { ...status, remark, model, firmware, serial });
   }
 }
+
+const withoutConnection: ReadonlySet<Link['word']> = new Set(['calling', 'down', 'off', 'locked out', 'occupied']);
 
 /** True when two versions of a device are spoken to in the same way, so that its connection can stay. */
 function isReachedAlike({ data: a }: DeviceRecord, { data: b }: DeviceRecord): boolean {
