@@ -218,8 +218,6 @@ test('gear that was plugged in again has its lamps, and chooses levels and works
   await level.click();
   await expect(level).toHaveAttribute('aria-pressed', 'true');
   await page.getByRole('button', { name: 'Race', exact: true }).click();
-  await page.evaluate(() => window.set.play(1, 0x90, 50, 100));
-  await page.evaluate(() => window.set.play(1, 0x80, 50, 0));
   await program.operate('operate', { verb: 'take', input: 3 });
   await expect.poll(lit).toEqual([0x90, 50, 0]);
   await page.evaluate(() => window.set.play(1, 0x90, 50, 100));

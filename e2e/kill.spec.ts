@@ -1,8 +1,5 @@
 import { expect, Program, runs, test } from './program';
 
-// Processes are killed and counted here.
-test.use({ alone: true });
-
 test('killing Next.js during 200 presses loses none of them, and a panel reloaded meanwhile comes up', async ({
   page,
   program,

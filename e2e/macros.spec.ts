@@ -2,9 +2,6 @@ import type { Locator, Page } from '@playwright/test';
 import { stored } from './hand';
 import { expect, test } from './program';
 
-// Times are measured here.
-test.use({ alone: true });
-
 const timeline = (page: Page, n: number) => page.locator('.segment').nth(n);
 const stepIn = (segment: Locator, text: RegExp) => segment.getByRole('button', { name: text });
 const pane = (page: Page) => page.getByRole('complementary', { name: 'What is chosen' });

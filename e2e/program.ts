@@ -122,66 +122,14 @@ async function freePorts(count: number): Promise<number> {
   throw new Error('No free ports.');
 }
 
-/** Programs for tests: while one test runs, that of the next one starts beside it, and that of the last one ends. */
-class ProgramPool {
-  private next: Promise<Program> | undefined;
-  private readonly ending = new Set<Promise<void>>();
-
-  async take(): Promise<Program> {
-    const { next } = this;
-    this.next = undefined;
-    return (await next?.catch(() => undefined)) ?? Program.start();
-  }
-
-  prepare(): void {
-    this.next ??= Program.start();
-    // Whoever takes it starts another one.
-    this.next.catch(() => undefined);
-  }
-
-  end(program: Program): Promise<void> {
-    const ended = program.stop().finally(() => {
-      rmSync(program.dataDir, { recursive: true, force: true });
-      this.ending.delete(ended);
-    });
-    this.ending.add(ended);
-    return ended;
-  }
-
-  /** Resolves when those of earlier tests have ended. */
-  async ended(): Promise<void> {
-    await Promise.all(this.ending);
-  }
-
-  async close(): Promise<void> {
-    const next = await this.next?.catch(() => undefined);
-    if (next) void this.end(next);
-    await this.ended();
-  }
-}
-
-/**
- * Each test gets a program of its own, so that no test sees what another left behind. A test that searches the network or measures times is
- * `alone`: no other program runs meanwhile.
- */
-export const test = base.extend<{ program: Program; alone: boolean }, { pool: ProgramPool }>({
-  alone: [false, { option: true }],
-  pool: [
-    async ({}, use) => {
-      const pool = new ProgramPool();
-      await use(pool);
-      await pool.close();
-    },
-    { scope: 'worker', timeout: 60_000 },
-  ],
+/** Each test gets a program of its own, so that no test sees what another left behind. */
+export const test = base.extend<{ program: Program }>({
   program: [
-    async ({ pool, alone }, use) => {
-      const program = await pool.take();
-      if (alone) await pool.ended();
-      else pool.prepare();
+    async ({}, use) => {
+      const program = await Program.start();
       await use(program);
-      const ended = pool.end(program);
-      if (alone) await ended;
+      await program.stop();
+      rmSync(program.dataDir, { recursive: true, force: true });
     },
     { timeout: 90_000 },
   ],
