@@ -7,12 +7,12 @@ const endings = {
   accepted: {
     ends: 'confirmed',
     word: 'accepted',
-    means: 'The device accepted the command, and no report would show its effect.',
+    means: 'The device accepted the command; it does not report the effect.',
   },
   'already-so': {
     ends: 'confirmed',
     word: 'already so',
-    means: 'The device had freshly reported that it was so already.',
+    means: 'The device had already reported this state.',
   },
   superseded: {
     ends: 'confirmed',
@@ -21,7 +21,7 @@ const endings = {
   },
   'one-way': { ends: 'sent', word: 'one-way', means: 'The device cannot confirm anything.' },
   'timed-out': { ends: 'late', word: 'timed out', means: 'The device did not report the effect in time.' },
-  'refused-by-device': { ends: 'refused', word: 'refused', means: 'The device said no; the reason is its own.' },
+  'refused-by-device': { ends: 'refused', word: 'refused', means: 'The device refused the command and gave its own reason.' },
   'link-down': { ends: 'lost', word: 'link down', means: 'The connection was not up.' },
   'cut-off': {
     ends: 'lost',
@@ -37,7 +37,7 @@ const endings = {
   'bad-value': { ends: 'lost', word: 'bad value', means: 'The command cannot be made with these values.' },
   'not-allowed': { ends: 'lost', word: 'not allowed', means: 'This screen has no right to do that.' },
   guarded: { ends: 'skipped', word: 'guarded', means: 'The command is risky and was not confirmed.' },
-  dry: { ends: 'skipped', word: 'dry', means: 'The aim is dry: it was shown and recorded, and not sent.' },
+  dry: { ends: 'skipped', word: 'dry', means: 'The aim is dry: the command was shown and recorded, but not sent.' },
   barred: { ends: 'skipped', word: 'barred', means: "One of the control's rules bars it." },
   unanswered: {
     ends: 'skipped',

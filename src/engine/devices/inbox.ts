@@ -72,7 +72,7 @@ export class Inbox implements Reader {
     this.turn.ask(this);
   }
 
-  /** Also told while it stays held back: whoever listens measures for how long. */
+  /** Also called while the link stays held back: the listener measures for how long. */
   private setHeld(held: boolean): void {
     if (held || this.isHeld) this.hold(held);
     this.isHeld = held;

@@ -46,7 +46,7 @@ it('reads everything of everybody, in turns, and lets a press in between', async
   for (let n = 0; n < 40; n += 1) expect(log.filter((name) => name === `d${n}`)).toHaveLength(5);
 });
 
-it('serves whoever waits before whoever asks again', async () => {
+it('serves waiting readers before those that ask again', async () => {
   const log: string[] = [];
   const turn = new ReadTurn();
   for (const name of ['flood', 'a', 'b']) turn.ask(new Frames(turn, name, name === 'flood' ? 100 : 1, log));

@@ -111,7 +111,7 @@ export class Macros {
     if (!macro || problem) return done('lost', macro ? 'bad-value' : 'missing', 0, problem);
     const same = [...this.runs.values()].filter((run) => run.macro.id === macro.id && !run.ended);
     if (same.length > 0 && macro.data.again === 'ignore')
-      return done('skipped', 'running-already', 0, 'It is running already.');
+      return done('skipped', 'running-already', 0, 'The macro is already running.');
     if (same.length > 0 && macro.data.again === 'queue') {
       const waiting = this.queued.get(macro.id) ?? [];
       if (waiting.length >= queuedMost)

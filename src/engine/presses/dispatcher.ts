@@ -9,7 +9,7 @@ import type { PreparedSend } from '../devices/session-types';
 import type { RunningShow } from '../show/running-show';
 import type { DeadMan, Entered } from './dead-man';
 
-/** A command for a device, whoever wants it sent. */
+/** A command for a device, from any part of the engine. */
 export interface Order {
   readonly device: DeviceRecord;
   readonly prepared: PreparedSend;

@@ -11,5 +11,5 @@ export interface MacroRequest {
   readonly aim: Aim;
 }
 
-/** How a run ended, for whoever began it. */
+/** Told to the caller that began the run when it ends. */
 export type RunDone = (outcome: FinalOutcome, why: Why, ms: number, reason?: string) => void;
