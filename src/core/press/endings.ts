@@ -21,7 +21,11 @@ const endings = {
   },
   'one-way': { ends: 'sent', word: 'one-way', means: 'The device cannot confirm anything.' },
   'timed-out': { ends: 'late', word: 'timed out', means: 'The device did not report the effect in time.' },
-  'refused-by-device': { ends: 'refused', word: 'refused', means: 'The device refused the command and gave its own reason.' },
+  'refused-by-device': {
+    ends: 'refused',
+    word: 'refused',
+    means: 'The device refused the command and gave its own reason.',
+  },
   'link-down': { ends: 'lost', word: 'link down', means: 'The connection was not up.' },
   'cut-off': {
     ends: 'lost',
