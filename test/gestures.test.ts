@@ -272,7 +272,7 @@ describe('what undoes itself', () => {
   it('is ended by a second tap where that was chosen', async () => {
     await tap('ended');
     await reading('SW1', 'key[3].on', true);
-    expect((await tap('ended')).reason).toBe('Turned off before its time.');
+    expect((await tap('ended')).reason).toBe('Turned off early by hand.');
     await reading('SW1', 'key[3].on', false);
     await tap('ended');
     await reading('SW1', 'key[3].on', true);

@@ -41,7 +41,7 @@ const edges = modules.flatMap((module) =>
 );
 const areaOf = (file: string) => file.split('/')[1] ?? '';
 
-/** The folder of a file of the engine: `presses` for `src/engine/presses/gestures.ts`. */
+/** The folder of a file of the engine: `presses` for `src/engine/presses/presses.ts`. */
 const roomOf = (file: string): string | undefined => /^src\/engine\/([^/]+)\//.exec(file)?.[1];
 
 /** A way from a room through others back to it, if there is one. */

@@ -10,7 +10,7 @@ import { AsRun } from './record/as-run';
 import { Connections } from './devices/connections';
 import { DeadMan, type SendStop, type StopReason, type StopResult } from './presses/dead-man';
 import { Dispatcher } from './presses/dispatcher';
-import { Gestures } from './presses/gestures';
+import { PressDebts } from './presses/press-debts';
 import { DiskReserve } from './record/disk-reserve';
 import { Questions } from './presses/questions';
 import { Aims } from './aim/aims';
@@ -38,6 +38,7 @@ import { ReadingStore } from './devices/readings';
 import { RunningShow } from './show/running-show';
 import { ShowFeed } from './show/show-feed';
 import { Stills } from './pages/stills';
+import { TurnMemory } from './presses/turn-memory';
 import { Tallies } from './tally/tallies';
 import type { ShowNews } from './show/show-worker';
 import { Thinning } from './devices/thinning';
@@ -92,7 +93,7 @@ export class Engine {
   private readonly deadMan: DeadMan;
   private readonly dispatcher: Dispatcher;
   private readonly held: HeldPresses<HubClient>;
-  private readonly gestures: Gestures;
+  private readonly debts: PressDebts;
   private readonly questions: Questions;
   private readonly recorder: Recorder;
   private readonly thinning = new Thinning();
@@ -205,12 +206,7 @@ export class Engine {
         this.adjustments.onReleased(press, why);
       },
     );
-    this.gestures = new Gestures({
-      show: this.show,
-      readings: this.readings,
-      deadMan: this.deadMan,
-      onOff: (control, target, at) => this.pages.setOff(control, target, at),
-    });
+    this.debts = new PressDebts(this.deadMan, (control, target, at) => this.pages.setOff(control, target, at));
     this.held = new HeldPresses(this.deadMan);
     this.aims = new Aims({
       rehearsals: options.rehearsals,
@@ -251,7 +247,8 @@ export class Engine {
       dispatcher: this.dispatcher,
       asRun: this.asRun,
       deadMan: this.deadMan,
-      gestures: this.gestures,
+      debts: this.debts,
+      turns: new TurnMemory(this.show, this.readings),
       questions: this.questions,
       aim: () => this.aims.aim,
       labelOf: (control: ControlRecord) => this.labelOf(control),
@@ -366,7 +363,7 @@ export class Engine {
   /** Opens the record and takes the show over; resolves when the show runs, or after a while without it. */
   async start(): Promise<void> {
     this.own.start();
-    this.gestures.recall();
+    this.debts.recall();
     void this.feed.look();
     const aim = await this.opening;
     if (aim) this.aims.recall(aim);
@@ -402,7 +399,6 @@ export class Engine {
     await this.feed.close();
     for (const id of this.connections.sessions.keys()) this.deadMan.stopAllOf(id);
     this.macros.stop();
-    this.gestures.stop();
     this.questions.stop();
     this.recorder.stop();
     this.aims.stop();

@@ -1,8 +1,7 @@
 import type { Heard } from '../macro';
 import type { ValueShape } from '../driver';
 import type { Problem, Scalar } from '../result';
-import type { Why } from '../press';
-import type { Outcome } from '../session';
+import type { Why, Outcome } from '../press';
 import type { AsRunSend } from './topics';
 
 /** What the engine says to a panel or a desk over `/live`. One JSON text a message. */

@@ -4,9 +4,9 @@ import type { Scalar } from '../result';
 import type { ControlType, Tint } from '../show';
 import type { Tally } from '../tally';
 import type { PastRun } from '../macro';
-import type { Why } from '../press';
+import type { Why, FinalOutcome } from '../press';
 import type { Alert } from './alert';
-import type { FinalOutcome, Grades, Link } from '../session';
+import type { Grades, Link } from '../session';
 
 /** Where presses go. */
 export type Aim = 'live' | 'rehearse' | 'dry';

@@ -1,4 +1,4 @@
-import type { FinalOutcome } from '../session';
+import type { FinalOutcome } from '../press';
 import type { RunEnd } from './run';
 
 /** What a step of a run was, was to be, and became. Times are milliseconds from the beginning of the run. */

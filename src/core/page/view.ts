@@ -1,37 +1,37 @@
 import { memberKey, type DriverDocument } from '../driver';
 import type { ControlView } from '../live';
 import { sendsOfMacro } from '../macro';
-import { drivenBy, needsHolding, sendsOfControl, type ControlRecord, type MacroRecord } from '../show';
+import { handlingOf } from '../press';
+import { drivenBy, type ControlRecord, type MacroRecord } from '../show';
 
 interface Sources {
   readonly documentOf: (device: string) => DriverDocument | undefined;
   /** The tag of a device, where the page shows tags. */
   readonly tagOf: (device: string) => string | undefined;
   /** The macros of the show: one that sends what is risky is begun as that would be sent. */
-  readonly macroOf?: (id: string) => MacroRecord | undefined;
+  readonly macroOf: (id: string) => MacroRecord | undefined;
 }
 
 /** What a screen has to know of a control besides its face: its place, its kind, and how it wants to be handled. */
 export function viewOf(data: ControlRecord['data'], { documentOf, tagOf, macroOf }: Sources): ControlView {
-  const { type, col, row, cols, rows, responses, tint, icon, picture, sets } = data;
-  const sends = sendsOfControl(data);
-  const steps = responses.runs && macroOf ? sendsOfMacro(responses.runs.macro, macroOf) : [];
-  const holds = needsHolding(data);
+  const { type, col, row, cols, rows, tint, icon, picture, sets } = data;
+  const { pressable, sends, holds, guard, asks } = handlingOf(data, {
+    isRisky: ({ device, command }) => documentOf(device)?.commands[command]?.risky ?? false,
+    sendsOfMacro: (macro) => sendsOfMacro(macro, macroOf),
+  });
   const badge = drivenBy(data).flatMap((device) => tagOf(device) ?? []);
-  const isRisky = (device: string, command: string) => documentOf(device)?.commands[command]?.risky ?? false;
   return {
     type,
     col,
     row,
     cols,
     rows,
-    pressable: [data.drive, data.list, sets, responses.runs, ...sends].some((each) => each !== undefined),
-    sends: responses.tap.length > 0 || responses.runs !== undefined,
-    guarded:
-      responses.guard !== undefined || [...sends, ...steps].some(({ device, command }) => isRisky(device, command)),
-    ...(responses.guard === 'twice' ? { twice: true as const } : {}),
+    pressable,
+    sends,
+    guarded: guard !== undefined,
+    ...(guard === 'twice' ? { twice: true as const } : {}),
     holds,
-    ...(responses.asks ? { asks: true as const } : {}),
+    ...(asks ? { asks: true as const } : {}),
     ...(tint ? { tint } : {}),
     ...(icon ? { icon } : {}),
     ...(picture ? { picture } : {}),

@@ -5,10 +5,21 @@ export {
   dryReason,
   guardedReason,
   letGoReason,
-  nothingReason,
   type Guard,
   whyList,
   whyWord,
   type Why,
 } from './endings';
 export { targetOf } from './targets';
+export { handlingOf } from './handling';
+export { worstOutcome, type FinalOutcome, type Outcome } from './outcome';
+export { nextTurn } from './turns';
+export {
+  newPress,
+  stepPress,
+  type Ending,
+  type PressContext,
+  type PressEffect,
+  type PressEvent,
+  type PressTimer,
+} from './account';

@@ -17,7 +17,6 @@ export {
   type SessionState,
   type SessionTimer,
 } from './machine';
-export { worstOutcome, type FinalOutcome, type Outcome } from './outcome';
 export {
   begin,
   expectedValue,
@@ -33,4 +32,3 @@ export {
 export { gradeNames, gradesOf, gradeTitles, noEvidence, type Evidence, type Grades } from './grades';
 export { isSameStop, oweLine, paidLine, readLedger, type OwedStop } from './ledger';
 export { Outbox, type SendClass } from './outbox';
-export { nextTurn, repeatAfterMs } from './turns';

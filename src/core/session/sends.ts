@@ -1,7 +1,6 @@
 import type { Scalar } from '../result';
 import { meets, type Expectation } from '../driver';
-import type { Why } from '../press';
-import type { FinalOutcome } from './outcome';
+import type { FinalOutcome, Why } from '../press';
 
 /**
  * The sends of one device that are not finished: what each waits for, and how it ends. Pure: the runner tells it what

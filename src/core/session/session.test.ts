@@ -11,7 +11,7 @@ import {
   type SessionState,
   type SessionTimer,
 } from './machine';
-import { worstOutcome, type FinalOutcome } from './outcome';
+import { worstOutcome, type FinalOutcome } from '../press';
 import { retryDelayMs } from './retry';
 import {
   begin,

@@ -1,5 +1,5 @@
 import type { DriverCommand, Expectation } from '../../core/driver';
-import type { Why } from '../../core/press';
+import type { Why, FinalOutcome } from '../../core/press';
 import type { Scalar } from '../../core/result';
 import {
   begin,
@@ -10,7 +10,6 @@ import {
   onLost,
   onReadings,
   onTime,
-  type FinalOutcome,
   type SendResult,
   type SendsState,
 } from '../../core/session';

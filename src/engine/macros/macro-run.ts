@@ -12,9 +12,8 @@ import {
 } from '../../core/macro';
 import type { RunView } from '../../core/live';
 import type { MacroRequest, RunDone } from '../presses/macro-request';
-import type { Why } from '../../core/press';
+import { type Why, worstOutcome, type FinalOutcome } from '../../core/press';
 import type { Scalar } from '../../core/result';
-import { worstOutcome, type FinalOutcome } from '../../core/session';
 import type { Condition, MacroRecord, WayOn } from '../../core/show';
 
 export interface RunRequest extends MacroRequest {

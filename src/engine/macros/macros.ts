@@ -11,7 +11,7 @@ import { Clockwork } from './clockwork';
 import type { DeadMan } from '../presses/dead-man';
 import { MacroRun, type RunRequest, type StepEnded } from './macro-run';
 import type { RunDone } from '../presses/macro-request';
-import { runOwner } from '../presses/press-sender';
+import { runOwner } from '../presses/press-run';
 import { Pulses } from './pulses';
 import type { CommandRequest } from '../presses/presses';
 import type { ReadingStore } from '../devices/readings';

@@ -1,8 +1,7 @@
 import { steer, type CompiledDriver } from '../../core/driver';
 import type { Aim, PressReport, TurnMessage } from '../../core/live';
-import { barredReason, type Why } from '../../core/press';
+import { barredReason, type Why, type FinalOutcome } from '../../core/press';
 import type { Scalar } from '../../core/result';
-import type { FinalOutcome } from '../../core/session';
 import { resolveArgument, type ControlRecord, type DeviceRecord } from '../../core/show';
 import type { AsRun } from '../record/as-run';
 import type { DeadMan, StopReason } from './dead-man';
@@ -121,7 +120,7 @@ export class Adjustments {
     const device = about === undefined ? undefined : show.devices.get(about);
     const driver = device && show.driverOf(device);
     if (!control || !device || !driver) {
-      const reason = control ? 'Its device is not in the rig.' : 'There is no such control any more.';
+      const reason = control ? 'Its device is not in the rig.' : 'This control no longer exists.';
       tell({ t: 'press', id: message.id, outcome: 'lost', why: 'missing', ms: 0, reason });
       return undefined;
     }

@@ -1,5 +1,5 @@
-import { isSameStop, type FinalOutcome, type OwedStop } from '../../core/session';
-import type { Why } from '../../core/press';
+import { isSameStop, type OwedStop } from '../../core/session';
+import type { FinalOutcome, Why } from '../../core/press';
 import type { Scalar } from '../../core/result';
 import type { LedgerFile } from './ledger-file';
 

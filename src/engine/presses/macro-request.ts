@@ -1,7 +1,6 @@
 import type { Aim } from '../../core/live';
-import type { Why } from '../../core/press';
+import type { Why, FinalOutcome } from '../../core/press';
 import type { Scalar } from '../../core/result';
-import type { FinalOutcome } from '../../core/session';
 
 /** What a press asks of the macros: begin this one. */
 export interface MacroRequest {

@@ -1,6 +1,5 @@
 import type { AsRunSend, PressReport } from '../../core/live';
-import type { Why } from '../../core/press';
-import type { FinalOutcome } from '../../core/session';
+import type { Why, FinalOutcome } from '../../core/press';
 
 /** How a press ended, with each of its sends. */
 export interface PressResult extends PressReport {

@@ -1,6 +1,5 @@
 'use client';
 
-import { macrosOf } from '../../core/macro';
 import { askFor, askOffers, changeAsked, mostAsked, setResponse } from '../../core/page';
 import type { ControlRecord } from '../../core/show';
 import { Button } from '../parts';
@@ -16,10 +15,9 @@ interface Props {
 /** What is asked on the panel before a tap is carried out: which of its parameters, and how the question reads. */
 export function AskFields({ control, what }: Props) {
   const verbs = useVerbs();
-  const { show, documentOf, tagOf } = useFacts();
+  const { documentOf, tagOf, macroOf } = useFacts();
   const { asks } = control.data.responses;
-  const macros = macrosOf(show.records);
-  const offers = askOffers(control.data, { documentOf, tagOf, macroOf: (id) => macros.find((each) => each.id === id) });
+  const offers = askOffers(control.data, { documentOf, tagOf, macroOf });
   const change = (to: (data: ControlRecord['data']) => ControlRecord['data']) => verbs.change(control, to, what);
   const items = asks?.items ?? [];
   return (

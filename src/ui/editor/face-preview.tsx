@@ -9,9 +9,9 @@ import { useFaceOf } from './use-face-of';
 
 /** The face in each state that its lamps can give it, as large as on a panel and as on a phone. */
 export function FacePreview({ data }: { readonly data: ControlRecord['data'] }) {
-  const { documentOf, tagOf, page } = useFacts();
+  const { documentOf, tagOf, macroOf, page } = useFacts();
   const face = useFaceOf(data);
-  const view = viewOf(data, { documentOf, tagOf: page.data.badges ? tagOf : () => undefined });
+  const view = viewOf(data, { documentOf, tagOf: page.data.badges ? tagOf : () => undefined, macroOf });
   const lamps: readonly Lamp[] = [
     { show: 'off' },
     ...data.lamps.flatMap(({ show, word, blink }): Lamp[] =>

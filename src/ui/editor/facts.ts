@@ -5,7 +5,7 @@ import type { ControlProblem, PageProblem } from '../../core/check';
 import type { DriverDocument } from '../../core/driver';
 import type { ReadingsView } from '../../core/live';
 import type { Reading } from '../../core/reading';
-import type { ControlRecord, DeskView, DeviceRecord, PageRecord, ReadingRef } from '../../core/show';
+import type { ControlRecord, DeskView, DeviceRecord, MacroRecord, PageRecord, ReadingRef } from '../../core/show';
 
 /** What fields that choose commands and readings know of the rig now. */
 export interface RigFacts {
@@ -18,6 +18,7 @@ export interface RigFacts {
 
 /** What the page editor's parts know of the show and of the devices now. */
 export interface Facts extends RigFacts {
+  readonly macroOf: (id: string) => MacroRecord | undefined;
   readonly show: DeskView;
   readonly page: PageRecord;
   readonly controls: readonly ControlRecord[];

@@ -15,6 +15,7 @@ import {
 } from '../../core/show';
 import { documentOfRecord, useShow } from '../desk';
 import { useReadingsNowAndThen } from '../live';
+import { macrosOf } from '../../core/macro';
 import { atLevel } from '../../core/page';
 import { createEditorStore, EditorContext } from './editor-store';
 import { EditGrid } from './edit-grid';
@@ -71,7 +72,9 @@ function Editor({ show, page, first, find, visit }: Props) {
   );
   const lookUp = useMemo(() => {
     const byId = new Map(withOwn(devices).map((device) => [device.id, device]));
+    const macros = new Map(macrosOf(show.records).map((macro) => [macro.id, macro]));
     return {
+      macroOf: (id: string) => macros.get(id),
       device: (id: string) => byId.get(id),
       tagOf: (id: string) => byId.get(id)?.data.tag,
       documentOf: (id: string) => {
@@ -80,16 +83,16 @@ function Editor({ show, page, first, find, visit }: Props) {
         return device && documentOfRecord(show.drivers, device);
       },
     };
-  }, [devices, show.drivers]);
+  }, [devices, show.drivers, show.records]);
   const tried = useStore(store, (state) => state.tried);
   const facts = useMemo((): Facts => {
-    const { device, tagOf, documentOf } = lookUp;
+    const { device, tagOf, documentOf, macroOf } = lookUp;
     const readingNow: Facts['readingNow'] = (ref) => tried.get(readingId(ref)) ?? readings.get(ref.device)?.[ref.key];
     const document = ({ id }: DeviceRecord) => documentOf(id);
     const sources = {
       device,
       page: (id: string) => show.records.find((each): each is PageRecord => each.kind === 'page' && each.id === id),
-      hasMacro: (id: string) => show.records.some((each) => each.kind === 'macro' && each.id === id),
+      hasMacro: (id: string) => macroOf(id) !== undefined,
       document,
     };
     return {
@@ -100,6 +103,7 @@ function Editor({ show, page, first, find, visit }: Props) {
       readings,
       documentOf,
       tagOf,
+      macroOf,
       readingNow,
       problemsOf: (control) => problemsOfControl(control, sources),
       pageProblems: problemsOfPage(page, sources),

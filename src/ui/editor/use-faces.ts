@@ -29,7 +29,7 @@ interface Known {
 
 /** The faces of the controls that are edited, as they are now. A face that did not change stays the same object. */
 export function useFaces(
-  { documentOf, tagOf }: Pick<Facts, 'documentOf' | 'tagOf'>,
+  { documentOf, tagOf, macroOf }: Pick<Facts, 'documentOf' | 'tagOf' | 'macroOf'>,
   controls: readonly ControlRecord[],
   tried: ReadonlyMap<string, Reading>,
 ) {
@@ -55,9 +55,12 @@ export function useFaces(
   const views = useMemo(
     () =>
       new Map(
-        controls.map(({ id, data }) => [id, viewOf(data, { documentOf, tagOf: (device) => tagOf(device) ?? '?' })]),
+        controls.map(({ id, data }) => [
+          id,
+          viewOf(data, { documentOf, tagOf: (device) => tagOf(device) ?? '?', macroOf }),
+        ]),
       ),
-    [documentOf, tagOf, controls],
+    [documentOf, tagOf, macroOf, controls],
   );
   return { faces, views };
 }

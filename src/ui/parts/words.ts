@@ -1,4 +1,5 @@
-import type { Link, LinkWord, Outcome } from '../../core/session';
+import type { Link, LinkWord } from '../../core/session';
+import type { Outcome } from '../../core/press';
 import { downCauses } from '../../core/session';
 
 /** The words and shapes of states. Every state is also a word or a shape; what is normal is quiet. */

@@ -1,0 +1,48 @@
+import type { CompiledDriver } from '../../core/driver';
+import type { Problem, Result } from '../../core/result';
+import { resolveParams, type ControlRecord, type DeviceRecord, type SendSpec } from '../../core/show';
+import { prepare } from '../devices/prepare';
+import type { PreparedSend } from '../devices/session-types';
+import type { RunningShow } from '../show/running-show';
+
+type Values = ControlRecord['data']['values'];
+
+/** A command of a control, ready to be sent. */
+export interface MadeSend {
+  /** Absent when it is not in the rig. */
+  readonly device: DeviceRecord | undefined;
+  /** Its bytes, or why they cannot be made; absent without a device or its driver. */
+  readonly prepared: Result<PreparedSend, Problem> | undefined;
+}
+
+/** Makes the bytes of what controls send, once for each send: records never change. */
+export class SendMaker {
+  private readonly made = new WeakMap<
+    SendSpec,
+    {
+      readonly driver: CompiledDriver;
+      /** On a shift level the same command may stand beside other values. */
+      readonly values: Values;
+      readonly result: Result<PreparedSend, Problem>;
+    }
+  >();
+
+  constructor(private readonly show: RunningShow) {}
+
+  make(spec: SendSpec, values: Values): MadeSend {
+    const device = this.show.devices.get(spec.device);
+    const driver = device && this.show.driverOf(device);
+    if (!driver) return { device, prepared: undefined };
+    const known = this.made.get(spec);
+    if (known?.driver === driver && known.values === values) return { device, prepared: known.result };
+    const result = prepare(driver, spec.command, resolveParams(spec.params, values));
+    this.made.set(spec, { driver, values, result });
+    return { device, prepared: result };
+  }
+
+  /** True for a command that can spoil a show. */
+  isRisky(send: { readonly device: string; readonly command: string }): boolean {
+    const device = this.show.devices.get(send.device);
+    return (device && this.show.driverOf(device)?.commands.get(send.command)?.command.risky) ?? false;
+  }
+}
