@@ -15,7 +15,21 @@ export {
   tallySender,
   type RowClass,
 } from './as-run-class';
-export { applyDiff, isQuiet, isQuietNote, mostOnWire, quietRows, type MapDiff, type PageDiff } from './diff';
+export { isQuiet, isQuietNote, mostOnWire, quietRows } from './wire-rows';
+export {
+  applyDiff,
+  pageOfTopic,
+  readTopic,
+  topicKinds,
+  type MapDiff,
+  type PageDiff,
+  type Publish,
+  type StatusDiff,
+  type TopicKindName,
+  type TopicName,
+  type WholeNamed,
+  type WholeOf,
+} from './topic-kinds';
 export { findRequestSchema, type FindLine, type FoundDevice, type Sureness } from './find';
 export type { PressReport, Question, QuestionsView, ScreenAct, ServerMessage } from './messages';
 export {
@@ -47,7 +61,6 @@ export type {
   ControlView,
   DeviceStatus,
   FaceView,
-  HeadView,
   PageLayout,
   PageView,
   PulseView,

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { keptWire, mostOnWire } from './diff';
+import { keptWire, mostOnWire } from './wire-rows';
 import { clientMessageSchema, readPress } from './requests';
 import type { WireRow } from './topics';
 

@@ -7,27 +7,35 @@ import type { RehearsalPlaces } from './rehearsal';
 
 const stage: RehearsalPlaces = { places: {}, pagePort: 4000 };
 
-function made(
-  more: { readonly arrange?: () => Promise<RehearsalPlaces>; readonly goesOn?: () => string | undefined } = {},
-) {
+interface Circumstances {
+  readonly arrange?: () => Promise<RehearsalPlaces>;
+  readonly goesOn?: () => string | undefined;
+  /** The aim that the record has kept. */
+  readonly kept?: Aim;
+}
+
+function made({ arrange = () => Promise.resolve(stage), goesOn = () => undefined, kept }: Circumstances = {}) {
   const did: string[] = [];
+  const pages: (string | null)[] = [];
   const aims = new Aims({
-    rehearsals: {
-      arrange: more.arrange ?? (() => Promise.resolve(stage)),
-      end: () => Promise.resolve(void did.push('end')),
+    rehearsals: { arrange, end: () => Promise.resolve(void did.push('end')) },
+    show: { devices: new Map() },
+    asRun: {
+      opened: Promise.resolve(kept),
+      record: (entry) => did.push(entry.kind),
+      keepAim: () => undefined,
     },
-    devices: () => [],
-    goesOn: more.goesOn ?? (() => undefined),
-    onLeave: () => did.push('leave'),
+    status: { set: ({ standinPages }) => standinPages !== undefined && pages.push(standinPages) },
+  });
+  aims.listen({
+    goesOn,
+    onLeaving: () => did.push('leave'),
     onRaise: () => did.push('raise'),
     onCurtain: () => did.push('curtain'),
-    reopen: () => did.push('reopen'),
-    onAim: (aim: Aim) => did.push(`aim ${aim}`),
-    record: (entry) => did.push(entry.kind),
-    publish: () => undefined,
-    standinPages: () => null,
+    onReopen: () => did.push('reopen'),
+    onAim: (aim) => did.push(`aim ${aim}`),
   });
-  return { aims, did };
+  return { aims, did, pages };
 }
 
 describe('the aim', () => {
@@ -39,11 +47,10 @@ describe('the aim', () => {
   });
 
   it('turns to a rehearsal once the stand-ins are there, and back in the order that leaves nothing behind', async () => {
-    const { aims, did } = made();
+    const { aims, did, pages } = made();
     expect(await aims.set('rehearse', 'desk')).toBeUndefined();
-    expect(aims.standinPages).toBe('http://127.0.0.1:4000');
     expect(await aims.set('live', 'desk')).toBeUndefined();
-    expect(aims.standinPages).toBeNull();
+    expect(pages).toEqual(['http://127.0.0.1:4000', null]);
     expect(did).toEqual([
       ...['leave', 'raise', 'aim rehearse', 'aim', 'reopen'],
       ...['curtain', 'aim live', 'aim', 'reopen', 'end'],
@@ -69,9 +76,9 @@ describe('the aim', () => {
     expect([aims.aim, did]).toEqual(['live', []]);
   });
 
-  it('is dry after a rehearsal that the end of the program has ended', () => {
-    const { aims, did } = made();
-    aims.recall('rehearse');
+  it('is dry after a rehearsal that the end of the program has ended', async () => {
+    const { aims, did } = made({ kept: 'rehearse' });
+    await aims.start();
     expect([aims.aim, did]).toEqual(['dry', ['note']]);
   });
 });

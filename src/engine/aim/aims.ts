@@ -1,26 +1,31 @@
 import type { Aim } from '../../core/live';
 import type { DeviceRecord } from '../../core/show';
-import type { AsRunEntry } from '../record/as-run';
+import type { AsRun } from '../record/as-run';
+import type { RunningShow } from '../show/running-show';
+import type { LinkChange, ShowChange } from '../parts';
+import type { StatusBoard } from '../topics/status-board';
 import type { Place, Rehearsals, RehearsalPlaces } from './rehearsal';
 
 interface Sources {
   readonly rehearsals: Rehearsals | undefined;
-  readonly devices: () => readonly DeviceRecord[];
-  /** What goes on at the devices and has to end before they are let go; `undefined` when nothing does. */
-  readonly goesOn: () => string | undefined;
-  /** The devices are let go: what can still be told to them is told now. */
-  readonly onLeave: () => void;
-  /** The rehearsal begins. */
-  readonly onRaise: () => void;
-  /** What a rehearsal has left open is of no interest any more. */
-  readonly onCurtain: () => void;
-  /** Every device is reached anew, at the place that it has now. */
-  readonly reopen: (devices: readonly DeviceRecord[]) => void;
-  readonly onAim: (aim: Aim, who: string) => void;
-  readonly record: (entry: AsRunEntry) => void;
-  readonly publish: (diff: { readonly aim?: Aim; readonly standinPages?: string | null }) => void;
-  /** Where the usual stand-ins are seen, where there are any. */
-  readonly standinPages: () => string | null;
+  readonly show: Pick<RunningShow, 'devices'>;
+  readonly asRun: Pick<AsRun, 'record' | 'keepAim' | 'opened'>;
+  readonly status: Pick<StatusBoard, 'set'>;
+}
+
+/** Who has a say when the aim changes, and hears of it. */
+interface AimListener {
+  /** What goes on at the devices and has to end before their connections are closed, as a sentence; `undefined` when nothing does. */
+  readonly goesOn?: () => string | undefined;
+  /** The connections are about to be closed: what the devices have to be told is told now. */
+  readonly onLeaving?: () => void;
+  /** A rehearsal begins. */
+  readonly onRaise?: () => void;
+  /** A rehearsal ends; what it has left open matters no more. */
+  readonly onCurtain?: () => void;
+  /** These devices have to be connected again, at the place that they have now. */
+  readonly onReopen?: (devices: readonly DeviceRecord[]) => void;
+  readonly onAim?: (aim: Aim) => void;
 }
 
 /** What is told to the devices as they are let go gets so long to leave. */
@@ -33,23 +38,51 @@ export class Aims {
   private stage: RehearsalPlaces | undefined;
   private changing = false;
   private again: NodeJS.Timeout | undefined;
+  private usualPages: string | null = null;
+
+  private readonly listeners: AimListener[] = [];
 
   constructor(private readonly sources: Sources) {}
+
+  listen(listener: AimListener): void {
+    this.listeners.push(listener);
+  }
+
+  /** Takes over the aim that the record has kept. */
+  async start(): Promise<void> {
+    const aim = await this.sources.asRun.opened;
+    if (aim) this.recall(aim);
+  }
 
   get aim(): Aim {
     return this.now;
   }
 
-  get standinPages(): string | null {
-    return this.stage ? `http://127.0.0.1:${this.stage.pagePort}` : this.sources.standinPages();
+  /** The address of the usual stand-ins' pages, while stand-ins run. */
+  setStandinPages(address: string | null): void {
+    this.usualPages = address;
+    this.sources.status.set({ standinPages: this.standinPages });
+  }
+
+  onShow({ kind }: ShowChange): void {
+    if (kind === 'device') this.lookAfter();
+  }
+
+  onLink({ status }: LinkChange): void {
+    if (status.link.word === 'down') this.lookAfter();
+  }
+
+  private get standinPages(): string | null {
+    return this.stage ? `http://127.0.0.1:${this.stage.pagePort}` : this.usualPages;
   }
 
   /** At the start: as it was, but a rehearsal is over when its stand-ins are. */
-  recall(aim: Aim): void {
+  private recall(aim: Aim): void {
     this.now = aim === 'rehearse' ? 'dry' : aim;
+    this.sources.status.set({ aim: this.now });
     if (aim !== 'rehearse') return;
     const text = 'The rehearsal was over with the end of the program. The aim is dry until somebody says otherwise.';
-    this.sources.record({ kind: 'note', text });
+    this.sources.asRun.record({ kind: 'note', text });
   }
 
   /** Where a device is stood in for, without a place where nothing does; `undefined` while nothing is rehearsed. */
@@ -71,7 +104,7 @@ export class Aims {
   }
 
   /** A device is new, changed or not reached: while something is rehearsed its stand-in is looked after. */
-  lookAfter(): void {
+  private lookAfter(): void {
     if (this.now !== 'rehearse') return;
     this.again ??= setTimeout(() => {
       this.again = undefined;
@@ -84,65 +117,78 @@ export class Aims {
   }
 
   private async raise(who: string): Promise<string | undefined> {
-    const { rehearsals, devices, goesOn, onLeave, onRaise, reopen } = this.sources;
+    const { rehearsals } = this.sources;
     if (!rehearsals) return 'There is nothing here that could stand in for the devices.';
     const notNow = () => {
-      const open = goesOn();
+      const open = this.listeners.map(({ goesOn }) => goesOn?.()).find((each) => each !== undefined);
       return open === undefined ? undefined : `Not now: ${open} Then the devices can be let go.`;
     };
     const open = notNow();
     if (open !== undefined) return open;
     let stage: RehearsalPlaces;
     try {
-      stage = await rehearsals.arrange(devices());
+      stage = await rehearsals.arrange(this.devices);
     } catch {
       return 'The stand-ins for the rehearsal could not be started. Nothing has changed. Try again in a moment.';
     }
-    onLeave();
+    for (const each of this.listeners) each.onLeaving?.();
     await new Promise((resolve) => setTimeout(resolve, farewellMs));
     // Somebody may have begun something meanwhile.
     const late = notNow();
     if (late !== undefined) {
-      this.sources.onAim(this.now, who);
+      this.tellAim();
       await rehearsals.end().catch(() => undefined);
       return late;
     }
     this.stage = stage;
-    onRaise();
+    for (const each of this.listeners) each.onRaise?.();
     this.turn('rehearse', who);
-    reopen(devices());
+    this.reopen(this.devices);
     return undefined;
   }
 
   private async drop(aim: Aim, who: string): Promise<undefined> {
-    const { rehearsals, devices, onCurtain, reopen } = this.sources;
-    onCurtain();
+    const { rehearsals } = this.sources;
+    for (const each of this.listeners) each.onCurtain?.();
     clearTimeout(this.again);
     this.again = undefined;
     this.stage = undefined;
     this.turn(aim, who);
-    reopen(devices());
+    this.reopen(this.devices);
     await rehearsals?.end().catch(() => undefined);
   }
 
   private turn(aim: Aim, who: string): void {
     const before = this.now;
     this.now = aim;
-    this.sources.onAim(aim, who);
-    this.sources.record({ kind: 'aim', aim, who });
-    this.sources.publish({
+    this.tellAim();
+    this.sources.asRun.record({ kind: 'aim', aim, who });
+    this.sources.status.set({
       aim,
       ...(aim === 'rehearse' || before === 'rehearse' ? { standinPages: this.standinPages } : {}),
     });
   }
 
+  private tellAim(): void {
+    this.sources.asRun.keepAim(this.now);
+    for (const each of this.listeners) each.onAim?.(this.now);
+  }
+
+  private get devices(): readonly DeviceRecord[] {
+    return [...this.sources.show.devices.values()];
+  }
+
+  private reopen(devices: readonly DeviceRecord[]): void {
+    for (const each of this.listeners) each.onReopen?.(devices);
+  }
+
   private async arrangeAgain(): Promise<void> {
-    const { rehearsals, devices, reopen, publish } = this.sources;
-    const stage = await rehearsals?.arrange(devices()).catch(() => undefined);
+    const { rehearsals, status } = this.sources;
+    const stage = await rehearsals?.arrange(this.devices).catch(() => undefined);
     if (!stage || this.now !== 'rehearse') return;
     const before = this.stage?.places ?? {};
     this.stage = stage;
-    publish({ standinPages: this.standinPages });
-    reopen(devices().filter(({ id }) => JSON.stringify(before[id]) !== JSON.stringify(stage.places[id])));
+    status.set({ standinPages: this.standinPages });
+    this.reopen(this.devices.filter(({ id }) => JSON.stringify(before[id]) !== JSON.stringify(stage.places[id])));
   }
 }

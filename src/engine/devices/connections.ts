@@ -3,38 +3,36 @@ import type { DeviceStatus } from '../../core/live';
 import { gradesOf, noEvidence, type Evidence, type Link } from '../../core/session';
 import type { DeviceRecord } from '../../core/show';
 import { DeviceSession } from './device-session';
+import type { LinkChange, ShowChange } from '../parts';
 import { ReadTurn } from './read-turn';
 import type { ReadingStore } from './readings';
-import type { Place } from '../aim/rehearsal';
+import type { Aims } from '../aim/aims';
 import type { RunningShow } from '../show/running-show';
 import type { WireLog } from '../record/wire-log';
 
 interface Sources {
   readonly show: RunningShow;
   readonly readings: ReadingStore;
-  /** The device can be spoken to again; before its state is asked for. */
-  readonly onReady: (device: string) => void;
-  /** The device is about to be let go, and can still be told something. */
-  readonly onLeaving: (device: string) => void;
-  /** The device is no longer in the rig. */
-  readonly onGone: (device: string) => void;
   readonly passwordOf: (device: string) => string;
   /** A driver that is here, with or without mistakes. */
   readonly isKnownDriver: (driver: string) => boolean;
-  /** Where a stand-in takes the place of a device; `place` is missing where nothing does. `undefined` where devices are reached themselves. */
-  readonly placeOf: (device: string) => { readonly place: Place | undefined } | undefined;
-  readonly onWire: WireLog['record'];
-  /** Of a device that is gone there is none any more. */
-  readonly onStatus: (device: string, status: DeviceStatus | undefined) => void;
-  readonly onLink: (
-    device: string,
-    status: DeviceStatus,
-    before: Link['word'],
-    /** It is on its way to be there. */
-    passing: boolean,
-  ) => void;
-  /** It is reached in another way than before. */
-  readonly onReached: (device: string) => void;
+  readonly aims: Aims;
+  readonly wire: WireLog;
+  readonly onLink: (change: LinkChange) => void;
+}
+
+/** Who hears of the connections. */
+interface ConnectionListener {
+  /** The device can be spoken to again; its state has not been asked for yet. */
+  readonly onReady?: (device: string) => void;
+  /** The connection is about to be closed; the device can still be told something. */
+  readonly onLeaving?: (device: string) => void;
+  /** The device is no longer in the rig. */
+  readonly onGone?: (device: string) => void;
+  /** A device that is gone has no status. */
+  readonly onStatus?: (device: string, status: DeviceStatus | undefined) => void;
+  /** It is reached in a different way now. */
+  readonly onReached?: (device: string) => void;
 }
 
 /** The connections to the devices of the show: who is called where, how far that has come, and what is to be said of it. */
@@ -44,26 +42,55 @@ export class Connections {
   private readonly evidence = new Map<string, Evidence>();
   private readonly readTurn = new ReadTurn();
 
-  constructor(private readonly sources: Sources) {}
+  private readonly listeners: ConnectionListener[] = [];
+
+  constructor(private readonly sources: Sources) {
+    sources.aims.listen({ onReopen: (devices) => devices.forEach((device) => this.open(device.id, device)) });
+  }
+
+  listen(listener: ConnectionListener): void {
+    this.listeners.push(listener);
+  }
+
+  onShow(change: ShowChange): void {
+    if (change.kind === 'device') this.onDevice(change.id, change.now, change.before);
+  }
+
+  /** What a device says of itself may have changed. */
+  onReadings(device: string, keys: readonly string[]): void {
+    const record = this.sources.show.devices.get(device);
+    const driver = record && this.sources.show.driverOf(record);
+    if (record && driver && keys.some((key) => driver.identityKeys.has(key))) this.checkIdentity(record, driver);
+  }
+
+  isUp(device: string): boolean {
+    return this.statuses.get(device)?.link.word === 'up';
+  }
+
+  /** Connects a device again: its password or its driver has changed. */
+  reopen(device: DeviceRecord): void {
+    this.open(device.id, device);
+    this.tell('onReached', device.id);
+  }
 
   stop(): void {
     for (const session of this.sessions.values()) session.stop();
   }
 
   /** A device is new, another, or gone. */
-  onDevice(id: string, now: DeviceRecord | undefined, before: DeviceRecord | undefined): void {
+  private onDevice(id: string, now: DeviceRecord | undefined, before: DeviceRecord | undefined): void {
     if (!now) {
-      this.sources.onLeaving(id);
+      this.tell('onLeaving', id);
       this.sessions.get(id)?.stop();
       this.sessions.delete(id);
-      this.sources.onGone(id);
+      this.tell('onGone', id);
       this.statuses.delete(id);
       this.evidence.delete(id);
       this.sources.readings.drop(id);
-      this.sources.onStatus(id, undefined);
+      for (const each of this.listeners) each.onStatus?.(id, undefined);
     } else if (!before || !isReachedAlike(now, before)) {
       this.open(id, now);
-      this.sources.onReached(id);
+      this.tell('onReached', id);
     } else {
       const status = this.statuses.get(id);
       if (status) this.setStatus(id, { ...status, tag: now.data.tag, name: now.data.name, role: now.data.role });
@@ -76,10 +103,10 @@ export class Connections {
   }
 
   /** Reaches a device anew, at the place that it has now. */
-  open(id: string, device: DeviceRecord): void {
+  private open(id: string, device: DeviceRecord): void {
     const { data } = device;
     // At the start there is nobody to be let go; what is due later stays so.
-    if (this.sessions.has(id)) this.sources.onLeaving(id);
+    if (this.sessions.has(id)) this.tell('onLeaving', id);
     this.sessions.get(id)?.stop();
     this.sessions.delete(id);
     // Another address may be another device: what was known of the one before says nothing about it.
@@ -100,7 +127,7 @@ export class Connections {
     if (!driver) {
       return idle({ word: 'down', cause: this.sources.isKnownDriver(data.driver) ? 'bad-driver' : 'no-driver' });
     }
-    const staged = this.sources.placeOf(id);
+    const staged = this.sources.aims.placeOf(id);
     const place = staged?.place;
     if (staged && !place)
       return idle({ word: 'off', detail: 'Nothing stands in for a device with this driver: it is not rehearsed.' });
@@ -118,12 +145,12 @@ export class Connections {
         through: base.through,
       },
       {
-        onLink: (link) => this.onLink(id, link),
+        onLink: (link) => this.onSessionLink(id, link),
         onReadings: (changes, clears) => this.sources.readings.report(id, changes, Date.now(), clears),
-        onWire: (dir, bytes, note) => this.sources.onWire(id, dir, bytes, note),
+        onWire: (dir, bytes, note) => this.sources.wire.record(id, dir, bytes, note),
         onEvidence: (evidence) => this.onEvidence(id, evidence),
         freshReading: (key) => this.sources.readings.fresh(id, key),
-        payOwed: () => this.sources.onReady(id),
+        payOwed: () => this.tell('onReady', id),
       },
       this.readTurn,
     );
@@ -139,7 +166,7 @@ export class Connections {
     if (JSON.stringify(grades) !== JSON.stringify(status.grades)) this.setStatus(id, { ...status, grades });
   }
 
-  private onLink(id: string, link: Link): void {
+  private onSessionLink(id: string, link: Link): void {
     const status = this.statuses.get(id);
     if (!status) return;
     const before = status.link;
@@ -147,24 +174,28 @@ export class Connections {
     else if (link.word === 'up') this.sources.readings.setFreshness(id, 'fresh', 'stale');
     // Also what was reported while its state was being fetched: the connection may have broken before it was up.
     else if (withoutConnection.has(link.word)) this.sources.readings.setFreshness(id, 'unknown');
-    const passing = link.word === 'calling' || link.word === 'signing in' || link.word === 'syncing';
+    const isPassing = link.word === 'calling' || link.word === 'signing in' || link.word === 'syncing';
     const evidence = this.evidence.get(id) ?? noEvidence;
     // A datagram leaves without anybody being there: that alone is no step forward.
-    const retrying = before.word === 'down' && passing && !evidence.connected && !evidence.heard;
+    const retrying = before.word === 'down' && isPassing && !evidence.connected && !evidence.heard;
     // While a device stays down for the same reason the screens keep saying so, instead of flickering at each try.
     if (retrying || (link.word === 'down' && before.word === 'down' && link.cause === before.cause)) return;
     const grades = gradesOf(link, evidence);
     this.setStatus(id, { ...status, link, grades, since: Date.now() });
-    this.sources.onLink(id, { ...status, link }, before.word, passing);
+    this.sources.onLink({ device: id, status: { ...status, link }, before: before.word, isPassing });
   }
 
   private setStatus(id: string, status: DeviceStatus): void {
     this.statuses.set(id, status);
-    this.sources.onStatus(id, status);
+    for (const each of this.listeners) each.onStatus?.(id, status);
+  }
+
+  private tell(what: 'onReady' | 'onLeaving' | 'onGone' | 'onReached', device: string): void {
+    for (const each of this.listeners) each[what]?.(device);
   }
 
   /** What the device says of itself may not go with its driver. */
-  checkIdentity(device: DeviceRecord, { document }: CompiledDriver): void {
+  private checkIdentity(device: DeviceRecord, { document }: CompiledDriver): void {
     const status = this.statuses.get(device.id);
     const fresh = (key: string) => this.sources.readings.fresh(device.id, key);
     const remark = identityRemark(document, fresh);

@@ -1,6 +1,8 @@
 import type { DeviceStatus } from '../../core/live';
 import { isWell } from '../../core/session';
 import { ownId } from '../../core/show';
+import type { ShowChange } from '../parts';
+import type { RunningShow } from '../show/running-show';
 import type { ReadingStore } from './readings';
 
 /** The clocks are entered anew so often: after a change of the computer's clock or of summer time they are right again. */
@@ -9,16 +11,18 @@ const againMs = 60_000;
 /** Keeps what the program itself says up to date: the time of day, the time since the show began, and how many devices are there. */
 export class OwnReadings {
   private timer: NodeJS.Timeout | undefined;
+  /** A local date and time, `2026-06-14T10:00`. */
   private beginsAt: string | undefined;
 
   constructor(
     private readonly readings: ReadingStore,
     private readonly statuses: ReadonlyMap<string, DeviceStatus>,
+    private readonly show: RunningShow,
   ) {}
 
   start(): void {
     this.readings.report(ownId, [{ key: 'running', value: true }], Date.now());
-    this.onLinks();
+    this.onStatuses();
     this.tick();
   }
 
@@ -26,14 +30,15 @@ export class OwnReadings {
     clearTimeout(this.timer);
   }
 
-  /** @param beginsAt a local date and time, `2026-06-14T10:00` */
-  onShow(beginsAt: string | undefined): void {
-    if (beginsAt === this.beginsAt) return;
+  onShow({ kind }: ShowChange): void {
+    const { beginsAt } = this.show;
+    if (kind !== 'show' || beginsAt === this.beginsAt) return;
     this.beginsAt = beginsAt;
     this.clocks();
   }
 
-  onLinks(): void {
+  /** Devices have come or gone. */
+  onStatuses(): void {
     const words = [...this.statuses.values()].map(({ link }) => link.word).filter((word) => word !== 'off');
     const up = words.filter(isWell).length;
     const changes = [

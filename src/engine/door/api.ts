@@ -8,37 +8,13 @@ import {
   sendRequestSchema,
   testRequestSchema,
   type ErrorResponse,
-  type HealthResponse,
   type PressResponse,
   type PressReport,
-  type ReadingsResponse,
 } from '../../core/live';
-import type { Problem, Scalar } from '../../core/result';
-import type { DeviceRecord } from '../../core/show';
+import type { ApiSource } from './api-source';
 import type { Principal } from './gate';
 import type { NetworkTools } from '../network/network-tools';
-import type { Presses, PressResult } from '../presses/presses';
-
-/** What the HTTP API for automation needs of the engine. */
-export interface ApiSource {
-  readonly health: () => HealthResponse;
-  /** `undefined` when there is no device with this tag. */
-  readonly readings: (tag: string | undefined) => ReadingsResponse | undefined;
-  readonly presses: Presses;
-  readonly hasPage: (id: string) => boolean;
-  readonly deviceByTag: (tag: string) => DeviceRecord | undefined;
-  /** What is wrong with a command and its parameters, before anything is sent. */
-  readonly checkCommand: (
-    device: DeviceRecord,
-    command: string,
-    params: Readonly<Record<string, Scalar>>,
-  ) => Problem | undefined;
-  readonly newId: () => string;
-  /** Lets the oldest rows of the as-run go that are more than it keeps. */
-  readonly pruneRecord: () => void;
-  /** What looks at the network; `undefined` where nothing does. */
-  readonly tools: NetworkTools | undefined;
-}
+import type { PressResult } from '../presses/presses';
 
 const maxBodyBytes = 64 * 1024;
 const bodyDeadlineMs = 5000;

@@ -108,10 +108,8 @@ describe('wrong access keys', () => {
   it('make an address wait longer and longer, while the right key from elsewhere still works', () => {
     let now = 0;
     const told: string[] = [];
-    const book = new WrongKeyBook(
-      (sentence) => told.push(sentence),
-      () => now,
-    );
+    const book = new WrongKeyBook(() => now);
+    book.onWait((sentence) => told.push(sentence));
     const gate = new Gate(shared, 'secret', undefined, book);
     const wrong = request({ authorization: basic('guess') }, away);
     const right = (address: string) => request({ authorization: basic('a-long-access-key') }, address);
@@ -134,10 +132,7 @@ describe('wrong access keys', () => {
 
   it('let a guesser try a hundred keys a day and no more than that', () => {
     let now = 0;
-    const book = new WrongKeyBook(
-      () => undefined,
-      () => now,
-    );
+    const book = new WrongKeyBook(() => now);
     let tries = 0;
     for (; now < 24 * 3_600_000; now += 1000)
       if (book.waitMs(away) === 0) {

@@ -15,11 +15,14 @@ const mostAddresses = 1000;
 export class WrongKeyBook {
   private readonly known = new Map<string, WrongKeys>();
 
-  /** @param onWait told as a sentence when an address begins to wait, or waits longer */
-  constructor(
-    private readonly onWait: (sentence: string) => void,
-    private readonly now: () => number = Date.now,
-  ) {}
+  private readonly listeners: ((sentence: string) => void)[] = [];
+
+  constructor(private readonly now: () => number = Date.now) {}
+
+  /** The listener is told as a sentence when an address begins to wait, or waits longer. */
+  onWait(listener: (sentence: string) => void): void {
+    this.listeners.push(listener);
+  }
 
   /** How long this address has to wait before it is listened to, in milliseconds; 0 when it is. */
   readonly waitMs = (address: string): number => Math.max(0, (this.known.get(address)?.until ?? 0) - this.now());
@@ -34,8 +37,9 @@ export class WrongKeyBook {
     this.known.delete(address);
     this.known.set(address, { address, tries, at: now, until: now + waitMs });
     if (this.known.size > mostAddresses) this.known.delete(this.known.keys().next().value ?? '');
-    if (waitMs > 0)
-      this.onWait(`${tries} wrong access keys from ${address}; it has to wait ${Math.round(waitMs / 1000)} s`);
+    if (waitMs === 0) return;
+    const sentence = `${tries} wrong access keys from ${address}; it has to wait ${Math.round(waitMs / 1000)} s`;
+    for (const listener of this.listeners) listener(sentence);
   };
 
   /** The right key came from this address. */

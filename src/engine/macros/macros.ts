@@ -1,36 +1,56 @@
 import { actsAfter } from '../../core/check';
 import { ruleNow, type LampMemory } from '../../core/lamp';
-import type { AsRunRow, DeviceStatus, MacroRunsView, PastRun, PressReport, RunsView, ScreenAct } from '../../core/live';
+import type {
+  AsRunRow,
+  MacroRunsView,
+  PastRun,
+  Publish,
+  RunsView,
+  RunView,
+  ScreenAct,
+  TopicName,
+} from '../../core/live';
 import { argumentNow, givenProblem, loopOf, planOf, valuesOf, type DueStep } from '../../core/macro';
 import { dryReason } from '../../core/press';
 import type { Scalar } from '../../core/result';
 import { acceptsPresses } from '../../core/session';
 import type { Condition, MacroRecord, MacroSend, WayOn } from '../../core/show';
-import type { AsRunEntry } from '../record/as-run';
+import type { Aims } from '../aim/aims';
+import type { AsRun } from '../record/as-run';
 import { Clockwork } from './clockwork';
 import type { DeadMan } from '../presses/dead-man';
 import { MacroRun, type RunRequest, type StepEnded } from './macro-run';
-import type { RunDone } from '../presses/macro-request';
+import type { MacroRequests, RunDone } from '../presses/macro-request';
 import { runOwner } from '../presses/press-run';
 import { Pulses } from './pulses';
-import type { CommandRequest } from '../presses/presses';
+import type { PageContexts } from '../pages/page-contexts';
+import type { Presses } from '../presses/presses';
+import type { Recorder } from './recorder';
 import type { ReadingStore } from '../devices/readings';
+import type { LinkChange } from '../parts';
+import type { TopicBook } from '../topics/topic-book';
 import type { RunningShow } from '../show/running-show';
+
+/** Has all screens of a panel, or of every panel, do something. */
+interface ScreenActs {
+  onPanels(panel: string | undefined, act: ScreenAct): void;
+}
 
 interface MacroSources {
   readonly show: RunningShow;
   readonly readings: ReadingStore;
-  readonly command: (request: CommandRequest, listener: (report: PressReport) => void) => void;
-  /** On all screens of a panel, or of all panels. */
-  readonly onScreens: (panel: string | undefined, act: ScreenAct) => void;
-  readonly record: (entry: AsRunEntry) => void;
-  readonly publish: (topic: string, diff: unknown) => void;
-  readonly isFollowed: (topic: string) => boolean;
+  readonly presses: Presses;
+  readonly screens: ScreenActs;
+  readonly recorder: Recorder;
+  readonly pages: PageContexts;
+  readonly asRun: AsRun;
+  readonly aims: Aims;
+  readonly publish: Publish;
+  readonly isFollowed: (topic: TopicName) => boolean;
+  readonly topics: TopicBook;
   readonly deadMan: DeadMan;
-  /** The macros that run now. */
-  readonly onRunning: (macros: ReadonlySet<string>) => void;
-  /** A person began it, not another macro. */
-  readonly onBegun: (macro: string, params: Readonly<Record<string, Scalar>>) => void;
+  /** Presses that begin a macro. */
+  readonly requests: MacroRequests;
   readonly newId: () => string;
 }
 
@@ -57,13 +77,26 @@ export class Macros {
 
   constructor(private readonly sources: MacroSources) {
     this.pulses = new Pulses(sources.deadMan);
+    sources.topics.serve('runs', { whole: () => this.view });
+    sources.topics.serve('macro', { whole: (id) => this.runsOf(id) });
+    sources.aims.listen({
+      goesOn: () => (this.runs.size > 0 ? 'a macro runs. Stop it, or wait for its end.' : undefined),
+      onCurtain: () => this.end(undefined, 'stop', 'the end of the rehearsal'),
+    });
+    sources.requests.serve((request, done) => this.begin({ ...request, id: sources.newId() }, done));
   }
 
-  get view(): RunsView {
+  /** Takes over what the record knows of earlier runs. */
+  async start(): Promise<void> {
+    await this.sources.asRun.opened;
+    this.recall(this.sources.asRun.view.rows);
+  }
+
+  private get view(): RunsView {
     return Object.fromEntries([...this.runs].map(([id, run]) => [id, run.view]));
   }
 
-  runsOf(macro: string): MacroRunsView | undefined {
+  private runsOf(macro: string): MacroRunsView | undefined {
     if (!this.sources.show.macros.has(macro)) return undefined;
     const now = [...this.runs.values()].findLast((run) => run.macro.id === macro);
     return { now: now?.past ?? null, past: this.pastOf.get(macro) ?? [] };
@@ -74,7 +107,7 @@ export class Macros {
   }
 
   /** What the record still knows of earlier runs; what was under way when the program ended is said to have been cut off. */
-  recall(rows: readonly AsRunRow[]): void {
+  private recall(rows: readonly AsRunRow[]): void {
     const begun = new Map<string, Extract<AsRunRow, { kind: 'begin' }>>();
     for (const row of rows) {
       if (row.kind === 'begin') begun.set(row.run, row);
@@ -87,7 +120,7 @@ export class Macros {
       const last = rows.findLast((row) => row.kind === 'press' && row.run === id);
       const where = last?.kind === 'press' ? `after “${last.label}”` : 'before its first step';
       const text = `The macro ${macro} was cut off ${where} by the end of the program. It does not go on by itself.`;
-      this.sources.record({ kind: 'note', text });
+      this.sources.asRun.record({ kind: 'note', text });
       // Ended with that: the next start says nothing of it again.
       const past: PastRun = {
         id,
@@ -100,7 +133,7 @@ export class Macros {
         steps: [],
       };
       this.keep(macroId, past);
-      this.sources.record({ kind: 'run', macro, macroId, past });
+      this.sources.asRun.record({ kind: 'run', macro, macroId, past });
     }
   }
 
@@ -124,7 +157,7 @@ export class Macros {
       this.settleWith(run);
       this.finish(run);
     }
-    this.start(macro, request, done);
+    this.startRun(macro, request, done);
   }
 
   /** Ends one run, or all, with what they have begun themselves. */
@@ -151,7 +184,7 @@ export class Macros {
   }
 
   /** A device has come or gone. */
-  onLink(device: string, status: DeviceStatus, before: DeviceStatus['link']['word']): void {
+  onLink({ device, status, before }: LinkChange): void {
     if (acceptsPresses(status.link.word) || !acceptsPresses(before)) return;
     for (const run of this.runs.values()) {
       const { whenDown } = run.macro.data;
@@ -188,7 +221,7 @@ export class Macros {
     return givenProblem(macro.data, params);
   }
 
-  private start(macro: MacroRecord, request: RunRequest, done: RunDone): void {
+  private startRun(macro: MacroRecord, request: RunRequest, done: RunDone): void {
     const { show } = this.sources;
     const plan = planOf(macro.data.segments, (send) =>
       actsAfter(send, { devices: show.devices, driverOf: (device) => show.driverOf(device) }),
@@ -203,9 +236,9 @@ export class Macros {
     );
     this.runs.set(request.id, run);
     this.tellRunning();
-    if (request.by === undefined) this.sources.onBegun(macro.id, request.params);
+    if (request.by === undefined) this.sources.recorder.onMacro(macro.id, request.params);
     const { id, who, aim } = request;
-    this.sources.record({ kind: 'begin', run: id, macro: macro.data.name, macroId: macro.id, who, aim });
+    this.sources.asRun.record({ kind: 'begin', run: id, macro: macro.data.name, macroId: macro.id, who, aim });
     this.touch(run);
     this.onTime();
   }
@@ -274,7 +307,7 @@ export class Macros {
     const { past, macro } = run;
     this.tellRunning();
     this.keep(macro.id, past);
-    this.sources.record({ kind: 'run', macro: macro.data.name, macroId: macro.id, past });
+    this.sources.asRun.record({ kind: 'run', macro: macro.data.name, macroId: macro.id, past });
     run.done(
       run.outcome,
       run.why,
@@ -318,7 +351,7 @@ export class Macros {
       default: {
         if (run.request.aim === 'dry') return end('skipped', 'dry', dryReason);
         left();
-        this.sources.onScreens(does.panel, this.screenActOf(does));
+        this.sources.screens.onPanels(does.panel, this.screenActOf(does));
         return end('sent', 'one-way');
       }
     }
@@ -380,7 +413,7 @@ export class Macros {
     if (!given.ok) return end('lost', 'bad-value', given.reason);
     const { who, aim, id } = run.request;
     const title = this.sources.show.driverOf(record)?.commands.get(command)?.command.title ?? command;
-    this.sources.command(
+    this.sources.presses.command(
       {
         id: this.sources.newId(),
         gesture: 'tap',
@@ -414,7 +447,7 @@ export class Macros {
   }
 
   private tellRunning(): void {
-    this.sources.onRunning(new Set([...this.runs.values()].map(({ macro }) => macro.id)));
+    this.sources.pages.setRunning(new Set([...this.runs.values()].map(({ macro }) => macro.id)));
   }
 
   private keep(macro: string, past: PastRun): void {
@@ -426,9 +459,11 @@ export class Macros {
     this.dirty.add(run.request.id);
     this.publishing ??= setTimeout(() => {
       this.publishing = undefined;
-      const put = Object.fromEntries(
-        [...this.dirty].flatMap((id) => (this.runs.has(id) ? [[id, this.runs.get(id)?.view]] : [])),
-      );
+      const put: Record<string, RunView> = {};
+      for (const id of this.dirty) {
+        const run = this.runs.get(id);
+        if (run) put[id] = run.view;
+      }
       this.dirty.clear();
       if (Object.keys(put).length === 0) return;
       this.sources.publish('runs', { put });

@@ -1,17 +1,19 @@
 import { tallySender, type RecorderView, type ServerMessage } from '../../core/live';
 import { beginRecording, hearCommand, hearMacro, hearReading, isFull, quieten, type Recording } from '../../core/macro';
 import type { Scalar } from '../../core/result';
-import type { AsRunEntry } from '../record/as-run';
+import type { AsRun } from '../record/as-run';
+import type { Connections } from '../devices/connections';
 import type { ReadingStore } from '../devices/readings';
+import type { StatusBoard } from '../topics/status-board';
 import type { RunningShow } from '../show/running-show';
 import type { PreparedSend } from '../devices/session-types';
 
 interface Sources {
   readonly show: RunningShow;
   readonly readings: ReadingStore;
-  readonly isUp: (device: string) => boolean;
-  readonly onView: (view: RecorderView | null) => void;
-  readonly record: (entry: AsRunEntry) => void;
+  readonly connections: Connections;
+  readonly status: StatusBoard;
+  readonly asRun: AsRun;
 }
 
 const toldEveryMs = 250;
@@ -28,7 +30,7 @@ export class Recorder {
 
   constructor(private readonly sources: Sources) {}
 
-  get view(): RecorderView | null {
+  private get view(): RecorderView | null {
     if (!this.recording) return null;
     const { heard } = this.recording;
     return {
@@ -52,7 +54,7 @@ export class Recorder {
     for (const device of show.devices.keys())
       for (const [key, { value }] of Object.entries(readings.view(device)))
         if (value !== undefined) this.before.set(`${device} ${key}`, value);
-    this.sources.record({ kind: 'note', text: `${who} records a macro.` });
+    this.sources.asRun.record({ kind: 'note', text: `${who} records a macro.` });
     this.tell();
     return true;
   }
@@ -85,7 +87,7 @@ export class Recorder {
 
   onReadings(device: string, keys: readonly string[]): void {
     if (!this.recording || this.stopped) return;
-    const { show, readings, isUp } = this.sources;
+    const { show, readings, connections } = this.sources;
     const record = show.devices.get(device);
     const document = record && show.driverOf(record)?.document;
     for (const key of keys) {
@@ -94,7 +96,7 @@ export class Recorder {
       if (value === undefined || value === before) continue;
       this.before.set(`${device} ${key}`, value);
       // What is heard for the first time, or while a connection comes about, has not been done now.
-      if (before === undefined || !document || !isUp(device)) continue;
+      if (before === undefined || !document || !connections.isUp(device)) continue;
       const now = (other: string) => readings.fresh(device, other);
       this.put(hearReading(this.recording, performance.now(), device, document, key, value, now));
     }
@@ -113,6 +115,6 @@ export class Recorder {
   private tell(): void {
     clearTimeout(this.telling);
     this.telling = undefined;
-    this.sources.onView(this.view);
+    this.sources.status.set({ recorder: this.view });
   }
 }

@@ -2,13 +2,13 @@ import type { CompiledDriver, DriverShelf } from '../../core/driver';
 import type { Network } from '../../core/diagnosis';
 import type { DeviceStatus, FindLine, TestLine } from '../../core/live';
 import type { candidateSchema, findRequestSchema, testRequestSchema } from '../../core/live';
-import type { Scalar } from '../../core/result';
 import type { DeviceRecord } from '../../core/show';
 import type { z } from 'zod';
 import { testConnection, type TestTarget } from './connection-test';
 import type { DeviceSession } from '../devices/device-session';
 import { findDevices } from './find-devices';
 import type { Prober } from './prober-client';
+import type { ReadingStore } from '../devices/readings';
 import type { RunningShow } from '../show/running-show';
 
 interface ToolSources {
@@ -18,9 +18,7 @@ interface ToolSources {
   readonly statuses: ReadonlyMap<string, DeviceStatus>;
   readonly prober: Prober;
   readonly passwordOf: (device: string) => string;
-  readonly fresh: (device: string, key: string) => Scalar | undefined;
-  /** The value as it was reported last, however long ago. */
-  readonly last: (device: string, key: string) => Scalar | undefined;
+  readonly readings: ReadingStore;
 }
 
 /** So many devices are tested at a time. */
@@ -62,14 +60,15 @@ export class NetworkTools {
     tell: (line: FindLine) => void,
     signal: AbortSignal,
   ): Promise<void> {
-    const { show, prober, statuses, last } = this.sources;
+    const { show, prober, statuses, readings } = this.sources;
     const wanted = request.drivers;
     const drivers = this.drivers().filter(({ document }) => !wanted || wanted.includes(document.id));
     const rig = [...show.devices.values()].map((record) => ({
       record,
       document: show.driverOf(record)?.document,
       link: statuses.get(record.id)?.link.word ?? 'off',
-      last: (key: string) => last(record.id, key),
+      // However long ago it was reported.
+      last: (key: string) => readings.get({ device: record.id, key })?.value,
     }));
     return findDevices({ range: request.range, drivers, rig }, prober, tell, signal);
   }
@@ -100,7 +99,7 @@ export class NetworkTools {
     candidate: z.output<typeof candidateSchema>,
     additions?: DeviceRecord['data']['additions'],
   ): TestTarget {
-    const { show, shelf, sessions, statuses, passwordOf, fresh } = this.sources;
+    const { show, shelf, sessions, statuses, passwordOf, readings } = this.sources;
     const { id, driver: driverId, port, user, options, enabled } = candidate;
     const driver = shelf.for({ driver: driverId, options, ...(additions ? { additions } : {}) });
     const gateway = candidate.through === undefined ? undefined : show.devices.get(candidate.through);
@@ -120,7 +119,7 @@ export class NetworkTools {
     const isLive = up || status?.link.word === 'silent';
     const own =
       asSaved && up && session
-        ? { session, link: status.link, since: status.since, fresh: (key: string) => fresh(saved.id, key) }
+        ? { session, link: status.link, since: status.since, fresh: (key: string) => readings.fresh(saved.id, key) }
         : undefined;
     const kind = driver?.document.link.kind;
     const others = this.drivers().filter(({ document }) => document.id !== driverId);

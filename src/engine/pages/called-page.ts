@@ -1,5 +1,7 @@
 import type { PageRecord } from '../../core/show';
 import type { ReadingStore } from '../devices/readings';
+import type { ShowChange } from '../parts';
+import type { StatusBoard } from '../topics/status-board';
 import type { RunningShow } from '../show/running-show';
 
 /** Which page a reading calls for now: the first whose reading has its value, fresh. Panels that follow go there. */
@@ -9,11 +11,11 @@ export class CalledPage {
   constructor(
     private readonly show: RunningShow,
     private readonly readings: ReadingStore,
-    private readonly onCalled: (page: string | null) => void,
+    private readonly status: StatusBoard,
   ) {}
 
-  get page(): string | null {
-    return this.now;
+  onShow({ kind }: ShowChange): void {
+    if (kind === 'page') this.look();
   }
 
   onReadings(device: string, keys: readonly string[]): void {
@@ -24,7 +26,7 @@ export class CalledPage {
   }
 
   /** Pages or readings have changed. */
-  look(): void {
+  private look(): void {
     const calls = ({ data }: PageRecord): boolean => {
       const { calledBy } = data;
       return (
@@ -34,6 +36,6 @@ export class CalledPage {
     const [first] = [...this.show.pages.values()].filter(calls).sort((a, b) => a.data.order - b.data.order);
     if ((first?.id ?? null) === this.now) return;
     this.now = first?.id ?? null;
-    this.onCalled(this.now);
+    this.status.set({ called: this.now });
   }
 }

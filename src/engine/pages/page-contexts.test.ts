@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { applyDiff, type PageDiff } from '../../core/live';
 import type { ControlRecord, PageRecord, ShowRecord } from '../../core/show';
+import { TopicBook } from '../topics/topic-book';
 import { PageContexts } from './page-contexts';
 import { ReadingStore } from '../devices/readings';
 import { RunningShow } from '../show/running-show';
@@ -38,13 +39,9 @@ const control = (n: number, on: string, input: number): ControlRecord => ({
 function start() {
   const diffs: { page: string; diff: PageDiff }[] = [];
   const readings = new ReadingStore((device, keys) => contexts.onReadings(device, keys));
-  const show: RunningShow = new RunningShow(new DriverShelf(), {
-    onDevice: () => undefined,
-    onPage: (id, now) => contexts.onPage(id, now),
-    onControl: (id, now, before) => contexts.onControl(id, now, before),
-    onShow: () => undefined,
-  });
-  const contexts: PageContexts = new PageContexts(show, readings, (id, diff) => diffs.push({ page: id, diff }));
+  const show: RunningShow = new RunningShow(new DriverShelf(), (change) => contexts.onShow(change));
+  const publish = (topic: string, diff: PageDiff) => diffs.push({ page: topic.slice('page:'.length), diff });
+  const contexts: PageContexts = new PageContexts(show, readings, publish, new TopicBook());
   show.apply({ puts: [page('a'), page('b')], removes: [] });
   return { diffs, readings, show, contexts };
 }

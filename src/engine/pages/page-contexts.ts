@@ -14,6 +14,8 @@ import {
 import { targetOf } from '../../core/press';
 import { drivenBy, readingId, type ControlRecord, type PageRecord, type ReadingRef, type Zone } from '../../core/show';
 import type { ReadingStore } from '../devices/readings';
+import type { ShowChange } from '../parts';
+import type { TopicBook } from '../topics/topic-book';
 import type { RunningShow } from '../show/running-show';
 import { WakeTimer } from './wake-timer';
 
@@ -51,8 +53,26 @@ export class PageContexts {
   constructor(
     private readonly show: RunningShow,
     private readonly readings: ReadingStore,
-    private readonly publish: (key: string, diff: PageDiff) => void,
-  ) {}
+    private readonly publishTo: (topic: `page:${string}`, diff: PageDiff) => void,
+    topics: TopicBook,
+  ) {
+    topics.serve('page', {
+      whole: (key) => this.open(key),
+      canBe: (key) => this.canOpen(key),
+      onUnused: (key) => this.close(key),
+    });
+  }
+
+  onShow(change: ShowChange): void {
+    if (change.kind === 'page') this.onPage(change.id, change.now);
+    else if (change.kind === 'control') this.onControl(change.id, change.now, change.before);
+    else if (change.kind === 'macro') this.onMacro();
+    else if (change.kind === 'tie') this.onTies();
+  }
+
+  private publish(key: string, diff: PageDiff): void {
+    this.publishTo(`page:${key}`, diff);
+  }
 
   /**
    * True for a page in a context that there can be: a level that it has, in each zone a device that can be picked there. A page that is not there
@@ -156,7 +176,7 @@ export class PageContexts {
     for (const [{ key }, put] of diffs) this.publish(key, { faces: { put } });
   }
 
-  onPage(id: string, record: PageRecord | undefined): void {
+  private onPage(id: string, record: PageRecord | undefined): void {
     for (const context of this.contextsOf(id)) {
       if (!record) this.close(context.key);
       else this.renew(context, record);
@@ -164,13 +184,13 @@ export class PageContexts {
   }
 
   /** The ties have changed: what follows a switcher may drive another device. */
-  onTies(): void {
+  private onTies(): void {
     for (const context of this.contexts.values()) {
       for (const zone of this.show.pages.get(context.page)?.data.zones ?? []) this.repick(context, zone.id);
     }
   }
 
-  onControl(id: string, now: ControlRecord | undefined, before: ControlRecord | undefined): void {
+  private onControl(id: string, now: ControlRecord | undefined, before: ControlRecord | undefined): void {
     if (before && before.data.page !== now?.data.page) {
       for (const context of this.contextsOf(before.data.page)) {
         context.faces.delete(id);
@@ -207,7 +227,7 @@ export class PageContexts {
   }
 
   /** A macro is another: whether what begins it has to be meant may be so too. */
-  onMacro(): void {
+  private onMacro(): void {
     for (const context of this.contexts.values()) {
       // One that begins another which begins this one is another, too.
       const own = [...context.controls].filter(([, { data }]) => data.responses.runs !== undefined);

@@ -1,7 +1,8 @@
 import type { DriverDocument } from '../../core/driver';
 import { readingId, stillKey, type DeviceRecord } from '../../core/show';
 import type { Prober } from '../network/prober-client';
-import type { Place } from '../aim/rehearsal';
+import type { Aims } from '../aim/aims';
+import type { Connections } from '../devices/connections';
 import type { ReadingStore } from '../devices/readings';
 import type { RunningShow } from '../show/running-show';
 
@@ -15,12 +16,11 @@ interface Sources {
   readonly readings: ReadingStore;
   readonly prober: Prober;
   /** Of a device that is not there no picture is true, whatever is handed out. */
-  readonly isUp: (device: string) => boolean;
+  readonly connections: Connections;
   /** True while a panel shows what depends on this reading. */
   readonly isShown: (readingId: string) => boolean;
   readonly passwordOf: (device: string) => string;
-  /** Where a stand-in takes the place of a device. */
-  readonly placeOf: (device: string) => Place | undefined;
+  readonly aims: Aims;
 }
 
 interface Known {
@@ -43,9 +43,12 @@ const timeoutMs = 3000;
  */
 export class Stills {
   private readonly known = new Map<string, Known>();
-  private readonly timer = setInterval(() => this.look(), lookMs);
+  private timer: NodeJS.Timeout | undefined;
 
-  constructor(private readonly sources: Sources) {
+  constructor(private readonly sources: Sources) {}
+
+  start(): void {
+    this.timer = setInterval(() => this.look(), lookMs);
     this.timer.unref();
   }
 
@@ -63,10 +66,10 @@ export class Stills {
   }
 
   private look(): void {
-    const { show, isShown, isUp } = this.sources;
+    const { show, isShown, connections } = this.sources;
     const now = performance.now();
     for (const device of show.devices.values()) {
-      if (!isUp(device.id)) continue;
+      if (!connections.isUp(device.id)) continue;
       const stills = show.driverOf(device)?.document.stills;
       for (const [name, still] of Object.entries(stills ?? {})) {
         const id = readingId({ device: device.id, key: stillKey(name) });
@@ -96,10 +99,10 @@ export class Stills {
     still: DriverDocument['stills'][string],
     known: Known,
   ): Promise<void> {
-    const { prober, readings, passwordOf, placeOf } = this.sources;
+    const { prober, readings, passwordOf, aims } = this.sources;
     known.busy = true;
     const { data } = device;
-    const place = placeOf(device.id);
+    const place = aims.placeOf(device.id)?.place;
     const given = { ...this.defaultsOf(device), ...data.options, ...place?.options };
     const port = typeof still.port === 'number' ? still.port : Number(given[still.port.option]);
     const path = typeof still.path === 'string' ? still.path : String(given[still.path.option]);
@@ -126,7 +129,7 @@ export class Stills {
         });
         if (known.kept.length > keptOfEach) known.kept.shift();
       }
-      if (this.sources.isUp(device.id) && readings.fresh(device.id, key) !== answer.hash)
+      if (this.sources.connections.isUp(device.id) && readings.fresh(device.id, key) !== answer.hash)
         readings.report(device.id, [{ key, value: answer.hash }], Date.now());
     } catch {
       known.failures += 1;

@@ -3,10 +3,12 @@ import type { Aim, PressReport, TurnMessage } from '../../core/live';
 import { barredReason, type Why, type FinalOutcome } from '../../core/press';
 import type { Scalar } from '../../core/result';
 import { resolveArgument, type ControlRecord, type DeviceRecord } from '../../core/show';
+import type { PageContexts } from '../pages/page-contexts';
 import type { AsRun } from '../record/as-run';
 import type { DeadMan, StopReason } from './dead-man';
 import type { Dispatcher, Order } from './dispatcher';
 import { prepare } from '../devices/prepare';
+import type { Aims } from '../aim/aims';
 import type { RunningShow } from '../show/running-show';
 
 /** What a hand does on a fader, a dial or a stick, from touching it to letting go. */
@@ -39,10 +41,9 @@ interface AdjustmentSources {
   readonly dispatcher: Dispatcher;
   readonly asRun: AsRun;
   readonly deadMan: DeadMan;
-  readonly aim: () => Aim;
+  readonly aims: Aims;
   readonly labelOf: (control: ControlRecord) => string;
-  /** True while one of its rules bars a control, as it is looked at in a context. */
-  readonly isBarred: (context: string | undefined, control: ControlRecord) => boolean;
+  readonly pages: PageContexts;
 }
 
 /** A stick is sent so often at the most; the newest position wins and the last always goes out. */
@@ -58,7 +59,9 @@ const restsAfterMs = 2000;
 export class Adjustments {
   private readonly open = new Map<string, Adjustment>();
 
-  constructor(private readonly sources: AdjustmentSources) {}
+  constructor(private readonly sources: AdjustmentSources) {
+    sources.deadMan.listen({ onReleased: (id, why) => this.onReleased(id, why) });
+  }
 
   turn(
     message: TurnMessage,
@@ -85,7 +88,7 @@ export class Adjustments {
   }
 
   /** The dead man has stopped what this hand had moving. Where the hand is back, it begins anew with its next move. */
-  onReleased(id: string, why: StopReason): void {
+  private onReleased(id: string, why: StopReason): void {
     const turn = this.open.get(id);
     if (!turn || why === 'released') return;
     clearTimeout(turn.next);
@@ -125,7 +128,7 @@ export class Adjustments {
       return undefined;
     }
     const { id, page, control: controlId, guard } = message;
-    if (this.sources.isBarred(message.context, control)) {
+    if (this.sources.pages.isBarred(message.context, control)) {
       tell({ t: 'press', id, outcome: 'skipped', ms: 0, reason: barredReason, why: 'barred' });
       return undefined;
     }
@@ -134,7 +137,7 @@ export class Adjustments {
       control,
       device,
       driver,
-      aim: this.sources.aim(),
+      aim: this.sources.aims.aim,
       startedAt: performance.now(),
       tell,
       x: 0,

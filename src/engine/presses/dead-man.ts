@@ -14,13 +14,14 @@ export type StopReason =
   | 'macro stopped'
   | 'device switched off';
 
-/** Sends a stop now; tells how it ended. */
-export type SendStop = (
-  stop: OwedStop,
-  /** What started it: of that nothing may go out any more behind the stop. */
-  owner: string,
-  done: (result: StopResult) => void,
-) => void;
+/** Who hears of what is held and owed. */
+interface DeadManListener {
+  /** A stop has to be sent now. `owner` is what started it: nothing of that may go out behind the stop. `done` is told how it ended. */
+  readonly onOwed?: (stop: OwedStop, owner: string, done: (result: StopResult) => void) => void;
+  readonly onStopped?: (stop: OwedStop, why: StopReason, result: StopResult) => void;
+  /** Nobody holds this press any more. */
+  readonly onReleased?: (owner: string, why: StopReason) => void;
+}
 
 export interface StopResult {
   readonly outcome: FinalOutcome;
@@ -72,20 +73,22 @@ export class DeadMan {
   private readonly entries = new Map<string, Entry>();
   private readonly words = new Map<string, NodeJS.Timeout>();
   private closed = false;
+  private readonly listeners: DeadManListener[] = [];
   private side: Side = 'devices';
 
   constructor(
     private readonly ledger: LedgerFile,
-    private readonly send: SendStop,
-    private readonly onStopped: (stop: OwedStop, why: StopReason, result: StopResult) => void,
     private readonly newId: () => string,
-    private readonly onReleased: (owner: string, why: StopReason) => void = () => undefined,
   ) {
     for (const stop of ledger.left) {
       const waitMs = (stop.due?.at ?? 0) - Date.now();
       if (!stop.due || waitMs <= 0) this.add(stop, 'engine restarted', 'engine restarted');
       else this.dueLater(this.add(stop, stop.due.owner, undefined), waitMs, 'its time was over');
     }
+  }
+
+  listen(listener: DeadManListener): void {
+    this.listeners.push(listener);
   }
 
   /**
@@ -132,7 +135,7 @@ export class DeadMan {
   /** Nobody holds this press any more: what it started has to stop. */
   release(owner: string, why: StopReason): void {
     clearTimeout(this.words.get(owner));
-    if (this.words.delete(owner)) this.onReleased(owner, why);
+    if (this.words.delete(owner)) this.tellReleased(owner, why);
     for (const entry of this.entries.values()) if (entry.owner === owner && !entry.owed) this.owe(entry, why);
   }
 
@@ -178,7 +181,7 @@ export class DeadMan {
     for (const owner of [...this.words.keys()]) {
       clearTimeout(this.words.get(owner));
       this.words.delete(owner);
-      this.onReleased(owner, 'device switched off');
+      this.tellReleased(owner, 'device switched off');
     }
     this.side = side;
     for (const entry of this.entries.values()) if (entry.side === 'rehearsal') this.strike(entry);
@@ -202,7 +205,8 @@ export class DeadMan {
     return [...this.entries.values()].filter(({ owed }) => !owed).length;
   }
 
-  close(): void {
+  stop(): void {
+    if (this.closed) return;
     this.closed = true;
     for (const timer of this.words.values()) clearTimeout(timer);
     for (const { longest } of this.entries.values()) clearTimeout(longest);
@@ -242,7 +246,7 @@ export class DeadMan {
     if (entry.sending || this.closed || entry.side !== this.side || !this.entries.has(entry.stop.id)) return;
     entry.sending = true;
     entry.tries += 1;
-    this.send(entry.stop, entry.owner, ({ outcome, ms, why: ending, reason }) => {
+    const ended = ({ outcome, ms, why: ending, reason }: StopResult): void => {
       if (!entry.sending || this.closed) return;
       entry.sending = false;
       const why = entry.owed ?? 'released';
@@ -251,11 +255,16 @@ export class DeadMan {
       if (!again || (outcome === 'refused' && entry.tries >= maxTries)) this.strike(entry);
       else if (outcome !== 'lost') setTimeout(() => this.pay(entry), outcome === 'late' ? 0 : retryMs);
       if (!again || entry.tries === 1 || entry.tries >= maxTries) {
-        this.onStopped(entry.stop, why, { outcome, why: ending, ms, reason });
+        for (const each of this.listeners) each.onStopped?.(entry.stop, why, { outcome, why: ending, ms, reason });
         entry.onEnd?.({ outcome, why: ending, ms, reason });
         entry.onEnd = undefined;
       }
-    });
+    };
+    for (const each of this.listeners) each.onOwed?.(entry.stop, entry.owner, ended);
+  }
+
+  private tellReleased(owner: string, why: StopReason): void {
+    for (const each of this.listeners) each.onReleased?.(owner, why);
   }
 
   private strike(entry: Entry): void {

@@ -26,14 +26,10 @@ const prepared = (command: object = pan) =>
 /** A dispatcher with one device that takes what it is sent, or nothing while it is away. */
 function start() {
   const dataDir = mkdtempSync(join(tmpdir(), 'sorrelfinch-'));
-  const deadMan: DeadMan = new DeadMan(
-    new LedgerFile(dataDir, new DiskReserve(dataDir)),
-    (_stop, _owner, done) => done({ outcome: 'confirmed', why: 'reported', ms: 0 }),
-    () => undefined,
-    () => `stop-${Math.random()}`,
-  );
+  const deadMan = new DeadMan(new LedgerFile(dataDir, new DiskReserve(dataDir)), () => `stop-${Math.random()}`);
+  deadMan.listen({ onOwed: (_stop, _owner, done) => done({ outcome: 'confirmed', why: 'reported', ms: 0 }) });
   onTestFinished(() => {
-    deadMan.close();
+    deadMan.stop();
     rmSync(dataDir, { recursive: true, force: true });
   });
   const seen = { isAway: false, left: 0, owedWhenItLeft: 0, told: 0, recorded: 0 };

@@ -12,3 +12,19 @@ export interface MacroRequest {
 
 /** Told to the caller that began the run when it ends. */
 export type RunDone = (outcome: FinalOutcome, why: Why, ms: number, reason?: string) => void;
+
+type Begin = (request: MacroRequest, done: RunDone) => void;
+
+/** Carries what presses ask of the macros to the part that runs them. */
+export class MacroRequests {
+  private begin: Begin | undefined;
+
+  serve(begin: Begin): void {
+    this.begin = begin;
+  }
+
+  ask(request: MacroRequest, done: RunDone): void {
+    if (this.begin) this.begin(request, done);
+    else done('lost', 'stopped', 0, 'No macros run here.');
+  }
+}

@@ -66,7 +66,7 @@ export class PressDebts {
   }
 
   /** Tells what an earlier engine has left on that is still to be turned off. */
-  recall(): void {
+  start(): void {
     for (const { at, owner } of this.deadMan.due) if (controlOfOff(owner) !== undefined) this.tellOff(owner, at);
   }
 

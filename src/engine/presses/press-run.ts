@@ -13,11 +13,12 @@ import type {
 } from '../../core/press';
 import { resolveParams, type ControlRecord, type SendSpec } from '../../core/show';
 import { hexOf } from '../devices/prepare';
+import type { PageContexts } from '../pages/page-contexts';
 import type { AsRun } from '../record/as-run';
 import type { RunningShow } from '../show/running-show';
 import type { DeadMan } from './dead-man';
 import type { Dispatcher, Order } from './dispatcher';
-import type { MacroRequest, RunDone } from './macro-request';
+import type { MacroRequests } from './macro-request';
 import type { PressBook } from './press-book';
 import { offOwnerOf, type PressDebt, type PressDebts } from './press-debts';
 import type { Pressed, PressSubject } from './press-request';
@@ -35,10 +36,9 @@ export interface RunSources {
   readonly maker: SendMaker;
   readonly questions: Questions;
   readonly book: PressBook;
-  readonly beginMacro: (request: MacroRequest, done: RunDone) => void;
+  readonly macros: MacroRequests;
   readonly guardOf: (control: ControlRecord) => Guard | undefined;
-  /** True while one of its rules bars a control, as it is looked at in a context. */
-  readonly isBarred: (context: string | undefined, control: ControlRecord) => boolean;
+  readonly pages: PageContexts;
   /** Presses once more what a press repeats. */
   readonly repeat: (subject: PressSubject) => void;
   /** Nothing more will come of it. */
@@ -99,7 +99,7 @@ export class PressRun {
 
   private context(): PressContext {
     const { control, answers, missingGuard, subject } = this;
-    const { debts, turns, isBarred } = this.sources;
+    const { debts, turns, pages } = this.sources;
     return {
       now: performance.now(),
       responses: control.data.responses,
@@ -107,7 +107,7 @@ export class PressRun {
       isDry: subject.aim === 'dry',
       missingGuard,
       ...(answers ? { answers } : {}),
-      isBarred: () => subject.isBarrable && isBarred(subject.context, control),
+      isBarred: () => subject.isBarrable && pages.isBarred(subject.context, control),
       isOn: () => debts.isOn(control),
       isOwedOff: () => debts.owesOff(control),
       turn: () => {
@@ -222,7 +222,7 @@ export class PressRun {
 
   /** The macro that a press begins: the press ends when that has ended. */
   private beginMacro(n: number): void {
-    const { show, beginMacro } = this.sources;
+    const { show, macros } = this.sources;
     const { request, aim } = this.subject;
     const { responses, values } = this.control.data;
     const { runs } = responses;
@@ -230,7 +230,7 @@ export class PressRun {
     const name = show.macros.get(runs.macro)?.data.name ?? '?';
     this.list[n] = { made: undefined, entry: { device: 'macro', command: name, text: name } };
     const params = resolveParams(runs.params, values);
-    beginMacro({ macro: runs.macro, params, who: request.who, aim }, (outcome, why, ms, reason) =>
+    macros.ask({ macro: runs.macro, params, who: request.who, aim }, (outcome, why, ms, reason) =>
       this.on({ type: 'ended', n, ending: { outcome, why, ms, ...(reason === undefined ? {} : { reason }) } }),
     );
   }

@@ -1,10 +1,9 @@
 import { actOf } from '../../core/driver';
-import type { Aim } from '../../core/live';
 import { sendsOfMacro } from '../../core/macro';
 import { answered } from '../../core/page';
 import { handlingOf, type Guard, type Why } from '../../core/press';
 import type { ControlRecord, SendSpec } from '../../core/show';
-import type { StopReason } from './dead-man';
+import type { Aims } from '../aim/aims';
 import { PressBook, type PressListener } from './press-book';
 import type { ChooseRequest, CommandRequest, PressRequest, PressSubject, TrialRequest } from './press-request';
 import { PressRun, type RunSources } from './press-run';
@@ -14,10 +13,8 @@ export type { PressResult } from './press-book';
 export type { CommandRequest } from './press-request';
 
 interface PressSources extends Omit<RunSources, 'book' | 'maker' | 'guardOf' | 'repeat' | 'onOver'> {
-  readonly aim: () => Aim;
+  readonly aims: Aims;
   readonly labelOf: (control: ControlRecord) => string;
-  /** The control with the context's shift level and picks applied. */
-  readonly inContext: (context: string, control: ControlRecord) => ControlRecord;
 }
 
 /** From a press to the devices and back to its outcome. */
@@ -35,6 +32,9 @@ export class Presses {
       repeat: (subject) => this.begin(subject),
       onOver: (run) => this.running.delete(run.id),
     };
+    sources.deadMan.listen({
+      onReleased: (id, why) => this.running.get(id)?.on({ type: 'released', by: why === 'released' ? 'hand' : 'loss' }),
+    });
   }
 
   /** Tells how a press stands and, if it is under way, how it ends. False when no such press is known here. */
@@ -47,7 +47,7 @@ export class Presses {
     const record = this.sources.show.controls.get(control);
     if (record?.data.page !== page) return undefined;
     // Usually, too, a zone may go with a reading: what is pressed is what the page shows.
-    return this.sources.inContext(context ?? page, record);
+    return this.sources.pages.controlIn(context ?? page, record);
   }
 
   /**
@@ -60,7 +60,7 @@ export class Presses {
     const control = this.find(page, request.control, context);
     if (!control) return this.refuse(request.id, 'missing', 'This control no longer exists.', listener);
     const named = () => this.named(page, control);
-    this.begin({ ...this.asPressed(request, control), context, aim: this.sources.aim(), named, listener });
+    this.begin({ ...this.asPressed(request, control), context, aim: this.sources.aims.aim, named, listener });
   }
 
   /**
@@ -71,7 +71,7 @@ export class Presses {
     if (this.follow(request.id, listener)) return;
     const { control } = request;
     const named = () => ({ page: '', label: `${this.sources.labelOf(control)} (trial)` });
-    const aim = request.aim === 'live' ? this.sources.aim() : request.aim;
+    const aim = request.aim === 'live' ? this.sources.aims.aim : request.aim;
     this.begin({ ...this.asPressed(request, control), context: undefined, aim, named, listener });
   }
 
@@ -93,7 +93,7 @@ export class Presses {
     const { command, params } = made.value;
     const named = () => this.named(page, control);
     const acting = sending(control, { device: device.id, command, params: { ...params } });
-    const aim = this.sources.aim();
+    const aim = this.sources.aims.aim;
     this.begin({ request, control: acting, context, isBarrable: true, aim, named, listener });
   }
 
@@ -103,13 +103,8 @@ export class Presses {
     const { device, command, params } = request;
     const control = sending(byHand, { device: device.id, command, params: { ...params } });
     const named = () => ({ page: '', label: request.label ?? `${device.data.tag} by hand` });
-    const aim = request.aim === 'dry' ? 'dry' : this.sources.aim();
+    const aim = request.aim === 'dry' ? 'dry' : this.sources.aims.aim;
     this.begin({ request, control, context: undefined, isBarrable: false, aim, named, listener });
-  }
-
-  /** Nobody holds this press any more. */
-  onReleased(id: string, why: StopReason): void {
-    this.running.get(id)?.on({ type: 'released', by: why === 'released' ? 'hand' : 'loss' });
   }
 
   /** The engine stops: what still waits for its turn is lost, and says so. */

@@ -19,12 +19,13 @@ it('writes every row, in the order of time, with readings thinned to their last 
     () => undefined,
   );
   asRun.record({ kind: 'note', text: 'before the record is open' });
-  await asRun.open();
+  asRun.start();
+  await asRun.opened;
   for (let n = 0; n < 200; n += 1) asRun.record({ kind: 'note', text: `note ${n}` });
   for (let value = 0; value < 50; value += 1) asRun.record({ kind: 'reading', device: 'SW1', key: 'program', value });
   asRun.record({ kind: 'reading', device: 'SW1', key: 'rate', value: 25 });
   asRun.keepAim('dry');
-  await asRun.close();
+  await asRun.stop();
   const { db, close } = openAsRun(dir);
   const rows = newestAsRun(db, 1000);
   close();
@@ -41,9 +42,10 @@ it('writes every row, in the order of time, with readings thinned to their last 
     () => undefined,
     () => undefined,
   );
-  expect(await again.open()).toBe('dry');
+  again.start();
+  expect(await again.opened).toBe('dry');
   expect(again.view.rows).toHaveLength(203);
-  await again.close();
+  await again.stop();
 });
 
 it('says that it is not writing when it cannot, and goes on', async () => {
@@ -57,9 +59,10 @@ it('says that it is not writing when it cannot, and goes on', async () => {
   );
   asRun.record({ kind: 'note', text: 'still accepted' });
   // It gives the engine its start back after a while, without an aim.
-  expect(await asRun.open()).toBeUndefined();
+  asRun.start();
+  expect(await asRun.opened).toBeUndefined();
   expect([asRun.recording, told]).toEqual([false, []]);
-  await asRun.close();
+  await asRun.stop();
 });
 
 it('has what was pressed after the engine was killed at once, and once', async () => {
@@ -81,7 +84,8 @@ it('has what was pressed after the engine was killed at once, and once', async (
     () => undefined,
     () => undefined,
   );
-  await killed.open();
+  killed.start();
+  await killed.opened;
   for (let n = 0; n < 40; n += 1) killed.record(press(n));
   // Handed over and not yet said to be written, and not even handed over.
   await new Promise((resolve) => setTimeout(resolve, 300));
@@ -91,14 +95,15 @@ it('has what was pressed after the engine was killed at once, and once', async (
     () => undefined,
     () => undefined,
   );
-  await next.open();
+  next.start();
+  await next.opened;
   next.record(press(80));
-  await next.close();
+  await next.stop();
   const { db, close } = openAsRun(dir);
   const rows = newestAsRun(db, 1000);
   close();
   expect(rows.map((row) => row.kind === 'press' && row.press)).toEqual(Array.from({ length: 81 }, (_, n) => `p${n}`));
   expect(new Set(rows.map(({ n }) => n)).size).toBe(81);
-  await killed.close();
+  await killed.stop();
   expect(readdirSync(dir).filter((name) => name.endsWith('.journal'))).toEqual([]);
 });

@@ -48,6 +48,9 @@ export class AsRun {
   private beyond = 0;
   private why: string | undefined;
   private aside: string | undefined;
+  private openedWith: (aim: Aim | undefined) => void = () => undefined;
+  /** Resolves when the record is open or cannot be opened, with the aim of the last run where that is known. */
+  readonly opened = new Promise<Aim | undefined>((resolve) => (this.openedWith = resolve));
   private readonly journal: Journal;
   private readonly journalId = `${Date.now().toString(36)}-${randomBytes(3).toString('hex')}`;
 
@@ -94,12 +97,16 @@ export class AsRun {
     return { rows: this.rows };
   }
 
+  start(): void {
+    void this.open().then(this.openedWith);
+  }
+
   /**
    * Opens the record. Resolves with the aim of the last run, or without it when the record cannot be opened: at once when
    * that fails, after a long while when it hangs. A slow computer is waited for: an engine that comes back must not send
    * what was to be dry.
    */
-  open(): Promise<Aim | undefined> {
+  private open(): Promise<Aim | undefined> {
     return new Promise((resolve) => {
       const answer = (aim?: string) => {
         clearTimeout(giveUp);
@@ -127,8 +134,9 @@ export class AsRun {
   }
 
   /** Writes what is left and ends the worker. */
-  async close(): Promise<void> {
+  async stop(): Promise<void> {
     this.stopped = true;
+    this.openedWith(undefined);
     clearTimeout(this.restart);
     do {
       clearTimeout(this.batch);

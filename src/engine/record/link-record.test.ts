@@ -1,6 +1,16 @@
 import { afterEach, beforeEach, expect, it, vi } from 'vitest';
 import type { AsRunEntry } from './as-run';
+import type { DeviceStatus } from '../../core/live';
+import type { Link } from '../../core/session';
+import type { LinkChange } from '../parts';
 import { LinkRecord } from './link-record';
+
+const change = (device: string, tag: string, word: Link['word']): LinkChange => ({
+  device,
+  status: { tag, link: { word } } as DeviceStatus,
+  before: 'calling',
+  isPassing: word === 'calling',
+});
 
 beforeEach(() => void vi.useFakeTimers());
 afterEach(() => void vi.useRealTimers());
@@ -8,12 +18,12 @@ afterEach(() => void vi.useRealTimers());
 it('puts every change of a steady link on record, and one that comes and goes once a minute with a count', () => {
   const rows: AsRunEntry[] = [];
   const record = new LinkRecord((entry) => rows.push(entry));
-  for (const word of ['up', 'down'] as const) record.onLink('dev-m1', 'M1', { word });
+  for (const word of ['up', 'down'] as const) record.onLink(change('dev-m1', 'M1', word));
   vi.advanceTimersByTime(11_000);
   expect(rows).toHaveLength(2);
   for (let n = 0; n < 600; n += 1) {
-    record.onLink('dev-m1', 'M1', { word: n % 2 ? 'down' : 'up' });
-    record.onLink('dev-sw1', 'SW1', { word: 'up' });
+    record.onLink(change('dev-m1', 'M1', n % 2 ? 'down' : 'up'));
+    record.onLink(change('dev-sw1', 'SW1', 'up'));
     vi.advanceTimersByTime(200);
   }
   expect(record.flapping.map(({ device }) => device)).toEqual(['M1', 'SW1']);
@@ -31,7 +41,7 @@ it('puts every change of a steady link on record, and one that comes and goes on
 it('says what was counted when the engine stops', () => {
   const rows: AsRunEntry[] = [];
   const record = new LinkRecord((entry) => rows.push(entry));
-  for (let n = 0; n < 8; n += 1) record.onLink('dev-m1', 'M1', { word: n % 2 ? 'down' : 'up' });
+  for (let n = 0; n < 8; n += 1) record.onLink(change('dev-m1', 'M1', n % 2 ? 'down' : 'up'));
   record.stop();
   expect(rows.at(-1)).toMatchObject({ changes: 2, link: { word: 'down' } });
 });

@@ -1,4 +1,4 @@
-import type { Link } from '../../core/session';
+import type { LinkChange } from '../parts';
 import type { AsRunEntry } from './as-run';
 
 /** Changes that each get a row. After these, a link that has not been calm in between is unsteady, and its changes are counted. */
@@ -23,7 +23,8 @@ export class LinkRecord {
 
   constructor(private readonly record: (entry: AsRunEntry) => void) {}
 
-  onLink(device: string, tag: string, link: Link): void {
+  onLink({ device, status: { tag, link }, isPassing }: LinkChange): void {
+    if (isPassing || link.word === 'off') return;
     const last = { kind: 'link', device: tag, link } as const;
     const before = this.known.get(device);
     clearTimeout(before?.calm);

@@ -1,4 +1,5 @@
 import { isQuietNote, mostOnWire, quietRows, type RowsView, type WireRow } from '../../core/live';
+import type { LinkChange } from '../parts';
 import { RowRing } from './row-ring';
 
 const maxRowBytes = 2048;
@@ -32,6 +33,11 @@ export class WireLog {
     const ring = isQuietNote(note) ? this.quiet : this.others;
     ring.put(this.lastN, Date.now(), device, dir, bytes, note);
     if (this.timer === undefined && this.isFollowed()) this.timer = setTimeout(() => this.flush(), batchMs);
+  }
+
+  onLink({ device, status: { link }, isPassing }: LinkChange): void {
+    if (isPassing || link.word === 'off') return;
+    this.record(device, 'note', new Uint8Array(), `link ${link.word}${link.cause ? `: ${link.cause}` : ''}`);
   }
 
   stop(): void {

@@ -5,6 +5,8 @@ import type { Connections } from '../devices/connections';
 import type { Hub } from './hub';
 import type { LedgerFile } from '../presses/ledger-file';
 import type { LinkRecord } from '../record/link-record';
+import type { StatusBoard } from '../topics/status-board';
+import type { ShowIntake } from '../show/show-intake';
 import type { RunningShow } from '../show/running-show';
 
 interface Sources {
@@ -15,9 +17,8 @@ interface Sources {
   readonly connections: Connections;
   readonly show: RunningShow;
   readonly hub: Hub;
-  /** How many passwords of devices cannot be opened. */
-  readonly unreadablePasswords: () => number;
-  readonly onChange: (alerts: readonly Alert[]) => void;
+  readonly intake: ShowIntake;
+  readonly status: StatusBoard;
 }
 
 const lookEveryMs = 1000;
@@ -32,15 +33,17 @@ const manyConnections = 60;
 /** Names what is wrong with the program itself, and what loads it down, where somebody looks first. */
 export class Alerts {
   private told: readonly Alert[] = [];
-  private readonly looking = setInterval(() => this.look(), lookEveryMs);
-  private readonly first = setTimeout(() => void this.sources.reserve.take(), reserveAfterMs);
-  private readonly reserving = setInterval(() => void this.sources.reserve.take(), reserveEveryMs);
+  private readonly timers: NodeJS.Timeout[] = [];
 
   constructor(private readonly sources: Sources) {}
 
-  /** What cannot be written or read: every screen says so. */
-  get forScreens(): readonly Alert[] {
-    return this.told;
+  start(): void {
+    const take = () => void this.sources.reserve.take();
+    this.timers.push(
+      setInterval(() => this.look(), lookEveryMs),
+      setTimeout(take, reserveAfterMs),
+      setInterval(take, reserveEveryMs),
+    );
   }
 
   get all(): readonly Alert[] {
@@ -48,20 +51,18 @@ export class Alerts {
   }
 
   stop(): void {
-    clearInterval(this.looking);
-    clearTimeout(this.first);
-    clearInterval(this.reserving);
+    for (const timer of this.timers) clearTimeout(timer);
   }
 
   private look(): void {
     const now = this.written();
     if (JSON.stringify(now) === JSON.stringify(this.told)) return;
     this.told = now;
-    this.sources.onChange(now);
+    this.sources.status.set({ alerts: now });
   }
 
   private written(): Alert[] {
-    const { asRun, ledger, unreadablePasswords } = this.sources;
+    const { asRun, ledger, intake } = this.sources;
     const alerts: Alert[] = [];
     if (ledger.isFailing || asRun.isJournalFailing)
       alerts.push({
@@ -70,7 +71,7 @@ export class Alerts {
       });
     if (asRun.failure !== undefined)
       alerts.push({ code: 'not-recorded', text: `The as-run is not being written. ${asRun.failure}` });
-    const locked = unreadablePasswords();
+    const locked = intake.unreadablePasswords;
     if (locked > 0)
       alerts.push({
         code: 'passwords-unreadable',

@@ -8,17 +8,20 @@ import type {
   TryMessage,
   TurnMessage,
 } from '../../core/live';
+import { itemName } from '../../core/face';
 import type { Scalar } from '../../core/result';
 import type { ControlRecord } from '../../core/show';
 import type { DeviceSession } from '../devices/device-session';
 import type { HeldPresses } from '../presses/held-presses';
-import type { HubClient } from './hub';
+import type { HubClient } from './client-connection';
 import type { RunDone } from '../presses/macro-request';
 import type { Macros } from '../macros/macros';
 import type { Recorder } from '../macros/recorder';
 import type { Questions } from '../presses/questions';
 import type { Presses } from '../presses/presses';
-import type { Screens } from './screens';
+import type { ReadingStore } from '../devices/readings';
+import type { Panels } from './panels';
+import type { Aims } from '../aim/aims';
 import type { RunningShow } from '../show/running-show';
 import type { Adjustments } from '../presses/adjustments';
 
@@ -29,18 +32,11 @@ interface VerbSources {
   readonly adjustments: Adjustments;
   readonly questions: Questions;
   readonly held: HeldPresses<HubClient>;
-  /** What an item of a control's list is called now. */
-  readonly nameOfItem: (control: ControlRecord, index: number) => Scalar | undefined;
-  readonly screens: Screens;
+  readonly readings: ReadingStore;
+  readonly panels: Panels;
   readonly macros: Macros;
   readonly recorder: Recorder;
-  /** Whether a panel may end a run of this macro. */
-  readonly mayEnd: (client: HubClient, macro: string) => boolean;
-  /** False for what is not of the client's panel; that is recorded. */
-  readonly mayPress: (client: HubClient, page: string, control: string) => boolean;
-  readonly aim: () => Aim;
-  /** Changes the aim, or says why not now. */
-  readonly onAim: (aim: Aim, who: string) => Promise<string | undefined>;
+  readonly aims: Aims;
 }
 
 /** What panels and desks ask the engine to do, and who may. */
@@ -48,11 +44,12 @@ export class ClientVerbs {
   constructor(private readonly sources: VerbSources) {}
 
   onMessage(client: HubClient, message: Exclude<ClientMessage, { t: 'sub' | 'unsub' | 'again' | 'ping' }>): void {
-    const { screens } = this.sources;
+    const { panels } = this.sources;
+    const { screens } = panels;
     if (message.t === 'press' || message.t === 'turn' || message.t === 'choose') {
       // Told to the desk's list once the press is on its way, never before.
       setImmediate(() => screens.onUsed(client));
-      if (!this.sources.mayPress(client, message.page, message.control))
+      if (!panels.mayPress(client, message.page, message.control))
         return client.send({
           t: 'press',
           id: message.id,
@@ -133,7 +130,7 @@ export class ClientVerbs {
   /** Whoever has the control may answer: the screen may have come back under another connection meanwhile. */
   private answer(client: HubClient, { id, given }: Extract<ClientMessage, { t: 'answer' }>): void {
     const control = this.sources.questions.controlOf(id);
-    if (control && this.sources.mayPress(client, control.data.page, control.id))
+    if (control && this.sources.panels.mayPress(client, control.data.page, control.id))
       this.sources.questions.answer(id, given);
   }
 
@@ -151,7 +148,7 @@ export class ClientVerbs {
     if (client.principal.kind !== 'desk')
       return answer('lost', 'not-allowed', 0, 'Only the desk can begin a macro without a control.');
     client.send({ t: 'press', id, outcome: 'waiting', ms: 0 });
-    const where = aim === 'dry' ? aim : this.sources.aim();
+    const where = aim === 'dry' ? aim : this.sources.aims.aim;
     this.sources.macros.begin({ id, macro, params, who: client.who, aim: where }, answer);
   }
 
@@ -165,11 +162,11 @@ export class ClientVerbs {
   }
 
   private endRun(client: HubClient, { run, way }: Extract<ClientMessage, { t: 'end run' }>): void {
-    const { macros, mayEnd } = this.sources;
+    const { macros, panels } = this.sources;
     if (run === undefined && client.principal.kind !== 'desk')
       return client.send({ t: 'error', message: 'Only the desk can stop everything.' });
     const macro = macros.macroOf(run);
-    if (macro !== undefined && !mayEnd(client, macro))
+    if (macro !== undefined && !panels.mayEnd(client, macro))
       return client.send({ t: 'error', message: 'This panel has no control that begins this macro.' });
     macros.end(run, way, client.who);
   }
@@ -189,10 +186,16 @@ export class ClientVerbs {
   private choose(client: HubClient, message: ChooseMessage): void {
     const { id, page, control, act, index, given, guard = false, context } = message;
     const record = this.sources.presses.find(page, control, context);
-    const value = record && index !== undefined ? this.sources.nameOfItem(record, index) : undefined;
+    const value = record && index !== undefined ? this.nameOfItem(record, index) : undefined;
     const base = { id, page, control, context, gesture: 'tap', guard, who: client.who } as const;
     const request = { ...base, act, index, value, given };
     this.sources.presses.choose(request, (report) => client.send(shortReport(report)));
+  }
+
+  /** What an item of a control's list is called now. */
+  private nameOfItem({ data }: ControlRecord, index: number): Scalar | undefined {
+    const { readings, show } = this.sources;
+    return itemName(data.list, index, (ref) => readings.get(ref), show.documentOf);
   }
 
   /** A command by hand: a press without a control. */
@@ -243,7 +246,7 @@ export class ClientVerbs {
   private setAim(client: HubClient, aim: Aim): void {
     if (client.principal.kind !== 'desk')
       return client.send({ t: 'error', message: 'Only the desk can change the aim.' });
-    void this.sources.onAim(aim, client.who).then((message) => {
+    void this.sources.aims.set(aim, client.who).then((message) => {
       if (message !== undefined) client.send({ t: 'error', message });
     });
   }

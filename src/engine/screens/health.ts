@@ -1,17 +1,21 @@
-import type { Aim, DeviceStatus, HealthResponse, Alert } from '../../core/live';
-import type { DeviceSession } from '../devices/device-session';
+import type { HealthResponse } from '../../core/live';
+import type { Aims } from '../aim/aims';
+import type { Connections } from '../devices/connections';
+import type { AsRun } from '../record/as-run';
+import type { Alerts } from './alerts';
 
 interface Sources {
-  readonly aim: Aim;
-  readonly recording: boolean;
-  readonly alerts: readonly Alert[];
+  readonly aims: Aims;
+  readonly connections: Connections;
+  readonly asRun: AsRun;
+  readonly alerts: Alerts;
   readonly processes: HealthResponse['processes'];
-  readonly statuses: ReadonlyMap<string, DeviceStatus>;
-  readonly sessions: ReadonlyMap<string, DeviceSession>;
 }
 
 /** How the program is: well when every process runs, the record is written and every device that is on is reached. */
-export function healthOf({ aim, recording, alerts, processes, statuses, sessions }: Sources): HealthResponse {
+export function healthOf({ aims: { aim }, connections, asRun, alerts, processes }: Sources): HealthResponse {
+  const { statuses, sessions } = connections;
+  const { recording } = asRun;
   const links = [...statuses].map(([device, { tag, name, link, since, grades, remark }]) => ({
     device,
     tag,
@@ -26,5 +30,5 @@ export function healthOf({ aim, recording, alerts, processes, statuses, sessions
     recording &&
     processes.every((each) => each.state === 'running') &&
     links.every(({ link }) => ['up', 'one-way', 'off'].includes(link.word));
-  return { ok, aim, processes, links, recording, alerts: [...alerts] };
+  return { ok, aim, processes, links, recording, alerts: [...alerts.all] };
 }

@@ -1,115 +1,47 @@
 import type { IncomingMessage } from 'node:http';
 import type { Duplex } from 'node:stream';
 import { WebSocketServer, type WebSocket } from 'ws';
-import { clientMessageSchema, readPress, type ClientMessage, type ServerMessage } from '../../core/live';
-import { Budget } from '../door/budget';
+import {
+  clientMessageSchema,
+  pageOfTopic,
+  readPress,
+  type ClientMessage,
+  type Publish,
+  type ServerMessage,
+  type TopicName,
+} from '../../core/live';
 import type { Principal } from '../door/gate';
+import { ClientConnection, type HubClient } from './client-connection';
+import type { TopicBook } from '../topics/topic-book';
 
-/** Where the hub gets the whole of a topic from, and who acts on what clients say. */
-interface HubSource {
-  /** The whole of a topic now; `undefined` when there is none. */
-  readonly whole: (topic: string) => unknown;
-  /** False for what the client has no right to, and for what there cannot be. */
-  readonly mayFollow: (principal: Principal, topic: string) => boolean;
-  /** What a screen that has joined a panel gets of a topic: without what that panel does not have. */
-  readonly ofPanel: (panel: string, topic: string, data: unknown) => unknown;
-  /** The last client of a topic has gone. */
-  readonly onUnused: (topic: string) => void;
-  /** A client has gone, or has left this page. */
-  readonly onLeft: (client: HubClient, page: string | undefined) => void;
-  /** A client's connection has ended. */
-  readonly onGone: (client: HubClient) => void;
-  readonly onMessage: (
+/** Who acts on what clients say, and hears when they leave. */
+interface HubListener {
+  readonly onMessage?: (
     client: HubClient,
     message: Exclude<ClientMessage, { t: 'sub' | 'unsub' | 'again' | 'ping' }>,
   ) => void;
+  /** A client has gone, or has left this page. */
+  readonly onLeft?: (client: HubClient, page: string | undefined) => void;
+  /** A client's connection has ended. */
+  readonly onGone?: (client: HubClient) => void;
 }
 
-export interface HubClient {
-  readonly principal: Principal;
-  /** Of this connection, as the desk's list tells it apart. */
-  readonly name: string;
-  /** Who it is in the record; the name until the screen has said who it is. */
-  who: string;
-  /** Closes the connection; whoever is there is told why. */
-  end(reason: string): void;
-  send(message: ServerMessage): void;
+/** Who may follow what. Without it nobody may follow anything. */
+interface FollowRights {
+  readonly mayFollow: (principal: Principal, topic: string) => boolean;
+  /** What a screen that has joined a panel gets of a topic: without what that panel does not have. */
+  readonly ofPanel: (panel: string, topic: string, data: unknown) => unknown;
 }
 
 const maxMessageBytes = 16 * 1024;
-/** A client that has not taken so much is let go; when it comes back it gets everything whole. */
-const maxUnsentBytes = 4 * 1024 * 1024;
 const heartbeatMs = 5000;
-/** Five fingers on faders say about 600 things a second; nobody has reason to say more. */
-const messagesPerSecond = 800;
-const mostMessages = 1600;
-const bytesPerSecond = 256 * 1024;
-const mostBytes = 1024 * 1024;
 /** Whoever goes on after so many that were not looked at is let go. */
 const mostDropped = 4000;
-/** A desk that opens has a few megabytes of pages and rows told to it; nobody has reason to ask for that all the time. */
-const wholeBytesPerSecond = 2 * 1024 * 1024;
-const mostWholeBytes = 24 * 1024 * 1024;
 /** What a screen can show: all pages of a show kept ahead, and what stands around them. */
 const mostTopics = { desk: 600, panel: 200, automation: 200 } as const;
 const mostFloodsKnown = 50;
 /** A page is kept on each of its shift levels, and with the picks before while others are chosen. */
 const mostContextsOfPage = 100;
-
-class Connection implements HubClient {
-  readonly topics = new Set<string>();
-  alive = true;
-  badMessages = 0;
-  /** Messages that came too fast and were not looked at. */
-  dropped = 0;
-  who: string;
-  /** How many topics it follows of each page. */
-  readonly pages = new Map<string, number>();
-  readonly since = Date.now();
-  private readonly messages = new Budget(messagesPerSecond, mostMessages);
-  private readonly bytes = new Budget(bytesPerSecond, mostBytes);
-  private readonly wholes = new Budget(wholeBytesPerSecond, mostWholeBytes);
-
-  constructor(
-    readonly socket: WebSocket,
-    readonly principal: Principal,
-    readonly name: string,
-    readonly address: string,
-  ) {
-    this.who = name;
-  }
-
-  end(reason: string): void {
-    this.socket.close(1008, reason);
-  }
-
-  /** Takes a message out of what it may say; false when that is used up. */
-  mayTalk(length: number, now: number): boolean {
-    return this.messages.take(1, now) && this.bytes.take(length, now);
-  }
-
-  /** Sends the whole of something, or ends the connection of a client that asks for too much. */
-  sendWhole(message: ServerMessage): void {
-    const text = JSON.stringify(message);
-    if (this.wholes.take(text.length)) this.sendText(text);
-    else this.tellAndEnd('Too much was asked for.');
-  }
-
-  tellAndEnd(message: string): void {
-    this.send({ t: 'error', message });
-    this.end(message);
-  }
-
-  send(message: ServerMessage): void {
-    this.sendText(JSON.stringify(message));
-  }
-
-  sendText(text: string): void {
-    if (this.socket.readyState !== this.socket.OPEN) return;
-    if (this.socket.bufferedAmount > maxUnsentBytes) return this.socket.terminate();
-    this.socket.send(text);
-  }
-}
 
 /**
  * The WebSocket end of the engine. Each topic's differences are numbered; a client that missed one asks for the whole
@@ -122,19 +54,30 @@ export class Hub {
     maxPayload: maxMessageBytes,
     perMessageDeflate: false,
   });
-  private readonly connections = new Set<Connection>();
-  private readonly topics = new Map<string, Set<Connection>>();
+  private readonly connections = new Set<ClientConnection>();
+  private readonly topics = new Map<string, Set<ClientConnection>>();
   private readonly numbers = new Map<string, number>();
   private readonly heartbeat: NodeJS.Timeout;
   private nextName = 1;
+  private readonly listeners: HubListener[] = [];
+  private rights: FollowRights | undefined;
   /** By who it was, when something was last not looked at. */
   private readonly floods = new Map<string, number>();
 
   constructor(
     private readonly engineId: string,
-    private readonly source: HubSource,
+    private readonly book: TopicBook,
   ) {
     this.heartbeat = setInterval(() => this.beat(), heartbeatMs);
+  }
+
+  listen(listener: HubListener): void {
+    this.listeners.push(listener);
+  }
+
+  /** Sets who may follow what. */
+  guardBy(rights: FollowRights): void {
+    this.rights = rights;
   }
 
   accept(req: IncomingMessage, socket: Duplex, head: Buffer, principal: Principal): void {
@@ -142,7 +85,7 @@ export class Hub {
   }
 
   /** Sends a difference of a topic to everybody who follows it. */
-  publish(topic: string, diff: unknown): void {
+  readonly publish: Publish = (topic, diff) => {
     const followers = this.topics.get(topic);
     if (!followers || followers.size === 0) return;
     const n = (this.numbers.get(topic) ?? 0) + 1;
@@ -157,11 +100,11 @@ export class Hub {
         continue;
       }
       ofPanels ??= new Map();
-      const own = ofPanels.get(panel) ?? textOf(this.source.ofPanel(panel, topic, diff));
+      const own = ofPanels.get(panel) ?? textOf(this.rights?.ofPanel(panel, topic, diff));
       ofPanels.set(panel, own);
       follower.sendText(own);
     }
-  }
+  };
 
   /** Gives everybody who follows a topic the whole of it, after it came, went or was replaced. */
   refresh(topic: string): void {
@@ -180,9 +123,7 @@ export class Hub {
         for (const topic of connection.topics) if (pageOfTopic(topic) !== undefined) this.sendWhole(connection, topic);
   }
 
-  isFollowed(topic: string): boolean {
-    return (this.topics.get(topic)?.size ?? 0) > 0;
-  }
+  readonly isFollowed = (topic: TopicName): boolean => (this.topics.get(topic)?.size ?? 0) > 0;
 
   get clients(): number {
     return this.connections.size;
@@ -217,7 +158,7 @@ export class Hub {
   }
 
   private welcome(socket: WebSocket, principal: Principal, address: string): void {
-    const connection = new Connection(socket, principal, `${principal.kind} ${this.nextName++}`, address);
+    const connection = new ClientConnection(socket, principal, `${principal.kind} ${this.nextName++}`, address);
     this.connections.add(connection);
     socket.on('message', (data, binary) => this.onMessage(connection, binary ? '' : String(data)));
     socket.on('pong', () => (connection.alive = true));
@@ -226,7 +167,7 @@ export class Hub {
     connection.send({ t: 'hello', engine: this.engineId, now: Date.now() });
   }
 
-  private onMessage(connection: Connection, text: string): void {
+  private onMessage(connection: ClientConnection, text: string): void {
     if (!this.connections.has(connection)) return;
     connection.alive = true;
     if (!connection.mayTalk(text.length, performance.now())) {
@@ -241,7 +182,7 @@ export class Hub {
     }
     const value = parseJson(text);
     const press = readPress(value);
-    if (press) return this.source.onMessage(connection, press);
+    if (press) return this.tellMessage(connection, press);
     const message = clientMessageSchema.safeParse(value);
     if (!message.success) {
       connection.badMessages += 1;
@@ -266,13 +207,14 @@ export class Hub {
       case 'ping':
         return connection.send({ t: 'pong' });
       default:
-        return this.source.onMessage(connection, data);
+        return this.tellMessage(connection, data);
     }
   }
 
-  private follow(connection: Connection, topic: string): void {
+  private follow(connection: ClientConnection, topic: string): void {
     if (connection.topics.has(topic)) return this.sendWhole(connection, topic);
-    if (!this.source.mayFollow(connection.principal, topic)) return connection.send({ t: 'none', topic });
+    if (!this.book.canBe(topic) || !this.rights?.mayFollow(connection.principal, topic))
+      return connection.send({ t: 'none', topic });
     const page = pageOfTopic(topic);
     const ofPage = page === undefined ? 0 : (connection.pages.get(page) ?? 0);
     if (connection.topics.size >= mostTopics[connection.principal.kind] || ofPage >= mostContextsOfPage)
@@ -285,7 +227,7 @@ export class Hub {
     this.sendWhole(connection, topic);
   }
 
-  private unfollow(connection: Connection, topic: string): void {
+  private unfollow(connection: ClientConnection, topic: string): void {
     if (!connection.topics.delete(topic)) return;
     const page = pageOfTopic(topic);
     if (page !== undefined) {
@@ -294,29 +236,40 @@ export class Hub {
       else {
         connection.pages.delete(page);
         // Another shift level of the same page is not another page: what is held there goes on.
-        this.source.onLeft(connection, page);
+        this.tellLeft(connection, page);
       }
     }
     const followers = this.topics.get(topic);
     if (!followers?.delete(connection) || followers.size > 0) return;
     this.topics.delete(topic);
     this.numbers.delete(topic);
-    this.source.onUnused(topic);
+    this.book.onUnused(topic);
   }
 
-  private sendWhole(connection: Connection, topic: string): void {
-    const data = this.source.whole(topic);
+  private sendWhole(connection: ClientConnection, topic: string): void {
+    const data = this.book.whole(topic);
     if (data === undefined) return connection.send({ t: 'none', topic });
     const { panel } = connection.principal;
-    const own = panel === undefined ? data : this.source.ofPanel(panel, topic, data);
+    const own = panel === undefined ? data : this.rights?.ofPanel(panel, topic, data);
     connection.sendWhole({ t: 'whole', topic, n: this.numbers.get(topic) ?? 0, data: own });
   }
 
-  private forget(connection: Connection): void {
+  private forget(connection: ClientConnection): void {
     if (!this.connections.delete(connection)) return;
-    this.source.onGone(connection);
-    this.source.onLeft(connection, undefined);
+    for (const each of this.listeners) each.onGone?.(connection);
+    this.tellLeft(connection, undefined);
     for (const topic of [...connection.topics]) this.unfollow(connection, topic);
+  }
+
+  private tellMessage(
+    connection: ClientConnection,
+    message: Parameters<NonNullable<HubListener['onMessage']>>[1],
+  ): void {
+    for (const each of this.listeners) each.onMessage?.(connection, message);
+  }
+
+  private tellLeft(connection: ClientConnection, page: string | undefined): void {
+    for (const each of this.listeners) each.onLeft?.(connection, page);
   }
 
   private beat(): void {
@@ -330,10 +283,6 @@ export class Hub {
     }
   }
 }
-
-/** The page that a topic is about; `undefined` for topics that are about none. */
-export const pageOfTopic = (topic: string): string | undefined =>
-  topic.startsWith('page:') ? topic.slice('page:'.length).split(';', 1)[0] : undefined;
 
 function parseJson(text: string): unknown {
   try {

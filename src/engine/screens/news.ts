@@ -2,6 +2,9 @@ import { splitKey, type CompiledDriver } from '../../core/driver';
 import type { NewsItem } from '../../core/live';
 import type { Reading } from '../../core/reading';
 import type { DeviceRecord } from '../../core/show';
+import type { ReadingStore } from '../devices/readings';
+import type { RunningShow } from '../show/running-show';
+import type { StatusBoard } from '../topics/status-board';
 
 const keptItems = 5;
 /** Whoever sent something to the device not longer ago than this is taken to have brought it about. */
@@ -14,10 +17,20 @@ export class News {
   private readonly last = new Map<string, Reading['value']>();
   private readonly senders = new Map<string, { readonly who: string; readonly at: number }>();
 
-  constructor(private readonly onNews: (items: readonly NewsItem[]) => void) {}
+  constructor(
+    private readonly show: RunningShow,
+    private readonly readings: ReadingStore,
+    private readonly status: StatusBoard,
+  ) {}
 
-  get view(): readonly NewsItem[] {
-    return this.items;
+  onReadings(device: string, keys: readonly string[]): void {
+    const record = this.show.devices.get(device);
+    const driver = record && this.show.driverOf(record);
+    if (!record || !driver) return;
+    for (const key of keys) {
+      const reading = this.readings.get({ device, key });
+      if (reading) this.onReading(record, driver, key, reading);
+    }
   }
 
   /** Somebody has sent something to a device. */
@@ -25,7 +38,7 @@ export class News {
     this.senders.set(device, { who, at: Date.now() });
   }
 
-  onReading({ id, data }: DeviceRecord, driver: CompiledDriver, key: string, reading: Reading): void {
+  private onReading({ id, data }: DeviceRecord, driver: CompiledDriver, key: string, reading: Reading): void {
     const sentence = driver.document.readings[splitKey(key).family]?.told?.[String(reading.value)];
     if (!sentence || reading.freshness !== 'fresh') return;
     const of = `${id} ${key}`;
@@ -38,6 +51,6 @@ export class News {
     const by = sender && at - sender.at < causeMs ? sender.who : undefined;
     const item = { n: this.nextN++, at, text: `${data.name} ${sentence}.`, ...(by === undefined ? {} : { by }) };
     this.items = [...this.items, item].slice(-keptItems);
-    this.onNews(this.items);
+    this.status.set({ news: this.items });
   }
 }

@@ -1,7 +1,12 @@
-import type { AccessView, StatusView } from '../../core/live';
-import type { AsRunEntry } from '../record/as-run';
-import type { HubClient } from './hub';
+import type { AccessView, Publish } from '../../core/live';
+import type { AsRun } from '../record/as-run';
+import type { HubClient } from './client-connection';
+import type { TopicBook } from '../topics/topic-book';
+import type { ShowChange } from '../parts';
 import type { Principal } from '../door/gate';
+import type { WrongKeyBook } from '../door/wrong-keys';
+import type { PageContexts } from '../pages/page-contexts';
+import type { Hub } from './hub';
 import { PanelAccess, type Joined, type JoinResult } from '../door/panel-access';
 import { Rights } from './rights';
 import type { RunningShow } from '../show/running-show';
@@ -10,12 +15,12 @@ import { Screens } from './screens';
 interface Sources {
   readonly dataDir: string;
   readonly show: RunningShow;
-  readonly publish: (topic: string, diff: unknown) => void;
-  readonly record: (entry: AsRunEntry) => void;
-  readonly wrongKeys: () => AccessView['wrongKeys'];
-  readonly endAll: (reason: string, of: (principal: Principal) => boolean) => void;
-  /** Whether there can be a page in this context. */
-  readonly canOpen: (context: string) => boolean;
+  readonly publish: Publish;
+  readonly topics: TopicBook;
+  readonly asRun: AsRun;
+  readonly wrongKeys: WrongKeyBook;
+  readonly hub: Hub;
+  readonly pages: PageContexts;
   readonly newId: () => string;
 }
 
@@ -29,37 +34,39 @@ export class Panels {
   private readonly rights: Rights;
 
   constructor(private readonly sources: Sources) {
-    const { dataDir, show, record } = sources;
+    const { dataDir, show, asRun, hub, pages, wrongKeys } = sources;
+    const record: AsRun['record'] = (entry) => asRun.record(entry);
     this.joins = new PanelAccess(dataDir);
     this.rights = new Rights(show, record);
     this.screens = new Screens({
       ...sources,
+      record,
+      endAll: (reason, of) => hub.endAll(reason, of),
+      canOpen: (key) => pages.canOpen(key),
       joins: this.joins,
       panelOf: (id) => show.panels.get(id),
       onAccess: this.onAccess,
     });
+    sources.topics.serve('access', { whole: () => this.access });
+    hub.guardBy(this);
+    hub.listen({ onGone: (client) => this.screens.onLeft(client) });
+    wrongKeys.onWait((sentence) => {
+      this.refused(sentence);
+      this.onAccess();
+    });
   }
 
   /** Who can come in, and who has tried to. */
-  get access(): AccessView {
-    return { joined: this.joins.list, invites: this.joins.open, wrongKeys: this.sources.wrongKeys() };
+  private get access(): AccessView {
+    return { joined: this.joins.list, invites: this.joins.open, wrongKeys: this.sources.wrongKeys.list };
   }
 
-  readonly onAccess = (): void => this.sources.publish('access', this.access);
+  private readonly onAccess = (): void => this.sources.publish('access', this.access);
 
-  /** As everybody may see them, in their order. */
-  get list(): StatusView['panels'] {
-    return [...this.sources.show.panels.values()]
-      .sort((a, b) => a.data.order - b.data.order)
-      .map(({ id, data: { name, path, pages, hidden, brightness, linked } }) => ({
-        id,
-        path,
-        name,
-        pages,
-        hidden,
-        brightness,
-        ...(linked ? { linked } : {}),
-      }));
+  onShow(change: ShowChange): void {
+    // A screen that waits for a page gets it, and one that looks at a page that is gone is told.
+    if (change.kind === 'page' && !(change.now && change.before)) this.sources.hub.refreshPage(change.id);
+    else if (change.kind === 'panel') this.sources.hub.refreshPanels();
   }
 
   mayFollow(principal: Principal, topic: string): boolean {
@@ -107,7 +114,7 @@ export class Panels {
     const text = result.ok
       ? `A screen (${device}) has joined the panel ${panel?.name ?? '?'}.`
       : `A screen (${device}) showed a token that is ${result.why === 'used' ? 'used up' : 'not known'}: refused.`;
-    this.sources.record({ kind: 'note', text });
+    this.sources.asRun.record({ kind: 'note', text });
     this.onAccess();
     return result.ok ? { ...result, path: panel?.path ?? '' } : result;
   }

@@ -1,7 +1,7 @@
-import type { PageDiff, PageView } from '../../core/live';
+import { pageOfTopic, readTopic, topicKinds, type PageDiff, type PageView } from '../../core/live';
 import type { AsRunEntry } from '../record/as-run';
 import type { Principal } from '../door/gate';
-import { pageOfTopic, type HubClient } from './hub';
+import type { HubClient } from './client-connection';
 import type { RunningShow } from '../show/running-show';
 
 /** So many refusals a minute are recorded; the rest is counted, so that nobody can fill the record. */
@@ -21,10 +21,17 @@ export class Rights {
   /** A panel sees its pages, the tally and the state of the links; the wire, the record and the editing are the desk's. */
   mayFollow({ kind, panel }: Principal, topic: string): boolean {
     if (kind === 'desk') return true;
-    if (topic === 'status' || topic === 'tally' || topic === 'runs') return true;
-    if (topic.startsWith('linked:')) return panel === undefined || topic === `linked:${panel}`;
-    const page = pageOfTopic(topic);
-    return page !== undefined && (panel === undefined || this.hasPage(panel, page));
+    const read = readTopic(topic);
+    switch (read && topicKinds[read.kind].readers) {
+      case 'shared':
+        return true;
+      case 'panel':
+        return panel === undefined || read?.id === panel;
+      case 'page':
+        return panel === undefined || this.hasPage(panel, pageOfTopic(topic) ?? '');
+      default:
+        return false;
+    }
   }
 
   /** A page, or what has changed on it, without the controls that the panel does not have. */

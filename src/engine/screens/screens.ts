@@ -1,15 +1,26 @@
 import type { AsRunEntry } from '../record/as-run';
-import type { ClientMessage, LinkedView, ScreenAct, ScreensView, ScreenView, ServerMessage } from '../../core/live';
+import {
+  pageOfTopic,
+  type ClientMessage,
+  type LinkedView,
+  type Publish,
+  type ScreenAct,
+  type ScreensView,
+  type ScreenView,
+  type ServerMessage,
+} from '../../core/live';
 import { contextKey, readContextKey, withPick, withShift } from '../../core/page';
 import { panelHasPage, type PanelRecord } from '../../core/show';
 import type { Principal } from '../door/gate';
-import { pageOfTopic, type HubClient } from './hub';
+import type { HubClient } from './client-connection';
+import type { TopicBook } from '../topics/topic-book';
 import type { PanelAccess } from '../door/panel-access';
 
 type Said<T extends ClientMessage['t']> = Extract<ClientMessage, { t: T }>;
 
 interface Sources {
-  readonly publish: (topic: string, diff: unknown) => void;
+  readonly publish: Publish;
+  readonly topics: TopicBook;
   readonly record: (entry: AsRunEntry) => void;
   readonly joins: PanelAccess;
   readonly panelOf: (id: string) => PanelRecord | undefined;
@@ -34,13 +45,16 @@ export class Screens {
   private readonly screens = new Map<HubClient, Screen>();
   private readonly linked = new Map<string, LinkedView>();
 
-  constructor(private readonly sources: Sources) {}
+  constructor(private readonly sources: Sources) {
+    sources.topics.serve('screens', { whole: () => this.view });
+    sources.topics.serve('linked', { whole: (panel) => this.linkedView(panel) });
+  }
 
-  get view(): ScreensView {
+  private get view(): ScreensView {
     return Object.fromEntries([...this.screens.values()].map(({ client, view }) => [client.name, view]));
   }
 
-  linkedView(panel: string): LinkedView | undefined {
+  private linkedView(panel: string): LinkedView | undefined {
     return this.sources.panelOf(panel) ? (this.linked.get(panel) ?? { page: null, contexts: {} }) : undefined;
   }
 

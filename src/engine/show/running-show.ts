@@ -11,17 +11,7 @@ import {
   type ShowRecord,
   type TieRecord,
 } from '../../core/show';
-
-/** Who hears of changes in the running show. Each is told after the change has been entered. */
-interface ShowListener {
-  readonly onDevice: (id: string, now: DeviceRecord | undefined, before: DeviceRecord | undefined) => void;
-  readonly onPage: (id: string, now: PageRecord | undefined, before: PageRecord | undefined) => void;
-  readonly onControl: (id: string, now: ControlRecord | undefined, before: ControlRecord | undefined) => void;
-  readonly onShow: () => void;
-  readonly onTies?: () => void;
-  readonly onPanels?: () => void;
-  readonly onMacro?: (id: string) => void;
-}
+import type { ShowChange } from '../parts';
 
 /** The show that the engine runs, kept up to date by differences. */
 export class RunningShow {
@@ -37,7 +27,7 @@ export class RunningShow {
 
   constructor(
     private readonly drivers: DriverShelf,
-    private readonly listener: ShowListener,
+    private readonly onChange: (change: ShowChange) => void,
   ) {}
 
   /** How a device is spoken to: its driver with its options and its own commands. */
@@ -62,61 +52,68 @@ export class RunningShow {
   }
 
   private put(record: ShowRecord): void {
+    const { id } = record;
     switch (record.kind) {
       case 'show':
         this.name = record.data.name;
         this.beginsAt = record.data.beginsAt;
-        return this.listener.onShow();
+        return this.onChange({ kind: 'show' });
       case 'device': {
-        const before = this.devices.get(record.id);
-        this.devices.set(record.id, record);
-        return this.listener.onDevice(record.id, record, before);
+        const before = this.devices.get(id);
+        this.devices.set(id, record);
+        return this.onChange({ kind: 'device', id, now: record, before });
       }
       case 'page': {
-        const before = this.pages.get(record.id);
-        this.pages.set(record.id, record);
-        return this.listener.onPage(record.id, record, before);
+        const before = this.pages.get(id);
+        this.pages.set(id, record);
+        return this.onChange({ kind: 'page', id, now: record, before });
       }
       case 'control': {
-        const before = this.controls.get(record.id);
+        const before = this.controls.get(id);
         this.enter(record, before);
-        return this.listener.onControl(record.id, record, before);
+        return this.onChange({ kind: 'control', id, now: record, before });
       }
       case 'tie':
-        this.ties.set(record.id, record);
-        return this.listener.onTies?.();
+        this.ties.set(id, record);
+        return this.onChange({ kind: 'tie', id });
       case 'panel':
-        this.panels.set(record.id, record);
-        return this.listener.onPanels?.();
+        this.panels.set(id, record);
+        return this.onChange({ kind: 'panel', id });
       case 'macro':
-        this.macros.set(record.id, record);
-        return this.listener.onMacro?.(record.id);
+        this.macros.set(id, record);
+        return this.onChange({ kind: 'macro', id });
     }
   }
 
   private remove(kind: ShowRecord['kind'], id: string): void {
-    if (kind === 'device') {
-      const before = this.devices.get(id);
-      this.devices.delete(id);
-      this.listener.onDevice(id, undefined, before);
-    } else if (kind === 'page') {
-      const before = this.pages.get(id);
-      this.pages.delete(id);
-      this.listener.onPage(id, undefined, before);
-    } else if (kind === 'control') {
-      const before = this.controls.get(id);
-      this.controls.delete(id);
-      if (before) this.byPage.get(before.data.page)?.delete(id);
-      this.listener.onControl(id, undefined, before);
-    } else if (kind === 'tie') {
-      this.ties.delete(id);
-      this.listener.onTies?.();
-    } else if (kind === 'panel') {
-      this.panels.delete(id);
-      this.listener.onPanels?.();
-    } else if (kind === 'macro') {
-      this.macros.delete(id);
-      this.listener.onMacro?.(id);
+    switch (kind) {
+      case 'show':
+        return;
+      case 'device': {
+        const before = this.devices.get(id);
+        this.devices.delete(id);
+        return this.onChange({ kind, id, now: undefined, before });
+      }
+      case 'page': {
+        const before = this.pages.get(id);
+        this.pages.delete(id);
+        return this.onChange({ kind, id, now: undefined, before });
+      }
+      case 'control': {
+        const before = this.controls.get(id);
+        this.controls.delete(id);
+        if (before) this.byPage.get(before.data.page)?.delete(id);
+        return this.onChange({ kind, id, now: undefined, before });
+      }
+      case 'tie':
+        this.ties.delete(id);
+        return this.onChange({ kind, id });
+      case 'panel':
+        this.panels.delete(id);
+        return this.onChange({ kind, id });
+      case 'macro':
+        this.macros.delete(id);
+        return this.onChange({ kind, id });
     }
   }
 

@@ -1,10 +1,14 @@
-import type { Aim, DeviceStatus, TallyView } from '../../core/live';
+import type { DeviceStatus, Publish } from '../../core/live';
 import { TallyNetwork } from '../../core/tally';
 import type { Dispatcher } from '../presses/dispatcher';
 import { DisplayFeed } from './display-feed';
 import { type CommandRequest, type Presses } from '../presses/presses';
 import { prepare } from '../devices/prepare';
 import type { ReadingStore } from '../devices/readings';
+import type { LinkChange, ShowChange } from '../parts';
+import type { StatusBoard } from '../topics/status-board';
+import type { TopicBook } from '../topics/topic-book';
+import type { Aims } from '../aim/aims';
 import type { RunningShow } from '../show/running-show';
 import { TallyBoard } from './tally-board';
 import { TallyLamps } from './tally-lamps';
@@ -15,12 +19,11 @@ interface Sources {
   readonly dispatcher: Dispatcher;
   readonly statuses: ReadonlyMap<string, DeviceStatus>;
   readonly presses: Presses;
-  readonly aim: () => Aim;
+  readonly aims: Aims;
   readonly newId: () => string;
-  /** What has changed for the screens. */
-  readonly onChange: (diff: unknown) => void;
-  /** How many devices have a tally now, where that has changed. */
-  readonly onCount: (count: number) => void;
+  readonly publish: Publish;
+  readonly topics: TopicBook;
+  readonly status: StatusBoard;
 }
 
 /** Everything that says which picture is on air: the board of all devices, the cameras' lamps, and the displays of multiviewers. */
@@ -33,11 +36,11 @@ export class Tallies {
   private counted = 0;
 
   constructor(private readonly sources: Sources) {
-    const { show, readings, dispatcher, statuses, presses, aim, newId, onChange } = sources;
+    const { show, readings, dispatcher, statuses, presses, aims, newId, publish, topics } = sources;
     const word = (id: string) => statuses.get(id)?.link.word;
     const send = (request: CommandRequest) => presses.command(request, () => undefined);
     this.board = new TallyBoard(show, (diff, devices) => {
-      onChange(diff);
+      publish('tally', diff);
       this.lamps.onTally(devices);
     });
     this.lamps = new TallyLamps({ show, board: this.board, isUp: (id) => word(id) === 'up', send, newId });
@@ -49,22 +52,24 @@ export class Tallies {
       sendAgain: (device, command, params) => {
         const driver = show.driverOf(device);
         const prepared = driver && prepare(driver, command, params);
-        if (prepared?.ok) dispatcher.repeat(device, prepared.value, aim());
+        if (prepared?.ok) dispatcher.repeat(device, prepared.value, aims.aim);
       },
       newId,
     });
+    topics.serve('tally', { whole: () => this.board.view });
+    aims.listen({
+      // No lamp stays lit that nobody puts out.
+      onLeaving: () => this.lamps.putOut(),
+      onAim: () => this.onAim(),
+    });
   }
 
-  get view(): TallyView {
-    return this.board.view;
-  }
-
-  get count(): number {
-    return this.board.count;
+  onShow({ kind }: ShowChange): void {
+    if (kind === 'device' || kind === 'tie') this.lookSoon();
   }
 
   /** Devices, drivers or ties have changed; when a whole show is taken over, they do so many times in a row. */
-  lookSoon(): void {
+  private lookSoon(): void {
     this.looking ??= setImmediate(() => {
       this.looking = undefined;
       this.look();
@@ -79,7 +84,7 @@ export class Tallies {
   }
 
   private look(): void {
-    const { show, readings, onCount } = this.sources;
+    const { show, readings, status } = this.sources;
     const devices = [...show.devices.values()];
     this.network = new TallyNetwork(
       {
@@ -92,21 +97,19 @@ export class Tallies {
     );
     this.board.onNetwork(this.network);
     this.displays.onNetwork(this.network);
-    if (this.counted !== this.board.count) onCount((this.counted = this.board.count));
+    if (this.counted === this.board.count) return;
+    this.counted = this.board.count;
+    status.set({ tallies: this.counted });
   }
 
-  onLink(device: string, word: DeviceStatus['link']['word']): void {
+  onLink({ device, status: { link } }: LinkChange): void {
+    const { word } = link;
     this.lamps.onLink(device, word === 'up');
     this.displays.onLink(device, word === 'up' || word === 'one-way');
   }
 
-  /** The devices are about to be let go: no lamp stays lit that nobody puts out. */
-  onLeave(): void {
-    this.lamps.putOut();
-  }
-
   /** Commands go elsewhere from now on: what was told before counts no more. */
-  onAim(): void {
+  private onAim(): void {
     this.lamps.onAim();
     this.displays.forget();
     this.lookSoon();

@@ -10,21 +10,7 @@ import {
   useSyncExternalStore,
   type ReactNode,
 } from 'react';
-import type {
-  AccessView,
-  AsRunRow,
-  HeadView,
-  LinkedView,
-  MacroRunsView,
-  PageView,
-  ReadingsView,
-  RowsView,
-  RunsView,
-  ScreensView,
-  StatusView,
-  TallyView,
-  WireRow,
-} from '../../core/live';
+import type { ReadingsView, TopicName, WholeNamed } from '../../core/live';
 import { takeEarlySocket } from './early-socket';
 import { LiveClient, type Connection, type PressMark, type SocketLike } from './live-client';
 
@@ -95,25 +81,25 @@ export function useConnection(): Connection {
 }
 
 /** A topic as it is now: `undefined` while it is not known, `null` when there is none. */
-function useTopic(name: string): unknown {
+function useTopic<N extends TopicName>(name: N): WholeNamed<N> | null | undefined {
   const client = useLive();
   const subscribe = useCallback((listener: () => void) => client.onTopic(name, listener), [client, name]);
   const snapshot = useCallback(() => client.getTopic(name), [client, name]);
-  return useSyncExternalStore(subscribe, snapshot, () => undefined);
+  return useSyncExternalStore(subscribe, snapshot, () => undefined) as WholeNamed<N> | null | undefined;
 }
 
-export const useStatus = () => useTopic('status') as StatusView | undefined;
-export const useHead = () => useTopic('head') as HeadView | undefined;
-export const useTally = () => useTopic('tally') as TallyView | undefined;
-export const useRuns = () => useTopic('runs') as RunsView | undefined;
-export const useMacroRuns = (macro: string) => useTopic(`macro:${macro}`) as MacroRunsView | null | undefined;
-export const useScreens = () => useTopic('screens') as ScreensView | undefined;
-export const useAccess = () => useTopic('access') as AccessView | undefined;
-export const useLinked = (panel: string) => useTopic(`linked:${panel}`) as LinkedView | null | undefined;
-export const useWire = () => useTopic('wire') as RowsView<WireRow> | undefined;
-export const useAsRun = () => useTopic('as-run') as RowsView<AsRunRow> | undefined;
-export const usePage = (id: string) => useTopic(`page:${id}`) as PageView | null | undefined;
-export const useReadings = (device: string) => useTopic(`readings:${device}`) as ReadingsView | null | undefined;
+export const useStatus = () => useTopic('status') ?? undefined;
+export const useHead = () => useTopic('head') ?? undefined;
+export const useTally = () => useTopic('tally') ?? undefined;
+export const useRuns = () => useTopic('runs') ?? undefined;
+export const useMacroRuns = (macro: string) => useTopic(`macro:${macro}`);
+export const useScreens = () => useTopic('screens') ?? undefined;
+export const useAccess = () => useTopic('access') ?? undefined;
+export const useLinked = (panel: string) => useTopic(`linked:${panel}`);
+export const useWire = () => useTopic('wire') ?? undefined;
+export const useAsRun = () => useTopic('as-run') ?? undefined;
+export const usePage = (id: string) => useTopic(`page:${id}`);
+export const useReadings = (device: string) => useTopic(`readings:${device}`);
 
 /** The readings of several devices, by device. */
 export function useReadingsOf(devices: readonly string[]): ReadonlyMap<string, ReadingsView> {

@@ -1,0 +1,66 @@
+import { encodeCommand } from '../../core/driver';
+import type { HealthResponse, ReadingsResponse } from '../../core/live';
+import type { Problem, Scalar } from '../../core/result';
+import type { DeviceRecord } from '../../core/show';
+import type { ReadingStore } from '../devices/readings';
+import type { NetworkTools } from '../network/network-tools';
+import type { Presses } from '../presses/presses';
+import type { RunningShow } from '../show/running-show';
+
+interface Sources {
+  readonly show: RunningShow;
+  readonly readings: ReadingStore;
+  readonly presses: Presses;
+  /** What looks at the network; `undefined` where nothing does. */
+  readonly tools: NetworkTools | undefined;
+  readonly health: () => HealthResponse;
+  readonly newId: () => string;
+  /** Deletes the oldest rows of the as-run that are over its limit. */
+  readonly pruneRecord: () => void;
+}
+
+/** What the HTTP API for automation asks of the engine. */
+export class ApiSource {
+  readonly presses: Presses;
+  readonly tools: NetworkTools | undefined;
+  readonly health: () => HealthResponse;
+  readonly newId: () => string;
+  readonly pruneRecord: () => void;
+
+  constructor(private readonly sources: Sources) {
+    const { presses, tools, health, newId, pruneRecord } = sources;
+    this.presses = presses;
+    this.tools = tools;
+    this.health = health;
+    this.newId = newId;
+    this.pruneRecord = pruneRecord;
+  }
+
+  hasPage(id: string): boolean {
+    return this.sources.show.pages.has(id);
+  }
+
+  deviceByTag(tag: string): DeviceRecord | undefined {
+    return [...this.sources.show.devices.values()].find(({ data }) => data.tag === tag);
+  }
+
+  /** The readings of a device, or of all; `undefined` when there is no device with this tag. */
+  readings(tag: string | undefined): ReadingsResponse | undefined {
+    const devices = [...this.sources.show.devices.values()].filter(({ data }) => tag === undefined || data.tag === tag);
+    if (tag !== undefined && devices.length === 0) return undefined;
+    return {
+      readings: devices.flatMap(({ id, data }) =>
+        Object.entries(this.sources.readings.view(id)).map(([key, reading]) => ({ device: data.tag, key, ...reading })),
+      ),
+    };
+  }
+
+  /** What is wrong with a command and its parameters, before anything is sent. */
+  checkCommand(device: DeviceRecord, command: string, params: Readonly<Record<string, Scalar>>): Problem | undefined {
+    const driver = this.sources.show.driverOf(device);
+    if (!driver) return { path: 'device', message: 'The driver of this device is not installed here.' };
+    const readingNow = (key: string) => this.sources.readings.fresh(device.id, key);
+    const encoded = encodeCommand(driver, command, params, { ref: 1, readingNow });
+    return encoded.ok ? undefined : encoded.error;
+  }
+}

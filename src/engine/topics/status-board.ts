@@ -1,0 +1,36 @@
+import { topicKinds, type Publish, type StatusDiff, type StatusView } from '../../core/live';
+import type { TopicBook } from './topic-book';
+
+const empty: StatusView = {
+  macros: 0,
+  aim: 'live',
+  show: { name: '', revision: null, problems: 0 },
+  devices: {},
+  pages: [],
+  called: null,
+  tallies: 0,
+  recorder: null,
+  recording: false,
+  alerts: [],
+  panels: [],
+  news: [],
+  standinPages: null,
+};
+
+/** Owns the topic `status`: what stands in the frame of every screen. Each part enters its own piece of it. */
+export class StatusBoard {
+  private view = empty;
+
+  constructor(
+    private readonly publish: Publish,
+    topics: TopicBook,
+  ) {
+    topics.serve('status', { whole: () => this.view });
+  }
+
+  /** Enters pieces and sends them to the screens. */
+  readonly set = (diff: StatusDiff): void => {
+    this.view = topicKinds.status.apply(this.view, diff);
+    this.publish('status', diff);
+  };
+}
