@@ -29,6 +29,7 @@ export {
   type SendResult,
   type SendsState,
 } from './sends';
+export { readFrame } from './read-frame';
 export { gradeNames, gradesOf, gradeTitles, noEvidence, type Evidence, type Grades } from './grades';
 export { isSameStop, oweLine, paidLine, readLedger, type OwedStop } from './ledger';
 export { Outbox, type SendClass } from './outbox';

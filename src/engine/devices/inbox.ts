@@ -14,6 +14,8 @@ const framesBetweenLooks = 4;
  */
 export class Inbox implements Reader {
   private waiting: Arrived[] = [];
+  /** The number of the frame that is read next. */
+  private at = 0;
   private isAsking = false;
   private isHeld = false;
   private dropped = 0;
@@ -42,24 +44,28 @@ export class Inbox implements Reader {
 
   clear(): void {
     this.waiting = [];
+    this.at = 0;
     this.isHeld = false;
   }
 
   readonly read = (isOver: () => boolean): void => {
     this.isAsking = false;
     const frames = this.waiting;
-    if (frames.length === 0) return;
+    if (this.at >= frames.length) return;
     let read = 0;
-    for (const frame of frames) {
-      this.readFrame(frame);
+    // What a frame brings about may read the rest itself: the place is kept beside the list, so that no frame is read twice.
+    for (let frame = frames[this.at]; frame; frame = frames[this.at]) {
+      this.at += 1;
       read += 1;
+      this.readFrame(frame);
       // The frame has ended the connection: the rest of it is gone.
       if (this.waiting !== frames) return;
       if (read % framesBetweenLooks === 0 && isOver()) break;
     }
     this.onSlice();
     if (this.waiting !== frames) return;
-    frames.splice(0, read);
+    frames.splice(0, this.at);
+    this.at = 0;
     this.setHeld(frames.length > heldAbove);
     if (frames.length > 0) return this.ask();
     if (this.dropped > 0) this.onDropped(this.dropped);

@@ -1,4 +1,4 @@
-import type { SocketLike } from './live-client';
+import type { SocketLike } from './live-socket';
 
 interface Early {
   readonly socket: WebSocket;

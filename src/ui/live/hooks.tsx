@@ -12,7 +12,9 @@ import {
 } from 'react';
 import type { ReadingsView, TopicName, WholeNamed } from '../../core/live';
 import { takeEarlySocket } from './early-socket';
-import { LiveClient, type Connection, type PressMark, type SocketLike } from './live-client';
+import { LiveClient } from './live-client';
+import type { Connection, SocketLike } from './live-socket';
+import type { PressMark } from './press-marks';
 
 const LiveContext = createContext<LiveClient | null>(null);
 

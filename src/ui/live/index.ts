@@ -21,6 +21,7 @@ export {
   useTopicsAhead,
   useWire,
 } from './hooks';
-export { LiveClient, trialMark, type Invited, type PressMark, type Turning } from './live-client';
+export { LiveClient, trialMark, type Invited, type Turning } from './live-client';
+export type { PressMark } from './press-marks';
 export { readLines } from './stream';
 export { earlySocketScript } from './early-socket';

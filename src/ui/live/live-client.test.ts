@@ -1,5 +1,6 @@
 import { describe, expect, it, onTestFinished } from 'vitest';
-import { LiveClient, type SocketLike } from './live-client';
+import { LiveClient } from './live-client';
+import type { SocketLike } from './live-socket';
 
 /** The other end of a client, by hand. */
 class FakeSocket implements SocketLike {

@@ -1,0 +1,204 @@
+import type { DecodedReply, ReadingChange } from '../../core/driver';
+import { readFrame, type Evidence, type SessionEvent, type SessionState } from '../../core/session';
+import type { Answer, Arrived } from '../../core/wire';
+import { FloodWatch } from './flood-watch';
+import { Inbox } from './inbox';
+import type { DeviceLink } from './links';
+import type { MaskedWire } from './masked-wire';
+import type { ReadTurn } from './read-turn';
+import type { SessionSender } from './session-sender';
+import type { SessionHooks, SessionOptions } from './session-types';
+import type { SyncProgress } from './sync-progress';
+
+interface ReaderHooks {
+  readonly onReadings: SessionHooks['onReadings'];
+  readonly onWire: MaskedWire;
+  /** Counts a fault; the wire tells it where there is something to say beside the frame. */
+  readonly onFault: (text?: string) => void;
+  /** Something was seen over this connection for the first time. */
+  readonly onSeen: (what: Exclude<keyof Evidence, 'connected'>) => void;
+  /** The session's state now. */
+  readonly state: () => SessionState;
+  readonly dispatch: (event: SessionEvent) => void;
+}
+
+/** The way in from one device: reads frames in turn with those of all others, and hands on what they say. */
+export class SessionReader {
+  private readonly inbox: Inbox;
+  private readonly flood = new FloodWatch();
+  private link: DeviceLink | undefined;
+  private changes: ReadingChange[] = [];
+  private lastHeardAt = 0;
+  private lastAnswerMs: number | undefined;
+  private heard = { unasked: 0, answers: 0, unreadable: 0 };
+
+  constructor(
+    private readonly options: SessionOptions,
+    private readonly sender: SessionSender,
+    private readonly sync: SyncProgress,
+    readTurn: ReadTurn,
+    private readonly hooks: ReaderHooks,
+  ) {
+    this.inbox = new Inbox(
+      readTurn,
+      (frame) => this.read(frame),
+      () => this.reportChanges(),
+      (isHeld) => {
+        this.flood.onHold(isHeld);
+        if (isHeld) this.link?.pause();
+        else this.link?.resume();
+      },
+      (count) => {
+        this.flood.onDropped();
+        hooks.onFault(`${count} frames came faster than they could be read and were dropped.`);
+      },
+    );
+  }
+
+  /** When the device last reported faster than it could be read, in milliseconds since 1970; 0: never. */
+  get floodedAt(): number {
+    return this.flood.floodedAt;
+  }
+
+  /** When something was heard last, in milliseconds since 1970 (0: never), and how long the last answer took. */
+  get pulse(): { readonly heardAt: number; readonly ms: number | undefined } {
+    return { heardAt: this.lastHeardAt, ms: this.lastAnswerMs };
+  }
+
+  /** What came over the present connection: reports that nobody had asked for, answers, and what could not be read. */
+  get counts(): { readonly unasked: number; readonly answers: number; readonly unreadable: number } {
+    return this.heard;
+  }
+
+  open(link: DeviceLink): void {
+    this.link = link;
+  }
+
+  push(frames: readonly Arrived[]): void {
+    this.inbox.push(frames);
+  }
+
+  /** Reads what has come at once: the connection is over, and what came before counts. */
+  drain(): void {
+    this.inbox.drain();
+  }
+
+  close(): void {
+    this.link = undefined;
+    this.heard = { unasked: 0, answers: 0, unreadable: 0 };
+    this.inbox.clear();
+    this.changes = [];
+  }
+
+  private read(frame: Arrived): void {
+    const { hooks, sender } = this;
+    const { requests } = sender;
+    const { at, generation } = hooks.state();
+    this.lastHeardAt = Date.now();
+    hooks.onSeen('heard');
+    const reading = readFrame(
+      {
+        driver: this.options.driver,
+        at,
+        hasOverdue: requests.hasOverdue,
+        request: (ref) => requests.get(ref),
+        oldest: requests.oldest,
+      },
+      frame,
+    );
+    hooks.onWire('in', frame.raw, reading.note);
+    if (reading.is === 'out of step')
+      return hooks.dispatch({ type: 'ended', generation, cause: 'out-of-step', detail: reading.note });
+    this.count(frame, reading.isUnderstood, reading.answers !== undefined, at);
+    let refusal: string | undefined;
+    for (const reply of reading.replies) refusal = this.readReply(reply, frame.answer !== undefined) ?? refusal;
+    if (frame.answer) this.onFrameAnswer(frame.answer, refusal);
+    // The state must be known before the link is called up.
+    if (hooks.state().at !== 'up') this.reportChanges();
+    if (generation !== hooks.state().generation) return;
+    for (const text of reading.heard) hooks.dispatch({ type: 'heard', generation, text });
+  }
+
+  private count({ fault, says }: Arrived, isUnderstood: boolean, isAnswer: boolean, at: SessionState['at']): void {
+    if (fault !== undefined) {
+      this.hooks.onFault();
+      this.heard.unreadable += 1;
+    }
+    if (isUnderstood) this.hooks.onSeen('understood');
+    if (at !== 'up' && at !== 'silent') return;
+    if (isAnswer) this.heard.answers += 1;
+    else if (isUnderstood) this.heard.unasked += 1;
+    for (const said of says) this.sender.stopwatch.heard(said.text);
+  }
+
+  /** Enters what a reply says. Returns why it refuses, for an answer that the link has matched itself. */
+  private readReply(reply: DecodedReply, isMatched: boolean): string | undefined {
+    if (reply.clears.length > 0) {
+      this.reportChanges();
+      this.hooks.onReadings([], reply.clears);
+    }
+    for (const change of reply.readings) this.changes.push(change);
+    for (const fault of reply.faults) this.hooks.onFault(fault);
+    if (isMatched) return reply.refuses?.reason;
+    if (!reply.accepts && !reply.refuses) return undefined;
+    const { requests, book } = this.sender;
+    const ref = reply.ref ?? requests.oldest?.ref;
+    const { refuses } = reply;
+    if (ref !== undefined) this.onRequestDone(ref, refuses?.reason, refuses?.code);
+    else if (refuses) {
+      // Nobody waits for an answer: a device that only speaks when it refuses means what was sent last.
+      this.reportChanges();
+      const { oldest } = book;
+      if (oldest !== undefined) book.answer(oldest, refuses.reason);
+      this.endsBy(refuses.code, refuses.reason);
+    }
+    return undefined;
+  }
+
+  private onFrameAnswer({ ref, how, code }: Answer, refusal: string | undefined): void {
+    if (how === 'accepted') {
+      this.sender.requests.accept(ref);
+      return this.sender.pump();
+    }
+    if (how !== 'refused') return this.onRequestDone(ref, undefined, code);
+    const named = code === undefined ? undefined : this.options.driver.document.errors[code];
+    const unnamed = `The device refused it${code === undefined ? '' : ` (${code})`}.`;
+    this.onRequestDone(ref, refusal ?? named ?? unnamed, code);
+  }
+
+  /** A request is answered: with a reason, it was refused. Reports before an answer count before it. */
+  private onRequestDone(ref: number, reason: string | undefined, code: string | undefined): void {
+    const { sender } = this;
+    sender.stopwatch.answered(ref);
+    this.reportChanges();
+    const request = sender.requests.end(ref);
+    if (request) this.lastAnswerMs = performance.now() - request.sentAt;
+    if (reason !== undefined && this.endsBy(code, reason)) return;
+    if (request?.sendId !== undefined) sender.book.answer(request.sendId, reason);
+    else if (reason !== undefined && request)
+      this.hooks.onFault(`“${request.name ?? 'a question'}” was refused: ${reason}`);
+    const isContinued = reason === undefined && request !== undefined && sender.askNextPage(request);
+    if (request?.purpose === 'sync' && !isContinued) this.sync.answered();
+    sender.pump();
+  }
+
+  /** Ends the session when the code means that the sign-in is wrong or another controller has the device. Returns whether it does. */
+  private endsBy(code: string | undefined, reason: string): boolean {
+    const { lockedOutCodes, occupiedCodes } = this.options.driver.document.link;
+    if (code === undefined) return false;
+    const as = lockedOutCodes.includes(code) ? 'locked out' : occupiedCodes.includes(code) ? 'occupied' : undefined;
+    if (!as) return false;
+    const { generation } = this.hooks.state();
+    this.hooks.dispatch({ type: 'rejected', generation, as, detail: reason });
+    return true;
+  }
+
+  private reportChanges(): void {
+    const { changes } = this;
+    if (changes.length === 0) return;
+    this.changes = [];
+    const reported = this.hooks.onReadings(changes, []);
+    this.hooks.onSeen('reported');
+    this.sender.book.reported(reported);
+  }
+}

@@ -1,0 +1,240 @@
+import { encodeCommand, encodeOwn, expectationsOf, type EncodedCommand, type OwnMessage } from '../../core/driver';
+import { downCauses, Outbox, type OwnPurpose, type SendClass } from '../../core/session';
+import type { DeviceLink } from './links';
+import type { MaskedWire } from './masked-wire';
+import { channelOf, classOfStop, maxWaiting, tellDropped, type Outward } from './outward';
+import { Requests, type SentRequest } from './requests';
+import { SendBook, type SendListener } from './send-book';
+import type { PreparedSend, SessionHooks, SessionOptions } from './session-types';
+import { harmlessQuestion, Stopwatch } from './stopwatch';
+import type { SyncProgress } from './sync-progress';
+
+interface SenderHooks {
+  readonly freshReading: SessionHooks['freshReading'];
+  readonly onWire: MaskedWire;
+  /** The device does not take what it is sent. */
+  readonly onStuck: () => void;
+  readonly onFault: (text: string) => void;
+  /** True while the state of the device is being fetched. */
+  readonly isSyncing: () => boolean;
+}
+
+type Command = Extract<Outward, { is: 'command' }>;
+
+/** The way out to one device: what waits for its turn, what has left and is not answered yet, what has not had its effect yet. */
+export class SessionSender {
+  readonly requests: Requests;
+  readonly book: SendBook;
+  readonly stopwatch = new Stopwatch();
+  private readonly outbox: Outbox<Outward>;
+  private readonly isAnswered: boolean;
+  private link: DeviceLink | undefined;
+  private pumpTimer: NodeJS.Timeout | undefined;
+  private nextRef = 1;
+
+  constructor(
+    private readonly options: SessionOptions,
+    private readonly sync: SyncProgress,
+    private readonly hooks: SenderHooks,
+  ) {
+    const { link, answers } = options.driver.document;
+    this.isAnswered = answers !== 'none';
+    this.outbox = new Outbox({ window: this.isAnswered ? link.window : Infinity, gapMs: link.gapMs, maxWaiting });
+    // Over datagrams an answer may never come, and nothing keeps the order then.
+    this.requests = new Requests(answers === 'in-order' && link.kind !== 'udp', (over) => this.onRequestsOver(over));
+    this.book = new SendBook(hooks.freshReading, (ask) => {
+      const message = options.driver.questions.get(ask);
+      if (message) this.queue({ ask, message }, 'poll');
+    });
+  }
+
+  open(link: DeviceLink): void {
+    this.link = link;
+  }
+
+  /** The connection is over: everything that waits or is under way is lost, and says so. */
+  close(): void {
+    this.link = undefined;
+    this.stopwatch.stop();
+    this.requests.clear();
+    clearTimeout(this.pumpTimer);
+    this.pumpTimer = undefined;
+    const reason = 'The connection broke before it was sent.';
+    for (const left of this.outbox.clear())
+      if (left.is === 'command') left.listener({ outcome: 'lost', why: 'cut-off', ms: 0, reason });
+    this.book.lose('cut-off', 'The connection broke before the device answered.');
+  }
+
+  get isOpen(): boolean {
+    return this.link !== undefined;
+  }
+
+  /** Sends a command: at once where nothing is in its way, else in its turn. */
+  send(
+    prepared: PreparedSend,
+    listener: SendListener,
+    wanted: SendClass,
+    onBytes: ((bytes: Uint8Array) => void) | undefined,
+    owners: readonly string[],
+  ): void {
+    const now = performance.now();
+    const item: Command = { is: 'command', prepared, listener, ...(onBytes ? { onBytes } : {}), owners };
+    const as = wanted === 'stop' ? classOfStop(this.outbox, prepared, owners) : wanted;
+    if (this.outbox.isFree(now, this.requests.inFlight, as)) return this.sendCommand(item, now);
+    const newest = as === 'continuous' ? channelOf(prepared) : undefined;
+    tellDropped(this.outbox.put({ class: as, newest, item }));
+    this.pump();
+  }
+
+  /** A question of our own takes its turn. One that is under way already is not asked twice. */
+  queue(own: OwnMessage, purpose: OwnPurpose, from?: number): void {
+    const paging = own.ask === undefined ? undefined : this.options.driver.document.questions[own.ask]?.paging;
+    if (purpose === 'poll' && own.ask !== undefined && this.requests.isAsking(own.ask)) return;
+    if (purpose === 'sync') this.sync.asked();
+    this.outbox.put({
+      class: 'own',
+      newest: undefined,
+      item: { is: 'own', own, purpose, from: from ?? paging?.first },
+    });
+    this.pump();
+  }
+
+  /** Sends a message of the greeting at once: nothing else goes out before it. */
+  greet(own: OwnMessage, texts: Readonly<Record<string, string>>): void {
+    this.sendOwn(own, 'greeting', texts, undefined);
+  }
+
+  /** Times a question that changes nothing. Returns false when this kind of device has none. */
+  time(done: (ms: number | undefined) => void): boolean {
+    const question = harmlessQuestion(this.options.driver);
+    if (!question) return false;
+    this.stopwatch.start(question, this.options.driver.document.link.answerWithinMs, done);
+    const item = { is: 'own', own: question.own, purpose: 'poll', from: undefined } as const;
+    this.outbox.put({ class: 'own', newest: undefined, item });
+    this.pump();
+    return true;
+  }
+
+  /** Asks for the next piece of a list, until all that the device says there are have come. */
+  askNextPage({ name, from, purpose }: SentRequest): boolean {
+    const { driver } = this.options;
+    const paging = name === undefined ? undefined : driver.document.questions[name]?.paging;
+    const message = name === undefined ? undefined : driver.questions.get(name);
+    if (!paging || !message || from === undefined) return false;
+    const count = Number(this.hooks.freshReading(paging.count) ?? 0);
+    const next = from + paging.step;
+    if (next >= paging.first + count) return false;
+    const isSync = purpose === 'sync';
+    if (isSync) this.sync.askedAgain();
+    this.queue({ ask: name, message }, isSync ? 'sync' : 'poll', next);
+    return true;
+  }
+
+  /** Lets out what waits, as far as window and gap allow. */
+  pump(): void {
+    clearTimeout(this.pumpTimer);
+    this.pumpTimer = undefined;
+    for (;;) {
+      const now = performance.now();
+      const next = this.outbox.next(now, this.requests.inFlight);
+      if (next.is === 'nothing') return;
+      if (next.is === 'wait') {
+        this.pumpTimer = setTimeout(() => this.pump(), next.forMs);
+        return;
+      }
+      const { item } = next;
+      if (item.is === 'command') this.sendCommand(item, now);
+      else this.sendOwn(item.own, item.purpose, {}, item.from);
+      if (!this.link) return;
+    }
+  }
+
+  private sendCommand({ prepared, listener, onBytes }: Command, now: number): void {
+    const { link, isAnswered } = this;
+    const ref = this.nextRef++;
+    const encoded = prepared.encoded ?? this.encodeNow(prepared, ref, listener);
+    if (!link || !encoded) return;
+    // First of all the bytes: everything else can wait.
+    const written = link.write(encoded.out, ref);
+    this.outbox.sent(now);
+    if (!written.ok) {
+      const reason = written.stuck ? downCauses['not-reading'].tryNext : written.reason;
+      listener({ outcome: 'lost', why: 'cut-off', ms: 0, reason });
+      if (written.stuck) this.hooks.onStuck();
+      return;
+    }
+    const shown = this.hooks.onWire('out', written.bytes);
+    onBytes?.(shown);
+    const { command } = prepared;
+    const { confirm } = command;
+    const expectations = expectationsOf(command, encoded.params, this.book.expected);
+    const { answerWithinMs } = this.options.driver.document.link;
+    const id = String(ref);
+    if (isAnswered)
+      this.requests.begin({
+        ref,
+        name: prepared.id,
+        sendId: id,
+        purpose: undefined,
+        from: undefined,
+        sentAt: now,
+        deadlineAt: now + answerWithinMs,
+      });
+    if (!isAnswered && !expectations) return listener({ outcome: 'sent', why: 'one-way', ms: 0 });
+    const deadlineAt = now + (confirm?.withinMs ?? answerWithinMs);
+    this.book.begin({ id, sentAt: now, deadlineAt, answered: isAnswered, expectations }, confirm, listener);
+  }
+
+  private encodeNow(prepared: PreparedSend, ref: number, listener: SendListener): EncodedCommand | undefined {
+    const readingNow = this.hooks.freshReading;
+    const encoded = encodeCommand(this.options.driver, prepared.id, prepared.given, { ref, readingNow });
+    if (encoded.ok) return encoded.value;
+    listener({ outcome: 'lost', why: 'bad-value', ms: 0, reason: encoded.error.message });
+    return undefined;
+  }
+
+  private sendOwn(
+    own: OwnMessage,
+    purpose: OwnPurpose,
+    texts: Readonly<Record<string, string>>,
+    from: number | undefined,
+  ): void {
+    const { driver, user, password } = this.options;
+    const ref = this.nextRef++;
+    const known = { user, password, ...texts, ...(from === undefined ? {} : { from: String(from) }) };
+    const message = encodeOwn(driver, own.message, known, ref);
+    if (!message.ok) return this.hooks.onFault(message.error.message);
+    const now = performance.now();
+    this.stopwatch.sent(own, ref, now);
+    const written = this.link?.write(message.value.out, ref);
+    this.outbox.sent(now);
+    if (!written) return;
+    if (!written.ok) {
+      if (written.stuck) this.hooks.onStuck();
+      return this.hooks.onFault(written.reason);
+    }
+    const secrets = Object.values(texts).map((text) => utf8.encode(text));
+    this.hooks.onWire('out', written.bytes, purpose, secrets);
+    // A greeting is answered by what the next step expects, unless answers name their request anyway.
+    const isCounted = this.isAnswered && (purpose !== 'greeting' || driver.document.answers === 'matched');
+    if (!isCounted) return purpose === 'sync' ? this.sync.answered() : undefined;
+    const deadlineAt = now + driver.document.link.answerWithinMs;
+    this.requests.begin({ ref, name: own.ask, sendId: undefined, purpose, from, sentAt: now, deadlineAt });
+  }
+
+  /** Answers that did not come: the window opens, and what was asked to know the state is asked again. */
+  private onRequestsOver(over: readonly SentRequest[]): void {
+    for (const { ref, name, purpose, from } of over) {
+      if (this.options.driver.document.answers === 'matched') this.link?.forget(ref);
+      // Where answers come in order, asking again would only bring two.
+      if (purpose !== 'sync' || name === undefined || !this.hooks.isSyncing() || this.requests.get(ref)) continue;
+      const own = this.options.driver.sync.find((each) => each.ask === name);
+      if (!own) continue;
+      this.sync.askedAgain();
+      this.queue(own, 'sync', from);
+    }
+    this.pump();
+  }
+}
+
+const utf8 = new TextEncoder();
