@@ -1,3 +1,5 @@
+import type { PageRecord } from '../show';
+
 /** How a panel looks at a page: on which shift level, and with which devices picked in its zones. */
 export interface PageContext {
   readonly shift: string | undefined;
@@ -33,4 +35,19 @@ export function readContextKey(key: string): { readonly page: string; readonly c
   const shift = pairs.find(([name]) => name === shiftKey)?.[1];
   const picks = pairs.flatMap(([zone, device]) => (zone === shiftKey || !device ? [] : [[zone, device] as const]));
   return { page, context: { shift, picks: Object.fromEntries(picks) } };
+}
+
+/**
+ * True for a context that a page can be looked at in: a level that it has, and in each zone a device that can be picked there.
+ * Without the page only its bare name can be, for somebody may wait for it.
+ */
+export function canBeContext(page: PageRecord['data'] | undefined, key: string): boolean {
+  const { page: id, context } = readContextKey(key);
+  if (contextKey(id, context) !== key) return false;
+  if (!page) return key === id;
+  const { shift, picks } = context;
+  if (shift !== undefined && !page.shifts?.some((level) => level.id === shift)) return false;
+  return Object.entries(picks).every(([zone, device]) =>
+    page.zones.some(({ id: own, pick }) => own === zone && pick?.devices.includes(device)),
+  );
 }

@@ -65,7 +65,15 @@ export { askOffers } from './askables';
 export { answered, askFor, changeAsked, checkAnswers, mostAsked, questionsOf } from './questions';
 export { trialOf } from './trial';
 export { kindsOf } from './kinds';
-export { contextKey, readContextKey, usualContext, withPick, withShift, type PageContext } from './context-key';
+export {
+  canBeContext,
+  contextKey,
+  readContextKey,
+  usualContext,
+  withPick,
+  withShift,
+  type PageContext,
+} from './context-key';
 export { setBy } from './sets';
 export { atLevel, changedAtLevel, changesAllLevels, inContext, pickedIn } from './context';
 export { guessPatch, importEdit, moveKey, patchRows, type PatchRow, type Placing } from './import-pages';

@@ -1,4 +1,4 @@
-import { identityReadings, identityRemark, whatItSays, type CompiledDriver } from '../../core/driver';
+import { whatItSays, type CompiledDriver } from '../../core/driver';
 import {
   heldHere,
   judgeAddress,
@@ -7,52 +7,20 @@ import {
   judgePort,
   judgeProtocol,
   judgeReports,
-  judgeRoundTrip,
   judgeRoute,
   judgeSignIn,
-  type IdentityFinding,
   type Network,
   type StageName,
   type Verdict,
 } from '../../core/diagnosis';
-import type { Scalar } from '../../core/result';
 import type { Link } from '../../core/session';
 import { signsIn } from '../../core/show';
-import { fromHex } from '../../core/wire';
-import type { DeviceSession } from '../devices/device-session';
 import type { Prober } from './prober-client';
+import { identityOf } from './identity-finding';
+import { OtherAnswers } from './other-answers';
+import { timeRoundTrips } from './round-trips';
+import type { Fresh, TestTarget } from './test-target';
 import { longestTryMs, Trial } from './trial';
-
-/** What is tested: a device of the rig, or one that is being typed. */
-export interface TestTarget {
-  readonly driver: CompiledDriver | undefined;
-  readonly host: string;
-  readonly port: number;
-  readonly user: string;
-  readonly password: string;
-  /** The gateway's tag, for a device that is reached through one; host and port are then the gateway's. */
-  readonly through: string | undefined;
-  readonly enabled: boolean;
-  /** The options of the driver as they are set, defaults left out. */
-  readonly options: Readonly<Record<string, Scalar>>;
-  /** Tags of other devices at the same address and port. */
-  readonly sharedWith: readonly string[];
-  /** Ports where a device of this driver may be instead. */
-  readonly otherPorts: readonly number[];
-  /** Drivers that the device may answer instead. */
-  readonly otherDrivers: readonly CompiledDriver[];
-  /** The rig's own connection, where it is up: it is used, and no second one is made. */
-  readonly own:
-    { readonly session: DeviceSession; readonly link: Link; readonly since: number; readonly fresh: Fresh } | undefined;
-  /** The rig's own connection is up, and what is tested is typed and not it. */
-  readonly live: 'no' | 'elsewhere' | 'same place';
-  /** Somebody asked to interrupt the live connection for the test. */
-  readonly interrupt: boolean;
-  /** Ends the rig's own tries while another is under way; what it returns lets them go on. */
-  readonly suspend: () => () => void;
-}
-
-type Fresh = (key: string) => Scalar | undefined;
 
 export interface StageReport {
   readonly stage: StageName;
@@ -68,9 +36,6 @@ interface Says {
 
 const portTimeoutMs = 1200;
 const otherTimeoutMs = 400;
-const otherTryMs = 2500;
-const questions = 20;
-const longestRoundTripsMs = 6000;
 const listenMs = 1500;
 
 /**
@@ -107,12 +72,15 @@ class Test {
   private trial: Trial | undefined;
   private link: Link | undefined;
   private resume: (() => void) | undefined;
+  private readonly others: OtherAnswers;
 
   constructor(
     private readonly target: TestTarget,
     private readonly prober: Prober,
     private readonly signal: AbortSignal,
-  ) {}
+  ) {
+    this.others = new OtherAnswers(target, prober, signal);
+  }
 
   *stages(): Generator<readonly [StageName, () => Promise<Verdict>]> {
     yield ['address', () => this.testAddress()];
@@ -210,11 +178,13 @@ class Test {
       this.signal,
     );
     const tries = kind === 'udp' ? others : open;
-    const answered = await Promise.all(tries.slice(0, 8).map((each) => this.answersAs(this.target.driver, each)));
+    const answered = await Promise.all(
+      tries.slice(0, 8).map((each) => this.others.answersAs(this.target.driver, address, each)),
+    );
     const asOther = await Promise.all(
       otherDrivers
         .filter((each) => each.document.role === this.target.driver?.document.role)
-        .map((each) => this.answersAs(each, port)),
+        .map((each) => this.others.answersAs(each, address, port)),
     );
     return this.asGateway(
       judgePort({
@@ -229,17 +199,6 @@ class Test {
           .map(({ document: { id, title } }) => ({ id, title })),
       }),
     );
-  }
-
-  /** Whether a device of this driver answers at a port. Nothing secret is shown to it. */
-  private async answersAs(driver: CompiledDriver | undefined, port: number): Promise<boolean> {
-    if (!driver) return false;
-    const trial = new Trial({ driver, host: this.address, port, user: '', password: '' });
-    const link = await trial.call(otherTryMs, this.signal);
-    const fits =
-      trial.evidence.understood || link.word === 'up' || link.word === 'occupied' || link.word === 'locked out';
-    trial.end();
-    return fits;
   }
 
   private async testProtocol(): Promise<Verdict> {
@@ -268,32 +227,12 @@ class Test {
     const finding = { ...base, link, cause: link.cause, understood, upForMs: undefined };
     if ((understood && link.cause !== 'wrong-greeting') || link.word !== 'down')
       return judgeProtocol({ ...finding, heard });
-    const [own1, others] = await Promise.all([this.listen(heard), this.answeredBy(otherDrivers, heard)]);
+    const [own1, others] = await Promise.all([
+      this.others.listen(heard, this.address, this.kind),
+      this.others.answeredBy(otherDrivers, heard, this.address),
+    ]);
     const greeting = plainBeginning(driver);
     return judgeProtocol({ ...finding, heard: own1, greeting, otherDrivers: others });
-  }
-
-  /** What the port says by itself or to a web request, where it has said nothing to the driver. */
-  private async listen(heard: Uint8Array): Promise<Uint8Array> {
-    if (heard.length > 0 || this.kind === 'udp' || this.target.through !== undefined) return heard;
-    const order = { do: 'listen', address: this.address, port: this.target.port, timeoutMs: 1000 } as const;
-    const said = fromHex((await this.prober.ask(order, this.signal)).heard);
-    return said.ok ? said.value : heard;
-  }
-
-  /** Drivers that fit: by what was heard already, or, for devices of the same role, by asking. */
-  private async answeredBy(drivers: readonly CompiledDriver[], heard: Uint8Array) {
-    const text = new TextDecoder().decode(heard).split(/[\r\n]/)[0] ?? '';
-    const { port, driver } = this.target;
-    const { role, link } = driver?.document ?? {};
-    const fits = await Promise.all(
-      drivers.map((each) => {
-        const [first] = each.greeting;
-        if (first && 'expect' in first) return text !== '' && first.expect.matcher(text).find();
-        return each.document.role === role && each.document.link.kind === link?.kind && this.answersAs(each, port);
-      }),
-    );
-    return drivers.filter((_, n) => fits[n]).map(({ document: { id, title } }) => ({ id, title }));
   }
 
   private testSignIn(): Verdict {
@@ -331,27 +270,9 @@ class Test {
     });
   }
 
-  private async testRoundTrip(): Promise<Verdict> {
+  private testRoundTrip(): Promise<Verdict> {
     const session = this.target.own?.session ?? this.trial?.session;
-    const times: number[] = [];
-    let lost = 0;
-    const through = this.target.through !== undefined;
-    const brokenBefore = session?.counts.unreadable ?? 0;
-    const until = performance.now() + longestRoundTripsMs;
-    if (!session?.hasQuestion) return judgeRoundTrip({ times, lost, unreadable: 0, through, possible: false });
-    for (let n = 0; n < questions && performance.now() < until && !this.signal.aborted; n += 1) {
-      const asked = await new Promise<number | undefined | 'cut off'>((resolve) => {
-        if (!session.timeQuestion(resolve)) resolve('cut off');
-      });
-      if (typeof asked === 'number') times.push(asked);
-      else lost += 1;
-      // A connection that broke meanwhile, even before the first question, has lost the rest.
-      if (asked === 'cut off') break;
-    }
-    const all = session.counts.unreadable;
-    // Where nothing was answered, a frame that was broken before may have swallowed the rest.
-    const unreadable = times.length === 0 ? all : Math.max(0, all - brokenBefore);
-    return judgeRoundTrip({ times, lost, unreadable, through, possible: true });
+    return timeRoundTrips(session, this.target.through !== undefined, this.signal);
   }
 
   private async testReports(): Promise<Verdict> {
@@ -364,36 +285,6 @@ class Test {
     const polls = (driver?.document.polls.length ?? 0) > 0;
     return judgeReports({ unasked, answers, listenedMs: Date.now() - startedAt, polls, oneWay });
   }
-}
-
-/** What a device says of itself, set against its driver. */
-function identityOf(
-  { document }: CompiledDriver,
-  set: Readonly<Record<string, Scalar>>,
-  fresh: Fresh,
-): Omit<IdentityFinding, 'driversForModel' | 'helpersMissing'> {
-  const { identity } = document;
-  const { model, firmware } = whatItSays(document, fresh);
-  const modelOnly = { ...document, identity: { ...identity, firmware: undefined } };
-  const remark = identityReadings(document).length > 0 ? identityRemark(document, fresh) : undefined;
-  const modelRemark = identityRemark(modelOnly, fresh);
-  const options = Object.entries(identity.options ?? {}).flatMap(([name, key]) => {
-    const says = fresh(key);
-    const option = document.options[name];
-    const is = set[name] ?? option?.default;
-    return option && says !== is && (typeof says === 'number' || typeof says === 'string')
-      ? [{ name, title: option.title, says }]
-      : [];
-  });
-  return {
-    model,
-    firmware,
-    knownModels: identity.models,
-    knownFirmwares: identity.firmwares,
-    modelKnown: modelRemark === undefined,
-    firmwareKnown: remark === undefined || modelRemark !== undefined,
-    options,
-  };
 }
 
 /** The plain text that a driver's greeting begins with; `undefined` where the device does not greet or not in plain text. */

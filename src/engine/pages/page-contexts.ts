@@ -1,37 +1,15 @@
-import { faceNow, readingsOfFace, type FaceView } from '../../core/face';
-import { lookNow, ReadingIndex, type LampMemory } from '../../core/lamp';
-import type { ControlView, PageDiff, PageLayout, PageView } from '../../core/live';
-import {
-  contextKey,
-  inContext,
-  legendOf,
-  pickedIn,
-  readContextKey,
-  viewOf,
-  zoneOf,
-  type PageContext,
-} from '../../core/page';
-import { targetOf } from '../../core/press';
-import { drivenBy, readingId, type ControlRecord, type PageRecord, type ReadingRef, type Zone } from '../../core/show';
+import { readingsOfFace, type FaceView } from '../../core/face';
+import { lookNow, ReadingIndex } from '../../core/lamp';
+import type { PageDiff, PageView } from '../../core/live';
+import { canBeContext, inContext, pickedIn, readContextKey, zoneOf, type PageContext } from '../../core/page';
+import { drivenBy, readingId, type ControlRecord, type PageRecord, type Zone } from '../../core/show';
 import type { ReadingStore } from '../devices/readings';
 import type { ShowChange } from '../parts';
 import type { TopicBook } from '../topics/topic-book';
 import type { RunningShow } from '../show/running-show';
-import { WakeTimer } from './wake-timer';
-
-/** A page as somebody looks at it: on a shift level, with devices picked in its zones. */
-interface Context {
-  readonly key: string;
-  readonly page: string;
-  readonly asked: PageContext;
-  /** Zone to the device that it drives now. */
-  readonly picked: Map<string, string>;
-  /** The controls as they are in this context. */
-  readonly controls: Map<string, ControlRecord>;
-  readonly faces: Map<string, { readonly view: FaceView; readonly key: string }>;
-  /** What each control's rules remember from one look to the next. */
-  readonly memories: Map<string, LampMemory>;
-}
+import { markOf, type Context } from './context';
+import { ContextFaces } from './context-faces';
+import { PageViews } from './page-views';
 
 const zoneMark = 'zone ';
 /** A limit for all screens together, far above what a crew looks at: each costs memory and work. */
@@ -44,11 +22,8 @@ const mostContexts = 2000;
 export class PageContexts {
   private readonly contexts = new Map<string, Context>();
   private readonly index = new ReadingIndex();
-  /** By control, when each of its targets is turned off. */
-  private readonly offs = new Map<string, Map<string, number>>();
-  private running: ReadonlySet<string> = new Set();
-  /** What may change its look at a time although nothing is reported. */
-  private readonly wakes = new WakeTimer((due) => this.look(new Set(due)));
+  private readonly faces: ContextFaces;
+  private readonly views: PageViews;
 
   constructor(
     private readonly show: RunningShow,
@@ -56,6 +31,8 @@ export class PageContexts {
     private readonly publishTo: (topic: `page:${string}`, diff: PageDiff) => void,
     topics: TopicBook,
   ) {
+    this.faces = new ContextFaces(show, readings, (marks) => this.look(marks));
+    this.views = new PageViews(show);
     topics.serve('page', {
       whole: (key) => this.open(key),
       canBe: (key) => this.canOpen(key),
@@ -74,20 +51,10 @@ export class PageContexts {
     this.publishTo(`page:${key}`, diff);
   }
 
-  /**
-   * True for a page in a context that there can be: a level that it has, in each zone a device that can be picked there. A page that is not there
-   * can be waited for, in no context.
-   */
+  /** True for a page in a context that there can be. A page that is not there can be waited for, in no context. */
   canOpen(key: string): boolean {
-    const { page, context } = readContextKey(key);
-    const data = this.show.pages.get(page)?.data;
-    if (contextKey(page, context) !== key) return false;
-    if (!data) return key === page;
-    const { shift, picks } = context;
-    if (shift !== undefined && !data.shifts?.some(({ id }) => id === shift)) return false;
-    return Object.entries(picks).every(([zone, device]) =>
-      data.zones.some(({ id, pick }) => id === zone && pick?.devices.includes(device)),
-    );
+    const { page } = readContextKey(key);
+    return canBeContext(this.show.pages.get(page)?.data, key);
   }
 
   /** The whole page in a context; `undefined` when there is none. From now on its differences are published. */
@@ -111,7 +78,7 @@ export class PageContexts {
       this.pickAll(context, record);
       for (const control of this.show.controlsOf(page).values()) this.enter(context, record, control);
     }
-    return { layout: this.layoutOf(record, context), ...this.allOf(context) };
+    return { layout: this.views.layoutOf(record, context), ...this.allOf(context) };
   }
 
   /** Nobody looks at the page in this context any more. */
@@ -120,7 +87,7 @@ export class PageContexts {
     if (!context) return;
     for (const id of context.controls.keys()) this.forget(context, id);
     const { zones = [] } = this.show.pages.get(context.page)?.data ?? {};
-    for (const zone of zones) this.index.remove(mark(context, `${zoneMark}${zone.id}`));
+    for (const zone of zones) this.index.remove(markOf(context, `${zoneMark}${zone.id}`));
     this.contexts.delete(key);
   }
 
@@ -139,7 +106,7 @@ export class PageContexts {
     const { lamps, page, values } = control.data;
     if (!lamps.some(({ bars }) => bars)) return false;
     const known = this.contexts.get(key ?? page)?.faces.get(control.id);
-    const { barred } = known?.view ?? lookNow(lamps, values, { ...this.sources, now: Date.now() });
+    const { barred } = known?.view ?? lookNow(lamps, values, { ...this.faces.sources, now: Date.now() });
     return barred === true;
   }
 
@@ -151,7 +118,7 @@ export class PageContexts {
   }
 
   stop(): void {
-    this.wakes.stop();
+    this.faces.stop();
   }
 
   /** Looks at controls and zones anew, and publishes what is another than before. */
@@ -167,11 +134,11 @@ export class PageContexts {
         continue;
       }
       const control = context.controls.get(id);
-      if (!control || !this.refresh(context, control)) continue;
-      const faces = diffs.get(context) ?? {};
-      diffs.set(context, faces);
-      const face = context.faces.get(id);
-      if (face) faces[id] = face.view;
+      const face = control && this.faces.refresh(context, control);
+      if (!face) continue;
+      const put = diffs.get(context) ?? {};
+      diffs.set(context, put);
+      put[id] = face;
     }
     for (const [{ key }, put] of diffs) this.publish(key, { faces: { put } });
   }
@@ -196,7 +163,7 @@ export class PageContexts {
         context.faces.delete(id);
         context.controls.delete(id);
         this.forget(context, id);
-        const layout = this.legendNews(context, now, before);
+        const layout = this.views.legendNews(context, now, before);
         this.publish(context.key, { controls: { drop: [id] }, faces: { drop: [id] }, ...layout });
       }
     }
@@ -206,9 +173,9 @@ export class PageContexts {
       this.enter(context, page, now);
       const face = context.faces.get(id);
       this.publish(context.key, {
-        controls: { put: { [id]: this.viewOf(context.controls.get(id) ?? now) } },
+        controls: { put: { [id]: this.views.viewOf(context.controls.get(id) ?? now) } },
         faces: { put: face ? { [id]: face.view } : {} },
-        ...this.legendNews(context, now, before),
+        ...this.views.legendNews(context, now, before),
       });
     }
   }
@@ -220,8 +187,8 @@ export class PageContexts {
       const record = this.show.pages.get(context.page);
       if (own.length === 0 || !record) continue;
       this.publish(context.key, {
-        controls: { put: Object.fromEntries(own.map(([id, each]) => [id, this.viewOf(each)])) },
-        layout: this.layoutOf(record, context),
+        controls: { put: Object.fromEntries(own.map(([id, each]) => [id, this.views.viewOf(each)])) },
+        layout: this.views.layoutOf(record, context),
       });
     }
   }
@@ -233,7 +200,7 @@ export class PageContexts {
       const own = [...context.controls].filter(([, { data }]) => data.responses.runs !== undefined);
       if (own.length === 0) continue;
       this.publish(context.key, {
-        controls: { put: Object.fromEntries(own.map(([id, each]) => [id, this.viewOf(each)])) },
+        controls: { put: Object.fromEntries(own.map(([id, each]) => [id, this.views.viewOf(each)])) },
       });
     }
   }
@@ -243,7 +210,7 @@ export class PageContexts {
   }
 
   private pickOf(zone: Zone, asked: PageContext): string | undefined {
-    return pickedIn(zone, asked, this.show.ties.values(), this.readings.get.bind(this.readings), this.tagOf);
+    return pickedIn(zone, asked, this.show.ties.values(), this.readings.get.bind(this.readings), this.views.tagOf);
   }
 
   /** Looks what every zone drives, and watches what they follow. */
@@ -253,7 +220,7 @@ export class PageContexts {
       const picked = this.pickOf(zone, context.asked);
       if (picked !== undefined) context.picked.set(zone.id, picked);
       const follow = zone.pick?.follow;
-      this.index.put(mark(context, `${zoneMark}${zone.id}`), follow ? [follow] : []);
+      this.index.put(markOf(context, `${zoneMark}${zone.id}`), follow ? [follow] : []);
     }
   }
 
@@ -277,7 +244,7 @@ export class PageContexts {
     const pick = <T>(all: Readonly<Record<string, T>>) =>
       Object.fromEntries(own.flatMap(({ id }) => (all[id] === undefined ? [] : [[id, all[id]]])));
     this.publish(context.key, {
-      layout: this.layoutOf(record, context),
+      layout: this.views.layoutOf(record, context),
       controls: { put: pick(controls) },
       faces: { put: pick(faces) },
     });
@@ -285,21 +252,20 @@ export class PageContexts {
 
   private allOf(context: Context): Pick<PageView, 'controls' | 'faces'> {
     return {
-      controls: Object.fromEntries([...context.controls].map(([id, control]) => [id, this.viewOf(control)])),
+      controls: Object.fromEntries([...context.controls].map(([id, control]) => [id, this.views.viewOf(control)])),
       faces: Object.fromEntries([...context.faces].map(([id, face]) => [id, face.view])),
     };
   }
 
   /** The macros that run now. */
   setRunning(macros: ReadonlySet<string>): void {
-    const changed = new Set([...macros, ...this.running].filter((each) => macros.has(each) !== this.running.has(each)));
+    const changed = this.faces.setRunning(macros);
     if (changed.size === 0) return;
-    this.running = macros;
     for (const context of this.contexts.values()) {
       const own = [...context.controls.values()].filter(({ data }) => changed.has(data.responses.runs?.macro ?? ''));
       const put = own.flatMap((control) => {
-        const face = this.refresh(context, control) ? context.faces.get(control.id) : undefined;
-        return face ? [[control.id, face.view] as const] : [];
+        const face = this.faces.refresh(context, control);
+        return face ? [[control.id, face] as const] : [];
       });
       if (put.length > 0) this.publish(context.key, { faces: { put: Object.fromEntries(put) } });
     }
@@ -307,104 +273,27 @@ export class PageContexts {
 
   /** When what a control has done to a target is turned off; `undefined` when it is not any more. */
   setOff(control: string, target: string, at: number | undefined): void {
-    const targets = this.offs.get(control) ?? new Map<string, number>();
-    for (const [other, past] of targets) if (past < Date.now()) targets.delete(other);
-    if (at === undefined) targets.delete(target);
-    else targets.set(target, at);
-    if (targets.size === 0) this.offs.delete(control);
-    else this.offs.set(control, targets);
+    this.faces.setOff(control, target, at);
     for (const context of this.contexts.values()) {
       const own = context.controls.get(control);
-      if (!own || !this.refresh(context, own)) continue;
-      const face = context.faces.get(control);
-      if (face) this.publish(context.key, { faces: { put: { [control]: face.view } } });
+      const face = own && this.faces.refresh(context, own);
+      if (face) this.publish(context.key, { faces: { put: { [control]: face } } });
     }
   }
 
   /** True while a page that somebody looks at shows what depends on a reading. */
   isShown = (id: string): boolean => this.index.usersOf(id).size > 0;
 
-  private readonly sources = {
-    readingNow: (ref: ReadingRef) => this.readings.get(ref),
-    documentOf: (id: string) => this.show.documentOf(id),
-  };
-
-  private readonly tagOf = (device: string) => this.show.devices.get(device)?.data.tag;
-
-  private viewOf(control: ControlRecord): ControlView {
-    return viewOf(control.data, {
-      documentOf: this.show.documentOf,
-      tagOf: this.show.pages.get(control.data.page)?.data.badges ? this.tagOf : () => undefined,
-      macroOf: (id) => this.show.macros.get(id),
-    });
-  }
-
-  /** The layout with its new legend, where a control that changed may have changed that. */
-  private legendNews(
-    context: Context,
-    now: ControlRecord | undefined,
-    before: ControlRecord | undefined,
-  ): Pick<PageDiff, 'layout'> {
-    const record = this.show.pages.get(context.page);
-    return record && (now?.data.tint ?? before?.data.tint) ? { layout: this.layoutOf(record, context) } : {};
-  }
-
-  private layoutOf({ id, data }: PageRecord, context: Context): PageLayout {
-    const { name, columns, rows, note, shifts = [] } = data;
-    const zones = data.zones.map(({ pick, ...zone }) => {
-      const devices = pick?.devices.flatMap((device) => {
-        const record = this.show.devices.get(device);
-        return record ? [{ id: device, tag: record.data.tag, name: record.data.name }] : [];
-      });
-      const now = context.picked.get(zone.id);
-      return devices ? { ...zone, pick: { devices, now, follows: pick?.follow !== undefined } } : zone;
-    });
-    const legend = legendOf(data, context.controls.values(), this.tagOf);
-    return { id, name, columns, rows, note, zones, legend, shifts };
-  }
-
   private enter(context: Context, page: PageRecord, stored: ControlRecord): void {
     const control = inContext(stored, page, context.asked.shift, (zone) => context.picked.get(zone.id));
     context.controls.set(control.id, control);
     context.memories.delete(control.id);
-    this.index.put(mark(context, control.id), readingsOfFace(control.data, this.show.documentOf));
-    this.refresh(context, control);
+    this.index.put(markOf(context, control.id), readingsOfFace(control.data, this.show.documentOf));
+    this.faces.refresh(context, control);
   }
 
   private forget(context: Context, id: string): void {
-    context.memories.delete(id);
-    this.index.remove(mark(context, id));
-    this.wakes.set(mark(context, id), undefined);
-  }
-
-  /** When the control's present target is turned off; of one that asks first, when the last of its targets is. */
-  private offAtOf({ id, data }: ControlRecord): number | undefined {
-    const targets = this.offs.get(id);
-    const { off, asks } = data.responses;
-    if (!targets || !off) return undefined;
-    return asks ? Math.max(...targets.values()) : targets.get(targetOf(data, off.sends));
-  }
-
-  /** Computes a face anew; true when it is another than before. */
-  private refresh(context: Context, control: ControlRecord): boolean {
-    const { data, id } = control;
-    let memory = context.memories.get(id);
-    // Most rules remember nothing.
-    if (!memory && data.lamps.length > 0) context.memories.set(id, (memory = new Map()));
-    const { face, again } = faceNow(data, { ...this.sources, now: Date.now() }, memory);
-    const offAt = this.offAtOf(control);
-    const { runs } = data.responses;
-    const view: FaceView = {
-      ...face,
-      ...(offAt === undefined || offAt < Date.now() ? {} : { offAt }),
-      ...(runs && this.running.has(runs.macro) ? { runs: true } : {}),
-    };
-    this.wakes.set(mark(context, id), again);
-    const key = JSON.stringify(view);
-    if (context.faces.get(control.id)?.key === key) return false;
-    context.faces.set(control.id, { view, key });
-    return true;
+    this.index.remove(markOf(context, id));
+    this.faces.forget(context, id);
   }
 }
-
-const mark = ({ key }: Context, id: string): string => `${key}|${id}`;
