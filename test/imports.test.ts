@@ -9,12 +9,13 @@ const allowed: Readonly<Record<string, readonly string[]>> = {
   core: [],
   drivers: [],
   standins: ['core/wire'],
+  log: [],
   prober: ['core'],
   store: ['core'],
   ui: ['core'],
-  engine: ['store', 'drivers', 'core'],
+  engine: ['store', 'drivers', 'log', 'core'],
   // The front door, the supervisor and the one-shot preparation put the whole program together.
-  server: ['engine', 'prober', 'store', 'standins', 'drivers', 'core'],
+  server: ['engine', 'prober', 'store', 'standins', 'drivers', 'log', 'core'],
   app: [
     'ui',
     'store',

@@ -3,6 +3,7 @@ import { DriverShelf } from '../core/driver';
 import { renderLabel } from '../core/face';
 import type { HealthResponse } from '../core/live';
 import type { ControlRecord } from '../core/show';
+import { noLog, type Log } from '../log';
 import { Aims } from './aim/aims';
 import type { Rehearsals } from './aim/rehearsal';
 import { Connections } from './devices/connections';
@@ -10,6 +11,8 @@ import { OwnReadings } from './devices/own-readings';
 import { ReadingRecord } from './devices/reading-record';
 import { ReadingStore } from './devices/readings';
 import { ApiSource } from './door/api-source';
+import { Metrics } from './door/metrics';
+import { makeReport } from './door/report';
 import { WrongKeyBook } from './door/wrong-keys';
 import { Macros } from './macros/macros';
 import { Recorder } from './macros/recorder';
@@ -55,9 +58,11 @@ interface EngineOptions {
   readonly dataDir: string;
   /** Driver documents. One with a mistake is left out and reported. */
   readonly drivers: readonly unknown[];
-  readonly log?: (message: string) => void;
+  readonly log?: Log;
   /** What the supervisor says of the processes, for the health report. */
   readonly processes?: () => HealthResponse['processes'];
+  /** The last failures of all processes, as the supervisor knows them. */
+  readonly failures?: () => HealthResponse['failures'];
   /** What looks at the network; without it nothing is tested and nothing found. */
   readonly prober?: Prober;
   /** What stands in for the devices while something is rehearsed; without it nothing is. */
@@ -79,12 +84,13 @@ export class Engine {
   private readonly parts: Parts;
   private readonly intake: ShowIntake;
   private readonly aims: Aims;
+  private readonly status: StatusBoard;
   private readonly stills: Stills | undefined;
   /** What has to end for the process to look killed, and tells no device anything. */
   private readonly killed: readonly Part[];
 
-  constructor({ dataDir, drivers, log = () => undefined, processes, prober, rehearsals, warm }: EngineOptions) {
-    const parts = new Parts((message, cause) => log(`${message} ${String(cause)}`));
+  constructor({ dataDir, drivers, log = noLog, processes, failures, prober, rehearsals, warm }: EngineOptions) {
+    const parts = new Parts((message, cause) => log.error({ part: 'engine', cause }, message));
     const shelf = warm?.shelf ?? new DriverShelf();
     const show = new RunningShow(shelf, parts.onShow);
     const readings = new ReadingStore(parts.onReadings);
@@ -98,7 +104,9 @@ export class Engine {
 
     const reserve = new DiskReserve(dataDir);
     const onRows: ConstructorParameters<typeof AsRun>[1] = (rows) => publish('as-run', { rows });
-    const asRun = parts.add(new AsRun(dataDir, onRows, (recording) => status.set({ recording }), reserve));
+    const asRun = parts.add(
+      new AsRun(dataDir, onRows, (recording) => status.set({ recording }), reserve, log.child({ part: 'record' })),
+    );
     topics.serve('as-run', { whole: () => asRun.view });
     const links = parts.add(new LinkRecord((entry) => asRun.record(entry)));
     const isWireFollowed = () => isFollowed('wire');
@@ -106,9 +114,9 @@ export class Engine {
     topics.serve('wire', { whole: () => wire.view });
 
     // Its thread gets ready while the rest is put together.
-    const intake = new ShowIntake({ ...base, ...told, drivers, warm, shelf, log, asRun });
+    const intake = new ShowIntake({ ...base, ...told, drivers, warm, shelf, log: log.child({ part: 'show' }), asRun });
     const { passwordOf } = intake;
-    const aims = parts.add(new Aims({ show, asRun, status, rehearsals }));
+    const aims = parts.add(new Aims({ show, asRun, status, rehearsals, log: log.child({ part: 'aim' }) }));
     const isKnownDriver = (id: string) => shelf.ids.includes(id);
     const connections = parts.add(
       new Connections({ show, readings, aims, wire, passwordOf, isKnownDriver, onLink: parts.onLink }),
@@ -140,7 +148,7 @@ export class Engine {
       onCommand: (device, prepared, who, run) => recorder.onCommand(device, prepared, who, run),
     });
     const debts = parts.add(new PressDebts(deadMan, (control, target, at) => pages.setOff(control, target, at)));
-    const questions = parts.add(new Questions(base));
+    const questions = parts.add(new Questions({ ...base, log: log.child({ part: 'presses' }) }));
     const turns = new TurnMemory(show, readings);
     const macroRequests = new MacroRequests();
     const labelOf = ({ data: { label, values } }: ControlRecord) =>
@@ -152,8 +160,8 @@ export class Engine {
     parts.add(new CalledPage(show, readings, status));
 
     const wrongKeys = new WrongKeyBook();
-    wrongKeys.onWait(log);
-    const panels = parts.add(new Panels({ ...pressing, wrongKeys }));
+    wrongKeys.onWait((sentence) => log.warn({ part: 'door' }, sentence));
+    const panels = parts.add(new Panels({ ...pressing, wrongKeys, log: log.child({ part: 'door' }) }));
     const { screens } = panels;
     const macros = parts.add(new Macros({ ...pressing, presses, screens, recorder, requests: macroRequests }));
     parts.add(new OwedStops(show, sessions, dispatcher, asRun, deadMan, aims));
@@ -174,9 +182,15 @@ export class Engine {
     const tools = prober && new NetworkTools({ ...base, shelf, sessions, statuses, prober, passwordOf });
     const pulse = parts.add(new Pulse(sessions, isFollowed, publish, topics));
     const alerts = parts.add(new Alerts({ ...told, asRun, ledger, reserve, links, connections, show, intake }));
-    const health = () => healthOf({ aims, connections, asRun, alerts, processes: processes?.() ?? [] });
+    const health = () =>
+      healthOf({ aims, connections, asRun, alerts, processes: processes?.() ?? [], failures: failures?.() ?? [] });
 
-    this.api = new ApiSource({ show, readings, presses, tools, health, newId, pruneRecord: () => asRun.prune() });
+    const metrics = new Metrics({ asRun, connections, hub, deadMan, processes: () => processes?.() ?? [] });
+    const report = () => makeReport({ dataDir, show, health, metrics: () => metrics.text() });
+    const pruneRecord = () => asRun.prune();
+    const door = { show, readings, presses, tools, health, newId, pruneRecord, metrics, report };
+    this.api = new ApiSource({ ...door, log: log.child({ part: 'door' }) });
+    this.status = status;
     this.hub = hub;
     this.panels = panels;
     this.wrongKeys = wrongKeys;
@@ -205,6 +219,12 @@ export class Engine {
   /** The address of the stand-ins' pages, while stand-ins run. */
   setStandinPages(address: string | null): void {
     this.aims.setStandinPages(address);
+  }
+
+  /** Something in the program itself has failed. */
+  onFailures(failures: HealthResponse['failures']): void {
+    const last = failures.at(-1);
+    this.status.set({ failures: last ? { count: failures.length, lastAt: last.at } : null });
   }
 
   /** A picture that controls show, by its hash. */

@@ -10,12 +10,20 @@ const maxBodyBytes = 256 * 1024;
  * The prober's private end: on loopback, with the token of this start. An order is the body of a request; its answers come as
  * lines of JSON as they are found. Whoever ends the connection ends the work.
  */
-export function serveProber(port: number, token: string): Promise<Server> {
+export function serveProber(
+  port: number,
+  token: string,
+  onFault: (cause: unknown) => void = () => undefined,
+): Promise<Server> {
   const expected = Buffer.from(`Bearer ${token}`);
   const server = createServer((req, res) => {
     const given = Buffer.from(req.headers.authorization ?? '');
     if (given.length !== expected.length || !timingSafeEqual(given, expected)) return void res.writeHead(403).end();
-    void answer(req, res).catch(() => res.destroy());
+    void answer(req, res).catch((cause: unknown) => {
+      // Whoever asked has hung up, or the work has failed.
+      if (!res.destroyed) onFault(cause);
+      res.destroy();
+    });
   });
   server.requestTimeout = 0;
   return new Promise((resolve, reject) => {

@@ -3,7 +3,11 @@ import type { HealthResponse } from '../core/live';
 
 /** What the supervisor and its children say to each other. */
 export type ToChild =
-  | { readonly type: 'processes'; readonly processes: HealthResponse['processes'] }
+  | {
+      readonly type: 'processes';
+      readonly processes: HealthResponse['processes'];
+      readonly failures: HealthResponse['failures'];
+    }
   | { readonly type: 'stop' }
   /** A spare takes over. */
   | { readonly type: 'begin' }
@@ -47,12 +51,15 @@ export function beChild(
   reaps = false,
 ): (message: FromChild) => void {
   let stopping = false;
+  // The supervisor that reads it may have gone first; this process ends by itself then.
+  for (const stream of [process.stdout, process.stderr]) stream.on('error', () => undefined);
   const end = () => {
     if (stopping) return;
     stopping = true;
     const deadline = setTimeout(() => process.exit(1), 4000);
     stop()
-      .catch(() => undefined)
+      // It ends now in any case; what is left open ends with the process.
+      .catch((error: unknown) => console.error(error))
       .finally(() => {
         clearTimeout(deadline);
         process.exit(0);
@@ -61,6 +68,7 @@ export function beChild(
   let others: HealthResponse['processes'] = [];
   process.on('disconnect', () => {
     if (!reaps) return end();
+    // Nobody is left to be told.
     void stop().catch(() => undefined);
     setTimeout(() => {
       for (const { pid } of others) if (pid !== undefined && pid !== process.pid) endOrphan(pid);

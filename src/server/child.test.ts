@@ -1,6 +1,14 @@
 import { expect, it, onTestFinished } from 'vitest';
 import { until } from '../../test/support/rig';
 import { Child } from './child';
+import type { ProcessOutput } from './spare';
+
+/** Keeps what is said of the processes. */
+const said: string[] = [];
+const output: ProcessOutput = {
+  follow: (_process, out, err) => void [out, err].forEach((stream) => stream?.resume()),
+  enter: (process, _level, message) => said.push(`${process}: ${message}`),
+};
 
 function start(
   code: string,
@@ -16,6 +24,7 @@ function start(
     env: {},
     readyWithinMs,
     answersWithinMs,
+    output,
   };
   const child: Child = new Child(
     spec,
@@ -125,7 +134,14 @@ const spareCode = `
 `;
 
 function startWithSpare() {
-  const spec = { name: 'trial', command: process.execPath, args: ['-e', spareCode], env: {}, readyWithinMs: 30_000 };
+  const spec = {
+    name: 'trial',
+    command: process.execPath,
+    args: ['-e', spareCode],
+    env: {},
+    readyWithinMs: 30_000,
+    output,
+  };
   const child = new Child(
     { ...spec, hasSpare: true, spareAfterMs: 20 },
     () => undefined,

@@ -68,10 +68,10 @@ export class Child {
     const child = spare ?? spawnProcess(this.spec);
     this.process = child;
     this.setState('starting');
-    const { name } = this.spec;
+    const { name, output } = this.spec;
     const readyWithinMs = spare ? Math.min(spareReadyWithinMs, this.spec.readyWithinMs) : this.spec.readyWithinMs;
     this.hanging = setTimeout(() => {
-      console.error(`${name} was not ready after ${readyWithinMs / 1000} s; it is ended.`);
+      output.enter(name, 'error', `It was not ready after ${readyWithinMs / 1000} s and is ended.`);
       child.kill('SIGKILL');
     }, readyWithinMs);
     child.on('message', (message: FromChild) => {
@@ -87,10 +87,10 @@ export class Child {
       else this.onSaid(message);
     });
     let ended = false;
-    const onEnd = () => {
+    const onEnd = (how: unknown, signal?: unknown) => {
       if (ended) return;
       ended = true;
-      this.onEnd();
+      this.onEnd(how instanceof Error ? how.message : signal ? `signal ${String(signal)}` : `code ${String(how)}`);
     };
     child.on('error', onEnd);
     child.on('exit', onEnd);
@@ -129,13 +129,13 @@ export class Child {
    * computer has slept, nobody has had a chance to answer.
    */
   private watch(child: ChildProcess): void {
-    const { name, answersWithinMs } = this.spec;
+    const { name, answersWithinMs, output } = this.spec;
     clearInterval(this.pings);
     this.unanswered = 0;
     if (answersWithinMs === undefined) return;
     this.pings = setInterval(() => {
       if (this.unanswered * pingEveryMs >= answersWithinMs) {
-        console.error(`${name} has not answered for ${answersWithinMs / 1000} s; it is ended.`);
+        output.enter(name, 'error', `It has not answered for ${answersWithinMs / 1000} s and is ended.`);
         clearInterval(this.pings);
         return void child.kill('SIGKILL');
       }
@@ -144,7 +144,7 @@ export class Child {
     }, pingEveryMs);
   }
 
-  private onEnd(): void {
+  private onEnd(how: string): void {
     this.process = undefined;
     clearTimeout(this.hanging);
     clearInterval(this.pings);
@@ -156,7 +156,12 @@ export class Child {
     this.failures += 1;
     this.restarts += 1;
     this.setState('waiting');
-    console.error(`${this.spec.name} has ended; started again in ${waitMs} ms.`);
+    const { name, output } = this.spec;
+    output.enter(
+      name,
+      'error',
+      `It has ended (${how}) and is started again ${waitMs === 0 ? 'at once' : `in ${waitMs} ms`}.`,
+    );
     this.again = setTimeout(() => this.start(), waitMs);
   }
 

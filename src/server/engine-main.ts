@@ -1,6 +1,7 @@
 import { shippedDrivers } from '../drivers';
 import { Engine, proberAt, rehearsalsAt, warmUp } from '../engine';
 import type { HealthResponse } from '../core/live';
+import { processLog } from '../log';
 import { beChild, childVariables } from './child-messages';
 import { serveControlLink } from './control-link';
 import { certificate } from './certificate';
@@ -11,7 +12,9 @@ import { readSettings } from './settings';
 const variable = (name: string): string => process.env[name] ?? '';
 
 let running: { readonly engine: Engine; readonly door: FrontDoor } | undefined;
+const log = processLog('engine');
 let processes: HealthResponse['processes'] = [];
+let failures: HealthResponse['failures'] = [];
 let begin: () => void = () => undefined;
 const begun = new Promise<void>((resolve) => (begin = resolve));
 /** Requests for the stand-ins that wait for an answer. */
@@ -23,8 +26,10 @@ const tell = beChild(
   },
   (message) => {
     if (message.type === 'begin') begin();
-    else if (message.type === 'processes') processes = message.processes;
-    else if (message.type === 'standins') {
+    else if (message.type === 'processes') {
+      ({ processes, failures } = message);
+      running?.engine.onFailures(failures);
+    } else if (message.type === 'standins') {
       running?.engine.setStandinPages(message.on ? variable(childVariables.standinPages) : null);
       for (const answer of wanting.splice(0)) answer(message.why);
     }
@@ -59,8 +64,9 @@ async function run(): Promise<void> {
     dataDir,
     drivers: shippedDrivers,
     warm,
-    log: (message) => console.error(`engine: ${message}`),
+    log,
     processes: () => processes,
+    failures: () => failures,
     prober: proberAt(Number(variable(childVariables.proberPort)), token),
     rehearsals: rehearsalsAt(Number(variable(childVariables.rehearsalPort)), token),
   });

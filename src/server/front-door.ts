@@ -59,6 +59,7 @@ export class FrontDoor {
     this.headers = new SecurityHeaders(options.builtIn);
     this.target = `http://127.0.0.1:${options.nextPort}`;
     this.proxy = createProxyServer({ target: this.target, xfwd: false, changeOrigin: false });
+    // Next.js may be starting: its ending is logged by the supervisor.
     this.proxy.on('error', (_error, _req, res) => res && 'writeHead' in res && unavailable(res as ServerResponse));
     if (options.builtIn) {
       this.panelShell = readFileSync(join(options.builtIn, 'dist/panel-shell.html'));
@@ -100,7 +101,8 @@ export class FrontDoor {
         `${sessionCookie}=${this.gate.cookie}; HttpOnly; SameSite=Strict; Path=/${this.options.tls ? '; Secure' : ''}`,
       );
     }
-    if (url.startsWith('/api/')) return void answerApi(this.options.engine.api, admitted.value, req, res);
+    if (url.startsWith('/api/') || /^\/metrics(\?|$)/.test(url))
+      return void answerApi(this.options.engine.api, admitted.value, req, res);
     if (this.panelShell && (url === '/panel' || /^\/panel[/?]/.test(url)) && isRead(req))
       return this.servePanel(res, this.panelShell);
     if (/^\/panel\.webmanifest(\?|$)/.test(url) && isRead(req)) return this.serveManifest(res, url);

@@ -1,4 +1,5 @@
 import { serveProber } from '../prober';
+import { processLog } from '../log';
 import { beChild, childVariables } from './child-messages';
 
 /** The prober's process: whatever may block on the network or on the system's own programs is kept away from the engine. */
@@ -11,5 +12,8 @@ const tell = beChild(
   undefined,
   true,
 );
-const server = await serveProber(Number(variable(childVariables.proberPort)), variable(childVariables.token));
+const log = processLog('prober');
+const server = await serveProber(Number(variable(childVariables.proberPort)), variable(childVariables.token), (cause) =>
+  log.error({ cause }, 'A request of the engine could not be answered.'),
+);
 tell({ type: 'ready' });

@@ -3,6 +3,7 @@ import { timingSafeEqual } from 'node:crypto';
 import { z } from 'zod';
 import { readBody } from '../prober';
 import { Rehearsal } from '../standins';
+import { processLog } from '../log';
 import { beChild, childVariables } from './child-messages';
 
 /**
@@ -20,6 +21,7 @@ const orderSchema = z.array(
 );
 
 const variable = (name: string): string => process.env[name] ?? '';
+const log = processLog('rehearsal');
 const expected = Buffer.from(`Bearer ${variable(childVariables.token)}`);
 let rehearsal: Rehearsal | undefined;
 
@@ -39,6 +41,7 @@ const server = createServer((req, res) => {
     res.writeHead(200, { 'content-type': 'application/json' }).end(JSON.stringify(await rehearsal.arrange(order.data)));
   };
   answer().catch((error: unknown) => {
+    log.error({ cause: error }, 'The stand-ins could not be arranged.');
     if (!res.headersSent) res.writeHead(500);
     res.end(String(error));
   });

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { z } from 'zod';
+import { logLevels } from '../log';
 import { fail, ok, type Problem, type Result } from '../core/result';
 
 /** What can be set from outside, by environment. The README has the table. */
@@ -38,6 +39,7 @@ const environmentSchema = z.object({
   ALLOWED_HOSTS: z.string().default(''),
   RECOVER: z.enum(['backup', 'new'], 'RECOVER is backup or new').optional(),
   REQUIRE_KEY: z.enum(['elsewhere', 'always'], 'REQUIRE_KEY is elsewhere or always').default('elsewhere'),
+  LOG_LEVEL: z.enum(logLevels, `LOG_LEVEL is one of ${logLevels.join(', ')}`).default('info'),
   SPARE_ENGINE: z.enum(['on', 'off'], 'SPARE_ENGINE is on or off').default('on'),
   TLS_CERT: z.string().optional(),
   TLS_KEY: z.string().optional(),

@@ -1,4 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
+import type { Readable } from 'node:stream';
 import type { HealthResponse } from '../core/live';
 import { childVariables, type FromChild } from './child-messages';
 
@@ -11,13 +12,22 @@ export interface ProcessSpec {
   readonly command: string;
   readonly args: readonly string[];
   readonly env: Readonly<Record<string, string | undefined>>;
+  readonly output: ProcessOutput;
 }
 
-export function spawnProcess({ command, args, env }: ProcessSpec): ChildProcess {
-  return spawn(command, [...args], {
+/** Takes what the processes say, and what is said of them. */
+export interface ProcessOutput {
+  follow(process: string, out: Readable | null, err: Readable | null): void;
+  enter(process: string, level: 'info' | 'warn' | 'error', message: string, cause?: unknown): void;
+}
+
+export function spawnProcess({ name, command, args, env, output }: ProcessSpec): ChildProcess {
+  const child = spawn(command, [...args], {
     env: { ...process.env, ...env },
-    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+    stdio: ['ignore', 'pipe', 'pipe', 'ipc'],
   });
+  output.follow(name, child.stdout, child.stderr);
+  return child;
 }
 
 /** A second process of the same kind that has loaded its code and waits, so that it can take over from one that ends. */
@@ -65,6 +75,7 @@ export class Spare {
 
   private start(): void {
     if (this.process) return;
+    const { name, output } = this.spec;
     const spare = spawnProcess({ ...this.spec, env: { ...this.spec.env, [childVariables.spare]: '1' } });
     this.process = spare;
     spare.on('message', (message: FromChild) => {
@@ -73,6 +84,7 @@ export class Spare {
       this.onChange();
     });
     const onEnd = () => {
+      output.enter(name, 'warn', 'The spare has ended; another is loaded in a while.');
       this.forget(spare);
       this.onChange();
       this.prepare(afterFailureMs);

@@ -7,6 +7,7 @@ import { existsSync } from 'node:fs';
 import { childVariables, type FromChild } from './child-messages';
 import { lockFolder } from './folder-lock';
 import { freePort } from './free-port';
+import { LogCollector } from './log-collector';
 import { readSettings, standinsFile, type Settings } from './settings';
 
 /**
@@ -46,6 +47,9 @@ async function run({ port, host, dataDir, standinPortBase, hasSpareEngine }: Set
     return;
   }
   if (!(await prepared())) return lock.value.release();
+  const logs = new LogCollector(process.stdout, () => onFailure());
+  let onFailure = () => undefined as void;
+  await logs.openFiles(dataDir);
   const env = {
     [childVariables.token]: randomBytes(32).toString('base64url'),
     [childVariables.nextPort]: String(await freePort()),
@@ -61,7 +65,7 @@ async function run({ port, host, dataDir, standinPortBase, hasSpareEngine }: Set
   let announced = false;
   const onChange = () => {
     const processes = children.flatMap((child) => [child.status, ...child.spareStatus]);
-    for (const child of children) child.tell({ type: 'processes', processes });
+    for (const child of children) child.tell({ type: 'processes', processes, failures: logs.failures.slice() });
     // Also for an engine that was started anew.
     if (standins?.ready && engine.ready) tellStandins(true);
     if (announced || !children.every((child) => child.ready)) return;
@@ -85,13 +89,14 @@ async function run({ port, host, dataDir, standinPortBase, hasSpareEngine }: Set
     engine.tell({ type: 'standins', on, ...(why === undefined ? {} : { why }) });
   const startStandins = () => {
     if (standins) return standins.ready && tellStandins(true);
-    const spec = { name: 'stand-ins', command: process.execPath, args: nodeArgs('standins-main'), env, readyWithinMs };
+    const args = nodeArgs('standins-main');
+    const spec = { name: 'stand-ins', command: process.execPath, args, env, readyWithinMs, output: logs };
     const child = new Child(
       spec,
       onChange,
       // The program runs without them; the person who asked is told why they did not start.
       (message) => {
-        console.error(message);
+        logs.enter('stand-ins', 'warn', message);
         if (demo && !announced) return onFatal(message);
         void endStandins(message);
       },
@@ -113,6 +118,7 @@ async function run({ port, host, dataDir, standinPortBase, hasSpareEngine }: Set
     else void endStandins();
   };
   const onFatal = (message: string) => {
+    // For the person who started it, whatever the log looks like.
     console.error(message);
     void stop(1);
   };
@@ -123,7 +129,12 @@ async function run({ port, host, dataDir, standinPortBase, hasSpareEngine }: Set
     said?: typeof onSaid,
     live: Pick<ChildSpec, 'answersWithinMs' | 'hasSpare'> = {},
   ) => {
-    const child = new Child({ name, command, args, env, readyWithinMs, ...live }, onChange, onFatal, said);
+    const child = new Child(
+      { name, command, args, env, readyWithinMs, output: logs, ...live },
+      onChange,
+      onFatal,
+      said,
+    );
     children.push(child);
     return child;
   };
@@ -144,6 +155,7 @@ async function run({ port, host, dataDir, standinPortBase, hasSpareEngine }: Set
   process.on('SIGINT', () => void stop(0));
   process.on('SIGTERM', () => void stop(0));
   process.on('SIGHUP', () => void stop(0));
+  onFailure = onChange;
   for (const child of children) child.start();
   if (demo || existsSync(standinsFile(dataDir))) startStandins();
   if (dev) watchSources(children);

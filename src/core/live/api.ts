@@ -86,6 +86,17 @@ export const healthResponseSchema = z.object({
     }),
   ),
   recording: z.boolean().describe('False when the as-run cannot be written.'),
+  failures: z
+    .array(
+      z.object({
+        at: z.number().describe('In milliseconds since 1970.'),
+        process: z.string(),
+        part: z.string().optional(),
+        message: z.string(),
+        cause: z.string().optional(),
+      }),
+    )
+    .describe('The last failures of the program itself, the newest last. The log has more.'),
   alerts: z.array(alertSchema).describe('Problems of the program itself, and what is overloading it.'),
 });
 

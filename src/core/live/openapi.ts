@@ -123,6 +123,27 @@ export function openApiDocument(version: string): unknown {
           },
         },
       },
+      '/api/report': {
+        get: {
+          operationId: 'getReport',
+          summary:
+            'Everything needed to look into a failure: health, figures, versions, logs and the show, without passwords, user names and addresses. For the desk only.',
+          responses: {
+            '200': { description: 'The report.', content: { 'application/json': { schema: { type: 'object' } } } },
+            ...refusals,
+          },
+        },
+      },
+      '/metrics': {
+        get: {
+          operationId: 'getMetrics',
+          summary: 'Figures of the running program in the open text format that monitoring systems read.',
+          responses: {
+            '200': { description: 'The figures now.', content: { 'text/plain': { schema: { type: 'string' } } } },
+            ...refusals,
+          },
+        },
+      },
       '/api/network': {
         get: {
           operationId: 'getNetwork',

@@ -53,6 +53,8 @@ export interface StatusView {
   readonly recorder: RecorderView | null;
   /** False when the as-run cannot be written. */
   readonly recording: boolean;
+  /** Failures of the program itself since its start: how many, and when the last one was, in milliseconds since 1970. */
+  readonly failures: { readonly count: number; readonly lastAt: number } | null;
   /** What cannot be written or read, for every screen. */
   readonly alerts: readonly Alert[];
   /** The panels of the show, in their order. */

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Aim } from '../../core/live';
+import { noLog } from '../../log';
 import { Aims } from './aims';
 import type { RehearsalPlaces } from './rehearsal';
 
@@ -25,6 +26,7 @@ function made({ arrange = () => Promise.resolve(stage), goesOn = () => undefined
       record: (entry) => did.push(entry.kind),
       keepAim: () => undefined,
     },
+    log: noLog,
     status: { set: ({ standinPages }) => standinPages !== undefined && pages.push(standinPages) },
   });
   aims.listen({

@@ -1,5 +1,6 @@
 import type { Aim } from '../../core/live';
 import type { DeviceRecord } from '../../core/show';
+import type { Log } from '../../log';
 import type { AsRun } from '../record/as-run';
 import type { RunningShow } from '../show/running-show';
 import type { LinkChange, ShowChange } from '../parts';
@@ -11,6 +12,7 @@ interface Sources {
   readonly show: Pick<RunningShow, 'devices'>;
   readonly asRun: Pick<AsRun, 'record' | 'keepAim' | 'opened'>;
   readonly status: Pick<StatusBoard, 'set'>;
+  readonly log: Log;
 }
 
 /** Who has a say when the aim changes, and hears of it. */
@@ -128,7 +130,8 @@ export class Aims {
     let stage: RehearsalPlaces;
     try {
       stage = await rehearsals.arrange(this.devices);
-    } catch {
+    } catch (cause) {
+      this.sources.log.error({ cause }, 'The stand-ins for the rehearsal could not be started.');
       return 'The stand-ins for the rehearsal could not be started. Nothing has changed. Try again in a moment.';
     }
     for (const each of this.listeners) each.onLeaving?.();
@@ -137,7 +140,7 @@ export class Aims {
     const late = notNow();
     if (late !== undefined) {
       this.tellAim();
-      await rehearsals.end().catch(() => undefined);
+      await this.endStage();
       return late;
     }
     this.stage = stage;
@@ -148,14 +151,21 @@ export class Aims {
   }
 
   private async drop(aim: Aim, who: string): Promise<undefined> {
-    const { rehearsals } = this.sources;
     for (const each of this.listeners) each.onCurtain?.();
     clearTimeout(this.again);
     this.again = undefined;
     this.stage = undefined;
     this.turn(aim, who);
     this.reopen(this.devices);
-    await rehearsals?.end().catch(() => undefined);
+    await this.endStage();
+  }
+
+  private async endStage(): Promise<void> {
+    try {
+      await this.sources.rehearsals?.end();
+    } catch (cause) {
+      this.sources.log.warn({ cause }, 'The stand-ins of the rehearsal could not be ended; they end with the program.');
+    }
   }
 
   private turn(aim: Aim, who: string): void {
@@ -184,7 +194,10 @@ export class Aims {
 
   private async arrangeAgain(): Promise<void> {
     const { rehearsals, status } = this.sources;
-    const stage = await rehearsals?.arrange(this.devices).catch(() => undefined);
+    const stage = await rehearsals?.arrange(this.devices).catch((cause: unknown) => {
+      this.sources.log.warn({ cause }, 'The rehearsal could not follow a change of the rig.');
+      return undefined;
+    });
     if (!stage || this.now !== 'rehearse') return;
     const before = this.stage?.places ?? {};
     this.stage = stage;

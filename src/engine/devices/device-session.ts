@@ -93,6 +93,11 @@ export class DeviceSession {
     return this.reader.counts;
   }
 
+  /** Commands that wait for their turn. */
+  get waiting(): number {
+    return this.sender.waiting;
+  }
+
   /**
    * Times a question that changes nothing.
    *

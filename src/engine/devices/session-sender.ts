@@ -65,8 +65,9 @@ export class SessionSender {
     this.book.lose('cut-off', 'The connection broke before the device answered.');
   }
 
-  get isOpen(): boolean {
-    return this.link !== undefined;
+  /** Messages that wait for their turn. */
+  get waiting(): number {
+    return this.outbox.size;
   }
 
   /** Sends a command: at once where nothing is in its way, else in its turn. */

@@ -3,8 +3,10 @@ import type { HealthResponse, ReadingsResponse } from '../../core/live';
 import type { Problem, Scalar } from '../../core/result';
 import type { DeviceRecord } from '../../core/show';
 import type { ReadingStore } from '../devices/readings';
+import type { Log } from '../../log';
 import type { NetworkTools } from '../network/network-tools';
 import type { Presses } from '../presses/presses';
+import type { Metrics } from './metrics';
 import type { RunningShow } from '../show/running-show';
 
 interface Sources {
@@ -17,6 +19,10 @@ interface Sources {
   readonly newId: () => string;
   /** Deletes the oldest rows of the as-run that are over its limit. */
   readonly pruneRecord: () => void;
+  readonly metrics: Metrics;
+  /** Everything that is needed to look into a failure. */
+  readonly report: () => Promise<unknown>;
+  readonly log: Log;
 }
 
 /** What the HTTP API for automation asks of the engine. */
@@ -26,9 +32,15 @@ export class ApiSource {
   readonly health: () => HealthResponse;
   readonly newId: () => string;
   readonly pruneRecord: () => void;
+  readonly metrics: Metrics;
+  readonly report: () => Promise<unknown>;
+  readonly log: Log;
 
   constructor(private readonly sources: Sources) {
-    const { presses, tools, health, newId, pruneRecord } = sources;
+    const { presses, tools, health, newId, pruneRecord, metrics, report, log } = sources;
+    this.metrics = metrics;
+    this.report = report;
+    this.log = log;
     this.presses = presses;
     this.tools = tools;
     this.health = health;

@@ -39,8 +39,10 @@ export async function answerApi(
 ): Promise<void> {
   try {
     const body = await route(source, principal, req, res);
-    if (body !== streamed) reply(res, 200, body);
+    if (body !== answered) reply(res, 200, body);
   } catch (error) {
+    if (!(error instanceof ApiError))
+      source.log.error({ cause: error, path: req.url?.split('?', 1)[0] }, 'A request could not be answered.');
     const known = error instanceof ApiError ? error : new ApiError(500, 'failed', 'The engine could not answer this.');
     const answer: ErrorResponse = { error: { code: known.code, message: known.message, field: known.field } };
     if (known.status === 405) res.setHeader('allow', known.field ?? 'GET');
@@ -50,8 +52,8 @@ export async function answerApi(
   }
 }
 
-/** Returned instead of a body by what has answered line by line. */
-const streamed = Symbol('streamed');
+/** Returned instead of a body by what has answered by itself. */
+const answered = Symbol('answered');
 
 async function route(
   source: ApiSource,
@@ -96,6 +98,18 @@ async function route(
       allow(req, 'POST');
       source.pruneRecord();
       return { ok: true };
+    case '/api/report': {
+      allow(req, 'GET');
+      if (principal.kind !== 'desk') throw new ApiError(403, 'not-allowed', 'Only the desk can save a report.');
+      const name = `sorrelfinch-report-${new Date().toISOString().slice(0, 16).replace(/[:T]/g, '-')}.json`;
+      res.setHeader('content-disposition', `attachment; filename="${name}"`);
+      return source.report();
+    }
+    case '/metrics':
+      allow(req, 'GET');
+      res.setHeader('content-type', source.metrics.contentType);
+      res.end(await source.metrics.text());
+      return answered;
     case '/api/openapi.json':
       allow(req, 'GET');
       return openApiDocument('1');
@@ -124,7 +138,7 @@ function noProber(): never {
 async function stream(
   res: ServerResponse,
   work: (tell: (line: unknown) => void, signal: AbortSignal) => Promise<void>,
-): Promise<typeof streamed> {
+): Promise<typeof answered> {
   const gone = new AbortController();
   // Many tries at a time listen to it.
   setMaxListeners(0, gone.signal);
@@ -139,13 +153,13 @@ async function stream(
     await work(tell, gone.signal);
   } catch {
     // A client that has gone ends the work with an error of its own.
-    if (gone.signal.aborted) return streamed;
+    if (gone.signal.aborted) return answered;
     if (!res.headersSent) noProber();
     tell({ is: 'refused', message: 'The part that looks at the network has just stopped. Try again in a moment.' });
   }
   if (!res.headersSent) tell({ is: 'done' });
   res.end();
-  return streamed;
+  return answered;
 }
 
 function allow(req: IncomingMessage, method: 'GET' | 'POST'): void {

@@ -2,6 +2,7 @@ import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it, onTestFinished } from 'vitest';
+import { noLog } from '../../log';
 import { PanelAccess } from './panel-access';
 
 function folder(): string {
@@ -13,7 +14,7 @@ function folder(): string {
 describe('ways in for panels', () => {
   it('are good once, and for ten minutes', () => {
     let now = 1000;
-    const joins = new PanelAccess(folder(), () => now);
+    const joins = new PanelAccess(folder(), noLog, () => now);
     const { token, forMs } = joins.invite('pan-1');
     const first = joins.join(token, 'iPad');
     expect(first).toMatchObject({ ok: true, panel: 'pan-1' });

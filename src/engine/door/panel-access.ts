@@ -1,3 +1,4 @@
+import { noLog, type Log } from '../../log';
 import { createHash, randomBytes, timingSafeEqual } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { rename, writeFile } from 'node:fs/promises';
@@ -49,6 +50,7 @@ export class PanelAccess {
 
   constructor(
     private readonly dataDir: string,
+    private readonly log: Log = noLog,
     private readonly now: () => number = Date.now,
   ) {
     this.joined = new Map(readKept(dataDir).map((each) => [each.id, each]));
@@ -128,7 +130,7 @@ export class PanelAccess {
         await rename(`${file}.new`, file);
       })
       // It goes on without: who has joined has to join again after the next start.
-      .catch(() => undefined);
+      .catch((cause: unknown) => this.log.error({ cause }, 'The list of joined screens cannot be written.'));
   }
 }
 

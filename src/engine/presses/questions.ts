@@ -8,6 +8,7 @@ import { checkAnswers, questionsOf } from '../../core/page';
 import type { Scalar } from '../../core/result';
 import type { ControlRecord } from '../../core/show';
 import { parseJson } from '../../core/wire';
+import type { Log } from '../../log';
 import type { ReadingStore } from '../devices/readings';
 import type { RunningShow } from '../show/running-show';
 
@@ -16,6 +17,7 @@ type Answers = Readonly<Record<string, Scalar>>;
 interface QuestionSources {
   readonly show: RunningShow;
   readonly readings: ReadingStore;
+  readonly log: Log;
   /** The last answers are kept there. */
   readonly dataDir: string;
 }
@@ -128,7 +130,9 @@ export class Questions {
   private async write(): Promise<void> {
     this.writing = undefined;
     const text = JSON.stringify(Object.fromEntries(this.last));
-    await writeFile(this.path, text, { mode: 0o600 }).catch(() => undefined);
+    await writeFile(this.path, text, { mode: 0o600 }).catch((cause: unknown) =>
+      this.sources.log.warn({ cause }, 'The last answers cannot be written.'),
+    );
   }
 }
 
@@ -139,6 +143,7 @@ function readLast(path: string): z.infer<typeof fileSchema> {
     const parsed = parseJson(readFileSync(path, 'utf8'));
     return fileSchema.parse(parsed.ok ? parsed.value : {});
   } catch {
+    // None yet, or damaged: nothing is suggested.
     return {};
   }
 }

@@ -5,6 +5,7 @@ import type { AsRunData, AsRunNews, AsRunOrder } from './as-run-worker';
 import type { Scalar } from '../../core/result';
 import { DiskReserve } from './disk-reserve';
 import { Journal } from './journal';
+import { noLog, type Log } from '../../log';
 import { startWorker } from '../threads/worker-file';
 
 type Unnumbered<Row> = Row extends unknown ? Omit<Row, 'n' | 'at'> : never;
@@ -43,6 +44,7 @@ export class AsRun {
   private restart: NodeJS.Timeout | undefined;
   private readonly lastReadings = new Map<string, Timed & { kind: 'reading' }>();
   private readonly recordedValues = new Map<string, Scalar>();
+  private readonly listeners: ((entry: AsRunEntry) => void)[] = [];
   private stopped = false;
   private isRecording = false;
   private beyond = 0;
@@ -60,8 +62,19 @@ export class AsRun {
     private readonly onRows: (rows: readonly AsRunRow[]) => void,
     private readonly onRecording: (recording: boolean) => void,
     reserve = new DiskReserve(dataDir),
+    private readonly log: Log = noLog,
   ) {
     this.journal = new Journal(dataDir, this.journalId, reserve);
+  }
+
+  /** The listener hears of every row that is entered. It must be quick, and not throw. */
+  listen(listener: (entry: AsRunEntry) => void): void {
+    this.listeners.push(listener);
+  }
+
+  /** Rows that are not said to be written yet. */
+  get rowsWaiting(): number {
+    return this.waiting.length + this.inFlight.length;
   }
 
   /** Why nothing is written, as a sentence. */
@@ -123,6 +136,7 @@ export class AsRun {
    * within a batch, and only where it has changed.
    */
   record(entry: AsRunEntry): void {
+    for (const listener of this.listeners) listener(entry);
     const timed = { ...entry, at: Date.now() };
     if (timed.kind === 'reading') this.lastReadings.set(`${timed.device} ${timed.key}`, timed);
     else this.wait(timed);
@@ -236,6 +250,7 @@ export class AsRun {
           });
         case 'failed':
           this.why = news.message;
+          if (this.isRecording) this.log.error(`The as-run cannot be written: ${news.message}`);
           this.setRecording(false);
           // A full disk may get room again.
           clearTimeout(this.restart);
@@ -243,8 +258,12 @@ export class AsRun {
           return;
       }
     });
-    worker.on('error', () => this.setRecording(false));
-    worker.on('exit', () => {
+    worker.on('error', (cause) => {
+      this.log.error({ cause }, 'The thread that writes the as-run has failed.');
+      this.setRecording(false);
+    });
+    worker.on('exit', (code) => {
+      if (!this.stopped) this.log.error({ code }, 'The thread that writes the as-run has ended; it is started again.');
       this.worker = undefined;
       this.setRecording(false);
       if (!this.stopped) this.restart = setTimeout(() => this.startWorker(onReady), retryMs);

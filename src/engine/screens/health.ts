@@ -10,10 +10,11 @@ interface Sources {
   readonly asRun: AsRun;
   readonly alerts: Alerts;
   readonly processes: HealthResponse['processes'];
+  readonly failures: HealthResponse['failures'];
 }
 
 /** How the program is: well when every process runs, the record is written and every device that is on is reached. */
-export function healthOf({ aims: { aim }, connections, asRun, alerts, processes }: Sources): HealthResponse {
+export function healthOf({ aims: { aim }, connections, asRun, alerts, processes, failures }: Sources): HealthResponse {
   const { statuses, sessions } = connections;
   const { recording } = asRun;
   const links = [...statuses].map(([device, { tag, name, link, since, grades, remark }]) => ({
@@ -30,5 +31,5 @@ export function healthOf({ aims: { aim }, connections, asRun, alerts, processes 
     recording &&
     processes.every((each) => each.state === 'running') &&
     links.every(({ link }) => ['up', 'one-way', 'off'].includes(link.word));
-  return { ok, aim, processes, links, recording, alerts: [...alerts.all] };
+  return { ok, aim, processes, links, recording, failures, alerts: [...alerts.all] };
 }

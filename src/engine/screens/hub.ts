@@ -288,6 +288,7 @@ function parseJson(text: string): unknown {
   try {
     return JSON.parse(text);
   } catch {
+    // The schema refuses what is no message.
     return undefined;
   }
 }

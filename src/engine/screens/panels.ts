@@ -1,4 +1,5 @@
 import type { AccessView, Publish } from '../../core/live';
+import type { Log } from '../../log';
 import type { AsRun } from '../record/as-run';
 import type { HubClient } from './client-connection';
 import type { TopicBook } from '../topics/topic-book';
@@ -21,6 +22,7 @@ interface Sources {
   readonly wrongKeys: WrongKeyBook;
   readonly hub: Hub;
   readonly pages: PageContexts;
+  readonly log: Log;
   readonly newId: () => string;
 }
 
@@ -36,7 +38,7 @@ export class Panels {
   constructor(private readonly sources: Sources) {
     const { dataDir, show, asRun, hub, pages, wrongKeys } = sources;
     const record: AsRun['record'] = (entry) => asRun.record(entry);
-    this.joins = new PanelAccess(dataDir);
+    this.joins = new PanelAccess(dataDir, sources.log);
     this.rights = new Rights(show, record);
     this.screens = new Screens({
       ...sources,

@@ -1,5 +1,6 @@
 import type { Worker } from 'node:worker_threads';
 import type { LookOrder, PictureNews, PictureOrder, ShowData, ShowNews } from './show-worker';
+import { noLog, type Log } from '../../log';
 import { startWorker } from '../threads/worker-file';
 
 /** So long a picture is waited for. */
@@ -21,6 +22,7 @@ export class ShowFeed {
     private readonly dataDir: string,
     private readonly drivers: readonly unknown[],
     private readonly onNews: (news: ShowNews) => void,
+    private readonly log: Log = noLog,
   ) {
     this.worker = this.start();
   }
@@ -66,8 +68,12 @@ export class ShowFeed {
       // The database may not be there yet, or be busy: the running show stays as it is meanwhile.
       if (news.type === 'failed' && !this.stopped) this.again = setTimeout(() => void this.look(), 1000);
     });
-    worker.on('error', (error) => this.onNews({ type: 'failed', ask: 0, message: String(error) }));
-    worker.on('exit', () => {
+    worker.on('error', (cause) => {
+      this.log.error({ cause }, 'The thread that reads the show has failed.');
+      this.onNews({ type: 'failed', ask: 0, message: String(cause) });
+    });
+    worker.on('exit', (code) => {
+      if (!this.stopped) this.log.error({ code }, 'The thread that reads the show has ended; it is started again.');
       this.release();
       if (this.stopped) return;
       // A new worker starts from nothing and hands everything over; what has not changed changes nothing.

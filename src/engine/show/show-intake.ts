@@ -3,6 +3,7 @@ import type { Publish } from '../../core/live';
 import type { Problem } from '../../core/result';
 import type { DeviceRecord } from '../../core/show';
 import type { ShowChange } from '../parts';
+import type { Log } from '../../log';
 import type { AsRun } from '../record/as-run';
 import type { StatusBoard } from '../topics/status-board';
 import type { TopicBook } from '../topics/topic-book';
@@ -22,7 +23,7 @@ interface Sources {
   readonly status: StatusBoard;
   readonly publish: Publish;
   readonly topics: TopicBook;
-  readonly log: (message: string) => void;
+  readonly log: Log;
 }
 
 /** Within this time the engine waits for its show at a start. */
@@ -45,7 +46,7 @@ export class ShowIntake {
 
   constructor(private readonly sources: Sources) {
     const { dataDir, drivers, warm, shelf } = sources;
-    this.feed = new ShowFeed(dataDir, drivers, (news) => this.onNews(news));
+    this.feed = new ShowFeed(dataDir, drivers, (news) => this.onNews(news), sources.log);
     this.logLeftOut(warm?.leftOut ?? shelf.put(drivers));
     sources.topics.serve('head', { whole: () => ({ seq: this.seq }) });
   }
@@ -109,7 +110,7 @@ export class ShowIntake {
         this.problems = news.problems;
         return this.tellAbout();
       case 'failed':
-        return this.sources.log(`The show could not be read: ${news.message}`);
+        return this.sources.log.error(`The show could not be read: ${news.message}`);
     }
   }
 
@@ -147,7 +148,7 @@ export class ShowIntake {
 
   private logLeftOut(leftOut: WarmStart['leftOut']): void {
     for (const { id, problems } of leftOut)
-      this.sources.log(`The driver document “${id}” was left out: ${describe(problems)}`);
+      this.sources.log.warn(`The driver document “${id}” was left out: ${describe(problems)}`);
   }
 }
 

@@ -11,6 +11,7 @@ const empty: StatusView = {
   tallies: 0,
   recorder: null,
   recording: false,
+  failures: null,
   alerts: [],
   panels: [],
   news: [],

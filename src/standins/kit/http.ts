@@ -19,7 +19,10 @@ const maxBodyBytes = 16_384;
 /** Serves the sites on loopback. Requests that name another host are turned away, so that no foreign page can reach it. */
 export function serveSites(sites: readonly StandinSite[], host: string, port: number): Promise<Server> {
   const server = createServer((req, res) => {
-    handle(sites, req, res).catch(() => reply(res, 500, 'The stand-in failed to answer.'));
+    handle(sites, req, res).catch((error: unknown) => {
+      console.error(error);
+      reply(res, 500, 'The stand-in failed to answer.');
+    });
   });
   return new Promise((resolve, reject) => {
     server.once('error', reject);

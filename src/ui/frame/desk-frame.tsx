@@ -6,6 +6,7 @@ import { useDesk, useShow } from '../desk';
 import { useLive, useStatus } from '../live';
 import { VeilOver } from '../parts';
 import { CutOff } from './cut-off';
+import { FailureMark } from './failure-mark';
 import { Guide } from './guide';
 import { NewsLine } from './news-line';
 import { Palette } from './palette';
@@ -44,6 +45,7 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
         </header>
         <div className="strip" role="region" aria-label="State of the show">
           <LinkStrip />
+          <FailureMark />
           <Veil />
           <ServiceBar />
           <AimSwitch />

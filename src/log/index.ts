@@ -1,0 +1,1 @@
+export { logLevels, noLog, processLog, type Log } from './process-log';
