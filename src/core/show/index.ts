@@ -89,7 +89,8 @@ export {
 } from './show-file';
 export { pictureSchema, picturesOfControl, pictureSize, pictureType, type Picture, type PictureType } from './picture';
 export { meaningWords } from './meanings';
-export { ownDevice, ownDocument, ownId, withOwn } from './own-device';
+export { showLookup, type ShowLookup } from './show-lookup';
+export { ownDevice, ownDocument, ownId } from './own-device';
 export { stillKey, type ShownSpec } from './shown';
 export { hideOn, panelsHiding } from './hidden';
 export { nameOfRecord } from './record-name';

@@ -73,6 +73,3 @@ export const ownDocument: DriverDocument = {
   layouts: {},
   ports: {},
 };
-
-/** The devices whose readings can be shown: those of the rig, and what the program itself says. */
-export const withOwn = (devices: readonly DeviceRecord[]): readonly DeviceRecord[] => [...devices, ownDevice];

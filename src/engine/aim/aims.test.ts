@@ -6,7 +6,7 @@ import type { RehearsalPlaces } from './rehearsal';
 
 /** Changing the aim: what is asked first, in which order things happen, and what is undone when it cannot be. */
 
-const stage: RehearsalPlaces = { places: {}, pagePort: 4000 };
+const standIns: RehearsalPlaces = { places: {}, pagePort: 4000 };
 
 interface Circumstances {
   readonly arrange?: () => Promise<RehearsalPlaces>;
@@ -15,7 +15,7 @@ interface Circumstances {
   readonly kept?: Aim;
 }
 
-function made({ arrange = () => Promise.resolve(stage), goesOn = () => undefined, kept }: Circumstances = {}) {
+function made({ arrange = () => Promise.resolve(standIns), goesOn = () => undefined, kept }: Circumstances = {}) {
   const did: string[] = [];
   const pages: (string | null)[] = [];
   const aims = new Aims({

@@ -37,7 +37,7 @@ const againMs = 1000;
 /** Where presses go: to the devices, to private stand-ins, or nowhere. A rehearsal takes the place of the devices altogether. */
 export class Aims {
   private now: Aim = 'live';
-  private stage: RehearsalPlaces | undefined;
+  private standIns: RehearsalPlaces | undefined;
   private changing = false;
   private again: NodeJS.Timeout | undefined;
   private usualPages: string | null = null;
@@ -75,7 +75,7 @@ export class Aims {
   }
 
   private get standinPages(): string | null {
-    return this.stage ? `http://127.0.0.1:${this.stage.pagePort}` : this.usualPages;
+    return this.standIns ? `http://127.0.0.1:${this.standIns.pagePort}` : this.usualPages;
   }
 
   /** At the start: as it was, but a rehearsal is over when its stand-ins are. */
@@ -89,7 +89,7 @@ export class Aims {
 
   /** Where a device is stood in for, without a place where nothing does; `undefined` while nothing is rehearsed. */
   placeOf(device: string): { readonly place: Place | undefined } | undefined {
-    return this.now === 'rehearse' ? { place: this.stage?.places[device] } : undefined;
+    return this.now === 'rehearse' ? { place: this.standIns?.places[device] } : undefined;
   }
 
   /** Changes the aim, or says why not now. */
@@ -127,9 +127,9 @@ export class Aims {
     };
     const open = notNow();
     if (open !== undefined) return open;
-    let stage: RehearsalPlaces;
+    let standIns: RehearsalPlaces;
     try {
-      stage = await rehearsals.arrange(this.devices);
+      standIns = await rehearsals.arrange(this.devices);
     } catch (cause) {
       this.sources.log.error({ cause }, 'The stand-ins for the rehearsal could not be started.');
       return 'The stand-ins for the rehearsal could not be started. Nothing has changed. Try again in a moment.';
@@ -143,7 +143,7 @@ export class Aims {
       await this.endStage();
       return late;
     }
-    this.stage = stage;
+    this.standIns = standIns;
     for (const each of this.listeners) each.onRaise?.();
     this.turn('rehearse', who);
     this.reopen(this.devices);
@@ -154,7 +154,7 @@ export class Aims {
     for (const each of this.listeners) each.onCurtain?.();
     clearTimeout(this.again);
     this.again = undefined;
-    this.stage = undefined;
+    this.standIns = undefined;
     this.turn(aim, who);
     this.reopen(this.devices);
     await this.endStage();
@@ -194,14 +194,14 @@ export class Aims {
 
   private async arrangeAgain(): Promise<void> {
     const { rehearsals, status } = this.sources;
-    const stage = await rehearsals?.arrange(this.devices).catch((cause: unknown) => {
+    const standIns = await rehearsals?.arrange(this.devices).catch((cause: unknown) => {
       this.sources.log.warn({ cause }, 'The rehearsal could not follow a change of the rig.');
       return undefined;
     });
-    if (!stage || this.now !== 'rehearse') return;
-    const before = this.stage?.places ?? {};
-    this.stage = stage;
+    if (!standIns || this.now !== 'rehearse') return;
+    const before = this.standIns?.places ?? {};
+    this.standIns = standIns;
     status.set({ standinPages: this.standinPages });
-    this.reopen(this.devices.filter(({ id }) => JSON.stringify(before[id]) !== JSON.stringify(stage.places[id])));
+    this.reopen(this.devices.filter(({ id }) => JSON.stringify(before[id]) !== JSON.stringify(standIns.places[id])));
   }
 }

@@ -4,7 +4,7 @@ import { gradesOf, noEvidence, type Evidence, type Link } from '../../core/sessi
 import type { DeviceRecord } from '../../core/show';
 import { DeviceSession } from './device-session';
 import type { LinkChange, ShowChange } from '../parts';
-import { ReadTurn } from './read-turn';
+import { ReadSlices } from './read-slices';
 import type { ReadingStore } from './readings';
 import type { Aims } from '../aim/aims';
 import type { RunningShow } from '../show/running-show';
@@ -40,7 +40,7 @@ export class Connections {
   readonly sessions = new Map<string, DeviceSession>();
   readonly statuses = new Map<string, DeviceStatus>();
   private readonly evidence = new Map<string, Evidence>();
-  private readonly readTurn = new ReadTurn();
+  private readonly readSlices = new ReadSlices();
 
   private readonly listeners: ConnectionListener[] = [];
 
@@ -152,7 +152,7 @@ export class Connections {
         freshReading: (key) => this.sources.readings.fresh(id, key),
         payOwed: () => this.tell('onReady', id),
       },
-      this.readTurn,
+      this.readSlices,
     );
     this.sessions.set(id, session);
     session.start();

@@ -14,7 +14,7 @@ import {
 } from '../../core/session';
 import { openLink, type DeviceLink } from './links';
 import { maskedWire, type MaskedWire } from './masked-wire';
-import { ReadTurn } from './read-turn';
+import { ReadSlices } from './read-slices';
 import type { SendListener } from './send-book';
 import { SessionReader } from './session-reader';
 import { SessionSender } from './session-sender';
@@ -49,7 +49,7 @@ export class DeviceSession {
   constructor(
     private readonly options: SessionOptions,
     private readonly hooks: SessionHooks,
-    readTurn = new ReadTurn(),
+    readSlices = new ReadSlices(),
   ) {
     const onFault = (text?: string) => this.fault(text);
     this.onWire = maskedWire(hooks.onWire, options.user, options.password);
@@ -60,7 +60,7 @@ export class DeviceSession {
       onStuck: () => this.dispatch({ type: 'ended', generation: this.state.generation, cause: 'not-reading' }),
       isSyncing: () => this.state.at === 'syncing',
     });
-    this.reader = new SessionReader(options, this.sender, this.sync, readTurn, {
+    this.reader = new SessionReader(options, this.sender, this.sync, readSlices, {
       onReadings: hooks.onReadings,
       onWire: this.onWire,
       onFault,

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Arrived } from '../../core/wire';
 import { Inbox } from './inbox';
-import { ReadTurn } from './read-turn';
+import { ReadSlices } from './read-slices';
 
 const frame = (n: number): Arrived => ({ raw: new Uint8Array([n]), says: [] });
 
@@ -11,7 +11,7 @@ function made(onRead: (n: number, inbox: Inbox) => void = () => undefined) {
   const dropped: number[] = [];
   const held: boolean[] = [];
   const inbox: Inbox = new Inbox(
-    new ReadTurn(),
+    new ReadSlices(),
     ({ raw: [n = 0] }) => {
       read.push(n);
       onRead(n, inbox);

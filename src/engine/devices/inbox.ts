@@ -1,5 +1,5 @@
 import type { Arrived } from '../../core/wire';
-import type { Reader, ReadTurn } from './read-turn';
+import type { Reader, ReadSlices } from './read-slices';
 
 /** So many frames of datagrams at the most wait to be read; then they are dropped, as a network would. */
 const maxWaiting = 5000;
@@ -21,7 +21,7 @@ export class Inbox implements Reader {
   private dropped = 0;
 
   constructor(
-    private readonly turn: ReadTurn,
+    private readonly turn: ReadSlices,
     private readonly readFrame: (frame: Arrived) => void,
     /** A slice has been read; what it reported can be handed on. */
     private readonly onSlice: () => void,

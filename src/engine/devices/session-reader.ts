@@ -5,7 +5,7 @@ import { FloodWatch } from './flood-watch';
 import { Inbox } from './inbox';
 import type { DeviceLink } from './links';
 import type { MaskedWire } from './masked-wire';
-import type { ReadTurn } from './read-turn';
+import type { ReadSlices } from './read-slices';
 import type { SessionSender } from './session-sender';
 import type { SessionHooks, SessionOptions } from './session-types';
 import type { SyncProgress } from './sync-progress';
@@ -36,11 +36,11 @@ export class SessionReader {
     private readonly options: SessionOptions,
     private readonly sender: SessionSender,
     private readonly sync: SyncProgress,
-    readTurn: ReadTurn,
+    readSlices: ReadSlices,
     private readonly hooks: ReaderHooks,
   ) {
     this.inbox = new Inbox(
-      readTurn,
+      readSlices,
       (frame) => this.read(frame),
       () => this.reportChanges(),
       (isHeld) => {

@@ -20,7 +20,7 @@ import { identityOf } from './identity-finding';
 import { OtherAnswers } from './other-answers';
 import { timeRoundTrips } from './round-trips';
 import type { Fresh, TestTarget } from './test-target';
-import { longestTryMs, Trial } from './trial';
+import { longestTryMs, TestSession } from './test-session';
 
 export interface StageReport {
   readonly stage: StageName;
@@ -69,7 +69,7 @@ class Test {
   private address = '';
   private reached: { readonly port: 'open' | 'refused' | 'silent' | 'unreachable' | 'closed-at-once' } | undefined;
   private computerSeen = false;
-  private trial: Trial | undefined;
+  private session: TestSession | undefined;
   private link: Link | undefined;
   private resume: (() => void) | undefined;
   private readonly others: OtherAnswers;
@@ -95,7 +95,7 @@ class Test {
   }
 
   end(): void {
-    this.trial?.end();
+    this.session?.end();
     this.resume?.();
     this.resume = undefined;
   }
@@ -218,11 +218,11 @@ class Test {
       const upForMs = own.link.word === 'up' ? Date.now() - own.since : undefined;
       return judgeProtocol({ ...base, link: own.link, understood: true, upForMs });
     }
-    const trial = new Trial({ driver, host: this.address, port, user, password, through });
-    this.trial = trial;
-    const link = await trial.call(longestTryMs(driver), this.signal);
+    const session = new TestSession({ driver, host: this.address, port, user, password, through });
+    this.session = session;
+    const link = await session.call(longestTryMs(driver), this.signal);
     this.link = link;
-    const { heard, evidence } = trial;
+    const { heard, evidence } = session;
     const understood = evidence.understood || link.word === 'up';
     const finding = { ...base, link, cause: link.cause, understood, upForMs: undefined };
     if ((understood && link.cause !== 'wrong-greeting') || link.word !== 'down')
@@ -246,7 +246,7 @@ class Test {
   }
 
   private get fresh(): Fresh {
-    return this.target.own?.fresh ?? ((key) => this.trial?.fresh(key));
+    return this.target.own?.fresh ?? ((key) => this.session?.fresh(key));
   }
 
   private async testIdentity(): Promise<Verdict> {
@@ -271,13 +271,13 @@ class Test {
   }
 
   private testRoundTrip(): Promise<Verdict> {
-    const session = this.target.own?.session ?? this.trial?.session;
+    const session = this.target.own?.session ?? this.session?.session;
     return timeRoundTrips(session, this.target.through !== undefined, this.signal);
   }
 
   private async testReports(): Promise<Verdict> {
     const { driver, own } = this.target;
-    const session = own?.session ?? this.trial?.session;
+    const session = own?.session ?? this.session?.session;
     const oneWay = this.link?.word === 'one-way';
     const startedAt = own?.since ?? Date.now();
     if (!own && !oneWay) await new Promise((resolve) => setTimeout(resolve, listenMs));

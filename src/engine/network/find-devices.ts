@@ -7,7 +7,7 @@ import type { LinkWord } from '../../core/session';
 import type { DeviceRecord } from '../../core/show';
 import { fromHex } from '../../core/wire';
 import type { Prober } from './prober-client';
-import { Trial } from './trial';
+import { TestSession } from './test-session';
 
 export interface Search {
   readonly range: string;
@@ -164,11 +164,11 @@ const surenessOrder: readonly Sureness[] = ['answered', 'greeted', 'port only'];
 
 /** Calls it once, without name and password, to hear what it is. */
 async function askOne(driver: CompiledDriver, { address, port }: Hit, signal: AbortSignal, greeted: boolean) {
-  const trial = new Trial({ driver, host: address, port, user: '', password: '' });
-  const link = await trial.call(askTimeoutMs, signal);
-  const fits = trial.evidence.understood || ['up', 'occupied', 'locked out'].includes(link.word);
-  const says = whatItSays(driver.document, (key) => trial.fresh(key));
-  trial.end();
+  const session = new TestSession({ driver, host: address, port, user: '', password: '' });
+  const link = await session.call(askTimeoutMs, signal);
+  const fits = session.evidence.understood || ['up', 'occupied', 'locked out'].includes(link.word);
+  const says = whatItSays(driver.document, (key) => session.fresh(key));
+  session.end();
   const sure: Sureness = fits ? 'answered' : greeted ? 'greeted' : 'port only';
   return { driver, sure, says };
 }

@@ -2,7 +2,7 @@ import type { CompiledDriver } from '../../core/driver';
 import { fromHex } from '../../core/wire';
 import type { Prober } from './prober-client';
 import type { TestTarget } from './test-target';
-import { Trial } from './trial';
+import { TestSession } from './test-session';
 
 const otherTryMs = 2500;
 
@@ -17,11 +17,11 @@ export class OtherAnswers {
   /** Whether a device of this driver answers at a port. */
   async answersAs(driver: CompiledDriver | undefined, address: string, port: number): Promise<boolean> {
     if (!driver) return false;
-    const trial = new Trial({ driver, host: address, port, user: '', password: '' });
-    const link = await trial.call(otherTryMs, this.signal);
+    const session = new TestSession({ driver, host: address, port, user: '', password: '' });
+    const link = await session.call(otherTryMs, this.signal);
     const fits =
-      trial.evidence.understood || link.word === 'up' || link.word === 'occupied' || link.word === 'locked out';
-    trial.end();
+      session.evidence.understood || link.word === 'up' || link.word === 'occupied' || link.word === 'locked out';
+    session.end();
     return fits;
   }
 

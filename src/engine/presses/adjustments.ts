@@ -49,7 +49,7 @@ interface AdjustmentSources {
 /** A stick is sent so often at the most; the newest position wins and the last always goes out. */
 const steerEveryMs = 50;
 const unconfirmable = 'Guarded: this control cannot be confirmed, so it sends nothing risky.';
-/** A hand that rests on a fader for so long has ended one turn; moving again begins another. */
+/** A hand that rests on a fader for so long has ended one adjustment; moving again begins another. */
 const restsAfterMs = 2000;
 
 /**
@@ -70,44 +70,44 @@ export class Adjustments {
     tell: (report: PressReport) => void,
   ): void {
     const known = this.open.get(message.id);
-    const turn = known ?? this.begin(message, control, who, tell);
-    if (!turn) return;
-    turn.x = message.x;
-    turn.y = message.y ?? 0;
+    const adjustment = known ?? this.begin(message, control, who, tell);
+    if (!adjustment) return;
+    adjustment.x = message.x;
+    adjustment.y = message.y ?? 0;
     this.still(message.id);
-    if (turn.control.data.drive) this.steerSoon(turn);
-    else this.setRange(turn);
+    if (adjustment.control.data.drive) this.steerSoon(adjustment);
+    else this.setRange(adjustment);
   }
 
   /** The hand is still there. */
   still(id: string): void {
-    const turn = this.open.get(id);
-    if (!turn) return;
-    clearTimeout(turn.idle);
-    turn.idle = setTimeout(() => this.release(id), restsAfterMs);
+    const adjustment = this.open.get(id);
+    if (!adjustment) return;
+    clearTimeout(adjustment.idle);
+    adjustment.idle = setTimeout(() => this.release(id), restsAfterMs);
   }
 
   /** The dead man has stopped what this hand had moving. Where the hand is back, it begins anew with its next move. */
   private onReleased(id: string, why: StopReason): void {
-    const turn = this.open.get(id);
-    if (!turn || why === 'released') return;
-    clearTimeout(turn.next);
-    turn.sent = '';
+    const adjustment = this.open.get(id);
+    if (!adjustment || why === 'released') return;
+    clearTimeout(adjustment.next);
+    adjustment.sent = '';
   }
 
   /** The hand has let go, or its panel is gone. */
   release(id: string): void {
-    const turn = this.open.get(id);
-    if (!turn) return;
-    clearTimeout(turn.next);
-    if (turn.control.data.drive) this.halt(turn);
-    this.end(turn);
+    const adjustment = this.open.get(id);
+    if (!adjustment) return;
+    clearTimeout(adjustment.next);
+    if (adjustment.control.data.drive) this.halt(adjustment);
+    this.end(adjustment);
   }
 
   stop(): void {
-    for (const turn of this.open.values()) {
-      clearTimeout(turn.next);
-      clearTimeout(turn.idle);
+    for (const adjustment of this.open.values()) {
+      clearTimeout(adjustment.next);
+      clearTimeout(adjustment.idle);
     }
     this.open.clear();
   }
@@ -132,7 +132,7 @@ export class Adjustments {
       tell({ t: 'press', id, outcome: 'skipped', ms: 0, reason: barredReason, why: 'barred' });
       return undefined;
     }
-    const turn: Adjustment = {
+    const adjustment: Adjustment = {
       request: { id, page, control: controlId, guard, who },
       control,
       device,
@@ -154,56 +154,61 @@ export class Adjustments {
       next: undefined,
       idle: undefined,
     };
-    this.open.set(id, turn);
-    return turn;
+    this.open.set(id, adjustment);
+    return adjustment;
   }
 
-  private setRange(turn: Adjustment): void {
-    const { range, values } = turn.control.data;
+  private setRange(adjustment: Adjustment): void {
+    const { range, values } = adjustment.control.data;
     if (!range) return;
-    const params: Record<string, Scalar> = { [range.param]: Math.min(range.max, Math.max(range.min, turn.x)) };
+    const params: Record<string, Scalar> = { [range.param]: Math.min(range.max, Math.max(range.min, adjustment.x)) };
     for (const [name, argument] of Object.entries(range.send.params)) {
       const value = resolveArgument(argument, values);
       if (value !== undefined) params[name] = value;
     }
-    this.send(turn, range.send.command, params, 'continuous');
+    this.send(adjustment, range.send.command, params, 'continuous');
   }
 
-  private steerSoon(turn: Adjustment): void {
-    clearTimeout(turn.next);
-    const wait = turn.sentAt + steerEveryMs - performance.now();
-    if (wait > 0) turn.next = setTimeout(() => this.steerNow(turn), wait);
-    else this.steerNow(turn);
+  private steerSoon(adjustment: Adjustment): void {
+    clearTimeout(adjustment.next);
+    const wait = adjustment.sentAt + steerEveryMs - performance.now();
+    if (wait > 0) adjustment.next = setTimeout(() => this.steerNow(adjustment), wait);
+    else this.steerNow(adjustment);
   }
 
-  private steerNow(turn: Adjustment): void {
-    const { drive } = turn.control.data;
-    const wanted = drive && steer(turn.driver.document, drive.drive, turn.x, turn.y, drive);
-    if (!wanted) return this.halt(turn);
-    this.send(turn, wanted.command, wanted.params, 'urgent');
+  private steerNow(adjustment: Adjustment): void {
+    const { drive } = adjustment.control.data;
+    const wanted = drive && steer(adjustment.driver.document, drive.drive, adjustment.x, adjustment.y, drive);
+    if (!wanted) return this.halt(adjustment);
+    this.send(adjustment, wanted.command, wanted.params, 'urgent');
   }
 
   /** Stops what the stick has set moving. */
-  private halt(turn: Adjustment): void {
-    turn.sent = '';
-    this.sources.deadMan.release(turn.request.id, 'released');
+  private halt(adjustment: Adjustment): void {
+    adjustment.sent = '';
+    this.sources.deadMan.release(adjustment.request.id, 'released');
   }
 
-  private send(turn: Adjustment, command: string, params: Record<string, Scalar>, as: 'continuous' | 'urgent'): void {
+  private send(
+    adjustment: Adjustment,
+    command: string,
+    params: Record<string, Scalar>,
+    as: 'continuous' | 'urgent',
+  ): void {
     const key = `${command} ${JSON.stringify(params)}`;
-    const prepared = prepare(turn.driver, command, params);
-    if (!prepared.ok) return this.note(turn, 'lost', 'bad-value', 0, prepared.error.message);
+    const prepared = prepare(adjustment.driver, command, params);
+    if (!prepared.ok) return this.note(adjustment, 'lost', 'bad-value', 0, prepared.error.message);
     const now = performance.now();
-    if (key === turn.sent) return;
-    turn.sent = key;
-    turn.sentAt = now;
-    turn.count += 1;
-    turn.text = prepared.value.encoded?.text ?? prepared.value.command.title;
-    const { id, who, guard } = turn.request;
+    if (key === adjustment.sent) return;
+    adjustment.sent = key;
+    adjustment.sentAt = now;
+    adjustment.count += 1;
+    adjustment.text = prepared.value.encoded?.text ?? prepared.value.command.title;
+    const { id, who, guard } = adjustment.request;
     const order: Order = {
-      device: turn.device,
+      device: adjustment.device,
       prepared: prepared.value,
-      aim: turn.aim,
+      aim: adjustment.aim,
       who,
       isConfirmed: guard === true,
       class: as,
@@ -215,35 +220,35 @@ export class Adjustments {
       // A value that was overtaken says nothing of how the movement ends.
       if (result.note || result.why === 'overtaken' || result.why === 'released') return;
       const reason = result.why === 'guarded' ? unconfirmable : result.reason;
-      this.note(turn, result.outcome, result.why, result.ms, reason);
+      this.note(adjustment, result.outcome, result.why, result.ms, reason);
     });
     // Sent again with the next movement. What was only shown, or held back, is not.
-    if (!hasLeft && turn.outcome === 'lost') turn.sent = '';
+    if (!hasLeft && adjustment.outcome === 'lost') adjustment.sent = '';
   }
 
-  private note(turn: Adjustment, outcome: FinalOutcome, why: Why, ms: number, reason?: string): void {
-    turn.outcome = outcome;
-    turn.reason = reason;
-    turn.why = why;
-    turn.ms = ms;
-    const { id } = turn.request;
-    if (turn.over) this.record(turn);
-    turn.tell({ t: 'press', id, outcome, ms, ...(reason === undefined ? {} : { reason }), why });
+  private note(adjustment: Adjustment, outcome: FinalOutcome, why: Why, ms: number, reason?: string): void {
+    adjustment.outcome = outcome;
+    adjustment.reason = reason;
+    adjustment.why = why;
+    adjustment.ms = ms;
+    const { id } = adjustment.request;
+    if (adjustment.over) this.record(adjustment);
+    adjustment.tell({ t: 'press', id, outcome, ms, ...(reason === undefined ? {} : { reason }), why });
   }
 
-  private end(turn: Adjustment): void {
-    this.open.delete(turn.request.id);
-    clearTimeout(turn.idle);
-    if (turn.count === 0) return;
-    turn.over = true;
-    // What was sent last may still be under way: then its outcome ends the turn.
-    if (turn.outcome !== undefined) this.record(turn);
+  private end(adjustment: Adjustment): void {
+    this.open.delete(adjustment.request.id);
+    clearTimeout(adjustment.idle);
+    if (adjustment.count === 0) return;
+    adjustment.over = true;
+    // What was sent last may still be under way: then its outcome ends the adjustment.
+    if (adjustment.outcome !== undefined) this.record(adjustment);
   }
 
-  private record(turn: Adjustment): void {
-    turn.over = false;
-    const { request, control, device, aim, outcome = 'lost', ms, reason, why } = turn;
-    const command = `${turn.count} sent`;
+  private record(adjustment: Adjustment): void {
+    adjustment.over = false;
+    const { request, control, device, aim, outcome = 'lost', ms, reason, why } = adjustment;
+    const command = `${adjustment.count} sent`;
     this.sources.asRun.record({
       kind: 'press',
       press: request.id,
@@ -255,7 +260,7 @@ export class Adjustments {
       ms,
       reason,
       ...(why ? { why } : {}),
-      sends: [{ device: device.data.tag, command, text: turn.text, outcome, ms, why, reason }],
+      sends: [{ device: device.data.tag, command, text: adjustment.text, outcome, ms, why, reason }],
     });
   }
 }

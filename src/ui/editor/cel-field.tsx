@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { formatCel, readCel, type CelError } from '../../core/lamp';
 import type { Scalar } from '../../core/result';
-import { withOwn, type Condition } from '../../core/show';
+import type { Condition } from '../../core/show';
 import { CommitInput } from './commit-input';
 import { useRigFacts } from './facts';
 
@@ -15,10 +15,10 @@ interface Props {
 
 /** A condition as an expression, for those who type. What cannot be read is marked at the place and not stored. */
 export function CelField({ condition, values, onChange }: Props) {
-  const { devices, tagOf } = useRigFacts();
+  const { idOf, tagOf } = useRigFacts();
   const [wrong, setWrong] = useState<{ readonly typed: string; readonly error: CelError }>();
   const commit = (typed: string) => {
-    const read = readCel(typed, (tag) => withOwn(devices).find(({ data }) => data.tag === tag)?.id, values);
+    const read = readCel(typed, idOf, values);
     if (read.ok) onChange(read.value);
     setWrong(read.ok ? undefined : { typed, error: read.error });
   };

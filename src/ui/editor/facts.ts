@@ -2,23 +2,18 @@
 
 import { createContext, useContext } from 'react';
 import type { ControlProblem, PageProblem } from '../../core/check';
-import type { DriverDocument } from '../../core/driver';
 import type { ReadingsView } from '../../core/live';
 import type { Reading } from '../../core/reading';
-import type { ControlRecord, DeskView, DeviceRecord, MacroRecord, PageRecord, ReadingRef } from '../../core/show';
+import type { ControlRecord, DeskView, PageRecord, ReadingRef, ShowLookup } from '../../core/show';
 
 /** What fields that choose commands and readings know of the rig now. */
-export interface RigFacts {
-  readonly devices: readonly DeviceRecord[];
+export interface RigFacts extends ShowLookup {
   readonly readings: ReadonlyMap<string, ReadingsView>;
-  readonly documentOf: (device: string) => DriverDocument | undefined;
   readonly readingNow: (ref: ReadingRef) => Reading | undefined;
-  readonly tagOf: (device: string) => string | undefined;
 }
 
 /** What the page editor's parts know of the show and of the devices now. */
 export interface Facts extends RigFacts {
-  readonly macroOf: (id: string) => MacroRecord | undefined;
   readonly show: DeskView;
   readonly page: PageRecord;
   readonly controls: readonly ControlRecord[];

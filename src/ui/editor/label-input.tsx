@@ -2,7 +2,7 @@
 
 import { useId, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { checkLabel, completeLabel, formatLabel, parseLabel, type Completion, type LabelDevice } from '../../core/face';
-import { withOwn, type ControlRecord } from '../../core/show';
+import type { ControlRecord } from '../../core/show';
 import { useFacts } from './facts';
 import { Theirs } from './theirs';
 import { useTyped } from './use-typed';
@@ -22,7 +22,7 @@ interface Props {
 
 /** A label, with readings completed while they are typed, and what cannot be right marked with what is near. */
 export function LabelInput({ id, title, label, values, placeholder, onLabel }: Props) {
-  const { devices, documentOf, readings, tagOf } = useFacts();
+  const { readable, documentOf, readings, tagOf, idOf } = useFacts();
   const { typed, dirty, theirs, set, done } = useTyped(formatLabel(label, tagOf));
   const [caret, setCaret] = useState<number>();
   const [at, setAt] = useState(0);
@@ -30,14 +30,14 @@ export function LabelInput({ id, title, label, values, placeholder, onLabel }: P
   const listId = useId();
   const known = useMemo(
     (): LabelDevice[] =>
-      withOwn(devices).map(({ id, data }) => ({
+      readable.map(({ id, data }) => ({
         id,
         tag: data.tag,
         name: data.name,
         document: documentOf(id),
         readings: readings.get(id) ?? {},
       })),
-    [devices, documentOf, readings],
+    [readable, documentOf, readings],
   );
   const offered = caret === undefined ? [] : completeLabel(typed, caret, known, values);
   const chosen = offered[Math.min(at, offered.length - 1)];
@@ -46,7 +46,7 @@ export function LabelInput({ id, title, label, values, placeholder, onLabel }: P
 
   const commit = () => {
     if (!dirty) return;
-    const parsed = parseLabel(typed, (tag) => withOwn(devices).find(({ data }) => data.tag === tag)?.id);
+    const parsed = parseLabel(typed, idOf);
     if (!parsed.ok) return;
     onLabel(parsed.value);
     done();

@@ -3,19 +3,9 @@
 import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { problemsOfControl, problemsOfPage, warningsOfControl } from '../../core/check';
-import {
-  controlsOf,
-  ownDocument,
-  ownId,
-  readingId,
-  withOwn,
-  type DeskView,
-  type DeviceRecord,
-  type PageRecord,
-} from '../../core/show';
+import { controlsOf, showLookup, readingId, type DeskView, type DeviceRecord, type PageRecord } from '../../core/show';
 import { documentOfRecord, useShow } from '../desk';
 import { useReadingsNowAndThen } from '../live';
-import { macrosOf } from '../../core/macro';
 import { atLevel } from '../../core/page';
 import { createEditorStore, EditorContext } from './editor-store';
 import { EditGrid } from './edit-grid';
@@ -62,54 +52,32 @@ interface Props {
 function Editor({ show, page, first, find, visit }: Props) {
   const [store] = useState(() => createEditorStore(find));
   const controls = useMemo(() => controlsOf(show.records, page.id), [show.records, page.id]);
-  const devices = useMemo(
-    () => show.records.filter((record): record is DeviceRecord => record.kind === 'device'),
-    [show.records],
+  const lookUp = useMemo(
+    () => showLookup(show.records, (device) => documentOfRecord(show.drivers, device)),
+    [show.drivers, show.records],
   );
   const readings = useReadingsNowAndThen(
-    withOwn(devices).map(({ id }) => id),
+    useMemo(() => lookUp.readable.map(({ id }) => id), [lookUp]),
     250,
   );
-  const lookUp = useMemo(() => {
-    const byId = new Map(withOwn(devices).map((device) => [device.id, device]));
-    const macros = new Map(macrosOf(show.records).map((macro) => [macro.id, macro]));
-    return {
-      macroOf: (id: string) => macros.get(id),
-      device: (id: string) => byId.get(id),
-      tagOf: (id: string) => byId.get(id)?.data.tag,
-      documentOf: (id: string) => {
-        if (id === ownId) return ownDocument;
-        const device = byId.get(id);
-        return device && documentOfRecord(show.drivers, device);
-      },
-    };
-  }, [devices, show.drivers, show.records]);
   const tried = useStore(store, (state) => state.tried);
   const facts = useMemo((): Facts => {
-    const { device, tagOf, documentOf, macroOf } = lookUp;
+    const { deviceOf, pageOf, documentOf, macroOf } = lookUp;
     const readingNow: Facts['readingNow'] = (ref) => tried.get(readingId(ref)) ?? readings.get(ref.device)?.[ref.key];
     const document = ({ id }: DeviceRecord) => documentOf(id);
-    const sources = {
-      device,
-      page: (id: string) => show.records.find((each): each is PageRecord => each.kind === 'page' && each.id === id),
-      hasMacro: (id: string) => macroOf(id) !== undefined,
-      document,
-    };
+    const sources = { device: deviceOf, page: pageOf, hasMacro: (id: string) => macroOf(id) !== undefined, document };
     return {
+      ...lookUp,
       show,
       page,
       controls,
-      devices,
       readings,
-      documentOf,
-      tagOf,
-      macroOf,
       readingNow,
       problemsOf: (control) => problemsOfControl(control, sources),
       pageProblems: problemsOfPage(page, sources),
-      warningsOf: (control) => warningsOfControl(control, { device, document, readingNow }),
+      warningsOf: (control) => warningsOfControl(control, { device: deviceOf, document, readingNow }),
     };
-  }, [show, page, controls, devices, readings, tried, lookUp]);
+  }, [show, page, controls, readings, tried, lookUp]);
   const verbs = useEditorVerbs(store, show, page, controls);
   const offers = useOffersOf(show);
   // One row more than the page has, to grow into.

@@ -14,7 +14,7 @@ import { PressMarks } from './press-marks';
 import { TopicCache } from './topic-cache';
 
 /** What a screen says of itself. */
-type Place = Pick<Extract<ClientMessage, { t: 'here' }>, 'title' | 'panel' | 'page' | 'gear'>;
+type Whereabouts = Pick<Extract<ClientMessage, { t: 'here' }>, 'title' | 'panel' | 'page' | 'gear'>;
 type Recorded = Extract<ServerMessage, { t: 'recorded' }>;
 export type Invited = Extract<ServerMessage, { t: 'invited' }>;
 
@@ -35,7 +35,7 @@ export class LiveClient {
   private readonly socket: LiveSocket;
   private readonly topics: TopicCache;
   private readonly presses: PressMarks;
-  private place: Place = { title: '' };
+  private place: Whereabouts = { title: '' };
   private readonly acts = new Listeners<[ScreenAct]>();
   private readonly recorded = new Listeners<[Recorded['heard']]>();
   private readonly errors = new Listeners<[string]>();
@@ -189,7 +189,7 @@ export class LiveClient {
   }
 
   /** Where this screen is: told to the desk's list, again with each connection and as its delay changes. */
-  here(place: Place): void {
+  here(place: Whereabouts): void {
     this.place = place;
     this.sayHere();
   }

@@ -6,15 +6,7 @@ import { useMemo } from 'react';
 import { problemsOfMacro, type MacroSources } from '../../core/check';
 import { DriverShelf } from '../../core/driver';
 import { macrosOf, newMacroEdit } from '../../core/macro';
-import {
-  ownDocument,
-  ownId,
-  panelHasPage,
-  withOwn,
-  type DeskView,
-  type DeviceRecord,
-  type PageRecord,
-} from '../../core/show';
+import { showLookup, panelHasPage, type DeskView, type PageRecord } from '../../core/show';
 import { documentOfRecord, useDesk, useShow } from '../desk';
 import { RigFactsContext, type RigFacts } from '../editor';
 import { useLive, useReadingsNowAndThen, useRuns, useStatus } from '../live';
@@ -116,24 +108,14 @@ function useMacroSources(show: DeskView | undefined): MacroSources | undefined {
 }
 
 function useRig(show: DeskView | undefined): RigFacts {
-  const devices = useMemo(
-    () => (show?.records ?? []).filter((each): each is DeviceRecord => each.kind === 'device'),
+  const lookUp = useMemo(
+    () => showLookup(show?.records ?? [], (device) => show && documentOfRecord(show.drivers, device)),
     [show],
   );
-  const ids = useMemo(() => withOwn(devices).map(({ id }) => id), [devices]);
+  const ids = useMemo(() => lookUp.readable.map(({ id }) => id), [lookUp]);
   const readings = useReadingsNowAndThen(ids, 1000);
-  return useMemo(() => {
-    const byId = new Map(withOwn(devices).map((device) => [device.id, device]));
-    return {
-      devices,
-      readings,
-      documentOf: (id) => {
-        if (id === ownId) return ownDocument;
-        const device = byId.get(id);
-        return device && show && documentOfRecord(show.drivers, device);
-      },
-      readingNow: (ref) => readings.get(ref.device)?.[ref.key],
-      tagOf: (id) => byId.get(id)?.data.tag,
-    };
-  }, [show, devices, readings]);
+  return useMemo(
+    () => ({ ...lookUp, readings, readingNow: (ref) => readings.get(ref.device)?.[ref.key] }),
+    [lookUp, readings],
+  );
 }

@@ -10,7 +10,7 @@ export interface Reader {
  * Shares each turn of the event loop between the reports of all devices and everything else. Together they are read for a millisecond; the
  * rest waits, in its order, until presses that have come in meanwhile are on their way.
  */
-export class ReadTurn {
+export class ReadSlices {
   private waiting: Reader[] = [];
   private next: NodeJS.Immediate | undefined;
   private endsAt = 0;

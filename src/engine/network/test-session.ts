@@ -4,7 +4,7 @@ import { DeviceSession } from '../devices/device-session';
 import type { SessionOptions } from '../devices/session-types';
 import { ReadingStore } from '../devices/readings';
 
-const deviceId = 'trial';
+const deviceId = 'tested';
 const maxHeard = 512;
 const final: ReadonlySet<Link['word']> = new Set(['up', 'one-way', 'locked out', 'occupied', 'down', 'off']);
 
@@ -12,7 +12,7 @@ const final: ReadonlySet<Link['word']> = new Set(['up', 'one-way', 'locked out',
  * A connection that is only tried: a session of its own, beside those of the rig, that nothing is remembered of. Whoever made it
  * ends it.
  */
-export class Trial {
+export class TestSession {
   readonly readings = new ReadingStore(() => undefined);
   readonly session: DeviceSession;
   private linkNow: Link = { word: 'calling' };

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { ReadTurn, type Reader } from './read-turn';
+import { ReadSlices, type Reader } from './read-slices';
 
 /** Keeps the processor busy, as reading a frame does. */
 function work(ms: number): void {
@@ -10,7 +10,7 @@ function work(ms: number): void {
 /** A device with so many frames to read, each of which takes a while. */
 class Frames implements Reader {
   constructor(
-    private readonly turn: ReadTurn,
+    private readonly turn: ReadSlices,
     readonly name: string,
     private left: number,
     private readonly log: string[],
@@ -29,14 +29,14 @@ class Frames implements Reader {
 
 it('reads at once when nothing else is to be read', () => {
   const log: string[] = [];
-  const turn = new ReadTurn();
+  const turn = new ReadSlices();
   turn.ask(new Frames(turn, 'a', 1, log));
   expect(log).toEqual(['a']);
 });
 
 it('reads everything of everybody, in turns, and lets a press in between', async () => {
   const log: string[] = [];
-  const turn = new ReadTurn();
+  const turn = new ReadSlices();
   for (let n = 0; n < 40; n += 1) turn.ask(new Frames(turn, `d${n}`, 5, log));
   // 200 frames of 0.2 ms: 40 ms if they were read in one go.
   expect(log.length).toBeLessThan(40);
@@ -48,7 +48,7 @@ it('reads everything of everybody, in turns, and lets a press in between', async
 
 it('serves waiting readers before those that ask again', async () => {
   const log: string[] = [];
-  const turn = new ReadTurn();
+  const turn = new ReadSlices();
   for (const name of ['flood', 'a', 'b']) turn.ask(new Frames(turn, name, name === 'flood' ? 100 : 1, log));
   await expect.poll(() => log.length, { timeout: 5000, interval: 5 }).toBe(102);
   expect(Math.max(log.indexOf('a'), log.indexOf('b'))).toBeLessThan(30);
