@@ -1,5 +1,6 @@
 import { edited, stored } from './hand';
 import { expect, test } from './program';
+import { startRelay } from './relay';
 
 test('a button is made to alternate, to undo itself and to be meant twice, and is worked by hand on a panel', async ({
   page,
@@ -76,9 +77,9 @@ test('what is held is let go by the pointer, by closing the page, by a dropped c
   await stored(page);
   const air = async () => (await program.switcher()).program;
   const before = await air();
-  const hold = async () => {
+  const hold = async (url = program.url) => {
     const panel = await context.newPage();
-    await panel.goto(`${program.url}/panel/page-race`);
+    await panel.goto(`${url}/panel/page-race`);
     await panel.getByRole('button', { name: /^Auto/ }).hover();
     await panel.mouse.down();
     await expect.poll(air).not.toBe(before);
@@ -90,13 +91,13 @@ test('what is held is let go by the pointer, by closing the page, by a dropped c
   const second = await hold();
   await second.close();
   await expect.poll(air).toBe(before);
-  const third = await hold();
-  await context.setOffline(true);
-  await third.evaluate('window.dispatchEvent(new Event("offline"))').catch(() => undefined);
-  await third.mouse.up();
-  await context.setOffline(false);
+  // The finger stays down: only the connection goes.
+  const relay = await startRelay(program.url);
+  const third = await hold(relay.url);
+  relay.cut();
   await expect.poll(air, { timeout: 8000 }).toBe(before);
   await third.close();
+  await relay.stop();
   // Killed while it is held: the next engine lets it go before anything else.
   const fourth = await hold();
   process.kill(await program.pidOf('engine'), 'SIGKILL');

@@ -4,7 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { expect, it, onTestFinished } from 'vitest';
 import visionSwitcher from '../src/drivers/vision-switcher.json';
-import { answerApi, type Principal } from '../src/engine';
+import { apiOf, type Principal } from '../src/engine';
 import { startRig, startSwitcher, until, type TestRig } from './support/rig';
 import { deviceRecord } from './support/records';
 
@@ -13,7 +13,8 @@ const switcherRecord = (port: number) =>
 
 /** The engine's API as the front door serves it, for one kind of client. */
 async function serve(rig: TestRig, kind: Principal['kind'] = 'desk'): Promise<(path: string) => Promise<Response>> {
-  const server = createServer((req, res) => void answerApi(rig.engine.api, { kind }, req, res));
+  const api = apiOf(rig.engine.api);
+  const server = createServer((req, res) => void api(req, res, { kind }));
   await new Promise<void>((resolve) => void server.listen(0, '127.0.0.1', resolve));
   onTestFinished(() => void server.close());
   return (path) => fetch(`http://127.0.0.1:${(server.address() as AddressInfo).port}${path}`);
@@ -78,7 +79,8 @@ it('answers a request that it cannot answer with a code, and logs why', async ()
     },
     log: { value: { error: (more: unknown) => logged.push(more) } },
   }) as typeof rig.engine.api;
-  const server = createServer((req, res) => void answerApi(broken, { kind: 'desk' }, req, res));
+  const api = apiOf(broken);
+  const server = createServer((req, res) => void api(req, res, { kind: 'desk' }));
   await new Promise<void>((resolve) => void server.listen(0, '127.0.0.1', resolve));
   onTestFinished(() => void server.close());
   const answer = await fetch(`http://127.0.0.1:${(server.address() as AddressInfo).port}/api/health`);

@@ -8,14 +8,15 @@ import { describe, expect, it } from 'vitest';
 const allowed: Readonly<Record<string, readonly string[]>> = {
   core: [],
   drivers: [],
-  standins: ['core/wire'],
+  standins: ['core/wire', 'http'],
   log: [],
-  prober: ['core'],
+  http: [],
+  prober: ['http', 'core'],
   store: ['core'],
   ui: ['core'],
-  engine: ['store', 'drivers', 'log', 'core'],
+  engine: ['store', 'drivers', 'http', 'log', 'core'],
   // The front door, the supervisor and the one-shot preparation put the whole program together.
-  server: ['engine', 'prober', 'store', 'standins', 'drivers', 'log', 'core'],
+  server: ['engine', 'prober', 'store', 'standins', 'drivers', 'http', 'log', 'core'],
   app: [
     'ui',
     'store',

@@ -1,4 +1,4 @@
-export { answerApi } from './door/api';
+export { apiOf } from './door/api';
 export { Engine } from './engine';
 export { proberAt, type Prober } from './network/prober-client';
 export { rehearsalsAt } from './aim/rehearsal';

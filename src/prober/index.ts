@@ -1,3 +1,3 @@
 export { listenForAnnounced } from './announced';
 export { carryOut } from './orders';
-export { readBody, serveProber } from './serve';
+export { serveProber } from './serve';

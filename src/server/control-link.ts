@@ -1,5 +1,9 @@
-import { createServer, type Server } from 'node:http';
-import { timingSafeEqual } from 'node:crypto';
+import type { Server } from 'node:http';
+import { httpApp, HttpError, listen, routeFor } from '../http';
+import type { Log } from '../log';
+
+const route = routeFor<undefined>();
+const done = { description: 'Done.' };
 
 /**
  * The private link from Next.js to the engine: on loopback only, with a token made at each start. Next.js says that the
@@ -11,23 +15,36 @@ export function serveControlLink(
   onShowChanged: () => Promise<void>,
   /** Starts or ends the stand-ins; resolves with why not, or with nothing. */
   onStandins: (on: boolean) => Promise<string | undefined>,
+  log: Log,
 ): Promise<Server> {
-  const expected = Buffer.from(`Bearer ${token}`);
-  const server = createServer((req, res) => {
-    const given = Buffer.from(req.headers.authorization ?? '');
-    const allowed = given.length === expected.length && timingSafeEqual(given, expected);
-    req.resume();
-    if (!allowed) res.writeHead(403).end();
-    else if (req.method === 'POST' && req.url === '/show-changed') {
-      void onShowChanged().then(() => res.writeHead(204).end());
-    } else if (req.method === 'POST' && (req.url === '/standins-on' || req.url === '/standins-off')) {
-      void onStandins(req.url === '/standins-on').then((why) =>
-        why === undefined ? res.writeHead(204).end() : res.writeHead(409, { 'content-type': 'text/plain' }).end(why),
-      );
-    } else res.writeHead(404).end();
+  const standins = (on: boolean) =>
+    route({
+      method: 'POST',
+      path: on ? '/standins-on' : '/standins-off',
+      id: on ? 'startStandins' : 'endStandins',
+      summary: on ? 'Starts the stand-ins.' : 'Ends the stand-ins.',
+      answers: done,
+      handle: async () => {
+        const why = await onStandins(on);
+        if (why !== undefined) throw new HttpError(409, 'not-started', why);
+      },
+    });
+  const app = httpApp({
+    bearer: token,
+    maxBodyBytes: 1024,
+    onFault: (cause, path) => log.error({ cause, path }, 'A request of the pages could not be answered.'),
+    routes: [
+      route({
+        method: 'POST',
+        path: '/show-changed',
+        id: 'showChanged',
+        summary: 'The show was edited, put in service or stepped back.',
+        answers: done,
+        handle: onShowChanged,
+      }),
+      standins(true),
+      standins(false),
+    ],
   });
-  return new Promise((resolve, reject) => {
-    server.once('error', reject);
-    server.listen(port, '127.0.0.1', () => resolve(server));
-  });
+  return listen(app, port);
 }

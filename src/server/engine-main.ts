@@ -86,7 +86,13 @@ async function run(): Promise<void> {
   running = { engine, door };
   await engine.start();
   const controlPort = Number(variable(childVariables.controlPort));
-  await serveControlLink(controlPort, token, () => engine.onShowChanged(), wantStandins);
+  await serveControlLink(
+    controlPort,
+    token,
+    () => engine.onShowChanged(),
+    wantStandins,
+    log.child({ part: 'control' }),
+  );
   try {
     if (tls instanceof Error) throw tls;
     await door.listen();

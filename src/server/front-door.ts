@@ -7,7 +7,7 @@ import { createProxyServer } from 'httpxy';
 import { maxShowFileBytes } from '../core/show';
 import sirv from 'sirv';
 import {
-  answerApi,
+  apiOf,
   type Engine,
   Gate,
   type GateSettings,
@@ -47,6 +47,7 @@ const maxBodyOf = (req: IncomingMessage): number =>
  */
 export class FrontDoor {
   private readonly server: TwoWayServer;
+  private readonly api: ReturnType<typeof apiOf>;
   private readonly gate: Gate;
   private readonly proxy;
   private readonly target: string;
@@ -56,6 +57,7 @@ export class FrontDoor {
 
   constructor(private readonly options: FrontDoorOptions) {
     this.gate = new Gate(options.gate, options.token, options.engine.panels.whoIs, options.engine.wrongKeys);
+    this.api = apiOf(options.engine.api);
     this.headers = new SecurityHeaders(options.builtIn);
     this.target = `http://127.0.0.1:${options.nextPort}`;
     this.proxy = createProxyServer({ target: this.target, xfwd: false, changeOrigin: false });
@@ -101,8 +103,7 @@ export class FrontDoor {
         `${sessionCookie}=${this.gate.cookie}; HttpOnly; SameSite=Strict; Path=/${this.options.tls ? '; Secure' : ''}`,
       );
     }
-    if (url.startsWith('/api/') || /^\/metrics(\?|$)/.test(url))
-      return void answerApi(this.options.engine.api, admitted.value, req, res);
+    if (url.startsWith('/api/') || /^\/metrics(\?|$)/.test(url)) return void this.api(req, res, admitted.value);
     if (this.panelShell && (url === '/panel' || /^\/panel[/?]/.test(url)) && isRead(req))
       return this.servePanel(res, this.panelShell);
     if (/^\/panel\.webmanifest(\?|$)/.test(url) && isRead(req)) return this.serveManifest(res, url);

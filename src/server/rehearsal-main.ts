@@ -1,7 +1,5 @@
-import { createServer } from 'node:http';
-import { timingSafeEqual } from 'node:crypto';
 import { z } from 'zod';
-import { readBody } from '../prober';
+import { httpApp, listen, routeFor } from '../http';
 import { Rehearsal } from '../standins';
 import { processLog } from '../log';
 import { beChild, childVariables } from './child-messages';
@@ -22,29 +20,39 @@ const orderSchema = z.array(
 
 const variable = (name: string): string => process.env[name] ?? '';
 const log = processLog('rehearsal');
-const expected = Buffer.from(`Bearer ${variable(childVariables.token)}`);
+const route = routeFor<undefined>();
 let rehearsal: Rehearsal | undefined;
 
-const server = createServer((req, res) => {
-  const given = Buffer.from(req.headers.authorization ?? '');
-  if (given.length !== expected.length || !timingSafeEqual(given, expected)) return void res.writeHead(403).end();
-  const answer = async () => {
-    if (req.method === 'DELETE') {
-      const ended = rehearsal;
-      rehearsal = undefined;
-      await ended?.stop();
-      return void res.writeHead(204).end();
-    }
-    const order = orderSchema.safeParse(await readBody(req));
-    if (!order.success) return void res.writeHead(400).end();
-    rehearsal ??= new Rehearsal();
-    res.writeHead(200, { 'content-type': 'application/json' }).end(JSON.stringify(await rehearsal.arrange(order.data)));
-  };
-  answer().catch((error: unknown) => {
-    log.error({ cause: error }, 'The stand-ins could not be arranged.');
-    if (!res.headersSent) res.writeHead(500);
-    res.end(String(error));
-  });
+const app = httpApp({
+  bearer: variable(childVariables.token),
+  maxBodyBytes: 1024 * 1024,
+  onFault: (cause) => log.error({ cause }, 'The stand-ins could not be arranged.'),
+  routes: [
+    route({
+      method: 'POST',
+      path: '/',
+      id: 'arrange',
+      summary: 'Starts what stands in for these devices, and ends what is not wanted any more.',
+      body: { name: 'Order', is: orderSchema },
+      answers: { description: 'Where each of them is.' },
+      handle: ({ body }) => {
+        rehearsal ??= new Rehearsal();
+        return rehearsal.arrange(body);
+      },
+    }),
+    route({
+      method: 'DELETE',
+      path: '/',
+      id: 'end',
+      summary: 'Ends the rehearsal.',
+      answers: { description: 'It has ended.' },
+      handle: async () => {
+        const ended = rehearsal;
+        rehearsal = undefined;
+        await ended?.stop();
+      },
+    }),
+  ],
 });
 
 const tell = beChild(async () => {
@@ -52,4 +60,5 @@ const tell = beChild(async () => {
   server.closeAllConnections();
   await new Promise((resolve) => server.close(resolve));
 });
-server.listen(Number(variable(childVariables.rehearsalPort)), '127.0.0.1', () => tell({ type: 'ready' }));
+const server = await listen(app, Number(variable(childVariables.rehearsalPort)));
+tell({ type: 'ready' });

@@ -1,5 +1,6 @@
 import 'server-only';
 import { rmSync, writeFileSync } from 'node:fs';
+import { errorResponseSchema } from '../../core/live';
 import { childVariables } from '../../server/child-messages';
 import { standinsFile } from '../../server/settings';
 import { dataDir } from './show-store';
@@ -26,7 +27,7 @@ const standinsWithinMs = 20_000;
 export async function wantStandins(on: boolean): Promise<string | undefined> {
   try {
     const answer = await ask(on ? 'standins-on' : 'standins-off', standinsWithinMs);
-    if (!answer.ok) return await answer.text();
+    if (!answer.ok) return errorResponseSchema.parse(await answer.json()).error.message;
   } catch {
     return 'The part of the program that starts the stand-ins does not answer. Try again in a moment.';
   }

@@ -123,4 +123,3 @@ export const errorResponseSchema = z.object({
 export type PressResponse = z.infer<typeof pressResponseSchema>;
 export type HealthResponse = z.infer<typeof healthResponseSchema>;
 export type ReadingsResponse = z.infer<typeof readingsResponseSchema>;
-export type ErrorResponse = z.infer<typeof errorResponseSchema>;

@@ -1,7 +1,10 @@
 export {
+  errorResponseSchema,
+  healthResponseSchema,
   pressRequestSchema,
+  pressResponseSchema,
+  readingsResponseSchema,
   sendRequestSchema,
-  type ErrorResponse,
   type HealthResponse,
   type PressResponse,
   type ReadingsResponse,
@@ -72,7 +75,6 @@ export type {
   WireRow,
   WrongKeys,
 } from './topics';
-export { openApiDocument } from './openapi';
 export { candidateSchema, testRequestSchema, type TestCandidate, type TestLine, type TestRequest } from './tests';
 export { delaysOf, summaryOf, type Delay, type DelaySummary } from './as-run-delays';
 export { asRunFilterSchema, everything, filterQuery, fitsFilter, type AsRunFilter } from './as-run-filter';

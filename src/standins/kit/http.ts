@@ -1,4 +1,6 @@
-import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
+import type { Server } from 'node:http';
+import { z } from 'zod';
+import { httpApp, HttpError, listen, routeFor } from '../../http';
 
 /** What a stand-in offers on the HTTP port that all of them share: its page, its state, and verbs to operate it. */
 export interface StandinSite {
@@ -15,78 +17,110 @@ export interface StandinSite {
 }
 
 const maxBodyBytes = 16_384;
+/** What moves changes with each frame; a page needs no more than that. */
+const pushEveryMs = 40;
+
+const route = routeFor<undefined>();
+const html = { description: 'A page.', type: 'text/html' };
 
 /** Serves the sites on loopback. Requests that name another host are turned away, so that no foreign page can reach it. */
 export function serveSites(sites: readonly StandinSite[], host: string, port: number): Promise<Server> {
-  const server = createServer((req, res) => {
-    handle(sites, req, res).catch((error: unknown) => {
-      console.error(error);
-      reply(res, 500, 'The stand-in failed to answer.');
-    });
-  });
-  return new Promise((resolve, reject) => {
-    server.once('error', reject);
-    server.listen(port, host, () => resolve(server));
-  });
-}
-
-async function handle(sites: readonly StandinSite[], req: IncomingMessage, res: ServerResponse): Promise<void> {
-  const named = (req.headers.host ?? '').replace(/:\d+$/, '');
-  if (!['localhost', '127.0.0.1', '[::1]'].includes(named)) return reply(res, 403, 'Not for this host.');
-  const { pathname } = new URL(req.url ?? '/', 'http://localhost');
-  const [tag = '', verb = ''] = pathname.slice(1).split('/');
-  if (tag === '') return reply(res, 200, indexPage(sites), 'text/html; charset=utf-8');
-  const site = sites.find((each) => each.tag.toLowerCase() === tag);
-  if (!site) return reply(res, 404, 'There is no such stand-in.');
-  if (req.method === 'GET' && verb === '') return reply(res, 200, site.page(), 'text/html; charset=utf-8');
-  if (req.method === 'GET' && verb === 'state') return json(res, 200, site.state());
-  if (req.method === 'GET' && verb === 'events') return stream(site, req, res);
-  if (req.method === 'GET' && verb === 'still' && site.still) return reply(res, 200, site.still(), 'image/svg+xml');
-  if (req.method !== 'POST') return reply(res, 405, 'Use POST.');
-  if (!(req.headers['content-type'] ?? '').startsWith('application/json')) return reply(res, 415, 'Send JSON.');
-  const body = await readJson(req);
-  if (!body.ok) return json(res, 400, { error: body.error });
-  const refusal = await site.operate(verb, body.value);
-  if (refusal === undefined) return json(res, 200, site.state());
-  return json(res, 400, { error: refusal });
-}
-
-function stream(site: StandinSite, req: IncomingMessage, res: ServerResponse): void {
-  res.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store' });
-  let soon: NodeJS.Timeout | undefined;
-  const push = () => {
-    soon = undefined;
-    res.write(`data: ${JSON.stringify(site.state())}\n\n`);
+  const siteOf = (tag: string | undefined): StandinSite => {
+    const site = sites.find((each) => each.tag.toLowerCase() === tag);
+    if (!site) throw new HttpError(404, 'no-such-stand-in', 'There is no such stand-in.');
+    return site;
   };
-  push();
-  // What moves changes with each frame; a page needs no more than that.
-  const stop = site.watch(() => (soon ??= setTimeout(push, 40)));
-  req.on('close', () => {
-    clearTimeout(soon);
-    stop();
+  const app = httpApp({
+    maxBodyBytes,
+    hosts: ['localhost', '127.0.0.1', '[::1]'],
+    // The supervisor collects what a process says.
+    onFault: (cause) => console.error(cause),
+    routes: [
+      route({
+        method: 'GET',
+        path: '/',
+        id: 'list',
+        summary: 'All stand-ins.',
+        answers: html,
+        handle: () => page(indexPage(sites)),
+      }),
+      route({
+        method: 'GET',
+        path: '/:tag',
+        id: 'page',
+        summary: 'What a stand-in looks like from outside.',
+        answers: html,
+        handle: ({ params: { tag } }) => page(siteOf(tag).page()),
+      }),
+      route({
+        method: 'GET',
+        path: '/:tag/state',
+        id: 'state',
+        summary: 'The state of a stand-in.',
+        answers: { description: 'Its state now.' },
+        handle: ({ params: { tag } }) => siteOf(tag).state(),
+      }),
+      route({
+        method: 'GET',
+        path: '/:tag/events',
+        id: 'events',
+        summary: 'The state of a stand-in, again after each change.',
+        answers: { description: 'Server-sent events.', type: 'text/event-stream' },
+        handle: ({ params: { tag } }) => eventsOf(siteOf(tag)),
+      }),
+      route({
+        method: 'GET',
+        path: '/:tag/still',
+        id: 'still',
+        summary: 'A picture of what a stand-in shows.',
+        answers: { description: 'An SVG.', type: 'image/svg+xml' },
+        handle: ({ params: { tag } }) => {
+          const { still } = siteOf(tag);
+          if (!still) throw new HttpError(404, 'no-picture', 'This stand-in has no picture.');
+          return new Response(still(), { headers: { 'content-type': 'image/svg+xml' } });
+        },
+      }),
+      route({
+        method: 'POST',
+        path: '/:tag/:verb',
+        id: 'operate',
+        summary: 'Operates a stand-in by hand, or has it misbehave.',
+        body: { name: 'Verb', is: z.unknown() },
+        answers: { description: 'Its state after that.' },
+        handle: async ({ params: { tag, verb = '' }, body }) => {
+          const site = siteOf(tag);
+          const refusal = await site.operate(verb, body);
+          if (refusal !== undefined) throw new HttpError(400, 'refused', refusal);
+          return site.state();
+        },
+      }),
+    ],
   });
+  return listen(app, port, host);
 }
 
-async function readJson(req: IncomingMessage): Promise<{ ok: true; value: unknown } | { ok: false; error: string }> {
-  let text = '';
-  for await (const chunk of req) {
-    text += String(chunk);
-    if (text.length > maxBodyBytes) return { ok: false, error: 'The body is too long.' };
-  }
-  try {
-    return { ok: true, value: text === '' ? {} : JSON.parse(text) };
-  } catch {
-    return { ok: false, error: 'The body is not JSON.' };
-  }
-}
+const page = (text: string): Response =>
+  new Response(text, { headers: { 'content-type': 'text/html; charset=utf-8', 'cache-control': 'no-store' } });
 
-const json = (res: ServerResponse, status: number, value: unknown): void =>
-  reply(res, status, JSON.stringify(value), 'application/json');
-
-function reply(res: ServerResponse, status: number, body: string, type = 'text/plain; charset=utf-8'): void {
-  if (res.headersSent) return void res.destroy();
-  res.writeHead(status, { 'content-type': type, 'cache-control': 'no-store' });
-  res.end(body);
+function eventsOf(site: StandinSite): Response {
+  const text = new TextEncoder();
+  let soon: NodeJS.Timeout | undefined;
+  let unwatch: () => void = () => undefined;
+  const body = new ReadableStream<Uint8Array>({
+    start(stream) {
+      const push = () => {
+        soon = undefined;
+        stream.enqueue(text.encode(`data: ${JSON.stringify(site.state())}\n\n`));
+      };
+      push();
+      unwatch = site.watch(() => (soon ??= setTimeout(push, pushEveryMs)));
+    },
+    cancel() {
+      clearTimeout(soon);
+      unwatch();
+    },
+  });
+  return new Response(body, { headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store' } });
 }
 
 const indexPage = (sites: readonly StandinSite[]): string => `<!doctype html><html lang="en"><meta charset="utf-8">

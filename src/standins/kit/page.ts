@@ -76,7 +76,7 @@ function show(id, html) { if (shown[id] !== html) { shown[id] = html; $(id).inne
 function on(id, event, act) { $(id).addEventListener(event, act); }
 async function post(verb, body) {
   const res = await fetch('/${tag.toLowerCase()}/' + verb, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
-  $('said').textContent = res.ok ? '' : 'Refused: ' + (await res.json()).error;
+  $('said').textContent = res.ok ? '' : 'Refused: ' + (await res.json()).error.message;
 }
 const op = (body) => post('operate', body);
 // What an element does when it is clicked, or with its value when that changes, as an attribute.
