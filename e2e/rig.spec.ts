@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Locator, Page } from '@playwright/test';
+import { stored } from './hand';
 import { expect, test, type Program } from './program';
 
 const allUp = (page: Page, count = 13) =>
@@ -278,6 +279,7 @@ test('a switcher feeds another one over an aux, and its own program is said not 
   const onAir = second.getByRole('checkbox', { name: 'What its program shows is on air' });
   await expect(onAir).toBeChecked();
   await onAir.uncheck();
+  await stored(page);
   await page.reload();
   await open(second);
   await expect(onAir).not.toBeChecked();
