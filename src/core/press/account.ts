@@ -111,7 +111,7 @@ export type PressEffect =
   | { readonly do: 'waiting' }
   | ({ readonly do: 'end'; readonly sends: readonly Ending[] } & Ending);
 
-/** What a press goes by. Functions are asked at the moment of each decision and must not change anything. */
+/** What a press goes by. Its methods are asked at the moment of each decision and must not change anything. */
 export interface PressContext {
   /** In milliseconds from any zero point. */
   readonly now: number;
@@ -123,13 +123,13 @@ export interface PressContext {
   readonly missingGuard: Guard | undefined;
   /** Answers that came with the press: whether they will do. Absent where somebody has to be asked. */
   readonly answers?: { readonly ok: true } | { readonly ok: false; readonly reason: string };
-  readonly isBarred: () => boolean;
+  isBarred(): boolean;
   /** An earlier press has something on that a second one turns off. */
-  readonly isOn: () => boolean;
+  isOn(): boolean;
   /** What it has on is still owed its turning off. */
-  readonly isOwedOff: () => boolean;
+  isOwedOff(): boolean;
   /** What a tap sends now: the next turn of a control that alternates. */
-  readonly turn: () => readonly SendSpec[];
+  turn(): readonly SendSpec[];
 }
 
 interface PressStep {

@@ -1,16 +1,7 @@
 import type { AsRunSend } from '../../core/live';
 import { answered } from '../../core/page';
 import { newPress, stepPress } from '../../core/press';
-import type {
-  Ending,
-  FinalOutcome,
-  Guard,
-  PressContext,
-  PressEffect,
-  PressEvent,
-  PressTimer,
-  Why,
-} from '../../core/press';
+import type { Ending, FinalOutcome, Guard, PressEffect, PressEvent, PressTimer, Why } from '../../core/press';
 import { resolveParams, type ControlRecord, type SendSpec } from '../../core/show';
 import { hexOf } from '../devices/prepare';
 import type { PageContexts } from '../pages/page-contexts';
@@ -21,6 +12,7 @@ import type { Dispatcher, Order } from './dispatcher';
 import type { MacroRequests } from './macro-request';
 import type { PressBook } from './press-book';
 import { offOwnerOf, type PressDebt, type PressDebts } from './press-debts';
+import { RunContext } from './press-context';
 import type { Pressed, PressSubject } from './press-request';
 import type { Questions } from './questions';
 import type { MadeSend, SendMaker } from './send-maker';
@@ -57,21 +49,15 @@ export class PressRun {
   private isStepping = false;
   private readonly timers = new Map<PressTimer, NodeJS.Timeout>();
   private readonly list: ListedSend[] = [];
-  private control: ControlRecord;
+  private readonly context: RunContext;
   private debt: PressDebt | undefined;
-  private countTurn: (() => void) | undefined;
   private isOver = false;
-  private readonly missingGuard: Guard | undefined;
-  private readonly answers: PressContext['answers'];
 
   constructor(
     private readonly sources: RunSources,
     private readonly subject: PressSubject,
   ) {
-    const { request, control } = subject;
-    this.control = subject.answered ?? control;
-    this.missingGuard = request.guard ? undefined : sources.guardOf(control);
-    this.answers = subject.answers;
+    this.context = new RunContext(sources, subject);
   }
 
   get id(): string {
@@ -85,7 +71,7 @@ export class PressRun {
     this.isStepping = true;
     try {
       for (let next = this.events.shift(); next; next = this.events.shift()) {
-        const { state, effects } = stepPress(this.context(), this.state, next);
+        const { state, effects } = stepPress(this.context, this.state, next);
         this.state = state;
         for (const effect of effects) this.carryOut(effect);
       }
@@ -97,27 +83,6 @@ export class PressRun {
     this.sources.onOver(this);
   }
 
-  private context(): PressContext {
-    const { control, answers, missingGuard, subject } = this;
-    const { debts, turns, pages } = this.sources;
-    return {
-      now: performance.now(),
-      responses: control.data.responses,
-      isHeld: subject.request.gesture === 'hold',
-      isDry: subject.aim === 'dry',
-      missingGuard,
-      ...(answers ? { answers } : {}),
-      isBarred: () => subject.isBarrable && pages.isBarred(subject.context, control),
-      isOn: () => debts.isOn(control),
-      isOwedOff: () => debts.owesOff(control),
-      turn: () => {
-        const { sends, count } = turns.take(control);
-        this.countTurn = count;
-        return sends;
-      },
-    };
-  }
-
   private carryOut(effect: PressEffect): void {
     const { deadMan, debts, book } = this.sources;
     switch (effect.do) {
@@ -125,7 +90,7 @@ export class PressRun {
         return this.ask();
       case 'owe': {
         const onReleased = (n: number, ending: Ending) => this.on({ type: 'ended', n, ending });
-        this.debt = debts.owe(this.id, this.control, { ...effect, ...(effect.tells ? { onReleased } : {}) });
+        this.debt = debts.owe(this.id, this.context.control, { ...effect, ...(effect.tells ? { onReleased } : {}) });
         return;
       }
       case 'settle':
@@ -143,9 +108,9 @@ export class PressRun {
         this.list[effect.n] = { made: undefined, entry: { device: 'macro', command: '', text: '' } };
         return;
       case 'count turn':
-        return this.countTurn?.();
+        return this.context.taken?.count();
       case 'turn off':
-        return debts.turnOff(this.control);
+        return debts.turnOff(this.context.control);
       case 'hold':
         return deadMan.hold(this.id);
       case 'let go':
@@ -168,13 +133,13 @@ export class PressRun {
 
   private ask(): void {
     const { questions, book } = this.sources;
-    const { control } = this;
+    const { control } = this.context;
     questions.ask(
       this.id,
       control,
       (asks) => book.tell({ t: 'press', id: this.id, outcome: 'waiting', ms: 0, asks }),
       (answers, reason) => {
-        if (answers) this.control = answered(control, answers);
+        if (answers) this.context.control = answered(control, answers);
         this.on(answers ? { type: 'answered' } : { type: 'unanswered', reason });
       },
     );
@@ -183,7 +148,7 @@ export class PressRun {
   private listed(n: number, spec: SendSpec): ListedSend {
     const known = this.list[n];
     if (known) return known;
-    const made = this.sources.maker.make(spec, this.control.data.values);
+    const made = this.sources.maker.make(spec, this.context.control.data.values);
     const send = made.prepared?.ok ? made.prepared.value : undefined;
     const command = send?.command.title ?? spec.command;
     const text = send ? (send.encoded?.text ?? command) : '';
@@ -199,7 +164,7 @@ export class PressRun {
     if (!made.prepared.ok) return ended('lost', 'bad-value', 0, made.prepared.error.message);
     const { request, aim } = this.subject;
     const { run, owners = [] } = request;
-    const off = offOwnerOf(this.control);
+    const off = offOwnerOf(this.context.control);
     const order: Order = {
       device: made.device,
       prepared: made.prepared.value,
@@ -224,7 +189,7 @@ export class PressRun {
   private beginMacro(n: number): void {
     const { show, macros } = this.sources;
     const { request, aim } = this.subject;
-    const { responses, values } = this.control.data;
+    const { responses, values } = this.context.control.data;
     const { runs } = responses;
     if (!runs) return;
     const name = show.macros.get(runs.macro)?.data.name ?? '?';
@@ -237,10 +202,17 @@ export class PressRun {
 
   private repeat(n: number, sends: readonly SendSpec[]): void {
     const { request, ...rest } = this.subject;
-    const { held: _, repeat: __, long: ___, turns: ____, runs: _____, ...responses } = this.control.data.responses;
-    const data = { ...this.control.data, responses: { ...responses, tap: [...sends] } };
+    const {
+      held: _,
+      repeat: __,
+      long: ___,
+      turns: ____,
+      runs: _____,
+      ...responses
+    } = this.context.control.data.responses;
+    const data = { ...this.context.control.data, responses: { ...responses, tap: [...sends] } };
     const again: Pressed = { ...request, id: `${request.id.slice(0, 30)}-${n}`, gesture: 'tap' };
-    this.sources.repeat({ ...rest, request: again, control: { ...this.control, data }, isBarrable: false });
+    this.sources.repeat({ ...rest, request: again, control: { ...this.context.control, data }, isBarrable: false });
   }
 
   private startTimer(timer: PressTimer, afterMs: number): void {

@@ -7,7 +7,7 @@ import type { RunningShow } from '../show/running-show';
 type Data = ControlRecord['data'];
 
 /** What a tap sends now. */
-interface TakenTurn {
+export interface TakenTurn {
   readonly sends: readonly SendSpec[];
   /** Called when something of it has left: a press that was not sent is not counted. */
   readonly count: () => void;

@@ -1,8 +1,10 @@
 import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
+import type { Worker } from 'node:worker_threads';
 import { join } from 'node:path';
 import { expect, it, onTestFinished } from 'vitest';
 import { newestAsRun, openAsRun } from '../../store';
+import { until } from '../../../test/support/rig';
 import { AsRun } from './as-run';
 
 function tempDir(): string {
@@ -63,6 +65,31 @@ it('says that it is not writing when it cannot, and goes on', async () => {
   expect(await asRun.opened).toBeUndefined();
   expect([asRun.recording, told]).toEqual([false, []]);
   await asRun.stop();
+});
+
+it('starts its thread again when that dies, and has what came before and meanwhile, once', async () => {
+  const dir = tempDir();
+  const told: boolean[] = [];
+  const asRun = new AsRun(
+    dir,
+    () => undefined,
+    (now) => told.push(now),
+  );
+  asRun.start();
+  await asRun.opened;
+  asRun.record({ kind: 'note', text: 'before' });
+  // As a fault of its own would end it.
+  await (asRun as unknown as { worker: Worker }).worker.terminate();
+  expect(asRun.recording).toBe(false);
+  asRun.record({ kind: 'note', text: 'meanwhile' });
+  // It waits two seconds of its own time before it tries again.
+  await until(() => asRun.recording, Boolean);
+  await asRun.stop();
+  const { db, close } = openAsRun(dir);
+  const texts = newestAsRun(db, 1000).map((row) => row.kind === 'note' && row.text);
+  close();
+  expect(texts).toEqual(['before', 'meanwhile']);
+  expect(told.slice(0, 3)).toEqual([true, false, true]);
 });
 
 it('has what was pressed after the engine was killed at once, and once', async () => {
