@@ -32,6 +32,7 @@ await inTurn(hosts, testsAtOnce, async (host) => {
     options: {},
     sharedWith: [],
     otherPorts: [],
+    liveAt: undefined,
     otherDrivers: [],
     own: undefined,
     live: 'no' as const,

@@ -1,12 +1,13 @@
 import { readFileSync } from 'node:fs';
 import { createServer as createHttpServer } from 'node:http';
-import type { AddressInfo } from 'node:net';
+import { connect, createServer, type AddressInfo } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { stageNames, troubleOf } from '../src/core/diagnosis';
 import type { TestLine, TestRequest } from '../src/core/live';
 import { testRequestSchema } from '../src/core/live';
 import type { Prober } from '../src/engine';
 import visionSwitcher from '../src/drivers/vision-switcher.json';
+import { freePort } from '../src/server/free-port';
 import { directProber } from './support/direct-prober';
 import { startFleetRig, type FleetRig } from './support/fleet';
 import { onTestFinished, runAsOne, until } from './support/rig';
@@ -232,4 +233,39 @@ describe('the connection test', () => {
     },
     60_000,
   );
+
+  it('leaves a live connection alone while another port is typed, and says where the device is known to answer', async () => {
+    const { port } = device('SW1').data;
+    let connections = 0;
+    const relay = createServer((near) => {
+      connections += 1;
+      const far = connect(port, '127.0.0.1');
+      near.on('error', () => far.destroy()).on('close', () => far.destroy());
+      far.on('error', () => near.destroy()).on('close', () => near.destroy());
+      near.pipe(far).pipe(near);
+    });
+    await new Promise<void>((resolve) => void relay.listen(0, '127.0.0.1', resolve));
+    const at = (relay.address() as AddressInfo).port;
+    const before = device('SW1');
+    const through = { ...before, data: { ...before.data, port: at } };
+    f.rig.edit({ title: 'Through a relay', changes: [{ op: 'update', from: before, to: through }] });
+    await until(
+      () => [device('SW1').data.port, f.link('SW1').word],
+      ([now, word]) => now === at && word === 'up',
+    );
+    expect(connections).toBe(1);
+    const { driver, host } = before.data;
+    const lines = await test({ candidate: { id: before.id, driver, host, port: await freePort() } });
+    const verdict = lines.find(({ stage }) => stage === 'port')?.verdict;
+    expect(verdict).toMatchObject({ is: 'failed', trouble: 'port-refused', mends: [{ do: 'port', port: at }] });
+    expect([connections, f.link('SW1').word]).toEqual([1, 'up']);
+
+    const now = device('SW1');
+    f.rig.edit({ title: 'Back', changes: [{ op: 'update', from: now, to: { ...now, data: before.data } }] });
+    await until(
+      () => [device('SW1').data.port, f.link('SW1').word],
+      ([now2, word]) => now2 === port && word === 'up',
+    );
+    await new Promise((resolve) => relay.close(resolve));
+  });
 });

@@ -23,6 +23,7 @@ await testConnection(
     options: {},
     sharedWith: [],
     otherPorts: [],
+    liveAt: undefined,
     otherDrivers: [],
     own: undefined,
     live: 'no',

@@ -168,11 +168,13 @@ class Test {
 
   private async testPort(): Promise<Verdict> {
     const { kind, address } = this;
-    const { port, otherPorts, otherDrivers } = this.target;
+    const { port, otherPorts, otherDrivers, liveAt } = this.target;
     const answer = this.reached?.port ?? 'silent';
     if (answer !== 'refused')
       return this.asGateway(judgePort({ kind, port, answer, answersAt: [], openPorts: [], otherDrivers: [] }));
-    const others = otherPorts.filter((each) => each !== port);
+    // Where the live connection is, the device answers; another connection could take its only place.
+    const live = liveAt?.isAlike && liveAt.port !== port ? [liveAt.port] : [];
+    const others = otherPorts.filter((each) => each !== port && each !== liveAt?.port);
     const { open } = await this.prober.ask(
       { do: 'ports', address, ports: others, timeoutMs: otherTimeoutMs },
       this.signal,
@@ -191,7 +193,7 @@ class Test {
         kind,
         port,
         answer,
-        answersAt: tries.filter((_, n) => answered[n]),
+        answersAt: [...live, ...tries.filter((_, n) => answered[n])],
         openPorts: kind === 'udp' ? [] : open,
         otherDrivers: otherDrivers
           .filter((each) => each.document.role === this.target.driver?.document.role)

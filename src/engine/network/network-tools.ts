@@ -143,6 +143,10 @@ export class NetworkTools {
           : saved?.data.host === candidate.host && saved.data.port === port
             ? 'same place'
             : 'elsewhere',
+      liveAt:
+        isLive && saved?.data.host === host
+          ? { port: saved.data.port, isAlike: saved.data.driver === driverId }
+          : undefined,
       interrupt: false,
       suspend: () => {
         session?.stop();

@@ -26,6 +26,8 @@ export interface TestTarget {
     { readonly session: DeviceSession; readonly link: Link; readonly since: number; readonly fresh: Fresh } | undefined;
   /** The rig's own connection is up, and what is tested is typed and not it. */
   readonly live: 'no' | 'elsewhere' | 'same place';
+  /** Where the rig's own connection is up at the same address, and whether with this driver: nobody else knocks there. */
+  readonly liveAt: { readonly port: number; readonly isAlike: boolean } | undefined;
   /** Somebody asked to interrupt the live connection for the test. */
   readonly interrupt: boolean;
   /** Ends the rig's own tries while another is under way; what it returns lets them go on. */
