@@ -53,17 +53,20 @@ it('makes a report without passwords, user names and addresses, and only for the
   const secret = { ...record, data: { ...record.data, host: '127.9.8.7', user: 'operator-name' } };
   const rig = await startRig([secret], [visionSwitcher], { [record.id]: 'pass-word-of-the-device' });
   mkdirSync(join(rig.dataDir, 'logs'), { recursive: true });
-  writeFileSync(join(rig.dataDir, 'logs', 'sorrelfinch.1.log'), '{"level":50,"msg":"it broke"}\n');
-  rig.engine.onFailures([{ at: 5, process: 'next', message: 'it broke' }]);
+  writeFileSync(
+    join(rig.dataDir, 'logs', 'sorrelfinch.1.log'),
+    '{"level":50,"msg":"it broke at 192.0.2.77 for operator-name"}\n',
+  );
+  rig.engine.onFailures([{ at: 5, process: 'next', message: 'it broke', cause: 'connect ECONNREFUSED 127.9.8.7:80' }]);
   const get = await serve(rig);
   const answer = await get('/api/report');
   expect(answer.headers.get('content-disposition')).toMatch(/^attachment; filename="sorrelfinch-report-/);
   const text = await answer.text();
-  expect(text).not.toMatch(/127\.9\.8\.7|operator-name|pass-word/);
+  expect(text).not.toMatch(/127\.9\.8\.7|192\.0\.2\.77|operator-name|pass-word/);
   expect(JSON.parse(text)).toMatchObject({
     health: { links: [{ tag: 'SW1' }] },
     show: { devices: [{ data: { tag: 'SW1' } }] },
-    log: ['{"level":50,"msg":"it broke"}'],
+    log: ['{"level":50,"msg":"it broke at ••• for •••"}'],
   });
   expect((await (await serve(rig, 'automation'))('/api/report')).status).toBe(403);
 });

@@ -138,7 +138,7 @@ describe('an app made of routes', () => {
     expect(await foreign).toBe(403);
   });
 
-  it('tells lines as they come, and ends the work of whoever hangs up', async () => {
+  it('tells lines as they come, and ends the work when the client disconnects', async () => {
     const { port } = await serve();
     ends.length = 0;
     const socket = connect(port, '127.0.0.1');

@@ -11,7 +11,7 @@ interface AppOptions<Who> {
   readonly maxBodyBytes: number;
   /** A private end: only who has this token is answered. */
   readonly bearer?: string;
-  /** The names that this app may be asked under. Any when left out: whoever calls has looked already. */
+  /** The host names that requests may use. Any when left out: the caller has checked already. */
   readonly hosts?: readonly string[];
   /** Told of what went wrong without being meant. */
   readonly onFault: (cause: unknown, path: string) => void;

@@ -10,7 +10,7 @@ const levelOf = (text: string | undefined): LogLevel => logLevels.find((level) =
 
 /**
  * The log of one process: a line of JSON each, to standard output. The supervisor collects the lines of all processes. Writing does not
- * wait for whoever reads, so that it costs the live path nothing.
+ * wait for the reader, so that it costs the live path nothing.
  */
 export const processLog = (process_: string): Log =>
   pino(

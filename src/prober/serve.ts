@@ -34,7 +34,7 @@ export async function serveProber(
             (tell, signal) => carryOut(body, tell, signal),
             (cause) => {
               onFault(cause);
-              // Whoever asked sees that the answer is cut off.
+              // The caller sees that the answer is cut off.
               throw cause;
             },
           ),

@@ -71,7 +71,7 @@ export class Child {
     const { name, output } = this.spec;
     const readyWithinMs = spare ? Math.min(spareReadyWithinMs, this.spec.readyWithinMs) : this.spec.readyWithinMs;
     this.hanging = setTimeout(() => {
-      output.enter(name, 'error', `It was not ready after ${readyWithinMs / 1000} s and is ended.`);
+      output.enter(name, 'error', `Not ready after ${readyWithinMs / 1000} s; the process is being killed.`);
       child.kill('SIGKILL');
     }, readyWithinMs);
     child.on('message', (message: FromChild) => {
@@ -135,7 +135,7 @@ export class Child {
     if (answersWithinMs === undefined) return;
     this.pings = setInterval(() => {
       if (this.unanswered * pingEveryMs >= answersWithinMs) {
-        output.enter(name, 'error', `It has not answered for ${answersWithinMs / 1000} s and is ended.`);
+        output.enter(name, 'error', `No answer for ${answersWithinMs / 1000} s; the process is being killed.`);
         clearInterval(this.pings);
         return void child.kill('SIGKILL');
       }
@@ -160,7 +160,7 @@ export class Child {
     output.enter(
       name,
       'error',
-      `It has ended (${how}) and is started again ${waitMs === 0 ? 'at once' : `in ${waitMs} ms`}.`,
+      `The process ended (${how}). It restarts ${waitMs === 0 ? 'at once' : `in ${waitMs} ms`}.`,
     );
     this.again = setTimeout(() => this.start(), waitMs);
   }

@@ -28,7 +28,7 @@ type FrameReading<Request> =
       readonly heard: readonly (string | undefined)[];
     };
 
-const answersLost = 'Answers were lost while the device was silent; the conversation begins anew.';
+const answersLost = 'Answers were lost while the device was silent; reconnecting.';
 
 /** Says what one frame from a device means in the session's state. Changes nothing. */
 export function readFrame<Request extends { readonly name: string | undefined; readonly purpose: string | undefined }>(

@@ -27,25 +27,38 @@ interface Sources {
 
 /** What the HTTP API for automation asks of the engine. */
 export class ApiSource {
-  readonly presses: Presses;
-  readonly tools: NetworkTools | undefined;
-  readonly health: () => HealthResponse;
-  readonly newId: () => string;
-  readonly pruneRecord: () => void;
-  readonly metrics: Metrics;
-  readonly report: () => Promise<unknown>;
-  readonly log: Log;
+  constructor(private readonly sources: Sources) {}
 
-  constructor(private readonly sources: Sources) {
-    const { presses, tools, health, newId, pruneRecord, metrics, report, log } = sources;
-    this.metrics = metrics;
-    this.report = report;
-    this.log = log;
-    this.presses = presses;
-    this.tools = tools;
-    this.health = health;
-    this.newId = newId;
-    this.pruneRecord = pruneRecord;
+  get presses(): Presses {
+    return this.sources.presses;
+  }
+
+  get tools(): NetworkTools | undefined {
+    return this.sources.tools;
+  }
+
+  get metrics(): Metrics {
+    return this.sources.metrics;
+  }
+
+  get log(): Log {
+    return this.sources.log;
+  }
+
+  health(): HealthResponse {
+    return this.sources.health();
+  }
+
+  newId(): string {
+    return this.sources.newId();
+  }
+
+  pruneRecord(): void {
+    this.sources.pruneRecord();
+  }
+
+  report(): Promise<unknown> {
+    return this.sources.report();
   }
 
   hasPage(id: string): boolean {

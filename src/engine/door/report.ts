@@ -1,6 +1,7 @@
 import { open, readdir, stat } from 'node:fs/promises';
 import { arch, cpus, platform, release, totalmem } from 'node:os';
 import { join } from 'node:path';
+import { partsOf } from '../../core/net';
 import type { HealthResponse } from '../../core/live';
 import type { RunningShow } from '../show/running-show';
 
@@ -18,11 +19,13 @@ const maxLogBytes = 512 * 1024;
  * record, and user names and addresses of devices are left out.
  */
 export async function makeReport({ dataDir, show, health, metrics }: Sources): Promise<unknown> {
+  const names = [...show.devices.values()].flatMap(({ data: { host, user } }) => [host, user]);
+  const veiled = <T>(value: T): T => withoutNames(value, names);
   return {
     madeAt: new Date().toISOString(),
     versions: { node: process.version, platform: `${platform()} ${release()} ${arch()}` },
     computer: { processors: cpus().length, memoryBytes: totalmem() },
-    health: withoutAddresses(health()),
+    health: veiled(health()),
     metrics: (await metrics()).split('\n'),
     show: {
       name: show.name,
@@ -33,18 +36,20 @@ export async function makeReport({ dataDir, show, health, metrics }: Sources): P
       panels: [...show.panels.values()],
       macros: [...show.macros.values()],
     },
-    log: await newestLines(join(dataDir, 'logs')),
+    log: veiled(await newestLines(join(dataDir, 'logs'))),
   };
 }
 
-/** What a link says of a fault may name the address. */
-const withoutAddresses = (health: HealthResponse): HealthResponse => ({
-  ...health,
-  links: health.links.map(({ link: { word, cause }, ...rest }) => ({
-    ...rest,
-    link: { word, ...(cause === undefined ? {} : { cause }) },
-  })),
-});
+/** The same with dots for addresses and for these names, as behind the veil of the desk. */
+function withoutNames<T>(value: T, names: readonly string[]): T {
+  const veil = (_key: string, each: unknown): unknown =>
+    typeof each === 'string'
+      ? partsOf(each, names)
+          .map(({ text, telling }) => (telling ? '•••' : text))
+          .join('')
+      : each;
+  return JSON.parse(JSON.stringify(value, veil)) as T;
+}
 
 /** The newest lines of the newest log file. */
 async function newestLines(folder: string): Promise<readonly string[]> {

@@ -26,7 +26,7 @@ interface Owing {
 /** The longest time of a release whose hand is not heard. */
 const heldMaxMs = 600_000;
 
-/** What presses owe when they are let go and when their time is over, entered in the ledger before their first byte goes out. */
+/** What presses owe on release and after their time, entered in the ledger before their first byte goes out. */
 export class PressDebts {
   constructor(
     private readonly deadMan: DeadMan,

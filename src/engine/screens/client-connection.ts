@@ -9,12 +9,12 @@ export interface HubClient {
   readonly name: string;
   /** Who it is in the record; the name until the screen has said who it is. */
   who: string;
-  /** Closes the connection; whoever is there is told why. */
+  /** Closes the connection and tells the client why. */
   end(reason: string): void;
   send(message: ServerMessage): void;
 }
 
-/** A client that has not taken so much is let go; when it comes back it gets everything whole. */
+/** A client with this much unread is disconnected; when it connects again it gets every topic whole. */
 const maxUnsentBytes = 4 * 1024 * 1024;
 /** Five fingers on faders say about 600 things a second; nobody has reason to say more. */
 const messagesPerSecond = 800;
