@@ -2,7 +2,8 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: 'e2e',
-  workers: 1,
+  fullyParallel: true,
+  workers: 2,
   timeout: 60_000,
   // A test that a busy computer cut short runs a second time; `npm test` prints its name.
   retries: 1,

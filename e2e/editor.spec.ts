@@ -221,8 +221,8 @@ test('the Race page is built from nothing again, by keyboard alone', async ({ pa
   expect(await labels(page)).toEqual(raceLabels);
 });
 
-test('two windows see each other’s edits, and nobody’s is lost untold', async ({ page, program, context }) => {
-  const other = await context.newPage();
+test('two windows see each other’s edits, and nobody’s is lost untold', async ({ page, program, newScreen }) => {
+  const other = await newScreen();
   for (const each of [page, other]) {
     await each.goto(`${program.url}/pages/page-race?edit=1`);
     await each.locator('.edit-grid [data-control]').filter({ hasText: 'Cut' }).click();

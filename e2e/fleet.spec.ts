@@ -1,12 +1,13 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { expect, test, type Program } from './program';
+import { expect, test } from './program';
+import type { ProgramEnds } from './program-ends';
 
 const control = (page: Page, label: string, row = 0) => page.locator('.control').filter({ hasText: label }).nth(row);
-const camera = async (program: Program, tag: string) =>
+const camera = async (program: ProgramEnds, tag: string) =>
   (await (await fetch(`${program.standinUrl}/${tag}/state`)).json()) as { moving: boolean; pan: number };
-const encoder = async (program: Program) =>
+const encoder = async (program: ProgramEnds) =>
   (await (await fetch(`${program.standinUrl}/e1/state`)).json()) as { stream: string; recording: boolean };
 
 /** The demo's devices are all up: nothing before that can be pressed. */
@@ -40,12 +41,12 @@ test('all devices of the demo come up, and a camera moves while its control is h
 
 test('a camera that pans stops when the panel is closed, and when the engine is killed', async ({
   page,
-  program,
-  context,
+  ownProgram: program,
+  newScreen,
 }) => {
   await page.goto(`${program.url}/pages/page-cameras`);
   await allUp(page);
-  const panel = await context.newPage();
+  const panel = await newScreen();
   await panel.goto(`${program.url}/panel/page-cameras`);
   await control(panel, 'Right', 3).hover();
   await panel.mouse.down();

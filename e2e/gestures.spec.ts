@@ -5,9 +5,9 @@ import { startRelay } from './relay';
 test('a button is made to alternate, to undo itself and to be meant twice, and is worked by hand on a panel', async ({
   page,
   program,
-  context,
+  newScreen,
 }) => {
-  const panel = await context.newPage();
+  const panel = await newScreen();
   await page.goto(`${program.url}/pages/page-sound?edit=1`);
   // What a strip is called comes from the mixer.
   const strip = page.locator('.edit-grid [data-control="ctl-sound-2-1"]');
@@ -62,8 +62,8 @@ test('a button is made to alternate, to undo itself and to be meant twice, and i
 
 test('what is held is let go by the pointer, by closing the page, by a dropped connection, and by the end of the engine', async ({
   page,
-  program,
-  context,
+  ownProgram: program,
+  newScreen,
 }) => {
   await page.goto(`${program.url}/pages/page-race?edit=1`);
   await edited(page, 'Auto').click();
@@ -78,7 +78,7 @@ test('what is held is let go by the pointer, by closing the page, by a dropped c
   const air = async () => (await program.switcher()).program;
   const before = await air();
   const hold = async (url = program.url) => {
-    const panel = await context.newPage();
+    const panel = await newScreen();
     await panel.goto(`${url}/panel/page-race`);
     await panel.getByRole('button', { name: /^Auto/ }).hover();
     await panel.mouse.down();
@@ -105,7 +105,11 @@ test('what is held is let go by the pointer, by closing the page, by a dropped c
   await fourth.mouse.up();
 });
 
-test('a press asks first, sends what was answered, and offers it the next time', async ({ page, program, context }) => {
+test('a press asks first, sends what was answered, and offers it the next time', async ({
+  page,
+  program,
+  newScreen,
+}) => {
   await page.goto(`${program.url}/pages/page-race?edit=1`);
   await edited(page, 'Cut').click();
   const response = page.getByRole('region', { name: 'Response' });
@@ -121,7 +125,7 @@ test('a press asks first, sends what was answered, and offers it the next time',
   await page.keyboard.press('Enter');
   await stored(page);
 
-  const panel = await context.newPage();
+  const panel = await newScreen();
   const button = panel.locator(`[data-control="${await edited(page, 'Cut').getAttribute('data-control')}"]`);
   const question = panel.getByRole('dialog', { name: /^Question of Cut/ });
   const text = async () => {
@@ -147,14 +151,14 @@ test('a press asks first, sends what was answered, and offers it the next time',
   expect(await text()).toBe('Ida Marsh');
 });
 
-test('a fader is made to go where it is touched', async ({ page, program, context }) => {
+test('a fader is made to go where it is touched', async ({ page, program, newScreen }) => {
   await page.goto(`${program.url}/pages/page-pontoon?edit=1`);
   const fader = edited(page, 'Pontoon mic');
   await fader.click();
   const id = (await fader.getAttribute('data-control')) ?? '';
   await page.getByRole('combobox', { name: 'Touched' }).selectOption('it goes to where it is touched');
   await stored(page);
-  const panel = await context.newPage();
+  const panel = await newScreen();
   await panel.goto(`${program.url}/panel/page-pontoon`);
   const touched = panel.locator(`[data-control="${id}"]`);
   const track = await touched.locator('.range-track').boundingBox();
@@ -176,7 +180,7 @@ test('a fader is made to go where it is touched', async ({ page, program, contex
 test('a press repeats while it is held, and does something else when it is held long', async ({
   page,
   program,
-  context,
+  newScreen,
 }) => {
   await program.operate('operate', { verb: 'load', clip: 3 }, 'r1');
   const deck = async () => (await (await fetch(`${program.standinUrl}/r1/state`)).json()) as { position: number };
@@ -198,7 +202,7 @@ test('a press repeats while it is held, and does something else when it is held 
   await long.getByRole('combobox', { name: 'Input', exact: true }).selectOption({ index: 9 });
   await stored(page);
 
-  const panel = await context.newPage();
+  const panel = await newScreen();
   await panel.goto(`${program.url}/panel/page-race`);
   await panel.getByRole('button', { name: /^Auto/ }).hover();
   const start = (await deck()).position;

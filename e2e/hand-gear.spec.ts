@@ -58,6 +58,7 @@ const bind = async (page: Page, control: string, use: () => Promise<void>) => {
 test('MIDI presses, moves and is lit, stays bound after a reload, and says when another program holds it', async ({
   page,
   program,
+  newScreen,
 }) => {
   await withGear(page);
   await page.goto(`${program.url}/panel/page-race`);
@@ -86,7 +87,7 @@ test('MIDI presses, moves and is lit, stays bound after a reload, and says when 
   await expect.poll(lit).toEqual([0x90, 36, 0]);
 
   // A list knows the gear beside each screen.
-  const desk = await page.context().newPage();
+  const desk = await newScreen();
   await desk.goto(`${program.url}/panels`);
   await expect(desk.getByRole('list', { name: /^Gear at panel/ })).toContainText('Sixteen pads');
   await desk.close();
@@ -117,6 +118,7 @@ test('a MIDI fader takes hold where the device stands; a guarded control has to 
     return strips[2]?.level ?? 0;
   };
   const from = await level();
+  await expect(fader).toHaveAttribute('aria-valuenow', String(from));
   // It stands at -20 of -60 to 10, which is at 73 of 127; the fader comes from far below.
   await page.evaluate(() => window.fake.play(0xb0, 7, 20));
   await page.waitForTimeout(300);

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import type { CDPSession, Page } from '@playwright/test';
 import { edited, stored } from './hand';
 import { expect, Program, test } from './program';
+import type { ProgramEnds } from './program-ends';
 
 /** What a hand is promised, with a real pointer and real touches, asserted at the device. */
 
@@ -11,9 +12,9 @@ interface Camera {
   readonly moving: boolean;
   readonly pan: number;
 }
-const state = async <T>(program: Program, tag: string) =>
+const state = async <T>(program: ProgramEnds, tag: string) =>
   (await (await fetch(`${program.standinUrl}/${tag}/state`)).json()) as T;
-const moving = async (program: Program, tag = 'c1') => (await state<Camera>(program, tag)).moving;
+const moving = async (program: ProgramEnds, tag = 'c1') => (await state<Camera>(program, tag)).moving;
 const centreOf = async (page: Page, selector: string) => {
   const box = await page.locator(selector).boundingBox();
   if (!box) throw new Error(`There is no ${selector}.`);
@@ -30,7 +31,7 @@ for (const [what, change] of [
   ['the desk has the screen redraw', (desk: Page) => desk.getByRole('button', { name: 'Redraw' }).click()],
   ['the screen is closed', (desk: Page) => desk.getByRole('button', { name: 'Close' }).click()],
 ] as const)
-  test(`a stick stops its camera when ${what} under the hand`, async ({ page, program, context }) => {
+  test(`a stick stops its camera when ${what} under the hand`, async ({ page, program, context, newScreen }) => {
     await page.goto(`${program.url}/panel/page-pontoon`);
     const stick = page.locator('[data-kind="stick"]').first();
     await expect(stick).toBeVisible();
@@ -38,7 +39,7 @@ for (const [what, change] of [
     const tags = ['c1', 'c2', 'c3', 'c4'];
     const anyMoves = async () => (await Promise.all(tags.map((tag) => moving(program, tag)))).some(Boolean);
     const client = await context.newCDPSession(page);
-    const desk = await context.newPage();
+    const desk = await newScreen();
     await desk.goto(`${program.url}/panels`);
     await expect(desk.getByRole('button', { name: 'Redraw' })).toBeVisible();
     await page.bringToFront();
@@ -55,10 +56,11 @@ test('a stick stops its camera when a linked panel goes to another page under th
   page,
   program,
   context,
+  newScreen,
 }) => {
   await page.goto(`${program.url}/panels`);
   await page.getByRole('listitem', { name: 'Director' }).getByLabel('linked').check();
-  const other = await context.newPage();
+  const other = await newScreen();
   await other.goto(`${program.url}/panel/director`);
   await other.getByRole('button', { name: 'Pontoon talk' }).click();
   await expect(other.locator('[data-kind="stick"]').first()).toBeVisible();

@@ -2,8 +2,8 @@ import { expect, Program, runs, test } from './program';
 
 test('killing Next.js during 200 presses loses none of them, and a panel reloaded meanwhile comes up', async ({
   page,
-  program,
-  context,
+  ownProgram: program,
+  newScreen,
 }) => {
   await page.goto(`${program.url}/panel/page-race`);
   const preview = (n: number) => page.locator(`[data-control="ctl-preview-${n}"]`);
@@ -19,7 +19,7 @@ test('killing Next.js during 200 presses loses none of them, and a panel reloade
     if (n === 40) process.kill(next, 'SIGKILL');
     await preview((n % 6) + 1).dispatchEvent('pointerdown', { button: 0, pointerId: 1 });
     if (n === 80) {
-      const other = await context.newPage();
+      const other = await newScreen();
       await other.goto(`${program.url}/panel/page-race`);
       await expect(other.locator('[data-control="ctl-program-1"]')).toHaveAttribute('data-lamp', 'onAir');
       await other.close();
@@ -39,7 +39,7 @@ test('killing Next.js during 200 presses loses none of them, and a panel reloade
   expect(await program.pidOf('next')).not.toBe(next);
 });
 
-test('a panel that is loaded while Next.js is dead comes up', async ({ page, program }) => {
+test('a panel that is loaded while Next.js is dead comes up', async ({ page, ownProgram: program }) => {
   // Killed again and again, so that it cannot come back while the panel loads.
   const killer = setInterval(
     () =>
@@ -69,7 +69,10 @@ test('a panel that is loaded while Next.js is dead comes up', async ({ page, pro
   }
 });
 
-test('killing the engine gives true panels again within a second of its return', async ({ page, program }) => {
+test('killing the engine gives true panels again within a second of its return', async ({
+  page,
+  ownProgram: program,
+}) => {
   await page.goto(`${program.url}/panel/page-race`);
   await expect(page.locator('[data-control="ctl-program-1"]')).toHaveAttribute('data-lamp', 'onAir');
   const engine = await program.pidOf('engine');
@@ -90,7 +93,7 @@ test('killing the engine gives true panels again within a second of its return',
   await expect(page.locator('[data-control="ctl-program-2"]')).toHaveAttribute('data-lamp', 'onAir');
 });
 
-test('it stops without leaving a process behind, even when it is killed', async ({ program }) => {
+test('it stops without leaving a process behind, even when it is killed', async ({ ownProgram: program }) => {
   const pids = async (from: Program) => (await from.health()).processes.map(({ pid }) => pid ?? 0);
   const first = await pids(program);
   await program.stop();
@@ -103,7 +106,7 @@ test('it stops without leaving a process behind, even when it is killed', async 
 
 test('an engine that hangs is ended within three seconds, and nothing stays behind when its parent is killed meanwhile', async ({
   page,
-  program,
+  ownProgram: program,
 }) => {
   await page.goto(`${program.url}/panel/page-race`);
   await expect(page.locator('[data-control="ctl-program-1"]')).toHaveAttribute('data-lamp', 'onAir');
@@ -123,7 +126,7 @@ test('an engine that hangs is ended within three seconds, and nothing stays behi
   await expect.poll(() => pids.filter(runs), { timeout: 12_000 }).toEqual([]);
 });
 
-test('two copies run beside each other', async ({ page, program }) => {
+test('two copies run beside each other', async ({ page, ownProgram: program }) => {
   const other = await Program.start();
   try {
     await page.goto(`${other.url}/panel/page-race`);

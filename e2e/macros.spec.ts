@@ -107,9 +107,13 @@ test('a wipe is built from nothing, played dry, run, and drawn over its plan', a
   await expect(page.getByRole('img', { name: /How late .* steps were sent/ })).toBeVisible();
 });
 
-test('a macro is begun from a panel, is in sight on every screen, and is stopped there', async ({ page, program }) => {
+test('a macro is begun from a panel, is in sight on every screen, and is stopped there', async ({
+  page,
+  program,
+  newScreen,
+}) => {
   await page.goto(`${program.url}/panel/page-replays`);
-  const desk = await page.context().newPage();
+  const desk = await newScreen();
   await desk.goto(`${program.url}/as-run`);
   const button = page.getByRole('button', { name: /^Start of race/ }).and(page.locator('[data-control]'));
   await button.click();
@@ -141,7 +145,7 @@ test('what would go wrong is marked while it is edited', async ({ page, program 
   await expect(page.getByText(/^lost: It calls itself in a round/)).toBeVisible();
 });
 
-test('a macro chooses a level on a panel and dims it', async ({ page, program, context }) => {
+test('a macro chooses a level on a panel and dims it', async ({ page, program, newScreen }) => {
   await page.goto(`${program.url}/macros/mac-interview`);
   await timeline(page, 0)
     .getByRole('combobox', { name: 'Add something else' })
@@ -150,7 +154,7 @@ test('a macro chooses a level on a panel and dims it', async ({ page, program, c
   await step.getByRole('spinbutton', { name: /has a brightness/ }).fill('40');
   await page.keyboard.press('Enter');
   await stored(page);
-  const panel = await context.newPage();
+  const panel = await newScreen();
   await panel.goto(`${program.url}/panel/page-pontoon`);
   const guests = panel.getByRole('group', { name: 'Level' }).getByRole('button', { name: 'guests' });
   await expect(guests).toHaveAttribute('aria-pressed', 'false');
@@ -159,12 +163,12 @@ test('a macro chooses a level on a panel and dims it', async ({ page, program, c
   await expect(panel.locator('.panel')).toHaveAttribute('style', /--dim: ?0\.6/);
 });
 
-test('what is done by hand is recorded and becomes a macro', async ({ page, program, context }) => {
+test('what is done by hand is recorded and becomes a macro', async ({ page, program, newScreen }) => {
   await page.goto(`${program.url}/macros`);
   await page.getByRole('button', { name: 'Record by hand' }).click();
   const line = page.getByRole('group', { name: 'Recording by hand' });
   await expect(line).toContainText('0 steps');
-  const panel = await context.newPage();
+  const panel = await newScreen();
   await panel.goto(`${program.url}/panel/page-race`);
   await panel.getByRole('button', { name: /^Cut/ }).click();
   await expect(line).toContainText('1 step');

@@ -9,6 +9,7 @@ const shows = (panel: Page, name: string) => expect(panel.locator('nav [aria-cur
 test('a panel has its pages and controls at an address of its own, and remembers where it was', async ({
   page,
   program,
+  newScreen,
 }) => {
   await page.goto(`${program.url}/panels`);
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
@@ -31,7 +32,7 @@ test('a panel has its pages and controls at an address of its own, and remembers
   await umpire.getByRole('group', { name: 'Race' }).getByLabel('Cut').uncheck();
   await expect(umpire.getByRole('button', { name: '1 hidden' })).toBeVisible();
 
-  const panel = await page.context().newPage();
+  const panel = await newScreen();
   await panel.goto(`${program.url}/panel/umpire`);
   const tabs = panel.getByRole('navigation', { name: 'Pages' });
   await expect(tabs.getByRole('button')).toHaveText(['Streams', 'Race']);
@@ -52,9 +53,10 @@ test('a panel has its pages and controls at an address of its own, and remembers
 test('the desk sees every screen, calls one out, moves it, sends it a note, has it redraw, and closes it', async ({
   page,
   program,
+  newScreen,
 }) => {
   await page.goto(`${program.url}/panels`);
-  const panel = await page.context().newPage();
+  const panel = await newScreen();
   await panel.goto(`${program.url}/panel/director`);
   await shows(panel, 'Race');
   const row = page.getByRole('region', { name: 'Screens and hand gear' }).getByRole('listitem', { name: /^panel/ });
@@ -92,11 +94,15 @@ test('the desk sees every screen, calls one out, moves it, sends it a note, has 
   await expect(row).toHaveCount(1);
 });
 
-test('linked panels show the same page everywhere, others go their own way', async ({ page, program }) => {
+test('linked panels show the same page everywhere, others go their own way', async ({
+  page,
+  ownProgram: program,
+  newScreen,
+}) => {
   await page.goto(`${program.url}/panels`);
   await page.getByRole('listitem', { name: 'Director' }).getByLabel('linked').check();
   const open = async (path: string): Promise<Page> => {
-    const panel = await page.context().newPage();
+    const panel = await newScreen();
     await panel.goto(`${program.url}/panel/${path}`);
     await expect(panel.locator('[data-control]').first()).toBeVisible();
     return panel;
@@ -195,8 +201,8 @@ test('a refusal tells its reason when touched, in the control, and is not presse
   expect(await page.locator('.press-line').textContent()).toBe(before);
 });
 
-test('what one starts is told to the others', async ({ page, program }) => {
-  const other = await page.context().newPage();
+test('what one starts is told to the others', async ({ page, program, newScreen }) => {
+  const other = await newScreen();
   await other.goto(`${program.url}/panel/sound`);
   await page.goto(`${program.url}/panel/page-streams`);
   await program.operate('operate', { verb: 'record', on: true }, 'e1');

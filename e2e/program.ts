@@ -1,19 +1,22 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
-import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { test as base } from '@playwright/test';
-import type { HealthResponse } from '../src/core/live';
+import { test as base, type BrowserContext, type Page } from '@playwright/test';
+import { freePorts } from './free-ports';
+import { ProgramEnds } from './program-ends';
+import { Stage } from './stage';
 
-/** The built program with the demo show, on ports and data of its own. */
-export class Program {
+/** The built program with the demo show, as its supervisor starts it, on ports and data of its own. */
+export class Program extends ProgramEnds {
   private constructor(
     private readonly child: ChildProcess,
-    readonly url: string,
-    readonly standinUrl: string,
-    readonly dataDir: string,
-  ) {}
+    url: string,
+    standinUrl: string,
+    dataDir: string,
+  ) {
+    super(url, standinUrl, dataDir);
+  }
 
   static async start(
     dataDir = mkdtempSync(join(tmpdir(), 'sorrelfinch-e2e-')),
@@ -58,30 +61,6 @@ export class Program {
     return program;
   }
 
-  async health(): Promise<HealthResponse> {
-    return (await (await fetch(`${this.url}/api/health`)).json()) as HealthResponse;
-  }
-
-  async pidOf(name: string): Promise<number> {
-    const pid = (await this.health()).processes.find((each) => each.name === name)?.pid;
-    if (pid === undefined) throw new Error(`${name} does not run.`);
-    return pid;
-  }
-
-  async switcher(): Promise<{ program: number; preview: number; controllers: number }> {
-    return (await (await fetch(`${this.standinUrl}/sw1/state`)).json()) as never;
-  }
-
-  /** Works a stand-in by hand, or makes it misbehave. */
-  async operate(verb: string, body: object, tag = 'sw1'): Promise<void> {
-    const answer = await fetch(`${this.standinUrl}/${tag}/${verb}`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify(body),
-    });
-    if (!answer.ok) throw new Error(await answer.text());
-  }
-
   /** Ends it as Ctrl-C would, or kills it; resolves when it is gone. */
   async stop(signal: 'SIGTERM' | 'SIGKILL' = 'SIGTERM'): Promise<void> {
     if (this.child.exitCode !== null || this.child.signalCode !== null) return;
@@ -107,24 +86,33 @@ async function freePlace(): Promise<{ port: number; base: number }> {
   return { port, base: port + 1 };
 }
 
-/** The first of so many free ports in a row. */
-async function freePorts(count: number): Promise<number> {
-  const free = (port: number) =>
-    new Promise<boolean>((resolve) => {
-      const server = createServer();
-      server.once('error', () => resolve(false));
-      server.listen(port, '127.0.0.1', () => server.close(() => resolve(true)));
-    });
-  for (let port = 20_000 + Math.floor(Math.random() * 10_000); port < 32_000; port += count) {
-    const all = await Promise.all(Array.from({ length: count }, (_, n) => free(port + n)));
-    if (all.every(Boolean)) return port;
-  }
-  throw new Error('No free ports.');
+interface Fixtures {
+  /** A program that no test has used. It shares what keeps nothing (pages, prober, rehearsals) with the tests before. */
+  readonly program: ProgramEnds;
+  /** One with a supervisor of its own, for tests that end its processes or start it anew. It takes seconds to start. */
+  readonly ownProgram: Program;
+  /** One more screen. It has a context of its own: of several pages in one window, Chromium draws only the one in front. */
+  readonly newScreen: () => Promise<Page>;
 }
 
-/** Each test gets a program of its own, so that no test sees what another left behind. */
-export const test = base.extend<{ program: Program }>({
+export const test = base.extend<Fixtures, { readonly stage: Stage }>({
+  stage: [
+    async ({}, use) => {
+      const stage = await Stage.start();
+      await use(stage);
+      await stage.stop();
+    },
+    { scope: 'worker', timeout: 90_000 },
+  ],
   program: [
+    async ({ stage }, use, { status, expectedStatus }) => {
+      await use(await stage.begin());
+      const said = await stage.end();
+      if (status !== expectedStatus) console.error(said);
+    },
+    { timeout: 30_000 },
+  ],
+  ownProgram: [
     async ({}, use) => {
       const program = await Program.start();
       await use(program);
@@ -133,6 +121,15 @@ export const test = base.extend<{ program: Program }>({
     },
     { timeout: 90_000 },
   ],
+  newScreen: async ({ browser }, use) => {
+    const contexts: BrowserContext[] = [];
+    await use(async () => {
+      const context = await browser.newContext();
+      contexts.push(context);
+      return context.newPage();
+    });
+    for (const context of contexts) await context.close();
+  },
 });
 
 export { expect } from '@playwright/test';

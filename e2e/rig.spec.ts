@@ -2,14 +2,15 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Locator, Page } from '@playwright/test';
 import { stored } from './hand';
-import { expect, test, type Program } from './program';
+import { expect, test } from './program';
+import type { ProgramEnds } from './program-ends';
 
 const allUp = (page: Page, count = 13) =>
   expect(page.getByRole('navigation', { name: 'Signal path' })).toContainText(`${count} of ${count} up`, {
     timeout: 15_000,
   });
-const operate = (program: Program, tag: string, verb: string, body: object) => program.operate(verb, body, tag);
-const portOf = async (program: Program, tag: string): Promise<number> =>
+const operate = (program: ProgramEnds, tag: string, verb: string, body: object) => program.operate(verb, body, tag);
+const portOf = async (program: ProgramEnds, tag: string): Promise<number> =>
   ((await (await fetch(`${program.standinUrl}/${tag}/state`)).json()) as { port: number }).port;
 const removeAll = async (page: Page) => {
   await page.getByRole('checkbox', { name: 'all of them' }).check();

@@ -5,7 +5,7 @@ test.use({ viewport: { width: 390, height: 844 } });
 
 test('a phone shows one camera’s tally over the whole screen, and says so when nobody knows', async ({
   page,
-  program,
+  ownProgram: program,
 }) => {
   await page.goto(`${program.url}/panel`);
   await page.getByRole('button', { name: 'Tally' }).click();

@@ -60,9 +60,9 @@ test('from the rig to a lamp that tells the truth, and through a stop of the dev
 test('an edit is saved, undone, and seen at once on a page that is open elsewhere', async ({
   page,
   program,
-  context,
+  newScreen,
 }) => {
-  const panel = await context.newPage();
+  const panel = await newScreen();
   await panel.goto(`${program.url}/panel/page-race`);
   await expect(control(panel, 'program-6')).toContainText('Launch');
 
@@ -101,7 +101,7 @@ test('an edit is saved, undone, and seen at once on a page that is open elsewher
   await expect(control(panel, 'program-6')).toContainText('Again Replay');
 });
 
-test('what was edited survives a restart of the program', async ({ page, program }) => {
+test('what was edited survives a restart of the program', async ({ page, ownProgram: program }) => {
   await page.goto(`${program.url}/pages/page-race`);
   await page.getByRole('radio', { name: 'Edit' }).click();
   await control(page, 'cut').click();
@@ -125,9 +125,9 @@ test('what was edited survives a restart of the program', async ({ page, program
 test('in service, edits gather as a draft until they are put in service, and one step goes back', async ({
   page,
   program,
-  context,
+  newScreen,
 }) => {
-  const panel = await context.newPage();
+  const panel = await newScreen();
   await panel.goto(`${program.url}/panel/page-race`);
   await page.goto(`${program.url}/pages/page-race`);
   await page.getByRole('button', { name: 'Put in service' }).click();

@@ -1,6 +1,6 @@
 'use client';
 
-import { useRef, type InputHTMLAttributes } from 'react';
+import { useEffect, useRef, type InputHTMLAttributes } from 'react';
 import { Theirs } from './theirs';
 import { useTyped } from './use-typed';
 
@@ -19,6 +19,20 @@ export function CommitInput({ value, onCommit, ...rest }: Props) {
     if (text !== value) onCommit(text);
     done();
   };
+  /** Stores what is typed unless somebody else has stored something since: then whoever types says which it is. */
+  const leave = () => dirty && theirs === undefined && commit(typed);
+  const latest = useRef(leave);
+  useEffect(() => {
+    latest.current = leave;
+  });
+  // A field that disappears with its pane is left like any other, but no browser says so.
+  useEffect(
+    () => () => {
+      clearTimeout(timer.current);
+      latest.current();
+    },
+    [],
+  );
   const field = (
     <input
       {...rest}
@@ -29,9 +43,9 @@ export function CommitInput({ value, onCommit, ...rest }: Props) {
         clearTimeout(timer.current);
         // The arrows of a number field give no other sign that they are done.
         if (rest.type === 'number' && text !== '' && event.target.validity.valid)
-          timer.current = setTimeout(() => commit(text), 600);
+          timer.current = setTimeout(() => latest.current(), 600);
       }}
-      onBlur={() => dirty && theirs === undefined && commit(typed)}
+      onBlur={leave}
       onKeyDown={(event) => {
         if (event.key === 'Enter' && dirty) {
           event.preventDefault();
