@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { cell, edited, Hand, newPage, offer, take } from './hand';
+import { cell, edited, Hand, newPage, offer, take, pick } from './hand';
 import { expect, test } from './program';
 
 /** What programming pages meets: pictures, warnings, names that change, lists that grow, fingers, paper, and a show to follow. */
@@ -157,6 +157,7 @@ test('from a device of the rig one comes to its controls, and from a control to 
   await expect(found.getByRole('searchbox')).toHaveValue('T1');
   await expect(found.getByRole('status')).toContainText(/\d+ controls on \d+ pages?/);
   await found.getByRole('listitem').last().getByRole('button').click();
+  await expect(page.getByRole('tab', { name: 'Chosen', selected: true })).toBeVisible();
   await page.getByRole('tab', { name: 'Find' }).click();
   await expect(found.getByRole('searchbox')).toHaveValue('T1');
   await page.getByRole('tab', { name: 'Chosen' }).click();
@@ -186,7 +187,7 @@ test('a panel follows the show to the page that a reading calls for', async ({ p
   await page.goto(`${program.url}/pages/page-cameras?edit=1`);
   await page.getByRole('tab', { name: 'Page' }).click();
   await page.getByText('Called by a reading').click();
-  await page.getByRole('combobox', { name: 'Reading' }).selectOption({ label: 'SW1: Program input' });
+  await pick(page.getByRole('combobox', { name: 'Reading' }), 'sw1 program input', 'Program input');
   const is = page.getByRole('tabpanel', { name: 'Page' }).getByLabel('is', { exact: true });
   await is.fill('5');
   await is.press('Enter');

@@ -1,4 +1,4 @@
-import { edited, stored } from './hand';
+import { edited, stored, pick } from './hand';
 import { expect, test } from './program';
 import { startRelay } from './relay';
 
@@ -16,7 +16,7 @@ test('a button is made to alternate, to undo itself and to be meant twice, and i
   await response.getByText('More than a tap').click();
   await response.getByRole('button', { name: /^Alternate/ }).click();
   const turn = response.getByRole('group', { name: 'Turn 2' });
-  await turn.getByRole('combobox', { name: 'Turn 2' }).selectOption('A1: Mute a strip');
+  await pick(turn.getByRole('combobox', { name: 'Turn 2' }), 'a1 mute strip', 'Mute of');
   await turn.getByRole('combobox', { name: 'Muted' }).selectOption('off');
   const id = (await strip.getAttribute('data-control')) ?? '';
   await stored(page);
@@ -48,7 +48,7 @@ test('a button is made to alternate, to undo itself and to be meant twice, and i
   const undone = response.getByRole('group', { name: 'Turn off' });
   await undone.getByRole('spinbutton', { name: 'after, ms' }).fill('2500');
   await page.keyboard.press('Enter');
-  await undone.getByRole('combobox', { name: 'Then it sends' }).selectOption('SW1: Cut');
+  await pick(undone.getByRole('combobox', { name: 'Then it sends' }), 'sw1 cut', 'Cut to preview');
   await stored(page);
   await panel.goto(`${program.url}/panel/page-race`);
   const before = (await program.switcher()).program;
@@ -69,11 +69,9 @@ test('what is held is let go by the pointer, by closing the page, by a dropped c
   await edited(page, 'Auto').click();
   const response = page.getByRole('region', { name: 'Response' });
   await response.getByText('More than a tap').click();
-  await response
-    .getByRole('group', { name: 'Release' })
-    .getByRole('combobox', { name: 'On release' })
-    .selectOption('SW1: Cut');
-  await response.getByRole('combobox', { name: 'It sends', exact: true }).selectOption('SW1: Cut');
+  const release = response.getByRole('group', { name: 'Release' });
+  await pick(release.getByRole('combobox', { name: 'On release' }), 'sw1 cut', 'Cut to preview');
+  await pick(response.getByRole('combobox', { name: 'It sends', exact: true }), 'sw1 cut', 'Cut to preview');
   await stored(page);
   const air = async () => (await program.switcher()).program;
   const before = await air();
@@ -113,7 +111,7 @@ test('a press asks first, sends what was answered, and offers it the next time',
   await page.goto(`${program.url}/pages/page-race?edit=1`);
   await edited(page, 'Cut').click();
   const response = page.getByRole('region', { name: 'Response' });
-  await response.getByRole('combobox', { name: 'It sends', exact: true }).selectOption('T1: Set a text field');
+  await pick(response.getByRole('combobox', { name: 'It sends', exact: true }), 't1 text field', 'Field');
   await response.getByRole('spinbutton', { name: 'Layer' }).fill('3');
   await response.getByRole('spinbutton', { name: 'Field' }).fill('1');
   await response.getByRole('textbox', { name: 'Text', exact: true }).fill('nobody');
@@ -191,14 +189,14 @@ test('a press repeats while it is held, and does something else when it is held 
     await response.getByText('More than a tap').click();
   };
   await edited(page, 'Auto').click();
-  await response.getByRole('combobox', { name: 'It sends', exact: true }).selectOption('R1: Step by frames');
+  await pick(response.getByRole('combobox', { name: 'It sends', exact: true }), 'r1 step', 'Step by');
   await response.getByRole('spinbutton', { name: 'Frames' }).fill('1');
   await more('Auto');
   await response.getByRole('checkbox', { name: 'Repeat while held' }).check();
   await more('Cut');
   await response.getByRole('checkbox', { name: 'Something else on a long press' }).check();
   const long = response.getByRole('group', { name: 'Long press' });
-  await long.getByRole('combobox', { name: 'Long press' }).selectOption('SW1: Take to program');
+  await pick(long.getByRole('combobox', { name: 'Long press' }), 'take program', 'to program');
   await long.getByRole('combobox', { name: 'Input', exact: true }).selectOption({ index: 9 });
   await stored(page);
 

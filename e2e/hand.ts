@@ -11,6 +11,16 @@ export const edited = (page: Page, text: string) =>
 /** Everything that was edited is stored, and the engine runs with it. */
 export const stored = (page: Page) => expect(page.locator('.desk[data-storing="false"]')).toBeVisible();
 
+/** Picks from a searchable list what the words find first, and expects that it is the one called so. */
+export async function pick(picker: Locator, words: string, title = words): Promise<void> {
+  await picker.click();
+  const list = picker.page().getByRole('dialog').last();
+  await list.getByRole('combobox').fill(words);
+  await expect(list.getByRole('option').first()).toContainText(title);
+  await list.getByRole('combobox').press('Enter');
+  await expect(list).toBeHidden();
+}
+
 export async function newPage(page: Page, url: string, name: string): Promise<void> {
   await page.goto(`${url}/pages/page-race?edit=1`);
   await page.getByRole('button', { name: 'New page' }).click();

@@ -2,7 +2,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { CDPSession, Page } from '@playwright/test';
-import { edited, stored } from './hand';
+import { edited, stored, pick } from './hand';
 import { expect, Program, test } from './program';
 import type { ProgramEnds } from './program-ends';
 
@@ -88,7 +88,7 @@ test('a button that is held keeps its camera moving for longer than its longest 
   await page.goto(`${program.url}/pages/page-race?edit=1`);
   await edited(page, 'Auto').click();
   const response = page.getByRole('region', { name: 'Response' });
-  await response.getByRole('combobox', { name: 'It sends', exact: true }).selectOption('C1: Pan and tilt while held');
+  await pick(response.getByRole('combobox', { name: 'It sends', exact: true }), 'c1 pan held', 'Pan and tilt');
   await response.getByRole('combobox', { name: 'When it sends' }).selectOption('held');
   await response.getByRole('spinbutton', { name: 'Pan speed' }).fill('1');
   await page.keyboard.press('Enter');
@@ -110,13 +110,13 @@ test('a live trial in the editor sends the release, too, and asks what the contr
   await page.goto(`${program.url}/pages/page-race?edit=1`);
   await edited(page, 'Auto').click();
   const response = page.getByRole('region', { name: 'Response' });
-  await response.getByRole('combobox', { name: 'It sends', exact: true }).selectOption('SW1: Key on or off');
+  await pick(response.getByRole('combobox', { name: 'It sends', exact: true }), 'sw1 key off', 'Key');
   await response.getByRole('spinbutton', { name: 'Key', exact: true }).fill('4');
   await page.keyboard.press('Enter');
   await response.getByRole('combobox', { name: 'On', exact: true }).selectOption('on');
   await response.getByText('More than a tap').click();
   const release = response.getByRole('group', { name: 'Release' });
-  await release.getByRole('combobox', { name: 'On release' }).selectOption('SW1: Key on or off');
+  await pick(release.getByRole('combobox', { name: 'On release' }), 'sw1 key off', 'Key');
   await release.getByRole('spinbutton', { name: 'Key', exact: true }).fill('4');
   await page.keyboard.press('Enter');
   await release.getByRole('combobox', { name: 'On', exact: true }).selectOption('off');

@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { stored } from './hand';
+import { stored, pick } from './hand';
 import { expect, test } from './program';
 
 const timeline = (page: Page, n: number) => page.locator('.segment').nth(n);
@@ -21,7 +21,7 @@ test('a wipe is built from nothing, played dry, run, and drawn over its plan', a
 
   // The clip is loaded, and begins when it is cued.
   const first = timeline(page, 0);
-  await first.getByLabel('Add a command').selectOption('R1: Load a clip');
+  await pick(first.getByRole('combobox', { name: 'Add a command' }), 'r1 load', 'Load');
   await pane(page).getByRole('combobox', { name: 'Clip', exact: true }).selectOption('11 Sponsor loop');
   await page.getByRole('button', { name: 'Add a segment' }).click();
   const wipe = timeline(page, 1);
@@ -30,13 +30,13 @@ test('a wipe is built from nothing, played dry, run, and drawn over its plan', a
   await wipe.getByRole('checkbox', { name: 'waits' }).check();
   await wipe.locator('summary').click();
   // What the program itself knows can be waited for like what a device reports.
-  await wipe.getByRole('combobox', { name: 'reading' }).selectOption({ label: 'SHOW: Devices down' });
+  await pick(wipe.getByRole('combobox', { name: 'Reading' }), 'devices down', 'Devices down');
   await expect(wipe.getByText(/^waits until SHOW Devices down is /)).toBeVisible();
-  await wipe.getByRole('combobox', { name: 'reading' }).selectOption({ label: 'R1: Transport' });
+  await pick(wipe.getByRole('combobox', { name: 'Reading' }), 'r1 transport', 'Transport');
   await wipe.getByRole('combobox', { name: 'this' }).selectOption('cued');
   await expect(wipe.getByText('waits until R1 Transport is cued, for 10 s at the most, then stops')).toBeVisible();
-  await wipe.getByLabel('Add a command').selectOption('R1: Play');
-  await wipe.getByLabel('Add a command').selectOption('SW1: Cut');
+  await pick(wipe.getByRole('combobox', { name: 'Add a command' }), 'r1 play', 'Play');
+  await pick(wipe.getByRole('combobox', { name: 'Add a command' }), 'sw1 cut', 'Cut to preview');
   await setAt(page, '480');
   await pane(page).getByLabel('Its time is when it').selectOption('acts');
   await expect(pane(page).getByText('sent at 460 ms, acting at 480 ms')).toBeVisible();
@@ -49,7 +49,7 @@ test('a wipe is built from nothing, played dry, run, and drawn over its plan', a
   await expect(pane(page).getByRole('alert')).toContainText('Frames go up to 24');
   await setAt(page, '99999999');
   await expect(pane(page).getByRole('alert')).toContainText('ten minutes before');
-  await expect(stepIn(wipe, /^Cut, at \+480 ms/)).toBeVisible();
+  await expect(stepIn(wipe, /^Cut to preview, at \+480 ms/)).toBeVisible();
 
   // Dragged, it comes to lie on a frame; with the keys it goes a frame at a time.
   const cut = stepIn(wipe, /^Cut/);
@@ -180,8 +180,8 @@ test('what is done by hand is recorded and becomes a macro', async ({ page, prog
   await page.waitForURL(/\/macros\/mac-[0-9a-f]{16}$/);
   await expect(page.getByRole('textbox', { name: 'Name of the macro' })).toHaveValue(/^Recorded \d\d:\d\d$/);
   const segment = timeline(page, 0);
-  await expect(stepIn(segment, /^Cut, at \+?0 ms/)).toBeVisible();
-  await expect(segment.getByRole('button', { name: /^Ready 9|9, at \+/ })).toBeVisible();
+  await expect(stepIn(segment, /^Cut to preview, at \+?0 ms/)).toBeVisible();
+  await expect(segment.getByRole('button', { name: /^Set .* up on preview, at \+/ })).toBeVisible();
   await expect(line).toBeHidden();
   await expect(page.getByRole('list', { name: 'To be mended' })).toHaveCount(0);
 });

@@ -1,4 +1,5 @@
 import { splitKey } from './reading-key';
+import { namedIn } from './sentence';
 import { checkValue } from './values';
 import type { ReportProblem } from './message';
 import type { DriverCommand, DriverDocument } from './schema';
@@ -29,6 +30,8 @@ export function checkReferences(document: DriverDocument, whole: DriverDocument,
       }
     }
     if (command.stop) checkStop(commands, command, path, report);
+    for (const name of namedIn(command.says ?? ''))
+      if (!(name in command.params)) report(`${path}.says`, `There is no parameter “${name}”.`);
     command.showsNothing?.forEach(({ when, reading }, n) => {
       const at = `${path}.showsNothing.${n}`;
       for (const name of Object.keys(when))

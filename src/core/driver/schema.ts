@@ -67,6 +67,11 @@ const only = z.record(nameSchema, z.array(scalarSchema).min(1));
 
 export const commandSchema = z.strictObject({
   title: titleSchema,
+  /**
+   * What it does, as a short sentence with its parameters in braces: “Key {key} {on}”. It stands on controls without a label, on steps of
+   * macros and wherever a command is picked; without it the title and the values do.
+   */
+  says: z.string().min(1).max(120).optional(),
   help: z.string().max(400).optional(),
   params: z.record(nameSchema, parameterSchema).default({}),
   send: messageSchema,

@@ -76,8 +76,10 @@ export function addSend(
   document: DriverDocument,
   device: string,
   command: string,
+  /** Values that its parameters have from the beginning. */
+  given: Readonly<Record<string, Scalar>> = {},
 ): Data {
-  const start = startOf(document, device, command);
+  const start = startOf(document, device, command, given);
   const send = [...start.responses.tap, ...(start.responses.held ?? [])][0];
   if (!send) return data;
   // What it starts with becomes literal: the control's own values belong to its first command.
@@ -95,13 +97,15 @@ export function replaceSend(
   document: DriverDocument,
   device: string,
   command: string,
+  /** Values that its parameters have from the beginning. */
+  given: Readonly<Record<string, Scalar>> = {},
 ): Data {
   const before = sendsOf(data, gesture)[index];
-  const fresh = addSend({ ...data, responses: { tap: [] } }, 'tap', document, device, command).responses.tap[0];
+  const fresh = addSend({ ...data, responses: { tap: [] } }, 'tap', document, device, command, given).responses.tap[0];
   if (!before || !fresh) return data;
   const names = Object.keys(fresh.params).filter((name) => name in before.params && before.command === command);
   const kept = Object.fromEntries(names.map((name) => [name, before.params[name] ?? '']));
-  const send = { ...fresh, params: { ...fresh.params, ...kept }, ...waitOf(before) };
+  const send = { ...fresh, params: { ...fresh.params, ...kept, ...given }, ...waitOf(before) };
   return withSends(
     data,
     gesture,

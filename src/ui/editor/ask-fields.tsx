@@ -3,7 +3,7 @@
 import { askFor, askOffers, changeAsked, mostAsked, setResponse } from '../../core/page';
 import type { ControlRecord } from '../../core/show';
 import { Button } from '../parts';
-import { CommitInput } from './commit-input';
+import { CommitInput } from '../kit';
 import { useFacts } from './facts';
 import { useVerbs } from './verbs';
 

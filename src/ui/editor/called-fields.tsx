@@ -2,14 +2,14 @@
 
 import { splitKey } from '../../core/driver';
 import { changePageEdit, startValue } from '../../core/page';
+import { ParamField, ReadingPicker } from '../fields';
 import { useFacts } from './facts';
-import { ParamField } from './param-field';
 import { useVerbs } from './verbs';
 
 /** The reading that calls for this page: panels that follow the show go to it. */
 export function CalledFields() {
   const verbs = useVerbs();
-  const { page, devices, documentOf, readings } = useFacts();
+  const { page, documentOf, readings } = useFacts();
   const { calledBy } = page.data;
   const put = (to: typeof calledBy) =>
     void verbs.edit(changePageEdit(page, { calledBy: to }, 'What calls for the page'));
@@ -18,29 +18,13 @@ export function CalledFields() {
     <details className="form-part" open={calledBy !== undefined}>
       <summary>Called by a reading</summary>
       <p className="muted form-help">Panels that follow the show go to this page while the reading has the value.</p>
-      <label>
-        Reading
-        <select
-          value={calledBy ? `${calledBy.reading.device} ${calledBy.reading.key}` : ''}
-          onChange={(event) => {
-            const [device = '', key = ''] = event.target.value.split(' ');
-            put(device ? { reading: { device, key }, is: startValue(documentOf(device), key, 1) } : undefined);
-          }}
-        >
-          <option value="">none</option>
-          {devices.map(({ id, data }) => (
-            <optgroup key={id} label={`${data.tag} ${data.name}`}>
-              {Object.entries(documentOf(id)?.readings ?? {})
-                .filter(([key]) => !key.includes('[]'))
-                .map(([key, { title }]) => (
-                  <option key={key} value={`${id} ${key}`}>
-                    {data.tag}: {title}
-                  </option>
-                ))}
-            </optgroup>
-          ))}
-        </select>
-      </label>
+      <ReadingPicker
+        label="Reading"
+        chosen={calledBy?.reading}
+        none="none"
+        onPick={(to) => put({ reading: to, is: startValue(documentOf(to.device), to.key, 1) })}
+        onNone={() => put(undefined)}
+      />
       {calledBy && reading && (
         <ParamField
           key={calledBy.reading.key}

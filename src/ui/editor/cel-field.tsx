@@ -4,8 +4,8 @@ import { useState } from 'react';
 import { formatCel, readCel, type CelError } from '../../core/lamp';
 import type { Scalar } from '../../core/result';
 import type { Condition } from '../../core/show';
-import { CommitInput } from './commit-input';
-import { useRigFacts } from './facts';
+import { CommitInput } from '../kit';
+import { useRigFacts } from '../fields';
 
 interface Props {
   readonly condition: Extract<Condition, { cel: string }>;

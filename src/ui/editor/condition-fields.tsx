@@ -8,20 +8,24 @@ import {
   kindOf,
   opsFor,
   opWords,
-  readingsToChoose,
   shapeOf,
   startValue,
   withOp,
   type ConditionKind,
   type TestOp,
 } from '../../core/page';
-import { drivenBy, type Argument, type Condition, type ControlRecord, type ReadingTest } from '../../core/show';
+import {
+  drivenBy,
+  type Argument,
+  type Condition,
+  type ControlRecord,
+  type ReadingRef,
+  type ReadingTest,
+} from '../../core/show';
 import { Button } from '../parts';
+import { CommitInput } from '../kit';
+import { ParamField, ReadingPicker, useReadingChoices, useRigFacts } from '../fields';
 import { CelField } from './cel-field';
-import { CommitInput } from './commit-input';
-import { useRigFacts } from './facts';
-import { ParamField } from './param-field';
-import { useReadingChoices } from './use-reading-choices';
 
 interface Props {
   /** With the control's values put in. */
@@ -141,36 +145,19 @@ function Inside({ condition, data, start, depth, onChange }: InsideProps) {
 
 function TestFields({ test, onChange }: { readonly test: ReadingTest; readonly onChange: (to: Condition) => void }) {
   const choices = useReadingChoices();
-  const { devices, documentOf } = choices;
+  const { documentOf } = choices;
   const { device, key } = test.reading;
   const shape = shapeOf(documentOf(device), key);
   const first = startValue(documentOf(device), key, 'to' in test && !Array.isArray(test.to) ? literal(test.to) : true);
-  const take = (text: string) => {
-    const [nextDevice = '', nextKey = ''] = text.split(' ');
-    const document = documentOf(nextDevice);
-    const ops = opsFor(shapeOf(document, nextKey));
-    const value = startValue(document, nextKey, first);
-    const reading = { device: nextDevice, key: nextKey };
+  const take = (reading: ReadingRef) => {
+    const document = documentOf(reading.device);
+    const ops = opsFor(shapeOf(document, reading.key));
+    const value = startValue(document, reading.key, first);
     onChange(withOp({ op: 'equals', reading, to: value }, ops.includes(test.op) ? test.op : 'equals', value));
   };
-  const known = devices.some(({ id }) => id === device);
   return (
     <>
-      <label>
-        reading
-        <select value={`${device} ${key}`} onChange={(event) => take(event.target.value)}>
-          {(!known || !shape) && <option value={`${device} ${key}`}>what is gone ({key})</option>}
-          {devices.map((each) => (
-            <optgroup key={each.id} label={`${each.data.tag} ${each.data.name}`}>
-              {readingsToChoose(choices, each, each.id === device ? key : '').map(({ key: own, title }) => (
-                <option key={own} value={`${each.id} ${own}`}>
-                  {each.data.tag}: {title}
-                </option>
-              ))}
-            </optgroup>
-          ))}
-        </select>
-      </label>
+      <ReadingPicker label="Reading" chosen={test.reading} onPick={take} />
       <div className="form-pair">
         <label>
           test

@@ -4,8 +4,8 @@ import { setResponse, type ResponseGesture } from '../../core/page';
 import type { ControlRecord } from '../../core/show';
 import { whyNotWith, type Combinable } from '../../core/press';
 import { Button } from '../parts';
+import { CommitInput } from '../kit';
 import { AskFields } from './ask-fields';
-import { CommitInput } from './commit-input';
 import { GestureSends } from './gesture-sends';
 import { useVerbs } from './verbs';
 

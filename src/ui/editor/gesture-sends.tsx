@@ -13,10 +13,9 @@ import {
 } from '../../core/page';
 import type { ControlRecord, SendSpec } from '../../core/show';
 import { Button } from '../parts';
-import { CommandSelect } from './command-select';
-import { CommitInput } from './commit-input';
+import { CommitInput } from '../kit';
+import { CommandPicker, ParamField } from '../fields';
 import { useFacts } from './facts';
-import { ParamField } from './param-field';
 import { useVerbs } from './verbs';
 
 interface Props {
@@ -46,13 +45,13 @@ export function GestureSends({ control, gesture, what, title }: Props) {
           title={title}
         />
       ))}
-      <CommandSelect
+      <CommandPicker
         label={sends.length === 0 ? title : 'And also'}
-        value=""
-        none={sends.length === 0 ? 'nothing' : 'add a command …'}
-        onChoose={(device, command) => {
+        none={sends.length === 0 ? 'nothing' : 'Add a command'}
+        onPick={(device, command, values) => {
           const document = documentOf(device);
-          if (document) verbs.change(control, (data) => addSend(data, gesture, document, device, command), what);
+          if (document)
+            verbs.change(control, (data) => addSend(data, gesture, document, device, command, values), what);
         }}
       />
     </>
@@ -75,6 +74,9 @@ function SendFields({ control, send, index, count, gesture, what, title }: SendP
   const document = documentOf(send.device);
   const command = document?.commands[send.command];
   const change = (to: (data: ControlRecord['data']) => ControlRecord['data']) => verbs.change(control, to, what);
+  const valuesNow = Object.fromEntries(
+    Object.keys(command?.params ?? {}).map((id) => [id, paramNow(control.data, send, id)]),
+  );
   return (
     <div className="send-fields">
       {index > 0 && (
@@ -91,13 +93,13 @@ function SendFields({ control, send, index, count, gesture, what, title }: SendP
           ms
         </label>
       )}
-      <CommandSelect
+      <CommandPicker
         label={count > 1 ? `Command ${index + 1}` : title}
-        value={`${send.device} ${send.command}`}
+        chosen={{ device: send.device, command: send.command, values: valuesNow }}
         none="nothing"
-        onChoose={(device, id) => {
+        onPick={(device, id, values) => {
           const to = documentOf(device);
-          if (to) change((data) => replaceSend(data, gesture, index, to, device, id));
+          if (to) change((data) => replaceSend(data, gesture, index, to, device, id, values));
         }}
         onNone={() => change((data) => removeSend(data, gesture, index))}
       />

@@ -2,9 +2,9 @@
 
 import { kindsOf, setKind, setRangeParam } from '../../core/page';
 import { resolveArgument, type ControlRecord, type ControlType } from '../../core/show';
-import { CommitInput } from './commit-input';
+import { CommitInput } from '../kit';
+import { ParamField } from '../fields';
 import { useFacts } from './facts';
-import { ParamField } from './param-field';
 import { StickFields, TurnFields } from './travel-fields';
 import { ResponseFields } from './response-fields';
 import { useEditor } from './editor-store';

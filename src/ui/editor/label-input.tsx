@@ -3,9 +3,8 @@
 import { useId, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { checkLabel, completeLabel, formatLabel, parseLabel, type Completion, type LabelDevice } from '../../core/face';
 import type { ControlRecord } from '../../core/show';
+import { Theirs, useTyped } from '../kit';
 import { useFacts } from './facts';
-import { Theirs } from './theirs';
-import { useTyped } from './use-typed';
 
 type Data = ControlRecord['data'];
 

@@ -2,8 +2,8 @@
 
 import { addRule, firstTest } from '../../core/page';
 import { drivenBy, meaningWords, type ControlRecord, type LampRule, type Meaning } from '../../core/show';
+import { useReadingChoices } from '../fields';
 import { RuleFields } from './rule-fields';
-import { useReadingChoices } from './use-reading-choices';
 import { TriedValues } from './tried-values';
 import { useVerbs } from './verbs';
 

@@ -2,7 +2,7 @@
 
 import { changePageEdit } from '../../core/page';
 import { Button, newId } from '../parts';
-import { CommitInput } from './commit-input';
+import { CommitInput } from '../kit';
 import { useEditor, useEditorStore } from './editor-store';
 import { useFacts } from './facts';
 import { useVerbs } from './verbs';

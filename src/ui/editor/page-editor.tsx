@@ -7,11 +7,12 @@ import { controlsOf, showLookup, readingId, type DeskView, type DeviceRecord, ty
 import { documentOfRecord, useShow } from '../desk';
 import { useReadingsNowAndThen } from '../live';
 import { atLevel } from '../../core/page';
+import { RigFactsContext } from '../fields';
 import { createEditorStore, EditorContext } from './editor-store';
 import { EditGrid } from './edit-grid';
 import { EditorPane } from './editor-pane';
 import { EditorTools } from './editor-tools';
-import { FactsContext, RigFactsContext, type Facts } from './facts';
+import { FactsContext, type Facts } from './facts';
 import { useClipboard } from './use-clipboard';
 import { useFaces } from './use-faces';
 import { OffersProvider, useOffersOf } from './use-offers';

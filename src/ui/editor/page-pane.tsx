@@ -16,7 +16,7 @@ import {
 } from '../../core/page';
 import { pagesOf } from '../../core/show';
 import { Button, newId } from '../parts';
-import { CommitInput } from './commit-input';
+import { CommitInput } from '../kit';
 import { CalledFields } from './called-fields';
 import { useFacts } from './facts';
 import { ImportPages } from './import-pages';

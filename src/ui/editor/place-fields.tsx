@@ -2,7 +2,7 @@
 
 import { mostCells, sameArea, type Area } from '../../core/page';
 import type { ControlRecord } from '../../core/show';
-import { CommitInput } from './commit-input';
+import { CommitInput } from '../kit';
 import { useEditorStore } from './editor-store';
 import { useVerbs } from './verbs';
 

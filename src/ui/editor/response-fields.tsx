@@ -4,7 +4,7 @@ import { macrosOf } from '../../core/macro';
 import { sendsOf, setHeld, type ResponseGesture } from '../../core/page';
 import { isHeld, resolveArgument, type ControlRecord } from '../../core/show';
 import { whyNotWith } from '../../core/press';
-import { CommitInput } from './commit-input';
+import { CommitInput } from '../kit';
 import { useFacts } from './facts';
 import { GestureFields } from './gesture-fields';
 import { GestureSends } from './gesture-sends';

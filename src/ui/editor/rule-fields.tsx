@@ -7,7 +7,7 @@ import { changeRule, moveRule, readingName, removeRule, setWhen, shownCondition 
 import { meaningWords, type ControlRecord, type LampRule, type Meaning } from '../../core/show';
 import { useNow } from '../live';
 import { Button } from '../parts';
-import { CommitInput } from './commit-input';
+import { CommitInput } from '../kit';
 import { ConditionFields } from './condition-fields';
 import { useFacts } from './facts';
 import { LabelInput } from './label-input';

@@ -1,10 +1,10 @@
 'use client';
 
-import { readingsToChoose, shapeOf, shownChoices, startShown } from '../../core/page';
+import { shapeOf, shownChoices, startShown } from '../../core/page';
 import { ownDevice, type ControlRecord, type ShownSpec } from '../../core/show';
-import { CommitInput } from './commit-input';
+import { CommitInput } from '../kit';
+import { ReadingPicker, useReadingChoices } from '../fields';
 import { useFacts } from './facts';
-import { useReadingChoices } from './use-reading-choices';
 import { useVerbs } from './verbs';
 
 interface Props {
@@ -78,10 +78,6 @@ type OfReading = Extract<ShownSpec, { reading: unknown }>;
 
 function ShownReading({ shows, onChange }: { readonly shows: OfReading; readonly onChange: (to: ShownSpec) => void }) {
   const { documentOf } = useFacts();
-  const choices = useReadingChoices();
-  const { device, key } = shows.reading;
-  const found = choices.devices.find(({ id }) => id === device);
-  const keys = found ? readingsToChoose(choices, found, key) : [];
   const put = (reading: OfReading['reading']) => {
     if (shows.kind === 'picture') return onChange({ ...shows, reading });
     const shape = shapeOf(documentOf(reading.device), reading.key);
@@ -90,37 +86,7 @@ function ShownReading({ shows, onChange }: { readonly shows: OfReading; readonly
   };
   return (
     <>
-      <div className="form-pair">
-        <label>
-          Of
-          <select
-            value={device}
-            onChange={(event) => {
-              const next = choices.devices.find(({ id }) => id === event.target.value);
-              const first = next && readingsToChoose(choices, next, '')[0];
-              if (next && first) put({ device: next.id, key: first.key });
-            }}
-          >
-            {!found && <option value={device}>a device that is gone</option>}
-            {choices.devices.map(({ id, data }) => (
-              <option key={id} value={id}>
-                {data.tag} {data.name}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label>
-          the reading
-          <select value={key} onChange={(event) => put({ device, key: event.target.value })}>
-            {!keys.some((each) => each.key === key) && <option value={key}>{key}</option>}
-            {keys.map((each) => (
-              <option key={each.key} value={each.key}>
-                {each.title}
-              </option>
-            ))}
-          </select>
-        </label>
-      </div>
+      <ReadingPicker label="Of the reading" chosen={shows.reading} onPick={put} />
       {shows.kind === 'bar' && (
         <div className="form-pair">
           <label>

@@ -1,7 +1,7 @@
 'use client';
 
 import type { ControlRecord } from '../../core/show';
-import { CommitInput } from './commit-input';
+import { CommitInput } from '../kit';
 import { useVerbs } from './verbs';
 
 interface Props {

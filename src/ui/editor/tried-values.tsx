@@ -6,9 +6,9 @@ import { readingName } from '../../core/page';
 import { readingId, type ControlRecord, type ReadingRef } from '../../core/show';
 import { useLive } from '../live';
 import { Button } from '../parts';
+import { ParamField } from '../fields';
 import { useEditor, useEditorStore } from './editor-store';
 import { useFacts } from './facts';
-import { ParamField } from './param-field';
 
 /** Values tried by hand for what the rules look at: the editor shows what would be, and no device is touched. */
 export function TriedValues({ control }: { readonly control: ControlRecord }) {

@@ -3,7 +3,7 @@
 import { copyZoneEdit, putZoneEdit, removeZoneEdit } from '../../core/page';
 import { devicesOf, type ControlRecord, type Zone } from '../../core/show';
 import { Button, newId } from '../parts';
-import { CommitInput } from './commit-input';
+import { CommitInput } from '../kit';
 import { useEditorStore } from './editor-store';
 import { useFacts } from './facts';
 import { AreaFields } from './place-fields';

@@ -1,8 +1,9 @@
 'use client';
 
 import type { DriverDocument } from '../../core/driver';
+import type { Scalar } from '../../core/result';
 import { startOf, type DeskView, type MacroDoes, type MacroRecord, type MacroSend } from '../../core/show';
-import { CommandSelect, useRigFacts } from '../editor';
+import { CommandPicker, useRigFacts } from '../fields';
 
 interface Props {
   readonly macros: readonly MacroRecord[];
@@ -27,13 +28,12 @@ export function AddStep({ macros, show, onAdd }: Props) {
   );
   return (
     <div className="add-step">
-      <CommandSelect
+      <CommandPicker
         label="Add a command"
-        value=""
-        none="of a device …"
-        onChoose={(device, command) => {
+        none="Type a device and what it does"
+        onPick={(device, command, values) => {
           const document = documentOf(device);
-          if (document) onAdd({ is: 'send', send: newSend(document, device, command) });
+          if (document) onAdd({ is: 'send', send: newSend(document, device, command, values) });
         }}
       />
       <label>
@@ -93,7 +93,12 @@ export function AddStep({ macros, show, onAdd }: Props) {
 }
 
 /** A command with the values that a new control would have. */
-export function newSend(document: DriverDocument, device: string, command: string): MacroSend {
-  const { values } = startOf(document, device, command);
+export function newSend(
+  document: DriverDocument,
+  device: string,
+  command: string,
+  given: Readonly<Record<string, Scalar>> = {},
+): MacroSend {
+  const { values } = startOf(document, device, command, given);
   return { device, command, params: { ...values } };
 }

@@ -7,9 +7,9 @@ import { calledBy, copyMacroEdit, removeMacroEdit, valuesOf } from '../../core/m
 import type { Scalar } from '../../core/result';
 import type { DeskView, MacroData, MacroRecord } from '../../core/show';
 import { useDesk } from '../desk';
-import { CommitInput } from '../editor';
 import { useLive, useMarks, useRuns, useStatus } from '../live';
 import { Button, newId } from '../parts';
+import { CommitInput } from '../kit';
 
 interface Props {
   readonly macro: MacroRecord;

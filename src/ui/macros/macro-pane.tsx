@@ -3,8 +3,8 @@
 import { rateOfShow } from '../../core/macro';
 import { frameRateSchema, type DeskView, type FrameRate, type MacroData, type MacroRecord } from '../../core/show';
 import { useDesk } from '../desk';
-import { CommitInput } from '../editor';
 import { Button } from '../parts';
+import { CommitInput } from '../kit';
 
 interface Props {
   readonly macro: MacroRecord;

@@ -8,9 +8,9 @@ import { DriverShelf } from '../../core/driver';
 import { macrosOf, newMacroEdit } from '../../core/macro';
 import { showLookup, panelHasPage, type DeskView, type PageRecord } from '../../core/show';
 import { documentOfRecord, useDesk, useShow } from '../desk';
-import { RigFactsContext, type RigFacts } from '../editor';
 import { useLive, useReadingsNowAndThen, useRuns, useStatus } from '../live';
 import { Button, newId } from '../parts';
+import { RigFactsContext, type RigFacts } from '../fields';
 import { MacroEditor } from './macro-editor';
 
 /** The macros of the show in a list, and the one that is open on its timeline. */

@@ -1,7 +1,8 @@
 'use client';
 
 import { panelsReached, type DeskView, type MacroDoes, type PageRecord } from '../../core/show';
-import { CommitInput, useRigFacts } from '../editor';
+import { CommitInput } from '../kit';
+import { useRigFacts } from '../fields';
 
 /** The steps that are about what panels show. */
 type PanelDoes = Extract<MacroDoes, { is: 'note' | 'page' | 'shift' | 'pick' | 'brightness' }>;

@@ -4,8 +4,8 @@ import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
 import { summaryOf, type PastRun } from '../../core/macro';
 import type { MacroRecord } from '../../core/show';
-import { useRigFacts } from '../editor';
 import { clockText, durationText, outcomeShapes } from '../parts';
+import { useRigFacts } from '../fields';
 import { stepText } from './step-text';
 
 const StepChart = dynamic(() => import('./step-chart'), { ssr: false });
@@ -23,12 +23,14 @@ interface Props {
 
 /** The last runs: one is drawn over the plan, two can be compared, all of them are summed up. */
 export function RunsPart({ macro, runs, running, shown, onShow, nameOf }: Props) {
-  const { documentOf } = useRigFacts();
+  const { documentOf, readings } = useRigFacts();
   const [beside, setBeside] = useState<string>();
   const summary = useMemo(() => summaryOf(runs.filter(({ aim }) => aim !== 'dry')), [runs]);
   const texts = new Map(
     macro.data.segments.flatMap(({ steps }) =>
-      steps.map(({ id, does }) => [id, stepText(does, { documentOf, nameOf })] as const),
+      steps.map(
+        ({ id, does }) => [id, stepText(does, { documentOf, nameOf, readingsOf: (id) => readings.get(id) })] as const,
+      ),
     ),
   );
   const [one, other] = [runs.find(({ id }) => id === shown), runs.find(({ id }) => id === beside)];

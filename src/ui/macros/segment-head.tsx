@@ -4,8 +4,10 @@ import type { MacroProblem } from '../../core/check';
 import { conditionText, firstTest, shownCondition, tiedCondition } from '../../core/page';
 import { valuesOf } from '../../core/macro';
 import type { Condition, ControlRecord, MacroRecord, MacroSegment, WayOn } from '../../core/show';
-import { CommitInput, ConditionFields, useRigFacts } from '../editor';
+import { ConditionFields } from '../editor';
 import { Button } from '../parts';
+import { CommitInput } from '../kit';
+import { useRigFacts } from '../fields';
 
 interface Props {
   readonly segment: MacroSegment;

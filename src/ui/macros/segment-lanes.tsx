@@ -11,8 +11,8 @@ import {
   type Rate,
 } from '../../core/macro';
 import type { MacroRecord, MacroSegment, MacroStep } from '../../core/show';
-import { useRigFacts } from '../editor';
 import { outcomeShapes } from '../parts';
+import { useRigFacts } from '../fields';
 import { Playhead } from './playhead';
 import { laneNames, laneOf, lanesOf, stepText } from './step-text';
 
@@ -41,7 +41,7 @@ const nearPx = 7;
 /** One segment: a lane for each device, time from left to right, the zero point marked, and what a run made of it below the plan. */
 export function SegmentLanes(props: Props) {
   const { macro, segment, index, actsAfter, rate, scale, chosen, wrong, ran, nameOf, onChoose, onMove, onKey } = props;
-  const { tagOf, documentOf } = useRigFacts();
+  const { tagOf, documentOf, readings } = useRigFacts();
   const [drag, setDrag] = useState<{ readonly ids: ReadonlySet<string>; readonly byMs: number }>();
   const lanes = lanesOf(macro, segment.id);
   const moments = useMemo(() => segment.steps.flatMap((step) => momentsOf(step, actsAfter)), [segment, actsAfter]);
@@ -49,10 +49,10 @@ export function SegmentLanes(props: Props) {
   const last = Math.max(200, ...moments.map(({ actAt }) => actAt));
   const x = (ms: number) => (ms - first) * scale + margin;
   const width = x(last) + margin * 2;
-  const texts = useMemo(
-    () => new Map(segment.steps.map((step) => [step.id, stepText(step.does, { documentOf, nameOf })])),
-    [segment, documentOf, nameOf],
-  );
+  const texts = useMemo(() => {
+    const sources = { documentOf, nameOf, readingsOf: (id: string) => readings.get(id) };
+    return new Map(segment.steps.map((step) => [step.id, stepText(step.does, sources)]));
+  }, [segment, documentOf, nameOf, readings]);
   const rows = useMemo(() => rowsOf(segment.steps, texts, scale), [segment, texts, scale]);
   const heightOf = (lane: string) =>
     32 +

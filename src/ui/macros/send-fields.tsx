@@ -2,7 +2,7 @@
 
 import type { MacroArgument, MacroRecord, MacroSend } from '../../core/show';
 import type { Scalar } from '../../core/result';
-import { CommandSelect, ParamField, useRigFacts } from '../editor';
+import { CommandPicker, ParamField, ReadingPicker, useRigFacts } from '../fields';
 import { newSend } from './add-step';
 
 interface Props {
@@ -23,13 +23,13 @@ export function SendFields({ label, send, macro, onSend }: Props) {
   };
   return (
     <div className="send-fields">
-      <CommandSelect
+      <CommandPicker
         label={label}
-        value={`${send.device} ${send.command}`}
-        none="choose …"
-        onChoose={(device, id) => {
+        chosen={{ device: send.device, command: send.command, values: ownValues(send) }}
+        none="Choose a command"
+        onPick={(device, id, values) => {
           const to = documentOf(device);
-          if (to) onSend(newSend(to, device, id));
+          if (to) onSend(newSend(to, device, id, values));
         }}
       />
       {Object.entries(command?.params ?? {}).map(([name, param]) => {
@@ -61,6 +61,12 @@ export function SendFields({ label, send, macro, onSend }: Props) {
   );
 }
 
+/** The values that the step gives itself; what comes from elsewhere is known only when it runs. */
+const ownValues = ({ params }: MacroSend): Record<string, Scalar | undefined> =>
+  Object.fromEntries(
+    Object.entries(params).map(([name, argument]) => [name, typeof argument === 'object' ? undefined : argument]),
+  );
+
 interface SourceProps {
   readonly title: string;
   readonly argument: MacroArgument | undefined;
@@ -71,43 +77,41 @@ interface SourceProps {
 
 /** Where a parameter's value comes from. */
 function SourceField({ title, argument, macro, usual, onArgument }: SourceProps) {
-  const { devices, documentOf } = useRigFacts();
-  const now =
-    typeof argument !== 'object'
-      ? ''
-      : 'value' in argument
-        ? `value ${argument.value}`
-        : `reading ${argument.reading.device} ${argument.reading.key}`;
+  const { readable, documentOf } = useRigFacts();
+  const reading = typeof argument === 'object' && 'reading' in argument ? argument.reading : undefined;
+  const now = typeof argument !== 'object' ? '' : 'value' in argument ? `value ${argument.value}` : 'reading';
+  const firstReading = () => {
+    for (const { id } of readable) {
+      const key = Object.entries(documentOf(id)?.readings ?? {}).find(([, { index }]) => !index)?.[0];
+      if (key !== undefined) return { device: id, key };
+    }
+    return undefined;
+  };
   return (
-    <label className="muted">
-      {now === '' ? 'taken from' : `${title} is`}
-      <select
-        value={now}
-        onChange={(event) => {
-          const [kind, a = '', b = ''] = event.target.value.split(' ');
-          if (kind === 'value') onArgument({ value: a });
-          else if (kind === 'reading') onArgument({ reading: { device: a, key: b } });
-          else onArgument(usual);
-        }}
-      >
-        <option value="">its own value</option>
-        {macro.data.params.map((param) => (
-          <option key={param.name} value={`value ${param.name}`}>
-            the macro’s “{param.title}”
-          </option>
-        ))}
-        {devices.map(({ id, data }) => (
-          <optgroup key={id} label={`what ${data.tag} says then`}>
-            {Object.entries(documentOf(id)?.readings ?? {})
-              .filter(([, { index }]) => !index)
-              .map(([key, reading]) => (
-                <option key={key} value={`reading ${id} ${key}`}>
-                  {data.tag} {reading.title}
-                </option>
-              ))}
-          </optgroup>
-        ))}
-      </select>
-    </label>
+    <>
+      <label className="muted">
+        {now === '' ? 'taken from' : `${title} is`}
+        <select
+          value={now}
+          onChange={(event) => {
+            const [kind, name = ''] = event.target.value.split(' ');
+            const first = kind === 'reading' ? firstReading() : undefined;
+            if (kind === 'value') onArgument({ value: name });
+            else onArgument(first ? { reading: first } : usual);
+          }}
+        >
+          <option value="">its own value</option>
+          {macro.data.params.map((param) => (
+            <option key={param.name} value={`value ${param.name}`}>
+              the macro’s “{param.title}”
+            </option>
+          ))}
+          <option value="reading">what a reading says then</option>
+        </select>
+      </label>
+      {reading && (
+        <ReadingPicker label="The reading" chosen={reading} onPick={(picked) => onArgument({ reading: picked })} />
+      )}
+    </>
   );
 }

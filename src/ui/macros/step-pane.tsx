@@ -16,8 +16,8 @@ import {
   type Rate,
 } from '../../core/macro';
 import type { DeskView, MacroData, MacroDoes, MacroRecord, MacroStep } from '../../core/show';
-import { CommitInput } from '../editor';
 import { durationText } from '../parts';
+import { CommitInput } from '../kit';
 import { PanelStep } from './panel-step';
 import { SendFields } from './send-fields';
 

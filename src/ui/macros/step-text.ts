@@ -1,12 +1,15 @@
-import type { DriverDocument } from '../../core/driver';
+import { commandText, type DriverDocument } from '../../core/driver';
+import type { ReadingsView } from '../../core/live';
 import type { MacroDoes, MacroRecord, MacroSend } from '../../core/show';
 
 interface Sources {
   readonly documentOf: (device: string) => DriverDocument | undefined;
+  /** What a device says now, for the names of what it lists. */
+  readonly readingsOf: (device: string) => ReadingsView | undefined;
   readonly nameOf: (id: string) => string | undefined;
 }
 
-/** What stands on a step of a timeline: `Take 4`, `Horn, 700 ms`. */
+/** A step as a sentence: `Take Finish to program`, `Sound the horn, 700 ms`. */
 export function stepText(does: MacroDoes, sources: Sources): string {
   switch (does.is) {
     case 'send':
@@ -30,12 +33,17 @@ export function stepText(does: MacroDoes, sources: Sources): string {
   }
 }
 
-function sendText({ device, command, params }: MacroSend, { documentOf }: Sources): string {
-  const title = documentOf(device)?.commands[command]?.title ?? command;
-  const values = Object.values(params).map((argument) =>
-    typeof argument !== 'object' ? String(argument) : 'value' in argument ? `{${argument.value}}` : '{now}',
+function sendText({ device, command, params }: MacroSend, { documentOf, readingsOf }: Sources): string {
+  const values = Object.fromEntries(
+    Object.entries(params).flatMap(([name, argument]) => (typeof argument === 'object' ? [] : [[name, argument]])),
   );
-  return [title, ...values].join(' ');
+  // What comes from the macro or from a device is known only when the step runs.
+  const shown = (name: string) => {
+    const argument = params[name];
+    if (typeof argument !== 'object') return undefined;
+    return 'value' in argument ? `{${argument.value}}` : '{now}';
+  };
+  return commandText(documentOf(device), command, values, readingsOf(device), shown);
 }
 
 /** The lane in which a step lies: its device, or what else it is about. */

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import type { DriverDocument } from '../../core/driver';
 import { deviceFormProblems, signsIn, type DeskView, type DeviceForm, type DeviceRecord } from '../../core/show';
 import { driverOfDevice } from '../desk';
-import { ParamField } from '../editor';
+import { ParamField } from '../fields';
 import { AddressField, PortNote } from './address-field';
 import { DriverField } from './driver-field';
 

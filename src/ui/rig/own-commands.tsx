@@ -12,8 +12,8 @@ import {
 } from '../../core/show';
 import type { DriverAdditions, DriverDocument } from '../../core/driver';
 import { useDesk } from '../desk';
-import { PayloadField } from '../editor';
 import { Button } from '../parts';
+import { PayloadField } from '../fields';
 
 interface Props {
   readonly device: DeviceRecord;

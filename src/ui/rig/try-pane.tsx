@@ -6,10 +6,10 @@ import type { WireRow } from '../../core/live';
 import type { Scalar } from '../../core/result';
 import { startOf, type DeskView, type DeviceRecord } from '../../core/show';
 import { makeExchange, toHex } from '../../core/wire';
-import { ParamField } from '../editor';
 import { useLive, useMarks, useReadings, useWire, type PressMark } from '../live';
 import { useHand } from '../page';
 import { Button, bytesText, clockText, durationText, outcomeShapes, VeiledText } from '../parts';
+import { ParamField } from '../fields';
 import { PutOnPage } from './put-on-page';
 
 interface Props {

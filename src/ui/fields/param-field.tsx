@@ -4,7 +4,7 @@ import type { InputHTMLAttributes } from 'react';
 import { memberKey, type DriverParameter, type DriverReading } from '../../core/driver';
 import type { ReadingsView } from '../../core/live';
 import type { Scalar } from '../../core/result';
-import { CommitInput } from './commit-input';
+import { CommitInput } from '../kit';
 import { PayloadField } from './payload-field';
 
 interface Props {

@@ -2,7 +2,7 @@
 
 import { useMemo } from 'react';
 import type { ReadingChoices } from '../../core/page';
-import { useRigFacts } from './facts';
+import { useRigFacts } from './rig-facts';
 
 /** What there is to choose readings from, for rules. */
 export function useReadingChoices(): ReadingChoices {

@@ -1,0 +1,84 @@
+import type { Scalar } from '../result';
+import { memberKey } from './reading-key';
+import type { DriverCommand, DriverDocument, DriverParameter } from './schema';
+import { valueText } from './values';
+
+/** A piece of a command's sentence: words, or the value of a parameter. */
+export type SentencePart =
+  { readonly text: string; readonly param?: undefined } | { readonly text: string; readonly param: string };
+
+/** Text for a parameter's value where the caller knows better than the document; `undefined` leaves it to the document. */
+export type ShownValue = (param: string) => string | undefined;
+
+/** What stands where a value is missing. */
+const missing = '…';
+const placeholder = /\{(\w+)\}/g;
+
+/** The parameters that a sentence names. */
+export const namedIn = (says: string): string[] => [...says.matchAll(placeholder)].map(([, name = '']) => name);
+
+/**
+ * A command with its values as a sentence: “Key 1 on”, “Take Finish to program”. A parameter that is picked from a list shows its
+ * member's name where `readings` has one, else its number. Values that the sentence does not name are left out. A command whose
+ * document has no sentence shows its title, and its values after that.
+ *
+ * @param readings values of the device's readings by key, for the names of what it lists
+ */
+export function commandSentence(
+  command: DriverCommand,
+  values: Readonly<Record<string, Scalar | undefined>>,
+  readings: Readonly<Record<string, { readonly value?: Scalar }>> = {},
+  shown: ShownValue = () => undefined,
+): SentencePart[] {
+  const textOf = (name: string, param: DriverParameter): string =>
+    shown(name) ?? paramText(param, values[name], readings) ?? missing;
+  const { says, params } = command;
+  if (says === undefined) {
+    const given = Object.entries(params).filter(([name]) => shown(name) !== undefined || values[name] !== undefined);
+    return [
+      { text: command.title },
+      ...given.flatMap(([name, param]): SentencePart[] => [{ text: ' ' }, { param: name, text: textOf(name, param) }]),
+    ];
+  }
+  const parts: SentencePart[] = [];
+  let from = 0;
+  for (const { 0: whole, 1: name = '', index } of says.matchAll(placeholder)) {
+    if (index > from) parts.push({ text: says.slice(from, index) });
+    const param = params[name];
+    if (param) parts.push({ param: name, text: textOf(name, param) });
+    from = index + whole.length;
+  }
+  if (from < says.length) parts.push({ text: says.slice(from) });
+  return parts;
+}
+
+/** A sentence as one line of text. */
+export const sentenceText = (parts: readonly SentencePart[]): string => parts.map(({ text }) => text).join('');
+
+/** The sentence of a command of a document, as text; the command's id where the document does not have it. */
+export function commandText(
+  document: DriverDocument | undefined,
+  id: string,
+  values: Readonly<Record<string, Scalar | undefined>>,
+  readings?: Readonly<Record<string, { readonly value?: Scalar }>>,
+  shown?: ShownValue,
+): string {
+  const command = document?.commands[id];
+  return command ? sentenceText(commandSentence(command, values, readings, shown)) : id;
+}
+
+/** A value as people read it: the name of what is listed, the title of a choice, a number with its unit. */
+export function paramText(
+  param: DriverParameter,
+  value: Scalar | undefined,
+  readings: Readonly<Record<string, { readonly value?: Scalar }>> = {},
+): string | undefined {
+  if (value === undefined) return undefined;
+  if (param.listFrom && param.sends === 'index' && typeof value === 'number') {
+    const name = readings[memberKey(param.listFrom, value)]?.value;
+    if (name !== undefined && name !== '') return String(name);
+  }
+  const { value: shape } = param;
+  const text = valueText(shape, value);
+  return 'unit' in shape && shape.unit ? `${text} ${shape.unit}` : text;
+}

@@ -1,0 +1,80 @@
+'use client';
+
+import { useMemo } from 'react';
+import { commandSentence, paramText } from '../../core/driver';
+import { commandEntries, commandId, type CommandEntry, type PickMatch } from '../../core/pick';
+import type { Scalar } from '../../core/result';
+import { Picker } from '../kit';
+import { useRigFacts } from './rig-facts';
+import { Sentence } from './sentence';
+
+interface Props {
+  readonly label: string;
+  readonly hideLabel?: boolean;
+  /** The command that is stored, with its values. */
+  readonly chosen?: {
+    readonly device: string;
+    readonly command: string;
+    readonly values: Readonly<Record<string, Scalar | undefined>>;
+  };
+  /** What stands in the field while nothing is picked, and on the row that picks nothing. */
+  readonly none: string;
+  /** Told what was picked, with the values that were typed with it. */
+  readonly onPick: (device: string, command: string, values: Readonly<Record<string, Scalar>>) => void;
+  readonly onNone?: () => void;
+}
+
+/** One of all commands of the rig: “c2 pres 4” finds “Recall preset 4” of C2. */
+export function CommandPicker({ label, hideLabel, chosen, none, onPick, onNone }: Props) {
+  const { devices, documentOf, readings } = useRigFacts();
+  const entries = useMemo(
+    () => commandEntries({ devices, documentOf }, (device) => readings.get(device)),
+    [devices, documentOf, readings],
+  );
+  const command = chosen && documentOf(chosen.device)?.commands[chosen.command];
+  const device = chosen && devices.find(({ id }) => id === chosen.device);
+  const row = ({ entry, values }: PickMatch<CommandEntry>) => {
+    const own = readings.get(entry.device.id);
+    const shown = (name: string) => {
+      const param = entry.command.params[name];
+      if (!param) return undefined;
+      // What is still to be chosen stands there by its name, unless the sentence has just said it.
+      const title = param.title.toLowerCase();
+      return paramText(param, values[name], own) ?? (entry.command.says?.includes(`${title} {${name}}`) ? '…' : title);
+    };
+    return (
+      <>
+        <Sentence parts={commandSentence(entry.command, values, own, shown)} />
+        {entry.command.help && <span className="text-ink-soft block text-[13px]">{entry.command.help}</span>}
+      </>
+    );
+  };
+  return (
+    <Picker
+      label={label}
+      hideLabel={hideLabel}
+      entries={entries}
+      memory="commands"
+      value={chosen && commandId(chosen.device, chosen.command)}
+      invalid={chosen && !command}
+      shown={
+        !chosen ? (
+          <span className="text-ink-soft">{none}</span>
+        ) : (
+          <>
+            <span className="tag">{device?.data.tag ?? '?'}</span>{' '}
+            {command ? (
+              <Sentence parts={commandSentence(command, chosen.values, readings.get(chosen.device))} />
+            ) : (
+              `“${chosen.command}”, which is not there any more`
+            )}
+          </>
+        )
+      }
+      row={row}
+      aside={({ command: { risky } }) => (risky ? 'guarded' : undefined)}
+      onPick={(entry, values) => onPick(entry.device.id, entry.key, values)}
+      onNone={onNone && { title: none, pick: onNone }}
+    />
+  );
+}

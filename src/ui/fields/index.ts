@@ -1,0 +1,6 @@
+export { CommandPicker } from './command-picker';
+export { ParamField } from './param-field';
+export { PayloadField } from './payload-field';
+export { ReadingPicker } from './reading-picker';
+export { RigFactsContext, useRigFacts, type RigFacts } from './rig-facts';
+export { useReadingChoices } from './use-reading-choices';

@@ -1,0 +1,227 @@
+'use client';
+
+import { Command } from 'cmdk';
+import { ChevronDown } from 'lucide-react';
+import { Popover } from 'radix-ui';
+import { useId, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { WordSearch, type PickEntry, type PickMatch } from '../../core/pick';
+import { rememberUsed, usedLast } from './used-last';
+
+/** More rows than this are not drawn: whoever wants one of them types another letter. */
+const mostRows = 60;
+const mostUsed = 4;
+
+interface Props<Entry extends PickEntry> {
+  /** What is picked, above the field. */
+  readonly label: string;
+  /** The label is read out, and not seen. */
+  readonly hideLabel?: boolean;
+  readonly entries: readonly Entry[];
+  /** The id of what is picked now, if anything is. */
+  readonly value: string | undefined;
+  /** What stands in the field. */
+  readonly shown: ReactNode;
+  /** Under this name the last used ones are remembered, and stand on top. */
+  readonly memory: string;
+  readonly onPick: (entry: Entry, values: PickMatch<Entry>['values']) => void;
+  /** Picks nothing; where it is left out, something has to be picked. */
+  readonly onNone?: { readonly title: string; readonly pick: () => void };
+  /** What stands in a row, between its tag and its present value. */
+  readonly row?: (match: PickMatch<Entry>) => ReactNode;
+  /** What stands at the end of a row. */
+  readonly aside?: (entry: Entry) => ReactNode;
+  readonly placeholder?: string;
+  readonly disabled?: boolean;
+  /** What is stored is not there any more. */
+  readonly invalid?: boolean;
+}
+
+/**
+ * One of many, by typing words of it in any order. Typing on the closed field opens it. The keyboard works as in any list: arrows,
+ * Enter, Escape.
+ */
+export function Picker<Entry extends PickEntry>(props: Props<Entry>) {
+  const { label, hideLabel, shown, disabled, invalid } = props;
+  const id = useId();
+  const [open, setOpen] = useState(false);
+  const [typed, setTyped] = useState('');
+  const change = (to: boolean) => {
+    setOpen(to);
+    if (to) setTyped('');
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key === 'ArrowDown') {
+      event.preventDefault();
+      return change(true);
+    }
+    // A letter is the first of what is looked for; the space bar presses the button.
+    if (event.key.length !== 1 || event.key === ' ' || event.ctrlKey || event.metaKey || event.altKey) return;
+    event.preventDefault();
+    // The next letter may come before the field in the list has the focus.
+    setTyped((before) => (open ? before + event.key : event.key));
+    setOpen(true);
+  };
+  const onOpenAutoFocus = (event: Event) => {
+    const field = (event.currentTarget as HTMLElement | null)?.querySelector('input');
+    if (!field) return;
+    // Not with its text chosen: what was typed to open the list is the beginning of the word.
+    event.preventDefault();
+    field.focus();
+    field.setSelectionRange(field.value.length, field.value.length);
+  };
+  return (
+    <div className="grid min-w-0 gap-1">
+      <span id={id} className={hideLabel ? 'sr-only' : 'text-ink-soft text-[13px]'}>
+        {label}
+      </span>
+      <Popover.Root open={open} onOpenChange={change}>
+        <Popover.Trigger asChild>
+          <button
+            type="button"
+            role="combobox"
+            aria-expanded={open}
+            aria-haspopup="dialog"
+            aria-labelledby={id}
+            aria-invalid={invalid}
+            disabled={disabled}
+            onKeyDown={onKeyDown}
+            className="border-rule-strong bg-tape text-ink hover:border-ink-soft aria-invalid:border-fault flex min-h-9 w-full min-w-0 items-center justify-between gap-2 border px-2 py-1 text-left disabled:opacity-50"
+          >
+            <span className="min-w-0 break-words">{shown}</span>
+            <ChevronDown aria-hidden className="text-ink-soft size-4 shrink-0" />
+          </button>
+        </Popover.Trigger>
+        <Popover.Portal>
+          <Popover.Content
+            align="start"
+            sideOffset={4}
+            collisionPadding={8}
+            aria-label={label}
+            onOpenAutoFocus={onOpenAutoFocus}
+            className="border-rule-strong bg-ground text-ink z-50 w-[min(520px,calc(100vw-16px))] border"
+          >
+            <Choices {...props} typed={typed} onTyped={setTyped} onClose={() => setOpen(false)} />
+          </Popover.Content>
+        </Popover.Portal>
+      </Popover.Root>
+    </div>
+  );
+}
+
+type ChoicesProps<Entry extends PickEntry> = Props<Entry> & {
+  readonly typed: string;
+  readonly onTyped: (text: string) => void;
+  readonly onClose: () => void;
+};
+
+/** The open list. It is made when the picker opens, so that a closed one costs nothing. */
+function Choices<Entry extends PickEntry>({
+  label,
+  entries,
+  value,
+  memory,
+  onPick,
+  onNone,
+  row,
+  aside,
+  placeholder = 'Type words in any order',
+  typed,
+  onTyped,
+  onClose,
+}: ChoicesProps<Entry>) {
+  // Made when the list opens: readings that change meanwhile would have it made anew four times a second.
+  const [search] = useState(() => new WordSearch(entries));
+  const [used] = useState(() => usedLast(memory));
+  const found = useMemo(() => search.find(typed, used), [search, typed, used]);
+  const list = useRef<HTMLDivElement>(null);
+  const last =
+    typed === '' ? used.slice(0, mostUsed).flatMap((id) => found.find(({ entry }) => entry.id === id) ?? []) : [];
+  const rows = found.slice(0, mostRows);
+  const pick = (match: PickMatch<Entry>) => {
+    rememberUsed(memory, match.entry.id);
+    onClose();
+    onPick(match.entry, match.values);
+  };
+  const item = (match: PickMatch<Entry>, prefix = '') => (
+    <Command.Item
+      key={prefix + match.entry.id}
+      value={prefix + match.entry.id}
+      onSelect={() => pick(match)}
+      aria-current={match.entry.id === value || undefined}
+      className="data-[selected=true]:border-accent data-[selected=true]:bg-raised grid cursor-default grid-cols-[52px_1fr_auto] items-baseline gap-x-2 border-l-3 border-transparent px-3 py-1.5"
+    >
+      <span className="tag">{match.entry.tag}</span>
+      <span className="min-w-0">{row ? row(match) : match.entry.title}</span>
+      <span className="text-ink-soft max-w-40 truncate text-[13px]">{aside?.(match.entry)}</span>
+    </Command.Item>
+  );
+  const groups = groupsOf(typed === '' ? rows : []);
+  return (
+    <Command label={`Search: ${label}`} shouldFilter={false} className="flex max-h-[min(480px,70vh)] flex-col">
+      <div className="border-accent flex items-baseline gap-3 border-b-2 px-3">
+        <Command.Input
+          value={typed}
+          placeholder={placeholder}
+          onValueChange={(text) => {
+            onTyped(text);
+            list.current?.scrollTo(0, 0);
+          }}
+          className="text-ink placeholder:text-ink-soft min-h-11 min-w-0 flex-1 bg-transparent outline-none!"
+        />
+        <span className="text-ink-soft text-[13px] whitespace-nowrap" aria-live="polite">
+          {found.length} of {entries.length}
+        </span>
+      </div>
+      <Command.List ref={list} className="min-h-0 overflow-y-auto py-1">
+        <Command.Empty className="text-ink-soft px-3 py-2">
+          Nothing fits “{typed}”. Try fewer words, or the beginning of one.
+        </Command.Empty>
+        {last.length > 0 && (
+          <Command.Group heading="Used last" className={groupClass}>
+            {last.map((match) => item(match, 'last '))}
+          </Command.Group>
+        )}
+        {onNone && typed === '' && (
+          <Command.Item
+            value="none"
+            onSelect={() => {
+              onClose();
+              onNone.pick();
+            }}
+            className="data-[selected=true]:border-accent data-[selected=true]:bg-raised border-l-3 border-transparent px-3 py-1.5"
+          >
+            {onNone.title}
+          </Command.Item>
+        )}
+        {typed === ''
+          ? groups.map(([heading, own]) => (
+              <Command.Group key={heading} heading={heading} className={groupClass}>
+                {own.map((match) => item(match))}
+              </Command.Group>
+            ))
+          : rows.map((match) => item(match))}
+        {found.length > mostRows && (
+          <p className="text-ink-soft px-3 py-1.5 text-[13px]">
+            {found.length - mostRows} more. Type another word to find them.
+          </p>
+        )}
+      </Command.List>
+    </Command>
+  );
+}
+
+const groupClass =
+  'border-rule border-b last:border-b-0 [&_[cmdk-group-heading]]:text-ink-soft [&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:pb-1 [&_[cmdk-group-heading]]:text-[13px]';
+
+/** Rows under the headings of their groups, in their order. */
+function groupsOf<Entry extends PickEntry>(rows: readonly PickMatch<Entry>[]): [string, PickMatch<Entry>[]][] {
+  const groups = new Map<string, PickMatch<Entry>[]>();
+  for (const match of rows) {
+    const { tag, group = '' } = match.entry;
+    const heading = [tag, group].filter(Boolean).join(' ');
+    const own = groups.get(heading);
+    if (own) own.push(match);
+    else groups.set(heading, [match]);
+  }
+  return [...groups];
+}
