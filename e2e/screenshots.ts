@@ -95,7 +95,7 @@ try {
   });
   await shoot(browser, 'wire-dark', 'dark', desk, '/wire', async (page) => {
     await page.getByLabel(/hide polling/).check();
-    await page.getByText('DONE').first().waitFor();
+    await page.getByRole('row').nth(5).waitFor();
   });
   await shoot(browser, 'as-run-light', 'light', desk, '/as-run', async (page) => {
     await page.getByPlaceholder('any word').fill('Race');

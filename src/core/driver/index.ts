@@ -20,7 +20,7 @@ export {
   type DriverReading,
 } from './schema';
 export { scalarSchema, type ValueShape } from './schema-values';
-export { commandSentence, commandText, paramText, sentenceText, type SentencePart, type ShownValue } from './sentence';
+export { commandSentence, commandText, paramText, sentenceText, type SentencePart } from './sentence';
 export { DriverShelf } from './shelf';
 export { startersOf, type OfferedStarter } from './starters';
 export { fillTemplate } from './template';

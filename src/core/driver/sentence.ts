@@ -8,7 +8,7 @@ export type SentencePart =
   { readonly text: string; readonly param?: undefined } | { readonly text: string; readonly param: string };
 
 /** Text for a parameter's value where the caller knows better than the document; `undefined` leaves it to the document. */
-export type ShownValue = (param: string) => string | undefined;
+type ShownValue = (param: string) => string | undefined;
 
 /** What stands where a value is missing. */
 const missing = '…';

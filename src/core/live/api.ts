@@ -51,6 +51,7 @@ export const pressResponseSchema = z.object({
     z.object({
       device: z.string().describe('Tag of the device.'),
       command: z.string(),
+      says: z.string().optional().describe('The command in words, with its values: “Take Finish to program”.'),
       text: z.string(),
       outcome: outcomeSchema,
       ms: z.number(),

@@ -276,6 +276,8 @@ export interface WireRow {
 export interface AsRunSend {
   readonly device: string;
   readonly command: string;
+  /** The command as its driver says it, with its values: “Take Finish to program”. Rows of earlier versions lack it. */
+  readonly says?: string;
   /** The line that was sent, or would have been. */
   readonly text: string;
   readonly outcome: FinalOutcome;

@@ -4,7 +4,7 @@ import type { DeviceRecord } from '../show';
 import type { PickEntry } from './word-search';
 
 /** A reading of a device, as it is picked. */
-export interface ReadingEntry extends PickEntry {
+interface ReadingEntry extends PickEntry {
   readonly device: DeviceRecord;
   readonly key: string;
   /** What it says now; `undefined` while that is not known. */

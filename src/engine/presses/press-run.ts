@@ -1,9 +1,11 @@
+import { commandSentence, memberKey, sentenceText } from '../../core/driver';
 import type { AsRunSend } from '../../core/live';
 import { answered } from '../../core/page';
 import { newPress, stepPress } from '../../core/press';
 import type { Ending, FinalOutcome, Guard, PressEffect, PressEvent, PressTimer, Why } from '../../core/press';
 import { resolveParams, type ControlRecord, type SendSpec } from '../../core/show';
 import { hexOf } from '../devices/prepare';
+import type { ReadingStore } from '../devices/readings';
 import type { PageContexts } from '../pages/page-contexts';
 import type { AsRun } from '../record/as-run';
 import type { RunningShow } from '../show/running-show';
@@ -20,6 +22,7 @@ import type { TurnMemory } from './turn-memory';
 
 export interface RunSources {
   readonly show: RunningShow;
+  readonly readings: ReadingStore;
   readonly dispatcher: Dispatcher;
   readonly asRun: AsRun;
   readonly deadMan: DeadMan;
@@ -227,8 +230,8 @@ export class PressRun {
     const { request, aim, named } = this.subject;
     const { id, who, run } = request;
     const sends = endings.flatMap((ending, n): AsRunSend[] => {
-      const entry = this.list[n]?.entry;
-      return entry ? [{ ...entry, ...ending }] : [];
+      const listed = this.list[n];
+      return listed ? [{ ...listed.entry, ...this.sentenceOf(listed), ...ending }] : [];
     });
     // What is shown is in the record by then.
     this.sources.asRun.record({
@@ -245,6 +248,21 @@ export class PressRun {
       sends,
     });
     this.sources.book.end({ t: 'press', id, outcome, ms, why, reason, sends });
+  }
+
+  /** The command in words; with the names that its device has for what it lists, as they are now. */
+  private sentenceOf({ made }: ListedSend): { readonly says?: string } {
+    if (!made?.device || !made.prepared?.ok) return {};
+    const { command, given } = made.prepared.value;
+    const device = made.device.id;
+    const nameOf = (param: string) => {
+      const { listFrom, sends } = command.params[param] ?? {};
+      const value = given[param];
+      if (listFrom === undefined || sends !== 'index' || typeof value !== 'number') return undefined;
+      const name = this.sources.readings.get({ device, key: memberKey(listFrom, value) })?.value;
+      return name === undefined || name === '' ? undefined : String(name);
+    };
+    return { says: sentenceText(commandSentence(command, given, {}, nameOf)) };
   }
 
   /** A report that came after `late` had been given. */

@@ -126,7 +126,7 @@ function detailOf(row: AsRunRow): string {
   switch (row.kind) {
     case 'press':
       return [
-        row.sends.map((send) => `${send.device} ${send.text || send.command}`).join(', '),
+        row.sends.map((send) => `${send.device} ${send.says ?? (send.text || send.command)}`).join(', '),
         row.reason,
         `by ${row.who}`,
       ]

@@ -41,7 +41,7 @@ export function RowDetail({ row, onClose }: { readonly row: AsRunRow; readonly o
         {sends.map((send, n) => (
           <li key={n}>
             <p>
-              <span className="tag">{send.device}</span> <b>{send.command}</b>{' '}
+              <span className="tag">{send.device}</span> <b>{send.says ?? send.command}</b>{' '}
               <span className={`outcome outcome-${send.outcome}`}>
                 <span aria-hidden>{outcomeShapes[send.outcome]} </span>
                 {send.outcome}

@@ -4,7 +4,7 @@ import type { InputHTMLAttributes } from 'react';
 import { memberKey, type DriverParameter, type DriverReading } from '../../core/driver';
 import type { ReadingsView } from '../../core/live';
 import type { Scalar } from '../../core/result';
-import { CommitInput } from '../kit';
+import { CommitInput, Picker } from '../kit';
 import { PayloadField } from './payload-field';
 
 interface Props {
@@ -19,6 +19,9 @@ interface Props {
   readonly onChange: (value: Scalar | undefined) => void;
 }
 
+/** Nothing is chosen from more than so many without typing. */
+const mostUntyped = 12;
+
 /** One parameter, as its type wants to be entered; from the device's own list where it has one. */
 export function ParamField({ param, value, readings, family, commits, onChange }: Props) {
   const { value: shape, title } = param;
@@ -27,6 +30,20 @@ export function ParamField({ param, value, readings, family, commits, onChange }
     const typed = typeof value === 'string' ? value : '';
     return <PayloadField title={title} as={shape.as} value={typed} onChange={onChange} />;
   }
+  const options = optionsOf(param, value, readings, family);
+  const required = !param.optional && param.fromReading === undefined;
+  if (options && options.length > mostUntyped)
+    return (
+      <Picker
+        label={`${title}${unit}${param.optional ? ', may be left out' : ''}`}
+        memory={`value ${title}`}
+        entries={options.map((option) => ({ id: String(option.value), title: option.title }))}
+        value={value === undefined ? undefined : String(value)}
+        shown={options.find((option) => option.value === value)?.title ?? <span className="text-ink-soft">choose</span>}
+        onPick={({ id }) => onChange(options.find((option) => String(option.value) === id)?.value)}
+        {...(required ? {} : { onNone: { title: 'left out', pick: () => onChange(undefined) } })}
+      />
+    );
   return (
     <label>
       {title}
@@ -37,11 +54,36 @@ export function ParamField({ param, value, readings, family, commits, onChange }
   );
 }
 
+/** What is chosen from; `undefined` for what is typed. What is stored is there, too, while the device does not list it. */
+function optionsOf(
+  param: DriverParameter,
+  value: Scalar | undefined,
+  readings: ReadingsView | undefined,
+  family: DriverReading | undefined,
+): readonly Option[] | undefined {
+  const { value: shape } = param;
+  const offered =
+    param.listFrom && family?.index
+      ? membersOf(param, family.index, readings)
+      : shape.type === 'choice'
+        ? shape.choices
+        : shape.type === 'onOff'
+          ? onOff
+          : undefined;
+  if (!offered || value === undefined || offered.some((option) => option.value === value)) return offered;
+  return [{ value, title: `${String(value)}, not listed now` }, ...offered];
+}
+
+const onOff: readonly Option[] = [
+  { value: true, title: 'on' },
+  { value: false, title: 'off' },
+];
+
 function Entry({ param, value, readings, family, commits, onChange }: Props) {
   const { value: shape } = param;
-  const members = param.listFrom && family?.index ? membersOf(param, family.index, readings) : undefined;
+  const options = optionsOf(param, value, readings, family);
   const required = !param.optional && param.fromReading === undefined;
-  if (members) return <Choose options={members} value={value} required={required} onChange={onChange} />;
+  if (options) return <Choose options={options} value={value} required={required} onChange={onChange} />;
   switch (shape.type) {
     case 'whole':
     case 'decimal':
@@ -58,15 +100,6 @@ function Entry({ param, value, readings, family, commits, onChange }: Props) {
           onText={(text) => onChange(text === '' ? undefined : Number(text))}
         />
       );
-    case 'choice':
-      return <Choose options={shape.choices} value={value} required={required} onChange={onChange} />;
-    case 'onOff': {
-      const options = [
-        { value: true, title: 'on' },
-        { value: false, title: 'off' },
-      ];
-      return <Choose options={options} value={value} required={required} onChange={onChange} />;
-    }
     case 'colour':
       return (
         <input
@@ -101,17 +134,14 @@ interface Option {
   readonly title: string;
 }
 
-function Choose({
-  options,
-  value,
-  required,
-  onChange,
-}: {
+interface ChooseProps {
   readonly options: readonly Option[];
   readonly value: Scalar | undefined;
   readonly required: boolean;
   readonly onChange: (value: Scalar | undefined) => void;
-}) {
+}
+
+function Choose({ options, value, required, onChange }: ChooseProps) {
   return (
     <select
       value={value === undefined ? '' : String(value)}

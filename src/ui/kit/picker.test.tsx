@@ -1,5 +1,6 @@
 // @vitest-environment jsdom
 import { cleanup, fireEvent, render, screen, within } from '@testing-library/react';
+import { stubListDom } from '../../../test/support/list-dom';
 import { afterEach, beforeAll, beforeEach, expect, test, vi } from 'vitest';
 import type { PickEntry } from '../../core/pick';
 import { Picker } from './picker';
@@ -18,19 +19,7 @@ const entries: PickEntry[] = [
 const onPick = vi.fn();
 const onNone = vi.fn();
 
-beforeAll(() => {
-  // What jsdom lacks and the list asks for.
-  vi.stubGlobal(
-    'ResizeObserver',
-    class {
-      observe() {}
-      unobserve() {}
-      disconnect() {}
-    },
-  );
-  Element.prototype.scrollIntoView = vi.fn();
-  Element.prototype.scrollTo = vi.fn() as never;
-});
+beforeAll(stubListDom);
 beforeEach(() => {
   localStorage.clear();
   onPick.mockReset();
