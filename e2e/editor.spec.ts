@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { cell, deal, Hand, newPage, tabTo, take } from './hand';
+import { cell, deal, Hand, newPage, tabTo, take, stored } from './hand';
 import { expect, test } from './program';
 
 /** Programming pages in a real browser: with the mouse, with the keyboard alone, in two windows, and from a file. */
@@ -121,6 +121,8 @@ test('controls are moved, swapped, resized, copied to another page and cleared',
   await expect(at('Start tower')).toBeVisible();
   await page.keyboard.press('Delete');
   await expect(at('Start tower')).toBeHidden();
+  // The answer to that would take the place of what is said next.
+  await stored(page);
   // What is not ours is said to be so.
   await page.evaluate(() => navigator.clipboard.writeText('a shopping list'));
   await cell(page, 3, 3).click();
@@ -231,7 +233,7 @@ test('two windows see each other’s edits, and nobody’s is lost untold', asyn
   await label(page).fill('Cut now');
   await label(page).press('Enter');
   await expect(other.locator('.edit-grid [data-control]').filter({ hasText: 'Cut now' })).toBeVisible({
-    timeout: 1000,
+    timeout: 3000,
   });
   // While one types, the other changes the same: both are known, and whoever types decides.
   await label(other).fill('Cut here');

@@ -110,7 +110,7 @@ export const test = base.extend<Fixtures, { readonly stage: Stage }>({
       const said = await stage.end();
       if (status !== expectedStatus) console.error(said);
     },
-    { timeout: 30_000 },
+    { timeout: 90_000 },
   ],
   ownProgram: [
     async ({}, use) => {

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Locator, Page } from '@playwright/test';
-import { stored } from './hand';
+import { stored, pick } from './hand';
 import { expect, test } from './program';
 import type { ProgramEnds } from './program-ends';
 
@@ -31,8 +31,7 @@ test('a rig of three is patched from nothing, with a wrong port mended by the of
   const form = page.getByRole('form', { name: 'New device' });
   const add = async (driver: string, address: string) => {
     await page.getByRole('button', { name: 'Add a device' }).click();
-    await form.getByLabel('Search the drivers').fill(driver);
-    await form.getByLabel('Search the drivers').press('Enter');
+    await pick(form.getByRole('combobox', { name: 'Driver' }), driver, '');
     await form.getByLabel('Address').fill(address);
   };
 
@@ -329,8 +328,7 @@ test('an empty show is led from patch to test', async ({ page, program }) => {
   await expect(guide).toContainText('Enter the first device');
   await page.getByRole('button', { name: 'Type the first device' }).click();
   const form = page.getByRole('form', { name: 'New device' });
-  await form.getByLabel('Search the drivers').fill('switcher');
-  await form.getByLabel('Search the drivers').press('Enter');
+  await pick(form.getByRole('combobox', { name: 'Driver' }), 'switcher', 'Vision switcher');
   await form.getByLabel('Address').fill(`127.0.0.1:${await portOf(program, 'sw1')}`);
   await form.getByLabel('Address').blur();
   await form.getByRole('button', { name: 'Add to the rig' }).click();

@@ -1,6 +1,7 @@
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { chromium, type Browser, type Page } from '@playwright/test';
 import playwright from '../playwright.config';
+import { pick } from './hand';
 import { Program } from './program';
 
 /** One picture of each main view, from the demo show. */
@@ -19,8 +20,7 @@ try {
   });
   await shoot(browser, 'add-device-dark', 'dark', desk, '/rig', async (page) => {
     await page.getByRole('button', { name: 'Add a device' }).click();
-    const driver = page.getByRole('combobox', { name: 'Driver' });
-    await driver.selectOption({ label: 'Streaming encoder, HTTP and JSON' });
+    await pick(page.getByRole('combobox', { name: 'Driver' }), 'streaming encoder', 'Streaming encoder');
   });
   await shoot(browser, 'own-commands-dark', 'dark', desk, '/rig', async (page) => {
     const row = page.getByRole('article', { name: 'Replays' });
@@ -122,7 +122,7 @@ try {
       .getByRole('img', { name: /^confirmed; sent/ })
       .nth(9)
       .waitFor();
-    await page.getByRole('button', { name: /^Cut, at/ }).click();
+    await page.getByRole('button', { name: /^Cut to preview, at/ }).click();
     await page.locator('.segment').nth(1).scrollIntoViewIfNeeded();
   });
 } finally {

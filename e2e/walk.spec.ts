@@ -11,7 +11,9 @@ test('from the rig to a lamp that tells the truth, and through a stop of the dev
 }) => {
   await page.goto(program.url);
   await expect(page.getByRole('heading', { name: 'Vision switcher' })).toBeVisible();
-  await expect(page.getByRole('list', { name: 'Links' })).toHaveText(/SW1\s*up/);
+  await page.getByRole('button', { name: 'All links: 13 of 13 up' }).click();
+  await expect(page.getByRole('list', { name: 'All links' })).toHaveText(/SW1\s*up/);
+  await page.keyboard.press('Escape');
 
   await page.getByRole('navigation', { name: 'Signal path' }).getByRole('link', { name: /Pages/ }).click();
   await lamp(page, 'program-1', 'onAir');
@@ -36,7 +38,7 @@ test('from the rig to a lamp that tells the truth, and through a stop of the dev
   await lamp(page, 'program-3', 'off');
 
   await standin.getByRole('button', { name: 'Switch off' }).click();
-  await expect(page.getByRole('list', { name: 'Links' })).toContainText('down · port refused');
+  await expect(page.getByRole('list', { name: 'Links that are not up' })).toHaveText(/^SW1\s*✕ down · port refused/);
   await lamp(page, 'program-5', 'unknown');
   await lamp(page, 'preview-2', 'unknown');
   await control(page, 'program-1').click();

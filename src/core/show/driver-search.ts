@@ -1,7 +1,7 @@
 import type { DriverDocument } from '../driver';
 
 /** The words by which a driver is found: what it is, what it does, and how it is spoken to. */
-function wordsOf(document: DriverDocument): string {
+export function driverWords(document: DriverDocument): string {
   const { title, role, id, link, framing, commands, readings, starters } = document;
   const titles = [...Object.values(commands), ...Object.values(readings)].map((each) => each.title);
   const protocol = framing.kind === 'http' ? 'http json' : framing.kind;
@@ -26,7 +26,7 @@ export function searchDrivers(drivers: readonly DriverDocument[], typed: string)
         : 2;
   return drivers
     .filter((document) => {
-      const words = wordsOf(document);
+      const words = driverWords(document);
       return wanted.every((word) => words.includes(word));
     })
     .sort((a, b) => rank(a) - rank(b) || a.title.localeCompare(b.title));

@@ -62,7 +62,7 @@ export {
 export { firstSteps } from './first-steps';
 export { deviceFormOf, deviceFormProblems, freeTag, signsIn, withDeviceForm, type DeviceForm } from './device-form';
 export { addCommand, addReading, lineEndings, takesPayloads, withoutAddition } from './own-command';
-export { searchDrivers } from './driver-search';
+export { driverWords } from './driver-search';
 export { usersOfDevice, usesOfRig, usersText, type DeviceUses } from './references';
 export {
   changeDevicesEdit,

@@ -8,13 +8,13 @@ import { VeilOver } from '../parts';
 import { CutOff } from './cut-off';
 import { FailureMark } from './failure-mark';
 import { Guide } from './guide';
+import { HealthLine } from './health-line';
 import { NewsLine } from './news-line';
 import { Palette } from './palette';
 import { RecordLine } from './record-line';
 import { RunsLine } from './runs-line';
 import { ServiceBar } from './service-bar';
 import { SignalPath } from './signal-path';
-import { LinkStrip } from './strip';
 import { AlertLine } from './alert-line';
 import { AimSwitch, ThemeSwitch } from './switches';
 import { Veil } from './veil';
@@ -44,7 +44,7 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
           </div>
         </header>
         <div className="strip" role="region" aria-label="State of the show">
-          <LinkStrip />
+          <HealthLine />
           <FailureMark />
           <Veil />
           <ServiceBar />
@@ -57,7 +57,7 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
         <main id="work" className="desk-work" tabIndex={-1}>
           {children}
         </main>
-        <RunsLine all>
+        <RunsLine lies="over">
           <RecordLine />
         </RunsLine>
       </div>

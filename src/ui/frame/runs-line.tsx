@@ -4,14 +4,20 @@ import type { ReactNode } from 'react';
 import type { RunView } from '../../core/live';
 import { useLive, useNow, useRuns, useStatus } from '../live';
 
-/** Everything that runs, with how far it is, and a way to stop it. Its room is there as long as the show has macros: nothing jumps. */
-export function RunsLine({ all = false, children }: { readonly all?: boolean; readonly children?: ReactNode }) {
+interface Props {
+  /** On the desk it lies over the work while something runs. On a panel its room stays free as long as the show has macros: no control moves under a hand. */
+  readonly lies?: 'over' | 'below';
+  readonly children?: ReactNode;
+}
+
+/** Everything that runs, with how far it is, and a way to stop it. */
+export function RunsLine({ lies = 'below', children }: Props) {
   const live = useLive();
   const runs = Object.entries(useRuns() ?? {});
   const { macros = 0, recorder = null } = useStatus() ?? {};
   const isRecording = children !== undefined && recorder !== null;
   const now = useNow();
-  if (macros === 0 && runs.length === 0 && !isRecording) return null;
+  if ((macros === 0 || lies === 'over') && runs.length === 0 && !isRecording) return null;
   return (
     <section className="runs-line" aria-label="Macros that run">
       {children}
@@ -42,7 +48,7 @@ export function RunsLine({ all = false, children }: { readonly all?: boolean; re
           </button>
         </div>
       ))}
-      {all && runs.length > 1 && (
+      {lies === 'over' && runs.length > 1 && (
         <button type="button" onClick={() => live.endRun(undefined, 'stop')}>
           Stop all
         </button>
