@@ -24,6 +24,9 @@ describe('a command as a sentence', () => {
     [switcher, 'rate', { frames: 25 }, 'Set the mix to 25 frames'],
     [mixer, 'level', { strip: 2, level: -20 }, 'Level of Pontoon mic to -20 dB'],
     [deck, 'jump', { to: 83 }, /^Jump to 1:23$|^Jump to 0:01:23:00$/],
+    // An optional value goes with its words.
+    [deck, 'play', {}, 'Play'],
+    [deck, 'play', { speed: 50 }, /^Play, at speed 50/],
     [switcher, 'gone', {}, 'gone'],
   ] as const)('%#', (document, command, values, expected) => {
     const text = commandText(document, command, values, named);
