@@ -143,7 +143,7 @@ export class Stage {
     await gone;
   }
 
-  /** Gives a database the rows of another one, or none at all; whoever has it open sees that. */
+  /** Replaces all rows of a database with those of another, or deletes them. Processes that have it open see the new rows. */
   private restore(name: string, from?: string): void {
     let db: Database.Database;
     try {

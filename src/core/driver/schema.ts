@@ -68,8 +68,8 @@ const only = z.record(nameSchema, z.array(scalarSchema).min(1));
 export const commandSchema = z.strictObject({
   title: titleSchema,
   /**
-   * What it does, as a short sentence with its parameters in braces: “Key {key} {on}”. It stands on controls without a label, on steps of
-   * macros and wherever a command is picked; without it the title and the values do.
+   * What it does, as a short sentence with its parameters in braces: “Key {key} {on}”. Shown where a command is picked, on steps of macros
+   * and in the as-run. Commands without one show their title and values.
    */
   says: z.string().min(1).max(120).optional(),
   help: z.string().max(400).optional(),

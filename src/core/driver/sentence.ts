@@ -7,7 +7,7 @@ import { valueText } from './values';
 export type SentencePart =
   { readonly text: string; readonly param?: undefined } | { readonly text: string; readonly param: string };
 
-/** Text for a parameter's value where the caller knows better than the document; `undefined` leaves it to the document. */
+/** The caller's own text for a parameter's value; `undefined` leaves the text to the document. */
 type ShownValue = (param: string) => string | undefined;
 
 /** What stands where a value is missing. */

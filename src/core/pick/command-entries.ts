@@ -1,6 +1,11 @@
-import { paramText, type DriverCommand, type DriverDocument, type DriverParameter } from '../driver';
-import { indexesOf } from '../driver';
-import { memberKey } from '../driver';
+import {
+  indexesOf,
+  memberKey,
+  paramText,
+  type DriverCommand,
+  type DriverDocument,
+  type DriverParameter,
+} from '../driver';
 import type { Scalar } from '../result';
 import type { DeviceRecord, ShowLookup } from '../show';
 import type { PickEntry, TypedParam } from './word-search';

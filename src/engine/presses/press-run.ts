@@ -250,19 +250,19 @@ export class PressRun {
     this.sources.book.end({ t: 'press', id, outcome, ms, why, reason, sends });
   }
 
-  /** The command in words; with the names that its device has for what it lists, as they are now. */
+  /** The command in words, with the names that its device lists now. */
   private sentenceOf({ made }: ListedSend): { readonly says?: string } {
     if (!made?.device || !made.prepared?.ok) return {};
     const { command, given } = made.prepared.value;
     const device = made.device.id;
-    const nameOf = (param: string) => {
-      const { listFrom, sends } = command.params[param] ?? {};
+    // Only the names that it mentions: a copy of all readings of the device would cost more than the sentence.
+    const names = Object.entries(command.params).flatMap(([param, { listFrom }]) => {
       const value = given[param];
-      if (listFrom === undefined || sends !== 'index' || typeof value !== 'number') return undefined;
-      const name = this.sources.readings.get({ device, key: memberKey(listFrom, value) })?.value;
-      return name === undefined || name === '' ? undefined : String(name);
-    };
-    return { says: sentenceText(commandSentence(command, given, {}, nameOf)) };
+      if (listFrom === undefined || typeof value !== 'number') return [];
+      const key = memberKey(listFrom, value);
+      return [[key, { value: this.sources.readings.get({ device, key })?.value }] as const];
+    });
+    return { says: sentenceText(commandSentence(command, given, Object.fromEntries(names))) };
   }
 
   /** A report that came after `late` had been given. */

@@ -86,7 +86,7 @@ function ShownReading({ shows, onChange }: { readonly shows: OfReading; readonly
   };
   return (
     <>
-      <ReadingPicker label="Of the reading" chosen={shows.reading} onPick={put} />
+      <ReadingPicker label="Reading" chosen={shows.reading} onPick={put} />
       {shows.kind === 'bar' && (
         <div className="form-pair">
           <label>

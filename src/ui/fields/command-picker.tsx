@@ -17,7 +17,7 @@ interface Props {
     readonly command: string;
     readonly values: Readonly<Record<string, Scalar | undefined>>;
   };
-  /** What stands in the field while nothing is picked, and on the row that picks nothing. */
+  /** The text of the empty field, and of the row that clears it. */
   readonly none: string;
   /** Told what was picked, with the values that were typed with it. */
   readonly onPick: (device: string, command: string, values: Readonly<Record<string, Scalar>>) => void;
@@ -66,7 +66,7 @@ export function CommandPicker({ label, hideLabel, chosen, none, onPick, onNone }
             {command ? (
               <Sentence parts={commandSentence(command, chosen.values, readings.get(chosen.device))} />
             ) : (
-              `“${chosen.command}”, which is not there any more`
+              `“${chosen.command}”, which no longer exists`
             )}
           </>
         )

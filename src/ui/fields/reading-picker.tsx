@@ -10,7 +10,7 @@ interface Props {
   readonly label: string;
   readonly hideLabel?: boolean;
   readonly chosen: ReadingRef | undefined;
-  /** What stands in the field while nothing is picked, and on the row that picks nothing. */
+  /** The text of the empty field, and of the row that clears it. */
   readonly none?: string;
   readonly onPick: (reading: ReadingRef) => void;
   readonly onNone?: () => void;
@@ -39,7 +39,7 @@ export function ReadingPicker({ label, hideLabel, chosen, none = 'Choose a readi
             <span className="tag">{now.tag}</span> {now.title}
           </>
         ) : (
-          `“${chosen.key}”, which is not there any more`
+          `“${chosen.key}”, which no longer exists`
         )
       }
       aside={(entry) => byId.get(entry.id)?.now ?? 'not known'}

@@ -2,6 +2,7 @@
 
 import { Popover } from 'radix-ui';
 import { isWell } from '../../core/session';
+import { PopoverPanel } from '../kit';
 import { useStatus } from '../live';
 import { LinkWord } from '../parts';
 
@@ -31,23 +32,15 @@ export function HealthLine() {
             {count}
           </button>
         </Popover.Trigger>
-        <Popover.Portal>
-          <Popover.Content
-            align="start"
-            sideOffset={4}
-            collisionPadding={8}
-            aria-label="All links"
-            className="border-rule-strong bg-ground text-ink z-50 max-h-[70vh] w-[min(560px,calc(100vw-16px))] overflow-y-auto border p-3"
-          >
-            <ul aria-label="All links" className="grid grid-cols-[repeat(auto-fill,minmax(160px,1fr))] gap-x-4 gap-y-1">
-              {devices.map(([id, { tag, link }]) => (
-                <li key={id} className="flex items-baseline gap-2">
-                  <span className="tag min-w-9">{tag}</span> <LinkWord link={link} />
-                </li>
-              ))}
-            </ul>
-          </Popover.Content>
-        </Popover.Portal>
+        <PopoverPanel label="All links" className="max-h-[70vh] overflow-y-auto p-3">
+          <ul aria-label="All links" className="grid grid-cols-[repeat(auto-fill,minmax(160px,1fr))] gap-x-4 gap-y-1">
+            {devices.map(([id, { tag, link }]) => (
+              <li key={id} className="flex items-baseline gap-2">
+                <span className="tag min-w-9">{tag}</span> <LinkWord link={link} />
+              </li>
+            ))}
+          </ul>
+        </PopoverPanel>
       </Popover.Root>
       <ul aria-label="Links that are not up" className="flex min-w-0 gap-4 overflow-hidden whitespace-nowrap">
         {named.map(([id, { tag, link }]) => (

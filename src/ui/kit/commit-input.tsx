@@ -19,7 +19,7 @@ export function CommitInput({ value, onCommit, ...rest }: Props) {
     if (text !== value) onCommit(text);
     done();
   };
-  /** Stores what is typed unless somebody else has stored something since: then whoever types says which it is. */
+  /** Stores the typed text, unless another window has changed the value since: then the user decides with Enter or Escape. */
   const leave = () => dirty && theirs === undefined && commit(typed);
   const latest = useRef(leave);
   useEffect(() => {

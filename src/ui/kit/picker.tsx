@@ -5,23 +5,24 @@ import { ChevronDown } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useId, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { WordSearch, type PickEntry, type PickMatch } from '../../core/pick';
+import { PopoverPanel } from './popover-panel';
 import { rememberUsed, usedLast } from './used-last';
 
-/** More rows than this are not drawn: whoever wants one of them types another letter. */
+/** The most rows that are drawn. Typing more narrows the list. */
 const mostRows = 60;
 const mostUsed = 4;
 
 interface Props<Entry extends PickEntry> {
-  /** What is picked, above the field. */
+  /** The name of the field, above it. */
   readonly label: string;
-  /** The label is read out, and not seen. */
+  /** Screen readers read the label; it is not shown. */
   readonly hideLabel?: boolean;
   readonly entries: readonly Entry[];
   /** The id of what is picked now, if anything is. */
   readonly value: string | undefined;
   /** What stands in the field. */
   readonly shown: ReactNode;
-  /** Under this name the last used ones are remembered, and stand on top. */
+  /** The browser remembers the entries used last under this name, and lists them first. */
   readonly memory: string;
   readonly onPick: (entry: Entry, values: PickMatch<Entry>['values']) => void;
   /** Picks nothing; where it is left out, something has to be picked. */
@@ -32,14 +33,11 @@ interface Props<Entry extends PickEntry> {
   readonly aside?: (entry: Entry) => ReactNode;
   readonly placeholder?: string;
   readonly disabled?: boolean;
-  /** What is stored is not there any more. */
+  /** The stored value no longer exists. */
   readonly invalid?: boolean;
 }
 
-/**
- * One of many, by typing words of it in any order. Typing on the closed field opens it. The keyboard works as in any list: arrows,
- * Enter, Escape.
- */
+/** Picks one of many by words in any order. Typing on the closed field opens the list; arrows, Enter and Escape work as in any list. */
 export function Picker<Entry extends PickEntry>(props: Props<Entry>) {
   const { label, hideLabel, shown, disabled, invalid } = props;
   const id = useId();
@@ -91,18 +89,9 @@ export function Picker<Entry extends PickEntry>(props: Props<Entry>) {
             <ChevronDown aria-hidden className="text-ink-soft size-4 shrink-0" />
           </button>
         </Popover.Trigger>
-        <Popover.Portal>
-          <Popover.Content
-            align="start"
-            sideOffset={4}
-            collisionPadding={8}
-            aria-label={label}
-            onOpenAutoFocus={onOpenAutoFocus}
-            className="border-rule-strong bg-ground text-ink z-50 w-[min(520px,calc(100vw-16px))] border"
-          >
-            <Choices {...props} typed={typed} onTyped={setTyped} onClose={() => setOpen(false)} />
-          </Popover.Content>
-        </Popover.Portal>
+        <PopoverPanel label={label} onOpenAutoFocus={onOpenAutoFocus}>
+          <Choices {...props} typed={typed} onTyped={setTyped} onClose={() => setOpen(false)} />
+        </PopoverPanel>
       </Popover.Root>
     </div>
   );
@@ -124,7 +113,7 @@ function Choices<Entry extends PickEntry>({
   onNone,
   row,
   aside,
-  placeholder = 'Type words in any order',
+  placeholder = 'Search by any words',
   typed,
   onTyped,
   onClose,

@@ -30,7 +30,7 @@ export function AddStep({ macros, show, onAdd }: Props) {
     <div className="add-step">
       <CommandPicker
         label="Add a command"
-        none="Type a device and what it does"
+        none="Choose a command"
         onPick={(device, command, values) => {
           const document = documentOf(device);
           if (document) onAdd({ is: 'send', send: newSend(document, device, command, values) });

@@ -50,6 +50,16 @@ afterEach(() => {
   vi.useRealTimers();
 });
 
+/** How a hand, or the control, can go. */
+const waysToLeave = [
+  ['the pointer is lifted', up],
+  ['the pointer is cancelled', () => fireEvent.pointerCancel(control(), { pointerId: 1 })],
+  ['the capture is lost', () => fireEvent.lostPointerCapture(control(), { pointerId: 1 })],
+  ['the window loses the focus', () => fireEvent.blur(window)],
+  ['the page is left', () => fireEvent(window, new Event('pagehide'))],
+  ['the control disappears', cleanup],
+] as const;
+
 describe('a tap', () => {
   test('fires on pointer-down, once', () => {
     render(<Control />);
@@ -90,14 +100,7 @@ describe('a guard', () => {
     expect(log).toEqual(['press, guard met']);
   });
 
-  test.each([
-    ['the pointer is lifted', up],
-    ['the pointer is cancelled', () => fireEvent.pointerCancel(control(), { pointerId: 1 })],
-    ['the capture is lost', () => fireEvent.lostPointerCapture(control(), { pointerId: 1 })],
-    ['the window loses the focus', () => fireEvent.blur(window)],
-    ['the page is left', () => fireEvent(window, new Event('pagehide'))],
-    ['the control disappears', cleanup],
-  ])('sends nothing when %s before that', (_how, leave) => {
+  test.each(waysToLeave)('sends nothing when %s before that', (_how, leave) => {
     render(<Control guarded />);
     down();
     pass(guardMs - 1);
@@ -159,14 +162,7 @@ describe('press twice', () => {
 });
 
 describe('a hold', () => {
-  test.each([
-    ['the pointer is lifted', up],
-    ['the pointer is cancelled', () => fireEvent.pointerCancel(control(), { pointerId: 1 })],
-    ['the capture is lost', () => fireEvent.lostPointerCapture(control(), { pointerId: 1 })],
-    ['the window loses the focus', () => fireEvent.blur(window)],
-    ['the page is left', () => fireEvent(window, new Event('pagehide'))],
-    ['the control disappears', cleanup],
-  ])('ends once when %s', (_how, leave) => {
+  test.each(waysToLeave)('ends once when %s', (_how, leave) => {
     render(<Control holds />);
     down();
     expect(log).toEqual(['hold']);
