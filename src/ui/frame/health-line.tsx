@@ -33,9 +33,9 @@ export function HealthLine() {
           </button>
         </Popover.Trigger>
         <PopoverPanel label="All links" className="max-h-[70vh] overflow-y-auto p-3">
-          <ul aria-label="All links" className="grid grid-cols-[repeat(auto-fill,minmax(160px,1fr))] gap-x-4 gap-y-1">
+          <ul aria-label="All links" className="grid grid-cols-[repeat(auto-fill,minmax(240px,1fr))] gap-x-4 gap-y-1">
             {devices.map(([id, { tag, link }]) => (
-              <li key={id} className="flex items-baseline gap-2">
+              <li key={id} className="flex flex-wrap items-baseline gap-2">
                 <span className="tag min-w-9">{tag}</span> <LinkWord link={link} />
               </li>
             ))}
