@@ -7,6 +7,9 @@ const dev = process.env[childVariables.mode] === 'dev';
 const port = Number(process.env[childVariables.nextPort]);
 const app = next({ dev, dir: process.cwd(), hostname: '127.0.0.1', port });
 const server = createServer();
+// Only the front door connects here, and it keeps its connections. Were this end to close an idle one, a request that is just
+// being sent over it would be lost: the front door cannot repeat an edit, so it would have to answer that the desk is not there.
+server.keepAliveTimeout = 0;
 const tell = beChild(async () => {
   server.closeAllConnections();
   server.close();
