@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import AxeBuilder from '@axe-core/playwright';
 import Papa from 'papaparse';
 import { expect, test } from './program';
+import { choose } from './hand';
 
 test('the whole record is searched, opened to the byte, charted and saved', async ({ page, program }) => {
   const press = (control: string) =>
@@ -21,13 +22,13 @@ test('the whole record is searched, opened to the byte, charted and saved', asyn
   await page.goto(`${program.url}/as-run`);
   const table = page.getByRole('table', { name: /pressed, sent/ });
   await page.getByRole('button', { name: 'whole record' }).click();
-  await page.getByRole('combobox', { name: /^Show/ }).selectOption('press');
-  await page.getByRole('combobox', { name: /^Device/ }).selectOption('SW1');
+  await choose(page.getByRole('combobox', { name: /^Show/ }), 'presses');
+  await choose(page.getByRole('combobox', { name: /^Device/ }), 'SW1');
   await expect(page.getByRole('status').filter({ hasText: 'looked through' })).toContainText(/4 found/);
-  await page.getByRole('combobox', { name: /^Outcome/ }).selectOption('lost');
+  await choose(page.getByRole('combobox', { name: /^Outcome/ }), 'lost');
   await expect(table.getByRole('row')).toHaveCount(2);
   await expect(table).toContainText('Race · Cut');
-  await page.getByRole('combobox', { name: /^Outcome/ }).selectOption('');
+  await choose(page.getByRole('combobox', { name: /^Outcome/ }), 'any');
   await page.getByRole('textbox', { name: 'Control' }).fill('mid-course');
   await expect(table.getByRole('row')).toHaveCount(2);
   await table.getByRole('button', { name: 'Race · Mid-course' }).click();

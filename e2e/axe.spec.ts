@@ -1,6 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { expect, test } from './program';
+import { choose, openDevice, testDevice } from './hand';
 
 /**
  * Looks at a screen with axe and expects it to find nothing: with all rules in the dark theme, and with those that colours can break in the
@@ -33,40 +34,38 @@ test.describe('every screen is clean of what axe finds, in both themes:', () => 
     const check = checker(page);
     await page.goto(`${program.url}/rig`);
     const row = page.getByRole('article', { name: 'Vision switcher' });
-    await row.getByRole('button', { name: 'Readings' }).click();
+    await openDevice(page, 'Vision switcher', 'Readings');
     await expect(page.getByText('Mix rate')).toBeVisible();
     await check('rig');
-    await row.getByRole('button', { name: 'Change' }).click();
+    await openDevice(page, 'Vision switcher', 'Settings');
     await check('device form');
-    await row.getByRole('button', { name: /^More for/ }).click();
-    await page.getByRole('menuitem', { name: 'Own commands' }).click();
+    await openDevice(page, 'Vision switcher', 'Commands');
     await row.getByRole('textbox', { name: 'Payload' }).fill('A\\q');
     await check('own commands');
-    await page.getByRole('button', { name: 'Add a device' }).click();
+    await page.getByRole('button', { name: 'Add device' }).click();
     await check('new device');
-    await row.getByRole('button', { name: 'Try' }).click();
-    await row.getByRole('combobox', { name: 'Input', exact: true }).selectOption({ index: 2 });
+    await openDevice(page, 'Vision switcher', 'Try');
+    await choose(row.getByRole('combobox', { name: 'Input', exact: true }), 1);
     await row.getByRole('button', { name: 'Send', exact: true }).click();
     await expect(row.locator('.tried')).toContainText('confirmed');
     await check('try');
-    await row.getByRole('button', { name: 'Test', exact: true }).click();
+    await testDevice(page, 'Vision switcher');
     // How many of them is another test's matter.
     await expect(row.getByText(/of 20 answered/)).toBeVisible({ timeout: 30_000 });
     await page.getByRole('checkbox', { name: 'Choose C1' }).check();
-    await page.getByRole('button', { name: 'Table' }).click();
+    await page.getByRole('button', { name: 'More', exact: true }).click();
+    await page.getByRole('menuitem', { name: 'Edit the rig as a table' }).click();
     await page.getByRole('textbox', { name: /Paste from a spreadsheet/ }).fill('C9\tJib\tptz-camera\t10.0.0\t');
     await check('test and table');
     await page.getByRole('button', { name: 'Find devices' }).click();
     await page.getByRole('button', { name: 'Search', exact: true }).click();
     await expect(page.getByText('in the rig as SW1')).toBeVisible();
     await check('find');
-    await row.getByRole('button', { name: /^More for/ }).click();
-    await page.getByRole('menuitem', { name: 'Sources of its inputs' }).click();
+    await openDevice(page, 'Vision switcher', 'Sources');
     await check('ties');
     await page.goto(`${program.url}/rig`);
     const viewer = page.getByRole('article', { name: 'Multiviewer' });
-    await viewer.getByRole('button', { name: /^More for/ }).click();
-    await page.getByRole('menuitem', { name: 'What its displays show' }).click();
+    await openDevice(page, 'Multiviewer', 'Displays');
     await expect(viewer.getByRole('combobox', { name: 'Display 1 shows' })).toBeVisible();
     await check('displays');
   });

@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { cell, deal, Hand, newPage, tabTo, take, stored } from './hand';
+import { cell, choose, deal, Hand, newPage, openDevice, stored, tabTo, take } from './hand';
 import { expect, test } from './program';
 
 /** Programming pages in a real browser: with the mouse, with the keyboard alone, in two windows, and from a file. */
@@ -86,7 +86,7 @@ test('the Race page is built from nothing with the mouse, and a series of twelve
   await page.getByRole('radio', { name: 'Edit' }).click();
   await take(page, hand, 'program', 'Start tower', cell(page, 0, 2));
   await hand.click(page.getByRole('button', { name: 'Series', exact: true }));
-  await page.getByRole('combobox', { name: 'Over' }).selectOption('what the device lists');
+  await choose(page.getByRole('combobox', { name: 'Over' }), 'what the device lists');
   await expect(page.locator('.overlay-member')).toHaveCount(11);
   await hand.click(page.getByRole('button', { name: 'Deal 12', exact: true }));
   await expect(page.locator('.edit-grid [data-control]')).toHaveCount(26);
@@ -107,7 +107,7 @@ test('controls are moved, swapped, resized, copied to another page and cleared',
   expect(await place('Finish')).toBe(drone);
   await at('Cut').click();
   await hand.drag(page.locator('.handle'), cell(page, 6, 2));
-  await expect(page.getByRole('status').filter({ hasText: 'Another control lies there.' }).first()).toBeVisible();
+  await expect(page.getByText('Another control lies there.').first()).toBeVisible();
   await page.locator('.edit-grid [data-control]').filter({ hasText: 'Auto' }).click();
   await hand.drag(page.locator('.handle'), cell(page, 6, 2));
   await expect.poll(() => place('Auto')).toContain('span 3');
@@ -260,7 +260,7 @@ test('pages are carried into a show with other tags, in one step that can be und
   // The same rig under another tag.
   await page.goto(`${program.url}/rig`);
   const row = page.getByRole('article', { name: 'Titles' });
-  await row.getByRole('button', { name: 'Change' }).click();
+  await openDevice(page, 'Titles', 'Settings');
   await row.getByRole('textbox', { name: 'Tag' }).fill('CG7');
   await row.getByRole('button', { name: 'Save device' }).click();
   await expect(row.getByText('CG7').first()).toBeVisible();
@@ -308,7 +308,7 @@ test('a control is tried in the editor: dry first, then live', async ({ page, pr
   await part.getByRole('button', { name: 'Press', exact: true }).click();
   await expect(part.locator('.tried')).toContainText('SW1');
   expect((await program.switcher()).program).toBe(1);
-  await part.getByRole('combobox', { name: 'Aim of the trial' }).selectOption('live');
+  await choose(part.getByRole('combobox', { name: 'Aim of the trial' }), 'live: to the devices');
   const button = part.getByRole('button', { name: 'Hold to press' });
   await button.hover();
   await page.mouse.down();

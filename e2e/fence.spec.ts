@@ -38,7 +38,7 @@ test('no screen needs anything that its security policy forbids', async ({ page,
     await page.waitForTimeout(300);
   }
   await page.goto(`${program.url}/rig`);
-  await expect(page.getByRole('article', { name: 'Vision switcher' })).toBeVisible();
+  await expect(page.getByRole('row', { name: 'Vision switcher', exact: true })).toBeVisible();
   expect(refused).toEqual([]);
   for (const [path, policy] of policies) {
     expect(policy, path).toContain("frame-ancestors 'none'");

@@ -2,7 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { expect, test } from './program';
-import { pick } from './hand';
+import { allUp, openDevice, pick, stored } from './hand';
 import type { ProgramEnds } from './program-ends';
 
 const control = (page: Page, label: string, row = 0) => page.locator('.control').filter({ hasText: label }).nth(row);
@@ -10,10 +10,6 @@ const camera = async (program: ProgramEnds, tag: string) =>
   (await (await fetch(`${program.standinUrl}/${tag}/state`)).json()) as { moving: boolean; pan: number };
 const encoder = async (program: ProgramEnds) =>
   (await (await fetch(`${program.standinUrl}/e1/state`)).json()) as { stream: string; recording: boolean };
-
-/** The demo's devices are all up: nothing before that can be pressed. */
-const allUp = (page: Page) =>
-  expect(page.getByRole('navigation', { name: 'Signal path' })).toContainText('13 of 13 up');
 
 test('all devices of the demo come up, and a camera moves while its control is held and no longer', async ({
   page,
@@ -93,13 +89,13 @@ test('a wrong password locks out and says so; the right one, and a call, bring t
   await page.goto(`${program.url}/rig`);
   await allUp(page);
   const row = page.getByRole('article', { name: 'Stream, main' });
-  await row.getByRole('button', { name: 'Change' }).click();
+  await openDevice(page, 'Stream, main', 'Settings');
   await row.getByLabel('Password').fill('not it');
   await row.getByRole('button', { name: 'Save device' }).click();
   await expect(row).toContainText('locked out');
   await expect(row).toContainText('does not accept the name or the password');
   await expect(row.getByLabel('Password')).toBeHidden();
-  await row.getByRole('button', { name: 'Change' }).click();
+  await openDevice(page, 'Stream, main', 'Settings');
   await row.getByLabel('Password').fill('tide-table-7');
   await row.getByRole('button', { name: 'Save device' }).click();
   await expect(row.locator('.device-link')).toContainText('up for');
@@ -109,8 +105,7 @@ test('a show’s own command is typed with its mistake marked, added, and presse
   await page.goto(`${program.url}/rig`);
   await allUp(page);
   const row = page.getByRole('article', { name: 'Replays' });
-  await row.getByRole('button', { name: /^More for/ }).click();
-  await page.getByRole('menuitem', { name: 'Own commands' }).click();
+  await openDevice(page, 'Replays', 'Commands');
   const form = row.getByRole('form', { name: 'New command' });
   await form.getByRole('textbox', { name: 'Command' }).fill('Half speed');
   await form.getByRole('textbox', { name: 'Payload' }).fill('play 50\\q');
@@ -122,7 +117,7 @@ test('a show’s own command is typed with its mistake marked, added, and presse
   await form.getByRole('button', { name: 'Add the command' }).click();
   await expect(row.locator('.own-list')).toContainText('Half speed');
   // It is seen at once; that the engine has it takes a moment.
-  await expect(page.getByText(/^Saved:/)).toBeVisible();
+  await stored(page);
   const send = async () => {
     const answer = await fetch(`${program.url}/api/send`, {
       method: 'POST',
@@ -152,7 +147,8 @@ test('the worked example, as docs/drivers.md has it, controls a device that is n
   const { child, port } = await sluice();
   try {
     await page.goto(`${program.url}/rig`);
-    await page.getByRole('link', { name: 'Drivers' }).click();
+    await page.getByRole('button', { name: 'More', exact: true }).click();
+    await page.getByRole('menuitem', { name: 'Drivers' }).click();
     await page.getByRole('button', { name: 'Install a driver' }).click();
     const form = page.getByRole('form', { name: 'Install a driver' });
     const text = readFileSync('docs/worked-example/sluice-driver.json', 'utf8');
@@ -168,20 +164,20 @@ test('the worked example, as docs/drivers.md has it, controls a device that is n
     await expect(page.getByRole('row').filter({ hasText: 'sluice-gate' })).toBeVisible();
 
     await page.getByRole('link', { name: 'Back to the rig' }).click();
-    await page.getByRole('button', { name: 'Add a device' }).click();
+    await page.getByRole('button', { name: 'Add device' }).click();
     const add = page.getByRole('form', { name: 'New device' });
     await pick(add.getByRole('combobox', { name: 'Driver' }), 'sluice', 'Sluice gate');
-    await expect(add.getByRole('textbox', { name: 'Tag' })).toHaveValue('GAT1');
+    await expect(add.getByRole('textbox', { name: 'Tag' })).toHaveValue('G2');
     await add.getByRole('textbox', { name: 'Address' }).fill('127.0.0.1');
     await add.getByRole('spinbutton', { name: 'Port' }).fill(String(port));
-    await add.getByRole('button', { name: 'Add to the rig' }).click();
-    const row = page.getByRole('article', { name: 'Sluice gate' });
+    await add.getByRole('button', { name: 'Add device' }).click();
+    const row = page.getByRole('row', { name: 'Sluice gate', exact: true });
     await expect(row.locator('.device-link')).toContainText('up');
 
     await page.getByRole('link', { name: /^Pages/ }).click();
     await page.getByRole('radio', { name: 'Edit' }).click();
     await page.getByRole('button', { name: 'Empty, column 1, row 3' }).click();
-    await page.getByRole('searchbox', { name: 'Search' }).fill('gat1 half open');
+    await page.getByRole('searchbox', { name: 'Search' }).fill('g2 half open');
     await page.locator('.offers button').filter({ hasText: 'Half open' }).first().click();
     await expect(page.getByRole('heading', { level: 2, name: 'Half open' })).toBeVisible();
     await page.getByRole('radio', { name: 'Press' }).click();

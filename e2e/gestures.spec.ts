@@ -1,4 +1,4 @@
-import { edited, stored, pick } from './hand';
+import { choose, edited, pick, stored } from './hand';
 import { expect, test } from './program';
 import { startRelay } from './relay';
 
@@ -17,7 +17,7 @@ test('a button is made to alternate, to undo itself and to be meant twice, and i
   await response.getByRole('button', { name: /^Alternate/ }).click();
   const turn = response.getByRole('group', { name: 'Turn 2' });
   await pick(turn.getByRole('combobox', { name: 'Turn 2' }), 'a1 mute strip', 'Mute of');
-  await turn.getByRole('combobox', { name: 'Muted' }).selectOption('off');
+  await choose(turn.getByRole('combobox', { name: 'Muted' }), 'off');
   const id = (await strip.getAttribute('data-control')) ?? '';
   await stored(page);
   await panel.goto(`${program.url}/panel/page-sound`);
@@ -32,7 +32,7 @@ test('a button is made to alternate, to undo itself and to be meant twice, and i
   await expect.poll(muted).toBe(false);
 
   // Pressed twice: the first press only arms it.
-  await response.getByLabel('Confirm before sending').selectOption('twice');
+  await choose(response.getByLabel('Confirm before sending'), 'always: press twice');
   await expect(button).toHaveAccessibleName(/press twice/);
   await button.click();
   await expect(button).toHaveAccessibleName(/press again/);
@@ -118,7 +118,7 @@ test('a press asks first, sends what was answered, and offers it the next time',
   await page.keyboard.press('Enter');
   await response.getByText('More than a tap').click();
   const asked = response.getByRole('group', { name: 'Asked first' });
-  await asked.getByRole('combobox', { name: 'Asked on the panel first' }).selectOption('Text (T1 Set a text field)');
+  await choose(asked.getByRole('combobox', { name: 'Ask on the panel first' }), 'Text (T1 Set a text field)');
   await asked.getByRole('textbox', { name: 'It asks' }).fill('Who is it?');
   await page.keyboard.press('Enter');
   await stored(page);
@@ -154,7 +154,7 @@ test('a fader is made to go where it is touched', async ({ page, program, newScr
   const fader = edited(page, 'Pontoon mic');
   await fader.click();
   const id = (await fader.getAttribute('data-control')) ?? '';
-  await page.getByRole('combobox', { name: 'Touched' }).selectOption('it goes to where it is touched');
+  await choose(page.getByRole('combobox', { name: 'When touched' }), 'it jumps to where it is touched');
   await stored(page);
   const panel = await newScreen();
   await panel.goto(`${program.url}/panel/page-pontoon`);
@@ -197,7 +197,7 @@ test('a press repeats while it is held, and does something else when it is held 
   await response.getByRole('checkbox', { name: 'Something else on a long press' }).check();
   const long = response.getByRole('group', { name: 'Long press' });
   await pick(long.getByRole('combobox', { name: 'Long press' }), 'take program', 'to program');
-  await long.getByRole('combobox', { name: 'Input', exact: true }).selectOption({ index: 9 });
+  await choose(long.getByRole('combobox', { name: 'Input', exact: true }), 8);
   await stored(page);
 
   const panel = await newScreen();

@@ -8,6 +8,25 @@ export const offer = (page: Page, title: string) => page.locator('.offers button
 export const edited = (page: Page, text: string) =>
   page.locator('.edit-grid [data-control]').filter({ hasText: text }).first();
 
+/** All devices are up: before that nothing can be pressed. */
+export const allUp = (page: Page, count = 13) =>
+  expect(page.getByRole('button', { name: `All links: ${count} of ${count} up`, exact: true })).toBeVisible();
+
+/** Opens the details of a device of the rig, at one of their tabs. */
+export async function openDevice(page: Page, name: string, tab?: string): Promise<Locator> {
+  const details = page.getByRole('article', { name, exact: true });
+  if (!(await details.isVisible())) await page.getByRole('row', { name, exact: true }).click();
+  await expect(details).toBeVisible();
+  if (tab !== undefined) await details.getByRole('tab', { name: tab, exact: true }).click();
+  return details;
+}
+
+/** Tests the connection of a device. */
+export async function testDevice(page: Page, name: string): Promise<void> {
+  const details = await openDevice(page, name, 'Test');
+  await details.getByRole('button', { name: /^Test (connection|again)$/ }).click();
+}
+
 /** Everything that was edited is stored, and the engine runs with it. */
 export const stored = (page: Page) => expect(page.locator('.desk[data-storing="false"]')).toBeVisible();
 
@@ -20,6 +39,21 @@ export async function pick(picker: Locator, words: string, title = words): Promi
   await list.getByRole('combobox').press('Enter');
   await expect(list).toBeHidden();
 }
+
+/** Chooses from a list of a few, or from a searched one, by the option's words or by its place. */
+export async function choose(field: Locator, option: string | RegExp | number): Promise<void> {
+  await field.click();
+  const list = field.page().locator('[role="listbox"]:visible').last();
+  const options = list.getByRole('option');
+  await (
+    typeof option === 'number'
+      ? options.nth(option)
+      : options.filter({ hasText: typeof option === 'string' ? new RegExp(`^${escaped(option)}$`) : option }).last()
+  ).click();
+  await expect(list).toBeHidden();
+}
+
+const escaped = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
 
 export async function newPage(page: Page, url: string, name: string): Promise<void> {
   await page.goto(`${url}/pages/page-race?edit=1`);

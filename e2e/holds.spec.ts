@@ -2,7 +2,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { CDPSession, Page } from '@playwright/test';
-import { edited, stored, pick } from './hand';
+import { choose, edited, openDevice, pick, stored } from './hand';
 import { expect, Program, test } from './program';
 import type { ProgramEnds } from './program-ends';
 
@@ -26,7 +26,7 @@ const touch = (client: CDPSession, type: 'touchStart' | 'touchMove' | 'touchEnd'
 for (const [what, change] of [
   [
     'the desk sends the screen to another page',
-    (desk: Page) => desk.getByRole('combobox', { name: /^Page of panel/ }).selectOption({ label: 'Race' }),
+    (desk: Page) => choose(desk.getByRole('combobox', { name: /^Page of panel/ }), 'Race'),
   ],
   ['the desk has the screen redraw', (desk: Page) => desk.getByRole('button', { name: 'Redraw' }).click()],
   ['the screen is closed', (desk: Page) => desk.getByRole('button', { name: 'Close' }).click()],
@@ -89,7 +89,7 @@ test('a button that is held keeps its camera moving for longer than its longest 
   await edited(page, 'Auto').click();
   const response = page.getByRole('region', { name: 'Response' });
   await pick(response.getByRole('combobox', { name: 'It sends', exact: true }), 'c1 pan held', 'Pan and tilt');
-  await response.getByRole('combobox', { name: 'When it sends' }).selectOption('held');
+  await choose(response.getByRole('combobox', { name: 'When it sends' }), 'while held');
   await response.getByRole('spinbutton', { name: 'Pan speed' }).fill('1');
   await page.keyboard.press('Enter');
   await stored(page);
@@ -113,16 +113,16 @@ test('a live trial in the editor sends the release, too, and asks what the contr
   await pick(response.getByRole('combobox', { name: 'It sends', exact: true }), 'sw1 key off', 'Key');
   await response.getByRole('spinbutton', { name: 'Key', exact: true }).fill('4');
   await page.keyboard.press('Enter');
-  await response.getByRole('combobox', { name: 'On', exact: true }).selectOption('on');
+  await choose(response.getByRole('combobox', { name: 'On', exact: true }), 'on');
   await response.getByText('More than a tap').click();
   const release = response.getByRole('group', { name: 'Release' });
   await pick(release.getByRole('combobox', { name: 'On release' }), 'sw1 key off', 'Key');
   await release.getByRole('spinbutton', { name: 'Key', exact: true }).fill('4');
   await page.keyboard.press('Enter');
-  await release.getByRole('combobox', { name: 'On', exact: true }).selectOption('off');
+  await choose(release.getByRole('combobox', { name: 'On', exact: true }), 'off');
   await stored(page);
   const trial = page.getByRole('region', { name: 'Try it' });
-  await trial.getByRole('combobox', { name: 'Aim of the trial' }).selectOption('live');
+  await choose(trial.getByRole('combobox', { name: 'Aim of the trial' }), 'live: to the devices');
   await trial.getByRole('button', { name: 'Hold' }).hover();
   await page.mouse.down();
   await expect.poll(keys).toBe(true);
@@ -208,7 +208,7 @@ test('a show file of many megabytes is loaded with its progress, undone, and ref
       .length;
   expect(await count()).toBe(file.records.length + 2500);
   await page.goto(`${program.url}/rig`);
-  await expect(page.getByRole('navigation', { name: 'Signal path' })).toContainText('of 13 up');
+  await expect(page.getByRole('button', { name: /^All links: .* of 13 up$/ })).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect.poll(count, { timeout: 60_000 }).toBe(file.records.length);
 });
@@ -243,7 +243,7 @@ test('typing into the form of a device that is connected leaves its connection a
   const controllers = async () => (await program.switcher()).controllers;
   expect(await controllers()).toBe(1);
   const row = page.getByRole('article', { name: 'Vision switcher' });
-  await row.getByRole('button', { name: 'Change' }).click();
+  await openDevice(page, 'Vision switcher', 'Settings');
   const since = async () => (await program.health()).links.find(({ tag }) => tag === 'SW1')?.link.word;
   const port = row.getByLabel('Port', { exact: true });
   const was = await port.inputValue();

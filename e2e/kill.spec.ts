@@ -77,10 +77,7 @@ test('a panel that is loaded while Next.js is dead comes up', async ({ page, own
   }
 });
 
-test('killing the engine gives true panels again on its return', async ({
-  page,
-  ownProgram: program,
-}) => {
+test('killing the engine gives true panels again on its return', async ({ page, ownProgram: program }) => {
   await page.goto(`${program.url}/panel/page-race`);
   await expect(page.locator('[data-control="ctl-program-1"]')).toHaveAttribute('data-lamp', 'onAir');
   const engine = await program.pidOf('engine');

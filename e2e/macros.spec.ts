@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { stored, pick } from './hand';
+import { allUp, choose, pick, stored } from './hand';
 import { expect, test } from './program';
 
 const timeline = (page: Page, n: number) => page.locator('.segment').nth(n);
@@ -22,7 +22,7 @@ test('a wipe is built from nothing, played dry, run, and drawn over its plan', a
   // The clip is loaded, and begins when it is cued.
   const first = timeline(page, 0);
   await pick(first.getByRole('combobox', { name: 'Add a command' }), 'r1 load', 'Load');
-  await pane(page).getByRole('combobox', { name: 'Clip', exact: true }).selectOption('11 Sponsor loop');
+  await choose(pane(page).getByRole('combobox', { name: 'Clip', exact: true }), '11 Sponsor loop');
   await page.getByRole('button', { name: 'Add a segment' }).click();
   const wipe = timeline(page, 1);
   await wipe.getByRole('textbox', { name: 'Name of segment 2' }).fill('Wipe');
@@ -33,12 +33,12 @@ test('a wipe is built from nothing, played dry, run, and drawn over its plan', a
   await pick(wipe.getByRole('combobox', { name: 'Reading' }), 'devices down', 'Devices down');
   await expect(wipe.getByText(/^waits until SHOW Devices down is /)).toBeVisible();
   await pick(wipe.getByRole('combobox', { name: 'Reading' }), 'r1 transport', 'Transport');
-  await wipe.getByRole('combobox', { name: 'this' }).selectOption('cued');
+  await choose(wipe.getByRole('combobox', { name: 'this' }), 'cued');
   await expect(wipe.getByText('waits until R1 Transport is cued, for 10 s at the most, then stops')).toBeVisible();
   await pick(wipe.getByRole('combobox', { name: 'Add a command' }), 'r1 play', 'Play');
   await pick(wipe.getByRole('combobox', { name: 'Add a command' }), 'sw1 cut', 'Cut to preview');
   await setAt(page, '480');
-  await pane(page).getByLabel('Its time is when it').selectOption('acts');
+  await choose(pane(page).getByLabel('Its time is when it'), 'acts');
   await expect(pane(page).getByText('sent at 460 ms, acting at 480 ms')).toBeVisible();
 
   // As timecode; what cannot be is refused at the field, and nothing is lost.
@@ -88,13 +88,13 @@ test('a wipe is built from nothing, played dry, run, and drawn over its plan', a
     .getByRole('button', { name: /rehearse$/ })
     .click();
   await expect(aim.getByRole('radio', { name: 'rehearse' })).toBeChecked();
-  await expect(page.getByRole('link', { name: 'Rig 13 of 13 up' })).toBeVisible();
+  await allUp(page);
   expect(await program.switcher()).toMatchObject({ program: before.program, controllers: 0 });
   await page.getByRole('button', { name: 'Begin in the rehearsal' }).click();
   await expect(wipe.getByRole('img', { name: /^confirmed; sent/ })).toHaveCount(2);
   expect((await program.switcher()).program).toBe(before.program);
   await aim.getByRole('radio', { name: 'live' }).click();
-  await expect(page.getByRole('link', { name: 'Rig 13 of 13 up' })).toBeVisible();
+  await allUp(page);
   await expect.poll(async () => (await program.switcher()).controllers).toBe(1);
 
   // Live: it falls where it was planned, and that is drawn below the plan.
@@ -133,10 +133,10 @@ test('what would go wrong is marked while it is edited', async ({ page, program 
   await page.goto(`${program.url}/macros/mac-interview`);
   await expect(page.getByRole('list', { name: 'To be mended' })).toHaveCount(0);
   // The macro calls one that calls it.
-  await timeline(page, 0).getByLabel('Add something else').selectOption({ label: 'Start of race' });
+  await choose(timeline(page, 0).getByLabel('Add something else'), 'Start of race');
   await stored(page);
   await page.goto(`${program.url}/macros/mac-start`);
-  await timeline(page, 0).getByLabel('Add something else').selectOption({ label: 'Pontoon interview opening' });
+  await choose(timeline(page, 0).getByLabel('Add something else'), 'Pontoon interview opening');
   await expect(page.getByRole('list', { name: 'To be mended' })).toContainText(
     'It calls itself in a round: Start of race → Pontoon interview opening → Start of race.',
   );
@@ -147,9 +147,7 @@ test('what would go wrong is marked while it is edited', async ({ page, program 
 
 test('a macro chooses a level on a panel and dims it', async ({ page, program, newScreen }) => {
   await page.goto(`${program.url}/macros/mac-interview`);
-  await timeline(page, 0)
-    .getByRole('combobox', { name: 'Add something else' })
-    .selectOption('the brightness of the panels');
+  await choose(timeline(page, 0).getByRole('combobox', { name: 'Add something else' }), 'the brightness of the panels');
   const step = page.getByRole('region', { name: 'Step', exact: true });
   await step.getByRole('spinbutton', { name: /has a brightness/ }).fill('40');
   await page.keyboard.press('Enter');

@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, type Browser, type Page } from '@playwright/test';
 import { expect, Program, test as base } from './program';
+import { allUp, choose } from './hand';
 
 /**
  * The program at an address of a network, over TLS, as a screen on another computer sees it: both in network namespaces of their own,
@@ -97,7 +98,7 @@ async function wayIn(page: Page, program: Program): Promise<string> {
   await row.getByRole('button', { name: 'Let a screen join' }).click();
   await expect(row.getByRole('button', { name: 'Make a way in' })).toBeEnabled();
   const address = row.getByRole('combobox');
-  if (await address.isVisible()) await address.selectOption({ label: `${here}:${new URL(program.url).port}` });
+  if (await address.isVisible()) await choose(address, `${here}:${new URL(program.url).port}`);
   await row.getByRole('button', { name: 'Make a way in' }).click();
   await expect(row.getByRole('img', { name: /^QR code of https/ })).toBeVisible();
   return (await row.locator('.join-url').textContent()) ?? '';
@@ -237,7 +238,7 @@ test('plain requests from elsewhere are sent to TLS, and the key makes a desk', 
   const keyed = await browser.newContext({ httpCredentials: { username: 'x', password: accessKey } });
   const page = await keyed.newPage();
   await page.goto(`${url}/rig`);
-  await expect(page.getByRole('navigation', { name: 'Signal path' })).toContainText('13 of 13 up');
+  await allUp(page);
   // This computer itself needs neither.
   expect(inside(desk, '-o', '/dev/null', '-w', '%{http_code}', `${program.url}/api/health`)).toBe('200');
 });

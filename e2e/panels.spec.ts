@@ -1,6 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page, WebSocketRoute } from '@playwright/test';
 import { expect, test } from './program';
+import { choose } from './hand';
 
 /** Panels as things of their own: their address, what they remember, what the desk has them do, and what fingers do on them. */
 
@@ -63,7 +64,7 @@ test('the desk sees every screen, calls one out, moves it, sends it a note, has 
   await expect(row).toContainText('Director');
   await expect(row).toContainText(/\d ms/);
   await expect(row).toContainText('no losses');
-  await expect(row.getByRole('combobox')).toHaveValue('page-race');
+  await expect(row.getByRole('combobox')).toHaveText('Race');
 
   await panel.locator('[data-control="ctl-preview-5"]').click();
   await expect(row).toContainText(/used \d+ s ago/);
@@ -74,7 +75,7 @@ test('the desk sees every screen, calls one out, moves it, sends it a note, has 
   await expect(called).toBeVisible();
   await expect(called).toBeHidden({ timeout: 8000 });
 
-  await row.getByRole('combobox').selectOption('Replays');
+  await choose(row.getByRole('combobox'), 'Replays');
   await shows(panel, 'Replays');
 
   await row.getByRole('button', { name: 'Note' }).click();

@@ -1,7 +1,7 @@
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { chromium, type Browser, type Page } from '@playwright/test';
 import playwright from '../playwright.config';
-import { pick } from './hand';
+import { allUp, choose, openDevice, pick } from './hand';
 import { Program } from './program';
 
 /** One picture of each main view, from the demo show. */
@@ -14,18 +14,17 @@ const browser = await chromium.launch(playwright.use?.launchOptions);
 try {
   const take = (n: number) => program.operate('operate', { verb: 'take', input: n });
   await shoot(browser, 'rig-dark', 'dark', desk, '/rig', async (page) => {
-    await page.locator('.stage-health', { hasText: '13 of 13 up' }).waitFor();
-    await page.getByRole('article', { name: 'Audio mixer' }).getByRole('button', { name: 'Readings' }).click();
+    await allUp(page);
+    await openDevice(page, 'Audio mixer', 'Readings');
     await page.getByText('Commentary 1').waitFor();
   });
   await shoot(browser, 'add-device-dark', 'dark', desk, '/rig', async (page) => {
-    await page.getByRole('button', { name: 'Add a device' }).click();
+    await page.getByRole('button', { name: 'Add device' }).click();
     await pick(page.getByRole('combobox', { name: 'Driver' }), 'streaming encoder', 'Streaming encoder');
   });
   await shoot(browser, 'own-commands-dark', 'dark', desk, '/rig', async (page) => {
     const row = page.getByRole('article', { name: 'Replays' });
-    await row.getByRole('button', { name: /^More for/ }).click();
-    await page.getByRole('menuitem', { name: 'Own commands' }).click();
+    await openDevice(page, 'Replays', 'Commands');
     await row.getByRole('textbox', { name: 'Command' }).fill('Half speed');
     await row.getByRole('textbox', { name: 'Payload' }).fill('play 50\\q');
     await row.getByRole('button', { name: 'Add the command' }).scrollIntoViewIfNeeded();
@@ -73,18 +72,18 @@ try {
   );
   await shoot(browser, 'test-dark', 'dark', desk, '/rig', async (page) => {
     const row = page.getByRole('article', { name: 'Vision switcher' });
-    await row.getByRole('button', { name: 'Change' }).click();
+    await openDevice(page, 'Vision switcher', 'Settings');
     const port = Number(await row.getByLabel('Port', { exact: true }).inputValue());
     await row.getByLabel('Port', { exact: true }).fill(String(port + 13));
-    await row.getByRole('button', { name: 'Test this connection' }).click();
-    const mend = row.getByRole('button', { name: `Take port ${port}` });
+    await row.getByRole('button', { name: 'Test connection' }).click();
+    const mend = row.getByRole('button', { name: `Use port ${port}` });
     await mend.waitFor();
     await mend.scrollIntoViewIfNeeded();
   });
   await shoot(browser, 'try-light', 'light', desk, '/rig', async (page) => {
     const row = page.getByRole('article', { name: 'Vision switcher' });
-    await row.getByRole('button', { name: 'Try' }).click();
-    await row.getByRole('combobox', { name: 'Input', exact: true }).selectOption({ label: '5 Drone' });
+    await openDevice(page, 'Vision switcher', 'Try');
+    await choose(row.getByRole('combobox', { name: 'Input', exact: true }), '5 Drone');
     await row.getByRole('button', { name: 'Send', exact: true }).click();
     await row.getByText('confirmed after').waitFor();
   });

@@ -1,5 +1,6 @@
 import type { Locator, Page } from '@playwright/test';
 import { expect, test, Program } from './program';
+import { choose, stored } from './hand';
 
 const control = (page: Page, id: string): Locator => page.locator(`[data-control="ctl-${id}"]`);
 const lamp = (page: Page, id: string, show: string) => expect(control(page, id)).toHaveAttribute('data-lamp', show);
@@ -10,7 +11,7 @@ test('from the rig to a lamp that tells the truth, and through a stop of the dev
   context,
 }) => {
   await page.goto(program.url);
-  await expect(page.getByRole('heading', { name: 'Vision switcher' })).toBeVisible();
+  await expect(page.getByRole('row', { name: 'Vision switcher', exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'All links: 13 of 13 up' }).click();
   await expect(page.getByRole('list', { name: 'All links' })).toHaveText(/SW1\s*up/);
   await page.keyboard.press('Escape');
@@ -29,7 +30,8 @@ test('from the rig to a lamp that tells the truth, and through a stop of the dev
   // By hand, on the switcher's own page.
   await page.getByRole('link', { name: /^Rig/ }).click();
   const opened = context.waitForEvent('page');
-  await page.getByRole('link', { name: 'Stand-ins’ own pages' }).click();
+  await page.getByRole('button', { name: 'More', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Stand-ins’ own pages' }).click();
   const standin = await opened;
   await standin.getByRole('link', { name: /SW1/ }).click();
   await page.getByRole('link', { name: /^Pages/ }).click();
@@ -38,7 +40,12 @@ test('from the rig to a lamp that tells the truth, and through a stop of the dev
   await lamp(page, 'program-3', 'off');
 
   await standin.getByRole('button', { name: 'Switch off' }).click();
-  await expect(page.getByRole('list', { name: 'Links that are not up' })).toHaveText(/^SW1\s*✕ down · port refused/);
+  await expect(page.locator('[data-stage="Rig"]')).toHaveText('RigSW1');
+  await page.getByRole('button', { name: 'All links: SW1 not up, 12 of 13 up' }).click();
+  await expect(page.getByRole('list', { name: 'All links' }).getByRole('listitem').first()).toHaveText(
+    /^SW1\s*✕ down · port refused/,
+  );
+  await page.keyboard.press('Escape');
   await lamp(page, 'program-5', 'unknown');
   await lamp(page, 'preview-2', 'unknown');
   await control(page, 'program-1').click();
@@ -54,7 +61,7 @@ test('from the rig to a lamp that tells the truth, and through a stop of the dev
   await expect(page.getByRole('row')).toHaveCount(2);
   await page.getByRole('link', { name: /^As-run/ }).click();
   // What the multiviewer is told stands there, too; presses are what is looked for.
-  await page.getByRole('combobox', { name: /^Show/ }).selectOption('press');
+  await choose(page.getByRole('combobox', { name: /^Show/ }), 'presses');
   await expect(page.getByRole('row').filter({ hasText: 'Race · Finish' })).toContainText('confirmed');
   await expect(page.getByRole('row').filter({ hasText: 'Race · Start tower' })).toContainText('lost');
 });
@@ -71,7 +78,7 @@ test('an edit is saved, undone, and seen at once on a page that is open elsewher
   await page.goto(`${program.url}/pages/page-race`);
   await page.getByRole('radio', { name: 'Edit' }).click();
   await control(page, 'program-6').click();
-  await page.getByRole('combobox', { name: 'Input', exact: true }).selectOption({ label: '7 Replay' });
+  await choose(page.getByRole('combobox', { name: 'Input', exact: true }), '7 Replay');
   await expect(control(panel, 'program-6')).toContainText('Replay');
   await control(panel, 'program-6').click();
   await lamp(panel, 'program-6', 'onAir');
@@ -111,7 +118,7 @@ test('what was edited survives a restart of the program', async ({ page, ownProg
   await page.keyboard.press('Enter');
   await expect(control(page, 'cut')).toContainText('Hard cut');
   // It is seen at once; that it is stored takes a moment.
-  await expect(page.getByText(/^Saved:/)).toBeVisible();
+  await stored(page);
   await program.stop();
   const again = await Program.start(program.dataDir);
   try {
@@ -133,17 +140,19 @@ test('in service, edits gather as a draft until they are put in service, and one
   await panel.goto(`${program.url}/panel/page-race`);
   await page.goto(`${program.url}/pages/page-race`);
   await page.getByRole('button', { name: 'Put in service' }).click();
-  await expect(page.getByText('revision 1 in service')).toBeVisible();
+  const service = page.getByRole('group', { name: 'Service' });
+  await expect(service).toContainText('In servicerevision 1');
   await page.getByRole('radio', { name: 'Edit' }).click();
   await control(page, 'cut').click();
   await page.getByRole('combobox', { name: 'Label' }).fill('Hard cut');
   await page.keyboard.press('Enter');
-  await expect(page.getByText('revision 1 in service · 1 drafted')).toBeVisible();
+  await expect(service).toContainText('revision 1 · 1 drafted');
   await expect(control(page, 'cut')).toContainText('Hard cut');
   await expect(control(panel, 'cut')).toHaveText('Cut');
   await page.getByRole('button', { name: 'Put in service' }).click();
   await expect(control(panel, 'cut')).toHaveText('Hard cut');
-  await page.getByRole('button', { name: 'Step back' }).click();
+  await service.getByRole('button', { name: /^In service/ }).click();
+  await page.getByRole('menuitem', { name: /^Step back/ }).click();
   await expect(control(panel, 'cut')).toHaveText('Cut');
 });
 

@@ -59,7 +59,7 @@ it('the worked example controls the device that it is about', async () => {
       id: 'gate',
       version: 1,
       data: {
-        tag: 'GAT1',
+        tag: 'G2',
         name: 'Gate',
         role: 'gateway',
         driver: 'sluice-gate',
@@ -79,7 +79,7 @@ it('the worked example controls the device that it is about', async () => {
   );
   const send = (command: string, params: Record<string, string | number | boolean>, guard = true) =>
     new Promise<{ outcome: string; reason?: string }>((resolve) => {
-      const device = engine.api.deviceByTag('GAT1');
+      const device = engine.api.deviceByTag('G2');
       if (!device) throw new Error('no gate');
       const request = {
         id: `gate-${command}-${Math.random().toString(36).slice(2)}`,

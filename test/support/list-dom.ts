@@ -10,4 +10,5 @@ export function stubListDom(): void {
   vi.stubGlobal('ResizeObserver', Sizes);
   Element.prototype.scrollIntoView = vi.fn<() => void>();
   Element.prototype.scrollTo = vi.fn<() => void>();
+  Element.prototype.hasPointerCapture = () => false;
 }

@@ -108,7 +108,7 @@ export const troubles = {
     title: 'Answers as another driver',
     means:
       'What is there answers when it is spoken to as another driver does: a setting of its protocol is another one, or it is another kind of device.',
-    tryNext: 'Take the driver that was answered, or change the setting on the device.',
+    tryNext: 'Use the driver that answered, or change the setting at the device.',
   },
   'wrong-model': {
     title: 'Another model',

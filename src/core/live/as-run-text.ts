@@ -10,7 +10,7 @@ export const asRunKinds = {
   reading: 'readings',
   other: 'aim, service, tally, notes',
 } as const;
-export type AsRunKind = keyof typeof asRunKinds;
+type AsRunKind = keyof typeof asRunKinds;
 
 export function kindOfRow(row: AsRunRow): Exclude<AsRunKind, 'all'> {
   if (isPressed(row) || row.kind === 'begin' || row.kind === 'run') return 'press';

@@ -96,7 +96,6 @@ export {
   tiedCondition,
   withOp,
   type ConditionKind,
-  type TestOp,
 } from './rule-edits';
 export { shownChoices, startShown } from './shown-choices';
 export { pageToShow, panelPlace } from './panel-place';

@@ -132,7 +132,7 @@ function firstTest(condition: Condition): ReadingTest | undefined {
       : undefined;
 }
 
-export type TestOp = ReadingTest['op'];
+type TestOp = ReadingTest['op'];
 
 /** In words, between a reading and a value. */
 export const opWords: Readonly<Record<TestOp, string>> = {

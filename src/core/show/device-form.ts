@@ -53,10 +53,23 @@ export function withDeviceForm(data: DeviceRecord['data'], form: DeviceForm, rol
   };
 }
 
-/** The first free tag of a role: `CAM1`, `CAM2`. */
+/** How a production calls its devices, by role; one that is not here by the first letters of its role. */
+const tagLetters: Readonly<Record<string, string>> = {
+  switcher: 'SW',
+  camera: 'C',
+  encoder: 'E',
+  playout: 'R',
+  audio: 'A',
+  titles: 'T',
+  gateway: 'G',
+  screen: 'S',
+  tally: 'M',
+};
+
+/** The first free tag of a role: `C1`, `SW2`. */
 export function freeTag(role: string, taken: Iterable<string>): string {
   const known = new Set([...taken].map((tag) => tag.toUpperCase()));
-  const letters = role.slice(0, 3).toUpperCase();
+  const letters = tagLetters[role] ?? role.slice(0, 3).toUpperCase();
   for (let n = 1; ; n += 1) if (!known.has(`${letters}${n}`)) return `${letters}${n}`;
 }
 

@@ -92,9 +92,9 @@ export function usersText({ controls, pages: named, behind, ties, shownBy, macro
     .join(', ');
 }
 
-/** What uses a device and what it uses, in a few words: `7 controls`, and `feeds SW1 1`, `S1 behind it`. */
+/** What uses a device and what it uses: how many controls, and in a few words the rest: `feeds SW1 1`, `S1 behind it`. */
 export interface DeviceUses {
-  readonly controls: string | undefined;
+  readonly controls: number;
   readonly others: readonly string[];
 }
 
@@ -113,12 +113,10 @@ export function usesOfRig(records: readonly ShowRecord[]): ReadonlyMap<string, D
       ...pages.map((page) => `named by ${page}`),
       ...macros.map((macro) => `in ${macro}`),
     ];
-    if (controls.length > 0 || others.length > 0) uses.set(device, { controls: countText(controls.length), others });
+    if (controls.length > 0 || others.length > 0) uses.set(device, { controls: controls.length, others });
   }
   return uses;
 }
-
-const countText = (count: number) => (count === 0 ? undefined : count === 1 ? '1 control' : `${count} controls`);
 
 const list = (words: readonly string[]) =>
   words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;

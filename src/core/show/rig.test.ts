@@ -252,8 +252,8 @@ describe('what a rig is used for', () => {
     const behind = deviceRecord('S1', { host: '', through: { device: sw.id, port: 'serial' } });
     const uses = usesOfRig([c1, sw, control, tie, behind]);
     expect([...uses]).toEqual([
-      ['dev-C1', { controls: '1 control', others: ['feeds SW1 3'] }],
-      ['dev-SW1', { controls: '1 control', others: ['S1 behind it'] }],
+      ['dev-C1', { controls: 1, others: ['feeds SW1 3'] }],
+      ['dev-SW1', { controls: 1, others: ['S1 behind it'] }],
     ]);
   });
 });

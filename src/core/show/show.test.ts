@@ -315,7 +315,9 @@ describe('the form of a device', () => {
   });
 
   it('offers the first free tag', () => {
-    expect(freeTag('camera', ['cam1', 'CAM2', 'SW1'])).toBe('CAM3');
+    expect(freeTag('camera', ['c1', 'C2', 'SW1'])).toBe('C3');
+    expect(freeTag('switcher', ['c1'])).toBe('SW1');
+    expect(freeTag('lighting', [])).toBe('LIG1');
   });
 
   it('asks for name and password where the driver signs in', () => {

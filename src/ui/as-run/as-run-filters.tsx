@@ -1,7 +1,8 @@
 'use client';
 
-import { asRunKinds, type AsRunFilter, type AsRunKind } from '../../core/live';
+import { asRunKinds, type AsRunFilter } from '../../core/live';
 import { useScreens, useStatus } from '../live';
+import { optionsFrom, Select } from '../kit';
 
 interface Props {
   readonly filter: AsRunFilter;
@@ -32,25 +33,13 @@ export function AsRunFilters({ filter, onChange, byTime }: Props) {
           onChange={(event) => set({ text: event.target.value || undefined })}
         />
       </label>
-      <label>
-        Show
-        <select value={filter.kind} onChange={(event) => set({ kind: event.target.value as AsRunKind })}>
-          {Object.entries(asRunKinds).map(([value, title]) => (
-            <option key={value} value={value}>
-              {title}
-            </option>
-          ))}
-        </select>
-      </label>
-      <label>
-        Device
-        <select value={filter.device ?? ''} onChange={(event) => set({ device: event.target.value || undefined })}>
-          <option value="">any</option>
-          {tags.map((tag) => (
-            <option key={tag}>{tag}</option>
-          ))}
-        </select>
-      </label>
+      <Select label="Show" value={filter.kind} options={optionsFrom(asRunKinds)} onChoose={(kind) => set({ kind })} />
+      <Select
+        label="Device"
+        value={filter.device ?? ''}
+        options={[{ value: '', title: 'any' }, ...tags.map((tag) => ({ value: tag, title: tag }))]}
+        onChoose={(device) => set({ device: device || undefined })}
+      />
       <label>
         By
         <input
@@ -75,15 +64,12 @@ export function AsRunFilters({ filter, onChange, byTime }: Props) {
           onChange={(event) => set({ control: event.target.value || undefined })}
         />
       </label>
-      <label>
-        Outcome
-        <select value={filter.outcome ?? ''} onChange={(event) => set({ outcome: event.target.value || undefined })}>
-          <option value="">any</option>
-          {outcomes.map((outcome) => (
-            <option key={outcome}>{outcome}</option>
-          ))}
-        </select>
-      </label>
+      <Select
+        label="Outcome"
+        value={filter.outcome ?? ''}
+        options={[{ value: '', title: 'any' }, ...outcomes.map((outcome) => ({ value: outcome, title: outcome }))]}
+        onChoose={(outcome) => set({ outcome: outcome || undefined })}
+      />
       {byTime && (
         <>
           <label>

@@ -3,7 +3,9 @@
 import { QueryClient, QueryClientProvider, useQueryClient } from '@tanstack/react-query';
 import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
 import type { ActionResult, HistoryFigures, Edit, LoadedAddresses, NotStaged, StagedShow } from '../../core/show';
+import { tellDone, tellMended, tellRefused } from '../kit';
 import { LiveProvider, useLive } from '../live';
+import { VeiledText } from '../parts';
 import { ShowProvider } from './show-now';
 
 /** What the desk can do to the show. The application hands these in; no component knows where they run. */
@@ -56,15 +58,10 @@ interface BackupEntry {
   readonly bytes: number;
 }
 
-interface Said {
-  readonly text: string;
-  readonly bad: boolean;
-}
-
 interface DeskContextValue {
   /** Stores an edit, and with it passwords by device: both or neither. */
   readonly edit: (edit: Edit, passwords?: Readonly<Record<string, string>>) => Promise<boolean>;
-  /** Says something where answers to actions stand. */
+  /** Says something in a notice. What is bad stays until somebody dismisses it. */
   readonly say: (text: string, bad?: boolean) => void;
   readonly undo: () => Promise<boolean>;
   readonly redo: () => Promise<boolean>;
@@ -87,8 +84,6 @@ interface DeskContextValue {
   readonly giveCertificate: DeskActions['giveCertificate'];
   /** True while an edit is on its way; what is seen is then not yet stored. */
   readonly saving: boolean;
-  /** The answer to the last action. */
-  readonly said: Said | undefined;
   readonly window: string;
 }
 
@@ -106,15 +101,14 @@ export function DeskProviders({ actions, children }: { readonly actions: DeskAct
 }
 
 function DeskActionsProvider({ actions, children }: { readonly actions: DeskActions; readonly children: ReactNode }) {
-  const [said, setSaid] = useState<Said>();
   const [saving, setSaving] = useState(0);
   const [pending, setPending] = useState<readonly Edit[]>([]);
   const window = useWindowId();
   const queries = useQueryClient();
   const live = useLive();
-  useEffect(() => live.onError((text) => setSaid({ text, bad: true })), [live]);
+  useEffect(() => live.onError((text) => tellRefused(<VeiledText text={text} />, text)), [live]);
   const ask = useCallback(
-    async (work: () => Promise<ActionResult>): Promise<ActionResult> => {
+    async (work: () => Promise<ActionResult>, about = 'action', isEdit = false): Promise<ActionResult> => {
       let result: ActionResult;
       setSaving((count) => count + 1);
       try {
@@ -126,13 +120,21 @@ function DeskActionsProvider({ actions, children }: { readonly actions: DeskActi
         };
       }
       setSaving((count) => count - 1);
-      setSaid(result.ok ? { text: result.said, bad: false } : { text: result.message, bad: true });
+      // An edit is seen where it was made.
+      if (!result.ok) tellRefused(<VeiledText text={result.message} />, `refused ${about}`);
+      else {
+        tellMended(`refused ${about}`);
+        if (!isEdit) tellDone(<VeiledText text={result.said} />, `done ${about}`);
+      }
       await queries.invalidateQueries({ queryKey: ['show'] });
       return result;
     },
     [queries],
   );
-  const run = useCallback(async (work: () => Promise<ActionResult>) => (await ask(work)).ok, [ask]);
+  const run = useCallback(
+    async (work: () => Promise<ActionResult>, about?: string, isEdit?: boolean) => (await ask(work, about, isEdit)).ok,
+    [ask],
+  );
   const value = useMemo(
     (): DeskContextValue => ({
       edit: async (edit, passwords = {}) => {
@@ -140,34 +142,33 @@ function DeskActionsProvider({ actions, children }: { readonly actions: DeskActi
         if (edit.changes.length === 0 && Object.keys(passwords).length === 0) return true;
         // Seen at once; what was stored, or refused, follows.
         setPending((before) => [...before, edit]);
-        const done = await run(() => inTurn(() => postEdit(edit, passwords, window)));
+        const done = await run(() => inTurn(() => postEdit(edit, passwords, window)), edit.title, true);
         setPending((before) => before.filter((each) => each !== edit));
         return done;
       },
-      say: (text, bad = false) => setSaid({ text, bad }),
-      undo: () => run(() => inTurn(() => actions.undo(window))),
-      redo: () => run(() => inTurn(() => actions.redo(window))),
-      putInService: () => run(() => actions.putInService('')),
-      stepBack: () => run(() => actions.stepBack()),
-      leaveService: () => run(() => actions.leaveService()),
-      installDriver: (text, older = false) => ask(() => actions.installDriver(text, older)),
-      removeDriver: (id) => run(() => actions.removeDriver(id)),
-      setPassword: (device, password) => run(() => actions.setPassword(device, password)),
+      say: (text, bad = false) => (bad ? tellRefused : tellDone)(<VeiledText text={text} />, bad ? text : 'said'),
+      undo: () => run(() => inTurn(() => actions.undo(window)), 'undo'),
+      redo: () => run(() => inTurn(() => actions.redo(window)), 'undo'),
+      putInService: () => run(() => actions.putInService(''), 'service'),
+      stepBack: () => run(() => actions.stepBack(), 'service'),
+      leaveService: () => run(() => actions.leaveService(), 'service'),
+      installDriver: (text, older = false) => ask(() => actions.installDriver(text, older), 'driver'),
+      removeDriver: (id) => run(() => actions.removeDriver(id), 'driver'),
+      setPassword: (device, password) => run(() => actions.setPassword(device, password), 'password'),
       loadShow: (id, passphrase, addresses) =>
-        ask(() => postJson('/desk/show-file/load', { id, passphrase, addresses, window })),
+        ask(() => postJson('/desk/show-file/load', { id, passphrase, addresses, window }), 'show'),
       listBackups: actions.listBackups,
       history: actions.history,
       stageBackup: actions.stageBackup,
-      standins: (on) => run(() => actions.standins(on)),
-      loadDemo: () => run(() => actions.loadDemo(window)),
+      standins: (on) => run(() => actions.standins(on), 'stand-ins'),
+      loadDemo: () => run(() => actions.loadDemo(window), 'show'),
       listen: actions.listen,
-      chooseListen: (host, accessKey) => run(() => actions.chooseListen(host, accessKey)),
-      giveCertificate: (given) => ask(() => actions.giveCertificate(given)),
+      chooseListen: (host, accessKey) => run(() => actions.chooseListen(host, accessKey), 'listen'),
+      giveCertificate: (given) => ask(() => actions.giveCertificate(given), 'certificate'),
       saving: saving > 0,
-      said,
       window,
     }),
-    [actions, ask, run, said, saving, window],
+    [actions, ask, run, saving, window],
   );
   return (
     <DeskContext value={value}>

@@ -3,7 +3,7 @@
 import { askFor, askOffers, changeAsked, mostAsked, setResponse } from '../../core/page';
 import type { ControlRecord } from '../../core/show';
 import { Button } from '../parts';
-import { CommitInput } from '../kit';
+import { CommitInput, Select } from '../kit';
 import { useFacts } from './facts';
 import { useVerbs } from './verbs';
 
@@ -47,23 +47,16 @@ export function AskFields({ control, what }: Props) {
         </div>
       ))}
       {offers.length > 0 && items.length < mostAsked && (
-        <label>
-          {items.length === 0 ? 'Asked on the panel first' : 'And also'}
-          <select
-            value=""
-            onChange={(event) => {
-              const offer = offers[Number(event.target.value)];
-              if (offer) change((data) => askFor(data, offer.about, offer.title, offer.now));
-            }}
-          >
-            <option value="">{items.length === 0 ? 'nothing' : 'add a question …'}</option>
-            {offers.map(({ title, of }, n) => (
-              <option key={`${of} ${title} ${n}`} value={n}>
-                {title} ({of})
-              </option>
-            ))}
-          </select>
-        </label>
+        <Select
+          label={items.length === 0 ? 'Ask on the panel first' : 'Also ask'}
+          value={undefined}
+          placeholder={items.length === 0 ? 'nothing' : 'Add a question …'}
+          options={offers.map(({ title, of }, n) => ({ value: String(n), title: `${title} (${of})` }))}
+          onChoose={(n) => {
+            const offer = offers[Number(n)];
+            if (offer) change((data) => askFor(data, offer.about, offer.title, offer.now));
+          }}
+        />
       )}
       {asks && (
         <label>

@@ -12,7 +12,6 @@ import {
   startValue,
   withOp,
   type ConditionKind,
-  type TestOp,
 } from '../../core/page';
 import {
   drivenBy,
@@ -23,7 +22,7 @@ import {
   type ReadingTest,
 } from '../../core/show';
 import { Button } from '../parts';
-import { CommitInput } from '../kit';
+import { CommitInput, Select } from '../kit';
 import { ParamField, ReadingPicker, useReadingChoices, useRigFacts } from '../fields';
 import { CelField } from './cel-field';
 
@@ -60,21 +59,15 @@ export function ConditionFields({ condition, data, word, onChange, depth = 0, on
   return (
     <div className="condition" data-depth={depth}>
       <div className="condition-head">
-        <label>
-          {word}
-          <select
-            value={kindOf(condition)}
-            onChange={(event) => onChange(asKind(condition, event.target.value as ConditionKind, start))}
-          >
-            {conditionKinds
-              .filter((kind) => depth < 3 || kind === 'reading' || kind === kindOf(condition))
-              .map((kind) => (
-                <option key={kind} value={kind}>
-                  {kindTitles[kind]}
-                </option>
-              ))}
-          </select>
-        </label>
+        <Select
+          className="flex-1"
+          label={word}
+          value={kindOf(condition)}
+          options={conditionKinds
+            .filter((kind) => depth < 3 || kind === 'reading' || kind === kindOf(condition))
+            .map((kind) => ({ value: kind, title: kindTitles[kind] }))}
+          onChoose={(kind) => onChange(asKind(condition, kind, start))}
+        />
         {onRemove && (
           <Button onClick={onRemove} aria-label={`Take this part out`}>
             ×
@@ -159,16 +152,12 @@ function TestFields({ test, onChange }: { readonly test: ReadingTest; readonly o
     <>
       <ReadingPicker label="Reading" chosen={test.reading} onPick={take} />
       <div className="form-pair">
-        <label>
-          test
-          <select value={test.op} onChange={(event) => onChange(withOp(test, event.target.value as TestOp, first))}>
-            {[...new Set([...opsFor(shape), test.op])].map((op) => (
-              <option key={op} value={op}>
-                {opWords[op]}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Select
+          label="Test"
+          value={test.op}
+          options={[...new Set([...opsFor(shape), test.op])].map((op) => ({ value: op, title: opWords[op] }))}
+          onChoose={(op) => onChange(withOp(test, op, first))}
+        />
         <Against test={test} first={first} onChange={onChange} />
       </div>
     </>

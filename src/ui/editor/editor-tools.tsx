@@ -4,6 +4,7 @@ import { Popover } from 'radix-ui';
 import { startSeries, firstSend } from '../../core/page';
 import { useDesk } from '../desk';
 import { Button } from '../parts';
+import { Select } from '../kit';
 import { useEditor, useEditorStore } from './editor-store';
 import { useFacts } from './facts';
 import { copyChosen, pasteHere } from './use-clipboard';
@@ -73,17 +74,13 @@ export function EditorTools() {
       </Button>
       <Button onClick={verbs.makeZone}>Zone</Button>
       {shifts.length > 0 && (
-        <label className="inline">
-          Level
-          <select value={level ?? ''} onChange={(event) => store.setState({ level: event.target.value || undefined })}>
-            <option value="">usual</option>
-            {shifts.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Select
+          label="Level"
+          labelAt="before"
+          value={level ?? ''}
+          options={[{ value: '', title: 'usual' }, ...shifts.map(({ id, name }) => ({ value: id, title: name }))]}
+          onChoose={(id) => store.setState({ level: id || undefined })}
+        />
       )}
       <Popover.Root>
         <Popover.Trigger asChild>

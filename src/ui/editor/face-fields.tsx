@@ -3,6 +3,7 @@
 import { icons } from '../../core/face';
 import { tintSchema, type ControlRecord, type Tint } from '../../core/show';
 import { Icon } from '../page';
+import { Select } from '../kit';
 import { FacePreview } from './face-preview';
 import { PictureField } from './picture-field';
 import { useVerbs } from './verbs';
@@ -50,23 +51,19 @@ export function FaceFields({ controls }: { readonly controls: readonly ControlRe
           </button>
         ))}
       </div>
-      <label>
-        Icon
-        <span className="icon-field">
-          <select
-            value={icon ?? ''}
-            onChange={(event) => set({ icon: event.target.value || undefined }, `Icon ${event.target.value || 'none'}`)}
-          >
-            <option value="">none</option>
-            {Object.entries(icons).map(([name, { title }]) => (
-              <option key={name} value={name}>
-                {title}
-              </option>
-            ))}
-          </select>
-          {icon && <Icon name={icon} />}
-        </span>
-      </label>
+      <div className="flex items-end gap-2">
+        <Select
+          className="flex-1"
+          label="Icon"
+          value={icon ?? ''}
+          options={[
+            { value: '', title: 'none' },
+            ...Object.entries(icons).map(([value, { title }]) => ({ value, title })),
+          ]}
+          onChoose={(name) => set({ icon: name || undefined }, `Icon ${name || 'none'}`)}
+        />
+        {icon && <Icon name={icon} />}
+      </div>
       <PictureField
         picture={same((data) => data.picture)}
         onPicture={(picture) => set({ picture }, picture ? 'Picture' : 'No picture')}

@@ -4,7 +4,7 @@ import { setResponse, type ResponseGesture } from '../../core/page';
 import type { ControlRecord } from '../../core/show';
 import { whyNotWith, type Combinable } from '../../core/press';
 import { Button } from '../parts';
-import { CommitInput } from '../kit';
+import { CommitInput, optionsFrom, Select } from '../kit';
 import { AskFields } from './ask-fields';
 import { GestureSends } from './gesture-sends';
 import { useVerbs } from './verbs';
@@ -120,20 +120,12 @@ export function GestureFields({ control, what }: Props) {
             onMs={(afterMs) => change((data) => setResponse(data, 'off', { ...off, afterMs }))}
           />
           {sends('off', 'Then it sends')}
-          <label>
-            If tapped again before that
-            <select
-              value={off.again}
-              onChange={(event) =>
-                change((data) =>
-                  setResponse(data, 'off', { ...off, again: event.target.value === 'end' ? 'end' : 'restart' }),
-                )
-              }
-            >
-              <option value="restart">the time starts again</option>
-              <option value="end">it turns off at once</option>
-            </select>
-          </label>
+          <Select
+            label="If tapped again before that"
+            value={off.again}
+            options={optionsFrom({ restart: 'the time starts again', end: 'it turns off at once' })}
+            onChoose={(again) => change((data) => setResponse(data, 'off', { ...off, again }))}
+          />
         </div>
       )}
       {why('asks') && !asks ? (
@@ -141,20 +133,16 @@ export function GestureFields({ control, what }: Props) {
       ) : (
         <AskFields control={control} what={what} />
       )}
-      <label>
-        Confirm before sending
-        <select
-          value={guard ?? ''}
-          onChange={(event) => {
-            const { value } = event.target;
-            change((data) => setResponse(data, 'guard', value === 'hold' || value === 'twice' ? value : undefined));
-          }}
-        >
-          <option value="">only what is risky: hold</option>
-          <option value="hold">always: hold until the bar is full</option>
-          <option value="twice">always: press twice</option>
-        </select>
-      </label>
+      <Select
+        label="Confirm before sending"
+        value={guard ?? 'risky'}
+        options={optionsFrom({
+          risky: 'only risky commands: hold',
+          hold: 'always: hold until the bar is full',
+          twice: 'always: press twice',
+        })}
+        onChoose={(to) => change((data) => setResponse(data, 'guard', to === 'risky' ? undefined : to))}
+      />
     </details>
   );
 }

@@ -19,6 +19,7 @@ import type { Problem } from '../../core/result';
 import { pagesOf, summaryOf, type DeskView, type DeviceRecord } from '../../core/show';
 import { driverOfDevice, useDesk } from '../desk';
 import { Button, ChangeSummary, newId } from '../parts';
+import { Select } from '../kit';
 
 /** Brings pages in from a file: once, in a table, it is said which device of the file is which of this rig. */
 export function ImportPages({ show }: { readonly show: DeskView }) {
@@ -135,23 +136,21 @@ function Patch({ show, file, onDone }: PatchProps) {
                   <span className="tag">{row.mention.tag}</span> {row.mention.name}
                 </th>
                 <td>
-                  <select
-                    aria-label={`${row.mention.tag} in this rig`}
+                  <Select
+                    label={`${row.mention.tag} in this rig`}
+                    labelAt="hidden"
                     value={row.device?.id ?? ''}
-                    onChange={(event) => {
+                    options={[
+                      { value: '', title: 'none: its controls will say so' },
+                      ...devices.map(({ id, data }) => ({ value: id, title: `${data.tag} ${data.name}` })),
+                    ]}
+                    onChoose={(id) => {
                       const next = new Map(patch);
-                      if (event.target.value === '') next.delete(row.mention.id);
-                      else next.set(row.mention.id, event.target.value);
+                      if (id === '') next.delete(row.mention.id);
+                      else next.set(row.mention.id, id);
                       setPatch(next);
                     }}
-                  >
-                    <option value="">none: its controls will say so</option>
-                    {devices.map(({ id, data }) => (
-                      <option key={id} value={id}>
-                        {data.tag} {data.name}
-                      </option>
-                    ))}
-                  </select>
+                  />
                 </td>
                 <td>
                   <Differs row={row} />
@@ -168,27 +167,20 @@ function Patch({ show, file, onDone }: PatchProps) {
       {file.pages.map(({ id, data }) => {
         const way = placing.get(id) ?? 'new';
         return (
-          <label key={id}>
-            {data.name}{' '}
-            <span className="muted">
-              {data.columns} by {data.rows}, {file.controls.filter(({ page }) => page === id).length} controls
-            </span>
-            <select
-              value={typeof way === 'object' ? way.over : way}
-              onChange={(event) => {
-                const { value } = event.target;
-                setPlacing(new Map(placing).set(id, value === 'new' || value === 'leave' ? value : { over: value }));
-              }}
-            >
-              <option value="new">as a new page</option>
-              <option value="leave">not at all</option>
-              {pages.map((page) => (
-                <option key={page.id} value={page.id}>
-                  in place of {page.data.name}
-                </option>
-              ))}
-            </select>
-          </label>
+          <Select
+            key={id}
+            label={data.name}
+            remark={`${data.columns} by ${data.rows}, ${file.controls.filter(({ page }) => page === id).length} controls`}
+            value={typeof way === 'object' ? way.over : way}
+            options={[
+              { value: 'new', title: 'add as a new page' },
+              { value: 'leave', title: 'do not import' },
+              ...pages.map((page) => ({ value: page.id, title: `replace ${page.data.name}` })),
+            ]}
+            onChoose={(value) =>
+              setPlacing(new Map(placing).set(id, value === 'new' || value === 'leave' ? value : { over: value }))
+            }
+          />
         );
       })}
       <h3>What changes</h3>

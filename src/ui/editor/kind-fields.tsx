@@ -2,7 +2,7 @@
 
 import { kindsOf, setKind, setRangeParam } from '../../core/page';
 import { resolveArgument, type ControlRecord, type ControlType } from '../../core/show';
-import { CommitInput } from '../kit';
+import { CommitInput, optionsFrom, Select } from '../kit';
 import { ParamField } from '../fields';
 import { useFacts } from './facts';
 import { StickFields, TurnFields } from './travel-fields';
@@ -32,21 +32,12 @@ export function KindFields({ control, name }: Props) {
   return (
     <>
       {level !== undefined && <AllLevels type={data.type} />}
-      <label>
-        Kind
-        <select
-          value={data.type}
-          onChange={(event) =>
-            verbs.change(control, (from) => setKind(from, event.target.value as ControlType), `Kind of ${name}`)
-          }
-        >
-          {Object.entries(kindWords).map(([kind, word]) => (
-            <option key={kind} value={kind}>
-              {word}
-            </option>
-          ))}
-        </select>
-      </label>
+      <Select
+        label="Kind"
+        value={data.type}
+        options={optionsFrom(kindWords)}
+        onChoose={(kind) => verbs.change(control, (from) => setKind(from, kind), `Kind of ${name}`)}
+      />
       {data.type === 'button' && <ResponseFields control={control} name={name} />}
       {data.type !== 'button' && data.type !== 'readout' && <KindChoice control={control} name={name} />}
       {data.range && <RangeFields control={control} name={name} />}
@@ -90,11 +81,13 @@ function KindChoice({ control, name }: Props) {
   return (
     <section className="form-part" aria-label="What it is about">
       <h3>{kind === 'list' ? 'It lists' : kind === 'stick' ? 'It steers' : 'It sets'}</h3>
-      <select
-        aria-label="What it is about"
-        value={chosen === -1 ? '' : String(chosen)}
-        onChange={(event) => {
-          const offer = offers[Number(event.target.value)];
+      <Select
+        label="What it controls"
+        labelAt="hidden"
+        value={chosen === -1 ? undefined : String(chosen)}
+        options={offers.map((offer, n) => ({ value: String(n), title: `${offer.device.data.tag}: ${offer.title}` }))}
+        onChoose={(n) => {
+          const offer = offers[Number(n)];
           if (!offer) return;
           const { range, drive, list, values, label } = offer.start;
           const of = {
@@ -109,16 +102,7 @@ function KindChoice({ control, name }: Props) {
             `What ${name} is about`,
           );
         }}
-      >
-        <option value="" disabled>
-          choose
-        </option>
-        {offers.map((offer, n) => (
-          <option key={`${offer.device.id} ${offer.key}`} value={n}>
-            {offer.device.data.tag}: {offer.title}
-          </option>
-        ))}
-      </select>
+      />
       {offers.length === 0 && <p className="muted form-help">No device of the rig offers one.</p>}
     </section>
   );
@@ -176,22 +160,17 @@ function RangeFields({ control, name }: Props) {
 function ListForm({ control, name }: Props) {
   const verbs = useVerbs();
   return (
-    <label>
-      Its items are
-      <select
-        value={control.data.list?.form}
-        onChange={(event) => {
-          const form = event.target.value === 'large' ? 'large' : 'small';
-          verbs.change(
-            control,
-            (data) => (data.list ? { ...data, list: { ...data.list, form } } : data),
-            `Form of ${name}`,
-          );
-        }}
-      >
-        <option value="small">rows</option>
-        <option value="large">cards with pictures</option>
-      </select>
-    </label>
+    <Select
+      label="Show its items as"
+      value={control.data.list?.form}
+      options={optionsFrom({ small: 'rows', large: 'cards with pictures' })}
+      onChoose={(form) =>
+        verbs.change(
+          control,
+          (data) => (data.list ? { ...data, list: { ...data.list, form } } : data),
+          `Form of ${name}`,
+        )
+      }
+    />
   );
 }

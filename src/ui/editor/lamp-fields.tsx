@@ -3,6 +3,7 @@
 import { addRule, firstTest } from '../../core/page';
 import { drivenBy, meaningWords, type ControlRecord, type LampRule, type Meaning } from '../../core/show';
 import { useReadingChoices } from '../fields';
+import { Select } from '../kit';
 import { RuleFields } from './rule-fields';
 import { TriedValues } from './tried-values';
 import { useVerbs } from './verbs';
@@ -39,24 +40,16 @@ export function LampFields({ control, name }: Props) {
       {lamps.map((rule, index) => (
         <RuleFields key={index} control={control} rule={rule} index={index} what={what} />
       ))}
-      <label>
-        {lamps.length === 0 ? 'It lights' : 'Or else it lights'}
-        <select value="" onChange={(event) => event.target.value !== '' && add(event.target.value)}>
-          <option value="">{lamps.length === 0 ? 'never' : 'add a rule …'}</option>
-          {meanings.map(([meaning, word]) => (
-            <option key={meaning} value={meaning}>
-              {word.toLowerCase()}
-            </option>
-          ))}
-          <optgroup label="or shows">
-            {Object.entries(others).map(([id, { title }]) => (
-              <option key={id} value={id}>
-                {title}
-              </option>
-            ))}
-          </optgroup>
-        </select>
-      </label>
+      <Select
+        label={lamps.length === 0 ? 'Lights' : 'Otherwise it lights'}
+        value={undefined}
+        placeholder={lamps.length === 0 ? 'never' : 'Add a rule …'}
+        options={[
+          ...meanings.map(([value, word]) => ({ value, title: word.toLowerCase() })),
+          ...Object.entries(others).map(([value, { title }]) => ({ value, title, group: 'or shows' })),
+        ]}
+        onChoose={add}
+      />
       {lamps.length > 0 && <TriedValues control={control} />}
     </section>
   );

@@ -2,6 +2,7 @@
 
 import { drivenBy, type ControlRecord, type Zone } from '../../core/show';
 import { useFacts } from './facts';
+import { Select } from '../kit';
 
 interface Props {
   readonly zone: Zone;
@@ -45,23 +46,15 @@ export function PickFields({ zone, controls, onPut }: Props) {
       ))}
       {alike.length === 0 && <p>The rig has no other {first.data.role}.</p>}
       {pick && (
-        <label>
-          It goes with
-          <select
-            value={pick.follow ? `${pick.follow.device} ${pick.follow.key}` : ''}
-            onChange={(event) => {
-              const [device = '', key = ''] = event.target.value.split(' ');
-              onPut({ ...zone, pick: { devices: pick.devices, ...(device ? { follow: { device, key } } : {}) } });
-            }}
-          >
-            <option value="">nothing: it is picked</option>
-            {follows.map(({ value, title }) => (
-              <option key={value} value={value}>
-                {title}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Select
+          label="Follows"
+          value={pick.follow ? `${pick.follow.device} ${pick.follow.key}` : ''}
+          options={[{ value: '', title: 'nothing: a person picks' }, ...follows]}
+          onChoose={(value) => {
+            const [device = '', key = ''] = value.split(' ');
+            onPut({ ...zone, pick: { devices: pick.devices, ...(device ? { follow: { device, key } } : {}) } });
+          }}
+        />
       )}
       {pick?.follow && <p className="muted form-help">The ties in the rig say which device is behind each input.</p>}
     </section>

@@ -4,7 +4,7 @@ import { macrosOf } from '../../core/macro';
 import { sendsOf, setHeld, type ResponseGesture } from '../../core/page';
 import { isHeld, resolveArgument, type ControlRecord } from '../../core/show';
 import { whyNotWith } from '../../core/press';
-import { CommitInput } from '../kit';
+import { CommitInput, Select } from '../kit';
 import { useFacts } from './facts';
 import { GestureFields } from './gesture-fields';
 import { GestureSends } from './gesture-sends';
@@ -28,16 +28,20 @@ export function ResponseFields({ control, name }: Props) {
       <div className="form-part-head">
         <h3>Response</h3>
         {sends.length > 0 && (
-          <select
-            aria-label="When it sends"
+          <Select
+            label="When it sends"
+            labelAt="hidden"
             value={gesture}
-            onChange={(event) => verbs.change(control, (data) => setHeld(data, event.target.value === 'held'), what)}
-          >
-            <option value="tap">when tapped</option>
-            <option value="held" disabled={!held && whyNotWith(control.data.responses, 'held') !== undefined}>
-              while held
-            </option>
-          </select>
+            options={[
+              { value: 'tap', title: 'when tapped' },
+              {
+                value: 'held',
+                title: 'while held',
+                disabled: !held && whyNotWith(control.data.responses, 'held') !== undefined,
+              },
+            ]}
+            onChoose={(to) => verbs.change(control, (data) => setHeld(data, to === 'held'), what)}
+          />
         )}
       </div>
       {!held && sends.length > 0 && whyNotWith(control.data.responses, 'held') && (
@@ -76,21 +80,16 @@ function MacroField({ control, what }: { readonly control: ControlRecord; readon
     );
   return (
     <>
-      <label>
-        Tapped, it begins the macro
-        <select
-          value={runs?.macro ?? ''}
-          onChange={(event) => set(event.target.value === '' ? undefined : { macro: event.target.value, params: {} })}
-        >
-          <option value="">none</option>
-          {runs && !macro && <option value={runs.macro}>one that is not there any more</option>}
-          {macros.map(({ id, data }) => (
-            <option key={id} value={id}>
-              {data.name}
-            </option>
-          ))}
-        </select>
-      </label>
+      <Select
+        label="Tap starts the macro"
+        value={runs?.macro ?? ''}
+        options={[
+          { value: '', title: 'none' },
+          ...(runs && !macro ? [{ value: runs.macro, title: 'a macro that no longer exists' }] : []),
+          ...macros.map(({ id, data }) => ({ value: id, title: data.name })),
+        ]}
+        onChoose={(id) => set(id === '' ? undefined : { macro: id, params: {} })}
+      />
       {runs &&
         macro?.data.params.map(({ name, title, value }) => (
           <label key={name}>

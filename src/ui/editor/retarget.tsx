@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import type { DeviceRecord } from '../../core/show';
 import { Button } from '../parts';
+import { Select } from '../kit';
 import { useFacts } from './facts';
 
 interface Props {
@@ -35,26 +36,21 @@ export function Retarget({ from: ids, act, fits, onRetarget }: Props) {
     <section className="form-part" aria-label="Another device">
       <h3>Another device</h3>
       <div className="form-pair">
-        <label>
-          Instead of
-          <select value={from.id} onChange={(event) => setFrom(event.target.value)}>
-            {known.map(({ id, record }) => (
-              <option key={id} value={id}>
-                {record ? `${record.data.tag} ${record.data.name}` : 'a device that is gone'}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label>
-          take
-          <select value={to.id} onChange={(event) => setTo(event.target.value)}>
-            {others.map(({ id, data }) => (
-              <option key={id} value={id}>
-                {data.tag} {data.name}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Select
+          label="Replace"
+          value={from.id}
+          options={known.map(({ id, record }) => ({
+            value: id,
+            title: record ? `${record.data.tag} ${record.data.name}` : 'a device that is gone',
+          }))}
+          onChoose={setFrom}
+        />
+        <Select
+          label="with"
+          value={to.id}
+          options={others.map(({ id, data }) => ({ value: id, title: `${data.tag} ${data.name}` }))}
+          onChoose={setTo}
+        />
       </div>
       {rank(to) > 0 && <p className="muted form-help">It is of another kind: what it does not have will be marked.</p>}
       <div className="form-acts">

@@ -7,7 +7,7 @@ import { changeRule, moveRule, readingName, removeRule, setWhen, shownCondition 
 import { meaningWords, type ControlRecord, type LampRule, type Meaning } from '../../core/show';
 import { useNow } from '../live';
 import { Button } from '../parts';
-import { CommitInput } from '../kit';
+import { CommitInput, Select } from '../kit';
 import { ConditionFields } from './condition-fields';
 import { useFacts } from './facts';
 import { LabelInput } from './label-input';
@@ -68,23 +68,17 @@ function Effects({ rule, values, onEffect }: EffectsProps) {
   return (
     <>
       <div className="form-pair">
-        <label>
-          It lights
-          <select
-            value={rule.show ?? ''}
-            onChange={(event) =>
-              onEffect({ show: event.target.value === '' ? undefined : (event.target.value as Meaning) })
-            }
-          >
-            {!rule.show && <option value="">nothing</option>}
-            {rule.show && (rule.label ?? rule.icon ?? rule.picture ?? rule.bars) && <option value="">nothing</option>}
-            {meanings.map(([meaning, word]) => (
-              <option key={meaning} value={meaning}>
-                {word.toLowerCase()}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Select
+          label="Lights"
+          value={rule.show ?? ''}
+          options={[
+            ...(!rule.show || (rule.label ?? rule.icon ?? rule.picture ?? rule.bars)
+              ? [{ value: '' as const, title: 'nothing' }]
+              : []),
+            ...meanings.map(([value, word]) => ({ value, title: word.toLowerCase() })),
+          ]}
+          onChoose={(show) => onEffect({ show: show === '' ? undefined : show })}
+        />
         {rule.show && (
           <label>
             with the word
@@ -117,20 +111,15 @@ function Effects({ rule, values, onEffect }: EffectsProps) {
           placeholder="its own label"
           onLabel={(label) => onEffect({ label: formatLabel(label, () => '?').trim() === '' ? undefined : label })}
         />
-        <label>
-          Icon
-          <select
-            value={rule.icon ?? ''}
-            onChange={(event) => onEffect({ icon: event.target.value === '' ? undefined : event.target.value })}
-          >
-            <option value="">as it is</option>
-            {Object.entries(icons).map(([id, { title }]) => (
-              <option key={id} value={id}>
-                {title}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Select
+          label="Icon"
+          value={rule.icon ?? ''}
+          options={[
+            { value: '', title: 'unchanged' },
+            ...Object.entries(icons).map(([value, { title }]) => ({ value, title })),
+          ]}
+          onChoose={(icon) => onEffect({ icon: icon === '' ? undefined : icon })}
+        />
         <PictureField picture={rule.picture} onPicture={(picture) => onEffect({ picture })} />
         <label className="form-check">
           <input

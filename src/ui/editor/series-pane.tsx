@@ -6,6 +6,7 @@ import { useEditorStore } from './editor-store';
 import { useFacts } from './facts';
 import { useSeries } from './use-series';
 import { textOf } from '../page';
+import { optionsFrom, Select } from '../kit';
 import { useVerbs } from './verbs';
 
 /** Setting up a series: what counts, from where to where, over which cells; what it will be is seen before it is made. */
@@ -37,33 +38,22 @@ export function SeriesPane() {
     >
       <h2>Series from “{textOf(faceOf(control.data))}”</h2>
       <p className="muted">Drag over the cells that it shall fill. Label, response and lamp count together.</p>
-      <label>
-        What counts
-        <select
-          value={draft.param}
-          onChange={(event) => {
-            const to = countables.find(({ param }) => param === event.target.value);
-            if (to) set(seriesOver(to));
-          }}
-        >
-          {countables.map(({ param, title }) => (
-            <option key={param} value={param}>
-              {title}
-            </option>
-          ))}
-        </select>
-      </label>
+      <Select
+        label="What counts"
+        value={draft.param}
+        options={countables.map(({ param, title }) => ({ value: param, title }))}
+        onChoose={(param) => {
+          const to = countables.find((each) => each.param === param);
+          if (to) set(seriesOver(to));
+        }}
+      />
       {listable && countsNumbers && (
-        <label>
-          Over
-          <select
-            value={draft.how}
-            onChange={(event) => set({ how: event.target.value === 'list' ? 'list' : 'count' })}
-          >
-            <option value="list">what the device lists</option>
-            <option value="count">numbers</option>
-          </select>
-        </label>
+        <Select
+          label="Over"
+          value={draft.how}
+          options={optionsFrom({ list: 'what the device lists', count: 'numbers' })}
+          onChoose={(how) => set({ how })}
+        />
       )}
       {draft.how === 'count' && (
         <div className="form-three">
@@ -107,13 +97,12 @@ export function SeriesPane() {
             onChange={(e) => over('rows', e.target.value)}
           />
         </label>
-        <label>
-          One after another
-          <select value={draft.by} onChange={(e) => set({ by: e.target.value === 'columns' ? 'columns' : 'rows' })}>
-            <option value="rows">in rows</option>
-            <option value="columns">in columns</option>
-          </select>
-        </label>
+        <Select
+          label="Fill"
+          value={draft.by}
+          options={optionsFrom({ rows: 'in rows', columns: 'in columns' })}
+          onChoose={(by) => set({ by })}
+        />
       </div>
       {plan.ok ? (
         <p role="status">

@@ -3,6 +3,7 @@
 import type { ControlRecord } from '../../core/show';
 import { useFacts } from './facts';
 import { useVerbs } from './verbs';
+import { Select } from '../kit';
 
 type Sets = ControlRecord['data']['sets'];
 
@@ -35,16 +36,14 @@ export function SetsField({ control, name }: { readonly control: ControlRecord; 
       `What ${name} chooses`,
     );
   return (
-    <label>
-      It chooses
-      <select value={now === -1 ? '' : String(now)} onChange={(event) => set(event.target.value)}>
-        <option value="">{control.data.sets && now === -1 ? 'something that is gone' : 'nothing'}</option>
-        {ways.map(({ title }, n) => (
-          <option key={title} value={n}>
-            {title}
-          </option>
-        ))}
-      </select>
-    </label>
+    <Select
+      label="Also chooses"
+      value={now === -1 ? '' : String(now)}
+      options={[
+        { value: '', title: control.data.sets && now === -1 ? 'something that is gone' : 'nothing' },
+        ...ways.map(({ title }, n) => ({ value: String(n), title })),
+      ]}
+      onChoose={set}
+    />
   );
 }

@@ -2,7 +2,7 @@
 
 import { shapeOf, shownChoices, startShown } from '../../core/page';
 import { ownDevice, type ControlRecord, type ShownSpec } from '../../core/show';
-import { CommitInput } from '../kit';
+import { CommitInput, optionsFrom, Select } from '../kit';
 import { ReadingPicker, useReadingChoices } from '../fields';
 import { useFacts } from './facts';
 import { useVerbs } from './verbs';
@@ -32,43 +32,31 @@ export function ShownFields({ control, name }: Props) {
   return (
     <section className="form-part" aria-label="What it shows">
       <h3>It shows</h3>
-      <label>
-        Drawn on it
-        <select
-          value={shows?.kind ?? ''}
-          onChange={(event) => set(startShown(event.target.value as ShownSpec['kind'] | '', choices, control.data))}
-        >
-          <option value="">nothing</option>
-          {Object.entries(kindTitles).map(([kind, title]) => (
-            <option key={kind} value={kind}>
-              {title}
-            </option>
-          ))}
-        </select>
-      </label>
+      <Select
+        label="Shown on it"
+        value={shows?.kind ?? ''}
+        options={[{ value: '', title: 'nothing' }, ...optionsFrom(kindTitles)]}
+        onChoose={(kind) => set(startShown(kind, choices, control.data))}
+      />
       {shows && 'reading' in shows && <ShownReading shows={shows} onChange={set} />}
       {shows && 'device' in shows && (
-        <label>
-          Of
-          <select
-            value={`${shows.device} ${shows.kind === 'still' ? shows.still : shows.layout}`}
-            onChange={(event) => {
-              const [device = '', what = ''] = event.target.value.split(' ');
-              set(
-                shows.kind === 'still'
-                  ? { kind: 'still', device, still: what }
-                  : { kind: 'layout', device, layout: what },
-              );
-            }}
-          >
-            {named.length === 0 && <option value={`${shows.device} `}>no device of the rig offers one</option>}
-            {named.map(({ device, key, title }) => (
-              <option key={`${device.id} ${key}`} value={`${device.id} ${key}`}>
-                {device.data.tag}: {title}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Select
+          label="From"
+          value={`${shows.device} ${shows.kind === 'still' ? shows.still : shows.layout}`}
+          placeholder={named.length === 0 ? 'no device of the rig offers one' : 'Choose'}
+          options={named.map(({ device, key, title }) => ({
+            value: `${device.id} ${key}`,
+            title: `${device.data.tag}: ${title}`,
+          }))}
+          onChoose={(value) => {
+            const [device = '', what = ''] = value.split(' ');
+            set(
+              shows.kind === 'still'
+                ? { kind: 'still', device, still: what }
+                : { kind: 'layout', device, layout: what },
+            );
+          }}
+        />
       )}
     </section>
   );

@@ -1,7 +1,7 @@
 'use client';
 
 import type { ControlRecord } from '../../core/show';
-import { CommitInput } from '../kit';
+import { CommitInput, optionsFrom, Select } from '../kit';
 import { useVerbs } from './verbs';
 
 interface Props {
@@ -50,16 +50,12 @@ export function TurnFields({ control, name }: Props) {
         </label>
       </div>
       {type === 'fader' && (
-        <label>
-          Touched
-          <select
-            value={range.jumps ? 'jumps' : ''}
-            onChange={(event) => set({ jumps: event.target.value === 'jumps' ? true : undefined })}
-          >
-            <option value="">it is moved from where it stands</option>
-            <option value="jumps">it goes to where it is touched</option>
-          </select>
-        </label>
+        <Select
+          label="When touched"
+          value={range.jumps ? 'jumps' : 'moves'}
+          options={optionsFrom({ moves: 'it moves from its present value', jumps: 'it jumps to where it is touched' })}
+          onChoose={(way) => set({ jumps: way === 'jumps' ? true : undefined })}
+        />
       )}
     </>
   );
@@ -83,19 +79,12 @@ export function StickFields({ control, name }: Props) {
   ] as const;
   return (
     <>
-      <label>
-        It goes
-        <select
-          value={drive.axes ?? ''}
-          onChange={({ target: { value } }) =>
-            set({ axes: value === 'across' || value === 'along' ? value : undefined })
-          }
-        >
-          <option value="">all ways</option>
-          <option value="across">only left and right</option>
-          <option value="along">only up and down</option>
-        </select>
-      </label>
+      <Select
+        label="Moves"
+        value={drive.axes ?? 'all'}
+        options={optionsFrom({ all: 'in all directions', across: 'left and right only', along: 'up and down only' })}
+        onChoose={(axes) => set({ axes: axes === 'all' ? undefined : axes })}
+      />
       <div className="form-pair">
         <label>
           Still round the middle, %
@@ -118,16 +107,15 @@ export function StickFields({ control, name }: Props) {
           />
         </label>
       </div>
-      <label>
-        Near the middle
-        <select value={String(drive.curve ?? 2)} onChange={(event) => set({ curve: Number(event.target.value) })}>
-          {[1, 2, 3, 4].map((curve) => (
-            <option key={curve} value={curve}>
-              {['as fast as anywhere', 'finer', 'much finer', 'finest'][curve - 1]}
-            </option>
-          ))}
-        </select>
-      </label>
+      <Select
+        label="Speed near the centre"
+        value={String(drive.curve ?? 2)}
+        options={['as fast as elsewhere', 'finer', 'much finer', 'finest'].map((title, n) => ({
+          value: String(n + 1),
+          title,
+        }))}
+        onChoose={(curve) => set({ curve: Number(curve) })}
+      />
       {flips.map(([side, title]) => (
         <label key={side} className="form-check">
           <input

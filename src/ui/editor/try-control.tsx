@@ -7,6 +7,7 @@ import { needsHolding, type ControlRecord } from '../../core/show';
 import { trialMark, useLive, useMarks, useStatus } from '../live';
 import { QuestionForm, textOf, useHand } from '../page';
 import { durationText, outcomeShapes } from '../parts';
+import { optionsFrom, Select } from '../kit';
 import { useFacts } from './facts';
 import { useFaceOf } from './use-face-of';
 
@@ -42,15 +43,14 @@ export function TryControl({ control }: { readonly control: ControlRecord }) {
     <section className="form-part" aria-label="Try it">
       <h3>Try it</h3>
       <div className="try-row">
-        <select
-          aria-label="Aim of the trial"
+        <Select
+          label="Aim of the trial"
+          labelAt="hidden"
           value={aim}
           disabled={engineAim === 'dry'}
-          onChange={(event) => setWanted(event.target.value === 'live' ? 'live' : 'dry')}
-        >
-          <option value="dry">dry: nothing is sent</option>
-          <option value="live">live: to the devices</option>
-        </select>
+          options={optionsFrom({ dry: 'dry: nothing is sent', live: 'live: to the devices' })}
+          onChoose={setWanted}
+        />
         <button
           type="button"
           className={`btn ${aim === 'live' ? 'btn-live' : 'btn-plain'}`}

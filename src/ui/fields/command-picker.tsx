@@ -10,7 +10,6 @@ import { Sentence } from './sentence';
 
 interface Props {
   readonly label: string;
-  readonly hideLabel?: boolean;
   /** The command that is stored, with its values. */
   readonly chosen?: {
     readonly device: string;
@@ -25,7 +24,7 @@ interface Props {
 }
 
 /** One of all commands of the rig: “c2 pres 4” finds “Recall preset 4” of C2. */
-export function CommandPicker({ label, hideLabel, chosen, none, onPick, onNone }: Props) {
+export function CommandPicker({ label, chosen, none, onPick, onNone }: Props) {
   const { devices, documentOf, readings } = useRigFacts();
   const entries = useMemo(
     () => commandEntries({ devices, documentOf }, (device) => readings.get(device)),
@@ -52,7 +51,6 @@ export function CommandPicker({ label, hideLabel, chosen, none, onPick, onNone }
   return (
     <Picker
       label={label}
-      hideLabel={hideLabel}
       entries={entries}
       memory="commands"
       value={chosen && commandId(chosen.device, chosen.command)}

@@ -4,7 +4,7 @@ import type { InputHTMLAttributes } from 'react';
 import { memberKey, type DriverParameter, type DriverReading } from '../../core/driver';
 import type { ReadingsView } from '../../core/live';
 import type { Scalar } from '../../core/result';
-import { CommitInput, Picker } from '../kit';
+import { CommitInput, Select } from '../kit';
 import { PayloadField } from './payload-field';
 
 interface Props {
@@ -19,9 +19,6 @@ interface Props {
   readonly onChange: (value: Scalar | undefined) => void;
 }
 
-/** Nothing is chosen from more than so many without typing. */
-const mostUntyped = 12;
-
 /** One parameter, as its type wants to be entered; from the device's own list where it has one. */
 export function ParamField({ param, value, readings, family, commits, onChange }: Props) {
   const { value: shape, title } = param;
@@ -31,25 +28,26 @@ export function ParamField({ param, value, readings, family, commits, onChange }
     return <PayloadField title={title} as={shape.as} value={typed} onChange={onChange} />;
   }
   const options = optionsOf(param, value, readings, family);
-  const required = !param.optional && param.fromReading === undefined;
-  if (options && options.length > mostUntyped)
+  if (options)
     return (
-      <Picker
-        label={`${title}${unit}${param.optional ? ', may be left out' : ''}`}
-        memory={`value ${title}`}
-        entries={options.map((option) => ({ id: String(option.value), title: option.title }))}
-        value={value === undefined ? undefined : String(value)}
-        shown={options.find((option) => option.value === value)?.title ?? <span className="text-ink-soft">choose</span>}
-        onPick={({ id }) => onChange(options.find((option) => String(option.value) === id)?.value)}
-        {...(required ? {} : { onNone: { title: 'left out', pick: () => onChange(undefined) } })}
+      <Select
+        label={`${title}${unit}`}
+        remark={param.optional && 'optional'}
+        value={value === undefined ? '' : String(value)}
+        placeholder="Choose"
+        options={[
+          ...(isRequired(param) ? [] : [{ value: '', title: 'left out' }]),
+          ...options.map((option) => ({ value: String(option.value), title: option.title })),
+        ]}
+        onChoose={(chosen) => onChange(options.find((option) => String(option.value) === chosen)?.value)}
       />
     );
   return (
     <label>
       {title}
       {unit}
-      {param.optional && <span className="muted"> may be left out</span>}
-      <Entry param={param} value={value} readings={readings} family={family} commits={commits} onChange={onChange} />
+      {param.optional && <span className="muted"> optional</span>}
+      <Entry param={param} value={value} commits={commits} onChange={onChange} />
     </label>
   );
 }
@@ -79,11 +77,11 @@ const onOff: readonly Option[] = [
   { value: false, title: 'off' },
 ];
 
-function Entry({ param, value, readings, family, commits, onChange }: Props) {
+const isRequired = (param: DriverParameter): boolean => !param.optional && param.fromReading === undefined;
+
+function Entry({ param, value, commits, onChange }: Props) {
   const { value: shape } = param;
-  const options = optionsOf(param, value, readings, family);
-  const required = !param.optional && param.fromReading === undefined;
-  if (options) return <Choose options={options} value={value} required={required} onChange={onChange} />;
+  const required = isRequired(param);
   switch (shape.type) {
     case 'whole':
     case 'decimal':
@@ -132,32 +130,6 @@ const TextEntry = ({ commits, onText, ...rest }: TextEntryProps) =>
 interface Option {
   readonly value: Scalar;
   readonly title: string;
-}
-
-interface ChooseProps {
-  readonly options: readonly Option[];
-  readonly value: Scalar | undefined;
-  readonly required: boolean;
-  readonly onChange: (value: Scalar | undefined) => void;
-}
-
-function Choose({ options, value, required, onChange }: ChooseProps) {
-  return (
-    <select
-      value={value === undefined ? '' : String(value)}
-      onChange={(e) => onChange(options.find((option) => String(option.value) === e.target.value)?.value)}
-      required={required}
-    >
-      <option value="" disabled={required}>
-        {required ? 'choose' : 'left out'}
-      </option>
-      {options.map((option) => (
-        <option key={String(option.value)} value={String(option.value)}>
-          {option.title}
-        </option>
-      ))}
-    </select>
-  );
 }
 
 /** The members of a family: those that the device has named, or all that there can be while it has named none. */

@@ -8,7 +8,6 @@ import { useReadingChoices } from './use-reading-choices';
 
 interface Props {
   readonly label: string;
-  readonly hideLabel?: boolean;
   readonly chosen: ReadingRef | undefined;
   /** The text of the empty field, and of the row that clears it. */
   readonly none?: string;
@@ -17,7 +16,7 @@ interface Props {
 }
 
 /** One of all readings of the rig, with what each says now. */
-export function ReadingPicker({ label, hideLabel, chosen, none = 'Choose a reading', onPick, onNone }: Props) {
+export function ReadingPicker({ label, chosen, none = 'Choose a reading', onPick, onNone }: Props) {
   const choices = useReadingChoices();
   const entries = useMemo(() => readingEntries(choices, chosen), [choices, chosen]);
   const byId = useMemo(() => new Map(entries.map((entry) => [entry.id, entry])), [entries]);
@@ -26,7 +25,6 @@ export function ReadingPicker({ label, hideLabel, chosen, none = 'Choose a readi
   return (
     <Picker
       label={label}
-      hideLabel={hideLabel}
       entries={entries}
       memory="readings"
       value={id}

@@ -3,12 +3,12 @@
 import { useCallback, useEffect, useMemo, type ReactNode } from 'react';
 import { familyOf, partsOf } from '../../core/net';
 import { useDesk, useShow } from '../desk';
+import { Notices } from '../kit';
 import { useLive, useStatus } from '../live';
 import { VeilOver } from '../parts';
 import { CutOff } from './cut-off';
 import { FailureMark } from './failure-mark';
 import { Guide } from './guide';
-import { HealthLine } from './health-line';
 import { NewsLine } from './news-line';
 import { Palette } from './palette';
 import { RecordLine } from './record-line';
@@ -19,7 +19,7 @@ import { AlertLine } from './alert-line';
 import { AimSwitch, ThemeSwitch } from './switches';
 import { Veil } from './veil';
 
-/** The frame of the desk: the signal path, the state of every link, the aim, and what is in service. */
+/** The frame of the desk: one line with the signal path, what is in service and the aim; below it the work. */
 export function DeskFrame({ children }: { readonly children: ReactNode }) {
   const status = useStatus();
   const names = useHostNames();
@@ -38,18 +38,15 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
             <span className="wordmark-show">{status?.show.name || '\u00a0'}</span>
           </div>
           <SignalPath />
-          <div className="desk-tools">
+          <div className="desk-state">
+            <FailureMark />
+            <Veil />
+            <ServiceBar />
+            <AimSwitch />
             <Palette />
             <ThemeSwitch />
           </div>
         </header>
-        <div className="strip" role="region" aria-label="State of the show">
-          <HealthLine />
-          <FailureMark />
-          <Veil />
-          <ServiceBar />
-          <AimSwitch />
-        </div>
         <CutOff />
         <AlertLine />
         <NewsLine />
@@ -60,6 +57,7 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
         <RunsLine lies="over">
           <RecordLine />
         </RunsLine>
+        <Notices />
       </div>
     </VeilOver>
   );

@@ -1,6 +1,6 @@
 'use client';
 
-import { localValue } from './local-value';
+import { localValue } from '../kit';
 
 /** Whether the guide through the first steps is wanted in this browser: `on`, `off`, or nothing while nobody has said. */
 export const guideWanted = localValue('sorrelfinch-first-steps');

@@ -1,6 +1,7 @@
 'use client';
 
 import { Command } from 'cmdk';
+import { Search } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useTheme } from 'next-themes';
 import { Dialog } from 'radix-ui';
@@ -75,8 +76,8 @@ export function Palette() {
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
       <Dialog.Trigger asChild>
-        <Button kind="ghost">
-          Find an action <kbd>Ctrl K</kbd>
+        <Button kind="ghost" aria-label="Find an action" title="Find an action (Ctrl K)">
+          <Search aria-hidden className="size-4" />
         </Button>
       </Dialog.Trigger>
       <Dialog.Portal>

@@ -1,38 +1,46 @@
 'use client';
 
+import { ChevronDown } from 'lucide-react';
 import { useDesk, useShow } from '../desk';
-import { Button, VeiledText } from '../parts';
+import { Menu } from '../kit';
+import { Button } from '../parts';
 
-/** What is in service, what waits as a draft, and the answer to the last action. */
+/** What is in service and what waits as a draft, with the ways from one to the other. */
 export function ServiceBar() {
   const { show } = useShow();
-  const { putInService, stepBack, leaveService, said } = useDesk();
+  const { putInService, stepBack, leaveService } = useDesk();
   const service = show?.service;
+  if (!service) return null;
+  const { running, drafted, canStepBack } = service;
   return (
-    <div className="service">
-      <span role="status" className={said?.bad ? 'said said-bad' : 'said'} title={said?.text}>
-        {said?.bad && <span aria-hidden>✕ </span>}
-        {said && <VeiledText text={said.text} />}
-      </span>
-      {service && (
-        <>
-          <span className="service-state">
-            {service.running === null
-              ? 'setting up: edits go through at once'
-              : `revision ${service.running} in service${service.drafted > 0 ? ` · ${service.drafted} drafted` : ''}`}
-          </span>
-          {service.running !== null && (
-            <>
-              {service.canStepBack && <Button onClick={() => void stepBack()}>Step back</Button>}
-              <Button onClick={() => void leaveService()}>Back to setting up</Button>
-            </>
-          )}
-          {(service.running === null || service.drafted > 0) && (
-            <Button kind="strong" onClick={() => void putInService()}>
-              Put in service
-            </Button>
-          )}
-        </>
+    <div role="group" aria-label="Service" className="flex shrink-0 items-center gap-2 text-[14px]">
+      {running === null ? (
+        <span className="text-ink-soft whitespace-nowrap" title="Edits go to the panels at once">
+          Setting up
+        </span>
+      ) : (
+        <Menu
+          acts={[
+            ...(canStepBack ? [{ title: 'Step back to the revision before', run: () => void stepBack() }] : []),
+            { title: 'Back to setting up', run: () => void leaveService() },
+          ]}
+        >
+          <Button kind="ghost" title={`Revision ${running} is in service; edits gather as a draft`}>
+            <span className="text-left leading-tight whitespace-nowrap">
+              <b className="block font-semibold">In service</b>
+              <span className="text-ink-soft block text-[12px]">
+                revision {running}
+                {drafted > 0 && ` · ${drafted} drafted`}
+              </span>
+            </span>
+            <ChevronDown aria-hidden className="size-4" />
+          </Button>
+        </Menu>
+      )}
+      {(running === null || drafted > 0) && (
+        <Button kind={drafted > 0 ? 'strong' : 'plain'} onClick={() => void putInService()}>
+          Put in service
+        </Button>
       )}
     </div>
   );

@@ -1,5 +1,6 @@
 'use client';
 
+import { X } from 'lucide-react';
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import {
@@ -13,12 +14,18 @@ import {
 import { isWell } from '../../core/session';
 import { useAsRun, useNow, useRuns, useScreens, useStatus, useWire } from '../live';
 import { ageText } from '../parts';
+import { AllLinks } from './all-links';
+
+/** The most devices that are named in the stage; the list has them all. */
+const mostNamed = 2;
 
 interface Stage {
   readonly href: string;
   readonly name: string;
   readonly health: string;
   readonly bad?: boolean;
+  /** A click on its health opens the list of all links; this is the health in full. */
+  readonly listed?: string;
 }
 
 /** The way through the program, drawn as a line with its stages in the order of the work, each with its health. */
@@ -46,14 +53,29 @@ export function SignalPath() {
           // What is unresolved is mended where the pages are edited.
           const href = stage.bad && stage.href === '/pages' ? '/pages?edit=1' : stage.href;
           return (
-            <li key={stage.href} className={`stage ${here ? 'stage-here' : ''} ${stage.bad ? 'stage-bad' : ''}`}>
+            <li
+              key={stage.href}
+              data-stage={stage.name}
+              className={`stage ${here ? 'stage-here' : ''} ${stage.bad ? 'stage-bad' : ''}`}
+            >
               <Link href={href} aria-current={here ? 'page' : undefined}>
                 <span className="stage-node" aria-hidden>
-                  {stage.bad ? '✕' : ''}
+                  {stage.bad && <X className="size-full" strokeWidth={4} />}
                 </span>
                 <span className="stage-name">{stage.name}</span>
-                <span className="stage-health">{stage.health}</span>
+                {!stage.listed && (
+                  <span className="stage-health" title={stage.health}>
+                    {stage.health}
+                  </span>
+                )}
               </Link>
+              {stage.listed && (
+                <AllLinks>
+                  <button type="button" className="stage-health" aria-label={`All links: ${stage.listed}`}>
+                    {stage.health}
+                  </button>
+                </AllLinks>
+              )}
             </li>
           );
         })}
@@ -66,11 +88,17 @@ function rigStage(status: StatusView | undefined): Stage {
   const base = { href: '/rig', name: 'Rig' };
   if (!status) return { ...base, health: '…' };
   const links = Object.values(status.devices).filter(({ link }) => link.word !== 'off');
-  const good = links.filter(({ link }) => isWell(link.word)).length;
+  if (links.length === 0) return { ...base, health: 'no devices' };
+  const bad = links.filter(({ link }) => !isWell(link.word));
+  const good = links.length - bad.length;
+  // Devices that are well are a number, those that are not are named.
+  const tags = bad.map(({ tag }) => tag).sort((a, b) => a.localeCompare(b, 'en', { numeric: true }));
   return {
     ...base,
-    health: links.length === 0 ? 'no devices' : `${good} of ${links.length} up`,
-    bad: good < links.length,
+    health: bad.length === 0 ? `${good} up` : bad.length <= mostNamed ? tags.join(', ') : `${bad.length} not up`,
+    bad: bad.length > 0,
+    listed:
+      bad.length === 0 ? `${good} of ${links.length} up` : `${tags.join(', ')} not up, ${good} of ${links.length} up`,
   };
 }
 
@@ -80,7 +108,7 @@ function wireStage(rows: readonly WireRow[] | undefined, now: number): Stage {
   if (!rows) return { ...base, health: '…' };
   if (!last || now === 0) return { ...base, health: 'nothing yet' };
   const recent = rows.filter((row) => now - row.at < 5000).length;
-  return { ...base, health: recent > 0 ? `${recent} in 5 s` : `quiet for ${ageText(now - last.at)}` };
+  return { ...base, health: recent > 0 ? `${recent} in 5 s` : `quiet ${ageText(now - last.at)}` };
 }
 
 function pagesStage(status: StatusView | undefined): Stage {
@@ -114,5 +142,5 @@ function asRunStage(rows: readonly AsRunRow[] | undefined, status: StatusView | 
   if (status && !status.recording) return { ...base, health: 'not written', bad: true };
   if (!rows) return { ...base, health: '…' };
   const last = rows.findLast(isPressed);
-  return { ...base, health: last ? `last press ${last.outcome}` : 'no press yet' };
+  return { ...base, health: last ? `last ${last.outcome}` : 'no press yet' };
 }

@@ -1,10 +1,10 @@
 'use client';
 
+import { Moon, Sun } from 'lucide-react';
 import { useTheme } from 'next-themes';
 import { RadioGroup } from 'radix-ui';
 import { useSyncExternalStore } from 'react';
 import { useConnection, useLive, useStatus } from '../live';
-import { Icon } from '../page';
 import { Button } from '../parts';
 import { askToRehearse, RehearseDialog } from './rehearse-dialog';
 
@@ -22,17 +22,14 @@ export function AimSwitch() {
       disabled={cut || !status}
       onValueChange={(aim) => (aim === 'rehearse' ? askToRehearse() : live.setAim(aim === 'dry' ? 'dry' : 'live'))}
     >
-      <span className="aim-title" aria-hidden>
-        Aim
-      </span>
       <RadioGroup.Item value="live" className="aim-item">
-        live
+        Live
       </RadioGroup.Item>
       <RadioGroup.Item value="rehearse" className="aim-item aim-dry">
-        rehearse
+        Rehearse
       </RadioGroup.Item>
       <RadioGroup.Item value="dry" className="aim-item aim-dry">
-        dry
+        Dry
       </RadioGroup.Item>
       <RehearseDialog />
     </RadioGroup.Root>
@@ -55,7 +52,7 @@ export function ThemeSwitch() {
       onClick={() => setTheme(dark ? 'light' : 'dark')}
       aria-label={dark ? 'Light theme' : 'Dark theme'}
     >
-      <Icon name={dark ? 'sun' : 'moon'} />
+      {dark ? <Sun aria-hidden className="size-4" /> : <Moon aria-hidden className="size-4" />}
     </Button>
   );
 }

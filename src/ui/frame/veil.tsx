@@ -2,7 +2,7 @@
 
 import { useEffect } from 'react';
 import { Button } from '../parts';
-import { localValue } from './local-value';
+import { localValue } from '../kit';
 
 /** The key that draws the veil over addresses, names of people and secrets, and takes it away. */
 export const veilKey = 'F8';

@@ -1,5 +1,11 @@
 export { CommitInput } from './commit-input';
+export { localValue } from './local-value';
+export { Menu } from './menu';
+export { Notices, tellDone, tellMended, tellRefused } from './notices';
 export { PopoverPanel } from './popover-panel';
 export { Picker } from './picker';
+export { optionsFrom, Select } from './select';
+export { SplitPanes } from './split-panes';
+export { Tabs } from './tabs';
 export { Theirs } from './theirs';
 export { useTyped } from './use-typed';

@@ -5,6 +5,7 @@ import { ChevronDown } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useId, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { WordSearch, type PickEntry, type PickMatch } from '../../core/pick';
+import { Labelled, listFieldClass, type LabelAt } from './labelled';
 import { PopoverPanel } from './popover-panel';
 import { rememberUsed, usedLast } from './used-last';
 
@@ -15,8 +16,10 @@ const mostUsed = 4;
 interface Props<Entry extends PickEntry> {
   /** The name of the field, above it. */
   readonly label: string;
-  /** Screen readers read the label; it is not shown. */
-  readonly hideLabel?: boolean;
+  /** What is said beside the label. */
+  readonly remark?: ReactNode;
+  readonly labelAt?: LabelAt;
+  readonly className?: string;
   readonly entries: readonly Entry[];
   /** The id of what is picked now, if anything is. */
   readonly value: string | undefined;
@@ -39,7 +42,7 @@ interface Props<Entry extends PickEntry> {
 
 /** Picks one of many by words in any order. Typing on the closed field opens the list; arrows, Enter and Escape work as in any list. */
 export function Picker<Entry extends PickEntry>(props: Props<Entry>) {
-  const { label, hideLabel, shown, disabled, invalid } = props;
+  const { label, remark, labelAt = 'above', className, shown, disabled, invalid } = props;
   const id = useId();
   const [open, setOpen] = useState(false);
   const [typed, setTyped] = useState('');
@@ -68,10 +71,7 @@ export function Picker<Entry extends PickEntry>(props: Props<Entry>) {
     field.setSelectionRange(field.value.length, field.value.length);
   };
   return (
-    <div className="grid min-w-0 gap-1">
-      <span id={id} className={hideLabel ? 'sr-only' : 'text-ink-soft text-[13px]'}>
-        {label}
-      </span>
+    <Labelled id={id} label={label} remark={remark} at={labelAt} className={className}>
       <Popover.Root open={open} onOpenChange={change}>
         <Popover.Trigger asChild>
           <button
@@ -83,7 +83,7 @@ export function Picker<Entry extends PickEntry>(props: Props<Entry>) {
             aria-invalid={invalid}
             disabled={disabled}
             onKeyDown={onKeyDown}
-            className="border-rule-strong bg-tape text-ink hover:border-ink-soft aria-invalid:border-fault flex min-h-9 w-full min-w-0 items-center justify-between gap-2 border px-2 py-1 text-left disabled:opacity-50"
+            className={listFieldClass}
           >
             <span className="min-w-0 break-words">{shown}</span>
             <ChevronDown aria-hidden className="text-ink-soft size-4 shrink-0" />
@@ -93,7 +93,7 @@ export function Picker<Entry extends PickEntry>(props: Props<Entry>) {
           <Choices {...props} typed={typed} onTyped={setTyped} onClose={() => setOpen(false)} />
         </PopoverPanel>
       </Popover.Root>
-    </div>
+    </Labelled>
   );
 }
 

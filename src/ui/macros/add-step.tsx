@@ -4,6 +4,7 @@ import type { DriverDocument } from '../../core/driver';
 import type { Scalar } from '../../core/result';
 import { startOf, type DeskView, type MacroDoes, type MacroRecord, type MacroSend } from '../../core/show';
 import { CommandPicker, useRigFacts } from '../fields';
+import { Select } from '../kit';
 
 interface Props {
   readonly macros: readonly MacroRecord[];
@@ -36,58 +37,33 @@ export function AddStep({ macros, show, onAdd }: Props) {
           if (document) onAdd({ is: 'send', send: newSend(document, device, command, values) });
         }}
       />
-      <label>
-        or
-        <select
-          aria-label="Add something else"
-          value=""
-          onChange={(event) => {
-            const [is = '', id = '', further = '', last = ''] = event.target.value.split(' ');
-            if (is === 'macro') onAdd({ is, macro: id, params: {} });
-            else if (is === 'page') onAdd({ is, page: id });
-            else if (is === 'shift') onAdd({ is, page: id, shift: further });
-            else if (is === 'pick') onAdd({ is, page: id, zone: further, device: last });
-            else if (is === 'brightness') onAdd({ is, percent: 60 });
-            else if (is === 'note') onAdd({ is, text: 'Stand by' });
-          }}
-        >
-          <option value="">something else …</option>
-          <option value="note">a note to the panels</option>
-          <option value="brightness">the brightness of the panels</option>
-          <optgroup label="Begin a macro">
-            {macros.map(({ id, data }) => (
-              <option key={id} value={`macro ${id}`}>
-                {data.name}
-              </option>
-            ))}
-          </optgroup>
-          <optgroup label="Move the panels to a page">
-            {pages.map(({ id, data }) => (
-              <option key={id} value={`page ${id}`}>
-                {data.name}
-              </option>
-            ))}
-          </optgroup>
-          {levels.length > 0 && (
-            <optgroup label="Give a page a level">
-              {levels.map(({ value, title }) => (
-                <option key={value} value={value}>
-                  {title}
-                </option>
-              ))}
-            </optgroup>
-          )}
-          {picks.length > 0 && (
-            <optgroup label="Pick what a zone drives">
-              {picks.map(({ value, title }) => (
-                <option key={value} value={value}>
-                  {title}
-                </option>
-              ))}
-            </optgroup>
-          )}
-        </select>
-      </label>
+      <Select
+        label="Add something else"
+        labelAt="hidden"
+        value={undefined}
+        placeholder="Add something else …"
+        options={[
+          { value: 'note', title: 'a note to the panels' },
+          { value: 'brightness', title: 'the brightness of the panels' },
+          ...macros.map(({ id, data }) => ({ value: `macro ${id}`, title: data.name, group: 'Start a macro' })),
+          ...pages.map(({ id, data }) => ({
+            value: `page ${id}`,
+            title: data.name,
+            group: 'Move the panels to a page',
+          })),
+          ...levels.map((level) => ({ ...level, group: 'Set the level of a page' })),
+          ...picks.map((each) => ({ ...each, group: 'Pick what a zone drives' })),
+        ]}
+        onChoose={(what) => {
+          const [is = '', id = '', further = '', last = ''] = what.split(' ');
+          if (is === 'macro') onAdd({ is, macro: id, params: {} });
+          else if (is === 'page') onAdd({ is, page: id });
+          else if (is === 'shift') onAdd({ is, page: id, shift: further });
+          else if (is === 'pick') onAdd({ is, page: id, zone: further, device: last });
+          else if (is === 'brightness') onAdd({ is, percent: 60 });
+          else if (is === 'note') onAdd({ is, text: 'Stand by' });
+        }}
+      />
     </div>
   );
 }

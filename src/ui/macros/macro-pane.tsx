@@ -4,7 +4,7 @@ import { rateOfShow } from '../../core/macro';
 import { frameRateSchema, type DeskView, type FrameRate, type MacroData, type MacroRecord } from '../../core/show';
 import { useDesk } from '../desk';
 import { Button } from '../parts';
-import { CommitInput } from '../kit';
+import { CommitInput, optionsFrom, Select } from '../kit';
 
 interface Props {
   readonly macro: MacroRecord;
@@ -24,42 +24,28 @@ export function MacroPane({ macro: { data }, show, onChange }: Props) {
   return (
     <section className="form-part" aria-label="The whole macro">
       <h3>The whole macro</h3>
-      <label>
-        Begun again while it runs
-        <select
-          value={data.again}
-          onChange={(event) =>
-            onChange((to) => ({ ...to, again: event.target.value as MacroData['again'] }), 'Second start')
-          }
-        >
-          <option value="ignore">nothing: it runs already</option>
-          <option value="restart">it begins anew</option>
-          <option value="queue">it waits for its turn</option>
-        </select>
-      </label>
-      <label>
-        When a device that it needs goes away
-        <select
-          value={data.whenDown}
-          onChange={(event) =>
-            onChange((to) => ({ ...to, whenDown: event.target.value as MacroData['whenDown'] }), 'Way on')
-          }
-        >
-          <option value="go on">it goes on</option>
-          <option value="stop">it stops</option>
-          <option value="way out">it takes its way out</option>
-        </select>
-      </label>
-      <label>
-        Frames a second, of the whole show
-        <select value={rateOfShow(show.records)} onChange={(event) => setRate(event.target.value as FrameRate)}>
-          {frameRateSchema.options.map((rate) => (
-            <option key={rate} value={rate}>
-              {rate}
-            </option>
-          ))}
-        </select>
-      </label>
+      <Select
+        label="If started again while running"
+        value={data.again}
+        options={optionsFrom({
+          ignore: 'ignore the second start',
+          restart: 'restart from the beginning',
+          queue: 'run again afterwards',
+        })}
+        onChoose={(again) => onChange((to) => ({ ...to, again }), 'Second start')}
+      />
+      <Select
+        label="If a device it needs goes down"
+        value={data.whenDown}
+        options={optionsFrom({ 'go on': 'go on', stop: 'stop', 'way out': 'take the way out' })}
+        onChoose={(whenDown) => onChange((to) => ({ ...to, whenDown }), 'Way on')}
+      />
+      <Select
+        label="Frames per second, of the whole show"
+        value={rateOfShow(show.records)}
+        options={frameRateSchema.options.map((rate) => ({ value: rate, title: rate }))}
+        onChoose={setRate}
+      />
       <label>
         What it is for
         <CommitInput

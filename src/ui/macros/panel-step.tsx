@@ -1,7 +1,7 @@
 'use client';
 
 import { panelsReached, type DeskView, type MacroDoes, type PageRecord } from '../../core/show';
-import { CommitInput } from '../kit';
+import { CommitInput, Select } from '../kit';
 import { useRigFacts } from '../fields';
 
 /** The steps that are about what panels show. */
@@ -19,23 +19,18 @@ export function PanelStep({ does, show, onDoes }: Props) {
   const pages = show.records.flatMap((each) => (each.kind === 'page' ? [each] : []));
   return (
     <>
-      <label>
-        On
-        <select
-          value={does.panel ?? ''}
-          onChange={(event) => {
-            const { panel: _, ...rest } = does;
-            onDoes((event.target.value === '' ? rest : { ...rest, panel: event.target.value }) as PanelDoes);
-          }}
-        >
-          <option value="">every panel</option>
-          {panels.map(({ id, data }) => (
-            <option key={id} value={id}>
-              {data.name}
-            </option>
-          ))}
-        </select>
-      </label>
+      <Select
+        label="On"
+        value={does.panel ?? ''}
+        options={[
+          { value: '', title: 'every panel' },
+          ...panels.map(({ id, data }) => ({ value: id, title: data.name })),
+        ]}
+        onChoose={(panel) => {
+          const { panel: _, ...rest } = does;
+          onDoes((panel === '' ? rest : { ...rest, panel }) as PanelDoes);
+        }}
+      />
       <What does={does} pages={pages} onDoes={onDoes} />
       <Reached does={does} show={show} />
     </>
@@ -76,57 +71,43 @@ function What({ does, pages, onDoes }: WhatProps) {
       );
     case 'page':
       return (
-        <label>
-          goes to the page
-          <select value={does.page} onChange={(event) => onDoes({ ...does, page: event.target.value })}>
-            {pages.map(({ id, data }) => (
-              <option key={id} value={id}>
-                {data.name}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Select
+          label="Go to the page"
+          value={does.page}
+          options={pages.map(({ id, data }) => ({ value: id, title: data.name }))}
+          onChoose={(to) => onDoes({ ...does, page: to })}
+        />
       );
     case 'shift':
       return (
-        <label>
-          the page {page?.data.name ?? 'that is gone'} has the level
-          <select
-            value={does.shift ?? ''}
-            onChange={({ target: { value } }) => {
-              const { shift: _, ...rest } = does;
-              onDoes(value === '' ? rest : { ...rest, shift: value });
-            }}
-          >
-            <option value="">usual</option>
-            {(page?.data.shifts ?? []).map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Select
+          label={`Level of the page ${page?.data.name ?? 'that is gone'}`}
+          value={does.shift ?? ''}
+          options={[
+            { value: '', title: 'usual' },
+            ...(page?.data.shifts ?? []).map(({ id, name }) => ({ value: id, title: name })),
+          ]}
+          onChoose={(value) => {
+            const { shift: _, ...rest } = does;
+            onDoes(value === '' ? rest : { ...rest, shift: value });
+          }}
+        />
       );
     case 'pick': {
       const zone = page?.data.zones.find(({ id }) => id === does.zone);
       return (
-        <label>
-          {zone?.title ?? 'a zone that is gone'} of {page?.data.name ?? 'a page that is gone'} drives
-          <select
-            value={does.device ?? ''}
-            onChange={({ target: { value } }) => {
-              const { device: _, ...rest } = does;
-              onDoes(value === '' ? rest : { ...rest, device: value });
-            }}
-          >
-            <option value="">what it usually does</option>
-            {(zone?.pick?.devices ?? []).map((id) => (
-              <option key={id} value={id}>
-                {tagOf(id) ?? id}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Select
+          label={`${zone?.title ?? 'A zone that is gone'} of ${page?.data.name ?? 'a page that is gone'} drives`}
+          value={does.device ?? ''}
+          options={[
+            { value: '', title: 'its usual device' },
+            ...(zone?.pick?.devices ?? []).map((id) => ({ value: id, title: tagOf(id) ?? id })),
+          ]}
+          onChoose={(value) => {
+            const { device: _, ...rest } = does;
+            onDoes(value === '' ? rest : { ...rest, device: value });
+          }}
+        />
       );
     }
     case 'brightness':

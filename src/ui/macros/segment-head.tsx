@@ -6,7 +6,7 @@ import { valuesOf } from '../../core/macro';
 import type { Condition, ControlRecord, MacroRecord, MacroSegment, WayOn } from '../../core/show';
 import { ConditionFields } from '../editor';
 import { Button } from '../parts';
-import { CommitInput } from '../kit';
+import { CommitInput, optionsFrom, Select } from '../kit';
 import { useRigFacts } from '../fields';
 
 interface Props {
@@ -39,23 +39,16 @@ export function SegmentHead({ segment, index, count, macro, problems, onChange, 
           placeholder={`segment ${index + 1}`}
           onCommit={(name) => onChange((to) => ({ ...to, name }), 'Name a segment')}
         />
-        <label>
-          <span className="sr-only">Kind of segment {index + 1}</span>
-          <select
-            title="A reset begins a macro; the way out ends it, also when it is stopped before."
-            value={segment.part ?? ''}
-            onChange={(event) =>
-              onChange(({ part: _, ...to }) => {
-                const { value } = event.target;
-                return value === 'reset' || value === 'way out' ? { ...to, part: value } : to;
-              }, 'Kind of a segment')
-            }
-          >
-            <option value="">a part</option>
-            <option value="reset">the reset</option>
-            <option value="way out">the way out</option>
-          </select>
-        </label>
+        <Select
+          label={`Kind of segment ${index + 1}`}
+          labelAt="hidden"
+          title="A reset begins a macro; the way out ends it, also when it is stopped before."
+          value={segment.part ?? 'part'}
+          options={optionsFrom({ part: 'a part', reset: 'the reset', 'way out': 'the way out' })}
+          onChoose={(part) =>
+            onChange(({ part: _, ...to }) => (part === 'part' ? to : { ...to, part }), 'Kind of a segment')
+          }
+        />
         <label>
           <CommitInput
             aria-label={`Times of segment ${index + 1}`}
@@ -177,17 +170,13 @@ function WaitFields({ waits, data, onWaits }: WaitProps) {
           />
           s at the most, then
         </label>
-        <select
-          aria-label="When it does not come"
+        <Select
+          label="When it does not come"
+          labelAt="hidden"
           value={waits.otherwise}
-          onChange={(event) => onWaits({ ...waits, otherwise: event.target.value as WayOn })}
-        >
-          {Object.entries(waysOn).map(([way, title]) => (
-            <option key={way} value={way}>
-              {title}
-            </option>
-          ))}
-        </select>
+          options={optionsFrom(waysOn)}
+          onChoose={(otherwise) => onWaits({ ...waits, otherwise })}
+        />
       </div>
     </>
   );

@@ -3,6 +3,7 @@
 import type { MacroArgument, MacroRecord, MacroSend } from '../../core/show';
 import type { Scalar } from '../../core/result';
 import { CommandPicker, ParamField, ReadingPicker, useRigFacts } from '../fields';
+import { Select } from '../kit';
 import { newSend } from './add-step';
 
 interface Props {
@@ -89,26 +90,24 @@ function SourceField({ title, argument, macro, usual, onArgument }: SourceProps)
   };
   return (
     <>
-      <label className="muted">
-        {now === '' ? 'taken from' : `${title} is`}
-        <select
-          value={now}
-          onChange={(event) => {
-            const [kind, name = ''] = event.target.value.split(' ');
-            const first = kind === 'reading' ? firstReading() : undefined;
-            if (kind === 'value') onArgument({ value: name });
-            else onArgument(first ? { reading: first } : usual);
-          }}
-        >
-          <option value="">its own value</option>
-          {macro.data.params.map((param) => (
-            <option key={param.name} value={`value ${param.name}`}>
-              the macro’s “{param.title}”
-            </option>
-          ))}
-          <option value="reading">what a reading says then</option>
-        </select>
-      </label>
+      <Select
+        label={now === '' ? 'Taken from' : `${title} is`}
+        value={now}
+        options={[
+          { value: '', title: 'its own value' },
+          ...macro.data.params.map((param) => ({
+            value: `value ${param.name}`,
+            title: `the macro’s “${param.title}”`,
+          })),
+          { value: 'reading', title: 'a reading at that moment' },
+        ]}
+        onChoose={(source) => {
+          const [kind, name = ''] = source.split(' ');
+          const first = kind === 'reading' ? firstReading() : undefined;
+          if (kind === 'value') onArgument({ value: name });
+          else onArgument(first ? { reading: first } : usual);
+        }}
+      />
       {reading && (
         <ReadingPicker label="The reading" chosen={reading} onPick={(picked) => onArgument({ reading: picked })} />
       )}

@@ -17,7 +17,7 @@ import {
 } from '../../core/macro';
 import type { DeskView, MacroData, MacroDoes, MacroRecord, MacroStep } from '../../core/show';
 import { durationText } from '../parts';
-import { CommitInput } from '../kit';
+import { CommitInput, optionsFrom, Select } from '../kit';
 import { PanelStep } from './panel-step';
 import { SendFields } from './send-fields';
 
@@ -79,21 +79,14 @@ export function StepPane({ step, macro, rate, actsAfter, runs, problems, show, o
       )}
       {(step.does.is === 'send' || step.does.is === 'pulse') && (
         <>
-          <label>
-            Its time is when it
-            <select
-              value={step.acts ? 'acts' : 'sent'}
-              onChange={(event) =>
-                change(
-                  ({ acts: _, ...each }) => (event.target.value === 'acts' ? { ...each, acts: true } : each),
-                  'Landing of a step',
-                )
-              }
-            >
-              <option value="sent">is sent</option>
-              <option value="acts">acts</option>
-            </select>
-          </label>
+          <Select
+            label="Its time is when it"
+            value={step.acts ? 'acts' : 'sent'}
+            options={optionsFrom({ sent: 'is sent', acts: 'acts' })}
+            onChoose={(when) =>
+              change(({ acts: _, ...each }) => (when === 'acts' ? { ...each, acts: true } : each), 'Landing of a step')
+            }
+          />
           <p className="muted form-help">
             {delay > 0
               ? `By its driver it acts ${delay} ms after it is sent: sent at ${roundedMs(sendAt)} ms, acting at ${roundedMs(sendAt + delay)} ms.`

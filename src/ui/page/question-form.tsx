@@ -15,8 +15,8 @@ interface Props {
   readonly onAnswer: (given: Answers | undefined) => void;
 }
 
-/** More than so many choices are a list to open, not a row of buttons. */
-const mostButtons = 8;
+/** Above this number of choices there is a field that searches them. */
+const mostButtons = 12;
 
 /** What a press asks before it is carried out. It lies at the edge: the other controls stay within reach. */
 export function QuestionForm({ title, asks, onAnswer }: Props) {
@@ -119,42 +119,44 @@ interface ChoicesProps {
 }
 
 function Choices({ title, options, given, isFirst, onGive }: ChoicesProps) {
-  if (options.length > mostButtons)
-    return (
-      <select
-        aria-label={title}
-        autoFocus={isFirst}
-        value={given === undefined ? '' : String(given)}
-        onChange={(event) => {
-          const option = options.find(({ value }) => String(value) === event.target.value);
-          if (option) onGive(option.value);
-        }}
-      >
-        <option value="" disabled>
-          choose
-        </option>
-        {options.map((option) => (
-          <option key={String(option.value)} value={String(option.value)}>
-            {option.title}
-          </option>
-        ))}
-      </select>
-    );
+  const [typed, setTyped] = useState('');
+  const words = typed.toLowerCase().split(/\s+/);
+  const found = options.filter((option) => words.every((word) => option.title.toLowerCase().includes(word)));
+  const isSearched = options.length > mostButtons;
   return (
-    <div className="question-choices" role="radiogroup" aria-label={title}>
-      {options.map((option, n) => (
-        <label key={String(option.value)}>
-          <input
-            type="radio"
-            name={title}
-            autoFocus={isFirst && (given === undefined ? n === 0 : given === option.value)}
-            checked={given === option.value}
-            onChange={() => onGive(option.value)}
-          />
-          {option.title}
-        </label>
-      ))}
-    </div>
+    <>
+      {isSearched && (
+        <input
+          type="search"
+          autoFocus={isFirst}
+          aria-label={`Search: ${title}`}
+          placeholder={`Search ${options.length} choices`}
+          value={typed}
+          onChange={(event) => setTyped(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key !== 'Enter') return;
+            // The first that matches, and not the answer to everything that is asked.
+            event.preventDefault();
+            if (found[0]) onGive(found[0].value);
+          }}
+        />
+      )}
+      <div className="question-choices" role="radiogroup" aria-label={title}>
+        {found.map((option, n) => (
+          <label key={String(option.value)}>
+            <input
+              type="radio"
+              name={title}
+              autoFocus={isFirst && !isSearched && (given === undefined ? n === 0 : given === option.value)}
+              checked={given === option.value}
+              onChange={() => onGive(option.value)}
+            />
+            {option.title}
+          </label>
+        ))}
+        {found.length === 0 && <p>No choice matches “{typed}”.</p>}
+      </div>
+    </>
   );
 }
 

@@ -9,6 +9,7 @@ import { useDesk } from '../desk';
 import { useLive, useNow, type Invited } from '../live';
 import { Button, QrCode } from '../parts';
 import { useNetwork } from '../rig';
+import { Select } from '../kit';
 
 /** A way in for one screen: an address with a token that is good once, to be read with the screen's camera. */
 export function JoinPart({ panel }: { readonly panel: PanelRecord }) {
@@ -37,14 +38,12 @@ export function JoinPart({ panel }: { readonly panel: PanelRecord }) {
   return (
     <div className="panel-part join-part">
       {hosts && hosts.length > 1 && (
-        <label>
-          At the address
-          <select value={host} onChange={(event) => setChosen(event.target.value)}>
-            {hosts.map((each) => (
-              <option key={each}>{each}</option>
-            ))}
-          </select>
-        </label>
+        <Select
+          label="At the address"
+          value={host}
+          options={hosts.map((each) => ({ value: each, title: each }))}
+          onChoose={setChosen}
+        />
       )}
       <Button kind="strong" disabled={!host} onClick={() => live.invite(panel.id)}>
         {invite ? 'Make another' : 'Make a way in'}

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import type { ScreenView, StatusView } from '../../core/live';
 import { useLive, useNow, useScreens, useStatus } from '../live';
 import { ageText, Button, durationText } from '../parts';
+import { Select } from '../kit';
 
 /** What was used longer ago does not blink when the list is opened. */
 const blinkMs = 2000;
@@ -59,18 +60,14 @@ function ScreenRow({ name, screen, status }: RowProps) {
         {isPanel ? (
           <>
             {panel?.name ?? 'all pages'}
-            <select
-              aria-label={`Page of ${name}`}
-              value={screen.page ?? ''}
-              onChange={(event) => live.tell(name, { do: 'go', page: event.target.value })}
-            >
-              {!screen.page && <option value="">no page</option>}
-              {pages.map(({ id, name: title }) => (
-                <option key={id} value={id}>
-                  {title}
-                </option>
-              ))}
-            </select>
+            <Select
+              label={`Page of ${name}`}
+              labelAt="hidden"
+              value={screen.page ?? undefined}
+              placeholder="no page"
+              options={pages.map(({ id, name: title }) => ({ value: id, title }))}
+              onChoose={(page) => live.tell(name, { do: 'go', page })}
+            />
           </>
         ) : (
           'desk'

@@ -73,7 +73,7 @@ export function AddDevice({
       />
       <div className="form-acts">
         <Button type="submit" kind="strong">
-          Add to the rig
+          Add device
         </Button>
         <Button
           onClick={() => {
@@ -81,7 +81,7 @@ export function AddDevice({
             onDone();
           }}
         >
-          Do not add
+          Cancel
         </Button>
       </div>
     </form>

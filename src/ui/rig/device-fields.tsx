@@ -5,6 +5,7 @@ import type { DriverDocument } from '../../core/driver';
 import { deviceFormProblems, signsIn, type DeskView, type DeviceForm, type DeviceRecord } from '../../core/show';
 import { driverOfDevice } from '../desk';
 import { ParamField } from '../fields';
+import { Select } from '../kit';
 import { AddressField, PortNote } from './address-field';
 import { DriverField } from './driver-field';
 
@@ -47,6 +48,41 @@ export function DeviceFields({ show, form, password, hasPassword, self, onForm, 
   };
   return (
     <>
+      <DriverField drivers={show.drivers} value={form.driver} onChoose={choose} />
+      {gateways.length > 0 && (
+        <Select
+          label="Connected"
+          value={form.through}
+          options={[
+            { value: '', title: 'at its own address' },
+            ...gateways.map((gateway) => ({ value: gateway.id, title: `through ${gateway.data.tag}` })),
+          ]}
+          onChoose={reach}
+        />
+      )}
+      {form.through === '' && (
+        <AddressField
+          value={form.host}
+          onChange={(host) => set({ host })}
+          onClean={({ host, port }) => set({ host, ...(port === undefined ? {} : { port }) })}
+          onEnter={onEnter}
+        />
+      )}
+      <label>
+        {form.through === '' ? 'Port' : 'Port of the gateway'}
+        <input
+          type="number"
+          min={1}
+          max={65535}
+          required
+          value={form.port}
+          aria-invalid={wrong.port !== undefined}
+          onChange={(e) => set({ port: Number(e.target.value) })}
+          className="mono"
+        />
+        <Wrong text={wrong.port} />
+        <PortNote show={show} form={form} self={self} onTake={(port) => set({ port })} />
+      </label>
       <label>
         Tag
         <input
@@ -72,43 +108,6 @@ export function DeviceFields({ show, form, password, hasPassword, self, onForm, 
           onChange={(e) => set({ name: e.target.value })}
         />
         <Wrong text={wrong.name} />
-      </label>
-      <DriverField drivers={show.drivers} value={form.driver} onChoose={choose} />
-      {gateways.length > 0 && (
-        <label>
-          Reached
-          <select value={form.through} onChange={(e) => reach(e.target.value)}>
-            <option value="">at its own address</option>
-            {gateways.map((gateway) => (
-              <option key={gateway.id} value={gateway.id}>
-                through {gateway.data.tag}
-              </option>
-            ))}
-          </select>
-        </label>
-      )}
-      {form.through === '' && (
-        <AddressField
-          value={form.host}
-          onChange={(host) => set({ host })}
-          onClean={({ host, port }) => set({ host, ...(port === undefined ? {} : { port }) })}
-          onEnter={onEnter}
-        />
-      )}
-      <label>
-        {form.through === '' ? 'Port' : 'Port of the gateway'}
-        <input
-          type="number"
-          min={1}
-          max={65535}
-          required
-          value={form.port}
-          aria-invalid={wrong.port !== undefined}
-          onChange={(e) => set({ port: Number(e.target.value) })}
-          className="mono"
-        />
-        <Wrong text={wrong.port} />
-        <PortNote show={show} form={form} self={self} onTake={(port) => set({ port })} />
       </label>
       <label>
         Site

@@ -86,7 +86,7 @@ export function TriedDeviceForm({ show, form, password, self, onForm, onPassword
       />
       <div className="form-test">
         <Button disabled={!ready} onClick={() => begin.current('reports')}>
-          Test this connection
+          Test connection
         </Button>
         <span className="muted form-test-hint">
           {test ? says(test.says) : 'Enter in the address tests greeting and sign-in too; nothing is saved by it.'}

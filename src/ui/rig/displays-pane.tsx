@@ -7,6 +7,7 @@ import { inputNames } from '../../core/tally';
 import { useDesk } from '../desk';
 import { useReadings } from '../live';
 import { Button } from '../parts';
+import { Select } from '../kit';
 
 interface Props {
   readonly show: DeskView;
@@ -31,7 +32,7 @@ export function DisplaysPane({ show, device, driver }: Props) {
   const numbers = [...new Set([...displays.map(({ number }) => number), ...upTo(Math.max(4, last + 1) + more)])].sort(
     (a, b) => a - b,
   );
-  if (!switcher) return <p className="device-advice">There is no switcher in the rig whose inputs could be shown.</p>;
+  if (!switcher) return <p>There is no switcher in the rig whose inputs could be shown.</p>;
   const nameOf = (input: number) => String(names?.[memberKey(inputNames, input)]?.value ?? '');
   return (
     <section className="displays" aria-label={`Displays of ${device.data.tag}`}>
@@ -41,16 +42,16 @@ export function DisplaysPane({ show, device, driver }: Props) {
           Each is told the name and the tally of an input. Nothing comes back: look at the multiviewer itself.
         </p>
         {switchers.length > 1 && (
-          <label>
-            Switcher{' '}
-            <select value={switcher.record.id} onChange={(event) => setChosen(event.target.value)}>
-              {switchers.map(({ record }) => (
-                <option key={record.id} value={record.id}>
-                  {record.data.tag} {record.data.name}
-                </option>
-              ))}
-            </select>
-          </label>
+          <Select
+            label="Switcher"
+            labelAt="before"
+            value={switcher.record.id}
+            options={switchers.map(({ record }) => ({
+              value: record.id,
+              title: `${record.data.tag} ${record.data.name}`,
+            }))}
+            onChoose={setChosen}
+          />
         )}
         <Button onClick={() => void desk.edit(dealDisplaysEdit(device, switcher.record.id, switcher.inputs))}>
           All inputs of {switcher.record.data.tag} in order
@@ -63,29 +64,33 @@ export function DisplaysPane({ show, device, driver }: Props) {
           const owner = now && switchers.find(({ record }) => record.id === now.switcher);
           return (
             <li key={number}>
-              <label>
-                <span className="mono">{number}</span>
-                <select
-                  aria-label={`Display ${number} shows`}
-                  value={now ? `${now.switcher} ${now.input}` : ''}
-                  onChange={(event) => {
-                    const [device = '', input] = event.target.value.split(' ');
-                    show(device === '' ? undefined : { ...now, switcher: device, input: Number(input) });
-                  }}
-                >
-                  <option value="">nothing of the rig</option>
-                  {now && owner?.record.id !== switcher.record.id && (
-                    <option value={`${now.switcher} ${now.input}`}>
-                      {owner ? `${owner.record.data.tag} ${now.input}` : `input ${now.input} of a device that is gone`}
-                    </option>
-                  )}
-                  {switcher.inputs.map((input) => (
-                    <option key={input} value={`${switcher.record.id} ${input}`}>
-                      {switcher.record.data.tag} {input} {nameOf(input)}
-                    </option>
-                  ))}
-                </select>
-              </label>
+              <span className="mono">{number}</span>
+              <Select
+                label={`Display ${number} shows`}
+                labelAt="hidden"
+                value={now ? `${now.switcher} ${now.input}` : ''}
+                options={[
+                  { value: '', title: 'nothing of the rig' },
+                  ...(now && owner?.record.id !== switcher.record.id
+                    ? [
+                        {
+                          value: `${now.switcher} ${now.input}`,
+                          title: owner
+                            ? `${owner.record.data.tag} ${now.input}`
+                            : `input ${now.input} of a device that no longer exists`,
+                        },
+                      ]
+                    : []),
+                  ...switcher.inputs.map((input) => ({
+                    value: `${switcher.record.id} ${input}`,
+                    title: `${switcher.record.data.tag} ${input} ${nameOf(input)}`,
+                  })),
+                ]}
+                onChoose={(value) => {
+                  const [device = '', input] = value.split(' ');
+                  show(device === '' ? undefined : { ...now, switcher: device, input: Number(input) });
+                }}
+              />
               <input
                 aria-label={`Name on display ${number}`}
                 key={now?.name ?? ''}

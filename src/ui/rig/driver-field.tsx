@@ -18,6 +18,7 @@ export function DriverField({ drivers, value, onChoose }: Props) {
   return (
     <Picker
       label="Driver"
+      className="col-span-full"
       entries={entries}
       memory="drivers"
       value={value}

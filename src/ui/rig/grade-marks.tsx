@@ -3,17 +3,17 @@ import { gradeNames, gradeTitles, type Grades } from '../../core/session';
 const words = { yes: 'yes', no: 'no', unknown: 'not known' } as const;
 
 /** The grades of a connection, one mark each: filled when reached, a cross when not, hatched when not known. */
-export function GradeMarks({ grades, wordy }: { readonly grades: Grades; readonly wordy?: boolean }) {
+export function GradeMarks({ grades }: { readonly grades: Grades }) {
   return (
-    <ol className={`grades ${wordy ? 'grades-wordy' : ''}`} aria-label="Grades of the connection">
+    <ol className="grades" aria-label="Grades of the connection">
       {gradeNames.map((name) => (
         <li key={name} title={`${gradeTitles[name]}: ${words[grades[name]]}`}>
           <i className={`grade grade-${grades[name]}`} aria-hidden>
             {grades[name] === 'no' ? '✕' : ''}
           </i>
-          <span className={wordy ? '' : 'sr-only'}>
+          <span className="sr-only">
             {gradeTitles[name]}
-            {(!wordy || grades[name] !== 'yes') && `: ${words[grades[name]]}`}
+            {`: ${words[grades[name]]}`}
           </span>
         </li>
       ))}

@@ -14,6 +14,7 @@ import type { DriverAdditions, DriverDocument } from '../../core/driver';
 import { useDesk } from '../desk';
 import { Button } from '../parts';
 import { PayloadField } from '../fields';
+import { optionsFrom, Select } from '../kit';
 
 interface Props {
   readonly device: DeviceRecord;
@@ -99,24 +100,19 @@ function CommandForm({ driver, additions, onAdd }: FormProps) {
         />
       </label>
       <div className="form-pair">
-        <label>
-          Typed as
-          <select value={as} onChange={(e) => setAs(e.target.value === 'hex' ? 'hex' : 'text')}>
-            <option value="text">text with escapes</option>
-            <option value="hex">hex</option>
-          </select>
-        </label>
+        <Select
+          label="Typed as"
+          value={as}
+          options={optionsFrom({ text: 'text with escapes', hex: 'hex' })}
+          onChoose={setAs}
+        />
         {as === 'text' && (
-          <label>
-            Line ending
-            <select value={ending} onChange={(e) => setEnding(e.target.value)}>
-              {lineEndings.map((each) => (
-                <option key={each.title} value={each.escape}>
-                  {each.title}
-                </option>
-              ))}
-            </select>
-          </label>
+          <Select
+            label="Line ending"
+            value={ending}
+            options={lineEndings.map((each) => ({ value: each.escape, title: each.title }))}
+            onChoose={setEnding}
+          />
         )}
       </div>
       <PayloadField

@@ -5,6 +5,7 @@ import { controlsOf, pagesOf, type DeskView, type startOf } from '../../core/sho
 import { addControlEdit, addPageEdit, emptyCells } from '../../core/page';
 import { useDesk } from '../desk';
 import { Button, newId } from '../parts';
+import { Select } from '../kit';
 
 interface Props {
   readonly show: DeskView;
@@ -32,13 +33,13 @@ export function PutOnPage({ show, title, start }: Props) {
     <span className="put-on-page">
       <Button onClick={() => void add()}>{put === undefined ? 'Make it a button' : `On ${put} ✓`}</Button>
       {target && (
-        <select aria-label="On which page" value={target.id} onChange={(e) => setPage(e.target.value)}>
-          {pages.map(({ id, data }) => (
-            <option key={id} value={id}>
-              {data.name}
-            </option>
-          ))}
-        </select>
+        <Select
+          label="On which page"
+          labelAt="hidden"
+          value={target.id}
+          options={pages.map(({ id, data }) => ({ value: id, title: data.name }))}
+          onChoose={setPage}
+        />
       )}
     </span>
   );

@@ -3,21 +3,19 @@ import { contains, familyOf, subnetOf, subnetText } from '../../core/net';
 import type { DeviceStatus } from '../../core/live';
 import type { DeviceRecord } from '../../core/show';
 
-/** How the rig is put in order. */
+/** By what the rig is put in groups. */
 export const groupings = ['nothing', 'role', 'site', 'subnet'] as const;
-export const orders = ['tag', 'name', 'address', 'link'] as const;
 export type Grouping = (typeof groupings)[number];
-export type Order = (typeof orders)[number];
 
-interface RigRow {
+export interface RigRow {
   readonly device: DeviceRecord;
   readonly live: DeviceStatus | undefined;
 }
 
-const compare = (a: string, b: string) => a.localeCompare(b, 'en', { numeric: true });
+export const compareText = (a: string, b: string): number => a.localeCompare(b, 'en', { numeric: true });
 
 /** How urgent a link is: what needs a person comes first. */
-const urgency = ({ live }: RigRow): number => {
+export function urgencyOf(live: DeviceStatus | undefined): number {
   switch (live?.link.word) {
     case 'down':
     case 'locked out':
@@ -35,18 +33,12 @@ const urgency = ({ live }: RigRow): number => {
     default:
       return 4;
   }
-};
+}
 
-/** The rows in which every typed word is found, in order, in groups with their names. */
-export function arrangeRig(
-  rows: readonly RigRow[],
-  typed: string,
-  order: Order,
-  grouping: Grouping,
-  network?: Network,
-): readonly { readonly name: string; readonly rows: readonly RigRow[] }[] {
+/** The rows in which every typed word is found. */
+export function matchingRows(rows: readonly RigRow[], typed: string): readonly RigRow[] {
   const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = rows.filter(({ device: { data }, live }) => {
+  return rows.filter(({ device: { data }, live }) => {
     const text = [
       data.tag,
       data.name,
@@ -62,27 +54,11 @@ export function arrangeRig(
       .toLowerCase();
     return words.every((word) => text.includes(word));
   });
-  const sorted = [...found].sort((a, b) => {
-    const by =
-      order === 'name'
-        ? compare(a.device.data.name, b.device.data.name)
-        : order === 'address'
-          ? compare(a.device.data.host, b.device.data.host) || a.device.data.port - b.device.data.port
-          : order === 'link'
-            ? urgency(a) - urgency(b)
-            : 0;
-    return by || compare(a.device.data.tag, b.device.data.tag);
-  });
-  if (grouping === 'nothing') return sorted.length > 0 ? [{ name: '', rows: sorted }] : [];
-  const groups = new Map<string, RigRow[]>();
-  for (const row of sorted) {
-    const name = groupOf(row.device, grouping, network);
-    groups.set(name, [...(groups.get(name) ?? []), row]);
-  }
-  return [...groups].sort(([a], [b]) => compare(a, b)).map(([name, own]) => ({ name, rows: own }));
 }
 
-function groupOf({ data }: DeviceRecord, grouping: Exclude<Grouping, 'nothing'>, network: Network | undefined): string {
+/** The name of the group that a device belongs to. */
+export function groupOf({ data }: DeviceRecord, grouping: Grouping, network: Network | undefined): string {
+  if (grouping === 'nothing') return '';
   if (grouping === 'role') return data.role;
   if (grouping === 'site') return data.site || 'no site';
   if (data.through) return 'behind a gateway';

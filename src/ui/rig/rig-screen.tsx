@@ -1,21 +1,24 @@
 'use client';
 
-import Link from 'next/link';
+import { ChevronDown } from 'lucide-react';
+import { useRouter } from 'next/navigation';
 import { useCallback, useMemo, useState } from 'react';
 import { conflictsOf, sameDevice } from '../../core/check';
 import { resultOf } from '../../core/diagnosis';
 import { usesOfRig, type DeviceRecord } from '../../core/show';
 import { driverOfDevice, useDesk, useShow } from '../desk';
 import { markTested } from '../frame';
-import { useStatus } from '../live';
-import { Button, VeiledText } from '../parts';
+import { Menu, Select, SplitPanes } from '../kit';
+import { useLive, useStatus } from '../live';
+import { Button } from '../parts';
 import { AddDevice } from './add-device';
 import { ChosenBar } from './chosen-bar';
-import { DeviceRow, type RowView } from './device-row';
+import { DeviceDetails, type DeviceTab } from './device-details';
 import { FindPane } from './find-pane';
 import { FirstSteps } from './first-steps';
 import { usePulseStore } from './pulse-line';
-import { arrangeRig, groupings, orders, type Grouping, type Order } from './rig-order';
+import { groupings, matchingRows, type Grouping } from './rig-order';
+import { RigTable } from './rig-table';
 import { TablePane } from './table-pane';
 import { TestSummary } from './test-summary';
 import { useNetwork } from './use-network';
@@ -28,14 +31,14 @@ export function RigScreen({ device: asked }: { readonly device?: string }) {
   const { show, failed } = useShow();
   const status = useStatus();
   const { saving } = useDesk();
+  const router = useRouter();
   const pulses = usePulseStore();
   const { tests, running, failed: testFailed, run, stop } = useTests();
-  const [open, setOpen] = useState<{ readonly device: string; readonly view: RowView } | undefined>(
-    asked === undefined ? undefined : { device: asked, view: 'readings' },
-  );
+  const [open, setOpen] = useState(asked);
+  const [tab, setTab] = useState<DeviceTab>(asked === undefined ? 'test' : 'readings');
+  const live = useLive();
   const [tool, setTool] = useState<Tool>();
   const [typed, setTyped] = useState('');
-  const [order, setOrder] = useState<Order>('tag');
   const [grouping, setGrouping] = useState<Grouping>('nothing');
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const devices = useMemo(
@@ -55,12 +58,10 @@ export function RigScreen({ device: asked }: { readonly device?: string }) {
     return new Map([...found, ...same].flatMap(({ devices: ids, message }) => ids.map((id) => [id, message])));
   }, [show, devices, status]);
   const uses = useMemo(() => usesOfRig(show?.records ?? []), [show]);
-  const groups = arrangeRig(
+  const network = useNetwork();
+  const rows = matchingRows(
     devices.map((device) => ({ device, live: status?.devices[device.id] })),
     typed,
-    order,
-    grouping,
-    useNetwork(),
   );
   // A device of the same driver whose test passed: what fails elsewhere is set beside it.
   const wellBy = useMemo(() => {
@@ -82,30 +83,28 @@ export function RigScreen({ device: asked }: { readonly device?: string }) {
     const good = wellBy.get(data.driver);
     return good?.tag === data.tag ? undefined : good;
   };
-  const onOpen = useCallback(
-    (device: string, view: RowView) => setOpen(view === undefined ? undefined : { device, view }),
-    [],
-  );
+  const onOpen = useCallback((device: string) => setOpen((before) => (before === device ? undefined : device)), []);
+  const onShow = useCallback((device: string, which: DeviceTab) => {
+    setOpen(device);
+    setTab(which);
+  }, []);
+  const onShowTest = useCallback((device: string) => onShow(device, 'test'), [onShow]);
+  const onCallAgain = useCallback((device: string) => live.callAgain(device), [live]);
   const onChoose = useCallback(
-    (device: string) =>
-      setChosen((before) => {
-        const next = new Set(before);
-        if (!next.delete(device)) next.add(device);
-        return next;
-      }),
+    (ids: readonly string[], choose: boolean) =>
+      setChosen((before) => new Set(choose ? [...before, ...ids] : [...before].filter((id) => !ids.includes(id)))),
     [],
   );
   const onTest = useCallback(
     (device: DeviceRecord) => {
       void run({ devices: [device.data.tag] }, [device.id]);
-      setOpen({ device: device.id, view: 'test' });
+      onShow(device.id, 'test');
     },
-    [run],
+    [run, onShow],
   );
   const onFind = useCallback(() => {
     setTool('find');
-    window.scrollTo({ top: 0 });
-    document.getElementById('work')?.scrollTo({ top: 0 });
+    document.getElementById('rig-list')?.scrollTo({ top: 0 });
   }, []);
   const testAll = (which: readonly DeviceRecord[]) =>
     void run(
@@ -114,41 +113,42 @@ export function RigScreen({ device: asked }: { readonly device?: string }) {
     ).then((ended) => {
       if (ended && which.length === devices.length && status) markTested(status.show.name);
     });
-  const shown = groups.flatMap(({ rows }) => rows.map(({ device }) => device));
+  const shown = rows.map(({ device }) => device);
   const picked = devices.filter(({ id }) => chosen.has(id));
   const missing = devices.filter(({ data }) => data.host === '' && !data.through);
   const toggle = (which: Exclude<Tool, undefined>) => setTool(tool === which ? undefined : which);
-  return (
-    <section className="screen" aria-labelledby="rig-title">
+  const opened = devices.find(({ id }) => id === open);
+  const list = (
+    <div id="rig-list" className="h-full overflow-auto px-4 pt-3 pb-4">
       <div className="screen-head">
         <h1 id="rig-title">Rig</h1>
         <p className="muted" role="status">
           {show
-            ? `${devices.length === 1 ? '1 device' : `${devices.length} devices`} · ${saving ? 'storing …' : 'stored ✓'}`
+            ? `${devices.length === 1 ? '1 device' : `${devices.length} devices`} · ${saving ? 'saving …' : 'saved'}`
             : failed
               ? 'The show could not be read.'
               : 'Fetching the show …'}
         </p>
         <span className="head-end screen-acts">
-          {status?.standinPages && (
-            <a className="btn btn-ghost" href={status.standinPages} target="_blank" rel="noreferrer">
-              Stand-ins’ own pages
-            </a>
-          )}
-          <Link className="btn btn-ghost" href="/drivers">
-            Drivers
-          </Link>
-          <Link className="btn btn-ghost" href="/show">
-            Show and network
-          </Link>
-          <Button aria-expanded={tool === 'table'} onClick={() => toggle('table')}>
-            Table
-          </Button>
+          <Menu
+            acts={[
+              { title: 'Drivers', run: () => router.push('/drivers') },
+              { title: 'Show and network', run: () => router.push('/show') },
+              { title: 'Edit the rig as a table', run: () => toggle('table') },
+              ...(status?.standinPages
+                ? [{ title: 'Stand-ins’ own pages', run: () => void window.open(status.standinPages ?? undefined) }]
+                : []),
+            ]}
+          >
+            <Button kind="ghost">
+              More <ChevronDown aria-hidden className="size-4" />
+            </Button>
+          </Menu>
           <Button aria-expanded={tool === 'find'} onClick={() => toggle('find')}>
             Find devices
           </Button>
           <Button kind="strong" aria-expanded={tool === 'add'} onClick={() => toggle('add')}>
-            Add a device
+            Add device
           </Button>
         </span>
       </div>
@@ -158,9 +158,9 @@ export function RigScreen({ device: asked }: { readonly device?: string }) {
       {show && devices.length === 0 && <FirstSteps onFind={onFind} onAdd={() => setTool('add')} />}
       {show && missing.length > 0 && (
         <p className="to-do">
-          <b>Addresses still to be typed:</b>{' '}
+          <b>Addresses still missing:</b>{' '}
           {missing.map((device) => (
-            <Button key={device.id} onClick={() => onOpen(device.id, 'change')}>
+            <Button key={device.id} onClick={() => onShow(device.id, 'settings')}>
               {device.data.tag}
             </Button>
           ))}
@@ -177,30 +177,13 @@ export function RigScreen({ device: asked }: { readonly device?: string }) {
               onChange={(e) => setTyped(e.target.value)}
             />
           </label>
-          <label className="inline">
-            Sort by
-            <select value={order} onChange={(e) => setOrder(e.target.value as Order)}>
-              {orders.map((each) => (
-                <option key={each}>{each}</option>
-              ))}
-            </select>
-          </label>
-          <label className="inline">
-            Group by
-            <select value={grouping} onChange={(e) => setGrouping(e.target.value as Grouping)}>
-              {groupings.map((each) => (
-                <option key={each}>{each}</option>
-              ))}
-            </select>
-          </label>
-          <label className="inline">
-            <input
-              type="checkbox"
-              checked={shown.length > 0 && shown.every(({ id }) => chosen.has(id))}
-              onChange={(e) => setChosen(new Set(e.target.checked ? shown.map(({ id }) => id) : []))}
-            />
-            all of them
-          </label>
+          <Select
+            label="Group by"
+            labelAt="before"
+            value={grouping}
+            options={groupings.map((each) => ({ value: each, title: each }))}
+            onChoose={setGrouping}
+          />
           <span className="head-end">
             {running ? (
               <Button onClick={stop}>Stop testing</Button>
@@ -215,38 +198,55 @@ export function RigScreen({ device: asked }: { readonly device?: string }) {
       {show && picked.length > 0 && (
         <ChosenBar show={show} chosen={picked} onTest={() => testAll(picked)} onNone={() => setChosen(new Set())} />
       )}
-      <TestSummary devices={devices} tests={tests} onShow={(device) => onOpen(device, 'test')} />
+      <TestSummary devices={devices} tests={tests} onShow={onShowTest} />
       {testFailed && <p className="form-error">{testFailed}</p>}
-      {show && devices.length > 0 && groups.length === 0 && <p>No device has all of these words.</p>}
-      {show &&
-        groups.map(({ name, rows }) => (
-          <div key={name} className="rig-group">
-            {name !== '' && (
-              <h2 className="rig-group-name">
-                <VeiledText text={name} />
-              </h2>
-            )}
-            {rows.map(({ device, live }) => (
-              <DeviceRow
-                key={device.id}
-                show={show}
-                device={device}
-                live={live}
-                pulses={pulses}
-                test={tests.get(device.id)}
-                good={goodOne(device)}
-                conflict={conflicts.get(device.id)}
-                uses={uses.get(device.id)}
-                chosen={chosen.has(device.id)}
-                open={open?.device === device.id ? open.view : undefined}
-                onOpen={onOpen}
-                onChoose={onChoose}
-                onTest={onTest}
-                onFind={onFind}
-              />
-            ))}
-          </div>
-        ))}
+      {show && devices.length > 0 && rows.length === 0 && <p>No device matches “{typed}”.</p>}
+      {show && rows.length > 0 && (
+        <RigTable
+          rows={rows}
+          driverOf={(device) => driverOfDevice(show, device.id)?.title ?? `${device.data.driver} (not installed)`}
+          uses={uses}
+          grouping={grouping}
+          network={network}
+          pulses={pulses}
+          tests={tests}
+          conflicts={conflicts}
+          chosen={chosen}
+          open={opened?.id}
+          onOpen={onOpen}
+          onChoose={onChoose}
+          onCallAgain={onCallAgain}
+          onShowTest={onShowTest}
+        />
+      )}
+    </div>
+  );
+  return (
+    <section className="flex h-full min-h-0" aria-labelledby="rig-title">
+      <SplitPanes
+        name="rig"
+        main={list}
+        side={
+          show &&
+          opened && (
+            <DeviceDetails
+              key={opened.id}
+              show={show}
+              device={opened}
+              live={status?.devices[opened.id]}
+              pulses={pulses}
+              test={tests.get(opened.id)}
+              good={goodOne(opened)}
+              uses={uses.get(opened.id)}
+              tab={tab}
+              onTab={setTab}
+              onTest={onTest}
+              onFind={onFind}
+              onClose={() => setOpen(undefined)}
+            />
+          )
+        }
+      />
     </section>
   );
 }

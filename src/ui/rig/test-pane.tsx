@@ -90,9 +90,9 @@ function Trouble({ verdict, onMend }: { readonly verdict: Verdict; readonly onMe
 function mendTitle(mend: Mend): string {
   switch (mend.do) {
     case 'port':
-      return `Take port ${mend.port}`;
+      return `Use port ${mend.port}`;
     case 'driver':
-      return `Take the driver “${mend.title}”`;
+      return `Use the driver “${mend.title}”`;
     case 'option':
       return `Set ${mend.title} to ${mend.value}`;
     case 'enable':

@@ -7,6 +7,7 @@ import { inputNames, outputsOf } from '../../core/tally';
 import { useDesk } from '../desk';
 import { useReadings } from '../live';
 import { newId } from '../parts';
+import { Select } from '../kit';
 
 export const hasInputs = (driver: DriverDocument | undefined): boolean =>
   driver?.readings[inputNames]?.index !== undefined;
@@ -43,16 +44,16 @@ export function TiesPane({ show, device, driver }: Props) {
   return (
     <section className="ties" aria-label={`Sources of ${device.data.tag}`}>
       <div>
-        <h3 className="device-sub">Devices</h3>
+        <h3 className="device-sub">Drag a device onto an input</h3>
         <ul className="ties-sources">
           {sources.map(({ id, data }) => (
             <li
               key={id}
               draggable
               onDragStart={(event) => event.dataTransfer.setData('text/plain', id)}
-              title="Drag onto an input"
+              title={data.name}
             >
-              <span className="tag">{data.tag}</span> {data.name}
+              <span className="tag">{data.tag}</span>
             </li>
           ))}
         </ul>
@@ -78,17 +79,18 @@ export function TiesPane({ show, device, driver }: Props) {
                   tie(input, event.dataTransfer.getData('text/plain'));
                 }}
               >
-                <label>
-                  <span className="mono">{input}</span> <b>{String(name ?? '')}</b>
-                  <select value={now?.source ?? ''} onChange={(e) => tie(input, e.target.value)}>
-                    <option value="">fed by nothing of the rig</option>
-                    {sources.map(({ id, data }) => (
-                      <option key={id} value={id}>
-                        {data.tag} {data.name}
-                      </option>
-                    ))}
-                  </select>
-                </label>
+                <span className="mono">{input}</span>
+                <b className="min-w-0 truncate">{String(name ?? '')}</b>
+                <Select
+                  label={`Input ${input} ${String(name ?? '')}`.trim()}
+                  labelAt="hidden"
+                  value={now?.source ?? ''}
+                  options={[
+                    { value: '', title: 'fed by nothing of the rig' },
+                    ...sources.map(({ id, data }) => ({ value: id, title: `${data.tag} ${data.name}` })),
+                  ]}
+                  onChoose={(source) => tie(input, source)}
+                />
                 {now && <OutputField now={now} outputs={outputsAt(now.source)} onOutput={tie} />}
               </li>
             );
@@ -111,18 +113,18 @@ function OutputField({ now: { source, input, output }, outputs, onOutput }: Outp
   if (outputs.length === 0 && output === undefined) return null;
   const isGone = output !== undefined && !outputs.some(({ key }) => key === output);
   return (
-    <label className="ties-output">
-      <span className="muted">over its</span>
-      <select value={output ?? ''} onChange={(e) => onOutput(input, source, e.target.value || undefined)}>
-        <option value="">program</option>
-        {outputs.map(({ key, title }) => (
-          <option key={key} value={key}>
-            {title}
-          </option>
-        ))}
-        {isGone && <option value={output}>{output}: it has no such output</option>}
-      </select>
-    </label>
+    <Select
+      className="ties-output"
+      label="over its"
+      labelAt="before"
+      value={output ?? ''}
+      options={[
+        { value: '', title: 'program' },
+        ...outputs.map(({ key, title }) => ({ value: key, title })),
+        ...(isGone ? [{ value: output, title: `${output}: it has no such output` }] : []),
+      ]}
+      onChoose={(key) => onOutput(input, source, key || undefined)}
+    />
   );
 }
 
@@ -145,15 +147,4 @@ function OnAirField({ show, device }: Pick<Props, 'show' | 'device'>) {
       What its program shows is on air
     </label>
   );
-}
-
-/** What a device feeds, in a line; `undefined` when it feeds nothing. */
-export function feedsText({ records }: DeskView, device: string): string | undefined {
-  const found = records.flatMap((record) => {
-    if (record.kind !== 'tie' || record.data.source !== device) return [];
-    const switcher = records.find((each) => each.id === record.data.switcher);
-    const over = record.data.output === undefined ? '' : ` over ${record.data.output}`;
-    return switcher?.kind === 'device' ? [`${switcher.data.tag} input ${record.data.input}${over}`] : [];
-  });
-  return found.length > 0 ? found.join(', ') : undefined;
 }

@@ -4,12 +4,12 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { compileDriver, encodeCommand, type DriverDocument } from '../../core/driver';
 import type { WireRow } from '../../core/live';
 import type { Scalar } from '../../core/result';
-import { startOf, type DeskView, type DeviceRecord } from '../../core/show';
+import { showLookup, startOf, type DeskView, type DeviceRecord } from '../../core/show';
 import { makeExchange, toHex } from '../../core/wire';
 import { useLive, useMarks, useReadings, useWire, type PressMark } from '../live';
 import { useHand } from '../page';
 import { Button, bytesText, clockText, durationText, outcomeShapes, VeiledText } from '../parts';
-import { ParamField } from '../fields';
+import { CommandPicker, ParamField, RigFactsContext, type RigFacts } from '../fields';
 import { PutOnPage } from './put-on-page';
 
 interface Props {
@@ -44,6 +44,14 @@ export function TryPane({ show, device, driver }: Props) {
     latest.current = readings;
   });
   const definition = driver.commands[command];
+  const facts = useMemo((): RigFacts => {
+    const own = readings ?? {};
+    return {
+      ...showLookup([device], () => driver),
+      readings: new Map([[device.id, own]]),
+      readingNow: ({ key }) => own[key],
+    };
+  }, [device, driver, readings]);
   const preview = usePreview(driver, command, params);
   // The newest try shows the mark of its press; older ones keep how they ended.
   const shown = history.map((each, n) => (n === 0 ? { ...each, mark: mark ?? each.mark } : each));
@@ -58,22 +66,17 @@ export function TryPane({ show, device, driver }: Props) {
   return (
     <div className="try">
       <form className="form try-form" onSubmit={(event) => event.preventDefault()} aria-label="Try a command">
-        <label>
-          Command
-          <select
-            value={command}
-            onChange={(e) => {
-              setCommand(e.target.value);
-              setParams(startParams(driver, e.target.value));
+        <RigFactsContext value={facts}>
+          <CommandPicker
+            label="Command"
+            chosen={{ device: device.id, command, values: params }}
+            none="Choose a command"
+            onPick={(_, key, values) => {
+              setCommand(key);
+              setParams({ ...startParams(driver, key), ...values });
             }}
-          >
-            {ids.map((id) => (
-              <option key={id} value={id}>
-                {driver.commands[id]?.title}
-              </option>
-            ))}
-          </select>
-        </label>
+          />
+        </RigFactsContext>
         {definition.help && <p className="muted form-help">{definition.help}</p>}
         {Object.entries(definition.params).map(([name, param]) => {
           const family = param.listFrom === undefined ? undefined : driver.readings[param.listFrom];

@@ -7,6 +7,7 @@ import { isLinkLocal } from '../../core/net';
 import { useDesk, type ListenView } from '../desk';
 import { useNetwork } from '../rig';
 import { Button, QrCode } from '../parts';
+import { Select } from '../kit';
 import { CertificatePart } from './certificate-part';
 
 /** The addresses of this computer, which of them others can reach, and on which the program listens. */
@@ -73,27 +74,22 @@ function ListenForm({ network, listen }: { readonly network: Network; readonly l
   if (fixed) return <p className="muted">HOST in the environment decides where the program listens.</p>;
   return (
     <form className="form" onSubmit={(event) => void submit(event)}>
-      <label>
-        Listen, from the next start on, on
-        <select
-          value={host}
-          onChange={(e) => {
-            setHost(e.target.value);
-            setAsked(false);
-          }}
-        >
-          <option value="127.0.0.1">this computer only</option>
-          <option value="0.0.0.0">every address of this computer</option>
-          {known.map(({ name, address }) => (
-            <option key={address} value={address}>
-              {name}: {address}
-            </option>
-          ))}
-          {!['127.0.0.1', '0.0.0.0', ...known.map(({ address }) => address)].includes(host) && (
-            <option value={host}>{host}, which this computer does not have now</option>
-          )}
-        </select>
-      </label>
+      <Select
+        label="Listen, from the next start, on"
+        value={host}
+        options={[
+          { value: '127.0.0.1', title: 'this computer only' },
+          { value: '0.0.0.0', title: 'every address of this computer' },
+          ...known.map(({ name, address }) => ({ value: address, title: `${name}: ${address}` })),
+          ...(['127.0.0.1', '0.0.0.0', ...known.map(({ address }) => address)].includes(host)
+            ? []
+            : [{ value: host, title: `${host}, which this computer does not have now` }]),
+        ]}
+        onChoose={(to) => {
+          setHost(to);
+          setAsked(false);
+        }}
+      />
       {host !== '127.0.0.1' && (
         <label>
           {hasKey

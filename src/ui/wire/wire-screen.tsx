@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { isQuiet, type WireRow } from '../../core/live';
 import { useStatus, useWire } from '../live';
 import { Button, bytesText, clockText, VeiledText, VirtualRows } from '../parts';
+import { optionsFrom, Select } from '../kit';
 
 const arrows = { out: '→', in: '←', note: '·' } as const;
 
@@ -49,22 +50,25 @@ export function WireScreen() {
           Filter
           <input value={filter} onChange={(e) => setFilter(e.target.value)} placeholder="tag, text or note" />
         </label>
-        <label className="inline">
-          Show
-          <select value={direction} onChange={(e) => setDirection(e.target.value as typeof direction)}>
-            <option value="all">both ways and notes</option>
-            <option value="out">sent only</option>
-            <option value="in">received only</option>
-            <option value="note">notes only</option>
-          </select>
-        </label>
-        <label className="inline">
-          as
-          <select value={form} onChange={(e) => setForm(e.target.value as typeof form)}>
-            <option value="text">text</option>
-            <option value="hex">hex</option>
-          </select>
-        </label>
+        <Select
+          label="Show"
+          labelAt="before"
+          value={direction}
+          options={optionsFrom({
+            all: 'both ways and notes',
+            out: 'sent only',
+            in: 'received only',
+            note: 'notes only',
+          })}
+          onChoose={setDirection}
+        />
+        <Select
+          label="as"
+          labelAt="before"
+          value={form}
+          options={optionsFrom({ text: 'text', hex: 'hex' })}
+          onChoose={setForm}
+        />
         <label className="inline">
           <input type="checkbox" checked={quietHidden} onChange={(e) => setQuietHidden(e.target.checked)} />
           hide polling

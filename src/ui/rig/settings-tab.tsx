@@ -23,7 +23,7 @@ interface Props {
 }
 
 /** Everything about a device that can be changed. One whose address does not change keeps its connection. */
-export function DevicePane({ show, device, onDone, onFind }: Props) {
+export function SettingsTab({ show, device, onDone, onFind }: Props) {
   const desk = useDesk();
   const [form, setForm, forget] = useDraft(`device ${device.id}`, String(device.version), () => deviceFormOf(device));
   const [password, setPassword] = useState<string>();

@@ -1,0 +1,42 @@
+'use client';
+
+import type { ReactNode } from 'react';
+import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
+
+interface Props {
+  /** The browser remembers how the room was shared under this name. */
+  readonly name: string;
+  readonly main: ReactNode;
+  /** What is opened beside it; on a narrow screen it takes the whole room. */
+  readonly side: ReactNode;
+}
+
+const nowhere = { getItem: () => null, setItem: () => undefined };
+
+/** The work, and beside it the details of one thing, with an edge that is dragged or moved by arrow keys. */
+export function SplitPanes({ name, main, side }: Props) {
+  const isOpen = side !== undefined && side !== null && side !== false;
+  const layout = useDefaultLayout({
+    id: `sorrelfinch-panes-${name}`,
+    panelIds: isOpen ? ['main', 'side'] : ['main'],
+    storage: typeof localStorage === 'undefined' ? nowhere : localStorage,
+  });
+  return (
+    <Group orientation="horizontal" className="min-h-0 flex-1" {...layout}>
+      <Panel id="main" minSize={isOpen ? 360 : 0} className={isOpen ? 'max-[900px]:hidden' : ''}>
+        {main}
+      </Panel>
+      {isOpen && (
+        <>
+          <Separator
+            aria-label="Width of the details"
+            className="bg-rule hover:bg-accent data-[separator=active]:bg-accent w-px max-[900px]:hidden"
+          />
+          <Panel id="side" defaultSize="36%" minSize={340} groupResizeBehavior="preserve-pixel-size">
+            {side}
+          </Panel>
+        </>
+      )}
+    </Group>
+  );
+}

@@ -1,0 +1,153 @@
+'use client';
+
+import { Ellipsis, X } from 'lucide-react';
+import type { Mend } from '../../core/diagnosis';
+import type { DeviceStatus } from '../../core/live';
+import { duplicateDeviceEdit, type DeskView, type DeviceRecord, type DeviceUses } from '../../core/show';
+import { driverOfDevice, useDesk } from '../desk';
+import { Menu, Tabs } from '../kit';
+import { useLive } from '../live';
+import { Button, linkAdvice, LinkWord, newId, VeiledText } from '../parts';
+import { DisplaysPane } from './displays-pane';
+import { GradeMarks } from './grade-marks';
+import { OwnCommands } from './own-commands';
+import { LastWord, type PulseStore } from './pulse-line';
+import { ReadingsPane } from './readings-pane';
+import { SettingsTab } from './settings-tab';
+import { TestPane } from './test-pane';
+import { hasInputs, TiesPane } from './ties-pane';
+import { TryPane } from './try-pane';
+import type { DeviceTest } from './use-test';
+import { UsedByTab } from './used-by-tab';
+import { WireTab } from './wire-tab';
+
+export type DeviceTab =
+  'test' | 'try' | 'readings' | 'settings' | 'commands' | 'sources' | 'displays' | 'wire' | 'uses';
+
+interface Props {
+  readonly show: DeskView;
+  readonly device: DeviceRecord;
+  readonly live: DeviceStatus | undefined;
+  readonly pulses: PulseStore;
+  readonly test: DeviceTest | undefined;
+  /** A device of the same driver whose test passed. */
+  readonly good: { readonly tag: string; readonly test: DeviceTest } | undefined;
+  readonly uses: DeviceUses | undefined;
+  readonly tab: DeviceTab;
+  readonly onTab: (tab: DeviceTab) => void;
+  readonly onTest: (device: DeviceRecord) => void;
+  readonly onFind: () => void;
+  readonly onClose: () => void;
+}
+
+/** Everything about one device, beside the list. */
+export function DeviceDetails(props: Props) {
+  const { show, device, live, pulses, test, good, uses, tab, onTab, onTest, onFind, onClose } = props;
+  const desk = useDesk();
+  const client = useLive();
+  const { data, id } = device;
+  const driver = driverOfDevice(show, id);
+  const advice = live && (linkAdvice(live.link) ?? live.remark);
+  const waits = live?.link.word === 'locked out' || live?.link.word === 'down';
+  const update = (title: string, change: Partial<DeviceRecord['data']>) =>
+    void desk.edit({
+      title,
+      changes: [{ op: 'update', from: device, to: { ...device, data: { ...data, ...change } } }],
+    });
+  const mend = (each: Mend) => {
+    if (each.do === 'port') update(`${data.tag}: port ${each.port}`, { port: each.port });
+    else if (each.do === 'driver') update(`${data.tag}: another driver`, { driver: each.driver, options: {} });
+    else if (each.do === 'option')
+      update(`${data.tag}: ${each.title}`, { options: { ...data.options, [each.name]: each.value } });
+    else if (each.do === 'enable') update(`Switch ${data.tag} on`, { enabled: true });
+    else onFind();
+  };
+  const tabs: readonly { readonly id: DeviceTab; readonly title: string }[] = [
+    { id: 'test', title: 'Test' },
+    ...(driver ? [{ id: 'try' as const, title: 'Try' }] : []),
+    { id: 'readings', title: 'Readings' },
+    { id: 'settings', title: 'Settings' },
+    ...(driver ? [{ id: 'commands' as const, title: 'Commands' }] : []),
+    ...(hasInputs(driver) ? [{ id: 'sources' as const, title: 'Sources' }] : []),
+    ...(driver?.displays ? [{ id: 'displays' as const, title: 'Displays' }] : []),
+    { id: 'wire', title: 'Wire' },
+    { id: 'uses', title: 'Used by' },
+  ];
+  const shown = tabs.some((each) => each.id === tab) ? tab : 'test';
+  return (
+    <article className="flex h-full min-h-0 flex-col" aria-labelledby={`${id}-name`}>
+      <header className="grid gap-1 px-4 pt-3 pb-2">
+        <div className="flex items-center gap-3">
+          <span className="tag">{data.tag}</span>
+          <h2 id={`${id}-name`} className="min-w-0 truncate">
+            {data.name}
+          </h2>
+          <span className="ml-auto flex shrink-0">
+            <Menu
+              acts={[
+                {
+                  title: data.enabled ? 'Switch off' : 'Switch on',
+                  run: () => update(`Switch ${data.tag} ${data.enabled ? 'off' : 'on'}`, { enabled: !data.enabled }),
+                },
+                {
+                  title: 'Duplicate',
+                  run: () => void desk.edit(duplicateDeviceEdit(device, show.records, newId('dev'))),
+                },
+              ]}
+            >
+              <Button kind="ghost" aria-label={`More for ${data.tag}`}>
+                <Ellipsis aria-hidden className="size-4" />
+              </Button>
+            </Menu>
+            <Button kind="ghost" aria-label="Close details" onClick={onClose}>
+              <X aria-hidden className="size-4" />
+            </Button>
+          </span>
+        </div>
+        <div className="device-link flex flex-wrap items-center gap-x-3 gap-y-1 text-[14px]">
+          {live && <GradeMarks grades={live.grades} />}
+          {live ? <LinkWord link={live.link} /> : <span className="text-ink-soft">not in service</span>}{' '}
+          <span className="text-ink-soft">
+            <LastWord store={pulses} device={id} since={live?.since} />
+            {live?.link.word === 'up' && live.firmware && ` · firmware ${live.firmware}`}
+          </span>
+          {waits && <Button onClick={() => client.callAgain(id)}>Call again now</Button>}
+        </div>
+        <p className="text-ink-soft text-[14px]">
+          {[data.role, driver?.title ?? `${data.driver} (not installed)`, data.site].filter(Boolean).join(' · ')}
+        </p>
+        {advice !== undefined && (
+          <p className="text-[14px]">
+            <VeiledText text={advice} />
+          </p>
+        )}
+      </header>
+      <Tabs label={`Details of ${data.tag}`} tabs={tabs} value={shown} onChange={onTab}>
+        {shown === 'test' && (
+          <>
+            <Button kind={test ? 'plain' : 'strong'} onClick={() => onTest(device)}>
+              {test ? 'Test again' : 'Test connection'}
+            </Button>
+            {!test && (
+              <p className="text-ink-soft mt-3 text-[14px]">
+                The test goes from the address to the reports, stage by stage, and says what to do where it stops.
+                Nothing is changed at the device.
+              </p>
+            )}
+            {test && <TestPane test={test} good={good} onMend={mend} />}
+          </>
+        )}
+        {shown === 'try' && driver && <TryPane key={data.driver} show={show} device={device} driver={driver} />}
+        {shown === 'readings' && <ReadingsPane device={id} driver={driver} />}
+        {shown === 'settings' && (
+          <SettingsTab key={device.version} show={show} device={device} onDone={() => onTab('test')} onFind={onFind} />
+        )}
+        {shown === 'commands' && driver && <OwnCommands device={device} driver={driver} />}
+        {shown === 'sources' && driver && <TiesPane show={show} device={device} driver={driver} />}
+        {shown === 'displays' && driver && <DisplaysPane show={show} device={device} driver={driver} />}
+        {shown === 'wire' && <WireTab device={id} />}
+        {shown === 'uses' && <UsedByTab show={show} device={device} uses={uses} />}
+      </Tabs>
+    </article>
+  );
+}

@@ -1,0 +1,47 @@
+'use client';
+
+import { isQuiet } from '../../core/live';
+import { useWire } from '../live';
+import { bytesText, clockText, VeiledText } from '../parts';
+
+const arrows = { out: '→', in: '←', note: '·' } as const;
+const ways = { out: 'sent', in: 'received', note: 'note' } as const;
+const mostRows = 80;
+
+/** What went over the wire to and from one device, the newest first. Polling that answers as ever is left out. */
+export function WireTab({ device }: { readonly device: string }) {
+  const rows = (useWire()?.rows ?? [])
+    .filter((row) => row.device === device && !isQuiet(row))
+    .slice(-mostRows)
+    .reverse();
+  if (rows.length === 0)
+    return <p className="text-ink-soft">Nothing but polling has gone over the wire since this window opened.</p>;
+  return (
+    <table className="w-full table-fixed text-[13px]" aria-label="Bytes to and from this device">
+      <colgroup>
+        <col className="w-24" />
+        <col className="w-5" />
+        <col />
+      </colgroup>
+      <tbody>
+        {rows.map((row) => (
+          <tr key={row.n} className="border-rule border-b align-top">
+            <td className="text-ink-soft py-1 whitespace-nowrap">{clockText(row.at)}</td>
+            <td className="py-1">
+              <span aria-hidden>{arrows[row.dir]}</span>
+              <span className="sr-only">{ways[row.dir]}</span>
+            </td>
+            <td className="mono py-1 break-all">
+              <VeiledText text={row.dir === 'note' ? (row.note ?? '') : bytesText(row.hex)} />
+              {row.dir !== 'note' && row.note !== undefined && (
+                <span className="text-ink-soft block">
+                  <VeiledText text={row.note} />
+                </span>
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
