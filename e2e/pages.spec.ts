@@ -35,3 +35,33 @@ test('a page is made, duplicated with its controls, moved and taken away, and un
   await page.keyboard.press('Control+z');
   await expect(tabs).toHaveText(withCopy(2));
 });
+
+test('pages are put in order by dragging and by keys, and panels follow', async ({ page, program, newScreen }) => {
+  const panel = await newScreen();
+  await panel.goto(`${program.url}/panel/page-race`);
+  await page.goto(`${program.url}/pages/page-race?edit=1`);
+  const list = page.getByRole('navigation', { name: 'Pages' });
+  await expect(list.getByRole('link')).toHaveText(names);
+  const [from, to] = [
+    await list.getByRole('button', { name: 'Move Sound' }).boundingBox(),
+    await list.getByRole('link', { name: 'Cameras' }).boundingBox(),
+  ];
+  if (!from || !to) throw new Error('Nothing to drag.');
+  await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(to.x + to.width / 2, to.y + to.height / 2 - 4, { steps: 8 });
+  await page.mouse.up();
+  const dragged = ['Race', 'Sound', ...names.filter((name) => name !== 'Race' && name !== 'Sound')];
+  await expect(list.getByRole('link')).toHaveText(dragged);
+  await expect(panel.getByRole('navigation', { name: 'Pages' }).getByRole('button').nth(1)).toHaveText('Sound');
+  // By keys: taken up, moved down by one, put down.
+  await list.getByRole('button', { name: 'Move Race' }).focus();
+  await page.keyboard.press('Space');
+  await expect(page.getByText('Race: place 1 of 8.')).toBeAttached();
+  await page.keyboard.press('ArrowDown');
+  await expect(page.getByText('Race: place 2 of 8.')).toBeAttached();
+  await page.keyboard.press('Space');
+  await expect(list.getByRole('link').first()).toHaveText('Sound');
+  await page.keyboard.press('Control+z');
+  await expect(list.getByRole('link')).toHaveText(dragged);
+});

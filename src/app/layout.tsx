@@ -14,9 +14,9 @@ export default function RootLayout({ children }: { readonly children: ReactNode 
       <body>
         <ThemeProvider
           attribute="data-theme"
-          defaultTheme="dark"
+          defaultTheme="system"
           themes={['dark', 'light']}
-          enableSystem={false}
+          enableSystem
           disableTransitionOnChange
         >
           {children}

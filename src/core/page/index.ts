@@ -23,7 +23,7 @@ export {
   changeControlsEdit,
   changePageEdit,
   duplicatePageEdit,
-  movePageEdit,
+  placePageEdit,
   removeControlsEdit,
   removePageEdit,
 } from './page-edits';

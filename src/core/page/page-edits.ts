@@ -82,25 +82,34 @@ export const removePageEdit = (records: readonly ShowRecord[], page: PageRecord)
   changes: [...controlsOf(records, page.id), page].map((record) => ({ op: 'remove', record })),
 });
 
-/** Changes places with the page before or after; `undefined` where there is none. */
-export function movePageEdit(
-  records: readonly ShowRecord[],
-  page: PageRecord,
-  to: 'before' | 'after',
-): Edit | undefined {
-  const pages = pagesOf(records);
-  const other = pages[pages.findIndex(({ id }) => id === page.id) + (to === 'after' ? 1 : -1)];
-  if (!other) return undefined;
-  const at = (record: PageRecord, order: number): RecordChange => ({
-    op: 'update',
-    from: record,
-    to: { ...record, data: { ...record.data, order } },
-  });
-  // Of two that have the same order one has to give way.
-  const same = page.data.order === other.data.order ? (to === 'after' ? 0.5 : -0.5) : 0;
+/** Puts a page at a place in the order of all pages, counted from 0; a place beyond the end is the end. Pages keep their numbers as far as that goes. */
+export function placePageEdit(records: readonly ShowRecord[], page: PageRecord, place: number): Edit {
+  const others = pagesOf(records).filter(({ id }) => id !== page.id);
+  const at = Math.max(0, Math.min(place, others.length));
+  const before = others[at - 1]?.data.order;
+  const after = others[at]?.data.order;
+  const order =
+    before === undefined
+      ? (after ?? 1) - 1
+      : after === undefined
+        ? before + 1
+        : before < after
+          ? (before + after) / 2
+          : undefined;
+  const numbered =
+    order !== undefined && order !== before && order !== after
+      ? [{ record: page, order }]
+      : // There is no number between two alike: all are counted anew.
+        others.toSpliced(at, 0, page).map((record, n) => ({ record, order: n + 1 }));
   return {
-    title: `Move page ${page.data.name}`,
-    changes: [at(page, other.data.order + same), at(other, page.data.order)],
+    title: `Order of ${page.data.name}`,
+    changes: numbered
+      .filter((each) => each.record.data.order !== each.order)
+      .map(({ record, order: to }) => ({
+        op: 'update',
+        from: record,
+        to: { ...record, data: { ...record.data, order: to } },
+      })),
   };
 }
 

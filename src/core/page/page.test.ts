@@ -24,6 +24,7 @@ import {
   type ControlRecord,
   type DeviceRecord,
   type PageRecord,
+  pagesOf,
   type ShowRecord,
 } from '../show';
 import {
@@ -52,12 +53,12 @@ import {
   mentionOf,
   missingValues,
   moveBy,
-  movePageEdit,
   nextCells,
   offersOf,
   overlaps,
   pasteEdit,
   placeFor,
+  placePageEdit,
   planSeries,
   putZoneEdit,
   readClip,
@@ -574,21 +575,46 @@ describe('whole pages', () => {
     expect(new Set(zones).size).toBe(zones.length);
   });
 
-  it('change places with their neighbours, and not beyond the ends', () => {
-    const edit = movePageEdit(records, pageOf('Cameras'), 'before');
-    const after = edit && applied(doc, edit);
-    expect(after && names(after.doc).slice(0, 2)).toEqual(['Cameras', 'Race']);
-    expect(movePageEdit(records, pageOf('Race'), 'before')).toBeUndefined();
-    const tied = [page('a', 'A'), page('b', 'B')];
-    const second = tied[1] as PageRecord;
-    const untied = movePageEdit(tied, second, 'before');
-    const moved = untied && applied(new Map(tied.map((each) => [each.id, each])), untied);
-    expect(moved && names(moved.doc)).toEqual(['B', 'A']);
+  it('are put at a place in their order', () => {
+    const moved = (all: readonly ShowRecord[], name: string, place: number) => {
+      const found = all.find((each) => each.kind === 'page' && each.data.name === name) as PageRecord;
+      return names(
+        applied(new Map(all.map((each) => [each.id, each])), placePageEdit(all, found, place))?.doc ?? new Map(),
+      );
+    };
+    expect(moved(records, 'Cameras', 0).slice(0, 2)).toEqual(['Cameras', 'Race']);
+    expect(moved(records, 'Race', 1).slice(0, 2)).toEqual(['Cameras', 'Race']);
+    expect(moved(records, 'Race', 99).at(-1)).toBe('Race');
+    // Only the one that moves changes its number, as long as there is one between its neighbours.
+    expect(placePageEdit(records, pageOf('Cameras'), 0).changes).toHaveLength(1);
+    expect(placePageEdit(records, pageOf('Race'), 0).changes).toEqual([]);
+    const tied = [page('a', 'A'), page('b', 'B'), page('c', 'C')];
+    expect(moved(tied, 'C', 1)).toEqual(['A', 'C', 'B']);
+    expect(moved(tied, 'B', 0)).toEqual(['B', 'A', 'C']);
+  });
+
+  it('stands where it was put, whatever numbers the pages had', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.integer({ min: 0, max: 3 }), { minLength: 1, maxLength: 6 }),
+        fc.nat(),
+        fc.nat(),
+        (orders, which, to) => {
+          const all = orders.map((order, n) => pageRecord(`p${n}`, `P${n}`, { order }));
+          const now = pagesOf(all);
+          const one = now[which % now.length] as PageRecord;
+          const at = to % now.length;
+          const after = applied(new Map(all.map((each) => [each.id, each])), placePageEdit(all, one, at))?.doc;
+          const wanted = now.filter(({ id }) => id !== one.id).toSpliced(at, 0, one);
+          expect(pagesOf([...(after?.values() ?? [])]).map(({ id }) => id)).toEqual(wanted.map(({ id }) => id));
+        },
+      ),
+    );
   });
 
   it.each([
     ['duplicated', () => duplicatePageEdit(records, pageOf('Race'), counter()).edit],
-    ['moved', () => movePageEdit(records, pageOf('Cameras'), 'after')],
+    ['moved', () => placePageEdit(records, pageOf('Cameras'), 2)],
     ['removed', () => removePageEdit(records, pageOf('Titles'))],
   ])('are as before when what was %s is taken back', (_, make) => {
     const edit = make();

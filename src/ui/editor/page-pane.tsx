@@ -7,7 +7,7 @@ import {
   changePageEdit,
   duplicatePageEdit,
   legendOf,
-  movePageEdit,
+  placePageEdit,
   outsideOf,
   removePageEdit,
   resizePageEdit,
@@ -39,8 +39,9 @@ export function PagePane() {
   const [asked, setAsked] = useState<PageSize>();
   const [removing, setRemoving] = useState(false);
   const router = useRouter();
-  const earlier = movePageEdit(show.records, page, 'before');
-  const later = movePageEdit(show.records, page, 'after');
+  const pages = pagesOf(show.records);
+  const place = pages.findIndex(({ id }) => id === page.id);
+  const moveTo = (to: number) => void verbs.edit(placePageEdit(show.records, page, to));
   const legend = legendOf(page.data, controls, tagOf);
   const outside = asked ? outsideOf(controls, asked).length : 0;
 
@@ -154,10 +155,10 @@ export function PagePane() {
         </Link>
       </div>
       <div className="form-acts">
-        <Button disabled={!earlier} onClick={() => earlier && void verbs.edit(earlier)}>
+        <Button disabled={place === 0} onClick={() => moveTo(place - 1)}>
           Earlier
         </Button>
-        <Button disabled={!later} onClick={() => later && void verbs.edit(later)}>
+        <Button disabled={place === pages.length - 1} onClick={() => moveTo(place + 1)}>
           Later
         </Button>
         <Button onClick={() => void duplicate()}>Duplicate page</Button>

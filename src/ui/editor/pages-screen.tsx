@@ -1,17 +1,17 @@
 'use client';
 
-import Link from 'next/link';
 import { ToggleGroup } from 'radix-ui';
 import { usePathname, useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
-import { addPageEdit } from '../../core/page';
-import { pagesOf } from '../../core/show';
+import { addPageEdit, placePageEdit } from '../../core/page';
+import { controlsOf, pagesOf, type PageRecord } from '../../core/show';
 import { useDesk, useShow } from '../desk';
 import { useStatus } from '../live';
 import { LivePage } from '../page';
 import { Button, newId } from '../parts';
 import { ImportPages } from './import-pages';
 import { PageEditor } from './page-editor';
+import { PageList } from './page-list';
 import { UnresolvedBar } from './unresolved-bar';
 
 /** One page at the desk: to press it, or to edit it. */
@@ -38,7 +38,14 @@ export function PagesScreen({
   const [mode, setMode] = useState<'press' | 'edit'>(edit ? 'edit' : 'press');
   // The running show has what can be pressed, the edited one what can be edited.
   const drafted = useMemo(
-    () => (show ? pagesOf(show.records).map(({ id, data }) => ({ id, name: data.name })) : []),
+    () =>
+      show
+        ? pagesOf(show.records).map(({ id, data }) => ({
+            id,
+            name: data.name,
+            count: controlsOf(show.records, id).length,
+          }))
+        : [],
     [show],
   );
   const pages = mode === 'edit' ? drafted : (status?.pages ?? []);
@@ -51,54 +58,70 @@ export function PagesScreen({
     const made = addPageEdit(show.records, 'New page', newId('page'));
     if (await desk.edit(made.edit)) router.push(`/pages/${made.page.id}?edit=1`);
   };
+  const place = (id: string, at: number) => {
+    const record = show?.records.find((each): each is PageRecord => each.kind === 'page' && each.id === id);
+    if (show && record) void desk.edit(placePageEdit(show.records, record, at));
+  };
   return (
-    <section className="screen" aria-labelledby="page-title">
-      <div className="screen-head">
-        <h1 id="page-title">{name ?? 'Pages'}</h1>
-        <nav aria-label="Pages" className="page-tabs">
-          {pages.length > 1 &&
-            pages.map(({ id, name: title }) => (
-              <Link
-                key={id}
-                href={`/pages/${id}${mode === 'edit' ? '?edit=1' : ''}`}
-                aria-current={id === page ? 'page' : undefined}
-              >
-                {title}
-              </Link>
-            ))}
-        </nav>
-        <ToggleGroup.Root
-          type="single"
-          className="modes"
-          aria-label="Press or edit"
-          value={mode}
-          onValueChange={(value) => value && setMode(value === 'edit' ? 'edit' : 'press')}
-        >
-          <ToggleGroup.Item value="press">Press</ToggleGroup.Item>
-          <ToggleGroup.Item value="edit">Edit</ToggleGroup.Item>
-        </ToggleGroup.Root>
-        <Button disabled={!show} onClick={() => void add()}>
-          New page
-        </Button>
-        {show && !page && <ImportPages show={show} />}
-        {page && (
-          <a className="btn btn-plain" href={`/panel/${page}`} target="_blank" rel="noreferrer">
-            Open as a panel
-          </a>
+    <section
+      className="grid h-full min-h-0 grid-cols-[176px_minmax(0,1fr)] max-[900px]:grid-cols-1 max-[900px]:grid-rows-[auto_minmax(0,1fr)]"
+      aria-labelledby="page-title"
+    >
+      <div className="border-rule flex min-h-0 flex-col border-r pb-2 max-[900px]:flex-row max-[900px]:border-r-0">
+        <div className="flex min-h-14 items-center justify-between gap-2 px-3">
+          <b aria-hidden className="text-[17px]">
+            Pages
+          </b>
+          <Button disabled={!show} onClick={() => void add()}>
+            New page
+          </Button>
+        </div>
+        <PageList
+          pages={pages}
+          page={page}
+          isEditing={mode === 'edit'}
+          {...(mode === 'edit' ? { onPlace: place } : {})}
+        />
+      </div>
+      <div className="screen min-w-0 overflow-auto">
+        <div className="screen-head">
+          <h1 id="page-title">{name ?? 'Pages'}</h1>
+          <ToggleGroup.Root
+            type="single"
+            className="modes"
+            aria-label="Press or edit"
+            value={mode}
+            onValueChange={(value) => value && setMode(value === 'edit' ? 'edit' : 'press')}
+          >
+            <ToggleGroup.Item value="press">Press</ToggleGroup.Item>
+            <ToggleGroup.Item value="edit">Edit</ToggleGroup.Item>
+          </ToggleGroup.Root>
+          {show && !page && <ImportPages show={show} />}
+          {page && (
+            <a className="btn btn-plain" href={`/panel/${page}`} target="_blank" rel="noreferrer">
+              Open as panel
+            </a>
+          )}
+        </div>
+        {!page && (
+          <p className="muted page-waiting">
+            {status ? 'The show has no pages yet. “New page” makes the first one.' : 'Connecting to the engine …'}
+          </p>
+        )}
+        {page && mode === 'press' && <LivePage key={page} page={page} none={<NoPage page={page} />} />}
+        {page && mode === 'edit' && (
+          <>
+            <UnresolvedBar />
+            <PageEditor
+              key={page}
+              page={page}
+              control={page === asked ? control : undefined}
+              find={find}
+              visit={visit}
+            />
+          </>
         )}
       </div>
-      {!page && (
-        <p className="muted page-waiting">
-          {status ? 'The show has no pages yet. “New page” makes the first one.' : 'Calling the engine …'}
-        </p>
-      )}
-      {page && mode === 'press' && <LivePage key={page} page={page} none={<NoPage page={page} />} />}
-      {page && mode === 'edit' && (
-        <>
-          <UnresolvedBar />
-          <PageEditor key={page} page={page} control={page === asked ? control : undefined} find={find} visit={visit} />
-        </>
-      )}
     </section>
   );
 }

@@ -4,22 +4,24 @@ import { isWell } from '../../core/session';
 import { useStatus } from '../live';
 import { LinkWord } from '../parts';
 
-/** The state of every link, on every screen. */
+/** The state of the links on a panel: what is well is a number, what is not is named. */
 export function LinkStrip() {
   const status = useStatus();
-  const devices = Object.entries(status?.devices ?? {}).sort(([, a], [, b]) => a.tag.localeCompare(b.tag));
-  const well = devices.filter(([, { link }]) => isWell(link.word)).length;
+  const devices = Object.entries(status?.devices ?? {});
+  const unwell = devices
+    .filter(([, { link }]) => !isWell(link.word))
+    .sort(([, a], [, b]) => a.tag.localeCompare(b.tag, 'en', { numeric: true }));
   return (
     <ul className="links" aria-label="Links">
       {status && devices.length === 0 && <li className="muted">No devices in the rig yet.</li>}
-      {devices.map(([id, device]) => (
-        <li key={id} data-well={isWell(device.link.word) || undefined}>
+      {unwell.map(([id, device]) => (
+        <li key={id}>
           <span className="tag">{device.tag}</span> <LinkWord link={device.link} />
         </li>
       ))}
-      {well > 0 && (
-        <li className="links-well">
-          {well} of {devices.length} up
+      {devices.length > 0 && (
+        <li className="muted">
+          {devices.length - unwell.length} of {devices.length} up
         </li>
       )}
     </ul>
@@ -33,6 +35,6 @@ export function AimWord() {
   return aim === 'dry' ? (
     <span className="aim-word">DRY · nothing is sent</span>
   ) : (
-    <span className="muted">aim live</span>
+    <span className="muted aim-live">aim live</span>
   );
 }

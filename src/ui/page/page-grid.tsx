@@ -39,13 +39,20 @@ export function PageGrid(props: Props) {
     .map(([id, view]): Placed => ({ id, view }))
     .sort((a, b) => a.view.row - b.view.row || a.view.col - b.view.col);
   const groups = groupByZone(layout, placed);
+  const rows = usedRows(placed);
   return (
     <div className="page-grid-box">
       <div
         className="page-grid"
         style={{
           gridTemplateColumns: `repeat(${layout.columns}, minmax(0, 1fr))`,
-          gridTemplateRows: `repeat(${layout.rows}, auto auto)`,
+          gridTemplateRows: rows.map((used) => (used ? 'auto minmax(64px, 1fr)' : 'auto auto')).join(' '),
+          ...({
+            '--columns': layout.columns,
+            '--rows': rows.filter(Boolean).length,
+            '--gaps': rows.length * 2 - 1,
+            '--heads': new Set(layout.zones.map(({ row }) => row)).size,
+          } as CSSProperties),
         }}
       >
         {groups.map(({ zone, members }) => (
@@ -64,6 +71,14 @@ export function PageGrid(props: Props) {
         ))}
       </div>
     </div>
+  );
+}
+
+/** Whether each row down to the last that is used has a control in it: those share the height. */
+function usedRows(placed: readonly Placed[]): readonly boolean[] {
+  const last = Math.max(0, ...placed.map(({ view }) => view.row + view.rows));
+  return Array.from({ length: last }, (_, row) =>
+    placed.some(({ view }) => view.row <= row && row < view.row + view.rows),
   );
 }
 

@@ -129,7 +129,7 @@ export function PanelPages({ address }: { readonly address: string }) {
               key={id}
               type="button"
               aria-current={id === page ? 'page' : undefined}
-              onPointerDown={() => show(id)}
+              onPointerDown={({ currentTarget }) => !isSwiped(currentTarget.parentElement) && show(id)}
               onClick={() => show(id)}
             >
               {title}
@@ -222,3 +222,6 @@ function useManifest(panel: string): void {
     return () => link.remove();
   }, [panel]);
 }
+
+/** Whether a finger on the pages may be about to swipe along them: then it is its lifting that goes to a page. */
+const isSwiped = (pages: Element | null): boolean => pages !== null && pages.scrollWidth > pages.clientWidth;

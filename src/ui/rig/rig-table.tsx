@@ -66,7 +66,7 @@ const columns = [
       </span>
     ),
   }),
-  column.accessor('driver', { id: 'driver', header: 'Driver', size: 240, cell: ({ getValue }) => getValue() }),
+  column.accessor('driver', { id: 'driver', header: 'Driver', size: 214, cell: ({ getValue }) => getValue() }),
   column.accessor(({ device }) => addressOf(device), {
     id: 'address',
     header: 'Address',
@@ -77,7 +77,7 @@ const columns = [
   column.accessor(({ live }) => urgencyOf(live), {
     id: 'link',
     header: 'Link',
-    size: 210,
+    size: 268,
     cell: ({ row: { original } }) => <Link live={original.live} />,
   }),
   column.display({ id: 'trip', header: 'Round trip', size: 154 }),
@@ -148,7 +148,7 @@ export function RigTable(props: RigTableProps) {
     data,
     columns,
     // The details say it, and the list keeps its room.
-    state: { sorting, columnSizing: sizing, columnVisibility: { driver: !open, controls: !open } },
+    state: { sorting, columnSizing: sizing, columnVisibility: { driver: !open, trip: !open, controls: !open } },
     onSortingChange: (to) => keep({ sorting: typeof to === 'function' ? to(sorting) : to, sizing }),
     onColumnSizingChange: (to) => keep({ sorting, sizing: typeof to === 'function' ? to(sizing) : to }),
     columnResizeMode: 'onChange',
