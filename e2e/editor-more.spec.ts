@@ -63,7 +63,7 @@ test('a picture is dropped in, scaled, kept once, and what is no picture is refu
   const refused = field(page).getByRole('alert');
   await drop(field(page), 'notes.txt', 'text/plain', Buffer.from('lanes one to six'));
   await expect(refused).toContainText(
-    '“notes.txt” was not taken. It is of the kind text/plain. PNG, JPEG and WebP are taken.',
+    '“notes.txt” was not taken. It is of the kind text/plain. Use PNG, JPEG or WebP.',
   );
   await drop(field(page), 'torn.png', 'image/png', large.slice(0, 60));
   await expect(refused).toContainText('“torn.png” was not taken. It is broken');
@@ -314,11 +314,11 @@ test('a rule is put together from lists or typed, tried by hand, and bars a cont
   await rule.getByRole('combobox', { name: 'Says instead' }).fill('');
   await page.keyboard.press('Enter');
   await expect(edited(page, 'Cut')).toBeVisible();
-  await lamp.getByRole('button', { name: 'Back to what the devices say' }).click();
+  await lamp.getByRole('button', { name: 'Use the values of the devices' }).click();
   await expect(rule.getByText('not true now')).toBeVisible();
 
   // Barred by an expression; one that is not finished is marked at the place and not stored.
-  await choose(lamp.getByRole('combobox', { name: 'Otherwise it lights' }), 'bar it: it cannot be pressed');
+  await choose(lamp.getByRole('combobox', { name: 'Otherwise it lights' }), 'bar the control');
   const bar = lamp.getByRole('group', { name: 'Rule 2' });
   await choose(bar.getByRole('combobox', { name: 'when' }), 'typed (CEL)');
   const typed = bar.getByRole('textbox', { name: 'expression' });

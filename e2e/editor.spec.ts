@@ -107,7 +107,7 @@ test('controls are moved, swapped, resized, copied to another page and cleared',
   expect(await place('Finish')).toBe(drone);
   await at('Cut').click();
   await hand.drag(page.locator('.handle'), cell(page, 6, 2));
-  await expect(page.getByText('Another control lies there.').first()).toBeVisible();
+  await expect(page.getByText('Another control is there.').first()).toBeVisible();
   await page.locator('.edit-grid [data-control]').filter({ hasText: 'Auto' }).click();
   await hand.drag(page.locator('.handle'), cell(page, 6, 2));
   await expect.poll(() => place('Auto')).toContain('span 3');

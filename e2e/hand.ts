@@ -1,5 +1,6 @@
 import type { Locator, Page } from '@playwright/test';
 import { expect } from './program';
+import type { ProgramEnds } from './program-ends';
 
 export const cell = (page: Page, col: number, row: number) =>
   page.getByRole('button', { name: `Empty, column ${col + 1}, row ${row + 1}`, exact: true });
@@ -11,6 +12,15 @@ export const edited = (page: Page, text: string) =>
 /** All devices are up: before that nothing can be pressed. */
 export const allUp = (page: Page, count = 13) =>
   expect(page.getByRole('button', { name: `All links: ${count} of ${count} up`, exact: true })).toBeVisible();
+
+/** The same, for a screen that is no desk. */
+export const linksUp = (program: ProgramEnds) =>
+  expect
+    .poll(async () => {
+      const { links } = await program.health();
+      return links.length > 0 && links.every(({ link }) => ['up', 'one-way'].includes(link.word));
+    })
+    .toBe(true);
 
 /** Opens the details of a device of the rig, at one of their tabs. */
 export async function openDevice(page: Page, name: string, tab?: string): Promise<Locator> {

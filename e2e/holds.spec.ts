@@ -2,7 +2,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { CDPSession, Page } from '@playwright/test';
-import { choose, edited, openDevice, pick, stored } from './hand';
+import { choose, edited, linksUp, openDevice, pick, stored } from './hand';
 import { expect, Program, test } from './program';
 import type { ProgramEnds } from './program-ends';
 
@@ -32,6 +32,7 @@ for (const [what, change] of [
   ['the screen is closed', (desk: Page) => desk.getByRole('button', { name: 'Close' }).click()],
 ] as const)
   test(`a stick stops its camera when ${what} under the hand`, async ({ page, program, context, newScreen }) => {
+    await linksUp(program);
     await page.goto(`${program.url}/panel/page-pontoon`);
     const stick = page.locator('[data-kind="stick"]').first();
     await expect(stick).toBeVisible();
@@ -58,6 +59,7 @@ test('a stick stops its camera when a linked panel goes to another page under th
   context,
   newScreen,
 }) => {
+  await linksUp(program);
   await page.goto(`${program.url}/panels`);
   await page.getByRole('listitem', { name: 'Director' }).getByLabel('linked').check();
   const other = await newScreen();

@@ -34,7 +34,7 @@ test('a wipe is built from nothing, played dry, run, and drawn over its plan', a
   await expect(wipe.getByText(/^waits until SHOW Devices down is /)).toBeVisible();
   await pick(wipe.getByRole('combobox', { name: 'Reading' }), 'r1 transport', 'Transport');
   await choose(wipe.getByRole('combobox', { name: 'this' }), 'cued');
-  await expect(wipe.getByText('waits until R1 Transport is cued, for 10 s at the most, then stops')).toBeVisible();
+  await expect(wipe.getByText('waits until R1 Transport is cued, for 10 s at most, then stops')).toBeVisible();
   await pick(wipe.getByRole('combobox', { name: 'Add a command' }), 'r1 play', 'Play');
   await pick(wipe.getByRole('combobox', { name: 'Add a command' }), 'sw1 cut', 'Cut to preview');
   await setAt(page, '480');
@@ -90,7 +90,7 @@ test('a wipe is built from nothing, played dry, run, and drawn over its plan', a
   await expect(aim.getByRole('radio', { name: 'rehearse' })).toBeChecked();
   await allUp(page);
   expect(await program.switcher()).toMatchObject({ program: before.program, controllers: 0 });
-  await page.getByRole('button', { name: 'Begin in the rehearsal' }).click();
+  await page.getByRole('button', { name: 'Start in the rehearsal' }).click();
   await expect(wipe.getByRole('img', { name: /^confirmed; sent/ })).toHaveCount(2);
   expect((await program.switcher()).program).toBe(before.program);
   await aim.getByRole('radio', { name: 'live' }).click();
@@ -98,7 +98,7 @@ test('a wipe is built from nothing, played dry, run, and drawn over its plan', a
   await expect.poll(async () => (await program.switcher()).controllers).toBe(1);
 
   // Live: it falls where it was planned, and that is drawn below the plan.
-  await page.getByRole('button', { name: 'Begin live' }).click();
+  await page.getByRole('button', { name: 'Start live' }).click();
   await expect(wipe.getByRole('img', { name: /^confirmed; sent/ })).toHaveCount(2);
   await expect.poll(async () => (await program.switcher()).program).not.toBe(before.program);
   await expect(page.getByRole('table')).toContainText('Cut');
@@ -141,7 +141,7 @@ test('what would go wrong is marked while it is edited', async ({ page, program 
     'It calls itself in a round: Start of race → Pontoon interview opening → Start of race.',
   );
   await stored(page);
-  await page.getByRole('button', { name: 'Begin live' }).click();
+  await page.getByRole('button', { name: 'Start live' }).click();
   await expect(page.getByText(/^lost: It calls itself in a round/)).toBeVisible();
 });
 
@@ -156,7 +156,7 @@ test('a macro chooses a level on a panel and dims it', async ({ page, program, n
   await panel.goto(`${program.url}/panel/page-pontoon`);
   const guests = panel.getByRole('group', { name: 'Level' }).getByRole('button', { name: 'guests' });
   await expect(guests).toHaveAttribute('aria-pressed', 'false');
-  await page.getByRole('button', { name: 'Begin live' }).click();
+  await page.getByRole('button', { name: 'Start live' }).click();
   await expect(guests).toHaveAttribute('aria-pressed', 'true');
   await expect(panel.locator('.panel')).toHaveAttribute('style', /--dim: ?0\.6/);
 });

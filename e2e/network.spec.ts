@@ -96,10 +96,10 @@ async function wayIn(page: Page, program: Program): Promise<string> {
   await page.goto(`${program.url}/panels`);
   const row = page.getByRole('listitem', { name: 'Director' });
   await row.getByRole('button', { name: 'Let a screen join' }).click();
-  await expect(row.getByRole('button', { name: 'Make a way in' })).toBeEnabled();
+  await expect(row.getByRole('button', { name: 'Create invitation' })).toBeEnabled();
   const address = row.getByRole('combobox');
   if (await address.isVisible()) await choose(address, `${here}:${new URL(program.url).port}`);
-  await row.getByRole('button', { name: 'Make a way in' }).click();
+  await row.getByRole('button', { name: 'Create invitation' }).click();
   await expect(row.getByRole('img', { name: /^QR code of https/ })).toBeVisible();
   return (await row.locator('.join-url').textContent()) ?? '';
 }

@@ -70,7 +70,7 @@ test('the desk sees every screen, calls one out, moves it, sends it a note, has 
   await expect(row).toContainText(/used \d+ s ago/);
   await expect(row.locator('.screen-blink[data-used]')).toBeVisible();
 
-  await row.getByRole('button', { name: 'Which is this?' }).click();
+  await row.getByRole('button', { name: 'Identify' }).click();
   const called = panel.getByText(/This is Director, .+ ·[0-9a-z]{4}/);
   await expect(called).toBeVisible();
   await expect(called).toBeHidden({ timeout: 8000 });

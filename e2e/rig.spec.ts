@@ -131,7 +131,7 @@ test('a device that moved is found on the network, recognised and followed', asy
 
 test('a show is saved, wrecked, and brought back from its file and from its backup', async ({ page, program }) => {
   await page.goto(`${program.url}/show`);
-  await page.getByLabel('Passphrase for the passwords (may be left out)').fill('a long passphrase');
+  await page.getByLabel('Passphrase for the passwords (optional)').fill('a long passphrase');
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('button', { name: 'Save the show' }).click(),
@@ -200,7 +200,7 @@ test('what moves while it is held moves here too, and stops when it is let go', 
   for (const box of await row.locator('.try-form').getByRole('combobox').all()) {
     if ((await box.textContent()) === 'Choose') await choose(box, 0);
   }
-  await row.getByRole('button', { name: 'Hold to send; let go to stop' }).hover();
+  await row.getByRole('button', { name: 'Hold to send; release to stop' }).hover();
   await page.mouse.down();
   await expect.poll(moving).toBe(true);
   await page.mouse.up();
@@ -322,7 +322,7 @@ test('an empty show is led from patch to test', async ({ page, program }) => {
   await removeAll(page);
   const guide = page.getByRole('region', { name: 'First steps' });
   await expect(guide).toContainText('Enter the first device');
-  await page.getByRole('button', { name: 'Type the first device' }).click();
+  await page.getByRole('button', { name: 'Add a device by hand' }).click();
   const form = page.getByRole('form', { name: 'New device' });
   await pick(form.getByRole('combobox', { name: 'Driver' }), 'switcher', 'Vision switcher');
   await form.getByLabel('Address').fill(`127.0.0.1:${await portOf(program, 'sw1')}`);
@@ -342,7 +342,7 @@ test('an empty show is led from patch to test', async ({ page, program }) => {
   await guide.getByRole('link', { name: 'Go to the rig' }).click();
   await page.getByRole('button', { name: 'Test the whole rig' }).click();
   await expect(guide).toContainText('Every step is done', { timeout: 20_000 });
-  await guide.getByRole('button', { name: 'Put away' }).click();
+  await guide.getByRole('button', { name: 'Dismiss' }).click();
   await expect(guide).toBeHidden();
 });
 
@@ -371,7 +371,7 @@ test('the form for where the program listens starts with what is set, and asks b
   await page.reload();
   await expect(where).toHaveText('every address of this computer');
   await save.click();
-  await expect(page.getByText('It takes effect when the program is started the next time')).toBeVisible();
+  await expect(page.getByText('It takes effect at the next start')).toBeVisible();
   expect(kept()).toEqual(choice);
 
   await choose(where, 'this computer only');

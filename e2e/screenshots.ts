@@ -116,7 +116,7 @@ try {
       .waitFor();
   });
   await shoot(browser, 'macro-dark', 'dark', desk, '/macros/mac-wipe', async (page) => {
-    await page.getByRole('button', { name: 'Begin live' }).click();
+    await page.getByRole('button', { name: 'Start live' }).click();
     await page
       .getByRole('img', { name: /^confirmed; sent/ })
       .nth(9)

@@ -333,7 +333,7 @@ describe('a macro', () => {
   it.each([
     ['ring', 'ring → ring2 → ring'],
     ['empty', 'It is empty'],
-    ['gone', 'not there any more'],
+    ['gone', 'no longer exists'],
   ])('is refused: %s', async (id, why) => {
     const done = await f.client.outcome(begin(id));
     expect(done).toMatchObject({ outcome: 'lost' });

@@ -130,7 +130,7 @@ export async function removeDriverAction(id: unknown): Promise<ActionResult> {
       const tags = users.map(({ data }) => data.tag).join(', ');
       return {
         ok: false,
-        message: `Not taken out: ${tags} would be left without a driver. Give it another one first.`,
+        message: `Not removed: ${tags} would be left without a driver. Give it another one first.`,
       };
     }
     removeDriver(showDb(), wanted);

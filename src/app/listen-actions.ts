@@ -54,7 +54,7 @@ export async function giveCertificateAction(given: unknown): Promise<ActionResul
   if (!(await isDesk())) return { ok: false, message: 'Only the desk can do this.' };
   if (given === undefined) {
     forgetGiven(dataDir());
-    return { ok: true, said: 'From the next start on the program makes its certificate itself.' };
+    return { ok: true, said: 'From the next start, the program makes its own certificate.' };
   }
   const parsed = givenSchema.safeParse(given);
   if (!parsed.success) return { ok: false, message: 'These files are too large for a certificate and its key.' };
@@ -79,7 +79,7 @@ export async function chooseListenAction(host: unknown, accessKey: unknown): Pro
   if (!(await isDesk())) return { ok: false, message: 'Only the desk can do this.' };
   if (host === '127.0.0.1') {
     rmSync(listenFile(dataDir()), { force: true });
-    return { ok: true, said: 'From the next start on only this computer can reach the program.' };
+    return { ok: true, said: 'From the next start, only this computer can reach the program.' };
   }
   // Left empty, the key that is kept already goes on.
   const key = accessKey === '' ? (chosenListen(dataDir()).ACCESS_KEY ?? '') : accessKey;
@@ -90,5 +90,5 @@ export async function chooseListenAction(host: unknown, accessKey: unknown): Pro
     return { ok: false, message: `This computer does not have the address ${choice.data.host}.` };
   }
   writeFileSync(listenFile(dataDir()), `${JSON.stringify(choice.data)}\n`, { mode: 0o600 });
-  return { ok: true, said: 'Chosen. It takes effect when the program is started the next time.' };
+  return { ok: true, said: 'Saved. It takes effect at the next start.' };
 }

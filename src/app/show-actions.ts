@@ -25,7 +25,7 @@ export async function historyAction(): Promise<HistoryFigures | undefined> {
 export async function stageBackupAction(name: unknown): Promise<StagedShow | NotStaged> {
   if (!(await isDesk())) return notDesk;
   const text = readBackup(dataDir(), z.string().max(100).parse(name));
-  if (text === undefined) return { ok: false, message: 'Not restored: there is no such backup any more.' };
+  if (text === undefined) return { ok: false, message: 'Not restored: this backup no longer exists.' };
   return stageShow(text, 'before restoring');
 }
 
@@ -55,5 +55,5 @@ export async function standinsAction(on: unknown): Promise<ActionResult> {
   const wanted = z.boolean().parse(on);
   const why = await wantStandins(wanted);
   if (why !== undefined) return { ok: false, message: why };
-  return { ok: true, said: wanted ? 'The stand-ins run.' : 'The stand-ins are stopped.' };
+  return { ok: true, said: wanted ? 'The stand-ins are running.' : 'The stand-ins are stopped.' };
 }

@@ -77,7 +77,7 @@ export async function loadStaged(
   if (staged?.id !== id)
     return {
       ok: false,
-      message: 'Not loaded: this file waited for too long, or another one was chosen. Choose it again.',
+      message: 'Not loaded: the upload has expired, or another file was chosen since. Choose the file again.',
     };
   const { secrets } = staged.file;
   const passwords = secrets && passphrase !== '' ? openSecrets(secrets, passphrase) : new Map<string, string>();

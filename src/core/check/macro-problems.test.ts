@@ -89,11 +89,15 @@ describe('a macro is checked before it runs', () => {
       ]),
       'cannot be compared',
     ],
-    ['a macro that is gone', macro('m', [{ steps: [begins('a', 'gone')] }]), 'The macro that it begins is not there'],
+    [
+      'a macro that no longer exists',
+      macro('m', [{ steps: [begins('a', 'gone')] }]),
+      'The macro that it begins is not there',
+    ],
     ...(
       [
         ['a level that is gone', { is: 'shift', page: 'race', shift: 'sun' }, 'no such level'],
-        ['a zone that is gone', { is: 'pick', page: 'race', zone: 'x', device: 'sw' }, 'no such zone'],
+        ['a zone that no longer exists', { is: 'pick', page: 'race', zone: 'x', device: 'sw' }, 'no such zone'],
         [
           'a device that a zone cannot drive',
           { is: 'pick', page: 'race', zone: 'steer', device: 'no' },
@@ -105,7 +109,11 @@ describe('a macro is checked before it runs', () => {
       macro('m', [{ steps: [{ id: 'a', at: 0, does }] }]),
       said,
     ]),
-    ['a page that is gone', macro('m', [{ steps: [{ id: 'a', at: 0, does: { is: 'page', page: 'x' } }] }]), 'The page'],
+    [
+      'a page that no longer exists',
+      macro('m', [{ steps: [{ id: 'a', at: 0, does: { is: 'page', page: 'x' } }] }]),
+      'The page',
+    ],
     [
       'a panel that is gone',
       macro('m', [{ steps: [{ id: 'a', at: 0, does: { is: 'note', text: 'x', panel: 'x' } }] }]),

@@ -58,7 +58,7 @@ export function resizeTo(page: Size, placed: readonly Placed[], id: string, to: 
   if (to.col < 0 || to.row < 0 || to.col + to.cols > page.columns) return fail('The page ends here.');
   const rows = Math.max(page.rows, to.row + to.rows);
   if (rows > mostCells) return fail(`A page has at most ${mostCells} rows.`);
-  if (placed.some((other) => other.id !== id && overlaps(other, to))) return fail('Another control lies there.');
+  if (placed.some((other) => other.id !== id && overlaps(other, to))) return fail('Another control is there.');
   return ok({ places: new Map([[id, areaAt(to, to)]]), rows });
 }
 

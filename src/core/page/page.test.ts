@@ -187,7 +187,7 @@ describe('the arithmetic of the grid', () => {
     expect(must(resizeTo(size, three, 'c0', { col: 0, row: 0, cols: 1, rows: 3 })).rows).toBe(3);
     expect(resizeTo(size, three, 'c0', { col: 0, row: 0, cols: 2, rows: 1 })).toEqual({
       ok: false,
-      error: 'Another control lies there.',
+      error: 'Another control is there.',
     });
     expect(resizeTo(size, three, 'c2', { col: 2, row: 0, cols: 2, rows: 1 }).ok).toBe(false);
     expect(resizeTo(size, three, 'c2', { col: 2, row: 0, cols: 0, rows: 1 }).ok).toBe(false);

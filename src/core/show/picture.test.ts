@@ -21,7 +21,7 @@ it.each([
   ['', 'no picture that is known here'],
 ])('refuses what is none, and says what it seems to be: %j', (begins, what) => {
   const refused = pictureType(bytes(begins));
-  expect(refused).toEqual({ ok: false, error: `It is ${what}. PNG, JPEG and WebP are taken.` });
+  expect(refused).toEqual({ ok: false, error: `It is ${what}. Use PNG, JPEG or WebP.` });
 });
 
 it('refuses one that is too large, and says how large it may be', () => {

@@ -41,7 +41,7 @@ export function pictureType(bytes: Uint8Array): Result<PictureType, string> {
         : starts('BM')
           ? 'a BMP'
           : 'no picture that is known here';
-  return fail(`It is ${what}. PNG, JPEG and WebP are taken.`);
+  return fail(`It is ${what}. Use PNG, JPEG or WebP.`);
 }
 
 /** The pictures that a control shows, by their hashes: its own, and those of its rules on every shift level. */

@@ -205,36 +205,45 @@ export class TallyNetwork {
   private at(switcher: string, input: number): OnAir {
     const known = this.inputs.get(switcher)?.get(input);
     if (known) return known;
-    const id = `${switcher} ${input}`;
-    if (this.visiting.has(id)) return nowhere;
+    const found: OnAir = { onAir: this.seen('onAir', switcher, input), next: this.seen('next', switcher, input) };
+    const ofSwitcher = this.inputs.get(switcher) ?? new Map<number, OnAir>();
+    this.inputs.set(switcher, ofSwitcher.set(input, found));
+    return found;
+  }
+
+  /**
+   * Whether an input can be seen on air, or where it is set up next. Both are followed for themselves: an input may be next by a way that comes
+   * past itself on air, which is no ring. Within a ring nothing is remembered, as it depends on where the ring was entered.
+   */
+  private seen(what: keyof OnAir, switcher: string, input: number): Tri {
+    const known = this.inputs.get(switcher)?.get(input);
+    if (known) return known[what];
+    const id = `${switcher} ${input} ${what}`;
+    if (this.visiting.has(id)) return false;
     this.visiting.add(id);
     const { carried, output } = this.now(switcher);
     const through = this.bySource.get(switcher) ?? [];
-    const program = through.filter((tie) => tie.output === undefined);
-    const beyond =
-      program.length > 0
-        ? eitherOf(program.map((tie) => this.at(tie.switcher, tie.input)))
-        : this.offAir.has(switcher)
-          ? nowhere
-          : air;
-    const main: OnAir = {
-      onAir: and(carried('onAir', input), beyond.onAir),
-      next: or(and(carried('next', input), beyond.onAir), and(carried('onAir', input), beyond.next)),
+    const beyond = (part: keyof OnAir): Tri => {
+      const program = through.filter((tie) => tie.output === undefined);
+      if (program.length === 0) return part === 'onAir' && !this.offAir.has(switcher);
+      return program.reduce<Tri>((any, tie) => or(any, this.seen(part, tie.switcher, tie.input)), false);
     };
-    const others = through.flatMap((tie): OnAir[] => {
-      if (tie.output === undefined) return [];
-      const on = output(tie.output)(input);
-      // What is on no output of this kind goes nowhere: no need to look further.
-      const there = on === false ? nowhere : this.at(tie.switcher, tie.input);
-      return [{ onAir: and(on, there.onAir), next: and(on, there.next) }];
-    });
+    // What is carried nowhere needs no further look.
+    const along = (on: Tri, further: () => Tri): Tri => (on === false ? false : and(on, further()));
+    let found =
+      what === 'onAir'
+        ? along(carried('onAir', input), () => beyond('onAir'))
+        : or(
+            along(carried('next', input), () => beyond('onAir')),
+            along(carried('onAir', input), () => beyond('next')),
+          );
+    for (const tie of through)
+      if (tie.output !== undefined)
+        found = or(
+          found,
+          along(output(tie.output)(input), () => this.seen(what, tie.switcher, tie.input)),
+        );
     this.visiting.delete(id);
-    const found = eitherOf([main, ...others]);
-    // What was found inside a ring depends on where it was entered.
-    if (this.visiting.size === 0) {
-      const ofSwitcher = this.inputs.get(switcher) ?? new Map<number, OnAir>();
-      this.inputs.set(switcher, ofSwitcher.set(input, found));
-    }
     return found;
   }
 }
@@ -274,8 +283,6 @@ function switcherNow(switcher: string, { documentOf, readingNow }: TallySources)
 }
 
 const nowhere: OnAir = { onAir: false, next: false };
-/** Beyond the program of the last switcher in a chain. */
-const air: OnAir = { onAir: true, next: false };
 const eitherOf = (all: readonly OnAir[]): OnAir =>
   all.reduce((a, b) => ({ onAir: or(a.onAir, b.onAir), next: or(a.next, b.next) }), nowhere);
 

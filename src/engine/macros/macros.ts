@@ -83,7 +83,7 @@ export class Macros {
   /** Begins a macro, or says why not. `done` hears how it ended. */
   begin(request: RunRequest, done: RunDone): void {
     const macro = this.sources.show.macros.get(request.macro);
-    const problem = macro ? this.problemOf(macro, request) : 'This macro is not there any more.';
+    const problem = macro ? this.problemOf(macro, request) : 'This macro no longer exists.';
     if (!macro || problem) return done('lost', macro ? 'bad-value' : 'missing', 0, problem);
     const same = [...this.runs.values()].filter((run) => run.macro.id === macro.id && !run.ended);
     if (same.length > 0 && macro.data.again === 'ignore')

@@ -200,7 +200,7 @@ export class DeadMan {
     return [...this.entries.values()].flatMap(({ stop, owed }) => (stop.due && !owed ? [stop.due] : []));
   }
 
-  /** How much goes on: held, or due at a time of its own. What waits for a device that is gone is not counted. */
+  /** How much goes on: held, or due at a time of its own. What waits for a device that no longer exists is not counted. */
   get goingOn(): number {
     return [...this.entries.values()].filter(({ owed }) => !owed).length;
   }

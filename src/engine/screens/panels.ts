@@ -66,7 +66,7 @@ export class Panels {
   private readonly onAccess = (): void => this.sources.publish('access', this.access);
 
   onShow(change: ShowChange): void {
-    // A screen that waits for a page gets it, and one that looks at a page that is gone is told.
+    // A screen that waits for a page gets it, and one that looks at a page that no longer exists is told.
     if (change.kind === 'page' && !(change.now && change.before)) this.sources.hub.refreshPage(change.id);
     else if (change.kind === 'panel') this.sources.hub.refreshPanels();
   }

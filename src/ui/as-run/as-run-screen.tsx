@@ -67,7 +67,7 @@ export function AsRunScreen() {
               ? 'Nothing has happened yet. Press a button on a page.'
               : whole && record.hasMore
                 ? 'Nothing found so far.'
-                : 'Nothing fits the filter.'}
+                : 'No row matches the filter.'}
           </p>
         ) : (
           <VirtualRows

@@ -50,7 +50,7 @@ export default function DelaysChart({ filter }: { readonly filter: AsRunFilter }
   if (query.error) return <p className="form-error">{query.error.message}</p>;
   if (!query.data) return <p className="muted">Looking through the record …</p>;
   const { delays, summary } = query.data;
-  if (delays.length === 0) return <p className="muted">No send that fits has been confirmed yet.</p>;
+  if (delays.length === 0) return <p className="muted">No matching command has been confirmed yet.</p>;
   const ink = getComputedStyle(document.documentElement).getPropertyValue('--ink') || '#888';
   const soft = getComputedStyle(document.documentElement).getPropertyValue('--rule-strong') || '#888';
   const datasets = summary.map(({ device }, n): ChartDataset<'scatter', { x: number; y: number; delay: Delay }[]> => ({

@@ -69,9 +69,7 @@ export function RowDetail({ row, onClose }: { readonly row: AsRunRow; readonly o
           <VeiledText text={row.text} />
         </p>
       )}
-      {row.kind === 'reading' && (
-        <p className="muted">What was received at this moment stands on the wire, while it is kept there.</p>
-      )}
+      {row.kind === 'reading' && <p className="muted">See Wire for the bytes received at this time.</p>}
     </aside>
   );
 }

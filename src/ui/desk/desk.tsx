@@ -116,7 +116,7 @@ function DeskActionsProvider({ actions, children }: { readonly actions: DeskActi
       } catch {
         result = {
           ok: false,
-          message: 'Not saved: the desk is cut off from the program. Is it being started anew? Try again in a moment.',
+          message: 'Not saved: the desk is cut off from the program. Is it restarting? Try again in a moment.',
         };
       }
       setSaving((count) => count - 1);

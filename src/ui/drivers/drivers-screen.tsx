@@ -22,7 +22,7 @@ export function DriversScreen() {
     <section className="screen" aria-labelledby="drivers-title">
       <div className="screen-head">
         <h1 id="drivers-title">Drivers</h1>
-        <p className="muted">How each kind of device is spoken to.</p>
+        <p className="muted">How the program talks to each kind of device.</p>
         <label className="inline">
           Find <input type="search" value={word} onChange={(e) => setWord(e.target.value)} />
         </label>
@@ -81,7 +81,7 @@ export function DriversScreen() {
       </table>
       {show && drivers.length === 0 && (
         <p className="muted">
-          No driver has this word. Any device can still be driven by one of those called “Any device”.
+          No driver matches. The drivers called “Any device” can control a device that has none of its own.
         </p>
       )}
     </section>

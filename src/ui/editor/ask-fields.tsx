@@ -60,7 +60,7 @@ export function AskFields({ control, what }: Props) {
       )}
       {asks && (
         <label>
-          unanswered, it ends as skipped after, s
+          skip if unanswered after, s
           <CommitInput
             type="number"
             min={3}

@@ -32,10 +32,10 @@ export function CellEntry({ cell, typed: first }: { readonly cell: Cell; readonl
         if (event.key === 'Escape') leave();
       }}
     >
-      <Command label="What this cell shall be" shouldFilter={false} loop>
+      <Command label="What goes in this cell" shouldFilter={false} loop>
         <Command.Input autoFocus value={typed} onValueChange={setTyped} placeholder="SW1 cut …" />
         <Command.List className="cell-entry-list">
-          {found.length === 0 && <p className="muted palette-item">The rig offers nothing with these words.</p>}
+          {found.length === 0 && <p className="muted palette-item">Nothing in the rig matches these words.</p>}
           {found.map((offer) => (
             <Command.Item
               key={offer.id}

@@ -69,7 +69,7 @@ export function ConditionFields({ condition, data, word, onChange, depth = 0, on
           onChoose={(kind) => onChange(asKind(condition, kind, start))}
         />
         {onRemove && (
-          <Button onClick={onRemove} aria-label={`Take this part out`}>
+          <Button onClick={onRemove} aria-label={`Remove this condition`}>
             ×
           </Button>
         )}
@@ -199,7 +199,7 @@ function Against({
               )}
               {test.to.length > 1 && (
                 <Button
-                  aria-label="Take this value out"
+                  aria-label="Remove this value"
                   onClick={() => onChange({ ...test, to: test.to.filter((_, at) => at !== n) })}
                 >
                   ×

@@ -4,6 +4,7 @@ import { memo, useEffect, useRef, type KeyboardEvent, type MouseEvent } from 're
 import { areaBetween, contains, emptyCells, inOrder, type Area, type Cell } from '../../core/page';
 import type { ControlView, FaceView } from '../../core/live';
 import type { ControlRecord, PageRecord } from '../../core/show';
+import { shortcutOf } from '../frame';
 import { DrawnKind, Face, faceWords, placeStyle } from '../page';
 import { CellEntry } from './cell-entry';
 import { useEditor, useEditorStore } from './editor-store';
@@ -29,6 +30,14 @@ const arrows: Readonly<Record<string, Cell>> = {
 };
 
 /** The page as a grid to work on: with the mouse, a finger or the keyboard alone. */
+/** Starts a search, as Enter does; what the desk does by a key anywhere is not for here. */
+const isLetter = (event: KeyboardEvent['nativeEvent']): boolean =>
+  !event.ctrlKey &&
+  !event.metaKey &&
+  !event.altKey &&
+  (event.key === 'Enter' || event.key.length === 1) &&
+  shortcutOf('desk', event) === undefined;
+
 export function EditGrid({ page, controls, faces, views }: Props) {
   const store = useEditorStore();
   const verbs = useVerbs();
@@ -86,24 +95,25 @@ export function EditGrid({ page, controls, faces, views }: Props) {
 
   const onKeyDown = (event: KeyboardEvent) => {
     if (!(event.target instanceof Element) || event.target.closest('[data-entry], input, .zone-title')) return;
-    const mod = event.ctrlKey || event.metaKey;
     const by = arrows[event.key];
+    const shortcut = shortcutOf('grid', event.nativeEvent);
     const state = store.getState();
     const [only] = state.ids.size === 1 ? controls.filter(({ id }) => state.ids.has(id)) : [];
     const again = () => store.setState(({ focusing: count }) => ({ focusing: count + 1 }));
-    if (by && mod && event.shiftKey && only) {
+    if (shortcut === 'resize' && by) {
+      if (!only) return;
       const { col, row, cols, rows: high } = only.data;
       verbs.resize(only.id, { col, row, cols: cols + by.col, rows: high + by.row });
       again();
-    } else if (by && mod) {
+    } else if (shortcut === 'move' && by) {
       verbs.move(by);
       again();
-    } else if (by) go(by, event.shiftKey);
-    else if (mod && event.key.toLowerCase() === 'a') verbs.choose(controls.map(({ id }) => id));
-    else if (mod && event.key.toLowerCase() === 'd') verbs.duplicate();
-    else if (event.key === 'Delete' || event.key === 'Backspace') verbs.clear();
-    else if (event.key === 'Enter' && only) document.getElementById(labelFieldId)?.focus();
-    else if (state.ids.size === 0 && !mod && !event.altKey && (event.key === 'Enter' || event.key.length === 1)) {
+    } else if ((shortcut === 'go' || shortcut === 'stretch') && by) go(by, shortcut === 'stretch');
+    else if (shortcut === 'all') verbs.choose(controls.map(({ id }) => id));
+    else if (shortcut === 'duplicate') verbs.duplicate();
+    else if (shortcut === 'clear') verbs.clear();
+    else if (shortcut === 'label' && only) document.getElementById(labelFieldId)?.focus();
+    else if (state.ids.size === 0 && isLetter(event.nativeEvent)) {
       store.setState({
         entry: { cell: state.cursor, typed: event.key === 'Enter' || event.key === ' ' ? '' : event.key },
       });

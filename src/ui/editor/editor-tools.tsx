@@ -1,29 +1,14 @@
 'use client';
 
-import { Popover } from 'radix-ui';
 import { startSeries, firstSend } from '../../core/page';
 import { useDesk } from '../desk';
+import { askForShortcuts } from '../frame';
 import { Button } from '../parts';
 import { Select } from '../kit';
 import { useEditor, useEditorStore } from './editor-store';
 import { useFacts } from './facts';
 import { copyChosen, pasteHere } from './use-clipboard';
 import { useVerbs } from './verbs';
-
-const keys: readonly (readonly [string, string])[] = [
-  ['Arrows', 'go from cell to cell'],
-  ['Shift + arrows', 'choose an area'],
-  ['Ctrl + arrows', 'move what is chosen; it changes places'],
-  ['Ctrl + Shift + arrows', 'make the control larger or smaller'],
-  ['Type in an empty cell', 'search what the rig offers'],
-  ['Enter', 'on a control: to its label'],
-  ['Ctrl X, C, V', 'cut, copy, paste, also between windows'],
-  ['Ctrl D', 'duplicate'],
-  ['Delete', 'clear'],
-  ['Ctrl A', 'choose all'],
-  ['Ctrl Z, Ctrl Shift Z', 'undo, redo'],
-  ['Escape', 'let go'],
-];
 
 /** What can be done with what is chosen, and in a line what that is. */
 export function EditorTools() {
@@ -82,25 +67,9 @@ export function EditorTools() {
           onChoose={(id) => store.setState({ level: id || undefined })}
         />
       )}
-      <Popover.Root>
-        <Popover.Trigger asChild>
-          <Button kind="ghost">Keys</Button>
-        </Popover.Trigger>
-        <Popover.Portal>
-          <Popover.Content className="keys" sideOffset={6} align="end">
-            <dl>
-              {keys.map(([key, what]) => (
-                <div key={key}>
-                  <dt>
-                    <kbd>{key}</kbd>
-                  </dt>
-                  <dd>{what}</dd>
-                </div>
-              ))}
-            </dl>
-          </Popover.Content>
-        </Popover.Portal>
-      </Popover.Root>
+      <Button kind="ghost" onClick={askForShortcuts}>
+        Keys
+      </Button>
       {tried > 0 && (
         <span className="tried-mark">
           <b>! {tried === 1 ? 'A value is' : `${tried} values are`} tried by hand</b>

@@ -63,7 +63,7 @@ export function FindPane() {
               documentOf(to.id),
               `Re-target ${found.length} controls to ${to.data.tag}`,
             );
-            if (!edit) return verbs.say('None of them is about that device.', true);
+            if (!edit) return verbs.say('None of them uses that device.', true);
             void verbs
               .edit(edit)
               .then(

@@ -17,7 +17,7 @@ const meanings = Object.entries(meaningWords) as [Meaning, string][];
 /** What a rule can do besides lighting a lamp, as it begins. */
 const others = {
   label: { title: 'another label', effect: (): Partial<LampRule> => ({ label: [{ text: 'New label' }] }) },
-  bars: { title: 'bar it: it cannot be pressed', effect: (): Partial<LampRule> => ({ bars: true }) },
+  bars: { title: 'bar the control', effect: (): Partial<LampRule> => ({ bars: true }) },
 } as const;
 
 /** What a control shows by rules, in order: of those that say something about the same, the first that holds decides. */

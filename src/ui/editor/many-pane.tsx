@@ -35,4 +35,4 @@ export function ManyPane({ controls }: { readonly controls: readonly ControlReco
 }
 
 export const lostText = (tag: string, lost: readonly string[]): string =>
-  `${tag} has no ${lost.join(', ')}. The controls that send it are marked until they are mended.`;
+  `${tag} has no ${lost.join(', ')}. The controls that send it are marked until they are fixed.`;

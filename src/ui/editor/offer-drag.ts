@@ -34,7 +34,7 @@ export function startOfferDrag(
     if (cell?.col === over?.col && cell?.row === over?.row) return;
     over = cell;
     const area = cell && { ...cell, cols: 1, rows: 1 };
-    const refused = area && !isFree(area, controls) ? 'A control lies there.' : undefined;
+    const refused = area && !isFree(area, controls) ? 'A control is already there.' : undefined;
     store.setState({ preview: area && { boxes: [boxOf(geometry, area)], ...(refused ? { refused } : {}) } });
   };
   const end = (drop: boolean) => {

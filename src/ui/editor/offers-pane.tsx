@@ -64,13 +64,13 @@ export function OffersPane() {
       </div>
       <p className="muted form-help">
         {carried
-          ? `“${carried.title}” is taken up: choose an empty cell for it.`
+          ? `“${carried.title}” is picked up: choose an empty cell for it.`
           : free
             ? `Drag onto a cell, or choose for column ${cursor.col + 1}, row ${cursor.row + 1}.`
             : 'Drag onto a cell, or choose here and then a cell.'}
       </p>
-      {offers.length === 0 && <p>There is no device in the rig yet. Patch one first.</p>}
-      {offers.length > 0 && found.length === 0 && <p>The rig offers nothing with these words.</p>}
+      {offers.length === 0 && <p>The rig has no devices yet. Add one first.</p>}
+      {offers.length > 0 && found.length === 0 && <p>Nothing in the rig matches these words.</p>}
       {groups.map((group) => {
         const all = typed !== '' || opened.has(group.key);
         const shown = all ? group.offers : group.offers.slice(0, shownAtFirst);

@@ -33,7 +33,7 @@ export function PageEditor({
   const { show, failed } = useShow();
   const page = show?.records.find((record): record is PageRecord => record.kind === 'page' && record.id === pageId);
   if (failed)
-    return <p className="page-waiting">The show could not be read. The desk may be starting; this is tried again.</p>;
+    return <p className="page-waiting">The show could not be read. The desk may be starting. Trying again.</p>;
   if (!show) return <p className="muted page-waiting">Fetching the show …</p>;
   if (!page) return <p className="page-waiting">There is no such page in the show.</p>;
   return <Editor show={show} page={page} first={control} find={find} visit={visit} />;

@@ -79,7 +79,7 @@ async function storePicture(file: File): Promise<Stored> {
   if (!/^image\/(png|jpeg|webp)$/.test(file.type))
     return {
       ok: false,
-      message: `It is of the kind ${file.type || 'that the browser does not know'}. PNG, JPEG and WebP are taken.`,
+      message: `It is of the kind ${file.type || 'that the browser does not know'}. Use PNG, JPEG or WebP.`,
     };
   const bitmap = await createImageBitmap(file).catch(() => undefined);
   if (!bitmap) return { ok: false, message: 'It is broken: the browser cannot draw it.' };

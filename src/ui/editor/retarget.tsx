@@ -41,7 +41,7 @@ export function Retarget({ from: ids, act, fits, onRetarget }: Props) {
           value={from.id}
           options={known.map(({ id, record }) => ({
             value: id,
-            title: record ? `${record.data.tag} ${record.data.name}` : 'a device that is gone',
+            title: record ? `${record.data.tag} ${record.data.name}` : 'a device that no longer exists',
           }))}
           onChoose={setFrom}
         />
@@ -52,7 +52,9 @@ export function Retarget({ from: ids, act, fits, onRetarget }: Props) {
           onChoose={setTo}
         />
       </div>
-      {rank(to) > 0 && <p className="muted form-help">It is of another kind: what it does not have will be marked.</p>}
+      {rank(to) > 0 && (
+        <p className="muted form-help">This device is of a different kind. Whatever it lacks will be marked.</p>
+      )}
       <div className="form-acts">
         <Button onClick={() => onRetarget(from.id, to)}>{act}</Button>
       </div>

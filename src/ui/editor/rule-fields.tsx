@@ -127,7 +127,7 @@ function Effects({ rule, values, onEffect }: EffectsProps) {
             checked={rule.bars === true}
             onChange={(event) => onEffect({ bars: event.target.checked ? true : undefined })}
           />
-          barred: it cannot be pressed meanwhile
+          barred: it cannot be pressed
         </label>
       </details>
     </>

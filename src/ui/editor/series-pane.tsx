@@ -37,7 +37,7 @@ export function SeriesPane() {
       }}
     >
       <h2>Series from “{textOf(faceOf(control.data))}”</h2>
-      <p className="muted">Drag over the cells that it shall fill. Label, response and lamp count together.</p>
+      <p className="muted">Drag over the cells to fill. Label, response and lamp count up together.</p>
       <Select
         label="What counts"
         value={draft.param}

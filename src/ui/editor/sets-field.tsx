@@ -40,7 +40,7 @@ export function SetsField({ control, name }: { readonly control: ControlRecord; 
       label="Also chooses"
       value={now === -1 ? '' : String(now)}
       options={[
-        { value: '', title: control.data.sets && now === -1 ? 'something that is gone' : 'nothing' },
+        { value: '', title: control.data.sets && now === -1 ? 'something that no longer exists' : 'nothing' },
         ...ways.map(({ title }, n) => ({ value: String(n), title })),
       ]}
       onChoose={set}

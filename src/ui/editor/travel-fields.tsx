@@ -74,8 +74,8 @@ export function StickFields({ control, name }: Props) {
     );
   const part = (text: string, least: number, most: number) => Math.min(most, Math.max(least, Number(text) / 100));
   const flips = [
-    ['flipX', 'Left and right the other way round'],
-    ['flipY', 'Up and down the other way round'],
+    ['flipX', 'Swap left and right'],
+    ['flipY', 'Swap up and down'],
   ] as const;
   return (
     <>
@@ -87,7 +87,7 @@ export function StickFields({ control, name }: Props) {
       />
       <div className="form-pair">
         <label>
-          Still round the middle, %
+          Dead zone, %
           <CommitInput
             type="number"
             min={0}

@@ -59,7 +59,7 @@ export function TriedValues({ control }: { readonly control: ControlRecord }) {
       })}
       {own.length > 0 && (
         <div className="form-acts">
-          <Button onClick={() => store.setState({ tried: new Map() })}>Back to what the devices say</Button>
+          <Button onClick={() => store.setState({ tried: new Map() })}>Use the values of the devices</Button>
         </div>
       )}
     </details>

@@ -82,7 +82,7 @@ export function TryControl({ control }: { readonly control: ControlRecord }) {
           onAnswer={(given) => live.answer(mark.id, given)}
         />
       )}
-      {nothing && <p className="muted form-help">It sends nothing: there is nothing to try.</p>}
+      {nothing && <p className="muted form-help">This control sends nothing, so there is nothing to try.</p>}
       {tried && mark && (
         <div className="tried" role="status">
           <span className={`outcome outcome-${mark.outcome}`}>

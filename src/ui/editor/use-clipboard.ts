@@ -1,13 +1,11 @@
 'use client';
 
 import { useEffect } from 'react';
+import { isTyping } from '../frame';
 import type { Verbs } from './verbs';
 
 /** What was copied last in this window, for where the browser does not let a page read the clipboard. */
 let lastCopied = '';
-
-const isTyping = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && target.closest('input, textarea, select, [contenteditable]') !== null;
 
 /** Cut, copy and paste of the browser act on the controls that are chosen, as text, so that they go between windows. */
 export function useClipboard(verbs: Verbs): void {

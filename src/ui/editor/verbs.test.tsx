@@ -78,7 +78,7 @@ describe('what is put on the page', () => {
   test('an offer on a control is refused, and says what to do', () => {
     const { act, done } = editor([at('a', 1, 1)]);
     act(({ put }) => void put(offer, { col: 1, row: 1 }));
-    expect(desk.say).toHaveBeenCalledWith('A control lies there. Choose an empty cell.', true);
+    expect(desk.say).toHaveBeenCalledWith('A control is already there. Choose an empty cell.', true);
     expect(done).toEqual([]);
   });
 

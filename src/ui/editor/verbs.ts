@@ -164,7 +164,7 @@ export function useEditorVerbs(
       paste,
       put: async (offer, cell) => {
         if (!isFree({ ...cell, cols: 1, rows: 1 }, controls))
-          return say('A control lies there. Choose an empty cell.', true);
+          return say('A control is already there. Choose an empty cell.', true);
         const id = newId('ctl');
         const made = addControlEdit(page, cell, offer.start(), id, `Add ${offer.title}`);
         store.setState({ carried: undefined, cursor: cell, anchor: cell });

@@ -84,7 +84,7 @@ function Repair({ control, problem }: { readonly control: ControlRecord; readonl
               Send “{title}” instead
             </Button>
           )}
-          <Button onClick={() => change((data) => removeSend(data, gesture, index))}>Take the command out</Button>
+          <Button onClick={() => change((data) => removeSend(data, gesture, index))}>Remove the command</Button>
         </div>
       );
     }
@@ -132,7 +132,7 @@ function Repair({ control, problem }: { readonly control: ControlRecord; readonl
     case 'choice-gone':
       return (
         <div className="form-acts">
-          <Button onClick={() => change(({ sets: _, ...data }) => data)}>Let it choose nothing</Button>
+          <Button onClick={() => change(({ sets: _, ...data }) => data)}>Choose nothing</Button>
         </div>
       );
     // The rule says it itself, where it can be put right.

@@ -8,7 +8,7 @@ export function CutOff() {
   return (
     <div role="alert" className="cut-off">
       <span aria-hidden>✕ </span>
-      Cut off from the engine. What is shown here may no longer be true. It is being tried again all the time.
+      Cut off from the engine. What is shown may be out of date. Reconnecting …
     </div>
   );
 }

@@ -17,6 +17,7 @@ import { ServiceBar } from './service-bar';
 import { SignalPath } from './signal-path';
 import { AlertLine } from './alert-line';
 import { AimSwitch, ThemeSwitch } from './switches';
+import { ShortcutHelp } from './shortcut-help';
 import { Veil } from './veil';
 
 /** The frame of the desk: one line with the signal path, what is in service and the aim; below it the work. */
@@ -57,6 +58,7 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
         <RunsLine lies="over">
           <RecordLine />
         </RunsLine>
+        <ShortcutHelp />
         <Notices />
       </div>
     </VeilOver>

@@ -60,7 +60,7 @@ export function Guide() {
         </Link>
       )}
       <Button kind="ghost" onClick={() => guideWanted.set('off')}>
-        Put away
+        Dismiss
       </Button>
     </section>
   );

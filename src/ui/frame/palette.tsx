@@ -11,13 +11,17 @@ import { useLive, useStatus } from '../live';
 import { Button } from '../parts';
 import { askToRehearse } from './rehearse-dialog';
 import { guideWanted } from './guide-store';
-import { toggleVeil, veilKey } from './veil';
+import { askForShortcuts } from './shortcut-help';
+import { isTyping, keysText, shortcutOf, shortcuts } from './shortcuts';
+import { toggleVeil } from './veil';
 
 interface Act {
   readonly title: string;
   readonly keys?: string;
   readonly run: () => void;
 }
+
+const keys = shortcuts.desk;
 
 /** Everything that can be done, by typing a word of it; also the list of the shortcuts. */
 export function Palette() {
@@ -30,10 +34,14 @@ export function Palette() {
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      const typing = event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);
-      const mod = event.ctrlKey || event.metaKey;
-      if (mod && event.key.toLowerCase() === 'k') setOpen((was) => !was);
-      else if (mod && !typing && event.key.toLowerCase() === 'z') void (event.shiftKey ? desk.redo() : desk.undo());
+      if (event.defaultPrevented || event.repeat) return;
+      const shortcut = shortcutOf('desk', event);
+      if (shortcut === 'palette') setOpen((was) => !was);
+      else if (shortcut === 'veil') toggleVeil();
+      else if (isTyping(event.target)) return;
+      else if (shortcut === 'undo') void desk.undo();
+      else if (shortcut === 'redo') void desk.redo();
+      else if (shortcut === 'help') askForShortcuts();
       else return;
       event.preventDefault();
     };
@@ -60,12 +68,13 @@ export function Palette() {
       run: () => void window.open(`/panel/${path}`),
     })),
     { title: 'Go to As-run', run: () => router.push('/as-run') },
-    { title: 'Undo the last edit', keys: 'Ctrl Z', run: () => void desk.undo() },
-    { title: 'Redo', keys: 'Ctrl Shift Z', run: () => void desk.redo() },
+    { title: keys.undo.title, keys: keys.undo.shown, run: () => void desk.undo() },
+    { title: keys.redo.title, keys: keys.redo.shown, run: () => void desk.redo() },
     { title: 'Aim live', run: () => live.setAim('live') },
     { title: 'Aim rehearse', run: askToRehearse },
     { title: 'Aim dry', run: () => live.setAim('dry') },
-    { title: 'Draw or take away the veil', keys: veilKey, run: toggleVeil },
+    { title: keys.veil.title, keys: keys.veil.shown, run: toggleVeil },
+    { title: 'List the shortcuts', keys: keys.help.shown, run: askForShortcuts },
     { title: 'Show the first steps', run: () => guideWanted.set('on') },
     { title: 'Put the show in service', run: () => void desk.putInService() },
     {
@@ -85,9 +94,9 @@ export function Palette() {
         <Dialog.Content className="palette" aria-describedby={undefined}>
           <Dialog.Title className="sr-only">Find an action</Dialog.Title>
           <Command label="Actions">
-            <Command.Input placeholder="Type a word of what you want to do" className="palette-input" />
+            <Command.Input placeholder="Search actions" className="palette-input" />
             <Command.List className="palette-list">
-              <Command.Empty className="muted palette-item">Nothing is called that.</Command.Empty>
+              <Command.Empty className="muted palette-item">No action matches.</Command.Empty>
               {acts.map((act) => (
                 <Command.Item
                   key={act.title}
@@ -98,7 +107,7 @@ export function Palette() {
                   }}
                 >
                   <span>{act.title}</span>
-                  {act.keys && <kbd>{act.keys}</kbd>}
+                  {act.keys && <kbd>{keysText(act.keys)}</kbd>}
                 </Command.Item>
               ))}
             </Command.List>

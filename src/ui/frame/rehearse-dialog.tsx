@@ -20,8 +20,8 @@ export function RehearseDialog() {
         <AlertDialog.Content className="ask-dialog">
           <AlertDialog.Title>Rehearse with stand-ins?</AlertDialog.Title>
           <AlertDialog.Description>
-            Every device is let go, and a private stand-in takes its place on this computer. All panels show the
-            rehearsal and say so. The devices stay as they are until the aim is live again.
+            Every device is disconnected and replaced by a private stand-in on this computer. All panels say that this
+            is a rehearsal. The devices stay as they are until the aim is live again.
           </AlertDialog.Description>
           <div className="form-acts">
             <AlertDialog.Cancel asChild>
@@ -29,7 +29,7 @@ export function RehearseDialog() {
             </AlertDialog.Cancel>
             <AlertDialog.Action asChild>
               <Button kind="strong" onClick={() => live.setAim('rehearse')}>
-                Let the devices go, rehearse
+                Disconnect and rehearse
               </Button>
             </AlertDialog.Action>
           </div>

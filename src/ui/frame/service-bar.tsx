@@ -21,7 +21,7 @@ export function ServiceBar() {
       ) : (
         <Menu
           acts={[
-            ...(canStepBack ? [{ title: 'Step back to the revision before', run: () => void stepBack() }] : []),
+            ...(canStepBack ? [{ title: 'Step back to the previous revision', run: () => void stepBack() }] : []),
             { title: 'Back to setting up', run: () => void leaveService() },
           ]}
         >

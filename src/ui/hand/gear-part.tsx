@@ -34,7 +34,7 @@ export default function GearPart({ gear, pages }: Props) {
           <li key={id} data-state={state}>
             <b>{name}</b>{' '}
             {state === 'held elsewhere'
-              ? '✕ held by another program: end that one, then look again'
+              ? '✕ in use by another program: close it, then look again'
               : state === 'gone'
                 ? '✕ unplugged'
                 : 'ready'}

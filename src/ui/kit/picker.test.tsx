@@ -88,7 +88,7 @@ test('what fits nothing says so, and Enter does nothing', () => {
   show();
   fireEvent.click(field());
   type('xyz');
-  expect(list().textContent).toContain('Nothing fits “xyz”');
+  expect(list().textContent).toContain('Nothing matches “xyz”');
   fireEvent.keyDown(typing(), { key: 'Enter' });
   expect(onPick).not.toHaveBeenCalled();
 });

@@ -163,7 +163,7 @@ function Choices<Entry extends PickEntry>({
       </div>
       <Command.List ref={list} className="min-h-0 overflow-y-auto py-1">
         <Command.Empty className="text-ink-soft px-3 py-2">
-          Nothing fits “{typed}”. Try fewer words, or the beginning of one.
+          Nothing matches “{typed}”. Try fewer words, or only the beginning of one.
         </Command.Empty>
         {last.length > 0 && (
           <Command.Group heading="Used last" className={groupClass}>

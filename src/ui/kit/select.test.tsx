@@ -41,8 +41,8 @@ test('the empty value is an option like any other', () => {
 });
 
 test('what is not among the options shows the placeholder', () => {
-  shown({ value: 'page-gone', placeholder: 'a page that is gone' });
-  expect(field().textContent).toBe('a page that is gone');
+  shown({ value: 'page-gone', placeholder: 'a page that no longer exists' });
+  expect(field().textContent).toBe('a page that no longer exists');
 });
 
 test('what cannot be chosen is listed and not chosen', () => {

@@ -26,7 +26,7 @@ export const Tabs = <Id extends string>({ label, tabs, value, onChange, children
         </Radix.Trigger>
       ))}
     </Radix.List>
-    <Radix.Content value={value} tabIndex={-1} className="min-h-0 flex-1 overflow-auto px-4 py-3 outline-none!">
+    <Radix.Content value={value} className="min-h-0 flex-1 overflow-auto px-4 py-3 -outline-offset-3!">
       {children}
     </Radix.Content>
   </Radix.Root>

@@ -17,6 +17,7 @@ import {
 import type { DeskView, MacroData, MacroRecord, MacroStep } from '../../core/show';
 import { useDesk } from '../desk';
 import { useMacroRuns } from '../live';
+import { shortcutOf } from '../frame';
 import { Button, newId } from '../parts';
 import { AddStep } from './add-step';
 import { MacroHead } from './macro-head';
@@ -82,13 +83,16 @@ export function MacroEditor({ macro, macros, show, sources }: Props) {
   };
   const onKey = (event: KeyboardEvent) => {
     if (chosen.size === 0) return;
+    const shortcut = shortcutOf('timeline', event.nativeEvent);
+    if (shortcut === undefined) return;
+    const way = event.key === 'ArrowLeft' ? -1 : 1;
     const frame = msOfFrame(1, rate);
-    const byMs = (event.altKey ? 1 : event.shiftKey ? frame * 10 : frame) * (event.key === 'ArrowLeft' ? -1 : 1);
-    if (event.key === 'ArrowLeft' || event.key === 'ArrowRight') move(chosen, byMs);
-    else if (event.key === 'Delete' || event.key === 'Backspace') remove();
-    else if (event.key === 'd' && (event.ctrlKey || event.metaKey)) copy();
-    else if (event.key === 'Escape') setChosen(new Set());
-    else return;
+    if (shortcut === 'frame') move(chosen, way * frame);
+    else if (shortcut === 'ten') move(chosen, way * frame * 10);
+    else if (shortcut === 'millisecond') move(chosen, way);
+    else if (shortcut === 'remove') remove();
+    else if (shortcut === 'copy') copy();
+    else setChosen(new Set());
     event.preventDefault();
   };
   const steps = macro.data.segments.flatMap((segment) => segment.steps).filter(({ id }) => chosen.has(id));
@@ -110,8 +114,7 @@ export function MacroEditor({ macro, macros, show, sources }: Props) {
             />
           </label>
           <span className="muted">
-            Drag a step, or choose it and use ← →: a frame, with Shift ten, with Alt a millisecond. {rateName} frames a
-            second.
+            Drag steps, or choose them and press ← or →. {rateName} frames per second. <kbd>?</kbd> lists all keys.
           </span>
         </div>
         <ol className="segments">
@@ -128,7 +131,7 @@ export function MacroEditor({ macro, macros, show, sources }: Props) {
                 onRemove={() =>
                   change(
                     (data) => ({ ...data, segments: data.segments.filter(({ id }) => id !== segment.id) }),
-                    'Take out a segment',
+                    'Remove a segment',
                   )
                 }
               />

@@ -66,14 +66,14 @@ export function MacroHead({ macro, show, problems, onChange }: Props) {
           </label>
         ))}
         <Button kind="strong" disabled={status?.aim === 'dry'} onClick={() => run('live')}>
-          {status?.aim === 'rehearse' ? 'Begin in the rehearsal' : 'Begin live'}
+          {status?.aim === 'rehearse' ? 'Start in the rehearsal' : 'Start live'}
         </Button>
         <Button onClick={() => run('dry')} title="The timeline plays, nothing is sent">
           Play dry
         </Button>
         {own.length > 0 && <Button onClick={() => own.forEach(([id]) => live.endRun(id, 'stop'))}>Stop now</Button>}
         {own.length > 0 && hasWayOut && (
-          <Button onClick={() => own.forEach(([id]) => live.endRun(id, 'way out'))}>Stop by its way out</Button>
+          <Button onClick={() => own.forEach(([id]) => live.endRun(id, 'way out'))}>Take the way out</Button>
         )}
         <Button onClick={() => void desk.undo()}>Undo</Button>
         <Button onClick={() => void desk.redo()}>Redo</Button>
@@ -82,7 +82,7 @@ export function MacroHead({ macro, show, problems, onChange }: Props) {
           <span className="macro-removing" role="alert">
             {begunBy === 1 ? '1 control or macro begins' : `${begunBy} controls or macros begin`} it, and would begin
             nothing then.
-            <Button onClick={remove}>Remove it all the same</Button>
+            <Button onClick={remove}>Remove anyway</Button>
             <Button onClick={() => setRemoving(false)}>Keep it</Button>
           </span>
         ) : (

@@ -103,8 +103,8 @@ export function MacroPane({ macro: { data }, show, onChange }: Props) {
           Add a parameter
         </Button>
         {data.params.length > 0 && (
-          <Button onClick={() => onChange((to) => ({ ...to, params: to.params.slice(0, -1) }), 'Take out a parameter')}>
-            Take out the last
+          <Button onClick={() => onChange((to) => ({ ...to, params: to.params.slice(0, -1) }), 'Remove a parameter')}>
+            Remove the last
           </Button>
         )}
       </div>

@@ -69,10 +69,10 @@ export function MacrosScreen({ macro }: { readonly macro: string | undefined }) 
       {!show && <p className="page-waiting muted">Fetching the show …</p>}
       {show && !chosen && (
         <div className="page-waiting">
-          <p>{macro === undefined ? 'No macro yet.' : 'This macro is not there any more.'}</p>
+          <p>{macro === undefined ? 'No macro yet.' : 'This macro no longer exists.'}</p>
           <p className="muted">
-            A macro sends commands to several devices, each at its moment: a wipe clip that begins, a cut under it, the
-            clip taken off again.
+            A macro sends commands to several devices, each at its time: start a wipe clip, cut underneath it, take the
+            clip off.
           </p>
         </div>
       )}

@@ -81,7 +81,7 @@ function What({ does, pages, onDoes }: WhatProps) {
     case 'shift':
       return (
         <Select
-          label={`Level of the page ${page?.data.name ?? 'that is gone'}`}
+          label={`Level of the page ${page?.data.name ?? 'that no longer exists'}`}
           value={does.shift ?? ''}
           options={[
             { value: '', title: 'usual' },
@@ -97,7 +97,7 @@ function What({ does, pages, onDoes }: WhatProps) {
       const zone = page?.data.zones.find(({ id }) => id === does.zone);
       return (
         <Select
-          label={`${zone?.title ?? 'A zone that is gone'} of ${page?.data.name ?? 'a page that is gone'} drives`}
+          label={`${zone?.title ?? 'A zone that is gone'} of ${page?.data.name ?? 'a page that no longer exists'} drives`}
           value={does.device ?? ''}
           options={[
             { value: '', title: 'its usual device' },
@@ -113,7 +113,7 @@ function What({ does, pages, onDoes }: WhatProps) {
     case 'brightness':
       return (
         <label>
-          has a brightness of, in per cent
+          Brightness, %
           <CommitInput
             type="number"
             min={20}

@@ -90,7 +90,7 @@ export function RunsPart({ macro, runs, running, shown, onShow, nameOf }: Props)
             return (
               <tr key={`${step} ${half ?? ''} ${n}`}>
                 <th scope="row">
-                  {texts.get(step) ?? 'a step that is gone'}
+                  {texts.get(step) ?? 'a step that no longer exists'}
                   {half && ` (${half})`}
                 </th>
                 <td>{late(one, step, half)}</td>

@@ -98,7 +98,7 @@ export function SegmentHead({ segment, index, count, macro, problems, onChange, 
           <Button aria-label={`Segment ${index + 1} later`} disabled={index === count - 1} onClick={() => onMove(1)}>
             ↓
           </Button>
-          <Button disabled={count === 1} onClick={onRemove} aria-label={`Take out segment ${index + 1}`}>
+          <Button disabled={count === 1} onClick={onRemove} aria-label={`Remove segment ${index + 1}`}>
             ✕
           </Button>
         </span>
@@ -119,7 +119,7 @@ export function SegmentHead({ segment, index, count, macro, problems, onChange, 
       {waits && (
         <details className="segment-when">
           <summary>
-            waits until {conditionText(waits.until, data.values, facts)}, for {waits.mostMs / 1000} s at the most, then{' '}
+            waits until {conditionText(waits.until, data.values, facts)}, for {waits.mostMs / 1000} s at most, then{' '}
             {waits.otherwise === 'go on' ? 'goes on' : waits.otherwise === 'stop' ? 'stops' : 'takes the way out'}
           </summary>
           <WaitFields
@@ -168,7 +168,7 @@ function WaitFields({ waits, data, onWaits }: WaitProps) {
               if (mostMs >= 1 && mostMs <= 3_600_000) onWaits({ ...waits, mostMs });
             }}
           />
-          s at the most, then
+          s at most, then
         </label>
         <Select
           label="When it does not come"

@@ -126,7 +126,7 @@ function StepDoes({ step: { does }, macro, show, onDoes }: DoesProps) {
             className="btn btn-plain"
             onClick={() => onDoes({ is: 'pulse', on: does.send, off: does.send, forMs: 500 })}
           >
-            Make it a pulse: on, and off again
+            Make it a pulse (on, then off)
           </button>
         </>
       );
@@ -153,7 +153,7 @@ function StepDoes({ step: { does }, macro, show, onDoes }: DoesProps) {
           Begins “
           {show.records.flatMap((each) =>
             each.kind === 'macro' && each.id === does.macro ? [each.data.name] : [],
-          )[0] ?? 'a macro that is gone'}
+          )[0] ?? 'a macro that no longer exists'}
           ” and does not wait for it.
         </p>
       );

@@ -17,13 +17,13 @@ export function stepText(does: MacroDoes, sources: Sources): string {
     case 'pulse':
       return `${sendText(does.on, sources)}, ${does.forMs} ms`;
     case 'macro':
-      return sources.nameOf(does.macro) ?? 'a macro that is gone';
+      return sources.nameOf(does.macro) ?? 'a macro that no longer exists';
     case 'note':
       return `Note: ${does.text}`;
     case 'page':
-      return `Page ${sources.nameOf(does.page) ?? 'that is gone'}`;
+      return `Page ${sources.nameOf(does.page) ?? 'that no longer exists'}`;
     case 'shift':
-      return `Level ${does.shift === undefined ? 'usual' : (sources.nameOf(does.shift) ?? 'that is gone')}`;
+      return `Level ${does.shift === undefined ? 'usual' : (sources.nameOf(does.shift) ?? 'that no longer exists')}`;
     case 'pick': {
       const device = does.device === undefined ? 'usual' : (sources.nameOf(does.device) ?? 'gone');
       return `${sources.nameOf(does.zone) ?? 'A zone'}: ${device}`;

@@ -48,7 +48,7 @@ export default function PanelMenu(props: Props) {
             type="button"
             onClick={() => void (whole ? document.exitFullscreen() : document.documentElement.requestFullscreen())}
           >
-            {whole ? 'Leave the whole screen' : 'Whole screen'}
+            {whole ? 'Exit full screen' : 'Full screen'}
           </button>
         )}
         <button

@@ -195,7 +195,7 @@ export function PanelPages({ address }: { readonly address: string }) {
           />
         ) : (
           <p className="page-waiting muted">
-            {status ? 'This panel has no pages yet. Lay one out at the desk.' : 'Calling the engine …'}
+            {status ? 'This panel has no pages yet. Lay one out at the desk.' : 'Connecting to the engine …'}
           </p>
         )}
       </main>

@@ -35,7 +35,7 @@ export function TallyScreen({ tag, onGo }: { readonly tag: string; readonly onGo
         </p>
         <p className="tally-more">
           {aim === 'rehearse' && <b className="aim-word">REHEARSE · not the real switcher </b>}
-          {word === 'cutOff' && 'Nobody knows whether this camera is on air. It comes back by itself.'}
+          {word === 'cutOff' && 'It is not known whether this camera is on air. The screen recovers automatically.'}
           {word === 'unknown' && 'The switcher does not say. Treat it as on air.'}
           {word !== 'cutOff' && device?.recorded === true && <span className="tally-rec">● REC</span>}
         </p>
@@ -49,8 +49,10 @@ export function TallyScreen({ tag, onGo }: { readonly tag: string; readonly onGo
     <main className="tally tally-choose">
       <h1>Tally</h1>
       {tag !== '' && <p>There is no device “{tag}” that feeds a switcher.</p>}
-      {devices.length === 0 && tally && <p>No device feeds a switcher yet. Say so in the rig, under “Ties”.</p>}
-      {!tally && <p>Calling the engine …</p>}
+      {devices.length === 0 && tally && (
+        <p>No device feeds a switcher yet. Set it in the rig, in the switcher’s tab “Sources”.</p>
+      )}
+      {!tally && <p>Connecting to the engine …</p>}
       <ul>
         {devices.map((each) => (
           <li key={each.tag}>

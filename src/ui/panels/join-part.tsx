@@ -46,13 +46,13 @@ export function JoinPart({ panel }: { readonly panel: PanelRecord }) {
         />
       )}
       <Button kind="strong" disabled={!host} onClick={() => live.invite(panel.id)}>
-        {invite ? 'Make another' : 'Make a way in'}
+        {invite ? 'Make another' : 'Create invitation'}
       </Button>
       {url && (
         <>
           <QrCode text={url} />
           <p>
-            Read it with the camera of the screen that joins. It is good once, for {left} more minute
+            Scan it with the camera of the screen that joins. It works once, for {left} more minute
             {left === 1 ? '' : 's'}. That screen then has the rights of this panel only.
           </p>
           <p className="mono join-url" data-veil>

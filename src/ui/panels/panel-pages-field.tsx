@@ -31,7 +31,7 @@ export function PanelPagesField({ pages, own, onChange }: Props) {
               </Button>
             )}
             <Button kind="ghost" onClick={() => onChange(own.filter((each) => each !== id))}>
-              Take out
+              Remove
             </Button>
           </li>
         ))}

@@ -19,7 +19,7 @@ export function PanelsScreen() {
     <section className="screen" aria-labelledby="panels-title">
       <div className="screen-head">
         <h1 id="panels-title">Panels</h1>
-        <p className="muted">A panel is a set of pages at an address of its own, for somebody’s hands.</p>
+        <p className="muted">A panel is a set of pages with its own address, for one operator.</p>
         <Button
           kind="strong"
           disabled={!show}

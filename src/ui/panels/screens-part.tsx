@@ -95,7 +95,7 @@ function ScreenRow({ name, screen, status }: RowProps) {
       {isPanel && (
         <span className="screen-acts">
           <Button kind="ghost" onClick={() => live.tell(name, { do: 'call out' })}>
-            Which is this?
+            Identify
           </Button>
           <Button
             kind="ghost"

@@ -13,7 +13,7 @@ const namedMost = 8;
 
 /** What an edit would add, change and remove, before anybody agrees to it. */
 export function ChangeSummary({ summary: { kinds, addresses } }: { readonly summary: EditSummary }) {
-  if (kinds.length === 0) return <p className="muted">Nothing changes: the show has all of it already.</p>;
+  if (kinds.length === 0) return <p className="muted">Nothing changes. The show already has all of it.</p>;
   return (
     <>
       <table className="patch-table" aria-label="What changes">

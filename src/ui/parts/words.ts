@@ -43,9 +43,9 @@ export const linkText = (link: Link): string =>
 export function linkAdvice(link: Link): string | undefined {
   const said = link.detail ? ` ${link.detail}` : '';
   if (link.word === 'locked out') {
-    return `The device does not accept the name or the password.${said} Correct them, or call again when the device was changed.`;
+    return `The device does not accept the name or the password.${said} Correct them, or call again after changing them at the device.`;
   }
-  if (link.word === 'occupied') return `Another controller holds the device, and it takes only one.${said}`;
+  if (link.word === 'occupied') return `Another controller is connected, and the device accepts only one.${said}`;
   return link.cause && `${downCauses[link.cause].tryNext}${said}`;
 }
 

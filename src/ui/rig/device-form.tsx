@@ -89,7 +89,7 @@ export function TriedDeviceForm({ show, form, password, self, onForm, onPassword
           Test connection
         </Button>
         <span className="muted form-test-hint">
-          {test ? says(test.says) : 'Enter in the address tests greeting and sign-in too; nothing is saved by it.'}
+          {test ? says(test.says) : 'Press Enter in the address to test protocol and sign-in too. Nothing is saved.'}
         </span>
         {failed && <p className="form-error">{failed}</p>}
         {test && <TestPane test={test} onMend={mend} />}

@@ -237,7 +237,7 @@ function useSearch() {
     try {
       await readLines<FindLine>('/api/find', { range }, onLine, own.signal);
     } catch (error) {
-      if (!own.signal.aborted) setFailed(error instanceof Error ? error.message : 'The search broke off.');
+      if (!own.signal.aborted) setFailed(error instanceof Error ? error.message : 'The search was interrupted.');
     } finally {
       if (cancel.current === own) setRunning(false);
     }

@@ -15,7 +15,7 @@ export function FirstSteps({ onFind, onAdd }: { readonly onFind: () => void; rea
         <Button kind="strong" onClick={onFind}>
           Find what is on the network
         </Button>
-        <Button onClick={onAdd}>Type the first device</Button>
+        <Button onClick={onAdd}>Add a device by hand</Button>
         <Link className="btn btn-plain" href="/show">
           Load a show or a rig template
         </Link>

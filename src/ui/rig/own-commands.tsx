@@ -60,7 +60,7 @@ export function OwnCommands({ device, driver }: Props) {
         </div>
       ) : (
         <p className="muted">
-          This device is not spoken to in single payloads. To add to it, install a driver document of its own.
+          This device does not take single payloads. To add commands, install your own driver document.
         </p>
       )}
     </section>

@@ -223,7 +223,7 @@ export function RigTable(props: RigTableProps) {
               </th>
             );
           })}
-          <th />
+          <td />
         </tr>
       </thead>
       {[...groups]

@@ -28,7 +28,7 @@ export function TablePane({ show, onDone }: { readonly show: DeskView; readonly 
     } catch {
       // Browsers refuse the clipboard to pages that came over plain HTTP.
       setText(table);
-      setCopied('The browser does not allow copying: take it from the field.');
+      setCopied('The browser does not allow copying. Copy it from the field.');
     }
   };
   return (

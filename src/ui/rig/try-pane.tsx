@@ -113,7 +113,7 @@ export function TryPane({ show, device, driver }: Props) {
       </form>
       <ol className="tries" aria-label="What was tried" aria-live="polite">
         {shown.length === 0 && (
-          <li className="muted">What was sent, what came back and what changed is told here, the newest first.</li>
+          <li className="muted">Bytes sent, answers and changes are listed here, newest first.</li>
         )}
         {shown.map((each, n) => (
           <TriedRow
@@ -159,7 +159,7 @@ function SendButton({
   readonly onHold: (guard: boolean) => () => void;
 }) {
   const { filling, handlers } = useHand({ disabled, guarded: risky, onPress: onTap, ...(holds ? { onHold } : {}) });
-  const title = holds ? 'Hold to send; let go to stop' : risky ? 'Guarded: hold to send' : 'Send';
+  const title = holds ? 'Hold to send; release to stop' : risky ? 'Guarded: hold to send' : 'Send';
   return (
     <button
       type="button"

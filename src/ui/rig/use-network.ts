@@ -10,7 +10,7 @@ export function useNetwork(): Network | undefined {
     staleTime: 10_000,
     queryFn: async (): Promise<Network> => {
       const response = await fetch('/api/network');
-      if (!response.ok) throw new Error('The network could not be looked at.');
+      if (!response.ok) throw new Error('The network settings could not be read.');
       return (await response.json()) as Network;
     },
   }).data;

@@ -42,7 +42,7 @@ export function useTests() {
       await readLines<TestLine>('/api/test', request, (line) => setTests((before) => enter(before, line)), own.signal);
       return true;
     } catch (error) {
-      if (!own.signal.aborted) setFailed(error instanceof Error ? error.message : 'The test broke off.');
+      if (!own.signal.aborted) setFailed(error instanceof Error ? error.message : 'The test was interrupted.');
       return false;
     } finally {
       setRunning((count) => count - 1);

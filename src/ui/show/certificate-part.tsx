@@ -12,7 +12,7 @@ interface Props {
 const makers = {
   program: 'The certificate is made by this program: a browser asks once whether to trust it, and shows',
   environment: 'The certificate is that of TLS_CERT in the environment; a browser shows',
-  given: 'The certificate that was given here serves from the first start after that; a browser shows',
+  given: 'The certificate given here is used from the next start; a browser shows',
 } as const;
 
 /** Under which certificate others come in, and a way to give one's own. */
@@ -30,7 +30,7 @@ export function CertificatePart({ certificate }: Props) {
   return (
     <>
       <p className="muted form-help">
-        Others come in over TLS.{' '}
+        Other computers connect over TLS.{' '}
         {certificate && (
           <>
             {makers[certificate.madeBy]} <span className="mono fingerprint">{certificate.fingerprint}</span>, good until{' '}
@@ -41,9 +41,9 @@ export function CertificatePart({ certificate }: Props) {
       {certificate?.madeBy !== 'environment' && (
         <div className="form-acts">
           <Button aria-expanded={giving} onClick={() => setGiving(!giving)}>
-            Give a certificate of your own
+            Use your own certificate
           </Button>
-          {certificate?.madeBy === 'given' && <Button onClick={() => void give()}>Take it out again</Button>}
+          {certificate?.madeBy === 'given' && <Button onClick={() => void give()}>Remove it</Button>}
         </div>
       )}
       {giving && <GiveForm wrong={wrong} onGive={(given) => void give(given)} />}
@@ -65,7 +65,7 @@ function GiveForm({ wrong, onGive }: GiveProps) {
   return (
     <form className="form" onSubmit={(event) => void submit(event)}>
       <label>
-        Certificate, with those that it rests on (PEM)
+        Certificate with its chain (PEM)
         <input type="file" required onChange={(e) => setFiles({ ...files, cert: e.target.files?.[0] })} />
       </label>
       <label>
@@ -79,7 +79,7 @@ function GiveForm({ wrong, onGive }: GiveProps) {
       )}
       <p className="muted form-help">The key stays on this computer, readable by its owner only.</p>
       <div className="form-acts">
-        <Button type="submit">Take it from the next start on</Button>
+        <Button type="submit">Use it from the next start</Button>
       </div>
     </form>
   );

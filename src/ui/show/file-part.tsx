@@ -57,7 +57,7 @@ export function FilePart() {
         }}
       >
         <label>
-          Passphrase for the passwords (may be left out)
+          Passphrase for the passwords (optional)
           <input
             type="password"
             autoComplete="new-password"

@@ -13,7 +13,7 @@ export function NamePart({ show }: { readonly show: ShowRecord }) {
     void desk.edit({ title, changes: [{ op: 'update', from: show, to: { ...show, data } }] });
   return (
     <section aria-labelledby="name-title">
-      <h2 id="name-title">Name and beginning</h2>
+      <h2 id="name-title">Name and start</h2>
       <div className="form">
         <label>
           Name
@@ -28,7 +28,7 @@ export function NamePart({ show }: { readonly show: ShowRecord }) {
           />
         </label>
         <label>
-          It begins at, by this computer’s clock
+          Starts at, by this computer’s clock
           <input
             key={beginsAt ?? ''}
             type="datetime-local"
@@ -37,7 +37,7 @@ export function NamePart({ show }: { readonly show: ShowRecord }) {
               const to = event.target.value.slice(0, 16);
               if (to === (beginsAt ?? '')) return;
               const { beginsAt: _, ...rest } = show.data;
-              set('When the show begins', to === '' ? rest : { ...rest, beginsAt: to });
+              set('Start of the show', to === '' ? rest : { ...rest, beginsAt: to });
             }}
           />
         </label>

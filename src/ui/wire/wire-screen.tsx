@@ -81,7 +81,9 @@ export function WireScreen() {
         </span>
       </div>
       {wire && rows.length === 0 ? (
-        <p className="muted">{all.length === 0 ? 'Nothing has gone over the wire yet.' : 'Nothing fits the filter.'}</p>
+        <p className="muted">
+          {all.length === 0 ? 'Nothing has gone over the wire yet.' : 'No row matches the filter.'}
+        </p>
       ) : (
         <VirtualRows
           label="Bytes to and from the devices"

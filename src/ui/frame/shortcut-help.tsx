@@ -1,0 +1,55 @@
+'use client';
+
+import { Dialog } from 'radix-ui';
+import { usePathname } from 'next/navigation';
+import { useStore } from 'zustand';
+import { createStore } from 'zustand/vanilla';
+import { Button } from '../parts';
+import { keysText, placeNames, placesAt, shortcuts, type ShortcutPlace } from './shortcuts';
+
+const wanted = createStore<{ readonly open: boolean }>(() => ({ open: false }));
+
+/** Opens the list of shortcuts. */
+export const askForShortcuts = (): void => wanted.setState({ open: true });
+
+/** The shortcuts that work on this screen. */
+export function ShortcutHelp() {
+  const path = usePathname();
+  const { open } = useStore(wanted);
+  // The mode of the page is what can be seen of it.
+  const places = open ? placesAt(path, document.querySelector('.edit-grid') !== null) : [];
+  return (
+    <Dialog.Root open={open} onOpenChange={(to) => wanted.setState({ open: to })}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="overlay" />
+        <Dialog.Content className="ask-dialog max-h-[70vh] overflow-y-auto" aria-describedby={undefined}>
+          <Dialog.Title>Shortcuts</Dialog.Title>
+          {places.map((place) => (
+            <ShortcutList key={place} place={place} />
+          ))}
+          <div className="form-acts">
+            <Dialog.Close asChild>
+              <Button>Close</Button>
+            </Dialog.Close>
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+const ShortcutList = ({ place }: { readonly place: ShortcutPlace }) => (
+  <section aria-label={placeNames[place]}>
+    <h3 className="text-ink-soft">{placeNames[place]}</h3>
+    <dl>
+      {Object.values(shortcuts[place]).map(({ shown, title }) => (
+        <div key={title} className="border-rule grid grid-cols-[150px_1fr] items-baseline gap-3 border-b py-1.5">
+          <dt>
+            <kbd>{keysText(shown)}</kbd>
+          </dt>
+          <dd>{title}</dd>
+        </div>
+      ))}
+    </dl>
+  </section>
+);
