@@ -66,7 +66,7 @@ test('MIDI presses, moves and is lit, stays bound after a reload, and says when 
   await page.getByRole('button', { name: 'This screen' }).click();
   await page.evaluate(() => (window.fake.holdElsewhere = true));
   await page.getByRole('button', { name: 'Look for MIDI' }).click();
-  await expect(page.getByText('held by another program')).toBeVisible();
+  await expect(page.getByText('in use by another program')).toBeVisible();
   await page.evaluate(() => (window.fake.holdElsewhere = false));
   await page.getByRole('button', { name: 'Look for MIDI again' }).click();
   const gear = page.getByRole('region', { name: 'Hand gear' });
