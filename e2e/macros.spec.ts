@@ -149,7 +149,7 @@ test('a macro chooses a level on a panel and dims it', async ({ page, program, n
   await page.goto(`${program.url}/macros/mac-interview`);
   await choose(timeline(page, 0).getByRole('combobox', { name: 'Add something else' }), 'the brightness of the panels');
   const step = page.getByRole('region', { name: 'Step', exact: true });
-  await step.getByRole('spinbutton', { name: /has a brightness/ }).fill('40');
+  await step.getByRole('spinbutton', { name: 'Brightness, %' }).fill('40');
   await page.keyboard.press('Enter');
   await stored(page);
   const panel = await newScreen();
