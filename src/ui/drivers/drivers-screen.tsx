@@ -72,7 +72,7 @@ export function DriversScreen() {
                 <td>{users.length > 0 ? users.join(', ') : <span className="muted">nothing</span>}</td>
                 <td className="drivers-acts">
                   <Button onClick={() => download(driver)}>Save as a file</Button>
-                  {own && <Button onClick={() => void desk.removeDriver(driver.id)}>Take out</Button>}
+                  {own && <Button onClick={() => void desk.removeDriver(driver.id)}>Remove driver</Button>}
                 </td>
               </tr>
             );

@@ -123,7 +123,7 @@ function SendFields({ control, send, index, count, gesture, what, title }: SendP
           <Button disabled={index === count - 1} onClick={() => change((data) => moveSend(data, gesture, index, 1))}>
             Later
           </Button>
-          <Button onClick={() => change((data) => removeSend(data, gesture, index))}>Take out</Button>
+          <Button onClick={() => change((data) => removeSend(data, gesture, index))}>Remove command</Button>
         </div>
       )}
     </div>

@@ -51,7 +51,7 @@ export function RuleFields({ control, rule, index, what }: Props) {
             Up
           </Button>
         )}
-        <Button onClick={() => change((before) => removeRule(before, index))}>Take out</Button>
+        <Button onClick={() => change((before) => removeRule(before, index))}>Remove rule</Button>
       </div>
     </div>
   );

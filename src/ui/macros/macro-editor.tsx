@@ -198,7 +198,7 @@ export function MacroEditor({ macro, macros, show, sources }: Props) {
         {steps.length > 0 && (
           <div className="form-acts">
             <Button onClick={copy}>Copy</Button>
-            <Button onClick={remove}>Take out</Button>
+            <Button onClick={remove}>{steps.length > 1 ? 'Remove steps' : 'Remove step'}</Button>
           </div>
         )}
         {steps.length === 0 && <MacroPane macro={macro} show={show} onChange={change} />}

@@ -18,7 +18,7 @@ export function DriverField({ drivers, value, onChoose }: Props) {
   return (
     <Picker
       label="Driver"
-      className="col-span-full"
+      className="col-span-full max-w-xl"
       entries={entries}
       memory="drivers"
       value={value}
