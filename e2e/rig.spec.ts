@@ -313,7 +313,7 @@ test('the whole rig is tested: what fails is gathered, and what the device tells
   await summary.getByRole('button', { name: 'Show the test of SW1' }).click();
   await row.getByRole('button', { name: 'Set Inputs to 12' }).click();
   await testDevice(page, 'Vision switcher');
-  await expect(page.getByRole('button', { name: 'Test of SW1' })).toHaveText('✓ test passed', { timeout: 15_000 });
+  await expect(page.getByRole('button', { name: 'Test of SW1' })).toContainText('✓ test passed', { timeout: 15_000 });
 });
 
 test('an empty show is led from patch to test', async ({ page, program }) => {

@@ -100,12 +100,11 @@ export function EditGrid({ page, controls, faces, views }: Props) {
     const state = store.getState();
     const [only] = state.ids.size === 1 ? controls.filter(({ id }) => state.ids.has(id)) : [];
     const again = () => store.setState(({ focusing: count }) => ({ focusing: count + 1 }));
-    if (shortcut === 'resize' && by) {
-      if (!only) return;
+    if (shortcut === 'resize' && by && only) {
       const { col, row, cols, rows: high } = only.data;
       verbs.resize(only.id, { col, row, cols: cols + by.col, rows: high + by.row });
       again();
-    } else if (shortcut === 'move' && by) {
+    } else if ((shortcut === 'move' || shortcut === 'resize') && by) {
       verbs.move(by);
       again();
     } else if ((shortcut === 'go' || shortcut === 'stretch') && by) go(by, shortcut === 'stretch');

@@ -34,11 +34,12 @@ export function Palette() {
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (event.defaultPrevented || event.repeat) return;
+      if (event.defaultPrevented) return;
       const shortcut = shortcutOf('desk', event);
       if (shortcut === 'palette') setOpen((was) => !was);
-      else if (shortcut === 'veil') toggleVeil();
-      else if (isTyping(event.target)) return;
+      else if (shortcut === 'veil') {
+        if (!event.repeat) toggleVeil();
+      } else if (isTyping(event.target)) return;
       else if (shortcut === 'undo') void desk.undo();
       else if (shortcut === 'redo') void desk.redo();
       else if (shortcut === 'help') askForShortcuts();

@@ -84,7 +84,7 @@ export function placesAt(path: string, isEditing: boolean): readonly ShortcutPla
 export const placeNames: Readonly<Record<ShortcutPlace, string>> = {
   desk: 'On every screen',
   page: 'On the page',
-  grid: 'On the cells of the page',
+  grid: 'In the page editor',
   timeline: 'On the timeline of a macro',
 };
 

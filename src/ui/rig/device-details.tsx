@@ -7,11 +7,12 @@ import { duplicateDeviceEdit, type DeskView, type DeviceRecord, type DeviceUses 
 import { driverOfDevice, useDesk } from '../desk';
 import { Menu, Tabs } from '../kit';
 import { useLive } from '../live';
-import { Button, linkAdvice, LinkWord, newId, VeiledText } from '../parts';
+import { Button, LinkWord, newId, VeiledText } from '../parts';
 import { DisplaysPane } from './displays-pane';
 import { GradeMarks } from './grade-marks';
 import { OwnCommands } from './own-commands';
 import { LastWord, type PulseStore } from './pulse-line';
+import { needsOf } from './rig-order';
 import { ReadingsPane } from './readings-pane';
 import { SettingsTab } from './settings-tab';
 import { TestPane } from './test-pane';
@@ -47,8 +48,7 @@ export function DeviceDetails(props: Props) {
   const client = useLive();
   const { data, id } = device;
   const driver = driverOfDevice(show, id);
-  const advice = live && (linkAdvice(live.link) ?? live.remark);
-  const waits = live?.link.word === 'locked out' || live?.link.word === 'down';
+  const { advice, canCallAgain } = needsOf(live);
   const update = (title: string, change: Partial<DeviceRecord['data']>) =>
     void desk.edit({
       title,
@@ -111,7 +111,7 @@ export function DeviceDetails(props: Props) {
             <LastWord store={pulses} device={id} since={live?.since} />
             {live?.link.word === 'up' && live.firmware && ` · firmware ${live.firmware}`}
           </span>
-          {waits && <Button onClick={() => client.callAgain(id)}>Call again now</Button>}
+          {canCallAgain && <Button onClick={() => client.callAgain(id)}>Call again now</Button>}
         </div>
         <p className="text-ink-soft text-[14px]">
           {[data.role, driver?.title ?? `${data.driver} (not installed)`, data.site].filter(Boolean).join(' · ')}

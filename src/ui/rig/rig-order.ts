@@ -2,6 +2,7 @@ import type { Network } from '../../core/diagnosis';
 import { contains, familyOf, subnetOf, subnetText } from '../../core/net';
 import type { DeviceStatus } from '../../core/live';
 import type { DeviceRecord } from '../../core/show';
+import { linkAdvice } from '../parts';
 
 /** By what the rig is put in groups. */
 export const groupings = ['nothing', 'role', 'site', 'subnet'] as const;
@@ -34,6 +35,12 @@ export function urgencyOf(live: DeviceStatus | undefined): number {
       return 4;
   }
 }
+
+/** What a device needs of a person: what to try, and whether calling again now can help. */
+export const needsOf = (live: DeviceStatus | undefined) => ({
+  advice: live && (linkAdvice(live.link) ?? live.remark),
+  canCallAgain: live?.link.word === 'locked out' || live?.link.word === 'down',
+});
 
 /** The rows in which every typed word is found. */
 export function matchingRows(rows: readonly RigRow[], typed: string): readonly RigRow[] {

@@ -11,15 +11,15 @@ import {
   type SortingState,
 } from '@tanstack/react-table';
 import { ArrowDown, ArrowUp } from 'lucide-react';
-import { Fragment, memo, useState, type MouseEvent } from 'react';
+import { memo, useState, type MouseEvent } from 'react';
 import type { Network } from '../../core/diagnosis';
 import type { DeviceStatus } from '../../core/live';
 import type { DeviceRecord, DeviceUses } from '../../core/show';
 import { localValue } from '../kit';
-import { Button, linkAdvice, LinkWord, VeiledText } from '../parts';
+import { Button, LinkWord, VeiledText } from '../parts';
 import { GradeMarks } from './grade-marks';
 import { PulseLine, type PulseStore } from './pulse-line';
-import { compareText, groupOf, urgencyOf, type Grouping, type RigRow } from './rig-order';
+import { compareText, groupOf, needsOf, urgencyOf, type Grouping, type RigRow } from './rig-order';
 import { TestWord } from './test-pane';
 import type { DeviceTest, Tests } from './use-test';
 
@@ -238,19 +238,17 @@ export function RigTable(props: RigTableProps) {
               </tr>
             )}
             {own.map((row) => (
-              <Fragment key={row.id}>
-                <DeviceLine
-                  {...props}
-                  line={row.original}
-                  widths={sizing}
-                  cells={row}
-                  test={props.tests.get(row.id)}
-                  conflict={props.conflicts.get(row.id)}
-                  isChosen={chosen.has(row.id)}
-                  isOpen={props.open === row.id}
-                  isNarrow={open !== undefined}
-                />
-              </Fragment>
+              <DeviceLine
+                key={row.id}
+                {...props}
+                line={row.original}
+                cells={row}
+                test={props.tests.get(row.id)}
+                conflict={props.conflicts.get(row.id)}
+                isChosen={chosen.has(row.id)}
+                isOpen={props.open === row.id}
+                isNarrow={open !== undefined}
+              />
             ))}
           </tbody>
         ))}
@@ -261,7 +259,6 @@ export function RigTable(props: RigTableProps) {
 interface LineProps extends Pick<RigTableProps, 'pulses' | 'onOpen' | 'onChoose' | 'onCallAgain' | 'onShowTest'> {
   readonly line: Line;
   readonly cells: Row<Line>;
-  readonly widths: ColumnSizingState;
   readonly test: DeviceTest | undefined;
   readonly conflict: string | undefined;
   readonly isChosen: boolean;
@@ -275,8 +272,7 @@ const DeviceLine = memo(
   function DeviceLine(props: LineProps) {
     const { line, cells, pulses, test, conflict, isChosen, isOpen, onOpen, onChoose, onCallAgain, onShowTest } = props;
     const { id, data } = line.device;
-    const advice = line.live && (linkAdvice(line.live.link) ?? line.live.remark);
-    const waits = line.live?.link.word === 'locked out' || line.live?.link.word === 'down';
+    const { advice, canCallAgain } = needsOf(line.live);
     const open = (event: MouseEvent) => {
       if (event.target instanceof Element && event.target.closest('input, button, a')) return;
       onOpen(id);
@@ -330,14 +326,14 @@ const DeviceLine = memo(
                   </b>
                 )}
                 {advice !== undefined && <VeiledText text={advice} />}
-                {waits && <Button onClick={() => onCallAgain(id)}>Call again now</Button>}
+                {canCallAgain && <Button onClick={() => onCallAgain(id)}>Call again now</Button>}
                 {test && (
                   <button
                     type="button"
-                    aria-label={`Test of ${data.tag}`}
                     className="underline decoration-dotted underline-offset-3"
                     onClick={() => onShowTest(id)}
                   >
+                    <span className="sr-only">Test of {data.tag}: </span>
                     <TestWord test={test} />
                   </button>
                 )}
@@ -353,7 +349,6 @@ const DeviceLine = memo(
     a.line.live === b.line.live &&
     a.line.driver === b.line.driver &&
     a.line.controls === b.line.controls &&
-    a.widths === b.widths &&
     a.test === b.test &&
     a.conflict === b.conflict &&
     a.isChosen === b.isChosen &&
