@@ -283,6 +283,11 @@ test('a rule is put together from lists or typed, tried by hand, and bars a cont
   const lamp = page.getByRole('region', { name: 'Lamp' });
   await choose(lamp.getByRole('combobox', { name: 'Lights' }), 'warning');
   const rule = lamp.getByRole('group', { name: 'Rule 1' });
+  // Escape closes the list, and what is chosen stays chosen.
+  await rule.getByRole('combobox', { name: 'when', exact: true }).click();
+  await expect(page.getByRole('listbox')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('listbox')).toBeHidden();
   await choose(rule.getByRole('combobox', { name: 'when', exact: true }), 'any of these');
   await rule.getByRole('button', { name: 'Or …' }).click();
   await choose(rule.getByRole('combobox', { name: 'Test', exact: true }).first(), 'is in the range');

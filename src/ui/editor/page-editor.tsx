@@ -102,7 +102,8 @@ function Editor({ show, page, first, find, visit }: Props) {
   }, [first, visit]);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (event.key !== 'Escape') return;
+      // What closes a list or a dialog leaves alone what is chosen.
+      if (event.key !== 'Escape' || event.defaultPrevented) return;
       const { series, carried, ids } = store.getState();
       if (series) store.setState({ series: undefined });
       else if (carried) store.setState({ carried: undefined });
