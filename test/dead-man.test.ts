@@ -16,6 +16,13 @@ const records = [
   held('left', 0, 'dev-C1', 'move', { direction: 'left', panSpeed: 2 }),
   held('bare-left', 1, 'dev-C4', 'move', { direction: 'left', panSpeed: 2 }),
   held('horn', 2, 'dev-G1', 'horn'),
+  controlRecord('swap', {
+    col: 3,
+    responses: {
+      tap: [{ device: 'dev-SW1', command: 'cut', params: {} }],
+      release: [{ device: 'dev-SW1', command: 'cut', params: {} }],
+    },
+  }),
 ];
 
 let presses = 0;
@@ -98,6 +105,23 @@ describe('the dead man’s handle', () => {
     f.client.say({ t: 'unsub', topics: ['page:page'] });
     await moves(f, 'C1', false, 900);
   });
+
+  it('sends a release that swaps once, also when the report of it comes too late', async () => {
+    const f = await startFleetRig(['SW1'], records);
+    await f.linkIs('SW1', 'up');
+    const program = async () => ((await f.state('SW1')) as unknown as { program: number }).program;
+    const before = await program();
+    const id = hold(f.client, 'swap');
+    await f.client.outcome(id);
+    await until(program, (now) => now !== before);
+    await f.operate('SW1', 'faults', { delayMs: 1500 });
+    f.client.say({ t: 'release', id });
+    await until(program, (now) => now === before);
+    // Longer than the release waits for its confirmation: sent again, it would be back on the other side.
+    await new Promise((resolve) => setTimeout(resolve, 2500));
+    expect(await program()).toBe(before);
+    expect(ledger(f).at(-1)).toContain('paid');
+  }, 20_000);
 
   it('stops the horn when it has sounded for its longest time and no hand is heard', async () => {
     const f = await startFleetRig(['G1'], records);

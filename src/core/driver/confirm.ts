@@ -59,6 +59,15 @@ export function expectationsOf(
   return expectations.length > 0 ? expectations : undefined;
 }
 
+/**
+ * True when sending the command twice does what sending it once does. A command whose effect is told by comparison with what was before (a cut
+ * that swaps two busses, a step to the next item) does something else each time.
+ */
+export function isRepeatable({ confirm }: DriverCommand): boolean {
+  if (confirm?.by !== 'readings') return true;
+  return confirm.all.every(({ equals, changes }) => !changes && !(typeof equals === 'object' && 'before' in equals));
+}
+
 function resolve(
   operand: Operand,
   params: Readonly<Record<string, Scalar>>,

@@ -1,6 +1,6 @@
 export { indexesOf } from './members';
 export { compileDriver, type CompiledDriver, type CompiledStep, type OwnMessage } from './compile';
-export { expectationsOf, meets, type Expectation } from './confirm';
+export { expectationsOf, isRepeatable, meets, type Expectation } from './confirm';
 export { decodeSaid, type DecodedReply, type ReadingChange } from './decode';
 export { encodeCommand, encodeOwn, isFixed, type EncodedCommand } from './encode';
 export { identityReadings, identityRemark, whatItSays } from './identity';

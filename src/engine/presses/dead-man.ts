@@ -29,6 +29,8 @@ export interface StopResult {
   readonly why: Why;
   readonly ms: number;
   readonly reason?: string;
+  /** Sending it again could undo it: it is not repeated, whatever its outcome. */
+  readonly isFinal?: boolean;
 }
 
 /** Who is told: the devices, or their stand-ins in a rehearsal. */
@@ -246,12 +248,12 @@ export class DeadMan {
     if (entry.sending || this.closed || entry.side !== this.side || !this.entries.has(entry.stop.id)) return;
     entry.sending = true;
     entry.tries += 1;
-    const ended = ({ outcome, ms, why: ending, reason }: StopResult): void => {
+    const ended = ({ outcome, ms, why: ending, reason, isFinal }: StopResult): void => {
       if (!entry.sending || this.closed) return;
       entry.sending = false;
       const why = entry.owed ?? 'released';
       // Not sent: it waits for the device to come back. Sent, but not taken: again, for a while.
-      const again = outcome === 'lost' || outcome === 'late' || outcome === 'refused';
+      const again = !isFinal && (outcome === 'lost' || outcome === 'late' || outcome === 'refused');
       if (!again || (outcome === 'refused' && entry.tries >= maxTries)) this.strike(entry);
       else if (outcome !== 'lost') setTimeout(() => this.pay(entry), outcome === 'late' ? 0 : retryMs);
       if (!again || entry.tries === 1 || entry.tries >= maxTries) {

@@ -35,7 +35,7 @@ export interface Order {
 }
 
 /** What the ledger owes: it goes to the device whatever the aim, and ahead of everything else. */
-type StopOrder = Pick<Order, 'device' | 'prepared' | 'owners'>;
+type StopOrder = Pick<Order, 'device' | 'prepared' | 'owners' | 'onBytes'>;
 
 interface DispatcherSources {
   readonly show: RunningShow;
@@ -87,7 +87,7 @@ export class Dispatcher {
   }
 
   /** Sends a stop that is owed. */
-  stop({ device, prepared, owners }: StopOrder, listener: SendListener): void {
+  stop({ device, prepared, owners, onBytes }: StopOrder, listener: SendListener): void {
     const session = this.sources.sessions.get(device.id);
     if (!session)
       return listener({
@@ -96,7 +96,7 @@ export class Dispatcher {
         ms: 0,
         reason: 'The device is switched off in the rig.',
       });
-    if (session.send(prepared, listener, 'stop', undefined, owners))
+    if (session.send(prepared, listener, 'stop', onBytes, owners))
       this.sources.onCommand(device.id, prepared, 'stop', undefined);
   }
 

@@ -1,3 +1,4 @@
+import { isRepeatable } from '../../core/driver';
 import { prepare } from '../devices/prepare';
 import type { OwedStop } from '../../core/session';
 import type { DeviceSession } from '../devices/device-session';
@@ -41,8 +42,14 @@ export class OwedStops {
     const prepared = driver && prepare(driver, stop.command, stop.params);
     if (!device || !prepared?.ok)
       return done({ outcome: 'lost', why: 'missing', ms: 0, reason: 'The device is not in the rig.' });
-    const order = { device, prepared: prepared.value, owners: [owner] };
-    this.dispatcher.stop(order, (result) => result.note || done(result));
+    // A swap that was sent twice would be back where it was. Only a refusal says that it did nothing.
+    const canRepeat = isRepeatable(prepared.value.command);
+    let hasLeft = false;
+    const order = { device, prepared: prepared.value, owners: [owner], onBytes: () => void (hasLeft = true) };
+    this.dispatcher.stop(order, (result) => {
+      if (result.note) return;
+      done({ ...result, isFinal: hasLeft && !canRepeat && result.outcome !== 'refused' });
+    });
   }
 
   private record(stop: OwedStop, why: StopReason, result: StopResult): void {
