@@ -24,7 +24,7 @@ test('the whole record is searched, opened to the byte, charted and saved', asyn
   await page.getByRole('button', { name: 'whole record' }).click();
   await choose(page.getByRole('combobox', { name: /^Show/ }), 'presses');
   await choose(page.getByRole('combobox', { name: /^Device/ }), 'SW1');
-  await expect(page.getByRole('status').filter({ hasText: 'looked through' })).toContainText(/4 found/);
+  await expect(page.getByRole('status').filter({ hasText: 'searched' })).toContainText(/4 found/);
   await choose(page.getByRole('combobox', { name: /^Outcome/ }), 'lost');
   await expect(table.getByRole('row')).toHaveCount(2);
   await expect(table).toContainText('Race · Cut');
@@ -32,9 +32,20 @@ test('the whole record is searched, opened to the byte, charted and saved', asyn
   await page.getByRole('textbox', { name: 'Control' }).fill('mid-course');
   await expect(table.getByRole('row')).toHaveCount(2);
   await table.getByRole('button', { name: 'Race · Mid-course' }).click();
-  const behind = page.getByRole('complementary', { name: 'Behind the row' });
+  const behind = page.getByRole('complementary', { name: 'Details of the row' });
   await expect(behind).toContainText('TAKE 2\\r\\n');
   await expect(behind).toContainText('54 41 4b 45 20 32 0d 0a');
+  // From the press to what the device reported, with what was sent in words.
+  const account = behind.getByRole('list', { name: 'From the press to the lamp' });
+  await expect(account.getByRole('listitem').first()).toContainText('Received from desk');
+  await expect(account).toContainText('Take Mid-course to program');
+  await expect(account).toContainText('Program input 2');
+  await expect(account.getByRole('listitem').last()).toContainText('Confirmed');
+  await page.getByRole('textbox', { name: 'Control' }).fill('cut');
+  await table.getByRole('button', { name: 'Race · Cut' }).click();
+  await expect(account.getByRole('listitem').last()).toContainText('Lost');
+  await expect(behind).toContainText('What to try: Test the connection on the Rig.');
+  await page.getByRole('textbox', { name: 'Control' }).fill('mid-course');
   await page.getByRole('button', { name: 'Delays' }).click();
   await expect(page.getByRole('img', { name: 'Delays of 1 sends over time' })).toBeVisible();
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
@@ -59,4 +70,26 @@ test('the whole record is searched, opened to the byte, charted and saved', asyn
     'Pontoon',
     'Cut',
   ]);
+});
+
+test('a press is one step away from its bytes on the wire, and they say what they mean', async ({ page, program }) => {
+  await expect.poll(async () => (await program.health()).ok).toBe(true);
+  await page.goto(`${program.url}/wire`);
+  const table = page.getByRole('table', { name: 'Bytes to and from the devices' });
+  await page.getByRole('textbox', { name: 'Filter' }).fill('SW1');
+  await fetch(`${program.url}/api/press`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ page: 'page-race', control: 'ctl-program-2' }),
+  });
+  const row = (text: string) => table.getByRole('row').filter({ hasText: text }).last();
+  await expect(row('TAKE 2')).toContainText('Take Mid-course to program');
+  await expect(row('NOW program 2')).toContainText('Program input 2');
+  await row('TAKE 2').getByRole('button').click();
+  const details = page.getByRole('complementary', { name: 'Details of the row' });
+  await expect(details.getByRole('region', { name: 'The press it belongs to' })).toContainText(
+    'Tapped: Race · Mid-course',
+  );
+  await expect(table.getByRole('columnheader', { name: 'Meaning' })).toBeInViewport();
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
 });

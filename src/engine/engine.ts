@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { DriverShelf } from '../core/driver';
+import { DriverShelf, readingText } from '../core/driver';
 import { renderLabel } from '../core/face';
 import type { HealthResponse } from '../core/live';
 import type { ControlRecord } from '../core/show';
@@ -10,6 +10,7 @@ import { Connections } from './devices/connections';
 import { OwnReadings } from './devices/own-readings';
 import { ReadingRecord } from './devices/reading-record';
 import { ReadingStore } from './devices/readings';
+import { sendText } from './devices/send-text';
 import { ApiSource } from './door/api-source';
 import { Metrics } from './door/metrics';
 import { makeReport } from './door/report';
@@ -32,6 +33,7 @@ import { OwedStops } from './presses/owed-stops';
 import { PressDebts } from './presses/press-debts';
 import { Presses } from './presses/presses';
 import { Questions } from './presses/questions';
+import { TraceBook } from './presses/trace-book';
 import { TurnMemory } from './presses/turn-memory';
 import { AsRun } from './record/as-run';
 import { DiskReserve } from './record/disk-reserve';
@@ -105,12 +107,25 @@ export class Engine {
     const reserve = new DiskReserve(dataDir);
     const onRows: ConstructorParameters<typeof AsRun>[1] = (rows) => publish('as-run', { rows });
     const asRun = parts.add(
-      new AsRun(dataDir, onRows, (recording) => status.set({ recording }), reserve, log.child({ part: 'record' })),
+      new AsRun(
+        dataDir,
+        onRows,
+        (recording) => status.set({ recording }),
+        reserve,
+        log.child({ part: 'record' }),
+        (tag, key, value) => readingText(show.documentOfTag(tag), key, value),
+      ),
     );
     topics.serve('as-run', { whole: () => asRun.view });
     const links = parts.add(new LinkRecord((entry) => asRun.record(entry)));
     const isWireFollowed = () => isFollowed('wire');
-    const wire = parts.add(new WireLog(isWireFollowed, (rows) => publish('wire', { rows })));
+    const wire = parts.add(
+      new WireLog(
+        isWireFollowed,
+        (rows) => publish('wire', { rows }),
+        (device, { prepared }) => prepared && sendText(prepared, device, readings),
+      ),
+    );
     topics.serve('wire', { whole: () => wire.view });
 
     // Its thread gets ready while the rest is put together.
@@ -124,7 +139,8 @@ export class Engine {
     const { sessions, statuses } = connections;
     intake.onReopen((device) => connections.reopen(device));
     const own = parts.add(new OwnReadings(readings, statuses, show));
-    const pages = parts.add(new PageContexts(show, readings, publish, topics));
+    const traces = new TraceBook(show);
+    const pages = parts.add(new PageContexts(show, readings, publish, topics, traces.onFace));
     const ledger = new LedgerFile(dataDir, reserve);
     const deadMan = parts.add(new DeadMan(ledger, newId));
     connections.listen({
@@ -153,7 +169,20 @@ export class Engine {
     const macroRequests = new MacroRequests();
     const labelOf = ({ data: { label, values } }: ControlRecord) =>
       textOf(renderLabel(label, values, (ref) => readings.get(ref), show.documentOf));
-    const pressing = { ...base, ...told, asRun, aims, dispatcher, deadMan, pages, debts, questions, turns, labelOf };
+    const pressing = {
+      ...base,
+      ...told,
+      asRun,
+      aims,
+      dispatcher,
+      deadMan,
+      pages,
+      debts,
+      questions,
+      turns,
+      traces,
+      labelOf,
+    };
     const presses = parts.add(new Presses({ ...pressing, macros: macroRequests }));
     const adjustments = parts.add(new Adjustments(pressing));
     parts.add(new Tallies({ ...pressing, statuses, presses }));
@@ -188,7 +217,7 @@ export class Engine {
     const metrics = new Metrics({ asRun, connections, hub, deadMan, processes: () => processes?.() ?? [] });
     const report = () => makeReport({ dataDir, show, health, metrics: () => metrics.text() });
     const pruneRecord = () => asRun.prune();
-    const door = { show, readings, presses, tools, health, newId, pruneRecord, metrics, report };
+    const door = { show, readings, presses, traces, tools, health, newId, pruneRecord, metrics, report };
     this.api = new ApiSource({ ...door, log: log.child({ part: 'door' }) });
     this.status = status;
     this.hub = hub;

@@ -20,8 +20,9 @@ export {
   type DriverReading,
 } from './schema';
 export { scalarSchema, type ValueShape } from './schema-values';
-export { commandSentence, commandText, paramText, sentenceText, type SentencePart } from './sentence';
+export { commandSentence, commandText, readingText, paramText, sentenceText, type SentencePart } from './sentence';
 export { DriverShelf } from './shelf';
 export { startersOf, type OfferedStarter } from './starters';
+export { frameMeaning } from './meaning';
 export { fillTemplate } from './template';
 export { checkValue, valueText } from './values';

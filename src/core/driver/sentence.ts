@@ -1,7 +1,7 @@
 import type { Scalar } from '../result';
-import { memberKey } from './reading-key';
+import { memberKey, splitKey } from './reading-key';
 import type { DriverCommand, DriverDocument, DriverParameter } from './schema';
-import { valueText } from './values';
+import { valueWithUnit } from './values';
 
 /** A piece of a command's sentence: words, or the value of a parameter. */
 export type SentencePart =
@@ -88,7 +88,19 @@ export function paramText(
     const name = readings[memberKey(param.listFrom, value)]?.value;
     if (name !== undefined && name !== '') return String(name);
   }
-  const { value: shape } = param;
-  const text = valueText(shape, value);
-  return 'unit' in shape && shape.unit ? `${text} ${shape.unit}` : text;
+  return valueWithUnit(param.value, value);
+}
+
+/** A reading and its value in words: “Program input” and “5”, “Key on 2” and “off”. Its key where the document does not have it. */
+export function readingText(
+  document: DriverDocument | undefined,
+  key: string,
+  value: Scalar | undefined,
+): { readonly name: string; readonly shown: string } {
+  const { family, index } = splitKey(key);
+  const reading = document?.readings[family];
+  return {
+    name: reading ? `${reading.title}${index === undefined ? '' : ` ${index}`}` : key,
+    shown: value === undefined ? 'unknown' : valueWithUnit(reading?.value, value),
+  };
 }

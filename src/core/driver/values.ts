@@ -160,6 +160,12 @@ export function valueText(shape: ValueShape | undefined, value: Scalar): string 
   return String(value);
 }
 
+/** A value with its unit: “12 dB”. */
+export function valueWithUnit(shape: ValueShape | undefined, value: Scalar): string {
+  const text = valueText(shape, value);
+  return shape && 'unit' in shape && shape.unit ? `${text} ${shape.unit}` : text;
+}
+
 type Numeric = Extract<ValueShape, { type: 'whole' | 'decimal' }>;
 
 /** Bounds that are options are numbers by now: compiling for a device puts them in. */

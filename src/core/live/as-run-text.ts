@@ -32,7 +32,7 @@ export function whatOf(row: AsRunRow): string {
     case 'link':
       return `${row.device} link`;
     case 'reading':
-      return `${row.device} ${row.key}`;
+      return `${row.device} ${row.name ?? row.key}`;
     case 'aim':
       return 'Aim';
     case 'service':
@@ -56,6 +56,7 @@ export function outcomeOf(row: AsRunRow): string {
     case 'link':
       return row.link.word;
     case 'reading':
+      if (row.shown !== undefined) return row.shown;
       return typeof row.value === 'boolean' ? (row.value ? 'yes' : 'no') : String(row.value);
     case 'aim':
       return row.aim;
@@ -78,6 +79,19 @@ export const devicesOfRow = (row: AsRunRow): string[] =>
 
 export const whoOfRow = (row: AsRunRow): string =>
   row.kind === 'press' || row.kind === 'aim' || row.kind === 'begin' ? row.who : row.kind === 'run' ? row.past.who : '';
+
+/** What was sent, in words: “SW1 Take Drone to program”. */
+export const sentOf = (row: AsRunRow): string =>
+  row.kind === 'press'
+    ? row.sends.map(({ device, says, text, command }) => `${device} ${says ?? (text || command)}`).join(', ')
+    : '';
+
+/** What came of a press, as a sentence: “SW1 Take Drone to program, confirmed after 35 ms, by Director’s tablet”. */
+export function reportText(row: Extract<AsRunRow, { kind: 'press' }>): string {
+  const sent = sentOf(row);
+  const after = row.outcome === 'confirmed' ? ` after ${row.ms < 10 ? row.ms.toFixed(1) : Math.round(row.ms)} ms` : '';
+  return `${sent ? `${sent}, ` : ''}${row.outcome}${after}, by ${row.who}`;
+}
 
 /** Why, where that is said. */
 const reasonOf = (row: AsRunRow): string => {

@@ -78,5 +78,5 @@ export type {
 export { candidateSchema, testRequestSchema, type TestCandidate, type TestLine, type TestRequest } from './tests';
 export { delaysOf, summaryOf, type Delay, type DelaySummary } from './as-run-delays';
 export { asRunFilterSchema, everything, filterQuery, fitsFilter, type AsRunFilter } from './as-run-filter';
-export { asRunKinds, devicesOfRow, flatColumns, flatRow, outcomeOf, whatOf, whoOfRow } from './as-run-text';
+export { asRunKinds, flatColumns, flatRow, outcomeOf, reportText, sentOf, whatOf, whoOfRow } from './as-run-text';
 export { type Alert } from './alert';

@@ -271,6 +271,12 @@ export interface WireRow {
   readonly hex: string;
   /** Why it was sent, what was odd about it, or the note itself. */
   readonly note?: string;
+  /** The command or question that it is, or answers. */
+  readonly name?: string;
+  /** The command in words, with its values. */
+  readonly says?: string;
+  /** The press that it was sent for, or that it answers. */
+  readonly press?: string;
 }
 
 export interface AsRunSend {
@@ -307,7 +313,15 @@ export type AsRunRow = { readonly n: number; readonly at: number } & (
     }
   /** The link of a device. `changes` counts how often it changed since the previous row, where not each change has a row of its own. */
   | { readonly kind: 'link'; readonly device: string; readonly link: Link; readonly changes?: number }
-  | { readonly kind: 'reading'; readonly device: string; readonly key: string; readonly value: Scalar }
+  | {
+      readonly kind: 'reading';
+      readonly device: string;
+      readonly key: string;
+      readonly value: Scalar;
+      /** The reading and its value in words; older rows lack them. */
+      readonly name?: string;
+      readonly shown?: string;
+    }
   | { readonly kind: 'aim'; readonly aim: Aim; readonly who: string }
   | { readonly kind: 'service'; readonly revision: number | null }
   /** Something that went on was stopped. */

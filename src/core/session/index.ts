@@ -26,6 +26,7 @@ export {
   onLost,
   onReadings,
   onTime,
+  type OpenSend,
   type SendResult,
   type SendsState,
 } from './sends';

@@ -94,6 +94,13 @@ export class Outbox<T> {
     return taken;
   }
 
+  /** What goes out before something of this class that is put now, except what may still come and overtake it. */
+  ahead(as: SendClass): T[] {
+    return order
+      .slice(0, order.indexOf(as) + 1)
+      .flatMap((name) => (this.queues.get(name) ?? []).map(({ item }) => item));
+  }
+
   /** The last class in which something that fits waits; `undefined` when nothing does. */
   classOf(fits: (item: T) => boolean): SendClass | undefined {
     return order.findLast((name) => this.queues.get(name)?.some(({ item }) => fits(item)));

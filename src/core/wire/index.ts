@@ -34,7 +34,7 @@ export {
   type OscArgument,
   type OscMessage,
 } from './osc';
-export { decodeViscaPacket, encodeViscaPacket, isInquiry } from './visca';
+export { decodeViscaPacket, encodeViscaPacket, isInquiry, readViscaReply } from './visca';
 export { decodeUmdV3, decodeUmdV5, v5Broadcast, type UmdLamp, type UmdV3Message, type UmdV5Display } from './umd';
 export { basicHeader, digestHeader, readChallenge, type DigestChallenge } from './digest';
 export { maskSecrets } from './mask';

@@ -147,7 +147,7 @@ export class Connections {
       {
         onLink: (link) => this.onSessionLink(id, link),
         onReadings: (changes, clears) => this.sources.readings.report(id, changes, Date.now(), clears),
-        onWire: (dir, bytes, note) => this.sources.wire.record(id, dir, bytes, note),
+        onWire: (dir, bytes, note, about) => this.sources.wire.record(id, dir, bytes, note, about),
         onEvidence: (evidence) => this.onEvidence(id, evidence),
         freshReading: (key) => this.sources.readings.fresh(id, key),
         payOwed: () => this.tell('onReady', id),

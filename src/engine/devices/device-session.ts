@@ -18,7 +18,7 @@ import { ReadSlices } from './read-slices';
 import type { SendListener } from './send-book';
 import { SessionReader } from './session-reader';
 import { SessionSender } from './session-sender';
-import type { PreparedSend, SessionHooks, SessionOptions } from './session-types';
+import type { PreparedSend, SendWatch, SessionHooks, SessionOptions } from './session-types';
 import { harmlessQuestion } from './stopwatch';
 import { SyncProgress } from './sync-progress';
 
@@ -135,14 +135,14 @@ export class DeviceSession {
     prepared: PreparedSend,
     listener: SendListener,
     wanted: SendClass = prepared.command.class,
-    onBytes?: (bytes: Uint8Array) => void,
+    watch?: SendWatch,
     owners: readonly string[] = [],
   ): boolean {
     if (!this.wire || !this.takesSends(wanted)) {
       listener({ outcome: 'lost', why: 'link-down', ms: 0, reason: whyUnreachable(this.link, this.lastLink) });
       return false;
     }
-    this.sender.send(prepared, listener, wanted, onBytes, owners);
+    this.sender.send(prepared, listener, wanted, watch, owners);
     return true;
   }
 

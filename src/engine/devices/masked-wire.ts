@@ -1,4 +1,5 @@
 import { basicHeader, maskSecrets } from '../../core/wire';
+import type { WireAbout } from './session-types';
 
 export type MaskedWire = (
   dir: 'out' | 'in',
@@ -6,6 +7,7 @@ export type MaskedWire = (
   note?: string,
   /** What else is secret in these bytes: digests, in a greeting. */
   more?: readonly Uint8Array[],
+  about?: WireAbout,
 ) => Uint8Array;
 
 const utf8 = new TextEncoder();
@@ -14,22 +16,22 @@ const shortestDigest = 16;
 
 /** The wire as people may see it: of a password, and of what was made of it, only the length is kept. Returns what is shown. */
 export function maskedWire(
-  show: (dir: 'out' | 'in', bytes: Uint8Array, note?: string) => void,
+  show: (dir: 'out' | 'in', bytes: Uint8Array, note?: string, about?: WireAbout) => void,
   user: string,
   password: string,
 ): MaskedWire {
   if (!password)
-    return (dir, bytes, note) => {
-      show(dir, bytes, note);
+    return (dir, bytes, note, _more, about) => {
+      show(dir, bytes, note, about);
       return bytes;
     };
   const secrets = [utf8.encode(password), utf8.encode(basicHeader(user, password).slice('Basic '.length))];
-  return (dir, bytes, note, more = []) => {
+  return (dir, bytes, note, more = [], about) => {
     // In a greeting even a short secret is one.
     const greeting = note === 'greeting';
     const all = greeting ? [...secrets, ...more.filter((each) => each.length >= shortestDigest)] : secrets;
     const shown = maskSecrets(bytes, all, greeting);
-    show(dir, shown, note);
+    show(dir, shown, note, about);
     return shown;
   };
 }

@@ -2,7 +2,7 @@ import type { OwnMessage } from '../../core/driver';
 import { letGoReason } from '../../core/press';
 import type { Outbox, OwnPurpose, SendClass } from '../../core/session';
 import type { SendListener } from './send-book';
-import type { PreparedSend } from './session-types';
+import type { PreparedSend, SendWatch } from './session-types';
 
 /** Something that waits to go out to a device. */
 export type Outward =
@@ -10,8 +10,7 @@ export type Outward =
       readonly is: 'command';
       readonly prepared: PreparedSend;
       readonly listener: SendListener;
-      /** Told the bytes once they are out, with secrets masked. */
-      readonly onBytes?: (bytes: Uint8Array) => void;
+      readonly watch: SendWatch | undefined;
       /** Who owes its stop: once that goes out, this must not any more. */
       readonly owners: readonly string[];
     }
@@ -28,6 +27,10 @@ export const channelOf = ({ id, command, given }: PreparedSend): string =>
       .filter(([, param]) => param.value.type !== 'decimal')
       .map(([name]) => String(given[name])),
   ].join(' ');
+
+/** What somebody sees of what waits in front of a command. */
+export const titleOf = (left: Outward): string =>
+  left.is === 'command' ? left.prepared.command.title : (left.own.ask ?? left.purpose);
 
 /** Tells what became of a send that will not go out: a newer value took its place, or too many wait. */
 export function tellDropped(left: Outward | undefined): void {

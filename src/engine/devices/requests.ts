@@ -14,6 +14,8 @@ export interface SentRequest {
   /** Both monotonic, in milliseconds. */
   readonly sentAt: number;
   readonly deadlineAt: number;
+  /** The press that it was sent for. */
+  readonly press?: string | undefined;
 }
 
 /** So many unanswered requests at the most are remembered; then the oldest are forgotten. */

@@ -10,9 +10,11 @@ import {
   onLost,
   onReadings,
   onTime,
+  type OpenSend,
   type SendResult,
   type SendsState,
 } from '../../core/session';
+import type { SendWatch } from './session-types';
 
 /** What became of one send. Called at least once; after `late` once more when the report still comes. */
 export type SendListener = (result: {
@@ -22,6 +24,12 @@ export type SendListener = (result: {
   readonly why: Why;
   readonly note?: boolean;
 }) => void;
+
+/** Who hears of a send. */
+interface Following {
+  readonly listener: SendListener;
+  readonly watch: SendWatch | undefined;
+}
 
 /** A send whose bytes have gone out and whose outcome is still to come. */
 interface Begun {
@@ -38,7 +46,7 @@ interface Begun {
  */
 export class SendBook {
   private sends: SendsState = noSends;
-  private readonly listeners = new Map<string, SendListener>();
+  private readonly listeners = new Map<string, Following>();
   private readonly asking = new Map<string, { readonly questions: readonly string[]; readonly everyMs: number }>();
   private deadline: NodeJS.Timeout | undefined;
   private askTimer: NodeJS.Timeout | undefined;
@@ -57,8 +65,8 @@ export class SendBook {
   /** What a reading will be once everything sent before has taken effect, or what it is now. */
   readonly expected = (key: string): Scalar | undefined => expectedValue(this.sends, key) ?? this.freshReading(key);
 
-  begin(send: Begun, confirm: DriverCommand['confirm'], listener: SendListener): void {
-    this.listeners.set(send.id, listener);
+  begin(send: Begun, confirm: DriverCommand['confirm'], following: Following): void {
+    this.listeners.set(send.id, following);
     if (confirm?.by === 'readings' && confirm.ask.length > 0) {
       this.asking.set(send.id, { questions: confirm.ask, everyMs: confirm.askEveryMs });
     }
@@ -66,8 +74,9 @@ export class SendBook {
     this.askAgain();
   }
 
-  /** The device answered: with a reason, it refused. */
-  answer(id: string, reason: string | undefined): void {
+  /** The device answered with these bytes: with a reason, it refused. */
+  answer(id: string, reason: string | undefined, bytes: Uint8Array): void {
+    this.listeners.get(id)?.watch?.onAnswer?.(bytes);
     const answer = reason === undefined ? { accepted: true as const } : { accepted: false as const, reason };
     this.settle(onAnswer(this.sends, id, answer, performance.now(), this.freshReading));
   }
@@ -88,9 +97,11 @@ export class SendBook {
   }
 
   private settle({ state, results }: { readonly state: SendsState; readonly results: readonly SendResult[] }): void {
+    const { open } = this.sends;
     this.sends = state;
     for (const result of results) {
-      const listener = this.listeners.get(result.id);
+      const { listener, watch } = this.listeners.get(result.id) ?? {};
+      if (watch?.onEffect && result.why === 'reported') this.tellEffect(watch.onEffect.bind(watch), open, result.id);
       if (result.outcome !== 'late') this.listeners.delete(result.id);
       const { outcome, afterMs, reason, why, note } = result;
       listener?.({ outcome, ms: afterMs, why, reason, note });
@@ -105,6 +116,11 @@ export class SendBook {
             () => this.settle(onTime(this.sends, performance.now(), this.freshReading)),
             Math.max(0, next - performance.now()) + 1,
           );
+  }
+
+  private tellEffect(tell: NonNullable<SendWatch['onEffect']>, open: readonly OpenSend[], id: string): void {
+    const { expectations = [] } = open.find((each) => each.id === id) ?? {};
+    tell(expectations.map(({ key }) => ({ key, value: this.freshReading(key) })));
   }
 
   /** Sends that stayed late for too long are forgotten, and with them who listens. */

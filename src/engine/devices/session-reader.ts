@@ -22,12 +22,16 @@ interface ReaderHooks {
   readonly dispatch: (event: SessionEvent) => void;
 }
 
+const nothing: Uint8Array = new Uint8Array();
+
 /** The way in from one device: reads frames in turn with those of all others, and hands on what they say. */
 export class SessionReader {
   private readonly inbox: Inbox;
   private readonly flood = new FloodWatch();
   private link: DeviceLink | undefined;
   private changes: ReadingChange[] = [];
+  /** The frame that is being read, as people may see it. */
+  private shown = nothing;
   private lastHeardAt = 0;
   private lastAnswerMs: number | undefined;
   private heard = { unasked: 0, answers: 0, unreadable: 0 };
@@ -106,7 +110,13 @@ export class SessionReader {
       },
       frame,
     );
-    hooks.onWire('in', frame.raw, reading.note);
+    this.shown = hooks.onWire(
+      'in',
+      frame.raw,
+      reading.note,
+      undefined,
+      reading.is === 'read' ? reading.answers : undefined,
+    );
     if (reading.is === 'out of step')
       return hooks.dispatch({ type: 'ended', generation, cause: 'out-of-step', detail: reading.note });
     this.count(frame, reading.isUnderstood, reading.answers !== undefined, at);
@@ -149,7 +159,7 @@ export class SessionReader {
       // Nobody waits for an answer: a device that only speaks when it refuses means what was sent last.
       this.reportChanges();
       const { oldest } = book;
-      if (oldest !== undefined) book.answer(oldest, refuses.reason);
+      if (oldest !== undefined) book.answer(oldest, refuses.reason, this.shown);
       this.endsBy(refuses.code, refuses.reason);
     }
     return undefined;
@@ -174,7 +184,7 @@ export class SessionReader {
     const request = sender.requests.end(ref);
     if (request) this.lastAnswerMs = performance.now() - request.sentAt;
     if (reason !== undefined && this.endsBy(code, reason)) return;
-    if (request?.sendId !== undefined) sender.book.answer(request.sendId, reason);
+    if (request?.sendId !== undefined) sender.book.answer(request.sendId, reason, this.shown);
     else if (reason !== undefined && request)
       this.hooks.onFault(`“${request.name ?? 'a question'}” was refused: ${reason}`);
     const isContinued = reason === undefined && request !== undefined && sender.askNextPage(request);

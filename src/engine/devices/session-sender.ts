@@ -2,10 +2,10 @@ import { encodeCommand, encodeOwn, expectationsOf, type EncodedCommand, type Own
 import { downCauses, Outbox, type OwnPurpose, type SendClass } from '../../core/session';
 import type { DeviceLink } from './links';
 import type { MaskedWire } from './masked-wire';
-import { channelOf, classOfStop, maxWaiting, tellDropped, type Outward } from './outward';
+import { channelOf, classOfStop, maxWaiting, tellDropped, titleOf, type Outward } from './outward';
 import { Requests, type SentRequest } from './requests';
 import { SendBook, type SendListener } from './send-book';
-import type { PreparedSend, SessionHooks, SessionOptions } from './session-types';
+import type { PreparedSend, SendWatch, SessionHooks, SessionOptions } from './session-types';
 import { harmlessQuestion, Stopwatch } from './stopwatch';
 import type { SyncProgress } from './sync-progress';
 
@@ -75,13 +75,17 @@ export class SessionSender {
     prepared: PreparedSend,
     listener: SendListener,
     wanted: SendClass,
-    onBytes: ((bytes: Uint8Array) => void) | undefined,
+    watch: SendWatch | undefined,
     owners: readonly string[],
   ): void {
     const now = performance.now();
-    const item: Command = { is: 'command', prepared, listener, ...(onBytes ? { onBytes } : {}), owners };
+    const item: Command = { is: 'command', prepared, listener, watch, owners };
     const as = wanted === 'stop' ? classOfStop(this.outbox, prepared, owners) : wanted;
     if (this.outbox.isFree(now, this.requests.inFlight, as)) return this.sendCommand(item, now);
+    if (watch?.onQueued) {
+      const ahead = this.outbox.ahead(as);
+      watch.onQueued(ahead.slice(0, 5).map(titleOf), ahead.length, this.requests.inFlight);
+    }
     const newest = as === 'continuous' ? channelOf(prepared) : undefined;
     tellDropped(this.outbox.put({ class: as, newest, item }));
     this.pump();
@@ -150,7 +154,7 @@ export class SessionSender {
     }
   }
 
-  private sendCommand({ prepared, listener, onBytes }: Command, now: number): void {
+  private sendCommand({ prepared, listener, watch }: Command, now: number): void {
     const { link, isAnswered } = this;
     const ref = this.nextRef++;
     const encoded = prepared.encoded ?? this.encodeNow(prepared, ref, listener);
@@ -164,8 +168,12 @@ export class SessionSender {
       if (written.stuck) this.hooks.onStuck();
       return;
     }
-    const shown = this.hooks.onWire('out', written.bytes);
-    onBytes?.(shown);
+    const shown = this.hooks.onWire('out', written.bytes, undefined, undefined, {
+      name: prepared.id,
+      press: watch?.press,
+      prepared,
+    });
+    watch?.onBytes?.(shown);
     const { command } = prepared;
     const { confirm } = command;
     const expectations = expectationsOf(command, encoded.params, this.book.expected);
@@ -176,6 +184,7 @@ export class SessionSender {
         ref,
         name: prepared.id,
         sendId: id,
+        press: watch?.press,
         purpose: undefined,
         from: undefined,
         sentAt: now,
@@ -183,7 +192,7 @@ export class SessionSender {
       });
     if (!isAnswered && !expectations) return listener({ outcome: 'sent', why: 'one-way', ms: 0 });
     const deadlineAt = now + (confirm?.withinMs ?? answerWithinMs);
-    this.book.begin({ id, sentAt: now, deadlineAt, answered: isAnswered, expectations }, confirm, listener);
+    this.book.begin({ id, sentAt: now, deadlineAt, answered: isAnswered, expectations }, confirm, { listener, watch });
   }
 
   private encodeNow(prepared: PreparedSend, ref: number, listener: SendListener): EncodedCommand | undefined {
@@ -215,7 +224,7 @@ export class SessionSender {
       return this.hooks.onFault(written.reason);
     }
     const secrets = Object.values(texts).map((text) => utf8.encode(text));
-    this.hooks.onWire('out', written.bytes, purpose, secrets);
+    this.hooks.onWire('out', written.bytes, purpose, secrets, { name: own.ask });
     // A greeting is answered by what the next step expects, unless answers name their request anyway.
     const isCounted = this.isAnswered && (purpose !== 'greeting' || driver.document.answers === 'matched');
     if (!isCounted) return purpose === 'sync' ? this.sync.answered() : undefined;

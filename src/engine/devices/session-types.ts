@@ -8,12 +8,34 @@ export interface SessionHooks {
   readonly onLink: (link: Link) => void;
   /** Enters readings, after forgetting the members of the cleared families; returns the keys reported. */
   readonly onReadings: (changes: readonly ReadingChange[], clears: readonly string[]) => ReadonlySet<string>;
-  readonly onWire: (dir: 'out' | 'in' | 'note', bytes: Uint8Array, note?: string) => void;
+  readonly onWire: (dir: 'out' | 'in' | 'note', bytes: Uint8Array, note?: string, about?: WireAbout) => void;
   /** What has been seen over the present connection has changed. */
   readonly onEvidence: (evidence: Evidence) => void;
   readonly freshReading: (key: string) => Scalar | undefined;
   /** Stops that are owed to this device have to go out now, before anything else. */
   readonly payOwed: () => void;
+}
+
+/** What a frame on the wire belongs to. */
+export interface WireAbout {
+  /** The command or question, by name. */
+  readonly name?: string | undefined;
+  readonly press?: string | undefined;
+  readonly prepared?: PreparedSend | undefined;
+}
+
+/** Told of one send on its way. None of these may throw. */
+export interface SendWatch {
+  /** The press that it is of. */
+  readonly press?: string;
+  /** It cannot leave at once: so many wait in front of it, the first few by name, and so many are not answered yet. */
+  readonly onQueued?: (ahead: readonly string[], waiting: number, inFlight: number) => void;
+  /** Its bytes have left; secrets are masked. */
+  readonly onBytes?: (bytes: Uint8Array) => void;
+  /** The device has answered it. */
+  readonly onAnswer?: (bytes: Uint8Array) => void;
+  /** What it was to bring about is reported. */
+  readonly onEffect?: (readings: readonly { readonly key: string; readonly value?: Scalar }[]) => void;
 }
 
 /** A command ready to go out. Without `encoded` its bytes are made when they are sent. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { explanationSchema } from '../../core/explain';
 import {
   errorResponseSchema,
   findRequestSchema,
@@ -150,6 +151,21 @@ const pressRoutes = (source: ApiSource): readonly ApiRoute[] => [
         throw new HttpError(404, 'no-such-control', `There is no control “${control}” on this page.`, 'control');
       const request = { id, page, control, gesture, guard, given, alone: true, who: who.kind };
       return ended((listener) => source.presses.press(request, listener));
+    },
+  }),
+  route({
+    method: 'GET',
+    path: '/api/presses/:press',
+    id: 'explainPress',
+    summary:
+      'Explains one of the last 2,000 presses: what happened to it, moment by moment, from the engine to the lamp.',
+    answers: { description: 'The account so far.', schema: { name: 'Explanation', is: explanationSchema } },
+    refusals: { '404': 'It is too long ago, or the engine has been restarted since.' },
+    handle: ({ params: { press = '' } }) => {
+      const explanation = source.explain(press);
+      if (explanation) return explanation;
+      const reason = 'The engine keeps the last 2,000 presses since its start. The as-run has their outcomes.';
+      throw new HttpError(404, 'no-such-press', reason, 'press');
     },
   }),
   route({

@@ -1,4 +1,5 @@
 import { encodeCommand } from '../../core/driver';
+import type { Explanation } from '../../core/explain';
 import type { HealthResponse, ReadingsResponse } from '../../core/live';
 import type { Problem, Scalar } from '../../core/result';
 import type { DeviceRecord } from '../../core/show';
@@ -6,6 +7,7 @@ import type { ReadingStore } from '../devices/readings';
 import type { Log } from '../../log';
 import type { NetworkTools } from '../network/network-tools';
 import type { Presses } from '../presses/presses';
+import type { TraceBook } from '../presses/trace-book';
 import type { Metrics } from './metrics';
 import type { RunningShow } from '../show/running-show';
 
@@ -13,6 +15,7 @@ interface Sources {
   readonly show: RunningShow;
   readonly readings: ReadingStore;
   readonly presses: Presses;
+  readonly traces: TraceBook;
   /** What looks at the network; `undefined` where nothing does. */
   readonly tools: NetworkTools | undefined;
   readonly health: () => HealthResponse;
@@ -31,6 +34,11 @@ export class ApiSource {
 
   get presses(): Presses {
     return this.sources.presses;
+  }
+
+  /** The account of a press; `undefined` when it is too long ago or was never made here. */
+  explain(press: string): Explanation | undefined {
+    return this.sources.traces.explain(press);
   }
 
   get tools(): NetworkTools | undefined {
@@ -66,7 +74,7 @@ export class ApiSource {
   }
 
   deviceByTag(tag: string): DeviceRecord | undefined {
-    return [...this.sources.show.devices.values()].find(({ data }) => data.tag === tag);
+    return this.sources.show.deviceByTag(tag);
   }
 
   /** The readings of a device, or of all; `undefined` when there is no device with this tag. */

@@ -30,6 +30,8 @@ export class PageContexts {
     private readonly readings: ReadingStore,
     private readonly publishTo: (topic: `page:${string}`, diff: PageDiff) => void,
     topics: TopicBook,
+    /** Told of each face that has changed with a reading. */
+    private readonly onFace: (control: string, face: FaceView, before: FaceView | undefined) => void = () => undefined,
   ) {
     this.faces = new ContextFaces(show, readings, (marks) => this.look(marks));
     this.views = new PageViews(show);
@@ -134,8 +136,10 @@ export class PageContexts {
         continue;
       }
       const control = context.controls.get(id);
+      const before = context.faces.get(id)?.view;
       const face = control && this.faces.refresh(context, control);
       if (!face) continue;
+      this.onFace(id, face, before);
       const put = diffs.get(context) ?? {};
       diffs.set(context, put);
       put[id] = face;

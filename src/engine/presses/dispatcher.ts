@@ -5,7 +5,7 @@ import type { DeviceRecord } from '../../core/show';
 import type { DeviceSession } from '../devices/device-session';
 import { stopParams } from '../devices/prepare';
 import type { SendListener } from '../devices/send-book';
-import type { PreparedSend } from '../devices/session-types';
+import type { PreparedSend, SendWatch } from '../devices/session-types';
 import type { RunningShow } from '../show/running-show';
 import type { DeadMan, Entered } from './dead-man';
 
@@ -30,12 +30,11 @@ export interface Order {
   readonly stopOwner: string;
   /** One of many of the same movement: its stop is entered once, and the hand that moves keeps it from coming. */
   readonly isMovement?: boolean;
-  /** Told the bytes when they leave, with secrets masked. */
-  readonly onBytes?: (bytes: Uint8Array) => void;
+  readonly watch?: SendWatch;
 }
 
 /** What the ledger owes: it goes to the device whatever the aim, and ahead of everything else. */
-type StopOrder = Pick<Order, 'device' | 'prepared' | 'owners' | 'onBytes'>;
+type StopOrder = Pick<Order, 'device' | 'prepared' | 'owners' | 'watch'>;
 
 interface DispatcherSources {
   readonly show: RunningShow;
@@ -57,7 +56,7 @@ export class Dispatcher {
 
   /** Returns false when nothing of it has left or will; the listener hears why, perhaps before this returns. */
   dispatch(order: Order, listener: SendListener): boolean {
-    const { device, prepared, who, run, owners, onBytes } = order;
+    const { device, prepared, who, run, owners, watch } = order;
     const { sessions, deadMan, onSent, onCommand } = this.sources;
     if (prepared.command.risky && !order.isConfirmed) {
       listener({ outcome: 'skipped', ms: 0, reason: guardedReason(order.guard), why: 'guarded' });
@@ -75,7 +74,7 @@ export class Dispatcher {
     }
     onSent(device.id, who);
     const entered = this.enterStop(order);
-    const hasLeft = session.send(prepared, listener, order.class, onBytes, owners);
+    const hasLeft = session.send(prepared, listener, order.class, watch, owners);
     if (!hasLeft) {
       entered?.strike();
       return false;
@@ -87,7 +86,7 @@ export class Dispatcher {
   }
 
   /** Sends a stop that is owed. */
-  stop({ device, prepared, owners, onBytes }: StopOrder, listener: SendListener): void {
+  stop({ device, prepared, owners, watch }: StopOrder, listener: SendListener): void {
     const session = this.sources.sessions.get(device.id);
     if (!session)
       return listener({
@@ -96,7 +95,7 @@ export class Dispatcher {
         ms: 0,
         reason: 'The device is switched off in the rig.',
       });
-    if (session.send(prepared, listener, 'stop', onBytes, owners))
+    if (session.send(prepared, listener, 'stop', watch, owners))
       this.sources.onCommand(device.id, prepared, 'stop', undefined);
   }
 

@@ -1,4 +1,4 @@
-import { isRepeatable } from '../../core/driver';
+import { commandText, isRepeatable } from '../../core/driver';
 import { prepare } from '../devices/prepare';
 import type { OwedStop } from '../../core/session';
 import type { DeviceSession } from '../devices/device-session';
@@ -45,7 +45,12 @@ export class OwedStops {
     // A swap that was sent twice would be back where it was. Only a refusal says that it did nothing.
     const canRepeat = isRepeatable(prepared.value.command);
     let hasLeft = false;
-    const order = { device, prepared: prepared.value, owners: [owner], onBytes: () => void (hasLeft = true) };
+    const order = {
+      device,
+      prepared: prepared.value,
+      owners: [owner],
+      watch: { onBytes: () => void (hasLeft = true) },
+    };
     this.dispatcher.stop(order, (result) => {
       if (result.note) return;
       done({ ...result, isFinal: hasLeft && !canRepeat && result.outcome !== 'refused' });
@@ -54,8 +59,7 @@ export class OwedStops {
 
   private record(stop: OwedStop, why: StopReason, result: StopResult): void {
     const device = this.show.devices.get(stop.device);
-    const driver = device && this.show.driverOf(device);
-    const command = driver?.commands.get(stop.command)?.command.title ?? stop.command;
+    const command = commandText(device && this.show.documentOf(device.id), stop.command, stop.params);
     const { why: ending, ...end } = result;
     this.asRun.record({ kind: 'stop', device: device?.data.tag ?? '?', command, why, ending, ...end });
   }

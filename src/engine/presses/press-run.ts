@@ -1,10 +1,9 @@
-import { commandSentence, memberKey, sentenceText } from '../../core/driver';
 import type { AsRunSend } from '../../core/live';
 import { answered } from '../../core/page';
 import { newPress, stepPress } from '../../core/press';
 import type { Ending, FinalOutcome, Guard, PressEffect, PressEvent, PressTimer, Why } from '../../core/press';
 import { resolveParams, type ControlRecord, type SendSpec } from '../../core/show';
-import { hexOf } from '../devices/prepare';
+import { sendText } from '../devices/send-text';
 import type { ReadingStore } from '../devices/readings';
 import type { PageContexts } from '../pages/page-contexts';
 import type { AsRun } from '../record/as-run';
@@ -16,8 +15,10 @@ import type { PressBook } from './press-book';
 import { offOwnerOf, type PressDebt, type PressDebts } from './press-debts';
 import { RunContext } from './press-context';
 import type { Pressed, PressSubject } from './press-request';
+import { SendTrace, type PressTrace } from './press-trace';
 import type { Questions } from './questions';
 import type { MadeSend, SendMaker } from './send-maker';
+import type { TraceBook } from './trace-book';
 import type { TurnMemory } from './turn-memory';
 
 export interface RunSources {
@@ -31,6 +32,7 @@ export interface RunSources {
   readonly maker: SendMaker;
   readonly questions: Questions;
   readonly book: PressBook;
+  readonly traces: TraceBook;
   readonly macros: MacroRequests;
   readonly guardOf: (control: ControlRecord) => Guard | undefined;
   readonly pages: PageContexts;
@@ -55,12 +57,16 @@ export class PressRun {
   private readonly context: RunContext;
   private debt: PressDebt | undefined;
   private isOver = false;
+  private isCleared = false;
+  private readonly trace: PressTrace;
 
   constructor(
     private readonly sources: RunSources,
     private readonly subject: PressSubject,
   ) {
     this.context = new RunContext(sources, subject);
+    this.trace = sources.traces.begin(subject);
+    this.trace.follow(() => this.list.map(({ entry }) => entry));
   }
 
   get id(): string {
@@ -104,8 +110,10 @@ export class PressRun {
         this.listed(effect.n, effect.spec);
         return;
       case 'send':
+        this.cleared();
         return this.send(effect.n, this.listed(effect.n, effect.spec));
       case 'begin macro':
+        this.cleared();
         return this.beginMacro(effect.n);
       case 'list macro':
         this.list[effect.n] = { made: undefined, entry: { device: 'macro', command: '', text: '' } };
@@ -134,15 +142,28 @@ export class PressRun {
     }
   }
 
+  /** Nothing keeps the press back. */
+  private cleared(): void {
+    if (this.isCleared) return;
+    this.isCleared = true;
+    const { lamps } = this.context.control.data;
+    const bars = this.subject.isBarrable ? lamps.filter((rule) => rule.bars).length : 0;
+    this.trace.note({ is: 'cleared', isConfirmed: this.subject.request.guard, bars });
+  }
+
   private ask(): void {
     const { questions, book } = this.sources;
+    this.trace.note({ is: 'asked' });
     const { control } = this.context;
     questions.ask(
       this.id,
       control,
       (asks) => book.tell({ t: 'press', id: this.id, outcome: 'waiting', ms: 0, asks }),
       (answers, reason) => {
-        if (answers) this.context.control = answered(control, answers);
+        if (answers) {
+          this.context.control = answered(control, answers);
+          this.trace.note({ is: 'answered' });
+        }
         this.on(answers ? { type: 'answered' } : { type: 'unanswered', reason });
       },
     );
@@ -177,12 +198,10 @@ export class PressRun {
       isConfirmed: true,
       owners: off === undefined ? [request.id, ...owners] : [request.id, off, ...owners],
       stopOwner: run === undefined ? request.id : runOwner(run),
-      onBytes: (bytes) => {
-        entry.bytes = hexOf(bytes);
-        request.onLeft?.();
-      },
+      watch: new SendTrace(request.id, this.trace, n, entry, request.onLeft),
     };
     this.sources.dispatcher.dispatch(order, ({ note, outcome, why, ms, reason }) => {
+      if (!note) this.trace.note({ is: 'send ended', send: n, outcome, why, ...(reason ? { reason } : {}) });
       if (note) this.note(`${entry.device}: the report came after ${(ms / 1000).toFixed(1)} s.`);
       else ended(outcome, why, ms, reason);
     });
@@ -197,6 +216,7 @@ export class PressRun {
     if (!runs) return;
     const name = show.macros.get(runs.macro)?.data.name ?? '?';
     this.list[n] = { made: undefined, entry: { device: 'macro', command: name, text: name } };
+    this.trace.note({ is: 'macro began', macro: name });
     const params = resolveParams(runs.params, values);
     macros.ask({ macro: runs.macro, params, who: request.who, aim }, (outcome, why, ms, reason) =>
       this.on({ type: 'ended', n, ending: { outcome, why, ms, ...(reason === undefined ? {} : { reason }) } }),
@@ -233,13 +253,15 @@ export class PressRun {
       const listed = this.list[n];
       return listed ? [{ ...listed.entry, ...this.sentenceOf(listed), ...ending }] : [];
     });
+    const name = named();
+    this.trace.end({ outcome, why, ms, ...(reason === undefined ? {} : { reason }) }, name, sends);
     // What is shown is in the record by then.
     this.sources.asRun.record({
       kind: 'press',
       press: id,
       ...(run === undefined ? {} : { run }),
       who,
-      ...named(),
+      ...name,
       aim,
       outcome,
       ms,
@@ -253,16 +275,7 @@ export class PressRun {
   /** The command in words, with the names that its device lists now. */
   private sentenceOf({ made }: ListedSend): { readonly says?: string } {
     if (!made?.device || !made.prepared?.ok) return {};
-    const { command, given } = made.prepared.value;
-    const device = made.device.id;
-    // Only the names that it mentions: a copy of all readings of the device would cost more than the sentence.
-    const names = Object.entries(command.params).flatMap(([param, { listFrom }]) => {
-      const value = given[param];
-      if (listFrom === undefined || typeof value !== 'number') return [];
-      const key = memberKey(listFrom, value);
-      return [[key, { value: this.sources.readings.get({ device, key })?.value }] as const];
-    });
-    return { says: sentenceText(commandSentence(command, given, Object.fromEntries(names))) };
+    return { says: sendText(made.prepared.value, made.device.id, this.sources.readings) };
   }
 
   /** A report that came after `late` had been given. */

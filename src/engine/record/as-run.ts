@@ -63,6 +63,12 @@ export class AsRun {
     private readonly onRecording: (recording: boolean) => void,
     reserve = new DiskReserve(dataDir),
     private readonly log: Log = noLog,
+    /** The name of a reading and its value as people read it, by the device's tag. */
+    private readonly inWords: (
+      device: string,
+      key: string,
+      value: Scalar,
+    ) => { readonly name?: string; readonly shown?: string } = () => ({}),
   ) {
     this.journal = new Journal(dataDir, this.journalId, reserve);
   }
@@ -177,7 +183,8 @@ export class AsRun {
     // Before the worker has opened the record nobody knows which number comes next.
     if (!this.numbered) return;
     for (const [id, entry] of this.lastReadings) {
-      if (this.recordedValues.get(id) !== entry.value) this.wait(entry);
+      if (this.recordedValues.get(id) !== entry.value)
+        this.wait({ ...entry, ...this.inWords(entry.device, entry.key, entry.value) });
       this.recordedValues.set(id, entry.value);
     }
     this.lastReadings.clear();

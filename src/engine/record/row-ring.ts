@@ -1,6 +1,15 @@
+import type { DriverCommand } from '../../core/driver';
 import type { WireRow } from '../../core/live';
+import type { Scalar } from '../../core/result';
 
 const dirs = ['out', 'in', 'note'] as const;
+
+/** What a row belongs to: kept as it is until the row goes, and put into words only when somebody looks. */
+export interface RowAbout {
+  readonly name?: string | undefined;
+  readonly press?: string | undefined;
+  readonly prepared?: { readonly command: DriverCommand; readonly given: Readonly<Record<string, Scalar>> } | undefined;
+}
 
 /**
  * The last rows of the wire in memory that was taken once: entering one makes nothing that would have to be collected later,
@@ -15,6 +24,7 @@ export class RowRing {
   private readonly dirs: Uint8Array;
   private readonly devices: string[];
   private readonly notes: (string | undefined)[];
+  private readonly abouts: (RowAbout | undefined)[];
   private next = 0;
   private count = 0;
 
@@ -22,6 +32,7 @@ export class RowRing {
   constructor(
     private readonly capacity: number,
     private readonly maxRowBytes: number,
+    private readonly inWords: (device: string, about: RowAbout) => string | undefined = () => undefined,
   ) {
     this.bytes = new Uint8Array(capacity * maxRowBytes);
     this.lengths = new Uint32Array(capacity);
@@ -31,9 +42,18 @@ export class RowRing {
     this.dirs = new Uint8Array(capacity);
     this.devices = new Array<string>(capacity).fill('');
     this.notes = new Array<string | undefined>(capacity).fill(undefined);
+    this.abouts = new Array<RowAbout | undefined>(capacity).fill(undefined);
   }
 
-  put(n: number, at: number, device: string, dir: WireRow['dir'], bytes: Uint8Array, note: string | undefined): void {
+  put(
+    n: number,
+    at: number,
+    device: string,
+    dir: WireRow['dir'],
+    bytes: Uint8Array,
+    note?: string,
+    about?: RowAbout,
+  ): void {
     const slot = this.next;
     this.next = slot + 1 === this.capacity ? 0 : slot + 1;
     if (this.count < this.capacity) this.count += 1;
@@ -47,6 +67,7 @@ export class RowRing {
     this.dirs[slot] = dirs.indexOf(dir);
     this.devices[slot] = device;
     this.notes[slot] = note;
+    this.abouts[slot] = about;
   }
 
   /** The rows after one number and up to another, oldest first. */
@@ -66,13 +87,19 @@ export class RowRing {
     const length = this.lengths[slot] ?? 0;
     const start = this.bytes.byteOffset + slot * this.maxRowBytes;
     const cut = length > shown ? `${length} bytes, the first ${shown} shown` : undefined;
+    const device = this.devices[slot] ?? '';
+    const about = this.abouts[slot];
+    const says = about?.prepared && this.inWords(device, about);
     return {
       n,
       at: this.times[slot] ?? 0,
-      device: this.devices[slot] ?? '',
+      device,
       dir: dirs[this.dirs[slot] ?? 0] ?? 'note',
       hex: Buffer.from(this.bytes.buffer, start, shown).toString('hex'),
       note: this.notes[slot] ?? cut,
+      ...(about?.name === undefined ? {} : { name: about.name }),
+      ...(says === undefined ? {} : { says }),
+      ...(about?.press === undefined ? {} : { press: about.press }),
     };
   }
 }

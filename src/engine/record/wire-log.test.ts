@@ -22,6 +22,20 @@ it('keeps the newest rows of a ring, oldest first, each cut at its limit', () =>
   expect(ring.between(2, 3).map(({ n }) => n)).toEqual([3]);
 });
 
+it('keeps what a row belongs to with it, and nothing of the row that it takes the place of', () => {
+  const ring = new RowRing(2, 4, (device, { name }) => `${device}: ${name ?? ''} in words`);
+  const prepared = { command: {} as never, given: {} };
+  ring.put(1, 0, 'd', 'out', bytes('a'), undefined, { name: 'take', press: 'p1', prepared });
+  ring.put(2, 0, 'd', 'in', bytes('b'), undefined, { name: 'take', press: 'p1' });
+  const about = () => ring.between(0, 9).map(({ name, says, press }) => [name, says, press]);
+  expect(about()).toEqual([
+    ['take', 'd: take in words', 'p1'],
+    ['take', undefined, 'p1'],
+  ]);
+  ring.put(3, 0, 'd', 'in', bytes('c'));
+  expect(about().at(-1)).toEqual([undefined, undefined, undefined]);
+});
+
 it('tells followers each row once, whenever they joined', () => {
   let followed = false;
   const told: number[] = [];

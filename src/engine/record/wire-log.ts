@@ -1,6 +1,6 @@
 import { isQuietNote, mostOnWire, quietRows, type RowsView, type WireRow } from '../../core/live';
 import type { LinkChange } from '../parts';
-import { RowRing } from './row-ring';
+import { RowRing, type RowAbout } from './row-ring';
 
 const maxRowBytes = 2048;
 const batchMs = 50;
@@ -10,8 +10,8 @@ const batchMs = 50;
  * to nothing. What comes by itself has room of its own, so that it does not wash away what was sent.
  */
 export class WireLog {
-  private readonly quiet = new RowRing(quietRows, maxRowBytes);
-  private readonly others = new RowRing(mostOnWire - quietRows, maxRowBytes);
+  private readonly quiet: RowRing;
+  private readonly others: RowRing;
   private lastN = 0;
   /** Followers have all rows up to this one. */
   private toldN = 0;
@@ -20,7 +20,12 @@ export class WireLog {
   constructor(
     private readonly isFollowed: () => boolean,
     private readonly onRows: (rows: readonly WireRow[]) => void,
-  ) {}
+    /** A command of a device in words, with its values. */
+    inWords: (device: string, about: RowAbout) => string | undefined = () => undefined,
+  ) {
+    this.quiet = new RowRing(quietRows, maxRowBytes, inWords);
+    this.others = new RowRing(mostOnWire - quietRows, maxRowBytes, inWords);
+  }
 
   /** What followers have been told so far; what is new since then comes with the next batch, to all of them. */
   get view(): RowsView<WireRow> {
@@ -28,10 +33,10 @@ export class WireLog {
     return { rows: this.between(0, this.toldN) };
   }
 
-  record(device: string, dir: WireRow['dir'], bytes: Uint8Array, note?: string): void {
+  record(device: string, dir: WireRow['dir'], bytes: Uint8Array, note?: string, about?: RowAbout): void {
     this.lastN += 1;
     const ring = isQuietNote(note) ? this.quiet : this.others;
-    ring.put(this.lastN, Date.now(), device, dir, bytes, note);
+    ring.put(this.lastN, Date.now(), device, dir, bytes, note, about);
     if (this.timer === undefined && this.isFollowed()) this.timer = setTimeout(() => this.flush(), batchMs);
   }
 

@@ -42,6 +42,16 @@ export class RunningShow {
     return device && this.driverOf(device)?.document;
   };
 
+  deviceByTag(tag: string): DeviceRecord | undefined {
+    return [...this.devices.values()].find(({ data }) => data.tag === tag);
+  }
+
+  /** The document of the device with this tag. */
+  documentOfTag(tag: string): DriverDocument | undefined {
+    const device = this.deviceByTag(tag);
+    return device && this.documentOf(device.id);
+  }
+
   controlsOf(page: string): ReadonlyMap<string, ControlRecord> {
     return this.byPage.get(page) ?? none;
   }

@@ -2,8 +2,18 @@
 
 import dynamic from 'next/dynamic';
 import { useDeferredValue, useState } from 'react';
-import { everything, filterQuery, outcomeOf, whatOf, type AsRunFilter, type AsRunRow } from '../../core/live';
+import {
+  everything,
+  filterQuery,
+  outcomeOf,
+  sentOf,
+  whatOf,
+  whoOfRow,
+  type AsRunFilter,
+  type AsRunRow,
+} from '../../core/live';
 import { useStatus } from '../live';
+import { SplitPanes } from '../kit';
 import { Button, clockText, durationText, linkText, linkTone, outcomeShapes, VeiledText, VirtualRows } from '../parts';
 import { RecordAlerts } from './record-alerts';
 import { AsRunFilters } from './as-run-filters';
@@ -32,7 +42,7 @@ export function AsRunScreen() {
         <h1 id="as-run-title">As-run</h1>
         <span role="group" aria-label="Which part" className="two-way">
           <button type="button" aria-pressed={!whole} onClick={() => setWhole(false)}>
-            as it comes
+            newest
           </button>
           <button type="button" aria-pressed={whole} onClick={() => setWhole(true)}>
             whole record
@@ -40,7 +50,7 @@ export function AsRunScreen() {
         </span>
         <span className="muted" role="status">
           {whole
-            ? `${rows.length} found, ${record.looked.toLocaleString('en-GB')} looked through${record.busy ? ' …' : ''}`
+            ? `${rows.length} found, ${record.looked.toLocaleString()} searched${record.busy ? ' …' : ''}`
             : `${rows.length} of the last ${newest.of}`}
           {status && !status.recording && ' · not being written: is the disk full?'}
         </span>
@@ -52,7 +62,7 @@ export function AsRunScreen() {
             Save as CSV
           </a>
           <a className="btn btn-plain" href={`/desk/as-run/export?format=jsonl&${filterQuery(filter)}`}>
-            as JSON lines
+            Save as JSON lines
           </a>
         </span>
       </div>
@@ -60,32 +70,42 @@ export function AsRunScreen() {
       <AsRunFilters filter={filter} onChange={setFilter} byTime={whole} />
       {chart && <DelaysChart filter={asked} />}
       {record.failed && whole && <p className="form-error">{record.failed}</p>}
-      <div className="as-run-both">
-        {rows.length === 0 && !(whole && record.busy) ? (
-          <p className="muted">
-            {!whole && newest.of === 0
-              ? 'Nothing has happened yet. Press a button on a page.'
-              : whole && record.hasMore
-                ? 'Nothing found so far.'
-                : 'No row matches the filter.'}
-          </p>
-        ) : (
-          <VirtualRows
-            label="What was pressed, sent, confirmed and changed"
-            columns={['Time', 'What', 'Outcome', 'After', 'Detail']}
-            rows={rows}
-            rowHeight={30}
-            keyOf={(row) => row.n}
-            rowClass={(row) => (row.n === open?.n ? 'as-run-row as-run-open' : 'as-run-row')}
-            cells={(row) => <Cells row={row} onOpen={setOpen} />}
-          />
-        )}
-        {open && <RowDetail row={open} onClose={() => setOpen(undefined)} />}
-      </div>
+      <SplitPanes
+        name="as-run"
+        main={
+          rows.length === 0 && !(whole && record.busy) ? (
+            <p className="muted">
+              {!whole && newest.of === 0
+                ? 'Nothing has happened yet. Press a button on a page.'
+                : whole && record.hasMore
+                  ? 'Nothing found so far.'
+                  : 'No row matches the filter.'}
+            </p>
+          ) : (
+            <div className="flex h-full min-h-0 flex-col">
+              <VirtualRows
+                label="What was pressed, sent, confirmed and changed"
+                columns={
+                  open ? ['Time', 'What', 'Outcome', 'After'] : ['Time', 'What', 'Outcome', 'After', 'Detail', 'By']
+                }
+                columnClass={open ? narrowColumns : wideColumns}
+                rows={rows}
+                rowHeight={30}
+                keyOf={(row) => row.n}
+                rowClass={(row) => `border-b border-rule hover:bg-raised ${row.n === open?.n ? 'bg-raised' : ''}`}
+                cells={(row) => (
+                  <Cells row={row} isNarrow={open !== undefined} isOpen={row.n === open?.n} onOpen={setOpen} />
+                )}
+              />
+            </div>
+          )
+        }
+        side={open && <RowDetail key={open.n} row={open} onClose={() => setOpen(undefined)} />}
+      />
       {whole && record.hasMore && (
         <div className="form-acts">
           <Button disabled={record.busy} onClick={() => void record.more()}>
-            Look further back
+            Search further back
           </Button>
         </div>
       )}
@@ -93,16 +113,33 @@ export function AsRunScreen() {
   );
 }
 
-function Cells({ row, onOpen }: { readonly row: AsRunRow; readonly onOpen: (row: AsRunRow) => void }) {
+const wideColumns = 'grid-cols-[104px_minmax(0,5fr)_116px_70px_minmax(0,8fr)_minmax(0,3fr)]';
+const narrowColumns = 'grid-cols-[104px_minmax(0,1fr)_116px_70px]';
+
+interface CellsProps {
+  readonly row: AsRunRow;
+  readonly isNarrow: boolean;
+  readonly isOpen: boolean;
+  readonly onOpen: (row: AsRunRow) => void;
+}
+
+function Cells({ row, isNarrow, isOpen, onOpen }: CellsProps) {
+  const detail = detailOf(row);
+  const who = whoOfRow(row);
   return (
     <>
       <span role="cell">{clockText(row.at)}</span>
-      <span role="cell" className="as-run-what">
-        <button type="button" onClick={() => onOpen(row)} title="What stands behind it">
+      <span role="cell">
+        <button
+          type="button"
+          className="max-w-full truncate text-left hover:underline"
+          aria-expanded={isOpen}
+          onClick={() => onOpen(row)}
+        >
           {whatOf(row)}
         </button>
       </span>
-      <span role="cell" className={outcomeClass(row)}>
+      <span role="cell" className={`justify-self-start ${outcomeClass(row)}`}>
         {row.kind === 'press' && <span aria-hidden>{outcomeShapes[row.outcome]} </span>}
         {row.kind === 'link' && linkTone(row.link.word) === 'fault' && <span aria-hidden>✕ </span>}
         <VeiledText text={outcomeOf(row)} />
@@ -110,9 +147,16 @@ function Cells({ row, onOpen }: { readonly row: AsRunRow; readonly onOpen: (row:
       <span role="cell">
         {(row.kind === 'press' || row.kind === 'stop') && row.outcome !== 'skipped' ? durationText(row.ms) : ''}
       </span>
-      <span role="cell" className="as-run-detail" title={detailOf(row)}>
-        <VeiledText text={detailOf(row)} />
-      </span>
+      {!isNarrow && (
+        <>
+          <span role="cell" className="as-run-detail text-ink-soft" title={detail}>
+            <VeiledText text={detail} />
+          </span>
+          <span role="cell" className="text-ink-soft" title={who}>
+            {who}
+          </span>
+        </>
+      )}
     </>
   );
 }
@@ -125,25 +169,17 @@ function outcomeClass(row: AsRunRow): string {
 function detailOf(row: AsRunRow): string {
   switch (row.kind) {
     case 'press':
-      return [
-        row.sends.map((send) => `${send.device} ${send.says ?? (send.text || send.command)}`).join(', '),
-        row.reason,
-        `by ${row.who}`,
-      ]
-        .filter(Boolean)
-        .join(' · ');
+      return [sentOf(row), row.reason].filter(Boolean).join(' · ');
     case 'link':
       return row.link.cause ? linkText(row.link) : '';
-    case 'aim':
-      return `by ${row.who}`;
     case 'stop':
       return [`Stopped: ${row.why}`, row.reason].filter(Boolean).join(' · ');
     case 'note':
       return row.text;
-    case 'begin':
-      return `by ${row.who}`;
     case 'run':
-      return [`${row.past.steps.length} steps`, row.past.reason, `by ${row.past.who}`].filter(Boolean).join(' · ');
+      return [`${row.past.steps.length} steps`, row.past.reason].filter(Boolean).join(' · ');
+    case 'begin':
+    case 'aim':
     case 'reading':
     case 'service':
       return '';

@@ -1,75 +1,84 @@
 'use client';
 
-import { devicesOfRow, outcomeOf, whatOf, whoOfRow, type AsRunRow } from '../../core/live';
-import { Button, bytesText, durationText, outcomeShapes, VeiledText } from '../parts';
+import { X } from 'lucide-react';
+import { outcomeOf, reportText, whatOf, whoOfRow, type AsRunRow } from '../../core/live';
+import { PressAccount } from '../explain';
+import { Button, bytesText, clockText, durationText, outcomeShapes, VeiledText } from '../parts';
 
-/** What stands behind one row: each send with its outcome, its reason and the bytes that went out. */
+type Press = Extract<AsRunRow, { kind: 'press' }>;
+
+/** One row in full: of a press everything from the finger to the lamp, as far as it is known. */
 export function RowDetail({ row, onClose }: { readonly row: AsRunRow; readonly onClose: () => void }) {
-  const sends = row.kind === 'press' ? row.sends : [];
-  const who = whoOfRow(row);
   return (
-    <aside className="row-detail" aria-label="Behind the row">
-      <header>
-        <h2>{whatOf(row)}</h2>
-        <Button kind="ghost" onClick={onClose}>
-          Close
+    <aside className="grid h-full content-start gap-4 overflow-y-auto px-4 py-3" aria-label="Details of the row">
+      <header className="flex items-start gap-3">
+        <div className="min-w-0 flex-1">
+          <h2 className="text-[17px] font-semibold">{whatOf(row)}</h2>
+          <p className="text-ink-soft">
+            <VeiledText text={row.kind === 'press' ? reportText(row) : outcomeOf(row) || '–'} />
+          </p>
+        </div>
+        <Button kind="ghost" aria-label="Close the details" onClick={onClose}>
+          <X size={18} aria-hidden />
         </Button>
       </header>
-      <dl className="facts">
-        <div>
-          <dt>Time</dt>
-          <dd className="mono">{new Date(row.at).toISOString()}</dd>
-        </div>
-        <div>
-          <dt>Outcome</dt>
-          <dd>
-            <VeiledText text={outcomeOf(row) || '–'} />
-          </dd>
-        </div>
-        {who && (
-          <div>
-            <dt>By</dt>
-            <dd>{who}</dd>
-          </div>
-        )}
-        <div>
-          <dt>Devices</dt>
-          <dd>{devicesOfRow(row).join(', ') || '–'}</dd>
-        </div>
-      </dl>
-      <ol className="row-sends">
-        {sends.map((send, n) => (
-          <li key={n}>
-            <p>
-              <span className="tag">{send.device}</span> <b>{send.says ?? send.command}</b>{' '}
-              <span className={`outcome outcome-${send.outcome}`}>
-                <span aria-hidden>{outcomeShapes[send.outcome]} </span>
-                {send.outcome}
-              </span>{' '}
-              {send.outcome !== 'skipped' && durationText(send.ms)}
-            </p>
-            {send.reason && (
-              <p>
-                <VeiledText text={send.reason} />
-              </p>
-            )}
-            {send.bytes === undefined ? (
-              <p className="muted">No bytes went out.</p>
-            ) : (
-              <>
-                <p className="mono row-bytes">{bytesText(send.bytes)}</p>
-                <p className="mono muted row-bytes">{send.bytes.replace(/../g, '$& ').trim()}</p>
-              </>
-            )}
-          </li>
-        ))}
-      </ol>
+      <Facts row={row} />
+      {row.kind === 'press' && <PressAccount press={row.press} otherwise={<Sends row={row} />} />}
       {row.kind === 'note' && (
         <p>
           <VeiledText text={row.text} />
         </p>
       )}
-      {row.kind === 'reading' && <p className="muted">See Wire for the bytes received at this time.</p>}
+      {row.kind === 'reading' && <p className="text-ink-soft">See Wire for the bytes received at this time.</p>}
     </aside>
   );
 }
+
+function Facts({ row }: { readonly row: AsRunRow }) {
+  const who = row.kind === 'press' ? '' : whoOfRow(row);
+  const facts: readonly (readonly [string, string])[] = [
+    ['Time', `${new Date(row.at).toLocaleDateString()} ${clockText(row.at)}`],
+    ...(who ? [['By', who] as const] : []),
+    ...(row.kind === 'press' ? [['Press id', row.press] as const] : []),
+  ];
+  return (
+    <dl className="grid grid-cols-[76px_1fr] gap-x-4 gap-y-1">
+      {facts.map(([title, text]) => (
+        <div key={title} className="contents">
+          <dt className="text-ink-soft">{title}</dt>
+          <dd className="min-w-0 break-all">{text}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+/** What the record has of a press whose moments are no longer kept. */
+const Sends = ({ row }: { readonly row: Press }) => (
+  <ol>
+    {row.sends.map((send, n) => (
+      <li key={n} className="border-rule grid gap-1 border-t py-2.5">
+        <p>
+          <span className="tag">{send.device}</span> <b>{send.says ?? send.command}</b>{' '}
+          <span className={`outcome outcome-${send.outcome}`}>
+            <span aria-hidden>{outcomeShapes[send.outcome]} </span>
+            {send.outcome}
+          </span>{' '}
+          {send.outcome !== 'skipped' && durationText(send.ms)}
+        </p>
+        {send.reason && (
+          <p>
+            <VeiledText text={send.reason} />
+          </p>
+        )}
+        {send.bytes === undefined ? (
+          <p className="text-ink-soft">No bytes were sent.</p>
+        ) : (
+          <p className="mono text-[13px] break-all">
+            <VeiledText text={bytesText(send.bytes)} />
+          </p>
+        )}
+      </li>
+    ))}
+  </ol>
+);

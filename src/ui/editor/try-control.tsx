@@ -5,6 +5,7 @@ import { trialOf } from '../../core/page';
 import { whyWord } from '../../core/press';
 import { needsHolding, type ControlRecord } from '../../core/show';
 import { trialMark, useLive, useMarks, useStatus } from '../live';
+import { ExplainButton } from '../explain';
 import { QuestionForm, textOf, useHand } from '../page';
 import { durationText, outcomeShapes } from '../parts';
 import { optionsFrom, Select } from '../kit';
@@ -89,7 +90,8 @@ export function TryControl({ control }: { readonly control: ControlRecord }) {
             <span aria-hidden>{outcomeShapes[mark.outcome]} </span>
             {mark.outcome === 'skipped' && mark.why ? whyWord(mark.why) : mark.outcome}
           </span>{' '}
-          {mark.outcome === 'confirmed' && <span className="muted">after {durationText(mark.ms)}</span>}
+          {mark.outcome === 'confirmed' && <span className="muted">after {durationText(mark.ms)}</span>}{' '}
+          {mark.endedAt !== undefined && <ExplainButton press={mark.id} title={textOf(face) || 'Trial'} />}
           {mark.tried?.map((send, n) => (
             <p key={n}>
               <span className="tag">{send.device}</span> <span className="mono">{send.text}</span>{' '}

@@ -7,6 +7,8 @@ interface Props<Row> {
   readonly rows: readonly Row[];
   readonly label: string;
   readonly columns: readonly string[];
+  /** The widths of the columns, as a class of the grid. */
+  readonly columnClass?: string;
   readonly rowHeight: number;
   /** Keep the last row in sight. */
   readonly following?: boolean;
@@ -16,8 +18,9 @@ interface Props<Row> {
 }
 
 /** A long table of which only the rows in sight are drawn. */
-export function VirtualRows<Row>({ rows, label, columns, rowHeight, following, keyOf, cells, rowClass }: Props<Row>) {
+export function VirtualRows<Row>(props: Props<Row>) {
   'use no memo';
+  const { rows, label, columns, columnClass = '', rowHeight, following, keyOf, cells, rowClass } = props;
   const box = useRef<HTMLDivElement>(null);
   // The virtualizer keeps state of its own; nothing here is memoised on it.
   // eslint-disable-next-line react-hooks/incompatible-library
@@ -34,7 +37,7 @@ export function VirtualRows<Row>({ rows, label, columns, rowHeight, following, k
   return (
     <div role="table" aria-label={label} aria-rowcount={rows.length} className="rows">
       <div role="rowgroup">
-        <div role="row" className="rows-row rows-head">
+        <div role="row" className={`rows-row rows-head ${columnClass}`}>
           {columns.map((column) => (
             <span key={column} role="columnheader">
               {column}
@@ -52,7 +55,7 @@ export function VirtualRows<Row>({ rows, label, columns, rowHeight, following, k
                 key={keyOf(row)}
                 role="row"
                 aria-rowindex={item.index + 1}
-                className={`rows-row ${rowClass?.(row) ?? ''}`}
+                className={`rows-row ${columnClass} ${rowClass?.(row) ?? ''}`}
                 style={{
                   position: 'absolute',
                   top: 0,

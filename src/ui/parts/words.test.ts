@@ -4,7 +4,9 @@ import { ageText, bytesText, durationText, linkAdvice, linkText, linkTone } from
 it.each([
   ['54414b4520330d0a', 'TAKE 3\\r\\n'],
   ['c3a9', 'é'],
-  ['0007ff', '\\x00\\x07\ufffd'],
+  ['0007ff', '00 07 FF'],
+  ['9041ff', '90 41 FF'],
+  ['466ae97264', 'Fj\\xE9rd'],
   ['c285', '\\x85'],
   ['', ''],
 ])('shows the bytes %s so that they can be read', (hex, text) => {

@@ -75,12 +75,13 @@ export function durationText(ms: number): string {
 export function bytesText(hex: string): string {
   const bytes = Uint8Array.from(hex.match(/../g) ?? [], (pair) => parseInt(pair, 16));
   const text = new TextDecoder().decode(bytes);
+  const isText = !text.includes('\ufffd');
   // Of what is mostly no text, the text says nothing.
   const odd = text.match(/[\ufffd\x00-\x09\x0b\x0c\x0e-\x1f\x7f-\x9f]/g)?.length ?? 0;
-  if (bytes.length >= 8 && odd * 3 > text.length) return hex.toUpperCase().replace(/..(?=.)/g, '$& ');
-  // Control characters, including C1, are shown as escapes.
-
-  return text.replace(/[\x00-\x1f\x7f-\x9f]/g, (c) => {
+  if ((bytes.length >= 8 || !isText) && odd * 3 > text.length) return hex.toUpperCase().replace(/..(?=.)/g, '$& ');
+  // In another character set, each byte stands for itself.
+  const shown = isText ? text : String.fromCharCode(...bytes);
+  return shown.replace(isText ? /[\x00-\x1f\x7f-\x9f]/g : /[\x00-\x1f\x7f-\xff]/g, (c) => {
     if (c === '\r') return '\\r';
     if (c === '\n') return '\\n';
     return `\\x${c.charCodeAt(0).toString(16).padStart(2, '0').toUpperCase()}`;

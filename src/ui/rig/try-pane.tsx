@@ -9,6 +9,7 @@ import { makeExchange, toHex } from '../../core/wire';
 import { useLive, useMarks, useReadings, useWire, type PressMark } from '../live';
 import { useHand } from '../page';
 import { Button, bytesText, clockText, durationText, outcomeShapes, VeiledText } from '../parts';
+import { ExplainButton } from '../explain';
 import { CommandPicker, ParamField, RigFactsContext, type RigFacts } from '../fields';
 import { PutOnPage } from './put-on-page';
 
@@ -212,6 +213,7 @@ function TriedRow({ tried, device, driver, newest, onAgain, children }: RowProps
           {mark?.endedAt !== undefined && ` after ${durationText(mark.ms)}`}
         </span>
         <span className="tried-acts">
+          {mark?.endedAt !== undefined && <ExplainButton press={mark.id} title={title} />}
           {onAgain && <Button onClick={onAgain}>Again</Button>}
           {children}
         </span>

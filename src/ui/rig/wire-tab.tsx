@@ -1,6 +1,7 @@
 'use client';
 
 import { isQuiet } from '../../core/live';
+import { useMeanings } from '../explain';
 import { useWire } from '../live';
 import { bytesText, clockText, VeiledText } from '../parts';
 
@@ -10,6 +11,7 @@ const mostRows = 80;
 
 /** What went over the wire to and from one device, the newest first. Polling that answers as ever is left out. */
 export function WireTab({ device }: { readonly device: string }) {
+  const meaningOf = useMeanings();
   const rows = (useWire()?.rows ?? [])
     .filter((row) => row.device === device && !isQuiet(row))
     .slice(-mostRows)
@@ -31,11 +33,13 @@ export function WireTab({ device }: { readonly device: string }) {
               <span aria-hidden>{arrows[row.dir]}</span>
               <span className="sr-only">{ways[row.dir]}</span>
             </td>
-            <td className="mono py-1 break-all">
-              <VeiledText text={row.dir === 'note' ? (row.note ?? '') : bytesText(row.hex)} />
-              {row.dir !== 'note' && row.note !== undefined && (
+            <td className="py-1">
+              <span className={row.dir === 'note' ? '' : 'mono break-all'}>
+                <VeiledText text={row.dir === 'note' ? (row.note ?? '') : bytesText(row.hex)} />
+              </span>
+              {row.dir !== 'note' && (
                 <span className="text-ink-soft block">
-                  <VeiledText text={row.note} />
+                  <VeiledText text={meaningOf(row) || (row.note ?? '')} />
                 </span>
               )}
             </td>

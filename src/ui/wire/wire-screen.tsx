@@ -4,9 +4,14 @@ import { useState } from 'react';
 import { isQuiet, type WireRow } from '../../core/live';
 import { useStatus, useWire } from '../live';
 import { Button, bytesText, clockText, VeiledText, VirtualRows } from '../parts';
-import { optionsFrom, Select } from '../kit';
+import { optionsFrom, Select, SplitPanes } from '../kit';
+import { useMeanings } from '../explain';
+import { WireDetail } from './wire-detail';
 
 const arrows = { out: '→', in: '←', note: '·' } as const;
+/** Why the program sends something by itself. */
+const noteWords: Readonly<Record<string, string>> = { sync: 'fetches the state', greeting: 'signs in' };
+const ways = { out: 'sent', in: 'received', note: 'note' } as const;
 
 /** Every byte to and from the devices, with its time. */
 export function WireScreen() {
@@ -18,6 +23,8 @@ export function WireScreen() {
   const [form, setForm] = useState<'text' | 'hex'>('text');
   const [quietHidden, setQuietHidden] = useState(true);
   const [copied, setCopied] = useState('');
+  const [open, setOpen] = useState<WireRow>();
+  const meaningOf = useMeanings();
   const tagOf = (id: string) => status?.devices[id]?.tag ?? '?';
   const content = (row: WireRow) => (form === 'hex' ? row.hex.replace(/../g, '$& ').trim() : bytesText(row.hex));
   const all = held ?? wire?.rows ?? [];
@@ -26,11 +33,14 @@ export function WireScreen() {
     (row) =>
       !(quietHidden && isQuiet(row)) &&
       (direction === 'all' || row.dir === direction) &&
-      (wanted === '' || `${tagOf(row.device)} ${content(row)} ${row.note ?? ''}`.toLowerCase().includes(wanted)),
+      (wanted === '' ||
+        `${tagOf(row.device)} ${content(row)} ${meaningOf(row)} ${row.note ?? ''}`.toLowerCase().includes(wanted)),
   );
   const copy = async () => {
     const text = rows
-      .map((row) => [clockText(row.at), tagOf(row.device), row.dir, content(row), row.note ?? ''].join('\t'))
+      .map((row) =>
+        [clockText(row.at), tagOf(row.device), row.dir, content(row), meaningOf(row), row.note ?? ''].join('\t'),
+      )
       .join('\n');
     try {
       await navigator.clipboard.writeText(text);
@@ -44,11 +54,11 @@ export function WireScreen() {
       <div className="screen-head">
         <h1 id="wire-title">Wire</h1>
         <Button aria-pressed={held !== undefined} onClick={() => setHeld(held ? undefined : (wire?.rows ?? []))}>
-          {held ? 'Go on' : 'Pause'}
+          {held ? 'Resume' : 'Pause'}
         </Button>
         <label className="inline">
           Filter
-          <input value={filter} onChange={(e) => setFilter(e.target.value)} placeholder="tag, text or note" />
+          <input value={filter} onChange={(e) => setFilter(e.target.value)} placeholder="tag, bytes or meaning" />
         </label>
         <Select
           label="Show"
@@ -80,37 +90,105 @@ export function WireScreen() {
           {copied || (held ? `paused, ${(wire?.rows.at(-1)?.n ?? 0) - (held.at(-1)?.n ?? 0)} newer` : '')}
         </span>
       </div>
-      {wire && rows.length === 0 ? (
-        <p className="muted">
-          {all.length === 0 ? 'Nothing has gone over the wire yet.' : 'No row matches the filter.'}
-        </p>
-      ) : (
-        <VirtualRows
-          label="Bytes to and from the devices"
-          columns={['Time', 'Device', 'Way', form === 'hex' ? 'Bytes' : 'Text', 'Length', 'Note']}
-          rows={rows}
-          rowHeight={26}
-          following={!held}
-          keyOf={(row) => row.n}
-          rowClass={(row) => `wire-row wire-${row.dir}`}
-          cells={(row) => (
-            <>
-              <span role="cell">{clockText(row.at)}</span>
-              <span role="cell">{tagOf(row.device)}</span>
-              <span role="cell" aria-label={row.dir === 'out' ? 'sent' : row.dir === 'in' ? 'received' : 'note'}>
-                {arrows[row.dir]}
-              </span>
-              <span role="cell" className="wire-bytes" title={content(row)}>
-                <VeiledText text={content(row)} />
-              </span>
-              <span role="cell">{row.hex ? row.hex.length / 2 : ''}</span>
-              <span role="cell" className="wire-note">
-                {row.note !== undefined && <VeiledText text={row.note} />}
-              </span>
-            </>
-          )}
-        />
-      )}
+      <SplitPanes
+        name="wire"
+        main={
+          wire && rows.length === 0 ? (
+            <p className="muted">
+              {all.length === 0 ? 'Nothing has gone over the wire yet.' : 'No row matches the filter.'}
+            </p>
+          ) : (
+            <div className="flex h-full min-h-0 flex-col">
+              <VirtualRows
+                label="Bytes to and from the devices"
+                columns={[
+                  'Time',
+                  'Device',
+                  'Way',
+                  form === 'hex' ? 'Bytes' : 'Text',
+                  'Meaning',
+                  ...(open ? [] : ['Note']),
+                ]}
+                columnClass={open ? narrowColumns : wideColumns}
+                rows={rows}
+                rowHeight={28}
+                following={!held && !open}
+                keyOf={(row) => row.n}
+                rowClass={(row) => `text-[13px] hover:bg-raised ${row.n === open?.n ? 'bg-raised' : ''}`}
+                cells={(row) => (
+                  <Cells
+                    row={row}
+                    tag={tagOf(row.device)}
+                    content={row.dir === 'note' ? (row.note ?? '') : content(row)}
+                    meaning={meaningOf(row)}
+                    isNarrow={open !== undefined}
+                    isOpen={row.n === open?.n}
+                    onOpen={setOpen}
+                  />
+                )}
+              />
+            </div>
+          )
+        }
+        side={
+          open && (
+            <WireDetail
+              key={open.n}
+              row={open}
+              tag={tagOf(open.device)}
+              meaning={meaningOf(open)}
+              onClose={() => setOpen(undefined)}
+            />
+          )
+        }
+      />
     </section>
+  );
+}
+
+const wideColumns = 'grid-cols-[100px_56px_32px_minmax(0,5fr)_minmax(0,5fr)_minmax(0,2fr)]';
+const narrowColumns = 'grid-cols-[100px_56px_32px_minmax(0,1fr)_minmax(0,1fr)]';
+
+interface CellsProps {
+  readonly row: WireRow;
+  readonly tag: string;
+  readonly content: string;
+  readonly meaning: string;
+  readonly isNarrow: boolean;
+  readonly isOpen: boolean;
+  readonly onOpen: (row: WireRow) => void;
+}
+
+function Cells({ row, tag, content, meaning, isNarrow, isOpen, onOpen }: CellsProps) {
+  return (
+    <>
+      <span role="cell">{clockText(row.at)}</span>
+      <span role="cell">{tag}</span>
+      <span role="cell" aria-label={ways[row.dir]}>
+        {arrows[row.dir]}
+      </span>
+      <span role="cell" className={`wire-bytes ${row.dir === 'in' ? 'pl-4' : ''}`} title={content}>
+        {row.dir === 'note' ? (
+          <VeiledText text={content} />
+        ) : (
+          <button
+            type="button"
+            className="mono max-w-full truncate text-left hover:underline"
+            aria-expanded={isOpen}
+            onClick={() => onOpen(row)}
+          >
+            <VeiledText text={content} />
+          </button>
+        )}
+      </span>
+      <span role="cell" title={meaning}>
+        <VeiledText text={meaning} />
+      </span>
+      {!isNarrow && (
+        <span role="cell" className="text-ink-soft">
+          {row.dir !== 'note' && row.note !== undefined && <VeiledText text={noteWords[row.note] ?? row.note} />}
+        </span>
+      )}
+    </>
   );
 }

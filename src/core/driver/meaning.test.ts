@@ -1,0 +1,49 @@
+import { describe, expect, it } from 'vitest';
+import ptzCamera from '../../drivers/ptz-camera.json';
+import bareCamera from '../../drivers/ptz-camera-bare.json';
+import encoder from '../../drivers/streaming-encoder.json';
+import visionSwitcher from '../../drivers/vision-switcher.json';
+import { compileDriver } from './compile';
+import { frameMeaning } from './meaning';
+
+const drivers = { ptzCamera, bareCamera, encoder, visionSwitcher };
+const meaning = (driver: keyof typeof drivers, bytes: string | Uint8Array, name?: string) => {
+  const compiled = compileDriver(drivers[driver]);
+  if (!compiled.ok) throw new Error('The driver does not compile.');
+  return frameMeaning(compiled.value, Buffer.from(bytes).toString('hex'), name);
+};
+const hex = (digits: string) => Uint8Array.from(Buffer.from(digits.replaceAll(' ', ''), 'hex'));
+
+describe('what a frame means', () => {
+  it('names the readings that it reports', () => {
+    expect(meaning('visionSwitcher', 'NOW program 3\r\n')).toBe('Program input 3');
+  });
+
+  it('says that it accepts or refuses a command, with the reason', () => {
+    expect(meaning('visionSwitcher', 'DONE\r\n')).toBe('Accepted');
+    // Sony VISCA, "ACK and completion messages" and "Error messages", with and without the header of VISCA over IP.
+    expect(meaning('bareCamera', hex('90 41 ff'))).toBe('Accepted');
+    expect(meaning('bareCamera', hex('90 51 ff'))).toBe('Done');
+    expect(meaning('ptzCamera', hex('01 11 00 04 00 00 00 09 90 61 41 ff'))).toMatch(/^Refused: /);
+  });
+
+  it('reads an answer that is only understood with its question', () => {
+    const answer = hex('90 50 02 ff');
+    expect(meaning('bareCamera', answer)).toBeUndefined();
+    const questions = Object.keys(bareCamera.questions);
+    const read = questions.map((name) => meaning('bareCamera', answer, name)).filter((text) => text !== undefined);
+    expect(read.length).toBeGreaterThan(0);
+  });
+
+  it('reads the body of an HTTP answer', () => {
+    const body = JSON.stringify({ stream: { state: 'idle', kbps: 0 }, record: { on: false } });
+    expect(meaning('encoder', body, 'status')).toMatch(/^Stream\w* .*idle/i);
+  });
+
+  it('says nothing of what it cannot read, and never throws', () => {
+    expect(meaning('visionSwitcher', 'NOW what\r\n')).toBeUndefined();
+    expect(meaning('visionSwitcher', 'NOW program 3')).toBeUndefined();
+    expect(meaning('ptzCamera', hex('ff'))).toBeUndefined();
+    expect(frameMeaning({} as never, 'not hex', undefined)).toBeUndefined();
+  });
+});

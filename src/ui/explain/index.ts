@@ -1,0 +1,3 @@
+export { ExplainButton } from './explain-button';
+export { PressAccount } from './press-account';
+export { useMeanings } from './use-meanings';

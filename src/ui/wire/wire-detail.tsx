@@ -1,0 +1,54 @@
+'use client';
+
+import { X } from 'lucide-react';
+import type { WireRow } from '../../core/live';
+import { PressAccount } from '../explain';
+import { Button, bytesText, clockText, VeiledText } from '../parts';
+
+interface Props {
+  readonly row: WireRow;
+  readonly tag: string;
+  readonly meaning: string;
+  readonly onClose: () => void;
+}
+
+const ways = { out: 'sent', in: 'received', note: 'note' } as const;
+
+/** One row of the wire in full: its bytes, what they mean, and the press that they belong to. */
+export function WireDetail({ row, tag, meaning, onClose }: Props) {
+  const { hex, note, press } = row;
+  return (
+    <aside className="grid h-full content-start gap-4 overflow-y-auto px-4 py-3" aria-label="Details of the row">
+      <header className="flex items-start gap-3">
+        <div className="min-w-0 flex-1">
+          <h2 className="text-[17px] font-semibold">
+            <VeiledText text={meaning || note || `${tag}, ${ways[row.dir]}`} />
+          </h2>
+          <p className="text-ink-soft">
+            {tag} · {ways[row.dir]} at {clockText(row.at)} · {hex.length / 2} bytes
+          </p>
+        </div>
+        <Button kind="ghost" aria-label="Close the details" onClick={onClose}>
+          <X size={18} aria-hidden />
+        </Button>
+      </header>
+      <section className="grid gap-1" aria-label="Bytes">
+        <p className="mono bg-raised p-2 break-all whitespace-pre-wrap">
+          <VeiledText text={bytesText(hex)} />
+        </p>
+        <p className="mono text-ink-soft p-2 text-[13px] break-words">{hex.replace(/../g, '$& ').trim()}</p>
+        {note && meaning && <p className="text-ink-soft px-2">{note}</p>}
+      </section>
+      {press === undefined ? (
+        <p className="text-ink-soft">
+          {row.dir === 'in' ? 'It answers no press.' : 'No press sent it: the program did, by itself.'}
+        </p>
+      ) : (
+        <section className="grid gap-2" aria-label="The press it belongs to">
+          <h3 className="font-semibold">The press it belongs to</h3>
+          <PressAccount press={press} />
+        </section>
+      )}
+    </aside>
+  );
+}
