@@ -84,6 +84,7 @@ export function demoMacros(): MacroRecord[] {
         {
           name: 'Under it',
           ...until('r1', 'transport', 'playing', 1000, 'way out'),
+          markers: [{ id: 'mark-covered', name: 'picture covered', at: 400, forMs: 400 }],
           steps: [
             at(480, 'switcher', 'cut', {}, true),
             at(960, 'switcher', 'key', { key: 1, on: false }),

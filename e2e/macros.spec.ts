@@ -1,12 +1,15 @@
-import type { Locator, Page } from '@playwright/test';
-import { allUp, choose, pick, stored } from './hand';
+import type { Page } from '@playwright/test';
+import { allUp, choose, linksUp, pick, stored } from './hand';
 import { expect, test } from './program';
 
-const timeline = (page: Page, n: number) => page.locator('.segment').nth(n);
-const stepIn = (segment: Locator, text: RegExp) => segment.getByRole('button', { name: text });
+const timeline = (page: Page) => page.getByRole('group', { name: 'Timeline' });
+const step = (page: Page, text: RegExp) => timeline(page).getByRole('button', { name: text });
+const segment = (page: Page, n: number) =>
+  page.getByRole('group', { name: 'Segments' }).getByRole('button', { name: `Segment ${n}:` });
+const addCommand = (page: Page) => page.getByRole('combobox', { name: /^Add a command to/ });
 const pane = (page: Page) => page.getByRole('complementary', { name: 'What is chosen' });
 const setAt = async (page: Page, ms: string) => {
-  await pane(page).getByRole('spinbutton', { name: 'At, in ms' }).fill(ms);
+  await pane(page).getByRole('spinbutton', { name: 'At, ms' }).fill(ms);
   await page.keyboard.press('Enter');
 };
 
@@ -20,26 +23,32 @@ test('a wipe is built from nothing, played dry, run, and drawn over its plan', a
   await expect(page.getByRole('link', { name: /Wipe under a clip/ })).toContainText('1 to mend');
 
   // The clip is loaded, and begins when it is cued.
-  const first = timeline(page, 0);
-  await pick(first.getByRole('combobox', { name: 'Add a command' }), 'r1 load', 'Load');
+  await pick(addCommand(page), 'r1 load', 'Load');
   await choose(pane(page).getByRole('combobox', { name: 'Clip', exact: true }), '11 Sponsor loop');
-  await page.getByRole('button', { name: 'Add a segment' }).click();
-  const wipe = timeline(page, 1);
-  await wipe.getByRole('textbox', { name: 'Name of segment 2' }).fill('Wipe');
+  await page.getByRole('button', { name: 'Add segment' }).click();
+  const wipe = pane(page).getByRole('region', { name: 'Segment' });
+  await wipe.getByRole('textbox', { name: 'Name', exact: true }).fill('Wipe');
   await page.keyboard.press('Enter');
-  await wipe.getByRole('checkbox', { name: 'waits' }).check();
-  await wipe.locator('summary').click();
+  await expect(segment(page, 2)).toHaveAccessibleName('Segment 2: Wipe');
+  await wipe.getByRole('checkbox', { name: 'Wait before it starts' }).check();
   // What the program itself knows can be waited for like what a device reports.
   await pick(wipe.getByRole('combobox', { name: 'Reading' }), 'devices down', 'Devices down');
-  await expect(wipe.getByText(/^waits until SHOW Devices down is /)).toBeVisible();
+  await expect(segment(page, 2)).toContainText('waits: SHOW Devices down is ');
   await pick(wipe.getByRole('combobox', { name: 'Reading' }), 'r1 transport', 'Transport');
   await choose(wipe.getByRole('combobox', { name: 'this' }), 'cued');
-  await expect(wipe.getByText('waits until R1 Transport is cued, for 10 s at most, then stops')).toBeVisible();
-  await pick(wipe.getByRole('combobox', { name: 'Add a command' }), 'r1 play', 'Play');
-  await pick(wipe.getByRole('combobox', { name: 'Add a command' }), 'sw1 cut', 'Cut to preview');
+  await expect(segment(page, 2)).toContainText('waits: R1 Transport is cued');
+  await wipe.getByRole('button', { name: 'Add marker' }).click();
+  await wipe
+    .getByRole('group', { name: /^Marker/ })
+    .getByRole('textbox', { name: 'Name' })
+    .fill('picture covered');
+  await page.keyboard.press('Enter');
+  await expect(timeline(page).getByText('picture covered')).toBeVisible();
+  await pick(addCommand(page), 'r1 play', 'Play');
+  await pick(addCommand(page), 'sw1 cut', 'Cut to preview');
   await setAt(page, '480');
-  await choose(pane(page).getByLabel('Its time is when it'), 'acts');
-  await expect(pane(page).getByText('sent at 460 ms, acting at 480 ms')).toBeVisible();
+  await choose(pane(page).getByLabel('At this time the command'), 'takes effect');
+  await expect(pane(page).getByText('sent at 460 ms, effective at 480 ms')).toBeVisible();
 
   // As timecode; what cannot be is refused at the field, and nothing is lost.
   const timecode = pane(page).getByRole('textbox', { name: 'as timecode' });
@@ -49,10 +58,10 @@ test('a wipe is built from nothing, played dry, run, and drawn over its plan', a
   await expect(pane(page).getByRole('alert')).toContainText('Frames go up to 24');
   await setAt(page, '99999999');
   await expect(pane(page).getByRole('alert')).toContainText('ten minutes before');
-  await expect(stepIn(wipe, /^Cut to preview, at \+480 ms/)).toBeVisible();
+  await expect(step(page, /^Cut to preview, at \+480 ms.*in Wipe$/)).toBeVisible();
 
   // Dragged, it comes to lie on a frame; with the keys it goes a frame at a time.
-  const cut = stepIn(wipe, /^Cut/);
+  const cut = step(page, /^Cut to preview/);
   await cut.hover({ position: { x: 8, y: 10 } });
   const box = await cut.boundingBox();
   if (!box) throw new Error('The step is not to be seen.');
@@ -60,13 +69,13 @@ test('a wipe is built from nothing, played dry, run, and drawn over its plan', a
   await page.mouse.move(box.x + 60, box.y + 10, { steps: 6 });
   await page.mouse.up();
   await expect(cut).not.toHaveAccessibleName(/\+480 ms/);
-  const moved = Number(await pane(page).getByRole('spinbutton', { name: 'At, in ms' }).inputValue());
+  const moved = Number(await pane(page).getByRole('spinbutton', { name: 'At, ms' }).inputValue());
   expect(moved % 40).toBe(0);
   await cut.focus();
   await page.keyboard.press('ArrowLeft');
-  await expect(pane(page).getByRole('spinbutton', { name: 'At, in ms' })).toHaveValue(String(moved - 40));
-  await page.getByRole('button', { name: 'Undo', exact: true }).click();
-  await expect(pane(page).getByRole('spinbutton', { name: 'At, in ms' })).toHaveValue(String(moved));
+  await expect(pane(page).getByRole('spinbutton', { name: 'At, ms' })).toHaveValue(String(moved - 40));
+  await page.keyboard.press('Control+z');
+  await expect(pane(page).getByRole('spinbutton', { name: 'At, ms' })).toHaveValue(String(moved));
   await setAt(page, '480');
 
   await stored(page);
@@ -77,7 +86,7 @@ test('a wipe is built from nothing, played dry, run, and drawn over its plan', a
   await expect(strip.getByText('dry · waits')).toBeVisible();
   await strip.getByRole('button', { name: 'Stop Wipe under a clip' }).click();
   await expect(strip).toBeHidden();
-  await expect(first.getByRole('img', { name: /^skipped/ })).toBeVisible();
+  await expect(timeline(page).getByRole('img', { name: /^skipped/ })).toBeVisible();
   expect(await program.switcher()).toMatchObject({ program: before.program });
 
   // In a rehearsal: private stand-ins do it, and the devices are let go and stay as they are.
@@ -91,16 +100,20 @@ test('a wipe is built from nothing, played dry, run, and drawn over its plan', a
   await allUp(page);
   expect(await program.switcher()).toMatchObject({ program: before.program, controllers: 0 });
   await page.getByRole('button', { name: 'Start in the rehearsal' }).click();
-  await expect(wipe.getByRole('img', { name: /^confirmed; sent/ })).toHaveCount(2);
+  await expect(timeline(page).getByRole('img', { name: /^confirmed; sent/ })).toHaveCount(3);
   expect((await program.switcher()).program).toBe(before.program);
   await aim.getByRole('radio', { name: 'live' }).click();
   await allUp(page);
   await expect.poll(async () => (await program.switcher()).controllers).toBe(1);
+  await linksUp(program);
 
   // Live: it falls where it was planned, and that is drawn below the plan.
   await page.getByRole('button', { name: 'Start live' }).click();
-  await expect(wipe.getByRole('img', { name: /^confirmed; sent/ })).toHaveCount(2);
+  await expect(timeline(page).getByRole('img', { name: /^confirmed; sent/ })).toHaveCount(3);
   await expect.poll(async () => (await program.switcher()).program).not.toBe(before.program);
+  await page.getByRole('button', { name: 'List', exact: true }).click();
+  await expect(page.getByRole('row', { name: /Cut to preview/ })).toContainText('confirmed');
+  await page.getByRole('button', { name: 'Runs', exact: true }).click();
   await expect(page.getByRole('table')).toContainText('Cut');
   await page.getByRole('button', { name: 'compare' }).first().click();
   await expect(page.getByRole('columnheader', { name: 'the other' })).toBeVisible();
@@ -133,10 +146,10 @@ test('what would go wrong is marked while it is edited', async ({ page, program 
   await page.goto(`${program.url}/macros/mac-interview`);
   await expect(page.getByRole('list', { name: 'To be mended' })).toHaveCount(0);
   // The macro calls one that calls it.
-  await choose(timeline(page, 0).getByLabel('Add something else'), 'Start of race');
+  await choose(page.getByRole('combobox', { name: 'Add something else' }), 'Start of race');
   await stored(page);
   await page.goto(`${program.url}/macros/mac-start`);
-  await choose(timeline(page, 0).getByLabel('Add something else'), 'Pontoon interview opening');
+  await choose(page.getByRole('combobox', { name: 'Add something else' }), 'Pontoon interview opening');
   await expect(page.getByRole('list', { name: 'To be mended' })).toContainText(
     'It calls itself in a round: Start of race → Pontoon interview opening → Start of race.',
   );
@@ -147,9 +160,11 @@ test('what would go wrong is marked while it is edited', async ({ page, program 
 
 test('a macro chooses a level on a panel and dims it', async ({ page, program, newScreen }) => {
   await page.goto(`${program.url}/macros/mac-interview`);
-  await choose(timeline(page, 0).getByRole('combobox', { name: 'Add something else' }), 'the brightness of the panels');
-  const step = page.getByRole('region', { name: 'Step', exact: true });
-  await step.getByRole('spinbutton', { name: 'Brightness, %' }).fill('40');
+  await choose(page.getByRole('combobox', { name: 'Add something else' }), 'the brightness of the panels');
+  await pane(page)
+    .getByRole('region', { name: 'Step', exact: true })
+    .getByRole('spinbutton', { name: 'Brightness, %' })
+    .fill('40');
   await page.keyboard.press('Enter');
   await stored(page);
   const panel = await newScreen();
@@ -177,9 +192,70 @@ test('what is done by hand is recorded and becomes a macro', async ({ page, prog
   await line.getByRole('button', { name: 'Stop, make a macro' }).click();
   await page.waitForURL(/\/macros\/mac-[0-9a-f]{16}$/);
   await expect(page.getByRole('textbox', { name: 'Name of the macro' })).toHaveValue(/^Recorded \d\d:\d\d$/);
-  const segment = timeline(page, 0);
-  await expect(stepIn(segment, /^Cut to preview, at \+?0 ms/)).toBeVisible();
-  await expect(segment.getByRole('button', { name: /^Set .* up on preview, at \+/ })).toBeVisible();
+  await expect(step(page, /^Cut to preview, at \+?0 ms/)).toBeVisible();
+  await expect(step(page, /^Set .* up on preview, at \+/)).toBeVisible();
   await expect(line).toBeHidden();
   await expect(page.getByRole('list', { name: 'To be mended' })).toHaveCount(0);
+});
+
+test('a step is dragged to another device and to another segment, and the whole macro fits its room again', async ({
+  page,
+  program,
+}) => {
+  await page.goto(`${program.url}/macros/mac-wipe`);
+  await expect(step(page, /^Cut to preview.*in Under it$/)).toBeVisible();
+  // A preset of one camera, dragged onto the lane of another one.
+  await pick(addCommand(page), 'c1 preset', 'Recall preset');
+  await page.keyboard.press('Escape');
+  await pick(addCommand(page), 'c2 preset', 'Recall preset');
+  await stored(page);
+  const lane = (tag: string) => timeline(page).getByRole('listitem').filter({ hasText: tag });
+  const preset = page.locator('[data-step]', { hasText: 'Recall preset' }).first();
+  await preset.scrollIntoViewIfNeeded();
+  const from = await preset.boundingBox();
+  const to = await lane('C2').boundingBox();
+  if (!from || !to) throw new Error('The step or the lane is not to be seen.');
+  await page.mouse.move(from.x + 6, from.y + 10);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 12, to.y + 14, { steps: 8 });
+  await page.mouse.up();
+  await expect(lane('C1')).toHaveCount(0);
+  await expect(pane(page).getByRole('combobox', { name: 'It sends' })).toContainText('C2');
+  // A switcher has no presets: there the step goes back to its own lane.
+  const switcher = await lane('SW1').boundingBox();
+  const now = await preset.boundingBox();
+  if (!now || !switcher) throw new Error('The step or the lane is not to be seen.');
+  await page.mouse.move(now.x + 6, now.y + 10);
+  await page.mouse.down();
+  await page.mouse.move(now.x + 8, switcher.y + 14, { steps: 8 });
+  await page.mouse.up();
+  await expect(lane('C2')).toHaveCount(1);
+  await expect(pane(page).getByRole('combobox', { name: 'It sends' })).toContainText('C2');
+
+  // Over the border of its segment into the next one.
+  await page.getByRole('button', { name: 'Fit' }).click();
+  const keyOff = step(page, /^Key 1 off.*in Ready$/);
+  await keyOff.scrollIntoViewIfNeeded();
+  const key = await keyOff.boundingBox();
+  const wipe = await segment(page, 2).boundingBox();
+  if (!key || !wipe) throw new Error('The step or the segment is not to be seen.');
+  await page.mouse.move(key.x + 6, key.y + 10);
+  await page.mouse.down();
+  await page.mouse.move(wipe.x + 60, key.y + 12, { steps: 8 });
+  await page.mouse.up();
+  await expect(step(page, /^Key 1 off.*in Wipe$/)).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(step(page, /^Key 1 off.*in Ready$/)).toBeVisible();
+
+  // Zoomed about the pointer by the wheel, and back.
+  const scroller = timeline(page);
+  const width = () => scroller.evaluate((element) => element.scrollWidth);
+  const fits = await width();
+  await scroller.hover();
+  await page.keyboard.down('Control');
+  await page.mouse.wheel(0, -400);
+  await page.keyboard.up('Control');
+  await expect.poll(width).toBeGreaterThan(fits * 1.3);
+  await page.getByRole('button', { name: 'Fit' }).click();
+  await expect.poll(width).toBeLessThan(fits * 1.1);
 });

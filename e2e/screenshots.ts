@@ -122,7 +122,7 @@ try {
       .nth(9)
       .waitFor();
     await page.getByRole('button', { name: /^Cut to preview, at/ }).click();
-    await page.locator('.segment').nth(1).scrollIntoViewIfNeeded();
+    await page.locator('[data-step]', { hasText: 'Cut' }).scrollIntoViewIfNeeded();
   });
 } finally {
   await browser.close();

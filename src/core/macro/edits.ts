@@ -1,4 +1,4 @@
-import type { Edit, MacroData, MacroRecord, MacroSegment, MacroStep, ShowRecord } from '../show';
+import type { Edit, MacroData, MacroDoes, MacroRecord, MacroSegment, MacroStep, ShowRecord } from '../show';
 import { msOfFrame, nearestFrame, type Rate } from './frames';
 
 type NewId = (kind: 'mac' | 'seg' | 'step') => string;
@@ -72,6 +72,35 @@ export const withSteps = (
 /** Steps moved by so many milliseconds, together. */
 export const nudged = (data: MacroData, ids: ReadonlySet<string>, byMs: number): MacroData =>
   withSteps(data, ids, (step) => ({ ...step, at: roundedMs(step.at + byMs) }));
+
+/** One step at another time, in another segment, on another device. One that its segment has no room for stays. */
+export function placedStep(
+  data: MacroData,
+  id: string,
+  to: { readonly segment: string; readonly at: number; readonly device?: string },
+): MacroData {
+  const step = data.segments.flatMap(({ steps }) => steps).find((each) => each.id === id);
+  const target = data.segments.find((segment) => segment.id === to.segment);
+  if (!step || !target) return data;
+  const moved = { ...step, at: roundedMs(to.at), does: onDevice(step.does, to.device) };
+  if (target.steps.some((each) => each.id === id)) return withSteps(data, new Set([id]), () => moved);
+  if (target.steps.length >= mostSteps) return data;
+  return withSegment(withoutSteps(data, new Set([id])), to.segment, (segment) => ({
+    ...segment,
+    steps: [...segment.steps, moved],
+  }));
+}
+
+/** So many steps a segment may have. */
+const mostSteps = 500;
+
+/** The same command to another device. What goes to no device stays as it is. */
+function onDevice(does: MacroDoes, device: string | undefined): MacroDoes {
+  if (device === undefined) return does;
+  if (does.is === 'send') return { ...does, send: { ...does.send, device } };
+  if (does.is === 'pulse') return { ...does, on: { ...does.on, device }, off: { ...does.off, device } };
+  return does;
+}
 
 export const withoutSteps = (data: MacroData, ids: ReadonlySet<string>): MacroData => ({
   ...data,

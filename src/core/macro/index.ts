@@ -1,3 +1,4 @@
+export { axisOf, fittingScale, type Axis } from './axis';
 export { argumentNow, givenProblem, valuesOf } from './arguments';
 export {
   changeMacroEdit,
@@ -7,6 +8,7 @@ export {
   movedSegment,
   newMacroEdit,
   nudged,
+  placedStep,
   removeMacroEdit,
   roundedMs,
   snapped,

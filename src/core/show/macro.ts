@@ -72,6 +72,11 @@ export const macroSegmentSchema = z.strictObject({
   times: z.number().int().min(1, 'once at least').max(1000, 'a repeat has an end: 1,000 times at most').optional(),
   /** A reset begins it, a way out ends it: also when it is stopped before. */
   part: z.enum(['reset', 'way out']).optional(),
+  /** Times worth seeing on the timeline: when the picture is covered, when the music turns. Nothing is done at them. */
+  markers: z
+    .array(z.strictObject({ id: idSchema, name: text(40).min(1), at: atMs, forMs: longMs.optional() }))
+    .max(12)
+    .optional(),
   steps: z.array(macroStepSchema).max(500).default([]),
 });
 

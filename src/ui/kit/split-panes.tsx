@@ -9,12 +9,14 @@ interface Props {
   readonly main: ReactNode;
   /** What is opened beside it; on a narrow screen it takes the whole room. */
   readonly side: ReactNode;
+  /** How wide it is until somebody moves the edge. */
+  readonly sideSize?: string;
 }
 
 const nowhere = { getItem: () => null, setItem: () => undefined };
 
 /** The work, and beside it the details of one thing, with an edge that is dragged or moved by arrow keys. */
-export function SplitPanes({ name, main, side }: Props) {
+export function SplitPanes({ name, main, side, sideSize = '36%' }: Props) {
   const isOpen = side !== undefined && side !== null && side !== false;
   const layout = useDefaultLayout({
     id: `sorrelfinch-panes-${name}`,
@@ -32,7 +34,7 @@ export function SplitPanes({ name, main, side }: Props) {
             aria-label="Width of the details"
             className="bg-rule hover:bg-accent data-[separator=active]:bg-accent w-px max-[900px]:hidden"
           />
-          <Panel id="side" defaultSize="36%" minSize={340} groupResizeBehavior="preserve-pixel-size">
+          <Panel id="side" defaultSize={sideSize} minSize={280} groupResizeBehavior="preserve-pixel-size">
             {side}
           </Panel>
         </>

@@ -5,15 +5,19 @@ import type { Scalar } from '../../core/result';
 import { startOf, type DeskView, type MacroDoes, type MacroRecord, type MacroSend } from '../../core/show';
 import { CommandPicker, useRigFacts } from '../fields';
 import { Select } from '../kit';
+import { Button } from '../parts';
 
 interface Props {
   readonly macros: readonly MacroRecord[];
   readonly show: DeskView;
+  /** The segment to which it is added. */
+  readonly within: string;
   readonly onAdd: (does: MacroDoes) => void;
+  readonly onAddSegment: () => void;
 }
 
-/** Adds a step behind the last: a command of any device, another macro, a page or a note. */
-export function AddStep({ macros, show, onAdd }: Props) {
+/** Adds a step behind the last of a segment (a command of any device, another macro, a page or a note), or another segment. */
+export function AddStep({ macros, show, within, onAdd, onAddSegment }: Props) {
   const { documentOf, tagOf } = useRigFacts();
   const pages = show.records.flatMap((each) => (each.kind === 'page' ? [each] : []));
   const levels = pages.flatMap(({ id, data }) =>
@@ -28,9 +32,9 @@ export function AddStep({ macros, show, onAdd }: Props) {
     ),
   );
   return (
-    <div className="add-step">
+    <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
       <CommandPicker
-        label="Add a command"
+        label={`Add a command to ${within}`}
         none="Choose a command"
         onPick={(device, command, values) => {
           const document = documentOf(device);
@@ -64,6 +68,7 @@ export function AddStep({ macros, show, onAdd }: Props) {
           else if (is === 'note') onAdd({ is, text: 'Stand by' });
         }}
       />
+      <Button onClick={onAddSegment}>Add segment</Button>
     </div>
   );
 }

@@ -8,24 +8,30 @@ import {
   movedSegment,
   msOfFrame,
   nudged,
+  placedStep,
+  planOf,
   rateOf,
   rateOfShow,
   withoutSteps,
   withSegment,
   type ActsAfter,
 } from '../../core/macro';
-import type { DeskView, MacroData, MacroRecord, MacroStep } from '../../core/show';
+import type { DeskView, MacroData, MacroDoes, MacroRecord, MacroStep } from '../../core/show';
 import { useDesk } from '../desk';
 import { useMacroRuns } from '../live';
+import { useRigFacts } from '../fields';
 import { shortcutOf } from '../frame';
+import { SplitPanes } from '../kit';
 import { Button, newId } from '../parts';
 import { AddStep } from './add-step';
-import { MacroHead } from './macro-head';
+import { MacroHead, type MacroView } from './macro-head';
 import { MacroPane } from './macro-pane';
 import { RunsPart } from './runs-part';
-import { SegmentHead } from './segment-head';
-import { SegmentLanes } from './segment-lanes';
+import { SegmentPane } from './segment-pane';
+import { StepList } from './step-list';
 import { StepPane } from './step-pane';
+import { laneNames, stepText } from './step-text';
+import { Timeline } from './timeline';
 
 interface Props {
   readonly macro: MacroRecord;
@@ -34,12 +40,13 @@ interface Props {
   readonly sources: MacroSources;
 }
 
-/** One macro: its segments on their timelines, what is chosen beside them, and its runs drawn over the plan. */
+/** One macro: its timeline, list or runs, what is chosen beside it, and a run drawn over the plan. */
 export function MacroEditor({ macro, macros, show, sources }: Props) {
   const desk = useDesk();
   const runs = useMacroRuns(macro.id);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
-  const [scale, setScale] = useState(0.2);
+  const [segmentId, setSegmentId] = useState<string>();
+  const [view, setView] = useState<MacroView>('timeline');
   const [runId, setRunId] = useState<string>();
   const problems = useMemo(() => problemsOfMacro(macro, sources), [macro, sources]);
   const acts: ActsAfter = useCallback((send) => actsAfter(send, sources), [sources]);
@@ -65,15 +72,38 @@ export function MacroEditor({ macro, macros, show, sources }: Props) {
     [show],
   );
   const nameOf = useCallback((id: string) => names.get(id), [names]);
-  const wrong = useMemo(() => new Set(problems.flatMap(({ step }) => step ?? [])), [problems]);
+  const wrong = useMemo(() => new Set(problems.map(({ step, segment }) => step ?? segment ?? '')), [problems]);
+  const { documentOf, readings } = useRigFacts();
+  const texts = useMemo(() => {
+    const from = { documentOf, nameOf, readingsOf: (id: string) => readings.get(id) };
+    const steps = macro.data.segments.flatMap((segment) => segment.steps);
+    return new Map(steps.map((step) => [step.id, stepText(step.does, from)]));
+  }, [macro, documentOf, nameOf, readings]);
+  const plan = useMemo(() => planOf(macro.data.segments, acts), [macro, acts]);
+  const ran = useMemo(
+    () => macro.data.segments.map((_, n) => lastRound(run?.steps ?? [], n)),
+    [macro.data.segments, run],
+  );
   const change = (to: (data: MacroData) => MacroData, what: string) => {
     const data = to(macro.data);
     if (data !== macro.data) void desk.edit(changeMacroEdit(macro, data, what));
   };
-  const choose = useCallback((ids: readonly string[]) => setChosen(new Set(ids)), []);
+  const choose = useCallback((id: string, more: boolean) => {
+    setChosen((old) => new Set(more ? [...old, id] : [id]));
+    setSegmentId(undefined);
+  }, []);
+  const chooseSegment = (id: string) => {
+    setChosen(new Set());
+    setSegmentId(id);
+  };
   const move = (ids: ReadonlySet<string>, byMs: number) => change((data) => nudged(data, ids, byMs), 'Move steps');
+  const place = (id: string, { segment, at, lane }: { segment: number; at: number; lane: string }) => {
+    const to = macro.data.segments[segment];
+    const device = lane in laneNames ? {} : { device: lane };
+    if (to) change((data) => placedStep(data, id, { segment: to.id, at, ...device }), 'Move a step');
+  };
   const remove = () => {
-    change((data) => withoutSteps(data, chosen), 'Take steps out');
+    change((data) => withoutSteps(data, chosen), 'Remove steps');
     setChosen(new Set());
   };
   const copy = () => {
@@ -97,114 +127,130 @@ export function MacroEditor({ macro, macros, show, sources }: Props) {
   };
   const steps = macro.data.segments.flatMap((segment) => segment.steps).filter(({ id }) => chosen.has(id));
   const [only] = steps;
-  return (
-    <div className="macro">
-      <div className="macro-work">
-        <MacroHead macro={macro} show={show} problems={problems} onChange={change} />
-        <div className="macro-tools">
-          <label>
-            Zoom
-            <input
-              type="range"
-              min={-5}
-              max={1}
-              step={0.1}
-              value={Math.log2(scale)}
-              onChange={(event) => setScale(2 ** Number(event.target.value))}
-            />
-          </label>
-          <span className="muted">
-            Drag steps, or choose them and press ← or →. {rateName} frames per second. <kbd>?</kbd> lists all keys.
-          </span>
+  const index = macro.data.segments.findIndex(({ id }) => id === segmentId);
+  const segment = macro.data.segments[index];
+  // A step is added where somebody is at work.
+  const target =
+    segment ??
+    macro.data.segments.find((each) => each.steps.some(({ id }) => chosen.has(id))) ??
+    macro.data.segments[0];
+  const add = (does: MacroDoes) => {
+    if (!target) return;
+    const last = Math.max(0, ...target.steps.map(({ at }) => at + 500));
+    const step: MacroStep = { id: newId('step'), at: target.steps.length === 0 ? 0 : last, does };
+    change((data) => withSegment(data, target.id, (to) => ({ ...to, steps: [...to.steps, step] })), 'Add a step');
+    choose(step.id, false);
+  };
+  const addSegment = () => {
+    const made = { id: newId('seg'), name: '', steps: [] };
+    change((data) => ({ ...data, segments: [...data.segments, made] }), 'Add a segment');
+    chooseSegment(made.id);
+  };
+  const work = (
+    <div className="flex h-full min-h-0 flex-col gap-3 px-4 py-3">
+      <MacroHead
+        macro={macro}
+        show={show}
+        problems={problems}
+        plan={plan}
+        rateName={rateName}
+        view={view}
+        onView={setView}
+        onChange={change}
+        onWhole={() => {
+          setChosen(new Set());
+          setSegmentId(undefined);
+        }}
+      />
+      {view === 'timeline' ? (
+        <Timeline
+          macro={macro}
+          plan={plan}
+          texts={texts}
+          actsAfter={acts}
+          rate={rate}
+          chosen={chosen}
+          segment={segment?.id}
+          wrong={wrong}
+          ran={ran}
+          onChoose={choose}
+          onSegment={chooseSegment}
+          onShift={move}
+          onPlace={place}
+          onKey={onKey}
+        />
+      ) : view === 'list' ? (
+        <StepList
+          macro={macro}
+          texts={texts}
+          rate={rate}
+          chosen={chosen}
+          wrong={wrong}
+          ran={ran}
+          onChoose={choose}
+          onChange={change}
+        />
+      ) : (
+        <div className="min-h-0 flex-1 overflow-y-auto">
+          <RunsPart runs={past} running={runs?.now?.id} shown={run?.id} onShow={setRunId} texts={texts} />
         </div>
-        <ol className="segments">
-          {macro.data.segments.map((segment, index) => (
-            <li key={segment.id} className="segment" data-part={segment.part}>
-              <SegmentHead
-                segment={segment}
-                index={index}
-                count={macro.data.segments.length}
-                macro={macro}
-                problems={problems.filter((each) => each.segment === segment.id && each.step === undefined)}
-                onChange={(to, what) => change((data) => withSegment(data, segment.id, to), what)}
-                onMove={(by) => change((data) => movedSegment(data, segment.id, by), 'Move a segment')}
-                onRemove={() =>
-                  change(
-                    (data) => ({ ...data, segments: data.segments.filter(({ id }) => id !== segment.id) }),
-                    'Remove a segment',
-                  )
-                }
-              />
-              <SegmentLanes
-                macro={macro}
-                segment={segment}
-                index={index}
-                actsAfter={acts}
-                rate={rate}
-                scale={scale}
-                chosen={chosen}
-                wrong={wrong}
-                ran={lastRound(run?.steps ?? [], index)}
-                nameOf={nameOf}
-                onChoose={choose}
-                onMove={move}
-                onKey={onKey}
-              />
-              <AddStep
-                macros={macros.filter(({ id }) => id !== macro.id)}
-                show={show}
-                onAdd={(does) => {
-                  const last = Math.max(0, ...segment.steps.map(({ at }) => at + 500));
-                  const step: MacroStep = { id: newId('step'), at: segment.steps.length === 0 ? 0 : last, does };
-                  change(
-                    (data) => withSegment(data, segment.id, (to) => ({ ...to, steps: [...to.steps, step] })),
-                    'Add a step',
-                  );
-                  setChosen(new Set([step.id]));
-                }}
-              />
-            </li>
-          ))}
-        </ol>
-        <div className="form-acts">
-          <Button
-            onClick={() =>
-              change(
-                (data) => ({ ...data, segments: [...data.segments, { id: newId('seg'), name: '', steps: [] }] }),
-                'Add a segment',
-              )
-            }
-          >
-            Add a segment
-          </Button>
-        </div>
-        <RunsPart macro={macro} runs={past} running={runs?.now?.id} shown={run?.id} onShow={setRunId} nameOf={nameOf} />
-      </div>
-      <aside className="macro-pane form" aria-label="What is chosen">
-        {only && steps.length === 1 && (
-          <StepPane
-            key={only.id}
-            step={only}
-            macro={macro}
-            rate={rate}
-            actsAfter={acts}
-            runs={past}
-            problems={problems.filter(({ step }) => step === only.id)}
-            show={show}
-            onChange={change}
-          />
-        )}
-        {steps.length > 1 && <p>{steps.length} steps are chosen.</p>}
-        {steps.length > 0 && (
-          <div className="form-acts">
-            <Button onClick={copy}>Copy</Button>
-            <Button onClick={remove}>{steps.length > 1 ? 'Remove steps' : 'Remove step'}</Button>
-          </div>
-        )}
-        {steps.length === 0 && <MacroPane macro={macro} show={show} onChange={change} />}
-      </aside>
+      )}
+      {view !== 'runs' && (
+        <AddStep
+          within={target ? target.name || `segment ${macro.data.segments.indexOf(target) + 1}` : ''}
+          macros={macros.filter(({ id }) => id !== macro.id)}
+          show={show}
+          onAdd={add}
+          onAddSegment={addSegment}
+        />
+      )}
     </div>
   );
+  const side = (
+    <aside className="macro-pane form" aria-label="What is chosen">
+      {only && steps.length === 1 && (
+        <StepPane
+          key={only.id}
+          step={only}
+          macro={macro}
+          rate={rate}
+          actsAfter={acts}
+          runs={past}
+          problems={problems.filter(({ step }) => step === only.id)}
+          show={show}
+          onChange={change}
+        />
+      )}
+      {steps.length > 1 && <p>{steps.length} steps are chosen.</p>}
+      {steps.length > 0 && (
+        <div className="form-acts">
+          <Button onClick={copy}>Copy</Button>
+          <Button onClick={remove}>{steps.length > 1 ? 'Remove steps' : 'Remove step'}</Button>
+        </div>
+      )}
+      {steps.length === 0 && segment && (
+        <SegmentPane
+          key={segment.id}
+          segment={segment}
+          index={index}
+          count={macro.data.segments.length}
+          macro={macro}
+          problems={problems.filter((each) => each.segment === segment.id && each.step === undefined)}
+          onChange={(to, what) => change((data) => withSegment(data, segment.id, to), what)}
+          onMove={(by) => change((data) => movedSegment(data, segment.id, by), 'Move a segment')}
+          onRemove={() =>
+            change(
+              (data) => ({ ...data, segments: data.segments.filter(({ id }) => id !== segment.id) }),
+              'Remove a segment',
+            )
+          }
+          onClose={() => setSegmentId(undefined)}
+        />
+      )}
+      {steps.length === 0 && !segment && <MacroPane macro={macro} show={show} onChange={change} />}
+    </aside>
+  );
+  return <SplitPanes name="macro" main={work} side={side} sideSize="300px" />;
 }
 
 /** Of a segment that was played several times, the last time. */

@@ -1,33 +1,46 @@
 'use client';
 
+import { Ellipsis, X } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { MacroProblem } from '../../core/check';
-import { calledBy, copyMacroEdit, removeMacroEdit, valuesOf } from '../../core/macro';
+import { axisOf, calledBy, copyMacroEdit, removeMacroEdit, valuesOf, type PlannedSegment } from '../../core/macro';
 import type { Scalar } from '../../core/result';
 import type { DeskView, MacroData, MacroRecord } from '../../core/show';
 import { useDesk } from '../desk';
-import { useLive, useMarks, useRuns, useStatus } from '../live';
-import { Button, newId } from '../parts';
-import { CommitInput } from '../kit';
+import { useLive, useMarks, useStatus } from '../live';
+import { Button, durationText, newId } from '../parts';
+import { CommitInput, Menu } from '../kit';
 
 interface Props {
   readonly macro: MacroRecord;
   readonly show: DeskView;
   readonly problems: readonly MacroProblem[];
+  readonly plan: readonly PlannedSegment[];
+  readonly rateName: string;
+  readonly view: MacroView;
+  readonly onView: (view: MacroView) => void;
+  /** Shows what holds for the whole macro. */
+  readonly onWhole: () => void;
   readonly onChange: (to: (data: MacroData) => MacroData, what: string) => void;
 }
 
+export type MacroView = 'timeline' | 'list' | 'runs';
+const views = [
+  ['timeline', 'Timeline'],
+  ['list', 'List'],
+  ['runs', 'Runs'],
+] as const;
+
 /** The name, what can be begun and stopped, and what has to be mended first. */
-export function MacroHead({ macro, show, problems, onChange }: Props) {
+export function MacroHead(props: Props) {
+  const { macro, show, problems, plan, rateName, view, onView, onChange, onWhole } = props;
   const desk = useDesk();
   const live = useLive();
   const router = useRouter();
   const status = useStatus();
   const [given, setGiven] = useState<Readonly<Record<string, Scalar>>>({});
   const mark = useMarks().get(macro.id);
-  const own = Object.entries(useRuns() ?? {}).filter(([, run]) => run.macro === macro.id);
-  const hasWayOut = macro.data.segments.some(({ part }) => part === 'way out');
   const [removing, setRemoving] = useState(false);
   const begunBy = show.records.filter(
     (each) =>
@@ -39,56 +52,80 @@ export function MacroHead({ macro, show, problems, onChange }: Props) {
     router.push('/macros');
   };
   const run = (aim: 'live' | 'dry') => live.runMacro(macro.id, valuesOf(macro.data, given), aim);
+  const { lengthMs } = axisOf(plan, 1);
+  const count = macro.data.segments.reduce((sum, { steps }) => sum + steps.length, 0);
+  const waits = macro.data.segments.filter(({ waits: each }) => each).length;
   return (
-    <header className="macro-head">
-      <CommitInput
-        aria-label="Name of the macro"
-        className="macro-name"
-        value={macro.data.name}
-        maxLength={60}
-        onCommit={(name) => name.trim() !== '' && onChange((data) => ({ ...data, name: name.trim() }), 'Name')}
-      />
-      <div className="form-acts">
-        {macro.data.params.map(({ name, title, value }) => (
-          <label key={name} className="macro-given">
-            {title}
-            <input
-              type={typeof value === 'number' ? 'number' : 'text'}
-              step="any"
-              value={String(given[name] ?? value)}
-              onChange={(event) =>
-                setGiven({
-                  ...given,
-                  [name]: typeof value === 'number' ? Number(event.target.value) : event.target.value,
-                })
-              }
-            />
-          </label>
-        ))}
-        <Button kind="strong" disabled={status?.aim === 'dry'} onClick={() => run('live')}>
-          {status?.aim === 'rehearse' ? 'Start in the rehearsal' : 'Start live'}
-        </Button>
+    <header className="grid gap-2">
+      <div className="flex flex-wrap items-start gap-x-3 gap-y-2">
+        <div className="min-w-0 flex-[1_1_240px]">
+          <CommitInput
+            aria-label="Name of the macro"
+            className="hover:border-rule-strong focus:border-rule-strong block w-full border border-transparent bg-transparent text-[20px] font-semibold [font-stretch:88%]"
+            value={macro.data.name}
+            maxLength={60}
+            onCommit={(name) => name.trim() !== '' && onChange((data) => ({ ...data, name: name.trim() }), 'Name')}
+          />
+          <p className="text-ink-soft truncate text-[13px]">
+            {durationText(lengthMs)}
+            {waits > 0 && ` and ${waits === 1 ? 'a wait' : `${waits} waits`}`} ·{' '}
+            {count === 1 ? '1 step' : `${count} steps`} · {rateName} frames a second
+          </p>
+        </div>
+        <span role="group" aria-label="View" className="two-way shrink-0">
+          {views.map(([id, title]) => (
+            <button key={id} type="button" aria-pressed={view === id} onClick={() => onView(id)}>
+              {title}
+            </button>
+          ))}
+        </span>
         <Button onClick={() => run('dry')} title="The timeline plays, nothing is sent">
           Play dry
         </Button>
-        {own.length > 0 && <Button onClick={() => own.forEach(([id]) => live.endRun(id, 'stop'))}>Stop now</Button>}
-        {own.length > 0 && hasWayOut && (
-          <Button onClick={() => own.forEach(([id]) => live.endRun(id, 'way out'))}>Take the way out</Button>
-        )}
-        <Button onClick={() => void desk.undo()}>Undo</Button>
-        <Button onClick={() => void desk.redo()}>Redo</Button>
-        <Button onClick={() => void desk.edit(copyMacroEdit(show.records, macro, newId))}>Copy the macro</Button>
-        {removing ? (
-          <span className="macro-removing" role="alert">
-            {begunBy === 1 ? '1 control or macro begins' : `${begunBy} controls or macros begin`} it, and would begin
-            nothing then.
-            <Button onClick={remove}>Remove anyway</Button>
-            <Button onClick={() => setRemoving(false)}>Keep it</Button>
-          </span>
-        ) : (
-          <Button onClick={() => (begunBy > 0 ? setRemoving(true) : remove())}>Remove</Button>
-        )}
+        <Button kind="strong" disabled={status?.aim === 'dry'} onClick={() => run('live')}>
+          {status?.aim === 'rehearse' ? 'Start in the rehearsal' : 'Start live'}
+        </Button>
+        <Menu
+          acts={[
+            { title: 'Settings of the macro', run: onWhole },
+            { title: 'Undo', run: () => void desk.undo() },
+            { title: 'Redo', run: () => void desk.redo() },
+            { title: 'Copy macro', run: () => void desk.edit(copyMacroEdit(show.records, macro, newId)) },
+            { title: 'Remove macro', run: () => (begunBy > 0 ? setRemoving(true) : remove()) },
+          ]}
+        >
+          <Button kind="ghost" aria-label="More for this macro">
+            <Ellipsis size={18} aria-hidden />
+          </Button>
+        </Menu>
       </div>
+      {macro.data.params.length > 0 && (
+        <div className="flex flex-wrap gap-x-4 gap-y-1">
+          {macro.data.params.map(({ name, title, value }) => (
+            <label key={name} className="macro-given">
+              {title}
+              <input
+                type={typeof value === 'number' ? 'number' : 'text'}
+                step="any"
+                value={String(given[name] ?? value)}
+                onChange={(event) =>
+                  setGiven({
+                    ...given,
+                    [name]: typeof value === 'number' ? Number(event.target.value) : event.target.value,
+                  })
+                }
+              />
+            </label>
+          ))}
+        </div>
+      )}
+      {removing && (
+        <p className="macro-removing" role="alert">
+          {begunBy === 1 ? '1 control or macro starts' : `${begunBy} controls or macros start`} it, and would then start
+          nothing. <Button onClick={remove}>Remove anyway</Button>{' '}
+          <Button onClick={() => setRemoving(false)}>Cancel</Button>
+        </p>
+      )}
       {mark?.reason && (
         <p role="status" className="macro-said">
           {mark.outcome}: {mark.reason}
@@ -98,7 +135,7 @@ export function MacroHead({ macro, show, problems, onChange }: Props) {
         <ul className="macro-problems" aria-label="To be mended">
           {problems.slice(0, 8).map(({ message, step }, n) => (
             <li key={`${n} ${message}`}>
-              ✕ {message}
+              <X size={14} strokeWidth={3} className="inline" aria-hidden /> {message}
               {step !== undefined && <span className="muted"> (marked below)</span>}
             </li>
           ))}

@@ -23,7 +23,7 @@ export function MacroPane({ macro: { data }, show, onChange }: Props) {
   };
   return (
     <section className="form-part" aria-label="The whole macro">
-      <h3>The whole macro</h3>
+      <h2 className="font-semibold">The whole macro</h2>
       <Select
         label="If started again while running"
         value={data.again}
@@ -54,7 +54,7 @@ export function MacroPane({ macro: { data }, show, onChange }: Props) {
           onCommit={(note) => onChange((to) => ({ ...to, note }), 'Note')}
         />
       </label>
-      <h3>Parameters</h3>
+      <h2 className="font-semibold">Parameters</h2>
       {data.params.map((param, n) => {
         const set = (to: Partial<typeof param>) =>
           onChange(

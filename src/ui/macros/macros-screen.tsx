@@ -31,32 +31,42 @@ export function MacrosScreen({ macro }: { readonly macro: string | undefined }) 
     if (await desk.edit(edit)) router.push(`/macros/${edit.changes[0]?.op === 'add' ? edit.changes[0].record.id : ''}`);
   };
   return (
-    <section className="macros" aria-labelledby="macros-title">
-      <div className="macros-list">
-        <div className="macros-list-head">
-          <h1 id="macros-title">Macros</h1>
-          <Button disabled={!show} onClick={() => void add()}>
-            New macro
+    <section
+      className="grid h-full min-h-0 grid-cols-[200px_minmax(0,1fr)] max-[900px]:grid-cols-1 max-[900px]:grid-rows-[auto_minmax(0,1fr)]"
+      aria-labelledby="macros-title"
+    >
+      <div className="border-rule flex min-h-0 flex-col gap-2 border-r py-3 max-[900px]:border-r-0">
+        <div className="flex items-center justify-between gap-2 px-3">
+          <h1 id="macros-title" className="text-[20px] font-semibold [font-stretch:88%]">
+            Macros
+          </h1>
+          <Button disabled={!show} aria-label="New macro" onClick={() => void add()}>
+            New
           </Button>
         </div>
-        <Button
-          className="macros-record"
-          disabled={!show || recorder !== null}
-          onClick={() => live.record('begin')}
-          title="Operate by hand, from panels or at the devices: it becomes a timeline"
-        >
-          {recorder ? 'Recording: see below' : 'Record by hand'}
-        </Button>
-        <nav aria-label="Macros">
+        <div className="grid px-3">
+          <Button
+            disabled={!show || recorder !== null}
+            onClick={() => live.record('begin')}
+            title="Operate by hand, from panels or at the devices: it becomes a timeline"
+          >
+            {recorder ? 'Recording: see below' : 'Record by hand'}
+          </Button>
+        </div>
+        <nav aria-label="Macros" className="min-h-0 overflow-y-auto max-[900px]:max-h-40">
           <ul>
             {macros.map((each) => {
               const count = sources ? problemsOfMacro(each, sources).length : 0;
               const isRunning = runs.some((run) => run.macro === each.id);
               return (
                 <li key={each.id}>
-                  <Link href={`/macros/${each.id}`} aria-current={each.id === chosen?.id ? 'page' : undefined}>
+                  <Link
+                    href={`/macros/${each.id}`}
+                    aria-current={each.id === chosen?.id ? 'page' : undefined}
+                    className="border-rule hover:bg-raised aria-[current]:bg-tape aria-[current]:border-l-accent grid border-b border-l-3 border-l-transparent py-1.5 pr-3 pl-2.5"
+                  >
                     <span>{each.data.name}</span>
-                    <span className="muted">
+                    <span className="text-ink-soft text-[13px]">
                       {isRunning ? 'runs' : count > 0 ? `✕ ${count} to mend` : `${stepsOf(each.data.segments)} steps`}
                     </span>
                   </Link>

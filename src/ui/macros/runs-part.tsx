@@ -3,36 +3,25 @@
 import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
 import { summaryOf, type PastRun } from '../../core/macro';
-import type { MacroRecord } from '../../core/show';
 import { clockText, durationText, outcomeShapes } from '../parts';
-import { useRigFacts } from '../fields';
-import { stepText } from './step-text';
 
 const StepChart = dynamic(() => import('./step-chart'), { ssr: false });
 
 interface Props {
-  readonly macro: MacroRecord;
   readonly runs: readonly PastRun[];
   /** The one that is still under way. */
   readonly running: string | undefined;
   /** The one that is drawn over the plan. */
   readonly shown: string | undefined;
   readonly onShow: (id: string) => void;
-  readonly nameOf: (id: string) => string | undefined;
+  /** Each step as a sentence. */
+  readonly texts: ReadonlyMap<string, string>;
 }
 
 /** The last runs: one is drawn over the plan, two can be compared, all of them are summed up. */
-export function RunsPart({ macro, runs, running, shown, onShow, nameOf }: Props) {
-  const { documentOf, readings } = useRigFacts();
+export function RunsPart({ runs, running, shown, onShow, texts }: Props) {
   const [beside, setBeside] = useState<string>();
   const summary = useMemo(() => summaryOf(runs.filter(({ aim }) => aim !== 'dry')), [runs]);
-  const texts = new Map(
-    macro.data.segments.flatMap(({ steps }) =>
-      steps.map(
-        ({ id, does }) => [id, stepText(does, { documentOf, nameOf, readingsOf: (id) => readings.get(id) })] as const,
-      ),
-    ),
-  );
   const [one, other] = [runs.find(({ id }) => id === shown), runs.find(({ id }) => id === beside)];
   const late = (run: PastRun | undefined, step: string, half: 'on' | 'off' | undefined) => {
     const found = run?.steps.findLast((each) => each.step === step && each.half === half);

@@ -54,10 +54,10 @@ export function StepPane({ step, macro, rate, actsAfter, runs, problems, show, o
   const sendAt = momentsOf(step, actsAfter)[0]?.sendAt ?? step.at;
   return (
     <section className="form-part" aria-label="Step">
-      <h3>Step</h3>
+      <h2 className="font-semibold">Step</h2>
       <div className="form-pair">
         <label>
-          At, in ms
+          At, ms
           <CommitInput type="number" step="any" value={String(step.at)} onCommit={(text) => move(Number(text))} />
         </label>
         <label>
@@ -80,17 +80,17 @@ export function StepPane({ step, macro, rate, actsAfter, runs, problems, show, o
       {(step.does.is === 'send' || step.does.is === 'pulse') && (
         <>
           <Select
-            label="Its time is when it"
+            label="At this time the command"
             value={step.acts ? 'acts' : 'sent'}
-            options={optionsFrom({ sent: 'is sent', acts: 'acts' })}
+            options={optionsFrom({ sent: 'is sent', acts: 'takes effect' })}
             onChoose={(when) =>
               change(({ acts: _, ...each }) => (when === 'acts' ? { ...each, acts: true } : each), 'Landing of a step')
             }
           />
           <p className="muted form-help">
             {delay > 0
-              ? `By its driver it acts ${delay} ms after it is sent: sent at ${roundedMs(sendAt)} ms, acting at ${roundedMs(sendAt + delay)} ms.`
-              : 'Its driver does not say how long after sending it acts: it is taken to act at once.'}
+              ? `Its driver says it takes effect ${delay} ms after it is sent: sent at ${roundedMs(sendAt)} ms, effective at ${roundedMs(sendAt + delay)} ms.`
+              : 'Its driver does not say how long it takes, so it counts as effective at once.'}
           </p>
           {measured?.confirm && (
             <p className="muted form-help">
@@ -126,7 +126,7 @@ function StepDoes({ step: { does }, macro, show, onDoes }: DoesProps) {
             className="btn btn-plain"
             onClick={() => onDoes({ is: 'pulse', on: does.send, off: does.send, forMs: 500 })}
           >
-            Make it a pulse (on, then off)
+            Make it a pulse: on, then off
           </button>
         </>
       );
@@ -135,7 +135,7 @@ function StepDoes({ step: { does }, macro, show, onDoes }: DoesProps) {
         <>
           <SendFields label="On" send={does.on} macro={macro} onSend={(on) => onDoes({ ...does, on })} />
           <label>
-            and after, in ms
+            Turn off after, ms
             <CommitInput
               type="number"
               min={1}

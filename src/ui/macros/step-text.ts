@@ -1,6 +1,6 @@
 import { commandText, type DriverDocument } from '../../core/driver';
 import type { ReadingsView } from '../../core/live';
-import type { MacroDoes, MacroRecord, MacroSend } from '../../core/show';
+import type { MacroData, MacroDoes, MacroSend } from '../../core/show';
 
 interface Sources {
   readonly documentOf: (device: string) => DriverDocument | undefined;
@@ -58,11 +58,7 @@ export const laneOf = (does: MacroDoes): string =>
 
 export const laneNames: Readonly<Record<string, string>> = { macros: 'Macros', panels: 'Panels' };
 
-/** Lanes in the order in which they are first used. */
-export const lanesOf = ({ data }: MacroRecord, segment: string): string[] => [
-  ...new Set(
-    data.segments
-      .filter(({ id }) => id === segment)
-      .flatMap(({ steps }) => [...steps].sort((a, b) => a.at - b.at).map(({ does }) => laneOf(does))),
-  ),
+/** The lanes of a macro, in the order in which they are first used. */
+export const lanesOf = ({ segments }: MacroData): string[] => [
+  ...new Set(segments.flatMap(({ steps }) => [...steps].sort((a, b) => a.at - b.at).map(({ does }) => laneOf(does)))),
 ];

@@ -1,0 +1,255 @@
+'use client';
+
+import { DndContext } from '@dnd-kit/core';
+import { Maximize2 } from 'lucide-react';
+import { useLayoutEffect, useMemo, useRef, type KeyboardEvent } from 'react';
+import {
+  axisOf,
+  fittingScale,
+  momentsOf,
+  nearestFrame,
+  timecodeOf,
+  valuesOf,
+  type ActsAfter,
+  type PlannedSegment,
+  type PlannedStep,
+  type RanStep,
+  type Rate,
+} from '../../core/macro';
+import type { MacroRecord, MacroStep } from '../../core/show';
+import { useRigFacts } from '../fields';
+import { Button } from '../parts';
+import { Playhead } from './playhead';
+import { RanMark } from './ran-mark';
+import { StepMark } from './step-mark';
+import { laneNames, laneOf } from './step-text';
+import { Ruler, SegmentTabs } from './timeline-head';
+import { layOut, rowPx } from './timeline-layout';
+import { useStepDrag } from './use-step-drag';
+import { leastScale, mostScale, useZoom } from './use-zoom';
+
+interface Props {
+  readonly macro: MacroRecord;
+  readonly plan: readonly PlannedSegment[];
+  /** Each step as a sentence. */
+  readonly texts: ReadonlyMap<string, string>;
+  readonly actsAfter: ActsAfter;
+  readonly rate: Rate;
+  readonly chosen: ReadonlySet<string>;
+  /** The segment that is chosen to be changed. */
+  readonly segment: string | undefined;
+  /** Steps and segments with something to mend. */
+  readonly wrong: ReadonlySet<string>;
+  /** What a run made of each segment, by its number. */
+  readonly ran: readonly (readonly RanStep[])[];
+  readonly onChoose: (id: string, more: boolean) => void;
+  readonly onSegment: (id: string) => void;
+  readonly onShift: (ids: ReadonlySet<string>, byMs: number) => void;
+  readonly onPlace: (id: string, to: { readonly segment: number; readonly at: number; readonly lane: string }) => void;
+  readonly onKey: (event: KeyboardEvent) => void;
+}
+
+const namesPx = 72;
+/** Of the names of markers, below the lanes. */
+const footPx = 26;
+
+/** A macro on one axis: its segments side by side, a lane for each device, and what a run made of it below the plan. */
+export function Timeline(props: Props) {
+  const { macro, plan, texts, actsAfter, rate, chosen, segment, wrong, ran } = props;
+  const { onChoose, onSegment, onShift, onPlace, onKey } = props;
+  const { tagOf, documentOf } = useRigFacts();
+  const room = useRef<HTMLDivElement>(null);
+  const { box, scale, setScale, fitNow, onDrawn } = useZoom(namesPx, (px) =>
+    fittingScale(
+      (at) => {
+        const { rooms } = layOut(macro, texts, at);
+        return axisOf(plan, at, (n) => rooms[n] ?? 0).width;
+      },
+      px,
+      leastScale,
+      mostScale,
+    ),
+  );
+  const layout = useMemo(() => layOut(macro, texts, scale), [macro, texts, scale]);
+  const axis = useMemo(() => axisOf(plan, scale, (n) => layout.rooms[n] ?? 0), [plan, scale, layout]);
+  useLayoutEffect(() => onDrawn(axis), [onDrawn, axis]);
+  const { segments } = macro.data;
+  const canTake = (step: MacroStep, lane: string) => {
+    const sends =
+      step.does.is === 'send' ? [step.does.send] : step.does.is === 'pulse' ? [step.does.on, step.does.off] : [];
+    const commands = documentOf(lane)?.commands;
+    return sends.length > 0 && sends.every(({ command }) => commands?.[command] !== undefined);
+  };
+  const marksOf = (n: number, moving: ReadonlySet<string>) => [
+    0,
+    ...(plan[n]?.steps ?? []).filter(({ step }) => !moving.has(step)).map(({ actAt }) => actAt),
+    ...(segments[n]?.markers ?? []).flatMap(({ at, forMs }) => (forMs === undefined ? [at] : [at, at + forMs])),
+  ];
+  const { drag, sensors, ...handlers } = useStepDrag({
+    macro,
+    axis,
+    layout,
+    scale,
+    rate,
+    chosen,
+    room,
+    marksOf,
+    laneOf: ({ does }) => laneOf(does),
+    canTake,
+    onShift,
+    onPlace,
+  });
+  const laneAt = (id: string) => layout.lanes.find((lane) => lane.id === id);
+  return (
+    <div className="flex min-h-0 flex-1 flex-col" onKeyDown={onKey}>
+      <div className="flex items-center gap-3 pb-2 text-[14px]">
+        <label className="flex items-center gap-2">
+          Zoom
+          <input
+            type="range"
+            min={Math.log2(leastScale)}
+            max={Math.log2(mostScale)}
+            step={0.1}
+            value={Math.log2(scale)}
+            onChange={(event) => setScale(2 ** Number(event.target.value))}
+          />
+        </label>
+        <Button kind="ghost" onClick={fitNow}>
+          <Maximize2 size={16} aria-hidden /> Fit
+        </Button>
+        <span className="text-ink-soft truncate max-[1180px]:hidden">
+          Drag steps along and between lanes, or choose them and press ← or →. <kbd>?</kbd> lists all keys.
+        </span>
+      </div>
+      <DndContext id="timeline" sensors={sensors} autoScroll={{ threshold: { x: 0.08, y: 0.1 } }} {...handlers}>
+        <div
+          ref={box}
+          className="border-rule-strong min-h-0 flex-1 overflow-auto border-y"
+          role="group"
+          aria-label="Timeline"
+        >
+          <div className="relative min-w-full" style={{ width: axis.width + namesPx }}>
+            <div className="bg-ground sticky top-0 z-10 flex">
+              <i className="bg-ground sticky left-0 z-11 shrink-0" style={{ width: namesPx }} aria-hidden />
+              <div className="flex-1">
+                <SegmentTabs
+                  segments={segments}
+                  axis={axis}
+                  values={valuesOf(macro.data, {})}
+                  chosen={segment}
+                  wrong={wrong}
+                  onChoose={onSegment}
+                />
+                <Ruler axis={axis} scale={scale} rate={rate} />
+              </div>
+            </div>
+            <div className="flex">
+              <ul
+                className="bg-ground border-rule-strong sticky left-0 z-6 shrink-0 border-r"
+                style={{ width: namesPx }}
+              >
+                {layout.lanes.map(({ id, height }) => (
+                  <li key={id} className="border-rule border-b px-2 pt-2" style={{ height }}>
+                    {laneNames[id] ?? <b className="tag">{tagOf(id) ?? '?'}</b>}
+                  </li>
+                ))}
+              </ul>
+              <div
+                ref={room}
+                className="lanes-room relative flex-1"
+                style={{ height: Math.max(120, layout.height + footPx) }}
+              >
+                {layout.lanes.map(({ id, top, height }) => (
+                  <i
+                    key={id}
+                    aria-hidden
+                    data-target={drag?.is === 'place' && drag.lane === id ? true : undefined}
+                    className="border-rule data-target:bg-raised absolute inset-x-0 border-b"
+                    style={{ top, height }}
+                  />
+                ))}
+                {axis.segments.map(({ left, waitWidth, zeroX, firstMs }, n) => (
+                  <div key={segments[n]?.id} aria-hidden>
+                    {n > 0 && <i className="bg-rule-strong absolute inset-y-0 w-px" style={{ left }} />}
+                    {waitWidth > 0 && (
+                      <i className="lanes-wait absolute inset-y-0" style={{ left, width: waitWidth }} />
+                    )}
+                    <i
+                      className={`bg-rule absolute inset-y-0 ${firstMs < 0 ? 'w-0.5' : 'w-px'}`}
+                      style={{ left: zeroX }}
+                    />
+                    <Playhead macro={macro.id} segment={n} x={(ms) => axis.x(n, ms)} />
+                  </div>
+                ))}
+                {segments.flatMap(({ markers = [] }, n) =>
+                  markers.map(({ id, name, at, forMs }) => (
+                    <span
+                      key={id}
+                      className={`pointer-events-none absolute inset-y-0 flex items-end border-dashed pb-1 pl-1 text-[12.5px] whitespace-nowrap ${forMs === undefined ? 'border-ink-soft border-l' : 'border-ink-soft bg-raised/70 border-x'}`}
+                      style={{ left: axis.x(n, at), width: forMs === undefined ? undefined : forMs * scale }}
+                    >
+                      {name}
+                    </span>
+                  )),
+                )}
+                {segments.flatMap((each, n) =>
+                  each.steps.map((step) => {
+                    const moved = drag?.is === 'place' && drag.id === step.id ? drag : undefined;
+                    const byMs = drag?.is === 'shift' && drag.ids.has(step.id) ? drag.byMs : 0;
+                    const ms = moved?.ms ?? step.at + byMs;
+                    const top = laneAt(moved?.lane ?? laneOf(step.does))?.top ?? 0;
+                    return (
+                      <StepMark
+                        key={step.id}
+                        step={step}
+                        text={texts.get(step.id) ?? ''}
+                        top={top + (layout.rows.get(step.id) ?? 0) * rowPx + 5}
+                        left={axis.x(moved?.segment ?? n, ms)}
+                        lead={leadOf(step, actsAfter) * scale}
+                        long={step.does.is === 'pulse' ? step.does.forMs * scale : 0}
+                        at={timeText(ms, rate)}
+                        within={each.name || `segment ${n + 1}`}
+                        chosen={chosen.has(step.id)}
+                        wrong={wrong.has(step.id)}
+                        moving={moved !== undefined || byMs !== 0}
+                        onChoose={onChoose}
+                      />
+                    );
+                  }),
+                )}
+                {ran.flatMap((marks, n) =>
+                  marks.map((each) => {
+                    const moment = momentOf(plan[n], each);
+                    const lane = moment && laneAt(laneOf(moment.does));
+                    if (!moment || !lane) return null;
+                    return (
+                      <RanMark
+                        key={`${each.step} ${each.half ?? ''}`}
+                        ran={each}
+                        moment={moment}
+                        bottom={lane.top + lane.height}
+                        x={(ms) => axis.x(n, ms)}
+                      />
+                    );
+                  }),
+                )}
+                {layout.lanes.length === 0 && <p className="text-ink-soft p-4">No steps yet. Add a command below.</p>}
+              </div>
+            </div>
+          </div>
+        </div>
+      </DndContext>
+    </div>
+  );
+}
+
+const momentOf = (plan: PlannedSegment | undefined, ran: RanStep): PlannedStep | undefined =>
+  plan?.steps.find(({ step, half }) => step === ran.step && half === ran.half);
+
+/** How much earlier than its time a step is sent, in milliseconds. */
+const leadOf = (step: MacroStep, actsAfter: ActsAfter): number =>
+  step.at - (momentsOf(step, actsAfter)[0]?.sendAt ?? step.at);
+
+/** `+480 ms · 00:00:00:12` */
+const timeText = (ms: number, rate: Rate): string =>
+  `${ms < 0 ? '−' : '+'}${Math.abs(Math.round(ms * 10) / 10)} ms · ${timecodeOf(nearestFrame(ms, rate), rate)}`;
