@@ -84,7 +84,7 @@ test('an edit is saved, undone, and seen at once on a page that is open elsewher
   await lamp(panel, 'program-6', 'onAir');
   expect((await program.switcher()).program).toBe(7);
 
-  const label = page.getByRole('combobox', { name: 'Label' });
+  const label = page.getByRole('textbox', { name: 'Label', exact: true });
   await label.fill('Replay of {SW9.program}');
   await expect(page.locator('.label-field [role="alert"]')).toContainText(
     'Character 11: There is no device with the tag “SW9”. Is “SW1” meant?',
@@ -114,7 +114,7 @@ test('what was edited survives a restart of the program', async ({ page, ownProg
   await page.goto(`${program.url}/pages/page-race`);
   await page.getByRole('radio', { name: 'Edit' }).click();
   await control(page, 'cut').click();
-  await page.getByRole('combobox', { name: 'Label' }).fill('Hard cut');
+  await page.getByRole('textbox', { name: 'Label', exact: true }).fill('Hard cut');
   await page.keyboard.press('Enter');
   await expect(control(page, 'cut')).toContainText('Hard cut');
   // It is seen at once; that it is stored takes a moment.
@@ -144,7 +144,7 @@ test('in service, edits gather as a draft until they are put in service, and one
   await expect(service).toContainText('In servicerevision 1');
   await page.getByRole('radio', { name: 'Edit' }).click();
   await control(page, 'cut').click();
-  await page.getByRole('combobox', { name: 'Label' }).fill('Hard cut');
+  await page.getByRole('textbox', { name: 'Label', exact: true }).fill('Hard cut');
   await page.keyboard.press('Enter');
   await expect(service).toContainText('revision 1 · 1 drafted');
   await expect(control(page, 'cut')).toContainText('Hard cut');

@@ -14,7 +14,7 @@ export interface LabelDevice {
 }
 
 /** One way to go on with a reference that is being typed. */
-export interface Completion {
+interface Completion {
   /** The whole text with this put in, and where the caret is then. */
   readonly text: string;
   readonly caret: number;

@@ -1,7 +1,7 @@
 export { formatLabel, parseLabel, readingsOfLabel, renderLabel, type FaceSegment } from './label';
 export { clockText } from './clock';
 export { clockSeconds } from '../clock';
-export { checkLabel, completeLabel, hasReading, nearest, type Completion, type LabelDevice } from './complete';
+export { checkLabel, completeLabel, hasReading, nearest, type LabelDevice } from './complete';
 export { icons } from './icons';
 export { faceNow, faceOf, itemName, readingsOfFace, type FaceView, type ListItem } from './control-face';
 export { type Shown } from './shown';

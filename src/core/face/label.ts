@@ -15,6 +15,8 @@ export interface LabelError {
   /** Position in the typed text, in UTF-16 units from 0. */
   readonly offset: number;
   readonly message: string;
+  /** Its brace is not closed: somebody may be typing in it. */
+  readonly isOpen?: true;
 }
 
 /** Reads a typed label. `deviceByTag` gives the id of the device with a tag. */
@@ -37,7 +39,8 @@ export function parseLabel(
       return fail({ offset: i, message: 'This “}” has no “{”. Write “}}” for the character itself.' });
     } else if (c === '{') {
       const end = typed.indexOf('}', i);
-      if (end === -1) return fail({ offset: i, message: 'This “{” has no “}”. Write “{{” for the character itself.' });
+      if (end === -1)
+        return fail({ offset: i, message: 'This “{” has no “}”. Write “{{” for the character itself.', isOpen: true });
       const inside = typed.slice(i + 1, end).trim();
       const own = /^\$([a-z][A-Za-z0-9]{0,39})$/.exec(inside)?.[1];
       const reference = own === undefined ? readReference(inside, deviceByTag) : undefined;

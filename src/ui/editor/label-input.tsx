@@ -1,10 +1,14 @@
 'use client';
 
-import { useId, useMemo, useRef, useState, type KeyboardEvent } from 'react';
-import { checkLabel, completeLabel, formatLabel, parseLabel, type Completion, type LabelDevice } from '../../core/face';
+import type { CompletionContext, CompletionResult } from '@codemirror/autocomplete';
+import { linter } from '@codemirror/lint';
+import type { Extension } from '@codemirror/state';
+import { useMemo } from 'react';
+import { checkLabel, completeLabel, formatLabel, parseLabel, renderLabel, type LabelDevice } from '../../core/face';
 import type { ControlRecord } from '../../core/show';
-import { Theirs, useTyped } from '../kit';
+import { CodeField, Theirs, useTyped } from '../kit';
 import { useFacts } from './facts';
+import { labelChips, type Chip } from './label-chips';
 
 type Data = ControlRecord['data'];
 
@@ -19,14 +23,10 @@ interface Props {
   readonly onLabel: (label: Data['label']) => void;
 }
 
-/** A label, with readings completed while they are typed, and what cannot be right marked with what is near. */
+/** A label: its text, with readings as chips that show what they say now. An open brace offers all readings. */
 export function LabelInput({ id, title, label, values, placeholder, onLabel }: Props) {
-  const { readable, documentOf, readings, tagOf, idOf } = useFacts();
+  const { readable, documentOf, readings, readingNow, tagOf, idOf } = useFacts();
   const { typed, dirty, theirs, set, done } = useTyped(formatLabel(label, tagOf));
-  const [caret, setCaret] = useState<number>();
-  const [at, setAt] = useState(0);
-  const field = useRef<HTMLInputElement>(null);
-  const listId = useId();
   const known = useMemo(
     (): LabelDevice[] =>
       readable.map(({ id, data }) => ({
@@ -38,10 +38,48 @@ export function LabelInput({ id, title, label, values, placeholder, onLabel }: P
       })),
     [readable, documentOf, readings],
   );
-  const offered = caret === undefined ? [] : completeLabel(typed, caret, known, values);
-  const chosen = offered[Math.min(at, offered.length - 1)];
-  // An open brace is not wrong yet while somebody types in it.
-  const problems = offered.length > 0 ? [] : checkLabel(typed, known, values);
+  const problems = checkLabel(typed, known, values);
+  const isOpen = problems.some((each) => each.isOpen);
+  const complete = ({ state, pos, explicit }: CompletionContext): CompletionResult | null => {
+    const text = state.doc.toString();
+    const offered = completeLabel(text, pos, known, values);
+    const from = text.lastIndexOf('{', pos - 1) + 1;
+    if (offered.length === 0 && !explicit) return null;
+    return {
+      from,
+      filter: false,
+      options: offered.map(({ word, title, now, text: whole, caret }) => ({
+        label: word,
+        detail: [title, now].filter(Boolean).join(' · '),
+        apply: (view) =>
+          view.dispatch({
+            changes: { from: 0, to: view.state.doc.length, insert: whole },
+            selection: { anchor: caret },
+            userEvent: 'input.complete',
+          }),
+      })),
+    };
+  };
+  const drawn = useMemo((): readonly Extension[] => {
+    const chipOf = (reference: string): Chip | undefined => {
+      const read = parseLabel(reference, idOf);
+      const [segment] = read.ok ? read.value : [];
+      if (!segment || 'text' in segment) return undefined;
+      const [shown] = renderLabel([segment], values, readingNow, documentOf);
+      const inside = reference.slice(1, -1);
+      if (shown?.doubt === 'unknown' || shown === undefined)
+        return { text: inside, title: `${inside}, not known now`, isDoubtful: true };
+      return { text: shown.text || inside, title: inside, isDoubtful: shown.doubt !== undefined };
+    };
+    const marks = linter(({ state }) => {
+      const text = state.doc.toString();
+      return checkLabel(text, known, values).map(({ offset, message }) => {
+        const end = text.indexOf('}', offset);
+        return { from: offset, to: end === -1 ? text.length : end + 1, severity: 'error', message };
+      });
+    });
+    return [labelChips(chipOf), marks];
+  }, [known, values, readingNow, documentOf, idOf]);
 
   const commit = () => {
     if (!dirty) return;
@@ -50,82 +88,38 @@ export function LabelInput({ id, title, label, values, placeholder, onLabel }: P
     onLabel(parsed.value);
     done();
   };
-  const take = (completion: Completion) => {
-    set(completion.text);
-    setAt(0);
-    // A device that was taken goes on with its readings. Known at once: the next key may come before anything is drawn.
-    setCaret(completion.caret);
-    requestAnimationFrame(() => field.current?.setSelectionRange(completion.caret, completion.caret));
-  };
-  const onKeyDown = (event: KeyboardEvent) => {
-    if (chosen && (event.key === 'Enter' || event.key === 'Tab')) take(chosen);
-    else if (chosen && event.key === 'ArrowDown') setAt((at + 1) % offered.length);
-    else if (chosen && event.key === 'ArrowUp') setAt((at + offered.length - 1) % offered.length);
-    else if (chosen && event.key === 'Escape') setCaret(undefined);
-    else if (event.key === 'Enter') commit();
-    else if (event.key === 'Escape' && dirty) done();
-    else return;
-    event.preventDefault();
-    event.stopPropagation();
-  };
   return (
     <div className="label-field">
-      <label htmlFor={id}>{title}</label>
-      <input
-        ref={field}
+      <span aria-hidden>{title}</span>
+      <CodeField
         id={id}
+        label={title}
         value={typed}
+        isLine
         maxLength={200}
-        placeholder={placeholder}
-        spellCheck={false}
-        autoComplete="off"
-        role="combobox"
-        aria-expanded={offered.length > 0}
-        aria-controls={listId}
-        aria-activedescendant={chosen ? `${listId}-${offered.indexOf(chosen)}` : undefined}
-        aria-invalid={problems.length > 0}
-        aria-describedby={`${id}-help`}
-        onChange={(event) => {
-          set(event.target.value);
-          setCaret(event.target.selectionStart ?? undefined);
-          setAt(0);
+        {...(placeholder === undefined ? {} : { placeholder })}
+        invalid={problems.length > 0 && !isOpen}
+        describedBy={`${id}-help`}
+        complete={complete}
+        drawn={drawn}
+        onChange={set}
+        onCommit={commit}
+        onRevert={() => {
+          if (dirty) done();
+          return dirty;
         }}
-        onKeyDown={onKeyDown}
-        onFocus={(event) => event.target.select()}
-        onBlur={() => {
-          setCaret(undefined);
-          if (theirs === undefined) commit();
-        }}
+        onBlur={() => theirs === undefined && commit()}
       />
-      {offered.length > 0 && (
-        <ul id={listId} role="listbox" aria-label="Readings" className="completions">
-          {offered.slice(0, 12).map((completion, n) => (
-            <li
-              key={`${completion.word} ${n}`}
-              id={`${listId}-${n}`}
-              role="option"
-              aria-selected={completion === chosen}
-              onPointerDown={(event) => {
-                event.preventDefault();
-                take(completion);
-              }}
-            >
-              <span className="mono">{completion.word}</span>
-              <span className="muted">{completion.title}</span>
-              <b>{completion.now}</b>
-            </li>
-          ))}
-        </ul>
-      )}
       <p id={`${id}-help`} className="muted form-help">
         Type {'{'} for a reading of a device.
       </p>
       <Theirs text={theirs} />
-      {problems.map(({ offset, message }) => (
-        <p key={`${offset} ${message}`} role="alert" className="form-error">
-          Character {offset + 1}: {message}
-        </p>
-      ))}
+      {!isOpen &&
+        problems.map(({ offset, message }) => (
+          <p key={`${offset} ${message}`} role="alert" className="form-error">
+            Character {offset + 1}: {message}
+          </p>
+        ))}
     </div>
   );
 }

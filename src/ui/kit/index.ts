@@ -1,3 +1,4 @@
+export { CodeField } from './code-field';
 export { CommitInput } from './commit-input';
 export { localValue } from './local-value';
 export { Menu } from './menu';

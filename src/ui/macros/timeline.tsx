@@ -11,6 +11,7 @@ import {
   timecodeOf,
   valuesOf,
   type ActsAfter,
+  type Axis,
   type PlannedSegment,
   type PlannedStep,
   type RanStep,
@@ -24,7 +25,7 @@ import { RanMark } from './ran-mark';
 import { StepMark } from './step-mark';
 import { laneNames, laneOf } from './step-text';
 import { Ruler, SegmentTabs } from './timeline-head';
-import { layOut, rowPx } from './timeline-layout';
+import { layOut, rowPx, type TimelineLayout } from './timeline-layout';
 import { useStepDrag } from './use-step-drag';
 import { leastScale, mostScale, useZoom } from './use-zoom';
 
@@ -100,6 +101,28 @@ export function Timeline(props: Props) {
     onPlace,
   });
   const laneAt = (id: string) => layout.lanes.find((lane) => lane.id === id);
+  const places = useMemo(
+    () => placesOf(macro, axis, layout, texts, actsAfter, rate, scale),
+    [macro, axis, layout, texts, actsAfter, rate, scale],
+  );
+  // While some are dragged, all others stay the elements that they are.
+  const marks = useMemo(
+    () =>
+      new Map(
+        places.map((place) => [
+          place.step.id,
+          <StepMark
+            key={place.step.id}
+            {...place}
+            chosen={chosen.has(place.step.id)}
+            wrong={wrong.has(place.step.id)}
+            moving={false}
+            onChoose={onChoose}
+          />,
+        ]),
+      ),
+    [places, chosen, wrong, onChoose],
+  );
   return (
     <div className="flex min-h-0 flex-1 flex-col" onKeyDown={onKey}>
       <div className="flex items-center gap-3 pb-2 text-[14px]">
@@ -192,31 +215,27 @@ export function Timeline(props: Props) {
                     </span>
                   )),
                 )}
-                {segments.flatMap((each, n) =>
-                  each.steps.map((step) => {
-                    const moved = drag?.is === 'place' && drag.id === step.id ? drag : undefined;
-                    const byMs = drag?.is === 'shift' && drag.ids.has(step.id) ? drag.byMs : 0;
-                    const ms = moved?.ms ?? step.at + byMs;
-                    const top = laneAt(moved?.lane ?? laneOf(step.does))?.top ?? 0;
-                    return (
-                      <StepMark
-                        key={step.id}
-                        step={step}
-                        text={texts.get(step.id) ?? ''}
-                        top={top + (layout.rows.get(step.id) ?? 0) * rowPx + 5}
-                        left={axis.x(moved?.segment ?? n, ms)}
-                        lead={leadOf(step, actsAfter) * scale}
-                        long={step.does.is === 'pulse' ? step.does.forMs * scale : 0}
-                        at={timeText(ms, rate)}
-                        within={each.name || `segment ${n + 1}`}
-                        chosen={chosen.has(step.id)}
-                        wrong={wrong.has(step.id)}
-                        moving={moved !== undefined || byMs !== 0}
-                        onChoose={onChoose}
-                      />
-                    );
-                  }),
-                )}
+                {places.map((place) => {
+                  const { step } = place;
+                  const moved = drag?.is === 'place' && drag.id === step.id ? drag : undefined;
+                  const byMs = drag?.is === 'shift' && drag.ids.has(step.id) ? drag.byMs : 0;
+                  if (!moved && byMs === 0) return marks.get(step.id);
+                  const ms = moved?.ms ?? step.at + byMs;
+                  const top = moved ? (laneAt(moved.lane)?.top ?? 0) + place.inLane : place.top;
+                  return (
+                    <StepMark
+                      key={step.id}
+                      {...place}
+                      top={top}
+                      left={axis.x(moved?.segment ?? place.segment, ms)}
+                      at={timeText(ms, rate)}
+                      chosen
+                      wrong={wrong.has(step.id)}
+                      moving
+                      onChoose={onChoose}
+                    />
+                  );
+                })}
                 {ran.flatMap((marks, n) =>
                   marks.map((each) => {
                     const moment = momentOf(plan[n], each);
@@ -242,6 +261,36 @@ export function Timeline(props: Props) {
     </div>
   );
 }
+
+/** Where each step is drawn, and what is said of it. */
+const placesOf = (
+  { data }: MacroRecord,
+  axis: Axis,
+  { lanes, rows }: TimelineLayout,
+  texts: ReadonlyMap<string, string>,
+  actsAfter: ActsAfter,
+  rate: Rate,
+  scale: number,
+) => {
+  const tops = new Map(lanes.map(({ id, top }) => [id, top]));
+  return data.segments.flatMap(({ name, steps }, segment) =>
+    steps.map((step) => {
+      const inLane = (rows.get(step.id) ?? 0) * rowPx + 5;
+      return {
+        step,
+        segment,
+        inLane,
+        top: (tops.get(laneOf(step.does)) ?? 0) + inLane,
+        left: axis.x(segment, step.at),
+        text: texts.get(step.id) ?? '',
+        lead: leadOf(step, actsAfter) * scale,
+        long: step.does.is === 'pulse' ? step.does.forMs * scale : 0,
+        at: timeText(step.at, rate),
+        within: name || `segment ${segment + 1}`,
+      };
+    }),
+  );
+};
 
 const momentOf = (plan: PlannedSegment | undefined, ran: RanStep): PlannedStep | undefined =>
   plan?.steps.find(({ step, half }) => step === ran.step && half === ran.half);
