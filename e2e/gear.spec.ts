@@ -1,4 +1,5 @@
 import type { Page } from '@playwright/test';
+import { choose, stored } from './hand';
 import { expect, test } from './program';
 
 /** Hand gear in a show: two pieces of one kind, plugged out and in again, with other keys down, and bound to what is not shown. */
@@ -222,4 +223,28 @@ test('gear that was plugged in again has its lamps, and chooses levels and works
   await expect.poll(lit).toEqual([0x90, 50, 0]);
   await page.evaluate(() => window.set.play(1, 0x90, 50, 100));
   await expect.poll(async () => (await program.switcher()).program).toBe(1);
+});
+
+test('gear opens a page with a page key, on its own screen', async ({ page, program }) => {
+  await withSet(page);
+  await page.goto(`${program.url}/pages/page-race?edit=1`);
+  await page.locator('.edit-grid [data-control]').filter({ hasText: 'Auto' }).first().click();
+  await choose(page.getByRole('combobox', { name: 'On its own screen, choose' }), 'the next page');
+  const id =
+    (await page
+      .locator('.edit-grid [data-control]')
+      .filter({ hasText: 'Auto' })
+      .first()
+      .getAttribute('data-control')) ?? '';
+  await stored(page);
+  await page.goto(`${program.url}/panel/page-race`);
+  await expect(page.locator('[data-control="ctl-program-1"][data-lamp="onAir"]')).toBeVisible();
+  await openGear(page);
+  await page.getByRole('button', { name: 'Look for MIDI' }).click();
+  await bind(page, id, () => page.evaluate(() => window.set.play(0, 0x90, 41, 100)));
+  await page.evaluate(() => window.set.play(0, 0x80, 41, 0));
+  const now = page.locator('nav [aria-current="page"]');
+  await expect(now).toHaveText('Race');
+  await page.evaluate(() => window.set.play(0, 0x90, 41, 100));
+  await expect(now).toHaveText('Cameras');
 });

@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page, WebSocketRoute } from '@playwright/test';
 import { expect, test } from './program';
-import { choose } from './hand';
+import { choose, stored } from './hand';
 
 /** Panels as things of their own: their address, what they remember, what the desk has them do, and what fingers do on them. */
 
@@ -275,4 +275,57 @@ test.describe('with fingers', () => {
     expect(after[2]?.level).toBeGreaterThan(levels[2]?.level ?? 0);
     expect(after[3]?.level).toBeLessThan(levels[3]?.level ?? 0);
   });
+});
+
+test('a page key changes the page of its own screen, by finger and by key, and a locked screen takes no touch', async ({
+  page,
+  program,
+  newScreen,
+}) => {
+  await page.goto(`${program.url}/pages/page-race?edit=1`);
+  const edited = (label: string) => page.locator('.edit-grid [data-control]').filter({ hasText: label }).first();
+  const opens = async (label: string, what: string) => {
+    await edited(label).click();
+    await choose(page.getByRole('combobox', { name: 'On its own screen, choose' }), what);
+  };
+  await opens('Auto', 'page Cameras');
+  await opens('Cut', 'the page before');
+  await stored(page);
+  const other = await newScreen();
+  await other.goto(`${program.url}/panel/page-race`);
+  await page.goto(`${program.url}/panel/page-race`);
+  const key = (label: RegExp) => page.locator('.panel-work').getByRole('button', { name: label });
+  const program1 = (await program.switcher()).program;
+  await key(/^Auto/).click();
+  await shows(page, 'Cameras');
+  // The command of the control is sent all the same; the other screen stays where it is.
+  await expect.poll(async () => (await program.switcher()).program).not.toBe(program1);
+  await shows(other, 'Race');
+  await page.getByRole('navigation', { name: 'Pages' }).getByRole('button', { name: 'Race' }).click();
+  await shows(page, 'Race');
+  await key(/^Cut/).focus();
+  await page.keyboard.press('Enter');
+  await shows(page, 'Cameras');
+
+  await page.getByRole('navigation', { name: 'Pages' }).getByRole('button', { name: 'Race' }).click();
+  await page.getByRole('button', { name: 'This screen' }).click();
+  await page.getByRole('button', { name: 'Lock touch' }).click();
+  const unlock = page.getByRole('button', { name: 'Locked: hold to unlock' });
+  await expect(unlock).toBeVisible();
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  const before = (await program.switcher()).program;
+  const finish = page.locator('[data-control="ctl-program-3"]');
+  const box = await finish.boundingBox();
+  if (!box) throw new Error('The control is not to be seen.');
+  await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
+  await unlock.click();
+  await expect(unlock).toBeVisible();
+  expect((await program.switcher()).program).toBe(before);
+  // Held, it opens; then a touch presses again.
+  await unlock.hover();
+  await page.mouse.down();
+  await expect(unlock).toBeHidden();
+  await page.mouse.up();
+  await finish.click();
+  await expect.poll(async () => (await program.switcher()).program).toBe(3);
 });

@@ -63,8 +63,12 @@ export function problemsOfControl(control: ControlRecord, given: Sources): Contr
   if (!page) found.push({ what: 'page-gone', message: 'Its page does not exist any more.' });
   else if (data.col + data.cols > page.data.columns || data.row + data.rows > page.data.rows)
     found.push({ what: 'outside', message: 'It lies outside its page.' });
-  if (page && data.sets && !canChoose(page, data.sets))
-    found.push({ what: 'choice-gone', message: 'What it chooses is not on its page any more.' });
+  if (page && data.sets && !canChoose(page, data.sets, sources))
+    found.push({
+      what: 'choice-gone',
+      message:
+        'page' in data.sets ? 'The page that it opens no longer exists.' : 'What it chooses is no longer on its page.',
+    });
   for (const device of devicesOf(data)) {
     if (!sources.device(device))
       found.push({
@@ -114,7 +118,9 @@ export const knowingOwn = (sources: Sources): Sources => ({
   document: (device) => (device.id === ownId ? ownDocument : sources.document(device)),
 });
 
-function canChoose({ data }: PageRecord, sets: NonNullable<ControlRecord['data']['sets']>): boolean {
+function canChoose({ data }: PageRecord, sets: NonNullable<ControlRecord['data']['sets']>, { page }: Sources): boolean {
+  if ('go' in sets) return true;
+  if ('page' in sets) return page(sets.page) !== undefined;
   if ('shift' in sets) return (data.shifts ?? []).some(({ id }) => id === sets.shift);
   return data.zones.some(({ id, pick }) => id === sets.zone && pick?.devices.includes(sets.device));
 }

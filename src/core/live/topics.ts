@@ -188,9 +188,12 @@ export interface ControlView {
   readonly picture?: string;
   /** The tags of the devices that it drives, where the page shows them. */
   readonly badge?: string;
-  /** Pressing it chooses a shift level or what a zone drives. */
+  /** Pressing it chooses a shift level, what a zone drives, or the page that is shown. */
   readonly sets?:
-    { readonly shift: string; readonly while: 'held' | 'chosen' } | { readonly zone: string; readonly device: string };
+    | { readonly shift: string; readonly while: 'held' | 'chosen' }
+    | { readonly zone: string; readonly device: string }
+    | { readonly page: string }
+    | { readonly go: 'next' | 'back' | 'first' };
   /** Of a fader or dial. */
   readonly range?: {
     readonly min: number;

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { isPageKey } from './sets';
 import { fail, ok, type Problem, type Result } from '../result';
 import {
   controlDataSchema,
@@ -120,9 +121,7 @@ function fileOf(
     version: pageFileVersion,
     devices: devices.map((device) => ({ ...mentionOf(device), id: mapDevice(device.id) })),
     pages: mapped,
-    controls: sorted.map((data) =>
-      withMacro(mapControl(data, pageIds.get(data.page) ?? '', mapDevice, own), mapping.macro),
-    ),
+    controls: sorted.map((data) => withMacro(mapControl(data, mapping.page, mapDevice, own), mapping.macro)),
     macros: macros.map(({ id, data }) => ({ id: mapping.macro(id), data: mapMacro(data, mapping) })),
     pictures: pictures.filter(({ hash }) => used.has(hash)).sort((a, b) => (a.hash < b.hash ? -1 : 1)),
   });
@@ -181,17 +180,23 @@ function mapPage(data: PageRecord['data'], device: (id: string) => string, ids: 
 
 function mapControl(
   data: ControlRecord['data'],
-  page: string,
+  pageId: (id: string) => string,
   device: (id: string) => string,
   ids: Counter,
 ): ControlRecord['data'] {
   const { sets, shifts, series, ...rest } = withDevices(data, device);
   const chosen =
     sets &&
-    ('zone' in sets ? { ...sets, zone: ids.of('zone', sets.zone) } : { ...sets, shift: ids.of('shift', sets.shift) });
+    (isPageKey(sets)
+      ? 'page' in sets
+        ? { page: pageId(sets.page) }
+        : sets
+      : 'zone' in sets
+        ? { ...sets, zone: ids.of('zone', sets.zone) }
+        : { ...sets, shift: ids.of('shift', sets.shift) });
   return {
     ...rest,
-    page,
+    page: pageId(rest.page),
     ...(series ? { series: { ...series, id: ids.of('ctl', series.id) } } : {}),
     ...(shifts
       ? { shifts: Object.fromEntries(Object.entries(shifts).map(([level, own]) => [ids.of('shift', level), own])) }
@@ -244,7 +249,7 @@ export function mappedFile(
   };
   return {
     pages: file.pages.map(({ id, data }) => ({ id: page(id), data: mapPage(data, device, ids) })),
-    controls: file.controls.map((data) => withMacro(mapControl(data, page(data.page), device, ids), macro)),
+    controls: file.controls.map((data) => withMacro(mapControl(data, mapping.page, device, ids), macro)),
     macros: file.macros.map(({ id, data }) => ({ id: macro(id), data: mapMacro(data, mapping) })),
   };
 }

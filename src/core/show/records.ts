@@ -275,11 +275,16 @@ export const controlDataSchema = z.strictObject({
       }),
     )
     .optional(),
-  /** Pressing it chooses a shift level, while held or until another is chosen, or what a zone drives. */
+  /**
+   * Pressing it chooses, on the screen on which it is pressed: a shift level, while held or until another is chosen; what a zone drives; or
+   * the page that is shown.
+   */
   sets: z
     .union([
       z.strictObject({ shift: idSchema, while: z.enum(['held', 'chosen']) }),
       z.strictObject({ zone: idSchema, device: idSchema }),
+      z.strictObject({ page: idSchema }),
+      z.strictObject({ go: z.enum(['next', 'back', 'first']) }),
     ])
     .optional(),
   /** It was dealt with others that differ in this value, and can be dealt on. */

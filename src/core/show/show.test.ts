@@ -188,7 +188,7 @@ describe('what will not work', () => {
     [
       'a shift level that its page does not have',
       (data: ControlRecord['data']) => ({ ...data, sets: { shift: 'gone', while: 'held' as const } }),
-      'not on its page any more',
+      'no longer on its page',
     ],
     [
       'a text that is to be above a number',

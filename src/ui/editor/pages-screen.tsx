@@ -7,7 +7,7 @@ import { addPageEdit, placePageEdit } from '../../core/page';
 import { controlsOf, pagesOf, type PageRecord } from '../../core/show';
 import { useDesk, useShow } from '../desk';
 import { useStatus } from '../live';
-import { LivePage } from '../page';
+import { LivePage, usePageKey } from '../page';
 import { Button, newId } from '../parts';
 import { ImportPages } from './import-pages';
 import { PageEditor } from './page-editor';
@@ -53,6 +53,7 @@ export function PagesScreen({
   const inAddress = /^\/pages\/([^/]+)$/.exec(usePathname())?.[1];
   const page = inAddress ?? asked ?? pages[0]?.id;
   const name = pages.find(({ id }) => id === page)?.name;
+  const onPageKey = usePageKey(pages, page, (goal) => router.push(`/pages/${goal}`));
   const add = async () => {
     if (!show) return;
     const made = addPageEdit(show.records, 'New page', newId('page'));
@@ -108,7 +109,9 @@ export function PagesScreen({
             {status ? 'The show has no pages yet. “New page” makes the first one.' : 'Connecting to the engine …'}
           </p>
         )}
-        {page && mode === 'press' && <LivePage key={page} page={page} none={<NoPage page={page} />} />}
+        {page && mode === 'press' && (
+          <LivePage key={page} page={page} none={<NoPage page={page} />} onPageKey={onPageKey} />
+        )}
         {page && mode === 'edit' && (
           <>
             <UnresolvedBar />

@@ -1,16 +1,16 @@
 'use client';
 
-import type { ControlRecord } from '../../core/show';
+import { pagesOf, type ControlRecord } from '../../core/show';
 import { useFacts } from './facts';
 import { useVerbs } from './verbs';
 import { Select } from '../kit';
 
 type Sets = ControlRecord['data']['sets'];
 
-/** What a control chooses on the panel besides what it sends: a shift level, or what a zone drives. */
+/** What a control chooses on the screen on which it is pressed, besides what it sends: a level, what a zone drives, or a page. */
 export function SetsField({ control, name }: { readonly control: ControlRecord; readonly name: string }) {
   const verbs = useVerbs();
-  const { page, devices } = useFacts();
+  const { page, devices, show } = useFacts();
   const { shifts = [], zones } = page.data;
   const ways: readonly { readonly title: string; readonly sets: NonNullable<Sets> }[] = [
     ...shifts.flatMap(({ id, name: level }) => [
@@ -23,8 +23,13 @@ export function SetsField({ control, name }: { readonly control: ControlRecord; 
         sets: { zone: id, device },
       })),
     ),
+    { title: 'the next page', sets: { go: 'next' as const } },
+    { title: 'the page before', sets: { go: 'back' as const } },
+    { title: 'the first page', sets: { go: 'first' as const } },
+    ...pagesOf(show.records)
+      .filter(({ id }) => id !== page.id)
+      .map(({ id, data }) => ({ title: `page ${data.name}`, sets: { page: id } })),
   ];
-  if (ways.length === 0 && !control.data.sets) return null;
   const now = ways.findIndex(({ sets }) => JSON.stringify(sets) === JSON.stringify(control.data.sets));
   const set = (text: string) =>
     verbs.change(
@@ -37,7 +42,7 @@ export function SetsField({ control, name }: { readonly control: ControlRecord; 
     );
   return (
     <Select
-      label="Also chooses"
+      label="On its own screen, choose"
       value={now === -1 ? '' : String(now)}
       options={[
         { value: '', title: control.data.sets && now === -1 ? 'something that no longer exists' : 'nothing' },

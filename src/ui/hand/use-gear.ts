@@ -5,6 +5,7 @@ import { bindingAs, readBindings, firstAxis, withBinding, type Binding } from '.
 import type { GearView, PageView } from '../../core/live';
 import { useLive } from '../live';
 import { Gear, type FromGear } from './gear';
+import type { PageKey } from '../../core/page';
 import { GearHands, type Look } from './gear-hands';
 
 /** How far learning has come. */
@@ -23,11 +24,16 @@ const kept = 'sorrelfinch-gear';
 const noGear: readonly GearView[] = [];
 
 /** The gear at this screen with what it is bound to. The bindings are this viewing device's own: the gear stands beside it. */
-export function useGear(page: string | undefined, contextOf: (page: string) => string | undefined, look: Look) {
+export function useGear(
+  page: string | undefined,
+  contextOf: (page: string) => string | undefined,
+  look: Look,
+  onPageKey: (sets: PageKey) => void,
+) {
   const live = useLive();
   const [gear] = useState(() => new Gear());
   const hands = useMemo(() => new GearHands(live, gear), [live, gear]);
-  useEffect(() => hands.setContexts(contextOf, look));
+  useEffect(() => hands.setContexts(contextOf, look, onPageKey));
   const list = useSyncExternalStore(gear.onList, gear.getList, () => noGear);
   const [bindings, setBindings] = useState<readonly Binding[]>([]);
   const [learning, setLearning] = useState<Learning>({ at: 'off' });

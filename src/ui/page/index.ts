@@ -6,3 +6,4 @@ export { LivePage } from './live-page';
 export { placeStyle } from './page-grid';
 export { QuestionForm } from './question-form';
 export { useHand } from './use-hand';
+export { usePageKey } from './use-page-key';

@@ -1,6 +1,7 @@
 'use client';
 
 import { useMemo, useRef, type ReactNode } from 'react';
+import { isPageKey, type PageKey } from '../../core/page';
 import { useConnection, useLive, useMarks } from '../live';
 import { textOf } from './face';
 import { Legend } from './legend';
@@ -18,12 +19,14 @@ interface Props {
   /** Controls that are left out. */
   readonly hidden?: readonly string[];
   readonly keep?: KeptContext;
+  /** A page key was pressed. */
+  readonly onPageKey?: (sets: PageKey) => void;
 }
 
 const nothing: readonly string[] = [];
 
 /** A page to press, as the engine runs it. Barred while it is not known to be true. */
-export function LivePage({ page, none, hidden = nothing, keep }: Props) {
+export function LivePage({ page, none, hidden = nothing, keep, onPageKey }: Props) {
   const live = useLive();
   const marks = useMarks();
   const connection = useConnection();
@@ -42,7 +45,9 @@ export function LivePage({ page, none, hidden = nothing, keep }: Props) {
 
   const onSet = (id: string, down: boolean): void => {
     const sets = view.controls[id]?.sets;
-    if (sets) press(sets, down);
+    if (!sets) return;
+    if (!isPageKey(sets)) return press(sets, down);
+    if (down) onPageKey?.(sets);
   };
   const sends = (id: string) => view.controls[id]?.sends ?? false;
   return (

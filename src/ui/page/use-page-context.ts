@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from 'react';
 import type { ControlView, PageView } from '../../core/live';
-import { contextKey, setBy, usualContext, withPick, type PageContext } from '../../core/page';
+import { contextKey, isPageKey, setBy, usualContext, withPick, type PageContext } from '../../core/page';
 import { usePage, useTopicsAhead } from '../live';
 
 /** The context of a page where it is kept elsewhere than on this screen while it is shown. */
@@ -48,6 +48,7 @@ export function usePageContext(page: string, keep?: KeptContext) {
     choosePick: (zone: string, device: string | undefined) => setChosen((before) => withPick(before, zone, device)),
     /** A control that chooses was pressed, or let go. */
     press: (sets: Sets, down: boolean) => setChosen((before) => setBy(before, sets, down)),
-    isSet: (sets: Sets) => ('zone' in sets ? pickedIn(sets.zone) === sets.device : chosen.shift === sets.shift),
+    isSet: (sets: Sets) =>
+      !isPageKey(sets) && ('zone' in sets ? pickedIn(sets.zone) === sets.device : chosen.shift === sets.shift),
   };
 }

@@ -8,12 +8,13 @@ interface Props {
   readonly awake: 'kept' | 'refused' | 'asking';
   readonly onBrightness: (to: number) => void;
   readonly onTitle: () => void;
+  readonly onLock: () => void;
   readonly onClose: () => void;
 }
 
 /** What this viewing device does with the panel: its brightness, its name, the whole screen. */
 export default function PanelMenu(props: Props) {
-  const { brightness, awake, onBrightness, onTitle, onClose } = props;
+  const { brightness, awake, onBrightness, onTitle, onLock, onClose } = props;
   const [title, setTitle] = useState(screenTitle);
   const [theme, setTheme] = useState(() => document.documentElement.dataset.theme ?? 'dark');
   const whole = document.fullscreenElement !== null;
@@ -61,6 +62,9 @@ export default function PanelMenu(props: Props) {
           }}
         >
           {theme === 'light' ? 'Dark' : 'Light'}
+        </button>
+        <button type="button" onClick={onLock}>
+          Lock touch
         </button>
         <button type="button" onClick={onClose}>
           Close

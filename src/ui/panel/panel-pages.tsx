@@ -5,7 +5,7 @@ import { contextKey, pageToShow, panelPlace, readContextKey, usualContext, type 
 import { AimWord, CutOff, LinkStrip, NewsLine, RunsLine, AlertLine } from '../frame';
 import { LearnBar, useGear } from '../hand';
 import { useConnection, useLinked, useLive, useStatus, useTopicsAhead } from '../live';
-import { LivePage } from '../page';
+import { LivePage, usePageKey } from '../page';
 import { goTo } from './address';
 import { recall, remember, screenTitle, type PanelMemory } from './panel-memory';
 import { ScreenActs } from './screen-acts';
@@ -14,6 +14,7 @@ import { useWakeLock } from './use-wake-lock';
 // What is only opened now and then is fetched then.
 const GearPart = lazy(() => import('../hand/gear-part'));
 const PanelMenu = lazy(() => import('./panel-menu'));
+const PanelLock = lazy(() => import('./panel-lock'));
 
 /** So many pages at the most are kept up to date ahead, so that changing to them shows them at once. */
 const mostAhead = 16;
@@ -31,6 +32,7 @@ export function PanelPages({ address }: { readonly address: string }) {
   const [memories, setMemories] = useState<Readonly<Record<string, PanelMemory>>>({});
   const memory = memories[own] ?? recall(own);
   const [menu, setMenu] = useState(false);
+  const [isLocked, setLocked] = useState(false);
   const [drawn, setDrawn] = useState(0);
   const linked = useLinked(panel?.linked ? panel.id : 'none');
   const keep = useCallback(
@@ -89,7 +91,8 @@ export function PanelPages({ address }: { readonly address: string }) {
     },
     [keep, live, panel],
   );
-  const gear = useGear(page, keyNow, look);
+  const onPageKey = usePageKey(pages, page, show);
+  const gear = useGear(page, keyNow, look, onPageKey);
   const sayHere = useCallback(
     () =>
       live.here({
@@ -121,7 +124,7 @@ export function PanelPages({ address }: { readonly address: string }) {
       data-connection={connection.at}
       style={{ '--dim': (100 - brightness) / 100 } as CSSProperties}
     >
-      <header className="panel-head">
+      <header className="panel-head" inert={isLocked}>
         {panel && <span className="panel-name">{panel.name}</span>}
         <nav aria-label="Pages" className="panel-pages">
           {pages.map(({ id, name: title }) => (
@@ -170,6 +173,10 @@ export function PanelPages({ address }: { readonly address: string }) {
             awake={awake}
             onBrightness={(to) => keep({ brightness: to })}
             onTitle={sayHere}
+            onLock={() => {
+              setMenu(false);
+              setLocked(true);
+            }}
             onClose={() => setMenu(false)}
           />
         </Suspense>
@@ -183,7 +190,7 @@ export function PanelPages({ address }: { readonly address: string }) {
       <CutOff />
       <AlertLine panel />
       <NewsLine />
-      <main className="panel-work" inert={cut} data-learning={gear.learning.at === 'control' || undefined}>
+      <main className="panel-work" inert={cut || isLocked} data-learning={gear.learning.at === 'control' || undefined}>
         <h1 className="sr-only">{name ?? 'Panel'}</h1>
         {page ? (
           <LivePage
@@ -191,6 +198,7 @@ export function PanelPages({ address }: { readonly address: string }) {
             page={page}
             hidden={panel?.hidden}
             keep={{ context: contextNow(page), set: (to) => look(page, () => to) }}
+            onPageKey={onPageKey}
             none={<p className="page-waiting">There is no page “{page}” in the running show. Choose another above.</p>}
           />
         ) : (
@@ -206,6 +214,11 @@ export function PanelPages({ address }: { readonly address: string }) {
         onLook={look}
         onDim={dim}
       />
+      {isLocked && (
+        <Suspense>
+          <PanelLock onUnlock={() => setLocked(false)} />
+        </Suspense>
+      )}
       <div className="panel-dim" aria-hidden />
     </div>
   );
