@@ -157,9 +157,13 @@ test('the worked example, as docs/drivers.md has it, controls a device that is n
     await form.getByRole('button', { name: 'Check and install' }).click();
     await expect(form).toContainText('Not installed: the document has 1 mistake.');
     await expect(form).toContainText('commands.goTo.send There is no parameter “opened”. Known: opening.');
-    await expect(form.getByRole('textbox')).toHaveValue(/GOTO=\{opened\}/);
+    await expect(form.getByRole('textbox')).toContainText('GOTO={opened}');
+    // The mistake is marked where it stands, and what can stand there is beside it.
+    await expect(form.locator('.cm-lintRange-error')).toContainText('GOTO={opened}');
+    await form.locator('.cm-lintRange-error').click();
+    await expect(form.getByRole('region', { name: 'Reference' })).toContainText('commands.goTo.send');
     await form.getByLabel('From a file').setInputFiles('docs/worked-example/sluice-driver.json');
-    await expect(form.getByRole('textbox')).toHaveValue(/GOTO=\{opening\}/);
+    await expect(form.getByRole('textbox')).toContainText('GOTO={opening}');
     await form.getByRole('button', { name: 'Check and install' }).click();
     await expect(page.getByRole('row').filter({ hasText: 'sluice-gate' })).toBeVisible();
 
@@ -186,4 +190,31 @@ test('the worked example, as docs/drivers.md has it, controls a device that is n
   } finally {
     child.kill();
   }
+});
+
+test('a driver that ships is opened, completed from the schema, compared, and installed as a copy', async ({
+  page,
+  program,
+}) => {
+  await page.goto(`${program.url}/drivers`);
+  await page.getByRole('button', { name: 'More for Gateway with relays, Modbus TCP' }).click();
+  await page.getByRole('menuitem', { name: 'Duplicate' }).click();
+  const form = page.getByRole('form', { name: /^Copy of / });
+  const text = form.getByRole('textbox', { name: 'Driver document' });
+  await expect(text).toContainText('"relay-gateway-copy"');
+  // A role is completed from those that there are.
+  await text.getByText('"gateway"').click();
+  // Before the quotation mark at the end of the value.
+  for (const key of ['End', 'ArrowLeft', 'ArrowLeft', 'Control+Space']) await page.keyboard.press(key);
+  await expect(page.getByRole('option', { name: 'titles' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(form.getByRole('region', { name: 'Reference' })).toContainText('role');
+  await form.getByRole('button', { name: 'Check and install' }).click();
+  await expect(page.getByRole('row').filter({ hasText: 'relay-gateway-copy' })).toBeVisible();
+  await page.getByRole('row').filter({ hasText: 'relay-gateway-copy' }).getByRole('button', { name: /^Open/ }).click();
+  const opened = page.getByRole('form', { name: /copy, version 1$/ });
+  await opened.getByRole('textbox', { name: 'Driver document' }).getByText('"version": 1').click();
+  for (const key of ['End', 'ArrowLeft', '2']) await page.keyboard.press(key);
+  await opened.getByRole('checkbox', { name: /^Show changes/ }).check();
+  await expect(opened.locator('.cm-changedLine')).toContainText('12');
 });

@@ -36,6 +36,7 @@ try {
     await form.getByRole('textbox').fill(text.replace('GOTO={opening}', 'GOTO={opened}').replace('"cr"', '"croc"'));
     await form.getByRole('button', { name: 'Check and install' }).click();
     await form.getByText('mistake').first().waitFor();
+    await form.locator('.cm-lintRange-error').first().click();
   });
   await shoot(browser, 'pontoon-dark', 'dark', desk, '/panel/page-pontoon', async (page) => {
     await page.getByRole('slider').first().waitFor();

@@ -24,5 +24,6 @@ export { commandSentence, commandText, readingText, paramText, sentenceText, typ
 export { DriverShelf } from './shelf';
 export { startersOf, type OfferedStarter } from './starters';
 export { frameMeaning } from './meaning';
+export { schemaAt } from './schema-keys';
 export { fillTemplate } from './template';
 export { checkValue, valueText } from './values';

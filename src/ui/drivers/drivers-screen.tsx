@@ -1,49 +1,47 @@
 'use client';
 
+import { Ellipsis } from 'lucide-react';
 import Link from 'next/link';
 import { useState } from 'react';
 import type { DriverDocument } from '../../core/driver';
 import { useDesk, useShow } from '../desk';
+import { Menu, SplitPanes } from '../kit';
 import { Button } from '../parts';
 import { InstallDriver } from './install-driver';
 
-/** The drivers at hand, and a way to install one from a document. */
+/** What is in the editor. */
+interface Opened {
+  readonly title: string;
+  readonly start: string;
+  readonly installed?: string;
+}
+
+/** The drivers at hand, and beside them a document in an editor: a new one, one that is there, or a copy. */
 export function DriversScreen() {
   const desk = useDesk();
   const { show } = useShow();
   const [word, setWord] = useState('');
-  const [installing, setInstalling] = useState(false);
+  const [opened, setOpened] = useState<Opened>();
   const drivers = (show?.drivers ?? []).filter((driver) => fits(driver, word));
   const usersOf = (id: string) =>
     (show?.records ?? []).flatMap((record) =>
       record.kind === 'device' && record.data.driver === id ? [record.data.tag] : [],
     );
-  return (
-    <section className="screen" aria-labelledby="drivers-title">
-      <div className="screen-head">
-        <h1 id="drivers-title">Drivers</h1>
-        <p className="muted">How the program talks to each kind of device.</p>
-        <label className="inline">
-          Find <input type="search" value={word} onChange={(e) => setWord(e.target.value)} />
-        </label>
-        <span className="head-end screen-acts">
-          <Link className="btn btn-plain" href="/rig">
-            Back to the rig
-          </Link>
-          <Button kind="strong" aria-expanded={installing} onClick={() => setInstalling(!installing)}>
-            Install a driver
-          </Button>
-        </span>
-      </div>
-      {installing && <InstallDriver onDone={() => setInstalling(false)} />}
+  const titleOf = (driver: DriverDocument) => `${driver.title}, version ${driver.version}`;
+  const list = (
+    <div className="h-full overflow-y-auto pr-3">
       <table className="drivers">
         <thead>
           <tr>
             <th>Driver</th>
-            <th>Role</th>
-            <th>Link</th>
-            <th>Commands</th>
-            <th>Readings</th>
+            {!opened && (
+              <>
+                <th>Role</th>
+                <th>Link</th>
+                <th>Commands</th>
+                <th>Readings</th>
+              </>
+            )}
             <th>Used by</th>
             <th>
               <span className="sr-only">Actions</span>
@@ -63,16 +61,49 @@ export function DriversScreen() {
                     {driver.id} {driver.version}
                   </span>
                 </td>
-                <td>{driver.role}</td>
-                <td>
-                  {driver.link.kind}, {driver.framing.kind}
-                </td>
-                <td>{Object.keys(driver.commands).length}</td>
-                <td>{Object.keys(driver.readings).length}</td>
+                {!opened && (
+                  <>
+                    <td>{driver.role}</td>
+                    <td>
+                      {driver.link.kind}, {driver.framing.kind}
+                    </td>
+                    <td>{Object.keys(driver.commands).length}</td>
+                    <td>{Object.keys(driver.readings).length}</td>
+                  </>
+                )}
                 <td>{users.length > 0 ? users.join(', ') : <span className="muted">nothing</span>}</td>
                 <td className="drivers-acts">
-                  <Button onClick={() => download(driver)}>Save as a file</Button>
-                  {own && <Button onClick={() => void desk.removeDriver(driver.id)}>Remove driver</Button>}
+                  <Button
+                    aria-label={`Open ${driver.title}`}
+                    onClick={() =>
+                      setOpened({ title: titleOf(driver), start: textOf(driver), installed: textOf(driver) })
+                    }
+                  >
+                    Open
+                  </Button>
+                  <Menu
+                    acts={[
+                      {
+                        title: 'Duplicate',
+                        run: () =>
+                          setOpened({
+                            title: `Copy of ${driver.title}`,
+                            start: textOf({
+                              ...driver,
+                              id: `${driver.id}-copy`,
+                              title: `${driver.title}, copy`,
+                              version: 1,
+                            }),
+                          }),
+                      },
+                      { title: 'Save as a file', run: () => download(driver) },
+                      ...(own ? [{ title: 'Remove driver', run: () => void desk.removeDriver(driver.id) }] : []),
+                    ]}
+                  >
+                    <Button kind="ghost" aria-label={`More for ${driver.title}`}>
+                      <Ellipsis size={18} aria-hidden />
+                    </Button>
+                  </Menu>
                 </td>
               </tr>
             );
@@ -84,9 +115,37 @@ export function DriversScreen() {
           No driver matches. The drivers called “Any device” can control a device that has none of its own.
         </p>
       )}
+    </div>
+  );
+  return (
+    <section className="screen screen-full" aria-labelledby="drivers-title">
+      <div className="screen-head">
+        <h1 id="drivers-title">Drivers</h1>
+        <p className="muted">How the program talks to each kind of device.</p>
+        <label className="inline">
+          Find <input type="search" value={word} onChange={(e) => setWord(e.target.value)} />
+        </label>
+        <span className="head-end screen-acts">
+          <Link className="btn btn-plain" href="/rig">
+            Back to the rig
+          </Link>
+          <Button kind="strong" onClick={() => setOpened({ title: 'Install a driver', start: '' })}>
+            Install a driver
+          </Button>
+        </span>
+      </div>
+      <SplitPanes
+        name="drivers"
+        main={list}
+        side={opened && <InstallDriver key={opened.title} {...opened} onDone={() => setOpened(undefined)} />}
+        sideSize="62%"
+      />
     </section>
   );
 }
+
+/** A document as people write it. */
+const textOf = (driver: DriverDocument): string => JSON.stringify(driver, null, 2);
 
 function fits(driver: DriverDocument, word: string): boolean {
   const all = [
@@ -102,7 +161,7 @@ function fits(driver: DriverDocument, word: string): boolean {
 
 /** A driver as a file: the start of one for a device that is nearly alike. */
 function download(driver: DriverDocument): void {
-  const url = URL.createObjectURL(new Blob([JSON.stringify(driver, null, 2)], { type: 'application/json' }));
+  const url = URL.createObjectURL(new Blob([textOf(driver)], { type: 'application/json' }));
   const link = document.createElement('a');
   link.href = url;
   link.download = `${driver.id}.json`;

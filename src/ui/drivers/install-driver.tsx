@@ -1,53 +1,88 @@
 'use client';
 
-import { useState, type FormEvent } from 'react';
+import dynamic from 'next/dynamic';
+import { X } from 'lucide-react';
+import { useMemo, useState, type FormEvent } from 'react';
+import { schemaAt } from '../../core/driver';
 import type { Problem } from '../../core/result';
 import { useDesk } from '../desk';
+import { tellDone } from '../kit';
 import { Button } from '../parts';
 import { ProblemList } from '../rig';
 
-/** A driver document from a file or as text. Nothing of it is installed while it has a mistake; what was typed stays. */
-export function InstallDriver({ onDone }: { readonly onDone: () => void }) {
+const DriverText = dynamic(() => import('./driver-text'), {
+  ssr: false,
+  loading: () => <p className="text-ink-soft p-3">Fetching the editor …</p>,
+});
+
+interface Props {
+  /** What the form is called: a document is installed, or one that is there is opened. */
+  readonly title: string;
+  /** What is in the editor at first. */
+  readonly start: string;
+  /** The document that is installed under this name, where one was opened. */
+  readonly installed?: string;
+  readonly onDone: () => void;
+}
+
+/** A driver document in an editor, from a file or typed. Nothing of it is installed while it has a mistake; what was typed stays. */
+export function InstallDriver({ title, start, installed, onDone }: Props) {
   const desk = useDesk();
-  const [text, setText] = useState('');
+  const [text, setText] = useState(start);
   const [problems, setProblems] = useState<readonly Problem[]>([]);
   const [message, setMessage] = useState('');
   const [isOlder, setOlder] = useState(false);
+  const [isCompared, setCompared] = useState(false);
+  const [place, setPlace] = useState<readonly (string | number)[]>([]);
   const install = async (older: boolean) => {
     const answer = await desk.installDriver(text, older);
     setOlder(!answer.ok && answer.code === 'older-driver');
     setProblems(answer.ok ? [] : (answer.problems ?? []));
     setMessage(answer.ok ? '' : answer.message);
-    if (answer.ok) onDone();
+    if (!answer.ok) return;
+    tellDone('The driver is installed.', 'driver');
+    onDone();
   };
   return (
     <form
-      className="form install"
+      className="flex h-full min-h-0 flex-col gap-2 px-4 py-3"
       onSubmit={(event: FormEvent) => {
         event.preventDefault();
         void install(false);
       }}
-      aria-label="Install a driver"
+      aria-label={title}
     >
-      <label>
-        From a file
-        <input
-          type="file"
-          accept="application/json,.json"
-          onChange={(event) => void event.target.files?.[0]?.text().then(setText)}
+      <div className="flex items-center gap-3">
+        <h2 className="min-w-0 flex-1 truncate text-[17px] font-semibold">{title}</h2>
+        <Button kind="ghost" aria-label="Close the document" onClick={onDone}>
+          <X size={18} aria-hidden />
+        </Button>
+      </div>
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
+        <label className="flex items-center gap-2">
+          From a file
+          <input
+            type="file"
+            accept="application/json,.json"
+            onChange={(event) => void event.target.files?.[0]?.text().then(setText)}
+          />
+        </label>
+        {installed !== undefined && (
+          <label className="flex items-center gap-2">
+            <input type="checkbox" checked={isCompared} onChange={(event) => setCompared(event.target.checked)} />
+            Show changes against the installed version
+          </label>
+        )}
+      </div>
+      <div className="mono flex min-h-40 flex-1 flex-col text-[13px]">
+        <DriverText
+          text={text}
+          {...(isCompared && installed ? { compared: installed } : {})}
+          onText={setText}
+          onPlace={setPlace}
         />
-      </label>
-      <label>
-        Driver document (JSON; the reference is docs/drivers.md)
-        <textarea
-          className="mono"
-          rows={14}
-          required
-          spellCheck={false}
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-        />
-      </label>
+      </div>
+      <Reference place={place} />
       {message && (
         <p className="form-error" role="alert">
           {message}
@@ -59,8 +94,37 @@ export function InstallDriver({ onDone }: { readonly onDone: () => void }) {
           Check and install
         </Button>
         {isOlder && <Button onClick={() => void install(true)}>Replace it with the older version</Button>}
-        <Button onClick={onDone}>Close</Button>
+        <Button onClick={onDone}>Cancel</Button>
       </div>
     </form>
+  );
+}
+
+/** What can stand where the caret is, from the schema. */
+function Reference({ place }: { readonly place: readonly (string | number)[] }) {
+  const { keys, values, what } = useMemo(() => schemaAt(place), [place]);
+  return (
+    <section
+      aria-label="Reference"
+      tabIndex={0}
+      className="border-rule max-h-40 shrink-0 overflow-y-auto border-t pt-2 text-[13px]"
+    >
+      <p>
+        <b className="mono">{place.length === 0 ? 'The whole document' : place.join('.')}</b>{' '}
+        <span className="text-ink-soft">{values.length === 0 && what}</span>
+      </p>
+      {values.length > 0 && <p className="mono text-ink-soft">{values.join('  ')}</p>}
+      <dl className="grid grid-cols-[max-content_1fr] gap-x-4">
+        {keys.map((key) => (
+          <div key={key.name} className="contents">
+            <dt className={`mono ${key.isRequired ? 'font-semibold' : ''}`}>{key.name}</dt>
+            <dd className="text-ink-soft truncate">
+              {key.what}
+              {key.isRequired && ', required'}
+            </dd>
+          </div>
+        ))}
+      </dl>
+    </section>
   );
 }

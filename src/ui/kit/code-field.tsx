@@ -59,7 +59,11 @@ const look = EditorView.theme({
   '.cm-tooltip.cm-tooltip-autocomplete > ul': { fontFamily: 'var(--text)' },
   '.cm-tooltip.cm-tooltip-autocomplete > ul > li': { padding: '5px 10px', lineHeight: '1.4' },
   '.cm-completionDetail': { fontStyle: 'normal', color: 'var(--ink-soft)' },
-  '.cm-diagnostic': { borderLeftColor: 'var(--ink)' },
+  '.cm-diagnostic.cm-diagnostic-error': { borderLeftColor: 'var(--ink)' },
+  // Red is for what is on air.
+  '.cm-lintRange-error': { backgroundImage: 'none', textDecoration: 'underline wavy var(--ink)' },
+  '.cm-lint-marker-error': { content: 'normal !important' },
+  '.cm-lint-marker-error::before': { content: '"✕"', color: 'var(--ink)', fontWeight: '700' },
 });
 const lineLook = EditorView.theme({
   '.cm-scroller': { overflow: 'hidden' },
