@@ -7,7 +7,7 @@ import type { SendWatch } from '../devices/session-types';
 import type { PressSubject } from './press-request';
 
 type Untimed<M> = M extends unknown ? Omit<M, 'ms'> : never;
-type Sends = Explanation['sends'];
+type Sends = readonly Explanation['sends'][number][];
 
 /** So many moments of one press are kept at the most. */
 const mostMoments = 200;
@@ -22,9 +22,12 @@ export class PressTrace {
   private sends: () => Sends = () => [];
   private named: PressSubject['named'] | undefined;
   private name = { page: '', label: '' };
+  private readonly of: Pick<Explanation, 'press' | 'who' | 'gesture' | 'aim' | 'run'>;
 
-  constructor(private readonly subject: Pick<PressSubject, 'request' | 'aim' | 'named'>) {
-    this.named = subject.named;
+  /** Keeps nothing of the subject but what is told of it: an account outlives its press by far. */
+  constructor({ request: { id, who, gesture, run }, aim, named }: Pick<PressSubject, 'request' | 'aim' | 'named'>) {
+    this.of = { press: id, who, gesture, aim, ...(run === undefined ? {} : { run }) };
+    this.named = named;
   }
 
   note(moment: Untimed<Moment>): void {
@@ -41,13 +44,7 @@ export class PressTrace {
   end({ outcome, why, reason }: Ending, name: ReturnType<PressSubject['named']>, sends: readonly AsRunSend[]): void {
     this.name = name;
     this.named = undefined;
-    const listed = sends.map(({ device, command, says, text }) => ({
-      device,
-      command,
-      text,
-      ...(says ? { says } : {}),
-    }));
-    this.sends = () => listed;
+    this.sends = () => sends;
     this.note({ is: 'ended', outcome, why, ...(reason === undefined ? {} : { reason }) });
   }
 
@@ -60,15 +57,10 @@ export class PressTrace {
   }
 
   get view(): Explanation {
-    const { request, aim } = this.subject;
     return {
-      press: request.id,
+      ...this.of,
       at: this.at,
-      who: request.who,
       ...(this.named?.() ?? this.name),
-      gesture: request.gesture,
-      aim,
-      ...(request.run === undefined ? {} : { run: request.run }),
       sends: this.sends().map(({ device, command, says, text }) => ({
         device,
         command,

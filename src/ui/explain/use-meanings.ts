@@ -13,7 +13,7 @@ export function useMeanings(): (row: WireRow) => string {
   const { show } = useShow();
   const known = useMemo(() => {
     const drivers = new Map<string, CompiledDriver | undefined>();
-    const meanings = new Map<number, string>();
+    const meanings = new Map<string, string>();
     const driverOf = (id: string): CompiledDriver | undefined => {
       if (drivers.has(id)) return drivers.get(id);
       const record = show?.records.find((each) => each.kind === 'device' && each.id === id);
@@ -28,11 +28,13 @@ export function useMeanings(): (row: WireRow) => string {
   return useCallback(
     (row) => {
       const { meanings, driverOf } = known;
-      let meaning = meanings.get(row.n);
+      // A new engine counts its rows from the beginning again.
+      const key = `${row.n} ${row.at}`;
+      let meaning = meanings.get(key);
       if (meaning !== undefined) return meaning;
       meaning = meaningOf(row, driverOf(row.device));
       if (meanings.size >= mostRemembered) meanings.clear();
-      meanings.set(row.n, meaning);
+      meanings.set(key, meaning);
       return meaning;
     },
     [known],

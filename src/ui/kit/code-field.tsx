@@ -1,6 +1,7 @@
 'use client';
 
 import {
+  acceptCompletion,
   autocompletion,
   completionKeymap,
   type CompletionContext,
@@ -133,8 +134,8 @@ export function CodeField(props: Props) {
           own.of([...(from.extensions ?? [])]),
           over.of([...(from.drawn ?? [])]),
           told.of(from.attributes),
-          autocompletion({ override: [(context) => completed(context)], icons: false }),
-          keymap.of(completionKeymap),
+          autocompletion({ override: [(context) => completed(context)], icons: false, interactionDelay: 0 }),
+          keymap.of([...completionKeymap, { key: 'Tab', run: acceptCompletion }]),
           ...line,
           keymap.of([{ key: 'Escape', run: () => reverted() }]),
           history(),
