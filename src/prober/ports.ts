@@ -92,8 +92,8 @@ export function tryUdp(host: string, port: number, options: TryOptions): Promise
     socket.connect(port, host, () => {
       const send = () => socket.send(say, () => undefined);
       send();
-      // The refusal of the first comes with the second, on some systems.
-      timers.push(setTimeout(send, timeoutMs / 3));
+      // The refusal of the first comes with the second, on some systems; and hosts limit how many refusals they send (RFC 1812, 4.3.2.8).
+      timers.push(setTimeout(send, timeoutMs / 3), setTimeout(send, (timeoutMs * 2) / 3));
     });
   });
 }
