@@ -335,7 +335,7 @@ describe('turning off after a time', () => {
       });
     }
     expect((await switcher()).keys.slice(0, 3).map(({ on }) => on)).toEqual([true, true, true]);
-    for (const each of [1, 2, 3]) await keyIs(each, false, 2500);
+    for (const each of [1, 2, 3]) await keyIs(each, false, 8000);
   });
 
   it('is owed to the target of each level, and each shows its own time', async () => {
@@ -350,7 +350,7 @@ describe('turning off after a time', () => {
     expect(offAt('page:page;shift=upper')).toBeUndefined();
     await f.client.outcome(press(f.client, 'levels', 'tap', { context: 'page;shift=upper' }));
     expect((await switcher()).keys.slice(0, 2).map(({ on }) => on)).toEqual([true, true]);
-    for (const each of [1, 2]) await keyIs(each, false, 2500);
+    for (const each of [1, 2]) await keyIs(each, false, 8000);
   });
 });
 
@@ -392,7 +392,7 @@ describe('a trial in the editor', () => {
     f.client.say({ t: 'answer', id, given: { key: 2 } });
     expect(await f.client.outcome(id)).toMatchObject({ outcome: 'confirmed' });
     await keyIs(2, true);
-    await keyIs(2, false, 2500);
+    await keyIs(2, false, 8000);
     const long = trial(dataOf('long-release'), 'hold', 'live');
     const timer = setInterval(() => f.client.say({ t: 'still', id: long }), 200);
     await keyIs(2, true);
