@@ -286,7 +286,7 @@ test('a page key changes the page of its own screen, by finger and by key, and a
   const edited = (label: string) => page.locator('.edit-grid [data-control]').filter({ hasText: label }).first();
   const opens = async (label: string, what: string) => {
     await edited(label).click();
-    await choose(page.getByRole('combobox', { name: 'On its own screen, choose' }), what);
+    await choose(page.getByRole('combobox', { name: 'Also switch the screen to' }), what);
   };
   await opens('Auto', 'page Cameras');
   await opens('Cut', 'the page before');

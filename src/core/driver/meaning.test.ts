@@ -21,7 +21,7 @@ describe('what a frame means', () => {
 
   it('says that it accepts or refuses a command, with the reason', () => {
     expect(meaning('visionSwitcher', 'DONE\r\n')).toBe('Accepted');
-    // Sony VISCA, "ACK and completion messages" and "Error messages", with and without the header of VISCA over IP.
+    // VISCA: acknowledge (90 4y FF), completion (90 5y FF) and error (90 6y xx FF), with and without the header of VISCA over IP.
     expect(meaning('bareCamera', hex('90 41 ff'))).toBe('Accepted');
     expect(meaning('bareCamera', hex('90 51 ff'))).toBe('Done');
     expect(meaning('ptzCamera', hex('01 11 00 04 00 00 00 09 90 61 41 ff'))).toMatch(/^Refused: /);

@@ -18,9 +18,9 @@ const momentSchema = z.discriminatedUnion('is', [
       is: z.literal('cleared'),
       ms: momentAt,
       isConfirmed: z.boolean().describe('The person confirmed the press: held it, pressed twice or said yes.'),
-      bars: z.number().int().describe('How many rules could have barred it.'),
+      bars: z.number().int().describe('The number of rules that could have barred it.'),
     })
-    .describe('Nothing kept it back: no rule, no guard, no aim.'),
+    .describe('Nothing prevented it: no rule, no guard, no dry aim.'),
   z
     .object({
       is: z.literal('queued'),
@@ -31,7 +31,7 @@ const momentSchema = z.discriminatedUnion('is', [
       inFlight: z.number().int().describe('How many earlier messages the device had not answered yet.'),
     })
     .describe('It could not leave at once.'),
-  z.object({ is: z.literal('left'), ms: momentAt, send: sendIndex, bytes: hex }).describe('Its bytes left.'),
+  z.object({ is: z.literal('left'), ms: momentAt, send: sendIndex, bytes: hex }).describe('Its bytes were sent.'),
   z
     .object({ is: z.literal('device answered'), ms: momentAt, send: sendIndex, bytes: hex })
     .describe('The device answered this command.'),
@@ -49,13 +49,13 @@ const momentSchema = z.discriminatedUnion('is', [
       ),
     })
     .describe('The readings that confirm it have the expected values.'),
-  z.object({ is: z.literal('macro began'), ms: momentAt, macro: z.string() }).describe('It began a macro.'),
+  z.object({ is: z.literal('macro began'), ms: momentAt, macro: z.string() }).describe('It started a macro.'),
   z
     .object({ is: z.literal('send ended'), ms: momentAt, send: sendIndex, outcome, why, reason: z.string().optional() })
-    .describe('How one of its sends ended.'),
+    .describe('One of its commands ended.'),
   z
     .object({ is: z.literal('lamp'), ms: momentAt, show: z.string(), word: z.string() })
-    .describe('The lamp of its control changed, and its panels were told.'),
+    .describe('The lamp of the control changed, and the panels were sent the change.'),
   z
     .object({ is: z.literal('ended'), ms: momentAt, outcome, why, reason: z.string().optional() })
     .describe('The press ended.'),

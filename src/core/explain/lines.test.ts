@@ -32,7 +32,7 @@ describe('the account of a press in lines', () => {
     );
     expect(lines.map(({ title, detail }) => [title, detail])).toEqual([
       ['Received from Director’s tablet', 'Tapped: Race · Drone'],
-      ['Allowed', 'Aim live · The press was confirmed · None of its rules bars it'],
+      ['Allowed', 'Aim live · The press was confirmed · Not barred by its rules'],
       ['SW1: waiting in line', 'Behind Cut, Auto and 5 more'],
       ['SW1: sent 8 bytes', 'Take Drone to program'],
       ['SW1: reported the effect', 'Program input 5'],

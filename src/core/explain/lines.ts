@@ -20,7 +20,7 @@ const gestureWords: Readonly<Record<string, string>> = { tap: 'Tapped', hold: 'H
 const tryNext: Readonly<Partial<Record<Why, string>>> = {
   'timed-out':
     'The command left, but its effect was not reported in time. See what the device reports on the Rig, and its bytes on the Wire.',
-  'refused-by-device': 'The device said no. Put right what its reason names, then press again.',
+  'refused-by-device': 'The device refused. Correct what its reason names, then press again.',
   'link-down': 'Test the connection on the Rig. A press is never sent later by itself.',
   'cut-off': 'The device may or may not have acted: look at it before pressing again.',
   'switched-off': 'Enable the device on the Rig.',
@@ -31,8 +31,9 @@ const tryNext: Readonly<Partial<Record<Why, string>>> = {
   dry: 'Set the aim to live to send it.',
   barred: 'A rule of the control bars it. The rule is among its lamps in the editor.',
   unanswered: 'Answer the question before its time is over.',
-  'running-already': 'Wait for the macro to end, or change in the macro what a second start does.',
-  'too-many': 'The device takes commands more slowly than they come. Send fewer, or a shorter macro.',
+  'running-already':
+    'Wait for the macro to end, or change in its settings what happens if it is started again while running.',
+  'too-many': 'Commands arrive faster than the device takes them. Send fewer of them.',
 };
 
 /** What to do about a press that did not have its effect; `undefined` where it did, or is still under way. */
@@ -88,8 +89,7 @@ function lineOf({ sends, aim }: Explanation, moment: Moment): Untimed | undefine
     case 'answered':
       return plain('Question answered');
     case 'cleared': {
-      const rules =
-        moment.bars === 0 ? '' : moment.bars === 1 ? 'Its rule does not bar it' : 'None of its rules bars it';
+      const rules = moment.bars === 0 ? '' : moment.bars === 1 ? 'Not barred by its rule' : 'Not barred by its rules';
       const confirmed = moment.isConfirmed ? 'The press was confirmed' : '';
       return plain('Allowed', [`Aim ${aim}`, confirmed, rules].filter(Boolean).join(' · '));
     }
@@ -106,7 +106,7 @@ function lineOf({ sends, aim }: Explanation, moment: Moment): Untimed | undefine
         tone: 'plain',
       };
     case 'macro began':
-      return plain(`Macro ${moment.macro} began`);
+      return plain(`Macro ${moment.macro} started`);
     case 'send ended':
       // What went well is told by the answer or the report; alone, only the end of the press.
       return tryNext[moment.why] === undefined

@@ -48,7 +48,7 @@ export class PressTrace {
     this.note({ is: 'ended', outcome, why, ...(reason === undefined ? {} : { reason }) });
   }
 
-  /** The face of its control is another than before. */
+  /** Notes a change of the control's lamp, as long as it can be put down to the press. */
   onFace({ lamp }: FaceView, before: FaceView | undefined): void {
     if (performance.now() - this.startedAt > lampWithinMs) return;
     const word = 'word' in lamp ? lamp.word : '';

@@ -9,7 +9,7 @@ import type { PressSubject } from './press-request';
 /** So many presses are kept, and as many steps of macros and sends of tally beside them. */
 const keptTraces = 2000;
 
-/** What happened to the last presses, for whoever asks why one of them ended as it did. */
+/** Keeps the accounts of the last presses, to explain how each of them ended. */
 export class TraceBook {
   private readonly presses = new Map<string, PressTrace>();
   /** Steps of macros and tally have room of their own: they do not push out what was pressed. */
@@ -48,7 +48,7 @@ export class TraceBook {
     return { ...moment, readings };
   }
 
-  /** The face of a control is another than before. */
+  /** Told of every face that has changed. */
   readonly onFace = (control: string, face: FaceView, before: FaceView | undefined): void => {
     this.ofControls.get(control)?.onFace(face, before);
   };

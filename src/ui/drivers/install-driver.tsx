@@ -54,7 +54,7 @@ export function InstallDriver({ title, start, installed, onDone }: Props) {
     >
       <div className="flex items-center gap-3">
         <h2 className="min-w-0 flex-1 truncate text-[17px] font-semibold">{title}</h2>
-        <Button kind="ghost" aria-label="Close the document" onClick={onDone}>
+        <Button kind="ghost" aria-label="Close document" onClick={onDone}>
           <X size={18} aria-hidden />
         </Button>
       </div>

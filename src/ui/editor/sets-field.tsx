@@ -42,7 +42,7 @@ export function SetsField({ control, name }: { readonly control: ControlRecord; 
     );
   return (
     <Select
-      label="On its own screen, choose"
+      label="Also switch the screen to"
       value={now === -1 ? '' : String(now)}
       options={[
         { value: '', title: control.data.sets && now === -1 ? 'something that no longer exists' : 'nothing' },

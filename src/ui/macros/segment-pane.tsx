@@ -37,7 +37,7 @@ export function SegmentPane({ segment, index, count, macro, problems, onChange, 
         <h2 className="font-semibold">
           Segment {index + 1} of {count}
         </h2>
-        <Button kind="ghost" aria-label="Close the segment" onClick={onClose}>
+        <Button kind="ghost" aria-label="Close segment" onClick={onClose}>
           <X size={16} aria-hidden />
         </Button>
       </div>
@@ -147,10 +147,10 @@ export function SegmentPane({ segment, index, count, macro, problems, onChange, 
         </Button>
       </div>
       <div className="form-acts">
-        <Button aria-label="Move the segment earlier" disabled={index === 0} onClick={() => onMove(-1)}>
+        <Button aria-label="Move segment earlier" disabled={index === 0} onClick={() => onMove(-1)}>
           <ArrowLeft size={16} aria-hidden /> Earlier
         </Button>
-        <Button aria-label="Move the segment later" disabled={index === count - 1} onClick={() => onMove(1)}>
+        <Button aria-label="Move segment later" disabled={index === count - 1} onClick={() => onMove(1)}>
           Later <ArrowRight size={16} aria-hidden />
         </Button>
         <Button disabled={count === 1} onClick={onRemove}>

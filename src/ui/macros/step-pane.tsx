@@ -89,8 +89,8 @@ export function StepPane({ step, macro, rate, actsAfter, runs, problems, show, o
           />
           <p className="muted form-help">
             {delay > 0
-              ? `Its driver says it takes effect ${delay} ms after it is sent: sent at ${roundedMs(sendAt)} ms, effective at ${roundedMs(sendAt + delay)} ms.`
-              : 'Its driver does not say how long it takes, so it counts as effective at once.'}
+              ? `The driver says it takes effect ${delay} ms after it is sent: sent at ${roundedMs(sendAt)} ms, effective at ${roundedMs(sendAt + delay)} ms.`
+              : 'The driver does not say how long the command takes, so it counts as immediate.'}
           </p>
           {measured?.confirm && (
             <p className="muted form-help">

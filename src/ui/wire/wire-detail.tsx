@@ -41,7 +41,7 @@ export function WireDetail({ row, tag, meaning, onClose }: Props) {
       </section>
       {press === undefined ? (
         <p className="text-ink-soft">
-          {row.dir === 'in' ? 'It answers no press.' : 'No press sent it: the program did, by itself.'}
+          {row.dir === 'in' ? 'This is not an answer to a press.' : 'The program sent this itself; no press caused it.'}
         </p>
       ) : (
         <section className="grid gap-2" aria-label="The press it belongs to">
