@@ -31,7 +31,8 @@ export class PressTrace {
   }
 
   note(moment: Untimed<Moment>): void {
-    if (this.moments.length >= mostMoments) return;
+    // The end is told in any case: whoever looks waits for it.
+    if (this.moments.length >= mostMoments && moment.is !== 'ended') return;
     this.moments.push({ ...moment, ms: performance.now() - this.startedAt } as Moment);
   }
 
