@@ -3,6 +3,7 @@ import type { CompiledDriver, CompiledStep, OwnMessage } from '../driver';
 import type { Scalar } from '../result';
 import { derive } from './derive';
 import type { DownCause, Link } from './link';
+import { firstPollMs, nextPollMs } from './poll-times';
 import { retryDelayMs } from './retry';
 
 /**
@@ -232,11 +233,12 @@ function up(
 ): SessionStep {
   const effects: SessionEffect[] = [...before, { do: 'stopTimers' }, { do: 'link', link: { word: 'up' } }];
   const { link, polls } = context.driver.document;
-  if (link.keepAlive) effects.push({ do: 'startTimer', timer: 'keepAlive', afterMs: link.keepAlive.everyMs });
+  const first = (everyMs: number) => firstPollMs(everyMs, context.random);
+  if (link.keepAlive) effects.push({ do: 'startTimer', timer: 'keepAlive', afterMs: first(link.keepAlive.everyMs) });
   polls.forEach((poll, n) => {
     const own = context.driver.polls[n];
     if (poll.atOnce && own) effects.push({ do: 'send', own, purpose: 'poll', texts: {} });
-    effects.push({ do: 'startTimer', timer: `poll${n}`, afterMs: poll.everyMs });
+    effects.push({ do: 'startTimer', timer: `poll${n}`, afterMs: first(poll.everyMs) });
   });
   const { now } = context;
   return { state: { at: 'up', generation, failures, since: now, heardAt: now }, effects };
@@ -352,7 +354,7 @@ function onTimer(context: SessionContext, state: SessionState, timer: SessionTim
   const own = context.driver.polls[n];
   if (!poll || !own) return stay;
   const wanted = !poll.while || context.readingNow(poll.while.reading) === poll.while.equals;
-  const again: SessionEffect = { do: 'startTimer', timer, afterMs: poll.everyMs };
+  const again: SessionEffect = { do: 'startTimer', timer, afterMs: nextPollMs(poll.everyMs, context.random) };
   return { state, effects: wanted ? [{ do: 'send', own, purpose: 'poll', texts: {} }, again] : [again] };
 }
 
@@ -370,7 +372,7 @@ function keepAlive(context: SessionContext, state: Extract<SessionState, { at: '
   if (quietMs >= rule.giveUpAfterMs) return end(context, state, 'silence');
   const effects: SessionEffect[] = [
     { do: 'send', own, purpose: 'keep-alive', texts: {} },
-    { do: 'startTimer', timer: 'keepAlive', afterMs: rule.everyMs },
+    { do: 'startTimer', timer: 'keepAlive', afterMs: nextPollMs(rule.everyMs, context.random) },
   ];
   if (state.at === 'silent' || quietMs < rule.silentAfterMs) return { state, effects };
   return {

@@ -1,5 +1,5 @@
 /** How long reports are read before everything else has its turn, in milliseconds. */
-const sliceMs = 1;
+const sliceMs = 0.15;
 
 /** Something with reports to read. It reads until `isOver`, and asks for another turn when some are left. */
 export interface Reader {
@@ -7,7 +7,7 @@ export interface Reader {
 }
 
 /**
- * Shares each turn of the event loop between the reports of all devices and everything else. Together they are read for a millisecond; the
+ * Shares each turn of the event loop between the reports of all devices and everything else. Together they are read for a fraction of a millisecond; the
  * rest waits, in its order, until presses that have come in meanwhile are on their way.
  */
 export class ReadSlices {
