@@ -2,7 +2,7 @@ import { spawn } from 'node:child_process';
 import { readdirSync, readFileSync } from 'node:fs';
 import { format } from 'prettier';
 import { expect, it } from 'vitest';
-import { compileDriver, driverJsonSchema } from '../src/core/driver';
+import { checkNewDriver, compileDriver, driverJsonSchema } from '../src/core/driver';
 import type { ShowRecord } from '../src/core/show';
 import { shippedDrivers } from '../src/drivers';
 import sluiceDriver from '../docs/worked-example/sluice-driver.json';
@@ -26,6 +26,27 @@ it('every shipped driver with a protocol of its own has its manual', () => {
   const ids = shippedDrivers.map((document) => String((document as { id: string }).id));
   const own = ids.filter((id) => !id.startsWith('generic-')).map((id) => id.replace(/-(bare|v31)$/, ''));
   expect(own.filter((id) => !manuals.includes(id))).toEqual([]);
+});
+
+it('every shipped driver and the worked example say each command as a sentence, as a new document must', () => {
+  for (const document of [...shippedDrivers, sluiceDriver]) {
+    const checked = checkNewDriver(document);
+    expect(checked.ok ? [] : checked.error).toEqual([]);
+  }
+});
+
+it('a document from before commands had sentences still works, and is refused only when it is installed anew', () => {
+  const { says: _says, ...goTo } = sluiceDriver.commands.goTo;
+  const older = { ...sluiceDriver, commands: { ...sluiceDriver.commands, goTo } };
+  expect(compileDriver(older).ok).toBe(true);
+  const checked = checkNewDriver(older);
+  expect(checked.ok ? [] : checked.error).toEqual([
+    {
+      path: 'commands.goTo.says',
+      message:
+        'Say what the command does in a short sentence, its parameters in braces, for example “Open to {opening}”.',
+    },
+  ]);
 });
 
 it('the steps of the worked example are parts of its finished document', () => {

@@ -6,7 +6,7 @@ import type { ShowRecord } from '../src/core/show';
 import visionSwitcher from '../src/drivers/vision-switcher.json';
 import { startFleetRig, type FleetRig } from './support/fleet';
 import { controlRecord, pageRecord } from './support/records';
-import { runAsOne, until } from './support/rig';
+import { runAsOne, TestClient, until } from './support/rig';
 
 /** The account of a press, on real sockets: every moment from the engine to the lamp, and where it stopped when it did. */
 
@@ -117,5 +117,24 @@ describe('the account of a press', () => {
       expect(left?.ms).toBeGreaterThan(ms);
     }
     expect(kinds(moments)).toContain('device answered');
+  });
+
+  it('is read by the panel that pressed and by the desk, and by no other panel', async () => {
+    const [own, other] = await Promise.all(
+      [0, 1].map(() => TestClient.open(f.rig.url.replace('/live', '/live?as=panel'))),
+    );
+    if (!own || !other) throw new Error('No panel is connected.');
+    for (const panel of [own, other]) await panel.follow('page:page');
+    own.say({ t: 'press', id: 'on-a-panel', page: 'page', control: 'drone', gesture: 'tap' });
+    await own.outcome('on-a-panel');
+    const read = async (client: TestClient, id: string) => {
+      client.say({ t: 'explain', id });
+      const message = await client.next((each) => each.t === 'explained' && each.id === id);
+      return 'explanation' in message ? explanationSchema.parse(message.explanation).label : undefined;
+    };
+    expect(await read(own, 'on-a-panel')).toBe('Drone');
+    expect(await read(f.client, 'on-a-panel')).toBe('Drone');
+    expect(await read(other, 'on-a-panel')).toBeUndefined();
+    expect(await read(own, 'never-made')).toBeUndefined();
   });
 });

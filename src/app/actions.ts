@@ -1,7 +1,7 @@
 'use server';
 
 import { z } from 'zod';
-import { compileDriver } from '../core/driver';
+import { checkNewDriver } from '../core/driver';
 import { editSchema, idSchema, type ActionResult } from '../core/show';
 import { parseJson } from '../core/wire';
 import {
@@ -95,7 +95,7 @@ export async function installDriverAction(text: unknown, older: unknown = false)
   return act(() => {
     const document = parseJson(z.string().max(maxDriverChars).parse(text));
     if (!document.ok) return { ok: false, message: `Not installed: it is not JSON. ${document.error}` };
-    const compiled = compileDriver(document.value);
+    const compiled = checkNewDriver(document.value);
     if (!compiled.ok) {
       const count = compiled.error.length === 1 ? '1 mistake' : `${compiled.error.length} mistakes`;
       return { ok: false, message: `Not installed: the document has ${count}.`, problems: compiled.error };

@@ -1,3 +1,4 @@
+export { checkNewDriver } from './check-new';
 export { indexesOf } from './members';
 export { compileDriver, type CompiledDriver, type CompiledStep, type OwnMessage } from './compile';
 export { expectationsOf, isRepeatable, meets, type Expectation } from './confirm';

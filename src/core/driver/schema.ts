@@ -69,7 +69,8 @@ export const commandSchema = z.strictObject({
   title: titleSchema,
   /**
    * What it does, as a short sentence with its parameters in braces: “Key {key} {on}”. Shown where a command is picked, on steps of macros
-   * and in the as-run. Commands without one show their title and values.
+   * and in the as-run. A new document needs it for each command; commands of older documents
+   * without one show their title and values.
    */
   says: z.string().min(1).max(120).optional(),
   help: z.string().max(400).optional(),

@@ -1,3 +1,4 @@
+import type { Explanation } from '../explain';
 import type { Heard } from '../macro';
 import type { ValueShape } from '../driver';
 import type { Problem, Scalar } from '../result';
@@ -15,6 +16,8 @@ export type ServerMessage =
   /** There is no such topic (any more), or not for this client. */
   | { readonly t: 'none'; readonly topic: string }
   | PressReport
+  /** The account of a press so far; without one it is no longer kept, or is not this screen's. */
+  | { readonly t: 'explained'; readonly id: string; readonly explanation?: Explanation }
   /** What was recorded by hand, in its order. */
   | { readonly t: 'recorded'; readonly heard: readonly Heard[] }
   /** The desk wants something of this screen. */

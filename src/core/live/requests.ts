@@ -105,6 +105,8 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
   z.strictObject({ t: z.literal('call'), device: idSchema }),
   /** After a broken connection: how did this press end? */
   z.strictObject({ t: z.literal('ask'), id: pressIdSchema }),
+  /** What happened to this press, moment by moment? */
+  z.strictObject({ t: z.literal('explain'), id: pressIdSchema }),
   z.strictObject({ t: z.literal('aim'), aim: aimSchema }),
   z.strictObject({ t: z.literal('ping') }),
   /** Where this screen is and how it fares; said again whenever that is another. */

@@ -19,6 +19,7 @@ import type { Macros } from '../macros/macros';
 import type { Recorder } from '../macros/recorder';
 import type { Questions } from '../presses/questions';
 import type { Presses } from '../presses/presses';
+import type { TraceBook } from '../presses/trace-book';
 import type { ReadingStore } from '../devices/readings';
 import type { Panels } from './panels';
 import type { Aims } from '../aim/aims';
@@ -29,6 +30,7 @@ interface VerbSources {
   readonly show: RunningShow;
   readonly sessions: ReadonlyMap<string, DeviceSession>;
   readonly presses: Presses;
+  readonly traces: TraceBook;
   readonly adjustments: Adjustments;
   readonly questions: Questions;
   readonly held: HeldPresses<HubClient>;
@@ -99,6 +101,8 @@ export class ClientVerbs {
         return this.answer(client, message);
       case 'ask':
         return this.answerAsk(client, message.id);
+      case 'explain':
+        return this.explain(client, message.id);
       case 'try':
         return this.tryCommand(client, message);
       case 'trial':
@@ -241,6 +245,13 @@ export class ClientVerbs {
     if (this.sources.presses.follow(id, (report) => client.send(shortReport(report)))) return;
     const reason = 'The press did not reach the engine, or the engine was restarted.';
     client.send({ t: 'press', id, outcome: 'lost', why: 'cut-off', ms: 0, reason });
+  }
+
+  /** The desk reads every account, another screen those of its own presses. */
+  private explain(client: HubClient, id: string): void {
+    const explanation = this.sources.traces.explain(id);
+    const isTheirs = client.principal.kind === 'desk' || explanation?.who === client.who;
+    client.send({ t: 'explained', id, ...(explanation && isTheirs ? { explanation } : {}) });
   }
 
   private setAim(client: HubClient, aim: Aim): void {

@@ -8,7 +8,7 @@ import { unifiedMergeView } from '@codemirror/merge';
 import type { EditorState, Extension } from '@codemirror/state';
 import { EditorView, hoverTooltip, lineNumbers } from '@codemirror/view';
 import { useMemo } from 'react';
-import { compileDriver, schemaAt } from '../../core/driver';
+import { checkNewDriver, schemaAt } from '../../core/driver';
 import { CodeField } from '../kit';
 import { pathAt, placeOf, treeOf } from './json-place';
 
@@ -53,7 +53,7 @@ function mistakesIn(state: EditorState): Diagnostic[] {
   } catch (cause) {
     return [{ ...firstError(state), severity: 'error', message: `This is not JSON. ${(cause as Error).message}` }];
   }
-  const compiled = compileDriver(document);
+  const compiled = checkNewDriver(document);
   if (compiled.ok) return [];
   return compiled.error.map(({ path, message }) => ({
     ...placeOf(state, path),

@@ -16,6 +16,7 @@ import { TopicCache } from './topic-cache';
 /** What a screen says of itself. */
 type Whereabouts = Pick<Extract<ClientMessage, { t: 'here' }>, 'title' | 'panel' | 'page' | 'gear'>;
 type Recorded = Extract<ServerMessage, { t: 'recorded' }>;
+type Explained = Extract<ServerMessage, { t: 'explained' }>;
 export type Invited = Extract<ServerMessage, { t: 'invited' }>;
 
 /** A hand on something that turns. */
@@ -40,6 +41,7 @@ export class LiveClient {
   private readonly recorded = new Listeners<[Recorded['heard']]>();
   private readonly errors = new Listeners<[string]>();
   private readonly invites = new Listeners<[Invited]>();
+  private readonly explained = new Listeners<[Explained]>();
 
   constructor(
     connect: () => SocketLike,
@@ -78,6 +80,7 @@ export class LiveClient {
   /** What the engine would not do. */
   readonly onError = this.errors.add;
   readonly onInvited = this.invites.add;
+  readonly onExplained = this.explained.add;
 
   start(): void {
     this.socket.start();
@@ -109,6 +112,11 @@ export class LiveClient {
   /** Answers what a press has asked; without answers it ends. */
   answer(id: string, given: Extract<ClientMessage, { t: 'answer' }>['given']): boolean {
     return this.socket.say({ t: 'answer', id, ...(given ? { given } : {}) });
+  }
+
+  /** Asks for the account of a press; `onExplained` hears of it. Returns false when it cannot be asked now. */
+  explain(id: string): boolean {
+    return this.socket.say({ t: 'explain', id });
   }
 
   /** Holds a control down: what it starts goes on until the returned function is called, or this browser is gone. */
@@ -256,6 +264,8 @@ export class LiveClient {
         return this.acts.tell(message.act);
       case 'recorded':
         return this.recorded.tell(message.heard);
+      case 'explained':
+        return this.explained.tell(message);
       case 'invited':
         return this.invites.tell(message);
       case 'error':

@@ -1,24 +1,48 @@
 'use client';
 
-import { useLastMark } from '../live';
-import { durationText, outcomeShapes } from '../parts';
+import { lazy, Suspense, useState } from 'react';
+import { useLastMark, type PressMark } from '../live';
+import { Button, durationText, outcomeShapes } from '../parts';
 
-/** The last press in words, with the reason when it did not do what it should. It keeps its place when empty. */
+const OwnAccount = lazy(() => import('../explain/own-account'));
+
+/**
+ * The last press in words, with the reason when it did not do what it should, and its account one touch away. It keeps its place when
+ * empty.
+ */
 export function PressLine({ labelOf }: { readonly labelOf: (control: string) => string }) {
   const mark = useLastMark();
+  const [opened, setOpened] = useState<PressMark>();
   return (
-    <p className="press-line" role="status">
-      {mark && (
-        <>
-          <b>{labelOf(mark.control)}</b>{' '}
-          <span className={`outcome outcome-${mark.outcome}`}>
-            <span aria-hidden>{outcomeShapes[mark.outcome]} </span>
-            {mark.outcome}
-          </span>{' '}
-          {mark.outcome === 'confirmed' && <span className="muted">by the device after {durationText(mark.ms)}</span>}
-          {mark.reason} {mark.note}
-        </>
+    <div className="press-line mt-1 flex min-h-11 items-center gap-4">
+      <p role="status">
+        {mark && (
+          <>
+            <b>{labelOf(mark.control)}</b>{' '}
+            <span className={`outcome outcome-${mark.outcome}`}>
+              <span aria-hidden>{outcomeShapes[mark.outcome]} </span>
+              {mark.outcome}
+            </span>{' '}
+            {mark.outcome === 'confirmed' && <span className="muted">by the device after {durationText(mark.ms)}</span>}
+            {mark.reason} {mark.note}
+          </>
+        )}
+      </p>
+      {mark?.endedAt !== undefined && (
+        <Button className="min-h-11" onClick={() => setOpened(mark)}>
+          Explain
+        </Button>
       )}
-    </p>
+      {opened && (
+        <Suspense fallback={null}>
+          <OwnAccount
+            key={opened.id}
+            press={opened.id}
+            title={labelOf(opened.control)}
+            onClose={() => setOpened(undefined)}
+          />
+        </Suspense>
+      )}
+    </div>
   );
 }

@@ -1,0 +1,70 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import { Dialog } from 'radix-ui';
+import type { Explanation } from '../../core/explain';
+import { useLive } from '../live';
+import { Button } from '../parts';
+import { AccountLines } from './account-lines';
+
+/** A lamp may still follow the press. */
+const againMs = 500;
+/** Without an answer for this long, nothing is expected any more. */
+const answerWithinMs = 4000;
+
+interface Props {
+  readonly press: string;
+  readonly title: string;
+  readonly onClose: () => void;
+}
+
+/**
+ * The account of a press of this screen, asked for over its own connection. Nothing lies over the controls beside it: they can be
+ * pressed meanwhile.
+ */
+export default function OwnAccount({ press, title, onClose }: Props) {
+  const live = useLive();
+  const [state, setState] = useState<Explanation | 'asking' | 'gone' | 'unanswered'>('asking');
+  useEffect(() => {
+    const stop = live.onExplained(({ id, explanation }) => {
+      if (id === press) setState(explanation ?? 'gone');
+    });
+    const ask = () => live.explain(press);
+    ask();
+    const again = setInterval(ask, againMs);
+    const late = setTimeout(() => setState((now) => (now === 'asking' ? 'unanswered' : now)), answerWithinMs);
+    return () => {
+      stop();
+      clearInterval(again);
+      clearTimeout(late);
+    };
+  }, [live, press]);
+  return (
+    <Dialog.Root open modal={false} onOpenChange={(isOpen) => !isOpen && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Content
+          className="ask-dialog max-h-[80vh] w-[min(620px,calc(100vw-16px))] overflow-y-auto"
+          aria-describedby={undefined}
+        >
+          <Dialog.Title>{title}</Dialog.Title>
+          {typeof state === 'string' ? (
+            <p className="text-ink-soft">{words[state]}</p>
+          ) : (
+            <AccountLines explanation={state} />
+          )}
+          <div className="form-acts">
+            <Dialog.Close asChild>
+              <Button className="min-h-11">Close</Button>
+            </Dialog.Close>
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+const words = {
+  asking: 'Fetching the account …',
+  gone: 'The engine no longer has the account of this press. The as-run on the desk has its outcome.',
+  unanswered: 'The engine does not answer. This screen asks again until it does.',
+} as const;
