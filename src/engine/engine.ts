@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { DriverShelf, readingText } from '../core/driver';
-import { renderLabel } from '../core/face';
+import { labelNow } from '../core/face';
 import type { HealthResponse } from '../core/live';
 import type { ControlRecord } from '../core/show';
 import { noLog, type Log } from '../log';
@@ -167,8 +167,7 @@ export class Engine {
     const questions = parts.add(new Questions({ ...base, log: log.child({ part: 'presses' }) }));
     const turns = new TurnMemory(show, readings);
     const macroRequests = new MacroRequests();
-    const labelOf = ({ data: { label, values } }: ControlRecord) =>
-      textOf(renderLabel(label, values, (ref) => readings.get(ref), show.documentOf));
+    const labelOf = ({ data }: ControlRecord) => textOf(labelNow(data, (ref) => readings.get(ref), show.documentOf));
     const pressing = {
       ...base,
       ...told,
@@ -267,6 +266,6 @@ export class Engine {
   }
 }
 
-const textOf = (segments: ReturnType<typeof renderLabel>): string => segments.map(({ text }) => text).join('');
+const textOf = (segments: ReturnType<typeof labelNow>): string => segments.map(({ text }) => text).join('');
 
 const newId = (): string => randomBytes(9).toString('base64url');

@@ -5,6 +5,7 @@ import type { Freshness, Reading } from '../reading';
 import type { Scalar } from '../result';
 import { resolveReading, type ControlRecord, type ReadingRef } from '../show';
 import { readingsOfLabel, renderLabel, type FaceSegment } from './label';
+import { readingsOfSentence, sentenceLabel } from './sentence-label';
 import { readingsOfShown, shownNow, type Shown } from './shown';
 
 /** What a control shows now. */
@@ -60,11 +61,23 @@ export function faceNow(
   const { readingNow, documentOf } = sources;
   const { label, again, ...look } = lookNow(data.lamps, data.values, sources, memory);
   const shown = shownNow(data, readingNow, documentOf);
-  const segments = renderLabel(label ?? data.label, data.values, readingNow, documentOf);
+  const segments = label
+    ? renderLabel(label, data.values, readingNow, documentOf)
+    : labelNow(
+        { ...data, icon: look.icon ?? data.icon, picture: look.picture ?? data.picture },
+        readingNow,
+        documentOf,
+      );
   const base = { segments, ...look, ...(shown ? { shown } : {}) };
   if (data.range) return { face: { ...base, range: rangeNow(data, readingNow, documentOf) }, again };
   if (data.list) return { face: { ...base, items: itemsNow(data.list, readingNow, documentOf) }, again };
   return { face: base, again };
+}
+
+/** The label of a control as it is now; a button without one shows what it does. */
+export function labelNow(data: Data, readingNow: ReadingNow, documentOf: DocumentOf): FaceSegment[] {
+  const sentence = sentenceLabel(data, readingNow, documentOf);
+  return sentence === undefined ? renderLabel(data.label, data.values, readingNow, documentOf) : [{ text: sentence }];
 }
 
 /** The face of a control at one look. */
@@ -76,6 +89,7 @@ export function readingsOfFace(data: Data, documentOf: DocumentOf): ReadingRef[]
   const tested = readingsOfLamps(data);
   const refs = [
     ...labels.flatMap((label) => readingsOfLabel(label, data.values, documentOf)),
+    ...readingsOfSentence(data, documentOf),
     ...tested,
     ...tested.flatMap((ref) => whileRef(ref, documentOf) ?? []),
   ];

@@ -3,5 +3,5 @@ export { clockText } from './clock';
 export { clockSeconds } from '../clock';
 export { checkLabel, completeLabel, hasReading, nearest, type LabelDevice } from './complete';
 export { icons } from './icons';
-export { faceNow, faceOf, itemName, readingsOfFace, type FaceView, type ListItem } from './control-face';
+export { faceNow, faceOf, itemName, labelNow, readingsOfFace, type FaceView, type ListItem } from './control-face';
 export { type Shown } from './shown';

@@ -2,7 +2,7 @@
 
 import Link from 'next/link';
 import { useMemo, useState, type CSSProperties } from 'react';
-import { renderLabel } from '../../core/face';
+import { labelNow } from '../../core/face';
 import { legendOf, sheetOf } from '../../core/page';
 import { controlsOf, type DeskView, type PageRecord } from '../../core/show';
 import { driverOfDevice, useShow } from '../desk';
@@ -35,12 +35,7 @@ function Sheet({ show, page }: { readonly show: DeskView; readonly page: PageRec
   const rows = sheetOf(page, controls, {
     ...sources,
     labelOf: ({ data }) => {
-      const segments = renderLabel(
-        data.label,
-        data.values,
-        (ref) => readings.get(ref.device)?.[ref.key],
-        sources.documentOf,
-      );
+      const segments = labelNow(data, (ref) => readings.get(ref.device)?.[ref.key], sources.documentOf);
       return segments.some(({ doubt }) => doubt === 'unknown') ? '' : segments.map(({ text }) => text).join('');
     },
   });

@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { devicesThatTell, problemsOf, warningsOfControl } from '../../core/check';
-import { formatLabel, readingsOfLabel, renderLabel } from '../../core/face';
+import { formatLabel, readingsOfLabel, labelNow } from '../../core/face';
 import type { ReadingsView } from '../../core/live';
 import type { ControlRecord, DeskView, DeviceRecord, ReadingRef, ShowRecord } from '../../core/show';
 import { driverOfDevice, useShow } from '../desk';
@@ -127,7 +127,11 @@ function whereIs(
   if (record?.kind !== 'control') return { where: 'Rig', href: `/rig?device=${record?.id ?? ''}` };
   const { data } = record;
   const page = show.records.find(({ id }) => id === data.page);
-  const segments = renderLabel(data.label, data.values, ({ device, key }) => readings.get(device)?.[key]);
+  const segments = labelNow(
+    data,
+    ({ device, key }) => readings.get(device)?.[key],
+    (device) => driverOfDevice(show, device),
+  );
   const label = segments.some(({ doubt }) => doubt === 'unknown')
     ? formatLabel(data.label, (id) => devicesOfShow(show).get(id)?.data.tag)
     : segments.map(({ text }) => text).join('');

@@ -1,0 +1,53 @@
+import { commandText, memberKey, type DriverDocument } from '../driver';
+import type { Reading } from '../reading';
+import type { Scalar } from '../result';
+import { resolveArgument, sendsOfControl, type ControlRecord, type ReadingRef, type SendSpec } from '../show';
+
+type Data = Pick<ControlRecord['data'], 'type' | 'label' | 'icon' | 'picture' | 'responses' | 'range' | 'values'>;
+type DocumentOf = (device: string) => DriverDocument | undefined;
+
+/** The commands that name a button: those of one that shows nothing else. A label of spaces counts as none. */
+function namingSends({ type, label, icon, picture, ...data }: Data): readonly SendSpec[] {
+  const isBlank = label.every((segment) => 'text' in segment && segment.text.trim() === '');
+  return type === 'button' && isBlank && !icon && !picture ? sendsOfControl(data) : [];
+}
+
+/**
+ * What a button without label, icon and picture shows: its first command as a sentence, with the number of further ones. `undefined` for
+ * every other control.
+ */
+export function sentenceLabel(
+  data: Data,
+  readingNow: (ref: ReadingRef) => Reading | undefined,
+  documentOf: DocumentOf,
+): string | undefined {
+  const [send, ...more] = namingSends(data);
+  if (!send) return undefined;
+  const names: Record<string, { readonly value?: Scalar }> = {};
+  for (const ref of namesOf(send, data, documentOf)) {
+    const value = readingNow(ref)?.value;
+    if (value !== undefined) names[ref.key] = { value };
+  }
+  const text = commandText(documentOf(send.device), send.command, valuesOf(send, data), names);
+  return more.length > 0 ? `${text} +${more.length}` : text;
+}
+
+/** The names in the sentence of such a button that its device lists. */
+export function readingsOfSentence(data: Data, documentOf: DocumentOf): ReadingRef[] {
+  const [send] = namingSends(data);
+  return send ? namesOf(send, data, documentOf) : [];
+}
+
+function namesOf(send: SendSpec, data: Data, documentOf: DocumentOf): ReadingRef[] {
+  const values = valuesOf(send, data);
+  const params = documentOf(send.device)?.commands[send.command]?.params ?? {};
+  return Object.entries(params).flatMap(([name, { listFrom }]) => {
+    const value = values[name];
+    return listFrom === undefined || typeof value !== 'number'
+      ? []
+      : [{ device: send.device, key: memberKey(listFrom, value) }];
+  });
+}
+
+const valuesOf = ({ params }: SendSpec, { values }: Data): Record<string, Scalar | undefined> =>
+  Object.fromEntries(Object.entries(params).map(([name, argument]) => [name, resolveArgument(argument, values)]));
