@@ -15,9 +15,11 @@ export { emptyCells, isFree } from './cells';
 export { clipText, guessDevices, mentionOf, pasteEdit, readClip } from './clip';
 export { findControls, retargetEdit } from './find';
 export { legendOf } from './legend';
+export { offersOfPage, settableOn } from './page-offers';
 export { groupOffers, offersOf, searchOffers, type Offer } from './offers';
 export {
   addControlEdit,
+  replaceControlEdit,
   addPageEdit,
   arrangeEdit,
   changeControlsEdit,

@@ -3,11 +3,15 @@ import type { Scalar } from '../result';
 import { startOf, startOfStarter, type ControlStart, type DeviceRecord } from '../show';
 import { kindsOf } from './kinds';
 
-/** Something that a new control can be: a starter of a device, complete with face, response and lamp, or one of its commands. */
+/**
+ * Something that a new control can be: a starter of a device, complete with face, response and lamp, one of its commands, or what the page
+ * itself offers.
+ */
 export interface Offer {
   readonly id: string;
-  readonly device: DeviceRecord;
-  readonly kind: 'starter' | 'command';
+  /** Without one it is the page itself that offers it. */
+  readonly device?: DeviceRecord;
+  readonly kind: 'starter' | 'command' | 'page';
   /** What it is for, in the driver's words, or the kind of control that it makes; commands have no purpose. */
   readonly purpose: string;
   readonly title: string;
@@ -72,13 +76,13 @@ export function searchOffers(offers: readonly Offer[], typed: string): Offer[] {
   const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
   if (words.length === 0) return [...offers];
   const ranked = offers.flatMap((offer) => {
-    const { tag, name, role } = offer.device.data;
+    const { tag, name, role } = offer.device?.data ?? { tag: '', name: 'page', role: '' };
     const title = offer.title.toLowerCase();
     const all = `${tag} ${name} ${role} ${offer.purpose} ${title} ${offer.help ?? ''}`.toLowerCase();
     if (!words.every((word) => all.includes(word))) return [];
     const begins = words.filter((word) => title.startsWith(word) || tag.toLowerCase() === word).length;
     const inTitle = words.filter((word) => title.includes(word)).length;
-    return [{ offer, rank: begins * 4 + inTitle * 2 + (offer.kind === 'starter' ? 1 : 0) }];
+    return [{ offer, rank: begins * 4 + inTitle * 2 + (offer.kind === 'command' ? 0 : 1) }];
   });
   return ranked.sort((a, b) => b.rank - a.rank).map(({ offer }) => offer);
 }
@@ -93,11 +97,13 @@ interface OfferGroup {
 export function groupOffers(offers: readonly Offer[], by: 'device' | 'purpose'): OfferGroup[] {
   const groups = new Map<string, Offer[]>();
   for (const offer of offers) {
-    const { tag, name } = offer.device.data;
-    const title = by === 'device' ? `${tag} ${name}` : offer.purpose || 'Commands';
+    const title = by === 'device' ? nameOf(offer.device) : offer.purpose || 'Commands';
     const group = groups.get(title);
     if (group) group.push(offer);
     else groups.set(title, [offer]);
   }
   return [...groups].map(([title, own]) => ({ key: title, title, offers: own }));
 }
+
+const nameOf = (device: DeviceRecord | undefined): string =>
+  device ? `${device.data.tag} ${device.data.name}` : 'This page';

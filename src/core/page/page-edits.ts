@@ -128,6 +128,13 @@ export function addControlEdit(page: PageRecord, cell: Cell, start: ControlStart
   return { title, changes: [...grown, { op: 'add', record }] };
 }
 
+/** Makes a control anew where it lies: nothing of what it did or showed stays, on any level. */
+export function replaceControlEdit(from: ControlRecord, start: ControlStart, title: string): Edit {
+  const { page, col, row, cols, rows } = from.data;
+  const to = { ...from, data: { page, type: 'button' as const, col, row, cols, rows, ...start } };
+  return { title, changes: [{ op: 'update', from, to }] };
+}
+
 /** Puts controls where an arrangement says, and lets the page grow with them. */
 export function arrangeEdit(
   page: PageRecord,

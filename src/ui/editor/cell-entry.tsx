@@ -35,7 +35,7 @@ export function CellEntry({ cell, typed: first }: { readonly cell: Cell; readonl
       <Command label="What goes in this cell" shouldFilter={false} loop>
         <Command.Input autoFocus value={typed} onValueChange={setTyped} placeholder="SW1 cut …" />
         <Command.List className="cell-entry-list">
-          {found.length === 0 && <p className="muted palette-item">Nothing in the rig matches these words.</p>}
+          {found.length === 0 && <p className="muted palette-item">Nothing matches these words.</p>}
           {found.map((offer) => (
             <Command.Item
               key={offer.id}

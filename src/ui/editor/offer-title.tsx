@@ -9,7 +9,7 @@ export function OfferTitle({ offer, withDevice }: { readonly offer: Offer; reado
   ].filter(Boolean);
   return (
     <>
-      {withDevice && <span className="tag">{offer.device.data.tag}</span>}
+      {withDevice && offer.device && <span className="tag">{offer.device.data.tag}</span>}
       <b>{offer.title}</b>
       <span className="muted">{words.join(', ')}</span>
     </>

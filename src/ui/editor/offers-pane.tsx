@@ -13,7 +13,7 @@ import { useVerbs } from './verbs';
 /** So many are shown of a group before it is searched or opened. */
 const shownAtFirst = 6;
 
-/** Everything that the rig offers for a page, by purpose or by device: dragged onto a cell, or put on the one that is chosen. */
+/** Everything that the page and the rig offer, by purpose or by device: dragged onto a cell, put on the one that is chosen, or in place of the chosen control. */
 export function OffersPane() {
   const store = useEditorStore();
   const verbs = useVerbs();
@@ -24,13 +24,16 @@ export function OffersPane() {
   const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
   const cursor = useEditor((state) => state.cursor);
   const carried = useEditor((state) => state.carried);
+  const replaces = useEditor((state) => state.ids.size === 1);
   const free = isFree({ ...cursor, cols: 1, rows: 1 }, controls);
   const found = searchOffers(offers, typed);
   const groups = groupOffers(found, by);
 
   const take = (offer: Offer) => {
     const { ids } = store.getState();
-    if (free && ids.size === 0) void verbs.put(offer, cursor);
+    const chosen = ids.size === 1 ? controls.find(({ id }) => ids.has(id)) : undefined;
+    if (chosen) verbs.replace(chosen, offer);
+    else if (free && ids.size === 0) void verbs.put(offer, cursor);
     else store.setState({ carried: offer });
   };
   const drag = (offer: Offer) => (event: PointerEvent) => {
@@ -40,7 +43,7 @@ export function OffersPane() {
 
   return (
     <div className="form">
-      <h2 className="sr-only">What the rig offers</h2>
+      <h2 className="sr-only">What the page and the rig offer</h2>
       <label>
         Search
         <input
@@ -65,12 +68,14 @@ export function OffersPane() {
       <p className="muted form-help">
         {carried
           ? `“${carried.title}” is picked up: choose an empty cell for it.`
-          : free
-            ? `Drag onto a cell, or choose for column ${cursor.col + 1}, row ${cursor.row + 1}.`
-            : 'Drag onto a cell, or choose here and then a cell.'}
+          : replaces
+            ? 'A click replaces the chosen control; drag onto an empty cell to add one.'
+            : free
+              ? `Drag onto a cell, or click to put it in column ${cursor.col + 1}, row ${cursor.row + 1}.`
+              : 'Drag onto a cell, or click here and then on a cell.'}
       </p>
-      {offers.length === 0 && <p>The rig has no devices yet. Add one first.</p>}
-      {offers.length > 0 && found.length === 0 && <p>Nothing in the rig matches these words.</p>}
+      {offers.every(({ device }) => !device) && <p>The rig has no devices yet. Add one to have its commands here.</p>}
+      {found.length === 0 && <p>Nothing matches these words.</p>}
       {groups.map((group) => {
         const all = typed !== '' || opened.has(group.key);
         const shown = all ? group.offers : group.offers.slice(0, shownAtFirst);

@@ -80,7 +80,7 @@ function Editor({ show, page, first, find, visit }: Props) {
     };
   }, [show, page, controls, readings, tried, lookUp]);
   const verbs = useEditorVerbs(store, show, page, controls);
-  const offers = useOffersOf(show);
+  const offers = useOffersOf(show, page);
   // One row more than the page has, to grow into.
   const grown = useMemo(
     (): PageRecord => ({ ...page, data: { ...page.data, rows: Math.min(64, page.data.rows + 1) } }),

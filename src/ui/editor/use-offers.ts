@@ -1,8 +1,8 @@
 'use client';
 
 import { createContext, useContext, useMemo, useState } from 'react';
-import { offersOf, type Offer } from '../../core/page';
-import type { DeskView } from '../../core/show';
+import { offersOf, offersOfPage, type Offer } from '../../core/page';
+import { pagesOf, type DeskView, type PageRecord } from '../../core/show';
 import { documentOfRecord } from '../desk';
 import { useReadingsNowAndThen } from '../live';
 
@@ -12,8 +12,8 @@ export const OffersProvider = OffersContext.Provider;
 /** What the rig offers for a page now. */
 export const useOffers = (): readonly Offer[] => useContext(OffersContext);
 
-/** Works out what the rig offers, anew when the rig changes and, as lists in the devices grow, every few seconds. */
-export function useOffersOf(show: DeskView): readonly Offer[] {
+/** Works out what the page and the rig offer, anew when the rig changes and, as lists in the devices grow, every few seconds. */
+export function useOffersOf(show: DeskView, page: PageRecord): readonly Offer[] {
   const listed = useMemo(
     () =>
       show.records
@@ -28,7 +28,7 @@ export function useOffersOf(show: DeskView): readonly Offer[] {
     devices.map(({ id }) => id),
     2000,
   );
-  return useMemo(
+  const ofRig = useMemo(
     () =>
       offersOf(
         devices,
@@ -37,4 +37,9 @@ export function useOffersOf(show: DeskView): readonly Offer[] {
       ),
     [devices, show.drivers, readings],
   );
+  const ofPage = useMemo(() => {
+    const macros = show.records.filter((record) => record.kind === 'macro');
+    return offersOfPage(page, pagesOf(show.records), macros, (id) => devices.find((each) => each.id === id)?.data.tag);
+  }, [page, show.records, devices]);
+  return useMemo(() => [...ofPage, ...ofRig], [ofPage, ofRig]);
 }

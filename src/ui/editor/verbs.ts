@@ -3,6 +3,7 @@
 import { createContext, useContext, useMemo } from 'react';
 import {
   addControlEdit,
+  replaceControlEdit,
   arrangeEdit,
   boundsOf,
   changeControlsEdit,
@@ -42,6 +43,8 @@ export interface Verbs {
   readonly copy: () => string | undefined;
   readonly paste: (text: string) => void;
   readonly put: (offer: Offer, cell: Cell) => Promise<void>;
+  /** Makes the chosen control anew from an offer. */
+  readonly replace: (control: ControlRecord, offer: Offer) => void;
   readonly makeZone: () => void;
   /** Changes a control, on the shift level that is shown. */
   readonly change: (control: ControlRecord, change: Change, what: string) => void;
@@ -170,6 +173,12 @@ export function useEditorVerbs(
         store.setState({ carried: undefined, cursor: cell, anchor: cell });
         show([id]);
         await edit(made);
+      },
+      replace: (control, offer) => {
+        const stored = controls.find(({ id }) => id === control.id);
+        if (!stored) return;
+        show([control.id]);
+        void edit(replaceControlEdit(stored, offer.start(), `Replace with ${offer.title}`));
       },
       makeZone: () => {
         const { area, cursor } = store.getState();
