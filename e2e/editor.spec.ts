@@ -42,7 +42,7 @@ test('a page of 24 controls with names, series, tints and lamps takes at most 70
 
 /** As `take`, whatever the first offer of that purpose is called; returns its title. */
 async function offerTitle(page: Page, hand: Hand, search: string, title: string, to: Locator): Promise<string> {
-  await hand.click(page.getByRole('tab', { name: 'From the rig' }));
+  await hand.click(page.getByRole('tab', { name: 'Offers' }));
   await hand.click(page.getByRole('searchbox', { name: 'Search' }));
   await hand.type(search);
   const wanted = page.locator('.offers button').filter({ hasText: title });

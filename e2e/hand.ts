@@ -121,7 +121,7 @@ export class Hand {
 
 /** Searches what the rig offers and drags the first of that title onto a cell. */
 export async function take(page: Page, hand: Hand, search: string, title: string, to: Locator): Promise<void> {
-  await hand.click(page.getByRole('tab', { name: 'From the rig' }));
+  await hand.click(page.getByRole('tab', { name: 'Offers' }));
   const field = page.getByRole('searchbox', { name: 'Search' });
   await hand.click(field);
   await hand.type(search);

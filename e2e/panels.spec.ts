@@ -200,6 +200,16 @@ test('a refusal tells its reason when touched, in the control, and is not presse
   await expect(control.locator('.outcome-reason')).toBeVisible();
   await expect(control.locator('.outcome-reason')).not.toBeEmpty();
   expect(await page.locator('.press-line').textContent()).toBe(before);
+
+  // The whole account is one touch further, and the page can be pressed meanwhile.
+  await page.getByRole('button', { name: 'Explain' }).click();
+  const account = page.getByRole('dialog');
+  await expect(account).toContainText('What to try');
+  await expect(account.getByRole('list', { name: 'From the press to the lamp' })).toBeVisible();
+  const boxes = await Promise.all([control, account].map((each) => each.boundingBox()));
+  expect(boxes.every((box) => box !== null)).toBe(true);
+  await account.getByRole('button', { name: 'Close' }).click();
+  await expect(account).toHaveCount(0);
 });
 
 test('what one starts is told to the others', async ({ page, program, newScreen }) => {

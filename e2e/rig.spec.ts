@@ -186,7 +186,7 @@ test('a command is tried by hand, shown with its bytes, and becomes a button', a
   await expect(tried).toContainText('NOW program 5');
   expect((await program.switcher()).program).toBe(5);
   await tried.getByRole('button', { name: 'Make it a button' }).click();
-  await expect(tried.getByRole('button', { name: 'On Race ✓' })).toBeVisible();
+  await expect(tried.getByRole('button', { name: 'On Race' })).toBeVisible();
 });
 
 test('what moves while it is held moves here too, and stops when it is let go', async ({ page, program }) => {
@@ -313,7 +313,7 @@ test('the whole rig is tested: what fails is gathered, and what the device tells
   await summary.getByRole('button', { name: 'Show the test of SW1' }).click();
   await row.getByRole('button', { name: 'Set Inputs to 12' }).click();
   await testDevice(page, 'Vision switcher');
-  await expect(page.getByRole('button', { name: 'Test of SW1' })).toContainText('✓ test passed', { timeout: 15_000 });
+  await expect(page.getByRole('button', { name: 'Test of SW1' })).toContainText('test passed', { timeout: 15_000 });
 });
 
 test('an empty show is led from patch to test', async ({ page, program }) => {

@@ -97,7 +97,8 @@ interface OfferGroup {
 export function groupOffers(offers: readonly Offer[], by: 'device' | 'purpose'): OfferGroup[] {
   const groups = new Map<string, Offer[]>();
   for (const offer of offers) {
-    const title = by === 'device' ? nameOf(offer.device) : offer.purpose || 'Commands';
+    const title =
+      by === 'device' ? nameOf(offer.device) : offer.purpose || (offer.device ? 'Commands' : nameOf(undefined));
     const group = groups.get(title);
     if (group) group.push(offer);
     else groups.set(title, [offer]);

@@ -25,7 +25,7 @@ const offers = offersOfPage(race, [race, sound], [macro], tagOf);
 describe('what a page offers besides the rig', () => {
   it('is an empty control, macros, its levels, its picks and page keys', () => {
     expect(offers.map(({ purpose, title }) => `${purpose}: ${title}`)).toEqual([
-      'Empty: Empty control',
+      ': Empty control',
       'Macros: Open the show',
       'Levels: Level Replay, while held',
       'Levels: Level Replay, until another',
@@ -44,7 +44,7 @@ describe('what a page offers besides the rig', () => {
       const [change] = addControlEdit(race, { col: 0, row: 0 }, offer.start(), `ctl-${n}`, 'Add').changes;
       if (change?.op !== 'add' || change.record.kind !== 'control') throw new Error('It adds no control.');
       expect(recordSchema.parse(change.record)).toMatchObject({ data: { type: 'button' } });
-      expect(change.record.data.label.length).toBe(offer.purpose === 'Empty' ? 0 : 1);
+      expect(change.record.data.label.length).toBe(offer.title === 'Empty control' ? 0 : 1);
     }
   });
 

@@ -62,7 +62,7 @@ export function offersOfPage(
     ...more,
   });
   return [
-    offer('empty', 'Empty control', 'Empty', {}),
+    offer('empty', 'Empty control', '', {}),
     ...macros.map(({ id, data }) =>
       offer(`macro ${id}`, data.name, 'Macros', {
         label: [{ text: data.name }],

@@ -14,7 +14,17 @@ import {
 } from '../../core/live';
 import { useStatus } from '../live';
 import { SplitPanes } from '../kit';
-import { Button, clockText, durationText, linkText, linkTone, outcomeShapes, VeiledText, VirtualRows } from '../parts';
+import {
+  Button,
+  clockText,
+  Cross,
+  durationText,
+  linkText,
+  linkTone,
+  OutcomeShape,
+  VeiledText,
+  VirtualRows,
+} from '../parts';
 import { RecordAlerts } from './record-alerts';
 import { AsRunFilters } from './as-run-filters';
 import { RowDetail } from './row-detail';
@@ -140,8 +150,8 @@ function Cells({ row, isNarrow, isOpen, onOpen }: CellsProps) {
         </button>
       </span>
       <span role="cell" className={`justify-self-start ${outcomeClass(row)}`}>
-        {row.kind === 'press' && <span aria-hidden>{outcomeShapes[row.outcome]} </span>}
-        {row.kind === 'link' && linkTone(row.link.word) === 'fault' && <span aria-hidden>✕ </span>}
+        {row.kind === 'press' && <OutcomeShape outcome={row.outcome} />}
+        {row.kind === 'link' && linkTone(row.link.word) === 'fault' && <Cross />}
         <VeiledText text={outcomeOf(row)} />
       </span>
       <span role="cell">

@@ -3,7 +3,7 @@
 import { X } from 'lucide-react';
 import { outcomeOf, reportText, whatOf, whoOfRow, type AsRunRow } from '../../core/live';
 import { PressAccount } from '../explain';
-import { Button, bytesText, clockText, durationText, outcomeShapes, VeiledText } from '../parts';
+import { Button, bytesText, clockText, durationText, OutcomeShape, VeiledText } from '../parts';
 
 type Press = Extract<AsRunRow, { kind: 'press' }>;
 
@@ -61,7 +61,7 @@ const Sends = ({ row }: { readonly row: Press }) => (
         <p>
           <span className="tag">{send.device}</span> <b>{send.says ?? send.command}</b>{' '}
           <span className={`outcome outcome-${send.outcome}`}>
-            <span aria-hidden>{outcomeShapes[send.outcome]} </span>
+            <OutcomeShape outcome={send.outcome} />
             {send.outcome}
           </span>{' '}
           {send.outcome !== 'skipped' && durationText(send.ms)}

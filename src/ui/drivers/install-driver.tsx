@@ -6,7 +6,7 @@ import { useMemo, useState, type FormEvent } from 'react';
 import { schemaAt } from '../../core/driver';
 import type { Problem } from '../../core/result';
 import { useDesk } from '../desk';
-import { tellDone } from '../kit';
+import { FileDrop, tellDone } from '../kit';
 import { Button } from '../parts';
 import { ProblemList } from '../rig';
 
@@ -59,14 +59,11 @@ export function InstallDriver({ title, start, installed, onDone }: Props) {
         </Button>
       </div>
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
-        <label className="flex items-center gap-2">
-          From a file
-          <input
-            type="file"
-            accept="application/json,.json"
-            onChange={(event) => void event.target.files?.[0]?.text().then(setText)}
-          />
-        </label>
+        <FileDrop
+          label="From a file"
+          accept="application/json,.json"
+          onFile={(file) => void file.text().then(setText)}
+        />
         {installed !== undefined && (
           <label className="flex items-center gap-2">
             <input type="checkbox" checked={isCompared} onChange={(event) => setCompared(event.target.checked)} />

@@ -1,5 +1,6 @@
 'use client';
 
+import { X } from 'lucide-react';
 import type { Scalar } from '../../core/result';
 import {
   asKind,
@@ -70,7 +71,7 @@ export function ConditionFields({ condition, data, word, onChange, depth = 0, on
         />
         {onRemove && (
           <Button onClick={onRemove} aria-label={`Remove this condition`}>
-            ×
+            <X size={16} aria-hidden />
           </Button>
         )}
       </div>
@@ -202,7 +203,7 @@ function Against({
                   aria-label="Remove this value"
                   onClick={() => onChange({ ...test, to: test.to.filter((_, at) => at !== n) })}
                 >
-                  ×
+                  <X size={16} aria-hidden />
                 </Button>
               )}
             </div>

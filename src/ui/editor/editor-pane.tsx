@@ -14,7 +14,7 @@ import { ZonePane } from './zone-pane';
 
 const tabs: readonly { readonly id: PaneTab; readonly title: string }[] = [
   { id: 'chosen', title: 'Chosen' },
-  { id: 'rig', title: 'From the rig' },
+  { id: 'rig', title: 'Offers' },
   { id: 'page', title: 'Page' },
   { id: 'find', title: 'Find' },
 ];

@@ -19,7 +19,7 @@ import type { Problem } from '../../core/result';
 import { pagesOf, summaryOf, type DeskView, type DeviceRecord } from '../../core/show';
 import { driverOfDevice, useDesk } from '../desk';
 import { Button, ChangeSummary, newId } from '../parts';
-import { Select } from '../kit';
+import { FileDrop, Select } from '../kit';
 
 /** Brings pages in from a file: once, in a table, it is said which device of the file is which of this rig. */
 export function ImportPages({ show }: { readonly show: DeskView }) {
@@ -47,14 +47,7 @@ export function ImportPages({ show }: { readonly show: DeskView }) {
         <Dialog.Content className="sheet-dialog" aria-describedby={undefined}>
           <Dialog.Title>Import pages</Dialog.Title>
           <div className="form">
-            <label>
-              A file of pages
-              <input
-                type="file"
-                accept=".json,application/json"
-                onChange={(event) => void take(event.target.files?.[0])}
-              />
-            </label>
+            <FileDrop label="A file of pages" accept=".json,application/json" onFile={(file) => void take(file)} />
             {problems.length > 0 && (
               <div role="alert" className="form-error">
                 <p>Nothing was brought in: the file cannot be read.</p>

@@ -1,7 +1,8 @@
 'use client';
 
-import { useState, type DragEvent } from 'react';
+import { useState } from 'react';
 import { pictureSize } from '../../core/show';
+import { FileDrop } from '../kit';
 import { Button } from '../parts';
 
 /** A file may be so large before it is scaled. */
@@ -16,9 +17,7 @@ interface Props {
 export function PictureField({ picture, onPicture }: Props) {
   const [error, setError] = useState('');
   const [busy, setBusy] = useState(false);
-  const [over, setOver] = useState(false);
-  const take = async (file: File | undefined) => {
-    if (!file) return;
+  const take = async (file: File) => {
     setBusy(true);
     setError('');
     const stored = await storePicture(file).catch(() => ({
@@ -29,37 +28,20 @@ export function PictureField({ picture, onPicture }: Props) {
     if (stored.ok) onPicture(stored.hash);
     else setError(`“${file.name}” was not taken. ${stored.message}`);
   };
-  const onDrop = (event: DragEvent) => {
-    event.preventDefault();
-    setOver(false);
-    void take(event.dataTransfer.files[0]);
-  };
   return (
-    <div
-      className="picture-field"
-      data-over={over || undefined}
-      onDragOver={(event) => {
-        event.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={onDrop}
-    >
-      <label>
-        Picture {busy ? '(storing …)' : '(drop one here, or choose)'}
-        <input
-          type="file"
-          accept="image/png,image/jpeg,image/webp"
-          onChange={(event) => {
-            void take(event.target.files?.[0]);
-            event.target.value = '';
-          }}
-        />
-      </label>
+    <div className="picture-field grid gap-2">
+      <FileDrop
+        label="Picture"
+        accept="image/png,image/jpeg,image/webp"
+        disabled={busy}
+        onFile={(file) => void take(file)}
+      >
+        {busy ? 'storing …' : undefined}
+      </FileDrop>
       {picture && (
         <div className="form-acts">
-          <img src={`/pictures/${picture}`} alt="The picture of this control" />
-          <Button onClick={() => onPicture(undefined)}>Take it away</Button>
+          <img src={`/pictures/${picture}`} alt="The picture of this control" className="max-h-20 max-w-30" />
+          <Button onClick={() => onPicture(undefined)}>Remove picture</Button>
         </div>
       )}
       {error && (

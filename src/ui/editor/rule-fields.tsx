@@ -6,7 +6,7 @@ import { ruleNow, type LampMemory, type Truth } from '../../core/lamp';
 import { changeRule, moveRule, readingName, removeRule, setWhen, shownCondition } from '../../core/page';
 import { meaningWords, type ControlRecord, type LampRule, type Meaning } from '../../core/show';
 import { useNow } from '../live';
-import { Button } from '../parts';
+import { Button, Tick } from '../parts';
 import { CommitInput, Select } from '../kit';
 import { ConditionFields } from './condition-fields';
 import { useFacts } from './facts';
@@ -155,13 +155,16 @@ function RuleTruth({ rule, data }: { readonly rule: LampRule; readonly data: Con
   const truth = ruleNow(rule, data.values, { readingNow, documentOf, now }, memory);
   return (
     <span className="rule-truth" data-is={String(truth.is)}>
-      <b>{truthWord(truth)}</b>
+      <b>
+        {truth.is === true && <Tick />}
+        {truthWord(truth)}
+      </b>
       {truth.by && <span className="muted">by {readingName(truth.by, { documentOf, tagOf })}</span>}
     </span>
   );
 }
 
 function truthWord({ is }: Truth): string {
-  if (is === true) return '✓ true now';
+  if (is === true) return 'true now';
   return is === false ? 'not true now' : `${is}: cannot be told`;
 }

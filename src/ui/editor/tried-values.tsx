@@ -1,5 +1,6 @@
 'use client';
 
+import { X } from 'lucide-react';
 import { splitKey } from '../../core/driver';
 import { readingsOfLamps } from '../../core/lamp';
 import { readingName } from '../../core/page';
@@ -50,7 +51,7 @@ export function TriedValues({ control }: { readonly control: ControlRecord }) {
                   aria-label={`The device’s own ${readingName(ref, { documentOf, tagOf })}`}
                   onClick={() => put(ref, undefined)}
                 >
-                  ×
+                  <X size={16} aria-hidden />
                 </Button>
               )}
             </div>

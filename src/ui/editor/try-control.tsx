@@ -7,7 +7,7 @@ import { needsHolding, type ControlRecord } from '../../core/show';
 import { trialMark, useLive, useMarks, useStatus } from '../live';
 import { ExplainButton } from '../explain';
 import { QuestionForm, textOf, useHand } from '../page';
-import { durationText, outcomeShapes } from '../parts';
+import { durationText, OutcomeShape } from '../parts';
 import { optionsFrom, Select } from '../kit';
 import { useFacts } from './facts';
 import { useFaceOf } from './use-face-of';
@@ -87,7 +87,7 @@ export function TryControl({ control }: { readonly control: ControlRecord }) {
       {tried && mark && (
         <div className="tried" role="status">
           <span className={`outcome outcome-${mark.outcome}`}>
-            <span aria-hidden>{outcomeShapes[mark.outcome]} </span>
+            <OutcomeShape outcome={mark.outcome} />
             {mark.outcome === 'skipped' && mark.why ? whyWord(mark.why) : mark.outcome}
           </span>{' '}
           {mark.outcome === 'confirmed' && <span className="muted">after {durationText(mark.ms)}</span>}{' '}

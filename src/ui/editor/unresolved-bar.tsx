@@ -8,7 +8,7 @@ import type { ReadingsView } from '../../core/live';
 import type { ControlRecord, DeskView, DeviceRecord, ReadingRef, ShowRecord } from '../../core/show';
 import { driverOfDevice, useShow } from '../desk';
 import { useReadingsNowAndThen, useStatus } from '../live';
-import { Button } from '../parts';
+import { Button, Cross } from '../parts';
 
 /**
  * What of the show will not work, then what would work but show nothing now, one after the other, with the way to each.
@@ -44,7 +44,8 @@ export function UnresolvedBar() {
   return (
     <div className="unresolved" role="region" aria-label="Unresolved">
       <b>
-        {place < broken.length ? '✕' : '!'} {countWords(place, broken.length, unseen.length)}
+        {place < broken.length && <Cross />}
+        {countWords(place, broken.length, unseen.length)}
       </b>
       <p>
         <b>{whereIs(now.record, later, readings).where}</b> {now.message}

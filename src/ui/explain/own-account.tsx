@@ -43,20 +43,18 @@ export default function OwnAccount({ press, title, onClose }: Props) {
     <Dialog.Root open modal={false} onOpenChange={(isOpen) => !isOpen && onClose()}>
       <Dialog.Portal>
         <Dialog.Content
-          className="ask-dialog max-h-[80vh] w-[min(620px,calc(100vw-16px))] overflow-y-auto"
+          className="border-rule-strong bg-ground fixed right-3 bottom-3 z-30 grid max-h-[70vh] w-[min(520px,calc(100vw-24px))] gap-3 overflow-y-auto border p-5"
           aria-describedby={undefined}
         >
-          <Dialog.Title>{title}</Dialog.Title>
+          <Dialog.Title className="text-lg font-bold">{title}</Dialog.Title>
           {typeof state === 'string' ? (
             <p className="text-ink-soft">{words[state]}</p>
           ) : (
             <AccountLines explanation={state} />
           )}
-          <div className="form-acts">
-            <Dialog.Close asChild>
-              <Button className="min-h-11">Close</Button>
-            </Dialog.Close>
-          </div>
+          <Dialog.Close asChild>
+            <Button className="min-h-11! justify-self-start">Close</Button>
+          </Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

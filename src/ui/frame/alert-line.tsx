@@ -1,6 +1,7 @@
 'use client';
 
 import { useStatus } from '../live';
+import { Cross } from '../parts';
 
 interface AlertLineProps {
   /** On a panel only what concerns the hands on it: nobody there can put a file back. */
@@ -16,7 +17,7 @@ export function AlertLine({ panel = false }: AlertLineProps) {
     <div role="alert" className="cut-off">
       {alerts.map(({ code, text }) => (
         <p key={code}>
-          <span aria-hidden>✕ </span>
+          <Cross />
           {text}
         </p>
       ))}

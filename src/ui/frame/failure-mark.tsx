@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Dialog } from 'radix-ui';
 import type { HealthResponse } from '../../core/live';
 import { useStatus } from '../live';
-import { Button } from '../parts';
+import { Button, Cross } from '../parts';
 
 const timeOf = (at: number): string => new Date(at).toLocaleTimeString([], { hour12: false });
 
@@ -16,7 +16,8 @@ export function FailureMark() {
     <Dialog.Root>
       <Dialog.Trigger asChild>
         <Button kind="ghost" title={`Last at ${timeOf(failures.lastAt)}`}>
-          <span aria-hidden>✕</span> {failures.count === 1 ? '1 program error' : `${failures.count} program errors`}
+          <Cross />
+          {failures.count === 1 ? '1 program error' : `${failures.count} program errors`}
         </Button>
       </Dialog.Trigger>
       <Dialog.Portal>

@@ -1,5 +1,6 @@
 'use client';
 
+import { Check } from 'lucide-react';
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { useEffect } from 'react';
@@ -46,7 +47,7 @@ export function Guide() {
         {steps.map(({ name, done }) => (
           <li key={name} aria-current={name === next?.name ? 'step' : undefined}>
             <span className="guide-mark" aria-hidden>
-              {done ? '✓' : ''}
+              {done && <Check size={14} strokeWidth={3.5} />}
             </span>
             {name}
             {done && <span className="sr-only"> done</span>}

@@ -3,6 +3,7 @@
 import type { PageView, StatusView } from '../../core/live';
 import { useLive } from '../live';
 import type { useGear } from './use-gear';
+import { Cross } from '../parts';
 
 interface Props {
   readonly gear: ReturnType<typeof useGear>;
@@ -32,11 +33,11 @@ export default function GearPart({ gear, pages }: Props) {
       <ul className="gear-list">
         {list.map(({ id, name, state }) => (
           <li key={id} data-state={state}>
-            <b>{name}</b>{' '}
+            <b>{name}</b> {state !== 'ready' && <Cross />}
             {state === 'held elsewhere'
-              ? '✕ in use by another program: close it, then look again'
+              ? 'in use by another program: close it, then look again'
               : state === 'gone'
-                ? '✕ unplugged'
+                ? 'unplugged'
                 : 'ready'}
           </li>
         ))}

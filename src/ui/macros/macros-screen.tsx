@@ -9,7 +9,7 @@ import { macrosOf, newMacroEdit } from '../../core/macro';
 import { showLookup, panelHasPage, type DeskView, type PageRecord } from '../../core/show';
 import { documentOfRecord, useDesk, useShow } from '../desk';
 import { useLive, useReadingsNowAndThen, useRuns, useStatus } from '../live';
-import { Button, newId } from '../parts';
+import { Button, Cross, newId } from '../parts';
 import { RigFactsContext, type RigFacts } from '../fields';
 import { MacroEditor } from './macro-editor';
 
@@ -67,7 +67,8 @@ export function MacrosScreen({ macro }: { readonly macro: string | undefined }) 
                   >
                     <span>{each.data.name}</span>
                     <span className="text-ink-soft text-[13px]">
-                      {isRunning ? 'runs' : count > 0 ? `✕ ${count} to mend` : `${stepsOf(each.data.segments)} steps`}
+                      {!isRunning && count > 0 && <Cross />}
+                      {isRunning ? 'runs' : count > 0 ? `${count} to mend` : `${stepsOf(each.data.segments)} steps`}
                     </span>
                   </Link>
                 </li>

@@ -1,7 +1,7 @@
 'use client';
 
 import type { PlannedStep, RanStep } from '../../core/macro';
-import { outcomeShapes } from '../parts';
+import { OutcomeShape } from '../parts';
 
 interface Props {
   readonly ran: RanStep;
@@ -25,7 +25,7 @@ export function RanMark({ ran, moment, bottom, x }: Props) {
       role="img"
       aria-label={title}
     >
-      <b aria-hidden>{outcomeShapes[ran.outcome ?? 'waiting']}</b>
+      <OutcomeShape outcome={ran.outcome ?? 'waiting'} />
     </span>
   );
 }

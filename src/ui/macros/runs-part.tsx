@@ -3,7 +3,7 @@
 import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
 import { summaryOf, type PastRun } from '../../core/macro';
-import { clockText, durationText, outcomeShapes } from '../parts';
+import { clockText, durationText, OutcomeShape } from '../parts';
 
 const StepChart = dynamic(() => import('./step-chart'), { ssr: false });
 
@@ -85,7 +85,8 @@ export function RunsPart({ runs, running, shown, onShow, texts }: Props) {
                 <td>{late(one, step, half)}</td>
                 {other && <td>{late(other, step, half)}</td>}
                 <td>
-                  <span aria-hidden>{outcomeShapes[outcome]}</span> {outcome}
+                  <OutcomeShape outcome={outcome} />
+                  {outcome}
                 </td>
                 <td>{sum ? sum.late.p50.toFixed(1) : ''}</td>
                 <td>{sum ? sum.late.p95.toFixed(1) : ''}</td>

@@ -4,8 +4,8 @@ import { nearestFrame, roundedMs, timecodeOf, withSteps, type RanStep, type Rate
 import type { MacroData, MacroRecord } from '../../core/show';
 import { CommitInput } from '../kit';
 import { useRigFacts } from '../fields';
-import { outcomeShapes } from '../parts';
 import { laneNames, laneOf } from './step-text';
+import { Cross, OutcomeShape } from '../parts';
 
 interface Props {
   readonly macro: MacroRecord;
@@ -73,11 +73,11 @@ export function StepList({ macro, texts, rate, chosen, wrong, ran, onChoose, onC
                         aria-pressed={chosen.has(step.id)}
                         onClick={(event) => onChoose(step.id, event.shiftKey)}
                       >
-                        {wrong.has(step.id) && '✕ '}
+                        {wrong.has(step.id) && <Cross />}
                         {texts.get(step.id)}
                       </button>
                     </td>
-                    <td className="text-ink-soft px-2 py-1 whitespace-nowrap">{last && ranText(last)}</td>
+                    <td className="text-ink-soft px-2 py-1 whitespace-nowrap">{last && <RanText ran={last} />}</td>
                   </tr>
                 );
               }),
@@ -88,7 +88,13 @@ export function StepList({ macro, texts, rate, chosen, wrong, ran, onChoose, onC
   );
 }
 
-function ranText({ outcome, sentMs, plannedMs }: RanStep): string {
+function RanText({ ran: { outcome, sentMs, plannedMs } }: { readonly ran: RanStep }) {
   const late = sentMs === undefined ? '' : `, sent ${(sentMs - plannedMs).toFixed(1)} ms late`;
-  return `${outcomeShapes[outcome ?? 'waiting']} ${outcome ?? 'under way'}${late}`;
+  return (
+    <>
+      <OutcomeShape outcome={outcome ?? 'waiting'} />
+      {outcome ?? 'under way'}
+      {late}
+    </>
+  );
 }

@@ -1,8 +1,9 @@
 'use client';
 
+import { Circle } from 'lucide-react';
 import type { Lamp } from '../../core/lamp';
 import { useNow } from '../live';
-import { ageText } from '../parts';
+import { ageText, Cross } from '../parts';
 
 /** The lamp over a control's label: a meaning in its colour with its word, or how it does not know. */
 export function LampBar({ lamp }: { readonly lamp: Lamp }) {
@@ -20,8 +21,10 @@ export function LampBar({ lamp }: { readonly lamp: Lamp }) {
     default:
       return (
         <span className={`lamp lamp-${lamp.show}`} data-blink={lamp.blink}>
-          {lamp.show === 'recording' && <span aria-hidden>● </span>}
-          {lamp.show === 'fault' && <span aria-hidden>✕ </span>}
+          {lamp.show === 'recording' && (
+            <Circle aria-hidden fill="currentColor" className="mr-[0.25em] inline size-[0.7em]" />
+          )}
+          {lamp.show === 'fault' && <Cross />}
           {lamp.word}
         </span>
       );

@@ -3,7 +3,7 @@
 import { useEffect, useState, type MouseEvent, type PointerEvent } from 'react';
 import { whyWord } from '../../core/press';
 import type { PressMark } from '../live';
-import { durationText, outcomeShapes } from '../parts';
+import { durationText, OutcomeShape } from '../parts';
 
 const shownMs = { good: 1600, skipped: 4000, bad: 12_000, asked: 20_000 } as const;
 
@@ -33,7 +33,7 @@ export function OutcomeMark({ mark }: { readonly mark: PressMark }) {
       {...(tells ? asks(setAsked) : {})}
     >
       {asked && tells && <span className="outcome-reason">{reason}</span>}
-      <span aria-hidden>{outcomeShapes[mark.outcome]} </span>
+      <OutcomeShape outcome={mark.outcome} />
       {mark.outcome === 'skipped' && mark.why ? whyWord(mark.why) : mark.outcome}
       {time}
     </span>

@@ -2,7 +2,7 @@
 
 import { lazy, Suspense, useState } from 'react';
 import { useLastMark, type PressMark } from '../live';
-import { Button, durationText, outcomeShapes } from '../parts';
+import { Button, durationText, OutcomeShape } from '../parts';
 
 const OwnAccount = lazy(() => import('../explain/own-account'));
 
@@ -20,7 +20,7 @@ export function PressLine({ labelOf }: { readonly labelOf: (control: string) => 
           <>
             <b>{labelOf(mark.control)}</b>{' '}
             <span className={`outcome outcome-${mark.outcome}`}>
-              <span aria-hidden>{outcomeShapes[mark.outcome]} </span>
+              <OutcomeShape outcome={mark.outcome} />
               {mark.outcome}
             </span>{' '}
             {mark.outcome === 'confirmed' && <span className="muted">by the device after {durationText(mark.ms)}</span>}
@@ -29,7 +29,7 @@ export function PressLine({ labelOf }: { readonly labelOf: (control: string) => 
         )}
       </p>
       {mark?.endedAt !== undefined && (
-        <Button className="min-h-11" onClick={() => setOpened(mark)}>
+        <Button className="min-h-11! shrink-0" onClick={() => setOpened(mark)}>
           Explain
         </Button>
       )}

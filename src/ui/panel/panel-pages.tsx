@@ -1,5 +1,6 @@
 'use client';
 
+import { EllipsisVertical } from 'lucide-react';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState, type CSSProperties } from 'react';
 import { contextKey, pageToShow, panelPlace, readContextKey, usualContext, type PageContext } from '../../core/page';
 import { AimWord, CutOff, LinkStrip, NewsLine, RunsLine, AlertLine } from '../frame';
@@ -151,7 +152,7 @@ export function PanelPages({ address }: { readonly address: string }) {
           onClick={() => setMenu(!menu)}
           aria-label="This screen"
         >
-          ⋮
+          <EllipsisVertical aria-hidden className="m-auto" />
         </button>
         {pages.some((each) => each.called) && (
           <label className="panel-follow">

@@ -1,5 +1,6 @@
 'use client';
 
+import { Circle } from 'lucide-react';
 import { wordOf, type TallyWord } from '../../core/tally';
 import { useConnection, useStatus, useTally } from '../live';
 
@@ -37,7 +38,12 @@ export function TallyScreen({ tag, onGo }: { readonly tag: string; readonly onGo
           {aim === 'rehearse' && <b className="aim-word">REHEARSE · not the real switcher </b>}
           {word === 'cutOff' && 'It is not known whether this camera is on air. The screen recovers automatically.'}
           {word === 'unknown' && 'The switcher does not say. Treat it as on air.'}
-          {word !== 'cutOff' && device?.recorded === true && <span className="tally-rec">● REC</span>}
+          {word !== 'cutOff' && device?.recorded === true && (
+            <span className="tally-rec">
+              <Circle aria-hidden fill="currentColor" className="mr-[0.25em] inline size-[0.7em]" />
+              REC
+            </span>
+          )}
         </p>
         <button type="button" onClick={() => onGo('tally')}>
           Another camera

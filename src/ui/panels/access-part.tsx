@@ -1,7 +1,7 @@
 'use client';
 
 import { useLive, useAccess, useNow, useScreens, useStatus } from '../live';
-import { ageText, Button, durationText } from '../parts';
+import { ageText, Button, Cross, durationText } from '../parts';
 
 /** Columns that line up over all three kinds of rows; on a narrow screen they follow one another. */
 const row =
@@ -53,7 +53,8 @@ export function AccessPart() {
           <li key={address} className={row} aria-label={`Wrong access keys from ${address}`}>
             <span className="screen-who">
               <b>
-                ✕ {tries} wrong access key{tries === 1 ? '' : 's'}
+                <Cross />
+                {tries} wrong access key{tries === 1 ? '' : 's'}
               </b>
               <span className="muted mono" data-veil>
                 {address}

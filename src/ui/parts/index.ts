@@ -3,6 +3,7 @@ export { newId } from './new-id';
 export { LinkWord } from './link-word';
 export { VeiledText, VeilOver } from './veiled-text';
 export { VirtualRows } from './virtual-rows';
-export { ageText, bytesText, clockText, durationText, linkAdvice, linkText, linkTone, outcomeShapes } from './words';
+export { ageText, bytesText, clockText, durationText, linkAdvice, linkText, linkTone } from './words';
+export { Cross, OutcomeShape, Tick, WireWay } from './marks';
 export { QrCode } from './qr-code';
 export { ChangeSummary } from './change-summary';

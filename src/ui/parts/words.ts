@@ -1,19 +1,7 @@
 import type { Link, LinkWord } from '../../core/session';
-import type { Outcome } from '../../core/press';
 import { downCauses } from '../../core/session';
 
 /** The words and shapes of states. Every state is also a word or a shape; what is normal is quiet. */
-
-export const outcomeShapes: Readonly<Record<Outcome, string>> = {
-  taken: '·',
-  waiting: '○',
-  confirmed: '✓',
-  sent: '→',
-  late: '◷',
-  refused: '⊘',
-  lost: '✕',
-  skipped: '┄',
-};
 
 /** How loudly a link speaks. */
 export function linkTone(word: LinkWord): 'quiet' | 'busy' | 'doubt' | 'fault' {

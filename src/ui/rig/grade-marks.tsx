@@ -1,3 +1,4 @@
+import { X } from 'lucide-react';
 import { gradeNames, gradeTitles, type Grades } from '../../core/session';
 
 const words = { yes: 'yes', no: 'no', unknown: 'not known' } as const;
@@ -9,7 +10,7 @@ export function GradeMarks({ grades }: { readonly grades: Grades }) {
       {gradeNames.map((name) => (
         <li key={name} title={`${gradeTitles[name]}: ${words[grades[name]]}`}>
           <i className={`grade grade-${grades[name]}`} aria-hidden>
-            {grades[name] === 'no' ? '✕' : ''}
+            {grades[name] === 'no' && <X size={12} strokeWidth={4} />}
           </i>
           <span className="sr-only">
             {gradeTitles[name]}

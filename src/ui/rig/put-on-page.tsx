@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { controlsOf, pagesOf, type DeskView, type startOf } from '../../core/show';
 import { addControlEdit, addPageEdit, emptyCells } from '../../core/page';
 import { useDesk } from '../desk';
-import { Button, newId } from '../parts';
+import { Button, newId, Tick } from '../parts';
 import { Select } from '../kit';
 
 interface Props {
@@ -31,7 +31,10 @@ export function PutOnPage({ show, title, start }: Props) {
   };
   return (
     <span className="put-on-page">
-      <Button onClick={() => void add()}>{put === undefined ? 'Make it a button' : `On ${put} ✓`}</Button>
+      <Button onClick={() => void add()}>
+        {put !== undefined && <Tick />}
+        {put === undefined ? 'Make it a button' : `On ${put}`}
+      </Button>
       {target && (
         <Select
           label="On which page"

@@ -3,7 +3,7 @@
 import { useMemo, useState } from 'react';
 import { enterTableEdit, readRigTable, rigTable, tableColumns, type DeskView } from '../../core/show';
 import { useDesk } from '../desk';
-import { Button, newId } from '../parts';
+import { Button, Cross, newId } from '../parts';
 
 /** A rig as a table: pasted from a spreadsheet, looked at row by row before anything is entered; copied out without passwords. */
 export function TablePane({ show, onDone }: { readonly show: DeskView; readonly onDone: () => void }) {
@@ -84,9 +84,10 @@ export function TablePane({ show, onDone }: { readonly show: DeskView; readonly 
                     </td>
                     <td className="mono">{device?.port ?? cells.port}</td>
                     <td>
+                      {!device && <Cross />}
                       {device
                         ? [replaces ? 'changes the device in the rig' : 'new', ...changes].join('; ')
-                        : `✕ ${problems.map(({ path, message }) => `${path}: ${message}`).join('; ')}`}
+                        : problems.map(({ path, message }) => `${path}: ${message}`).join('; ')}
                     </td>
                   </tr>
                 ))}

@@ -10,7 +10,7 @@ import {
   type Mend,
   type Verdict,
 } from '../../core/diagnosis';
-import { Button, durationText, VeiledText } from '../parts';
+import { Button, durationText, Tick, VeiledText } from '../parts';
 import type { DeviceTest } from './use-test';
 
 interface Props {
@@ -112,7 +112,13 @@ export function TestWord({ test }: { readonly test: DeviceTest }) {
     const stage = stageNames[test.stages.length];
     return <span className="test-word">testing: {stage ? stageTitles[stage].toLowerCase() : '…'}</span>;
   }
-  if (!trouble) return <span className="test-word">✓ test passed</span>;
+  if (!trouble)
+    return (
+      <span className="test-word">
+        <Tick />
+        test passed
+      </span>
+    );
   const is = resultOf(verdicts, true);
   return (
     <span className={`test-word test-word-${is}`}>

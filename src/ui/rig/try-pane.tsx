@@ -8,7 +8,7 @@ import { showLookup, startOf, type DeskView, type DeviceRecord } from '../../cor
 import { makeExchange, toHex } from '../../core/wire';
 import { useLive, useMarks, useReadings, useWire, type PressMark } from '../live';
 import { useHand } from '../page';
-import { Button, bytesText, clockText, durationText, outcomeShapes, VeiledText } from '../parts';
+import { Button, bytesText, clockText, durationText, OutcomeShape, VeiledText, WireWay } from '../parts';
 import { ExplainButton } from '../explain';
 import { CommandPicker, ParamField, RigFactsContext, type RigFacts } from '../fields';
 import { PutOnPage } from './put-on-page';
@@ -209,7 +209,8 @@ function TriedRow({ tried, device, driver, newest, onAgain, children }: RowProps
           {title} {given && <span className="mono">{given}</span>}
         </b>
         <span className={`outcome outcome-${mark?.outcome ?? 'taken'}`}>
-          <span aria-hidden>{outcomeShapes[mark?.outcome ?? 'taken']}</span> {mark?.outcome ?? 'taken'}
+          <OutcomeShape outcome={mark?.outcome ?? 'taken'} />
+          {mark?.outcome ?? 'taken'}
           {mark?.endedAt !== undefined && ` after ${durationText(mark.ms)}`}
         </span>
         <span className="tried-acts">
@@ -250,7 +251,7 @@ function WhatHappened({ tried, device, driver }: Pick<RowProps, 'tried' | 'devic
       <ul className="tried-wire">
         {rows.slice(0, 12).map((row) => (
           <li key={row.n} className="mono">
-            <span aria-label={row.dir}>{row.dir === 'out' ? '→' : row.dir === 'in' ? '←' : '·'}</span>{' '}
+            <WireWay dir={row.dir} />
             <span>
               <VeiledText text={row.dir === 'note' ? (row.note ?? '') : bytesText(row.hex)} />
             </span>{' '}

@@ -3,10 +3,8 @@
 import { isQuiet } from '../../core/live';
 import { useMeanings } from '../explain';
 import { useWire } from '../live';
-import { bytesText, clockText, VeiledText } from '../parts';
+import { bytesText, clockText, VeiledText, WireWay } from '../parts';
 
-const arrows = { out: '→', in: '←', note: '·' } as const;
-const ways = { out: 'sent', in: 'received', note: 'note' } as const;
 const mostRows = 80;
 
 /** What went over the wire to and from one device, the newest first. Polling that answers as ever is left out. */
@@ -30,8 +28,7 @@ export function WireTab({ device }: { readonly device: string }) {
           <tr key={row.n} className="border-rule border-b align-top">
             <td className="text-ink-soft py-1 whitespace-nowrap">{clockText(row.at)}</td>
             <td className="py-1">
-              <span aria-hidden>{arrows[row.dir]}</span>
-              <span className="sr-only">{ways[row.dir]}</span>
+              <WireWay dir={row.dir} />
             </td>
             <td className="py-1">
               <span className={row.dir === 'note' ? '' : 'mono break-all'}>

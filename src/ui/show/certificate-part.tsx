@@ -3,6 +3,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import { useDesk, type ListenView } from '../desk';
+import { FileDrop } from '../kit';
 import { Button } from '../parts';
 
 interface Props {
@@ -64,14 +65,12 @@ function GiveForm({ wrong, onGive }: GiveProps) {
   };
   return (
     <form className="form" onSubmit={(event) => void submit(event)}>
-      <label>
-        Certificate with its chain (PEM)
-        <input type="file" required onChange={(e) => setFiles({ ...files, cert: e.target.files?.[0] })} />
-      </label>
-      <label>
-        Its key, without a passphrase (PEM)
-        <input type="file" required onChange={(e) => setFiles({ ...files, key: e.target.files?.[0] })} />
-      </label>
+      <FileDrop label="Certificate with its chain (PEM)" onFile={(cert) => setFiles({ ...files, cert })}>
+        {files.cert?.name}
+      </FileDrop>
+      <FileDrop label="Its key, without a passphrase (PEM)" onFile={(key) => setFiles({ ...files, key })}>
+        {files.key?.name}
+      </FileDrop>
       {wrong && (
         <p role="alert" className="form-error">
           {wrong}
@@ -79,7 +78,9 @@ function GiveForm({ wrong, onGive }: GiveProps) {
       )}
       <p className="muted form-help">The key stays on this computer, readable by its owner only.</p>
       <div className="form-acts">
-        <Button type="submit">Use it from the next start</Button>
+        <Button type="submit" disabled={!files.cert || !files.key}>
+          Use it from the next start
+        </Button>
       </div>
     </form>
   );

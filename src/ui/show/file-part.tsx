@@ -1,8 +1,9 @@
 'use client';
 
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import type { Problem } from '../../core/result';
 import type { StagedShow } from '../../core/show';
+import { FileDrop } from '../kit';
 import { Button } from '../parts';
 import { LoadReview } from './load-review';
 import { uploadShow, type Upload } from './upload';
@@ -15,7 +16,6 @@ export function FilePart() {
   const [staged, setStaged] = useState<StagedShow>();
   const [problems, setProblems] = useState<readonly Problem[]>([]);
   const [said, setSaid] = useState<string>();
-  const input = useRef<HTMLInputElement>(null);
   const save = async (template: boolean) => {
     setProblems([]);
     const answer = await fetch('/desk/show-file/save', {
@@ -27,11 +27,10 @@ export function FilePart() {
     download(decodeURIComponent(answer.headers.get('x-file-name') ?? 'show.json'), await answer.blob());
     setSaid(passphrase && !template ? 'Saved, with the passwords under the passphrase.' : 'Saved, without passwords.');
   };
-  const choose = async (file: File | undefined) => {
+  const choose = async (file: File) => {
     setStaged(undefined);
     setProblems([]);
     setSaid(undefined);
-    if (!file) return;
     const sending = uploadShow(file, setPart);
     setPart(0);
     setUpload(sending);
@@ -40,7 +39,6 @@ export function FilePart() {
     if (answer.ok) return setStaged(answer);
     setProblems(answer.problems ?? []);
     setSaid(answer.message);
-    if (input.current) input.current.value = '';
   };
   return (
     <section aria-labelledby="file-title">
@@ -74,16 +72,12 @@ export function FilePart() {
         </div>
       </form>
       <div className="form">
-        <label>
-          Show file to load
-          <input
-            ref={input}
-            type="file"
-            accept=".json,application/json"
-            disabled={upload !== undefined}
-            onChange={(event) => void choose(event.target.files?.[0])}
-          />
-        </label>
+        <FileDrop
+          label="Show file to load"
+          accept=".json,application/json"
+          disabled={upload !== undefined}
+          onFile={(file) => void choose(file)}
+        />
         {upload && (
           <div className="form-acts">
             <progress value={part} aria-label="Sent" />
@@ -98,7 +92,6 @@ export function FilePart() {
             onDone={(text) => {
               setStaged(undefined);
               setSaid(text);
-              if (input.current) input.current.value = '';
             }}
           />
         )}

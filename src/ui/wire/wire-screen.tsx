@@ -3,15 +3,13 @@
 import { useState } from 'react';
 import { isQuiet, type WireRow } from '../../core/live';
 import { useStatus, useWire } from '../live';
-import { Button, bytesText, clockText, VeiledText, VirtualRows } from '../parts';
+import { Button, bytesText, clockText, VeiledText, VirtualRows, WireWay } from '../parts';
 import { optionsFrom, Select, SplitPanes } from '../kit';
 import { useMeanings } from '../explain';
 import { WireDetail } from './wire-detail';
 
-const arrows = { out: '→', in: '←', note: '·' } as const;
 /** Why the program sends something by itself. */
 const noteWords: Readonly<Record<string, string>> = { sync: 'fetches the state', greeting: 'signs in' };
-const ways = { out: 'sent', in: 'received', note: 'note' } as const;
 
 /** Every byte to and from the devices, with its time. */
 export function WireScreen() {
@@ -164,8 +162,8 @@ function Cells({ row, tag, content, meaning, isNarrow, isOpen, onOpen }: CellsPr
     <>
       <span role="cell">{clockText(row.at)}</span>
       <span role="cell">{tag}</span>
-      <span role="cell" aria-label={ways[row.dir]}>
-        {arrows[row.dir]}
+      <span role="cell">
+        <WireWay dir={row.dir} />
       </span>
       <span role="cell" className={`wire-bytes ${row.dir === 'in' ? 'pl-4' : ''}`} title={content}>
         {row.dir === 'note' ? (
