@@ -129,15 +129,25 @@ test('a macro is begun from a panel, is in sight on every screen, and is stopped
   const desk = await newScreen();
   await desk.goto(`${program.url}/as-run`);
   const button = page.getByRole('button', { name: /^Start of race/ }).and(page.locator('[data-control]'));
+  const before = await button.boundingBox();
   await button.click();
   const strip = page.getByRole('region', { name: 'Macros that run' });
   await expect(strip.getByRole('group', { name: 'Start of race' })).toBeVisible();
   await expect(desk.getByRole('region', { name: 'Macros that run' })).toContainText('Start of race');
   await expect(button).toHaveAccessibleName(/runs/);
+  // The strip lies over the foot of the page: no control has moved, and none is under it.
+  expect(await button.boundingBox()).toEqual(before);
+  const foot = await strip.boundingBox();
+  for (const control of await page.locator('[data-control]').all()) {
+    const box = await control.boundingBox();
+    if (!box || !foot) throw new Error('Something is not on the screen.');
+    expect(box.y + box.height).toBeLessThanOrEqual(foot.y);
+  }
   // A second press while it runs does nothing, and says so.
   await button.click();
   await strip.getByRole('button', { name: 'Stop Start of race' }).click();
-  await expect(strip.getByText('no macro runs')).toBeVisible();
+  await expect(strip).toHaveCount(0);
+  expect(await button.boundingBox()).toEqual(before);
   await desk.getByRole('button', { name: /^Macro Start of race$/ }).waitFor();
   await expect(desk.getByText(/Stopped by/).first()).toBeVisible();
 });

@@ -25,6 +25,7 @@ import { SetsField } from './sets-field';
 import { useFaceOf } from './use-face-of';
 import { useVerbs } from './verbs';
 import { WhatIsWrong } from './what-is-wrong';
+import { Fold } from '../kit';
 
 /** One control: what it shows, what it does, when it lights. Each change is an edit of its own. */
 export function ControlPane({ control }: { readonly control: ControlRecord }) {
@@ -76,8 +77,7 @@ function SeriesOf({ control }: { readonly control: ControlRecord }) {
     else verbs.say(made.error, true);
   };
   return (
-    <section className="form-part" aria-label="Series">
-      <h3>Series</h3>
+    <Fold name="Series">
       <p className="muted">
         One of {members.length} that differ in {definition?.title.toLowerCase() ?? name}.
       </p>
@@ -102,7 +102,7 @@ function SeriesOf({ control }: { readonly control: ControlRecord }) {
           The device does not list {gone.length === 1 ? 'one' : gone.length} of them any more.
         </p>
       )}
-    </section>
+    </Fold>
   );
 }
 

@@ -3,7 +3,7 @@
 import { icons } from '../../core/face';
 import { tintSchema, type ControlRecord, type Tint } from '../../core/show';
 import { Icon } from '../page';
-import { Select } from '../kit';
+import { Fold, Select } from '../kit';
 import { FacePreview } from './face-preview';
 import { PictureField } from './picture-field';
 import { useVerbs } from './verbs';
@@ -33,8 +33,7 @@ export function FaceFields({ controls }: { readonly controls: readonly ControlRe
   const tint = same((data) => data.tint);
   const icon = same((data) => data.icon);
   return (
-    <section className="form-part" aria-label="Face">
-      <h3>Face</h3>
+    <Fold name="Face">
       <div role="group" aria-label="Tint" className="tints">
         <button type="button" aria-pressed={tint === undefined} onClick={() => set({ tint: undefined }, 'No tint')}>
           no tint
@@ -69,6 +68,6 @@ export function FaceFields({ controls }: { readonly controls: readonly ControlRe
         onPicture={(picture) => set({ picture }, picture ? 'Picture' : 'No picture')}
       />
       {controls.length === 1 && controls[0] && <FacePreview data={controls[0].data} />}
-    </section>
+    </Fold>
   );
 }

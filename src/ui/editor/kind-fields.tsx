@@ -2,7 +2,7 @@
 
 import { kindsOf, setKind, setRangeParam } from '../../core/page';
 import { resolveArgument, type ControlRecord, type ControlType } from '../../core/show';
-import { CommitInput, optionsFrom, Select } from '../kit';
+import { CommitInput, Fold, optionsFrom, Select } from '../kit';
 import { ParamField } from '../fields';
 import { useFacts } from './facts';
 import { StickFields, TurnFields } from './travel-fields';
@@ -79,8 +79,7 @@ function KindChoice({ control, name }: Props) {
   const now = about(data);
   const chosen = offers.findIndex(({ start }) => about({ ...start, values: start.values }) === now);
   return (
-    <section className="form-part" aria-label="What it is about">
-      <h3>{kind === 'list' ? 'It lists' : kind === 'stick' ? 'It steers' : 'It sets'}</h3>
+    <Fold name="What it is about" title={kind === 'list' ? 'It lists' : kind === 'stick' ? 'It steers' : 'It sets'}>
       <Select
         label="What it controls"
         labelAt="hidden"
@@ -104,7 +103,7 @@ function KindChoice({ control, name }: Props) {
         }}
       />
       {offers.length === 0 && <p className="muted form-help">No device of the rig offers one.</p>}
-    </section>
+    </Fold>
   );
 }
 

@@ -3,7 +3,7 @@
 import { addRule, firstTest } from '../../core/page';
 import { drivenBy, meaningWords, type ControlRecord, type LampRule, type Meaning } from '../../core/show';
 import { useReadingChoices } from '../fields';
-import { Select } from '../kit';
+import { Fold, Select } from '../kit';
 import { RuleFields } from './rule-fields';
 import { TriedValues } from './tried-values';
 import { useVerbs } from './verbs';
@@ -35,8 +35,7 @@ export function LampFields({ control, name }: Props) {
     verbs.change(control, (data) => addRule(data, { ...effect, when: test }), what);
   };
   return (
-    <section className="form-part" aria-label="Lamp">
-      <h3>Lamp</h3>
+    <Fold name="Lamp">
       {lamps.map((rule, index) => (
         <RuleFields key={index} control={control} rule={rule} index={index} what={what} />
       ))}
@@ -51,6 +50,6 @@ export function LampFields({ control, name }: Props) {
         onChoose={add}
       />
       {lamps.length > 0 && <TriedValues control={control} />}
-    </section>
+    </Fold>
   );
 }

@@ -4,7 +4,7 @@ import { macrosOf } from '../../core/macro';
 import { sendsOf, setHeld, type ResponseGesture } from '../../core/page';
 import { isHeld, resolveArgument, type ControlRecord } from '../../core/show';
 import { whyNotWith } from '../../core/press';
-import { CommitInput, Select } from '../kit';
+import { CommitInput, Fold, Select } from '../kit';
 import { useFacts } from './facts';
 import { GestureFields } from './gesture-fields';
 import { GestureSends } from './gesture-sends';
@@ -24,10 +24,10 @@ export function ResponseFields({ control, name }: Props) {
   const other = sendsOf(control.data, held ? 'tap' : 'held').length;
   const what = `Response of ${name}`;
   return (
-    <section className="form-part" aria-label="Response">
-      <div className="form-part-head">
-        <h3>Response</h3>
-        {sends.length > 0 && (
+    <Fold
+      name="Response"
+      aside={
+        sends.length > 0 && (
           <Select
             label="When it sends"
             labelAt="hidden"
@@ -42,8 +42,9 @@ export function ResponseFields({ control, name }: Props) {
             ]}
             onChoose={(to) => verbs.change(control, (data) => setHeld(data, to === 'held'), what)}
           />
-        )}
-      </div>
+        )
+      }
+    >
       {!held && sends.length > 0 && whyNotWith(control.data.responses, 'held') && (
         <p className="muted form-help not-with">
           <b>While held:</b> not available. {whyNotWith(control.data.responses, 'held')}
@@ -57,7 +58,7 @@ export function ResponseFields({ control, name }: Props) {
           It also sends {other} {held ? 'when touched, before these' : 'while held, after these'}.
         </p>
       )}
-    </section>
+    </Fold>
   );
 }
 

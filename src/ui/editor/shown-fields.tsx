@@ -2,7 +2,7 @@
 
 import { shapeOf, shownChoices, startShown } from '../../core/page';
 import { ownDevice, type ControlRecord, type ShownSpec } from '../../core/show';
-import { CommitInput, optionsFrom, Select } from '../kit';
+import { CommitInput, Fold, optionsFrom, Select } from '../kit';
 import { ReadingPicker, useReadingChoices } from '../fields';
 import { useFacts } from './facts';
 import { useVerbs } from './verbs';
@@ -30,8 +30,7 @@ export function ShownFields({ control, name }: Props) {
   const reported = devices.filter(({ id }) => id !== ownDevice.id);
   const named = shows && 'device' in shows ? shownChoices(shows.kind, reported, documentOf) : [];
   return (
-    <section className="form-part" aria-label="What it shows">
-      <h3>It shows</h3>
+    <Fold name="What it shows" title="It shows">
       <Select
         label="Shown on it"
         value={shows?.kind ?? ''}
@@ -58,7 +57,7 @@ export function ShownFields({ control, name }: Props) {
           }}
         />
       )}
-    </section>
+    </Fold>
   );
 }
 

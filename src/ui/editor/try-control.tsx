@@ -8,7 +8,7 @@ import { trialMark, useLive, useMarks, useStatus } from '../live';
 import { ExplainButton } from '../explain';
 import { QuestionForm, textOf, useHand } from '../page';
 import { durationText, OutcomeShape } from '../parts';
-import { optionsFrom, Select } from '../kit';
+import { Fold, optionsFrom, Select } from '../kit';
 import { useFacts } from './facts';
 import { useFaceOf } from './use-face-of';
 
@@ -41,8 +41,7 @@ export function TryControl({ control }: { readonly control: ControlRecord }) {
     ...(held ? { onHold: () => press('hold') } : {}),
   });
   return (
-    <section className="form-part" aria-label="Try it">
-      <h3>Try it</h3>
+    <Fold name="Try it">
       <div className="try-row">
         <Select
           label="Aim of the trial"
@@ -101,6 +100,6 @@ export function TryControl({ control }: { readonly control: ControlRecord }) {
           {mark.why !== 'dry' && mark.reason && <p>{mark.reason}</p>}
         </div>
       )}
-    </section>
+    </Fold>
   );
 }

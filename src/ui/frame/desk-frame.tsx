@@ -55,7 +55,7 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
         <main id="work" className="desk-work" tabIndex={-1}>
           {children}
         </main>
-        <RunsLine lies="over">
+        <RunsLine>
           <RecordLine />
         </RunsLine>
         <ShortcutHelp />

@@ -5,23 +5,24 @@ import type { RunView } from '../../core/live';
 import { useLive, useNow, useRuns, useStatus } from '../live';
 
 interface Props {
-  /** On the desk it lies over the work while something runs. On a panel its room stays free as long as the show has macros: no control moves under a hand. */
-  readonly lies?: 'over' | 'below';
+  /** On the desk: what else goes on, before the runs. */
   readonly children?: ReactNode;
 }
 
-/** Everything that runs, with how far it is, and a way to stop it. */
-export function RunsLine({ lies = 'below', children }: Props) {
+/**
+ * Everything that runs, with how far it is, and a way to stop it. It lies over the foot of the screen while something runs, so that no control
+ * moves under a hand; on a panel that is the line of the last press, whose outcome is also in its control.
+ */
+export function RunsLine({ children }: Props) {
   const live = useLive();
   const runs = Object.entries(useRuns() ?? {});
-  const { macros = 0, recorder = null } = useStatus() ?? {};
+  const { recorder = null } = useStatus() ?? {};
   const isRecording = children !== undefined && recorder !== null;
   const now = useNow();
-  if ((macros === 0 || lies === 'over') && runs.length === 0 && !isRecording) return null;
+  if (runs.length === 0 && !isRecording) return null;
   return (
     <section className="runs-line" aria-label="Macros that run">
       {children}
-      {runs.length === 0 && !isRecording && <span className="muted">no macro runs</span>}
       {runs.map(([id, run]) => (
         <div key={id} className="run" role="group" aria-label={run.name}>
           <span className="run-name">
@@ -48,7 +49,7 @@ export function RunsLine({ lies = 'below', children }: Props) {
           </button>
         </div>
       ))}
-      {lies === 'over' && runs.length > 1 && (
+      {children !== undefined && runs.length > 1 && (
         <button type="button" onClick={() => live.endRun(undefined, 'stop')}>
           Stop all
         </button>

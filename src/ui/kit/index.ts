@@ -1,6 +1,7 @@
 export { CodeField } from './code-field';
 export { CommitInput } from './commit-input';
 export { FileDrop } from './file-drop';
+export { Fold } from './fold';
 export { localValue } from './local-value';
 export { Menu } from './menu';
 export { Notices, tellDone, tellMended, tellRefused } from './notices';

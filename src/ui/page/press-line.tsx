@@ -14,7 +14,7 @@ export function PressLine({ labelOf }: { readonly labelOf: (control: string) => 
   const mark = useLastMark();
   const [opened, setOpened] = useState<PressMark>();
   return (
-    <div className="press-line mt-1 flex min-h-11 items-center gap-4">
+    <div className="press-line mt-1 flex min-h-13 items-center gap-4">
       <p role="status">
         {mark && (
           <>
