@@ -6,11 +6,14 @@ import { choose, openDevice, testDevice } from './hand';
 /**
  * Looks at a screen with axe and expects it to find nothing: with all rules in the dark theme, and with those that colours can break in the
  * light one.
+ *
+ * @param within only this, where it lies over the rest of the page
  */
-const checker = (page: Page) => async (where: string) => {
+const checker = (page: Page) => async (where: string, within?: string) => {
   const wear = (theme: string) => page.evaluate((name) => (document.documentElement.dataset.theme = name), theme);
   const look = async (theme: string, axe: AxeBuilder) => {
     await wear(theme);
+    if (within !== undefined) axe.include(within);
     const { violations } = await axe
       // No page of ours has frames; the other way opens a page of its own each time, which takes twice as long.
       .setLegacyMode()
@@ -68,6 +71,27 @@ test.describe('every screen is clean of what axe finds, in both themes:', () => 
     await openDevice(page, 'Multiviewer', 'Displays');
     await expect(viewer.getByRole('combobox', { name: 'Display 1 shows' })).toBeVisible();
     await check('displays');
+  });
+
+  test('the kit', async ({ page, program }) => {
+    const check = checker(page);
+    await page.goto(`${program.url}/kit`);
+    await expect(page.getByRole('heading', { name: 'Marks' })).toBeVisible();
+    await page.getByRole('button', { name: 'Something was refused' }).click();
+    await expect(page.getByText('the tag SW1 is taken')).toBeVisible();
+    await check('kit');
+    await page.getByRole('button', { name: 'More' }).click();
+    await expect(page.getByRole('menuitem', { name: 'Duplicate' })).toBeVisible();
+    await check('menu', '[role="menu"]');
+    await page.keyboard.press('Escape');
+    await page.getByRole('combobox', { name: 'Command' }).click();
+    await page.keyboard.type('70 c2');
+    await expect(page.getByRole('option')).toHaveCount(1);
+    await check('picker', '[role="listbox"]');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('combobox', { name: 'Command' })).toContainText('Recall preset 70');
+    await page.getByRole('button', { name: 'Remove device' }).click();
+    await check('dialog');
   });
 
   test('show and network, drivers, panels', async ({ page, program }) => {

@@ -12,7 +12,7 @@ import { ProgramEnds } from './program-ends';
 
 /** Of the data folder, what stays from one test to the next: the databases are emptied and filled, as they are open elsewhere. */
 const stays = /^(show|as-run)\.db|^secret\.key$/;
-const liveFlags = ['--min-semi-space-size=16', '--max-semi-space-size=16', '--no-parallel-scavenge'];
+const liveFlags = ['--min-semi-space-size=64', '--max-semi-space-size=64', '--no-parallel-scavenge'];
 
 /**
  * The built program for one test after another: pages, prober and rehearsals go on, and each test gets an engine, a demo show, a record
@@ -41,6 +41,7 @@ export class Stage {
       DATA_DIR: dataDir,
       NODE_ENV: 'production' as const,
       NEXT_TELEMETRY_DISABLED: '1',
+      KIT_PAGE: 'on',
       [childVariables.token]: randomBytes(32).toString('base64url'),
       [childVariables.nextPort]: String(first + 1),
       [childVariables.controlPort]: String(first + 2),

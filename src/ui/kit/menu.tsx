@@ -17,7 +17,7 @@ interface Props {
 
 /** A button that opens a list of what can be done. */
 export const Menu = ({ children, acts }: Props) => (
-  <DropdownMenu.Root>
+  <DropdownMenu.Root modal={false}>
     <DropdownMenu.Trigger asChild>{children}</DropdownMenu.Trigger>
     <DropdownMenu.Portal>
       <DropdownMenu.Content

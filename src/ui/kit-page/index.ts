@@ -1,0 +1,1 @@
+export { KitScreen } from './kit-screen';

@@ -1,0 +1,37 @@
+'use client';
+
+import { useState } from 'react';
+import { Fold, SplitPanes, Tabs } from '../kit';
+import { Specimen, Specimens } from './specimen';
+
+const tabs = [
+  { id: 'test', title: 'Test' },
+  { id: 'try', title: 'Try' },
+  { id: 'readings', title: 'Readings' },
+] as const;
+
+/** How a screen is divided. */
+export function Layout() {
+  const [tab, setTab] = useState<(typeof tabs)[number]['id']>('test');
+  return (
+    <Specimens title="Layout">
+      <Specimen title="Tabs">
+        <Tabs label="Device" tabs={tabs} value={tab} onChange={setTab}>
+          <p className="p-4">What the tab {tab} holds.</p>
+        </Tabs>
+      </Specimen>
+      <Specimen title="Fold: stays folded">
+        <div className="w-full">
+          <Fold name="Kit lamp" title="Lamp" aside={<span className="text-ink-soft">2 rules</span>}>
+            <p>Red while the input is on air.</p>
+          </Fold>
+        </div>
+      </Specimen>
+      <Specimen title="Split panes: the boundary is dragged, or moved by arrow keys">
+        <div className="border-rule flex h-32 w-full border">
+          <SplitPanes name="kit" main={<p className="p-3">The list</p>} side={<p className="p-3">Its details</p>} />
+        </div>
+      </Specimen>
+    </Specimens>
+  );
+}
