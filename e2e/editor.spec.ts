@@ -296,11 +296,11 @@ test('what is gone says so, is led to one by one, and is mended', async ({ page,
   const bar = page.getByRole('region', { name: 'Unresolved' });
   const wrong = page.locator('.wrong').first();
   // First the zone that picked it, then the controls that are about it, one after the other.
-  await expect(bar).toContainText('The zone “Camera” picks among a device that is not in the rig any more.');
+  await expect(bar).toContainText('The zone “Camera” picks among a device that is no longer in the rig.');
   await bar.getByRole('button', { name: 'Go to it' }).click();
   await wrong.getByRole('button', { name: 'Pick among the 3 that are' }).click();
   await expect(wrong).toBeHidden();
-  await expect(bar).toContainText('A device that it uses is not in the rig any more');
+  await expect(bar).toContainText('A device that it uses is no longer in the rig');
   await bar.getByRole('button', { name: 'Go to it' }).click();
   await wrong.getByRole('button', { name: 'Repair' }).click();
   await expect(page.locator('.wrong')).toHaveCount(0);

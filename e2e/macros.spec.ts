@@ -161,11 +161,11 @@ test('what would go wrong is marked while it is edited', async ({ page, program 
   await page.goto(`${program.url}/macros/mac-start`);
   await choose(page.getByRole('combobox', { name: 'Add something else' }), 'Pontoon interview opening');
   await expect(page.getByRole('list', { name: 'To be mended' })).toContainText(
-    'It calls itself in a round: Start of race → Pontoon interview opening → Start of race.',
+    'It calls itself in a circle: Start of race → Pontoon interview opening → Start of race.',
   );
   await stored(page);
   await page.getByRole('button', { name: 'Start live' }).click();
-  await expect(page.getByText(/^lost: It calls itself in a round/)).toBeVisible();
+  await expect(page.getByText(/^lost: It calls itself in a circle/)).toBeVisible();
 });
 
 test('a macro chooses a level on a panel and dims it', async ({ page, program, newScreen }) => {

@@ -46,7 +46,7 @@ test('a rig of three is patched from nothing, with a wrong port mended by the of
   const switcher = await portOf(program, 'sw1');
   await add('switcher', `http://127.0.0.1:${switcher + 20}/`);
   await form.getByLabel('Address').press('Enter');
-  await expect(form).toContainText('“http://” was taken off');
+  await expect(form).toContainText('“http://” was removed');
   await expect(form.getByLabel('Address')).toHaveValue('127.0.0.1');
   await expect(form).toContainText('Nothing listens on this port');
   await form.getByLabel('Port', { exact: true }).fill(String(switcher + 9));

@@ -44,7 +44,7 @@ it('a document from before commands had sentences still works, and is refused on
     {
       path: 'commands.goTo.says',
       message:
-        'Say what the command does in a short sentence, its parameters in braces, for example “Open to {opening}”.',
+        'Say what the command does in a short sentence: its parameters in braces, for example “Open to {opening}”.',
     },
   ]);
 });

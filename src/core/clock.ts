@@ -32,7 +32,7 @@ export function whileRef(ref: ReadingRef, documentOf: (device: string) => Driver
   return runs && { device: ref.device, key: index === undefined ? runs.while : memberKey(runs.while, index) };
 }
 
-/** The clock that a reading is while it runs; `undefined` while it stands, and for readings that are none. */
+/** The clock of a reading while it runs; `undefined` while it is stopped, and for readings that are no clocks. */
 export function runningClock(
   ref: ReadingRef,
   readingNow: (ref: ReadingRef) => Reading | undefined,

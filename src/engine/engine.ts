@@ -67,7 +67,7 @@ interface EngineOptions {
   readonly failures?: () => HealthResponse['failures'];
   /** What looks at the network; without it nothing is tested and nothing found. */
   readonly prober?: Prober;
-  /** What stands in for the devices while something is rehearsed; without it nothing is. */
+  /** The stand-ins for rehearsals; without them there are no rehearsals. */
   readonly rehearsals?: Rehearsals;
   /** What was made ready ahead of time from the same drivers. */
   readonly warm?: WarmStart;

@@ -5,7 +5,7 @@ import type { z } from 'zod';
 export interface Asked<Body, Query, Who> {
   readonly body: Body;
   readonly query: Query;
-  /** What stands for the `:names` of its path. */
+  /** The values of the `:names` in its path. */
   readonly params: Readonly<Record<string, string | undefined>>;
   /** Who asks, where the app tells them apart. */
   readonly who: Who;

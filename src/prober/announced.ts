@@ -3,7 +3,7 @@ import { networkInterfaces } from 'node:os';
 import type { Announced } from '../core/diagnosis';
 
 const allServices = '_services._dns-sd._udp.local';
-/** So many services at the most are asked about; a network that announces more is not searched this way. */
+/** The most services that are asked about; a network that announces more is not searched this way. */
 const maxServices = 200;
 
 type Message = multicastDns.ResponsePacket;

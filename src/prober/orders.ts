@@ -9,9 +9,9 @@ import { neighbourOf, ping } from './reach';
 
 type Answer = ProbeAnswers[ProbeOrder['do']];
 
-/** So many tries of a search are under way at the most: gentle to switches and to what hangs on them. */
+/** The most tries of a search that are under way at a time: gentle to switches and the devices on them. */
 const maxTriesInFlight = 64;
-/** An open port is listened to for so long: many devices greet at once. */
+/** How long an open port is listened to: many devices greet at once. */
 const greetingMs = 150;
 const webRequest = new TextEncoder().encode('GET / HTTP/1.0\r\n\r\n');
 

@@ -98,7 +98,7 @@ export function tryUdp(host: string, port: number, options: TryOptions): Promise
   });
 }
 
-/** Works through many things, so many of them at a time, until it is told to stop. */
+/** Works through a list, a few items at a time, until it is told to stop. */
 export async function inTurn<T>(
   items: readonly T[],
   atOnce: number,

@@ -8,7 +8,7 @@ const route = routeFor<undefined>();
 
 /**
  * The prober's private end: on loopback, with the token of this start. An order is the body of a request; its answers come as
- * lines of JSON as they are found. Whoever ends the connection ends the work.
+ * lines of JSON as they are found. Closing the connection ends the work.
  *
  * @param onFault told of an order that could not be carried out
  */

@@ -16,7 +16,7 @@ export interface Certificate {
 
 const days = 800;
 const dayMs = 86_400_000;
-/** So long before its end it is made anew. */
+/** It is renewed this long before it expires. */
 const renewMs = 30 * dayMs;
 
 /**

@@ -12,7 +12,7 @@ interface AsRunPart {
   readonly looked: number;
 }
 
-/** So many rows are looked at in one statement. */
+/** How many rows one statement looks at. */
 const stepRows = 10_000;
 
 /**

@@ -43,7 +43,7 @@ export function commitEdit(
   });
 }
 
-/** Takes back the last edit of this window that stands; refused when somebody changed the same thing since. */
+/** Undoes the last edit of this window that has not been undone; refused when somebody changed the same thing since. */
 export const undoEdit = (db: ShowDb, window: string) => turn(db, window, 'done');
 
 /** Does the last edit that this window took back once more. */

@@ -108,7 +108,7 @@ export function recordsByContent(db: ShowDb, wanted: readonly { id: string; hash
   });
 }
 
-/** How the draft stands against what is in service. */
+/** How the draft differs from the revision in service. */
 export function serviceState(db: ShowDb): {
   readonly running: number | null;
   readonly drafted: number;

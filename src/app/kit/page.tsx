@@ -4,7 +4,7 @@ import { KitScreen } from '../../ui/kit-page';
 export const metadata = { title: 'Kit · Sorrelfinch' };
 export const dynamic = 'force-dynamic';
 
-/** Every part of the kit, for whoever builds screens: while developing, and where `KIT_PAGE` is `on`. */
+/** Shows every part of the kit to people who build screens: in development, and where `KIT_PAGE` is `on`. */
 export default function KitPage() {
   if (process.env.NODE_ENV === 'production' && process.env.KIT_PAGE !== 'on') notFound();
   return <KitScreen />;

@@ -16,7 +16,7 @@ import { allRecords, installedDrivers, loadShow, openSecrets, writeBackup, type 
 import { tellEngine } from './engine-link';
 import { dataDir, shippedIds, showDb } from './show-store';
 
-/** One file at a time waits for an answer, for so long. */
+/** One file at a time waits for an answer, for at most this long. */
 const waitsMs = 15 * 60_000;
 
 interface Staged {

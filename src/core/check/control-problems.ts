@@ -60,7 +60,7 @@ export function problemsOfControl(control: ControlRecord, given: Sources): Contr
   const { data } = control;
   const found: ControlProblem[] = [];
   const page = sources.page(data.page);
-  if (!page) found.push({ what: 'page-gone', message: 'Its page does not exist any more.' });
+  if (!page) found.push({ what: 'page-gone', message: 'Its page no longer exists.' });
   else if (data.col + data.cols > page.data.columns || data.row + data.rows > page.data.rows)
     found.push({ what: 'outside', message: 'It lies outside its page.' });
   if (page && data.sets && !canChoose(page, data.sets, sources))
@@ -74,7 +74,7 @@ export function problemsOfControl(control: ControlRecord, given: Sources): Contr
       found.push({
         what: 'device-gone',
         device,
-        message: `A device that it uses is not in the rig any more (${device}).`,
+        message: `A device that it uses is no longer in the rig (${device}).`,
       });
   }
   for (const gesture of gesturesOf(data))
@@ -82,7 +82,7 @@ export function problemsOfControl(control: ControlRecord, given: Sources): Contr
   for (const message of clashesOf(data.responses)) found.push({ what: 'clash', message });
   const { runs } = data.responses;
   if (runs && sources.hasMacro && !sources.hasMacro(runs.macro))
-    found.push({ what: 'macro-gone', message: 'The macro that it begins is not there any more.' });
+    found.push({ what: 'macro-gone', message: 'The macro that it begins no longer exists.' });
   if (data.range) {
     const { send, param } = data.range;
     found.push(...problemsOfSends(data, [send], 'range', sources, param));

@@ -92,7 +92,7 @@ describe('a macro is checked before it runs', () => {
     [
       'a macro that no longer exists',
       macro('m', [{ steps: [begins('a', 'gone')] }]),
-      'The macro that it begins is not there',
+      'The macro that it begins no longer exists',
     ],
     ...(
       [
@@ -129,7 +129,7 @@ describe('a macro is checked before it runs', () => {
       macro('b', [{ steps: [begins('1', 'c')] }]),
       macro('c', [{ steps: [begins('1', 'a')] }]),
     ];
-    expect(found(a, b, c)).toEqual(['It calls itself in a round: a → b → c → a. Take one of these steps out.']);
+    expect(found(a, b, c)).toEqual(['It calls itself in a circle: a → b → c → a. Remove one of these steps.']);
     const called = macro('called', [{ steps: [step('a', 0, 'cut')] }], {
       params: [{ name: 'input', title: 'Input', value: 1 }],
     });

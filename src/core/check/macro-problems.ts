@@ -38,7 +38,7 @@ export function problemsOfMacro(macro: MacroRecord, sources: MacroSources): Macr
   const { segments } = macro.data;
   const loop = loopOf(macro, sources.macros);
   const all: MacroProblem[] = [];
-  if (loop) all.push({ message: `It calls itself in a round: ${loop.join(' → ')}. Take one of these steps out.` });
+  if (loop) all.push({ message: `It calls itself in a circle: ${loop.join(' → ')}. Remove one of these steps.` });
   if (segments.every(({ steps }) => steps.length === 0)) all.push({ message: 'It is empty: nothing would be sent.' });
   const plan = planOf(segments, (send) => actsAfter(send, sources));
   for (const [n, segment] of segments.entries()) {
@@ -70,7 +70,7 @@ function problemsOfStep(step: MacroStep, macro: MacroRecord, sources: MacroSourc
       return [...new Set(sendsOfStep(step).flatMap((send) => problemOfSend(send, macro, sources) ?? []))];
     case 'macro': {
       const called = sources.macros.get(does.macro);
-      if (!called) return ['The macro that it begins is not there any more.'];
+      if (!called) return ['The macro that it begins no longer exists.'];
       const wrong = givenProblem(called.data, literals(does.params, macro));
       return wrong ? [wrong] : [];
     }
@@ -79,7 +79,7 @@ function problemsOfStep(step: MacroStep, macro: MacroRecord, sources: MacroSourc
       const page = 'page' in does ? does.page : undefined;
       const misses = page !== undefined && does.panel !== undefined && sources.lacksPage?.(does.panel, page);
       return [
-        ...(gone ? ['The panel is not there any more.'] : []),
+        ...(gone ? ['The panel no longer exists.'] : []),
         ...(misses ? ['The panel does not have this page: nothing would happen there.'] : []),
         ...problemsOfShown(does, sources),
       ];
@@ -94,7 +94,7 @@ function problemsOfShown(
 ): string[] {
   if (!('page' in does)) return [];
   const page = sources.page(does.page)?.data;
-  if (!page) return ['The page is not there any more.'];
+  if (!page) return ['The page no longer exists.'];
   if (does.is === 'shift' && does.shift !== undefined && !page.shifts?.some(({ id }) => id === does.shift))
     return [`The page ${page.name} has no such level any more.`];
   if (does.is !== 'pick') return [];

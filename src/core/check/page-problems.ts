@@ -26,7 +26,7 @@ export function problemsOfPage({ data }: PageRecord, given: Sources): PageProble
     if (gone > 0) {
       const what = gone === 1 ? 'a device that is' : `${gone} devices that are`;
       found.push({
-        message: `The zone “${zone.title}” picks among ${what} not in the rig any more.`,
+        message: `The zone “${zone.title}” picks among ${what} no longer in the rig.`,
         act: devices.length > 1 ? `Pick among the ${devices.length} that are` : 'Let it pick nothing',
         to: withZone(devices.length > 1 ? { ...zone, pick: { ...pick, devices } } : plain),
       });
@@ -45,7 +45,7 @@ export function problemsOfPage({ data }: PageRecord, given: Sources): PageProble
 /** What has gone of a reading, in words; `undefined` when it is there. */
 function lostReading({ device: id, key }: ReadingRef, sources: Sources): string | undefined {
   const device = sources.device(id);
-  if (!device) return 'a reading of a device that is not in the rig any more';
+  if (!device) return 'a reading of a device that is no longer in the rig';
   const document = sources.document(device);
   return document && !hasReading(document, key)
     ? `a reading that ${device.data.tag} does not have (“${key}”)`

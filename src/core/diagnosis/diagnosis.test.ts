@@ -182,7 +182,7 @@ describe('what comes after', () => {
   it('says whether reports come unasked', () => {
     const base = { unasked: 0, answers: 0, listenedMs: 1500, polls: false, oneWay: false };
     expect(judgeReports({ ...base, unasked: 3 }).seen).toContain('unasked');
-    expect(judgeReports({ ...base, answers: 3, polls: true }).seen).toContain('asked for again and again');
+    expect(judgeReports({ ...base, answers: 3, polls: true }).seen).toContain('polled');
     expect(judgeReports(base).is).toBe('not-possible');
   });
 

@@ -59,7 +59,7 @@ export interface PortFinding {
   readonly answer: PortAnswer;
   /** Other ports of the same computer where a device of this driver answered. */
   readonly answersAt: readonly number[];
-  /** Other ports that are open there, whoever listens. */
+  /** Other ports that are open there. */
   readonly openPorts: readonly number[];
   /** Drivers of the same role that were answered at this very port, spoken to in another way. */
   readonly otherDrivers: readonly { readonly id: string; readonly title: string }[];
@@ -76,7 +76,7 @@ export interface ProtocolFinding {
   readonly greeting: string | undefined;
   /** Other drivers that were answered at this address and port. */
   readonly otherDrivers: readonly { readonly id: string; readonly title: string }[];
-  /** The engine's own connection has been up for so long; there was no need for another. */
+  /** How long the engine's own connection has been up, which made another one unnecessary. */
   readonly upForMs: number | undefined;
   readonly through: boolean;
   /** Whether the computer gave a sign of itself before. */

@@ -126,7 +126,7 @@ export function judgeRoute({ address, network, from }: RouteFinding): Verdict {
   if (near) {
     const subnet = subnetOfInterface(near);
     const name = subnet ? subnetText(subnet) : '';
-    return passed(`On the own subnet ${name}, by ${near.name} (${near.address}).`);
+    return passed(`On this computer’s subnet ${name}, by ${near.name} (${near.address}).`);
   }
   const own = outward(network).filter((each) => familyOf(each.address) === familyOf(address));
   const list = own.map((each) => `${each.address}/${each.prefix} on ${each.name}`).join(', ');
@@ -146,7 +146,7 @@ export function judgeRoute({ address, network, from }: RouteFinding): Verdict {
   const close = own.some((each) => sharedBits(each.address, address) >= (familyOf(address) === 4 ? 16 : 48));
   if (close) return failed('neighbour-subnet', `This computer has ${list}; ${address} is just outside.`);
   const seen = isLinkLocal(address)
-    ? `${address} is an address that a device gives itself when nobody gives it one; this computer has ${list}.`
+    ? `${address} is a link-local address, which a device takes when no server assigns it one; this computer has ${list}.`
     : `This computer has ${list}, and no gateway leads to ${address}.`;
   return failed('no-route', seen);
 }
@@ -215,7 +215,7 @@ export function judgeProtocol(finding: ProtocolFinding): Verdict {
     return failed('wrong-model', link.detail ?? '', otherMends(otherDrivers));
   if (understood) return passed('It speaks the driver’s protocol.');
   if (cause === 'port-taken') return failed('local-port-taken', 'The port for the replies is in use on this computer.');
-  if (cause === 'gateway') return failed('gateway-fails', 'Already the gateway could not be reached.');
+  if (cause === 'gateway') return failed('gateway-fails', 'The gateway could not be reached.');
   if (heard.length > 0) {
     const text = String.fromCharCode(...heard.subarray(0, 80));
     const [family = ''] = greeting?.split(' ') ?? [];
@@ -250,9 +250,9 @@ export function judgeSignIn({ link, signsIn, hasPassword }: SignInFinding): Verd
       ? failed('wrong-password', `It did not accept the sign-in.${said}`)
       : failed('no-password', `It wants a sign-in.${said}`);
   }
-  if (link.word === 'occupied') return failed('occupied', `It says that another controller has it.${said}`);
+  if (link.word === 'occupied') return failed('occupied', `It reports that another controller is connected.${said}`);
   if (link.word === 'one-way') return notPossible('Bytes only leave; nothing can come back.');
-  if (link.word === 'down') return failed('no-state', `It greeted, and then its state did not come.${said}`);
+  if (link.word === 'down') return failed('no-state', `It greeted, but did not report its state.${said}`);
   return passed(signsIn ? 'Name and password are accepted.' : 'This kind of device needs no sign-in.');
 }
 
@@ -286,7 +286,7 @@ export function judgeIdentity(finding: IdentityFinding): Verdict {
 const slowMs = 100;
 
 export function judgeRoundTrip({ times, lost, unreadable, possible, through }: RoundTripFinding): Verdict {
-  if (!possible) return notPossible('Nothing that changes nothing can be asked of this kind of device.');
+  if (!possible) return notPossible('This device has no read-only query, so the round trip cannot be measured.');
   const asked = times.length + lost;
   const sorted = [...times].sort((a, b) => a - b);
   const at = (share: number) => sorted[Math.max(0, Math.ceil(sorted.length * share) - 1)] ?? 0;
@@ -307,7 +307,7 @@ export function judgeReports({ unasked, answers, listenedMs, polls, oneWay }: Re
   if (oneWay) return notPossible('Nothing can come back.');
   const time = `${(listenedMs / 1000).toFixed(listenedMs < 10_000 ? 1 : 0)} s`;
   if (unasked > 0) return passed(`${unasked === 1 ? '1 report' : `${unasked} reports`} came unasked in ${time}.`);
-  if (polls) return passed(`Changes are asked for again and again; ${answers} answers in ${time}.`);
+  if (polls) return passed(`Changes are polled; ${answers} answers in ${time}.`);
   if (answers > 0) return passed(`State came when asked; nothing changed by itself in ${time}.`);
   return notPossible(`Nothing was reported in ${time}.`);
 }

@@ -54,7 +54,7 @@ export function summaryText({ count }: TestSummary): string {
     .join(', ');
 }
 
-/** A report of the tests as plain text, a device a line, to be sent to whoever looks after the network. */
+/** A report of the tests as plain text, a device a line, to send to the network's administrator. */
 export function reportText(
   tests: readonly { readonly tag: string; readonly name: string; readonly verdicts: readonly Verdict[] }[],
 ): string {

@@ -10,7 +10,7 @@ export const troubles = {
   },
   'bad-address': {
     title: 'Not an address',
-    means: 'What stands in the address field cannot be the address of one computer.',
+    means: 'The address field does not contain the address of one computer.',
     tryNext: 'Type the address that the device itself shows.',
   },
   'network-address': {
@@ -25,7 +25,7 @@ export const troubles = {
   },
   'used-twice': {
     title: 'Address and port used twice',
-    means: 'Two devices of the rig stand at the same address and port; one of the two entries is wrong.',
+    means: 'Two devices of the rig have the same address and port; one of the entries is wrong.',
     tryNext: 'Look both addresses up on the devices and correct one.',
   },
   'held-here': {
@@ -42,7 +42,7 @@ export const troubles = {
   },
   'no-network': {
     title: 'This computer is on no network',
-    means: 'It has no address of its own but the one for itself.',
+    means: 'It has no address except the loopback address.',
     tryNext: 'Plug the network cable in, or join the Wi-Fi, and look whether this computer gets an address.',
   },
   'no-route': {
@@ -58,8 +58,8 @@ export const troubles = {
       'Probably one of the two has a wrong mask or a mistyped number. Compare both addresses and masks, number by number.',
   },
   'gateway-outside': {
-    title: 'Gateway outside the own subnet',
-    means: 'The way to the device leads over a gateway that is itself on no subnet of this computer.',
+    title: 'Gateway outside this computer’s subnets',
+    means: 'The route to the device uses a gateway that is on no subnet of this computer.',
     tryNext: 'Correct the gateway, the address or the mask in this computer’s network settings.',
   },
   'nobody-there': {
@@ -87,9 +87,9 @@ export const troubles = {
       'A firewall on the device or on the way drops it, or the address belongs to another computer. Allow the port, or correct the address.',
   },
   'gateway-fails': {
-    title: 'Its gateway is not reached',
+    title: 'Gateway not reachable',
     means:
-      'The device hangs on a gateway, and already the gateway cannot be reached. That says nothing about the device.',
+      'The device is reached through a gateway, and the gateway cannot be reached. This says nothing about the device itself.',
     tryNext: 'Test the gateway first.',
   },
   'behind-gateway': {
@@ -107,17 +107,17 @@ export const troubles = {
   'other-setting': {
     title: 'Answers as another driver',
     means:
-      'What is there answers when it is spoken to as another driver does: a setting of its protocol is another one, or it is another kind of device.',
+      'The device answers another driver’s protocol: one of its protocol settings differs, or it is another kind of device.',
     tryNext: 'Use the driver that answered, or change the setting at the device.',
   },
   'wrong-model': {
     title: 'Another model',
-    means: 'It speaks this family’s language, but says that it is another model than this driver is for.',
+    means: 'It speaks the driver’s protocol, but reports a model that the driver is not for.',
     tryNext: 'Check that this is the right device; take the driver that is for this model, or go on with care.',
   },
   garbage: {
     title: 'Answers that mean nothing',
-    means: 'Bytes come back, but they are of no protocol that is known here.',
+    means: 'Bytes come back, but in no protocol that is known here.',
     tryNext:
       'Probably speed or parity of a serial line, encryption that is switched on, or a faulty device. Look at the wire.',
   },
@@ -154,9 +154,9 @@ export const troubles = {
     tryNext: 'Its firmware may be older or newer than the driver knows. Compare the versions.',
   },
   'option-differs': {
-    title: 'Set otherwise than it says',
-    means: 'The device tells something of itself that stands differently in its entry here.',
-    tryNext: 'Take over what it says, unless another device was meant.',
+    title: 'Settings differ from the device',
+    means: 'The device reports a setting that differs from its entry here.',
+    tryNext: 'Use the device’s setting, unless this is the wrong device.',
   },
   'firmware-unknown': {
     title: 'Firmware that the driver does not know',
@@ -170,7 +170,7 @@ export const troubles = {
   },
   lossy: {
     title: 'Answers get lost',
-    means: 'Some of what was asked never came back.',
+    means: 'Some questions were never answered.',
     tryNext: 'A bad cable, a Wi-Fi, or an overloaded port on the way. Change the cable first.',
   },
   'helper-missing': {
@@ -189,8 +189,8 @@ export const troubles = {
     tryNext: 'Install it under Drivers, or choose another one.',
   },
   'local-port-taken': {
-    title: 'Two want the same port of this computer',
-    means: 'The replies would come to a port of this computer that another program already uses.',
+    title: 'Reply port in use on this computer',
+    means: 'The replies would come to a port that another program on this computer already uses.',
     tryNext: 'Close that program, or choose another reply port on both ends.',
   },
 } as const;

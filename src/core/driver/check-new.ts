@@ -11,12 +11,11 @@ export function checkNewDriver(input: unknown): Result<CompiledDriver, readonly 
   if (!compiled.ok) return compiled;
   // All commands, also those that only devices with other options have.
   const { commands } = driverDocumentSchema.parse(input);
-  const problems = Object.entries(commands).flatMap(([id, { says, params }]): Problem[] => {
+  const problems = Object.entries(commands).flatMap(([id, { says, title, params }]): Problem[] => {
     if (says !== undefined) return [];
-    const [param = 'value'] = Object.keys(params);
-    const example = `for example “${commands[id]?.title ?? id} {${param}}”`;
-    const message = `Say what the command does in a short sentence, its parameters in braces, ${example}.`;
-    return [{ path: `commands.${id}.says`, message }];
+    const [param] = Object.keys(params);
+    const how = param === undefined ? `“${title}”` : `its parameters in braces, for example “${title} {${param}}”`;
+    return [{ path: `commands.${id}.says`, message: `Say what the command does in a short sentence: ${how}.` }];
   });
   return problems.length > 0 ? fail(problems) : ok(compiled.value);
 }

@@ -96,7 +96,7 @@ function decodeJson(driver: CompiledDriver, value: Json, to: string | undefined)
   return found.length > 0 ? gather(driver, found) : undefined;
 }
 
-/** So many elements of a list at the most are read; a device that sends more is misbehaving. */
+/** The most elements of a list that are read; a device that sends more is misbehaving. */
 const maxElements = 5000;
 
 function groupsAt(reply: CompiledReply, value: Json, more: Record<string, string>): Groups {

@@ -4,7 +4,7 @@ import type { DriverDocument } from './schema';
 /** So far from the middle a stick does nothing: hands tremble, and game controllers do not come back to the middle. */
 const deadZone = 0.1;
 
-/** What a stick that stands off the middle sends. */
+/** What a stick away from its middle sends. */
 interface Steering {
   readonly command: string;
   readonly params: Readonly<Record<string, Scalar>>;
@@ -13,7 +13,7 @@ interface Steering {
 /** How a stick wants to be handled; what is absent is as usual. */
 export interface StickSettings {
   readonly axes?: 'across' | 'along' | undefined;
-  /** So much of the way round the middle moves nothing, 0 to 0.6. */
+  /** Dead zone round the middle, as a share of the way: 0 to 0.6. */
   readonly dead?: number | undefined;
   /** The speed goes with this power of the way, 1 to 4. */
   readonly curve?: number | undefined;

@@ -4,7 +4,7 @@ import { checkValue } from './values';
 import type { DriverDocument } from './schema';
 
 /**
- * The command that an act of a list sends, for an item or for the list as it stands. Fails, with a sentence, when the list
+ * The command that an act of a list sends, for an item or for the list as a whole. Fails, with a sentence, when the list
  * or the act is not there, when the act needs an item, or when what was asked for does not fit.
  */
 export function actOf(
@@ -16,7 +16,7 @@ export function actOf(
 ): Result<{ readonly command: string; readonly params: Readonly<Record<string, Scalar>> }, string> {
   const definition = document.lists[list]?.acts[act];
   const command = definition && document.commands[definition.command];
-  if (!definition || !command) return fail('The list of this control is not there any more.');
+  if (!definition || !command) return fail('The list of this control no longer exists.');
   const params: Record<string, Scalar> = {};
   for (const [name, value] of Object.entries(definition.params)) {
     if (typeof value !== 'object') params[name] = value;

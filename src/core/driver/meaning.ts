@@ -3,7 +3,7 @@ import type { CompiledDriver } from './compile';
 import { decodeSaid } from './decode';
 import { readingText } from './sentence';
 
-/** So many readings of one frame are told; a list may hold hundreds. */
+/** The most readings of one frame that are named; a list may hold hundreds. */
 const mostReadings = 4;
 
 /**

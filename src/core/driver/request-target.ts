@@ -1,4 +1,4 @@
-/** What stands for itself in a path or a query: unreserved, reserved but for `#`, and `%` (RFC 3986, sections 2.2, 2.3, 3.3, 3.4). */
+/** Characters that need no encoding in a path or a query: unreserved, reserved but for `#`, and `%` (RFC 3986, sections 2.2, 2.3, 3.3, 3.4). */
 const standing = /[A-Za-z0-9\-._~:/?[\]@!$&'()*+,;=]/;
 const utf8 = new TextEncoder();
 

@@ -30,9 +30,9 @@ const numeric = {
   offset: z.number().optional(),
   /** How the device writes it: decimal, or hexadecimal digits. In templates the format of the hole decides. */
   reads: z.enum(['decimal', 'hex']).optional(),
-  /** Two's complement of so many bits. */
+  /** Two's complement of this many bits. */
   signedBits: z.number().int().min(4).max(32).optional(),
-  /** A reading is rounded to so many digits behind the point. */
+  /** Readings are rounded to this number of decimal places. */
   decimals: z.number().int().min(0).max(6).optional(),
 };
 

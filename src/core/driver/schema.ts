@@ -46,7 +46,7 @@ const condition = z.strictObject({
   oneOf: z.array(scalarSchema).min(2).max(20).optional(),
   /** For numbers: how far off is still equal. */
   within: z.number().min(0).optional(),
-  /** Instead of `equals`: the reading becomes another than it was. */
+  /** Instead of `equals`: the reading changes. */
   changes: z.literal(true).optional(),
 });
 
@@ -86,7 +86,7 @@ export const commandSchema = z.strictObject({
     .strictObject({
       command: nameSchema,
       params: z.record(nameSchema, scalarSchema).default({}),
-      /** It is stopped after so long even if nobody lets go. */
+      /** It is stopped after this long even if nobody releases it. */
       longestMs: msSchema.default(30_000),
     })
     .optional(),
@@ -127,7 +127,7 @@ export const readingSchema = z.strictObject({
     .optional(),
   /** Of a family: its members are stored in the device by their number, so that pages from elsewhere may have to call others. */
   stored: z.literal(true).optional(),
-  /** A clock that runs on between reports, at so many seconds a second, while another reading has a value. */
+  /** A clock that runs on between reports, at `rate` seconds a second, while another reading has a value. */
   runs: z
     .strictObject({ while: readingKeySchema, equals: scalarSchema, rate: z.number().min(-10).max(10).default(1) })
     .optional(),
@@ -189,7 +189,7 @@ const greetingStep = z.union([
 const maxFrameBytes = (fallback: number) => z.number().int().min(8).max(1_048_576).default(fallback);
 const encoding = z.enum(['utf-8', 'latin-1']).default('utf-8');
 
-/** The last bytes of each frame are a checksum over what stands before them, from byte `from` on; frames where it is wrong are dropped. */
+/** The last bytes of each frame are a checksum over everything before them, from byte `from` on; frames where it is wrong are dropped. */
 const check = z
   .strictObject({
     algorithm: z.enum(['sum8', 'sum8neg', 'sum16', 'xor8', 'crc16modbus', 'crc16ccitt', 'crc32']),
@@ -273,7 +273,7 @@ const linkSchema = z.strictObject({
   connectTimeoutMs: msSchema.default(3000),
   /** How long an answer may take before it counts as lost. */
   answerWithinMs: msSchema.default(2000),
-  /** So many requests at the most wait for their answers at once. */
+  /** The most requests that wait for their answers at once. */
   window: z.number().int().min(1).max(64).default(16),
   /** The smallest pause between two messages. */
   gapMs: z.number().int().min(0).max(10_000).default(0),
@@ -284,9 +284,9 @@ const linkSchema = z.strictObject({
     .strictObject({
       send: messageSchema,
       everyMs: msSchema,
-      /** Nothing heard for so long: the link is `silent`. */
+      /** Nothing heard for this long: the link is `silent`. */
       silentAfterMs: msSchema,
-      /** Nothing heard for so long: the connection is given up and called anew. */
+      /** Nothing heard for this long: the connection is closed and opened again. */
       giveUpAfterMs: msSchema,
     })
     .optional(),
@@ -545,7 +545,7 @@ export const driverDocumentSchema = z.strictObject({
       onAir: scalarSchema,
       next: scalarSchema,
       off: scalarSchema,
-      /** Everything is said again after so long, for datagrams get lost. */
+      /** Everything is sent again at this interval, because datagrams get lost. */
       againMs: msSchema.default(5000),
     })
     .optional(),

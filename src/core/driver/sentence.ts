@@ -10,7 +10,7 @@ export type SentencePart =
 /** The caller's own text for a parameter's value; `undefined` leaves the text to the document. */
 type ShownValue = (param: string) => string | undefined;
 
-/** What stands where a value is missing. */
+/** Shown where a value is missing. */
 const missing = '…';
 const placeholder = /\{(\w+)\}/g;
 

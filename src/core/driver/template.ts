@@ -8,7 +8,7 @@ import { byteFormats, putFormatted, type ByteFormat } from './template-bytes';
  * A hole names a parameter or a group, with an optional format after a colon: `decN` and `hexN` write N digits padded with
  * zeros, `padN` fills a text with blanks to N characters; `u8`, `u16be`, `u16le`, `u32be`, `u32le`, `f32be`, `nibN` (N bytes
  * of four bits each) and `bcdN` (N bytes of two decimal digits) write bytes. `path` writes a whole path of a request, as it was typed. `{?name|…}` is left out when the
- * parameter was left out. `{check xor8}`, `{check crc16modbus from 1 as hex4}` is a checksum over what stands before it.
+ * parameter was left out. `{check xor8}`, `{check crc16modbus from 1 as hex4}` is a checksum over everything before it.
  * `\r \n \t \0 \\ \{ \}` and `\xHH` are escapes.
  */
 export type TemplatePart =
@@ -209,7 +209,7 @@ function fillHole(format: HoleFormat | undefined, value: string | Uint8Array | u
 
 const utf8 = new TextEncoder();
 
-/** Fills the holes as bytes: text in the encoding, byte formats as they say, checksums over what stands before them. */
+/** Fills the holes as bytes: text in the encoding, byte formats as they say, checksums over everything before them. */
 export function fillTemplateBytes(
   parts: readonly TemplatePart[],
   values: TemplateValues,

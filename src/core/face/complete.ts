@@ -141,7 +141,7 @@ export function checkLabel(
     }
     const device = byTag(tag ?? '');
     if (!device) {
-      errors.push({ ...at, message: 'The device of this reading is not in the rig any more.' });
+      errors.push({ ...at, message: 'The device of this reading is no longer in the rig.' });
       continue;
     }
     const { document } = device;

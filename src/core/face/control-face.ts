@@ -21,9 +21,9 @@ export interface FaceView {
   readonly offAt?: number;
   /** The macro that it begins runs now. */
   readonly runs?: true;
-  /** What stands on it besides its label. */
+  /** What it shows besides its label. */
   readonly shown?: Shown;
-  /** Of a fader or dial: where the device says that it stands. */
+  /** Of a fader or dial: its position as the device reports it. */
   readonly range?: { readonly value?: number; readonly text: string; readonly doubt?: Exclude<Freshness, 'fresh'> };
   /** Of a list: what the device lists. */
   readonly items?: readonly ListItem[];
@@ -43,7 +43,7 @@ type Data = ControlRecord['data'];
 type ReadingNow = (ref: ReadingRef) => Reading | undefined;
 type DocumentOf = (device: string) => DriverDocument | undefined;
 
-/** So many items of a list are shown at the most. */
+/** The most items of a list that are shown. */
 const mostItems = 500;
 
 /** What faces are made from. */

@@ -87,7 +87,7 @@ export interface FaceSegment {
   readonly doubt?: Exclude<Freshness, 'fresh'>;
   /** When a value that is stale was last reported, in milliseconds since 1970. */
   readonly since?: number;
-  /** The text is a clock that runs on: whoever shows it counts. */
+  /** The text is a running clock: the screen that shows it counts. */
   readonly clock?: RunningClock;
 }
 
@@ -113,7 +113,7 @@ export function renderLabel(
       return { text, doubt: 'stale', ...(reading.at === undefined ? {} : { since: reading.at }) };
     if (reading.freshness !== 'fresh') return { text, doubt: reading.freshness };
     const clock = runningClock(ref, readingNow, documentOf);
-    // Of a clock that runs only the whole second matters to whoever compares faces.
+    // Where faces are compared, only the whole second of a running clock matters.
     return clock ? { text: clockText(clock.seconds), clock } : { text };
   });
 }

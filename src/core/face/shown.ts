@@ -2,7 +2,7 @@ import { indexesOf, memberKey, splitKey, valueText, type DriverDocument } from '
 import type { Freshness, Reading } from '../reading';
 import { resolveReading, stillKey, type ControlRecord, type ReadingRef } from '../show';
 
-/** What stands on a face besides its label. */
+/** What a face shows besides its label. */
 export type Shown = { readonly doubt?: Exclude<Freshness, 'fresh'> } & (
   | {
       readonly kind: 'bar';

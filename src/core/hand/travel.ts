@@ -3,7 +3,7 @@
 /** A stick at rest is never quite in the middle: nothing moves inside this part of its way. */
 const deadZone = 0.12;
 
-/** Where a stick stands outside its dead zone, from -1 to 1; the way begins at its edge, so that nothing jumps. */
+/** The position of a stick outside its dead zone, from -1 to 1; it begins at the edge of the zone, so that nothing jumps. */
 export function outOfDeadZone(x: number, y: number, dead = deadZone): { readonly x: number; readonly y: number } {
   const far = Math.hypot(x, y);
   if (far <= dead) return { x: 0, y: 0 };
@@ -14,7 +14,7 @@ export function outOfDeadZone(x: number, y: number, dead = deadZone): { readonly
 const near = 0.03;
 
 /**
- * A fader without a motor stands elsewhere than the device. It takes hold where it comes past the device's value, and until then it
+ * A fader without a motor can be at another position than the device. It takes hold where it comes past the device's value, and until then it
  * moves nothing.
  */
 export class PickUp {
@@ -30,8 +30,8 @@ export class PickUp {
   }
 
   /**
-   * @param to where the fader stands now, 0 to 1
-   * @param device where the device stands, 0 to 1; `undefined` when it is not known
+   * @param to the position of the fader now, 0 to 1
+   * @param device the position of the device, 0 to 1; `undefined` when it is not known
    * @returns true when the device shall go there
    */
   moved(to: number, device: number | undefined): boolean {

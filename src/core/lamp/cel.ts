@@ -85,7 +85,7 @@ export function checkCel(
   try {
     const { valid, type, error } = typed.parse(cel).check();
     if (!valid) return sentenceOf(error);
-    return type === 'bool' || type === 'dyn' ? undefined : 'It has to be true or false in the end.';
+    return type === 'bool' || type === 'dyn' ? undefined : 'The result must be true or false.';
   } catch (error) {
     return sentenceOf(error);
   }

@@ -12,7 +12,7 @@ const outcomeSchema = z.enum(['sent', 'confirmed', 'late', 'refused', 'lost', 's
 const guardSchema = z
   .boolean()
   .default(false)
-  .describe('True when it is meant: without it, a risky command is not sent and the outcome is skipped.');
+  .describe('Confirms a risky command: without it, that is not sent and the outcome is skipped.');
 
 export const pressRequestSchema = z.strictObject({
   page: idSchema.describe('Id of the page.'),

@@ -24,7 +24,7 @@ export interface FoundDevice {
   readonly model?: string;
   readonly firmware?: string;
   readonly serial?: string;
-  /** The device of the rig that stands at this address and port already. */
+  /** The device of the rig that already has this address and port. */
   readonly inRig?: string;
   /** A device of the rig that is not reached where it was and may be this one; `certain` when its serial number is the same. */
   readonly moved?: { readonly device: string; readonly tag: string; readonly from: string; readonly certain: boolean };

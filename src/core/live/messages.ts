@@ -51,7 +51,7 @@ export interface Question {
   readonly shape: ValueShape;
   /** What there is to choose from, where only that can be answered. */
   readonly options?: readonly { readonly value: Scalar; readonly title: string }[];
-  /** What stands there before anything is answered. */
+  /** The answer that is filled in at first. */
   readonly now?: Scalar;
 }
 

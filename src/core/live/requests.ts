@@ -60,7 +60,7 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
     guard: z.boolean().optional(),
     context: contextSchema,
   }),
-  /** An act of a list, on the item with this index or on the list as it stands, with what was asked for. */
+  /** An act of a list, on the item with this index or on the list as a whole, with what was asked for. */
   z.strictObject({
     t: z.literal('choose'),
     id: pressIdSchema,
@@ -82,7 +82,7 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
     gesture: gestureSchema,
     guard: z.boolean().optional(),
   }),
-  /** A control pressed as it stands in the editor. Dry unless `aim` says otherwise. Only the desk may. */
+  /** A control pressed as it is in the editor. Dry unless `aim` says otherwise. Only the desk may. */
   z.strictObject({
     t: z.literal('trial'),
     id: pressIdSchema,

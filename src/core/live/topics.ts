@@ -30,7 +30,7 @@ export interface DeviceStatus {
   readonly remark?: string;
 }
 
-/** Topic `status`: what stands in the frame of every screen. */
+/** Topic `status`: what the frame of every screen shows. */
 export interface StatusView {
   /** How many macros the show has. */
   readonly macros: number;
@@ -205,7 +205,7 @@ export interface ControlView {
     readonly quicken: number;
     readonly jumps?: true;
   };
-  /** Of a list: its form, and what can be done with an item or, where `item` is false, with the list as it stands. */
+  /** Of a list: its form, and what can be done with an item or, where `item` is false, with the list as a whole. */
   readonly list?: {
     readonly form: 'small' | 'large';
     readonly acts: readonly {

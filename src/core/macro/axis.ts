@@ -6,7 +6,7 @@ interface AxisSegment {
   readonly width: number;
   /** Where its zero point lies. */
   readonly zeroX: number;
-  /** Room at its beginning that stands for a wait: how long that takes is known only when it runs. */
+  /** Room at its beginning for a wait, whose length is known only when it runs. */
   readonly waitWidth: number;
   /** When its zero point comes, from the macro's start and without waits, in milliseconds. */
   readonly zeroMs: number;

@@ -69,7 +69,7 @@ export const withSteps = (
   })),
 });
 
-/** Steps moved by so many milliseconds, together. */
+/** Moves steps together, by a number of milliseconds. */
 export const nudged = (data: MacroData, ids: ReadonlySet<string>, byMs: number): MacroData =>
   withSteps(data, ids, (step) => ({ ...step, at: roundedMs(step.at + byMs) }));
 
@@ -91,7 +91,7 @@ export function placedStep(
   }));
 }
 
-/** So many steps a segment may have. */
+/** The most steps of a segment. */
 const mostSteps = 500;
 
 /** The same command to another device. What goes to no device stays as it is. */
@@ -107,7 +107,7 @@ export const withoutSteps = (data: MacroData, ids: ReadonlySet<string>): MacroDa
   segments: data.segments.map((segment) => ({ ...segment, steps: segment.steps.filter(({ id }) => !ids.has(id)) })),
 });
 
-/** Copies of steps, so much later, each in the segment of the one that it was made from. @returns the data and the new ids */
+/** Copies steps to a later time, each into the segment of its original. @returns the data and the new ids */
 export function copiedSteps(
   data: MacroData,
   ids: ReadonlySet<string>,

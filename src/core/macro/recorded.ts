@@ -22,20 +22,20 @@ export type Heard = { readonly atMs: number } & (
 );
 
 export interface Recording {
-  /** By the clock of whoever records, in milliseconds. */
+  /** By the recorder's clock, in milliseconds. */
   readonly startedAt: number;
   readonly heard: readonly Heard[];
   /** Until when what a device reports counts as brought about by a command. */
   readonly quietUntil: ReadonlyMap<string, number>;
 }
 
-/** So many steps a recording has at the most: as many as a segment. */
+/** The most steps of a recording: as many as a segment has. */
 export const mostHeard = 500;
-/** A fader that moves is recorded so often at the most. */
+/** The shortest interval at which a moving fader is recorded. */
 const thinnedMs = 100;
 /** What a hand does at a device counts as one thing while it goes on without a pause as long as this. */
 const moreOfTheSameMs = 500;
-/** So long a device reports what a command brings about, where its driver does not say. */
+/** How long a device may take to report the effect of a command, where its driver does not say. */
 const usuallyMs = 1000;
 
 export const beginRecording = (now: number): Recording => ({ startedAt: now, heard: [], quietUntil: new Map() });
@@ -46,7 +46,7 @@ export const isFull = ({ heard }: Recording): boolean => heard.length >= mostHea
 export const hearMacro = (recording: Recording, now: number, macro: string, params: Params): Recording =>
   put(recording, { atMs: now - recording.startedAt, is: 'macro', macro, params });
 
-/** A command went out. Of one that goes on and on, such as a fader's, the newest stands for those shortly before it. */
+/** A command went out. Of continuous ones, such as a fader's, the newest replaces those shortly before it. */
 export function hearCommand(
   recording: Recording,
   now: number,

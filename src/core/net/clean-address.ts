@@ -1,7 +1,7 @@
 import ipaddr from 'ipaddr.js';
 import { fail, ok, type Result } from '../result';
 
-/** An address as it was meant, with the port that stood beside it, and what was taken off on the way. */
+/** An address as it was meant, with the port that stood beside it, and what was removed on the way. */
 export interface CleanAddress {
   /** An IPv4 or IPv6 address without brackets, or a host name in small letters. Empty when nothing was typed. */
   readonly host: string;
@@ -21,17 +21,17 @@ export function cleanAddress(typed: string): Result<CleanAddress, string> {
   const scheme = /^([a-z][a-z0-9+.-]*):\/\//i.exec(rest);
   if (scheme) {
     rest = rest.slice(scheme[0].length);
-    changes.push(`“${scheme[0]}” was taken off`);
+    changes.push(`“${scheme[0]}” was removed`);
   }
   const path = rest.search(/[/?#]/);
   if (path >= 0) {
     // `10.0.0.5/24` is an address with its mask, and the mask is none of the device's address either.
-    if (rest.length > path + 1) changes.push(`“${rest.slice(path)}” was taken off`);
+    if (rest.length > path + 1) changes.push(`“${rest.slice(path)}” was removed`);
     rest = rest.slice(0, path);
   }
   const at = rest.lastIndexOf('@');
   if (at >= 0) {
-    changes.push('what stood before the “@” was taken off; name and password have fields of their own');
+    changes.push('the text before “@” was removed; name and password have fields of their own');
     rest = rest.slice(at + 1);
   }
   const [host, portText] = splitPort(rest);
@@ -39,7 +39,7 @@ export function cleanAddress(typed: string): Result<CleanAddress, string> {
   if (portText !== undefined) {
     port = Number(portText);
     if (!/^\d+$/.test(portText) || port < 1 || port > 65_535) {
-      return fail(`“${portText}” is no port: a port is a whole number from 1 to 65535.`);
+      return fail(`“${portText}” is not a port: ports are whole numbers from 1 to 65535.`);
     }
     changes.push(`port ${port} was moved to its own field`);
   }
@@ -60,7 +60,7 @@ function checkedHost(text: string, port: number | undefined, changes: string[]):
   if (text.includes(':')) {
     const [bare = '', zone] = text.split('%');
     if (!ipaddr.IPv6.isValid(bare) || (zone !== undefined && !/^[A-Za-z0-9_.-]{1,20}$/.test(zone))) {
-      return fail(`“${text}” is no IPv6 address. One looks like fd00::5.`);
+      return fail(`“${text}” is not an IPv6 address. One looks like fd00::5.`);
     }
     return ok({ host: text.toLowerCase(), port, changes });
   }
@@ -71,7 +71,7 @@ function checkedHost(text: string, port: number | undefined, changes: string[]):
       if (wrong !== undefined) return fail(`“${wrong}” is too large: each part of an address goes from 0 to 255.`);
       const host = parts.join('.');
       // Some programs read 010 as eight; nobody means that.
-      if (host !== text) changes.push(`zeros in front of a number were taken off: ${host}`);
+      if (host !== text) changes.push(`leading zeros were removed: ${host}`);
       return ok({ host, port, changes });
     }
     const count = text.split('.').filter(Boolean).length;

@@ -124,10 +124,10 @@ describe('what a search goes through', () => {
   it.each([
     ['10.0.0.0/19', 'a /20'],
     ['fd00::/64', 'IPv6'],
-    ['10.0.0.40-10', 'no range'],
-    ['10.0.0.10-300', 'no range'],
-    ['camera', 'no range'],
-    ['10.0.0.0/33', 'no subnet'],
+    ['10.0.0.40-10', 'neither a subnet nor a range'],
+    ['10.0.0.10-300', 'neither a subnet nor a range'],
+    ['camera', 'neither a subnet nor a range'],
+    ['10.0.0.0/33', 'not a subnet'],
   ])('%s is refused', (text, says) => {
     const all = addressesIn(text);
     expect(!all.ok && all.error).toContain(says);

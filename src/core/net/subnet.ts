@@ -90,7 +90,7 @@ export function movedTo(subnet: Subnet, host: string): string | undefined {
 export function parseSubnet(text: string): Result<Subnet, string> {
   const [address = '', prefix = ''] = text.replace(/\s+/g, '').split('/');
   const subnet = /^\d{1,3}$/.test(prefix) ? subnetOf(address, Number(prefix)) : undefined;
-  return subnet ? ok(subnet) : fail(`“${text.trim()}” is no subnet. One looks like 10.0.0.0/24.`);
+  return subnet ? ok(subnet) : fail(`“${text.trim()}” is not a subnet. A subnet looks like 10.0.0.0/24.`);
 }
 
 /**
@@ -100,7 +100,7 @@ export function parseSubnet(text: string): Result<Subnet, string> {
  */
 export function addressesIn(text: string): Result<readonly string[], string> {
   const bare = text.replace(/\s+/g, '');
-  if (bare.includes(':')) return fail('IPv6 networks are too large to be gone through. Type an IPv4 subnet or range.');
+  if (bare.includes(':')) return fail('IPv6 networks are too large to search. Type an IPv4 subnet or range.');
   const range = rangeOf(bare);
   if (!range.ok) return range;
   const { first, last } = range.value;
@@ -126,7 +126,7 @@ function rangeOf(text: string): Result<{ readonly first: number; readonly last: 
   const last = /^\d{1,3}$/.test(to) && first !== undefined ? first - (first % 256) + Number(to) : number(to);
   const short = /^\d{1,3}$/.test(to) && Number(to) > 255;
   if (first === undefined || last === undefined || short || last < first) {
-    return fail(`“${text}” is no subnet and no range. They look like 10.0.0.0/24 or 10.0.0.10-40.`);
+    return fail(`“${text}” is neither a subnet nor a range. They look like 10.0.0.0/24 or 10.0.0.10-40.`);
   }
   return ok({ first, last });
 }

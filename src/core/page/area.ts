@@ -10,7 +10,7 @@ export interface Area extends Cell {
   readonly rows: number;
 }
 
-/** So many columns or rows at the most. */
+/** The most columns or rows. */
 export const mostCells = 64;
 
 /** True when two areas have a cell in common. */

@@ -202,7 +202,7 @@ describe('a file of pages', () => {
     expect(goes?.is === 'page' && goes.page).toBe(control?.data.page);
     const broken = problemsBrought(other, edit, (device) => shelf.for(device.data));
     expect(broken.map(({ where }) => where)).toContain('Macro inner');
-    expect(broken.find(({ where }) => where === 'Macro outer')?.message).toMatch(/panel is not there/);
+    expect(broken.find(({ where }) => where === 'Macro outer')?.message).toMatch(/panel no longer exists/);
   });
 
   it('does not bring a macro that is there to the letter a second time', () => {

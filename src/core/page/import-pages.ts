@@ -167,9 +167,8 @@ export function importEdit(
     const way = placing.get(id) ?? 'new';
     if (way !== 'leave') ids.set(id, typeof way === 'object' ? way.over : newId('page'));
   }
-  if (ids.size === 0) return fail('No page of the file is to be brought in.');
-  if (new Set(ids.values()).size < ids.size)
-    return fail('Two pages of the file would take the place of the same page.');
+  if (ids.size === 0) return fail('Choose at least one page of the file to import.');
+  if (new Set(ids.values()).size < ids.size) return fail('Two pages of the file would replace the same page.');
   const macroIds = new Map(macrosWanted(file, ids).map((id) => [id, newId('mac')]));
   const mapped = mappedFile(
     file,

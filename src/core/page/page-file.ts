@@ -115,7 +115,7 @@ function fileOf(
     zone: (id) => own.of('zone', id),
     shift: (id) => own.of('shift', id),
   };
-  // Parsed once more, so that every field stands where the schema has it, whatever made the records.
+  // Parsed once more, so that the fields have the order of the schema, however the records were made.
   return pageFileSchema.parse({
     format: pageFileFormat,
     version: pageFileVersion,

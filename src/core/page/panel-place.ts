@@ -12,7 +12,7 @@ interface PanelPlace {
   readonly asked: string | undefined;
 }
 
-/** @param address what stands in it after `/panel/` */
+/** @param address the part after `/panel/` */
 export function panelPlace(address: string, { panels, pages }: Pick<StatusView, 'panels' | 'pages'>): PanelPlace {
   const [first = '', second] = address.split('/');
   const panel = panels.find(({ path }) => path === first);

@@ -110,7 +110,7 @@ export type Askable =
 
 const startAsks: Asked = { mostMs: 30_000, items: [] };
 
-/** Has a parameter asked for at the press; what it was stands there as the first answer. */
+/** Has a parameter asked for at the press; its present value is the first answer. */
 export function askFor(data: Data, about: Askable, title: string, now: Scalar | undefined): Data {
   const { runs } = data.responses;
   const before =
@@ -136,7 +136,7 @@ export function askFor(data: Data, about: Askable, title: string, now: Scalar | 
   };
 }
 
-/** So many things are asked at one press at the most. */
+/** The most questions at one press. */
 export const mostAsked = 4;
 
 /** Changes one question; `undefined` takes it out. What it was for keeps the value that stood there. */

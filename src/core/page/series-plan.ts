@@ -65,7 +65,7 @@ export function planSeries(
   newId: (kind: 'ctl') => string,
 ): Result<SeriesPlan, string> {
   const countable = countablesOf(control.data, document).find(({ param }) => param === draft.param);
-  if (!countable) return fail('This control sends nothing that could count.');
+  if (!countable) return fail('This control sends nothing that a series could count.');
   const taken = controls.map(({ data }) => data);
   const drawn = draft.over.cols > control.data.cols || draft.over.rows > control.data.rows;
   const drawnCells = seriesCells(control.data, draft.over, draft.by, taken);

@@ -159,10 +159,10 @@ export function dealEdit(
   const data = withValue(control.data, param, document);
   const name = valueOfParam(data, param);
   const [first, ...others] = values;
-  if (name === undefined) return fail('This control sends nothing that could count.');
-  if (first === undefined) return fail('The device lists nothing to deal over.');
+  if (name === undefined) return fail('This control sends nothing that a series could count.');
+  if (first === undefined) return fail('The device lists nothing for a series.');
   const count = Math.min(others.length, cells.length);
-  if (count === 0) return fail('Drag over the cells that the series shall fill: there is room for none yet.');
+  if (count === 0) return fail('Drag over the cells that the series should fill: no cell is chosen yet.');
   const series = { id: newId('ctl'), value: name };
   const member = (value: Scalar): Data => ({ ...data, values: { ...data.values, [name]: value }, series });
   const added = others.slice(0, count).map((value, n): ControlRecord => ({
@@ -261,7 +261,7 @@ export function dealOnEdit(
 ): Result<{ readonly edit: Edit; readonly members: readonly ControlRecord[] }, string> {
   const last = members.at(-1);
   const name = last?.data.series?.value;
-  if (!last || name === undefined || missing.length === 0) return fail('Nothing is missing in this series.');
+  if (!last || name === undefined || missing.length === 0) return fail('This series is complete.');
   const taken = controls.map(({ data }) => data);
   const cells = nextCells(page, last.data, taken, missing.length);
   if (cells.length < missing.length) return fail(`There is no room left: a page has at most ${mostCells} rows.`);

@@ -69,7 +69,7 @@ function listView({ list }: ControlRecord['data'], documentOf: Sources['document
   return { list: { form: list.form, acts } };
 }
 
-/** The reading that shows where a command's parameter stands, as the driver confirms it. */
+/** The reading that shows the present value of a command's parameter, as the driver confirms it. */
 export function echoOf(
   document: DriverDocument,
   command: string,

@@ -12,7 +12,7 @@ type Responses = ControlRecord['data']['responses'];
  *     new ─▶ asking ─▶ deciding ─▶ sending ─▶ ended
  *
  * `asking` waits for answers, `deciding` for how long the press is held; a press passes by what it does not need. A press that repeats goes
- * on repeating after its own outcome, until the hand lets go.
+ * on repeating after its own outcome, until the hand releases it.
  */
 export type PressState =
   | { readonly at: 'new' }

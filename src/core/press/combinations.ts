@@ -21,7 +21,7 @@ const clashes: readonly { readonly pair: readonly [Combinable, Combinable]; read
   { pair: ['held', 'repeat'], why: 'What is sent while held continues until release, so it cannot also repeat.' },
   { pair: ['long', 'repeat'], why: 'A press that is held long does something else, so it cannot also repeat.' },
   { pair: ['asks', 'held'], why: 'A control that asks first cannot be held.' },
-  { pair: ['asks', 'release'], why: 'A control that asks first cannot be held, so nothing follows letting go.' },
+  { pair: ['asks', 'release'], why: 'A control that asks first cannot be held, so it sends nothing on release.' },
   { pair: ['asks', 'repeat'], why: 'A control that asks first cannot be held, so it cannot repeat.' },
   { pair: ['asks', 'long'], why: 'A control that asks first cannot be held, so there is no long press.' },
 ];

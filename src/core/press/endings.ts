@@ -51,12 +51,12 @@ const endings = {
   'running-already': {
     ends: 'skipped',
     word: 'already running',
-    means: 'The macro is running and is not begun twice.',
+    means: 'The macro is already running and is not started twice.',
   },
   released: {
     ends: 'skipped',
     word: 'let go',
-    means: "The hand let go, or its screen was gone, before the command's turn came.",
+    means: "It was released, or its screen disconnected, before the command's turn came.",
   },
   'nothing-to-send': { ends: 'skipped', word: 'sends nothing', means: 'There is nothing to send for this gesture.' },
   overtaken: { ends: 'skipped', word: 'overtaken', means: 'A newer value took its place.' },

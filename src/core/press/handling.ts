@@ -22,7 +22,7 @@ interface Handling {
   readonly sends: boolean;
   /** How a press of it has to be confirmed before anything is sent; absent where it need not be. */
   readonly guard?: Guard;
-  /** It has to be told when the hand lets go. */
+  /** It has to be told of the release. */
   readonly holds: boolean;
   /** It asks something before it is carried out. */
   readonly asks: boolean;

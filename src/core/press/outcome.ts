@@ -1,4 +1,4 @@
-/** How a send, or a press of several sends, stands or ended. */
+/** The state or outcome of a send, or of a press of several sends. */
 
 export type PendingOutcome = 'taken' | 'waiting';
 export type FinalOutcome = 'sent' | 'confirmed' | 'late' | 'refused' | 'lost' | 'skipped';

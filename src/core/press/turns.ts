@@ -23,7 +23,7 @@ interface Repeat {
   readonly fastestMs?: number;
 }
 
-/** By so much each interval is shorter than the one before, where it quickens. */
+/** How much shorter each interval is than the one before, where it quickens. */
 const quickening = 0.88;
 
 /** How long after the one before the n-th repetition comes, in milliseconds; the first one is number 1. */

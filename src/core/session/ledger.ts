@@ -12,7 +12,7 @@ export interface OwedStop {
   /** The command that stops it, with its parameters. */
   readonly command: string;
   readonly params: Readonly<Record<string, string | number | boolean>>;
-  /** Not at once, but at this time (in milliseconds since 1970), for whoever brought it about: also after a restart. */
+  /** Not at once, but at this time (in milliseconds since 1970), for the control that caused it: also after a restart. */
   readonly due?: { readonly at: number; readonly owner: string };
 }
 

@@ -45,8 +45,7 @@ export const downCauses: Readonly<Record<DownCause, { readonly title: string; re
   reset: { title: 'connection reset', tryNext: 'The connection broke. Was the device restarted or a cable pulled?' },
   'wrong-greeting': {
     title: 'something else answers',
-    tryNext:
-      'What answered does not greet like this kind of device. Is the address, the port or the driver another one?',
+    tryNext: 'What answered does not greet like this kind of device. Are the address, the port and the driver right?',
   },
   'no-greeting': {
     title: 'no greeting',
@@ -72,7 +71,7 @@ export const downCauses: Readonly<Record<DownCause, { readonly title: string; re
   },
   'out-of-step': {
     title: 'out of step',
-    tryNext: 'Device and engine lost count of each other’s messages; the connection begins anew by itself.',
+    tryNext: 'Device and engine lost count of each other’s messages; the engine reconnects automatically.',
   },
   'port-taken': {
     title: 'local port taken',
@@ -102,7 +101,7 @@ export function acceptsPresses(word: LinkWord): boolean {
 /** True when nothing is wrong with the link, as far as can be told. */
 export const isWell = (word: LinkWord): boolean => acceptsPresses(word) && word !== 'silent';
 
-/** The cause that an operating-system error code stands for. Decided by code, never by message text. */
+/** The cause behind an operating-system error code. Decided by code, never by message text. */
 export function causeOfSocketError(code: string | undefined): DownCause {
   switch (code) {
     case 'ECONNREFUSED':

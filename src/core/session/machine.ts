@@ -322,7 +322,7 @@ function onHeard(context: SessionContext, state: SessionState, text: string | un
 function onGreeting(context: SessionContext, state: SigningIn, text: string | undefined): SessionStep {
   const expected = context.driver.greeting[state.nextStep];
   if (!expected || !('expect' in expected)) return { state, effects: [] };
-  const said = text === undefined ? 'It said something that cannot be read.' : `It said “${text.slice(0, 80)}”.`;
+  const said = text === undefined ? 'It sent something that cannot be read.' : `It said “${text.slice(0, 80)}”.`;
   if (text === undefined) return end(context, state, 'wrong-greeting', said);
   if (fits(expected.lockedOut, text)) return reject(context, state, 'locked out', said);
   if (fits(expected.occupied, text)) return reject(context, state, 'occupied', said);

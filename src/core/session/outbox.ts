@@ -14,11 +14,11 @@ interface Waiting<T> {
 }
 
 interface OutboxLimits {
-  /** So many requests may wait for their answers at once. */
+  /** The most requests that may wait for their answers at once. */
   readonly window: number;
   /** The smallest pause between two messages, in milliseconds. */
   readonly gapMs: number;
-  /** More than so many are not kept. */
+  /** The most that are kept. */
   readonly maxWaiting: number;
 }
 

@@ -24,7 +24,7 @@ type FrameReading<Request> =
       readonly answers: Request | undefined;
       /** What the wire says beside the frame. */
       readonly note: string | undefined;
-      /** The texts that the session's state goes by; an empty one stands for an answer without text. */
+      /** The texts that the session's state goes by; an empty one is an answer without text. */
       readonly heard: readonly (string | undefined)[];
     };
 

@@ -43,7 +43,7 @@ export const noSends: SendsState = { open: [] };
 
 /** How long after its deadline a late report is still noted. */
 const noteWindowMs = 30_000;
-/** So many late sends at the most are watched for a report that still comes; the oldest are forgotten first. */
+/** The most late sends that are watched for a report that still comes; the oldest are forgotten first. */
 const maxLate = 100;
 
 type ReadingNow = (key: string) => Scalar | undefined;

@@ -65,7 +65,7 @@ export const wayOnSchema = z.enum(['go on', 'stop', 'way out']);
 export const macroSegmentSchema = z.strictObject({
   id: idSchema,
   name: text(40).default(''),
-  /** It waits until this holds, so long at the most, and then does this instead. */
+  /** It waits until this holds; at the timeout it does this instead. */
   waits: z.strictObject({ until: conditionSchema, mostMs: longMs, otherwise: wayOnSchema }).optional(),
   /** It is passed over unless this holds when its turn comes. */
   onlyIf: conditionSchema.optional(),

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { fail, ok, type Result } from '../result';
 import type { ControlRecord } from './records';
 
-/** A picture may have so many bytes once it is scaled. */
+/** The most bytes of a scaled picture. */
 export const maxPictureBytes = 400_000;
 /** It is scaled into this, in pixels: what the largest control shows on a fine screen. */
 export const pictureSize = { width: 480, height: 360 } as const;

@@ -10,7 +10,7 @@ export const readingRefSchema = z.strictObject({
   key: z.string().regex(/^[A-Za-z0-9_.[\]$]{1,80}$/, 'a reading key'),
 });
 
-/** Text of so many characters at the most. */
+/** Text of limited length, in characters. */
 export const text = (most: number) => z.string().max(most, `at most ${most} characters`);
 
 export const valueName = z.string().regex(/^[a-z][A-Za-z0-9]{0,39}$/, 'the name of a value');

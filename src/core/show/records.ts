@@ -33,7 +33,7 @@ export const sendSchema = z.strictObject({
   device: idSchema,
   command: z.string().min(1).max(60),
   params: z.record(z.string(), argumentSchema).default({}),
-  /** Sent so many milliseconds after the one before it, or after the press. */
+  /** Delay after the send before it, or after the press, in milliseconds. */
   waitMs: z.number().int().min(0).max(60_000).optional(),
 });
 
@@ -41,15 +41,15 @@ const rangeSchema = z.strictObject({
   /** The command without the parameter that the hand sets. */
   send: sendSchema,
   param: z.string().min(1).max(60),
-  /** Shows where the value stands. */
+  /** Shows the present value. */
   reading: readingRefSchema.optional(),
   min: z.number(),
   max: z.number(),
   /** One notch of a wheel, or one press of an arrow key; a hundredth of the range when absent. */
   tick: z.number().positive().max(1_000_000).optional(),
-  /** Notches that follow each other fast count up to so many times as much. */
+  /** The largest factor by which notches in quick succession count. */
   quicken: z.number().min(1).max(50).optional(),
-  /** Touched, it goes to where it is touched, instead of being moved from where it stands. */
+  /** It jumps to the place that is touched, instead of being moved from its position. */
   jumps: z.literal(true).optional(),
 });
 
@@ -141,7 +141,7 @@ const responses = z.strictObject({
   tap: z.array(sendSchema).max(40).default([]),
   /** Sent on pointer-down; what each starts is stopped on release. */
   held: z.array(sendSchema).max(10).optional(),
-  /** Sent when it is let go, whatever the reason, where `tap` was sent on pointer-down. */
+  /** Sent when it is released, whatever the reason, where `tap` was sent on pointer-down. */
   release: z.array(sendSchema).max(10).optional(),
   /** Instead of `tap` the next times it is tapped, in turn; by what the devices report where they do. */
   turns: z.array(z.array(sendSchema).max(10)).max(5).optional(),
@@ -153,7 +153,7 @@ const responses = z.strictObject({
       fastestMs: z.number().int().min(40, '25 times a second at most').max(5000).optional(),
     })
     .optional(),
-  /** Held for so long it sends this instead; `tap` is then sent when it is let go before. */
+  /** Held for this long it sends these instead; `tap` is then sent when it is released earlier. */
   long: z
     .strictObject({
       afterMs: z.number().int().min(200, 'a fifth of a second at least').max(10_000),
@@ -173,7 +173,7 @@ const responses = z.strictObject({
   /** Asked on the panel before a tap is carried out: the answers take the place of values of the control. */
   asks: z
     .strictObject({
-      /** Unanswered for so long, the press ends as skipped. */
+      /** Unanswered for this long, the press ends as skipped. */
       mostMs: z.number().int().min(3000, 'three seconds at least').max(600_000, 'ten minutes at most'),
       items: z
         .array(
@@ -225,14 +225,14 @@ export const controlDataSchema = z.strictObject({
   cols: cellCount.default(1),
   rows: cellCount.default(1),
   label,
-  /** What stands on it besides. */
+  /** What it shows besides. */
   shows: shownSchema.optional(),
   /** Values that label, response and lamps share, so that they count together: which input this button is about. */
   values: values.default({}),
   /** What each gesture sends, in order. */
   responses,
   lamps: lamps.default([]),
-  /** Of a fader or dial: the command that takes its value, and where that stands now. */
+  /** Of a fader or dial: the command that takes its value, and the reading of that value. */
   range: rangeSchema.optional(),
   /** Of a stick: what of a device it steers. */
   drive: z
@@ -241,7 +241,7 @@ export const controlDataSchema = z.strictObject({
       drive: z.string().min(1).max(60),
       /** Which ways it goes; both when absent. */
       axes: z.enum(['across', 'along']).optional(),
-      /** So much of the way round the middle moves nothing; of the whole way. */
+      /** Dead zone round the middle, as a share of the whole way. */
       dead: z.number().min(0).max(0.6).optional(),
       /** The speed goes with this power of the way: 1 evenly, more with finer control near the middle. 2 when absent. */
       curve: z.number().min(1).max(4).optional(),
@@ -303,7 +303,7 @@ const tieData = z.strictObject({
 /** A set of pages for somebody's hands, under an address of its own. */
 const panelDataSchema = z.strictObject({
   name: text(60).min(1),
-  /** What stands in its address after `/panel/`. */
+  /** The part of its address after `/panel/`. */
   path: z.string().regex(/^[a-z0-9][a-z0-9-]{0,29}$/, 'small letters, digits and hyphens, 30 at most'),
   order: z.number(),
   /** Its pages, the first one first; none means all of the show. */

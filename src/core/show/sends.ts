@@ -13,7 +13,7 @@ export const sendsOfControl = ({ responses, range }: Pick<Data, 'responses' | 'r
   ...(range ? [range.send] : []),
 ];
 
-/** True for a control that has to be told when it is let go. */
+/** True for a control that has to be told of its release. */
 export const needsHolding = ({ responses }: Pick<Data, 'responses'>): boolean =>
   // What is asked first cannot be held.
   responses.asks === undefined &&

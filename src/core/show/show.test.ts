@@ -168,7 +168,7 @@ describe('what will not work', () => {
         ...data,
         responses: { tap: [{ device: 'gone', command: 'take', params: {} }] },
       }),
-      'not in the rig',
+      'no longer in the rig',
     ],
     [
       'a command that the driver does not have',
@@ -184,7 +184,7 @@ describe('what will not work', () => {
       'above the largest',
     ],
     ['a place outside the page', (data: ControlRecord['data']) => ({ ...data, col: 40 }), 'outside its page'],
-    ['a missing page', (data: ControlRecord['data']) => ({ ...data, page: 'gone' }), 'page does not exist'],
+    ['a missing page', (data: ControlRecord['data']) => ({ ...data, page: 'gone' }), 'page no longer exists'],
     [
       'a shift level that its page does not have',
       (data: ControlRecord['data']) => ({ ...data, sets: { shift: 'gone', while: 'held' as const } }),
@@ -244,13 +244,13 @@ describe('what will not work', () => {
     [
       'a device that a zone picked',
       { zones: [{ ...zone, pick: { devices: ['dev-c1', 'dev-c2', 'gone'] } }] },
-      'not in the rig any more',
+      'no longer in the rig',
       { zones: [{ ...zone, pick: { devices: ['dev-c1', 'dev-c2'] } }] },
     ],
     [
       'the last but one that a zone picked',
       { zones: [{ ...zone, pick: { devices: ['dev-c1', 'gone'] } }] },
-      'not in the rig any more',
+      'no longer in the rig',
       { zones: [zone] },
     ],
     [
@@ -262,7 +262,7 @@ describe('what will not work', () => {
     [
       'the device whose reading calls a page',
       { calledBy: { reading: { device: 'gone', key: 'program' }, is: 1 } },
-      'not in the rig any more',
+      'no longer in the rig',
       {},
     ],
   ])('names and mends %s', (_name, change, words, mended) => {

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { ReadingRef } from './conditions';
 import { idSchema, readingRefSchema } from './reading-ref';
 
-/** What stands on a control besides its label, drawn from what a device reports. */
+/** What a control shows besides its label, drawn from what a device reports. */
 export const shownSchema = z.discriminatedUnion('kind', [
   /** How far a reading has come between two values. */
   z.strictObject({ kind: z.literal('bar'), reading: readingRefSchema, min: z.number(), max: z.number() }),

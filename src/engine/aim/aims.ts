@@ -30,7 +30,7 @@ interface AimListener {
   readonly onAim?: (aim: Aim) => void;
 }
 
-/** What is told to the devices as they are let go gets so long to leave. */
+/** How long the last messages to the devices have to leave before the connections close. */
 const farewellMs = 200;
 const againMs = 1000;
 

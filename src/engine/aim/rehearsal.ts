@@ -23,7 +23,7 @@ export interface Rehearsals {
   readonly end: () => Promise<void>;
 }
 
-/** What whoever starts the stand-ins has to know of the devices. */
+/** What the process that starts the stand-ins has to know about the devices. */
 export const orderOf = (devices: readonly DeviceRecord[]) =>
   devices.map(({ id, data: { tag, name, driver, through } }) => ({
     id,

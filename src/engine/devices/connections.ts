@@ -95,7 +95,7 @@ export class Connections {
       const status = this.statuses.get(id);
       if (status) this.setStatus(id, { ...status, tag: now.data.tag, name: now.data.name, role: now.data.role });
     }
-    // Whoever hangs on this one is reached at its address.
+    // Devices behind this one are reached at its address.
     if (now?.data.host === before?.data.host) return;
     for (const [other, device] of this.sources.show.devices) {
       if (device.data.through?.device === id) this.open(other, device);

@@ -1,7 +1,7 @@
 import type { Arrived } from '../../core/wire';
 import type { Reader, ReadSlices } from './read-slices';
 
-/** So many frames of datagrams at the most wait to be read; then they are dropped, as a network would. */
+/** The most datagrams that wait to be read; further ones are dropped, as a network would. */
 const maxWaiting = 5000;
 /** A link with more frames waiting than this is held back. */
 const heldAbove = 100;

@@ -16,7 +16,7 @@ export type Outward =
     }
   | { readonly is: 'own'; readonly own: OwnMessage; readonly purpose: OwnPurpose; readonly from: number | undefined };
 
-/** So many sends at the most wait for one device. */
+/** The most sends that wait for one device. */
 export const maxWaiting = 500;
 
 /** Values of different channels are different things: only the same one is replaced by a newer. */

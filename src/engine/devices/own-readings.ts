@@ -5,7 +5,7 @@ import type { ShowChange } from '../parts';
 import type { RunningShow } from '../show/running-show';
 import type { ReadingStore } from './readings';
 
-/** The clocks are entered anew so often: after a change of the computer's clock or of summer time they are right again. */
+/** How often the clocks are entered anew, so that they are right again after the computer's clock or summer time has changed. */
 const againMs = 60_000;
 
 /** Keeps what the program itself says up to date: the time of day, the time since the show began, and how many devices are there. */

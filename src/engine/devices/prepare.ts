@@ -2,7 +2,7 @@ import { encodeCommand, isFixed, type CompiledDriver } from '../../core/driver';
 import { fail, ok, type Problem, type Result, type Scalar } from '../../core/result';
 import type { PreparedSend } from './session-types';
 
-/** So many bytes of a send are kept at the most. */
+/** The most bytes of a send that are kept. */
 const keptBytes = 256;
 /** The bytes of a send as they are kept, two digits a byte. */
 export const hexOf = (bytes: Uint8Array): string =>

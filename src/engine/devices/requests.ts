@@ -18,7 +18,7 @@ export interface SentRequest {
   readonly press?: string | undefined;
 }
 
-/** So many unanswered requests at the most are remembered; then the oldest are forgotten. */
+/** The most unanswered requests that are remembered; beyond that the oldest are forgotten. */
 const maxRemembered = 1000;
 
 /**

@@ -28,7 +28,7 @@ export interface WireAbout {
 export interface SendWatch {
   /** The press that it is of. */
   readonly press?: string;
-  /** It cannot leave at once: so many wait in front of it, the first few by name, and so many are not answered yet. */
+  /** It cannot leave at once: how many wait in front of it, the first few by name, and how many are not answered yet. */
   readonly onQueued?: (ahead: readonly string[], waiting: number, inFlight: number) => void;
   /** Its bytes have left; secrets are masked. */
   readonly onBytes?: (bytes: Uint8Array) => void;

@@ -1,6 +1,6 @@
-/** So many changes in a row of one reading are on record, each of them … */
+/** The number of changes in a row of one reading that are all recorded … */
 const burst = 10;
-/** … and after that one in so many milliseconds: a camera that pans must not wash away what was pressed. */
+/** … and the interval after that: a camera that pans must not push the presses out of the record. */
 const everyMs = 5000;
 
 /** Which changes of readings go on record: all of those that are rare, and some of those that come all the time. */

@@ -77,7 +77,7 @@ export class Gate {
     return this.check(request) ?? this.identify(request);
   }
 
-  /** What is wrong with a request whoever it is from; `undefined` when nothing is. */
+  /** What is wrong with a request regardless of its sender; `undefined` when nothing is. */
   check(request: GateRequest): Result<never, Refused> | undefined {
     const { host } = request.headers;
     if (!isPlainPath(request.url))

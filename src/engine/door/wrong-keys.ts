@@ -4,7 +4,7 @@ import type { WrongKeys } from '../../core/live';
 const freeTries = 3;
 const firstWaitMs = 1000;
 const longestWaitMs = 15 * 60_000;
-/** After so long without another wrong key an address begins anew. */
+/** An address starts afresh after this long without another wrong key. */
 const forgottenAfterMs = 60 * 60_000;
 const mostAddresses = 1000;
 

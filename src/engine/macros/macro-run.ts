@@ -36,7 +36,7 @@ interface Ways {
   readonly carryOut: (run: MacroRun, due: DueStep, left: () => void, ended: StepEnded) => void;
 }
 
-/** So many steps of a run are kept with their times. */
+/** The most steps of a run that are kept with their times. */
 const keptSteps = 2000;
 
 /** One macro that runs: its state, and what has become of its steps. Times of its own are by `performance.now()`. */
@@ -92,7 +92,7 @@ export class MacroRun {
     return new Set(sends);
   }
 
-  /** Does what is due by now. @returns whether it is another than before: something was due, or it has come to another part of it */
+  /** Runs due steps. @returns true if something was due or the run entered another segment */
   advance(now: number): boolean {
     const holds = (condition: Condition, place: string) => this.ways.holds(condition, this.values, place, this);
     const { run, due } = advanceRun(this.run, now, holds);
@@ -156,7 +156,7 @@ export class MacroRun {
     };
   }
 
-  /** The worst that became of it, for whoever pressed. */
+  /** The worst outcome of its steps, for the press that began it. */
   get outcome(): FinalOutcome {
     if (this.ended === 'gave up') return 'late';
     if (this.ended === 'stopped') return 'skipped';

@@ -149,7 +149,7 @@ export class Macros {
     }
   }
 
-  /** Whoever waits for the turn of a macro hears that it does not come. */
+  /** Tells requests that wait for their turn that the macro will not begin. */
   private giveUp(macro: string, reason: string): void {
     const waiting = this.queued.get(macro) ?? [];
     this.queued.delete(macro);
@@ -159,7 +159,7 @@ export class Macros {
   private problemOf(macro: MacroRecord, { params }: RunRequest): string | undefined {
     if (this.runs.size >= runsMost) return `${runsMost} macros run already.`;
     const loop = loopOf(macro, this.sources.show.macros);
-    if (loop) return `It calls itself in a round: ${loop.join(' → ')}.`;
+    if (loop) return `It calls itself in a circle: ${loop.join(' → ')}.`;
     if (macro.data.segments.every(({ steps }) => steps.length === 0)) return 'It is empty: there is nothing to send.';
     return givenProblem(macro.data, params);
   }

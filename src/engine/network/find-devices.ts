@@ -23,7 +23,7 @@ export interface Search {
 const tryTimeoutMs = 500;
 const askTimeoutMs = 2500;
 const announcedMs = 6000;
-/** So many found devices at a time are asked what they are. */
+/** How many of the devices found are identified at a time. */
 const asksAtOnce = 4;
 
 /** Looks for devices on a network, telling what is found as it is found. Ends with `done`, or with why it was refused. */

@@ -22,7 +22,7 @@ interface ToolSources {
   readonly readings: ReadingStore;
 }
 
-/** So many devices are tested at a time. */
+/** How many devices are tested at a time. */
 export const testsAtOnce = 25;
 
 /** What looks at the network for the desk: connection tests and searches. Nothing of it is remembered. */

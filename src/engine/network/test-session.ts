@@ -66,7 +66,7 @@ export class TestSession {
     return this.readings.fresh(deviceId, key);
   }
 
-  /** Calls the device; resolves with how that ended, after so long with how it stands. */
+  /** Calls the device; resolves with the result, or at the timeout with the state so far. */
   call(withinMs: number, signal?: AbortSignal): Promise<Link> {
     return new Promise((resolve) => {
       const end = () => {

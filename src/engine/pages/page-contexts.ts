@@ -17,7 +17,7 @@ const mostContexts = 2000;
 
 /**
  * The pages that somebody looks at, each in the contexts in which it is looked at: their faces and lamps are computed once a
- * context, whoever looks, and brought up to date from the readings that they use.
+ * context, for all screens together, and updated from the readings that they use.
  */
 export class PageContexts {
   private readonly contexts = new Map<string, Context>();
@@ -123,7 +123,7 @@ export class PageContexts {
     this.faces.stop();
   }
 
-  /** Looks at controls and zones anew, and publishes what is another than before. */
+  /** Computes controls and zones again, and publishes those that have changed. */
   private look(touched: ReadonlySet<string>): void {
     const diffs = new Map<Context, Record<string, FaceView>>();
     for (const each of touched) {

@@ -33,7 +33,7 @@ interface Known {
 
 const lookMs = 100;
 const keptOfEach = 4;
-/** So often in a row it may fail before what is shown counts as unknown. */
+/** The number of failures in a row after which the picture counts as unknown. */
 const mostFailures = 3;
 const timeoutMs = 3000;
 

@@ -46,10 +46,10 @@ interface AdjustmentSources {
   readonly pages: PageContexts;
 }
 
-/** A stick is sent so often at the most; the newest position wins and the last always goes out. */
+/** The shortest interval between two positions of a stick; the newest wins and the last is always sent. */
 const steerEveryMs = 50;
 const unconfirmable = 'Guarded: this control cannot be confirmed, so it sends nothing risky.';
-/** A hand that rests on a fader for so long has ended one adjustment; moving again begins another. */
+/** A hand that rests on a fader for this long has ended one adjustment; moving again begins another. */
 const restsAfterMs = 2000;
 
 /**

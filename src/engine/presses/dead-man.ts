@@ -52,7 +52,7 @@ interface Entry {
   /** Owed from the moment that nobody holds it any more. */
   owed: StopReason | undefined;
   sending: boolean;
-  /** Owed to the devices themselves, or to what stands in for them. */
+  /** Owed to the devices themselves, or to their stand-ins. */
   readonly side: Side;
   tries: number;
   /** The longest time, of which each word from the hand begins a new one. */
@@ -61,7 +61,7 @@ interface Entry {
   onEnd: ((result: StopResult) => void) | undefined;
 }
 
-/** A panel that holds something says so all the time; without a word for so long it counts as gone. */
+/** A panel that holds something keeps saying so; after this long without a word it counts as gone. */
 const heldWordMs = 1000;
 const retryMs = 200;
 const maxTries = 50;

@@ -37,7 +37,7 @@ export class HeldPresses<Client extends object> {
     this.deadMan.release(press, 'released');
   }
 
-  /** The client has gone, or has left a page: whatever it held there is let go. */
+  /** The client has gone, or has left a page: everything that it held there is released. */
   leave(client: Client, page: string | undefined): void {
     for (const [press, on] of this.held.get(client) ?? []) {
       if (page !== undefined && on !== page) continue;

@@ -17,7 +17,7 @@ export class PressBook {
   private readonly known = new Map<string, PressReport | PressResult>();
   private readonly waiting = new Map<string, PressListener[]>();
 
-  /** Tells how a press stands and, if it is under way, how it ends. False when no such press is known here. */
+  /** Reports the state of a press and, if it is under way, its outcome. False if the press is unknown. */
   follow(id: string, listener: PressListener): boolean {
     const known = this.known.get(id);
     if (!known) return false;
@@ -31,7 +31,7 @@ export class PressBook {
     if (!this.waiting.has(id)) this.waiting.set(id, [listener]);
   }
 
-  /** Remembers how a press stands and tells all who follow it. */
+  /** Remembers the state of a press and tells all who follow it. */
   tell(report: PressReport | PressResult): void {
     this.known.set(report.id, report);
     if (this.known.size > rememberedPresses) {

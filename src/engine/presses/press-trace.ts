@@ -9,7 +9,7 @@ import type { PressSubject } from './press-request';
 type Untimed<M> = M extends unknown ? Omit<M, 'ms'> : never;
 type Sends = readonly Explanation['sends'][number][];
 
-/** So many moments of one press are kept at the most. */
+/** The most moments of one press that are kept. */
 const mostMoments = 200;
 /** A lamp that changes later than this is not put down to the press. */
 const lampWithinMs = 5000;
@@ -31,7 +31,7 @@ export class PressTrace {
   }
 
   note(moment: Untimed<Moment>): void {
-    // The end is told in any case: whoever looks waits for it.
+    // The end is always noted: readers of the account wait for it.
     if (this.moments.length >= mostMoments && moment.is !== 'ended') return;
     this.moments.push({ ...moment, ms: performance.now() - this.startedAt } as Moment);
   }

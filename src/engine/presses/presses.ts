@@ -37,7 +37,7 @@ export class Presses {
     });
   }
 
-  /** Tells how a press stands and, if it is under way, how it ends. False when no such press is known here. */
+  /** Reports the state of a press and, if it is under way, its outcome. False if the press is unknown. */
   follow(id: string, listener: PressListener): boolean {
     return this.book.follow(id, listener);
   }

@@ -6,7 +6,7 @@ import type { RunningShow } from '../show/running-show';
 import { PressTrace } from './press-trace';
 import type { PressSubject } from './press-request';
 
-/** So many presses are kept, and as many steps of macros and sends of tally beside them. */
+/** How many presses are kept, and as many steps of macros and sends of tally beside them. */
 const keptTraces = 2000;
 
 /** Keeps the accounts of the last presses, to explain how each of them ended. */

@@ -21,7 +21,7 @@ interface Waiting {
 }
 
 const batchMs = 250;
-/** So many rows at the most in one go: a batch must not be felt by a press that comes at the same moment. */
+/** The most rows in one batch: a batch must not delay a press that comes at the same moment. */
 const batchRows = 25;
 const retryMs = 2000;
 const openWithinMs = 15_000;

@@ -28,7 +28,7 @@ export class RowRing {
   private next = 0;
   private count = 0;
 
-  /** @param capacity so many rows are kept; of each the first `maxRowBytes` */
+  /** @param capacity how many rows are kept; of each row the first `maxRowBytes` */
   constructor(
     private readonly capacity: number,
     private readonly maxRowBytes: number,

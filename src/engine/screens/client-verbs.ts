@@ -131,7 +131,7 @@ export class ClientVerbs {
     return false;
   }
 
-  /** Whoever has the control may answer: the screen may have come back under another connection meanwhile. */
+  /** Every screen that may press the control may answer: the screen may have come back on another connection. */
   private answer(client: HubClient, { id, given }: Extract<ClientMessage, { t: 'answer' }>): void {
     const control = this.sources.questions.controlOf(id);
     if (control && this.sources.panels.mayPress(client, control.data.page, control.id))
@@ -207,7 +207,7 @@ export class ClientVerbs {
     const { id, command, params, gesture, guard = false } = message;
     const device = this.sources.show.devices.get(message.device);
     if (client.principal.kind !== 'desk' || !device) {
-      const reason = device ? 'Only the desk can try commands.' : 'The device is not in the rig any more.';
+      const reason = device ? 'Only the desk can try commands.' : 'The device is no longer in the rig.';
       const why = device ? 'not-allowed' : 'missing';
       return client.send({ t: 'press', id, outcome: 'lost', why, ms: 0, reason });
     }
@@ -217,7 +217,7 @@ export class ClientVerbs {
     );
   }
 
-  /** A control of the editor, pressed as it stands there. */
+  /** A control pressed as it is in the editor. */
   private tryControl(client: HubClient, { id, control, gesture, guard = false, aim, of }: TrialMessage): void {
     if (client.principal.kind !== 'desk')
       return client.send({

@@ -35,9 +35,9 @@ interface FollowRights {
 
 const maxMessageBytes = 16 * 1024;
 const heartbeatMs = 5000;
-/** Whoever goes on after so many that were not looked at is let go. */
+/** A client that goes on after this many dropped messages is disconnected. */
 const mostDropped = 4000;
-/** What a screen can show: all pages of a show kept ahead, and what stands around them. */
+/** What a screen can show: all pages of a show, fetched in advance, and the frame around them. */
 const mostTopics = { desk: 600, panel: 200, automation: 200 } as const;
 const mostFloodsKnown = 50;
 /** A page is kept on each of its shift levels, and with the picks before while others are chosen. */

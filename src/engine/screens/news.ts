@@ -7,7 +7,7 @@ import type { RunningShow } from '../show/running-show';
 import type { StatusBoard } from '../topics/status-board';
 
 const keptItems = 5;
-/** Whoever sent something to the device not longer ago than this is taken to have brought it about. */
+/** A change counts as caused by the last sender to the device if that was not longer ago than this. */
 const causeMs = 15_000;
 
 /** What everybody is told: what somebody has started or stopped, by what the device reports of it. */

@@ -26,7 +26,7 @@ interface Sources {
   readonly newId: () => string;
 }
 
-/** Where a screen that has just joined belongs stands after `/panel/`. */
+/** The part of a joined screen's address after `/panel/`. */
 type JoinedAt = (Extract<JoinResult, { ok: true }> & { readonly path: string }) | Extract<JoinResult, { ok: false }>;
 
 /** The panels of the show: which screens show them, who may come in, and what each may see and press. */

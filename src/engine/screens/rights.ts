@@ -4,7 +4,7 @@ import type { Principal } from '../door/gate';
 import type { HubClient } from './client-connection';
 import type { RunningShow } from '../show/running-show';
 
-/** So many refusals a minute are recorded; the rest is counted, so that nobody can fill the record. */
+/** The most refusals a minute that are recorded; the others are counted, so that nobody can fill the record. */
 const recordedAMinute = 20;
 
 /** Who may see and press what: a screen that has joined has the pages and controls of its panel, and nothing else. */

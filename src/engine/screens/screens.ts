@@ -37,7 +37,7 @@ interface Screen {
   note: string | undefined;
 }
 
-/** A press is told to the desk's list at most so often a screen: it blinks, it is not a record. */
+/** The shortest interval at which presses of one screen reach the desk's list: there it only blinks, it is no record. */
 const usedEveryMs = 250;
 
 /** Every desk and panel that is connected: where it is, how it fares, and what a desk has it do. */

@@ -3,7 +3,7 @@ import type { LookOrder, PictureNews, PictureOrder, ShowData, ShowNews } from '.
 import { noLog, type Log } from '../../log';
 import { startWorker } from '../threads/worker-file';
 
-/** So long a picture is waited for. */
+/** How long to wait for a picture. */
 const pictureTimeoutMs = 5000;
 
 type Picture = NonNullable<PictureNews['picture']>;

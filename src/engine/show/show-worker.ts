@@ -30,7 +30,7 @@ import { serveWorker } from '../threads/serve-worker';
 export type ShowNews =
   /** Driver documents besides those that ship: those that are new or changed, and the ids of all that there are. */
   | { readonly type: 'drivers'; readonly documents: readonly unknown[]; readonly all: readonly string[] }
-  /** Passwords by device; whoever is missing has none. */
+  /** Passwords by device; a device that is missing has none. */
   | { readonly type: 'passwords'; readonly passwords: Readonly<Record<string, string>>; readonly unreadable: number }
   | ({ readonly type: 'piece' } & ShowDifference)
   /** Everything up to here has been handed over. */

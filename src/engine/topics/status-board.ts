@@ -18,7 +18,7 @@ const empty: StatusView = {
   standinPages: null,
 };
 
-/** Owns the topic `status`: what stands in the frame of every screen. Each part enters its own piece of it. */
+/** Owns the topic `status`: what the frame of every screen shows. Each part enters its own piece of it. */
 export class StatusBoard {
   private view = empty;
 

@@ -6,9 +6,9 @@ export const faultsSchema = z.strictObject({
   refuse: z.boolean(),
   /** It takes everything and says nothing. */
   hang: z.boolean(),
-  /** Everything it says comes so many milliseconds late. */
+  /** Delay of everything it says, in milliseconds. */
   delayMs: z.number().int().min(0).max(60_000),
-  /** So many messages of a hundred are lost, in and out. */
+  /** Percentage of messages that are lost, in and out. */
   lossPercent: z.number().min(0).max(100),
   /** It answers with bytes that mean nothing. */
   garbage: z.boolean(),

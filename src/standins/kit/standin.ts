@@ -128,7 +128,7 @@ export abstract class Standin implements StandinSite {
     this.watchers.clear();
   }
 
-  /** Something has changed: whoever watches is told. */
+  /** Something has changed: tells all who watch. */
   protected tell(): void {
     for (const watcher of this.watchers) watcher();
   }

@@ -10,7 +10,7 @@ export interface Client {
   end(): void;
 }
 
-/** A controller that does not read is let go rather than buffered for ever. */
+/** A controller that does not read is disconnected rather than buffered for ever. */
 const maxUnsentBytes = 1_000_000;
 
 /** A stand-in that listens on TCP, for any number of controllers. */

@@ -2,7 +2,7 @@ import { createSocket, type RemoteInfo, type Socket } from 'node:dgram';
 import { isLost, Outlet } from './faults';
 import { Standin } from './standin';
 
-/** Whoever has sent a datagram; answers go back there. */
+/** The sender of a datagram; answers go back there. */
 export interface Peer {
   readonly key: string;
   send(bytes: Uint8Array): void;
@@ -10,7 +10,7 @@ export interface Peer {
 
 const maxPeers = 64;
 
-/** A stand-in that listens for datagrams and answers whoever sent them. */
+/** A stand-in that listens for datagrams and answers their senders. */
 export abstract class UdpStandin extends Standin {
   private readonly known = new Map<string, Peer>();
   private socket: Socket | undefined;

@@ -25,7 +25,7 @@ const operation = z.discriminatedUnion('verb', [
   z.strictObject({ verb: z.literal('box'), box: whole, on: z.boolean() }),
 ]);
 
-/** The vision switcher on a real socket: many controllers at once, each told of every change, whoever made it. */
+/** The vision switcher on a real socket: many controllers at once, each told of every change, no matter who made it. */
 export class SwitcherStandin extends TcpStandin {
   readonly title = 'Vision switcher';
   private readonly model = new SwitcherModel((before, now) => {

@@ -17,7 +17,7 @@ const operation = z.discriminatedUnion('verb', [
 
 const longestListening = 120;
 
-/** The title machine: OSC in datagrams. Whoever sends gets the answer, and reports for as long as it asked to listen. */
+/** The title machine: OSC in datagrams. Each sender gets its answer, and reports for as long as it asked to listen. */
 /** A small picture of a template as a `data:` URL (RFC 2397): where its text will stand. */
 const thumbnail = (n: number): string => {
   const bars = [

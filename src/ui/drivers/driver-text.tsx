@@ -94,7 +94,7 @@ function complete({ state, pos, explicit }: CompletionContext): CompletionResult
         apply: put(JSON.stringify(name)),
       }))
     : values.map((value) => ({ label: value.replace(/^"|"$/g, ''), apply: put(value) }));
-  // Asked for by a key, everything that can stand there is offered, whatever stands there now.
+  // When the list is opened by a key, it offers everything that is allowed here, whatever the present text is.
   return options.length === 0 ? null : { from: node.from + 1, options, filter: !explicit };
 }
 

@@ -23,7 +23,7 @@ export function pathAt(state: EditorState, position: number): Path {
   return path;
 }
 
-/** Where the value at a dotted path stands; the nearest place above it where it is missing. A key may hold points itself. */
+/** The place of the value at a dotted path; where it is missing, of its nearest parent. A key may contain dots. */
 export function placeOf(state: EditorState, path: string): { readonly from: number; readonly to: number } {
   let node: SyntaxNode | null = treeOf(state).topNode.firstChild;
   let rest = path;

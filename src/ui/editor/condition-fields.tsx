@@ -31,7 +31,7 @@ interface Props {
   /** With the control's values put in. */
   readonly condition: Condition;
   readonly data: ControlRecord['data'];
-  /** What stands before it: `when`, `and`. */
+  /** The word before it: `when`, `and`. */
   readonly word: string;
   readonly onChange: (to: Condition) => void;
   /** How deep it lies in others; there is no use in going on for ever. */

@@ -46,7 +46,7 @@ export function GestureFields({ control, what }: Props) {
         </Button>
       )}
       {turns.length > 0 && (
-        <p className="muted form-help">Where the device reports which of them is so, the next one follows that.</p>
+        <p className="muted form-help">Where the device reports the present state, the next one follows it.</p>
       )}
       <div className="send-fields" role="group" aria-label="Release">
         {why('release') && !release ? (

@@ -50,7 +50,7 @@ export function ImportPages({ show }: { readonly show: DeskView }) {
             <FileDrop label="A file of pages" accept=".json,application/json" onFile={(file) => void take(file)} />
             {problems.length > 0 && (
               <div role="alert" className="form-error">
-                <p>Nothing was brought in: the file cannot be read.</p>
+                <p>Nothing was imported: the file cannot be read.</p>
                 <ul>
                   {problems.slice(0, 5).map(({ path, message }) => (
                     <li key={`${path} ${message}`}>
@@ -191,7 +191,7 @@ function Patch({ show, file, onDone }: PatchProps) {
           </ul>
         </section>
       )}
-      <p className="muted">Addresses and settings of the rig stay as they are. One undo takes all of it back.</p>
+      <p className="muted">Addresses and settings of the rig stay as they are. One undo reverts all of it.</p>
       <div className="form-acts">
         <Button kind="strong" disabled={!made.ok} onClick={() => void bring()}>
           Import

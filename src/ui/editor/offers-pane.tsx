@@ -10,7 +10,7 @@ import { startOfferDrag } from './offer-drag';
 import { useOffers } from './use-offers';
 import { useVerbs } from './verbs';
 
-/** So many are shown of a group before it is searched or opened. */
+/** How many offers of a group are shown before it is searched or opened. */
 const shownAtFirst = 6;
 
 /** Everything that the page and the rig offer, by purpose or by device: dragged onto a cell, put on the one that is chosen, or in place of the chosen control. */

@@ -53,7 +53,9 @@ export function Retarget({ from: ids, act, fits, onRetarget }: Props) {
         />
       </div>
       {rank(to) > 0 && (
-        <p className="muted form-help">This device is of a different kind. Whatever it lacks will be marked.</p>
+        <p className="muted form-help">
+          This device is of a different kind. Commands and readings that it lacks will be marked.
+        </p>
       )}
       <div className="form-acts">
         <Button onClick={() => onRetarget(from.id, to)}>{act}</Button>

@@ -19,7 +19,7 @@ const kindTitles: Readonly<Record<ShownSpec['kind'], string>> = {
   layout: 'boxes where they lie',
 };
 
-/** What stands on a control besides its label. */
+/** What a control shows besides its label. */
 export function ShownFields({ control, name }: Props) {
   const verbs = useVerbs();
   const { documentOf, devices } = useFacts();

@@ -7,7 +7,7 @@ import { useLive } from '../live';
 import { Button } from '../parts';
 import { AccountLines } from './account-lines';
 
-/** A lamp may still follow the press. */
+/** The account grows: commands end later, and lamps follow. */
 const againMs = 500;
 /** Without an answer for this long, nothing is expected any more. */
 const answerWithinMs = 4000;
@@ -19,8 +19,8 @@ interface Props {
 }
 
 /**
- * The account of a press of this screen, asked for over its own connection. Nothing lies over the controls beside it: they can be
- * pressed meanwhile.
+ * The account of a press of this screen, asked for over its own connection. The controls beside it can be pressed meanwhile, and a
+ * strip of runs stays free: somebody may have to stop something.
  */
 export default function OwnAccount({ press, title, onClose }: Props) {
   const live = useLive();
@@ -43,8 +43,10 @@ export default function OwnAccount({ press, title, onClose }: Props) {
     <Dialog.Root open modal={false} onOpenChange={(isOpen) => !isOpen && onClose()}>
       <Dialog.Portal>
         <Dialog.Content
-          className="border-rule-strong bg-ground fixed right-3 bottom-3 z-30 grid max-h-[70vh] w-[min(520px,calc(100vw-24px))] gap-3 overflow-y-auto border p-5"
+          className="border-rule-strong bg-ground fixed right-3 bottom-3 z-30 [body:has(.runs-line)_&]:bottom-16 grid max-h-[70vh] w-[min(520px,calc(100vw-24px))] gap-3 overflow-y-auto border p-5"
           aria-describedby={undefined}
+          // A press beside it leaves it open.
+          onInteractOutside={(event) => event.preventDefault()}
         >
           <Dialog.Title className="text-lg font-bold">{title}</Dialog.Title>
           {typeof state === 'string' ? (

@@ -5,7 +5,7 @@ import { compileDriver, frameMeaning, type CompiledDriver } from '../../core/dri
 import type { WireRow } from '../../core/live';
 import { documentOfRecord, useShow } from '../desk';
 
-/** So many rows are remembered with what they mean. */
+/** How many rows are remembered with their meaning. */
 const mostRemembered = 4000;
 
 /** What a row of the wire means, in words: of what was sent the command, of what came what the driver reads in it. */

@@ -37,7 +37,7 @@ export function CommandPicker({ label, chosen, none, onPick, onNone }: Props) {
     const shown = (name: string) => {
       const param = entry.command.params[name];
       if (!param) return undefined;
-      // What is still to be chosen stands there by its name, unless the sentence has just said it.
+      // A value that is still to be chosen is shown by its parameter's name, unless the sentence has just named it.
       const title = param.title.toLowerCase();
       return paramText(param, values[name], own) ?? (entry.command.says?.includes(`${title} {${name}}`) ? '…' : title);
     };

@@ -64,7 +64,7 @@ function whereText({ waiting, leaving, at, aim, sent, steps }: RunView): string 
     .join(' · ');
 }
 
-/** By time; what waits stands still. */
+/** By time; a run that waits does not advance. */
 function shareOf({ startedAt, endsAt, sent, steps, waiting }: RunView, now: number): number {
   if (waiting || now === 0 || endsAt <= startedAt) return steps === 0 ? 1 : Math.min(1, sent / steps);
   return Math.max(0, Math.min(1, (now - startedAt) / (endsAt - startedAt)));

@@ -9,7 +9,7 @@ import type { FromGear, Gear } from './gear';
 /** Has this screen look at a page in another way. */
 export type Look = (page: string, change: (before: PageContext) => PageContext) => void;
 
-/** So long after its last movement a fader is let go. */
+/** A fader counts as released this long after its last movement. */
 const stillMs = 400;
 const blinkMs = 500;
 /** A button that moves instead of clicking is down beyond this. */
@@ -84,7 +84,7 @@ export class GearHands {
     this.followed = '';
   }
 
-  /** Everything that is held is let go: the window is left, or the bindings are others now. */
+  /** Releases everything that is held: the window lost the focus, or the bindings changed. */
   letGo(): void {
     for (const release of this.held.values()) release();
     for (const guard of this.guards.values()) clearTimeout(guard);
@@ -209,7 +209,7 @@ export class GearHands {
     return view && { control: view, face: data?.faces[control] };
   }
 
-  /** Sends the lamps back, each only when it is another than before. */
+  /** Sends the lamps to the gear, each only when it has changed. */
   private light(): void {
     const open = this.live.getConnection().at === 'open';
     const phase = Math.floor(Date.now() / blinkMs) % 2 === 0;

@@ -23,7 +23,7 @@ type Learning =
 const kept = 'sorrelfinch-gear';
 const noGear: readonly GearView[] = [];
 
-/** The gear at this screen with what it is bound to. The bindings are this viewing device's own: the gear stands beside it. */
+/** The gear at this screen with what it is bound to. The bindings belong to this viewing device, because the gear is connected to it. */
 export function useGear(
   page: string | undefined,
   contextOf: (page: string) => string | undefined,
@@ -52,7 +52,7 @@ export function useGear(
     document.addEventListener('visibilitychange', hidden);
     const known = recallBindings();
     queueMicrotask(() => setBindings(known));
-    // Whoever has bound MIDI before is not asked for it again and again by hand.
+    // A browser in which MIDI was bound before does not need to be asked again.
     if (known.some(({ input }) => /^(note|cc|bend) /.test(input))) void gear.lookForMidi();
     return () => {
       window.removeEventListener('blur', letGo);

@@ -6,7 +6,7 @@ import { useDropzone } from 'react-dropzone';
 
 interface Props {
   readonly label: string;
-  /** What the file dialog offers first, as in an `accept` attribute. What comes all the same is checked by whoever takes it. */
+  /** What the file dialog offers first, as in an `accept` attribute. Other files can still come: `onFile` has to check. */
   readonly accept?: string;
   readonly disabled?: boolean;
   readonly onFile: (file: File) => void;

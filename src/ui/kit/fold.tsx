@@ -8,9 +8,9 @@ import { localValue } from './local-value';
 interface Props {
   /** What it is called; under this name this browser remembers whether it is folded. */
   readonly name: string;
-  /** The heading, where it is another than the name. */
+  /** The heading, where it differs from the name. */
   readonly title?: string;
-  /** What stands beside the heading, also while it is folded. */
+  /** Shown beside the heading, also while the part is folded. */
   readonly aside?: ReactNode;
   readonly children: ReactNode;
 }

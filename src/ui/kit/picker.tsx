@@ -23,16 +23,16 @@ interface Props<Entry extends PickEntry> {
   readonly entries: readonly Entry[];
   /** The id of what is picked now, if anything is. */
   readonly value: string | undefined;
-  /** What stands in the field. */
+  /** The content of the field. */
   readonly shown: ReactNode;
   /** The browser remembers the entries used last under this name, and lists them first. */
   readonly memory: string;
   readonly onPick: (entry: Entry, values: PickMatch<Entry>['values']) => void;
   /** Picks nothing; where it is left out, something has to be picked. */
   readonly onNone?: { readonly title: string; readonly pick: () => void };
-  /** What stands in a row, between its tag and its present value. */
+  /** The content of a row, between its tag and its present value. */
   readonly row?: (match: PickMatch<Entry>) => ReactNode;
-  /** What stands at the end of a row. */
+  /** The end of a row. */
   readonly aside?: (entry: Entry) => ReactNode;
   readonly placeholder?: string;
   readonly disabled?: boolean;

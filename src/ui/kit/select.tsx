@@ -30,7 +30,7 @@ interface Props<Value extends string> {
   /** What is chosen now. One that is not among the options shows the placeholder. */
   readonly value: Value | undefined;
   readonly onChoose: (value: Value) => void;
-  /** What stands in the field while nothing is chosen. */
+  /** Shown in the field while nothing is chosen. */
   readonly placeholder?: string;
   readonly disabled?: boolean;
   readonly autoFocus?: boolean;

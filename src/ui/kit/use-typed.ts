@@ -4,7 +4,7 @@ import { useState } from 'react';
 
 /**
  * What is typed in a field until it is committed, over what is stored. What somebody else stores meanwhile shows at once,
- * unless something is being typed here: then both are known, and whoever types says which one it shall be.
+ * unless something is being typed here: then both are known, and the person who types chooses between them.
  */
 export function useTyped(stored: string): {
   readonly typed: string;

@@ -28,7 +28,7 @@ export const earlySocketScript = `(() => {
   } catch {}
 })();`;
 
-/** That connection, once, if it is still good: what was heard on it is heard again by whoever takes it. */
+/** That connection, once, if it is still good: its messages so far are delivered again to the part that takes it over. */
 export function takeEarlySocket(): SocketLike | undefined {
   const early = window.sorrelfinchEarly;
   window.sorrelfinchEarly = undefined;

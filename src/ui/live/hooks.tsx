@@ -111,7 +111,7 @@ export function useReadingsOf(devices: readonly string[]): ReadonlyMap<string, R
   return useSyncExternalStore(store.subscribe, store.snapshot, () => noReadings);
 }
 
-/** The same, brought up to date at most once in so many milliseconds: for what shows much of many devices. */
+/** The same, updated at most once per interval: for screens that show many readings of many devices. */
 export function useReadingsNowAndThen(devices: readonly string[], everyMs: number): ReadonlyMap<string, ReadingsView> {
   const client = useLive();
   const key = [...devices].sort().join(' ');

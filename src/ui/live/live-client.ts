@@ -124,7 +124,7 @@ export class LiveClient {
     return this.presses.keepHolding(this.press(page, control, 'hold', guard, context));
   }
 
-  /** A hand on a fader, a dial or a stick; what it sets is told until it lets go. */
+  /** A hand on a fader, a dial or a stick; its positions are sent until it is released. */
   turn(page: string, control: string, context?: string): Turning {
     const id = this.presses.begin(control);
     return {

@@ -1,7 +1,7 @@
 import type { ClientMessage, ServerMessage } from '../../core/live';
 import { Listeners } from './listeners';
 
-/** How the browser's connection to the engine stands. */
+/** The state of the browser's connection to the engine. */
 export type Connection =
   | { readonly at: 'calling'; readonly since: number }
   | { readonly at: 'open' }

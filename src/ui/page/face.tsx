@@ -12,7 +12,7 @@ import { ShownPart, shownWords } from './shown-part';
 interface Props {
   readonly face: FaceView;
   readonly view: Pick<ControlView, 'tint' | 'icon' | 'picture' | 'badge'>;
-  /** What stands on the tape below the label: how the last press went. */
+  /** Shown on the tape below the label: the outcome of the last press. */
   readonly children?: ReactNode;
 }
 

@@ -14,7 +14,7 @@ import { usePageContext, type KeptContext } from './use-page-context';
 
 interface Props {
   readonly page: string;
-  /** What stands here when there is no such page. */
+  /** Shown when the page does not exist. */
   readonly none: ReactNode;
   /** Controls that are left out. */
   readonly hidden?: readonly string[];
@@ -71,7 +71,7 @@ export function LivePage({ page, none, hidden = nothing, keep, onPageKey }: Prop
           {...view}
           controls={controls}
           marks={marks}
-          // While another level is fetched, what stands here is not what would be pressed.
+          // While another level is fetched, the page still shows the controls of the level before.
           barred={connection.at !== 'open' || !current}
           context={context}
           isSet={isSet}

@@ -7,7 +7,7 @@ import { durationText, OutcomeShape } from '../parts';
 
 const shownMs = { good: 1600, skipped: 4000, bad: 12_000, asked: 20_000 } as const;
 
-/** How the last press of a control stands, in the control itself. What went well leaves by itself soon. */
+/** The state of the last press, shown in its control. A success disappears soon. */
 export function OutcomeMark({ mark }: { readonly mark: PressMark }) {
   const bad = mark.outcome === 'late' || mark.outcome === 'refused' || mark.outcome === 'lost';
   const skipped = mark.outcome === 'skipped' && mark.why !== 'dry';
@@ -40,7 +40,7 @@ export function OutcomeMark({ mark }: { readonly mark: PressMark }) {
   );
 }
 
-/** A touch of the mark is no press of the control that it stands on. */
+/** Touching the mark does not press the control below it. */
 const asks = (set: (to: (was: boolean) => boolean) => void) => ({
   onPointerDown: (event: PointerEvent) => {
     event.stopPropagation();

@@ -8,7 +8,7 @@ import { useNow } from '../live';
 type Answers = Readonly<Record<string, Scalar>>;
 
 interface Props {
-  /** What stands on the control that asks. */
+  /** The label of the control that asks. */
   readonly title: string;
   readonly asks: QuestionsView;
   /** Without answers the press ends. */

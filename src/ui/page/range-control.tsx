@@ -10,11 +10,11 @@ import { OutcomeMark } from './outcome-mark';
 import { RangeTrack } from './range-track';
 import { useLetGo } from './use-let-go';
 
-/** So long after letting go the hand's value stands, unless the device reports it earlier. */
+/** How long the hand's value is shown after it is released, unless the device reports it earlier. */
 const settleMs = 1200;
-/** From end to end of its range, a dial is turned over so many pixels. */
+/** The drag, in pixels, that turns a dial from one end of its range to the other. */
 const dialPx = 220;
-/** So long after its last notch a wheel is still. */
+/** A wheel counts as still this long after its last notch. */
 const wheelStillMs = 300;
 
 /**

@@ -2,11 +2,11 @@ import type { CSSProperties } from 'react';
 
 interface Props {
   readonly dial: boolean;
-  /** How far along its range it stands, 0 to 1; `undefined` when it is not known. */
+  /** The position along its range, 0 to 1; `undefined` when it is not known. */
   readonly part: number | undefined;
 }
 
-/** What a fader or a dial moves along, and where it stands on it. */
+/** The track of a fader or a dial, with its position. */
 export function RangeTrack({ dial, part }: Props) {
   if (!dial)
     return (

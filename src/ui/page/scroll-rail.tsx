@@ -3,7 +3,7 @@
 import { ChevronDown, ChevronUp } from 'lucide-react';
 import { useEffect, useState, type RefObject } from 'react';
 
-/** So much of what is in sight is scrolled by one press. */
+/** The share of the visible height that one press scrolls. */
 const scrolledPart = 0.8;
 
 /** True once a page is taller than where it is shown. It stays so until the place or the page changes, so that nothing flickers. */

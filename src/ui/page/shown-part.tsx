@@ -3,7 +3,7 @@
 import type { CSSProperties } from 'react';
 import type { Shown } from '../../core/face';
 
-/** What stands on a control besides its label: a bar, a picture, or boxes where they lie in a picture. What is in doubt is hatched. */
+/** What a control shows besides its label: a bar, a picture, or boxes at their places in a picture. Doubtful values are hatched. */
 export function ShownPart({ shown }: { readonly shown: Shown }) {
   switch (shown.kind) {
     case 'bar':

@@ -18,7 +18,7 @@ const keyed: Readonly<Record<string, StickPlace>> = {
   ArrowDown: { x: 0, y: -keyWay },
 };
 
-/** A stick: it steers while it is held off the middle, and springs back when it is let go. */
+/** A stick: it steers while it is held off the middle, and springs back when it is released. */
 export default function StickControl({ id, page, context, face, view, mark, style, disabled }: LiveControlProps) {
   const live = useLive();
   const [at, setAt] = useState(stickMiddle);

@@ -1,4 +1,4 @@
-/** Where a stick stands between -1 and 1, right and up positive. */
+/** The position of a stick, from -1 to 1, right and up positive. */
 export interface StickPlace {
   readonly x: number;
   readonly y: number;

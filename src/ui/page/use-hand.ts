@@ -16,12 +16,12 @@ import { useLetGo } from './use-let-go';
 
 /** How long a guarded control has to be held before it sends. */
 export const guardMs = 800;
-/** Within so long the second press has to come. */
+/** How soon the second press has to follow the first. */
 const twiceMs = 1500;
 
-/** On a page that scrolls, a finger that is still on its place after so long presses; one that moves before scrolls. */
+/** On a page that scrolls, a finger that has not moved for this long presses; one that moves before that scrolls. */
 const settleMs = 60;
-/** A finger that rests trembles by so much, in CSS pixels. */
+/** How far a resting finger trembles, in CSS pixels. */
 const tremblePx = 8;
 
 /** True on a page that scrolls under a finger. */
@@ -118,7 +118,7 @@ export function useHand({ disabled, guarded: isGuarded, twice, onPress, onHold }
     handlers: {
       onPointerDown: (event: PointerEvent<HTMLButtonElement>) => {
         if (event.button !== 0) return;
-        // A finger that slips off still lets go here.
+        // A finger that slips off still releases here.
         if (holds) event.currentTarget.setPointerCapture(event.pointerId);
         byPointer.current = holds;
         if (!scrolls || event.pointerType !== 'touch') {

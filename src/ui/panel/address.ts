@@ -5,7 +5,7 @@ export const onAddress = (listener: () => void) => {
   return () => window.removeEventListener('popstate', listener);
 };
 
-/** What stands in it after `/panel/`: a panel and a page, a page, or `tally` and a device. */
+/** The part of the address after `/panel/`: a panel and a page, a page, or `tally` and a device. */
 export const pathInAddress = (): string => window.location.pathname.split('/').slice(2).join('/');
 
 export function goTo(path: string): void {

@@ -17,7 +17,7 @@ const GearPart = lazy(() => import('../hand/gear-part'));
 const PanelMenu = lazy(() => import('./panel-menu'));
 const PanelLock = lazy(() => import('./panel-lock'));
 
-/** So many pages at the most are kept up to date ahead, so that changing to them shows them at once. */
+/** The most pages that are kept up to date in advance, so that they appear at once when they are chosen. */
 const mostAhead = 16;
 const noPlace = { panels: [], pages: [] } as const;
 

@@ -15,7 +15,7 @@ const words: Readonly<Record<Word, string>> = {
   cutOff: 'CUT OFF',
 };
 
-/** The tally of one device over the whole screen, for whoever stands behind the camera; or the devices to choose from. */
+/** The tally of one device over the whole screen, for the person behind the camera; or the devices to choose from. */
 export function TallyScreen({ tag, onGo }: { readonly tag: string; readonly onGo: (path: string) => void }) {
   const tally = useTally();
   const connection = useConnection();

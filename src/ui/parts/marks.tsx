@@ -2,7 +2,7 @@ import { ArrowLeft, ArrowRight, Ban, Check, Circle, Clock, Dot, Minus, X, type L
 import type { WireRow } from '../../core/live';
 import type { Outcome } from '../../core/press';
 
-/** As high as the letters beside them, and read by nobody: the word stands beside them. */
+/** As high as the letters beside them, and hidden from screen readers: a word follows. */
 const inLine = 'mr-[0.25em] inline size-[0.95em] shrink-0 align-[-0.12em]';
 
 /** The cross of a fault. */

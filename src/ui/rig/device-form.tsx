@@ -22,7 +22,7 @@ interface Props {
   readonly onFind: () => void;
 }
 
-/** After a pause in typing of so long the address is tried, no further than the open port. */
+/** The pause in typing after which the address is tried, no further than the open port. */
 const pauseMs = 700;
 
 /** The fields of a device with the address tried while it is typed: as far as the port by itself, all the way on Enter. */
@@ -56,7 +56,7 @@ export function TriedDeviceForm({ show, form, password, self, onForm, onPassword
     };
   });
   useEffect(() => {
-    // What stands there when the form is opened is known already.
+    // The address with which the form opens has been tried already.
     if (!ready || what === triedFirst.current) return undefined;
     pause.current = setTimeout(() => begin.current('port'), pauseMs);
     return () => {

@@ -8,7 +8,7 @@ import { ageText, durationText } from '../parts';
 const kept = 60;
 const width = 64;
 const height = 18;
-/** A device that was not heard for so long has its last word told. */
+/** When a device has been quiet for this long, the time of its last word is shown. */
 const quietMs = 2500;
 
 interface Pulse {

@@ -28,7 +28,7 @@ interface Tried {
 }
 
 const maxHistory = 20;
-/** What comes so long after the outcome still belongs to it. */
+/** Messages that arrive this long after the outcome still belong to it. */
 const afterMs = 1500;
 
 /** Every command of a device, sent by hand: what goes out, what comes back, what changes, how it ends. */

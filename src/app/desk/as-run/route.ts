@@ -6,7 +6,7 @@ import { isDesk } from '../../server/principal';
 
 const pageSchema = asRunFilterSchema.extend({ before: z.coerce.number().int().min(0).optional() });
 const limit = 200;
-/** So long one answer looks through the record; whoever asked goes on from there. */
+/** How long one request searches the record; the client continues from where it stopped. */
 const budgetMs = 250;
 
 /** Part of the record that fits a filter, newest first. */

@@ -12,7 +12,7 @@ const utf8 = new TextDecoder('utf-8');
 
 /**
  * Reads a response. A status from 200 to 299 is done, any other refuses with the status as its code; the body is read
- * either way, for the reason stands in it.
+ * either way, because it contains the reason.
  */
 export function arrivedFromHttp(
   framing: Extract<Framing, { kind: 'http' }>,

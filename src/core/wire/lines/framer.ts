@@ -154,7 +154,7 @@ function endOfAny(chunk: Uint8Array, start: number): number {
 const strictUtf8 = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true });
 const looseUtf8 = new TextDecoder('utf-8', { ignoreBOM: true });
 
-/** Up to so many bytes a text is put together here, which is faster than the decoder's way of starting. */
+/** Texts of up to this many bytes are put together here, which is faster than starting the decoder. */
 const shortBytes = 256;
 
 function decodeUtf8(raw: Uint8Array, from: number, to: number): LineFrame {

@@ -1,5 +1,5 @@
 /**
- * UMD tally protocol, versions 3.1 and 5.0: what stands under a picture of a multiviewer or a monitor, and how its lamps are lit.
+ * UMD tally protocol, versions 3.1 and 5.0: the text under a picture of a multiviewer or a monitor, and how its lamps are lit.
  * It only goes one way.
  */
 

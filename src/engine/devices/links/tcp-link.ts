@@ -4,9 +4,9 @@ import { causeOfSocketError, type DownCause } from '../../../core/session';
 import type { Exchange, Outgoing } from '../../../core/wire';
 import { maxUnsentBytes, stuck, type DeviceLink, type LinkAddress, type LinkEvents, type Written } from './link';
 
-/** So much is read at once. */
+/** How many bytes are read at once. */
 const readBytes = 16 * 1024;
-/** After so long without a byte the system asks whether the peer is there; ten times, a second apart, then the connection ends. */
+/** After this long without a byte the system probes the peer: ten times, a second apart, then the connection ends. */
 const keepAliveMs = 5000;
 
 /** One attempt at a TCP connection, plain or TLS. */
