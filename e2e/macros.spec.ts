@@ -130,13 +130,18 @@ test('a macro is begun from a panel, is in sight on every screen, and is stopped
   await desk.goto(`${program.url}/as-run`);
   const button = page.getByRole('button', { name: /^Start of race/ }).and(page.locator('[data-control]'));
   const before = await button.boundingBox();
+  // A label that has come meanwhile may change a row by a pixel; a strip that took room would change it by more.
+  const isStill = async () => {
+    const now = await button.boundingBox();
+    expect(Math.abs((now?.y ?? 0) - (before?.y ?? 0))).toBeLessThan(2);
+  };
   await button.click();
   const strip = page.getByRole('region', { name: 'Macros that run' });
   await expect(strip.getByRole('group', { name: 'Start of race' })).toBeVisible();
   await expect(desk.getByRole('region', { name: 'Macros that run' })).toContainText('Start of race');
   await expect(button).toHaveAccessibleName(/runs/);
   // The strip lies over the foot of the page: no control has moved, and none is under it.
-  expect(await button.boundingBox()).toEqual(before);
+  await isStill();
   const foot = await strip.boundingBox();
   for (const control of await page.locator('[data-control]').all()) {
     const box = await control.boundingBox();
@@ -147,8 +152,11 @@ test('a macro is begun from a panel, is in sight on every screen, and is stopped
   await button.click();
   await strip.getByRole('button', { name: 'Stop Start of race' }).click();
   await expect(strip).toHaveCount(0);
-  expect(await button.boundingBox()).toEqual(before);
-  await desk.getByRole('button', { name: /^Macro Start of race$/ }).waitFor();
+  await isStill();
+  await desk
+    .getByRole('button', { name: /^Macro Start of race$/ })
+    .first()
+    .waitFor();
   await expect(desk.getByText(/Stopped by/).first()).toBeVisible();
 });
 
