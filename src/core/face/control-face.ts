@@ -5,7 +5,7 @@ import type { Freshness, Reading } from '../reading';
 import type { Scalar } from '../result';
 import { resolveReading, type ControlRecord, type ReadingRef } from '../show';
 import { readingsOfLabel, renderLabel, type FaceSegment } from './label';
-import { readingsOfSentence, sentenceLabel } from './sentence-label';
+import { isBlank, readingsOfSentence, sentenceLabel } from './sentence-label';
 import { readingsOfShown, shownNow, type Shown } from './shown';
 
 /** What a control shows now. */
@@ -61,13 +61,15 @@ export function faceNow(
   const { readingNow, documentOf } = sources;
   const { label, again, ...look } = lookNow(data.lamps, data.values, sources, memory);
   const shown = shownNow(data, readingNow, documentOf);
-  const segments = label
-    ? renderLabel(label, data.values, readingNow, documentOf)
-    : labelNow(
-        { ...data, icon: look.icon ?? data.icon, picture: look.picture ?? data.picture },
-        readingNow,
-        documentOf,
-      );
+  // Nearly every control has a label; faces are made with each report, and a copy of the control would cost as much as its face.
+  const segments =
+    label === undefined && isBlank(data.label)
+      ? labelNow(
+          { ...data, icon: look.icon ?? data.icon, picture: look.picture ?? data.picture },
+          readingNow,
+          documentOf,
+        )
+      : renderLabel(label ?? data.label, data.values, readingNow, documentOf);
   const base = { segments, ...look, ...(shown ? { shown } : {}) };
   if (data.range) return { face: { ...base, range: rangeNow(data, readingNow, documentOf) }, again };
   if (data.list) return { face: { ...base, items: itemsNow(data.list, readingNow, documentOf) }, again };

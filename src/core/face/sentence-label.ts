@@ -6,11 +6,13 @@ import { resolveArgument, sendsOfControl, type ControlRecord, type ReadingRef, t
 type Data = Pick<ControlRecord['data'], 'type' | 'label' | 'icon' | 'picture' | 'responses' | 'range' | 'values'>;
 type DocumentOf = (device: string) => DriverDocument | undefined;
 
-/** The commands that name a button: those of one that shows nothing else. A label of spaces counts as none. */
-function namingSends({ type, label, icon, picture, ...data }: Data): readonly SendSpec[] {
-  const isBlank = label.every((segment) => 'text' in segment && segment.text.trim() === '');
-  return type === 'button' && isBlank && !icon && !picture ? sendsOfControl(data) : [];
-}
+/** True for a label without anything to see: of spaces at the most. */
+export const isBlank = (label: Data['label']): boolean =>
+  label.every((segment) => 'text' in segment && segment.text.trim() === '');
+
+/** The commands that name a button: those of one that shows nothing else. */
+const namingSends = (data: Data): readonly SendSpec[] =>
+  data.type === 'button' && !data.icon && !data.picture && isBlank(data.label) ? sendsOfControl(data) : [];
 
 /**
  * What a button without label, icon and picture shows: its first command as a sentence, with the number of further ones. `undefined` for
