@@ -25,7 +25,7 @@ export const troubles = {
   },
   'used-twice': {
     title: 'Address and port used twice',
-    means: 'Two devices of the rig have the same address and port; one of the entries is wrong.',
+    means: 'Two devices in the rig have the same address and port; one of the entries is wrong.',
     tryNext: 'Look both addresses up on the devices and correct one.',
   },
   'held-here': {
@@ -59,7 +59,7 @@ export const troubles = {
   },
   'gateway-outside': {
     title: 'Gateway outside this computer’s subnets',
-    means: 'The route to the device uses a gateway that is on no subnet of this computer.',
+    means: 'The route to the device uses a gateway outside all subnets of this computer.',
     tryNext: 'Correct the gateway, the address or the mask in this computer’s network settings.',
   },
   'nobody-there': {

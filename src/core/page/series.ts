@@ -162,7 +162,7 @@ export function dealEdit(
   if (name === undefined) return fail('This control sends nothing that a series could count.');
   if (first === undefined) return fail('The device lists nothing for a series.');
   const count = Math.min(others.length, cells.length);
-  if (count === 0) return fail('Drag over the cells that the series should fill: no cell is chosen yet.');
+  if (count === 0) return fail('No cells are chosen yet. Drag over the cells that the series should fill.');
   const series = { id: newId('ctl'), value: name };
   const member = (value: Scalar): Data => ({ ...data, values: { ...data.values, [name]: value }, series });
   const added = others.slice(0, count).map((value, n): ControlRecord => ({

@@ -51,7 +51,7 @@ const endings = {
   'running-already': {
     ends: 'skipped',
     word: 'already running',
-    means: 'The macro is already running and is not started twice.',
+    means: 'The macro is already running and was not started again.',
   },
   released: {
     ends: 'skipped',

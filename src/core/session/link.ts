@@ -45,7 +45,7 @@ export const downCauses: Readonly<Record<DownCause, { readonly title: string; re
   reset: { title: 'connection reset', tryNext: 'The connection broke. Was the device restarted or a cable pulled?' },
   'wrong-greeting': {
     title: 'something else answers',
-    tryNext: 'What answered does not greet like this kind of device. Are the address, the port and the driver right?',
+    tryNext: 'The greeting is not that of this kind of device. Are the address, the port and the driver right?',
   },
   'no-greeting': {
     title: 'no greeting',

@@ -68,7 +68,7 @@ function GiveForm({ wrong, onGive }: GiveProps) {
       <FileDrop label="Certificate with its chain (PEM)" onFile={(cert) => setFiles({ ...files, cert })}>
         {files.cert?.name}
       </FileDrop>
-      <FileDrop label="Its key, without a passphrase (PEM)" onFile={(key) => setFiles({ ...files, key })}>
+      <FileDrop label="Private key, without a passphrase (PEM)" onFile={(key) => setFiles({ ...files, key })}>
         {files.key?.name}
       </FileDrop>
       {wrong && (
