@@ -10,6 +10,7 @@ export interface PortTry {
 }
 
 interface TryOptions {
+  /** After a stall of this process, time-out and answer are due together: the answer is read before the time-out decides. */
   readonly timeoutMs: number;
   /** How long an open port is listened to. */
   readonly listenMs?: number;
@@ -39,7 +40,7 @@ export function tryTcp(host: string, port: number, options: TryOptions): Promise
     };
     const onAbort = () => end('silent');
     const gone = () => end(opened ? (chunks.length > 0 ? 'open' : 'closed-at-once') : 'refused');
-    timers.push(setTimeout(() => !opened && end('silent'), timeoutMs));
+    timers.push(setTimeout(() => setImmediate(() => !opened && end('silent')), timeoutMs));
     signal?.addEventListener('abort', onAbort, { once: true });
     if (signal?.aborted) return end('silent');
     socket.once('connect', () => {
@@ -75,7 +76,10 @@ export function tryUdp(host: string, port: number, options: TryOptions): Promise
   return new Promise((resolve) => {
     const socket = createSocket(familyOf(host) === 6 ? 'udp6' : 'udp4');
     const timers: NodeJS.Timeout[] = [];
+    let ended = false;
     const end = (answer: PortAnswer, heard: Uint8Array = nothing) => {
+      if (ended) return;
+      ended = true;
       for (const timer of timers) clearTimeout(timer);
       signal?.removeEventListener('abort', onAbort);
       socket.removeAllListeners();
@@ -88,9 +92,10 @@ export function tryUdp(host: string, port: number, options: TryOptions): Promise
     if (signal?.aborted) return end('silent');
     socket.once('error', (error: NodeJS.ErrnoException) => end(answerOf(error.code)));
     socket.once('message', (message) => end('open', message));
-    timers.push(setTimeout(() => end('silent'), timeoutMs));
+    timers.push(setTimeout(() => setImmediate(() => end('silent')), timeoutMs));
     socket.connect(port, host, () => {
-      const send = () => socket.send(say, () => undefined);
+      // The kernel hands a refusal to whichever call comes first, and that can be the next send instead of the read.
+      const send = () => socket.send(say, (error) => error && end(answerOf((error as NodeJS.ErrnoException).code)));
       send();
       // The refusal of the first comes with the second, on some systems; and hosts limit how many refusals they send (RFC 1812, 4.3.2.8).
       timers.push(setTimeout(send, timeoutMs / 3), setTimeout(send, (timeoutMs * 2) / 3));

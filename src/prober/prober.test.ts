@@ -97,6 +97,15 @@ describe('a port', () => {
     expect((await tryUdp('127.0.0.1', port, { timeoutMs: 150 })).answer).toBe('silent');
     expect((await tryUdp('127.0.0.1', await closedPort(), { timeoutMs: 600, say })).answer).toBe('refused');
   });
+
+  it('of datagrams refuses even when this process stands still until the time is over', async () => {
+    const tried = tryUdp('127.0.0.1', await closedPort(), { timeoutMs: 60, say: new TextEncoder().encode('there?') });
+    // Ticks come before timers and reads: the first datagram leaves, and then everything is due at once.
+    const until = performance.now() + 100;
+    const standStill = () => void (performance.now() < until && process.nextTick(standStill));
+    standStill();
+    expect((await tried).answer).toBe('refused');
+  });
 });
 
 describe('many tries', () => {
