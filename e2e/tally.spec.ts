@@ -29,5 +29,5 @@ test('a phone shows one camera’s tally over the whole screen, and says so when
   await expect(word).not.toHaveText('NOT KNOWN');
   await program.stop();
   await expect(word).toHaveText('CUT OFF');
-  await expect(page.locator('.tally-onAir')).toHaveCount(0);
+  await expect(page.locator('[data-tally="onAir"]')).toHaveCount(0);
 });

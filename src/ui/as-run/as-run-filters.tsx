@@ -23,7 +23,11 @@ export function AsRunFilters({ filter, onChange, byTime }: Props) {
   const time = (side: 'from' | 'to', text: string) =>
     set({ [side]: text === '' ? undefined : new Date(text).getTime() });
   return (
-    <div className="as-run-filters" role="search" aria-label="What of the record is wanted">
+    <div
+      className="flex flex-wrap items-end gap-x-3.5 gap-y-1.5 pb-2.5 [&_input:not([type=checkbox])]:w-35 [&_input[type=datetime-local]]:w-52.5 [&_label:not(:has([type=checkbox]))]:grid [&_label:not(:has([type=checkbox]))]:gap-1 [&_label:not(:has([type=checkbox]))]:text-[14px] [&_label:not(:has([type=checkbox]))]:text-ink-soft"
+      role="search"
+      aria-label="What of the record is wanted"
+    >
       <label>
         Filter
         <input
@@ -82,7 +86,7 @@ export function AsRunFilters({ filter, onChange, byTime }: Props) {
           </label>
         </>
       )}
-      <label className="inline">
+      <label className="inline-flex items-center gap-1.5 text-ink-soft">
         <input
           type="checkbox"
           checked={filter.trouble ?? false}

@@ -13,14 +13,14 @@ import {
   type AsRunRow,
 } from '../../core/live';
 import { useStatus } from '../live';
-import { SplitPanes } from '../kit';
+import { Button, buttonClass, SplitPanes } from '../kit';
 import {
-  Button,
   clockText,
   Cross,
   durationText,
   linkText,
   linkTone,
+  linkToneClass,
   OutcomeShape,
   VeiledText,
   VirtualRows,
@@ -32,7 +32,7 @@ import { useNewestRows, useRecord } from './use-as-run';
 
 const DelaysChart = dynamic(() => import('./delays-chart'), {
   ssr: false,
-  loading: () => <p className="muted">Fetching the chart …</p>,
+  loading: () => <p className="text-ink-soft">Fetching the chart …</p>,
 });
 
 /** What was pressed, sent, confirmed and changed: the newest as it comes, or the whole record by time; newest first. */
@@ -47,10 +47,17 @@ export function AsRunScreen() {
   const record = useRecord(asked, whole);
   const rows = whole ? record.rows : newest.rows;
   return (
-    <section className="screen screen-full" aria-labelledby="as-run-title">
-      <div className="screen-head">
+    <section
+      className="flex h-full min-h-full flex-col px-4 pt-3.5 pb-3 [&>.live-page]:h-auto [&>.live-page]:flex-1"
+      aria-labelledby="as-run-title"
+    >
+      <div className="mb-2.5 flex min-h-9.5 flex-wrap items-center gap-x-3.5 gap-y-2">
         <h1 id="as-run-title">As-run</h1>
-        <span role="group" aria-label="Which part" className="two-way">
+        <span
+          role="group"
+          aria-label="Which part"
+          className="inline-flex border border-rule-strong [&_button]:min-h-8.5 [&_button]:px-3 [&_button]:py-0 [&_button[aria-pressed=true]]:bg-ink [&_button[aria-pressed=true]]:font-semibold [&_button[aria-pressed=true]]:text-ground"
+        >
           <button type="button" aria-pressed={!whole} onClick={() => setWhole(false)}>
             newest
           </button>
@@ -58,20 +65,20 @@ export function AsRunScreen() {
             whole record
           </button>
         </span>
-        <span className="muted" role="status">
+        <span className="text-ink-soft" role="status">
           {whole
             ? `${rows.length} found, ${record.looked.toLocaleString()} searched${record.busy ? ' …' : ''}`
             : `${rows.length} of the last ${newest.of}`}
           {status && !status.recording && ' · not being written: is the disk full?'}
         </span>
-        <span className="head-end form-acts">
+        <span className="col-span-full ml-auto flex flex-wrap gap-2.5">
           <Button aria-expanded={chart} onClick={() => setChart(!chart)}>
             Delays
           </Button>
-          <a className="btn btn-plain" href={`/desk/as-run/export?format=csv&${filterQuery(filter)}`}>
+          <a className={buttonClass()} href={`/desk/as-run/export?format=csv&${filterQuery(filter)}`}>
             Save as CSV
           </a>
-          <a className="btn btn-plain" href={`/desk/as-run/export?format=jsonl&${filterQuery(filter)}`}>
+          <a className={buttonClass()} href={`/desk/as-run/export?format=jsonl&${filterQuery(filter)}`}>
             Save as JSON lines
           </a>
         </span>
@@ -79,12 +86,12 @@ export function AsRunScreen() {
       <RecordAlerts />
       <AsRunFilters filter={filter} onChange={setFilter} byTime={whole} />
       {chart && <DelaysChart filter={asked} />}
-      {record.failed && whole && <p className="form-error">{record.failed}</p>}
+      {record.failed && whole && <p className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">{record.failed}</p>}
       <SplitPanes
         name="as-run"
         main={
           rows.length === 0 && !(whole && record.busy) ? (
-            <p className="muted">
+            <p className="text-ink-soft">
               {!whole && newest.of === 0
                 ? 'Nothing has happened yet. Press a button on a page.'
                 : whole && record.hasMore
@@ -113,7 +120,7 @@ export function AsRunScreen() {
         side={open && <RowDetail key={open.n} row={open} onClose={() => setOpen(undefined)} />}
       />
       {whole && record.hasMore && (
-        <div className="form-acts">
+        <div className="col-span-full flex flex-wrap gap-2.5">
           <Button disabled={record.busy} onClick={() => void record.more()}>
             Search further back
           </Button>
@@ -173,7 +180,7 @@ function Cells({ row, isNarrow, isOpen, onOpen }: CellsProps) {
 
 function outcomeClass(row: AsRunRow): string {
   if (row.kind === 'press' || row.kind === 'stop') return `outcome outcome-${row.outcome}`;
-  return row.kind === 'link' ? `outcome link-${linkTone(row.link.word)}` : '';
+  return row.kind === 'link' ? `outcome ${linkToneClass[linkTone(row.link.word)]}` : '';
 }
 
 function detailOf(row: AsRunRow): string {

@@ -47,10 +47,10 @@ export default function DelaysChart({ filter }: { readonly filter: AsRunFilter }
     },
     refetchInterval: 5000,
   });
-  if (query.error) return <p className="form-error">{query.error.message}</p>;
-  if (!query.data) return <p className="muted">Looking through the record …</p>;
+  if (query.error) return <p className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">{query.error.message}</p>;
+  if (!query.data) return <p className="text-ink-soft">Looking through the record …</p>;
   const { delays, summary } = query.data;
-  if (delays.length === 0) return <p className="muted">No matching command has been confirmed yet.</p>;
+  if (delays.length === 0) return <p className="text-ink-soft">No matching command has been confirmed yet.</p>;
   const ink = getComputedStyle(document.documentElement).getPropertyValue('--ink') || '#888';
   const soft = getComputedStyle(document.documentElement).getPropertyValue('--rule-strong') || '#888';
   const datasets = summary.map(({ device }, n): ChartDataset<'scatter', { x: number; y: number; delay: Delay }[]> => ({
@@ -64,8 +64,8 @@ export default function DelaysChart({ filter }: { readonly filter: AsRunFilter }
     backgroundColor: 'transparent',
   }));
   return (
-    <div className="delays">
-      <div className="delays-chart">
+    <div className="grid grid-cols-[minmax(0,2fr)_minmax(320px,1fr)] gap-6 pb-3">
+      <div className="relative h-60">
         <Scatter
           aria-label={`Delays of ${delays.length} sends over time`}
           data={{ datasets }}
@@ -98,7 +98,7 @@ export default function DelaysChart({ filter }: { readonly filter: AsRunFilter }
           }}
         />
       </div>
-      <table className="delays-table">
+      <table className="border-collapse self-start tabular-nums [&_:is(th,td)]:border-b [&_:is(th,td)]:border-rule [&_:is(th,td)]:py-1 [&_:is(th,td)]:pr-2.5 [&_:is(th,td)]:pl-0 [&_:is(th,td)]:text-left">
         <thead>
           <tr>
             <th scope="col">Device</th>
@@ -112,7 +112,7 @@ export default function DelaysChart({ filter }: { readonly filter: AsRunFilter }
         <tbody>
           {summary.map(({ device, count, p50, p95, most, late }) => (
             <tr key={device}>
-              <th scope="row" className="tag">
+              <th scope="row" className="font-mono text-[0.93em] font-semibold">
                 {device}
               </th>
               <td>{count}</td>

@@ -1,8 +1,8 @@
 'use client';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Button } from '../kit';
 import type { HealthResponse } from '../../core/live';
-import { Button } from '../parts';
 
 /** What is wrong with the record: that it was set aside, or has more rows than it keeps; those go only when somebody says so. */
 export function RecordAlerts() {
@@ -20,7 +20,7 @@ export function RecordAlerts() {
     await queries.invalidateQueries({ queryKey: ['record-alerts'] });
   };
   return alerts.map(({ code, text }) => (
-    <p key={code} className="form-error" role="status">
+    <p key={code} className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink" role="status">
       {text}{' '}
       {code === 'record-full' && (
         <Button kind="ghost" onClick={() => void prune()}>

@@ -3,7 +3,8 @@
 import { X } from 'lucide-react';
 import { outcomeOf, reportText, whatOf, whoOfRow, type AsRunRow } from '../../core/live';
 import { PressAccount } from '../explain';
-import { Button, bytesText, clockText, durationText, OutcomeShape, VeiledText } from '../parts';
+import { Button } from '../kit';
+import { bytesText, clockText, durationText, OutcomeShape, VeiledText } from '../parts';
 
 type Press = Extract<AsRunRow, { kind: 'press' }>;
 
@@ -57,9 +58,10 @@ function Facts({ row }: { readonly row: AsRunRow }) {
 const Sends = ({ row }: { readonly row: Press }) => (
   <ol>
     {row.sends.map((send, n) => (
-      <li key={n} className="border-rule grid gap-1 border-t py-2.5">
+      <li key={n} className="grid gap-1 border-t border-rule py-2.5">
         <p>
-          <span className="tag">{send.device}</span> <b>{send.says ?? send.command}</b>{' '}
+          <span className="font-mono text-[0.93em] font-semibold">{send.device}</span>{' '}
+          <b>{send.says ?? send.command}</b>{' '}
           <span className={`outcome outcome-${send.outcome}`}>
             <OutcomeShape outcome={send.outcome} />
             {send.outcome}
@@ -74,7 +76,7 @@ const Sends = ({ row }: { readonly row: Press }) => (
         {send.bytes === undefined ? (
           <p className="text-ink-soft">No bytes were sent.</p>
         ) : (
-          <p className="mono text-[13px] break-all">
+          <p className="font-mono text-[13px] break-all">
             <VeiledText text={bytesText(send.bytes)} />
           </p>
         )}

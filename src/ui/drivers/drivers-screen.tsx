@@ -5,8 +5,8 @@ import Link from 'next/link';
 import { useState } from 'react';
 import type { DriverDocument } from '../../core/driver';
 import { useDesk, useShow } from '../desk';
-import { Menu, SplitPanes } from '../kit';
-import { Button } from '../parts';
+import { Button, buttonClass, Menu, SplitPanes } from '../kit';
+
 import { InstallDriver } from './install-driver';
 
 /** What is in the editor. */
@@ -30,7 +30,7 @@ export function DriversScreen() {
   const titleOf = (driver: DriverDocument) => `${driver.title}, version ${driver.version}`;
   const list = (
     <div className="h-full overflow-y-auto pr-3">
-      <table className="drivers">
+      <table className="w-full border-collapse [&_td]:border-b [&_td]:border-rule [&_td]:py-1.75 [&_td]:pr-3 [&_td]:pl-0 [&_td]:text-left [&_td]:align-top [&_th]:border-b [&_th]:border-rule [&_th]:py-1.75 [&_th]:pr-3 [&_th]:pl-0 [&_th]:text-left [&_th]:align-top [&_th]:text-[13px] [&_th]:font-normal [&_th]:text-ink-soft">
         <thead>
           <tr>
             <th>Driver</th>
@@ -57,7 +57,7 @@ export function DriversScreen() {
                 <td>
                   <b>{driver.title}</b>
                   <br />
-                  <span className="muted mono">
+                  <span className="font-mono text-[13px] text-ink-soft">
                     {driver.id} {driver.version}
                   </span>
                 </td>
@@ -71,8 +71,8 @@ export function DriversScreen() {
                     <td>{Object.keys(driver.readings).length}</td>
                   </>
                 )}
-                <td>{users.length > 0 ? users.join(', ') : <span className="muted">nothing</span>}</td>
-                <td className="drivers-acts">
+                <td>{users.length > 0 ? users.join(', ') : <span className="text-ink-soft">nothing</span>}</td>
+                <td className="text-right whitespace-nowrap [&_[data-slot=button]+[data-slot=button]]:ml-1.5">
                   <Button
                     aria-label={`Open ${driver.title}`}
                     onClick={() =>
@@ -111,22 +111,25 @@ export function DriversScreen() {
         </tbody>
       </table>
       {show && drivers.length === 0 && (
-        <p className="muted">
+        <p className="text-ink-soft">
           No driver matches. The drivers called “Any device” can control a device that has none of its own.
         </p>
       )}
     </div>
   );
   return (
-    <section className="screen screen-full" aria-labelledby="drivers-title">
-      <div className="screen-head">
+    <section
+      className="flex h-full min-h-full flex-col px-4 pt-3.5 pb-3 [&>.live-page]:h-auto [&>.live-page]:flex-1"
+      aria-labelledby="drivers-title"
+    >
+      <div className="mb-2.5 flex min-h-9.5 flex-wrap items-center gap-x-3.5 gap-y-2">
         <h1 id="drivers-title">Drivers</h1>
-        <p className="muted">How the program talks to each kind of device.</p>
-        <label className="inline">
+        <p className="text-ink-soft">How the program talks to each kind of device.</p>
+        <label className="inline-flex items-center gap-1.5 text-ink-soft">
           Find <input type="search" value={word} onChange={(e) => setWord(e.target.value)} />
         </label>
-        <span className="head-end screen-acts">
-          <Link className="btn btn-plain" href="/rig">
+        <span className="ml-auto flex flex-wrap gap-2">
+          <Link className={buttonClass()} href="/rig">
             Back to the rig
           </Link>
           <Button kind="strong" onClick={() => setOpened({ title: 'Install a driver', start: '' })}>

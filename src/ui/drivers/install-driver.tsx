@@ -6,13 +6,13 @@ import { useMemo, useState, type FormEvent } from 'react';
 import { schemaAt } from '../../core/driver';
 import type { Problem } from '../../core/result';
 import { useDesk } from '../desk';
-import { FileDrop, tellDone } from '../kit';
-import { Button } from '../parts';
+import { Button, FileDrop, tellDone } from '../kit';
+
 import { ProblemList } from '../rig';
 
 const DriverText = dynamic(() => import('./driver-text'), {
   ssr: false,
-  loading: () => <p className="text-ink-soft p-3">Fetching the editor …</p>,
+  loading: () => <p className="p-3 text-ink-soft">Fetching the editor …</p>,
 });
 
 interface Props {
@@ -71,7 +71,7 @@ export function InstallDriver({ title, start, installed, onDone }: Props) {
           </label>
         )}
       </div>
-      <div className="mono flex min-h-40 flex-1 flex-col text-[13px]">
+      <div className="flex min-h-40 flex-1 flex-col font-mono text-[13px]">
         <DriverText
           text={text}
           {...(isCompared && installed ? { compared: installed } : {})}
@@ -81,12 +81,12 @@ export function InstallDriver({ title, start, installed, onDone }: Props) {
       </div>
       <Reference place={place} />
       {message && (
-        <p className="form-error" role="alert">
+        <p className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink" role="alert">
           {message}
         </p>
       )}
       <ProblemList problems={problems} />
-      <div className="form-acts">
+      <div className="col-span-full flex flex-wrap gap-2.5">
         <Button type="submit" kind="strong">
           Check and install
         </Button>
@@ -104,18 +104,18 @@ function Reference({ place }: { readonly place: readonly (string | number)[] }) 
     <section
       aria-label="Reference"
       tabIndex={0}
-      className="border-rule max-h-40 shrink-0 overflow-y-auto border-t pt-2 text-[13px]"
+      className="max-h-40 shrink-0 overflow-y-auto border-t border-rule pt-2 text-[13px]"
     >
       <p>
-        <b className="mono">{place.length === 0 ? 'The whole document' : place.join('.')}</b>{' '}
+        <b className="font-mono text-[0.93em]">{place.length === 0 ? 'The whole document' : place.join('.')}</b>{' '}
         <span className="text-ink-soft">{values.length === 0 && what}</span>
       </p>
-      {values.length > 0 && <p className="mono text-ink-soft">{values.join('  ')}</p>}
+      {values.length > 0 && <p className="font-mono text-[0.93em] text-ink-soft">{values.join('  ')}</p>}
       <dl className="grid grid-cols-[max-content_1fr] gap-x-4">
         {keys.map((key) => (
           <div key={key.name} className="contents">
-            <dt className={`mono ${key.isRequired ? 'font-semibold' : ''}`}>{key.name}</dt>
-            <dd className="text-ink-soft truncate">
+            <dt className={`font-mono text-[0.93em] ${key.isRequired ? 'font-semibold' : ''}`}>{key.name}</dt>
+            <dd className="truncate text-ink-soft">
               {key.what}
               {key.isRequired && ', required'}
             </dd>

@@ -2,8 +2,8 @@
 
 import { askFor, askOffers, changeAsked, mostAsked, setResponse } from '../../core/page';
 import type { ControlRecord } from '../../core/show';
-import { Button } from '../parts';
-import { CommitInput, Select } from '../kit';
+
+import { Button, CommitInput, Select } from '../kit';
 import { useFacts } from './facts';
 import { useVerbs } from './verbs';
 
@@ -21,9 +21,9 @@ export function AskFields({ control, what }: Props) {
   const change = (to: (data: ControlRecord['data']) => ControlRecord['data']) => verbs.change(control, to, what);
   const items = asks?.items ?? [];
   return (
-    <div className="send-fields" role="group" aria-label="Asked first">
+    <div className="flex flex-col gap-2 border-l-3 border-rule pl-2.5" role="group" aria-label="Asked first">
       {items.map((item) => (
-        <div key={item.value} className="send-fields">
+        <div key={item.value} className="flex flex-col gap-2 border-l-3 border-rule pl-2.5">
           <label>
             It asks
             <CommitInput
@@ -33,7 +33,8 @@ export function AskFields({ control, what }: Props) {
             />
           </label>
           <label>
-            only one of these <span className="muted">with commas between; empty for whatever the command takes</span>
+            only one of these{' '}
+            <span className="text-ink-soft">with commas between; empty for whatever the command takes</span>
             <CommitInput
               value={(item.options ?? []).join(', ')}
               onCommit={(text) =>

@@ -4,6 +4,7 @@ import { splitKey } from '../../core/driver';
 import { changePageEdit, startValue } from '../../core/page';
 import { ParamField, ReadingPicker } from '../fields';
 import { useFacts } from './facts';
+import { formPartClass } from '../kit';
 import { useVerbs } from './verbs';
 
 /** The reading that calls for this page: panels that follow the show go to it. */
@@ -15,9 +16,11 @@ export function CalledFields() {
     void verbs.edit(changePageEdit(page, { calledBy: to }, 'What calls for the page'));
   const reading = calledBy && documentOf(calledBy.reading.device)?.readings[splitKey(calledBy.reading.key).family];
   return (
-    <details className="form-part" open={calledBy !== undefined}>
+    <details className={formPartClass} open={calledBy !== undefined}>
       <summary>Called by a reading</summary>
-      <p className="muted form-help">Panels that follow the show go to this page while the reading has the value.</p>
+      <p className="col-span-full text-[13px] text-ink-soft">
+        Panels that follow the show go to this page while the reading has the value.
+      </p>
       <ReadingPicker
         label="Reading"
         chosen={calledBy?.reading}

@@ -27,7 +27,7 @@ export function CelField({ condition, values, onChange }: Props) {
       <label>
         expression
         <CommitInput
-          className="mono"
+          className="font-mono text-[0.93em]"
           value={wrong?.typed ?? formatCel(condition, tagOf)}
           maxLength={1000}
           spellCheck={false}
@@ -36,11 +36,13 @@ export function CelField({ condition, values, onChange }: Props) {
           onCommit={commit}
         />
       </label>
-      <p className="muted form-help">For example: SW1.program == 3 &amp;&amp; !(E1.stream == &quot;live&quot;)</p>
+      <p className="col-span-full text-[13px] text-ink-soft">
+        For example: SW1.program == 3 &amp;&amp; !(E1.stream == &quot;live&quot;)
+      </p>
       {wrong && (
-        <p className="form-error" role="alert">
+        <p className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink" role="alert">
           Not stored: {wrong.error.message}
-          <span className="mono cel-wrong">
+          <span className="block font-mono text-[0.93em] wrap-anywhere [&_mark]:text-inherit [&_mark]:underline [&_mark]:decoration-wavy [&_mark]:[background:none]">
             {wrong.typed.slice(0, wrong.error.offset)}
             <mark>{wrong.typed.slice(wrong.error.offset) || '…'}</mark>
           </span>

@@ -21,7 +21,7 @@ export function CellEntry({ cell, typed: first }: { readonly cell: Cell; readonl
   const leave = () => store.setState(({ focusing }) => ({ entry: undefined, focusing: focusing + 1 }));
   return (
     <div
-      className="cell-entry"
+      className="relative z-6 min-h-16 [&_input]:min-h-16 [&_input]:w-full [&_input]:border-2 [&_input]:border-accent"
       data-entry
       style={placeStyle({ ...cell, cols: 1, rows: 1 })}
       onBlur={(event) => {
@@ -34,13 +34,17 @@ export function CellEntry({ cell, typed: first }: { readonly cell: Cell; readonl
     >
       <Command label="What goes in this cell" shouldFilter={false} loop>
         <Command.Input autoFocus value={typed} onValueChange={setTyped} placeholder="SW1 cut …" />
-        <Command.List className="cell-entry-list">
-          {found.length === 0 && <p className="muted palette-item">Nothing matches these words.</p>}
+        <Command.List className="absolute top-full left-0 max-h-75 w-[max(100%,320px)] overflow-auto border border-rule-strong bg-raised">
+          {found.length === 0 && (
+            <p className="flex justify-between px-4 py-2.5 text-ink-soft data-[selected=true]:bg-accent data-[selected=true]:text-accent-ink">
+              Nothing matches these words.
+            </p>
+          )}
           {found.map((offer) => (
             <Command.Item
               key={offer.id}
               value={offer.id}
-              className="palette-item"
+              className="flex justify-start gap-2.5 px-4 py-2.5 data-[selected=true]:bg-accent data-[selected=true]:text-accent-ink"
               onSelect={() => void verbs.put(offer, cell)}
             >
               <OfferTitle offer={offer} withDevice />

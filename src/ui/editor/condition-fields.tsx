@@ -22,8 +22,8 @@ import {
   type ReadingRef,
   type ReadingTest,
 } from '../../core/show';
-import { Button } from '../parts';
-import { CommitInput, Select } from '../kit';
+
+import { Button, CommitInput, Select } from '../kit';
 import { ParamField, ReadingPicker, useReadingChoices, useRigFacts } from '../fields';
 import { CelField } from './cel-field';
 
@@ -58,8 +58,11 @@ export function ConditionFields({ condition, data, word, onChange, depth = 0, on
     to: true,
   };
   return (
-    <div className="condition" data-depth={depth}>
-      <div className="condition-head">
+    <div
+      className="flex flex-col gap-2 not-data-[depth=0]:border-l-3 not-data-[depth=0]:border-rule-strong not-data-[depth=0]:pl-2.5"
+      data-depth={depth}
+    >
+      <div className="flex items-end gap-1.5 [&>label]:min-w-0 [&>label]:flex-1">
         <Select
           className="flex-1"
           label={word}
@@ -128,7 +131,7 @@ function Inside({ condition, data, start, depth, onChange }: InsideProps) {
           onRemove={parts.length > 1 ? () => put(parts.filter((_, at) => at !== n)) : undefined}
         />
       ))}
-      <div className="form-acts">
+      <div className="col-span-full flex flex-wrap gap-2.5">
         <Button disabled={parts.length >= 20} onClick={() => put([...parts, start])}>
           {all ? 'And also …' : 'Or …'}
         </Button>
@@ -152,7 +155,7 @@ function TestFields({ test, onChange }: { readonly test: ReadingTest; readonly o
   return (
     <>
       <ReadingPicker label="Reading" chosen={test.reading} onPick={take} />
-      <div className="form-pair">
+      <div className="grid grid-cols-[1fr_1fr] gap-2.5 [&_input]:w-full [&_input]:min-w-0">
         <Select
           label="Test"
           value={test.op}
@@ -192,9 +195,9 @@ function Against({
       );
     case 'oneOf':
       return (
-        <div className="one-of">
+        <div className="flex flex-col gap-1.5">
           {test.to.map((each, n) => (
-            <div key={n} className="condition-head">
+            <div key={n} className="flex items-end gap-1.5 [&>label]:min-w-0 [&>label]:flex-1">
               {field(n === 0 ? 'this' : 'or this', each, (value) =>
                 onChange({ ...test, to: test.to.map((old, at) => (at === n ? value : old)) }),
               )}

@@ -12,7 +12,7 @@ import {
 } from '../../core/page';
 import { devicesOf, type ControlRecord } from '../../core/show';
 import { textOf } from '../page';
-import { Button, newId } from '../parts';
+import { newId } from '../parts';
 import { FaceFields } from './face-fields';
 import { useFacts } from './facts';
 import { LabelField } from './label-field';
@@ -25,7 +25,7 @@ import { SetsField } from './sets-field';
 import { useFaceOf } from './use-face-of';
 import { useVerbs } from './verbs';
 import { WhatIsWrong } from './what-is-wrong';
-import { Fold } from '../kit';
+import { Button, Fold } from '../kit';
 
 /** One control: what it shows, what it does, when it lights. Each change is an edit of its own. */
 export function ControlPane({ control }: { readonly control: ControlRecord }) {
@@ -48,7 +48,7 @@ export function ControlPane({ control }: { readonly control: ControlRecord }) {
       <PlaceFields control={control} />
       <SeriesOf control={control} />
       <UsesOf control={control} />
-      <div className="form-acts">
+      <div className="col-span-full flex flex-wrap gap-2.5">
         <Button onClick={verbs.duplicate}>Duplicate</Button>
         <Button onClick={verbs.clear}>Clear</Button>
       </div>
@@ -78,10 +78,10 @@ function SeriesOf({ control }: { readonly control: ControlRecord }) {
   };
   return (
     <Fold name="Series">
-      <p className="muted">
+      <p className="text-ink-soft">
         One of {members.length} that differ in {definition?.title.toLowerCase() ?? name}.
       </p>
-      <div className="form-acts">
+      <div className="col-span-full flex flex-wrap gap-2.5">
         <Button onClick={() => verbs.choose(members.map(({ id }) => id))}>Choose all {members.length}</Button>
         {missing.length > 0 && (
           <Button kind="strong" onClick={dealOn}>
@@ -95,10 +95,12 @@ function SeriesOf({ control }: { readonly control: ControlRecord }) {
         )}
       </div>
       {missing.length > 0 && (
-        <p className="muted form-help">The device lists {missing.length} that the series does not have yet.</p>
+        <p className="col-span-full text-[13px] text-ink-soft">
+          The device lists {missing.length} that the series does not have yet.
+        </p>
       )}
       {gone.length > 0 && (
-        <p className="muted form-help">
+        <p className="col-span-full text-[13px] text-ink-soft">
           The device does not list {gone.length === 1 ? 'one' : gone.length} of them any more.
         </p>
       )}
@@ -113,10 +115,10 @@ function UsesOf({ control }: { readonly control: ControlRecord }) {
   const used = devices.filter(({ id }) => ids.includes(id));
   if (used.length === 0) return null;
   return (
-    <p className="muted uses">
+    <p className="uses text-ink-soft">
       Uses{' '}
       {used.map(({ id, data }) => (
-        <Link key={id} href={`/rig?device=${id}`} className="tag">
+        <Link key={id} href={`/rig?device=${id}`} className="ml-2 font-mono text-[0.93em] font-semibold underline">
           {data.tag}
         </Link>
       ))}

@@ -215,7 +215,13 @@ const EditControl = memo(function EditControl({ id, face, view, chosen, alone, a
           <b>{how}</b>
         </span>
       )}
-      {chosen && alone && <span className="handle" data-handle aria-hidden />}
+      {chosen && alone && (
+        <span
+          className="handle absolute -right-2.25 -bottom-2.25 h-5.5 w-5.5 cursor-nwse-resize touch-none border-3 border-ground bg-accent pointer-coarse:-right-3.25 pointer-coarse:-bottom-3.25 pointer-coarse:h-8.5 pointer-coarse:w-8.5"
+          data-handle
+          aria-hidden
+        />
+      )}
     </button>
   );
 });
@@ -224,7 +230,7 @@ const EmptyCell = memo(function EmptyCell({ col, row, atCursor }: Cell & { reado
   return (
     <button
       type="button"
-      className="empty-cell"
+      className="aspect-[7/5] min-h-16 w-full border border-dashed border-rule text-[18px] text-ink-soft hover:border-rule-strong hover:text-ink data-at-cursor:border-solid data-at-cursor:border-rule-strong data-at-cursor:text-ink"
       data-cell={`${col} ${row}`}
       data-at-cursor={atCursor || undefined}
       tabIndex={atCursor ? 0 : -1}

@@ -24,9 +24,15 @@ export function EditorPane() {
   const store = useEditorStore();
   const tab = useEditor((state) => state.tab);
   return (
-    <aside className="pane editor-pane" aria-label="Beside the page">
+    <aside
+      className="flex flex-col overflow-auto border-l border-rule pr-1 pl-5 max-[900px]:border-t max-[900px]:border-l-0 max-[900px]:border-rule max-[900px]:p-0"
+      aria-label="Beside the page"
+    >
       <Tabs.Root value={tab} onValueChange={(value) => store.setState({ tab: value as PaneTab })}>
-        <Tabs.List className="pane-tabs" aria-label="Beside the page">
+        <Tabs.List
+          className="mb-3 flex gap-0.5 border-b border-rule [&_button]:min-h-9 [&_button]:border-b-3 [&_button]:border-transparent [&_button]:px-2.25 [&_button]:py-0 [&_button]:font-semibold [&_button]:text-ink-soft [&_button[data-state=active]]:border-accent [&_button[data-state=active]]:text-ink"
+          aria-label="Beside the page"
+        >
           {tabs.map(({ id, title }) => (
             <Tabs.Trigger key={id} value={id}>
               {title}
@@ -66,7 +72,7 @@ function Chosen() {
   if (chosen.length > 1) return <ManyPane controls={chosen} />;
   if (only) return <ControlPane key={only.id} control={only} />;
   return (
-    <p className="muted pane-empty">
+    <p className="pt-2 text-ink-soft">
       Nothing is chosen. Choose a control to change it, a zone’s title, or an empty cell to put something there.
     </p>
   );

@@ -3,8 +3,8 @@
 import { startSeries, firstSend } from '../../core/page';
 import { useDesk } from '../desk';
 import { askForShortcuts } from '../frame';
-import { Button } from '../parts';
-import { Select } from '../kit';
+
+import { Button, Select } from '../kit';
 import { useEditor, useEditorStore } from './editor-store';
 import { useFacts } from './facts';
 import { copyChosen, pasteHere } from './use-clipboard';
@@ -27,7 +27,11 @@ export function EditorTools() {
   const draft = only && startSeries(only, documentOf(send?.device ?? ''));
   const none = ids.size === 0;
   return (
-    <div className="editor-tools" role="toolbar" aria-label="Editing">
+    <div
+      className="sticky top-0 z-5 flex flex-wrap items-center gap-1.5 bg-ground px-0 pt-0.5 pb-1.5 [&_[data-slot=button]]:px-2.25 [&_[role=status]]:min-w-0 [&_[role=status]]:flex-[1_1_120px] [&_[role=status]]:overflow-hidden [&_[role=status]]:text-[14px] [&_[role=status]]:text-ellipsis [&_[role=status]]:whitespace-nowrap [&>i]:mx-1 [&>i]:my-0 [&>i]:h-5.5 [&>i]:w-px [&>i]:bg-rule"
+      role="toolbar"
+      aria-label="Editing"
+    >
       <Button disabled={!show.undo} onClick={() => void desk.undo()} title={show.undo}>
         Undo
       </Button>
@@ -71,12 +75,12 @@ export function EditorTools() {
         Keys
       </Button>
       {tried > 0 && (
-        <span className="tried-mark">
+        <span className="inline-flex items-center gap-2 border-l-6 border-warning pl-2">
           <b>! {tried === 1 ? 'A value is' : `${tried} values are`} tried by hand</b>
           <Button onClick={() => store.setState({ tried: new Map() })}>Back to the devices</Button>
         </span>
       )}
-      <span className={refused ? 'editor-refused' : 'muted'} role="status">
+      <span className={refused ? 'bg-fault px-2 py-0.5 font-semibold text-fault-ink' : 'text-ink-soft'} role="status">
         {refused ?? saidOf(ids.size, show.undo)}
       </span>
     </div>

@@ -23,8 +23,11 @@ export function FacePreview({ data }: { readonly data: ControlRecord['data'] }) 
     <details>
       <summary>How it looks</summary>
       {(['panel', 'phone'] as const).map((size) => (
-        <div key={size} className={`previews previews-${size}`}>
-          <span className="muted">{size}</span>
+        <div
+          key={size}
+          className={`flex flex-wrap items-end gap-2 pt-2 ${size === 'panel' ? '[&_.control]:h-26 [&_.control]:w-35' : '[&_.control]:h-21 [&_.control]:w-26'}`}
+        >
+          <span className="flex-[1_1_100%] text-[13px] text-ink-soft">{size}</span>
           {lamps.map((lamp, n) => (
             <span key={n} className={`control control-${lamp.show}`}>
               <Face face={{ ...face, lamp }} view={view} />

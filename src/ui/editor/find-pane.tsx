@@ -31,25 +31,25 @@ export function FindPane() {
         Label, command, device or parameter
         <input type="search" value={typed} onChange={(event) => store.setState({ find: event.target.value })} />
       </label>
-      <p role="status" className="muted">
+      <p role="status" className="text-ink-soft">
         {typed.trim() === ''
           ? 'Searches the controls of all pages.'
           : `${found.length === 1 ? '1 control' : `${found.length} controls`} on ${pages === 1 ? '1 page' : `${pages} pages`}`}
       </p>
-      <ul className="picks">
+      <ul className="mx-0 mt-1.5 mb-3.5 border-t border-rule [&_button]:flex [&_button]:w-full [&_button]:flex-col [&_button]:border-b [&_button]:border-rule [&_button]:px-1.5 [&_button]:py-2 [&_button]:text-left [&_button:hover]:bg-tape">
         {found.slice(0, most).map(({ control, page: on, label, by }) => (
           <li key={control.id}>
             <button type="button" onClick={() => go(on.id, control.id)}>
               <span>
-                <span className="muted">{on.data.name} · </span>
+                <span className="text-[13px] text-ink-soft">{on.data.name} · </span>
                 <b>{label || 'without a label'}</b>
               </span>
-              <span className="muted">{by.slice(0, 3).join(', ')}</span>
+              <span className="text-[13px] text-ink-soft">{by.slice(0, 3).join(', ')}</span>
             </button>
           </li>
         ))}
       </ul>
-      {found.length > most && <p className="muted">Only the first {most} are shown. Type more words.</p>}
+      {found.length > most && <p className="text-ink-soft">Only the first {most} are shown. Type more words.</p>}
       {found.length > 0 && (
         <Retarget
           from={[...new Set(found.flatMap(({ control }) => devicesOf(control.data)))]}

@@ -3,8 +3,8 @@
 import { setResponse, type ResponseGesture } from '../../core/page';
 import type { ControlRecord } from '../../core/show';
 import { whyNotWith, type Combinable } from '../../core/press';
-import { Button } from '../parts';
-import { CommitInput, optionsFrom, Select } from '../kit';
+
+import { Button, CommitInput, optionsFrom, Select } from '../kit';
 import { AskFields } from './ask-fields';
 import { GestureSends } from './gesture-sends';
 import { useVerbs } from './verbs';
@@ -28,12 +28,18 @@ export function GestureFields({ control, what }: Props) {
   const why = (wanted: Combinable) => whyNotWith(responses, wanted);
   const isMore = turns.length > 0 || [release, repeat, long, off, guard, asks].some((each) => each !== undefined);
   return (
-    <details className="gesture-fields" open={isMore || undefined}>
+    <details className="[&>*]:mt-2.5" open={isMore || undefined}>
       <summary>
-        More than a tap <span className="muted">turns, release, repeat, long press, turn off, ask</span>
+        More than a tap{' '}
+        <span className="text-[14px] font-normal text-ink-soft">turns, release, repeat, long press, turn off, ask</span>
       </summary>
       {turns.map((_, n) => (
-        <div key={n} className="send-fields" role="group" aria-label={`Turn ${n + 2}`}>
+        <div
+          key={n}
+          className="flex flex-col gap-2 border-l-3 border-rule pl-2.5"
+          role="group"
+          aria-label={`Turn ${n + 2}`}
+        >
           {sends(`turn ${n}`, `Turn ${n + 2}`)}
           <Button onClick={() => change((data) => setResponse(data, 'turns', without(data.responses.turns ?? [], n)))}>
             Remove turn {n + 2}
@@ -46,9 +52,11 @@ export function GestureFields({ control, what }: Props) {
         </Button>
       )}
       {turns.length > 0 && (
-        <p className="muted form-help">Where the device reports the present state, the next one follows it.</p>
+        <p className="col-span-full text-[13px] text-ink-soft">
+          Where the device reports the present state, the next one follows it.
+        </p>
       )}
-      <div className="send-fields" role="group" aria-label="Release">
+      <div className="flex flex-col gap-2 border-l-3 border-rule pl-2.5" role="group" aria-label="Release">
         {why('release') && !release ? (
           <NotWith title="On release" why={why('release')} />
         ) : (
@@ -64,7 +72,7 @@ export function GestureFields({ control, what }: Props) {
         }
       />
       {repeat && (
-        <div className="form-three">
+        <div className="grid grid-cols-[repeat(3,1fr)] items-end gap-2 [&_input]:w-full [&_input]:min-w-0">
           <Ms
             title="first after, ms"
             value={repeat.firstMs}
@@ -92,7 +100,7 @@ export function GestureFields({ control, what }: Props) {
         onSwitch={(on) => change((data) => setResponse(data, 'long', on ? { afterMs: 800, sends: [] } : undefined))}
       />
       {long && (
-        <div className="send-fields" role="group" aria-label="Long press">
+        <div className="flex flex-col gap-2 border-l-3 border-rule pl-2.5" role="group" aria-label="Long press">
           <Ms
             title="held for, ms"
             value={long.afterMs}
@@ -111,7 +119,7 @@ export function GestureFields({ control, what }: Props) {
         }
       />
       {off && (
-        <div className="send-fields" role="group" aria-label="Turn off">
+        <div className="flex flex-col gap-2 border-l-3 border-rule pl-2.5" role="group" aria-label="Turn off">
           <Ms
             title="after, ms"
             value={off.afterMs}
@@ -154,7 +162,7 @@ const without = <T,>(list: readonly T[], n: number): T[] | undefined => {
 
 /** A response that cannot be added to those that there are, and why. */
 const NotWith = ({ title, why }: { readonly title: string; readonly why: string | undefined }) => (
-  <p className="muted form-help not-with">
+  <p className="col-span-full my-2 text-[13px] text-ink-soft">
     <b>{title}:</b> not available. {why}
   </p>
 );
@@ -170,7 +178,7 @@ interface SwitchProps {
 function Switch({ title, why, on, onSwitch }: SwitchProps) {
   if (why && !on) return <NotWith title={title} why={why} />;
   return (
-    <label className="form-check">
+    <label className="col-span-full flex flex-row items-center gap-2">
       <input type="checkbox" checked={on} onChange={(event) => onSwitch(event.target.checked)} />
       {title}
     </label>

@@ -12,8 +12,8 @@ import {
   type ResponseGesture,
 } from '../../core/page';
 import type { ControlRecord, SendSpec } from '../../core/show';
-import { Button } from '../parts';
-import { CommitInput } from '../kit';
+
+import { Button, CommitInput } from '../kit';
 import { CommandPicker, ParamField } from '../fields';
 import { useFacts } from './facts';
 import { useVerbs } from './verbs';
@@ -78,9 +78,9 @@ function SendFields({ control, send, index, count, gesture, what, title }: SendP
     Object.keys(command?.params ?? {}).map((id) => [id, paramNow(control.data, send, id)]),
   );
   return (
-    <div className="send-fields">
+    <div className="flex flex-col gap-2 border-l-3 border-rule pl-2.5">
       {index > 0 && (
-        <label className="send-wait">
+        <label className="flex-row items-center gap-2 [&_input]:w-24">
           after
           <CommitInput
             type="number"
@@ -116,7 +116,7 @@ function SendFields({ control, send, index, count, gesture, what, title }: SendP
           />
         ))}
       {count > 1 && (
-        <div className="form-acts">
+        <div className="col-span-full flex flex-wrap gap-2.5">
           <Button disabled={index === 0} onClick={() => change((data) => moveSend(data, gesture, index, -1))}>
             Earlier
           </Button>

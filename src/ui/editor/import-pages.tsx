@@ -18,8 +18,8 @@ import { DriverShelf } from '../../core/driver';
 import type { Problem } from '../../core/result';
 import { pagesOf, summaryOf, type DeskView, type DeviceRecord } from '../../core/show';
 import { driverOfDevice, useDesk } from '../desk';
-import { Button, ChangeSummary, newId } from '../parts';
-import { FileDrop, Select } from '../kit';
+import { ChangeSummary, newId } from '../parts';
+import { Button, FileDrop, Select } from '../kit';
 
 /** Brings pages in from a file: once, in a table, it is said which device of the file is which of this rig. */
 export function ImportPages({ show }: { readonly show: DeskView }) {
@@ -43,13 +43,16 @@ export function ImportPages({ show }: { readonly show: DeskView }) {
         <Button>Import</Button>
       </Dialog.Trigger>
       <Dialog.Portal>
-        <Dialog.Overlay className="overlay" />
-        <Dialog.Content className="sheet-dialog" aria-describedby={undefined}>
+        <Dialog.Overlay className="fixed inset-0 bg-[rgb(0_0_0_/_55%)]" />
+        <Dialog.Content
+          className="fixed inset-x-[max(4vw,calc(50vw_-_520px))] inset-y-[6vh] z-41 overflow-auto border border-rule-strong bg-ground px-5.5 py-4.5"
+          aria-describedby={undefined}
+        >
           <Dialog.Title>Import pages</Dialog.Title>
           <div className="form">
             <FileDrop label="A file of pages" accept=".json,application/json" onFile={(file) => void take(file)} />
             {problems.length > 0 && (
-              <div role="alert" className="form-error">
+              <div role="alert" className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">
                 <p>Nothing was imported: the file cannot be read.</p>
                 <ul>
                   {problems.slice(0, 5).map(({ path, message }) => (
@@ -111,9 +114,9 @@ function Patch({ show, file, onDone }: PatchProps) {
   return (
     <>
       <h3>Which device is which</h3>
-      {file.devices.length === 0 && <p className="muted">The file names no devices.</p>}
+      {file.devices.length === 0 && <p className="text-ink-soft">The file names no devices.</p>}
       {file.devices.length > 0 && (
-        <table className="patch-table">
+        <table className="w-full border-collapse text-left [&_td]:border-b [&_td]:border-rule [&_td]:py-1.5 [&_td]:pr-2.5 [&_td]:pl-0 [&_td]:align-top [&_td]:font-normal [&_th]:border-b [&_th]:border-rule [&_th]:py-1.5 [&_th]:pr-2.5 [&_th]:pl-0 [&_th]:align-top [&_th]:font-normal [&_thead_th]:text-[14px] [&_thead_th]:text-ink-soft">
           <thead>
             <tr>
               <th scope="col">In the file</th>
@@ -126,7 +129,7 @@ function Patch({ show, file, onDone }: PatchProps) {
             {rows.map((row) => (
               <tr key={row.mention.id}>
                 <th scope="row">
-                  <span className="tag">{row.mention.tag}</span> {row.mention.name}
+                  <span className="font-mono text-[0.93em] font-semibold">{row.mention.tag}</span> {row.mention.name}
                 </th>
                 <td>
                   <Select
@@ -177,11 +180,15 @@ function Patch({ show, file, onDone }: PatchProps) {
         );
       })}
       <h3>What changes</h3>
-      {made.ok ? <ChangeSummary summary={summaryOf(made.value.edit)} /> : <p className="form-error">{made.error}</p>}
+      {made.ok ? (
+        <ChangeSummary summary={summaryOf(made.value.edit)} />
+      ) : (
+        <p className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">{made.error}</p>
+      )}
       {broken.length > 0 && (
         <section aria-label="Will not work">
           <h3>Will not work here until you fix it</h3>
-          <ul className="form-error">
+          <ul className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">
             {broken.slice(0, brokenMost).map(({ where, message }) => (
               <li key={`${where} ${message}`}>
                 {where}: {message}
@@ -191,8 +198,8 @@ function Patch({ show, file, onDone }: PatchProps) {
           </ul>
         </section>
       )}
-      <p className="muted">Addresses and settings of the rig stay as they are. One undo reverts all of it.</p>
-      <div className="form-acts">
+      <p className="text-ink-soft">Addresses and settings of the rig stay as they are. One undo reverts all of it.</p>
+      <div className="col-span-full flex flex-wrap gap-2.5">
         <Button kind="strong" disabled={!made.ok} onClick={() => void bring()}>
           Import
         </Button>
@@ -203,12 +210,16 @@ function Patch({ show, file, onDone }: PatchProps) {
 }
 
 function Differs({ row: { device, differs, cannot } }: { readonly row: PatchRow }) {
-  if (!device) return <span className="muted">its controls come along and are marked</span>;
-  if (differs.length === 0 && cannot.length === 0) return <span className="muted">nothing</span>;
+  if (!device) return <span className="text-ink-soft">its controls come along and are marked</span>;
+  if (differs.length === 0 && cannot.length === 0) return <span className="text-ink-soft">nothing</span>;
   return (
     <>
       {differs.length > 0 && <span>{differs.join(', ')}</span>}
-      {cannot.length > 0 && <span className="form-error">Cannot work here: {cannot.join(', ')}</span>}
+      {cannot.length > 0 && (
+        <span className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">
+          Cannot work here: {cannot.join(', ')}
+        </span>
+      )}
     </>
   );
 }
@@ -220,14 +231,14 @@ interface StoredProps {
 }
 
 function Stored({ row: { device, stored }, moves, onMoves }: StoredProps) {
-  if (!device || stored.length === 0) return <span className="muted">none</span>;
+  if (!device || stored.length === 0) return <span className="text-ink-soft">none</span>;
   return stored.map(({ family, title, used, clash }) => {
     const key = moveKey(device.id, family);
     return (
       <label key={family}>
         {title} {used.join(', ')}
         {clash.length > 0 && <b>also called here: {clash.join(', ')}</b>}
-        <span className="stored-move">
+        <span className="flex items-center gap-1.5 [&_input]:w-18">
           move by
           <input
             type="number"

@@ -50,7 +50,7 @@ export function KindFields({ control, name }: Props) {
 
 /** What is the same on every level, said while one of them is edited. */
 const AllLevels = ({ type }: { readonly type: ControlType }) => (
-  <p className="form-help" role="note">
+  <p className="col-span-full text-[13px]" role="note">
     {type === 'button' || type === 'readout'
       ? 'The kind, the place, and what it shows or chooses are the same on all levels.'
       : `What this ${kindWords[type]} does is the same on all levels: a change here changes them all.`}
@@ -102,7 +102,9 @@ function KindChoice({ control, name }: Props) {
           );
         }}
       />
-      {offers.length === 0 && <p className="muted form-help">No device of the rig offers one.</p>}
+      {offers.length === 0 && (
+        <p className="col-span-full text-[13px] text-ink-soft">No device of the rig offers one.</p>
+      )}
     </Fold>
   );
 }
@@ -142,7 +144,7 @@ function RangeFields({ control, name }: Props) {
             />
           );
         })}
-      <div className="form-pair">
+      <div className="grid grid-cols-[1fr_1fr] gap-2.5 [&_input]:w-full [&_input]:min-w-0">
         <label>
           From
           <CommitInput type="number" step="any" value={String(range.min)} onCommit={(text) => limit('min', text)} />

@@ -32,7 +32,7 @@ class ChipWidget extends WidgetType {
   toDOM(): HTMLElement {
     const { text, title, isDoubtful } = this.chip;
     const element = document.createElement('span');
-    element.className = `label-chip ${isDoubtful ? 'label-chip-doubt' : ''}`;
+    element.className = `label-chip inline-block cursor-pointer border border-rule-strong bg-raised px-1.25 leading-5 whitespace-nowrap ${isDoubtful ? 'border-dashed text-ink-soft' : ''}`;
     element.textContent = text;
     element.title = `${title}. Double-click to change it.`;
     return element;

@@ -89,7 +89,7 @@ export function LabelInput({ id, title, label, values, placeholder, onLabel }: P
     done();
   };
   return (
-    <div className="label-field">
+    <div className="label-field relative flex flex-col gap-0.75">
       <span aria-hidden>{title}</span>
       <CodeField
         id={id}
@@ -110,13 +110,13 @@ export function LabelInput({ id, title, label, values, placeholder, onLabel }: P
         }}
         onBlur={() => theirs === undefined && commit()}
       />
-      <p id={`${id}-help`} className="muted form-help">
+      <p id={`${id}-help`} className="col-span-full text-[13px] text-ink-soft">
         Type {'{'} for a reading of a device.
       </p>
       <Theirs text={theirs} />
       {!isOpen &&
         problems.map(({ offset, message }) => (
-          <p key={`${offset} ${message}`} role="alert" className="form-error">
+          <p key={`${offset} ${message}`} role="alert" className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">
             Character {offset + 1}: {message}
           </p>
         ))}

@@ -1,8 +1,8 @@
 'use client';
 
 import { changePageEdit } from '../../core/page';
-import { Button, newId } from '../parts';
-import { CommitInput } from '../kit';
+import { newId } from '../parts';
+import { Button, CommitInput, formPartClass } from '../kit';
 import { useEditor, useEditorStore } from './editor-store';
 import { useFacts } from './facts';
 import { useVerbs } from './verbs';
@@ -18,23 +18,23 @@ export function LevelFields() {
   const { shifts = [] } = page.data;
   const put = (to: typeof shifts) => void verbs.edit(changePageEdit(page, { shifts: to }, 'Shift levels'));
   return (
-    <details className="form-part" open={shifts.length > 0}>
+    <details className={formPartClass} open={shifts.length > 0}>
       <summary>Shift levels</summary>
-      <p className="muted form-help">
+      <p className="col-span-full text-[13px] text-ink-soft">
         On a level, chosen controls do and show something else; the others stay as they are. Choose the level above the
         grid to edit it.
       </p>
       {shifts.map(({ id, name }) => {
         const used = controls.filter(({ data }) => data.shifts?.[id]).length;
         return (
-          <div key={id} className="level-row">
+          <div key={id} className="grid grid-cols-[1fr_auto_auto] items-center gap-2">
             <CommitInput
               aria-label="Name of the level"
               value={name}
               maxLength={30}
               onCommit={(to) => to.trim() && put(shifts.map((each) => (each.id === id ? { id, name: to } : each)))}
             />
-            <span className="muted">{used} differ</span>
+            <span className="text-ink-soft">{used} differ</span>
             <Button
               onClick={() => {
                 if (level === id) store.setState({ level: undefined });
@@ -46,7 +46,7 @@ export function LevelFields() {
           </div>
         );
       })}
-      <div className="form-acts">
+      <div className="col-span-full flex flex-wrap gap-2.5">
         <Button
           disabled={shifts.length >= mostLevels}
           onClick={() => put([...shifts, { id: newId('shift'), name: `level ${shifts.length + 2}` }])}

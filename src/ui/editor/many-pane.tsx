@@ -2,10 +2,11 @@
 
 import { retargetEdit } from '../../core/page';
 import { devicesOf, type ControlRecord } from '../../core/show';
-import { Button } from '../parts';
+
 import { FaceFields } from './face-fields';
 import { Retarget } from './retarget';
 import { useFacts } from './facts';
+import { Button } from '../kit';
 import { useVerbs } from './verbs';
 
 /** Several controls at once. */
@@ -25,7 +26,7 @@ export function ManyPane({ controls }: { readonly controls: readonly ControlReco
           if (edit) void verbs.edit(edit).then(() => lost.length > 0 && verbs.say(lostText(to.data.tag, lost), true));
         }}
       />
-      <div className="form-acts">
+      <div className="col-span-full flex flex-wrap gap-2.5">
         <Button onClick={verbs.makeZone}>Make them a zone</Button>
         <Button onClick={verbs.duplicate}>Duplicate</Button>
         <Button onClick={verbs.clear}>Clear</Button>

@@ -25,7 +25,8 @@ export function startOfferDrag(
     if (!ghost) {
       if (Math.hypot(move.clientX - start.x, move.clientY - start.y) < slackPx) return;
       ghost = document.createElement('div');
-      ghost.className = 'offer-ghost';
+      ghost.className =
+        'pointer-events-none fixed top-0 left-0 z-50 border-2 border-accent bg-tape px-3 py-1.5 font-semibold';
       ghost.textContent = title;
       document.body.append(ghost);
     }

@@ -9,9 +9,11 @@ export function OfferTitle({ offer, withDevice }: { readonly offer: Offer; reado
   ].filter(Boolean);
   return (
     <>
-      {withDevice && offer.device && <span className="tag">{offer.device.data.tag}</span>}
+      {withDevice && offer.device && (
+        <span className="font-mono text-[0.93em] font-semibold">{offer.device.data.tag}</span>
+      )}
       <b>{offer.title}</b>
-      <span className="muted">{words.join(', ')}</span>
+      <span className="ml-auto text-[13px] whitespace-nowrap text-ink-soft">{words.join(', ')}</span>
     </>
   );
 }

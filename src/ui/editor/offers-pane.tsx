@@ -56,7 +56,7 @@ export function OffersPane() {
       <div className="offer-by">
         <ToggleGroup.Root
           type="single"
-          className="modes"
+          className="ml-auto flex [&_button]:min-h-9 [&_button]:border [&_button]:border-rule-strong [&_button]:px-4 [&_button]:py-0 [&_button+button]:border-l-0 [&_button[data-state=on]]:bg-accent [&_button[data-state=on]]:font-semibold [&_button[data-state=on]]:text-accent-ink"
           aria-label="Gathered by"
           value={by}
           onValueChange={(value) => value && setBy(value === 'purpose' ? 'purpose' : 'device')}
@@ -65,7 +65,7 @@ export function OffersPane() {
           <ToggleGroup.Item value="purpose">By purpose</ToggleGroup.Item>
         </ToggleGroup.Root>
       </div>
-      <p className="muted form-help">
+      <p className="col-span-full text-[13px] text-ink-soft">
         {carried
           ? `“${carried.title}” is picked up: choose an empty cell for it.`
           : replaces
@@ -81,8 +81,8 @@ export function OffersPane() {
         const shown = all ? group.offers : group.offers.slice(0, shownAtFirst);
         return (
           <section key={group.key} aria-label={group.title}>
-            <h3 className="device-sub">{group.title}</h3>
-            <ul className="offers">
+            <h3 className="mx-0 mt-3 mb-1 text-ink-soft">{group.title}</h3>
+            <ul className="offers mb-1 [&_button]:flex [&_button]:min-h-8.5 [&_button]:w-full [&_button]:cursor-grab [&_button]:items-baseline [&_button]:gap-2 [&_button]:border-b [&_button]:border-rule [&_button]:px-1.5 [&_button]:py-1 [&_button]:text-left [&_button_b]:font-semibold [&_button:hover]:bg-tape [&_button[aria-pressed=true]]:bg-tape">
               {shown.map((offer) => (
                 <li key={offer.id}>
                   <button
@@ -98,7 +98,11 @@ export function OffersPane() {
               ))}
             </ul>
             {!all && group.offers.length > shown.length && (
-              <button type="button" className="linklike" onClick={() => setOpened(new Set(opened).add(group.key))}>
+              <button
+                type="button"
+                className="min-h-8 text-ink-soft underline"
+                onClick={() => setOpened(new Set(opened).add(group.key))}
+              >
                 {group.offers.length - shown.length} more of {group.title}
               </button>
             )}

@@ -32,10 +32,9 @@ export function PageEditor({
 }) {
   const { show, failed } = useShow();
   const page = show?.records.find((record): record is PageRecord => record.kind === 'page' && record.id === pageId);
-  if (failed)
-    return <p className="page-waiting">The show could not be read. The desk may be starting. Trying again.</p>;
-  if (!show) return <p className="muted page-waiting">Fetching the show …</p>;
-  if (!page) return <p className="page-waiting">There is no such page in the show.</p>;
+  if (failed) return <p className="px-0 py-6">The show could not be read. The desk may be starting. Trying again.</p>;
+  if (!show) return <p className="px-0 py-6 text-ink-soft">Fetching the show …</p>;
+  if (!page) return <p className="px-0 py-6">There is no such page in the show.</p>;
   return <Editor show={show} page={page} first={control} find={find} visit={visit} />;
 }
 
@@ -120,8 +119,8 @@ function Editor({ show, page, first, find, visit }: Props) {
         <RigFactsContext value={facts}>
           <VerbsContext value={verbs}>
             <OffersProvider value={offers}>
-              <div className="editor">
-                <div className="editor-page">
+              <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_336px] gap-4 max-[900px]:grid-cols-[1fr]">
+                <div className="sticky top-0 flex max-h-[calc(100dvh_-_120px)] min-h-105 min-w-0 flex-col self-start overflow-auto px-1.5 pt-0 pb-3 max-[900px]:static max-[900px]:max-h-none">
                   <EditorTools />
                   <EditGrid page={grown} controls={controls} faces={faces} views={views} />
                 </div>

@@ -103,8 +103,8 @@ function PageItem({ entry: { id, name, count }, isHere, isEditing, canMove }: It
     <li
       ref={setNodeRef}
       style={{ transition, ...(transform ? { transform: `translateY(${Math.round(transform.y)}px)` } : {}) }}
-      className={`group relative flex items-center border-l-3 ${isDragging ? 'bg-tape z-10' : ''} ${
-        isHere ? 'border-accent bg-raised' : 'hover:bg-raised border-transparent'
+      className={`group relative flex items-center border-l-3 ${isDragging ? 'z-10 bg-tape' : ''} ${
+        isHere ? 'border-accent bg-raised' : 'border-transparent hover:bg-raised'
       }`}
     >
       <Link
@@ -116,7 +116,7 @@ function PageItem({ entry: { id, name, count }, isHere, isEditing, canMove }: It
         {name}
       </Link>
       {count !== undefined && (
-        <span aria-hidden className="text-ink-soft px-2 text-[13px] max-[900px]:hidden">
+        <span aria-hidden className="px-2 text-[13px] text-ink-soft max-[900px]:hidden">
           {count}
         </span>
       )}
@@ -127,7 +127,7 @@ function PageItem({ entry: { id, name, count }, isHere, isEditing, canMove }: It
           {...attributes}
           {...listeners}
           aria-label={`Move ${name}`}
-          className="text-ink-soft grid h-8 w-6 shrink-0 cursor-grab touch-none place-items-center opacity-0 group-hover:opacity-100 focus-visible:opacity-100 max-[900px]:hidden pointer-coarse:opacity-100"
+          className="grid h-8 w-6 shrink-0 cursor-grab touch-none place-items-center text-ink-soft opacity-0 group-hover:opacity-100 focus-visible:opacity-100 max-[900px]:hidden pointer-coarse:opacity-100"
         >
           <GripVertical aria-hidden className="size-4" />
         </button>

@@ -15,8 +15,8 @@ import {
   type PageSize,
 } from '../../core/page';
 import { pagesOf } from '../../core/show';
-import { Button, newId } from '../parts';
-import { CommitInput } from '../kit';
+import { newId } from '../parts';
+import { Button, buttonClass, CommitInput, formPartClass } from '../kit';
 import { CalledFields } from './called-fields';
 import { useFacts } from './facts';
 import { ImportPages } from './import-pages';
@@ -77,7 +77,7 @@ export function PagePane() {
           onCommit={(name) => name.trim() !== '' && void verbs.edit(changePageEdit(page, { name }))}
         />
       </label>
-      <div className="form-pair">
+      <div className="grid grid-cols-[1fr_1fr] gap-2.5 [&_input]:w-full [&_input]:min-w-0">
         {(['columns', 'rows'] as const).map((name) => (
           <label key={name}>
             {name === 'columns' ? 'Columns' : 'Rows'}
@@ -92,12 +92,12 @@ export function PagePane() {
         ))}
       </div>
       {asked && (
-        <div role="alert" className="asked">
+        <div role="alert" className="flex flex-col gap-2 border border-rule-strong p-2.5">
           <p>
             {outside === 1 ? 'One control lies' : `${outside} controls lie`} outside {asked.columns} columns by{' '}
             {asked.rows} rows. Where {outside === 1 ? 'does it' : 'do they'} go?
           </p>
-          <div className="form-acts">
+          <div className="col-span-full flex flex-wrap gap-2.5">
             {ways.map(({ way, title }) => (
               <Button key={way} onClick={() => resize(asked, way)}>
                 {title}
@@ -114,7 +114,7 @@ export function PagePane() {
           onCommit={(note) => void verbs.edit(changePageEdit(page, { note }, `Note of page ${page.data.name}`))}
         />
       </label>
-      <label className="form-check">
+      <label className="col-span-full flex flex-row items-center gap-2">
         <input
           type="checkbox"
           checked={page.data.badges ?? false}
@@ -125,10 +125,10 @@ export function PagePane() {
         Panels show the tags of the devices
       </label>
       {legend.length > 0 && (
-        <section className="form-part" aria-label="Legend">
+        <section className={formPartClass} aria-label="Legend">
           <h3>Legend</h3>
           {legend.map(({ tint, text }) => (
-            <label key={tint} className="legend-field">
+            <label key={tint} className="flex-row! items-center gap-2! [&_input]:flex-1">
               <i data-tint={tint} aria-hidden />
               <span className="sr-only">What {tint} stands for</span>
               <CommitInput
@@ -146,15 +146,15 @@ export function PagePane() {
       )}
       <LevelFields />
       <CalledFields />
-      <div className="form-acts">
+      <div className="col-span-full flex flex-wrap gap-2.5">
         <Button onClick={() => void savePages(show.records, [page], page.data.name)}>Save page as a file</Button>
         <Button onClick={() => void savePages(show.records, pagesOf(show.records), 'all-pages')}>Save all pages</Button>
         <ImportPages show={show} />
-        <Link className="btn btn-plain" href={`/pages/${page.id}/sheet`}>
+        <Link className={buttonClass()} href={`/pages/${page.id}/sheet`}>
           Page sheet
         </Link>
       </div>
-      <div className="form-acts">
+      <div className="col-span-full flex flex-wrap gap-2.5">
         <Button disabled={place === 0} onClick={() => moveTo(place - 1)}>
           Earlier
         </Button>
@@ -165,7 +165,7 @@ export function PagePane() {
         <Button onClick={() => void remove()}>{removing ? 'Really remove the page' : 'Remove page'}</Button>
       </div>
       {removing && (
-        <p className="muted">
+        <p className="text-ink-soft">
           {controls.length === 0
             ? 'It has no controls.'
             : `${controls.length === 1 ? '1 control goes' : `${controls.length} controls go`} with it.`}{' '}

@@ -8,10 +8,11 @@ import { controlsOf, pagesOf, type PageRecord } from '../../core/show';
 import { useDesk, useShow } from '../desk';
 import { useStatus } from '../live';
 import { LivePage, usePageKey } from '../page';
-import { Button, newId } from '../parts';
+import { newId } from '../parts';
 import { ImportPages } from './import-pages';
 import { PageEditor } from './page-editor';
 import { PageList } from './page-list';
+import { Button, buttonClass } from '../kit';
 import { UnresolvedBar } from './unresolved-bar';
 
 /** One page at the desk: to press it, or to edit it. */
@@ -68,7 +69,7 @@ export function PagesScreen({
       className="grid h-full min-h-0 grid-cols-[176px_minmax(0,1fr)] max-[900px]:grid-cols-1 max-[900px]:grid-rows-[auto_minmax(0,1fr)]"
       aria-labelledby="page-title"
     >
-      <div className="border-rule flex min-h-0 flex-col border-r pb-2 max-[900px]:flex-row max-[900px]:border-r-0">
+      <div className="flex min-h-0 flex-col border-r border-rule pb-2 max-[900px]:flex-row max-[900px]:border-r-0">
         <div className="flex min-h-14 items-center justify-between gap-2 px-3">
           <b aria-hidden className="text-[17px]">
             Pages
@@ -84,12 +85,12 @@ export function PagesScreen({
           {...(mode === 'edit' ? { onPlace: place } : {})}
         />
       </div>
-      <div className="screen min-w-0 overflow-auto">
-        <div className="screen-head">
+      <div className="flex min-h-full min-w-0 flex-col overflow-auto px-4 pt-3.5 pb-3 [&>.live-page]:h-auto [&>.live-page]:flex-1">
+        <div className="mb-2.5 flex min-h-9.5 flex-wrap items-center gap-x-3.5 gap-y-2">
           <h1 id="page-title">{name ?? 'Pages'}</h1>
           <ToggleGroup.Root
             type="single"
-            className="modes"
+            className="ml-auto flex [&_button]:min-h-9 [&_button]:border [&_button]:border-rule-strong [&_button]:px-4 [&_button]:py-0 [&_button+button]:border-l-0 [&_button[data-state=on]]:bg-accent [&_button[data-state=on]]:font-semibold [&_button[data-state=on]]:text-accent-ink"
             aria-label="Press or edit"
             value={mode}
             onValueChange={(value) => value && setMode(value === 'edit' ? 'edit' : 'press')}
@@ -99,13 +100,13 @@ export function PagesScreen({
           </ToggleGroup.Root>
           {show && !page && <ImportPages show={show} />}
           {page && (
-            <a className="btn btn-plain" href={`/panel/${page}`} target="_blank" rel="noreferrer">
+            <a className={buttonClass()} href={`/panel/${page}`} target="_blank" rel="noreferrer">
               Open as panel
             </a>
           )}
         </div>
         {!page && (
-          <p className="muted page-waiting">
+          <p className="px-0 py-6 text-ink-soft">
             {status ? 'The show has no pages yet. “New page” makes the first one.' : 'Connecting to the engine …'}
           </p>
         )}
@@ -130,7 +131,7 @@ export function PagesScreen({
 }
 
 const NoPage = ({ page }: { readonly page: string }) => (
-  <p className="page-waiting">
+  <p className="px-0 py-6">
     There is no page “{page}” in the running show. It may be a draft that is not in service yet: look under Edit.
   </p>
 );

@@ -2,7 +2,7 @@
 
 import { drivenBy, type ControlRecord, type Zone } from '../../core/show';
 import { useFacts } from './facts';
-import { Select } from '../kit';
+import { formPartClass, Select } from '../kit';
 
 interface Props {
   readonly zone: Zone;
@@ -16,7 +16,7 @@ export function PickFields({ zone, controls, onPut }: Props) {
   const { pick } = zone;
   const made = pick?.devices[0] ?? drivenBy({ responses: { tap: [] }, ...controls[0]?.data })[0];
   const first = devices.find(({ id }) => id === made);
-  if (!first) return <p className="muted">A zone with controls can drive one of several devices.</p>;
+  if (!first) return <p className="text-ink-soft">A zone with controls can drive one of several devices.</p>;
   const alike = devices.filter(({ id, data }) => id !== first.id && data.role === first.data.role);
   const set = (ids: readonly string[]) => {
     const { pick: _, ...rest } = zone;
@@ -29,13 +29,13 @@ export function PickFields({ zone, controls, onPut }: Props) {
       .map(([key, { title }]) => ({ value: `${id} ${key}`, title: `${data.tag}: ${title}` })),
   );
   return (
-    <section className="form-part" aria-label="Pick">
+    <section className={formPartClass} aria-label="Pick">
       <h3>Pick</h3>
-      <p className="muted form-help">
+      <p className="col-span-full text-[13px] text-ink-soft">
         Its controls are made for {first.data.tag}. They drive whichever of these is picked:
       </p>
       {alike.map(({ id, data }) => (
-        <label key={id} className="form-check">
+        <label key={id} className="col-span-full flex flex-row items-center gap-2">
           <input
             type="checkbox"
             checked={others.includes(id)}
@@ -56,7 +56,11 @@ export function PickFields({ zone, controls, onPut }: Props) {
           }}
         />
       )}
-      {pick?.follow && <p className="muted form-help">The ties in the rig say which device is behind each input.</p>}
+      {pick?.follow && (
+        <p className="col-span-full text-[13px] text-ink-soft">
+          The ties in the rig say which device is behind each input.
+        </p>
+      )}
     </section>
   );
 }

@@ -2,8 +2,7 @@
 
 import { useState } from 'react';
 import { pictureSize } from '../../core/show';
-import { FileDrop } from '../kit';
-import { Button } from '../parts';
+import { Button, FileDrop } from '../kit';
 
 /** A file may be so large before it is scaled. */
 const maxFileBytes = 30_000_000;
@@ -39,13 +38,13 @@ export function PictureField({ picture, onPicture }: Props) {
         {busy ? 'storing …' : undefined}
       </FileDrop>
       {picture && (
-        <div className="form-acts">
+        <div className="col-span-full flex flex-wrap gap-2.5">
           <img src={`/pictures/${picture}`} alt="The picture of this control" className="max-h-20 max-w-30" />
           <Button onClick={() => onPicture(undefined)}>Remove picture</Button>
         </div>
       )}
       {error && (
-        <p role="alert" className="form-error">
+        <p role="alert" className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">
           {error}
         </p>
       )}

@@ -2,7 +2,7 @@
 
 import { mostCells, sameArea, type Area } from '../../core/page';
 import type { ControlRecord } from '../../core/show';
-import { CommitInput } from '../kit';
+import { CommitInput, formPartClass } from '../kit';
 import { useEditorStore } from './editor-store';
 import { useVerbs } from './verbs';
 
@@ -26,10 +26,10 @@ export function PlaceFields({ control }: { readonly control: ControlRecord }) {
     else verbs.move({ col: to.col - col, row: to.row - row });
   };
   return (
-    <details className="form-part">
+    <details className={formPartClass}>
       <summary>
         Place{' '}
-        <span className="muted">
+        <span className="text-[14px] font-normal text-ink-soft">
           column {col + 1}, row {row + 1}, {cols} by {rows}
         </span>
       </summary>
@@ -41,7 +41,7 @@ export function PlaceFields({ control }: { readonly control: ControlRecord }) {
 /** An area as four numbers; columns and rows are counted from 1, as people do. */
 export function AreaFields({ area, onArea }: { readonly area: Area; readonly onArea: (area: Area) => void }) {
   return (
-    <div className="form-four">
+    <div className="grid grid-cols-[repeat(4,1fr)] items-end gap-2 pt-2 [&_input]:w-full [&_input]:min-w-0">
       {fields.map(({ name, title, plus }) => (
         <label key={name}>
           {title}

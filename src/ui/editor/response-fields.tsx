@@ -46,7 +46,7 @@ export function ResponseFields({ control, name }: Props) {
       }
     >
       {!held && sends.length > 0 && whyNotWith(control.data.responses, 'held') && (
-        <p className="muted form-help not-with">
+        <p className="col-span-full my-2 text-[13px] text-ink-soft">
           <b>While held:</b> not available. {whyNotWith(control.data.responses, 'held')}
         </p>
       )}
@@ -54,7 +54,7 @@ export function ResponseFields({ control, name }: Props) {
       <MacroField control={control} what={what} />
       <GestureFields control={control} what={what} />
       {other > 0 && (
-        <p className="muted form-help">
+        <p className="col-span-full text-[13px] text-ink-soft">
           It also sends {other} {held ? 'when touched, before these' : 'while held, after these'}.
         </p>
       )}

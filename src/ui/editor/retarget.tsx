@@ -2,8 +2,8 @@
 
 import { useState } from 'react';
 import type { DeviceRecord } from '../../core/show';
-import { Button } from '../parts';
-import { Select } from '../kit';
+
+import { Button, formPartClass, Select } from '../kit';
 import { useFacts } from './facts';
 
 interface Props {
@@ -33,9 +33,9 @@ export function Retarget({ from: ids, act, fits, onRetarget }: Props) {
   const to = others.find(({ id }) => id === chosenTo) ?? others[0];
   if (!to) return null;
   return (
-    <section className="form-part" aria-label="Another device">
+    <section className={formPartClass} aria-label="Another device">
       <h3>Another device</h3>
-      <div className="form-pair">
+      <div className="grid grid-cols-[1fr_1fr] gap-2.5 [&_input]:w-full [&_input]:min-w-0">
         <Select
           label="Replace"
           value={from.id}
@@ -53,11 +53,11 @@ export function Retarget({ from: ids, act, fits, onRetarget }: Props) {
         />
       </div>
       {rank(to) > 0 && (
-        <p className="muted form-help">
+        <p className="col-span-full text-[13px] text-ink-soft">
           This device is of a different kind. Commands and readings that it lacks will be marked.
         </p>
       )}
-      <div className="form-acts">
+      <div className="col-span-full flex flex-wrap gap-2.5">
         <Button onClick={() => onRetarget(from.id, to)}>{act}</Button>
       </div>
     </section>

@@ -6,8 +6,8 @@ import { ruleNow, type LampMemory, type Truth } from '../../core/lamp';
 import { changeRule, moveRule, readingName, removeRule, setWhen, shownCondition } from '../../core/page';
 import { meaningWords, type ControlRecord, type LampRule, type Meaning } from '../../core/show';
 import { useNow } from '../live';
-import { Button, Tick } from '../parts';
-import { CommitInput, Select } from '../kit';
+import { Tick } from '../parts';
+import { Button, CommitInput, Select } from '../kit';
 import { ConditionFields } from './condition-fields';
 import { useFacts } from './facts';
 import { LabelInput } from './label-input';
@@ -31,7 +31,11 @@ export function RuleFields({ control, rule, index, what }: Props) {
   const effect = (to: Partial<Omit<LampRule, 'when'>>) => change((before) => changeRule(before, index, to));
   const alone = data.lamps.length === 1;
   return (
-    <div className="send-fields rule" role="group" aria-label={`Rule ${index + 1}`}>
+    <div
+      className="flex flex-col gap-2 border-l-3 border-rule pl-2.5 [&_details>*+*]:mt-2"
+      role="group"
+      aria-label={`Rule ${index + 1}`}
+    >
       <Effects rule={rule} values={data.values} onEffect={effect} />
       <ConditionFields
         condition={shownCondition(rule.when, data)}
@@ -40,7 +44,7 @@ export function RuleFields({ control, rule, index, what }: Props) {
         onChange={(when) => change((before) => setWhen(before, index, when))}
       />
       <RuleProblems control={control} index={index} />
-      <div className="form-acts rule-acts">
+      <div className="col-span-full flex flex-wrap items-center justify-between gap-2.5">
         <RuleTruth rule={rule} data={data} />
         {!alone && (
           <Button
@@ -67,7 +71,7 @@ function Effects({ rule, values, onEffect }: EffectsProps) {
   const id = useId();
   return (
     <>
-      <div className="form-pair">
+      <div className="grid grid-cols-[1fr_1fr] gap-2.5 [&_input]:w-full [&_input]:min-w-0">
         <Select
           label="Lights"
           value={rule.show ?? ''}
@@ -92,7 +96,7 @@ function Effects({ rule, values, onEffect }: EffectsProps) {
         )}
       </div>
       {rule.show && (
-        <label className="form-check">
+        <label className="col-span-full flex flex-row items-center gap-2">
           <input
             type="checkbox"
             checked={rule.blink === true}
@@ -121,7 +125,7 @@ function Effects({ rule, values, onEffect }: EffectsProps) {
           onChoose={(icon) => onEffect({ icon: icon === '' ? undefined : icon })}
         />
         <PictureField picture={rule.picture} onPicture={(picture) => onEffect({ picture })} />
-        <label className="form-check">
+        <label className="col-span-full flex flex-row items-center gap-2">
           <input
             type="checkbox"
             checked={rule.bars === true}
@@ -140,7 +144,7 @@ function RuleProblems({ control, index }: { readonly control: ControlRecord; rea
     (problem) =>
       problem.what === 'rule' &&
       problem.index === index && (
-        <p key={problem.message} className="form-error">
+        <p key={problem.message} className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">
           {problem.message}
         </p>
       ),
@@ -154,12 +158,15 @@ function RuleTruth({ rule, data }: { readonly rule: LampRule; readonly data: Con
   const now = useNow();
   const truth = ruleNow(rule, data.values, { readingNow, documentOf, now }, memory);
   return (
-    <span className="rule-truth" data-is={String(truth.is)}>
+    <span
+      className="flex flex-1 flex-wrap items-baseline gap-x-2 gap-y-0 [&[data-is=true]_b]:underline [&[data-is=true]_b]:decoration-accent [&[data-is=true]_b]:decoration-[3px] [&[data-is=true]_b]:underline-offset-[4px]"
+      data-is={String(truth.is)}
+    >
       <b>
         {truth.is === true && <Tick />}
         {truthWord(truth)}
       </b>
-      {truth.by && <span className="muted">by {readingName(truth.by, { documentOf, tagOf })}</span>}
+      {truth.by && <span className="text-ink-soft">by {readingName(truth.by, { documentOf, tagOf })}</span>}
     </span>
   );
 }

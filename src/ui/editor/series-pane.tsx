@@ -1,12 +1,12 @@
 'use client';
 
 import { seriesOver, type SeriesDraft } from '../../core/page';
-import { Button } from '../parts';
+
 import { useEditorStore } from './editor-store';
 import { useFacts } from './facts';
 import { useSeries } from './use-series';
 import { textOf } from '../page';
-import { optionsFrom, Select } from '../kit';
+import { Button, optionsFrom, Select } from '../kit';
 import { useVerbs } from './verbs';
 
 /** Setting up a series: what counts, from where to where, over which cells; what it will be is seen before it is made. */
@@ -37,7 +37,7 @@ export function SeriesPane() {
       }}
     >
       <h2>Series from “{textOf(faceOf(control.data))}”</h2>
-      <p className="muted">Drag over the cells to fill. Label, response and lamp count up together.</p>
+      <p className="text-ink-soft">Drag over the cells to fill. Label, response and lamp count up together.</p>
       <Select
         label="What counts"
         value={draft.param}
@@ -56,7 +56,7 @@ export function SeriesPane() {
         />
       )}
       {draft.how === 'count' && (
-        <div className="form-three">
+        <div className="grid grid-cols-[repeat(3,1fr)] items-end gap-2 [&_input]:w-full [&_input]:min-w-0">
           <label>
             From
             <input type="number" value={draft.from} onChange={(event) => set({ from: Number(event.target.value) })} />
@@ -76,7 +76,7 @@ export function SeriesPane() {
           </label>
         </div>
       )}
-      <div className="form-three">
+      <div className="grid grid-cols-[repeat(3,1fr)] items-end gap-2 [&_input]:w-full [&_input]:min-w-0">
         <label>
           Cells wide
           <input
@@ -115,11 +115,11 @@ export function SeriesPane() {
           {plan.value.left > 0 && ` ${plan.value.left} more have no cell.`}
         </p>
       ) : (
-        <p role="status" className="muted">
+        <p role="status" className="text-ink-soft">
           {plan.error}
         </p>
       )}
-      <div className="form-acts">
+      <div className="col-span-full flex flex-wrap gap-2.5">
         <Button type="submit" kind="strong" disabled={!plan.ok}>
           Deal {plan.ok ? members.length : ''}
         </Button>

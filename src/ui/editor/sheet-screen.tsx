@@ -7,15 +7,15 @@ import { legendOf, sheetOf } from '../../core/page';
 import { controlsOf, type DeskView, type PageRecord } from '../../core/show';
 import { driverOfDevice, useShow } from '../desk';
 import { useReadingsNowAndThen } from '../live';
+import { Button, buttonClass } from '../kit';
 import { Legend } from '../page';
-import { Button } from '../parts';
 
 /** A page on paper: each control written out, and strips to cut out for gear that has no display. */
 export function SheetScreen({ page: id }: { readonly page: string }) {
   const { show } = useShow();
   const page = show?.records.find((record): record is PageRecord => record.kind === 'page' && record.id === id);
-  if (!show) return <p className="muted page-waiting">Fetching the show …</p>;
-  if (!page) return <p className="page-waiting">There is no such page in the show.</p>;
+  if (!show) return <p className="px-0 py-6 text-ink-soft">Fetching the show …</p>;
+  if (!page) return <p className="px-0 py-6">There is no such page in the show.</p>;
   return <Sheet show={show} page={page} />;
 }
 
@@ -42,12 +42,15 @@ function Sheet({ show, page }: { readonly show: DeskView; readonly page: PageRec
   const labels = new Map(rows.map((row) => [row.id, row.label]));
   const lines = Array.from({ length: page.data.rows }, (_, row) => controls.filter(({ data }) => data.row === row));
   return (
-    <section className="screen sheet" aria-labelledby="sheet-title">
-      <div className="screen-head sheet-tools">
+    <section
+      className="sheet flex min-h-full flex-col px-4 pt-3.5 pb-3 [&>.live-page]:h-auto [&>.live-page]:flex-1"
+      aria-labelledby="sheet-title"
+    >
+      <div className="sheet-tools mb-2.5 flex min-h-9.5 flex-wrap items-center gap-x-3.5 gap-y-2">
         <Button kind="strong" onClick={() => window.print()}>
           Print
         </Button>
-        <label className="inline">
+        <label className="inline-flex items-center gap-1.5 text-ink-soft">
           Width of a key
           <input
             type="number"
@@ -58,7 +61,7 @@ function Sheet({ show, page }: { readonly show: DeskView; readonly page: PageRec
           />
           mm
         </label>
-        <Link className="btn btn-plain" href={`/pages/${page.id}?edit=1`}>
+        <Link className={buttonClass()} href={`/pages/${page.id}?edit=1`}>
           Back to the page
         </Link>
       </div>
@@ -78,16 +81,17 @@ function Sheet({ show, page }: { readonly show: DeskView; readonly page: PageRec
           {rows.map((row) => (
             <tr key={row.id}>
               <td>
-                <span className="mono">{row.place}</span> <span className="muted">{row.zone}</span>
+                <span className="font-mono text-[0.93em]">{row.place}</span>{' '}
+                <span className="text-ink-soft">{row.zone}</span>
               </td>
               <th scope="row">
-                {row.label} {row.kind !== 'button' && <span className="muted">{row.kind}</span>}
+                {row.label} {row.kind !== 'button' && <span className="text-ink-soft">{row.kind}</span>}
               </th>
               <td>
                 {row.response.map((text) => (
                   <p key={text}>{text}</p>
                 ))}
-                {row.response.length === 0 && <span className="muted">shows only</span>}
+                {row.response.length === 0 && <span className="text-ink-soft">shows only</span>}
               </td>
               <td>
                 {row.lamp.map((text) => (
@@ -99,7 +103,7 @@ function Sheet({ show, page }: { readonly show: DeskView; readonly page: PageRec
         </tbody>
       </table>
       <h2>Strips</h2>
-      <p className="muted sheet-tools">One strip for each row of the page, to cut out along the lines.</p>
+      <p className="sheet-tools text-ink-soft">One strip for each row of the page, to cut out along the lines.</p>
       {lines.map((line, row) =>
         line.length === 0 ? null : (
           <div

@@ -75,7 +75,7 @@ function ShownReading({ shows, onChange }: { readonly shows: OfReading; readonly
     <>
       <ReadingPicker label="Reading" chosen={shows.reading} onPick={put} />
       {shows.kind === 'bar' && (
-        <div className="form-pair">
+        <div className="grid grid-cols-[1fr_1fr] gap-2.5 [&_input]:w-full [&_input]:min-w-0">
           <label>
             Empty at
             <CommitInput

@@ -25,7 +25,7 @@ export function TurnFields({ control, name }: Props) {
     );
   return (
     <>
-      <div className="form-pair">
+      <div className="grid grid-cols-[1fr_1fr] gap-2.5 [&_input]:w-full [&_input]:min-w-0">
         <label>
           One notch
           <CommitInput
@@ -85,7 +85,7 @@ export function StickFields({ control, name }: Props) {
         options={optionsFrom({ all: 'in all directions', across: 'left and right only', along: 'up and down only' })}
         onChoose={(axes) => set({ axes: axes === 'all' ? undefined : axes })}
       />
-      <div className="form-pair">
+      <div className="grid grid-cols-[1fr_1fr] gap-2.5 [&_input]:w-full [&_input]:min-w-0">
         <label>
           Dead zone, %
           <CommitInput
@@ -117,7 +117,7 @@ export function StickFields({ control, name }: Props) {
         onChoose={(curve) => set({ curve: Number(curve) })}
       />
       {flips.map(([side, title]) => (
-        <label key={side} className="form-check">
+        <label key={side} className="col-span-full flex flex-row items-center gap-2">
           <input
             type="checkbox"
             checked={drive[side] ?? false}

@@ -6,9 +6,10 @@ import { readingsOfLamps } from '../../core/lamp';
 import { readingName } from '../../core/page';
 import { readingId, type ControlRecord, type ReadingRef } from '../../core/show';
 import { useLive } from '../live';
-import { Button } from '../parts';
+
 import { ParamField } from '../fields';
 import { useEditor, useEditorStore } from './editor-store';
+import { Button } from '../kit';
 import { useFacts } from './facts';
 
 /** Values tried by hand for what the rules look at: the editor shows what would be, and no device is touched. */
@@ -29,12 +30,12 @@ export function TriedValues({ control }: { readonly control: ControlRecord }) {
   return (
     <details className="tried-values" open={own.length > 0}>
       <summary>Try values</summary>
-      <p className="muted form-help">Only the editor shows them; no device is touched.</p>
+      <p className="col-span-full text-[13px] text-ink-soft">Only the editor shows them; no device is touched.</p>
       {refs.map((ref) => {
         const shape = documentOf(ref.device)?.readings[splitKey(ref.key).family]?.value;
         return (
           shape && (
-            <div key={readingId(ref)} className="condition-head">
+            <div key={readingId(ref)} className="flex items-end gap-1.5 [&>label]:min-w-0 [&>label]:flex-1">
               <ParamField
                 param={{
                   title: readingName(ref, { documentOf, tagOf }),
@@ -59,7 +60,7 @@ export function TriedValues({ control }: { readonly control: ControlRecord }) {
         );
       })}
       {own.length > 0 && (
-        <div className="form-acts">
+        <div className="col-span-full flex flex-wrap gap-2.5">
           <Button onClick={() => store.setState({ tried: new Map() })}>Use the values of the devices</Button>
         </div>
       )}

@@ -8,7 +8,7 @@ import { trialMark, useLive, useMarks, useStatus } from '../live';
 import { ExplainButton } from '../explain';
 import { QuestionForm, textOf, useHand } from '../page';
 import { durationText, OutcomeShape } from '../parts';
-import { Fold, optionsFrom, Select } from '../kit';
+import { buttonClass, Fold, optionsFrom, Select } from '../kit';
 import { useFacts } from './facts';
 import { useFaceOf } from './use-face-of';
 
@@ -42,7 +42,7 @@ export function TryControl({ control }: { readonly control: ControlRecord }) {
   });
   return (
     <Fold name="Try it">
-      <div className="try-row">
+      <div className="flex gap-2 [&>div]:flex-1">
         <Select
           label="Aim of the trial"
           labelAt="hidden"
@@ -53,7 +53,7 @@ export function TryControl({ control }: { readonly control: ControlRecord }) {
         />
         <button
           type="button"
-          className={`btn ${aim === 'live' ? 'btn-live' : 'btn-plain'}`}
+          className={buttonClass({ kind: aim === 'live' ? 'live' : 'plain', className: 'min-w-28' })}
           disabled={nothing}
           data-filling={filling || undefined}
           {...handlers}
@@ -82,19 +82,24 @@ export function TryControl({ control }: { readonly control: ControlRecord }) {
           onAnswer={(given) => live.answer(mark.id, given)}
         />
       )}
-      {nothing && <p className="muted form-help">This control sends nothing, so there is nothing to try.</p>}
+      {nothing && (
+        <p className="col-span-full text-[13px] text-ink-soft">
+          This control sends nothing, so there is nothing to try.
+        </p>
+      )}
       {tried && mark && (
-        <div className="tried" role="status">
+        <div className="tried flex flex-col gap-2 border border-rule p-2.5 wrap-anywhere" role="status">
           <span className={`outcome outcome-${mark.outcome}`}>
             <OutcomeShape outcome={mark.outcome} />
             {mark.outcome === 'skipped' && mark.why ? whyWord(mark.why) : mark.outcome}
           </span>{' '}
-          {mark.outcome === 'confirmed' && <span className="muted">after {durationText(mark.ms)}</span>}{' '}
+          {mark.outcome === 'confirmed' && <span className="text-ink-soft">after {durationText(mark.ms)}</span>}{' '}
           {mark.endedAt !== undefined && <ExplainButton press={mark.id} title={textOf(face) || 'Trial'} />}
           {mark.tried?.map((send, n) => (
             <p key={n}>
-              <span className="tag">{send.device}</span> <span className="mono">{send.text}</span>{' '}
-              {send.outcome !== 'skipped' && <span className="muted">{send.outcome}</span>}
+              <span className="font-mono text-[0.93em] font-semibold">{send.device}</span>{' '}
+              <span className="font-mono text-[0.93em]">{send.text}</span>{' '}
+              {send.outcome !== 'skipped' && <span className="text-ink-soft">{send.outcome}</span>}
             </p>
           ))}
           {mark.why !== 'dry' && mark.reason && <p>{mark.reason}</p>}

@@ -8,7 +8,8 @@ import type { ReadingsView } from '../../core/live';
 import type { ControlRecord, DeskView, DeviceRecord, ReadingRef, ShowRecord } from '../../core/show';
 import { driverOfDevice, useShow } from '../desk';
 import { useReadingsNowAndThen, useStatus } from '../live';
-import { Button, Cross } from '../parts';
+import { Button } from '../kit';
+import { Cross } from '../parts';
 
 /**
  * What of the show will not work, then what would work but show nothing now, one after the other, with the way to each.
@@ -42,7 +43,11 @@ export function UnresolvedBar() {
   };
   const place = found.indexOf(now);
   return (
-    <div className="unresolved" role="region" aria-label="Unresolved">
+    <div
+      className="mx-0 my-1.5 flex items-center gap-2.5 border-2 border-rule-strong px-2.5 py-1.5 [&_p]:min-w-0 [&_p]:flex-1"
+      role="region"
+      aria-label="Unresolved"
+    >
       <b>
         {place < broken.length && <Cross />}
         {countWords(place, broken.length, unseen.length)}

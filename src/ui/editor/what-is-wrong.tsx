@@ -12,9 +12,10 @@ import {
   type ControlRecord,
   type LampRule,
 } from '../../core/show';
-import { Button } from '../parts';
+
 import { useFacts } from './facts';
 import { Retarget } from './retarget';
+import { Button } from '../kit';
 import { useVerbs } from './verbs';
 
 /** What of a control will not work, why, and the repair; and what would work, but show nothing now. */
@@ -24,12 +25,15 @@ export function WhatIsWrong({ control }: { readonly control: ControlRecord }) {
     <>
       {problemsOf(control).map((problem) => (
         <div key={problem.message} className="wrong">
-          <p className="form-error">{problem.message}</p>
+          <p className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">{problem.message}</p>
           <Repair control={control} problem={problem} />
         </div>
       ))}
       {warningsOf(control).map((warning) => (
-        <p key={warning} className="remark shows-nothing">
+        <p
+          key={warning}
+          className="shows-nothing remark mx-0 my-2 border-l-6 border-warning pl-2.5 before:font-bold before:content-['!_']"
+        >
           {warning}
         </p>
       ))}
@@ -43,8 +47,8 @@ export function WhatIsWrongOfPage() {
   const { page, pageProblems } = useFacts();
   return pageProblems.map(({ message, act, to }) => (
     <div key={message} className="wrong">
-      <p className="form-error">{message}</p>
-      <div className="form-acts">
+      <p className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">{message}</p>
+      <div className="col-span-full flex flex-wrap gap-2.5">
         <Button onClick={() => void verbs.edit(changePageEdit(page, { calledBy: to.calledBy, zones: to.zones }, act))}>
           {act}
         </Button>
@@ -78,7 +82,7 @@ function Repair({ control, problem }: { readonly control: ControlRecord; readonl
       const document = send && documentOf(send.device);
       const title = near && document?.commands[near]?.title;
       return (
-        <div className="form-acts">
+        <div className="col-span-full flex flex-wrap gap-2.5">
           {send && document && near && (
             <Button onClick={() => change((data) => replaceSend(data, gesture, index, document, send.device, near))}>
               Send “{title}” instead
@@ -93,7 +97,7 @@ function Repair({ control, problem }: { readonly control: ControlRecord; readonl
       const isGone = (ref: { readonly device: string; readonly key: string }) =>
         ref.device === device && splitKey(ref.key).family === splitKey(key).family;
       return (
-        <div className="form-acts">
+        <div className="col-span-full flex flex-wrap gap-2.5">
           {near && !near.includes('[]') && (
             <Button onClick={() => change((data) => withReading(data, isGone, near))}>Take “{near}”</Button>
           )}
@@ -113,7 +117,7 @@ function Repair({ control, problem }: { readonly control: ControlRecord; readonl
       );
       return (
         place.ok && (
-          <div className="form-acts">
+          <div className="col-span-full flex flex-wrap gap-2.5">
             <Button onClick={() => change((data) => ({ ...data, ...place.value }))}>
               Move to column {place.value.col + 1}, row {place.value.row + 1}
             </Button>
@@ -131,7 +135,7 @@ function Repair({ control, problem }: { readonly control: ControlRecord; readonl
       );
     case 'choice-gone':
       return (
-        <div className="form-acts">
+        <div className="col-span-full flex flex-wrap gap-2.5">
           <Button onClick={() => change(({ sets: _, ...data }) => data)}>Choose nothing</Button>
         </div>
       );

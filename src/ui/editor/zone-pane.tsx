@@ -2,8 +2,8 @@
 
 import { copyZoneEdit, putZoneEdit, removeZoneEdit } from '../../core/page';
 import { devicesOf, type ControlRecord, type Zone } from '../../core/show';
-import { Button, newId } from '../parts';
-import { CommitInput } from '../kit';
+import { newId } from '../parts';
+import { Button, CommitInput } from '../kit';
 import { useEditorStore } from './editor-store';
 import { useFacts } from './facts';
 import { AreaFields } from './place-fields';
@@ -52,7 +52,7 @@ export function ZonePane({ zone, controls }: { readonly zone: Zone; readonly con
           copy({ from, to: to.id }, title.slice(0, 60));
         }}
       />
-      <div className="form-acts">
+      <div className="col-span-full flex flex-wrap gap-2.5">
         <Button onClick={() => verbs.choose(controls.map(({ id }) => id))}>Choose its {controls.length}</Button>
         <Button onClick={() => copy(undefined, `${zone.title} copy`.slice(0, 60))}>Duplicate</Button>
         <Button onClick={() => void saveZone(show.records, page, zone)}>Save as a file</Button>

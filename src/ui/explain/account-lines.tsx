@@ -16,7 +16,7 @@ export function AccountLines({ explanation }: { readonly explanation: Explanatio
         ))}
       </ol>
       {tryNext && (
-        <p className="border-rule-strong border-l-2 pl-3">
+        <p className="border-l-2 border-rule-strong pl-3">
           <b>What to try: </b>
           {tryNext}
         </p>
@@ -29,11 +29,11 @@ function Line({ line, isLast }: { readonly line: ExplainLine; readonly isLast: b
   const { ms, title, detail, bytes, tone } = line;
   return (
     <li className="grid grid-cols-[76px_17px_1fr] items-start">
-      <span className="mono text-ink-soft pr-2 text-right text-[13px] leading-6 whitespace-nowrap">
+      <span className="pr-2 text-right font-mono text-[13px] leading-6 whitespace-nowrap text-ink-soft">
         {momentText(ms)}
       </span>
       <span aria-hidden className="relative grid justify-center self-stretch">
-        {!isLast && <span className="bg-rule-strong absolute top-3 bottom-[-12px] left-1/2 w-px" />}
+        {!isLast && <span className="absolute top-3 bottom-[-12px] left-1/2 w-px bg-rule-strong" />}
         <Mark tone={tone} />
       </span>
       <span className="grid min-w-0 pb-2.5 pl-2">
@@ -44,7 +44,7 @@ function Line({ line, isLast }: { readonly line: ExplainLine; readonly isLast: b
           </span>
         )}
         {bytes && (
-          <span className="mono text-ink-soft text-[13px] break-all">
+          <span className="font-mono text-[13px] break-all text-ink-soft">
             <VeiledText text={bytesText(bytes)} />
             {bytes.length <= shortHex && <span className="block">{bytes.replace(/../g, '$& ').trim()}</span>}
           </span>
@@ -61,11 +61,11 @@ const shortHex = 48;
 function Mark({ tone }: Pick<ExplainLine, 'tone'>) {
   if (tone === 'stop')
     return (
-      <span className="bg-ink text-ground relative mt-1 grid size-4 place-items-center">
+      <span className="relative mt-1 grid size-4 place-items-center bg-ink text-ground">
         <X size={13} strokeWidth={3} />
       </span>
     );
-  return <span className={`border-ink relative mt-2 size-2 border ${tone === 'done' ? 'bg-ink' : 'bg-ground'}`} />;
+  return <span className={`relative mt-2 size-2 border border-ink ${tone === 'done' ? 'bg-ink' : 'bg-ground'}`} />;
 }
 
 /** `+0.4 ms`, `+35 ms`, `+1.20 s`, counted from the press. */

@@ -4,7 +4,8 @@ import { useEffect, useState } from 'react';
 import { Dialog } from 'radix-ui';
 import type { Explanation } from '../../core/explain';
 import { useLive } from '../live';
-import { Button } from '../parts';
+
+import { Button } from '../kit';
 import { AccountLines } from './account-lines';
 
 /** The account grows: commands end later, and lamps follow. */
@@ -43,7 +44,7 @@ export default function OwnAccount({ press, title, onClose }: Props) {
     <Dialog.Root open modal={false} onOpenChange={(isOpen) => !isOpen && onClose()}>
       <Dialog.Portal>
         <Dialog.Content
-          className="border-rule-strong bg-ground fixed right-3 bottom-3 z-30 [body:has(.runs-line)_&]:bottom-16 grid max-h-[70vh] w-[min(520px,calc(100vw-24px))] gap-3 overflow-y-auto border p-5"
+          className="fixed right-3 bottom-3 z-30 grid max-h-[70vh] w-[min(520px,calc(100vw-24px))] gap-3 overflow-y-auto border border-rule-strong bg-ground p-5 [body:has(.runs-line)_&]:bottom-16"
           aria-describedby={undefined}
           // A press beside it leaves it open.
           onInteractOutside={(event) => event.preventDefault()}

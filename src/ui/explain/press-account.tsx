@@ -19,7 +19,7 @@ export function PressAccount({ press, otherwise }: Props) {
   if (explanation === null)
     return (
       <>
-        <p className="text-ink-soft pb-2">
+        <p className="pb-2 text-ink-soft">
           The engine keeps the moments of the last 2,000 presses since its start. This one is older; the record has its
           outcome.
         </p>

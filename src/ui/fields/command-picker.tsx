@@ -44,7 +44,7 @@ export function CommandPicker({ label, chosen, none, onPick, onNone }: Props) {
     return (
       <>
         <Sentence parts={commandSentence(entry.command, values, own, shown)} />
-        {entry.command.help && <span className="text-ink-soft block text-[13px]">{entry.command.help}</span>}
+        {entry.command.help && <span className="block text-[13px] text-ink-soft">{entry.command.help}</span>}
       </>
     );
   };
@@ -60,7 +60,7 @@ export function CommandPicker({ label, chosen, none, onPick, onNone }: Props) {
           <span className="text-ink-soft">{none}</span>
         ) : (
           <>
-            <span className="tag">{device?.data.tag ?? '?'}</span>{' '}
+            <span className="font-mono text-[0.93em] font-semibold">{device?.data.tag ?? '?'}</span>{' '}
             {command ? (
               <Sentence parts={commandSentence(command, chosen.values, readings.get(chosen.device))} />
             ) : (

@@ -46,7 +46,7 @@ export function ParamField({ param, value, readings, family, commits, onChange }
     <label>
       {title}
       {unit}
-      {param.optional && <span className="muted"> optional</span>}
+      {param.optional && <span className="text-ink-soft"> optional</span>}
       <Entry param={param} value={value} commits={commits} onChange={onChange} />
     </label>
   );

@@ -22,11 +22,11 @@ export function PayloadField({ title, as, value, ending = '', onChange }: Props)
   const added = fromEscaped(ending);
   const bytes = read.ok && added.ok ? Uint8Array.from([...read.value, ...added.value]) : undefined;
   return (
-    <div className="payload">
+    <div className="flex min-w-0 flex-col gap-0.75 text-[14px] [&_input[aria-invalid=true]]:outline-2 [&_input[aria-invalid=true]]:outline-ink [&>label]:text-ink-soft">
       <label htmlFor={id}>{title}</label>
       <input
         id={id}
-        className="mono"
+        className="font-mono text-[0.93em]"
         value={value}
         maxLength={4000}
         spellCheck={false}
@@ -36,18 +36,22 @@ export function PayloadField({ title, as, value, ending = '', onChange }: Props)
         placeholder={as === 'hex' ? '81 01 06 04 FF' : 'HELLO\\x20YOU'}
         onChange={(event) => onChange(event.target.value)}
       />
-      <div id={`${id}-shown`} className="payload-shown" aria-live="polite">
+      <div
+        id={`${id}-shown`}
+        className="grid min-h-15 grid-cols-[max-content_minmax(0,1fr)] gap-x-2.5 gap-y-px text-[13px] wrap-anywhere"
+        aria-live="polite"
+      >
         {read.ok ? (
           <>
-            <span className="muted">text</span>
+            <span className="text-ink-soft">text</span>
             <code>{bytes && bytes.length > 0 ? toEscaped(bytes) : '–'}</code>
-            <span className="muted">hex</span>
+            <span className="text-ink-soft">hex</span>
             <code>{bytes && bytes.length > 0 ? toHex(bytes).replace(/..(?=.)/g, '$& ') : '–'}</code>
-            <span className="muted">length</span>
+            <span className="text-ink-soft">length</span>
             <span>{bytes?.length === 1 ? '1 byte' : `${bytes?.length ?? 0} bytes`}</span>
           </>
         ) : (
-          <p className="payload-mistake">
+          <p className="col-span-full [&_code]:block [&_mark]:bg-fault [&_mark]:font-bold [&_mark]:text-fault-ink">
             <code>
               {value.slice(0, read.error.offset)}
               <mark>{value.charAt(read.error.offset) || '␣'}</mark>

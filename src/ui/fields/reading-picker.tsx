@@ -34,7 +34,7 @@ export function ReadingPicker({ label, chosen, none = 'Choose a reading', onPick
           <span className="text-ink-soft">{none}</span>
         ) : now ? (
           <>
-            <span className="tag">{now.tag}</span> {now.title}
+            <span className="font-mono text-[0.93em] font-semibold">{now.tag}</span> {now.title}
           </>
         ) : (
           `“${chosen.key}”, which no longer exists`

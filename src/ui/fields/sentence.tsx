@@ -7,7 +7,7 @@ export const Sentence = ({ parts }: { readonly parts: readonly SentencePart[] })
       part.param === undefined ? (
         <span key={n}>{part.text}</span>
       ) : (
-        <span key={n} className="border-rule-strong border px-1">
+        <span key={n} className="border border-rule-strong px-1">
           {part.text}
         </span>
       ),

@@ -14,7 +14,7 @@ export function AlertLine({ panel = false }: AlertLineProps) {
   const alerts = panel ? all.filter(({ code }) => code === 'not-kept' || code === 'not-recorded') : all;
   if (alerts.length === 0) return null;
   return (
-    <div role="alert" className="cut-off">
+    <div role="alert" className="bg-fault px-4 py-2.5 font-semibold text-fault-ink">
       {alerts.map(({ code, text }) => (
         <p key={code}>
           <Cross />

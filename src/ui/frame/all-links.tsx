@@ -22,7 +22,7 @@ export function AllLinks({ children }: { readonly children: ReactNode }) {
         <ul aria-label="All links" className="grid grid-cols-[repeat(auto-fill,minmax(240px,1fr))] gap-x-4 gap-y-1">
           {devices.map(([id, { tag, link }]) => (
             <li key={id} className="flex flex-wrap items-baseline gap-2">
-              <span className="tag min-w-9">{tag}</span> <LinkWord link={link} />
+              <span className="min-w-9 font-mono text-[0.93em] font-semibold">{tag}</span> <LinkWord link={link} />
             </li>
           ))}
         </ul>

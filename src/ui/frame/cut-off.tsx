@@ -7,7 +7,7 @@ import { Cross } from '../parts';
 export function CutOff() {
   if (useConnection().at !== 'cut') return null;
   return (
-    <div role="alert" className="cut-off">
+    <div role="alert" className="bg-fault px-4 py-2.5 font-semibold text-fault-ink">
       <Cross />
       Cut off from the engine. What is shown may be out of date. Reconnecting …
     </div>

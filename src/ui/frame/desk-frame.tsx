@@ -29,17 +29,19 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
   useEffect(() => live.here({ title: 'desk' }), [live]);
   return (
     <VeilOver value={useCallback((text: string) => partsOf(text, names), [names])}>
-      <div className="desk" data-storing={saving}>
-        <a href="#work" className="skip">
+      <div className="desk flex h-dvh min-w-0 flex-col" data-storing={saving}>
+        <a href="#work" className="absolute -left-249.75 focus:top-2 focus:left-2 focus:z-10 focus:bg-ground focus:p-2">
           To the work area
         </a>
-        <header className="desk-head">
-          <div className="wordmark">
-            <span className="wordmark-name">Sorrelfinch</span>
-            <span className="wordmark-show">{status?.show.name || '\u00a0'}</span>
+        <header className="flex min-h-14 flex-wrap items-center gap-x-4 gap-y-0 border-b border-rule px-4 py-1">
+          <div className="flex max-w-32.5 flex-col leading-[1.2]">
+            <span className="text-[15px] font-bold font-stretch-[112%]">Sorrelfinch</span>
+            <span className="overflow-hidden text-[13px] text-ellipsis whitespace-nowrap text-ink-soft">
+              {status?.show.name || '\u00a0'}
+            </span>
           </div>
           <SignalPath />
-          <div className="desk-state">
+          <div className="ml-auto flex items-center gap-2 [&_[data-slot=button]]:px-2.25 [&_[data-slot=button]]:py-0 [&_[data-slot=button]]:text-[14px]">
             <FailureMark />
             <Veil />
             <ServiceBar />
@@ -52,7 +54,11 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
         <AlertLine />
         <NewsLine />
         <Guide />
-        <main id="work" className="desk-work" tabIndex={-1}>
+        <main
+          id="work"
+          className="min-h-0 flex-1 overflow-auto focus-visible:outline-none over-runs:pb-13.25"
+          tabIndex={-1}
+        >
           {children}
         </main>
         <RunsLine>

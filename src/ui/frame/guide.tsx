@@ -9,7 +9,8 @@ import { isWell } from '../../core/session';
 import { firstSteps } from '../../core/show';
 import { useShow } from '../desk';
 import { useAsRun, useStatus } from '../live';
-import { Button } from '../parts';
+
+import { Button, buttonClass } from '../kit';
 import { guideWanted, useTestedShow } from './guide-store';
 
 const places = { Patch: '/rig', Page: '/pages', Press: '/pages', Test: '/rig' } as const;
@@ -42,11 +43,17 @@ export function Guide() {
   const next = steps.find(({ done }) => !done);
   const place = next && places[next.name];
   return (
-    <section className="guide" aria-label="First steps">
+    <section
+      className="flex flex-wrap items-center gap-x-5 gap-y-1.5 border-b border-rule-strong bg-tape px-4 py-2 [&_[aria-current]]:font-bold [&_[aria-current]]:text-ink [&_ol]:m-0 [&_ol]:flex [&_ol]:list-none [&_ol]:gap-4 [&_ol]:p-0 [&_ol]:text-ink-soft [&_p]:m-0 [&_p]:flex-[1_1_300px]"
+      aria-label="First steps"
+    >
       <ol>
         {steps.map(({ name, done }) => (
           <li key={name} aria-current={name === next?.name ? 'step' : undefined}>
-            <span className="guide-mark" aria-hidden>
+            <span
+              className="align--2px mr-1.5 inline-block h-4 w-4 border-2 border-current text-center text-[12px] leading-3"
+              aria-hidden
+            >
               {done && <Check size={14} strokeWidth={3.5} />}
             </span>
             {name}
@@ -56,7 +63,7 @@ export function Guide() {
       </ol>
       <p>{next ? next.say : 'Every step is done: the show is patched, laid out, pressed and tested.'}</p>
       {place !== undefined && !path.startsWith(place) && (
-        <Link className="btn btn-strong" href={place}>
+        <Link className={buttonClass({ kind: 'strong' })} href={place}>
           {place === '/rig' ? 'Go to the rig' : 'Go to the pages'}
         </Link>
       )}

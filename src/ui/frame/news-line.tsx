@@ -11,12 +11,15 @@ export function NewsLine() {
   const now = useNow();
   const fresh = now === 0 ? [] : news.filter(({ at }) => now - at < shownMs);
   return (
-    <div className="news" role="status">
+    <div
+      className="news pointer-events-none fixed inset-x-0 bottom-0 z-18 over-runs:bottom-[53px] [&_p]:border-t [&_p]:border-rule-strong [&_p]:bg-raised [&_p]:px-4 [&_p]:py-2 [&_p]:font-semibold"
+      role="status"
+    >
       {fresh.map(({ n, text, by }) => (
         <p key={n}>
           <span aria-hidden>› </span>
           <VeiledText text={text} />
-          {by && <span className="muted"> by {by}</span>}
+          {by && <span className="text-ink-soft"> by {by}</span>}
         </p>
       ))}
     </div>

@@ -8,11 +8,12 @@ import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { useDesk } from '../desk';
 import { useLive, useStatus } from '../live';
-import { Button } from '../parts';
+
 import { askToRehearse } from './rehearse-dialog';
 import { guideWanted } from './guide-store';
 import { askForShortcuts } from './shortcut-help';
 import { isTyping, keysText, shortcutOf, shortcuts } from './shortcuts';
+import { Button } from '../kit';
 import { toggleVeil } from './veil';
 
 interface Act {
@@ -91,17 +92,25 @@ export function Palette() {
         </Button>
       </Dialog.Trigger>
       <Dialog.Portal>
-        <Dialog.Overlay className="overlay" />
-        <Dialog.Content className="palette" aria-describedby={undefined}>
+        <Dialog.Overlay className="fixed inset-0 bg-[rgb(0_0_0_/_55%)]" />
+        <Dialog.Content
+          className="fixed top-[14vh] left-1/2 w-[min(560px,92vw)] -translate-x-1/2 border-2 border-rule-strong bg-ground"
+          aria-describedby={undefined}
+        >
           <Dialog.Title className="sr-only">Find an action</Dialog.Title>
           <Command label="Actions">
-            <Command.Input placeholder="Search actions" className="palette-input" />
-            <Command.List className="palette-list">
-              <Command.Empty className="muted palette-item">No action matches.</Command.Empty>
+            <Command.Input
+              placeholder="Search actions"
+              className="min-h-0 w-full border-0 border-b border-rule bg-transparent px-4 py-3.5"
+            />
+            <Command.List className="max-h-[50vh] overflow-auto">
+              <Command.Empty className="flex justify-between px-4 py-2.5 text-ink-soft data-[selected=true]:bg-accent data-[selected=true]:text-accent-ink">
+                No action matches.
+              </Command.Empty>
               {acts.map((act) => (
                 <Command.Item
                   key={act.title}
-                  className="palette-item"
+                  className="flex justify-between px-4 py-2.5 data-[selected=true]:bg-accent data-[selected=true]:text-accent-ink"
                   onSelect={() => {
                     setOpen(false);
                     act.run();

@@ -44,8 +44,12 @@ export function RecordLine() {
   const seconds = now === 0 ? 0 : Math.max(0, Math.floor((now - recorder.since) / 1000));
   const { steps, full, stopped } = recorder;
   return (
-    <div className="run record-line" role="group" aria-label="Recording by hand">
-      <span className="run-name">
+    <div
+      className="flex items-center gap-2.5 border-r border-rule-strong pr-4.5 [&_button]:whitespace-nowrap"
+      role="group"
+      aria-label="Recording by hand"
+    >
+      <span className="font-semibold whitespace-nowrap [&_small]:block [&_small]:text-[12.5px] [&_small]:font-normal [&_small]:text-ink-soft">
         {stopped ? 'Recorded by hand' : 'Recording what is done by hand'}
         <small>
           {full ? 'full: ' : ''}

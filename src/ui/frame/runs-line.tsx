@@ -21,16 +21,19 @@ export function RunsLine({ children }: Props) {
   const now = useNow();
   if (runs.length === 0 && !isRecording) return null;
   return (
-    <section className="runs-line" aria-label="Macros that run">
+    <section
+      className="runs-line flex min-h-13 items-center gap-x-4.5 gap-y-1.5 overflow-x-auto border-t border-rule-strong bg-raised px-3 py-0.75 in-[:is(.panel,.desk)]:fixed in-[:is(.panel,.desk)]:inset-x-0 in-[:is(.panel,.desk)]:bottom-0 in-[:is(.panel,.desk)]:z-5 [&_button]:min-h-11 [&_button]:min-w-16 [&_button]:border [&_button]:border-rule-strong [&_button]:px-3 [&_button]:py-0"
+      aria-label="Macros that run"
+    >
       {children}
       {runs.map(([id, run]) => (
-        <div key={id} className="run" role="group" aria-label={run.name}>
-          <span className="run-name">
+        <div key={id} className="flex items-center gap-2.5" role="group" aria-label={run.name}>
+          <span className="font-semibold whitespace-nowrap [&_small]:block [&_small]:text-[12.5px] [&_small]:font-normal [&_small]:text-ink-soft">
             {run.name}
             <small>{whereText(run)}</small>
           </span>
           <span
-            className="run-bar"
+            className="h-2 w-32.5 border border-rule-strong [&_i]:block [&_i]:h-full [&_i]:bg-accent [&_i]:[transition:width_1s_linear]"
             role="progressbar"
             aria-label={`Progress of ${run.name}`}
             aria-valuemin={0}

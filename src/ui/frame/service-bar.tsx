@@ -2,8 +2,7 @@
 
 import { ChevronDown } from 'lucide-react';
 import { useDesk, useShow } from '../desk';
-import { Menu } from '../kit';
-import { Button } from '../parts';
+import { Button, Menu } from '../kit';
 
 /** What is in service and what waits as a draft, with the ways from one to the other. */
 export function ServiceBar() {
@@ -15,7 +14,7 @@ export function ServiceBar() {
   return (
     <div role="group" aria-label="Service" className="flex shrink-0 items-center gap-2 text-[14px]">
       {running === null ? (
-        <span className="text-ink-soft whitespace-nowrap" title="Edits go to the panels at once">
+        <span className="whitespace-nowrap text-ink-soft" title="Edits go to the panels at once">
           Setting up
         </span>
       ) : (
@@ -28,7 +27,7 @@ export function ServiceBar() {
           <Button kind="ghost" title={`Revision ${running} is in service; edits gather as a draft`}>
             <span className="text-left leading-tight whitespace-nowrap">
               <b className="block font-semibold">In service</b>
-              <span className="text-ink-soft block text-[12px]">
+              <span className="block text-[12px] text-ink-soft">
                 revision {running}
                 {drafted > 0 && ` · ${drafted} drafted`}
               </span>

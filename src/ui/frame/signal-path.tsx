@@ -28,6 +28,9 @@ interface Stage {
   readonly listed?: string;
 }
 
+const healthClass =
+  'text-ink-soft group-data-bad:text-ink truncate text-[12px] leading-4.5 group-data-bad:font-semibold';
+
 /** The way through the program, drawn as a line with its stages in the order of the work, each with its health. */
 export function SignalPath() {
   const path = usePathname();
@@ -46,7 +49,10 @@ export function SignalPath() {
     asRunStage(asRun?.rows, status),
   ];
   return (
-    <nav aria-label="Signal path" className="path">
+    <nav
+      aria-label="Signal path"
+      className="max-w-190 flex-[1_1_500px] max-[1180px]:order-3 max-[1180px]:max-w-none max-[1180px]:basis-full [&_ol]:grid [&_ol]:[grid-auto-columns:1fr] [&_ol]:grid-flow-col"
+    >
       <ol>
         {stages.map((stage) => {
           const here = path.startsWith(stage.href);
@@ -56,22 +62,37 @@ export function SignalPath() {
             <li
               key={stage.href}
               data-stage={stage.name}
-              className={`stage ${here ? 'stage-here' : ''} ${stage.bad ? 'stage-bad' : ''}`}
+              data-here={here || undefined}
+              data-bad={stage.bad || undefined}
+              className="group relative min-w-0 before:absolute before:inset-x-0 before:top-3.5 before:border-t-2 before:border-rule-strong last:before:right-auto last:before:w-3"
             >
-              <Link href={href} aria-current={here ? 'page' : undefined}>
-                <span className="stage-node" aria-hidden>
+              <Link
+                href={href}
+                aria-current={here ? 'page' : undefined}
+                className="grid min-h-11 grid-cols-[14px_minmax(0,1fr)] content-center items-center gap-x-1.5 group-has-[button]:pb-4.5"
+              >
+                <span
+                  className="relative size-3.5 rounded-full border-2 border-rule-strong bg-ground group-data-bad:rounded-none group-data-bad:border-fault group-data-bad:bg-fault group-data-bad:text-fault-ink group-data-here:border-accent group-data-here:bg-accent"
+                  aria-hidden
+                >
                   {stage.bad && <X className="size-full" strokeWidth={4} />}
                 </span>
-                <span className="stage-name">{stage.name}</span>
+                <span className="relative justify-self-start bg-ground pr-1.5 text-[14px] leading-4.5 font-semibold group-data-here:text-accent">
+                  {stage.name}
+                </span>
                 {!stage.listed && (
-                  <span className="stage-health" title={stage.health}>
+                  <span className={`col-2 ${healthClass}`} title={stage.health}>
                     {stage.health}
                   </span>
                 )}
               </Link>
               {stage.listed && (
                 <AllLinks>
-                  <button type="button" className="stage-health" aria-label={`All links: ${stage.listed}`}>
+                  <button
+                    type="button"
+                    className={`absolute bottom-0 left-5 min-h-6 max-w-[calc(100%-20px)] text-left hover:underline ${healthClass}`}
+                    aria-label={`All links: ${stage.listed}`}
+                  >
                     {stage.health}
                   </button>
                 </AllLinks>

@@ -12,15 +12,18 @@ export function LinkStrip() {
     .filter(([, { link }]) => !isWell(link.word))
     .sort(([, a], [, b]) => a.tag.localeCompare(b.tag, 'en', { numeric: true }));
   return (
-    <ul className="links" aria-label="Links">
-      {status && devices.length === 0 && <li className="muted">No devices in the rig yet.</li>}
+    <ul
+      className="flex min-w-0 flex-[1_1_240px] flex-wrap gap-x-4 gap-y-1 max-[600px]:max-w-[40vw] max-[600px]:flex-[0_1_auto] max-[600px]:flex-nowrap max-[600px]:overflow-hidden max-[600px]:text-[13px] max-[600px]:whitespace-nowrap"
+      aria-label="Links"
+    >
+      {status && devices.length === 0 && <li className="text-ink-soft">No devices in the rig yet.</li>}
       {unwell.map(([id, device]) => (
         <li key={id}>
-          <span className="tag">{device.tag}</span> <LinkWord link={device.link} />
+          <span className="font-mono text-[0.93em] font-semibold">{device.tag}</span> <LinkWord link={device.link} />
         </li>
       ))}
       {devices.length > 0 && (
-        <li className="muted">
+        <li className="text-ink-soft">
           {devices.length - unwell.length} of {devices.length} up
         </li>
       )}
@@ -31,10 +34,11 @@ export function LinkStrip() {
 /** The aim as a word, for panels, which cannot change it. */
 export function AimWord() {
   const aim = useStatus()?.aim;
-  if (aim === 'rehearse') return <span className="aim-word">REHEARSE · stand-ins, no device</span>;
+  if (aim === 'rehearse')
+    return <span className="bg-warning px-2 py-0.5 font-bold text-warning-ink">REHEARSE · stand-ins, no device</span>;
   return aim === 'dry' ? (
-    <span className="aim-word">DRY · nothing is sent</span>
+    <span className="bg-warning px-2 py-0.5 font-bold text-warning-ink">DRY · nothing is sent</span>
   ) : (
-    <span className="muted aim-live">aim live</span>
+    <span className="text-ink-soft max-[600px]:hidden">aim live</span>
   );
 }

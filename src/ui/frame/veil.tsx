@@ -1,9 +1,9 @@
 'use client';
 
 import { useEffect } from 'react';
-import { Button } from '../parts';
+
 import { shortcuts } from './shortcuts';
-import { localValue } from '../kit';
+import { Button, localValue } from '../kit';
 
 const veil = localValue('sorrelfinch-veil');
 
@@ -16,7 +16,7 @@ export function Veil() {
     document.documentElement.toggleAttribute('data-veiled', veiled);
   }, [veiled]);
   return veiled ? (
-    <Button className="veil-word" onClick={toggleVeil}>
+    <Button className="min-h-7.5 px-2 py-0 font-bold whitespace-nowrap" onClick={toggleVeil}>
       veiled <kbd>{shortcuts.desk.veil.shown}</kbd>
     </Button>
   ) : null;

@@ -19,9 +19,12 @@ export default function GearPart({ gear, pages }: Props) {
     return face?.segments.map(({ text }) => text).join('') || control;
   };
   return (
-    <section className="gear" aria-label="Hand gear">
+    <section
+      className="grid gap-2 border-b border-rule-strong bg-raised p-3 [&_button]:min-h-11 [&_button]:border [&_button]:border-rule-strong [&_button]:bg-tape [&_button]:px-3.5 [&_button]:py-0"
+      aria-label="Hand gear"
+    >
       <h2>Hand gear</h2>
-      <div className="panel-menu-acts">
+      <div className="flex flex-wrap gap-2">
         <button type="button" onClick={gear.lookForMidi}>
           {list.some(({ kind }) => kind === 'midi') ? 'Look for MIDI again' : 'Look for MIDI'}
         </button>
@@ -42,21 +45,21 @@ export default function GearPart({ gear, pages }: Props) {
           </li>
         ))}
         {list.length === 0 && (
-          <li className="muted">No MIDI device and no game controller so far; the keyboard is there.</li>
+          <li className="text-ink-soft">No MIDI device and no game controller so far; the keyboard is there.</li>
         )}
       </ul>
       <p className="gear-last" role="status">
         {last ? `Last: ${last.input} of ${last.gear}, ${Math.round(last.value * 100)} %` : 'Nothing has been used yet.'}
       </p>
-      <ul className="gear-bindings">
+      <ul className="gear-bindings [&_button]:ml-auto [&_li]:flex [&_li]:min-h-12 [&_li]:flex-wrap [&_li]:items-center [&_li]:gap-x-2.5 [&_li]:gap-y-1 [&_li]:border-t [&_li]:border-rule [&_li[data-used]]:pl-3 [&_li[data-used]]:shadow-[inset_5px_0_0_var(--accent)]">
         {bindings.map((binding) => (
           <li
             key={`${binding.gear} ${binding.input}`}
             data-used={(last?.gear === binding.gear && last.input === binding.input) || undefined}
           >
-            <span className="mono">{binding.input}</span> of {binding.gear} →{' '}
+            <span className="font-mono text-[0.93em]">{binding.input}</span> of {binding.gear} →{' '}
             <b>{nameOf(binding.page, binding.control)}</b>{' '}
-            <span className="muted">
+            <span className="text-ink-soft">
               {pages.find(({ id }) => id === binding.page)?.name ?? 'a page of another panel'}
             </span>
             <button

@@ -2,8 +2,8 @@
 
 import { Copy, Ellipsis } from 'lucide-react';
 import { Dialog, Popover } from 'radix-ui';
-import { Menu, PopoverPanel, tellDone, tellRefused } from '../kit';
-import { Button } from '../parts';
+import { Button, Menu, PopoverPanel, tellDone, tellRefused } from '../kit';
+
 import { Specimen, Specimens } from './specimen';
 
 /** What is pressed, and what opens then. */
@@ -53,11 +53,14 @@ export const Actions = () => (
           <Button>Remove device</Button>
         </Dialog.Trigger>
         <Dialog.Portal>
-          <Dialog.Overlay className="overlay" />
-          <Dialog.Content className="ask-dialog" aria-describedby={undefined}>
+          <Dialog.Overlay className="fixed inset-0 bg-[rgb(0_0_0_/_55%)]" />
+          <Dialog.Content
+            className="fixed top-[20vh] left-1/2 z-41 grid w-[min(520px,92vw)] -translate-x-1/2 gap-3.5 border border-rule-strong bg-ground px-6 py-5 [&_h2]:text-[20px] [&_h2]:font-[650]"
+            aria-describedby={undefined}
+          >
             <Dialog.Title>Remove Finish camera?</Dialog.Title>
             <p>Four controls use it. They stay, and say that their device is gone.</p>
-            <div className="form-acts">
+            <div className="col-span-full flex flex-wrap gap-2.5">
               <Dialog.Close asChild>
                 <Button kind="strong">Remove device</Button>
               </Dialog.Close>

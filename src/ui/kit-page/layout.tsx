@@ -28,7 +28,7 @@ export function Layout() {
         </div>
       </Specimen>
       <Specimen title="Split panes: the boundary is dragged, or moved by arrow keys">
-        <div className="border-rule flex h-32 w-full border">
+        <div className="flex h-32 w-full border border-rule">
           <SplitPanes name="kit" main={<p className="p-3">The list</p>} side={<p className="p-3">Its details</p>} />
         </div>
       </Specimen>

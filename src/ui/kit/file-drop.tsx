@@ -31,23 +31,23 @@ export function FileDrop({ label, accept, disabled = false, onFile, children }: 
       {...getRootProps()}
       data-file-drop
       data-over={isDragActive || undefined}
-      className="border-rule-strong data-over:border-accent data-over:bg-raised flex flex-wrap items-center gap-x-3 gap-y-1 border border-dashed px-3 py-2"
+      className="flex flex-wrap items-center gap-x-3 gap-y-1 border border-dashed border-rule-strong px-3 py-2 data-over:border-accent data-over:bg-raised"
     >
       <span id={id} className="min-w-0 flex-1 basis-40">
         {label}
       </span>
-      {children && <span className="text-ink-soft min-w-0 truncate">{children}</span>}
+      {children && <span className="min-w-0 truncate text-ink-soft">{children}</span>}
       <button
         type="button"
         disabled={disabled}
         onClick={open}
         aria-describedby={id}
-        className="border-rule-strong hover:bg-tape disabled:text-ink-soft inline-flex min-h-9 items-center gap-2 border px-3.5 whitespace-nowrap"
+        className="inline-flex min-h-9 items-center gap-2 border border-rule-strong px-3.5 whitespace-nowrap hover:bg-tape disabled:text-ink-soft"
       >
         <Upload aria-hidden size={16} />
         Choose a file
       </button>
-      <span className="text-ink-soft text-[13px]">or drop it here</span>
+      <span className="text-[13px] text-ink-soft">or drop it here</span>
       <input {...getInputProps({ ...(accept === undefined ? {} : { accept }) })} aria-label={label} />
     </div>
   );

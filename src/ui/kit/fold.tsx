@@ -29,14 +29,14 @@ export function Fold({ name, title = name, aside, children }: Props) {
   const isOpen = place.use() !== 'folded';
   return (
     <Collapsible.Root asChild open={isOpen} onOpenChange={(open) => place.set(open ? 'open' : 'folded')}>
-      <section className="border-rule grid gap-[9px] border-t pt-2.5" aria-label={name}>
+      <section className="grid gap-[9px] border-t border-rule pt-2.5" aria-label={name}>
         <div className="flex items-center justify-between gap-2">
           <h3>
             <Collapsible.Trigger className="group flex min-h-7 items-center gap-1.5 font-semibold">
               <ChevronDown
                 aria-hidden
                 size={16}
-                className="text-ink-soft -ml-0.5 group-data-[state=closed]:-rotate-90"
+                className="-ml-0.5 text-ink-soft group-data-[state=closed]:-rotate-90"
               />
               {title}
             </Collapsible.Trigger>

@@ -1,7 +1,9 @@
+export { Button, buttonClass, IconButton } from './button';
 export { CodeField } from './code-field';
 export { CommitInput } from './commit-input';
 export { FileDrop } from './file-drop';
 export { Fold } from './fold';
+export { formPartClass } from './form-class';
 export { localValue } from './local-value';
 export { Menu } from './menu';
 export { Notices, tellDone, tellMended, tellRefused } from './notices';

@@ -24,14 +24,14 @@ export const Menu = ({ children, acts }: Props) => (
         align="end"
         sideOffset={4}
         collisionPadding={8}
-        className="border-rule-strong bg-ground text-ink z-50 min-w-48 border py-1"
+        className="z-50 min-w-48 border border-rule-strong bg-ground py-1 text-ink"
       >
         {acts.map(({ title, run, disabled = false }) => (
           <DropdownMenu.Item
             key={title}
             disabled={disabled}
             onSelect={run}
-            className="data-highlighted:border-accent data-highlighted:bg-raised data-disabled:text-ink-soft flex min-h-9 cursor-default items-center border-l-3 border-transparent px-3 py-1 outline-none!"
+            className="flex min-h-9 cursor-default items-center border-l-3 border-transparent px-3 py-1 outline-none! data-disabled:text-ink-soft data-highlighted:border-accent data-highlighted:bg-raised"
           >
             {title}
           </DropdownMenu.Item>

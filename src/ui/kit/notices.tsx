@@ -43,7 +43,7 @@ const Notice = ({ children, onDismiss }: NoticeProps) =>
   onDismiss ? (
     <div
       role="alert"
-      className="bg-fault text-ground flex w-[min(420px,calc(100vw-32px))] items-start gap-3 p-3 text-[15px]"
+      className="flex w-[min(420px,calc(100vw-32px))] items-start gap-3 bg-fault p-3 text-[15px] text-ground"
     >
       <CircleX aria-hidden className="mt-0.5 size-4 shrink-0" />
       <span className="min-w-0 flex-1 font-semibold break-words">{children}</span>
@@ -51,7 +51,7 @@ const Notice = ({ children, onDismiss }: NoticeProps) =>
         type="button"
         aria-label="Dismiss"
         onClick={onDismiss}
-        className="hover:bg-ground hover:text-fault -m-2 grid size-9 shrink-0 place-items-center"
+        className="-m-2 grid size-9 shrink-0 place-items-center hover:bg-ground hover:text-fault"
       >
         <X aria-hidden className="size-4" />
       </button>
@@ -59,7 +59,7 @@ const Notice = ({ children, onDismiss }: NoticeProps) =>
   ) : (
     <div
       role="status"
-      className="border-rule-strong bg-raised text-ink w-fit max-w-[min(420px,calc(100vw-32px))] border p-3 text-[15px] break-words"
+      className="w-fit max-w-[min(420px,calc(100vw-32px))] border border-rule-strong bg-raised p-3 text-[15px] break-words text-ink"
     >
       {children}
     </div>

@@ -86,7 +86,7 @@ export function Picker<Entry extends PickEntry>(props: Props<Entry>) {
             className={listFieldClass}
           >
             <span className="min-w-0 break-words">{shown}</span>
-            <ChevronDown aria-hidden className="text-ink-soft size-4 shrink-0" />
+            <ChevronDown aria-hidden className="size-4 shrink-0 text-ink-soft" />
           </button>
         </Popover.Trigger>
         <PopoverPanel label={label} onOpenAutoFocus={onOpenAutoFocus}>
@@ -137,17 +137,17 @@ function Choices<Entry extends PickEntry>({
       value={prefix + match.entry.id}
       onSelect={() => pick(match)}
       aria-current={match.entry.id === value || undefined}
-      className="data-[selected=true]:border-accent data-[selected=true]:bg-raised grid cursor-default grid-cols-[52px_1fr_auto] items-baseline gap-x-2 border-l-3 border-transparent px-3 py-1.5"
+      className="grid cursor-default grid-cols-[52px_1fr_auto] items-baseline gap-x-2 border-l-3 border-transparent px-3 py-1.5 data-[selected=true]:border-accent data-[selected=true]:bg-raised"
     >
-      <span className="tag">{match.entry.tag}</span>
+      <span className="font-mono text-[0.93em] font-semibold">{match.entry.tag}</span>
       <span className="min-w-0">{row ? row(match) : match.entry.title}</span>
-      <span className="text-ink-soft max-w-40 truncate text-[13px]">{aside?.(match.entry)}</span>
+      <span className="max-w-40 truncate text-[13px] text-ink-soft">{aside?.(match.entry)}</span>
     </Command.Item>
   );
   const groups = groupsOf(typed === '' ? rows : []);
   return (
     <Command label={`Search: ${label}`} shouldFilter={false} className="flex max-h-[min(480px,70vh)] flex-col">
-      <div className="border-accent flex items-baseline gap-3 border-b-2 px-3">
+      <div className="flex items-baseline gap-3 border-b-2 border-accent px-3">
         <Command.Input
           value={typed}
           placeholder={placeholder}
@@ -155,14 +155,14 @@ function Choices<Entry extends PickEntry>({
             onTyped(text);
             list.current?.scrollTo(0, 0);
           }}
-          className="text-ink placeholder:text-ink-soft min-h-11 min-w-0 flex-1 bg-transparent outline-none!"
+          className="min-h-11 min-w-0 flex-1 bg-transparent text-ink outline-none! placeholder:text-ink-soft"
         />
-        <span className="text-ink-soft text-[13px] whitespace-nowrap" aria-live="polite">
+        <span className="text-[13px] whitespace-nowrap text-ink-soft" aria-live="polite">
           {found.length} of {entries.length}
         </span>
       </div>
       <Command.List ref={list} className="min-h-0 overflow-y-auto py-1">
-        <Command.Empty className="text-ink-soft px-3 py-2">
+        <Command.Empty className="px-3 py-2 text-ink-soft">
           Nothing matches “{typed}”. Try fewer words, or only the beginning of one.
         </Command.Empty>
         {last.length > 0 && (
@@ -177,7 +177,7 @@ function Choices<Entry extends PickEntry>({
               onClose();
               onNone.pick();
             }}
-            className="data-[selected=true]:border-accent data-[selected=true]:bg-raised border-l-3 border-transparent px-3 py-1.5"
+            className="border-l-3 border-transparent px-3 py-1.5 data-[selected=true]:border-accent data-[selected=true]:bg-raised"
           >
             {onNone.title}
           </Command.Item>
@@ -190,7 +190,7 @@ function Choices<Entry extends PickEntry>({
             ))
           : rows.map((match) => item(match))}
         {found.length > mostRows && (
-          <p className="text-ink-soft px-3 py-1.5 text-[13px]">
+          <p className="px-3 py-1.5 text-[13px] text-ink-soft">
             {found.length - mostRows} more. Type another word to find them.
           </p>
         )}

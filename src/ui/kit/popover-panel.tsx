@@ -18,7 +18,7 @@ export const PopoverPanel = ({ label, className = '', onOpenAutoFocus, children 
       collisionPadding={8}
       aria-label={label}
       onOpenAutoFocus={onOpenAutoFocus}
-      className={`border-rule-strong bg-ground text-ink z-50 w-[min(540px,calc(100vw-16px))] border ${className}`}
+      className={`z-50 w-[min(540px,calc(100vw-16px))] border border-rule-strong bg-ground text-ink ${className}`}
     >
       {children}
     </Popover.Content>

@@ -83,7 +83,7 @@ function Listed<Value extends string>({
             <Radix.Value placeholder={<span className="text-ink-soft">{placeholder}</span>} />
           </span>
           <Radix.Icon asChild>
-            <ChevronDown aria-hidden className="text-ink-soft size-4 shrink-0" />
+            <ChevronDown aria-hidden className="size-4 shrink-0 text-ink-soft" />
           </Radix.Icon>
         </Radix.Trigger>
         <Radix.Portal>
@@ -91,15 +91,15 @@ function Listed<Value extends string>({
             position="popper"
             sideOffset={4}
             collisionPadding={8}
-            className="border-rule-strong bg-ground text-ink z-50 max-h-(--radix-select-content-available-height) max-w-[calc(100vw-16px)] min-w-(--radix-select-trigger-width) overflow-y-auto border"
+            className="z-50 max-h-(--radix-select-content-available-height) max-w-[calc(100vw-16px)] min-w-(--radix-select-trigger-width) overflow-y-auto border border-rule-strong bg-ground text-ink"
           >
             <Radix.Viewport>
               {groupsOf(options).map(([group, own]) =>
                 group === '' ? (
                   <Fragment key="">{own}</Fragment>
                 ) : (
-                  <Radix.Group key={group} className="border-rule border-t">
-                    <Radix.Label className="text-ink-soft px-3 pt-2 pb-1 text-[13px]">{group}</Radix.Label>
+                  <Radix.Group key={group} className="border-t border-rule">
+                    <Radix.Label className="px-3 pt-2 pb-1 text-[13px] text-ink-soft">{group}</Radix.Label>
                     {own}
                   </Radix.Group>
                 ),
@@ -116,7 +116,7 @@ const Row = ({ n, option: { title, disabled } }: { readonly n: number; readonly 
   <Radix.Item
     value={String(n)}
     {...(disabled === undefined ? {} : { disabled })}
-    className="data-disabled:text-ink-soft data-highlighted:border-accent data-highlighted:bg-raised flex min-h-9 cursor-default items-center gap-3 border-l-3 border-transparent px-3 py-1 outline-none!"
+    className="flex min-h-9 cursor-default items-center gap-3 border-l-3 border-transparent px-3 py-1 outline-none! data-disabled:text-ink-soft data-highlighted:border-accent data-highlighted:bg-raised"
   >
     <Radix.ItemText>{title}</Radix.ItemText>
     <Radix.ItemIndicator className="ml-auto">

@@ -32,7 +32,7 @@ export function SplitPanes({ name, main, side, sideSize = '36%' }: Props) {
         <>
           <Separator
             aria-label="Width of the details"
-            className="bg-rule hover:bg-accent data-[separator=active]:bg-accent w-px max-[900px]:hidden"
+            className="w-px bg-rule hover:bg-accent data-[separator=active]:bg-accent max-[900px]:hidden"
           />
           <Panel id="side" defaultSize={sideSize} minSize={280} groupResizeBehavior="preserve-pixel-size">
             {side}

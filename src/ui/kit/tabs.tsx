@@ -15,12 +15,12 @@ interface Props<Id extends string> {
 /** Several views of one thing, one at a time. */
 export const Tabs = <Id extends string>({ label, tabs, value, onChange, children }: Props<Id>) => (
   <Radix.Root value={value} onValueChange={(id) => onChange(id as Id)} className="flex min-h-0 flex-1 flex-col">
-    <Radix.List aria-label={label} className="border-rule flex flex-wrap gap-x-2.5 border-b px-4">
+    <Radix.List aria-label={label} className="flex flex-wrap gap-x-2.5 border-b border-rule px-4">
       {tabs.map(({ id, title }) => (
         <Radix.Trigger
           key={id}
           value={id}
-          className="text-ink-soft hover:text-ink data-[state=active]:border-accent data-[state=active]:text-ink min-h-9 border-b-3 border-transparent text-[13px] data-[state=active]:font-semibold"
+          className="min-h-9 border-b-3 border-transparent text-[13px] text-ink-soft hover:text-ink data-[state=active]:border-accent data-[state=active]:font-semibold data-[state=active]:text-ink"
         >
           {title}
         </Radix.Trigger>

@@ -4,8 +4,7 @@ import type { DriverDocument } from '../../core/driver';
 import type { Scalar } from '../../core/result';
 import { startOf, type DeskView, type MacroDoes, type MacroRecord, type MacroSend } from '../../core/show';
 import { CommandPicker, useRigFacts } from '../fields';
-import { Select } from '../kit';
-import { Button } from '../parts';
+import { Button, Select } from '../kit';
 
 interface Props {
   readonly macros: readonly MacroRecord[];

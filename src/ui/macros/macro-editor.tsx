@@ -21,8 +21,8 @@ import { useDesk } from '../desk';
 import { useMacroRuns } from '../live';
 import { useRigFacts } from '../fields';
 import { shortcutOf } from '../frame';
-import { SplitPanes } from '../kit';
-import { Button, newId } from '../parts';
+import { Button, SplitPanes } from '../kit';
+import { newId } from '../parts';
 import { AddStep } from './add-step';
 import { MacroHead, type MacroView } from './macro-head';
 import { MacroPane } from './macro-pane';
@@ -207,7 +207,7 @@ export function MacroEditor({ macro, macros, show, sources }: Props) {
     </div>
   );
   const side = (
-    <aside className="macro-pane form" aria-label="What is chosen">
+    <aside className="form h-full content-start overflow-y-auto px-4 py-3" aria-label="What is chosen">
       {only && steps.length === 1 && (
         <StepPane
           key={only.id}
@@ -223,7 +223,7 @@ export function MacroEditor({ macro, macros, show, sources }: Props) {
       )}
       {steps.length > 1 && <p>{steps.length} steps are chosen.</p>}
       {steps.length > 0 && (
-        <div className="form-acts">
+        <div className="col-span-full flex flex-wrap gap-2.5">
           <Button onClick={copy}>Copy</Button>
           <Button onClick={remove}>{steps.length > 1 ? 'Remove steps' : 'Remove step'}</Button>
         </div>

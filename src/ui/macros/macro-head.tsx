@@ -9,8 +9,8 @@ import type { Scalar } from '../../core/result';
 import type { DeskView, MacroData, MacroRecord } from '../../core/show';
 import { useDesk } from '../desk';
 import { useLive, useMarks, useStatus } from '../live';
-import { Button, durationText, newId } from '../parts';
-import { CommitInput, Menu } from '../kit';
+import { durationText, newId } from '../parts';
+import { Button, CommitInput, Menu } from '../kit';
 
 interface Props {
   readonly macro: MacroRecord;
@@ -61,18 +61,22 @@ export function MacroHead(props: Props) {
         <div className="min-w-0 flex-[1_1_240px]">
           <CommitInput
             aria-label="Name of the macro"
-            className="hover:border-rule-strong focus:border-rule-strong block w-full border border-transparent bg-transparent text-[20px] font-semibold [font-stretch:88%]"
+            className="block min-h-0 w-full border border-transparent bg-transparent px-0 text-[20px] font-semibold [font-stretch:88%] hover:border-rule-strong focus:border-rule-strong"
             value={macro.data.name}
             maxLength={60}
             onCommit={(name) => name.trim() !== '' && onChange((data) => ({ ...data, name: name.trim() }), 'Name')}
           />
-          <p className="text-ink-soft truncate text-[13px]">
+          <p className="truncate text-[13px] text-ink-soft">
             {durationText(lengthMs)}
             {waits > 0 && ` and ${waits === 1 ? 'a wait' : `${waits} waits`}`} ·{' '}
             {count === 1 ? '1 step' : `${count} steps`} · {rateName} frames a second
           </p>
         </div>
-        <span role="group" aria-label="View" className="two-way shrink-0">
+        <span
+          role="group"
+          aria-label="View"
+          className="inline-flex shrink-0 border border-rule-strong [&_button]:min-h-8.5 [&_button]:px-3 [&_button]:py-0 [&_button[aria-pressed=true]]:bg-ink [&_button[aria-pressed=true]]:font-semibold [&_button[aria-pressed=true]]:text-ground"
+        >
           {views.map(([id, title]) => (
             <button key={id} type="button" aria-pressed={view === id} onClick={() => onView(id)}>
               {title}
@@ -102,7 +106,7 @@ export function MacroHead(props: Props) {
       {macro.data.params.length > 0 && (
         <div className="flex flex-wrap gap-x-4 gap-y-1">
           {macro.data.params.map(({ name, title, value }) => (
-            <label key={name} className="macro-given">
+            <label key={name} className="flex items-center gap-1.5 [&_input]:w-22.5">
               {title}
               <input
                 type={typeof value === 'number' ? 'number' : 'text'}
@@ -127,19 +131,19 @@ export function MacroHead(props: Props) {
         </p>
       )}
       {mark?.reason && (
-        <p role="status" className="macro-said">
+        <p role="status" className="mt-2.5 font-semibold">
           {mark.outcome}: {mark.reason}
         </p>
       )}
       {problems.length > 0 && (
-        <ul className="macro-problems" aria-label="To be mended">
+        <ul className="mt-2.5 font-semibold" aria-label="To be mended">
           {problems.slice(0, 8).map(({ message, step }, n) => (
             <li key={`${n} ${message}`}>
               <X size={14} strokeWidth={3} className="inline" aria-hidden /> {message}
-              {step !== undefined && <span className="muted"> (marked below)</span>}
+              {step !== undefined && <span className="text-ink-soft"> (marked below)</span>}
             </li>
           ))}
-          {problems.length > 8 && <li className="muted">and {problems.length - 8} more</li>}
+          {problems.length > 8 && <li className="text-ink-soft">and {problems.length - 8} more</li>}
         </ul>
       )}
     </header>

@@ -3,8 +3,8 @@
 import { rateOfShow } from '../../core/macro';
 import { frameRateSchema, type DeskView, type FrameRate, type MacroData, type MacroRecord } from '../../core/show';
 import { useDesk } from '../desk';
-import { Button } from '../parts';
-import { CommitInput, optionsFrom, Select } from '../kit';
+
+import { Button, CommitInput, formPartClass, optionsFrom, Select } from '../kit';
 
 interface Props {
   readonly macro: MacroRecord;
@@ -22,7 +22,7 @@ export function MacroPane({ macro: { data }, show, onChange }: Props) {
     void desk.edit({ title: `Frames of the show: ${rate} a second`, changes: [{ op: 'update', from: record, to }] });
   };
   return (
-    <section className="form-part" aria-label="The whole macro">
+    <section className={formPartClass} aria-label="The whole macro">
       <h2 className="font-semibold">The whole macro</h2>
       <Select
         label="If started again while running"
@@ -62,7 +62,7 @@ export function MacroPane({ macro: { data }, show, onChange }: Props) {
             'Parameter',
           );
         return (
-          <div key={param.name} className="form-pair">
+          <div key={param.name} className="grid grid-cols-[1fr_1fr] gap-2.5 [&_input]:w-full [&_input]:min-w-0">
             <label>
               Parameter
               <CommitInput
@@ -83,7 +83,7 @@ export function MacroPane({ macro: { data }, show, onChange }: Props) {
           </div>
         );
       })}
-      <div className="form-acts">
+      <div className="col-span-full flex flex-wrap gap-2.5">
         <Button
           disabled={data.params.length >= 12}
           onClick={() =>

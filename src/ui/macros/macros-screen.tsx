@@ -9,8 +9,9 @@ import { macrosOf, newMacroEdit } from '../../core/macro';
 import { showLookup, panelHasPage, type DeskView, type PageRecord } from '../../core/show';
 import { documentOfRecord, useDesk, useShow } from '../desk';
 import { useLive, useReadingsNowAndThen, useRuns, useStatus } from '../live';
-import { Button, Cross, newId } from '../parts';
+import { Cross, newId } from '../parts';
 import { RigFactsContext, type RigFacts } from '../fields';
+import { Button } from '../kit';
 import { MacroEditor } from './macro-editor';
 
 /** The macros of the show in a list, and the one that is open on its timeline. */
@@ -35,7 +36,7 @@ export function MacrosScreen({ macro }: { readonly macro: string | undefined }) 
       className="grid h-full min-h-0 grid-cols-[200px_minmax(0,1fr)] max-[900px]:grid-cols-1 max-[900px]:grid-rows-[auto_minmax(0,1fr)]"
       aria-labelledby="macros-title"
     >
-      <div className="border-rule flex min-h-0 flex-col gap-2 border-r py-3 max-[900px]:border-r-0">
+      <div className="flex min-h-0 flex-col gap-2 border-r border-rule py-3 max-[900px]:border-r-0">
         <div className="flex items-center justify-between gap-2 px-3">
           <h1 id="macros-title" className="text-[20px] font-semibold [font-stretch:88%]">
             Macros
@@ -63,10 +64,10 @@ export function MacrosScreen({ macro }: { readonly macro: string | undefined }) 
                   <Link
                     href={`/macros/${each.id}`}
                     aria-current={each.id === chosen?.id ? 'page' : undefined}
-                    className="border-rule hover:bg-raised aria-[current]:bg-tape aria-[current]:border-l-accent grid border-b border-l-3 border-l-transparent py-1.5 pr-3 pl-2.5"
+                    className="grid border-b border-l-3 border-rule border-l-transparent py-1.5 pr-3 pl-2.5 hover:bg-raised aria-[current]:border-l-accent aria-[current]:bg-tape"
                   >
                     <span>{each.data.name}</span>
-                    <span className="text-ink-soft text-[13px]">
+                    <span className="text-[13px] text-ink-soft">
                       {!isRunning && count > 0 && <Cross />}
                       {isRunning ? 'runs' : count > 0 ? `${count} to mend` : `${stepsOf(each.data.segments)} steps`}
                     </span>
@@ -77,11 +78,11 @@ export function MacrosScreen({ macro }: { readonly macro: string | undefined }) 
           </ul>
         </nav>
       </div>
-      {!show && <p className="page-waiting muted">Fetching the show …</p>}
+      {!show && <p className="px-0 py-6 text-ink-soft">Fetching the show …</p>}
       {show && !chosen && (
-        <div className="page-waiting">
+        <div className="px-0 py-6">
           <p>{macro === undefined ? 'No macro yet.' : 'This macro no longer exists.'}</p>
-          <p className="muted">
+          <p className="text-ink-soft">
             A macro sends commands to several devices, each at its time: start a wipe clip, cut underneath it, take the
             clip off.
           </p>

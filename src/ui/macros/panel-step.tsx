@@ -43,7 +43,7 @@ function Reached({ does, show }: Pick<Props, 'does' | 'show'>) {
   const names = (panels: typeof reached) => panels.map(({ data }) => data.name).join(', ');
   const plain = does.panel === undefined ? 'screens without a panel' : '';
   return (
-    <p className="muted form-help">
+    <p className="col-span-full text-[13px] text-ink-soft">
       Reaches {[names(reached), plain].filter(Boolean).join(', ') || 'no panel'}.
       {without.length > 0 && ` Does not reach ${names(without)}: the page is not on it.`}
     </p>

@@ -32,5 +32,12 @@ export function Playhead({ macro, segment, x }: Props) {
     move();
     return () => cancelAnimationFrame(frame);
   }, [live, zeroAt]);
-  return zeroAt === undefined ? null : <i ref={line} className="lanes-playhead" aria-hidden />;
+  return zeroAt === undefined ? null : (
+    <i
+      ref={line}
+      data-playhead
+      className="pointer-events-none absolute top-0 bottom-0 left-0 z-3 w-0.75 bg-accent"
+      aria-hidden
+    />
+  );
 }

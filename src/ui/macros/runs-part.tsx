@@ -29,18 +29,20 @@ export function RunsPart({ runs, running, shown, onShow, texts }: Props) {
   };
   if (runs.length === 0)
     return (
-      <p className="muted runs-none">It has not run yet. Play it dry first: the timeline plays, and nothing is sent.</p>
+      <p className="mt-4 text-ink-soft">
+        It has not run yet. Play it dry first: the timeline plays, and nothing is sent.
+      </p>
     );
   return (
-    <section className="runs" aria-labelledby="runs-title">
+    <section className="mt-5.5" aria-labelledby="runs-title">
       <h2 id="runs-title">Runs</h2>
-      <ul className="runs-list">
+      <ul className="mx-0 mt-2 mb-3.5 max-h-47.5 overflow-auto [&_[aria-pressed=true]]:bg-tape [&_[aria-pressed=true]]:shadow-[inset_3px_0_0_var(--accent)] [&_button]:min-h-8.5 [&_button]:px-2 [&_button]:py-0.5 [&_button]:text-left [&_button:first-child]:flex-1 [&_li]:flex [&_li]:border-b [&_li]:border-rule">
         {runs.slice(0, 50).map((run) => (
           <li key={run.id}>
             <button type="button" aria-pressed={run.id === shown} onClick={() => onShow(run.id)}>
-              <span className="mono">{clockText(run.at)}</span> {run.aim} · {run.id === running ? 'runs' : run.how} ·{' '}
-              {durationText(run.lengthMs)} · by {run.who}
-              {run.reason && <span className="muted"> · {run.reason}</span>}
+              <span className="font-mono text-[0.93em]">{clockText(run.at)}</span> {run.aim} ·{' '}
+              {run.id === running ? 'runs' : run.how} · {durationText(run.lengthMs)} · by {run.who}
+              {run.reason && <span className="text-ink-soft"> · {run.reason}</span>}
             </button>
             {run.id !== shown && (
               <button
@@ -55,7 +57,7 @@ export function RunsPart({ runs, running, shown, onShow, texts }: Props) {
           </li>
         ))}
       </ul>
-      <table className="runs-table">
+      <table className="w-full border-collapse text-[14px] [&_caption]:pb-1 [&_caption]:text-left [&_caption]:text-ink-soft [&_td]:border-b [&_td]:border-rule [&_td]:py-0.75 [&_td]:pr-3 [&_td]:pl-0 [&_td]:text-left [&_td]:font-normal [&_th]:border-b [&_th]:border-rule [&_th]:py-0.75 [&_th]:pr-3 [&_th]:pl-0 [&_th]:text-left [&_th]:font-normal [&_thead_th]:font-semibold">
         <caption>
           Late in milliseconds: sent against planned. Of {runs.filter(({ aim }) => aim !== 'dry').length} runs that were
           sent.

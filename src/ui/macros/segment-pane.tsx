@@ -6,8 +6,8 @@ import { firstTest, shownCondition, tiedCondition } from '../../core/page';
 import { valuesOf } from '../../core/macro';
 import type { Condition, ControlRecord, MacroRecord, MacroSegment, WayOn } from '../../core/show';
 import { ConditionFields } from '../editor';
-import { Button, newId } from '../parts';
-import { CommitInput, optionsFrom, Select } from '../kit';
+import { newId } from '../parts';
+import { Button, CommitInput, formPartClass, optionsFrom, Select } from '../kit';
 import { useRigFacts } from '../fields';
 
 interface Props {
@@ -32,7 +32,7 @@ export function SegmentPane({ segment, index, count, macro, problems, onChange, 
   const setMarkers = (to: NonNullable<MacroSegment['markers']>, what: string) =>
     onChange(({ markers: _, ...each }) => (to.length > 0 ? { ...each, markers: to } : each), what);
   return (
-    <section className="form-part" aria-label="Segment">
+    <section className={formPartClass} aria-label="Segment">
       <div className="flex items-center justify-between gap-2">
         <h2 className="font-semibold">
           Segment {index + 1} of {count}
@@ -50,7 +50,7 @@ export function SegmentPane({ segment, index, count, macro, problems, onChange, 
           onCommit={(name) => onChange((to) => ({ ...to, name }), 'Name a segment')}
         />
       </label>
-      <div className="form-pair">
+      <div className="grid grid-cols-[1fr_1fr] gap-2.5 [&_input]:w-full [&_input]:min-w-0">
         <Select
           label="Kind"
           title="A reset begins a macro; the way out ends it, also when it is stopped before."
@@ -75,7 +75,7 @@ export function SegmentPane({ segment, index, count, macro, problems, onChange, 
           />
         </label>
       </div>
-      <label className="form-check">
+      <label className="col-span-full flex flex-row items-center gap-2">
         <input
           type="checkbox"
           checked={waits !== undefined}
@@ -96,7 +96,7 @@ export function SegmentPane({ segment, index, count, macro, problems, onChange, 
           onWaits={(to) => onChange((each) => ({ ...each, waits: to }), 'Wait of a segment')}
         />
       )}
-      <label className="form-check">
+      <label className="col-span-full flex flex-row items-center gap-2">
         <input
           type="checkbox"
           checked={onlyIf !== undefined}
@@ -138,7 +138,7 @@ export function SegmentPane({ segment, index, count, macro, problems, onChange, 
           }
         />
       ))}
-      <div className="form-acts">
+      <div className="col-span-full flex flex-wrap gap-2.5">
         <Button
           disabled={markers.length >= 12}
           onClick={() => setMarkers([...markers, { id: newId('mark'), name: 'Marker', at: 0 }], 'Add a marker')}
@@ -146,7 +146,7 @@ export function SegmentPane({ segment, index, count, macro, problems, onChange, 
           Add marker
         </Button>
       </div>
-      <div className="form-acts">
+      <div className="col-span-full flex flex-wrap gap-2.5">
         <Button aria-label="Move segment earlier" disabled={index === 0} onClick={() => onMove(-1)}>
           <ArrowLeft size={16} aria-hidden /> Earlier
         </Button>
@@ -158,7 +158,7 @@ export function SegmentPane({ segment, index, count, macro, problems, onChange, 
         </Button>
       </div>
       {problems.map(({ message }) => (
-        <p key={message} className="form-error">
+        <p key={message} className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">
           {message}
         </p>
       ))}
@@ -179,7 +179,7 @@ const MarkerFields = ({ marker, onChange, onRemove }: MarkerProps) => (
   <div
     role="group"
     aria-label={`Marker ${marker.name}`}
-    className="border-rule grid grid-cols-[1fr_1fr_auto] items-end gap-2 border-l-2 pl-2"
+    className="grid grid-cols-[1fr_1fr_auto] items-end gap-2 border-l-2 border-rule pl-2"
   >
     <label className="col-span-2">
       Name

@@ -23,7 +23,7 @@ export function SendFields({ label, send, macro, onSend }: Props) {
     onSend({ ...send, params: to === undefined ? others : { ...others, [name]: to } });
   };
   return (
-    <div className="send-fields">
+    <div className="flex flex-col gap-2 border-l-3 border-rule pl-2.5">
       <CommandPicker
         label={label}
         chosen={{ device: send.device, command: send.command, values: ownValues(send) }}
@@ -37,7 +37,7 @@ export function SendFields({ label, send, macro, onSend }: Props) {
         const argument = send.params[name];
         const own = typeof argument === 'object' ? undefined : argument;
         return (
-          <div key={name} className="send-param">
+          <div key={name} className="flex flex-col gap-1">
             {typeof argument !== 'object' && (
               <ParamField
                 param={param}

@@ -19,7 +19,7 @@ export default function StepChart({ rows }: { readonly rows: readonly Row[] }) {
   const soft = style.getPropertyValue('--rule-strong') || '#888';
   const axis = { ticks: { color: ink }, grid: { color: rule } };
   return (
-    <div className="step-chart" style={{ height: 70 + rows.length * 34 }}>
+    <div className="mt-3.5" style={{ height: 70 + rows.length * 34 }}>
       <Bar
         aria-label={`How late ${rows.length} steps were sent, in milliseconds`}
         role="img"

@@ -22,12 +22,12 @@ interface Props {
 export function StepList({ macro, texts, rate, chosen, wrong, ran, onChoose, onChange }: Props) {
   const { tagOf } = useRigFacts();
   return (
-    <div className="border-rule-strong min-h-0 flex-1 overflow-auto border-y">
+    <div className="min-h-0 flex-1 overflow-auto border-y border-rule-strong">
       <table className="w-full text-[14px]" aria-label="Steps">
-        <thead className="bg-ground sticky top-0">
-          <tr className="border-rule border-b text-left text-[13px]">
+        <thead className="sticky top-0 bg-ground">
+          <tr className="border-b border-rule text-left text-[13px]">
             {['Segment', 'At, ms', 'Timecode', 'Device', 'Step', 'Last run'].map((title) => (
-              <th key={title} scope="col" className="text-ink-soft px-2 py-1.5 font-normal">
+              <th key={title} scope="col" className="px-2 py-1.5 font-normal text-ink-soft">
                 {title}
               </th>
             ))}
@@ -43,7 +43,7 @@ export function StepList({ macro, texts, rate, chosen, wrong, ran, onChoose, onC
                 return (
                   <tr
                     key={step.id}
-                    className={`border-rule border-b ${chosen.has(step.id) ? 'bg-tape' : 'hover:bg-raised'}`}
+                    className={`border-b border-rule ${chosen.has(step.id) ? 'bg-tape' : 'hover:bg-raised'}`}
                     data-segment={segment}
                   >
                     <td className="px-2 py-1">{k === 0 ? name || `Segment ${n + 1}` : ''}</td>
@@ -52,7 +52,7 @@ export function StepList({ macro, texts, rate, chosen, wrong, ran, onChoose, onC
                         aria-label={`Time of ${texts.get(step.id) ?? 'the step'}, in ms`}
                         type="number"
                         step="any"
-                        className="border-rule-strong bg-tape mono w-24 border px-1.5 py-0.5 text-right"
+                        className="w-24 border border-rule-strong bg-tape px-1.5 py-0.5 text-right font-mono text-[0.93em]"
                         value={String(step.at)}
                         onCommit={(text) => {
                           const at = roundedMs(Number(text));
@@ -64,8 +64,12 @@ export function StepList({ macro, texts, rate, chosen, wrong, ran, onChoose, onC
                         }}
                       />
                     </td>
-                    <td className="mono text-ink-soft px-2 py-1">{timecodeOf(nearestFrame(step.at, rate), rate)}</td>
-                    <td className="px-2 py-1">{laneNames[lane] ?? <b className="tag">{tagOf(lane) ?? '?'}</b>}</td>
+                    <td className="px-2 py-1 font-mono text-[0.93em] text-ink-soft">
+                      {timecodeOf(nearestFrame(step.at, rate), rate)}
+                    </td>
+                    <td className="px-2 py-1">
+                      {laneNames[lane] ?? <b className="font-mono text-[0.93em] font-semibold">{tagOf(lane) ?? '?'}</b>}
+                    </td>
                     <td className="px-2 py-1">
                       <button
                         type="button"
@@ -77,7 +81,7 @@ export function StepList({ macro, texts, rate, chosen, wrong, ran, onChoose, onC
                         {texts.get(step.id)}
                       </button>
                     </td>
-                    <td className="text-ink-soft px-2 py-1 whitespace-nowrap">{last && <RanText ran={last} />}</td>
+                    <td className="px-2 py-1 whitespace-nowrap text-ink-soft">{last && <RanText ran={last} />}</td>
                   </tr>
                 );
               }),

@@ -37,7 +37,7 @@ export const StepMark = memo(function StepMark(props: Props) {
     <button
       ref={setNodeRef}
       type="button"
-      className={`border-rule-strong border-l-ink absolute flex h-[30px] cursor-ew-resize touch-none items-center border border-l-3 px-2 text-[13.5px] [font-stretch:84%] whitespace-nowrap ${state}`}
+      className={`absolute flex h-[30px] cursor-ew-resize touch-none items-center border border-l-3 border-rule-strong border-l-ink px-2 text-[13.5px] whitespace-nowrap [font-stretch:84%] ${state}`}
       data-step={step.id}
       aria-pressed={chosen}
       aria-label={`${text}, at ${at}, in ${within}${wrong ? ', something is wrong with it' : ''}`}
@@ -45,11 +45,19 @@ export const StepMark = memo(function StepMark(props: Props) {
       onPointerDown={onPointerDown}
       onFocus={() => !chosen && onChoose(step.id, false)}
     >
-      {lead > 0 && <i className="mstep-lead" style={{ width: lead, left: -lead }} aria-hidden />}
-      {long > 0 && <i className="mstep-long" style={{ width: long }} aria-hidden />}
+      {lead > 0 && <i className="absolute top-3.25 h-0.5 dashes" style={{ width: lead, left: -lead }} aria-hidden />}
+      {long > 0 && (
+        <i
+          className="absolute -bottom-1.5 -left-0.75 h-1 border-r-3 border-ink bg-ink-soft"
+          style={{ width: long }}
+          aria-hidden
+        />
+      )}
       {wrong && <X size={14} strokeWidth={3} className="mr-1" aria-hidden />}
       {text}
-      {moving && <span className="mono bg-ink text-ground absolute top-full left-0 px-1.5 text-[11.5px]">{at}</span>}
+      {moving && (
+        <span className="absolute top-full left-0 bg-ink px-1.5 font-mono text-[11.5px] text-ground">{at}</span>
+      )}
     </button>
   );
 });

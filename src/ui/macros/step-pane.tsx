@@ -17,7 +17,7 @@ import {
 } from '../../core/macro';
 import type { DeskView, MacroData, MacroDoes, MacroRecord, MacroStep } from '../../core/show';
 import { durationText } from '../parts';
-import { CommitInput, optionsFrom, Select } from '../kit';
+import { buttonClass, CommitInput, formPartClass, optionsFrom, Select } from '../kit';
 import { PanelStep } from './panel-step';
 import { SendFields } from './send-fields';
 
@@ -53,9 +53,9 @@ export function StepPane({ step, macro, rate, actsAfter, runs, problems, show, o
   );
   const sendAt = momentsOf(step, actsAfter)[0]?.sendAt ?? step.at;
   return (
-    <section className="form-part" aria-label="Step">
+    <section className={formPartClass} aria-label="Step">
       <h2 className="font-semibold">Step</h2>
-      <div className="form-pair">
+      <div className="grid grid-cols-[1fr_1fr] gap-2.5 [&_input]:w-full [&_input]:min-w-0">
         <label>
           At, ms
           <CommitInput type="number" step="any" value={String(step.at)} onCommit={(text) => move(Number(text))} />
@@ -73,7 +73,7 @@ export function StepPane({ step, macro, rate, actsAfter, runs, problems, show, o
         </label>
       </div>
       {wrong && (
-        <p role="alert" className="form-error">
+        <p role="alert" className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">
           {wrong}
         </p>
       )}
@@ -87,13 +87,13 @@ export function StepPane({ step, macro, rate, actsAfter, runs, problems, show, o
               change(({ acts: _, ...each }) => (when === 'acts' ? { ...each, acts: true } : each), 'Landing of a step')
             }
           />
-          <p className="muted form-help">
+          <p className="col-span-full text-[13px] text-ink-soft">
             {delay > 0
               ? `The driver says it takes effect ${delay} ms after it is sent: sent at ${roundedMs(sendAt)} ms, effective at ${roundedMs(sendAt + delay)} ms.`
               : 'The driver does not say how long the command takes, so it counts as immediate.'}
           </p>
           {measured?.confirm && (
-            <p className="muted form-help">
+            <p className="col-span-full text-[13px] text-ink-soft">
               Measured in {measured.confirmed === 1 ? 'one run' : `${measured.confirmed} runs`}: the device reported it{' '}
               {durationText(measured.confirm.p50)} after it was sent at the median, {durationText(measured.confirm.p95)}{' '}
               at the 95th per cent.
@@ -103,7 +103,7 @@ export function StepPane({ step, macro, rate, actsAfter, runs, problems, show, o
       )}
       <StepDoes step={step} macro={macro} show={show} onDoes={does} />
       {problems.map(({ message }) => (
-        <p key={message} className="form-error">
+        <p key={message} className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">
           {message}
         </p>
       ))}
@@ -123,7 +123,7 @@ function StepDoes({ step: { does }, macro, show, onDoes }: DoesProps) {
           <SendFields label="It sends" send={does.send} macro={macro} onSend={(send) => onDoes({ is: 'send', send })} />
           <button
             type="button"
-            className="btn btn-plain"
+            className={buttonClass()}
             onClick={() => onDoes({ is: 'pulse', on: does.send, off: does.send, forMs: 500 })}
           >
             Make it a pulse: on, then off

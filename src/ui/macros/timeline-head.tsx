@@ -42,14 +42,14 @@ export function SegmentTabs({ segments, axis, values, chosen, wrong, onChoose }:
             aria-pressed={isChosen}
             aria-label={`Segment ${n + 1}: ${name || 'no name'}`}
             title={more.join(' · ')}
-            className={`absolute top-1 bottom-1 flex items-center gap-2 overflow-clip border px-2 text-left whitespace-nowrap ${isChosen ? 'border-accent bg-tape outline-accent z-1 outline' : 'border-rule-strong bg-raised hover:bg-tape'}`}
+            className={`absolute top-1 bottom-1 flex items-center gap-2 overflow-clip border px-2 text-left whitespace-nowrap ${isChosen ? 'z-1 border-accent bg-tape outline outline-accent' : 'border-rule-strong bg-raised hover:bg-tape'}`}
             style={{ left: (place?.left ?? 0) + 2, width: (place?.width ?? 0) - 4 }}
             onClick={() => onChoose(id)}
           >
             <span className="sticky left-20 flex max-w-full items-center gap-2">
               {wrong.has(id) && <X size={14} strokeWidth={3} className="shrink-0" aria-label="to be mended" />}
               <b className="shrink-0">{name || `Segment ${n + 1}`}</b>
-              <span className="text-ink-soft truncate text-[13px]">{more.join(' · ')}</span>
+              <span className="truncate text-[13px] text-ink-soft">{more.join(' · ')}</span>
             </span>
           </button>
         );
@@ -73,12 +73,12 @@ export function Ruler({ axis, scale, rate }: { readonly axis: Axis; readonly sca
     });
   });
   return (
-    <div className="border-rule relative h-7 border-b" aria-hidden>
+    <div className="relative h-7 border-b border-rule" aria-hidden>
       {ticks.slice(0, mostTicks).map(({ key, ms, x, end }, n) => (
         <span
           key={key}
           title={timecodeOf(nearestFrame(ms, rate), rate)}
-          className="border-rule text-ink-soft absolute top-0 bottom-0 overflow-hidden border-l pl-1 text-[12.5px] leading-7 whitespace-nowrap"
+          className="absolute top-0 bottom-0 overflow-hidden border-l border-rule pl-1 text-[12.5px] leading-7 whitespace-nowrap text-ink-soft"
           style={{ left: x, width: Math.max(0, Math.min(ticks[n + 1]?.x ?? Infinity, end) - x) }}
         >
           {every >= 1000 ? `${ms / 1000} s` : ms === 0 ? '0' : `${(ms / 1000).toFixed(every < 100 ? 2 : 1)} s`}

@@ -19,7 +19,7 @@ import {
 } from '../../core/macro';
 import type { MacroRecord, MacroStep } from '../../core/show';
 import { useRigFacts } from '../fields';
-import { Button } from '../parts';
+
 import { Playhead } from './playhead';
 import { RanMark } from './ran-mark';
 import { StepMark } from './step-mark';
@@ -27,6 +27,7 @@ import { laneNames, laneOf } from './step-text';
 import { Ruler, SegmentTabs } from './timeline-head';
 import { layOut, rowPx, type TimelineLayout } from './timeline-layout';
 import { useStepDrag } from './use-step-drag';
+import { Button } from '../kit';
 import { leastScale, mostScale, useZoom } from './use-zoom';
 
 interface Props {
@@ -140,20 +141,20 @@ export function Timeline(props: Props) {
         <Button kind="ghost" onClick={fitNow}>
           <Maximize2 size={16} aria-hidden /> Fit
         </Button>
-        <span className="text-ink-soft truncate max-[1180px]:hidden">
+        <span className="truncate text-ink-soft max-[1180px]:hidden">
           Drag steps along and between lanes, or choose them and press ← or →. <kbd>?</kbd> lists all keys.
         </span>
       </div>
       <DndContext id="timeline" sensors={sensors} autoScroll={{ threshold: { x: 0.08, y: 0.1 } }} {...handlers}>
         <div
           ref={box}
-          className="border-rule-strong min-h-0 flex-1 overflow-auto border-y"
+          className="min-h-0 flex-1 overflow-auto border-y border-rule-strong"
           role="group"
           aria-label="Timeline"
         >
           <div className="relative min-w-full" style={{ width: axis.width + namesPx }}>
-            <div className="bg-ground sticky top-0 z-10 flex">
-              <i className="bg-ground sticky left-0 z-11 shrink-0" style={{ width: namesPx }} aria-hidden />
+            <div className="sticky top-0 z-10 flex bg-ground">
+              <i className="sticky left-0 z-11 shrink-0 bg-ground" style={{ width: namesPx }} aria-hidden />
               <div className="flex-1">
                 <SegmentTabs
                   segments={segments}
@@ -168,18 +169,18 @@ export function Timeline(props: Props) {
             </div>
             <div className="flex">
               <ul
-                className="bg-ground border-rule-strong sticky left-0 z-6 shrink-0 border-r"
+                className="sticky left-0 z-6 shrink-0 border-r border-rule-strong bg-ground"
                 style={{ width: namesPx }}
               >
                 {layout.lanes.map(({ id, height }) => (
-                  <li key={id} className="border-rule border-b px-2 pt-2" style={{ height }}>
-                    {laneNames[id] ?? <b className="tag">{tagOf(id) ?? '?'}</b>}
+                  <li key={id} className="border-b border-rule px-2 pt-2" style={{ height }}>
+                    {laneNames[id] ?? <b className="font-mono text-[0.93em] font-semibold">{tagOf(id) ?? '?'}</b>}
                   </li>
                 ))}
               </ul>
               <div
                 ref={room}
-                className="lanes-room relative flex-1"
+                className="relative flex-1 has-data-playhead:overflow-hidden"
                 style={{ height: Math.max(120, layout.height + footPx) }}
               >
                 {layout.lanes.map(({ id, top, height }) => (
@@ -187,18 +188,18 @@ export function Timeline(props: Props) {
                     key={id}
                     aria-hidden
                     data-target={drag?.is === 'place' && drag.lane === id ? true : undefined}
-                    className="border-rule data-target:bg-raised absolute inset-x-0 border-b"
+                    className="absolute inset-x-0 border-b border-rule data-target:bg-raised"
                     style={{ top, height }}
                   />
                 ))}
                 {axis.segments.map(({ left, waitWidth, zeroX, firstMs }, n) => (
                   <div key={segments[n]?.id} aria-hidden>
-                    {n > 0 && <i className="bg-rule-strong absolute inset-y-0 w-px" style={{ left }} />}
+                    {n > 0 && <i className="absolute inset-y-0 w-px bg-rule-strong" style={{ left }} />}
                     {waitWidth > 0 && (
-                      <i className="lanes-wait absolute inset-y-0" style={{ left, width: waitWidth }} />
+                      <i className="absolute inset-y-0 hatch-soft" style={{ left, width: waitWidth }} />
                     )}
                     <i
-                      className={`bg-rule absolute inset-y-0 ${firstMs < 0 ? 'w-0.5' : 'w-px'}`}
+                      className={`absolute inset-y-0 bg-rule ${firstMs < 0 ? 'w-0.5' : 'w-px'}`}
                       style={{ left: zeroX }}
                     />
                     <Playhead macro={macro.id} segment={n} x={(ms) => axis.x(n, ms)} />
@@ -208,7 +209,7 @@ export function Timeline(props: Props) {
                   markers.map(({ id, name, at, forMs }) => (
                     <span
                       key={id}
-                      className={`pointer-events-none absolute inset-y-0 flex items-end border-dashed pb-1 pl-1 text-[12.5px] whitespace-nowrap ${forMs === undefined ? 'border-ink-soft border-l' : 'border-ink-soft bg-raised/70 border-x'}`}
+                      className={`pointer-events-none absolute inset-y-0 flex items-end border-dashed pb-1 pl-1 text-[12.5px] whitespace-nowrap ${forMs === undefined ? 'border-l border-ink-soft' : 'border-x border-ink-soft bg-raised/70'}`}
                       style={{ left: axis.x(n, at), width: forMs === undefined ? undefined : forMs * scale }}
                     >
                       {name}
@@ -252,7 +253,7 @@ export function Timeline(props: Props) {
                     );
                   }),
                 )}
-                {layout.lanes.length === 0 && <p className="text-ink-soft p-4">No steps yet. Add a command below.</p>}
+                {layout.lanes.length === 0 && <p className="p-4 text-ink-soft">No steps yet. Add a command below.</p>}
               </div>
             </div>
           </div>

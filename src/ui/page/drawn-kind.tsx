@@ -1,6 +1,7 @@
 import type { ControlView, FaceView } from '../../core/live';
 import { ListItemFace } from './list-item-face';
 import { RangeTrack } from './range-track';
+import { listActsClass, listClass, listRowClass } from './list-look';
 import { StickPad, stickMiddle } from './stick-pad';
 
 interface Props {
@@ -17,7 +18,9 @@ export function DrawnKind({ face, view }: Props) {
       const value = face.range?.value;
       return (
         <>
-          <span className={`range-value ${face.range?.doubt ? `tape-${face.range.doubt}` : ''}`}>
+          <span
+            className={`flex-none border-t [border-top-style:dotted] border-rule px-0 py-0.5 font-mono text-[14px] ${face.range?.doubt ? `tape-${face.range.doubt}` : ''}`}
+          >
             {face.range?.text ?? '–'}
           </span>
           <RangeTrack
@@ -32,15 +35,17 @@ export function DrawnKind({ face, view }: Props) {
     case 'list':
       return (
         <>
-          <span className={`list-items list-${view.list?.form ?? 'small'}`} aria-hidden>
+          <span className={`${listClass} block overflow-hidden!`} data-form={view.list?.form ?? 'small'} aria-hidden>
             {(face.items ?? []).slice(0, 40).map((item) => (
-              <span key={item.index} className="list-item" data-mark={item.mark}>
+              <span key={item.index} className={listRowClass} data-mark={item.mark}>
                 <ListItemFace item={item} />
               </span>
             ))}
-            {(face.items ?? []).length === 0 && <span className="muted list-none">The device lists nothing now.</span>}
+            {(face.items ?? []).length === 0 && (
+              <span className="p-2.5 text-[13px] text-ink-soft">The device lists nothing now.</span>
+            )}
           </span>
-          <span className="list-acts" aria-hidden>
+          <span className={listActsClass} aria-hidden>
             {(view.list?.acts ?? []).map(({ title, ask }) => (
               <span key={title}>
                 {title}

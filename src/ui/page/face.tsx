@@ -31,7 +31,14 @@ export function Face({ face, view, children }: Props) {
       <LampBar lamp={face.lamp} />
       {face.shown && face.shown.kind !== 'bar' && <ShownPart shown={face.shown} />}
       <span className={`tape ${doubt ? `tape-${doubt}` : ''}`} data-tint={view.tint} data-picture={picture && true}>
-        {picture && <img className="face-picture" src={`/pictures/${picture}`} alt="" draggable={false} />}
+        {picture && (
+          <img
+            className="pointer-events-none absolute inset-0 h-full w-full object-cover"
+            src={`/pictures/${picture}`}
+            alt=""
+            draggable={false}
+          />
+        )}
         {icon && <Icon name={icon} />}
         <span
           className="tape-label"
@@ -42,7 +49,11 @@ export function Face({ face, view, children }: Props) {
           ))}
         </span>
         {view.badge && <span className="badge">{view.badge}</span>}
-        {face.barred && <span className="barred">barred</span>}
+        {face.barred && (
+          <span className="barred absolute inset-x-0 bottom-0 h-5 border-t border-rule-strong text-[13px] leading-4.5 font-bold text-ink">
+            barred
+          </span>
+        )}
         {doubt && !lampDoubts && <DoubtWord doubt={doubt} since={doubtful.since} />}
         {children}
       </span>
@@ -56,7 +67,7 @@ function DoubtWord({ doubt, since }: { readonly doubt: string; readonly since: n
   const now = useNow();
   const age = doubt === 'stale' && since !== undefined && now > 0 ? ` ${ageText(now - since)}` : '';
   return (
-    <span className="doubt-word">
+    <span className="doubt-word absolute top-px left-0.75 px-1 py-0 text-[12px] font-bold text-ink">
       {doubt}
       {age}
     </span>

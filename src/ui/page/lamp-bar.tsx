@@ -9,10 +9,10 @@ import { ageText, Cross } from '../parts';
 export function LampBar({ lamp }: { readonly lamp: Lamp }) {
   switch (lamp.show) {
     case 'off':
-      return <span className="lamp lamp-off" />;
+      return <span className="lamp bg-rule opacity-45 has-[+_:is(.shown-picture,.shown-layout)]:hidden" />;
     case 'unknown':
       return (
-        <span className="lamp lamp-unknown">
+        <span className="lamp-unknown lamp [&_b]:bg-tape [&_b]:px-1.5 [&_b]:py-px">
           <b>unknown</b>
         </span>
       );
@@ -34,7 +34,7 @@ export function LampBar({ lamp }: { readonly lamp: Lamp }) {
 function StaleBar({ since }: { readonly since: number }) {
   const now = useNow();
   return (
-    <span className="lamp lamp-stale">
+    <span className="lamp-stale lamp [&_b]:bg-tape [&_b]:px-1.5 [&_b]:py-px">
       <b>{now === 0 ? 'stale' : `stale ${ageText(now - since)}`}</b>
     </span>
   );

@@ -8,6 +8,7 @@ import { Face, textOf } from './face';
 import type { LiveControlProps } from './live-control';
 import { ListItemFace } from './list-item-face';
 import { OutcomeMark } from './outcome-mark';
+import { listActsClass, listClass, listRowClass } from './list-look';
 import { useHand } from './use-hand';
 
 type Act = NonNullable<ControlView['list']>['acts'][number];
@@ -38,11 +39,11 @@ export default function ListControl({ id, page, context, face, view, mark, style
       <Face face={face} view={view}>
         {mark && <OutcomeMark key={mark.control} mark={mark} />}
       </Face>
-      <ul className={`list-items list-${form}`} role="listbox" aria-label={textOf(face)} tabIndex={-1}>
+      <ul className={listClass} data-form={form} role="listbox" aria-label={textOf(face)} tabIndex={-1}>
         {items.map((each) => (
           <Item key={each.index} item={each} chosen={each.index === chosen} disabled={disabled} onChoose={setChosen} />
         ))}
-        {items.length === 0 && <li className="muted list-none">The device lists nothing now.</li>}
+        {items.length === 0 && <li className="p-2.5 text-[13px] text-ink-soft">The device lists nothing now.</li>}
       </ul>
       {asked ? (
         <Ask
@@ -52,7 +53,7 @@ export default function ListControl({ id, page, context, face, view, mark, style
           onLeave={() => setAsking(undefined)}
         />
       ) : (
-        <div className="list-acts">
+        <div className={listActsClass}>
           {acts.map((act, n) => (
             <ActButton
               key={act.title}
@@ -78,7 +79,7 @@ const Item = ({ item, chosen, disabled, onChoose }: ItemProps) => (
   <li role="presentation">
     <button
       type="button"
-      className="list-item"
+      className={listRowClass}
       role="option"
       aria-selected={chosen}
       disabled={disabled}
@@ -119,7 +120,7 @@ function Ask({ act, about, onGive, onLeave }: AskProps) {
   const [typed, setTyped] = useState('');
   return (
     <form
-      className="list-ask"
+      className="flex flex-none flex-wrap border-t border-rule-strong [&_button]:min-h-11 [&_button]:min-w-14 [&_button]:flex-1 [&_button]:border-r [&_button]:border-rule [&_button]:px-1.5 [&_button]:py-0 [&_button]:font-semibold [&_input]:min-h-11 [&_input]:w-full [&_input]:bg-ground [&_label]:flex-[1_1_100%] [&_label]:px-2 [&_label]:py-1.5 [&_label]:text-left"
       onSubmit={(event) => {
         event.preventDefault();
         onGive(typed);

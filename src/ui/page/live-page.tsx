@@ -38,7 +38,7 @@ export function LivePage({ page, none, hidden = nothing, keep, onPageKey }: Prop
   const box = useRef<HTMLDivElement>(null);
   const scrolls = useScrolls(box, page);
   if (view === null) return none;
-  if (!view) return <p className="muted page-waiting">Fetching the page from the engine …</p>;
+  if (!view) return <p className="px-0 py-6 text-ink-soft">Fetching the page from the engine …</p>;
   const labelOf = (id: string) => textOf(view.faces[id]);
   const { shifts } = view.layout;
   const asking = [...marks.values()].findLast(({ asks, outcome }) => asks && outcome === 'waiting');
@@ -53,7 +53,11 @@ export function LivePage({ page, none, hidden = nothing, keep, onPageKey }: Prop
   return (
     <div className="live-page" ref={box} data-scrolls={scrolls || undefined}>
       {shifts.length > 0 && (
-        <div className="shift-line" role="group" aria-label="Level">
+        <div
+          className="flex gap-1 pt-2 [&_button]:min-h-11 [&_button]:min-w-12 [&_button]:border [&_button]:border-rule-strong [&_button]:px-2.5 [&_button]:py-0 [&_button]:font-semibold [&_button[aria-pressed=true]]:bg-accent [&_button[aria-pressed=true]]:text-accent-ink"
+          role="group"
+          aria-label="Level"
+        >
           {[{ id: undefined, name: 'usual' }, ...shifts].map((level) => (
             <button
               key={level.id ?? ''}
@@ -102,7 +106,7 @@ export function LivePage({ page, none, hidden = nothing, keep, onPageKey }: Prop
       )}
       <PressLine labelOf={labelOf} />
       <Legend legend={view.layout.legend} />
-      {view.layout.note && <p className="muted">{view.layout.note}</p>}
+      {view.layout.note && <p className="text-ink-soft">{view.layout.note}</p>}
     </div>
   );
 }

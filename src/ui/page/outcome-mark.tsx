@@ -32,7 +32,11 @@ export function OutcomeMark({ mark }: { readonly mark: PressMark }) {
       // Touching it asks why; it does not press again.
       {...(tells ? asks(setAsked) : {})}
     >
-      {asked && tells && <span className="outcome-reason">{reason}</span>}
+      {asked && tells && (
+        <span className="outcome-reason absolute bottom-[calc(100%_+_4px)] left-1/2 z-5 w-max max-w-65 -translate-x-1/2 border-2 border-ink bg-raised px-2.5 py-1.5 text-[14px] whitespace-normal text-ink font-stretch-[90%]">
+          {reason}
+        </span>
+      )}
       <OutcomeShape outcome={mark.outcome} />
       {mark.outcome === 'skipped' && mark.why ? whyWord(mark.why) : mark.outcome}
       {time}

@@ -59,7 +59,7 @@ export function PageGrid(props: Props) {
           <section key={zone?.id ?? 'rest'} className="zone" aria-label={zone?.title ?? 'Outside the zones'}>
             {zone && (
               <div
-                className="zone-head"
+                className="zone-head mt-2 flex flex-wrap items-end gap-x-3 gap-y-1 self-end border-b border-rule-strong pb-0.75 [&_.zone-title]:m-0 [&_.zone-title]:border-0 [&_.zone-title]:p-0"
                 style={{ gridColumn: `${zone.col + 1} / span ${zone.cols}`, gridRow: zone.row * 2 + 1 }}
               >
                 <h2 className="zone-title">{zone.title}</h2>
@@ -120,7 +120,11 @@ function ZonePick({
   readonly onPick: Props['onPick'];
 }) {
   return (
-    <span className="zone-pick" role="group" aria-label="What it drives">
+    <span
+      className="flex items-center gap-1 [&_button]:min-h-11 [&_button]:min-w-12 [&_button]:border [&_button]:border-rule-strong [&_button]:px-2.5 [&_button]:py-0 [&_button]:font-mono [&_button]:font-semibold [&_button[aria-pressed=true]]:bg-accent [&_button[aria-pressed=true]]:text-accent-ink"
+      role="group"
+      aria-label="What it drives"
+    >
       {pick.devices.map(({ id, tag, name }) => (
         <button
           key={id}
@@ -138,7 +142,7 @@ function ZonePick({
           follow
         </button>
       )}
-      <span className="zone-driven">{pick.devices.find(({ id }) => id === pick.now)?.name}</span>
+      <span className="pl-1.5 font-semibold">{pick.devices.find(({ id }) => id === pick.now)?.name}</span>
     </span>
   );
 }

@@ -2,7 +2,8 @@
 
 import { lazy, Suspense, useState } from 'react';
 import { useLastMark, type PressMark } from '../live';
-import { Button, durationText, OutcomeShape } from '../parts';
+import { Button } from '../kit';
+import { durationText, OutcomeShape } from '../parts';
 
 const OwnAccount = lazy(() => import('../explain/own-account'));
 
@@ -14,7 +15,7 @@ export function PressLine({ labelOf }: { readonly labelOf: (control: string) => 
   const mark = useLastMark();
   const [opened, setOpened] = useState<PressMark>();
   return (
-    <div className="press-line mt-1 flex min-h-13 items-center gap-4">
+    <div className="press-line mt-1 flex min-h-13 items-center gap-4 [&_.outcome]:px-1.5 [&_.outcome]:py-0 [&_.outcome]:[font-size:inherit]">
       <p role="status">
         {mark && (
           <>
@@ -23,7 +24,9 @@ export function PressLine({ labelOf }: { readonly labelOf: (control: string) => 
               <OutcomeShape outcome={mark.outcome} />
               {mark.outcome}
             </span>{' '}
-            {mark.outcome === 'confirmed' && <span className="muted">by the device after {durationText(mark.ms)}</span>}
+            {mark.outcome === 'confirmed' && (
+              <span className="text-ink-soft">by the device after {durationText(mark.ms)}</span>
+            )}
             {mark.reason} {mark.note}
           </>
         )}

@@ -32,18 +32,23 @@ export function QuestionForm({ title, asks, onAnswer }: Props) {
     if (event.key === 'Escape') onAnswer(undefined);
   };
   return (
-    <div className="question" role="dialog" aria-label={`Question of ${title}`} onKeyDown={leave}>
+    <div
+      className="question fixed inset-x-0 bottom-0 z-18 max-h-[80dvh] overflow-y-auto border-t-4 border-accent bg-raised px-5 pt-3.5 pb-[calc(14px_+_env(safe-area-inset-bottom))] over-runs:bottom-[53px] [&_form]:grid [&_form]:gap-3"
+      role="dialog"
+      aria-label={`Question of ${title}`}
+      onKeyDown={leave}
+    >
       <form
         onSubmit={(event) => {
           event.preventDefault();
           onAnswer(given);
         }}
       >
-        <div className="question-head">
+        <div className="flex flex-wrap justify-between gap-x-5 gap-y-1 text-[18px]">
           <b>{title}</b>
           <TimeLeft until={asks.until} />
         </div>
-        <div className="question-items">
+        <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,260px),1fr))] gap-x-6 gap-y-3">
           {asks.items.map((item, n) => (
             <Item
               key={item.value}
@@ -55,8 +60,8 @@ export function QuestionForm({ title, asks, onAnswer }: Props) {
             />
           ))}
         </div>
-        <div className="question-acts">
-          <button type="submit" className="question-send">
+        <div className="flex flex-wrap gap-2 [&_button]:flex [&_button]:min-h-13 [&_button]:min-w-11 [&_button]:items-center [&_button]:gap-2 [&_button]:border [&_button]:border-rule-strong [&_button]:px-6.5 [&_button]:py-0 [&_button]:font-semibold">
+          <button type="submit" className="bg-ink text-ground">
             Send it
           </button>
           <button type="button" onClick={() => onAnswer(undefined)}>
@@ -71,7 +76,7 @@ export function QuestionForm({ title, asks, onAnswer }: Props) {
 function TimeLeft({ until }: { readonly until: number }) {
   const now = useNow();
   const seconds = Math.max(0, Math.floor((until - now) / 1000));
-  return <span className="muted">{now === 0 ? '\u00a0' : `waits ${seconds} s for an answer`}</span>;
+  return <span className="text-ink-soft">{now === 0 ? '\u00a0' : `waits ${seconds} s for an answer`}</span>;
 }
 
 interface ItemProps {
@@ -86,7 +91,7 @@ function Item({ item, isFirst, given, wrong, onGive }: ItemProps) {
   const { title, shape, options, last } = item;
   const unit = 'unit' in shape && shape.unit ? ` (${shape.unit})` : '';
   return (
-    <fieldset className="question-item">
+    <fieldset className="grid min-w-0 content-start gap-1.5 [&_legend]:pb-1 [&_legend]:font-semibold [&>input]:min-h-12 [&>input]:w-full [&>input]:bg-ground [&>input]:text-[18px]">
       <legend>
         {title}
         {unit}
@@ -97,7 +102,11 @@ function Item({ item, isFirst, given, wrong, onGive }: ItemProps) {
         <Typed title={title} shape={shape} given={given} isFirst={isFirst} onGive={onGive} />
       )}
       {!options && last.length > 0 && (
-        <div className="question-last" role="group" aria-label={`${title}, answered before`}>
+        <div
+          className="flex flex-wrap gap-2 [&_button]:flex [&_button]:min-h-11 [&_button]:min-w-11 [&_button]:items-center [&_button]:gap-2 [&_button]:border [&_button]:border-rule-strong [&_button]:px-3.5 [&_button]:py-0 [&_button[aria-pressed=true]]:border-accent [&_button[aria-pressed=true]]:bg-ground [&_button[aria-pressed=true]]:font-semibold"
+          role="group"
+          aria-label={`${title}, answered before`}
+        >
           {last.map((each) => (
             <button key={String(each)} type="button" aria-pressed={each === given} onClick={() => onGive(each)}>
               {String(each)}
@@ -141,7 +150,11 @@ function Choices({ title, options, given, isFirst, onGive }: ChoicesProps) {
           }}
         />
       )}
-      <div className="question-choices" role="radiogroup" aria-label={title}>
+      <div
+        className="flex max-h-[40dvh] flex-wrap gap-2 overflow-y-auto [&_label]:flex [&_label]:min-h-11 [&_label]:min-w-11 [&_label]:items-center [&_label]:gap-2 [&_label]:border [&_label]:border-rule-strong [&_label]:px-3.5 [&_label]:py-0 [&_label:has(:checked)]:border-accent [&_label:has(:checked)]:bg-ground [&_label:has(:checked)]:font-semibold"
+        role="radiogroup"
+        aria-label={title}
+      >
         {found.map((option, n) => (
           <label key={String(option.value)}>
             <input

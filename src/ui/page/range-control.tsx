@@ -146,7 +146,9 @@ export default function RangeControl({ id, page, context, face, view, mark, styl
       <Face face={face} view={view}>
         {mark && mark.outcome !== 'confirmed' && <OutcomeMark key={mark.control} mark={mark} />}
       </Face>
-      <span className={`range-value ${face.range?.doubt && hand === undefined ? `tape-${face.range.doubt}` : ''}`}>
+      <span
+        className={`flex-none border-t [border-top-style:dotted] border-rule px-0 py-0.5 font-mono text-[14px] ${face.range?.doubt && hand === undefined ? `tape-${face.range.doubt}` : ''}`}
+      >
         {shown}
       </span>
       <RangeTrack dial={dial} part={part} />

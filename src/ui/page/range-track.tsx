@@ -10,16 +10,33 @@ interface Props {
 export function RangeTrack({ dial, part }: Props) {
   if (!dial)
     return (
-      <span className="range-track" aria-hidden>
-        {part !== undefined && <i className="range-part" style={{ '--part': part } as CSSProperties} />}
-        {part !== undefined && <b className="range-grip" style={{ '--part': part } as CSSProperties} />}
+      <span
+        className="range-track relative mx-[22%] my-1.5 min-h-15 flex-1 before:absolute before:inset-x-[calc(50%_-_2px)] before:inset-y-0 before:bg-rule-strong"
+        aria-hidden
+      >
+        {part !== undefined && (
+          <i
+            className="absolute inset-x-[calc(50%_-_2px)] bottom-0 h-[calc(var(--part)_*_100%)] bg-accent"
+            style={{ '--part': part } as CSSProperties}
+          />
+        )}
+        {part !== undefined && (
+          <b
+            className="absolute inset-x-0 bottom-[calc(var(--part)_*_100%_-_11px)] h-5.5 border-2 border-y-[6px] border-ink bg-ground"
+            style={{ '--part': part } as CSSProperties}
+          />
+        )}
       </span>
     );
   return (
-    <svg className="range-track dial" viewBox="-50 -50 100 100" aria-hidden>
+    <svg
+      className="range-track relative m-1 min-h-0 w-[calc(100%_-_8px)] flex-1 [background:none] before:absolute before:inset-x-[calc(50%_-_2px)] before:inset-y-0 before:bg-rule-strong [&_path]:fill-[none] [&_path]:stroke-rule-strong [&_path]:stroke-[7px]"
+      viewBox="-50 -50 100 100"
+      aria-hidden
+    >
       <path className="dial-rim" d={arc(1)} />
-      {part !== undefined && <path className="dial-part" d={arc(Math.max(0.001, part))} />}
-      {part !== undefined && <path className="dial-hand" d={handPath(part)} />}
+      {part !== undefined && <path className="stroke-accent" d={arc(Math.max(0.001, part))} />}
+      {part !== undefined && <path className="stroke-ink stroke-[6px]" d={handPath(part)} />}
     </svg>
   );
 }

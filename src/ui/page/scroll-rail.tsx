@@ -41,7 +41,11 @@ export function ScrollRail({ box }: { readonly box: RefObject<HTMLElement | null
     scroller?.scrollBy({ top: way * scroller.clientHeight * scrolledPart, behavior: 'smooth' });
   };
   return (
-    <div className="scroll-rail" role="group" aria-label="Scroll the page">
+    <div
+      className="fixed top-[35%] right-[max(4px,env(safe-area-inset-right))] bottom-3 flex w-11 touch-pan-y flex-col justify-between border border-rule-strong bg-raised over-runs:bottom-15.25 [&_button]:grid [&_button]:min-h-16 [&_button]:w-11 [&_button]:touch-pan-y [&_button]:place-items-center"
+      role="group"
+      aria-label="Scroll the page"
+    >
       <button type="button" aria-label="Scroll up" onClick={() => by(-1)}>
         <ChevronUp aria-hidden />
       </button>

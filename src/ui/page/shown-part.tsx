@@ -21,11 +21,22 @@ export function ShownPart({ shown }: { readonly shown: Shown }) {
       );
     case 'layout':
       return (
-        <svg className="shown-layout" viewBox="0 0 160 90" data-doubt={shown.doubt} aria-hidden>
-          <rect width="160" height="90" className="shown-ground" />
+        <svg
+          className="shown-layout min-h-11 w-full flex-[1_1_0] bg-rule data-doubt:opacity-45 [&_text]:fill-ink [&_text]:text-[9px] [&_text]:font-stretch-[82%] [&_text]:[text-anchor:middle]"
+          viewBox="0 0 160 90"
+          data-doubt={shown.doubt}
+          aria-hidden
+        >
+          <rect width="160" height="90" className="fill-ground" />
           {shown.boxes.map(({ x, y, width, height, text }, n) => (
             <g key={n}>
-              <rect x={x * 160} y={y * 90} width={width * 160} height={height * 90} className="shown-box" />
+              <rect
+                x={x * 160}
+                y={y * 90}
+                width={width * 160}
+                height={height * 90}
+                className="fill-raised stroke-ink stroke-[1px]"
+              />
               <text x={(x + width / 2) * 160} y={(y + height / 2) * 90} dy="0.35em">
                 {text.slice(0, Math.max(1, Math.floor((width * 160) / 5.2)))}
               </text>

@@ -11,12 +11,12 @@ export default function PanelLock({ onUnlock }: { readonly onUnlock: () => void 
       <button
         type="button"
         autoFocus
-        className="border-rule-strong bg-ground text-ink fixed bottom-6 left-1/2 flex min-h-14 -translate-x-1/2 items-center gap-3 border-2 px-6 text-[18px] font-semibold whitespace-nowrap"
+        className="fixed bottom-6 left-1/2 flex min-h-14 -translate-x-1/2 items-center gap-3 border-2 border-rule-strong bg-ground px-6 text-[18px] font-semibold whitespace-nowrap text-ink"
         {...handlers}
       >
         <i
           aria-hidden
-          className={`bg-accent absolute inset-x-0 bottom-0 h-1.5 origin-left transition-transform ease-linear ${filling ? 'scale-x-100 duration-800' : 'scale-x-0 duration-0'}`}
+          className={`absolute inset-x-0 bottom-0 h-1.5 origin-left bg-accent transition-transform ease-linear ${filling ? 'scale-x-100 duration-800' : 'scale-x-0 duration-0'}`}
         />
         <LockKeyhole size={20} aria-hidden /> Locked: hold to unlock
       </button>

@@ -19,9 +19,12 @@ export default function PanelMenu(props: Props) {
   const [theme, setTheme] = useState(() => document.documentElement.dataset.theme ?? 'dark');
   const whole = document.fullscreenElement !== null;
   return (
-    <section className="panel-menu" aria-label="This screen">
+    <section
+      className="panel-menu grid grid-cols-[repeat(auto-fit,minmax(260px,1fr))] items-end gap-x-7 gap-y-3 border-b border-rule-strong bg-raised p-3 [&_:is(input:not([type=checkbox]),button)]:min-h-11 [&_button]:border [&_button]:border-rule-strong [&_button]:bg-tape [&_button]:px-3.5 [&_button]:py-0 [&_input:not([type=range]):not([type=checkbox])]:border [&_input:not([type=range]):not([type=checkbox])]:border-rule-strong [&_input:not([type=range]):not([type=checkbox])]:bg-tape [&_input:not([type=range]):not([type=checkbox])]:px-3.5 [&_input:not([type=range]):not([type=checkbox])]:py-0 [&_label]:grid [&_label]:gap-1"
+      aria-label="This screen"
+    >
       <label>
-        Brightness <span className="panel-amount">{brightness} %</span>
+        Brightness <span className="float-right">{brightness} %</span>
         <input
           type="range"
           min={20}
@@ -43,7 +46,7 @@ export default function PanelMenu(props: Props) {
           }}
         />
       </label>
-      <div className="panel-menu-acts">
+      <div className="flex flex-wrap gap-2">
         {document.fullscreenEnabled && (
           <button
             type="button"
@@ -70,7 +73,7 @@ export default function PanelMenu(props: Props) {
           Close
         </button>
       </div>
-      <p className="muted">
+      <p className="text-ink-soft">
         {awake === 'kept'
           ? 'This screen is kept awake.'
           : window.isSecureContext

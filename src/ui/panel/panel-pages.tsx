@@ -121,13 +121,19 @@ export function PanelPages({ address }: { readonly address: string }) {
   const cut = connection.at !== 'open';
   return (
     <div
-      className="panel"
+      className="panel flex min-h-dvh touch-pan-x touch-pan-y flex-col overscroll-none pt-[env(safe-area-inset-top)] pr-[env(safe-area-inset-right)] pb-[env(safe-area-inset-bottom)] pl-[env(safe-area-inset-left)] [&[data-connection=cut]_.page-grid]:[filter:grayscale(1)_opacity(0.5)]"
       data-connection={connection.at}
       style={{ '--dim': (100 - brightness) / 100 } as CSSProperties}
     >
-      <header className="panel-head" inert={isLocked}>
-        {panel && <span className="panel-name">{panel.name}</span>}
-        <nav aria-label="Pages" className="panel-pages">
+      <header
+        className="flex flex-wrap items-center gap-x-5 gap-y-1 border-b border-rule px-3 py-1 max-[600px]:flex-nowrap max-[600px]:gap-x-2.5 max-[600px]:gap-y-1 max-[600px]:has-[.panel-follow]:flex-wrap"
+        inert={isLocked}
+      >
+        {panel && <span className="font-[750] font-stretch-[85%] max-[600px]:hidden">{panel.name}</span>}
+        <nav
+          aria-label="Pages"
+          className="mr-auto flex flex-wrap gap-1 max-[600px]:flex-[1_1_120px] max-[600px]:[scrollbar-width:none] max-[600px]:flex-nowrap max-[600px]:overflow-x-auto max-[600px]:overscroll-x-contain [&_button]:min-h-11 [&_button]:min-w-16 [&_button]:border-b-3 [&_button]:border-transparent [&_button]:px-3.5 [&_button]:py-0 [&_button]:font-semibold max-[600px]:[&_button]:min-w-11 max-[600px]:[&_button]:flex-none max-[600px]:[&_button]:px-2.5 max-[600px]:[&_button]:py-0 [&_button[aria-current]]:border-accent"
+        >
           {pages.map(({ id, name: title }) => (
             <button
               key={id}
@@ -147,7 +153,7 @@ export function PanelPages({ address }: { readonly address: string }) {
         </nav>
         <button
           type="button"
-          className="panel-more"
+          className="min-h-11 min-w-11 border border-rule-strong text-[22px]"
           aria-expanded={menu}
           onClick={() => setMenu(!menu)}
           aria-label="This screen"
@@ -155,7 +161,7 @@ export function PanelPages({ address }: { readonly address: string }) {
           <EllipsisVertical aria-hidden className="m-auto" />
         </button>
         {pages.some((each) => each.called) && (
-          <label className="panel-follow">
+          <label className="flex min-h-11 items-center gap-2.5">
             <input
               type="checkbox"
               checked={following}
@@ -191,7 +197,11 @@ export function PanelPages({ address }: { readonly address: string }) {
       <CutOff />
       <AlertLine panel />
       <NewsLine />
-      <main className="panel-work" inert={cut || isLocked} data-learning={gear.learning.at === 'control' || undefined}>
+      <main
+        className="panel-work flex min-h-0 flex-1 flex-col px-3 pt-1 pb-2 [&>.live-page]:h-auto [&>.live-page]:flex-1"
+        inert={cut || isLocked}
+        data-learning={gear.learning.at === 'control' || undefined}
+      >
         <h1 className="sr-only">{name ?? 'Panel'}</h1>
         {page ? (
           <LivePage
@@ -200,10 +210,10 @@ export function PanelPages({ address }: { readonly address: string }) {
             hidden={panel?.hidden}
             keep={{ context: contextNow(page), set: (to) => look(page, () => to) }}
             onPageKey={onPageKey}
-            none={<p className="page-waiting">There is no page “{page}” in the running show. Choose another above.</p>}
+            none={<p className="px-0 py-6">There is no page “{page}” in the running show. Choose another above.</p>}
           />
         ) : (
-          <p className="page-waiting muted">
+          <p className="px-0 py-6 text-ink-soft">
             {status ? 'This panel has no pages yet. Lay one out at the desk.' : 'Connecting to the engine …'}
           </p>
         )}
@@ -220,7 +230,7 @@ export function PanelPages({ address }: { readonly address: string }) {
           <PanelLock onUnlock={() => setLocked(false)} />
         </Suspense>
       )}
-      <div className="panel-dim" aria-hidden />
+      <div className="panel-dim pointer-events-none fixed inset-0 z-30 bg-black opacity-[var(--dim)]" aria-hidden />
     </div>
   );
 }

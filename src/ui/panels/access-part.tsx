@@ -1,7 +1,8 @@
 'use client';
 
 import { useLive, useAccess, useNow, useScreens, useStatus } from '../live';
-import { ageText, Button, Cross, durationText } from '../parts';
+import { Button } from '../kit';
+import { ageText, Cross, durationText } from '../parts';
 
 /** Columns that line up over all three kinds of rows; on a narrow screen they follow one another. */
 const row =
@@ -20,17 +21,17 @@ export function AccessPart() {
   const here = new Set(Object.values(screens ?? {}).map((screen) => screen.joined));
   const ago = (at: number) => `${ageText(Math.max(0, (now || at) - at))} ago`;
   return (
-    <section aria-labelledby="access-title" className="screens">
+    <section aria-labelledby="access-title" className="mt-7">
       <h2 id="access-title">Access from other computers</h2>
       <ul>
         {joined.map(({ id, panel, device, at }) => (
           <li key={id} className={row} aria-label={`Joined screen, ${device}, ${panelName(panel)}`}>
-            <span className="screen-who">
+            <span className="flex flex-wrap gap-x-3 gap-y-0">
               <b>{panelName(panel)}</b>
-              <span className="muted">{device}</span>
+              <span className="text-ink-soft">{device}</span>
             </span>
             <span>joined {ago(at)}</span>
-            <span className={here.has(id) ? '' : 'muted'}>{here.has(id) ? 'connected' : 'not connected'}</span>
+            <span className={here.has(id) ? '' : 'text-ink-soft'}>{here.has(id) ? 'connected' : 'not connected'}</span>
             <Button kind="ghost" onClick={() => live.throwOut(id)}>
               Revoke access
             </Button>
@@ -38,12 +39,14 @@ export function AccessPart() {
         ))}
         {invites.map(({ id, panel, until }) => (
           <li key={id} className={row} aria-label={`Invitation, ${panelName(panel)}`}>
-            <span className="screen-who">
+            <span className="flex flex-wrap gap-x-3 gap-y-0">
               <b>{panelName(panel)}</b>
-              <span className="muted">invitation</span>
+              <span className="text-ink-soft">invitation</span>
             </span>
             <span>not used yet</span>
-            <span className="muted">{now > 0 && (until > now ? `${durationText(until - now)} left` : 'expired')}</span>
+            <span className="text-ink-soft">
+              {now > 0 && (until > now ? `${durationText(until - now)} left` : 'expired')}
+            </span>
             <Button kind="ghost" onClick={() => live.withdraw(id)}>
               Withdraw invitation
             </Button>
@@ -51,17 +54,19 @@ export function AccessPart() {
         ))}
         {wrongKeys.map(({ address, tries, at, until }) => (
           <li key={address} className={row} aria-label={`Wrong access keys from ${address}`}>
-            <span className="screen-who">
+            <span className="flex flex-wrap gap-x-3 gap-y-0">
               <b>
                 <Cross />
                 {tries} wrong access key{tries === 1 ? '' : 's'}
               </b>
-              <span className="muted mono" data-veil>
+              <span className="font-mono text-[0.93em] text-ink-soft" data-veil>
                 {address}
               </span>
             </span>
             <span>last {ago(at)}</span>
-            <span className="muted">{now > 0 && until > now ? `refused for ${durationText(until - now)}` : ''}</span>
+            <span className="text-ink-soft">
+              {now > 0 && until > now ? `refused for ${durationText(until - now)}` : ''}
+            </span>
           </li>
         ))}
       </ul>

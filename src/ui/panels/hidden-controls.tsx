@@ -17,7 +17,7 @@ export function HiddenControls({ pages, records, hidden, onChange }: Props) {
     return device?.kind === 'device' ? device.data.tag : 'SHOW';
   };
   return (
-    <div className="panel-part hidden-pages">
+    <div className="grid grid-cols-[repeat(auto-fill,minmax(220px,1fr))] gap-x-6 gap-y-3.5 px-0 pt-3 pb-1.5 [&_label]:flex [&_label]:gap-2 [&_label]:px-0 [&_label]:py-0.75 [&_legend]:font-bold">
       {pages.map((page) => (
         <fieldset key={page.id}>
           <legend>{page.data.name}</legend>

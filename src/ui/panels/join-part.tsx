@@ -7,9 +7,9 @@ import { isLinkLocal } from '../../core/net';
 import type { PanelRecord } from '../../core/show';
 import { useDesk } from '../desk';
 import { useLive, useNow, type Invited } from '../live';
-import { Button, QrCode } from '../parts';
+import { QrCode } from '../parts';
 import { useNetwork } from '../rig';
-import { Select } from '../kit';
+import { Button, Select } from '../kit';
 
 /** A way in for one screen: an address with a token that is good once, to be read with the screen's camera. */
 export function JoinPart({ panel }: { readonly panel: PanelRecord }) {
@@ -28,7 +28,7 @@ export function JoinPart({ panel }: { readonly panel: PanelRecord }) {
   const host = chosen ?? hosts?.[0];
   if (hosts?.length === 0)
     return (
-      <p className="panel-part">
+      <p className="px-0 pt-3 pb-1.5">
         The program listens on this computer only, so that no other screen can come in. Choose an address under{' '}
         <Link href="/show">Show and network</Link>, then start the program again.
       </p>
@@ -36,7 +36,7 @@ export function JoinPart({ panel }: { readonly panel: PanelRecord }) {
   const left = invite ? Math.max(0, Math.ceil((invite.until - (now || invite.until)) / 60_000)) : 0;
   const url = invite && host ? `https://${host}/join/${invite.token}` : undefined;
   return (
-    <div className="panel-part join-part">
+    <div className="flex flex-wrap items-center gap-x-6 gap-y-3 px-0 pt-3 pb-1.5 [&_p]:max-w-[46ch]">
       {hosts && hosts.length > 1 && (
         <Select
           label="At the address"
@@ -55,7 +55,7 @@ export function JoinPart({ panel }: { readonly panel: PanelRecord }) {
             Scan it with the camera of the screen that joins. It works once, for {left} more minute
             {left === 1 ? '' : 's'}. That screen then has the rights of this panel only.
           </p>
-          <p className="mono join-url" data-veil>
+          <p className="join-url font-mono text-[0.93em] wrap-anywhere" data-veil>
             {url}
           </p>
         </>

@@ -10,9 +10,10 @@ import {
   type ShowRecord,
 } from '../../core/show';
 import { useDesk } from '../desk';
-import { Button } from '../parts';
+
 import { HiddenControls } from './hidden-controls';
 import { JoinPart } from './join-part';
+import { Button, buttonClass } from '../kit';
 import { PanelPagesField } from './panel-pages-field';
 
 interface Props {
@@ -33,22 +34,22 @@ export function PanelRow({ panel, pages, records }: Props) {
   const toggle = (part: Part) => setOpen(open === part ? undefined : part);
   const shown = own.length === 0 ? 'all pages' : own.length === 1 ? '1 page' : `${own.length} pages`;
   return (
-    <li className="panel-row" aria-label={name}>
-      <div className="panel-row-head">
+    <li className="border-b border-rule-strong px-0 py-2.5 [&_input[type=number]]:w-[5em]" aria-label={name}>
+      <div className="flex flex-wrap items-center gap-x-3.5 gap-y-2">
         <label>
           <span className="sr-only">Name of the panel</span>
           <input
             key={name}
             defaultValue={name}
             maxLength={60}
-            className="panel-row-name"
+            className="w-37.5 font-bold"
             onBlur={(event) => {
               const to = event.target.value.trim();
               if (to !== '' && to !== name) change({ name: to }, 'Name');
             }}
           />
         </label>
-        <label className="mono panel-row-path">
+        <label className="font-mono text-[0.93em] [&_input]:w-27.5">
           /panel/
           <input
             key={path}
@@ -71,7 +72,7 @@ export function PanelRow({ panel, pages, records }: Props) {
         <Button aria-expanded={open === 'hidden'} onClick={() => toggle('hidden')}>
           {hidden.length === 0 ? 'Hide controls' : `${hidden.length} hidden`}
         </Button>
-        <label className="inline">
+        <label className="inline-flex items-center gap-1.5 text-ink-soft">
           Brightness
           <input
             type="number"
@@ -87,7 +88,10 @@ export function PanelRow({ panel, pages, records }: Props) {
           />
           %
         </label>
-        <label className="inline" title="All screens of this panel have the same page, level and picks">
+        <label
+          className="inline-flex items-center gap-1.5 text-ink-soft"
+          title="All screens of this panel have the same page, level and picks"
+        >
           <input
             type="checkbox"
             checked={linked ?? false}
@@ -102,8 +106,8 @@ export function PanelRow({ panel, pages, records }: Props) {
           />
           linked
         </label>
-        <span className="panel-row-acts">
-          <a className="btn btn-plain" href={`/panel/${path}`} target="_blank">
+        <span className="ml-auto flex gap-2">
+          <a className={buttonClass()} href={`/panel/${path}`} target="_blank">
             Open
           </a>
           <Button kind="strong" aria-expanded={open === 'join'} onClick={() => toggle('join')}>
@@ -115,7 +119,7 @@ export function PanelRow({ panel, pages, records }: Props) {
         </span>
       </div>
       {wrong && (
-        <p role="alert" className="form-error">
+        <p role="alert" className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">
           {wrong}
         </p>
       )}

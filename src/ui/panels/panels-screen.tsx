@@ -2,9 +2,10 @@
 
 import { newPanelEdit, panelsOf, type PageRecord } from '../../core/show';
 import { useDesk, useShow } from '../desk';
-import { Button, newId } from '../parts';
+import { newId } from '../parts';
 import { AccessPart } from './access-part';
 import { PanelRow } from './panel-row';
+import { Button, buttonClass } from '../kit';
 import { ScreensPart } from './screens-part';
 
 /** The panels of the show, how they are joined, and every screen that is connected. */
@@ -16,10 +17,13 @@ export function PanelsScreen() {
     .filter((record): record is PageRecord => record.kind === 'page')
     .sort((a, b) => a.data.order - b.data.order);
   return (
-    <section className="screen" aria-labelledby="panels-title">
-      <div className="screen-head">
+    <section
+      className="flex min-h-full flex-col px-4 pt-3.5 pb-3 [&>.live-page]:h-auto [&>.live-page]:flex-1"
+      aria-labelledby="panels-title"
+    >
+      <div className="mb-2.5 flex min-h-9.5 flex-wrap items-center gap-x-3.5 gap-y-2">
         <h1 id="panels-title">Panels</h1>
-        <p className="muted">A panel is a set of pages with its own address, for one operator.</p>
+        <p className="text-ink-soft">A panel is a set of pages with its own address, for one operator.</p>
         <Button
           kind="strong"
           disabled={!show}
@@ -27,16 +31,17 @@ export function PanelsScreen() {
         >
           New panel
         </Button>
-        <a className="btn btn-plain" href="/panel" target="_blank">
+        <a className={buttonClass()} href="/panel" target="_blank">
           Open all pages
         </a>
       </div>
       {show && panels.length === 0 && (
-        <p className="page-waiting">
-          No panel yet. Until there is one, all pages are at the address <span className="mono">/panel</span>.
+        <p className="px-0 py-6">
+          No panel yet. Until there is one, all pages are at the address{' '}
+          <span className="font-mono text-[0.93em]">/panel</span>.
         </p>
       )}
-      <ul className="panel-rows">
+      <ul className="border-t border-rule-strong">
         {show && panels.map((panel) => <PanelRow key={panel.id} panel={panel} pages={pages} records={show.records} />)}
       </ul>
       <ScreensPart />

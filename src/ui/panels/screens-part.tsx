@@ -3,8 +3,8 @@
 import { useState } from 'react';
 import type { ScreenView, StatusView } from '../../core/live';
 import { useLive, useNow, useScreens, useStatus } from '../live';
-import { ageText, Button, durationText } from '../parts';
-import { Select } from '../kit';
+import { ageText, durationText } from '../parts';
+import { Button, Select } from '../kit';
 
 /** What was used longer ago does not blink when the list is opened. */
 const blinkMs = 2000;
@@ -15,9 +15,9 @@ export function ScreensPart() {
   const status = useStatus();
   const rows = Object.entries(screens ?? {}).sort(([a], [b]) => a.localeCompare(b, 'en', { numeric: true }));
   return (
-    <section aria-labelledby="screens-title" className="screens">
+    <section aria-labelledby="screens-title" className="mt-7">
       <h2 id="screens-title">Screens and hand gear</h2>
-      {rows.length === 0 && <p className="muted">No screen is connected.</p>}
+      {rows.length === 0 && <p className="text-ink-soft">No screen is connected.</p>}
       <ul>
         {rows.map(([name, screen]) => (
           <ScreenRow key={name} name={name} screen={screen} status={status} />
@@ -47,16 +47,19 @@ function ScreenRow({ name, screen, status }: RowProps) {
     setNote(undefined);
   };
   return (
-    <li className="screen-row" aria-label={name}>
+    <li
+      className="grid grid-cols-[18px_190px_260px_minmax(160px,1fr)_auto] items-center gap-x-4 gap-y-1 border-b border-rule px-0 py-2 max-[900px]:grid-cols-[18px_minmax(0,1fr)] max-[900px]:[&>*]:col-[2]"
+      aria-label={name}
+    >
       <Blink usedAt={screen.usedAt} />
-      <span className="screen-who">
+      <span className="flex flex-wrap gap-x-3 gap-y-0">
         <b>{screen.who}</b>
-        <span className="muted">
+        <span className="text-ink-soft">
           {screen.title}
           {screen.joined && ' · joined'}
         </span>
       </span>
-      <span className="screen-where">
+      <span className="flex items-center gap-2.5">
         {isPanel ? (
           <>
             {panel?.name ?? 'all pages'}
@@ -73,27 +76,30 @@ function ScreenRow({ name, screen, status }: RowProps) {
           'desk'
         )}
       </span>
-      <span className="screen-fares">
+      <span className="flex flex-wrap gap-x-3 gap-y-0">
         <span title="There and back">{screen.delayMs === undefined ? '…' : durationText(screen.delayMs)}</span>
-        <span className={screen.cuts + screen.missed > 0 ? '' : 'muted'}>
+        <span className={screen.cuts + screen.missed > 0 ? '' : 'text-ink-soft'}>
           {screen.cuts === 0 && screen.missed === 0 ? 'no losses' : `cut ${screen.cuts} times, ${screen.missed} missed`}
         </span>
-        <span className="muted">
+        <span className="text-ink-soft">
           {screen.usedAt && now > 0 ? `used ${ageText(Math.max(0, now - screen.usedAt))} ago` : 'not used yet'}
         </span>
       </span>
       {screen.gear.length > 0 && (
-        <ul className="screen-gear" aria-label={`Gear at ${name}`}>
+        <ul
+          className="col-[2/-1] flex flex-wrap gap-x-5.5 gap-y-1 [&_li]:flex [&_li]:items-center [&_li]:gap-2"
+          aria-label={`Gear at ${name}`}
+        >
           {screen.gear.map((gear) => (
             <li key={gear.id}>
               <Blink usedAt={gear.usedAt} />
-              {gear.name} <span className="muted">{gear.state}</span>
+              {gear.name} <span className="text-ink-soft">{gear.state}</span>
             </li>
           ))}
         </ul>
       )}
       {isPanel && (
-        <span className="screen-acts">
+        <span className="flex flex-wrap gap-2">
           <Button kind="ghost" onClick={() => live.tell(name, { do: 'call out' })}>
             Identify
           </Button>
@@ -114,7 +120,7 @@ function ScreenRow({ name, screen, status }: RowProps) {
       )}
       {note !== undefined && (
         <form
-          className="screen-note-form"
+          className="col-[2/-1] flex gap-2 [&_input]:flex-1"
           onSubmit={(event) => {
             event.preventDefault();
             send();
@@ -131,7 +137,7 @@ function ScreenRow({ name, screen, status }: RowProps) {
         </form>
       )}
       {screen.note && (
-        <span className="muted screen-noted">
+        <span className="col-[2/-1] flex gap-2 text-ink-soft">
           “{screen.note.text}” {screen.note.seen ? '· seen' : '· not seen yet'}
         </span>
       )}
@@ -143,5 +149,12 @@ function ScreenRow({ name, screen, status }: RowProps) {
 function Blink({ usedAt }: { readonly usedAt: number | undefined }) {
   const live = useLive();
   const fresh = usedAt !== undefined && live.now() - usedAt < blinkMs;
-  return <span key={usedAt} className="screen-blink" data-used={fresh || undefined} aria-hidden />;
+  return (
+    <span
+      key={usedAt}
+      className="screen-blink h-3.5 w-3.5 border-2 border-rule-strong data-used:animate-[used_0.9s_ease-out] max-[900px]:col-[1]"
+      data-used={fresh || undefined}
+      aria-hidden
+    />
+  );
 }

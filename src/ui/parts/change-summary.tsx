@@ -13,10 +13,13 @@ const namedMost = 8;
 
 /** What an edit would add, change and remove, before anybody agrees to it. */
 export function ChangeSummary({ summary: { kinds, addresses } }: { readonly summary: EditSummary }) {
-  if (kinds.length === 0) return <p className="muted">Nothing changes. The show already has all of it.</p>;
+  if (kinds.length === 0) return <p className="text-ink-soft">Nothing changes. The show already has all of it.</p>;
   return (
     <>
-      <table className="patch-table" aria-label="What changes">
+      <table
+        className="w-full border-collapse text-left [&_td]:border-b [&_td]:border-rule [&_td]:py-1.5 [&_td]:pr-2.5 [&_td]:pl-0 [&_td]:align-top [&_td]:font-normal [&_th]:border-b [&_th]:border-rule [&_th]:py-1.5 [&_th]:pr-2.5 [&_th]:pl-0 [&_th]:align-top [&_th]:font-normal [&_thead_th]:text-[14px] [&_thead_th]:text-ink-soft"
+        aria-label="What changes"
+      >
         <thead>
           <tr>
             <th scope="col">What</th>
@@ -30,7 +33,9 @@ export function ChangeSummary({ summary: { kinds, addresses } }: { readonly summ
             <tr key={kind}>
               <th scope="row">{kindWords[kind][1]}</th>
               {[added, changed, gone].map((names, n) => (
-                <td key={n}>{names.length === 0 ? <span className="muted">none</span> : <Names names={names} />}</td>
+                <td key={n}>
+                  {names.length === 0 ? <span className="text-ink-soft">none</span> : <Names names={names} />}
+                </td>
               ))}
             </tr>
           ))}
@@ -42,8 +47,9 @@ export function ChangeSummary({ summary: { kinds, addresses } }: { readonly summ
           <ul>
             {addresses.map(({ tag, from, to }) => (
               <li key={tag}>
-                <span className="tag">{tag}</span> <span className="mono">{from}</span> becomes{' '}
-                <span className="mono">{to}</span>
+                <span className="font-mono text-[0.93em] font-semibold">{tag}</span>{' '}
+                <span className="font-mono text-[0.93em]">{from}</span> becomes{' '}
+                <span className="font-mono text-[0.93em]">{to}</span>
               </li>
             ))}
           </ul>
@@ -56,7 +62,7 @@ export function ChangeSummary({ summary: { kinds, addresses } }: { readonly summ
 const Names = ({ names }: { readonly names: readonly string[] }) => (
   <>
     <b>{names.length}</b>{' '}
-    <span className="muted">
+    <span className="text-ink-soft">
       {names.slice(0, namedMost).join(', ')}
       {names.length > namedMost && ` and ${names.length - namedMost} more`}
     </span>

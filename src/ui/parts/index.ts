@@ -1,6 +1,5 @@
-export { Button } from './button';
 export { newId } from './new-id';
-export { LinkWord } from './link-word';
+export { LinkWord, linkToneClass } from './link-word';
 export { VeiledText, VeilOver } from './veiled-text';
 export { VirtualRows } from './virtual-rows';
 export { ageText, bytesText, clockText, durationText, linkAdvice, linkText, linkTone } from './words';

@@ -35,9 +35,17 @@ export function VirtualRows<Row>(props: Props<Row>) {
     if (following && last >= 0) virtual.scrollToIndex(last, { align: 'end' });
   }, [following, last, virtual]);
   return (
-    <div role="table" aria-label={label} aria-rowcount={rows.length} className="rows">
+    <div
+      role="table"
+      aria-label={label}
+      aria-rowcount={rows.length}
+      className="flex min-h-0 flex-1 flex-col border-t border-rule-strong text-[14px] [&>div:last-child]:min-h-0"
+    >
       <div role="rowgroup">
-        <div role="row" className={`rows-row rows-head ${columnClass}`}>
+        <div
+          role="row"
+          className={`grid min-h-7 items-center gap-3.5 border-b border-rule px-1.5 py-0 text-[13px] whitespace-nowrap text-ink-soft [&>span]:overflow-hidden [&>span]:text-ellipsis ${columnClass}`}
+        >
           {columns.map((column) => (
             <span key={column} role="columnheader">
               {column}
@@ -45,7 +53,7 @@ export function VirtualRows<Row>(props: Props<Row>) {
           ))}
         </div>
       </div>
-      <div ref={box} role="rowgroup" className="rows-box" tabIndex={0}>
+      <div ref={box} role="rowgroup" className="min-h-0 flex-1 overflow-auto" tabIndex={0}>
         <div role="presentation" style={{ height: virtual.getTotalSize(), position: 'relative' }}>
           {virtual.getVirtualItems().map((item) => {
             const row = rows[item.index];
@@ -55,7 +63,7 @@ export function VirtualRows<Row>(props: Props<Row>) {
                 key={keyOf(row)}
                 role="row"
                 aria-rowindex={item.index + 1}
-                className={`rows-row ${columnClass} ${rowClass?.(row) ?? ''}`}
+                className={`grid items-center gap-3.5 px-1.5 py-0 whitespace-nowrap [&>span]:overflow-hidden [&>span]:text-ellipsis ${columnClass} ${rowClass?.(row) ?? ''}`}
                 style={{
                   position: 'absolute',
                   top: 0,

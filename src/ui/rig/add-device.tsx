@@ -3,8 +3,9 @@
 import { useState, type FormEvent } from 'react';
 import { freeTag, withDeviceForm, type DeskView, type DeviceForm, type DeviceRecord } from '../../core/show';
 import { useDesk } from '../desk';
-import { Button, newId } from '../parts';
+import { newId } from '../parts';
 import { TriedDeviceForm } from './device-form';
+import { Button } from '../kit';
 import { useDraft } from './use-draft';
 
 const blank: DeviceForm = {
@@ -61,7 +62,11 @@ export function AddDevice({
     onDone();
   };
   return (
-    <form onSubmit={(event) => void add(event)} className="form form-wide" aria-label="New device">
+    <form
+      onSubmit={(event) => void add(event)}
+      className="form grid grid-cols-[repeat(auto-fill,minmax(min(100%,170px),1fr))] items-start px-0 pt-1 pb-3.5"
+      aria-label="New device"
+    >
       <TriedDeviceForm
         show={show}
         form={form}
@@ -71,7 +76,7 @@ export function AddDevice({
         onPassword={setPassword}
         onFind={onFind}
       />
-      <div className="form-acts">
+      <div className="col-span-full flex flex-wrap gap-2.5">
         <Button type="submit" kind="strong">
           Add device
         </Button>

@@ -2,8 +2,8 @@
 
 import { useId, useState } from 'react';
 import { cleanAddress, type CleanAddress } from '../../core/net';
+import { Button } from '../kit';
 import type { DeskView, DeviceForm } from '../../core/show';
-import { Button } from '../parts';
 
 interface Props {
   readonly value: string;
@@ -33,7 +33,7 @@ export function AddressField({ value, onChange, onClean, onEnter }: Props) {
         value={value}
         maxLength={300}
         spellCheck={false}
-        className="mono"
+        className="font-mono text-[0.93em]"
         data-veil
         aria-invalid={wrong !== undefined}
         aria-describedby={note}
@@ -51,7 +51,11 @@ export function AddressField({ value, onChange, onClean, onEnter }: Props) {
           if (checked.ok) onEnter();
         }}
       />
-      <span id={note} className={wrong === undefined ? 'field-note' : 'field-bad'} role="status">
+      <span
+        id={note}
+        className={wrong === undefined ? 'text-[13px]' : 'text-[13px] font-semibold text-ink'}
+        role="status"
+      >
         {wrong ?? (changes.length > 0 ? `Understood: ${changes.join('; ')}.` : '')}
       </span>
     </label>
@@ -82,7 +86,7 @@ export function PortNote({ show, form, self, onTake }: PortNoteProps) {
   let free = form.port + 1;
   while (taken.has(free) && free < 65_535) free += 1;
   return (
-    <span className="field-bad">
+    <span className="text-[13px] font-semibold text-ink">
       {by} has this port at this address. <Button onClick={() => onTake(free)}>{`${free} is free`}</Button>
     </span>
   );

@@ -11,8 +11,8 @@ import {
   type DeskView,
   type DeviceRecord,
 } from '../../core/show';
+import { Button } from '../kit';
 import { useDesk } from '../desk';
-import { Button } from '../parts';
 
 interface Props {
   readonly show: DeskView;
@@ -38,22 +38,26 @@ export function ChosenBar({ show, chosen, onTest, onNone }: Props) {
       ),
     );
   return (
-    <div className="chosen" role="region" aria-label="Chosen devices">
+    <div
+      className="-mx-4 flex flex-wrap items-center gap-x-4 gap-y-2 border-t border-rule-strong bg-raised px-4 py-2"
+      role="region"
+      aria-label="Chosen devices"
+    >
       <b>{chosen.length === 1 ? '1 chosen' : `${chosen.length} chosen`}</b>
       <Button onClick={onTest}>Test them</Button>
       <Button onClick={() => enable(true)}>Switch on</Button>
       <Button onClick={() => enable(false)}>Switch off</Button>
       <form
-        className="inline"
+        className="inline-flex items-center gap-1.5 text-ink-soft"
         onSubmit={(event) => {
           event.preventDefault();
           if (parsed?.ok) void desk.edit(shiftAddressesEdit(chosen, parsed.value));
         }}
       >
-        <label className="inline">
+        <label className="inline-flex items-center gap-1.5 text-ink-soft">
           Subnet
           <input
-            className="mono"
+            className="font-mono text-[0.93em]"
             size={15}
             data-veil
             value={subnet}
@@ -67,7 +71,7 @@ export function ChosenBar({ show, chosen, onTest, onNone }: Props) {
         </Button>
       </form>
       <form
-        className="inline"
+        className="inline-flex items-center gap-1.5 text-ink-soft"
         onSubmit={(event) => {
           event.preventDefault();
           void desk.edit(
@@ -75,7 +79,7 @@ export function ChosenBar({ show, chosen, onTest, onNone }: Props) {
           );
         }}
       >
-        <label className="inline">
+        <label className="inline-flex items-center gap-1.5 text-ink-soft">
           Site
           <input size={12} value={site} maxLength={60} onChange={(e) => setSite(e.target.value)} />
         </label>
@@ -91,13 +95,13 @@ export function ChosenBar({ show, chosen, onTest, onNone }: Props) {
       </Button>
       <Button onClick={onNone}>Choose none</Button>
       {removing && (
-        <p className="chosen-warn">
+        <p className="m-0 basis-full font-semibold">
           {users.length === 0
             ? 'Nothing uses them. Undo brings them back.'
             : `This would no longer work: ${users.map(({ tag, text }) => `${tag}: ${text}`).join('; ')}. Undo brings them back.`}
         </p>
       )}
-      {parsed && !parsed.ok && <p className="chosen-warn">{parsed.error}</p>}
+      {parsed && !parsed.ok && <p className="m-0 basis-full font-semibold">{parsed.error}</p>}
     </div>
   );
 }

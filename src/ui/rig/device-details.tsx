@@ -5,9 +5,9 @@ import type { Mend } from '../../core/diagnosis';
 import type { DeviceStatus } from '../../core/live';
 import { duplicateDeviceEdit, type DeskView, type DeviceRecord, type DeviceUses } from '../../core/show';
 import { driverOfDevice, useDesk } from '../desk';
-import { Menu, Tabs } from '../kit';
+import { Button, Menu, Tabs } from '../kit';
 import { useLive } from '../live';
-import { Button, LinkWord, newId, VeiledText } from '../parts';
+import { LinkWord, newId, VeiledText } from '../parts';
 import { DisplaysPane } from './displays-pane';
 import { GradeMarks } from './grade-marks';
 import { OwnCommands } from './own-commands';
@@ -78,7 +78,7 @@ export function DeviceDetails(props: Props) {
     <article className="flex h-full min-h-0 flex-col" aria-labelledby={`${id}-name`}>
       <header className="grid gap-1 px-4 pt-3 pb-2">
         <div className="flex items-center gap-3">
-          <span className="tag">{data.tag}</span>
+          <span className="font-mono text-[0.93em] font-semibold">{data.tag}</span>
           <h2 id={`${id}-name`} className="min-w-0 truncate">
             {data.name}
           </h2>
@@ -113,7 +113,7 @@ export function DeviceDetails(props: Props) {
           </span>
           {canCallAgain && <Button onClick={() => client.callAgain(id)}>Call again now</Button>}
         </div>
-        <p className="text-ink-soft text-[14px]">
+        <p className="text-[14px] text-ink-soft">
           {[data.role, driver?.title ?? `${data.driver} (not installed)`, data.site].filter(Boolean).join(' · ')}
         </p>
         {advice !== undefined && (
@@ -129,7 +129,7 @@ export function DeviceDetails(props: Props) {
               {test ? 'Test again' : 'Test connection'}
             </Button>
             {!test && (
-              <p className="text-ink-soft mt-3 text-[14px]">
+              <p className="mt-3 text-[14px] text-ink-soft">
                 The test goes from the address to the reports, stage by stage, and says what to do where it stops.
                 Nothing is changed at the device.
               </p>

@@ -78,7 +78,7 @@ export function DeviceFields({ show, form, password, hasPassword, self, onForm, 
           value={form.port}
           aria-invalid={wrong.port !== undefined}
           onChange={(e) => set({ port: Number(e.target.value) })}
-          className="mono"
+          className="font-mono text-[0.93em]"
         />
         <Wrong text={wrong.port} />
         <PortNote show={show} form={form} self={self} onTake={(port) => set({ port })} />
@@ -93,7 +93,7 @@ export function DeviceFields({ show, form, password, hasPassword, self, onForm, 
           aria-invalid={wrong.tag !== undefined}
           onBlur={() => leave('tag')}
           onChange={(e) => set({ tag: e.target.value })}
-          className="mono"
+          className="font-mono text-[0.93em]"
         />
         <Wrong text={wrong.tag} />
       </label>
@@ -136,7 +136,7 @@ export function DeviceFields({ show, form, password, hasPassword, self, onForm, 
           onChange={(value) => value !== undefined && set({ options: { ...form.options, [name]: value } })}
         />
       ))}
-      <label className="form-check">
+      <label className="col-span-full flex flex-row items-center gap-2">
         <input type="checkbox" checked={form.enabled} onChange={(e) => set({ enabled: e.target.checked })} />
         Switched on in this show
       </label>
@@ -147,7 +147,7 @@ export function DeviceFields({ show, form, password, hasPassword, self, onForm, 
 
 function Wrong({ text }: { readonly text: string | undefined }) {
   return (
-    <span className="field-bad" role="status">
+    <span className="text-[13px] font-semibold text-ink" role="status">
       {text}
     </span>
   );
@@ -188,7 +188,7 @@ function DriverHelp({ help }: { readonly help: DriverDocument['help'] }) {
   const lines = [help.address, help.signIn, help.switchOn, help.helpers].filter((line) => line !== undefined);
   if (lines.length === 0) return null;
   return (
-    <ul className="muted form-help">
+    <ul className="col-span-full text-[13px] text-ink-soft">
       {lines.map((line) => (
         <li key={line}>{line}</li>
       ))}

@@ -5,10 +5,11 @@ import type { StageName } from '../../core/diagnosis';
 import type { TestCandidate } from '../../core/live';
 import { cleanAddress } from '../../core/net';
 import type { DeskView, DeviceForm } from '../../core/show';
-import { Button } from '../parts';
+
 import { DeviceFields } from './device-fields';
 import { TestPane } from './test-pane';
 import { useTests } from './use-test';
+import { Button } from '../kit';
 import type { Mend } from '../../core/diagnosis';
 
 interface Props {
@@ -84,14 +85,14 @@ export function TriedDeviceForm({ show, form, password, self, onForm, onPassword
         onPassword={onPassword}
         onEnter={() => begin.current('reports')}
       />
-      <div className="form-test">
+      <div className="col-span-full">
         <Button disabled={!ready} onClick={() => begin.current('reports')}>
           Test connection
         </Button>
-        <span className="muted form-test-hint">
+        <span className="ml-3 text-[14px] text-ink-soft">
           {test ? says(test.says) : 'Press Enter in the address to test protocol and sign-in too. Nothing is saved.'}
         </span>
-        {failed && <p className="form-error">{failed}</p>}
+        {failed && <p className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">{failed}</p>}
         {test && <TestPane test={test} onMend={mend} />}
       </div>
     </>

@@ -7,7 +7,8 @@ import { addressesIn, subnetOf, subnetText } from '../../core/net';
 import { freeTag, type DeskView, type DeviceRecord } from '../../core/show';
 import { useDesk } from '../desk';
 import { readLines } from '../live';
-import { Button, newId, VeiledText } from '../parts';
+import { newId, VeiledText } from '../parts';
+import { Button } from '../kit';
 import { useNetwork } from './use-network';
 
 const sureWords = { answered: 'answered as', greeted: 'greets like', 'port only': 'port open; perhaps' } as const;
@@ -61,19 +62,19 @@ export function FindPane({ show, onDone }: { readonly show: DeskView; readonly o
     await desk.edit({ title: `${from.data.tag} moved to ${address}:${port}`, changes: [{ op: 'update', from, to }] });
   };
   return (
-    <section className="find" aria-labelledby="find-title">
+    <section className="border-t border-rule-strong px-0 pt-3 pb-3.5" aria-labelledby="find-title">
       <h2 id="find-title">Find devices</h2>
       <form
-        className="find-form"
+        className="mx-0 my-2 flex flex-wrap items-center gap-x-3.5 gap-y-2"
         onSubmit={(event) => {
           event.preventDefault();
           if (checked?.ok) void search.start(range);
         }}
       >
-        <label className="inline">
+        <label className="inline-flex items-center gap-1.5 text-ink-soft">
           Where
           <input
-            className="mono"
+            className="font-mono text-[0.93em]"
             data-veil
             list="find-ranges"
             value={range}
@@ -97,7 +98,7 @@ export function FindPane({ show, onDone }: { readonly show: DeskView; readonly o
           </Button>
         )}
         <Button onClick={onDone}>Close</Button>
-        <span id="find-help" className={checked && !checked.ok ? 'find-bad' : 'muted'}>
+        <span id="find-help" className={checked && !checked.ok ? 'font-semibold' : 'text-ink-soft'}>
           {checked === undefined
             ? 'A subnet such as 10.0.0.0/24, a range or one address.'
             : checked.ok
@@ -106,15 +107,15 @@ export function FindPane({ show, onDone }: { readonly show: DeskView; readonly o
         </span>
       </form>
       {search.progress && (
-        <div className="find-progress">
+        <div className="mx-0 my-2 flex flex-wrap items-center gap-x-3.5 gap-y-2 [&_progress]:h-2 [&_progress]:w-[min(420px,60%)] [&_progress]:[appearance:none] [&_progress]:bg-rule [&_progress]:accent-accent [&_progress::-moz-progress-bar]:bg-accent [&_progress::-webkit-progress-bar]:bg-rule [&_progress::-webkit-progress-value]:bg-accent">
           <progress max={search.progress.of} value={search.progress.tried} aria-label="Search" />
-          <span className="muted mono">
+          <span className="font-mono text-[0.93em] text-ink-soft">
             {search.progress.tried} of {search.progress.of}
           </span>
         </div>
       )}
       {search.failed && (
-        <p className="form-error" role="alert">
+        <p className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink" role="alert">
           {search.failed}
         </p>
       )}
@@ -129,15 +130,19 @@ export function FindPane({ show, onDone }: { readonly show: DeskView; readonly o
           />
         ))}
         {search.announced.map(({ announced, inRig }) => (
-          <li key={announced.name} className="found-row">
+          <li
+            key={announced.name}
+            className="grid min-h-9 grid-cols-[22px_210px_minmax(0,1.3fr)_minmax(0,1fr)] items-center gap-3 border-b border-rule"
+          >
             <span />
-            <span className="mono" data-veil>
+            <span className="font-mono text-[0.93em]" data-veil>
               {announced.addresses.join(', ')}:{announced.port}
             </span>
             <span>
-              announces itself as “{announced.name}” <span className="muted mono">{announced.service}</span>
+              announces itself as “{announced.name}”{' '}
+              <span className="font-mono text-[0.93em] text-ink-soft">{announced.service}</span>
             </span>
-            <span className="muted">{inRig && `in the rig as ${inRig}`}</span>
+            <span className="text-ink-soft">{inRig && `in the rig as ${inRig}`}</span>
           </li>
         ))}
       </ul>
@@ -148,7 +153,7 @@ export function FindPane({ show, onDone }: { readonly show: DeskView; readonly o
         </p>
       )}
       {fresh.length > 0 && (
-        <div className="form-acts">
+        <div className="col-span-full flex flex-wrap gap-2.5">
           <Button kind="strong" disabled={chosen.size === 0} onClick={() => void addChosen()}>
             {chosen.size === 0 ? 'Add the chosen' : `Add ${chosen.size} to the rig`}
           </Button>
@@ -173,14 +178,14 @@ function FoundRow({ found, chosen, onToggle, onFollow }: RowProps) {
   const says = [found.model, found.firmware && `firmware ${found.firmware}`, found.serial && `serial ${found.serial}`];
   const where = `${found.address}:${found.port}`;
   return (
-    <li className="found-row">
+    <li className="grid min-h-9 grid-cols-[22px_210px_minmax(0,1.3fr)_minmax(0,1fr)] items-center gap-3 border-b border-rule">
       {found.inRig === undefined && best ? (
         <input type="checkbox" checked={chosen} onChange={onToggle} aria-label={`Add what is at ${where}`} />
       ) : (
         <span />
       )}
-      <span className="mono">
-        <span data-veil>{where}</span> {found.kind === 'udp' && <span className="muted">UDP</span>}
+      <span className="font-mono text-[0.93em]">
+        <span data-veil>{where}</span> {found.kind === 'udp' && <span className="text-ink-soft">UDP</span>}
       </span>
       <span>
         {best ? (
@@ -190,14 +195,15 @@ function FoundRow({ found, chosen, onToggle, onFollow }: RowProps) {
         ) : (
           <VeiledText text={found.like ?? 'open; nothing that a driver knows'} />
         )}
-        <span className="muted">{says.filter(Boolean).join(', ')}</span>
+        <span className="text-ink-soft">{says.filter(Boolean).join(', ')}</span>
       </span>
       <span>
-        {found.inRig !== undefined && <span className="muted">in the rig as {found.inRig}</span>}
+        {found.inRig !== undefined && <span className="text-ink-soft">in the rig as {found.inRig}</span>}
         {found.moved && (
           <>
-            {found.moved.certain ? 'this is' : 'perhaps'} <span className="tag">{found.moved.tag}</span>, which was at{' '}
-            <span className="mono" data-veil>
+            {found.moved.certain ? 'this is' : 'perhaps'}{' '}
+            <span className="font-mono text-[0.93em] font-semibold">{found.moved.tag}</span>, which was at{' '}
+            <span className="font-mono text-[0.93em]" data-veil>
               {found.moved.from}
             </span>{' '}
             <Button onClick={onFollow}>{`${found.moved.tag} moved here`}</Button>

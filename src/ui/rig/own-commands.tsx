@@ -12,9 +12,9 @@ import {
 } from '../../core/show';
 import type { DriverAdditions, DriverDocument } from '../../core/driver';
 import { useDesk } from '../desk';
-import { Button } from '../parts';
+
 import { PayloadField } from '../fields';
-import { optionsFrom, Select } from '../kit';
+import { Button, optionsFrom, Select } from '../kit';
 
 interface Props {
   readonly device: DeviceRecord;
@@ -36,12 +36,12 @@ export function OwnCommands({ device, driver }: Props) {
   ];
   return (
     <section>
-      <h3 className="device-sub">Added by this show</h3>
+      <h3 className="mx-0 mt-3 mb-1 text-ink-soft">Added by this show</h3>
       {own.length > 0 && (
-        <ul className="own-list">
+        <ul className="own-list [&_[data-slot=button]]:ml-auto [&_li]:flex [&_li]:items-center [&_li]:gap-3 [&_li]:border-b [&_li]:border-rule [&_li]:px-0 [&_li]:py-1">
           {own.map(({ id, title, what }) => (
             <li key={`${what} ${id}`}>
-              <b>{title}</b> <span className="muted">{what}</span>
+              <b>{title}</b> <span className="text-ink-soft">{what}</span>
               <Button
                 onClick={() =>
                   additions && void save(withoutAddition(additions, what, id), `Remove “${title}” of ${tag}`)
@@ -54,12 +54,12 @@ export function OwnCommands({ device, driver }: Props) {
         </ul>
       )}
       {takesPayloads(driver) ? (
-        <div className="own-forms">
+        <div className="grid grid-cols-[repeat(auto-fit,minmax(300px,1fr))] gap-7 px-0 py-2.5">
           <CommandForm driver={driver} additions={additions} onAdd={(next) => save(next, `Add a command to ${tag}`)} />
           <ReadingForm driver={driver} additions={additions} onAdd={(next) => save(next, `Add a reading to ${tag}`)} />
         </div>
       ) : (
-        <p className="muted">
+        <p className="text-ink-soft">
           This device does not take single payloads. To add commands, install your own driver document.
         </p>
       )}
@@ -99,7 +99,7 @@ function CommandForm({ driver, additions, onAdd }: FormProps) {
           placeholder="Its name"
         />
       </label>
-      <div className="form-pair">
+      <div className="grid grid-cols-[1fr_1fr] gap-2.5 [&_input]:w-full [&_input]:min-w-0">
         <Select
           label="Typed as"
           value={as}
@@ -123,7 +123,7 @@ function CommandForm({ driver, additions, onAdd }: FormProps) {
         onChange={setPayload}
       />
       <ProblemList problems={problems} />
-      <div className="form-acts">
+      <div className="col-span-full flex flex-wrap gap-2.5">
         <Button type="submit">Add the command</Button>
       </div>
     </form>
@@ -157,7 +157,7 @@ function ReadingForm({ driver, additions, onAdd }: FormProps) {
       <label>
         Pattern
         <input
-          className="mono"
+          className="font-mono text-[0.93em]"
           value={pattern}
           required
           maxLength={400}
@@ -166,11 +166,11 @@ function ReadingForm({ driver, additions, onAdd }: FormProps) {
           placeholder="^TEMP (?P<value>[0-9]+)$"
         />
       </label>
-      <p className="muted form-help">
+      <p className="col-span-full text-[13px] text-ink-soft">
         The group named “value” becomes the reading. Devices that speak in bytes are matched as hexadecimal digits.
       </p>
       <ProblemList problems={problems} />
-      <div className="form-acts">
+      <div className="col-span-full flex flex-wrap gap-2.5">
         <Button type="submit">Add the reading</Button>
       </div>
     </form>
@@ -180,7 +180,7 @@ function ReadingForm({ driver, additions, onAdd }: FormProps) {
 export function ProblemList({ problems }: { readonly problems: readonly Problem[] }) {
   if (problems.length === 0) return null;
   return (
-    <ul className="problems" role="alert">
+    <ul className="border-l-4 border-fault pl-2.5 text-[14px] [&_code]:font-bold" role="alert">
       {problems.map(({ path, message }, n) => (
         <li key={n}>
           {path && <code>{path}</code>} {message}

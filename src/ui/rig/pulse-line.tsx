@@ -67,14 +67,22 @@ export function PulseLine({ store, device }: { readonly store: PulseStore; reado
   const samples = usePulseOf(store, device)?.samples ?? [];
   const last = samples.at(-1);
   const known = samples.filter((ms) => ms !== undefined);
-  if (known.length === 0) return <span className="pulse muted">–</span>;
+  if (known.length === 0)
+    return (
+      <span className="inline-flex items-center gap-2 text-[13px] whitespace-nowrap text-ink-soft in-[.rig-table]:gap-1.5">
+        –
+      </span>
+    );
   const most = Math.max(5, ...known);
   return (
-    <span className="pulse" title={`Round trip over the last minute, at most ${durationText(Math.max(...known))}`}>
+    <span
+      className="inline-flex items-center gap-2 text-[13px] whitespace-nowrap text-ink-soft in-[.rig-table]:gap-1.5"
+      title={`Round trip over the last minute, at most ${durationText(Math.max(...known))}`}
+    >
       <svg width={width} height={height} aria-hidden>
         <path d={pathOf(samples, most)} fill="none" stroke="currentColor" strokeWidth="1.5" />
       </svg>
-      <span className="mono">{last === undefined ? '–' : durationText(last)}</span>
+      <span className="font-mono text-[0.93em]">{last === undefined ? '–' : durationText(last)}</span>
     </span>
   );
 }

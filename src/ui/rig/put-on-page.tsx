@@ -4,8 +4,8 @@ import { useState } from 'react';
 import { controlsOf, pagesOf, type DeskView, type startOf } from '../../core/show';
 import { addControlEdit, addPageEdit, emptyCells } from '../../core/page';
 import { useDesk } from '../desk';
-import { Button, newId, Tick } from '../parts';
-import { Select } from '../kit';
+import { newId, Tick } from '../parts';
+import { Button, Select } from '../kit';
 
 interface Props {
   readonly show: DeskView;
@@ -30,7 +30,7 @@ export function PutOnPage({ show, title, start }: Props) {
     if (await desk.edit({ ...edit, changes: [...(made?.edit.changes ?? []), ...edit.changes] })) setPut(into.data.name);
   };
   return (
-    <span className="put-on-page">
+    <span className="inline-flex">
       <Button onClick={() => void add()}>
         {put !== undefined && <Tick />}
         {put === undefined ? 'Make it a button' : `On ${put}`}

@@ -22,16 +22,20 @@ export function ReadingsPane({
   );
   return (
     <div>
-      <h3 className="device-sub">Readings</h3>
-      {rows.length === 0 && <p className="muted">Nothing has been reported yet.</p>}
-      <ul className="readings">
+      <h3 className="mx-0 mt-3 mb-1 text-ink-soft">Readings</h3>
+      {rows.length === 0 && <p className="text-ink-soft">Nothing has been reported yet.</p>}
+      <ul className="grid grid-cols-[repeat(auto-fill,minmax(230px,1fr))] gap-x-6 gap-y-0">
         {rows.map(([key, reading]) => {
           const { family, index } = splitKey(key);
           const definition = driver?.readings[family];
           const unit = definition && 'unit' in definition.value ? definition.value.unit : undefined;
           return (
-            <li key={key} className={`reading reading-${reading.freshness}`} title={key}>
-              <span className="muted">
+            <li
+              key={key}
+              className={`flex flex-wrap justify-between gap-x-2.5 gap-y-0 border-b border-rule px-0 py-1.25 reading-${reading.freshness}`}
+              title={key}
+            >
+              <span className="text-ink-soft">
                 {definition?.title ?? key}
                 {index !== undefined && ` ${index}`}
               </span>
@@ -39,12 +43,12 @@ export function ReadingsPane({
                 <TrailLine numbers={trails.get(key)?.numbers ?? []} /> <VeiledText text={valueText(reading)} /> {unit}
               </b>
               {trails.get(key)?.changedAt !== undefined && now > 0 && (
-                <span className="reading-changed muted">
+                <span className="w-full text-[13px] text-ink-soft">
                   changed {ageText(now - (trails.get(key)?.changedAt ?? now))} ago
                 </span>
               )}
               {reading.freshness !== 'fresh' && (
-                <span className="reading-doubt">
+                <span className="w-full hatch-rule px-1 py-0 text-[13px]">
                   {reading.freshness}
                   {reading.at !== undefined && now > 0 && `, last ${ageText(now - reading.at)} ago`}
                 </span>
@@ -75,7 +79,7 @@ function TrailLine({ numbers }: { readonly numbers: readonly number[] }) {
     return `${x},${(height - 1 - ((value - least) / range) * (height - 2)).toFixed(1)}`;
   });
   return (
-    <svg className="trail" width={width} height={height} aria-hidden>
+    <svg className="inline-block align-middle text-ink-soft" width={width} height={height} aria-hidden>
       <polyline points={points.join(' ')} fill="none" stroke="currentColor" strokeWidth="1.5" />
     </svg>
   );

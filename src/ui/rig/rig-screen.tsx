@@ -8,9 +8,9 @@ import { resultOf } from '../../core/diagnosis';
 import { usesOfRig, type DeviceRecord } from '../../core/show';
 import { driverOfDevice, useDesk, useShow } from '../desk';
 import { markTested } from '../frame';
-import { Menu, Select, SplitPanes } from '../kit';
+import { Button, Menu, Select, SplitPanes } from '../kit';
 import { useLive, useStatus } from '../live';
-import { Button } from '../parts';
+
 import { AddDevice } from './add-device';
 import { ChosenBar } from './chosen-bar';
 import { DeviceDetails, type DeviceTab } from './device-details';
@@ -120,16 +120,16 @@ export function RigScreen({ device: asked }: { readonly device?: string }) {
   const opened = devices.find(({ id }) => id === open);
   const list = (
     <div id="rig-list" className="h-full overflow-auto px-4 pt-3 pb-4">
-      <div className="screen-head">
+      <div className="mb-2.5 flex min-h-9.5 flex-wrap items-center gap-x-3.5 gap-y-2">
         <h1 id="rig-title">Rig</h1>
-        <p className="muted" role="status">
+        <p className="text-ink-soft" role="status">
           {show
             ? `${devices.length === 1 ? '1 device' : `${devices.length} devices`} · ${saving ? 'saving …' : 'saved'}`
             : failed
               ? 'The show could not be read.'
               : 'Fetching the show …'}
         </p>
-        <span className="head-end screen-acts">
+        <span className="ml-auto flex flex-wrap gap-2">
           <Menu
             acts={[
               { title: 'Drivers', run: () => router.push('/drivers') },
@@ -157,7 +157,7 @@ export function RigScreen({ device: asked }: { readonly device?: string }) {
       {show && tool === 'table' && <TablePane show={show} onDone={() => setTool(undefined)} />}
       {show && devices.length === 0 && <FirstSteps onFind={onFind} onAdd={() => setTool('add')} />}
       {show && missing.length > 0 && (
-        <p className="to-do">
+        <p className="flex flex-wrap items-center gap-2 border-t border-rule-strong px-0 py-2">
           <b>Addresses still missing:</b>{' '}
           {missing.map((device) => (
             <Button key={device.id} onClick={() => onShow(device.id, 'settings')}>
@@ -167,8 +167,8 @@ export function RigScreen({ device: asked }: { readonly device?: string }) {
         </p>
       )}
       {show && devices.length > 0 && (
-        <div className="rig-tools">
-          <label className="inline">
+        <div className="flex flex-wrap items-center gap-x-4 gap-y-2 border-t border-rule-strong px-0 py-2">
+          <label className="inline-flex items-center gap-1.5 text-ink-soft">
             Filter
             <input
               type="search"
@@ -184,7 +184,7 @@ export function RigScreen({ device: asked }: { readonly device?: string }) {
             options={groupings.map((each) => ({ value: each, title: each }))}
             onChoose={setGrouping}
           />
-          <span className="head-end">
+          <span className="ml-auto">
             {running ? (
               <Button onClick={stop}>Stop testing</Button>
             ) : (
@@ -199,7 +199,7 @@ export function RigScreen({ device: asked }: { readonly device?: string }) {
         <ChosenBar show={show} chosen={picked} onTest={() => testAll(picked)} onNone={() => setChosen(new Set())} />
       )}
       <TestSummary devices={devices} tests={tests} onShow={onShowTest} />
-      {testFailed && <p className="form-error">{testFailed}</p>}
+      {testFailed && <p className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">{testFailed}</p>}
       {show && devices.length > 0 && rows.length === 0 && <p>No device matches “{typed}”.</p>}
       {show && rows.length > 0 && (
         <RigTable

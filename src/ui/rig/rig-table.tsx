@@ -15,8 +15,8 @@ import { memo, useState, type MouseEvent } from 'react';
 import type { Network } from '../../core/diagnosis';
 import type { DeviceStatus } from '../../core/live';
 import type { DeviceRecord, DeviceUses } from '../../core/show';
-import { localValue } from '../kit';
-import { Button, LinkWord, VeiledText } from '../parts';
+import { Button, localValue } from '../kit';
+import { LinkWord, VeiledText } from '../parts';
 import { GradeMarks } from './grade-marks';
 import { PulseLine, type PulseStore } from './pulse-line';
 import { compareText, groupOf, needsOf, urgencyOf, type Grouping, type RigRow } from './rig-order';
@@ -54,7 +54,7 @@ const columns = [
     header: 'Tag',
     size: 62,
     sortingFn: (a, b) => compareText(a.original.device.data.tag, b.original.device.data.tag),
-    cell: ({ getValue }) => <span className="tag">{getValue()}</span>,
+    cell: ({ getValue }) => <span className="font-mono text-[0.93em] font-semibold">{getValue()}</span>,
   }),
   column.accessor(({ device }) => device.data.name, {
     id: 'name',
@@ -93,7 +93,7 @@ const addressOf = ({ data }: DeviceRecord): string =>
   data.through ? `${data.through.device} ${data.port}` : `${data.host} ${data.port}`;
 
 const Address = ({ device: { data }, live }: Line) => (
-  <span className="mono device-address" data-veil>
+  <span className="device-address font-mono text-[13px]" data-veil>
     {data.through
       ? `${live?.through ?? '?'} : ${data.port}`
       : data.host === ''
@@ -168,7 +168,11 @@ export function RigTable(props: RigTableProps) {
   }
   const ids = rows.map(({ device }) => device.id);
   return (
-    <table aria-label="Devices" className="rig-table" style={{ minWidth: table.getTotalSize() + 44 }}>
+    <table
+      aria-label="Devices"
+      className="rig-table w-full table-fixed border-collapse whitespace-nowrap [&_:is(td,th)]:overflow-hidden [&_:is(td,th)]:px-2.5 [&_:is(td,th)]:py-0 [&_:is(td,th)]:text-left [&_:is(td,th)]:text-ellipsis [&_:is(td,th).text-right]:text-right [&_[data-open]]:bg-raised [&_[data-open]>td:first-child]:shadow-[inset_3px_0_0_var(--accent)] [&_tbody_tr:not(.rig-table-needs):hover]:bg-raised [&_tbody_tr:not([data-needs])]:border-b [&_tbody_tr:not([data-needs])]:border-rule [&_td]:h-8.5 [&_td>*]:align-middle [&_thead_:is(th,td)]:sticky [&_thead_:is(th,td)]:top-0 [&_thead_:is(th,td)]:z-1 [&_thead_:is(th,td)]:h-8 [&_thead_:is(th,td)]:bg-ground [&_thead_:is(th,td)]:text-[13px] [&_thead_:is(th,td)]:font-medium [&_thead_:is(th,td)]:text-ink-soft [&_thead_:is(th,td)]:shadow-[inset_0_-1px_0_var(--rule-strong)] [&_thead_button]:inline-flex [&_thead_button]:min-h-7.5 [&_thead_button]:items-center [&_thead_button]:gap-1 [&_thead_th[aria-sort]]:font-semibold [&_thead_th[aria-sort]]:text-ink"
+      style={{ minWidth: table.getTotalSize() + 44 }}
+    >
       <colgroup>
         <col style={{ width: 44 }} />
         {table.getVisibleLeafColumns().map((each) => (
@@ -210,7 +214,7 @@ export function RigTable(props: RigTableProps) {
                   aria-label={`Width of ${String(header.column.columnDef.header)}`}
                   aria-valuenow={header.getSize()}
                   tabIndex={0}
-                  className="rig-table-edge"
+                  className="absolute top-1.5 right-0 bottom-1.5 w-2.25 cursor-col-resize touch-none border-r border-rule"
                   onMouseDown={header.getResizeHandler()}
                   onTouchStart={header.getResizeHandler()}
                   onDoubleClick={() => header.column.resetSize()}
@@ -232,7 +236,11 @@ export function RigTable(props: RigTableProps) {
           <tbody key={name}>
             {name !== '' && (
               <tr>
-                <th colSpan={columns.length + 2} scope="rowgroup" className="rig-table-group">
+                <th
+                  colSpan={columns.length + 2}
+                  scope="rowgroup"
+                  className="pt-3.5 text-[14px] font-semibold text-ink-soft"
+                >
                   <VeiledText text={name} />
                 </th>
               </tr>
@@ -315,7 +323,11 @@ const DeviceLine = memo(
           <td />
         </tr>
         {needs && (
-          <tr className="rig-table-needs" data-open={isOpen || undefined} onClick={open}>
+          <tr
+            className="rig-table-needs [&_td]:h-auto [&_td]:pb-1.5 [&_td]:whitespace-normal"
+            data-open={isOpen || undefined}
+            onClick={open}
+          >
             <td />
             <td />
             <td colSpan={columns.length}>

@@ -11,8 +11,9 @@ import {
   type DeviceRecord,
 } from '../../core/show';
 import { useDesk } from '../desk';
-import { Button } from '../parts';
+
 import { TriedDeviceForm } from './device-form';
+import { Button } from '../kit';
 import { useDraft } from './use-draft';
 
 interface Props {
@@ -44,7 +45,10 @@ export function SettingsTab({ show, device, onDone, onFind }: Props) {
     await desk.edit(removeDevicesEdit([device], show.records));
   };
   return (
-    <form onSubmit={(event) => void save(event)} className="form form-wide">
+    <form
+      onSubmit={(event) => void save(event)}
+      className="form grid grid-cols-[repeat(auto-fill,minmax(min(100%,170px),1fr))] items-start px-0 pt-1 pb-3.5"
+    >
       <TriedDeviceForm
         show={show}
         form={form}
@@ -54,7 +58,7 @@ export function SettingsTab({ show, device, onDone, onFind }: Props) {
         onPassword={setPassword}
         onFind={onFind}
       />
-      <div className="form-acts">
+      <div className="col-span-full flex flex-wrap gap-2.5">
         <Button type="submit" kind="strong">
           Save device
         </Button>
@@ -67,11 +71,11 @@ export function SettingsTab({ show, device, onDone, onFind }: Props) {
           Cancel
         </Button>
         {removing && (
-          <span className="muted">
+          <span className="text-ink-soft">
             {users === '' ? 'Nothing uses it.' : `Without it this will not work: ${users}. Undo brings it back.`}
           </span>
         )}
-        <Button className="head-end" onClick={() => void remove()}>
+        <Button className="ml-auto" onClick={() => void remove()}>
           {removing ? `Really remove ${tag}` : 'Remove from the rig'}
         </Button>
       </div>

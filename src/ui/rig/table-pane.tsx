@@ -3,7 +3,8 @@
 import { useMemo, useState } from 'react';
 import { enterTableEdit, readRigTable, rigTable, tableColumns, type DeskView } from '../../core/show';
 import { useDesk } from '../desk';
-import { Button, Cross, newId } from '../parts';
+import { Button } from '../kit';
+import { Cross, newId } from '../parts';
 
 /** A rig as a table: pasted from a spreadsheet, looked at row by row before anything is entered; copied out without passwords. */
 export function TablePane({ show, onDone }: { readonly show: DeskView; readonly onDone: () => void }) {
@@ -32,14 +33,14 @@ export function TablePane({ show, onDone }: { readonly show: DeskView; readonly 
     }
   };
   return (
-    <section className="table-pane" aria-labelledby="table-title">
-      <div className="screen-head">
+    <section className="border-t border-rule-strong px-0 pt-3 pb-3.5" aria-labelledby="table-title">
+      <div className="mb-2.5 flex min-h-9.5 flex-wrap items-center gap-x-3.5 gap-y-2">
         <h2 id="table-title">A table of devices</h2>
         <Button onClick={() => void copy()}>Copy the rig as a table</Button>
-        <span className="muted" role="status">
+        <span className="text-ink-soft" role="status">
           {copied}
         </span>
-        <Button className="head-end" onClick={onDone}>
+        <Button className="ml-auto" onClick={onDone}>
           Close
         </Button>
       </div>
@@ -47,7 +48,7 @@ export function TablePane({ show, onDone }: { readonly show: DeskView; readonly 
         <label>
           Paste from a spreadsheet: {tableColumns.join(', ')}; with a heading in any order, without one in this order
           <textarea
-            className="mono"
+            className="font-mono text-[0.93em]"
             rows={5}
             data-veil
             value={text}
@@ -59,8 +60,11 @@ export function TablePane({ show, onDone }: { readonly show: DeskView; readonly 
       </div>
       {rows.length > 0 && (
         <>
-          <div className="table-box">
-            <table className="table" aria-label="What each row becomes">
+          <div className="mx-0 my-2.5 max-h-85 overflow-auto">
+            <table
+              className="w-full border-collapse text-[14px] [&_td]:border-b [&_td]:border-rule [&_td]:py-1.25 [&_td]:pr-2.5 [&_td]:pl-0 [&_td]:text-left [&_th]:border-b [&_th]:border-rule [&_th]:py-1.25 [&_th]:pr-2.5 [&_th]:pl-0 [&_th]:text-left [&_th]:font-normal [&_th]:text-ink-soft"
+              aria-label="What each row becomes"
+            >
               <thead>
                 <tr>
                   <th>Line</th>
@@ -74,15 +78,15 @@ export function TablePane({ show, onDone }: { readonly show: DeskView; readonly 
               </thead>
               <tbody>
                 {rows.map(({ line, cells, problems, changes, device, replaces }) => (
-                  <tr key={line} className={device ? '' : 'table-bad'}>
-                    <td className="mono">{line}</td>
+                  <tr key={line} className={device ? '' : 'hatch-tape [&_td:last-child]:font-semibold'}>
+                    <td className="font-mono text-[0.93em]">{line}</td>
                     <td>{cells.tag}</td>
                     <td>{device?.name ?? cells.name}</td>
                     <td>{device?.driver ?? cells.driver}</td>
-                    <td className="mono">
+                    <td className="font-mono text-[0.93em]">
                       <span data-veil>{device?.host ?? cells.address}</span>
                     </td>
-                    <td className="mono">{device?.port ?? cells.port}</td>
+                    <td className="font-mono text-[0.93em]">{device?.port ?? cells.port}</td>
                     <td>
                       {!device && <Cross />}
                       {device
@@ -94,12 +98,12 @@ export function TablePane({ show, onDone }: { readonly show: DeskView; readonly 
               </tbody>
             </table>
           </div>
-          <div className="form-acts">
+          <div className="col-span-full flex flex-wrap gap-2.5">
             <Button kind="strong" disabled={good.length === 0} onClick={() => void enter()}>
               {`Enter ${good.length === 1 ? '1 row' : `${good.length} rows`}`}
             </Button>
             {good.length < rows.length && (
-              <span className="muted">
+              <span className="text-ink-soft">
                 {rows.length - good.length} of {rows.length} rows are left out; correct them above.
               </span>
             )}

@@ -10,7 +10,9 @@ import {
   type Mend,
   type Verdict,
 } from '../../core/diagnosis';
-import { Button, durationText, Tick, VeiledText } from '../parts';
+import { durationText, Tick, VeiledText } from '../parts';
+import { Button } from '../kit';
+import { verdictClass } from './verdict-class';
 import type { DeviceTest } from './use-test';
 
 interface Props {
@@ -33,16 +35,28 @@ export function TestPane({ test, good, onMend }: Props) {
   const beside = good && besideText(test.stages, { tag: good.tag, found: good.test.stages });
   return (
     <>
-      <ol className="test" aria-label="Connection test" aria-busy={!test.done}>
+      <ol
+        className="mt-2.5 mr-0 mb-1.5 ml-2.5 border-l-2 border-rule-strong pl-0"
+        aria-label="Connection test"
+        aria-busy={!test.done}
+      >
         {stageNames.map((stage, n) => {
           const found = test.stages[n];
           const waits = !found && !test.done && n === test.stages.length;
           return (
-            <li key={stage} className={`test-stage test-${found?.verdict.is ?? (waits ? 'waits' : 'open')}`}>
-              <span className="test-mark" aria-hidden>
+            <li
+              key={stage}
+              className={`grid grid-cols-[26px_78px_minmax(0,1fr)_64px] gap-2.5 px-0 py-1 test-${found?.verdict.is ?? (waits ? 'waits' : 'open')}`}
+            >
+              <span
+                className="-ml-2.75 h-5 w-5 border-2 border-rule-strong bg-ground text-center text-[12px] leading-4 in-[.test-doubtful]:border-warning in-[.test-doubtful]:bg-warning in-[.test-doubtful]:font-bold in-[.test-doubtful]:text-warning-ink in-[.test-failed]:border-fault in-[.test-failed]:bg-fault in-[.test-failed]:font-bold in-[.test-failed]:text-fault-ink"
+                aria-hidden
+              >
                 {found ? marks[found.verdict.is] : waits ? '…' : ''}
               </span>
-              <span className="test-name">{stageTitles[stage]}</span>
+              <span className="font-semibold in-[.test-open]:font-normal in-[.test-open]:text-ink-soft">
+                {stageTitles[stage]}
+              </span>
               <span className="test-said">
                 {found ? (
                   <>
@@ -51,16 +65,16 @@ export function TestPane({ test, good, onMend }: Props) {
                     {found.verdict.trouble && <Trouble verdict={found.verdict} onMend={onMend} />}
                   </>
                 ) : (
-                  <span className="muted">{waits ? 'looking …' : test.done ? 'not reached' : ''}</span>
+                  <span className="text-ink-soft">{waits ? 'looking …' : test.done ? 'not reached' : ''}</span>
                 )}
               </span>
-              <span className="test-ms muted mono">{found && durationText(found.ms)}</span>
+              <span className="text-right font-mono text-[13px] text-ink-soft">{found && durationText(found.ms)}</span>
             </li>
           );
         })}
       </ol>
       {beside && (
-        <p className="test-beside">
+        <p className="mx-0 mt-1 mb-2.5 max-w-[90ch]">
           <b>Beside {good.tag}:</b> <VeiledText text={beside} />
         </p>
       )}
@@ -72,10 +86,10 @@ function Trouble({ verdict, onMend }: { readonly verdict: Verdict; readonly onMe
   if (!verdict.trouble) return null;
   const { title, means, tryNext } = wordsOf(verdict.trouble);
   return (
-    <span className="test-trouble">
-      <b>{title}.</b> {means} <span className="test-try">{tryNext}</span>
+    <span className="mt-1 block max-w-[76ch]">
+      <b>{title}.</b> {means} <span className="text-ink-soft">{tryNext}</span>
       {verdict.mends && verdict.mends.length > 0 && (
-        <span className="test-mends">
+        <span className="mt-2 flex flex-wrap gap-2">
           {verdict.mends.map((mend, n) => (
             <Button key={n} kind={n === 0 ? 'strong' : 'plain'} onClick={() => onMend(mend)}>
               {mendTitle(mend)}
@@ -110,18 +124,18 @@ export function TestWord({ test }: { readonly test: DeviceTest }) {
   const trouble = troubleOf(verdicts);
   if (!test.done) {
     const stage = stageNames[test.stages.length];
-    return <span className="test-word">testing: {stage ? stageTitles[stage].toLowerCase() : '…'}</span>;
+    return <span>testing: {stage ? stageTitles[stage].toLowerCase() : '…'}</span>;
   }
   if (!trouble)
     return (
-      <span className="test-word">
+      <span>
         <Tick />
         test passed
       </span>
     );
   const is = resultOf(verdicts, true);
   return (
-    <span className={`test-word test-word-${is}`}>
+    <span className={verdictClass[is]}>
       <span aria-hidden>{is === 'failed' ? '✕' : '!'}</span> {wordsOf(trouble).title}
     </span>
   );

@@ -3,7 +3,9 @@
 import { useState } from 'react';
 import { reportText, summaryOf, summaryText, wordsOf } from '../../core/diagnosis';
 import type { DeviceRecord } from '../../core/show';
-import { Button } from '../parts';
+
+import { Button } from '../kit';
+import { verdictClass } from './verdict-class';
 import type { Tests } from './use-test';
 
 interface Props {
@@ -31,19 +33,22 @@ export function TestSummary({ devices, tests, onShow }: Props) {
     }
   };
   return (
-    <section className="test-summary" aria-label="What the tests found">
+    <section
+      className="border-t border-rule-strong px-0 pt-2 pb-2.5 [&_li]:flex [&_li]:flex-wrap [&_li]:items-center [&_li]:gap-x-2.5 [&_li]:gap-y-1.5 [&_li]:pt-2"
+      aria-label="What the tests found"
+    >
       <p role="status">
         <b>{summaryText(summary)}</b>{' '}
         <Button disabled={summary.count.running > 0} onClick={() => void copy()}>
           Copy the report
         </Button>{' '}
-        <span className="muted">{copied}</span>
+        <span className="text-ink-soft">{copied}</span>
       </p>
       {summary.troubles.length > 0 && (
         <ul>
           {summary.troubles.map(({ trouble, is, tags }) => (
             <li key={`${is} ${trouble}`}>
-              <span className={`test-word test-word-${is}`}>
+              <span className={verdictClass[is]}>
                 <span aria-hidden>{is === 'failed' ? '✕' : '!'}</span> {wordsOf(trouble).title}
               </span>
               {tags.map((tag) => (

@@ -44,8 +44,8 @@ export function TiesPane({ show, device, driver }: Props) {
   return (
     <section className="ties" aria-label={`Sources of ${device.data.tag}`}>
       <div>
-        <h3 className="device-sub">Drag a device onto an input</h3>
-        <ul className="ties-sources">
+        <h3 className="mx-0 mt-3 mb-1 text-ink-soft">Drag a device onto an input</h3>
+        <ul className="ties-sources flex flex-wrap gap-1.5 [&_li]:cursor-grab [&_li]:border [&_li]:border-rule-strong [&_li]:px-2 [&_li]:py-0.75">
           {sources.map(({ id, data }) => (
             <li
               key={id}
@@ -53,21 +53,21 @@ export function TiesPane({ show, device, driver }: Props) {
               onDragStart={(event) => event.dataTransfer.setData('text/plain', id)}
               title={data.name}
             >
-              <span className="tag">{data.tag}</span>
+              <span className="font-mono text-[0.93em] font-semibold">{data.tag}</span>
             </li>
           ))}
         </ul>
       </div>
       <div>
-        <h3 className="device-sub">Inputs of {device.data.tag}</h3>
-        <ul className="ties-inputs">
+        <h3 className="mx-0 mt-3 mb-1 text-ink-soft">Inputs of {device.data.tag}</h3>
+        <ul className="ties-inputs grid grid-cols-[repeat(auto-fill,minmax(min(100%,340px),1fr))] gap-x-7 gap-y-0 [&_li]:grid [&_li]:grid-cols-[24px_minmax(0,1fr)_minmax(0,210px)] [&_li]:items-center [&_li]:gap-x-2 [&_li]:gap-y-1 [&_li]:border-b [&_li]:border-rule [&_li]:px-0 [&_li]:py-1">
           {inputs.map((input) => {
             const name = readings?.[memberKey(inputNames, input)]?.value;
             const now = ties.find(({ data }) => data.input === input)?.data;
             return (
               <li
                 key={input}
-                className={over === input ? 'ties-over' : ''}
+                className={over === input ? 'bg-tape outline-2 outline-accent' : ''}
                 onDragOver={(event) => {
                   event.preventDefault();
                   setOver(input);
@@ -79,7 +79,7 @@ export function TiesPane({ show, device, driver }: Props) {
                   tie(input, event.dataTransfer.getData('text/plain'));
                 }}
               >
-                <span className="mono">{input}</span>
+                <span className="font-mono text-[0.93em]">{input}</span>
                 <b className="min-w-0 truncate">{String(name ?? '')}</b>
                 <Select
                   label={`Input ${input} ${String(name ?? '')}`.trim()}
@@ -114,7 +114,7 @@ function OutputField({ now: { source, input, output }, outputs, onOutput }: Outp
   const isGone = output !== undefined && !outputs.some(({ key }) => key === output);
   return (
     <Select
-      className="ties-output"
+      className="col-[2/-1] justify-self-end"
       label="over its"
       labelAt="before"
       value={output ?? ''}
@@ -135,10 +135,12 @@ function OnAirField({ show, device }: Pick<Props, 'show' | 'device'>) {
     ({ kind, data }) => kind === 'tie' && data.source === device.id && data.output === undefined,
   );
   if (isFed) {
-    return <p className="muted form-help">Its program is on air when the input that it feeds is.</p>;
+    return (
+      <p className="col-span-full text-[13px] text-ink-soft">Its program is on air when the input that it feeds is.</p>
+    );
   }
   return (
-    <label className="form-check">
+    <label className="col-span-full flex flex-row items-center gap-2 pt-3">
       <input
         type="checkbox"
         checked={!device.data.offAir}

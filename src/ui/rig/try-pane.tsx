@@ -8,9 +8,10 @@ import { showLookup, startOf, type DeskView, type DeviceRecord } from '../../cor
 import { makeExchange, toHex } from '../../core/wire';
 import { useLive, useMarks, useReadings, useWire, type PressMark } from '../live';
 import { useHand } from '../page';
-import { Button, bytesText, clockText, durationText, OutcomeShape, VeiledText, WireWay } from '../parts';
+import { bytesText, clockText, durationText, OutcomeShape, VeiledText, WireWay } from '../parts';
 import { ExplainButton } from '../explain';
 import { CommandPicker, ParamField, RigFactsContext, type RigFacts } from '../fields';
+import { Button, buttonClass } from '../kit';
 import { PutOnPage } from './put-on-page';
 
 interface Props {
@@ -63,9 +64,9 @@ export function TryPane({ show, device, driver }: Props) {
     setHistory((old) => [tried, ...old.map((each, n) => (n === 0 ? { ...each, mark } : each))].slice(0, maxHistory));
     return live.tryCommand(device.id, what.command, what.params, { gesture, ...(guard ? { guard } : {}) });
   };
-  if (!definition) return <p className="muted">This driver has no commands.</p>;
+  if (!definition) return <p className="text-ink-soft">This driver has no commands.</p>;
   return (
-    <div className="try">
+    <div className="grid grid-cols-[repeat(auto-fit,minmax(min(100%,300px),1fr))] gap-x-7 gap-y-4">
       <form className="form try-form" onSubmit={(event) => event.preventDefault()} aria-label="Try a command">
         <RigFactsContext value={facts}>
           <CommandPicker
@@ -78,7 +79,7 @@ export function TryPane({ show, device, driver }: Props) {
             }}
           />
         </RigFactsContext>
-        {definition.help && <p className="muted form-help">{definition.help}</p>}
+        {definition.help && <p className="col-span-full text-[13px] text-ink-soft">{definition.help}</p>}
         {Object.entries(definition.params).map(([name, param]) => {
           const family = param.listFrom === undefined ? undefined : driver.readings[param.listFrom];
           return (
@@ -95,11 +96,11 @@ export function TryPane({ show, device, driver }: Props) {
             />
           );
         })}
-        <p className="try-bytes">
-          <span className="muted">{preview.ok ? 'Will send' : 'Cannot be sent'}</span>{' '}
-          <span className="mono">{preview.text}</span>
+        <p className="try-bytes flex flex-col text-[13px] wrap-anywhere">
+          <span className="text-ink-soft">{preview.ok ? 'Will send' : 'Cannot be sent'}</span>{' '}
+          <span className="font-mono text-[0.93em]">{preview.text}</span>
           {preview.hex && (
-            <span className="mono muted">
+            <span className="font-mono text-[0.93em] text-ink-soft">
               {preview.hex} ({preview.hex.split(' ').length} bytes)
             </span>
           )}
@@ -114,7 +115,7 @@ export function TryPane({ show, device, driver }: Props) {
       </form>
       <ol className="tries" aria-label="What was tried" aria-live="polite">
         {shown.length === 0 && (
-          <li className="muted">Bytes sent, answers and changes are listed here, newest first.</li>
+          <li className="text-ink-soft">Bytes sent, answers and changes are listed here, newest first.</li>
         )}
         {shown.map((each, n) => (
           <TriedRow
@@ -164,7 +165,7 @@ function SendButton({
   return (
     <button
       type="button"
-      className={`btn btn-strong ${filling ? 'try-filling' : ''}`}
+      className={buttonClass({ kind: filling ? 'live' : 'strong' })}
       disabled={disabled}
       {...handlers}
     >
@@ -202,25 +203,25 @@ function TriedRow({ tried, device, driver, newest, onAgain, children }: RowProps
   const title = driver.commands[tried.command]?.title ?? tried.command;
   const given = Object.values(tried.params).map(String).join(', ');
   return (
-    <li className="tried">
-      <div className="tried-head">
-        <span className="mono muted">{clockText(at)}</span>
+    <li className="tried flex flex-col gap-2 border border-rule p-2.5 wrap-anywhere">
+      <div className="flex flex-wrap items-center gap-x-3.5 gap-y-1.5">
+        <span className="font-mono text-[0.93em] text-ink-soft">{clockText(at)}</span>
         <b>
-          {title} {given && <span className="mono">{given}</span>}
+          {title} {given && <span className="font-mono text-[0.93em]">{given}</span>}
         </b>
         <span className={`outcome outcome-${mark?.outcome ?? 'taken'}`}>
           <OutcomeShape outcome={mark?.outcome ?? 'taken'} />
           {mark?.outcome ?? 'taken'}
           {mark?.endedAt !== undefined && ` after ${durationText(mark.ms)}`}
         </span>
-        <span className="tried-acts">
+        <span className="ml-auto flex gap-1.5">
           {mark?.endedAt !== undefined && <ExplainButton press={mark.id} title={title} />}
           {onAgain && <Button onClick={onAgain}>Again</Button>}
           {children}
         </span>
       </div>
       {mark?.reason && (
-        <p className="tried-reason">
+        <p className="mx-0 my-1 font-semibold">
           <VeiledText text={mark.reason} />
         </p>
       )}
@@ -248,20 +249,20 @@ function WhatHappened({ tried, device, driver }: Pick<RowProps, 'tried' | 'devic
   );
   return (
     <>
-      <ul className="tried-wire">
+      <ul className="my-1 mr-0 ml-3 text-[13px] wrap-anywhere">
         {rows.slice(0, 12).map((row) => (
-          <li key={row.n} className="mono">
+          <li key={row.n} className="font-mono text-[0.93em]">
             <WireWay dir={row.dir} />
             <span>
               <VeiledText text={row.dir === 'note' ? (row.note ?? '') : bytesText(row.hex)} />
             </span>{' '}
-            {row.dir !== 'note' && <span className="muted">{shortHex(row)}</span>}
+            {row.dir !== 'note' && <span className="text-ink-soft">{shortHex(row)}</span>}
           </li>
         ))}
-        {rows.length > 12 && <li className="muted">and {rows.length - 12} more on the wire</li>}
+        {rows.length > 12 && <li className="text-ink-soft">and {rows.length - 12} more on the wire</li>}
       </ul>
       {changed.length > 0 && (
-        <ul className="tried-changes">
+        <ul className="my-1 mr-0 ml-3 text-[13px] wrap-anywhere">
           {changed.slice(0, 12).map(([key, { value }]) => (
             <li key={key}>
               {driver.readings[key]?.title ?? key}:{' '}

@@ -35,7 +35,7 @@ export function UsedByTab({ show, device, uses }: Props) {
           </p>
           <ul aria-label={`Pages that use ${tag}`} className="my-2">
             {pages.map(([page, count]) => (
-              <li key={page} className="border-rule flex justify-between border-b py-1.5">
+              <li key={page} className="flex justify-between border-b border-rule py-1.5">
                 <span>{page}</span>
                 <span className="text-ink-soft">{countText(count)}</span>
               </li>
@@ -46,7 +46,7 @@ export function UsedByTab({ show, device, uses }: Props) {
       {uses.others.length > 0 && (
         <ul aria-label={`Also uses or is used by ${tag}`}>
           {uses.others.map((each) => (
-            <li key={each} className="border-rule border-b py-1.5">
+            <li key={each} className="border-b border-rule py-1.5">
               {each}
             </li>
           ))}

@@ -25,17 +25,17 @@ export function WireTab({ device }: { readonly device: string }) {
       </colgroup>
       <tbody>
         {rows.map((row) => (
-          <tr key={row.n} className="border-rule border-b align-top">
-            <td className="text-ink-soft py-1 whitespace-nowrap">{clockText(row.at)}</td>
+          <tr key={row.n} className="border-b border-rule align-top">
+            <td className="py-1 whitespace-nowrap text-ink-soft">{clockText(row.at)}</td>
             <td className="py-1">
               <WireWay dir={row.dir} />
             </td>
             <td className="py-1">
-              <span className={row.dir === 'note' ? '' : 'mono break-all'}>
+              <span className={row.dir === 'note' ? '' : 'font-mono text-[0.93em] break-all'}>
                 <VeiledText text={row.dir === 'note' ? (row.note ?? '') : bytesText(row.hex)} />
               </span>
               {row.dir !== 'note' && (
-                <span className="text-ink-soft block">
+                <span className="block text-ink-soft">
                   <VeiledText text={meaningOf(row) || (row.note ?? '')} />
                 </span>
               )}

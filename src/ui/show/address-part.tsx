@@ -6,8 +6,8 @@ import type { Network } from '../../core/diagnosis';
 import { isLinkLocal } from '../../core/net';
 import { useDesk, type ListenView } from '../desk';
 import { useNetwork } from '../rig';
-import { Button, QrCode } from '../parts';
-import { Select } from '../kit';
+import { QrCode } from '../parts';
+import { Button, Select } from '../kit';
 import { CertificatePart } from './certificate-part';
 
 /** The addresses of this computer, which of them others can reach, and on which the program listens. */
@@ -30,17 +30,17 @@ export function AddressPart() {
   return (
     <section aria-labelledby="addresses-title">
       <h2 id="addresses-title">Addresses to hand out</h2>
-      <ul className="addresses">
+      <ul className="[&_[data-slot=button]]:ml-auto [&_li]:flex [&_li]:flex-wrap [&_li]:items-center [&_li]:gap-x-3.5 [&_li]:gap-y-1 [&_li]:border-b [&_li]:border-rule [&_li]:px-0 [&_li]:py-1.25">
         {rows.map(({ name, address, prefix, internal }) => {
           const reached =
             listen && (all || listen.host === address || (address === '127.0.0.1' && listen.host === '127.0.0.1'));
           const url = `${internal ? 'http' : 'https'}://${address.includes(':') ? `[${address}]` : address}:${listen?.port ?? ''}/`;
           return (
-            <li key={`${name} ${address}`} className={reached ? '' : 'address-off'}>
-              <span className="mono" data-veil>
+            <li key={`${name} ${address}`} className={reached ? '' : 'text-ink-soft'}>
+              <span className="font-mono text-[0.93em]" data-veil>
                 {reached ? url : `${address}/${prefix}`}
               </span>
-              <span className="muted">
+              <span className="text-ink-soft">
                 {name};{' '}
                 {internal ? 'this computer only' : reached ? 'others can reach it' : 'the program does not listen here'}
               </span>
@@ -71,7 +71,7 @@ function ListenForm({ network, listen }: { readonly network: Network; readonly l
     if (await desk.chooseListen(host, key)) await queries.invalidateQueries({ queryKey: ['listen'] });
   };
   const known = network.interfaces.filter(({ internal, address }) => !internal && !isLinkLocal(address));
-  if (fixed) return <p className="muted">HOST in the environment decides where the program listens.</p>;
+  if (fixed) return <p className="text-ink-soft">HOST in the environment decides where the program listens.</p>;
   return (
     <form className="form" onSubmit={(event) => void submit(event)}>
       <Select
@@ -105,7 +105,7 @@ function ListenForm({ network, listen }: { readonly network: Network; readonly l
           />
         </label>
       )}
-      <div className="form-acts">
+      <div className="col-span-full flex flex-wrap gap-2.5">
         {asked && (
           <span role="alert">
             This deletes the access key. Other computers and their screens have to be given a new one later.

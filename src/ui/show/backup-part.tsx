@@ -4,7 +4,8 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { StagedShow } from '../../core/show';
 import { useDesk } from '../desk';
-import { Button } from '../parts';
+
+import { Button } from '../kit';
 import { LoadReview } from './load-review';
 
 /** The automatic backups, each to be restored. */
@@ -27,12 +28,12 @@ export function BackupPart() {
   return (
     <section aria-labelledby="backups-title">
       <h2 id="backups-title">Backups</h2>
-      <p className="muted">
+      <p className="text-ink-soft">
         Made automatically: once a day, and before a show is loaded or restored. The last twenty are kept, without
         passwords; the passwords stored here are not changed.
       </p>
       {history && (
-        <p className="muted">
+        <p className="text-ink-soft">
           Undo history: {history.edits.toLocaleString('en-GB')} edits, {megabytes(history.bytes)}; revisions:{' '}
           {history.revisions}. The oldest are removed beyond {history.limits.edits.toLocaleString('en-GB')} edits,{' '}
           {megabytes(history.limits.bytes)} or {Math.round(history.limits.ageMs / 86_400_000)} days, and beyond{' '}
@@ -40,11 +41,11 @@ export function BackupPart() {
         </p>
       )}
       {list?.length === 0 && <p>None yet. The first is made with the first edit of a day.</p>}
-      <ul className="backups">
+      <ul className="[&_[data-slot=button]]:ml-auto [&_li]:flex [&_li]:flex-wrap [&_li]:items-center [&_li]:gap-x-3.5 [&_li]:gap-y-1 [&_li]:border-b [&_li]:border-rule [&_li]:px-0 [&_li]:py-1.25">
         {(list ?? []).map(({ name, at, why, bytes }) => (
           <li key={name}>
-            <span className="mono">{new Date(at).toLocaleString('en-GB')}</span>
-            <span className="muted">
+            <span className="font-mono text-[0.93em]">{new Date(at).toLocaleString('en-GB')}</span>
+            <span className="text-ink-soft">
               {why}, {Math.max(1, Math.round(bytes / 1024))} kB
             </span>
             <Button onClick={() => void look(name)}>Restore …</Button>

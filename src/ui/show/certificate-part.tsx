@@ -3,8 +3,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import { useDesk, type ListenView } from '../desk';
-import { FileDrop } from '../kit';
-import { Button } from '../parts';
+import { Button, FileDrop } from '../kit';
 
 interface Props {
   readonly certificate: ListenView['certificate'];
@@ -30,17 +29,18 @@ export function CertificatePart({ certificate }: Props) {
   };
   return (
     <>
-      <p className="muted form-help">
+      <p className="col-span-full text-[13px] text-ink-soft">
         Other computers connect over TLS.{' '}
         {certificate && (
           <>
-            {makers[certificate.madeBy]} <span className="mono fingerprint">{certificate.fingerprint}</span>, good until{' '}
+            {makers[certificate.madeBy]}{' '}
+            <span className="font-mono text-[0.93em] wrap-anywhere">{certificate.fingerprint}</span>, good until{' '}
             {new Date(certificate.until).toLocaleDateString('en-GB')}.
           </>
         )}
       </p>
       {certificate?.madeBy !== 'environment' && (
-        <div className="form-acts">
+        <div className="col-span-full flex flex-wrap gap-2.5">
           <Button aria-expanded={giving} onClick={() => setGiving(!giving)}>
             Use your own certificate
           </Button>
@@ -72,12 +72,14 @@ function GiveForm({ wrong, onGive }: GiveProps) {
         {files.key?.name}
       </FileDrop>
       {wrong && (
-        <p role="alert" className="form-error">
+        <p role="alert" className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">
           {wrong}
         </p>
       )}
-      <p className="muted form-help">The key stays on this computer, readable by its owner only.</p>
-      <div className="form-acts">
+      <p className="col-span-full text-[13px] text-ink-soft">
+        The key stays on this computer, readable by its owner only.
+      </p>
+      <div className="col-span-full flex flex-wrap gap-2.5">
         <Button type="submit" disabled={!files.cert || !files.key}>
           Use it from the next start
         </Button>

@@ -3,8 +3,8 @@
 import { useState } from 'react';
 import type { Problem } from '../../core/result';
 import type { StagedShow } from '../../core/show';
-import { FileDrop } from '../kit';
-import { Button } from '../parts';
+import { Button, FileDrop } from '../kit';
+
 import { LoadReview } from './load-review';
 import { uploadShow, type Upload } from './upload';
 
@@ -43,7 +43,7 @@ export function FilePart() {
   return (
     <section aria-labelledby="file-title">
       <h2 id="file-title">Show file</h2>
-      <p className="muted">
+      <p className="text-ink-soft">
         Everything of the show in one JSON file. Passwords go with it only under a passphrase of eight characters or
         more.
       </p>
@@ -64,7 +64,7 @@ export function FilePart() {
             onChange={(e) => setPassphrase(e.target.value)}
           />
         </label>
-        <div className="form-acts">
+        <div className="col-span-full flex flex-wrap gap-2.5">
           <Button type="submit" kind="strong">
             Save the show
           </Button>
@@ -79,7 +79,7 @@ export function FilePart() {
           onFile={(file) => void choose(file)}
         />
         {upload && (
-          <div className="form-acts">
+          <div className="col-span-full flex flex-wrap gap-2.5">
             <progress value={part} aria-label="Sent" />
             <span>{part < 1 ? `${Math.round(part * 100)} % sent` : 'Reading and checking …'}</span>
             <Button onClick={upload.cancel}>Cancel</Button>
@@ -98,7 +98,7 @@ export function FilePart() {
       </div>
       <p role="status">{said}</p>
       {problems.length > 0 && (
-        <ul className="problems" role="alert">
+        <ul className="border-l-4 border-fault pl-2.5 text-[14px] [&_code]:font-bold" role="alert">
           {problems.map(({ path, message }, n) => (
             <li key={n}>
               <code>{path}</code> {message}

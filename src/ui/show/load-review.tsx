@@ -3,7 +3,8 @@
 import { useState } from 'react';
 import type { LoadedAddresses, StagedShow } from '../../core/show';
 import { useDesk } from '../desk';
-import { Button, ChangeSummary } from '../parts';
+import { Button } from '../kit';
+import { ChangeSummary } from '../parts';
 
 interface Props {
   readonly staged: StagedShow;
@@ -36,15 +37,18 @@ export function LoadReview({ staged, onDone }: Props) {
           <legend>
             {differ.length === 1 ? '1 device has' : `${differ.length} devices have`} another address in the file
           </legend>
-          <label className="form-check">
+          <label className="col-span-full flex flex-row items-center gap-2">
             <input type="radio" checked={addresses === 'rig'} onChange={() => setAddresses('rig')} />
             Keep the addresses of this rig
           </label>
-          <label className="form-check">
+          <label className="col-span-full flex flex-row items-center gap-2">
             <input type="radio" checked={addresses === 'file'} onChange={() => setAddresses('file')} />
             Use the addresses of the file
           </label>
-          <table className="patch-table" aria-label="Addresses that differ">
+          <table
+            className="w-full border-collapse text-left [&_td]:border-b [&_td]:border-rule [&_td]:py-1.5 [&_td]:pr-2.5 [&_td]:pl-0 [&_td]:align-top [&_td]:font-normal [&_th]:border-b [&_th]:border-rule [&_th]:py-1.5 [&_th]:pr-2.5 [&_th]:pl-0 [&_th]:align-top [&_th]:font-normal [&_thead_th]:text-[14px] [&_thead_th]:text-ink-soft"
+            aria-label="Addresses that differ"
+          >
             <thead>
               <tr>
                 <th scope="col">Device</th>
@@ -56,10 +60,10 @@ export function LoadReview({ staged, onDone }: Props) {
               {differ.map(({ tag, rig, file }) => (
                 <tr key={tag}>
                   <th scope="row">
-                    <span className="tag">{tag}</span>
+                    <span className="font-mono text-[0.93em] font-semibold">{tag}</span>
                   </th>
-                  <td className="mono">{rig}</td>
-                  <td className="mono">{file}</td>
+                  <td className="font-mono text-[0.93em]">{rig}</td>
+                  <td className="font-mono text-[0.93em]">{file}</td>
                 </tr>
               ))}
             </tbody>
@@ -67,7 +71,7 @@ export function LoadReview({ staged, onDone }: Props) {
         </fieldset>
       )}
       <ChangeSummary summary={{ kinds, addresses: [] }} />
-      {staged.pictures > 0 && <p className="muted">With {staged.pictures} pictures.</p>}
+      {staged.pictures > 0 && <p className="text-ink-soft">With {staged.pictures} pictures.</p>}
       {drivers.installed.length > 0 && <p>Installs the drivers {drivers.installed.join(', ')}.</p>}
       {drivers.newerHere.length > 0 && (
         <p>A newer version is installed here and stays: {drivers.newerHere.join(', ')}.</p>
@@ -85,11 +89,11 @@ export function LoadReview({ staged, onDone }: Props) {
         </label>
       )}
       {refused && (
-        <p role="alert" className="form-error">
+        <p role="alert" className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">
           {refused}
         </p>
       )}
-      <div className="form-acts">
+      <div className="col-span-full flex flex-wrap gap-2.5">
         <Button kind="strong" disabled={busy} onClick={() => void load()}>
           {busy ? 'Loading …' : 'Replace this show'}
         </Button>

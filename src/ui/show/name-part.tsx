@@ -42,7 +42,7 @@ export function NamePart({ show }: { readonly show: ShowRecord }) {
           />
         </label>
       </div>
-      <p className="muted form-help">
+      <p className="col-span-full text-[13px] text-ink-soft">
         A label can show it: {'{SHOW.showTime}'} counts from here, {'{SHOW.timeOfDay}'} is the time of day,{' '}
         {'{SHOW.devicesDown}'} how many devices are down.
       </p>

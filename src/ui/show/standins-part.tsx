@@ -1,8 +1,8 @@
 'use client';
 
 import { useDesk } from '../desk';
+import { Button, buttonClass } from '../kit';
 import { useStatus } from '../live';
-import { Button } from '../parts';
 
 /** The simulated devices of the demo show: whether they run, where they are seen, and how they are ended. */
 export function StandinsPart() {
@@ -11,14 +11,14 @@ export function StandinsPart() {
   return (
     <section aria-labelledby="standins-title">
       <h2 id="standins-title">Stand-ins</h2>
-      <p className="muted">
+      <p className="text-ink-soft">
         The simulated devices that the demo show runs on. They listen on this computer only. Stop them when you use real
         devices.
       </p>
       <p>{pages ? 'They are running.' : 'They are not running.'}</p>
-      <div className="form-acts">
+      <div className="col-span-full flex flex-wrap gap-2.5">
         {pages && (
-          <a className="btn btn-plain" href={pages} target="_blank" rel="noreferrer">
+          <a className={buttonClass()} href={pages} target="_blank" rel="noreferrer">
             Open their page
           </a>
         )}

@@ -3,7 +3,8 @@
 import { X } from 'lucide-react';
 import type { WireRow } from '../../core/live';
 import { PressAccount } from '../explain';
-import { Button, bytesText, clockText, VeiledText } from '../parts';
+import { Button } from '../kit';
+import { bytesText, clockText, VeiledText } from '../parts';
 
 interface Props {
   readonly row: WireRow;
@@ -33,11 +34,11 @@ export function WireDetail({ row, tag, meaning, onClose }: Props) {
         </Button>
       </header>
       <section className="grid gap-1" aria-label="Bytes">
-        <p className="mono bg-raised p-2 break-all whitespace-pre-wrap">
+        <p className="bg-raised p-2 font-mono text-[0.93em] break-all whitespace-pre-wrap">
           <VeiledText text={bytesText(hex)} />
         </p>
-        <p className="mono text-ink-soft p-2 text-[13px] break-words">{hex.replace(/../g, '$& ').trim()}</p>
-        {note && meaning && <p className="text-ink-soft px-2">{note}</p>}
+        <p className="p-2 font-mono text-[13px] break-words text-ink-soft">{hex.replace(/../g, '$& ').trim()}</p>
+        {note && meaning && <p className="px-2 text-ink-soft">{note}</p>}
       </section>
       {press === undefined ? (
         <p className="text-ink-soft">

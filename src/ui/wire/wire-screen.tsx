@@ -3,8 +3,8 @@
 import { useState } from 'react';
 import { isQuiet, type WireRow } from '../../core/live';
 import { useStatus, useWire } from '../live';
-import { Button, bytesText, clockText, VeiledText, VirtualRows, WireWay } from '../parts';
-import { optionsFrom, Select, SplitPanes } from '../kit';
+import { bytesText, clockText, VeiledText, VirtualRows, WireWay } from '../parts';
+import { Button, optionsFrom, Select, SplitPanes } from '../kit';
 import { useMeanings } from '../explain';
 import { WireDetail } from './wire-detail';
 
@@ -48,13 +48,16 @@ export function WireScreen() {
     }
   };
   return (
-    <section className="screen screen-full" aria-labelledby="wire-title">
-      <div className="screen-head">
+    <section
+      className="flex h-full min-h-full flex-col px-4 pt-3.5 pb-3 [&>.live-page]:h-auto [&>.live-page]:flex-1"
+      aria-labelledby="wire-title"
+    >
+      <div className="mb-2.5 flex min-h-9.5 flex-wrap items-center gap-x-3.5 gap-y-2">
         <h1 id="wire-title">Wire</h1>
         <Button aria-pressed={held !== undefined} onClick={() => setHeld(held ? undefined : (wire?.rows ?? []))}>
           {held ? 'Resume' : 'Pause'}
         </Button>
-        <label className="inline">
+        <label className="inline-flex items-center gap-1.5 text-ink-soft">
           Filter
           <input value={filter} onChange={(e) => setFilter(e.target.value)} placeholder="tag, bytes or meaning" />
         </label>
@@ -77,14 +80,14 @@ export function WireScreen() {
           options={optionsFrom({ text: 'text', hex: 'hex' })}
           onChoose={setForm}
         />
-        <label className="inline">
+        <label className="inline-flex items-center gap-1.5 text-ink-soft">
           <input type="checkbox" checked={quietHidden} onChange={(e) => setQuietHidden(e.target.checked)} />
           hide polling
         </label>
         <Button onClick={() => void copy()} disabled={rows.length === 0}>
           Copy
         </Button>
-        <span className="muted" role="status">
+        <span className="text-ink-soft" role="status">
           {copied || (held ? `paused, ${(wire?.rows.at(-1)?.n ?? 0) - (held.at(-1)?.n ?? 0)} newer` : '')}
         </span>
       </div>
@@ -92,7 +95,7 @@ export function WireScreen() {
         name="wire"
         main={
           wire && rows.length === 0 ? (
-            <p className="muted">
+            <p className="text-ink-soft">
               {all.length === 0 ? 'Nothing has gone over the wire yet.' : 'No row matches the filter.'}
             </p>
           ) : (
@@ -171,7 +174,7 @@ function Cells({ row, tag, content, meaning, isNarrow, isOpen, onOpen }: CellsPr
         ) : (
           <button
             type="button"
-            className="mono max-w-full truncate text-left hover:underline"
+            className="max-w-full truncate text-left font-mono text-[0.93em] hover:underline"
             aria-expanded={isOpen}
             onClick={() => onOpen(row)}
           >
