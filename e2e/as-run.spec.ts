@@ -21,7 +21,7 @@ test('the whole record is searched, opened to the byte, charted and saved', asyn
 
   await page.goto(`${program.url}/as-run`);
   const table = page.getByRole('table', { name: /pressed, sent/ });
-  await page.getByRole('button', { name: 'whole record' }).click();
+  await page.getByRole('radio', { name: 'Whole record' }).click();
   await choose(page.getByRole('combobox', { name: /^Show/ }), 'presses');
   await choose(page.getByRole('combobox', { name: /^Device/ }), 'SW1');
   await expect(page.getByRole('status').filter({ hasText: 'searched' })).toContainText(/4 found/);

@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { cell, choose, edited, Hand, newPage, offer, openDevice, pick, take } from './hand';
+import { Hand, cell, choose, edited, newPage, offer, openDevice, pick, stored, take } from './hand';
 import { expect, test } from './program';
 
 /** What programming pages meets: pictures, warnings, names that change, lists that grow, fingers, paper, and a show to follow. */
@@ -358,4 +358,47 @@ test('a rule is put together from lists or typed, tried by hand, and bars a cont
   await expect(cut).toContainText('WARNING');
   await program.operate('operate', { verb: 'take', input: 1 });
   await expect(cut).toBeEnabled();
+});
+
+test('several controls take a part of one: the response acts at the device for each one’s own input', async ({
+  page,
+  program,
+  newScreen,
+}) => {
+  await page.goto(`${program.url}/pages/page-race?edit=1`);
+  const control = (id: string) => page.locator(`.edit-grid [data-control="${id}"]`);
+  await control('ctl-program-3').click();
+  await control('ctl-preview-4').click({ modifiers: ['Shift'] });
+  await control('ctl-preview-5').click({ modifiers: ['Shift'] });
+  const alike = page.getByRole('region', { name: 'Alike' });
+  await choose(alike.getByRole('combobox', { name: 'Make the others like' }), 'Finish');
+  await alike.getByRole('button', { name: 'Same response' }).click();
+  await choose(alike.getByRole('combobox', { name: 'Confirm before sending' }), 'always: press twice');
+  await stored(page);
+  const panel = await newScreen();
+  await panel.goto(`${program.url}/panel/page-race`);
+  const press = async (id: string) => {
+    const button = panel.locator(`[data-control="${id}"]`);
+    await button.click();
+    await expect(button).toHaveAccessibleName(/press again/);
+    await button.click();
+  };
+  for (const [id, input] of [
+    ['ctl-preview-4', 4],
+    ['ctl-preview-5', 5],
+    ['ctl-program-3', 3],
+  ] as const) {
+    await press(id);
+    await expect.poll(async () => (await program.switcher()).program).toBe(input);
+  }
+  // Only the look of one, copied here and pasted on another page.
+  await control('ctl-auto').click();
+  await page.getByRole('button', { name: 'sand' }).click();
+  await stored(page);
+  await page.getByRole('button', { name: 'Copy only …' }).click();
+  await page.getByRole('menuitem', { name: 'Its look' }).click();
+  await page.getByRole('link', { name: 'Sound' }).click();
+  await control('ctl-sound-2-1').click();
+  await page.getByRole('button', { name: 'Paste look of Auto' }).click();
+  await expect(control('ctl-sound-2-1').locator('[data-tint="sand"]')).toBeVisible();
 });

@@ -111,9 +111,9 @@ test('a wipe is built from nothing, played dry, run, and drawn over its plan', a
   await page.getByRole('button', { name: 'Start live' }).click();
   await expect(timeline(page).getByRole('img', { name: /^confirmed; sent/ })).toHaveCount(3);
   await expect.poll(async () => (await program.switcher()).program).not.toBe(before.program);
-  await page.getByRole('button', { name: 'List', exact: true }).click();
+  await page.getByRole('radio', { name: 'List' }).click();
   await expect(page.getByRole('row', { name: /Cut to preview/ })).toContainText('confirmed');
-  await page.getByRole('button', { name: 'Runs', exact: true }).click();
+  await page.getByRole('radio', { name: 'Runs' }).click();
   await expect(page.getByRole('table')).toContainText('Cut');
   await page.getByRole('button', { name: 'compare' }).first().click();
   await expect(page.getByRole('columnheader', { name: 'the other' })).toBeVisible();

@@ -31,3 +31,29 @@ test('a phone shows one camera’s tally over the whole screen, and says so when
   await expect(word).toHaveText('CUT OFF');
   await expect(page.locator('[data-tally="onAir"]')).toHaveCount(0);
 });
+
+test('the desk lists the cameras and the phones that show their tally, and calls a phone', async ({
+  page,
+  program,
+  newScreen,
+}) => {
+  const phone = await newScreen();
+  await phone.goto(`${program.url}/panel/tally/C2`);
+  await expect(phone.getByRole('status')).toHaveText('NEXT');
+  await page.goto(`${program.url}/panels`);
+  const row = page.getByRole('listitem', { name: 'Tally of C2' });
+  await expect(row).toContainText('next');
+  await expect(row).toContainText('1 phone');
+  await expect(page.getByRole('listitem', { name: 'Tally of C3' })).toContainText('no phone');
+  await program.operate('operate', { verb: 'take', input: 2 });
+  await expect(row).toContainText('on air');
+  const screen = page.getByRole('listitem').filter({ hasText: 'Tally C2' });
+  await screen.getByRole('button', { name: 'Identify' }).click();
+  await expect(phone.getByRole('alert')).toContainText('This is');
+  // Another camera chosen on the phone is another row's phone.
+  await phone.getByRole('alert').click();
+  await phone.getByRole('button', { name: 'Another camera' }).click();
+  await phone.getByRole('button', { name: 'C3 Finish line' }).click();
+  await expect(page.getByRole('listitem', { name: 'Tally of C3' })).toContainText('1 phone');
+  await expect(row).toContainText('no phone');
+});

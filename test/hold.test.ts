@@ -7,7 +7,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, it } from 'vitest';
 import { shippedDrivers } from '../src/drivers';
-import type { AccessView, AsRunRow, PageView, StatusView } from '../src/core/live';
+import { tallyPanel, type AccessView, type AsRunRow, type PageView, type StatusView } from '../src/core/live';
 import type { PanelRecord } from '../src/core/show';
 import type { Engine } from '../src/engine';
 import { DiskReserve } from '../src/engine/record/disk-reserve';
@@ -202,6 +202,27 @@ it('a screen that was thrown out is out also before it has said who it is, and w
   expect(await closed).toBe(1008);
   await until(moving, (now) => !now, 1500);
   expect(f.rig.engine.panels.whoIs(credential)).toBeUndefined();
+});
+
+it('a tally phone that joins follows the tally, and can neither open a page nor press', async () => {
+  const { engine, url } = await startRig(
+    [show, pageRecord('page', 'Page'), controlRecord('go', {}), panelRecord()],
+    shippedDrivers,
+  );
+  const desk = await TestClient.open(url);
+  await desk.follow<StatusView>('status');
+  desk.say({ t: 'invite', panel: tallyPanel });
+  const { token } = (await desk.next((each) => each.t === 'invited')) as { token: string };
+  const result = engine.panels.join(token, 'a phone');
+  expect(result).toMatchObject({ ok: true, path: 'tally' });
+  const credential = result.ok ? result.credential : '';
+  const phone = await TestClient.open(`${url}?credential=${credential}`);
+  expect(await phone.follow('tally')).toMatchObject({ devices: {} });
+  phone.say({ t: 'sub', topics: ['page:page'] });
+  await phone.next((each) => each.t === 'none' && each.topic === 'page:page');
+  phone.say({ t: 'press', id: 'not-here', page: 'page', control: 'go', gesture: 'tap' });
+  const refused = await phone.next((each) => each.t === 'error' || (each.t === 'press' && each.id === 'not-here'));
+  expect(JSON.stringify(refused)).toContain('Nothing was sent');
 });
 
 it('an invitation that nobody has used can be withdrawn, and is good no more', async () => {

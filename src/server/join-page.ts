@@ -8,7 +8,8 @@ button{font:inherit;font-weight:700;min-height:56px;width:100%;background:#ede6d
 
 /** Answers what has to do with joining: a page with one button, and what that button does. True when it was that. */
 export function answerJoin(req: IncomingMessage, res: ServerResponse, engine: Engine, secure: boolean): boolean {
-  const token = /^\/join\/([A-Za-z0-9_-]{10,80})$/.exec(req.url ?? '')?.[1];
+  const [, token, camera] =
+    /^\/join\/([A-Za-z0-9_-]{10,80})(?:\?tally=([A-Za-z][A-Za-z0-9_]{0,39}))?$/.exec(req.url ?? '') ?? [];
   if (token === undefined) return false;
   const html = (status: number, body: string) => {
     res.writeHead(status, {
@@ -25,7 +26,9 @@ export function answerJoin(req: IncomingMessage, res: ServerResponse, engine: En
   if (req.method !== 'POST') {
     html(
       200,
-      '<h1>Join as a panel</h1><p>This screen will show and press what its panel has, and nothing else.</p><form method="post"><button>Join</button></form>',
+      camera === undefined
+        ? '<h1>Join as a panel</h1><p>This screen will show and press what its panel has, and nothing else.</p><form method="post"><button>Join</button></form>'
+        : `<h1>Join as the tally of ${camera}</h1><p>This screen will show whether ${camera} is on air. It can press nothing.</p><form method="post"><button>Join</button></form>`,
     );
     return true;
   }
@@ -41,7 +44,7 @@ export function answerJoin(req: IncomingMessage, res: ServerResponse, engine: En
     return true;
   }
   res.writeHead(303, {
-    location: `/panel/${result.path}`,
+    location: result.path === 'tally' && camera !== undefined ? `/panel/tally/${camera}` : `/panel/${result.path}`,
     'set-cookie': `${panelCookie}=${result.credential}; HttpOnly; SameSite=Strict; Path=/; Max-Age=31536000${secure ? '; Secure' : ''}`,
     'cache-control': 'no-store',
   });

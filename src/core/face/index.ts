@@ -5,3 +5,4 @@ export { checkLabel, completeLabel, hasReading, nearest, type LabelDevice } from
 export { icons } from './icons';
 export { faceNow, faceOf, itemName, labelNow, readingsOfFace, type FaceView, type ListItem } from './control-face';
 export { type Shown } from './shown';
+export { isBlank } from './sentence-label';

@@ -75,6 +75,7 @@ export type {
   WireRow,
   WrongKeys,
 } from './topics';
+export { tallyPanel } from './topics';
 export { candidateSchema, testRequestSchema, type TestCandidate, type TestLine, type TestRequest } from './tests';
 export { delaysOf, summaryOf, type Delay, type DelaySummary } from './as-run-delays';
 export { asRunFilterSchema, everything, filterQuery, fitsFilter, type AsRunFilter } from './as-run-filter';

@@ -120,6 +120,8 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
       .optional(),
     panel: idSchema.optional(),
     page: idSchema.optional(),
+    /** The tag whose tally it shows; empty while the camera is being chosen. */
+    tally: z.string().max(40).optional(),
     delayMs: z.number().min(0).max(60_000).optional(),
     cuts: z.number().int().min(0),
     missed: z.number().int().min(0),

@@ -107,6 +107,8 @@ export interface ScreenView {
   readonly title: string;
   readonly panel?: string;
   readonly page?: string;
+  /** The tag whose tally it shows; empty while the camera is being chosen. */
+  readonly tally?: string;
   /** There and back, in milliseconds. */
   readonly delayMs?: number;
   /** How often it had to connect again, and how many messages it has missed, since it was opened. */
@@ -121,6 +123,12 @@ export interface ScreenView {
   readonly joined?: string;
 }
 export type ScreensView = Readonly<Record<string, ScreenView>>;
+
+/**
+ * The panel that an invitation for a tally phone names. No show has a panel of this id: such a screen follows what all screens may follow,
+ * the tally among it, and has no page and no control.
+ */
+export const tallyPanel = '-tally';
 
 /** Topic `access`, for desks: who can come in from elsewhere, and who has tried to. */
 export interface AccessView {

@@ -1,4 +1,4 @@
-import type { AccessView, Publish } from '../../core/live';
+import { tallyPanel, type AccessView, type Publish } from '../../core/live';
 import type { Log } from '../../log';
 import type { AsRun } from '../record/as-run';
 import type { HubClient } from './client-connection';
@@ -106,18 +106,19 @@ export class Panels {
   /** Whose credential this is, of the screens that have joined. */
   readonly whoIs = (credential: string): Joined | undefined => {
     const joined = this.joins.whoIs(credential);
-    return joined && this.sources.show.panels.has(joined.panel) ? joined : undefined;
+    return joined && (joined.panel === tallyPanel || this.sources.show.panels.has(joined.panel)) ? joined : undefined;
   };
 
   /** Lets a screen in with a token. */
   join(token: string, device: string): JoinedAt {
     const result = this.joins.join(token, device);
+    const isTally = result.ok && result.panel === tallyPanel;
     const panel = result.ok ? this.sources.show.panels.get(result.panel)?.data : undefined;
     const text = result.ok
-      ? `A screen (${device}) has joined the panel ${panel?.name ?? '?'}.`
+      ? `A screen (${device}) has joined ${isTally ? 'as a tally phone' : `the panel ${panel?.name ?? '?'}`}.`
       : `A screen (${device}) showed a token that is ${result.why === 'used' ? 'used up' : 'not known'}: refused.`;
     this.sources.asRun.record({ kind: 'note', text });
     this.onAccess();
-    return result.ok ? { ...result, path: panel?.path ?? '' } : result;
+    return result.ok ? { ...result, path: isTally ? 'tally' : (panel?.path ?? '') } : result;
   }
 }

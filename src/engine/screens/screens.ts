@@ -1,5 +1,6 @@
 import type { AsRunEntry } from '../record/as-run';
 import {
+  tallyPanel,
   pageOfTopic,
   type ClientMessage,
   type LinkedView,
@@ -154,7 +155,7 @@ export class Screens {
   }
 
   invite(desk: HubClient, panel: string): void {
-    if (desk.principal.kind !== 'desk' || !this.sources.panelOf(panel))
+    if (desk.principal.kind !== 'desk' || !(panel === tallyPanel || this.sources.panelOf(panel)))
       return desk.send({ t: 'error', message: 'Only the desk can invite, and only to a panel of the show.' });
     const { token, forMs } = this.sources.joins.invite(panel);
     this.sources.onAccess();

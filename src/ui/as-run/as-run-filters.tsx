@@ -2,7 +2,8 @@
 
 import { asRunKinds, type AsRunFilter } from '../../core/live';
 import { useScreens, useStatus } from '../live';
-import { optionsFrom, Select } from '../kit';
+import { format } from 'date-fns';
+import { Checkbox, DateTimeField, optionsFrom, Select } from '../kit';
 
 interface Props {
   readonly filter: AsRunFilter;
@@ -10,6 +11,7 @@ interface Props {
   readonly byTime: boolean;
 }
 
+const clockOf = (at: number | undefined) => (at === undefined ? undefined : format(at, "yyyy-MM-dd'T'HH:mm:ss"));
 const outcomes = ['confirmed', 'sent', 'late', 'refused', 'lost', 'skipped'];
 
 /** What of the record is wanted. */
@@ -20,11 +22,11 @@ export function AsRunFilters({ filter, onChange, byTime }: Props) {
     .map(({ tag }) => tag)
     .sort((a, b) => a.localeCompare(b, 'en', { numeric: true }));
   const set = (part: Partial<AsRunFilter>) => onChange({ ...filter, ...part });
-  const time = (side: 'from' | 'to', text: string) =>
-    set({ [side]: text === '' ? undefined : new Date(text).getTime() });
+  const time = (side: 'from' | 'to', text: string | undefined) =>
+    set({ [side]: text === undefined ? undefined : new Date(text).getTime() });
   return (
     <div
-      className="flex flex-wrap items-end gap-x-3.5 gap-y-1.5 pb-2.5 [&_input:not([type=checkbox])]:w-35 [&_input[type=datetime-local]]:w-52.5 [&_label:not(:has([type=checkbox]))]:grid [&_label:not(:has([type=checkbox]))]:gap-1 [&_label:not(:has([type=checkbox]))]:text-[14px] [&_label:not(:has([type=checkbox]))]:text-ink-soft"
+      className="flex flex-wrap items-end gap-x-3.5 gap-y-1.5 pb-2.5 [&_input:not([type=checkbox])]:w-35 [&_label:not(:has([type=checkbox]))]:grid [&_label:not(:has([type=checkbox]))]:gap-1 [&_label:not(:has([type=checkbox]))]:text-[14px] [&_label:not(:has([type=checkbox]))]:text-ink-soft"
       role="search"
       aria-label="What of the record is wanted"
     >
@@ -76,24 +78,30 @@ export function AsRunFilters({ filter, onChange, byTime }: Props) {
       />
       {byTime && (
         <>
-          <label>
-            From
-            <input type="datetime-local" step={1} onChange={(event) => time('from', event.target.value)} />
-          </label>
-          <label>
-            to
-            <input type="datetime-local" step={1} onChange={(event) => time('to', event.target.value)} />
-          </label>
+          <DateTimeField
+            label="From"
+            withSeconds
+            placeholder="the beginning"
+            className="w-56"
+            value={clockOf(filter.from)}
+            onChange={(text) => time('from', text)}
+          />
+          <DateTimeField
+            label="To"
+            withSeconds
+            placeholder="now"
+            className="w-56"
+            value={clockOf(filter.to)}
+            onChange={(text) => time('to', text)}
+          />
         </>
       )}
-      <label className="inline-flex items-center gap-1.5 text-ink-soft">
-        <input
-          type="checkbox"
-          checked={filter.trouble ?? false}
-          onChange={(event) => set({ trouble: event.target.checked || undefined })}
-        />
-        trouble only
-      </label>
+      <Checkbox
+        label="Trouble only"
+        checked={filter.trouble ?? false}
+        onChange={(checked) => set({ trouble: checked || undefined })}
+        className="min-h-9"
+      />
     </div>
   );
 }

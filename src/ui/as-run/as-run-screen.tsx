@@ -13,7 +13,7 @@ import {
   type AsRunRow,
 } from '../../core/live';
 import { useStatus } from '../live';
-import { Button, buttonClass, SplitPanes } from '../kit';
+import { Button, buttonClass, Segmented, SplitPanes } from '../kit';
 import {
   clockText,
   Cross,
@@ -53,18 +53,15 @@ export function AsRunScreen() {
     >
       <div className="mb-2.5 flex min-h-9.5 flex-wrap items-center gap-x-3.5 gap-y-2">
         <h1 id="as-run-title">As-run</h1>
-        <span
-          role="group"
-          aria-label="Which part"
-          className="inline-flex border border-rule-strong [&_button]:min-h-8.5 [&_button]:px-3 [&_button]:py-0 [&_button[aria-pressed=true]]:bg-ink [&_button[aria-pressed=true]]:font-semibold [&_button[aria-pressed=true]]:text-ground"
-        >
-          <button type="button" aria-pressed={!whole} onClick={() => setWhole(false)}>
-            newest
-          </button>
-          <button type="button" aria-pressed={whole} onClick={() => setWhole(true)}>
-            whole record
-          </button>
-        </span>
+        <Segmented
+          label="Which part"
+          value={whole ? 'whole' : 'newest'}
+          options={[
+            { value: 'newest', title: 'Newest' },
+            { value: 'whole', title: 'Whole record' },
+          ]}
+          onChoose={(part) => setWhole(part === 'whole')}
+        />
         <span className="text-ink-soft" role="status">
           {whole
             ? `${rows.length} found, ${record.looked.toLocaleString()} searched${record.busy ? ' …' : ''}`

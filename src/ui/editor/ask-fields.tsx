@@ -3,7 +3,7 @@
 import { askFor, askOffers, changeAsked, mostAsked, setResponse } from '../../core/page';
 import type { ControlRecord } from '../../core/show';
 
-import { Button, CommitInput, Select } from '../kit';
+import { Button, ChipsInput, NumberField, Select, TextField } from '../kit';
 import { useFacts } from './facts';
 import { useVerbs } from './verbs';
 
@@ -24,24 +24,20 @@ export function AskFields({ control, what }: Props) {
     <div className="flex flex-col gap-2 border-l-3 border-rule pl-2.5" role="group" aria-label="Asked first">
       {items.map((item) => (
         <div key={item.value} className="flex flex-col gap-2 border-l-3 border-rule pl-2.5">
-          <label>
-            It asks
-            <CommitInput
-              value={item.title}
-              maxLength={40}
-              onCommit={(title) => title !== '' && change((data) => changeAsked(data, item.value, { ...item, title }))}
-            />
-          </label>
-          <label>
-            only one of these{' '}
-            <span className="text-ink-soft">with commas between; empty for whatever the command takes</span>
-            <CommitInput
-              value={(item.options ?? []).join(', ')}
-              onCommit={(text) =>
-                change((data) => changeAsked(data, item.value, withOptions(item, text, data.values[item.value])))
-              }
-            />
-          </label>
+          <TextField
+            label="It asks"
+            value={item.title}
+            maxLength={40}
+            onCommit={(title) => title !== '' && change((data) => changeAsked(data, item.value, { ...item, title }))}
+          />
+          <ChipsInput
+            label="Only one of these"
+            placeholder="whatever the command takes"
+            values={(item.options ?? []).map(String)}
+            onChange={(words) =>
+              change((data) => changeAsked(data, item.value, withOptions(item, words, data.values[item.value])))
+            }
+          />
           <Button onClick={() => change((data) => changeAsked(data, item.value, undefined))}>
             Ask for {item.title} no more
           </Button>
@@ -60,25 +56,16 @@ export function AskFields({ control, what }: Props) {
         />
       )}
       {asks && (
-        <label>
-          skip if unanswered after, s
-          <CommitInput
-            type="number"
-            min={3}
-            max={600}
-            value={String(Math.round(asks.mostMs / 1000))}
-            onCommit={(text) => {
-              const seconds = Number(text);
-              if (Number.isFinite(seconds))
-                change((data) =>
-                  setResponse(data, 'asks', {
-                    ...asks,
-                    mostMs: Math.min(600, Math.max(3, Math.round(seconds))) * 1000,
-                  }),
-                );
-            }}
-          />
-        </label>
+        <NumberField
+          label="Skip if unanswered after"
+          unit="s"
+          min={3}
+          max={600}
+          value={Math.round(asks.mostMs / 1000)}
+          onCommit={(seconds) =>
+            change((data) => setResponse(data, 'asks', { ...asks, mostMs: Math.round(seconds) * 1000 }))
+          }
+        />
       )}
     </div>
   );
@@ -87,8 +74,11 @@ export function AskFields({ control, what }: Props) {
 type Item = NonNullable<ControlRecord['data']['responses']['asks']>['items'][number];
 
 /** Numbers where the value is a number, texts else. */
-function withOptions({ options: _, ...item }: Item, text: string, now: string | number | boolean | undefined): Item {
-  const words = [...new Set(text.split(',').map((word) => word.trim()))].filter((word) => word !== '').slice(0, 60);
-  const all = typeof now === 'number' ? words.map(Number).filter(Number.isFinite) : words;
+function withOptions(
+  { options: _, ...item }: Item,
+  words: readonly string[],
+  now: string | number | boolean | undefined,
+): Item {
+  const all = typeof now === 'number' ? words.map(Number).filter(Number.isFinite) : [...words];
   return all.length > 0 ? { ...item, options: all } : item;
 }

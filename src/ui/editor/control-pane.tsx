@@ -17,6 +17,7 @@ import { FaceFields } from './face-fields';
 import { useFacts } from './facts';
 import { LabelField } from './label-field';
 import { LampFields } from './lamp-fields';
+import { CopyOnly, PastePart } from './part-clip';
 import { PlaceFields } from './place-fields';
 import { KindFields, kindWords } from './kind-fields';
 import { TryControl } from './try-control';
@@ -51,6 +52,8 @@ export function ControlPane({ control }: { readonly control: ControlRecord }) {
       <div className="col-span-full flex flex-wrap gap-2.5">
         <Button onClick={verbs.duplicate}>Duplicate</Button>
         <Button onClick={verbs.clear}>Clear</Button>
+        <CopyOnly control={control} name={name} />
+        <PastePart controls={[control]} />
       </div>
     </div>
   );

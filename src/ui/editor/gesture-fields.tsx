@@ -7,6 +7,7 @@ import { whyNotWith, type Combinable } from '../../core/press';
 import { Button, CommitInput, optionsFrom, Select } from '../kit';
 import { AskFields } from './ask-fields';
 import { GestureSends } from './gesture-sends';
+import { guardWords } from './guard-words';
 import { useVerbs } from './verbs';
 
 interface Props {
@@ -144,11 +145,7 @@ export function GestureFields({ control, what }: Props) {
       <Select
         label="Confirm before sending"
         value={guard ?? 'risky'}
-        options={optionsFrom({
-          risky: 'only risky commands: hold',
-          hold: 'always: hold until the bar is full',
-          twice: 'always: press twice',
-        })}
+        options={optionsFrom(guardWords)}
         onChoose={(to) => change((data) => setResponse(data, 'guard', to === 'risky' ? undefined : to))}
       />
     </details>

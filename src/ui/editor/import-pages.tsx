@@ -1,6 +1,5 @@
 'use client';
 
-import { Dialog } from 'radix-ui';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import {
@@ -19,7 +18,7 @@ import type { Problem } from '../../core/result';
 import { pagesOf, summaryOf, type DeskView, type DeviceRecord } from '../../core/show';
 import { driverOfDevice, useDesk } from '../desk';
 import { ChangeSummary, newId } from '../parts';
-import { Button, FileDrop, Select } from '../kit';
+import { Button, Dialog, FileDrop, Select } from '../kit';
 
 /** Brings pages in from a file: once, in a table, it is said which device of the file is which of this rig. */
 export function ImportPages({ show }: { readonly show: DeskView }) {
@@ -38,37 +37,25 @@ export function ImportPages({ show }: { readonly show: DeskView }) {
     setProblems([]);
   };
   return (
-    <Dialog.Root open={open} onOpenChange={change}>
-      <Dialog.Trigger asChild>
-        <Button>Import</Button>
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-[rgb(0_0_0_/_55%)]" />
-        <Dialog.Content
-          className="fixed inset-x-[max(4vw,calc(50vw_-_520px))] inset-y-[6vh] z-41 overflow-auto border border-rule-strong bg-ground px-5.5 py-4.5"
-          aria-describedby={undefined}
-        >
-          <Dialog.Title>Import pages</Dialog.Title>
-          <div className="form">
-            <FileDrop label="A file of pages" accept=".json,application/json" onFile={(file) => void take(file)} />
-            {problems.length > 0 && (
-              <div role="alert" className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">
-                <p>Nothing was imported: the file cannot be read.</p>
-                <ul>
-                  {problems.slice(0, 5).map(({ path, message }) => (
-                    <li key={`${path} ${message}`}>
-                      {path && `${path}: `}
-                      {message}
-                    </li>
-                  ))}
-                </ul>
-              </div>
-            )}
-            {read && <Patch key={read.name} show={show} file={read.file} onDone={() => change(false)} />}
+    <Dialog title="Import pages" size="full" trigger={<Button>Import</Button>} open={open} onOpenChange={change}>
+      <div className="form">
+        <FileDrop label="A file of pages" accept=".json,application/json" onFile={(file) => void take(file)} />
+        {problems.length > 0 && (
+          <div role="alert" className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">
+            <p>Nothing was imported: the file cannot be read.</p>
+            <ul>
+              {problems.slice(0, 5).map(({ path, message }) => (
+                <li key={`${path} ${message}`}>
+                  {path && `${path}: `}
+                  {message}
+                </li>
+              ))}
+            </ul>
           </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+        )}
+        {read && <Patch key={read.name} show={show} file={read.file} onDone={() => change(false)} />}
+      </div>
+    </Dialog>
   );
 }
 

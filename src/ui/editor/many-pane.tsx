@@ -3,7 +3,9 @@
 import { retargetEdit } from '../../core/page';
 import { devicesOf, type ControlRecord } from '../../core/show';
 
+import { AlikeFields } from './alike-fields';
 import { FaceFields } from './face-fields';
+import { PastePart } from './part-clip';
 import { Retarget } from './retarget';
 import { useFacts } from './facts';
 import { Button } from '../kit';
@@ -16,6 +18,7 @@ export function ManyPane({ controls }: { readonly controls: readonly ControlReco
   return (
     <div className="form">
       <h2>{controls.length} controls</h2>
+      <AlikeFields controls={controls} />
       <FaceFields controls={controls} />
       <Retarget
         from={[...new Set(controls.flatMap(({ data }) => devicesOf(data)))]}
@@ -30,6 +33,7 @@ export function ManyPane({ controls }: { readonly controls: readonly ControlReco
         <Button onClick={verbs.makeZone}>Make them a zone</Button>
         <Button onClick={verbs.duplicate}>Duplicate</Button>
         <Button onClick={verbs.clear}>Clear</Button>
+        <PastePart controls={controls} />
       </div>
     </div>
   );

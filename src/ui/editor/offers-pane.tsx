@@ -1,8 +1,8 @@
 'use client';
 
-import { ToggleGroup } from 'radix-ui';
 import { useState, type PointerEvent } from 'react';
 import { groupOffers, isFree, searchOffers, type Offer } from '../../core/page';
+import { Segmented } from '../kit';
 import { useEditor, useEditorStore } from './editor-store';
 import { useFacts } from './facts';
 import { OfferTitle } from './offer-title';
@@ -54,16 +54,15 @@ export function OffersPane() {
         />
       </label>
       <div className="offer-by">
-        <ToggleGroup.Root
-          type="single"
-          className="ml-auto flex [&_button]:min-h-9 [&_button]:border [&_button]:border-rule-strong [&_button]:px-4 [&_button]:py-0 [&_button+button]:border-l-0 [&_button[data-state=on]]:bg-accent [&_button[data-state=on]]:font-semibold [&_button[data-state=on]]:text-accent-ink"
-          aria-label="Gathered by"
+        <Segmented
+          label="Gathered by"
           value={by}
-          onValueChange={(value) => value && setBy(value === 'purpose' ? 'purpose' : 'device')}
-        >
-          <ToggleGroup.Item value="device">By device</ToggleGroup.Item>
-          <ToggleGroup.Item value="purpose">By purpose</ToggleGroup.Item>
-        </ToggleGroup.Root>
+          options={[
+            { value: 'device', title: 'By device' },
+            { value: 'purpose', title: 'By purpose' },
+          ]}
+          onChoose={setBy}
+        />
       </div>
       <p className="col-span-full text-[13px] text-ink-soft">
         {carried

@@ -1,6 +1,5 @@
 'use client';
 
-import { ToggleGroup } from 'radix-ui';
 import { usePathname, useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { addPageEdit, placePageEdit } from '../../core/page';
@@ -12,7 +11,7 @@ import { newId } from '../parts';
 import { ImportPages } from './import-pages';
 import { PageEditor } from './page-editor';
 import { PageList } from './page-list';
-import { Button, buttonClass } from '../kit';
+import { Button, buttonClass, Segmented } from '../kit';
 import { UnresolvedBar } from './unresolved-bar';
 
 /** One page at the desk: to press it, or to edit it. */
@@ -88,16 +87,16 @@ export function PagesScreen({
       <div className="flex min-h-full min-w-0 flex-col overflow-auto px-4 pt-3.5 pb-3 [&>.live-page]:h-auto [&>.live-page]:flex-1">
         <div className="mb-2.5 flex min-h-9.5 flex-wrap items-center gap-x-3.5 gap-y-2">
           <h1 id="page-title">{name ?? 'Pages'}</h1>
-          <ToggleGroup.Root
-            type="single"
-            className="ml-auto flex [&_button]:min-h-9 [&_button]:border [&_button]:border-rule-strong [&_button]:px-4 [&_button]:py-0 [&_button+button]:border-l-0 [&_button[data-state=on]]:bg-accent [&_button[data-state=on]]:font-semibold [&_button[data-state=on]]:text-accent-ink"
-            aria-label="Press or edit"
+          <Segmented
+            label="Press or edit"
+            className="ml-auto"
             value={mode}
-            onValueChange={(value) => value && setMode(value === 'edit' ? 'edit' : 'press')}
-          >
-            <ToggleGroup.Item value="press">Press</ToggleGroup.Item>
-            <ToggleGroup.Item value="edit">Edit</ToggleGroup.Item>
-          </ToggleGroup.Root>
+            options={[
+              { value: 'press', title: 'Press' },
+              { value: 'edit', title: 'Edit' },
+            ]}
+            onChoose={setMode}
+          />
           {show && !page && <ImportPages show={show} />}
           {page && (
             <a className={buttonClass()} href={`/panel/${page}`} target="_blank" rel="noreferrer">

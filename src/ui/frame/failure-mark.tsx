@@ -1,10 +1,9 @@
 'use client';
 
 import { useQuery } from '@tanstack/react-query';
-import { Dialog } from 'radix-ui';
 import type { HealthResponse } from '../../core/live';
 import { useStatus } from '../live';
-import { Button, buttonClass } from '../kit';
+import { Button, buttonClass, Dialog } from '../kit';
 import { Cross } from '../parts';
 
 const timeOf = (at: number): string => new Date(at).toLocaleTimeString([], { hour12: false });
@@ -14,33 +13,23 @@ export function FailureMark() {
   const failures = useStatus()?.failures ?? null;
   if (!failures) return null;
   return (
-    <Dialog.Root>
-      <Dialog.Trigger asChild>
+    <Dialog
+      title="Errors in the program"
+      description="Something in Sorrelfinch itself failed. The show goes on with what still works. To have it looked into, save the report and send it. It has logs, figures and the show, without passwords, user names and addresses."
+      trigger={
         <Button kind="ghost" title={`Last at ${timeOf(failures.lastAt)}`}>
           <Cross />
           {failures.count === 1 ? '1 program error' : `${failures.count} program errors`}
         </Button>
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-[rgb(0_0_0_/_55%)]" />
-        <Dialog.Content className="fixed top-[20vh] left-1/2 z-41 grid w-[min(520px,92vw)] -translate-x-1/2 gap-3.5 border border-rule-strong bg-ground px-6 py-5 [&_h2]:text-[20px] [&_h2]:font-[650]">
-          <Dialog.Title>Errors in the program</Dialog.Title>
-          <Dialog.Description>
-            Something in Sorrelfinch itself failed. The show goes on with what still works. To have it looked into, save
-            the report and send it. It has logs, figures and the show, without passwords, user names and addresses.
-          </Dialog.Description>
-          <FailureList />
-          <div className="col-span-full flex flex-wrap gap-2.5">
-            <Dialog.Close asChild>
-              <Button>Close</Button>
-            </Dialog.Close>
-            <a className={buttonClass({ kind: 'strong' })} href="/api/report" download>
-              Save report
-            </a>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+      }
+      acts={
+        <a className={buttonClass({ kind: 'strong' })} href="/api/report" download>
+          Save report
+        </a>
+      }
+    >
+      <FailureList />
+    </Dialog>
   );
 }
 

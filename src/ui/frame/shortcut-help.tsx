@@ -1,11 +1,10 @@
 'use client';
 
-import { Dialog } from 'radix-ui';
 import { usePathname } from 'next/navigation';
 import { useStore } from 'zustand';
 import { createStore } from 'zustand/vanilla';
 
-import { Button } from '../kit';
+import { Dialog } from '../kit';
 import { keysText, placeNames, placesAt, shortcuts, type ShortcutPlace } from './shortcuts';
 
 const wanted = createStore<{ readonly open: boolean }>(() => ({ open: false }));
@@ -20,25 +19,11 @@ export function ShortcutHelp() {
   // The mode of the page is what can be seen of it.
   const places = open ? placesAt(path, document.querySelector('.edit-grid') !== null) : [];
   return (
-    <Dialog.Root open={open} onOpenChange={(to) => wanted.setState({ open: to })}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-[rgb(0_0_0_/_55%)]" />
-        <Dialog.Content
-          className="fixed top-[20vh] left-1/2 z-41 grid max-h-[70vh] w-[min(520px,92vw)] -translate-x-1/2 gap-3.5 overflow-y-auto border border-rule-strong bg-ground px-6 py-5 [&_h2]:text-[20px] [&_h2]:font-[650]"
-          aria-describedby={undefined}
-        >
-          <Dialog.Title>Shortcuts</Dialog.Title>
-          {places.map((place) => (
-            <ShortcutList key={place} place={place} />
-          ))}
-          <div className="col-span-full flex flex-wrap gap-2.5">
-            <Dialog.Close asChild>
-              <Button>Close</Button>
-            </Dialog.Close>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Dialog title="Shortcuts" open={open} onOpenChange={(to) => wanted.setState({ open: to })}>
+      {places.map((place) => (
+        <ShortcutList key={place} place={place} />
+      ))}
+    </Dialog>
   );
 }
 

@@ -1,8 +1,8 @@
 'use client';
 
 import { Copy, Ellipsis } from 'lucide-react';
-import { Dialog, Popover } from 'radix-ui';
-import { Button, Menu, PopoverPanel, tellDone, tellRefused } from '../kit';
+import { Popover } from 'radix-ui';
+import { Button, Confirm, Dialog, IconButton, Menu, PopoverPanel, tellDone, tellRefused } from '../kit';
 
 import { Specimen, Specimens } from './specimen';
 
@@ -20,10 +20,18 @@ export const Actions = () => (
         Add device
       </Button>
     </Specimen>
-    <Specimen title="Button with an icon">
-      <Button kind="ghost" aria-label="Copy address">
+    <Specimen title="Button: pressed, busy, sends to real devices">
+      <Button aria-pressed>Series</Button>
+      <Button aria-busy>Saving …</Button>
+      <Button kind="live">Send live</Button>
+    </Specimen>
+    <Specimen title="Icon button, with a tooltip">
+      <IconButton label="Copy address">
         <Copy aria-hidden size={18} />
-      </Button>
+      </IconButton>
+      <IconButton label="Copy address" kind="plain" disabled>
+        <Copy aria-hidden size={18} />
+      </IconButton>
     </Specimen>
     <Specimen title="Menu">
       <Menu
@@ -47,30 +55,18 @@ export const Actions = () => (
         </PopoverPanel>
       </Popover.Root>
     </Specimen>
-    <Specimen title="Dialog">
-      <Dialog.Root>
-        <Dialog.Trigger asChild>
-          <Button>Remove device</Button>
-        </Dialog.Trigger>
-        <Dialog.Portal>
-          <Dialog.Overlay className="fixed inset-0 bg-[rgb(0_0_0_/_55%)]" />
-          <Dialog.Content
-            className="fixed top-[20vh] left-1/2 z-41 grid w-[min(520px,92vw)] -translate-x-1/2 gap-3.5 border border-rule-strong bg-ground px-6 py-5 [&_h2]:text-[20px] [&_h2]:font-[650]"
-            aria-describedby={undefined}
-          >
-            <Dialog.Title>Remove Finish camera?</Dialog.Title>
-            <p>Four controls use it. They stay, and say that their device is gone.</p>
-            <div className="col-span-full flex flex-wrap gap-2.5">
-              <Dialog.Close asChild>
-                <Button kind="strong">Remove device</Button>
-              </Dialog.Close>
-              <Dialog.Close asChild>
-                <Button>Cancel</Button>
-              </Dialog.Close>
-            </div>
-          </Dialog.Content>
-        </Dialog.Portal>
-      </Dialog.Root>
+    <Specimen title="Dialog, confirm">
+      <Dialog title="Errors in the program" trigger={<Button>Program errors</Button>} description="Nothing failed.">
+        <p>The last ten would be listed here.</p>
+      </Dialog>
+      <Confirm
+        title="Remove Finish camera?"
+        act="Remove device"
+        trigger={<Button>Remove device</Button>}
+        onAct={() => tellDone('Removed.', 'kit')}
+      >
+        Four controls use it. They stay, and say that their device is gone.
+      </Confirm>
     </Specimen>
     <Specimen title="Notices">
       <Button onClick={() => tellDone('Saved.', 'kit done')}>Something was done</Button>

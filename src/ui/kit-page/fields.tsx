@@ -1,7 +1,19 @@
 'use client';
 
 import { useState } from 'react';
-import { CodeField, CommitInput, FileDrop, Picker, Select } from '../kit';
+import {
+  Checkbox,
+  ChipsInput,
+  CodeField,
+  DateTimeField,
+  FileDrop,
+  NumberField,
+  Picker,
+  Segmented,
+  Select,
+  Switch,
+  TextField,
+} from '../kit';
 import { Specimen, Specimens } from './specimen';
 
 const cameras = Array.from({ length: 250 }, (_, n) => ({
@@ -18,24 +30,44 @@ export function Fields() {
   const [rate, setRate] = useState<'25' | '50'>('25');
   const [picked, setPicked] = useState('preset-3');
   const [file, setFile] = useState('');
+  const [ms, setMs] = useState(480);
+  const [isOn, setIsOn] = useState(true);
+  const [view, setView] = useState<'timeline' | 'list'>('timeline');
+  const [chips, setChips] = useState<readonly string[]>(['Heat 1', 'Heat 2']);
+  const [starts, setStarts] = useState<string | undefined>('2026-05-17T10:00');
   return (
     <Specimens title="Fields">
       <Specimen title="Text, saved when it is left">
-        <label className="form grid gap-1">
-          Name
-          <CommitInput value={text} onCommit={setText} />
-        </label>
+        <TextField label="Name" value={text} onCommit={setText} help="As it stands on the panel." />
       </Specimen>
-      <Specimen title="Text: disabled">
-        <label className="form grid gap-1">
-          Serial number
-          <input value="A-4411" disabled readOnly />
-        </label>
+      <Specimen title="Text: invalid, disabled">
+        <TextField label="Tag" value="1A" onCommit={() => undefined} error="A letter first, for example A1." />
+        <TextField label="Serial number" value="A-4411" disabled onCommit={() => undefined} />
       </Specimen>
-      <Specimen title="Checkbox">
-        <label className="flex items-center gap-2">
-          <input type="checkbox" defaultChecked /> Show polling
-        </label>
+      <Specimen title="Number with its unit">
+        <NumberField label="Mix time" value={ms} min={0} max={5000} unit="ms" onCommit={setMs} />
+      </Specimen>
+      <Specimen title="Checkbox, switch">
+        <Checkbox label="Show polling" checked={isOn} onChange={setIsOn} />
+        <Switch label="Linked" checked={isOn} onChange={setIsOn} />
+        <Switch label="Linked" checked={false} disabled onChange={() => undefined} />
+      </Specimen>
+      <Specimen title="Segmented choice">
+        <Segmented
+          label="View"
+          value={view}
+          options={[
+            { value: 'timeline', title: 'Timeline' },
+            { value: 'list', title: 'List' },
+          ]}
+          onChoose={setView}
+        />
+      </Specimen>
+      <Specimen title="Chips: several short values">
+        <ChipsInput label="Only one of these" values={chips} onChange={setChips} placeholder="any" />
+      </Specimen>
+      <Specimen title="Date and time">
+        <DateTimeField label="Starts at" value={starts} onChange={setStarts} />
       </Specimen>
       <Specimen title="Select: at most twelve">
         <Select

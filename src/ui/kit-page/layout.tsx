@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import { Fold, SplitPanes, Tabs } from '../kit';
+import { Button, EmptyState, Fold, Progress, SplitPanes, tableClass, Tabs } from '../kit';
 import { Specimen, Specimens } from './specimen';
 
 const tabs = [
@@ -31,6 +31,35 @@ export function Layout() {
         <div className="flex h-32 w-full border border-rule">
           <SplitPanes name="kit" main={<p className="p-3">The list</p>} side={<p className="p-3">Its details</p>} />
         </div>
+      </Specimen>
+      <Specimen title="Table">
+        <table className={tableClass} aria-label="Crews">
+          <thead>
+            <tr>
+              <th scope="col">Lane</th>
+              <th scope="col">Crew</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr>
+              <td>1</td>
+              <td>Marsh Lane A</td>
+            </tr>
+            <tr>
+              <td>2</td>
+              <td>Eelbridge</td>
+            </tr>
+          </tbody>
+        </table>
+      </Specimen>
+      <Specimen title="Progress: known, not known">
+        <Progress label="Search" part={0.4} />
+        <Progress label="Reading the file" part={undefined} />
+      </Specimen>
+      <Specimen title="Empty state">
+        <EmptyState title="No macro yet." acts={<Button kind="strong">New macro</Button>}>
+          A macro sends commands on a timeline, across devices.
+        </EmptyState>
       </Specimen>
     </Specimens>
   );

@@ -1,17 +1,18 @@
 import { cva, type VariantProps } from 'class-variance-authority';
 import type { ButtonHTMLAttributes, ReactNode } from 'react';
 import { twMerge } from 'tailwind-merge';
+import { Tooltip } from './tooltip';
 
 const looks = cva(
-  'inline-flex min-h-9 items-center justify-center gap-2 border px-3.5 whitespace-nowrap not-disabled:hover:bg-tape disabled:cursor-not-allowed disabled:border-rule disabled:text-ink-soft aria-busy:cursor-progress aria-pressed:border-accent aria-pressed:bg-accent aria-pressed:text-accent-ink',
+  'inline-flex min-h-9 items-center justify-center gap-2 border px-3.5 whitespace-nowrap not-aria-pressed:not-disabled:hover:bg-tape disabled:cursor-not-allowed disabled:border-rule disabled:text-ink-soft aria-busy:cursor-progress aria-pressed:border-accent aria-pressed:bg-accent aria-pressed:text-accent-ink',
   {
     variants: {
       kind: {
         plain: 'border-rule-strong',
         strong:
-          'border-ink bg-ink font-semibold text-ground not-disabled:hover:bg-ink-soft disabled:bg-tape disabled:text-ink-soft',
+          'border-ink bg-ink font-semibold text-ground not-aria-pressed:not-disabled:hover:bg-ink-soft disabled:bg-tape disabled:text-ink-soft',
         /** Sends to real devices from a place where that is not expected. */
-        live: 'border-warning bg-warning font-semibold text-warning-ink not-disabled:hover:bg-warning',
+        live: 'border-warning bg-warning font-semibold text-warning-ink not-aria-pressed:not-disabled:hover:bg-warning',
         ghost: 'border-transparent px-2.5',
       },
     },
@@ -31,21 +32,14 @@ export const Button = ({ kind, className, ...rest }: Props) => (
   <button type="button" data-slot="button" {...rest} className={buttonClass({ kind, className })} />
 );
 
-/** A button that shows an icon only; its label is read out and shown as a tooltip. */
+/** A button that shows an icon only: its label is read out, and shown while it is pointed at. */
 export const IconButton = ({
   label,
   kind = 'ghost',
   className,
-  children,
   ...rest
 }: Omit<Props, 'aria-label' | 'title'> & { readonly label: string; readonly children: ReactNode }) => (
-  <Button
-    {...rest}
-    kind={kind}
-    aria-label={label}
-    title={label}
-    className={twMerge('min-w-9 justify-center px-2', className)}
-  >
-    {children}
-  </Button>
+  <Tooltip text={label}>
+    <Button {...rest} kind={kind} aria-label={label} className={twMerge('min-w-9 justify-center px-2', className)} />
+  </Tooltip>
 );

@@ -14,7 +14,7 @@ import { PressMarks } from './press-marks';
 import { TopicCache } from './topic-cache';
 
 /** What a screen says of itself. */
-type Whereabouts = Pick<Extract<ClientMessage, { t: 'here' }>, 'title' | 'panel' | 'page' | 'gear'>;
+type Whereabouts = Pick<Extract<ClientMessage, { t: 'here' }>, 'title' | 'panel' | 'page' | 'tally' | 'gear'>;
 type Recorded = Extract<ServerMessage, { t: 'recorded' }>;
 type Explained = Extract<ServerMessage, { t: 'explained' }>;
 export type Invited = Extract<ServerMessage, { t: 'invited' }>;

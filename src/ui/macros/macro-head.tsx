@@ -10,7 +10,7 @@ import type { DeskView, MacroData, MacroRecord } from '../../core/show';
 import { useDesk } from '../desk';
 import { useLive, useMarks, useStatus } from '../live';
 import { durationText, newId } from '../parts';
-import { Button, CommitInput, Menu } from '../kit';
+import { Button, CommitInput, Menu, Segmented } from '../kit';
 
 interface Props {
   readonly macro: MacroRecord;
@@ -72,17 +72,12 @@ export function MacroHead(props: Props) {
             {count === 1 ? '1 step' : `${count} steps`} · {rateName} frames a second
           </p>
         </div>
-        <span
-          role="group"
-          aria-label="View"
-          className="inline-flex shrink-0 border border-rule-strong [&_button]:min-h-8.5 [&_button]:px-3 [&_button]:py-0 [&_button[aria-pressed=true]]:bg-ink [&_button[aria-pressed=true]]:font-semibold [&_button[aria-pressed=true]]:text-ground"
-        >
-          {views.map(([id, title]) => (
-            <button key={id} type="button" aria-pressed={view === id} onClick={() => onView(id)}>
-              {title}
-            </button>
-          ))}
-        </span>
+        <Segmented
+          label="View"
+          value={view}
+          options={views.map(([value, title]) => ({ value, title }))}
+          onChoose={onView}
+        />
         <Button onClick={() => run('dry')} title="The timeline plays, nothing is sent">
           Play dry
         </Button>

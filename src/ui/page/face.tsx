@@ -33,7 +33,7 @@ export function Face({ face, view, children }: Props) {
       <span className={`tape ${doubt ? `tape-${doubt}` : ''}`} data-tint={view.tint} data-picture={picture && true}>
         {picture && (
           <img
-            className="pointer-events-none absolute inset-0 h-full w-full object-cover"
+            className="face-picture pointer-events-none absolute inset-0 h-full w-full object-cover"
             src={`/pictures/${picture}`}
             alt=""
             draggable={false}

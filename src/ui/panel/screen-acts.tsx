@@ -6,11 +6,12 @@ import { withPick, withShift, type PageContext } from '../../core/page';
 import { useLive } from '../live';
 
 interface Props {
-  readonly onGo: (page: string) => void;
+  /** A screen without pages leaves these out. */
+  readonly onGo?: (page: string) => void;
   readonly onRedraw: () => void;
   /** A page is looked at in another way. */
-  readonly onLook: (page: string, change: (before: PageContext) => PageContext) => void;
-  readonly onDim: (brightness: number) => void;
+  readonly onLook?: (page: string, change: (before: PageContext) => PageContext) => void;
+  readonly onDim?: (brightness: number) => void;
 }
 
 const calledMs = 6000;
@@ -25,12 +26,12 @@ export function ScreenActs({ onGo, onRedraw, onLook, onDim }: Props) {
     () =>
       live.onAct((act) => {
         if (act.do === 'call out') setCalled(act.name);
-        else if (act.do === 'go') onGo(act.page);
+        else if (act.do === 'go') onGo?.(act.page);
         else if (act.do === 'note') setNote(act);
         else if (act.do === 'redraw') onRedraw();
-        else if (act.do === 'shift') onLook(act.page, (before) => withShift(before, act.shift));
-        else if (act.do === 'pick') onLook(act.page, (before) => withPick(before, act.zone, act.device));
-        else if (act.do === 'dim') onDim(act.brightness);
+        else if (act.do === 'shift') onLook?.(act.page, (before) => withShift(before, act.shift));
+        else if (act.do === 'pick') onLook?.(act.page, (before) => withPick(before, act.zone, act.device));
+        else if (act.do === 'dim') onDim?.(act.brightness);
         else {
           setClosed(true);
           live.stop();

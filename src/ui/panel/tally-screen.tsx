@@ -2,7 +2,11 @@
 
 import { Circle } from 'lucide-react';
 import { wordOf, type TallyWord } from '../../core/tally';
-import { useConnection, useStatus, useTally } from '../live';
+import { useEffect } from 'react';
+import { useConnection, useLive, useStatus, useTally } from '../live';
+import { screenTitle } from './panel-memory';
+import { ScreenActs } from './screen-acts';
+import { useWakeLock } from './use-wake-lock';
 
 /** What the whole screen says; nothing that is not known is shown as if it were. */
 type Word = TallyWord | 'cutOff';
@@ -29,6 +33,7 @@ const wordClass: Record<keyof typeof words, string> = {
 
 /** The tally of one device over the whole screen, for the person behind the camera; or the devices to choose from. */
 export function TallyScreen({ tag, onGo }: { readonly tag: string; readonly onGo: (path: string) => void }) {
+  const live = useLive();
   const tally = useTally();
   const connection = useConnection();
   const aim = useStatus()?.aim;
@@ -36,6 +41,8 @@ export function TallyScreen({ tag, onGo }: { readonly tag: string; readonly onGo
     a.tag.localeCompare(b.tag, 'en', { numeric: true }),
   );
   const device = devices.find((each) => each.tag === tag);
+  useWakeLock();
+  useEffect(() => live.here({ title: screenTitle(), tally: tag }), [live, tag]);
   if (tag !== '' && (device || !tally)) {
     const word = connection.at !== 'open' || !tally ? 'cutOff' : device ? wordOf(device) : 'unknown';
     return (
@@ -65,6 +72,7 @@ export function TallyScreen({ tag, onGo }: { readonly tag: string; readonly onGo
         <button type="button" onClick={() => onGo('tally')}>
           Another camera
         </button>
+        <ScreenActs onRedraw={() => window.location.reload()} />
       </main>
     );
   }
@@ -90,6 +98,7 @@ export function TallyScreen({ tag, onGo }: { readonly tag: string; readonly onGo
       <button type="button" onClick={() => onGo('')}>
         Back to the pages
       </button>
+      <ScreenActs onRedraw={() => window.location.reload()} />
     </main>
   );
 }

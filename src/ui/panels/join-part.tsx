@@ -4,15 +4,23 @@ import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import { isLinkLocal } from '../../core/net';
-import type { PanelRecord } from '../../core/show';
 import { useDesk } from '../desk';
 import { useLive, useNow, type Invited } from '../live';
 import { QrCode } from '../parts';
 import { useNetwork } from '../rig';
 import { Button, Select } from '../kit';
 
+interface Props {
+  /** Id of the panel, or the one that stands for tally phones. */
+  readonly panel: string;
+  /** What follows the token in the address. */
+  readonly query?: string;
+  /** What the screen may do then. */
+  readonly rights: string;
+}
+
 /** A way in for one screen: an address with a token that is good once, to be read with the screen's camera. */
-export function JoinPart({ panel }: { readonly panel: PanelRecord }) {
+export function JoinPart({ panel, query = '', rights }: Props) {
   const live = useLive();
   const now = useNow();
   const [invite, setInvite] = useState<Invited & { readonly until: number }>();
@@ -21,9 +29,9 @@ export function JoinPart({ panel }: { readonly panel: PanelRecord }) {
   useEffect(
     () =>
       live.onInvited((each) => {
-        if (each.panel === panel.id) setInvite({ ...each, until: Date.now() + each.forMs });
+        if (each.panel === panel) setInvite({ ...each, until: Date.now() + each.forMs });
       }),
-    [live, panel.id],
+    [live, panel],
   );
   const host = chosen ?? hosts?.[0];
   if (hosts?.length === 0)
@@ -34,7 +42,7 @@ export function JoinPart({ panel }: { readonly panel: PanelRecord }) {
       </p>
     );
   const left = invite ? Math.max(0, Math.ceil((invite.until - (now || invite.until)) / 60_000)) : 0;
-  const url = invite && host ? `https://${host}/join/${invite.token}` : undefined;
+  const url = invite && host ? `https://${host}/join/${invite.token}${query}` : undefined;
   return (
     <div className="flex flex-wrap items-center gap-x-6 gap-y-3 px-0 pt-3 pb-1.5 [&_p]:max-w-[46ch]">
       {hosts && hosts.length > 1 && (
@@ -45,7 +53,7 @@ export function JoinPart({ panel }: { readonly panel: PanelRecord }) {
           onChoose={setChosen}
         />
       )}
-      <Button kind="strong" disabled={!host} onClick={() => live.invite(panel.id)}>
+      <Button kind="strong" disabled={!host} onClick={() => live.invite(panel)}>
         {invite ? 'Make another' : 'Create invitation'}
       </Button>
       {url && (
@@ -53,7 +61,7 @@ export function JoinPart({ panel }: { readonly panel: PanelRecord }) {
           <QrCode text={url} />
           <p>
             Scan it with the camera of the screen that joins. It works once, for {left} more minute
-            {left === 1 ? '' : 's'}. That screen then has the rights of this panel only.
+            {left === 1 ? '' : 's'}. {rights}
           </p>
           <p className="join-url font-mono text-[0.93em] wrap-anywhere" data-veil>
             {url}

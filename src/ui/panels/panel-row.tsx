@@ -5,27 +5,27 @@ import {
   changePanelEdit,
   pathProblem,
   removePanelEdit,
+  type DeskView,
   type PageRecord,
   type PanelRecord,
-  type ShowRecord,
 } from '../../core/show';
 import { useDesk } from '../desk';
 
 import { HiddenControls } from './hidden-controls';
 import { JoinPart } from './join-part';
-import { Button, buttonClass } from '../kit';
+import { Button, buttonClass, NumberField, Switch } from '../kit';
 import { PanelPagesField } from './panel-pages-field';
 
 interface Props {
   readonly panel: PanelRecord;
   readonly pages: readonly PageRecord[];
-  readonly records: readonly ShowRecord[];
+  readonly show: DeskView;
 }
 
 type Part = 'pages' | 'hidden' | 'join';
 
 /** One panel: its name and address, what it shows, and the way in. */
-export function PanelRow({ panel, pages, records }: Props) {
+export function PanelRow({ panel, pages, show }: Props) {
   const desk = useDesk();
   const [open, setOpen] = useState<Part>();
   const [wrong, setWrong] = useState<string>();
@@ -34,7 +34,7 @@ export function PanelRow({ panel, pages, records }: Props) {
   const toggle = (part: Part) => setOpen(open === part ? undefined : part);
   const shown = own.length === 0 ? 'all pages' : own.length === 1 ? '1 page' : `${own.length} pages`;
   return (
-    <li className="border-b border-rule-strong px-0 py-2.5 [&_input[type=number]]:w-[5em]" aria-label={name}>
+    <li className="border-b border-rule-strong px-0 py-2.5" aria-label={name}>
       <div className="flex flex-wrap items-center gap-x-3.5 gap-y-2">
         <label>
           <span className="sr-only">Name of the panel</span>
@@ -60,7 +60,7 @@ export function PanelRow({ panel, pages, records }: Props) {
             spellCheck={false}
             onBlur={(event) => {
               const to = event.target.value.trim();
-              const problem = pathProblem(to, panel.id, records);
+              const problem = pathProblem(to, panel.id, show.records);
               setWrong(problem);
               if (problem === undefined && to !== path) change({ path: to }, 'Address');
             }}
@@ -72,40 +72,30 @@ export function PanelRow({ panel, pages, records }: Props) {
         <Button aria-expanded={open === 'hidden'} onClick={() => toggle('hidden')}>
           {hidden.length === 0 ? 'Hide controls' : `${hidden.length} hidden`}
         </Button>
-        <label className="inline-flex items-center gap-1.5 text-ink-soft">
-          Brightness
-          <input
-            type="number"
-            min={20}
-            max={100}
-            step={5}
-            key={brightness}
-            defaultValue={brightness}
-            onBlur={(event) => {
-              const to = Math.max(20, Math.min(100, Math.round(Number(event.target.value)) || 100));
-              if (to !== brightness) change({ brightness: to }, 'Brightness');
-            }}
-          />
-          %
-        </label>
-        <label
-          className="inline-flex items-center gap-1.5 text-ink-soft"
+        <NumberField
+          label="Brightness"
+          labelAt="before"
+          unit="%"
+          min={20}
+          max={100}
+          step={5}
+          value={brightness}
+          className="[&_input]:w-19"
+          onCommit={(to) => change({ brightness: Math.round(to) }, 'Brightness')}
+        />
+        <Switch
+          label="Linked"
           title="All screens of this panel have the same page, level and picks"
-        >
-          <input
-            type="checkbox"
-            checked={linked ?? false}
-            onChange={(event) => {
-              const { linked: _, ...rest } = panel.data;
-              const data = event.target.checked ? { ...rest, linked: true as const } : rest;
-              void desk.edit({
-                title: `Link of panel ${name}`,
-                changes: [{ op: 'update', from: panel, to: { ...panel, data } }],
-              });
-            }}
-          />
-          linked
-        </label>
+          checked={linked ?? false}
+          onChange={(checked) => {
+            const { linked: _, ...rest } = panel.data;
+            const data = checked ? { ...rest, linked: true as const } : rest;
+            void desk.edit({
+              title: `Link of panel ${name}`,
+              changes: [{ op: 'update', from: panel, to: { ...panel, data } }],
+            });
+          }}
+        />
         <span className="ml-auto flex gap-2">
           <a className={buttonClass()} href={`/panel/${path}`} target="_blank">
             Open
@@ -129,12 +119,12 @@ export function PanelRow({ panel, pages, records }: Props) {
       {open === 'hidden' && (
         <HiddenControls
           pages={own.length === 0 ? pages : pages.filter(({ id }) => own.includes(id))}
-          records={records}
+          show={show}
           hidden={hidden}
           onChange={(to) => change({ hidden: [...to] }, 'Hidden controls')}
         />
       )}
-      {open === 'join' && <JoinPart panel={panel} />}
+      {open === 'join' && <JoinPart panel={panel.id} rights="That screen then has the rights of this panel only." />}
     </li>
   );
 }

@@ -6,6 +6,7 @@ import { newId } from '../parts';
 import { AccessPart } from './access-part';
 import { PanelRow } from './panel-row';
 import { Button, buttonClass } from '../kit';
+import { TallyPart } from './tally-part';
 import { ScreensPart } from './screens-part';
 
 /** The panels of the show, how they are joined, and every screen that is connected. */
@@ -42,8 +43,9 @@ export function PanelsScreen() {
         </p>
       )}
       <ul className="border-t border-rule-strong">
-        {show && panels.map((panel) => <PanelRow key={panel.id} panel={panel} pages={pages} records={show.records} />)}
+        {show && panels.map((panel) => <PanelRow key={panel.id} panel={panel} pages={pages} show={show} />)}
       </ul>
+      <TallyPart />
       <ScreensPart />
       <AccessPart />
     </section>

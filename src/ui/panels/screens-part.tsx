@@ -60,7 +60,16 @@ function ScreenRow({ name, screen, status }: RowProps) {
         </span>
       </span>
       <span className="flex items-center gap-2.5">
-        {isPanel ? (
+        {screen.tally !== undefined ? (
+          <>
+            Tally{' '}
+            {screen.tally === '' ? (
+              ', camera not chosen'
+            ) : (
+              <span className="font-mono font-semibold">{screen.tally}</span>
+            )}
+          </>
+        ) : isPanel ? (
           <>
             {panel?.name ?? 'all pages'}
             <Select

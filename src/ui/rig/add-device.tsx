@@ -1,12 +1,13 @@
 'use client';
 
-import { useState, type FormEvent } from 'react';
+import { X } from 'lucide-react';
+import { useState } from 'react';
 import { freeTag, withDeviceForm, type DeskView, type DeviceForm, type DeviceRecord } from '../../core/show';
 import { useDesk } from '../desk';
 import { newId } from '../parts';
 import { TriedDeviceForm } from './device-form';
-import { Button } from '../kit';
-import { useDraft } from './use-draft';
+import { Button, IconButton } from '../kit';
+import { useDeviceForm } from './use-device-form';
 
 const blank: DeviceForm = {
   tag: '',
@@ -22,31 +23,33 @@ const blank: DeviceForm = {
   throughPort: '',
 };
 
-/** A new device: what it is, and where. The tag follows the driver's role until somebody types one. */
-export function AddDevice({
-  show,
-  onDone,
-  onFind,
-}: {
+interface Props {
   readonly show: DeskView;
-  readonly onDone: () => void;
+  /** Closes the pane; with the id of the device when one was added. */
+  readonly onDone: (added?: string) => void;
   readonly onFind: () => void;
-}) {
+}
+
+/** A new device, in the pane beside the rig: what it is, and where. The tag follows the driver's role until somebody types one. */
+export function AddDevice({ show, onDone, onFind }: Props) {
   const desk = useDesk();
-  const [form, setForm, forget] = useDraft('new device', '', () => blank);
-  const [password, setPassword] = useState<string>();
+  const { form, password, errors, onLeave, onForm, onPassword, onSend, forget } = useDeviceForm({
+    records: show.records,
+    self: undefined,
+    draft: 'new device',
+    stamp: '',
+    initial: () => blank,
+  });
   const [ownTag, setOwnTag] = useState(false);
-  const onForm = (next: DeviceForm) => {
+  const propose = (next: DeviceForm) => {
     const typed = next.tag !== form.tag;
     if (typed) setOwnTag(next.tag !== '');
     const driver = show.drivers.find(({ id }) => id === next.driver);
-    if (typed || ownTag || !driver || next.driver === form.driver) return setForm(next);
+    if (typed || ownTag || !driver || next.driver === form.driver) return onForm(next);
     const tags = show.records.flatMap((record) => (record.kind === 'device' ? [record.data.tag] : []));
-    const tag = freeTag(driver.role, tags);
-    setForm({ ...next, tag, name: next.name || driver.title });
+    onForm({ ...next, tag: freeTag(driver.role, tags), name: next.name || driver.title });
   };
-  const add = async (event: FormEvent) => {
-    event.preventDefault();
+  const add = async () => {
     const role = show.drivers.find(({ id }) => id === form.driver)?.role ?? '';
     const id = newId('dev');
     const { through: _through, throughPort: _port, ...base } = form;
@@ -59,36 +62,44 @@ export function AddDevice({
     const edit = { title: `Add ${form.tag}`, changes: [{ op: 'add' as const, record }] };
     if (!(await desk.edit(edit, password ? { [id]: password } : {}))) return;
     forget();
+    onDone(id);
+  };
+  const cancel = () => {
+    forget();
     onDone();
   };
   return (
-    <form
-      onSubmit={(event) => void add(event)}
-      className="form grid grid-cols-[repeat(auto-fill,minmax(min(100%,170px),1fr))] items-start px-0 pt-1 pb-3.5"
-      aria-label="New device"
-    >
-      <TriedDeviceForm
-        show={show}
-        form={form}
-        password={password}
-        self={undefined}
-        onForm={onForm}
-        onPassword={setPassword}
-        onFind={onFind}
-      />
-      <div className="col-span-full flex flex-wrap gap-2.5">
-        <Button type="submit" kind="strong">
-          Add device
-        </Button>
-        <Button
-          onClick={() => {
-            forget();
-            onDone();
-          }}
-        >
-          Cancel
-        </Button>
-      </div>
-    </form>
+    <section className="flex h-full min-h-0 flex-col" aria-labelledby="add-device-title">
+      <header className="flex items-center gap-3 border-b border-rule px-4 pt-3 pb-2">
+        <h2 id="add-device-title">New device</h2>
+        <IconButton label="Close" className="ml-auto" onClick={() => onDone()}>
+          <X aria-hidden className="size-4" />
+        </IconButton>
+      </header>
+      <form
+        noValidate
+        onSubmit={(event) => void onSend(add)(event)}
+        className="form grid min-h-0 flex-1 auto-rows-max grid-cols-[repeat(auto-fill,minmax(min(100%,170px),1fr))] items-start overflow-auto px-4 py-3"
+        aria-label="New device"
+      >
+        <TriedDeviceForm
+          show={show}
+          form={form}
+          password={password}
+          errors={errors}
+          self={undefined}
+          onLeave={onLeave}
+          onForm={propose}
+          onPassword={onPassword}
+          onFind={onFind}
+        />
+        <div className="col-span-full flex flex-wrap gap-2.5">
+          <Button type="submit" kind="strong" disabled={form.driver === ''}>
+            Add device
+          </Button>
+          <Button onClick={cancel}>Cancel</Button>
+        </div>
+      </form>
+    </section>
   );
 }

@@ -2,20 +2,24 @@
 
 import { useState } from 'react';
 import type { DriverDocument } from '../../core/driver';
-import { deviceFormProblems, signsIn, type DeskView, type DeviceForm, type DeviceRecord } from '../../core/show';
+import { signsIn, type DeskView, type DeviceForm, type DeviceRecord } from '../../core/show';
 import { driverOfDevice } from '../desk';
 import { ParamField } from '../fields';
-import { Select } from '../kit';
+import { Checkbox, Select } from '../kit';
 import { AddressField, PortNote } from './address-field';
 import { DriverField } from './driver-field';
+import type { DeviceFormErrors } from './use-device-form';
 
 interface Props {
   readonly show: DeskView;
   readonly form: DeviceForm;
   readonly password: string | undefined;
   readonly hasPassword: boolean;
+  /** What is wrong, by field. */
+  readonly errors: DeviceFormErrors;
   /** The device itself, so that it is not offered as its own gateway. */
   readonly self: string | undefined;
+  readonly onLeave: (field: 'tag' | 'name' | 'port') => void;
   readonly onForm: (form: DeviceForm) => void;
   readonly onPassword: (password: string) => void;
   /** Enter in the address: try it all the way. */
@@ -23,18 +27,20 @@ interface Props {
 }
 
 /** The fields of a device, new or known: who it is, how it is spoken to, where it is, how to sign in. */
-export function DeviceFields({ show, form, password, hasPassword, self, onForm, onPassword, onEnter }: Props) {
+export function DeviceFields({
+  show,
+  form,
+  password,
+  hasPassword,
+  errors: wrong,
+  self,
+  onLeave,
+  onForm,
+  onPassword,
+  onEnter,
+}: Props) {
   const driver = show.drivers.find(({ id }) => id === form.driver);
   const set = (change: Partial<DeviceForm>) => onForm({ ...form, ...change });
-  // What is still empty is wrong only once it was left empty.
-  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
-  const leave = (field: string) => setLeft((before) => new Set([...before, field]));
-  const found = deviceFormProblems(form, show.records, self, password);
-  const wrong = {
-    ...found,
-    tag: form.tag === '' && !left.has('tag') ? undefined : found.tag,
-    name: form.name === '' && !left.has('name') ? undefined : found.name,
-  };
   const gateways = gatewaysOf(show, self);
   const choose = (id: string) => {
     const chosen = show.drivers.find((each) => each.id === id);
@@ -77,6 +83,7 @@ export function DeviceFields({ show, form, password, hasPassword, self, onForm, 
           required
           value={form.port}
           aria-invalid={wrong.port !== undefined}
+          onBlur={() => onLeave('port')}
           onChange={(e) => set({ port: Number(e.target.value) })}
           className="font-mono text-[0.93em]"
         />
@@ -91,7 +98,7 @@ export function DeviceFields({ show, form, password, hasPassword, self, onForm, 
           pattern="[A-Za-z][A-Za-z0-9_]{0,15}"
           title="A letter first, then letters, digits or underscores, 16 at most"
           aria-invalid={wrong.tag !== undefined}
-          onBlur={() => leave('tag')}
+          onBlur={() => onLeave('tag')}
           onChange={(e) => set({ tag: e.target.value })}
           className="font-mono text-[0.93em]"
         />
@@ -104,7 +111,7 @@ export function DeviceFields({ show, form, password, hasPassword, self, onForm, 
           required
           maxLength={80}
           aria-invalid={wrong.name !== undefined}
-          onBlur={() => leave('name')}
+          onBlur={() => onLeave('name')}
           onChange={(e) => set({ name: e.target.value })}
         />
         <Wrong text={wrong.name} />
@@ -136,10 +143,12 @@ export function DeviceFields({ show, form, password, hasPassword, self, onForm, 
           onChange={(value) => value !== undefined && set({ options: { ...form.options, [name]: value } })}
         />
       ))}
-      <label className="col-span-full flex flex-row items-center gap-2">
-        <input type="checkbox" checked={form.enabled} onChange={(e) => set({ enabled: e.target.checked })} />
-        Switched on in this show
-      </label>
+      <Checkbox
+        label="Switched on in this show"
+        className="col-span-full"
+        checked={form.enabled}
+        onChange={(enabled) => set({ enabled })}
+      />
       {driver && <DriverHelp help={driver.help} />}
     </>
   );

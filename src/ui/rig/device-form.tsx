@@ -8,6 +8,7 @@ import type { DeskView, DeviceForm } from '../../core/show';
 
 import { DeviceFields } from './device-fields';
 import { TestPane } from './test-pane';
+import type { DeviceFormErrors } from './use-device-form';
 import { useTests } from './use-test';
 import { Button } from '../kit';
 import type { Mend } from '../../core/diagnosis';
@@ -16,8 +17,10 @@ interface Props {
   readonly show: DeskView;
   readonly form: DeviceForm;
   readonly password: string | undefined;
+  readonly errors: DeviceFormErrors;
   /** The device whose entry it is, for one that is in the rig. */
   readonly self: string | undefined;
+  readonly onLeave: (field: 'tag' | 'name' | 'port') => void;
   readonly onForm: (form: DeviceForm) => void;
   readonly onPassword: (password: string | undefined) => void;
   readonly onFind: () => void;
@@ -27,7 +30,7 @@ interface Props {
 const pauseMs = 700;
 
 /** The fields of a device with the address tried while it is typed: as far as the port by itself, all the way on Enter. */
-export function TriedDeviceForm({ show, form, password, self, onForm, onPassword, onFind }: Props) {
+export function TriedDeviceForm({ show, form, password, errors, self, onLeave, onForm, onPassword, onFind }: Props) {
   const { tests, failed, run, stop } = useTests();
   const id = self ?? '';
   const test = tests.get(id);
@@ -80,7 +83,9 @@ export function TriedDeviceForm({ show, form, password, self, onForm, onPassword
         form={form}
         password={password}
         hasPassword={self !== undefined && show.withPassword.includes(self)}
+        errors={errors}
         self={self}
+        onLeave={onLeave}
         onForm={onForm}
         onPassword={onPassword}
         onEnter={() => begin.current('reports')}

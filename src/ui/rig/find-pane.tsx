@@ -8,7 +8,7 @@ import { freeTag, type DeskView, type DeviceRecord } from '../../core/show';
 import { useDesk } from '../desk';
 import { readLines } from '../live';
 import { newId, VeiledText } from '../parts';
-import { Button } from '../kit';
+import { Button, Progress } from '../kit';
 import { useNetwork } from './use-network';
 
 const sureWords = { answered: 'answered as', greeted: 'greets like', 'port only': 'port open; perhaps' } as const;
@@ -107,8 +107,8 @@ export function FindPane({ show, onDone }: { readonly show: DeskView; readonly o
         </span>
       </form>
       {search.progress && (
-        <div className="mx-0 my-2 flex flex-wrap items-center gap-x-3.5 gap-y-2 [&_progress]:h-2 [&_progress]:w-[min(420px,60%)] [&_progress]:[appearance:none] [&_progress]:bg-rule [&_progress]:accent-accent [&_progress::-moz-progress-bar]:bg-accent [&_progress::-webkit-progress-bar]:bg-rule [&_progress::-webkit-progress-value]:bg-accent">
-          <progress max={search.progress.of} value={search.progress.tried} aria-label="Search" />
+        <div className="my-2 flex flex-wrap items-center gap-x-3.5 gap-y-2">
+          <Progress label="Search" part={search.progress.tried / Math.max(1, search.progress.of)} />
           <span className="font-mono text-[0.93em] text-ink-soft">
             {search.progress.tried} of {search.progress.of}
           </span>

@@ -83,11 +83,23 @@ export function RigScreen({ device: asked }: { readonly device?: string }) {
     const good = wellBy.get(data.driver);
     return good?.tag === data.tag ? undefined : good;
   };
-  const onOpen = useCallback((device: string) => setOpen((before) => (before === device ? undefined : device)), []);
-  const onShow = useCallback((device: string, which: DeviceTab) => {
-    setOpen(device);
-    setTab(which);
-  }, []);
+  // The pane shows one thing: the details of a device, or the form for a new one, which is kept as far as it was filled in.
+  const leaveAdding = useCallback(() => setTool((now) => (now === 'add' ? undefined : now)), []);
+  const onOpen = useCallback(
+    (device: string) => {
+      setOpen((before) => (before === device ? undefined : device));
+      leaveAdding();
+    },
+    [leaveAdding],
+  );
+  const onShow = useCallback(
+    (device: string, which: DeviceTab) => {
+      leaveAdding();
+      setOpen(device);
+      setTab(which);
+    },
+    [leaveAdding],
+  );
   const onShowTest = useCallback((device: string) => onShow(device, 'test'), [onShow]);
   const onCallAgain = useCallback((device: string) => live.callAgain(device), [live]);
   const onChoose = useCallback(
@@ -116,8 +128,16 @@ export function RigScreen({ device: asked }: { readonly device?: string }) {
   const shown = rows.map(({ device }) => device);
   const picked = devices.filter(({ id }) => chosen.has(id));
   const missing = devices.filter(({ data }) => data.host === '' && !data.through);
-  const toggle = (which: Exclude<Tool, undefined>) => setTool(tool === which ? undefined : which);
+  const toggle = (which: Exclude<Tool, undefined>) => {
+    setTool(tool === which ? undefined : which);
+    // The pane is for one thing at a time.
+    if (which === 'add') setOpen(undefined);
+  };
   const opened = devices.find(({ id }) => id === open);
+  const onAdded = (added?: string) => {
+    setTool(undefined);
+    if (added !== undefined) onShow(added, 'test');
+  };
   const list = (
     <div id="rig-list" className="h-full overflow-auto px-4 pt-3 pb-4">
       <div className="mb-2.5 flex min-h-9.5 flex-wrap items-center gap-x-3.5 gap-y-2">
@@ -152,10 +172,9 @@ export function RigScreen({ device: asked }: { readonly device?: string }) {
           </Button>
         </span>
       </div>
-      {show && tool === 'add' && <AddDevice show={show} onDone={() => setTool(undefined)} onFind={onFind} />}
       {show && tool === 'find' && <FindPane show={show} onDone={() => setTool(undefined)} />}
       {show && tool === 'table' && <TablePane show={show} onDone={() => setTool(undefined)} />}
-      {show && devices.length === 0 && <FirstSteps onFind={onFind} onAdd={() => setTool('add')} />}
+      {show && devices.length === 0 && <FirstSteps onFind={onFind} onAdd={() => toggle('add')} />}
       {show && missing.length > 0 && (
         <p className="flex flex-wrap items-center gap-2 border-t border-rule-strong px-0 py-2">
           <b>Addresses still missing:</b>{' '}
@@ -227,23 +246,27 @@ export function RigScreen({ device: asked }: { readonly device?: string }) {
         name="rig"
         main={list}
         side={
-          show &&
-          opened && (
-            <DeviceDetails
-              key={opened.id}
-              show={show}
-              device={opened}
-              live={status?.devices[opened.id]}
-              pulses={pulses}
-              test={tests.get(opened.id)}
-              good={goodOne(opened)}
-              uses={uses.get(opened.id)}
-              tab={tab}
-              onTab={setTab}
-              onTest={onTest}
-              onFind={onFind}
-              onClose={() => setOpen(undefined)}
-            />
+          show && tool === 'add' ? (
+            <AddDevice show={show} onDone={onAdded} onFind={onFind} />
+          ) : (
+            show &&
+            opened && (
+              <DeviceDetails
+                key={opened.id}
+                show={show}
+                device={opened}
+                live={status?.devices[opened.id]}
+                pulses={pulses}
+                test={tests.get(opened.id)}
+                good={goodOne(opened)}
+                uses={uses.get(opened.id)}
+                tab={tab}
+                onTab={setTab}
+                onTest={onTest}
+                onFind={onFind}
+                onClose={() => setOpen(undefined)}
+              />
+            )
           )
         }
       />

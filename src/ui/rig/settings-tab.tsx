@@ -1,6 +1,6 @@
 'use client';
 
-import { useState, type FormEvent } from 'react';
+import { useState } from 'react';
 import {
   deviceFormOf,
   removeDevicesEdit,
@@ -14,7 +14,7 @@ import { useDesk } from '../desk';
 
 import { TriedDeviceForm } from './device-form';
 import { Button } from '../kit';
-import { useDraft } from './use-draft';
+import { useDeviceForm } from './use-device-form';
 
 interface Props {
   readonly show: DeskView;
@@ -26,13 +26,17 @@ interface Props {
 /** Everything about a device that can be changed. One whose address does not change keeps its connection. */
 export function SettingsTab({ show, device, onDone, onFind }: Props) {
   const desk = useDesk();
-  const [form, setForm, forget] = useDraft(`device ${device.id}`, String(device.version), () => deviceFormOf(device));
-  const [password, setPassword] = useState<string>();
+  const { form, password, errors, onLeave, onForm, onPassword, onSend, forget } = useDeviceForm({
+    records: show.records,
+    self: device.id,
+    draft: `device ${device.id}`,
+    stamp: String(device.version),
+    initial: () => deviceFormOf(device),
+  });
   const [removing, setRemoving] = useState(false);
   const { tag } = device.data;
   const users = usersText(usersOfDevice(show.records, device.id));
-  const save = async (event: FormEvent) => {
-    event.preventDefault();
+  const save = async () => {
     const role = show.drivers.find(({ id }) => id === form.driver)?.role ?? device.data.role;
     const to: DeviceRecord = { ...device, data: withDeviceForm(device.data, form, role) };
     const edit = { title: `Change ${tag}`, changes: [{ op: 'update' as const, from: device, to }] };
@@ -46,16 +50,19 @@ export function SettingsTab({ show, device, onDone, onFind }: Props) {
   };
   return (
     <form
-      onSubmit={(event) => void save(event)}
+      noValidate
+      onSubmit={(event) => void onSend(save)(event)}
       className="form grid grid-cols-[repeat(auto-fill,minmax(min(100%,170px),1fr))] items-start px-0 pt-1 pb-3.5"
     >
       <TriedDeviceForm
         show={show}
         form={form}
         password={password}
+        errors={errors}
         self={device.id}
-        onForm={setForm}
-        onPassword={setPassword}
+        onLeave={onLeave}
+        onForm={onForm}
+        onPassword={onPassword}
         onFind={onFind}
       />
       <div className="col-span-full flex flex-wrap gap-2.5">

@@ -34,17 +34,17 @@ export function BackupPart() {
       </p>
       {history && (
         <p className="text-ink-soft">
-          Undo history: {history.edits.toLocaleString('en-GB')} edits, {megabytes(history.bytes)}; revisions:{' '}
-          {history.revisions}. The oldest are removed beyond {history.limits.edits.toLocaleString('en-GB')} edits,{' '}
-          {megabytes(history.limits.bytes)} or {Math.round(history.limits.ageMs / 86_400_000)} days, and beyond{' '}
-          {history.limits.revisions} revisions.
+          Undo history: {history.edits === 1 ? '1 edit' : `${history.edits.toLocaleString()} edits`},{' '}
+          {megabytes(history.bytes)}; revisions: {history.revisions}. The oldest are removed beyond{' '}
+          {history.limits.edits.toLocaleString()} edits, {megabytes(history.limits.bytes)} or{' '}
+          {Math.round(history.limits.ageMs / 86_400_000)} days, and beyond {history.limits.revisions} revisions.
         </p>
       )}
       {list?.length === 0 && <p>None yet. The first is made with the first edit of a day.</p>}
       <ul className="[&_[data-slot=button]]:ml-auto [&_li]:flex [&_li]:flex-wrap [&_li]:items-center [&_li]:gap-x-3.5 [&_li]:gap-y-1 [&_li]:border-b [&_li]:border-rule [&_li]:px-0 [&_li]:py-1.25">
         {(list ?? []).map(({ name, at, why, bytes }) => (
           <li key={name}>
-            <span className="font-mono text-[0.93em]">{new Date(at).toLocaleString('en-GB')}</span>
+            <span className="font-mono text-[0.93em]">{new Date(at).toLocaleString()}</span>
             <span className="text-ink-soft">
               {why}, {Math.max(1, Math.round(bytes / 1024))} kB
             </span>

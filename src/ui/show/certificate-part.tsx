@@ -35,7 +35,7 @@ export function CertificatePart({ certificate }: Props) {
           <>
             {makers[certificate.madeBy]}{' '}
             <span className="font-mono text-[0.93em] wrap-anywhere">{certificate.fingerprint}</span>, good until{' '}
-            {new Date(certificate.until).toLocaleDateString('en-GB')}.
+            {new Date(certificate.until).toLocaleDateString()}.
           </>
         )}
       </p>

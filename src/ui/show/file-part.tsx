@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import type { Problem } from '../../core/result';
 import type { StagedShow } from '../../core/show';
-import { Button, FileDrop } from '../kit';
+import { Button, FileDrop, Progress } from '../kit';
 
 import { LoadReview } from './load-review';
 import { uploadShow, type Upload } from './upload';
@@ -80,7 +80,7 @@ export function FilePart() {
         />
         {upload && (
           <div className="col-span-full flex flex-wrap gap-2.5">
-            <progress value={part} aria-label="Sent" />
+            <Progress label="Sent" part={part < 1 ? part : undefined} />
             <span>{part < 1 ? `${Math.round(part * 100)} % sent` : 'Reading and checking …'}</span>
             <Button onClick={upload.cancel}>Cancel</Button>
           </div>

@@ -30,7 +30,7 @@ export function LoadReview({ staged, onDone }: Props) {
   return (
     <section className="load-review" aria-label={`Load ${staged.name}`}>
       <h3>
-        “{staged.name}”{staged.savedAt && `, saved ${new Date(staged.savedAt).toLocaleString('en-GB')}`}
+        “{staged.name}”{staged.savedAt && `, saved ${new Date(staged.savedAt).toLocaleString()}`}
       </h3>
       {differ.length > 0 && (
         <fieldset>

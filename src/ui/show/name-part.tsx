@@ -2,6 +2,7 @@
 
 import type { RecordOf } from '../../core/show';
 import { useDesk } from '../desk';
+import { DateTimeField, TextField } from '../kit';
 
 type ShowRecord = RecordOf<'show'>;
 
@@ -15,32 +16,23 @@ export function NamePart({ show }: { readonly show: ShowRecord }) {
     <section aria-labelledby="name-title">
       <h2 id="name-title">Name and start</h2>
       <div className="form">
-        <label>
-          Name
-          <input
-            key={name}
-            defaultValue={name}
-            maxLength={80}
-            onBlur={(event) => {
-              const to = event.target.value.trim();
-              if (to !== '' && to !== name) set('Name of the show', { ...show.data, name: to });
-            }}
-          />
-        </label>
-        <label>
-          Starts at, by this computer’s clock
-          <input
-            key={beginsAt ?? ''}
-            type="datetime-local"
-            defaultValue={beginsAt ?? ''}
-            onBlur={(event) => {
-              const to = event.target.value.slice(0, 16);
-              if (to === (beginsAt ?? '')) return;
-              const { beginsAt: _, ...rest } = show.data;
-              set('Start of the show', to === '' ? rest : { ...rest, beginsAt: to });
-            }}
-          />
-        </label>
+        <TextField
+          label="Name"
+          value={name}
+          maxLength={80}
+          onCommit={(text) => {
+            const to = text.trim();
+            if (to !== '') set('Name of the show', { ...show.data, name: to });
+          }}
+        />
+        <DateTimeField
+          label="Starts at, by this computer’s clock"
+          value={beginsAt}
+          onChange={(to) => {
+            const { beginsAt: _, ...rest } = show.data;
+            set('Start of the show', to === undefined ? rest : { ...rest, beginsAt: to });
+          }}
+        />
       </div>
       <p className="col-span-full text-[13px] text-ink-soft">
         A label can show it: {'{SHOW.showTime}'} counts from here, {'{SHOW.timeOfDay}'} is the time of day,{' '}
