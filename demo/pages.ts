@@ -1,4 +1,4 @@
-import type { ControlRecord, LabelSegment, LampRule, ShowRecord } from '../src/core/show';
+import type { ControlRecord, LabelSegment, LampRule, ShowRecord, Tint } from '../src/core/show';
 
 /** The further pages of the demo: cameras, replays, titles, streams, sound and engineering. */
 
@@ -16,6 +16,7 @@ interface Button {
   readonly responses?: Partial<ControlRecord['data']['responses']>;
   readonly values?: Params;
   readonly shows?: ControlRecord['data']['shows'];
+  readonly icon?: string;
   /** It covers so many columns. */
   readonly cols?: number;
   readonly rows?: number;
@@ -28,6 +29,8 @@ interface Button {
     readonly about?: number;
     /** What counts is that it has changed not longer ago than this. */
     readonly withinMs?: number;
+    /** It lights while the reading is anything else. */
+    readonly not?: true;
   };
 }
 
@@ -37,6 +40,23 @@ interface Zone {
   readonly row: number;
   readonly cols: number;
   readonly buttons: readonly Button[];
+}
+
+/** A tint for each system, the same on every page, with its word in the legend. */
+const systems: readonly (readonly [prefix: string, tint: Tint, word: string])[] = [
+  ['dev-c', 'lagoon', 'Camera'],
+  ['dev-r', 'slate', 'Replays'],
+  ['dev-t', 'sand', 'Titles'],
+  ['dev-a', 'plum', 'Sound'],
+  ['dev-e', 'clay', 'Streams'],
+  ['dev-g', 'lichen', 'Start and board'],
+  ['dev-s1', 'lichen', 'Start and board'],
+];
+const systemOf = (device: string) => systems.find(([prefix]) => device.startsWith(prefix));
+
+function legendOf(zones: readonly Zone[]): Record<string, string> {
+  const used = zones.flatMap(({ buttons }) => buttons.map(({ device }) => systemOf(device)));
+  return Object.fromEntries(used.flatMap((system) => (system ? [[system[1], system[2]] as const] : [])));
 }
 
 /** Lays buttons out in zones, each filled row by row. */
@@ -73,6 +93,7 @@ function page(
         columns,
         rows: Math.max(...zones.map((zone) => zone.row + rowsOf(zone))),
         note,
+        legend: legendOf(zones),
         zones: zones.map((zone, n) => ({
           id: `${id}-zone-${n + 1}`,
           title: zone.title,
@@ -87,8 +108,9 @@ function page(
   ];
 }
 
-function whenOf(device: string, { key, to, about, withinMs }: NonNullable<Button['lamp']>): LampRule['when'] {
+function whenOf(device: string, { key, to, about, withinMs, not }: NonNullable<Button['lamp']>): LampRule['when'] {
   const reading = { device, key };
+  if (not) return { op: 'differs', reading, to };
   if (withinMs !== undefined) return { op: 'changed', reading, withinMs };
   return about === undefined
     ? { op: 'equals', reading, to }
@@ -96,7 +118,8 @@ function whenOf(device: string, { key, to, about, withinMs }: NonNullable<Button
 }
 
 function control(id: string, on: string, col: number, row: number, button: Button): ControlRecord {
-  const { label, device, command, params = {}, held, lamp, shows, runs, responses, values } = button;
+  const { label, device, command, params = {}, held, lamp, shows, runs, responses, values, icon } = button;
+  const tint = systemOf(device)?.[1];
   const sends = command === undefined ? [] : [{ device, command, params: { ...params } }];
   return {
     kind: 'control',
@@ -110,6 +133,8 @@ function control(id: string, on: string, col: number, row: number, button: Butto
       cols: button.cols ?? 1,
       rows: button.rows ?? 1,
       ...(shows ? { shows } : {}),
+      ...(tint ? { tint } : {}),
+      ...(icon === undefined ? {} : { icon }),
       label: typeof label === 'string' ? [{ text: label }] : label,
       values: { ...values },
       responses: {
@@ -144,8 +169,10 @@ const cameras = [
 const moves = (key: string) => ({ key, to: true, withinMs: 700, show: 'active', word: 'MOVES' }) as const;
 
 export function cameraPage(): ShowRecord[] {
+  const arrows: Readonly<Record<string, string>> = { left: 'before', right: 'next', up: 'up', down: 'down' };
   const move = (device: string, label: string, direction: string): Button => ({
     label,
+    icon: arrows[direction] ?? 'move',
     device,
     command: 'move',
     params: { direction },
@@ -154,6 +181,7 @@ export function cameraPage(): ShowRecord[] {
   });
   const zoom = (device: string, label: string, command: string): Button => ({
     label,
+    icon: command === 'zoomIn' ? 'closer' : 'wider',
     device,
     command,
     held: true,
@@ -224,6 +252,7 @@ export function replayPage(): ShowRecord[] {
       buttons: [
         {
           label: 'Play',
+          icon: 'play',
           device,
           command: 'play',
           lamp: { key: 'transport', to: 'playing', show: 'active', word: 'PLAYING' },
@@ -237,18 +266,21 @@ export function replayPage(): ShowRecord[] {
         },
         {
           label: 'Pause',
+          icon: 'pause',
           device,
           command: 'pause',
           lamp: { key: 'transport', to: 'paused', show: 'active', word: 'PAUSED' },
         },
         {
           label: 'Stop and cue',
+          icon: 'stop',
           device,
           command: 'stop',
           lamp: { key: 'transport', to: 'cued', show: 'next', word: 'CUED' },
         },
         {
           label: 'Loop',
+          icon: 'loop',
           device,
           command: 'loop',
           params: { on: true },
@@ -307,6 +339,7 @@ export function titlePage(): ShowRecord[] {
         buttons: [
           {
             label: 'Take',
+            icon: 'screen',
             device,
             command: 'take',
             params: { layer: 1 },
@@ -317,7 +350,6 @@ export function titlePage(): ShowRecord[] {
             device,
             command: 'out',
             params: { layer: 1 },
-            lamp: { key: 'layer[1].state', to: 'ready', show: 'active', word: 'OUT' },
           },
           {
             label: [{ text: 'Next after ' }, reading(device, 'layer[1].row')],
@@ -392,25 +424,37 @@ export function streamPage(): ShowRecord[] {
     buttons: [
       {
         label: 'Start stream',
+        icon: 'stream',
         device,
         command: 'startStream',
         lamp: { key: 'stream', to: 'live', show: 'onAir', word: 'LIVE' },
       },
       {
         label: 'Stop stream',
+        icon: 'stop',
         device,
         command: 'stopStream',
-        lamp: { key: 'stream', to: 'idle', show: 'active', word: 'IDLE' },
       },
-      { label: 'Record', device, command: 'startRecord', lamp: { key: 'recording', to: true, show: 'recording' } },
+      {
+        label: 'Record',
+        icon: 'record',
+        device,
+        command: 'startRecord',
+        lamp: { key: 'recording', to: true, show: 'recording' },
+      },
       {
         label: 'Stop recording',
+        icon: 'stop',
         device,
         command: 'stopRecord',
-        lamp: { key: 'recording', to: false, show: 'active', word: 'STOPPED' },
       },
       { label: [{ text: 'On air ' }, reading(device, 'streamTime')], device },
-      { label: 'Bit rate', device, shows: { kind: 'bar', reading: { device, key: 'kbps' }, min: 0, max: 8000 } },
+      {
+        label: 'Bit rate',
+        icon: 'fader',
+        device,
+        shows: { kind: 'bar', reading: { device, key: 'kbps' }, min: 0, max: 8000 },
+      },
     ],
   });
   return page('page-streams', 'Streams', 5, 6, 'Starting and stopping is guarded: hold until the bar is full.', [
@@ -426,7 +470,9 @@ export function soundPage(): ShowRecord[] {
     device,
     command: 'mute',
     params: { strip: n, on },
-    lamp: { key: `strip[${n}].muted`, to: on, show: on ? 'warning' : 'active', word: on ? 'MUTED' : 'OPEN' },
+    icon: on ? 'microphone-off' : 'microphone',
+    // An open microphone is the usual thing and stays dark.
+    ...(on ? { lamp: { key: `strip[${n}].muted`, to: true, show: 'warning', word: 'MUTED' } } : {}),
   });
   const meter = (n: number): Button => ({
     label: [reading(device, `strip[${n}].name`)],
@@ -466,6 +512,7 @@ export function engineeringPage(): ShowRecord[] {
       buttons: [
         {
           label: 'Horn',
+          icon: 'horn',
           device: gateway,
           command: 'horn',
           held: true,
@@ -473,6 +520,7 @@ export function engineeringPage(): ShowRecord[] {
         },
         {
           label: 'Flag up',
+          icon: 'up',
           device: gateway,
           command: 'flagUp',
           held: true,
@@ -480,13 +528,14 @@ export function engineeringPage(): ShowRecord[] {
         },
         {
           label: 'Flag down',
+          icon: 'down',
           device: gateway,
           command: 'flagDown',
           held: true,
-          lamp: { key: 'flagBottom', to: true, show: 'active', word: 'BOTTOM' },
         },
         {
           label: 'Light on',
+          icon: 'light',
           device: gateway,
           command: 'light',
           params: { light: 'boat', on: true },
@@ -494,10 +543,10 @@ export function engineeringPage(): ShowRecord[] {
         },
         {
           label: 'Light off',
+          icon: 'light-off',
           device: gateway,
           command: 'light',
           params: { light: 'boat', on: false },
-          lamp: { key: 'lightBoat', to: false, show: 'active', word: 'OFF' },
         },
         { label: [{ text: 'Flag ' }, reading(gateway, 'flagHeight'), { text: ' %' }], device: gateway },
       ],
@@ -534,13 +583,11 @@ export function engineeringPage(): ShowRecord[] {
           device: board,
           command: 'show',
           params: { on: true },
-          lamp: { key: 'shown', to: true, show: 'active', word: 'SHOWN' },
         },
         {
           label: 'Clear',
           device: board,
           command: 'clearAll',
-          lamp: { key: 'row[1].text', to: '', show: 'active', word: 'EMPTY' },
         },
         { label: [{ text: 'Row 1: ' }, reading(board, 'row[1].text')], device: board },
       ],
@@ -556,7 +603,7 @@ export function engineeringPage(): ShowRecord[] {
         {
           label: [reading('own', 'devicesDown'), { text: ' down' }],
           device: 'own',
-          lamp: { key: 'devicesDown', to: 0, show: 'active', word: 'ALL UP' },
+          lamp: { key: 'devicesDown', to: 0, not: true, show: 'warning', word: 'DOWN' },
         },
         {
           label: 'Layout',

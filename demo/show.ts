@@ -177,6 +177,7 @@ function racePage(): ShowRecord[] {
       order: 1,
       columns: 7,
       rows: 2,
+      legend: { lagoon: 'Camera' },
       note: 'Set the next picture below, then cut or auto. The upper row goes to air at once.',
       zones: [
         { id: 'zone-program', title: 'Straight to program', col: 0, row: 0, cols: 6, rows: 1 },
@@ -208,6 +209,8 @@ function sourceButton(bus: 'program' | 'preview', input: number, row: number): C
       row,
       cols: 1,
       rows: 1,
+      // The drone and the launch are fixed inputs; the others are cameras of the rig.
+      ...(input <= 4 ? { tint: 'lagoon' as const } : {}),
       label: [{ reading: { device: deviceIds.SW1, key: 'input[$input].name' } }],
       values: { input },
       responses: {
@@ -236,6 +239,7 @@ function changeButton(
       row,
       cols: 1,
       rows: 1,
+      icon: command === 'cut' ? 'cut' : 'mix',
       label: [{ text: label }],
       values: {},
       responses: { tap: [{ device: deviceIds.SW1, command, params: {} }] },

@@ -368,10 +368,11 @@ test('several controls take a part of one: the response acts at the device for e
   await page.goto(`${program.url}/pages/page-race?edit=1`);
   const control = (id: string) => page.locator(`.edit-grid [data-control="${id}"]`);
   await control('ctl-program-3').click();
-  await control('ctl-preview-4').click({ modifiers: ['Shift'] });
   await control('ctl-preview-5').click({ modifiers: ['Shift'] });
+  // From the one to the other: a block of six.
+  await expect(page.getByRole('heading', { name: '6 controls' })).toBeVisible();
   const alike = page.getByRole('region', { name: 'Alike' });
-  await choose(alike.getByRole('combobox', { name: 'Make the others like' }), 'Finish');
+  await choose(alike.getByRole('combobox', { name: 'Make the others like' }), 'Finish, column 3, row 1');
   await alike.getByRole('button', { name: 'Same response' }).click();
   await choose(alike.getByRole('combobox', { name: 'Confirm before sending' }), 'always: press twice');
   await stored(page);

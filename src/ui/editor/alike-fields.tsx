@@ -61,7 +61,10 @@ export function AlikeFields({ controls }: { readonly controls: readonly ControlR
       <Select
         label="Make the others like"
         value={model.id}
-        options={controls.map((control) => ({ value: control.id, title: labelOf(control.data) }))}
+        options={controls.map(({ id, data }) => ({
+          value: id,
+          title: `${labelOf(data)}, column ${data.col + 1}, row ${data.row + 1}`,
+        }))}
         onChoose={setChosen}
       />
       <div className="flex flex-wrap gap-2" role="group" aria-label={`Like ${name}`}>

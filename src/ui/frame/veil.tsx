@@ -16,7 +16,7 @@ export function Veil() {
     document.documentElement.toggleAttribute('data-veiled', veiled);
   }, [veiled]);
   return veiled ? (
-    <Button className="min-h-7.5 px-2 py-0 font-bold whitespace-nowrap" onClick={toggleVeil}>
+    <Button className="min-h-7.5! px-2! font-bold" onClick={toggleVeil}>
       veiled <kbd>{shortcuts.desk.veil.shown}</kbd>
     </Button>
   ) : null;

@@ -29,7 +29,7 @@ export const Actions = () => (
       <IconButton label="Copy address">
         <Copy aria-hidden size={18} />
       </IconButton>
-      <IconButton label="Copy address" kind="plain" disabled>
+      <IconButton label="Copy address" disabled>
         <Copy aria-hidden size={18} />
       </IconButton>
     </Specimen>

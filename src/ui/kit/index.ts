@@ -1,4 +1,4 @@
-export { Button, buttonClass, IconButton } from './button';
+export { Button, buttonClass } from './button';
 export { Checkbox } from './checkbox';
 export { ChipsInput } from './chips-input';
 export { CodeField } from './code-field';
@@ -10,6 +10,7 @@ export { EmptyState } from './empty-state';
 export { FileDrop } from './file-drop';
 export { Fold } from './fold';
 export { formPartClass } from './form-class';
+export { IconButton } from './icon-button';
 export { localValue } from './local-value';
 export { Menu } from './menu';
 export { Notices, tellDone, tellMended, tellRefused } from './notices';
