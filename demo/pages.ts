@@ -471,8 +471,7 @@ export function soundPage(): ShowRecord[] {
     command: 'mute',
     params: { strip: n, on },
     icon: on ? 'microphone-off' : 'microphone',
-    // An open microphone is the usual thing and stays dark.
-    ...(on ? { lamp: { key: `strip[${n}].muted`, to: true, show: 'warning', word: 'MUTED' } } : {}),
+    lamp: { key: `strip[${n}].muted`, to: on, show: on ? 'warning' : 'active', word: on ? 'MUTED' : 'OPEN' },
   });
   const meter = (n: number): Button => ({
     label: [reading(device, `strip[${n}].name`)],

@@ -341,7 +341,7 @@ test('a rule is put together from lists or typed, tried by hand, and bars a cont
   await typed.fill('SW1.program == 4 &&');
   await typed.press('Enter');
   await expect(bar.getByRole('alert')).toContainText('The expression is not finished.');
-  await expect(typed).toHaveValue('SW1.program == 4 &&');
+  await expect(typed).toHaveText('SW1.program == 4 &&');
   await typed.fill('SW1.program == "four"');
   await typed.press('Enter');
   await expect(bar.getByText('These cannot be compared or put together: int == string.')).toBeVisible();

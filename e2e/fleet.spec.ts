@@ -109,7 +109,7 @@ test('a show’s own command is typed with its mistake marked, added, and presse
   const form = row.getByRole('form', { name: 'New command' });
   await form.getByRole('textbox', { name: 'Command' }).fill('Half speed');
   await form.getByRole('textbox', { name: 'Payload' }).fill('play 50\\q');
-  await expect(form.locator('mark')).toHaveText('\\');
+  await expect(form.locator('.cm-line .bg-fault')).toHaveText('\\');
   await expect(form).toContainText('Character 8: Unknown escape');
   await form.getByRole('textbox', { name: 'Payload' }).fill('loop on');
   await expect(form).toContainText('6C 6F 6F 70 20 6F 6E 0A');

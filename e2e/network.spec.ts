@@ -91,11 +91,11 @@ const status = (page: Page, path: string, headers: Readonly<Record<string, strin
 const inside = (name: string, ...args: string[]) =>
   execFileSync('ip', ['netns', 'exec', name, 'curl', '-s', ...args]).toString();
 
-/** A way in for the director’s panel, made at the desk; its token. */
-async function wayIn(page: Page, program: Program): Promise<string> {
+/** A way in, made at the desk, for the director’s panel or for what another row of the list is about. */
+async function wayIn(page: Page, program: Program, name = 'Director'): Promise<string> {
   await page.goto(`${program.url}/panels`);
-  const row = page.getByRole('listitem', { name: 'Director' });
-  await row.getByRole('button', { name: 'Let a screen join' }).click();
+  const row = page.getByRole('listitem', { name });
+  await row.getByRole('button', { name: /^Let a (screen|phone) join$/ }).click();
   await expect(row.getByRole('button', { name: 'Create invitation' })).toBeEnabled();
   const address = row.getByRole('combobox');
   if (await address.isVisible()) await choose(address, `${here}:${new URL(program.url).port}`);
@@ -103,6 +103,24 @@ async function wayIn(page: Page, program: Program): Promise<string> {
   await expect(row.getByRole('img', { name: /^QR code of https/ })).toBeVisible();
   return (await row.locator('.join-url').textContent()) ?? '';
 }
+
+test('a tally phone joins by the code of its camera, shows its tally, and has nothing else', async ({ away }) => {
+  const { program, url, browser, page } = away;
+  const way = await wayIn(page, program, 'Tally of C2');
+  expect(way).toMatch(/\?tally=C2$/);
+  const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true })).newPage();
+  await phone.goto(way);
+  await expect(phone.getByRole('heading')).toHaveText('Join as the tally of C2');
+  await phone.getByRole('button', { name: 'Join' }).click();
+  await expect(phone).toHaveURL(`${url}/panel/tally/C2`);
+  await expect(phone.getByRole('status')).toHaveText('NEXT');
+  await expect(page.getByRole('listitem', { name: 'Tally of C2' })).toContainText('1 phone');
+  await expect(page.getByRole('listitem', { name: /^Joined screen, .*, Tally$/ })).toContainText('connected');
+  expect(await status(phone, '/rig')).toBe(403);
+  // A page that it opens stays empty.
+  await phone.goto(`${url}/panel/page-race`);
+  await expect(phone.locator('[data-control]')).toHaveCount(0);
+});
 
 test('a screen joins by its one-time address over TLS, and has the rights of its panel only', async ({ away }) => {
   const { program, url, browser, page } = away;

@@ -23,6 +23,16 @@ const withoutFace: Readonly<Record<string, string>> = {
   'ctl-pontoon-4': 'it changes the page itself; its lamp is lit by that',
   'ctl-pontoon-5': 'a preset of whichever camera is picked: what it holds is not reported',
   'ctl-pontoon-6': 'likewise',
+  // What has stopped is the usual thing and stays dark; the control beside it is lit while it goes on.
+  'ctl-streams-1-2': 'stops the stream; Start stream is lit while it is live',
+  'ctl-streams-1-4': 'stops the recording; Record is lit while it goes on',
+  'ctl-streams-2-2': 'likewise, of the backup',
+  'ctl-streams-2-4': 'likewise',
+  'ctl-titles-3-2': 'takes the title out; Take is lit while it is on',
+  'ctl-engineering-1-3': 'lowers the flag; its height is read beside it',
+  'ctl-engineering-1-5': 'puts the light out; Light on is lit while it is on',
+  'ctl-engineering-2-4': 'shows the board; Blank is lit while it is blank',
+  'ctl-engineering-2-5': 'clears the board; its first row is read beside it',
 };
 
 const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));

@@ -204,9 +204,10 @@ it('a screen that was thrown out is out also before it has said who it is, and w
   expect(f.rig.engine.panels.whoIs(credential)).toBeUndefined();
 });
 
-it('a tally phone that joins follows the tally, and can neither open a page nor press', async () => {
+it('a tally phone follows the tally and can neither open a page nor press, whatever panels the show has', async () => {
+  const named = { ...panelRecord(), id: tallyPanel };
   const { engine, url } = await startRig(
-    [show, pageRecord('page', 'Page'), controlRecord('go', {}), panelRecord()],
+    [show, pageRecord('page', 'Page'), controlRecord('go', {}), named],
     shippedDrivers,
   );
   const desk = await TestClient.open(url);

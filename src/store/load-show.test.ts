@@ -127,7 +127,7 @@ describe('a large show', () => {
     }
     expect(allRecords(db)).toHaveLength(1);
     expect(undoState(db, 'mine').undo).toBeUndefined();
-  });
+  }, 60_000);
 
   it('is loaded whole or not at all: a damaged picture leaves everything as it was', () => {
     const { db, dir } = empty();

@@ -3,15 +3,9 @@ import type { ControlRecord } from '../show';
 
 type Data = ControlRecord['data'];
 
-/** What of a control can be given to others by itself. */
-export type ControlPart = 'label' | 'look' | 'response' | 'lamp';
-
-export const controlPartWords: Readonly<Record<ControlPart, string>> = {
-  label: 'label',
-  look: 'look',
-  response: 'response',
-  lamp: 'lamp',
-};
+/** What of a control can be given to others by itself. The look is tint, icon and picture. */
+export const controlParts = ['label', 'look', 'response', 'lamp'] as const;
+export type ControlPart = (typeof controlParts)[number];
 
 /**
  * A control with one part of another. The values that the part counts with (which input, which strip) stay the control's own where it has

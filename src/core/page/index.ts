@@ -101,4 +101,4 @@ export {
 } from './rule-edits';
 export { shownChoices, startShown } from './shown-choices';
 export { pageToShow, panelPlace } from './panel-place';
-export { controlPartWords, hasPart, withPartOf, type ControlPart } from './control-parts';
+export { controlParts, hasPart, withPartOf, type ControlPart } from './control-parts';

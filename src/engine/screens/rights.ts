@@ -1,4 +1,4 @@
-import { pageOfTopic, readTopic, topicKinds, type PageDiff, type PageView } from '../../core/live';
+import { pageOfTopic, readTopic, tallyPanel, topicKinds, type PageDiff, type PageView } from '../../core/live';
 import type { AsRunEntry } from '../record/as-run';
 import type { Principal } from '../door/gate';
 import type { HubClient } from './client-connection';
@@ -89,7 +89,8 @@ export class Rights {
   }
 
   private hasPage(panel: string, page: string): boolean {
-    const data = this.show.panels.get(panel)?.data;
+    // A show file can name anything; what a tally phone may do does not depend on it.
+    const data = panel === tallyPanel ? undefined : this.show.panels.get(panel)?.data;
     return data !== undefined && (data.pages.length === 0 || data.pages.includes(page));
   }
 }

@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import type { DriverDocument } from '../../core/driver';
 import { useDesk, useShow } from '../desk';
-import { Button, buttonClass, Menu, SplitPanes } from '../kit';
+import { Button, buttonClass, Menu, SplitPanes, tableClass } from '../kit';
 
 import { InstallDriver } from './install-driver';
 
@@ -30,7 +30,7 @@ export function DriversScreen() {
   const titleOf = (driver: DriverDocument) => `${driver.title}, version ${driver.version}`;
   const list = (
     <div className="h-full overflow-y-auto pr-3">
-      <table className="w-full border-collapse [&_td]:border-b [&_td]:border-rule [&_td]:py-1.75 [&_td]:pr-3 [&_td]:pl-0 [&_td]:text-left [&_td]:align-top [&_th]:border-b [&_th]:border-rule [&_th]:py-1.75 [&_th]:pr-3 [&_th]:pl-0 [&_th]:text-left [&_th]:align-top [&_th]:text-[13px] [&_th]:font-normal [&_th]:text-ink-soft">
+      <table className={tableClass}>
         <thead>
           <tr>
             <th>Driver</th>

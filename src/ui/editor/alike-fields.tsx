@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { labelNow } from '../../core/face';
-import { controlPartWords, hasPart, setResponse, type ControlPart } from '../../core/page';
+import { controlParts, hasPart, setResponse } from '../../core/page';
 import type { ControlRecord } from '../../core/show';
 import { Button, Fold, optionsFrom, Select } from '../kit';
 import { useFacts } from './facts';
@@ -11,8 +11,6 @@ import { kindWords } from './kind-fields';
 import { LabelInput } from './label-input';
 import { givePart } from './part-clip';
 import { useVerbs } from './verbs';
-
-const parts = Object.entries(controlPartWords) as [ControlPart, string][];
 
 /** What several controls have alike: one label, one guard, or a part of one of them for all. */
 export function AlikeFields({ controls }: { readonly controls: readonly ControlRecord[] }) {
@@ -68,13 +66,13 @@ export function AlikeFields({ controls }: { readonly controls: readonly ControlR
         onChoose={setChosen}
       />
       <div className="flex flex-wrap gap-2" role="group" aria-label={`Like ${name}`}>
-        {parts.map(([part, word]) => (
+        {controlParts.map((part) => (
           <Button
             key={part}
             disabled={!hasPart(model.data, part)}
             onClick={() => givePart(verbs, others, model.data, part, name)}
           >
-            Same {word}
+            Same {part}
           </Button>
         ))}
       </div>

@@ -1,11 +1,14 @@
 'use client';
 
-import { useState } from 'react';
+import type { CompletionContext, CompletionResult } from '@codemirror/autocomplete';
+import { useMemo, useState } from 'react';
+import { completeLabel } from '../../core/face';
 import { formatCel, readCel, type CelError } from '../../core/lamp';
 import type { Scalar } from '../../core/result';
 import type { Condition } from '../../core/show';
-import { CommitInput } from '../kit';
 import { useRigFacts } from '../fields';
+import { CodeField, faultMark, Theirs, useTyped } from '../kit';
+import { useLabelDevices } from './use-label-devices';
 
 interface Props {
   readonly condition: Extract<Condition, { cel: string }>;
@@ -13,39 +16,70 @@ interface Props {
   readonly onChange: (to: Condition) => void;
 }
 
-/** A condition as an expression, for those who type. What cannot be read is marked at the place and not stored. */
+/** A condition as an expression, for those who type. What cannot be read is marked at its place and not stored. */
 export function CelField({ condition, values, onChange }: Props) {
   const { idOf, tagOf } = useRigFacts();
-  const [wrong, setWrong] = useState<{ readonly typed: string; readonly error: CelError }>();
-  const commit = (typed: string) => {
+  const devices = useLabelDevices();
+  const { typed, dirty, theirs, set, done } = useTyped(formatCel(condition, tagOf));
+  const [wrong, setWrong] = useState<CelError>();
+  const drawn = useMemo(() => (wrong ? [faultMark(wrong.offset, Infinity)] : []), [wrong]);
+  const commit = () => {
+    if (!dirty) return;
     const read = readCel(typed, idOf, values);
-    if (read.ok) onChange(read.value);
-    setWrong(read.ok ? undefined : { typed, error: read.error });
+    setWrong(read.ok ? undefined : read.error);
+    if (!read.ok) return;
+    onChange(read.value);
+    done();
+  };
+  /** The readings of a device, after its tag and a point, as in a label; here without braces. */
+  const complete = ({ state, pos, explicit }: CompletionContext): CompletionResult | null => {
+    const before = /[A-Za-z_][\w.[\]]*$/.exec(state.doc.sliceString(0, pos))?.[0] ?? '';
+    if (before === '' && !explicit) return null;
+    const offered = completeLabel(`{${before}`, before.length + 1, devices, {});
+    return {
+      from: pos - before.length,
+      filter: false,
+      options: offered.map(({ word, title, now, text }) => ({
+        label: word,
+        detail: [title, now].filter(Boolean).join(' · '),
+        apply: text.slice(1).replace(/\}$/, ''),
+      })),
+    };
   };
   return (
-    <div>
-      <label>
+    <div className="grid gap-1">
+      <span aria-hidden className="text-[14px] text-ink-soft">
         expression
-        <CommitInput
-          className="font-mono text-[0.93em]"
-          value={wrong?.typed ?? formatCel(condition, tagOf)}
+      </span>
+      <div className="font-mono text-[14px]">
+        <CodeField
+          label="expression"
+          value={typed}
+          isLine
           maxLength={1000}
-          spellCheck={false}
-          autoComplete="off"
-          aria-invalid={wrong !== undefined}
+          invalid={wrong !== undefined}
+          complete={complete}
+          drawn={drawn}
+          onChange={(text) => {
+            setWrong(undefined);
+            set(text);
+          }}
           onCommit={commit}
+          onRevert={() => {
+            setWrong(undefined);
+            if (dirty) done();
+            return dirty;
+          }}
+          onBlur={() => theirs === undefined && commit()}
         />
-      </label>
-      <p className="col-span-full text-[13px] text-ink-soft">
+      </div>
+      <Theirs text={theirs} />
+      <p className="text-[13px] text-ink-soft">
         For example: SW1.program == 3 &amp;&amp; !(E1.stream == &quot;live&quot;)
       </p>
       {wrong && (
         <p className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink" role="alert">
-          Not stored: {wrong.error.message}
-          <span className="block font-mono text-[0.93em] wrap-anywhere [&_mark]:text-inherit [&_mark]:underline [&_mark]:decoration-wavy [&_mark]:[background:none]">
-            {wrong.typed.slice(0, wrong.error.offset)}
-            <mark>{wrong.typed.slice(wrong.error.offset) || '…'}</mark>
-          </span>
+          Not stored: {wrong.message}
         </p>
       )}
     </div>

@@ -30,7 +30,7 @@ export function EditorPane() {
     >
       <Tabs.Root value={tab} onValueChange={(value) => store.setState({ tab: value as PaneTab })}>
         <Tabs.List
-          className="mb-3 flex gap-0.5 border-b border-rule [&_button]:min-h-9 [&_button]:border-b-3 [&_button]:border-transparent [&_button]:px-2.25 [&_button]:py-0 [&_button]:font-semibold [&_button]:text-ink-soft [&_button[data-state=active]]:border-accent [&_button[data-state=active]]:text-ink"
+          className="mb-3 flex gap-0.5 border-b border-rule [&_button]:min-h-9 [&_button]:border-b-3 [&_button]:border-transparent [&_button]:px-2.25 [&_button]:font-semibold [&_button]:text-ink-soft [&_button[data-state=active]]:border-accent [&_button[data-state=active]]:text-ink"
           aria-label="Beside the page"
         >
           {tabs.map(({ id, title }) => (

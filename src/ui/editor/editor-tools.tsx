@@ -28,7 +28,7 @@ export function EditorTools() {
   const none = ids.size === 0;
   return (
     <div
-      className="sticky top-0 z-5 flex flex-wrap items-center gap-1.5 bg-ground px-0 pt-0.5 pb-1.5 [&_[data-slot=button]]:px-2.25 [&_[role=status]]:min-w-0 [&_[role=status]]:flex-[1_1_120px] [&_[role=status]]:overflow-hidden [&_[role=status]]:text-[14px] [&_[role=status]]:text-ellipsis [&_[role=status]]:whitespace-nowrap [&>i]:mx-1 [&>i]:my-0 [&>i]:h-5.5 [&>i]:w-px [&>i]:bg-rule"
+      className="sticky top-0 z-5 flex flex-wrap items-center gap-1.5 bg-ground pt-0.5 pb-1.5 [&_[data-slot=button]]:px-2.25 [&_[role=status]]:min-w-0 [&_[role=status]]:flex-[1_1_120px] [&_[role=status]]:overflow-hidden [&_[role=status]]:text-[14px] [&_[role=status]]:text-ellipsis [&_[role=status]]:whitespace-nowrap [&>i]:mx-1 [&>i]:h-5.5 [&>i]:w-px [&>i]:bg-rule"
       role="toolbar"
       aria-label="Editing"
     >

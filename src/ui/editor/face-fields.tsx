@@ -37,7 +37,7 @@ export function FaceFields({ controls }: { readonly controls: readonly ControlRe
       <div
         role="group"
         aria-label="Tint"
-        className="flex flex-wrap gap-1 [&_button]:flex [&_button]:min-h-8.5 [&_button]:items-center [&_button]:gap-1.5 [&_button]:border [&_button]:border-rule [&_button]:px-2 [&_button]:py-0 [&_button]:text-[14px] [&_button[aria-pressed=true]]:border-ink [&_button[aria-pressed=true]]:shadow-[inset_0_-3px_0_var(--accent)]"
+        className="flex flex-wrap gap-1 [&_button]:flex [&_button]:min-h-8.5 [&_button]:items-center [&_button]:gap-1.5 [&_button]:border [&_button]:border-rule [&_button]:px-2 [&_button]:text-[14px] [&_button[aria-pressed=true]]:border-ink [&_button[aria-pressed=true]]:shadow-[inset_0_-3px_0_var(--accent)]"
       >
         <button type="button" aria-pressed={tint === undefined} onClick={() => set({ tint: undefined }, 'No tint')}>
           no tint

@@ -36,7 +36,7 @@ export function FindPane() {
           ? 'Searches the controls of all pages.'
           : `${found.length === 1 ? '1 control' : `${found.length} controls`} on ${pages === 1 ? '1 page' : `${pages} pages`}`}
       </p>
-      <ul className="mx-0 mt-1.5 mb-3.5 border-t border-rule [&_button]:flex [&_button]:w-full [&_button]:flex-col [&_button]:border-b [&_button]:border-rule [&_button]:px-1.5 [&_button]:py-2 [&_button]:text-left [&_button:hover]:bg-tape">
+      <ul className="mt-1.5 mb-3.5 border-t border-rule [&_button]:flex [&_button]:w-full [&_button]:flex-col [&_button]:border-b [&_button]:border-rule [&_button]:px-1.5 [&_button]:py-2 [&_button]:text-left [&_button:hover]:bg-tape">
         {found.slice(0, most).map(({ control, page: on, label, by }) => (
           <li key={control.id}>
             <button type="button" onClick={() => go(on.id, control.id)}>

@@ -39,7 +39,7 @@ export function GridOverlay({ page, controls }: Props) {
         </div>
       )}
       {carried && (
-        <span className="col-span-full px-0 py-1.5 text-ink-soft">
+        <span className="col-span-full py-1.5 text-ink-soft">
           Choose the cell for “{carried.title}”. Escape puts it back.
         </span>
       )}

@@ -18,7 +18,7 @@ import type { Problem } from '../../core/result';
 import { pagesOf, summaryOf, type DeskView, type DeviceRecord } from '../../core/show';
 import { driverOfDevice, useDesk } from '../desk';
 import { ChangeSummary, newId } from '../parts';
-import { Button, Dialog, FileDrop, Select } from '../kit';
+import { Button, Dialog, FileDrop, Select, tableClass } from '../kit';
 
 /** Brings pages in from a file: once, in a table, it is said which device of the file is which of this rig. */
 export function ImportPages({ show }: { readonly show: DeskView }) {
@@ -103,7 +103,7 @@ function Patch({ show, file, onDone }: PatchProps) {
       <h3>Which device is which</h3>
       {file.devices.length === 0 && <p className="text-ink-soft">The file names no devices.</p>}
       {file.devices.length > 0 && (
-        <table className="w-full border-collapse text-left [&_td]:border-b [&_td]:border-rule [&_td]:py-1.5 [&_td]:pr-2.5 [&_td]:pl-0 [&_td]:align-top [&_td]:font-normal [&_th]:border-b [&_th]:border-rule [&_th]:py-1.5 [&_th]:pr-2.5 [&_th]:pl-0 [&_th]:align-top [&_th]:font-normal [&_thead_th]:text-[14px] [&_thead_th]:text-ink-soft">
+        <table className={tableClass}>
           <thead>
             <tr>
               <th scope="col">In the file</th>

@@ -33,6 +33,7 @@ class ChipWidget extends WidgetType {
     const { text, title, isDoubtful } = this.chip;
     const element = document.createElement('span');
     element.className = `label-chip inline-block cursor-pointer border border-rule-strong bg-raised px-1.25 leading-5 whitespace-nowrap ${isDoubtful ? 'border-dashed text-ink-soft' : ''}`;
+    if (isDoubtful) element.dataset.doubt = '';
     element.textContent = text;
     element.title = `${title}. Double-click to change it.`;
     return element;

@@ -4,11 +4,12 @@ import type { CompletionContext, CompletionResult } from '@codemirror/autocomple
 import { linter } from '@codemirror/lint';
 import type { Extension } from '@codemirror/state';
 import { useMemo } from 'react';
-import { checkLabel, completeLabel, formatLabel, parseLabel, renderLabel, type LabelDevice } from '../../core/face';
+import { checkLabel, completeLabel, formatLabel, parseLabel, renderLabel } from '../../core/face';
 import type { ControlRecord } from '../../core/show';
 import { CodeField, Theirs, useTyped } from '../kit';
 import { useFacts } from './facts';
 import { labelChips, type Chip } from './label-chips';
+import { useLabelDevices } from './use-label-devices';
 
 type Data = ControlRecord['data'];
 
@@ -25,19 +26,9 @@ interface Props {
 
 /** A label: its text, with readings as chips that show what they say now. An open brace offers all readings. */
 export function LabelInput({ id, title, label, values, placeholder, onLabel }: Props) {
-  const { readable, documentOf, readings, readingNow, tagOf, idOf } = useFacts();
+  const { documentOf, readingNow, tagOf, idOf } = useFacts();
   const { typed, dirty, theirs, set, done } = useTyped(formatLabel(label, tagOf));
-  const known = useMemo(
-    (): LabelDevice[] =>
-      readable.map(({ id, data }) => ({
-        id,
-        tag: data.tag,
-        name: data.name,
-        document: documentOf(id),
-        readings: readings.get(id) ?? {},
-      })),
-    [readable, documentOf, readings],
-  );
+  const known = useLabelDevices();
   const problems = checkLabel(typed, known, values);
   const isOpen = problems.some((each) => each.isOpen);
   const complete = ({ state, pos, explicit }: CompletionContext): CompletionResult | null => {

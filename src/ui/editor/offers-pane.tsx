@@ -80,7 +80,7 @@ export function OffersPane() {
         const shown = all ? group.offers : group.offers.slice(0, shownAtFirst);
         return (
           <section key={group.key} aria-label={group.title}>
-            <h3 className="mx-0 mt-3 mb-1 text-ink-soft">{group.title}</h3>
+            <h3 className="mt-3 mb-1 text-ink-soft">{group.title}</h3>
             <ul className="offers mb-1 [&_button]:flex [&_button]:min-h-8.5 [&_button]:w-full [&_button]:cursor-grab [&_button]:items-baseline [&_button]:gap-2 [&_button]:border-b [&_button]:border-rule [&_button]:px-1.5 [&_button]:py-1 [&_button]:text-left [&_button_b]:font-semibold [&_button:hover]:bg-tape [&_button[aria-pressed=true]]:bg-tape">
               {shown.map((offer) => (
                 <li key={offer.id}>

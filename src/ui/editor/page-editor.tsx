@@ -32,9 +32,9 @@ export function PageEditor({
 }) {
   const { show, failed } = useShow();
   const page = show?.records.find((record): record is PageRecord => record.kind === 'page' && record.id === pageId);
-  if (failed) return <p className="px-0 py-6">The show could not be read. The desk may be starting. Trying again.</p>;
-  if (!show) return <p className="px-0 py-6 text-ink-soft">Fetching the show …</p>;
-  if (!page) return <p className="px-0 py-6">There is no such page in the show.</p>;
+  if (failed) return <p className="py-6">The show could not be read. The desk may be starting. Trying again.</p>;
+  if (!show) return <p className="py-6 text-ink-soft">Fetching the show …</p>;
+  if (!page) return <p className="py-6">There is no such page in the show.</p>;
   return <Editor show={show} page={page} first={control} find={find} visit={visit} />;
 }
 

@@ -105,7 +105,7 @@ export function PagesScreen({
           )}
         </div>
         {!page && (
-          <p className="px-0 py-6 text-ink-soft">
+          <p className="py-6 text-ink-soft">
             {status ? 'The show has no pages yet. “New page” makes the first one.' : 'Connecting to the engine …'}
           </p>
         )}
@@ -130,7 +130,7 @@ export function PagesScreen({
 }
 
 const NoPage = ({ page }: { readonly page: string }) => (
-  <p className="px-0 py-6">
+  <p className="py-6">
     There is no page “{page}” in the running show. It may be a draft that is not in service yet: look under Edit.
   </p>
 );

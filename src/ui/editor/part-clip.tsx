@@ -1,7 +1,7 @@
 'use client';
 
 import { create } from 'zustand';
-import { controlPartWords, hasPart, withPartOf, type ControlPart } from '../../core/page';
+import { controlParts, hasPart, withPartOf, type ControlPart } from '../../core/page';
 import type { ControlRecord } from '../../core/show';
 import { Button, Menu } from '../kit';
 import { useVerbs, type Verbs } from './verbs';
@@ -10,8 +10,6 @@ type Data = ControlRecord['data'];
 
 /** The part of a control that was copied last in this window. */
 const usePartClip = create<{ readonly part?: ControlPart; readonly from?: Data; readonly name?: string }>(() => ({}));
-
-const parts = Object.entries(controlPartWords) as [ControlPart, string][];
 
 /** Gives a part of one control to others in one edit, and says which cannot have it. */
 export function givePart(
@@ -23,11 +21,10 @@ export function givePart(
 ): void {
   const able = controls.filter(({ data }) => withPartOf(data, from, part) !== undefined);
   const unable = controls.length - able.length;
-  if (able.length > 0)
-    verbs.changeMany(able, (data) => withPartOf(data, from, part) ?? data, `The ${controlPartWords[part]} of ${name}`);
+  if (able.length > 0) verbs.changeMany(able, (data) => withPartOf(data, from, part) ?? data, `The ${part} of ${name}`);
   if (unable > 0)
     verbs.say(
-      `${unable === 1 ? 'One control keeps its' : `${unable} controls keep their`} ${controlPartWords[part]}: only controls of the same kind can have the same response.`,
+      `${unable === 1 ? 'One control keeps its' : `${unable} controls keep their`} ${part}: only controls of the same kind can have the same response.`,
       true,
     );
 }
@@ -37,13 +34,13 @@ export function CopyOnly({ control, name }: { readonly control: ControlRecord; r
   const verbs = useVerbs();
   return (
     <Menu
-      acts={parts
-        .filter(([part]) => hasPart(control.data, part))
-        .map(([part, word]) => ({
-          title: `Its ${word}`,
+      acts={controlParts
+        .filter((part) => hasPart(control.data, part))
+        .map((part) => ({
+          title: `Its ${part}`,
           run: () => {
             usePartClip.setState({ part, from: control.data, name });
-            verbs.say(`The ${word} of ${name} is copied. Choose controls and paste it.`);
+            verbs.say(`The ${part} of ${name} is copied. Choose controls and paste it.`);
           },
         }))}
     >
@@ -59,7 +56,7 @@ export function PastePart({ controls }: { readonly controls: readonly ControlRec
   if (!part || !from || name === undefined) return null;
   return (
     <Button onClick={() => givePart(verbs, controls, from, part, name)}>
-      Paste {controlPartWords[part]} of {name}
+      Paste {part} of {name}
     </Button>
   );
 }

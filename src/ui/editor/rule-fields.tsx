@@ -159,7 +159,7 @@ function RuleTruth({ rule, data }: { readonly rule: LampRule; readonly data: Con
   const truth = ruleNow(rule, data.values, { readingNow, documentOf, now }, memory);
   return (
     <span
-      className="flex flex-1 flex-wrap items-baseline gap-x-2 gap-y-0 [&[data-is=true]_b]:underline [&[data-is=true]_b]:decoration-accent [&[data-is=true]_b]:decoration-[3px] [&[data-is=true]_b]:underline-offset-[4px]"
+      className="flex flex-1 flex-wrap items-baseline gap-x-2 [&[data-is=true]_b]:underline [&[data-is=true]_b]:decoration-accent [&[data-is=true]_b]:decoration-[3px] [&[data-is=true]_b]:underline-offset-[4px]"
       data-is={String(truth.is)}
     >
       <b>

@@ -14,8 +14,8 @@ import { Legend } from '../page';
 export function SheetScreen({ page: id }: { readonly page: string }) {
   const { show } = useShow();
   const page = show?.records.find((record): record is PageRecord => record.kind === 'page' && record.id === id);
-  if (!show) return <p className="px-0 py-6 text-ink-soft">Fetching the show …</p>;
-  if (!page) return <p className="px-0 py-6">There is no such page in the show.</p>;
+  if (!show) return <p className="py-6 text-ink-soft">Fetching the show …</p>;
+  if (!page) return <p className="py-6">There is no such page in the show.</p>;
   return <Sheet show={show} page={page} />;
 }
 

@@ -44,7 +44,7 @@ export function UnresolvedBar() {
   const place = found.indexOf(now);
   return (
     <div
-      className="mx-0 my-1.5 flex items-center gap-2.5 border-2 border-rule-strong px-2.5 py-1.5 [&_p]:min-w-0 [&_p]:flex-1"
+      className="my-1.5 flex items-center gap-2.5 border-2 border-rule-strong px-2.5 py-1.5 [&_p]:min-w-0 [&_p]:flex-1"
       role="region"
       aria-label="Unresolved"
     >

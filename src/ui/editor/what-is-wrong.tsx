@@ -32,7 +32,7 @@ export function WhatIsWrong({ control }: { readonly control: ControlRecord }) {
       {warningsOf(control).map((warning) => (
         <p
           key={warning}
-          className="shows-nothing remark mx-0 my-2 border-l-6 border-warning pl-2.5 before:font-bold before:content-['!_']"
+          className="shows-nothing remark my-2 border-l-6 border-warning pl-2.5 before:font-bold before:content-['!_']"
         >
           {warning}
         </p>

@@ -1,7 +1,8 @@
 'use client';
 
-import { useId } from 'react';
+import { useId, useMemo } from 'react';
 import { fromEscaped, fromHex, toEscaped, toHex } from '../../core/wire';
+import { CodeField, faultMark } from '../kit';
 
 interface Props {
   readonly title: string;
@@ -18,24 +19,30 @@ interface Props {
  */
 export function PayloadField({ title, as, value, ending = '', onChange }: Props) {
   const id = useId();
-  const read = as === 'hex' ? fromHex(value) : fromEscaped(value);
+  const { read, drawn } = useMemo(() => {
+    const read = as === 'hex' ? fromHex(value) : fromEscaped(value);
+    return { read, drawn: read.ok ? [] : [faultMark(read.error.offset)] };
+  }, [as, value]);
   const added = fromEscaped(ending);
   const bytes = read.ok && added.ok ? Uint8Array.from([...read.value, ...added.value]) : undefined;
   return (
-    <div className="flex min-w-0 flex-col gap-0.75 text-[14px] [&_input[aria-invalid=true]]:outline-2 [&_input[aria-invalid=true]]:outline-ink [&>label]:text-ink-soft">
-      <label htmlFor={id}>{title}</label>
-      <input
-        id={id}
-        className="font-mono text-[0.93em]"
-        value={value}
-        maxLength={4000}
-        spellCheck={false}
-        autoComplete="off"
-        aria-invalid={!read.ok}
-        aria-describedby={`${id}-shown`}
-        placeholder={as === 'hex' ? '81 01 06 04 FF' : 'HELLO\\x20YOU'}
-        onChange={(event) => onChange(event.target.value)}
-      />
+    <div className="flex min-w-0 flex-col gap-0.75 text-[14px]">
+      <span aria-hidden className="text-ink-soft">
+        {title}
+      </span>
+      <div className="font-mono text-[14px]">
+        <CodeField
+          label={title}
+          value={value}
+          isLine
+          maxLength={4000}
+          invalid={!read.ok}
+          describedBy={`${id}-shown`}
+          placeholder={as === 'hex' ? '81 01 06 04 FF' : 'HELLO\\x20YOU'}
+          drawn={drawn}
+          onChange={onChange}
+        />
+      </div>
       <div
         id={`${id}-shown`}
         className="grid min-h-15 grid-cols-[max-content_minmax(0,1fr)] gap-x-2.5 gap-y-px text-[13px] wrap-anywhere"
@@ -51,12 +58,7 @@ export function PayloadField({ title, as, value, ending = '', onChange }: Props)
             <span>{bytes?.length === 1 ? '1 byte' : `${bytes?.length ?? 0} bytes`}</span>
           </>
         ) : (
-          <p className="col-span-full [&_code]:block [&_mark]:bg-fault [&_mark]:font-bold [&_mark]:text-fault-ink">
-            <code>
-              {value.slice(0, read.error.offset)}
-              <mark>{value.charAt(read.error.offset) || '␣'}</mark>
-              {value.slice(read.error.offset + 1)}
-            </code>
+          <p className="col-span-full font-semibold">
             Character {read.error.offset + 1}: {read.error.message}
           </p>
         )}

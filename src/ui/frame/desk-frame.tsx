@@ -33,7 +33,7 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
         <a href="#work" className="absolute -left-249.75 focus:top-2 focus:left-2 focus:z-10 focus:bg-ground focus:p-2">
           To the work area
         </a>
-        <header className="flex min-h-14 flex-wrap items-center gap-x-4 gap-y-0 border-b border-rule px-4 py-1">
+        <header className="flex min-h-14 flex-wrap items-center gap-x-4 border-b border-rule px-4 py-1">
           <div className="flex max-w-32.5 flex-col leading-[1.2]">
             <span className="text-[15px] font-bold font-stretch-[112%]">Sorrelfinch</span>
             <span className="overflow-hidden text-[13px] text-ellipsis whitespace-nowrap text-ink-soft">

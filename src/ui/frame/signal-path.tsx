@@ -69,7 +69,7 @@ export function SignalPath() {
               <Link
                 href={href}
                 aria-current={here ? 'page' : undefined}
-                className="grid min-h-11 grid-cols-[14px_minmax(0,1fr)] content-center items-center gap-x-1.5 group-has-[button]:pb-4.5"
+                className="grid min-h-11 grid-cols-[14px_minmax(0,1fr)] content-center items-center gap-x-1.5 group-has-[button]:mb-5.5 group-has-[button]:min-h-5.5 group-has-[button]:content-end"
               >
                 <span
                   className="relative size-3.5 rounded-full border-2 border-rule-strong bg-ground group-data-bad:rounded-none group-data-bad:border-fault group-data-bad:bg-fault group-data-bad:text-fault-ink group-data-here:border-accent group-data-here:bg-accent"

@@ -25,19 +25,19 @@ export function AimSwitch() {
     >
       <RadioGroup.Item
         value="live"
-        className="min-h-9 border border-rule-strong px-2.25 py-0 text-[14px] not-[:first-child]:border-l-0 data-[state=checked]:bg-accent data-[state=checked]:font-bold data-[state=checked]:text-accent-ink"
+        className="min-h-9 border border-rule-strong px-2.25 text-[14px] not-[:first-child]:border-l-0 data-[state=checked]:bg-accent data-[state=checked]:font-bold data-[state=checked]:text-accent-ink"
       >
         Live
       </RadioGroup.Item>
       <RadioGroup.Item
         value="rehearse"
-        className="min-h-9 border border-rule-strong px-2.25 py-0 text-[14px] not-[:first-child]:border-l-0 data-[state=checked]:bg-warning data-[state=checked]:font-bold data-[state=checked]:text-warning-ink"
+        className="min-h-9 border border-rule-strong px-2.25 text-[14px] not-[:first-child]:border-l-0 data-[state=checked]:bg-warning data-[state=checked]:font-bold data-[state=checked]:text-warning-ink"
       >
         Rehearse
       </RadioGroup.Item>
       <RadioGroup.Item
         value="dry"
-        className="min-h-9 border border-rule-strong px-2.25 py-0 text-[14px] not-[:first-child]:border-l-0 data-[state=checked]:bg-warning data-[state=checked]:font-bold data-[state=checked]:text-warning-ink"
+        className="min-h-9 border border-rule-strong px-2.25 text-[14px] not-[:first-child]:border-l-0 data-[state=checked]:bg-warning data-[state=checked]:font-bold data-[state=checked]:text-warning-ink"
       >
         Dry
       </RadioGroup.Item>

@@ -8,7 +8,7 @@ export function LearnBar({ gear }: { readonly gear: ReturnType<typeof useGear> }
   if (learning.at === 'off') return null;
   return (
     <div
-      className="sticky top-0 z-10 flex items-center justify-between gap-4 bg-ink px-3.5 py-2.5 text-[18px] text-ground [&_button]:min-h-11 [&_button]:border [&_button]:border-rule-strong [&_button]:bg-tape [&_button]:px-3.5 [&_button]:py-0 [&_button]:text-ink"
+      className="sticky top-0 z-10 flex items-center justify-between gap-4 bg-ink px-3.5 py-2.5 text-[18px] text-ground [&_button]:min-h-11 [&_button]:border [&_button]:border-rule-strong [&_button]:bg-tape [&_button]:px-3.5 [&_button]:text-ink"
       role="status"
     >
       {learning.at === 'control' ? (

@@ -7,6 +7,7 @@ export { tableClass } from './data-table';
 export { DateTimeField } from './date-time-field';
 export { Confirm, Dialog } from './dialog';
 export { EmptyState } from './empty-state';
+export { faultMark } from './fault-mark';
 export { FileDrop } from './file-drop';
 export { Fold } from './fold';
 export { formPartClass } from './form-class';

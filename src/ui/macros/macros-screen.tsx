@@ -78,9 +78,9 @@ export function MacrosScreen({ macro }: { readonly macro: string | undefined }) 
           </ul>
         </nav>
       </div>
-      {!show && <p className="px-0 py-6 text-ink-soft">Fetching the show …</p>}
+      {!show && <p className="py-6 text-ink-soft">Fetching the show …</p>}
       {show && !chosen && (
-        <div className="px-0 py-6">
+        <div className="py-6">
           <p>{macro === undefined ? 'No macro yet.' : 'This macro no longer exists.'}</p>
           <p className="text-ink-soft">
             A macro sends commands to several devices, each at its time: start a wipe clip, cut underneath it, take the

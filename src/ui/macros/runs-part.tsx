@@ -36,7 +36,7 @@ export function RunsPart({ runs, running, shown, onShow, texts }: Props) {
   return (
     <section className="mt-5.5" aria-labelledby="runs-title">
       <h2 id="runs-title">Runs</h2>
-      <ul className="mx-0 mt-2 mb-3.5 max-h-47.5 overflow-auto [&_[aria-pressed=true]]:bg-tape [&_[aria-pressed=true]]:shadow-[inset_3px_0_0_var(--accent)] [&_button]:min-h-8.5 [&_button]:px-2 [&_button]:py-0.5 [&_button]:text-left [&_button:first-child]:flex-1 [&_li]:flex [&_li]:border-b [&_li]:border-rule">
+      <ul className="mt-2 mb-3.5 max-h-47.5 overflow-auto [&_[aria-pressed=true]]:bg-tape [&_[aria-pressed=true]]:shadow-[inset_3px_0_0_var(--accent)] [&_button]:min-h-8.5 [&_button]:px-2 [&_button]:py-0.5 [&_button]:text-left [&_button:first-child]:flex-1 [&_li]:flex [&_li]:border-b [&_li]:border-rule">
         {runs.slice(0, 50).map((run) => (
           <li key={run.id}>
             <button type="button" aria-pressed={run.id === shown} onClick={() => onShow(run.id)}>

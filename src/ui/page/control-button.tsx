@@ -37,9 +37,7 @@ export function ControlButton({ id, face, view, mark, style, disabled, onPress, 
       <Face face={face} view={view}>
         {face.offAt !== undefined && <OffIn at={face.offAt} />}
         {face.runs && (
-          <span className="absolute right-1.5 bottom-1 bg-ink px-1.25 py-0 text-[12px] font-[650] text-ground">
-            runs
-          </span>
+          <span className="absolute right-1.5 bottom-1 bg-ink px-1.25 text-[12px] font-[650] text-ground">runs</span>
         )}
         {mark && <OutcomeMark key={mark.control} mark={mark} />}
       </Face>
@@ -62,7 +60,7 @@ function OffIn({ at }: { readonly at: number }) {
   const now = useNow();
   const seconds = Math.ceil((at - now) / 1000);
   return now === 0 || seconds <= 0 ? null : (
-    <span className="absolute right-1.5 bottom-1 bg-ink px-1.25 py-0 text-[12px] font-[650] text-ground">
+    <span className="absolute right-1.5 bottom-1 bg-ink px-1.25 text-[12px] font-[650] text-ground">
       off in {seconds} s
     </span>
   );

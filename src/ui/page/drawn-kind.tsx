@@ -19,7 +19,7 @@ export function DrawnKind({ face, view }: Props) {
       return (
         <>
           <span
-            className={`flex-none border-t [border-top-style:dotted] border-rule px-0 py-0.5 font-mono text-[14px] ${face.range?.doubt ? `tape-${face.range.doubt}` : ''}`}
+            className={`flex-none border-t [border-top-style:dotted] border-rule py-0.5 font-mono text-[14px] ${face.range?.doubt ? `tape-${face.range.doubt}` : ''}`}
           >
             {face.range?.text ?? '–'}
           </span>

@@ -67,7 +67,7 @@ function DoubtWord({ doubt, since }: { readonly doubt: string; readonly since: n
   const now = useNow();
   const age = doubt === 'stale' && since !== undefined && now > 0 ? ` ${ageText(now - since)}` : '';
   return (
-    <span className="doubt-word absolute top-px left-0.75 px-1 py-0 text-[12px] font-bold text-ink">
+    <span className="doubt-word absolute top-px left-0.75 px-1 text-[12px] font-bold text-ink">
       {doubt}
       {age}
     </span>

@@ -120,7 +120,7 @@ function Ask({ act, about, onGive, onLeave }: AskProps) {
   const [typed, setTyped] = useState('');
   return (
     <form
-      className="flex flex-none flex-wrap border-t border-rule-strong [&_button]:min-h-11 [&_button]:min-w-14 [&_button]:flex-1 [&_button]:border-r [&_button]:border-rule [&_button]:px-1.5 [&_button]:py-0 [&_button]:font-semibold [&_input]:min-h-11 [&_input]:w-full [&_input]:bg-ground [&_label]:flex-[1_1_100%] [&_label]:px-2 [&_label]:py-1.5 [&_label]:text-left"
+      className="flex flex-none flex-wrap border-t border-rule-strong [&_button]:min-h-11 [&_button]:min-w-14 [&_button]:flex-1 [&_button]:border-r [&_button]:border-rule [&_button]:px-1.5 [&_button]:font-semibold [&_input]:min-h-11 [&_input]:w-full [&_input]:bg-ground [&_label]:flex-[1_1_100%] [&_label]:px-2 [&_label]:py-1.5 [&_label]:text-left"
       onSubmit={(event) => {
         event.preventDefault();
         onGive(typed);

@@ -38,7 +38,7 @@ export function LivePage({ page, none, hidden = nothing, keep, onPageKey }: Prop
   const box = useRef<HTMLDivElement>(null);
   const scrolls = useScrolls(box, page);
   if (view === null) return none;
-  if (!view) return <p className="px-0 py-6 text-ink-soft">Fetching the page from the engine …</p>;
+  if (!view) return <p className="py-6 text-ink-soft">Fetching the page from the engine …</p>;
   const labelOf = (id: string) => textOf(view.faces[id]);
   const { shifts } = view.layout;
   const asking = [...marks.values()].findLast(({ asks, outcome }) => asks && outcome === 'waiting');
@@ -54,7 +54,7 @@ export function LivePage({ page, none, hidden = nothing, keep, onPageKey }: Prop
     <div className="live-page" ref={box} data-scrolls={scrolls || undefined}>
       {shifts.length > 0 && (
         <div
-          className="flex gap-1 pt-2 [&_button]:min-h-11 [&_button]:min-w-12 [&_button]:border [&_button]:border-rule-strong [&_button]:px-2.5 [&_button]:py-0 [&_button]:font-semibold [&_button[aria-pressed=true]]:bg-accent [&_button[aria-pressed=true]]:text-accent-ink"
+          className="flex gap-1 pt-2 [&_button]:min-h-11 [&_button]:min-w-12 [&_button]:border [&_button]:border-rule-strong [&_button]:px-2.5 [&_button]:font-semibold [&_button[aria-pressed=true]]:bg-accent [&_button[aria-pressed=true]]:text-accent-ink"
           role="group"
           aria-label="Level"
         >

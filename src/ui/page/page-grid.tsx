@@ -121,7 +121,7 @@ function ZonePick({
 }) {
   return (
     <span
-      className="flex items-center gap-1 [&_button]:min-h-11 [&_button]:min-w-12 [&_button]:border [&_button]:border-rule-strong [&_button]:px-2.5 [&_button]:py-0 [&_button]:font-mono [&_button]:font-semibold [&_button[aria-pressed=true]]:bg-accent [&_button[aria-pressed=true]]:text-accent-ink"
+      className="flex items-center gap-1 [&_button]:min-h-11 [&_button]:min-w-12 [&_button]:border [&_button]:border-rule-strong [&_button]:px-2.5 [&_button]:font-mono [&_button]:font-semibold [&_button[aria-pressed=true]]:bg-accent [&_button[aria-pressed=true]]:text-accent-ink"
       role="group"
       aria-label="What it drives"
     >

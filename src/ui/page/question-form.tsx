@@ -60,7 +60,7 @@ export function QuestionForm({ title, asks, onAnswer }: Props) {
             />
           ))}
         </div>
-        <div className="flex flex-wrap gap-2 [&_button]:flex [&_button]:min-h-13 [&_button]:min-w-11 [&_button]:items-center [&_button]:gap-2 [&_button]:border [&_button]:border-rule-strong [&_button]:px-6.5 [&_button]:py-0 [&_button]:font-semibold">
+        <div className="flex flex-wrap gap-2 [&_button]:flex [&_button]:min-h-13 [&_button]:min-w-11 [&_button]:items-center [&_button]:gap-2 [&_button]:border [&_button]:border-rule-strong [&_button]:px-6.5 [&_button]:font-semibold">
           <button type="submit" className="bg-ink text-ground">
             Send it
           </button>
@@ -103,7 +103,7 @@ function Item({ item, isFirst, given, wrong, onGive }: ItemProps) {
       )}
       {!options && last.length > 0 && (
         <div
-          className="flex flex-wrap gap-2 [&_button]:flex [&_button]:min-h-11 [&_button]:min-w-11 [&_button]:items-center [&_button]:gap-2 [&_button]:border [&_button]:border-rule-strong [&_button]:px-3.5 [&_button]:py-0 [&_button[aria-pressed=true]]:border-accent [&_button[aria-pressed=true]]:bg-ground [&_button[aria-pressed=true]]:font-semibold"
+          className="flex flex-wrap gap-2 [&_button]:flex [&_button]:min-h-11 [&_button]:min-w-11 [&_button]:items-center [&_button]:gap-2 [&_button]:border [&_button]:border-rule-strong [&_button]:px-3.5 [&_button[aria-pressed=true]]:border-accent [&_button[aria-pressed=true]]:bg-ground [&_button[aria-pressed=true]]:font-semibold"
           role="group"
           aria-label={`${title}, answered before`}
         >
@@ -151,7 +151,7 @@ function Choices({ title, options, given, isFirst, onGive }: ChoicesProps) {
         />
       )}
       <div
-        className="flex max-h-[40dvh] flex-wrap gap-2 overflow-y-auto [&_label]:flex [&_label]:min-h-11 [&_label]:min-w-11 [&_label]:items-center [&_label]:gap-2 [&_label]:border [&_label]:border-rule-strong [&_label]:px-3.5 [&_label]:py-0 [&_label:has(:checked)]:border-accent [&_label:has(:checked)]:bg-ground [&_label:has(:checked)]:font-semibold"
+        className="flex max-h-[40dvh] flex-wrap gap-2 overflow-y-auto [&_label]:flex [&_label]:min-h-11 [&_label]:min-w-11 [&_label]:items-center [&_label]:gap-2 [&_label]:border [&_label]:border-rule-strong [&_label]:px-3.5 [&_label:has(:checked)]:border-accent [&_label:has(:checked)]:bg-ground [&_label:has(:checked)]:font-semibold"
         role="radiogroup"
         aria-label={title}
       >

@@ -147,7 +147,7 @@ export default function RangeControl({ id, page, context, face, view, mark, styl
         {mark && mark.outcome !== 'confirmed' && <OutcomeMark key={mark.control} mark={mark} />}
       </Face>
       <span
-        className={`flex-none border-t [border-top-style:dotted] border-rule px-0 py-0.5 font-mono text-[14px] ${face.range?.doubt && hand === undefined ? `tape-${face.range.doubt}` : ''}`}
+        className={`flex-none border-t [border-top-style:dotted] border-rule py-0.5 font-mono text-[14px] ${face.range?.doubt && hand === undefined ? `tape-${face.range.doubt}` : ''}`}
       >
         {shown}
       </span>

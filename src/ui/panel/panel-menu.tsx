@@ -20,7 +20,7 @@ export default function PanelMenu(props: Props) {
   const whole = document.fullscreenElement !== null;
   return (
     <section
-      className="panel-menu grid grid-cols-[repeat(auto-fit,minmax(260px,1fr))] items-end gap-x-7 gap-y-3 border-b border-rule-strong bg-raised p-3 [&_:is(input:not([type=checkbox]),button)]:min-h-11 [&_button]:border [&_button]:border-rule-strong [&_button]:bg-tape [&_button]:px-3.5 [&_button]:py-0 [&_input:not([type=range]):not([type=checkbox])]:border [&_input:not([type=range]):not([type=checkbox])]:border-rule-strong [&_input:not([type=range]):not([type=checkbox])]:bg-tape [&_input:not([type=range]):not([type=checkbox])]:px-3.5 [&_input:not([type=range]):not([type=checkbox])]:py-0 [&_label]:grid [&_label]:gap-1"
+      className="panel-menu grid grid-cols-[repeat(auto-fit,minmax(260px,1fr))] items-end gap-x-7 gap-y-3 border-b border-rule-strong bg-raised p-3 [&_:is(input:not([type=checkbox]),button)]:min-h-11 [&_button]:border [&_button]:border-rule-strong [&_button]:bg-tape [&_button]:px-3.5 [&_input:not([type=range]):not([type=checkbox])]:border [&_input:not([type=range]):not([type=checkbox])]:border-rule-strong [&_input:not([type=range]):not([type=checkbox])]:bg-tape [&_input:not([type=range]):not([type=checkbox])]:px-3.5 [&_input:not([type=range]):not([type=checkbox])]:py-0 [&_label]:grid [&_label]:gap-1"
       aria-label="This screen"
     >
       <label>

@@ -132,7 +132,7 @@ export function PanelPages({ address }: { readonly address: string }) {
         {panel && <span className="font-[750] font-stretch-[85%] max-[600px]:hidden">{panel.name}</span>}
         <nav
           aria-label="Pages"
-          className="mr-auto flex flex-wrap gap-1 max-[600px]:flex-[1_1_120px] max-[600px]:[scrollbar-width:none] max-[600px]:flex-nowrap max-[600px]:overflow-x-auto max-[600px]:overscroll-x-contain [&_button]:min-h-11 [&_button]:min-w-16 [&_button]:border-b-3 [&_button]:border-transparent [&_button]:px-3.5 [&_button]:py-0 [&_button]:font-semibold max-[600px]:[&_button]:min-w-11 max-[600px]:[&_button]:flex-none max-[600px]:[&_button]:px-2.5 max-[600px]:[&_button]:py-0 [&_button[aria-current]]:border-accent"
+          className="mr-auto flex flex-wrap gap-1 max-[600px]:flex-[1_1_120px] max-[600px]:[scrollbar-width:none] max-[600px]:flex-nowrap max-[600px]:overflow-x-auto max-[600px]:overscroll-x-contain [&_button]:min-h-11 [&_button]:min-w-16 [&_button]:border-b-3 [&_button]:border-transparent [&_button]:px-3.5 [&_button]:font-semibold max-[600px]:[&_button]:min-w-11 max-[600px]:[&_button]:flex-none max-[600px]:[&_button]:px-2.5 [&_button[aria-current]]:border-accent"
         >
           {pages.map(({ id, name: title }) => (
             <button
@@ -210,10 +210,10 @@ export function PanelPages({ address }: { readonly address: string }) {
             hidden={panel?.hidden}
             keep={{ context: contextNow(page), set: (to) => look(page, () => to) }}
             onPageKey={onPageKey}
-            none={<p className="px-0 py-6">There is no page “{page}” in the running show. Choose another above.</p>}
+            none={<p className="py-6">There is no page “{page}” in the running show. Choose another above.</p>}
           />
         ) : (
-          <p className="px-0 py-6 text-ink-soft">
+          <p className="py-6 text-ink-soft">
             {status ? 'This panel has no pages yet. Lay one out at the desk.' : 'Connecting to the engine …'}
           </p>
         )}

@@ -47,7 +47,7 @@ export function ScreenActs({ onGo, onRedraw, onLook, onDim }: Props) {
   if (closed)
     return (
       <div
-        className="fixed inset-0 z-20 grid place-content-center justify-items-center gap-5 bg-ground p-5 text-center text-[length:clamp(22px,5vw,44px)] [&_button]:min-h-14 [&_button]:bg-ink [&_button]:px-6.5 [&_button]:py-0 [&_button]:text-[18px] [&_button]:font-bold [&_button]:text-ground"
+        className="fixed inset-0 z-20 grid place-content-center justify-items-center gap-5 bg-ground p-5 text-center text-[length:clamp(22px,5vw,44px)] [&_button]:min-h-14 [&_button]:bg-ink [&_button]:px-6.5 [&_button]:text-[18px] [&_button]:font-bold [&_button]:text-ground"
         role="alert"
       >
         <p>This panel was closed at the desk.</p>
@@ -60,7 +60,7 @@ export function ScreenActs({ onGo, onRedraw, onLook, onDim }: Props) {
     <>
       {called !== undefined && (
         <div
-          className="fixed inset-0 z-20 grid animate-[call_0.9s_steps(1)_infinite] place-content-center justify-items-center gap-5 bg-ink p-5 text-center text-[length:clamp(22px,5vw,44px)] text-ground motion-reduce:animate-none [&_button]:min-h-14 [&_button]:bg-ink [&_button]:px-6.5 [&_button]:py-0 [&_button]:text-[18px] [&_button]:font-bold [&_button]:text-ground"
+          className="fixed inset-0 z-20 grid animate-[call_0.9s_steps(1)_infinite] place-content-center justify-items-center gap-5 bg-ink p-5 text-center text-[length:clamp(22px,5vw,44px)] text-ground motion-reduce:animate-none [&_button]:min-h-14 [&_button]:bg-ink [&_button]:px-6.5 [&_button]:text-[18px] [&_button]:font-bold [&_button]:text-ground"
           role="alert"
           onPointerDown={() => setCalled(undefined)}
         >
@@ -71,7 +71,7 @@ export function ScreenActs({ onGo, onRedraw, onLook, onDim }: Props) {
       )}
       {note && (
         <div
-          className="screen-note fixed inset-x-0 bottom-0 z-19 flex flex-wrap items-center justify-between gap-x-7.5 gap-y-3 border-t-4 border-ink bg-raised px-5 pt-4 pb-[calc(16px_+_env(safe-area-inset-bottom))] text-[22px] font-semibold over-runs:bottom-[53px] [&_button]:min-h-14 [&_button]:bg-ink [&_button]:px-6.5 [&_button]:py-0 [&_button]:text-[18px] [&_button]:font-bold [&_button]:text-ground"
+          className="screen-note fixed inset-x-0 bottom-0 z-19 flex flex-wrap items-center justify-between gap-x-7.5 gap-y-3 border-t-4 border-ink bg-raised px-5 pt-4 pb-[calc(16px_+_env(safe-area-inset-bottom))] text-[22px] font-semibold over-runs:bottom-[53px] [&_button]:min-h-14 [&_button]:bg-ink [&_button]:px-6.5 [&_button]:text-[18px] [&_button]:font-bold [&_button]:text-ground"
           role="alert"
         >
           <p>{note.text}</p>

@@ -20,7 +20,7 @@ const words: Readonly<Record<Word, string>> = {
 };
 
 const screenClass =
-  'min-h-dvh flex flex-col items-center justify-center gap-[4dvh] py-[4dvh] px-[5vw] text-center [&_h1]:text-[length:clamp(20px,6vmin,44px)] [&_h1]:font-semibold [&_button]:min-h-12 [&_button]:py-0 [&_button]:px-5.5 [&_button]:border-2 [&_button]:border-current [&_button]:font-semibold';
+  'min-h-dvh flex flex-col items-center justify-center gap-[4dvh] py-[4dvh] px-[5vw] text-center [&_h1]:text-[length:clamp(20px,6vmin,44px)] [&_h1]:font-semibold [&_button]:min-h-12 [&_button]:px-5.5 [&_button]:border-2 [&_button]:border-current [&_button]:font-semibold';
 
 const hatched = 'hatch-wide text-ink [&>*]:bg-ground [&>*]:px-[0.2em]';
 const wordClass: Record<keyof typeof words, string> = {

@@ -36,7 +36,7 @@ export function JoinPart({ panel, query = '', rights }: Props) {
   const host = chosen ?? hosts?.[0];
   if (hosts?.length === 0)
     return (
-      <p className="px-0 pt-3 pb-1.5">
+      <p className="pt-3 pb-1.5">
         The program listens on this computer only, so that no other screen can come in. Choose an address under{' '}
         <Link href="/show">Show and network</Link>, then start the program again.
       </p>
@@ -44,7 +44,7 @@ export function JoinPart({ panel, query = '', rights }: Props) {
   const left = invite ? Math.max(0, Math.ceil((invite.until - (now || invite.until)) / 60_000)) : 0;
   const url = invite && host ? `https://${host}/join/${invite.token}${query}` : undefined;
   return (
-    <div className="flex flex-wrap items-center gap-x-6 gap-y-3 px-0 pt-3 pb-1.5 [&_p]:max-w-[46ch]">
+    <div className="flex flex-wrap items-center gap-x-6 gap-y-3 pt-3 pb-1.5 [&_p]:max-w-[46ch]">
       {hosts && hosts.length > 1 && (
         <Select
           label="At the address"

@@ -15,13 +15,13 @@ export function PanelPagesField({ pages, own, onChange }: Props) {
   const others = pages.filter(({ id }) => !own.includes(id));
   const first = (id: string) => onChange([id, ...own.filter((each) => each !== id)]);
   return (
-    <div className="px-0 pt-3 pb-1.5">
+    <div className="pt-3 pb-1.5">
       <p className="text-ink-soft">
         {own.length === 0
           ? 'All pages, in the order of the show. Choose some to have only those.'
           : 'The panel begins with the first.'}
       </p>
-      <ol className="mx-0 my-2 flex flex-wrap gap-x-5 gap-y-1 [&_li]:flex [&_li]:items-center [&_li]:gap-1">
+      <ol className="my-2 flex flex-wrap gap-x-5 gap-y-1 [&_li]:flex [&_li]:items-center [&_li]:gap-1">
         {chosen.map(({ id, data }, n) => (
           <li key={id}>
             <b>{data.name}</b>

@@ -34,7 +34,7 @@ export function PanelRow({ panel, pages, show }: Props) {
   const toggle = (part: Part) => setOpen(open === part ? undefined : part);
   const shown = own.length === 0 ? 'all pages' : own.length === 1 ? '1 page' : `${own.length} pages`;
   return (
-    <li className="border-b border-rule-strong px-0 py-2.5" aria-label={name}>
+    <li className="border-b border-rule-strong py-2.5" aria-label={name}>
       <div className="flex flex-wrap items-center gap-x-3.5 gap-y-2">
         <label>
           <span className="sr-only">Name of the panel</span>

@@ -37,7 +37,7 @@ export function PanelsScreen() {
         </a>
       </div>
       {show && panels.length === 0 && (
-        <p className="px-0 py-6">
+        <p className="py-6">
           No panel yet. Until there is one, all pages are at the address{' '}
           <span className="font-mono text-[0.93em]">/panel</span>.
         </p>

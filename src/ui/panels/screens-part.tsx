@@ -48,7 +48,7 @@ function ScreenRow({ name, screen, status }: RowProps) {
   };
   return (
     <li
-      className="grid grid-cols-[18px_190px_260px_minmax(160px,1fr)_auto] items-center gap-x-4 gap-y-1 border-b border-rule px-0 py-2 max-[900px]:grid-cols-[18px_minmax(0,1fr)] max-[900px]:[&>*]:col-[2]"
+      className="grid grid-cols-[18px_190px_260px_minmax(160px,1fr)_auto] items-center gap-x-4 gap-y-1 border-b border-rule py-2 max-[900px]:grid-cols-[18px_minmax(0,1fr)] max-[900px]:[&>*]:col-[2]"
       aria-label={name}
     >
       <Blink usedAt={screen.usedAt} />

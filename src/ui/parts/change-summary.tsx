@@ -1,3 +1,4 @@
+import { tableClass } from '../kit';
 import type { EditSummary, KindSummary } from '../../core/show';
 
 const kindWords: Readonly<Record<KindSummary['kind'], readonly [string, string]>> = {
@@ -16,10 +17,7 @@ export function ChangeSummary({ summary: { kinds, addresses } }: { readonly summ
   if (kinds.length === 0) return <p className="text-ink-soft">Nothing changes. The show already has all of it.</p>;
   return (
     <>
-      <table
-        className="w-full border-collapse text-left [&_td]:border-b [&_td]:border-rule [&_td]:py-1.5 [&_td]:pr-2.5 [&_td]:pl-0 [&_td]:align-top [&_td]:font-normal [&_th]:border-b [&_th]:border-rule [&_th]:py-1.5 [&_th]:pr-2.5 [&_th]:pl-0 [&_th]:align-top [&_th]:font-normal [&_thead_th]:text-[14px] [&_thead_th]:text-ink-soft"
-        aria-label="What changes"
-      >
+      <table className={tableClass} aria-label="What changes">
         <thead>
           <tr>
             <th scope="col">What</th>

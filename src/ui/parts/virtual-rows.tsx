@@ -44,7 +44,7 @@ export function VirtualRows<Row>(props: Props<Row>) {
       <div role="rowgroup">
         <div
           role="row"
-          className={`grid min-h-7 items-center gap-3.5 border-b border-rule px-1.5 py-0 text-[13px] whitespace-nowrap text-ink-soft [&>span]:overflow-hidden [&>span]:text-ellipsis ${columnClass}`}
+          className={`grid min-h-7 items-center gap-3.5 border-b border-rule px-1.5 text-[13px] whitespace-nowrap text-ink-soft [&>span]:overflow-hidden [&>span]:text-ellipsis ${columnClass}`}
         >
           {columns.map((column) => (
             <span key={column} role="columnheader">
@@ -63,7 +63,7 @@ export function VirtualRows<Row>(props: Props<Row>) {
                 key={keyOf(row)}
                 role="row"
                 aria-rowindex={item.index + 1}
-                className={`grid items-center gap-3.5 px-1.5 py-0 whitespace-nowrap [&>span]:overflow-hidden [&>span]:text-ellipsis ${columnClass} ${rowClass?.(row) ?? ''}`}
+                className={`grid items-center gap-3.5 px-1.5 whitespace-nowrap [&>span]:overflow-hidden [&>span]:text-ellipsis ${columnClass} ${rowClass?.(row) ?? ''}`}
                 style={{
                   position: 'absolute',
                   top: 0,

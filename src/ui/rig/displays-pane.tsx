@@ -36,11 +36,11 @@ export function DisplaysPane({ show, device, driver }: Props) {
   const nameOf = (input: number) => String(names?.[memberKey(inputNames, input)]?.value ?? '');
   return (
     <section
-      className="px-0 pt-2 pb-3.5 [&_header]:flex [&_header]:flex-wrap [&_header]:items-center [&_header]:gap-x-5 [&_header]:gap-y-1.5"
+      className="pt-2 pb-3.5 [&_header]:flex [&_header]:flex-wrap [&_header]:items-center [&_header]:gap-x-5 [&_header]:gap-y-1.5"
       aria-label={`Displays of ${device.data.tag}`}
     >
       <header>
-        <h3 className="mx-0 mt-3 mb-1 text-ink-soft">{driver.displays?.title}: what each shows</h3>
+        <h3 className="mt-3 mb-1 text-ink-soft">{driver.displays?.title}: what each shows</h3>
         <p className="text-ink-soft">
           Each is told the name and the tally of an input. Nothing comes back: look at the multiviewer itself.
         </p>
@@ -60,7 +60,7 @@ export function DisplaysPane({ show, device, driver }: Props) {
           All inputs of {switcher.record.data.tag} in order
         </Button>
       </header>
-      <ul className="mx-0 my-2.5 grid grid-cols-[repeat(auto-fill,minmax(min(100%,400px),1fr))] gap-x-7 gap-y-0 [&_input]:min-w-0 [&_li]:grid [&_li]:grid-cols-[24px_minmax(0,1fr)_minmax(0,150px)] [&_li]:items-center [&_li]:gap-2 [&_li]:border-b [&_li]:border-rule [&_li]:px-0 [&_li]:py-1">
+      <ul className="my-2.5 grid grid-cols-[repeat(auto-fill,minmax(min(100%,400px),1fr))] gap-x-7 [&_input]:min-w-0 [&_li]:grid [&_li]:grid-cols-[24px_minmax(0,1fr)_minmax(0,150px)] [&_li]:items-center [&_li]:gap-2 [&_li]:border-b [&_li]:border-rule [&_li]:px-0 [&_li]:py-1">
         {numbers.map((number) => {
           const now = displays.find((each) => each.number === number);
           const show = (shows: Parameters<typeof displayEdit>[2]) => void desk.edit(displayEdit(device, number, shows));

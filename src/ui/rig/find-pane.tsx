@@ -62,10 +62,10 @@ export function FindPane({ show, onDone }: { readonly show: DeskView; readonly o
     await desk.edit({ title: `${from.data.tag} moved to ${address}:${port}`, changes: [{ op: 'update', from, to }] });
   };
   return (
-    <section className="border-t border-rule-strong px-0 pt-3 pb-3.5" aria-labelledby="find-title">
+    <section className="border-t border-rule-strong pt-3 pb-3.5" aria-labelledby="find-title">
       <h2 id="find-title">Find devices</h2>
       <form
-        className="mx-0 my-2 flex flex-wrap items-center gap-x-3.5 gap-y-2"
+        className="my-2 flex flex-wrap items-center gap-x-3.5 gap-y-2"
         onSubmit={(event) => {
           event.preventDefault();
           if (checked?.ok) void search.start(range);

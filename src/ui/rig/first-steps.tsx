@@ -8,10 +8,10 @@ import { useDesk } from '../desk';
 export function FirstSteps({ onFind, onAdd }: { readonly onFind: () => void; readonly onAdd: () => void }) {
   const desk = useDesk();
   return (
-    <section className="max-w-[70ch] px-0 py-4" aria-labelledby="first-title">
+    <section className="max-w-[70ch] py-4" aria-labelledby="first-title">
       <h2 id="first-title">Nothing is patched yet</h2>
       <p>A device is one thing that is controlled: a switcher, a camera, an encoder. Begin with one of these:</p>
-      <p className="mx-0 mt-2.5 mb-4.5 flex flex-wrap gap-2">
+      <p className="mt-2.5 mb-4.5 flex flex-wrap gap-2">
         <Button kind="strong" onClick={onFind}>
           Find what is on the network
         </Button>

@@ -36,7 +36,7 @@ export function OwnCommands({ device, driver }: Props) {
   ];
   return (
     <section>
-      <h3 className="mx-0 mt-3 mb-1 text-ink-soft">Added by this show</h3>
+      <h3 className="mt-3 mb-1 text-ink-soft">Added by this show</h3>
       {own.length > 0 && (
         <ul className="own-list [&_[data-slot=button]]:ml-auto [&_li]:flex [&_li]:items-center [&_li]:gap-3 [&_li]:border-b [&_li]:border-rule [&_li]:px-0 [&_li]:py-1">
           {own.map(({ id, title, what }) => (
@@ -54,7 +54,7 @@ export function OwnCommands({ device, driver }: Props) {
         </ul>
       )}
       {takesPayloads(driver) ? (
-        <div className="grid grid-cols-[repeat(auto-fit,minmax(300px,1fr))] gap-7 px-0 py-2.5">
+        <div className="grid grid-cols-[repeat(auto-fit,minmax(300px,1fr))] gap-7 py-2.5">
           <CommandForm driver={driver} additions={additions} onAdd={(next) => save(next, `Add a command to ${tag}`)} />
           <ReadingForm driver={driver} additions={additions} onAdd={(next) => save(next, `Add a reading to ${tag}`)} />
         </div>

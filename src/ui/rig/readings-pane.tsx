@@ -22,7 +22,7 @@ export function ReadingsPane({
   );
   return (
     <div>
-      <h3 className="mx-0 mt-3 mb-1 text-ink-soft">Readings</h3>
+      <h3 className="mt-3 mb-1 text-ink-soft">Readings</h3>
       {rows.length === 0 && <p className="text-ink-soft">Nothing has been reported yet.</p>}
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(230px,1fr))] gap-x-6 gap-y-0">
         {rows.map(([key, reading]) => {
@@ -32,7 +32,7 @@ export function ReadingsPane({
           return (
             <li
               key={key}
-              className={`flex flex-wrap justify-between gap-x-2.5 gap-y-0 border-b border-rule px-0 py-1.25 reading-${reading.freshness}`}
+              className={`flex flex-wrap justify-between gap-x-2.5 border-b border-rule py-1.25 reading-${reading.freshness}`}
               title={key}
             >
               <span className="text-ink-soft">
@@ -48,7 +48,7 @@ export function ReadingsPane({
                 </span>
               )}
               {reading.freshness !== 'fresh' && (
-                <span className="w-full hatch-rule px-1 py-0 text-[13px]">
+                <span className="w-full hatch-rule px-1 text-[13px]">
                   {reading.freshness}
                   {reading.at !== undefined && now > 0 && `, last ${ageText(now - reading.at)} ago`}
                 </span>

@@ -176,7 +176,7 @@ export function RigScreen({ device: asked }: { readonly device?: string }) {
       {show && tool === 'table' && <TablePane show={show} onDone={() => setTool(undefined)} />}
       {show && devices.length === 0 && <FirstSteps onFind={onFind} onAdd={() => toggle('add')} />}
       {show && missing.length > 0 && (
-        <p className="flex flex-wrap items-center gap-2 border-t border-rule-strong px-0 py-2">
+        <p className="flex flex-wrap items-center gap-2 border-t border-rule-strong py-2">
           <b>Addresses still missing:</b>{' '}
           {missing.map((device) => (
             <Button key={device.id} onClick={() => onShow(device.id, 'settings')}>
@@ -186,7 +186,7 @@ export function RigScreen({ device: asked }: { readonly device?: string }) {
         </p>
       )}
       {show && devices.length > 0 && (
-        <div className="flex flex-wrap items-center gap-x-4 gap-y-2 border-t border-rule-strong px-0 py-2">
+        <div className="flex flex-wrap items-center gap-x-4 gap-y-2 border-t border-rule-strong py-2">
           <label className="inline-flex items-center gap-1.5 text-ink-soft">
             Filter
             <input

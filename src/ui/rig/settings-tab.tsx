@@ -52,7 +52,7 @@ export function SettingsTab({ show, device, onDone, onFind }: Props) {
     <form
       noValidate
       onSubmit={(event) => void onSend(save)(event)}
-      className="form grid grid-cols-[repeat(auto-fill,minmax(min(100%,170px),1fr))] items-start px-0 pt-1 pb-3.5"
+      className="form grid grid-cols-[repeat(auto-fill,minmax(min(100%,170px),1fr))] items-start pt-1 pb-3.5"
     >
       <TriedDeviceForm
         show={show}

@@ -3,7 +3,7 @@
 import { useMemo, useState } from 'react';
 import { enterTableEdit, readRigTable, rigTable, tableColumns, type DeskView } from '../../core/show';
 import { useDesk } from '../desk';
-import { Button } from '../kit';
+import { Button, tableClass } from '../kit';
 import { Cross, newId } from '../parts';
 
 /** A rig as a table: pasted from a spreadsheet, looked at row by row before anything is entered; copied out without passwords. */
@@ -33,7 +33,7 @@ export function TablePane({ show, onDone }: { readonly show: DeskView; readonly 
     }
   };
   return (
-    <section className="border-t border-rule-strong px-0 pt-3 pb-3.5" aria-labelledby="table-title">
+    <section className="border-t border-rule-strong pt-3 pb-3.5" aria-labelledby="table-title">
       <div className="mb-2.5 flex min-h-9.5 flex-wrap items-center gap-x-3.5 gap-y-2">
         <h2 id="table-title">A table of devices</h2>
         <Button onClick={() => void copy()}>Copy the rig as a table</Button>
@@ -60,11 +60,8 @@ export function TablePane({ show, onDone }: { readonly show: DeskView; readonly 
       </div>
       {rows.length > 0 && (
         <>
-          <div className="mx-0 my-2.5 max-h-85 overflow-auto">
-            <table
-              className="w-full border-collapse text-[14px] [&_td]:border-b [&_td]:border-rule [&_td]:py-1.25 [&_td]:pr-2.5 [&_td]:pl-0 [&_td]:text-left [&_th]:border-b [&_th]:border-rule [&_th]:py-1.25 [&_th]:pr-2.5 [&_th]:pl-0 [&_th]:text-left [&_th]:font-normal [&_th]:text-ink-soft"
-              aria-label="What each row becomes"
-            >
+          <div className="my-2.5 max-h-85 overflow-auto">
+            <table className={`${tableClass} text-[14px]`} aria-label="What each row becomes">
               <thead>
                 <tr>
                   <th>Line</th>

@@ -46,7 +46,7 @@ export function TestPane({ test, good, onMend }: Props) {
           return (
             <li
               key={stage}
-              className={`grid grid-cols-[26px_78px_minmax(0,1fr)_64px] gap-2.5 px-0 py-1 test-${found?.verdict.is ?? (waits ? 'waits' : 'open')}`}
+              className={`grid grid-cols-[26px_78px_minmax(0,1fr)_64px] gap-2.5 py-1 test-${found?.verdict.is ?? (waits ? 'waits' : 'open')}`}
             >
               <span
                 className="-ml-2.75 h-5 w-5 border-2 border-rule-strong bg-ground text-center text-[12px] leading-4 in-[.test-doubtful]:border-warning in-[.test-doubtful]:bg-warning in-[.test-doubtful]:font-bold in-[.test-doubtful]:text-warning-ink in-[.test-failed]:border-fault in-[.test-failed]:bg-fault in-[.test-failed]:font-bold in-[.test-failed]:text-fault-ink"
@@ -74,7 +74,7 @@ export function TestPane({ test, good, onMend }: Props) {
         })}
       </ol>
       {beside && (
-        <p className="mx-0 mt-1 mb-2.5 max-w-[90ch]">
+        <p className="mt-1 mb-2.5 max-w-[90ch]">
           <b>Beside {good.tag}:</b> <VeiledText text={beside} />
         </p>
       )}

@@ -34,7 +34,7 @@ export function TestSummary({ devices, tests, onShow }: Props) {
   };
   return (
     <section
-      className="border-t border-rule-strong px-0 pt-2 pb-2.5 [&_li]:flex [&_li]:flex-wrap [&_li]:items-center [&_li]:gap-x-2.5 [&_li]:gap-y-1.5 [&_li]:pt-2"
+      className="border-t border-rule-strong pt-2 pb-2.5 [&_li]:flex [&_li]:flex-wrap [&_li]:items-center [&_li]:gap-x-2.5 [&_li]:gap-y-1.5 [&_li]:pt-2"
       aria-label="What the tests found"
     >
       <p role="status">

@@ -44,7 +44,7 @@ export function TiesPane({ show, device, driver }: Props) {
   return (
     <section className="ties" aria-label={`Sources of ${device.data.tag}`}>
       <div>
-        <h3 className="mx-0 mt-3 mb-1 text-ink-soft">Drag a device onto an input</h3>
+        <h3 className="mt-3 mb-1 text-ink-soft">Drag a device onto an input</h3>
         <ul className="ties-sources flex flex-wrap gap-1.5 [&_li]:cursor-grab [&_li]:border [&_li]:border-rule-strong [&_li]:px-2 [&_li]:py-0.75">
           {sources.map(({ id, data }) => (
             <li
@@ -59,8 +59,8 @@ export function TiesPane({ show, device, driver }: Props) {
         </ul>
       </div>
       <div>
-        <h3 className="mx-0 mt-3 mb-1 text-ink-soft">Inputs of {device.data.tag}</h3>
-        <ul className="ties-inputs grid grid-cols-[repeat(auto-fill,minmax(min(100%,340px),1fr))] gap-x-7 gap-y-0 [&_li]:grid [&_li]:grid-cols-[24px_minmax(0,1fr)_minmax(0,210px)] [&_li]:items-center [&_li]:gap-x-2 [&_li]:gap-y-1 [&_li]:border-b [&_li]:border-rule [&_li]:px-0 [&_li]:py-1">
+        <h3 className="mt-3 mb-1 text-ink-soft">Inputs of {device.data.tag}</h3>
+        <ul className="ties-inputs grid grid-cols-[repeat(auto-fill,minmax(min(100%,340px),1fr))] gap-x-7 [&_li]:grid [&_li]:grid-cols-[24px_minmax(0,1fr)_minmax(0,210px)] [&_li]:items-center [&_li]:gap-x-2 [&_li]:gap-y-1 [&_li]:border-b [&_li]:border-rule [&_li]:px-0 [&_li]:py-1">
           {inputs.map((input) => {
             const name = readings?.[memberKey(inputNames, input)]?.value;
             const now = ties.find(({ data }) => data.input === input)?.data;

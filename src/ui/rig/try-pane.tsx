@@ -221,7 +221,7 @@ function TriedRow({ tried, device, driver, newest, onAgain, children }: RowProps
         </span>
       </div>
       {mark?.reason && (
-        <p className="mx-0 my-1 font-semibold">
+        <p className="my-1 font-semibold">
           <VeiledText text={mark.reason} />
         </p>
       )}

@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import type { LoadedAddresses, StagedShow } from '../../core/show';
 import { useDesk } from '../desk';
-import { Button } from '../kit';
+import { Button, tableClass } from '../kit';
 import { ChangeSummary } from '../parts';
 
 interface Props {
@@ -45,10 +45,7 @@ export function LoadReview({ staged, onDone }: Props) {
             <input type="radio" checked={addresses === 'file'} onChange={() => setAddresses('file')} />
             Use the addresses of the file
           </label>
-          <table
-            className="w-full border-collapse text-left [&_td]:border-b [&_td]:border-rule [&_td]:py-1.5 [&_td]:pr-2.5 [&_td]:pl-0 [&_td]:align-top [&_td]:font-normal [&_th]:border-b [&_th]:border-rule [&_th]:py-1.5 [&_th]:pr-2.5 [&_th]:pl-0 [&_th]:align-top [&_th]:font-normal [&_thead_th]:text-[14px] [&_thead_th]:text-ink-soft"
-            aria-label="Addresses that differ"
-          >
+          <table className={tableClass} aria-label="Addresses that differ">
             <thead>
               <tr>
                 <th scope="col">Device</th>
