@@ -372,7 +372,7 @@ test('several controls take a part of one: the response acts at the device for e
   // From the one to the other: a block of six.
   await expect(page.getByRole('heading', { name: '6 controls' })).toBeVisible();
   const alike = page.getByRole('region', { name: 'Alike' });
-  await choose(alike.getByRole('combobox', { name: 'Make the others like' }), 'Finish, column 3, row 1');
+  await choose(alike.getByRole('combobox', { name: 'Match the others to' }), 'Finish, column 3, row 1');
   await alike.getByRole('button', { name: 'Same response' }).click();
   await choose(alike.getByRole('combobox', { name: 'Confirm before sending' }), 'always: press twice');
   await stored(page);

@@ -303,7 +303,7 @@ test('the whole rig is tested: what fails is gathered, and what the device tells
   await operate(program, 'c3', 'faults', { refuse: true });
   for (const name of ['Mid-course', 'Finish line'])
     await expect(page.getByRole('row', { name, exact: true })).toContainText('port refused');
-  const summary = page.getByRole('region', { name: 'What the tests found' });
+  const summary = page.getByRole('region', { name: 'Test results' });
   const first = summary.getByRole('listitem').first();
   await page.getByRole('button', { name: 'Test the whole rig' }).click();
   // On a busy computer answers of a camera can be late, which is worth a look, too.

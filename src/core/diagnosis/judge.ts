@@ -252,7 +252,7 @@ export function judgeSignIn({ link, signsIn, hasPassword }: SignInFinding): Verd
   }
   if (link.word === 'occupied') return failed('occupied', `It reports that another controller is connected.${said}`);
   if (link.word === 'one-way') return notPossible('Bytes only leave; nothing can come back.');
-  if (link.word === 'down') return failed('no-state', `It greeted, but did not report its state.${said}`);
+  if (link.word === 'down') return failed('no-state', `It sent its greeting but did not report its state.${said}`);
   return passed(signsIn ? 'Name and password are accepted.' : 'This kind of device needs no sign-in.');
 }
 

@@ -12,7 +12,7 @@ const outcomeSchema = z.enum(['sent', 'confirmed', 'late', 'refused', 'lost', 's
 const guardSchema = z
   .boolean()
   .default(false)
-  .describe('Confirms a risky command: without it, that is not sent and the outcome is skipped.');
+  .describe('Confirms a risky command. Without it, a risky command is not sent and its outcome is skipped.');
 
 export const pressRequestSchema = z.strictObject({
   page: idSchema.describe('Id of the page.'),

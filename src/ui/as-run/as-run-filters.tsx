@@ -12,9 +12,13 @@ interface Props {
 }
 
 const clockOf = (at: number | undefined) => (at === undefined ? undefined : format(at, "yyyy-MM-dd'T'HH:mm:ss"));
+const sides = [
+  ['from', 'From', 'the beginning'],
+  ['to', 'To', 'now'],
+] as const;
 const outcomes = ['confirmed', 'sent', 'late', 'refused', 'lost', 'skipped'];
 
-/** What of the record is wanted. */
+/** The filter of the record: text, kind, device, screen, control, outcome and time. */
 export function AsRunFilters({ filter, onChange, byTime }: Props) {
   const status = useStatus();
   const screens = useScreens();
@@ -28,7 +32,7 @@ export function AsRunFilters({ filter, onChange, byTime }: Props) {
     <div
       className="flex flex-wrap items-end gap-x-3.5 gap-y-1.5 pb-2.5 [&_input:not([type=checkbox])]:w-35 [&_label:not(:has([type=checkbox]))]:grid [&_label:not(:has([type=checkbox]))]:gap-1 [&_label:not(:has([type=checkbox]))]:text-[14px] [&_label:not(:has([type=checkbox]))]:text-ink-soft"
       role="search"
-      aria-label="What of the record is wanted"
+      aria-label="Filter the record"
     >
       <label>
         Filter
@@ -76,26 +80,18 @@ export function AsRunFilters({ filter, onChange, byTime }: Props) {
         options={[{ value: '', title: 'any' }, ...outcomes.map((outcome) => ({ value: outcome, title: outcome }))]}
         onChoose={(outcome) => set({ outcome: outcome || undefined })}
       />
-      {byTime && (
-        <>
+      {byTime &&
+        sides.map(([side, label, placeholder]) => (
           <DateTimeField
-            label="From"
+            key={side}
+            label={label}
             withSeconds
-            placeholder="the beginning"
+            placeholder={placeholder}
             className="w-56"
-            value={clockOf(filter.from)}
-            onChange={(text) => time('from', text)}
+            value={clockOf(filter[side])}
+            onChange={(text) => time(side, text)}
           />
-          <DateTimeField
-            label="To"
-            withSeconds
-            placeholder="now"
-            className="w-56"
-            value={clockOf(filter.to)}
-            onChange={(text) => time('to', text)}
-          />
-        </>
-      )}
+        ))}
       <Checkbox
         label="Trouble only"
         checked={filter.trouble ?? false}

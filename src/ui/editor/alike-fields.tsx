@@ -33,7 +33,7 @@ export function AlikeFields({ controls }: { readonly controls: readonly ControlR
     <Fold name="Alike">
       <LabelInput
         id="label-of-all"
-        title={`Label of all ${controls.length}`}
+        title={`Label for all ${controls.length}`}
         label={labels.size === 1 ? model.data.label : []}
         values={model.data.values}
         placeholder={labels.size === 1 ? 'no label' : 'they differ'}
@@ -51,13 +51,13 @@ export function AlikeFields({ controls }: { readonly controls: readonly ControlR
             verbs.changeMany(
               buttons,
               (data) => setResponse(data, 'guard', to === 'risky' ? undefined : to),
-              `Guard of ${buttons.length} controls`,
+              `Confirmation of ${buttons.length} controls`,
             )
           }
         />
       )}
       <Select
-        label="Make the others like"
+        label="Match the others to"
         value={model.id}
         options={controls.map(({ id, data }) => ({
           value: id,

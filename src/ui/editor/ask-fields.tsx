@@ -31,7 +31,7 @@ export function AskFields({ control, what }: Props) {
             onCommit={(title) => title !== '' && change((data) => changeAsked(data, item.value, { ...item, title }))}
           />
           <ChipsInput
-            label="Only one of these"
+            label="Allowed values"
             placeholder="whatever the command takes"
             values={(item.options ?? []).map(String)}
             onChange={(words) =>
@@ -57,7 +57,7 @@ export function AskFields({ control, what }: Props) {
       )}
       {asks && (
         <NumberField
-          label="Skip if unanswered after"
+          label="Skip if not answered after"
           unit="s"
           min={3}
           max={600}

@@ -15,7 +15,7 @@ export function FailureMark() {
   return (
     <Dialog
       title="Errors in the program"
-      description="Something in Sorrelfinch itself failed. The show goes on with what still works. To have it looked into, save the report and send it. It has logs, figures and the show, without passwords, user names and addresses."
+      description="Sorrelfinch had an internal error. The show continues with everything that still works. Save the report and send it to whoever supports you: it contains logs, figures and the show, but no passwords, user names or addresses."
       trigger={
         <Button kind="ghost" title={`Last at ${timeOf(failures.lastAt)}`}>
           <Cross />

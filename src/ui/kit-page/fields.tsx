@@ -64,7 +64,7 @@ export function Fields() {
         />
       </Specimen>
       <Specimen title="Chips: several short values">
-        <ChipsInput label="Only one of these" values={chips} onChange={setChips} placeholder="any" />
+        <ChipsInput label="Allowed values" values={chips} onChange={setChips} placeholder="any" />
       </Specimen>
       <Specimen title="Date and time">
         <DateTimeField label="Starts at" value={starts} onChange={setStarts} />

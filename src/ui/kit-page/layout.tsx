@@ -57,7 +57,7 @@ export function Layout() {
         <Progress label="Reading the file" part={undefined} />
       </Specimen>
       <Specimen title="Empty state">
-        <EmptyState title="No macro yet." acts={<Button kind="strong">New macro</Button>}>
+        <EmptyState title="No macros yet." acts={<Button kind="strong">New macro</Button>}>
           A macro sends commands on a timeline, across devices.
         </EmptyState>
       </Specimen>

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 
-interface Props {
+/** What a checkbox and a switch have in common. */
+export interface ToggleProps {
   readonly label: ReactNode;
   readonly checked: boolean;
   readonly onChange: (checked: boolean) => void;
@@ -10,7 +11,7 @@ interface Props {
 }
 
 /** One of several things that can be chosen together, or a part of a form. */
-export const Checkbox = ({ label, checked, onChange, disabled = false, title, className = '' }: Props) => (
+export const Checkbox = ({ label, checked, onChange, disabled = false, title, className = '' }: ToggleProps) => (
   <label className={`inline-flex flex-row! items-center gap-2! text-ink-soft ${className}`} title={title}>
     <input type="checkbox" checked={checked} disabled={disabled} onChange={(event) => onChange(event.target.checked)} />
     {label}

@@ -3,7 +3,6 @@
 import { X } from 'lucide-react';
 import { useState, type KeyboardEvent } from 'react';
 import { Field, type FieldProps } from './field';
-import { fieldOf } from './text-field';
 
 type Props = FieldProps & {
   readonly values: readonly string[];
@@ -30,6 +29,8 @@ export function ChipsInput({ values, onChange, placeholder, most = 60, disabled 
     if (next.length !== values.length) onChange(next);
   };
   const onKeyDown = (event: KeyboardEvent) => {
+    // Enter that ends a composition of an input method adds nothing yet.
+    if (event.nativeEvent.isComposing) return;
     if ((event.key === 'Enter' && typed.trim() !== '') || event.key === ',') {
       event.preventDefault();
       add(typed);
@@ -40,7 +41,7 @@ export function ChipsInput({ values, onChange, placeholder, most = 60, disabled 
     }
   };
   return (
-    <Field {...fieldOf(field)}>
+    <Field {...field}>
       {(ids) => (
         <span className="flex min-h-9 flex-wrap items-center gap-1 border border-rule-strong bg-tape p-1 focus-within:border-accent">
           {values.map((value) => (

@@ -6,10 +6,10 @@ import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { DayPicker } from 'react-day-picker';
 import { Button } from './button';
+import { CommitInput } from './commit-input';
 import { Field, type FieldProps } from './field';
 import { listFieldClass } from './labelled';
 import { PopoverPanel } from './popover-panel';
-import { fieldOf } from './text-field';
 
 type Props = FieldProps & {
   /** A moment of this computer's clock as `2026-05-17T10:00` or `2026-05-17T10:00:00`; undefined while there is none. */
@@ -36,7 +36,7 @@ export function DateTimeField({ value, onChange, withSeconds = false, placeholde
     if (isValid(time)) onChange(format(time, stored));
   };
   return (
-    <Field {...fieldOf(field)}>
+    <Field {...field}>
       {(ids) => (
         <Popover.Root open={isOpen} onOpenChange={setIsOpen}>
           <Popover.Trigger className={listFieldClass} {...ids} type="button">
@@ -72,11 +72,11 @@ export function DateTimeField({ value, onChange, withSeconds = false, placeholde
             />
             <label className="flex items-center gap-2 text-ink-soft">
               Time
-              <input
+              <CommitInput
                 type="time"
                 step={withSeconds ? 1 : 60}
                 value={at ? format(at, timeFormat) : ''}
-                onChange={(event) => pickTime(event.target.value)}
+                onCommit={pickTime}
               />
             </label>
             <span className="flex gap-2">

@@ -10,13 +10,13 @@ interface FieldIds {
 
 export interface FieldProps {
   readonly label: string;
-  readonly labelAt?: LabelAt;
+  readonly labelAt?: LabelAt | undefined;
   /** What is said beside the label and is not part of the field's name. */
   readonly remark?: ReactNode;
   readonly help?: ReactNode;
   /** What is wrong with what was typed, and what to try. */
   readonly error?: string | undefined;
-  readonly className?: string;
+  readonly className?: string | undefined;
 }
 
 /** A field with its label, its help and its error, which a screen reader reads with it. */

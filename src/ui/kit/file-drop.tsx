@@ -3,6 +3,7 @@
 import { Upload } from 'lucide-react';
 import { useId, type ReactNode } from 'react';
 import { useDropzone } from 'react-dropzone';
+import { Button } from './button';
 
 interface Props {
   readonly label: string;
@@ -37,16 +38,10 @@ export function FileDrop({ label, accept, disabled = false, onFile, children }: 
         {label}
       </span>
       {children && <span className="min-w-0 truncate text-ink-soft">{children}</span>}
-      <button
-        type="button"
-        disabled={disabled}
-        onClick={open}
-        aria-describedby={id}
-        className="inline-flex min-h-9 items-center gap-2 border border-rule-strong px-3.5 whitespace-nowrap hover:bg-tape disabled:text-ink-soft"
-      >
+      <Button disabled={disabled} onClick={open} aria-describedby={id}>
         <Upload aria-hidden size={16} />
         Choose a file
-      </button>
+      </Button>
       <span className="text-[13px] text-ink-soft">or drop it here</span>
       <input {...getInputProps({ ...(accept === undefined ? {} : { accept }) })} aria-label={label} />
     </div>

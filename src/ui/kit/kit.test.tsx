@@ -84,7 +84,11 @@ it('a date keeps its time when another day is chosen, and a time its day', () =>
   const day = screen.getAllByRole('button').find((button) => button.textContent === '19');
   if (!day) throw new Error('The calendar has no 19th.');
   fireEvent.click(day);
-  fireEvent.change(screen.getByLabelText('Time'), { target: { value: '09:05' } });
+  const time = screen.getByLabelText('Time');
+  // Typed piece by piece, it is stored once.
+  fireEvent.change(time, { target: { value: '09:30' } });
+  fireEvent.change(time, { target: { value: '09:05' } });
+  fireEvent.blur(time);
   fireEvent.click(screen.getByRole('button', { name: 'Clear' }));
   expect(onChange.mock.calls).toEqual([['2026-05-19T10:30'], ['2026-05-17T09:05'], [undefined]]);
 });

@@ -32,3 +32,14 @@ it('stores nothing outside the range, keeps what was typed and says what it take
   expect(onCommit.mock.calls).toEqual([[900]]);
   expect(screen.queryByRole('alert')).toBeNull();
 });
+
+it('gives the stored number back with Escape, and when another is stored meanwhile', () => {
+  const { rerender } = render(<NumberField label="Mix time" value={480} min={0} max={5000} onCommit={vi.fn()} />);
+  const field = type('9000');
+  fireEvent.keyDown(field, { key: 'Escape' });
+  expect(field).toHaveProperty('value', '480');
+  type('9000');
+  rerender(<NumberField label="Mix time" value={600} min={0} max={5000} onCommit={vi.fn()} />);
+  expect(field).toHaveProperty('value', '600');
+  expect(screen.queryByRole('alert')).toBeNull();
+});

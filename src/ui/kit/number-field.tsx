@@ -3,7 +3,6 @@
 import { useState } from 'react';
 import { CommitInput } from './commit-input';
 import { Field, type FieldProps } from './field';
-import { fieldOf } from './text-field';
 
 type Props = FieldProps & {
   /** The number, or undefined while there is none. */
@@ -31,17 +30,24 @@ export function NumberField({
   error,
   ...field
 }: Props) {
-  const [refused, setRefused] = useState<string>();
+  const [last, setLast] = useState<{ readonly text: string; readonly over: number | undefined }>();
+  // What was refused stays until something else is stored.
+  const refused = last && last.over === value ? last.text : undefined;
   const commit = (text: string) => {
     const number = Number(text);
-    if (text.trim() === '' || !Number.isFinite(number) || number < min || number > max) return setRefused(text);
-    setRefused(undefined);
+    if (text.trim() === '' || !Number.isFinite(number) || number < min || number > max)
+      return setLast({ text, over: value });
+    setLast(undefined);
     onCommit(number);
   };
   return (
-    <Field {...fieldOf({ ...field, error: error ?? (refused === undefined ? undefined : rangeText(min, max, unit)) })}>
+    <Field {...field} error={error ?? (refused === undefined ? undefined : rangeText(min, max, unit))}>
       {(ids) => (
-        <span className="flex items-center gap-2">
+        <span
+          className="flex items-center gap-2"
+          onKeyDown={({ key }) => key === 'Escape' && setLast(undefined)}
+          role="presentation"
+        >
           <CommitInput
             {...ids}
             // The steppers and the keyboard of a phone; what is typed is checked here.

@@ -1,19 +1,11 @@
 'use client';
 
 import { Switch as Radix } from 'radix-ui';
-import { useId, type ReactNode } from 'react';
-
-interface Props {
-  readonly label: ReactNode;
-  readonly checked: boolean;
-  readonly onChange: (checked: boolean) => void;
-  readonly disabled?: boolean;
-  readonly title?: string;
-  readonly className?: string;
-}
+import { useId } from 'react';
+import type { ToggleProps } from './checkbox';
 
 /** On or off, in force at once. */
-export function Switch({ label, checked, onChange, disabled = false, title, className = '' }: Props) {
+export function Switch({ label, checked, onChange, disabled = false, title, className = '' }: ToggleProps) {
   const id = useId();
   return (
     <span className={`inline-flex items-center gap-2 ${className}`} title={title}>

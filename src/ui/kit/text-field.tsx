@@ -27,13 +27,9 @@ export const TextField = ({
   onCommit,
   ...input
 }: Props) => (
-  <Field {...fieldOf({ label, labelAt, remark, help, error, className })}>
+  <Field label={label} labelAt={labelAt} remark={remark} help={help} error={error} className={className}>
     {(ids) => (
       <CommitInput {...input} {...ids} className={isMono ? 'font-mono' : ''} value={value} onCommit={onCommit} />
     )}
   </Field>
 );
-
-/** Only what was given: with exact optional properties, an absent one is not the same as one that is undefined. */
-export const fieldOf = (props: { readonly [K in keyof FieldProps]: FieldProps[K] | undefined }): FieldProps =>
-  Object.fromEntries(Object.entries(props).filter(([, value]) => value !== undefined)) as unknown as FieldProps;

@@ -81,7 +81,7 @@ export function MacrosScreen({ macro }: { readonly macro: string | undefined }) 
       {!show && <p className="py-6 text-ink-soft">Fetching the show …</p>}
       {show && !chosen && (
         <div className="py-6">
-          <p>{macro === undefined ? 'No macro yet.' : 'This macro no longer exists.'}</p>
+          <p>{macro === undefined ? 'No macros yet.' : 'This macro no longer exists.'}</p>
           <p className="text-ink-soft">
             A macro sends commands to several devices, each at its time: start a wipe clip, cut underneath it, take the
             clip off.

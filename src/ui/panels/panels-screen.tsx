@@ -5,7 +5,7 @@ import { useDesk, useShow } from '../desk';
 import { newId } from '../parts';
 import { AccessPart } from './access-part';
 import { PanelRow } from './panel-row';
-import { Button, buttonClass } from '../kit';
+import { Button, buttonClass, EmptyState } from '../kit';
 import { TallyPart } from './tally-part';
 import { ScreensPart } from './screens-part';
 
@@ -37,10 +37,9 @@ export function PanelsScreen() {
         </a>
       </div>
       {show && panels.length === 0 && (
-        <p className="py-6">
-          No panel yet. Until there is one, all pages are at the address{' '}
-          <span className="font-mono text-[0.93em]">/panel</span>.
-        </p>
+        <EmptyState title="No panels yet.">
+          Until there is one, all pages are at the address <span className="font-mono text-[0.93em]">/panel</span>.
+        </EmptyState>
       )}
       <ul className="border-t border-rule-strong">
         {show && panels.map((panel) => <PanelRow key={panel.id} panel={panel} pages={pages} show={show} />)}

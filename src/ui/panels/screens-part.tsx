@@ -62,11 +62,11 @@ function ScreenRow({ name, screen, status }: RowProps) {
       <span className="flex items-center gap-2.5">
         {screen.tally !== undefined ? (
           <>
-            Tally{' '}
+            Tally
             {screen.tally === '' ? (
               ', camera not chosen'
             ) : (
-              <span className="font-mono font-semibold">{screen.tally}</span>
+              <span className="-ml-1.5 font-mono font-semibold">{screen.tally}</span>
             )}
           </>
         ) : isPanel ? (

@@ -67,7 +67,7 @@ export function TallyPart() {
                 <JoinPart
                   panel={tallyPanel}
                   query={`?tally=${device.tag}`}
-                  rights="That phone then shows tally and can press nothing."
+                  rights="The phone then shows tally only; it has no controls."
                 />
               )}
             </li>

@@ -35,7 +35,7 @@ export function TestSummary({ devices, tests, onShow }: Props) {
   return (
     <section
       className="border-t border-rule-strong pt-2 pb-2.5 [&_li]:flex [&_li]:flex-wrap [&_li]:items-center [&_li]:gap-x-2.5 [&_li]:gap-y-1.5 [&_li]:pt-2"
-      aria-label="What the tests found"
+      aria-label="Test results"
     >
       <p role="status">
         <b>{summaryText(summary)}</b>{' '}

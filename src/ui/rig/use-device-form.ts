@@ -68,7 +68,11 @@ export function useDeviceForm({ records, self, draft, stamp, initial }: Options)
     },
     /** Sends the whole when nothing is wrong; otherwise the first faulty field has the focus. */
     onSend: (send: (typed: Typed) => Promise<void>) =>
-      handleSubmit(send, () => document.querySelector<HTMLElement>('form [aria-invalid="true"]')?.focus()),
+      handleSubmit(send, (_, event) => {
+        const sent = event?.target as HTMLElement | undefined;
+        // After the faults are drawn.
+        setTimeout(() => sent?.querySelector<HTMLElement>('[aria-invalid="true"]')?.focus());
+      }),
     forget,
   };
 }
