@@ -61,14 +61,13 @@ function ScreenRow({ name, screen, status }: RowProps) {
       </span>
       <span className="flex items-center gap-2.5">
         {screen.tally !== undefined ? (
-          <>
-            Tally
-            {screen.tally === '' ? (
-              ', camera not chosen'
-            ) : (
-              <span className="-ml-1.5 font-mono font-semibold">{screen.tally}</span>
-            )}
-          </>
+          screen.tally === '' ? (
+            'Tally, camera not chosen'
+          ) : (
+            <>
+              Tally <span className="font-mono font-semibold">{screen.tally}</span>
+            </>
+          )
         ) : isPanel ? (
           <>
             {panel?.name ?? 'all pages'}
