@@ -3,6 +3,7 @@ import { Labelled, type LabelAt } from './labelled';
 
 /** What ties an input to its label, its help and its error. */
 interface FieldIds {
+  readonly id: string;
   readonly 'aria-labelledby': string;
   readonly 'aria-describedby': string | undefined;
   readonly 'aria-invalid': true | undefined;
@@ -32,8 +33,9 @@ export function Field({
   const id = useId();
   const says = [help && `${id}-help`, error !== undefined && `${id}-error`].filter(Boolean).join(' ');
   return (
-    <Labelled id={id} label={label} remark={remark} at={labelAt} className={className}>
+    <Labelled id={id} inputId={`${id}-input`} label={label} remark={remark} at={labelAt} className={className}>
       {children({
+        id: `${id}-input`,
         'aria-labelledby': id,
         'aria-describedby': says || undefined,
         'aria-invalid': error === undefined ? undefined : true,

@@ -6,6 +6,8 @@ export type LabelAt = 'above' | 'before' | 'hidden';
 interface Props {
   /** The id of the label, for `aria-labelledby`. */
   readonly id: string;
+  /** The id of the input that a click on the label focuses. */
+  readonly inputId?: string;
   readonly label: string;
   /** What is said beside the label and is not part of the field's name. */
   readonly remark?: ReactNode;
@@ -15,7 +17,7 @@ interface Props {
 }
 
 /** A field with its label. */
-export const Labelled = ({ id, label, remark, at, className = '', children }: Props) => (
+export const Labelled = ({ id, inputId, label, remark, at, className = '', children }: Props) => (
   <div
     className={`min-w-0 ${at === 'before' ? 'inline-flex max-w-full items-center gap-2' : 'grid gap-1'} ${className}`}
   >
@@ -24,7 +26,13 @@ export const Labelled = ({ id, label, remark, at, className = '', children }: Pr
         at === 'hidden' ? 'sr-only' : `text-ink-soft ${at === 'before' ? 'shrink-0 whitespace-nowrap' : 'text-[14px]'}`
       }
     >
-      <span id={id}>{label}</span>
+      {inputId === undefined ? (
+        <span id={id}>{label}</span>
+      ) : (
+        <label id={id} htmlFor={inputId}>
+          {label}
+        </label>
+      )}
       {remark && <span className="font-normal"> {remark}</span>}
     </span>
     {children}

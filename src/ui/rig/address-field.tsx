@@ -1,8 +1,8 @@
 'use client';
 
-import { useId, useState } from 'react';
+import { useState } from 'react';
 import { cleanAddress, type CleanAddress } from '../../core/net';
-import { Button } from '../kit';
+import { Button, Field } from '../kit';
 import type { DeskView, DeviceForm } from '../../core/show';
 
 interface Props {
@@ -17,7 +17,6 @@ interface Props {
 export function AddressField({ value, onChange, onClean, onEnter }: Props) {
   const [changes, setChanges] = useState<readonly string[]>([]);
   const [left, setLeft] = useState(false);
-  const note = useId();
   const checked = cleanAddress(value);
   const wrong = left && !checked.ok ? checked.error : undefined;
   const clean = () => {
@@ -27,38 +26,35 @@ export function AddressField({ value, onChange, onClean, onEnter }: Props) {
     if (checked.value.host !== value || checked.value.port !== undefined) onClean(checked.value);
   };
   return (
-    <label>
-      Address
-      <input
-        value={value}
-        maxLength={300}
-        spellCheck={false}
-        className="font-mono text-[0.93em]"
-        data-veil
-        aria-invalid={wrong !== undefined}
-        aria-describedby={note}
-        onChange={(e) => {
-          setLeft(false);
-          setChanges([]);
-          onChange(e.target.value);
-        }}
-        onBlur={clean}
-        onPaste={() => setTimeout(clean, 0)}
-        onKeyDown={(e) => {
-          if (e.key !== 'Enter') return;
-          e.preventDefault();
-          clean();
-          if (checked.ok) onEnter();
-        }}
-      />
-      <span
-        id={note}
-        className={wrong === undefined ? 'text-[13px]' : 'text-[13px] font-semibold text-ink'}
-        role="status"
-      >
-        {wrong ?? (changes.length > 0 ? `Understood: ${changes.join('; ')}.` : '')}
-      </span>
-    </label>
+    <Field
+      label="Address"
+      error={wrong}
+      help={<span role="status">{changes.length > 0 && `Understood: ${changes.join('; ')}.`}</span>}
+    >
+      {(ids) => (
+        <input
+          {...ids}
+          value={value}
+          maxLength={300}
+          spellCheck={false}
+          className="font-mono text-[0.93em]"
+          data-veil
+          onChange={(e) => {
+            setLeft(false);
+            setChanges([]);
+            onChange(e.target.value);
+          }}
+          onBlur={clean}
+          onPaste={() => setTimeout(clean, 0)}
+          onKeyDown={(e) => {
+            if (e.key !== 'Enter') return;
+            e.preventDefault();
+            clean();
+            if (checked.ok) onEnter();
+          }}
+        />
+      )}
+    </Field>
   );
 }
 

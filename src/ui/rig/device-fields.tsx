@@ -5,7 +5,7 @@ import type { DriverDocument } from '../../core/driver';
 import { signsIn, type DeskView, type DeviceForm, type DeviceRecord } from '../../core/show';
 import { driverOfDevice } from '../desk';
 import { ParamField } from '../fields';
-import { Checkbox, Select } from '../kit';
+import { Checkbox, Field, Select } from '../kit';
 import { AddressField, PortNote } from './address-field';
 import { DriverField } from './driver-field';
 import type { DeviceFormErrors } from './use-device-form';
@@ -74,64 +74,66 @@ export function DeviceFields({
           onEnter={onEnter}
         />
       )}
-      <label>
-        {form.through === '' ? 'Port' : 'Port of the gateway'}
-        <input
-          type="number"
-          min={1}
-          max={65535}
-          required
-          value={form.port}
-          aria-invalid={wrong.port !== undefined}
-          onBlur={() => onLeave('port')}
-          onChange={(e) => set({ port: Number(e.target.value) })}
-          className="font-mono text-[0.93em]"
-        />
-        <Wrong text={wrong.port} />
-        <PortNote show={show} form={form} self={self} onTake={(port) => set({ port })} />
-      </label>
-      <label>
-        Tag
-        <input
-          value={form.tag}
-          required
-          pattern="[A-Za-z][A-Za-z0-9_]{0,15}"
-          title="A letter first, then letters, digits or underscores, 16 at most"
-          aria-invalid={wrong.tag !== undefined}
-          onBlur={() => onLeave('tag')}
-          onChange={(e) => set({ tag: e.target.value })}
-          className="font-mono text-[0.93em]"
-        />
-        <Wrong text={wrong.tag} />
-      </label>
-      <label>
-        Name
-        <input
-          value={form.name}
-          required
-          maxLength={80}
-          aria-invalid={wrong.name !== undefined}
-          onBlur={() => onLeave('name')}
-          onChange={(e) => set({ name: e.target.value })}
-        />
-        <Wrong text={wrong.name} />
-      </label>
-      <label>
-        Site
-        <input value={form.site} maxLength={60} onChange={(e) => set({ site: e.target.value })} />
-      </label>
+      <Field label={form.through === '' ? 'Port' : 'Port of the gateway'} error={wrong.port}>
+        {(ids) => (
+          <>
+            <input
+              {...ids}
+              type="number"
+              min={1}
+              max={65535}
+              required
+              value={form.port}
+              onBlur={() => onLeave('port')}
+              onChange={(e) => set({ port: Number(e.target.value) })}
+              className="font-mono text-[0.93em]"
+            />
+            <PortNote show={show} form={form} self={self} onTake={(port) => set({ port })} />
+          </>
+        )}
+      </Field>
+      <Field label="Tag" error={wrong.tag}>
+        {(ids) => (
+          <input
+            {...ids}
+            value={form.tag}
+            required
+            title="A letter first, then letters, digits or underscores, 16 at most"
+            onBlur={() => onLeave('tag')}
+            onChange={(e) => set({ tag: e.target.value })}
+            className="font-mono text-[0.93em]"
+          />
+        )}
+      </Field>
+      <Field label="Name" error={wrong.name}>
+        {(ids) => (
+          <input
+            {...ids}
+            value={form.name}
+            required
+            maxLength={80}
+            onBlur={() => onLeave('name')}
+            onChange={(e) => set({ name: e.target.value })}
+          />
+        )}
+      </Field>
+      <Field label="Site">
+        {(ids) => <input {...ids} value={form.site} maxLength={60} onChange={(e) => set({ site: e.target.value })} />}
+      </Field>
       {driver && signsIn(driver) && (
         <>
-          <label>
-            Sign-in name
-            <input
-              value={form.user}
-              maxLength={80}
-              data-veil
-              autoComplete="off"
-              onChange={(e) => set({ user: e.target.value })}
-            />
-          </label>
+          <Field label="Sign-in name">
+            {(ids) => (
+              <input
+                {...ids}
+                value={form.user}
+                maxLength={80}
+                data-veil
+                autoComplete="off"
+                onChange={(e) => set({ user: e.target.value })}
+              />
+            )}
+          </Field>
           <PasswordField value={password} hasPassword={hasPassword} wrong={wrong.password} onChange={onPassword} />
         </>
       )}
@@ -154,14 +156,6 @@ export function DeviceFields({
   );
 }
 
-function Wrong({ text }: { readonly text: string | undefined }) {
-  return (
-    <span className="text-[13px] font-semibold text-ink" role="status">
-      {text}
-    </span>
-  );
-}
-
 interface PasswordProps {
   readonly value: string | undefined;
   readonly hasPassword: boolean;
@@ -169,26 +163,25 @@ interface PasswordProps {
   readonly onChange: (password: string) => void;
 }
 
-/** A password; of a line break that is pasted with it browsers take the password without it, and say nothing. */
+/** A password. Browsers drop a pasted line break without a word, so the field says it. */
 function PasswordField({ value, hasPassword, wrong, onChange }: PasswordProps) {
   const [cut, setCut] = useState(false);
+  const note = cut ? 'A line break was pasted with it and removed: a password cannot contain one.' : undefined;
   return (
-    <label>
-      Password
-      <input
-        type="password"
-        value={value ?? ''}
-        maxLength={200}
-        autoComplete="new-password"
-        placeholder={hasPassword ? 'kept; type to change it' : ''}
-        aria-invalid={wrong !== undefined}
-        onPaste={(e) => setCut(/[\r\n]/.test(e.clipboardData.getData('text')))}
-        onChange={(e) => onChange(e.target.value)}
-      />
-      <Wrong
-        text={wrong ?? (cut ? 'A line break came with it and was left out: a password cannot contain one.' : undefined)}
-      />
-    </label>
+    <Field label="Password" error={wrong ?? note}>
+      {(ids) => (
+        <input
+          {...ids}
+          type="password"
+          value={value ?? ''}
+          maxLength={200}
+          autoComplete="new-password"
+          placeholder={hasPassword ? 'kept; type to change it' : ''}
+          onPaste={(e) => setCut(/[\r\n]/.test(e.clipboardData.getData('text')))}
+          onChange={(e) => onChange(e.target.value)}
+        />
+      )}
+    </Field>
   );
 }
 
