@@ -22,11 +22,11 @@ export async function measureMacroEditor(): Promise<void> {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await page.goto(`http://127.0.0.1:${port}/macros/mac-many`);
     await page
-      .locator('.mstep')
+      .locator('[data-step]')
       .nth(steps - 1)
       .waitFor({ state: 'attached' });
     await page.waitForTimeout(3000);
-    say(`Frames while a step is dragged among ${steps}`, await dragFrames(page, '.mstep'), 20, 'p95');
+    say(`Frames while a step is dragged among ${steps}`, await dragFrames(page, '[data-step]'), 20, 'p95');
   } finally {
     await browser.close();
     await end(child);

@@ -269,6 +269,25 @@ test.describe('with a finger', () => {
     await expect(page.getByRole('heading', { level: 2, name: 'Next page' })).toBeVisible();
     await expect(page.locator('.edit-grid [data-control]')).toHaveCount(count);
     await expect(page.getByRole('combobox', { name: 'Also switch the screen to' })).toHaveText('the next page');
+
+    // A finger that rests on an offer takes it along; one that moves at once scrolls the list.
+    await tab.tap();
+    await page.getByRole('searchbox', { name: 'Search' }).fill('page');
+    const row = offer(page, 'The first page');
+    await row.scrollIntoViewIfNeeded();
+    const [own, empty] = [await row.boundingBox(), await cell(page, 5, 2).boundingBox()];
+    if (!own || !empty) throw new Error('nothing to drag');
+    const [x2, y2] = [own.x + 40, own.y + own.height / 2];
+    const [x3, y3] = [empty.x + empty.width / 2, empty.y + empty.height / 2];
+    await touch('touchStart', x2, y2);
+    await expect(async () => {
+      await touch('touchMove', x2 - 2, y2);
+      await expect(page.locator('.offer-ghost')).toBeVisible({ timeout: 300 });
+    }).toPass({ timeout: 5000 });
+    for (let n = 1; n <= 8; n += 1) await touch('touchMove', x2 + ((x3 - x2) * n) / 8, y2 + ((y3 - y2) * n) / 8);
+    await touch('touchEnd');
+    await expect(page.locator('.edit-grid [data-control]')).toHaveCount(count + 1);
+    await expect(edited(page, 'First page')).toHaveAttribute('style', /grid-area: 6 \/ 6/);
   });
 });
 

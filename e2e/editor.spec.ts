@@ -114,6 +114,21 @@ test('controls are moved, swapped, resized, copied to another page and cleared',
     await expect(page.getByText('Another control is there.').first()).toBeVisible({ timeout: 3000 });
   }).toPass({ timeout: 30_000 });
   await page.locator('.edit-grid [data-control]').filter({ hasText: 'Auto' }).click();
+  // Escape in mid-drag puts everything back, and keeps the choice.
+  const auto = page.locator('.edit-grid [data-control]').filter({ hasText: 'Auto' });
+  for (const grip of [page.locator('.handle'), auto]) {
+    const [from, to] = [await grip.boundingBox(), await cell(page, 6, 2).boundingBox()];
+    if (!from || !to) throw new Error('nothing to drag');
+    await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(to.x + 10, to.y + 10, { steps: 5 });
+    await expect(page.locator('.edit-grid')).toHaveAttribute('data-dragging', /move|resize/);
+    await page.keyboard.press('Escape');
+    await expect(page.locator('.edit-grid')).not.toHaveAttribute('data-dragging');
+    await page.mouse.up();
+    await expect(auto).toHaveAttribute('aria-pressed', 'true');
+  }
+  expect(await place('Auto')).not.toContain('span 3');
   await hand.drag(page.locator('.handle'), cell(page, 6, 2));
   await expect.poll(() => place('Auto')).toContain('span 3');
 

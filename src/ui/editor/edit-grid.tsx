@@ -1,20 +1,24 @@
 'use client';
 
-import { memo, useEffect, useRef, type KeyboardEvent, type MouseEvent } from 'react';
+import { useDraggable } from '@dnd-kit/core';
+import { memo, useEffect, type KeyboardEvent, type MouseEvent, type RefObject } from 'react';
 import { areaBetween, contains, emptyCells, inOrder, type Area, type Cell } from '../../core/page';
 import type { ControlView, FaceView } from '../../core/live';
 import type { ControlRecord, PageRecord } from '../../core/show';
 import { shortcutOf } from '../frame';
+import { dragListeners } from '../kit';
 import { DrawnKind, Face, faceWords, placeStyle } from '../page';
 import { CellEntry } from './cell-entry';
 import { useEditor, useEditorStore } from './editor-store';
 import { GridOverlay } from './grid-overlay';
 import { kindWords } from './kind-fields';
 import { labelFieldId } from './label-field';
-import { useGridDrag } from './use-grid-drag';
+import { useGridGesture } from './use-grid-gesture';
+import type { Placeable } from './use-place-drag';
 import { useVerbs } from './verbs';
 
 interface Props {
+  readonly grid: RefObject<HTMLDivElement | null>;
   /** One row more than the page has, to grow into. */
   readonly page: PageRecord;
   readonly controls: readonly ControlRecord[];
@@ -29,7 +33,6 @@ const arrows: Readonly<Record<string, Cell>> = {
   ArrowDown: { col: 0, row: 1 },
 };
 
-/** The page as a grid to work on: with the mouse, a finger or the keyboard alone. */
 /** Starts a search, as Enter does; what the desk does by a key anywhere is not for here. */
 const isLetter = (event: KeyboardEvent['nativeEvent']): boolean =>
   !event.ctrlKey &&
@@ -38,11 +41,11 @@ const isLetter = (event: KeyboardEvent['nativeEvent']): boolean =>
   (event.key === 'Enter' || event.key.length === 1) &&
   shortcutOf('desk', event) === undefined;
 
-export function EditGrid({ page, controls, faces, views }: Props) {
+/** The page as a grid to work on: with the mouse, a finger or the keyboard alone. */
+export function EditGrid({ grid, page, controls, faces, views }: Props) {
   const store = useEditorStore();
   const verbs = useVerbs();
-  const grid = useRef<HTMLDivElement>(null);
-  const pointer = useGridDrag(grid, store, verbs, page, controls);
+  const gesture = useGridGesture(grid, store, verbs, page, controls);
   const cursor = useEditor((state) => state.cursor);
   const focusing = useEditor((state) => state.focusing);
   const entry = useEditor((state) => state.entry);
@@ -52,7 +55,7 @@ export function EditGrid({ page, controls, faces, views }: Props) {
 
   useEffect(() => {
     if (focusing > 0) grid.current?.querySelector<HTMLElement>('[data-at-cursor]')?.focus();
-  }, [focusing]);
+  }, [grid, focusing]);
 
   const onClick = (event: MouseEvent) => {
     if (!(event.target instanceof Element)) return;
@@ -137,7 +140,7 @@ export function EditGrid({ page, controls, faces, views }: Props) {
           if (cell) store.setState({ entry: { cell, typed: '' } });
         }}
         onKeyDown={onKeyDown}
-        {...pointer}
+        {...gesture()}
       >
         {page.data.zones.map((each) => (
           <button
@@ -195,8 +198,12 @@ interface EditControlProps {
 const EditControl = memo(function EditControl({ id, face, view, chosen, alone, atCursor }: EditControlProps) {
   const how = view.guarded ? 'guarded' : view.holds ? 'while held' : '';
   const kind = view.type === 'button' ? '' : kindWords[view.type];
+  const isSeries = useEditor(({ series }) => series !== undefined);
+  const data: Placeable = { is: 'control', id };
+  const { setNodeRef, listeners } = useDraggable({ id, data, disabled: isSeries });
   return (
     <button
+      ref={setNodeRef}
       type="button"
       className={`control control-${face.lamp.show}`}
       style={placeStyle(view)}
@@ -207,6 +214,8 @@ const EditControl = memo(function EditControl({ id, face, view, chosen, alone, a
       tabIndex={atCursor ? 0 : -1}
       aria-pressed={chosen}
       aria-label={faceWords(face, kind || how)}
+      // A finger scrolls the page unless what it touches was chosen before.
+      {...dragListeners(listeners, chosen)}
     >
       <Face face={face} view={view} />
       <DrawnKind face={face} view={view} />

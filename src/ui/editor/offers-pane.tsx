@@ -1,13 +1,14 @@
 'use client';
 
-import { useState, type PointerEvent } from 'react';
+import { useDraggable } from '@dnd-kit/core';
+import { useState } from 'react';
 import { groupOffers, isFree, searchOffers, type Offer } from '../../core/page';
-import { Segmented } from '../kit';
+import { dragListeners, Segmented } from '../kit';
 import { useEditor, useEditorStore } from './editor-store';
 import { useFacts } from './facts';
 import { OfferTitle } from './offer-title';
-import { startOfferDrag } from './offer-drag';
 import { useOffers } from './use-offers';
+import type { Placeable } from './use-place-drag';
 import { useVerbs } from './verbs';
 
 /** How many offers of a group are shown before it is searched or opened. */
@@ -35,10 +36,6 @@ export function OffersPane() {
     if (chosen) verbs.replace(chosen, offer);
     else if (free && ids.size === 0) void verbs.put(offer, cursor);
     else store.setState({ carried: offer });
-  };
-  const drag = (offer: Offer) => (event: PointerEvent) => {
-    if (event.button === 0 && event.pointerType !== 'touch')
-      startOfferDrag(event, offer.title, store, controls, (cell) => void verbs.put(offer, cell));
   };
 
   return (
@@ -81,18 +78,15 @@ export function OffersPane() {
         return (
           <section key={group.key} aria-label={group.title}>
             <h3 className="mt-3 mb-1 text-ink-soft">{group.title}</h3>
-            <ul className="offers mb-1 [&_button]:flex [&_button]:min-h-8.5 [&_button]:w-full [&_button]:cursor-grab [&_button]:items-baseline [&_button]:gap-2 [&_button]:border-b [&_button]:border-rule [&_button]:px-1.5 [&_button]:py-1 [&_button]:text-left [&_button_b]:font-semibold [&_button:hover]:bg-tape [&_button[aria-pressed=true]]:bg-tape">
+            <ul className="offers mb-1">
               {shown.map((offer) => (
                 <li key={offer.id}>
-                  <button
-                    type="button"
-                    title={offer.help}
-                    aria-pressed={carried?.id === offer.id || undefined}
-                    onPointerDown={drag(offer)}
-                    onClick={() => take(offer)}
-                  >
-                    <OfferTitle offer={offer} withDevice={by === 'purpose'} />
-                  </button>
+                  <OfferRow
+                    offer={offer}
+                    isCarried={carried?.id === offer.id}
+                    withDevice={by === 'purpose'}
+                    onTake={take}
+                  />
                 </li>
               ))}
             </ul>
@@ -109,5 +103,30 @@ export function OffersPane() {
         );
       })}
     </div>
+  );
+}
+
+interface RowProps {
+  readonly offer: Offer;
+  readonly isCarried: boolean;
+  readonly withDevice: boolean;
+  readonly onTake: (offer: Offer) => void;
+}
+
+function OfferRow({ offer, isCarried, withDevice, onTake }: RowProps) {
+  const data: Placeable = { is: 'offer', offer };
+  const { setNodeRef, listeners } = useDraggable({ id: `offer ${offer.id}`, data });
+  return (
+    <button
+      ref={setNodeRef}
+      type="button"
+      className="flex min-h-8.5 w-full cursor-grab items-baseline gap-2 border-b border-rule px-1.5 py-1 text-left hover:bg-tape aria-pressed:bg-tape [&_b]:font-semibold"
+      title={offer.help}
+      aria-pressed={isCarried || undefined}
+      onClick={() => onTake(offer)}
+      {...dragListeners(listeners)}
+    >
+      <OfferTitle offer={offer} withDevice={withDevice} />
+    </button>
   );
 }

@@ -1,6 +1,8 @@
 'use client';
 
-import { useEffect, useMemo, useState } from 'react';
+import { DndContext, DragOverlay } from '@dnd-kit/core';
+import { snapCenterToCursor } from '@dnd-kit/modifiers';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { problemsOfControl, problemsOfPage, warningsOfControl } from '../../core/check';
 import { controlsOf, showLookup, readingId, type DeskView, type DeviceRecord, type PageRecord } from '../../core/show';
@@ -15,6 +17,7 @@ import { EditorTools } from './editor-tools';
 import { FactsContext, type Facts } from './facts';
 import { useClipboard } from './use-clipboard';
 import { useFaces } from './use-faces';
+import { usePlaceDrag } from './use-place-drag';
 import { OffersProvider, useOffersOf } from './use-offers';
 import { useEditorVerbs, VerbsContext } from './verbs';
 
@@ -92,6 +95,8 @@ function Editor({ show, page, first, find, visit }: Props) {
   );
   const { faces, views } = useFaces(lookUp, shown, tried);
   useClipboard(verbs);
+  const grid = useRef<HTMLDivElement>(null);
+  const drag = usePlaceDrag(grid, store, verbs, grown, controls);
 
   useEffect(() => {
     if (first) verbs.choose([first]);
@@ -100,17 +105,25 @@ function Editor({ show, page, first, find, visit }: Props) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [first, visit]);
   useEffect(() => {
+    let isDragging = false;
+    const onKeyFirst = () => {
+      isDragging = store.getState().preview !== undefined;
+    };
     const onKey = (event: KeyboardEvent) => {
-      // What closes a list or a dialog leaves alone what is chosen.
-      if (event.key !== 'Escape' || event.defaultPrevented) return;
+      // Escape that closes a list or a dialog, or ends a drag, leaves the choice as it is.
+      if (event.key !== 'Escape' || event.defaultPrevented || isDragging) return;
       const { series, carried, ids } = store.getState();
       if (series) store.setState({ series: undefined });
       else if (carried) store.setState({ carried: undefined });
       else if (ids.size > 0) store.setState({ ids: new Set(), zone: undefined, area: undefined });
       else store.setState({ zone: undefined, area: undefined, tab: 'page' });
     };
+    window.addEventListener('keydown', onKeyFirst, true);
     window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
+    return () => {
+      window.removeEventListener('keydown', onKeyFirst, true);
+      window.removeEventListener('keydown', onKey);
+    };
   }, [store]);
 
   return (
@@ -119,13 +132,22 @@ function Editor({ show, page, first, find, visit }: Props) {
         <RigFactsContext value={facts}>
           <VerbsContext value={verbs}>
             <OffersProvider value={offers}>
-              <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_336px] gap-4 max-[900px]:grid-cols-[1fr]">
-                <div className="sticky top-0 flex max-h-[calc(100dvh_-_120px)] min-h-105 min-w-0 flex-col self-start overflow-auto px-1.5 pt-0 pb-3 max-[900px]:static max-[900px]:max-h-none">
-                  <EditorTools />
-                  <EditGrid page={grown} controls={controls} faces={faces} views={views} />
+              <DndContext {...drag.context}>
+                <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_336px] gap-4 max-[900px]:grid-cols-[1fr]">
+                  <div className="sticky top-0 flex max-h-[calc(100dvh_-_120px)] min-h-105 min-w-0 flex-col self-start overflow-auto px-1.5 pt-0 pb-3 max-[900px]:static max-[900px]:max-h-none">
+                    <EditorTools />
+                    <EditGrid grid={grid} page={grown} controls={controls} faces={faces} views={views} />
+                  </div>
+                  <EditorPane />
                 </div>
-                <EditorPane />
-              </div>
+                <DragOverlay dropAnimation={null} modifiers={[snapCenterToCursor]}>
+                  {drag.offer && (
+                    <span className="offer-ghost inline-block border-2 border-accent bg-tape px-3 py-1.5 font-semibold">
+                      {drag.offer.title}
+                    </span>
+                  )}
+                </DragOverlay>
+              </DndContext>
             </OffersProvider>
           </VerbsContext>
         </RigFactsContext>

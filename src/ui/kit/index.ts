@@ -5,6 +5,7 @@ export { CodeField } from './code-field';
 export { CommitInput } from './commit-input';
 export { tableClass } from './data-table';
 export { DateTimeField } from './date-time-field';
+export { dragListeners, dragSlackPx, quietDrag, useDragSensors, usePointerPlace } from './drag';
 export { Field } from './field';
 export { Confirm, Dialog } from './dialog';
 export { EmptyState } from './empty-state';

@@ -27,7 +27,7 @@ import { laneNames, laneOf } from './step-text';
 import { Ruler, SegmentTabs } from './timeline-head';
 import { layOut, rowPx, type TimelineLayout } from './timeline-layout';
 import { useStepDrag } from './use-step-drag';
-import { Button } from '../kit';
+import { Button, quietDrag } from '../kit';
 import { leastScale, mostScale, useZoom } from './use-zoom';
 
 interface Props {
@@ -145,7 +145,13 @@ export function Timeline(props: Props) {
           Drag steps along and between lanes, or choose them and press ← or →. <kbd>?</kbd> lists all keys.
         </span>
       </div>
-      <DndContext id="timeline" sensors={sensors} autoScroll={{ threshold: { x: 0.08, y: 0.1 } }} {...handlers}>
+      <DndContext
+        id="timeline"
+        accessibility={quietDrag}
+        sensors={sensors}
+        autoScroll={{ threshold: { x: 0.08, y: 0.1 } }}
+        {...handlers}
+      >
         <div
           ref={box}
           className="min-h-0 flex-1 overflow-auto border-y border-rule-strong"

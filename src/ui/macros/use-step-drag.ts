@@ -8,9 +8,10 @@ import {
   type DragMoveEvent,
   type DragStartEvent,
 } from '@dnd-kit/core';
-import { useEffect, useRef, useState, type RefObject } from 'react';
+import { useRef, useState, type RefObject } from 'react';
 import { snapped, type Axis, type Rate } from '../../core/macro';
 import type { MacroRecord, MacroStep } from '../../core/show';
+import { usePointerPlace } from '../kit';
 import type { TimelineLayout } from './timeline-layout';
 
 /** Where steps are while they are dragged. */
@@ -44,14 +45,7 @@ const nearPx = 7;
 export function useStepDrag(sources: Sources) {
   const [drag, setDrag] = useState<StepDrag>();
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 3 } }));
-  /** Where the pointer is: what dnd-kit tells as the way of a drag does not hold for a mark that is drawn elsewhere meanwhile. */
-  const pointer = useRef({ x: 0, y: 0, isFree: false });
-  useEffect(() => {
-    const look = ({ clientX, clientY, altKey }: globalThis.PointerEvent) =>
-      (pointer.current = { x: clientX, y: clientY, isFree: altKey });
-    window.addEventListener('pointermove', look, true);
-    return () => window.removeEventListener('pointermove', look, true);
-  }, []);
+  const pointer = usePointerPlace();
   /** Where the pointer took hold of the step, from its time, in the axis. */
   const grip = useRef(0);
   const pointerX = (clientX: number) => clientX - (sources.room.current?.getBoundingClientRect().left ?? 0);
@@ -63,7 +57,7 @@ export function useStepDrag(sources: Sources) {
     const step = macro.data.segments[from]?.steps.find((each) => each.id === id);
     if (!step) return undefined;
     const lie = (ms: number, segment: number, moving: ReadonlySet<string>) =>
-      pointer.current.isFree ? ms : snapped(ms, marksOf(segment, moving), nearPx / scale, rate);
+      pointer.current.alt ? ms : snapped(ms, marksOf(segment, moving), nearPx / scale, rate);
     const x = pointerX(pointer.current.x) - grip.current;
     if (chosen.size > 1 && chosen.has(id)) {
       const wanted = step.at + (x - axis.x(from, step.at)) / scale;
