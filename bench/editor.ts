@@ -61,7 +61,7 @@ async function editsToPanel(page: Page, port: number): Promise<number[]> {
   socket.send(JSON.stringify({ t: 'sub', topics: [`page:${id}`] }));
   await new Promise((resolve) => setTimeout(resolve, 500));
   await page.locator('.edit-grid [data-control]').nth(5).click();
-  const label = page.getByRole('combobox', { name: 'Label' });
+  const label = page.getByRole('textbox', { name: 'Label', exact: true });
   const samples: number[] = [];
   for (let n = 0; n < repeats; n += 1) {
     await label.fill(`Edit ${n}`);

@@ -268,7 +268,7 @@ test.describe('with a finger', () => {
     await offer(page, 'The next page').tap();
     await expect(page.getByRole('heading', { level: 2, name: 'Next page' })).toBeVisible();
     await expect(page.locator('.edit-grid [data-control]')).toHaveCount(count);
-    await expect(page.getByRole('combobox', { name: 'Also switch the screen to' })).toHaveText('the next page');
+    await expect(page.getByRole('combobox', { name: 'Also on this screen' })).toHaveText('the next page');
 
     // A finger that rests on an offer takes it along; one that moves at once scrolls the list.
     await tab.tap();

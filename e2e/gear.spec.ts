@@ -229,7 +229,7 @@ test('gear opens a page with a page key, on its own screen', async ({ page, prog
   await withSet(page);
   await page.goto(`${program.url}/pages/page-race?edit=1`);
   await page.locator('.edit-grid [data-control]').filter({ hasText: 'Auto' }).first().click();
-  await choose(page.getByRole('combobox', { name: 'Also switch the screen to' }), 'the next page');
+  await choose(page.getByRole('combobox', { name: 'Also on this screen' }), 'the next page');
   const id =
     (await page
       .locator('.edit-grid [data-control]')

@@ -123,7 +123,7 @@ export class Hand {
 export async function take(page: Page, hand: Hand, search: string, title: string, to: Locator): Promise<void> {
   await hand.click(page.getByRole('tab', { name: 'Offers' }));
   const field = page.getByRole('searchbox', { name: 'Search' });
-  await hand.click(field);
+  await expect(field).toBeFocused();
   await hand.type(search);
   await hand.drag(offer(page, title), to);
   await expect(page.getByRole('heading', { level: 2, name: title })).toBeVisible();

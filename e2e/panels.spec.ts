@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page, WebSocketRoute } from '@playwright/test';
 import { expect, test } from './program';
-import { choose, stored } from './hand';
+import { choose, offer, stored } from './hand';
 
 /** Panels as things of their own: their address, what they remember, what the desk has them do, and what fingers do on them. */
 
@@ -287,6 +287,65 @@ test.describe('with fingers', () => {
   });
 });
 
+test.describe('with fingers on a locked screen', () => {
+  test.use({ hasTouch: true, viewport: { width: 1180, height: 820 } });
+  test('a control locks its own screen; what was held is let go as the finger leaves; another dims it', async ({
+    page,
+    program,
+    context,
+    newScreen,
+  }) => {
+    await page.goto(`${program.url}/pages/page-pontoon?edit=1`);
+    const place = async (title: string) => {
+      await page.locator('[data-cell]').last().click();
+      await page.getByRole('searchbox', { name: 'Search' }).fill(title);
+      await offer(page, title).click();
+      await stored(page);
+    };
+    await place('Lock against touch');
+    await place('Dim or brighten');
+    const other = await newScreen();
+    await other.goto(`${program.url}/panel/page-pontoon`);
+    await page.goto(`${program.url}/panel/page-pontoon`);
+    await program.operate('operate', { verb: 'ready', input: 3 });
+    await expect(page.getByRole('button', { name: /C3 Finish/ })).toHaveAttribute('aria-pressed', 'true');
+    const key = (label: RegExp) => page.locator('.panel-work').getByRole('button', { name: label });
+    const light = () => page.locator('.panel').evaluate((panel) => getComputedStyle(panel).getPropertyValue('--dim'));
+    await key(/^Dim screen/).tap();
+    await expect.poll(light).toBe('0.6');
+    await key(/^Dim screen/).tap();
+    await expect.poll(light).toBe('0');
+
+    // One finger drives a camera, another locks the screen.
+    const stick = await page.locator('[data-kind="stick"] .stick-pad').boundingBox();
+    const lock = await key(/^Lock screen/).boundingBox();
+    if (!stick || !lock) throw new Error('A control is not to be seen.');
+    const finger = await context.newCDPSession(page);
+    const at = (box: { x: number; y: number; width: number; height: number }, id: number, dx = 0) => ({
+      x: box.x + box.width / 2 + dx,
+      y: box.y + box.height / 2,
+      id,
+    });
+    const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', touchPoints: ReturnType<typeof at>[]) =>
+      finger.send('Input.dispatchTouchEvent', { type, touchPoints });
+    const pan = async () => ((await (await fetch(`${program.standinUrl}/c3/state`)).json()) as { pan: number }).pan;
+    const moves = async () => {
+      const before = await pan();
+      await page.waitForTimeout(300);
+      return (await pan()) !== before;
+    };
+    await touch('touchStart', [at(stick, 1)]);
+    await touch('touchMove', [at(stick, 1, 40)]);
+    await expect.poll(moves).toBe(true);
+    await touch('touchStart', [at(stick, 1, 40), at(lock, 2)]);
+    await touch('touchEnd', [at(stick, 1, 40)]);
+    await expect(page.getByRole('button', { name: 'Locked: hold to unlock' })).toBeVisible();
+    await touch('touchEnd', []);
+    await expect.poll(moves).toBe(false);
+    await expect(other.getByRole('button', { name: 'Locked: hold to unlock' })).toBeHidden();
+  });
+});
+
 test('a page key changes the page of its own screen, by finger and by key, and a locked screen takes no touch', async ({
   page,
   program,
@@ -296,7 +355,7 @@ test('a page key changes the page of its own screen, by finger and by key, and a
   const edited = (label: string) => page.locator('.edit-grid [data-control]').filter({ hasText: label }).first();
   const opens = async (label: string, what: string) => {
     await edited(label).click();
-    await choose(page.getByRole('combobox', { name: 'Also switch the screen to' }), what);
+    await choose(page.getByRole('combobox', { name: 'Also on this screen' }), what);
   };
   await opens('Auto', 'page Cameras');
   await opens('Cut', 'the page before');

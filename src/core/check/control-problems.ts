@@ -119,7 +119,7 @@ export const knowingOwn = (sources: Sources): Sources => ({
 });
 
 function canChoose({ data }: PageRecord, sets: NonNullable<ControlRecord['data']['sets']>, { page }: Sources): boolean {
-  if ('go' in sets) return true;
+  if ('go' in sets || 'screen' in sets) return true;
   if ('page' in sets) return page(sets.page) !== undefined;
   if ('shift' in sets) return (data.shifts ?? []).some(({ id }) => id === sets.shift);
   return data.zones.some(({ id, pick }) => id === sets.zone && pick?.devices.includes(sets.device));

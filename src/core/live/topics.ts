@@ -196,12 +196,13 @@ export interface ControlView {
   readonly picture?: string;
   /** The tags of the devices that it drives, where the page shows them. */
   readonly badge?: string;
-  /** Pressing it chooses a shift level, what a zone drives, or the page that is shown. */
+  /** What pressing it does on the screen on which it is pressed. */
   readonly sets?:
     | { readonly shift: string; readonly while: 'held' | 'chosen' }
     | { readonly zone: string; readonly device: string }
     | { readonly page: string }
-    | { readonly go: 'next' | 'back' | 'first' };
+    | { readonly go: 'next' | 'back' | 'first' }
+    | { readonly screen: 'lock' | 'dim' };
   /** Of a fader or dial. */
   readonly range?: {
     readonly min: number;

@@ -76,7 +76,7 @@ export {
   withShift,
   type PageContext,
 } from './context-key';
-export { isPageKey, pageOfKey, setBy, type PageKey } from './sets';
+export { isScreenKey, pageOfKey, setBy, type ScreenKey } from './sets';
 export { atLevel, changedAtLevel, changesAllLevels, inContext, pickedIn } from './context';
 export { guessPatch, importEdit, moveKey, patchRows, type PatchRow, type Placing } from './import-pages';
 export { pageFileOf, pageFileText, readPageFile, zoneFileOf, type PageFile } from './page-file';

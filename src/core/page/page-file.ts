@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { isPageKey } from './sets';
+import { isScreenKey } from './sets';
 import { fail, ok, type Problem, type Result } from '../result';
 import {
   controlDataSchema,
@@ -187,7 +187,7 @@ function mapControl(
   const { sets, shifts, series, ...rest } = withDevices(data, device);
   const chosen =
     sets &&
-    (isPageKey(sets)
+    (isScreenKey(sets)
       ? 'page' in sets
         ? { page: pageId(sets.page) }
         : sets

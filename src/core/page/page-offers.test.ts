@@ -23,7 +23,7 @@ const tagOf = (id: string) => id.toUpperCase();
 const offers = offersOfPage(race, [race, sound], [macro], tagOf);
 
 describe('what a page offers besides the rig', () => {
-  it('is an empty control, macros, its levels, its picks and page keys', () => {
+  it('is an empty control, macros, its levels, its picks, page keys and what a screen does', () => {
     expect(offers.map(({ purpose, title }) => `${purpose}: ${title}`)).toEqual([
       ': Empty control',
       'Macros: Open the show',
@@ -35,6 +35,8 @@ describe('what a page offers besides the rig', () => {
       'Page keys: The page before',
       'Page keys: The first page',
       'Page keys: Page Sound',
+      'This screen: Lock against touch',
+      'This screen: Dim or brighten',
     ]);
     expect(settableOn(sound, [race, sound], tagOf).map(({ title }) => title)).not.toContain('page Sound');
   });

@@ -9,11 +9,11 @@ interface Settable {
   readonly title: string;
   /** As the label of a control. */
   readonly label: string;
-  readonly purpose: 'Levels' | 'Picks' | 'Page keys';
+  readonly purpose: 'Levels' | 'Picks' | 'Page keys' | 'This screen';
   readonly sets: Sets;
 }
 
-/** Everything that a control of a page can choose: its levels, what its zones can drive, and pages. */
+/** Everything that a control of a page can choose: its levels, what its zones can drive, pages, and the screen itself. */
 export function settableOn(
   page: PageRecord,
   pages: readonly PageRecord[],
@@ -39,12 +39,14 @@ export function settableOn(
       .map(({ id, data }): Settable => {
         return { title: `page ${data.name}`, label: data.name, purpose: 'Page keys', sets: { page: id } };
       }),
+    { title: 'lock against touch', label: 'Lock screen', purpose: 'This screen', sets: { screen: 'lock' } },
+    { title: 'dim or brighten', label: 'Dim screen', purpose: 'This screen', sets: { screen: 'dim' } },
   ];
 }
 
 const empty: ControlStart = { label: [], values: {}, responses: { tap: [] }, lamps: [] };
 
-/** What a page offers besides the rig: an empty control, macros, levels, picks and page keys. */
+/** What a page offers besides the rig: an empty control, macros, levels, picks, page keys and what it does with the screen. */
 export function offersOfPage(
   page: PageRecord,
   pages: readonly PageRecord[],

@@ -4,7 +4,7 @@ import { problemsOfControl } from '../check';
 import { recordSchema, type ShowRecord } from '../show';
 import { usualContext } from './context-key';
 import { mappedFile, pageFileOf, readPageFile, pageFileText } from './page-file';
-import { isPageKey, pageOfKey, setBy } from './sets';
+import { isScreenKey, pageOfKey, setBy } from './sets';
 
 const pages = ['race', 'cameras', 'titles'];
 
@@ -25,11 +25,11 @@ describe('a page key', () => {
 
   it('leads nowhere on a screen without pages, and changes nothing about how a page is looked at', () => {
     expect(pageOfKey({ go: 'next' }, [], undefined, undefined)).toBeUndefined();
-    for (const key of [{ page: 'race' }, { go: 'next' as const }]) {
-      expect(isPageKey(key)).toBe(true);
+    for (const key of [{ page: 'race' }, { go: 'next' as const }, { screen: 'lock' as const }]) {
+      expect(isScreenKey(key)).toBe(true);
       expect(setBy(usualContext, key, true)).toBe(usualContext);
     }
-    expect(isPageKey({ shift: 's', while: 'held' })).toBe(false);
+    expect(isScreenKey({ shift: 's', while: 'held' })).toBe(false);
   });
 
   it('names a page that no longer exists as something to mend', () => {

@@ -3,17 +3,21 @@ import { withPick, withShift, type PageContext } from './context-key';
 
 type Sets = NonNullable<ControlRecord['data']['sets']>;
 /** What a page key chooses. */
-export type PageKey = { readonly page: string } | { readonly go: 'next' | 'back' | 'first' };
+type PageKey = { readonly page: string } | { readonly go: 'next' | 'back' | 'first' };
 
-/** True for a control that chooses the page that is shown. */
-export const isPageKey = (sets: Sets | PageKey): sets is PageKey => 'page' in sets || 'go' in sets;
+/** What acts on a screen as a whole instead of on how its page is looked at. */
+export type ScreenKey = PageKey | { readonly screen: 'lock' | 'dim' };
+
+/** True for a control that changes the page of a screen, locks the screen or dims it. */
+export const isScreenKey = (sets: Sets | ScreenKey): sets is ScreenKey =>
+  'page' in sets || 'go' in sets || 'screen' in sets;
 
 /**
  * How a page is looked at after a control that chooses was pressed (`down`) or let go. A pick is a pick, also of what is picked or followed
- * already; a level that is chosen is left by choosing it again. A page key changes nothing about how its page is looked at.
+ * already; a level that is chosen is left by choosing it again. A screen key changes nothing about how its page is looked at.
  */
 export function setBy(context: PageContext, sets: Sets, down: boolean): PageContext {
-  if (isPageKey(sets)) return context;
+  if (isScreenKey(sets)) return context;
   if ('zone' in sets) return down ? withPick(context, sets.zone, sets.device) : context;
   if (sets.while === 'held') return withShift(context, down ? sets.shift : undefined);
   return down ? withShift(context, context.shift === sets.shift ? undefined : sets.shift) : context;

@@ -276,8 +276,8 @@ export const controlDataSchema = z.strictObject({
     )
     .optional(),
   /**
-   * Pressing it chooses, on the screen on which it is pressed: a shift level, while held or until another is chosen; what a zone drives; or
-   * the page that is shown.
+   * Pressing it acts on the screen on which it is pressed: it chooses a shift level (while held, or until another is chosen), what a zone
+   * drives, or the page; it locks the screen against touch; or it dims the screen, and brightens it when pressed again.
    */
   sets: z
     .union([
@@ -285,6 +285,7 @@ export const controlDataSchema = z.strictObject({
       z.strictObject({ zone: idSchema, device: idSchema }),
       z.strictObject({ page: idSchema }),
       z.strictObject({ go: z.enum(['next', 'back', 'first']) }),
+      z.strictObject({ screen: z.enum(['lock', 'dim']) }),
     ])
     .optional(),
   /** It was dealt with others that differ in this value, and can be dealt on. */

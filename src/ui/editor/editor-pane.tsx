@@ -1,6 +1,7 @@
 'use client';
 
 import { Tabs } from 'radix-ui';
+import { useRef } from 'react';
 import { atLevel, controlsOfZone } from '../../core/page';
 import { useEditor, useEditorStore, type PaneTab } from './editor-store';
 import { ControlPane } from './control-pane';
@@ -23,6 +24,7 @@ const tabs: readonly { readonly id: PaneTab; readonly title: string }[] = [
 export function EditorPane() {
   const store = useEditorStore();
   const tab = useEditor((state) => state.tab);
+  const search = useRef<HTMLInputElement>(null);
   return (
     <aside
       className="flex flex-col overflow-auto border-l border-rule pr-1 pl-5 max-[900px]:border-t max-[900px]:border-l-0 max-[900px]:border-rule max-[900px]:p-0"
@@ -34,7 +36,14 @@ export function EditorPane() {
           aria-label="Beside the page"
         >
           {tabs.map(({ id, title }) => (
-            <Tabs.Trigger key={id} value={id}>
+            <Tabs.Trigger
+              key={id}
+              value={id}
+              // A mouse goes on to the search at once; a finger would open the keyboard of its screen.
+              onPointerUp={({ pointerType }) => {
+                if (id === 'rig' && pointerType !== 'touch') setTimeout(() => search.current?.focus());
+              }}
+            >
               {title}
             </Tabs.Trigger>
           ))}
@@ -43,7 +52,7 @@ export function EditorPane() {
           <Chosen />
         </Tabs.Content>
         <Tabs.Content value="rig" tabIndex={-1}>
-          <OffersPane />
+          <OffersPane search={search} />
         </Tabs.Content>
         <Tabs.Content value="page" tabIndex={-1}>
           <PagePane />

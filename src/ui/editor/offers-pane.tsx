@@ -1,7 +1,7 @@
 'use client';
 
 import { useDraggable } from '@dnd-kit/core';
-import { useState } from 'react';
+import { useState, type RefObject } from 'react';
 import { groupOffers, isFree, searchOffers, type Offer } from '../../core/page';
 import { dragListeners, Segmented } from '../kit';
 import { useEditor, useEditorStore } from './editor-store';
@@ -15,7 +15,7 @@ import { useVerbs } from './verbs';
 const shownAtFirst = 6;
 
 /** Everything that the page and the rig offer, by purpose or by device: dragged onto a cell, put on the one that is chosen, or in place of the chosen control. */
-export function OffersPane() {
+export function OffersPane({ search }: { readonly search?: RefObject<HTMLInputElement | null> }) {
   const store = useEditorStore();
   const verbs = useVerbs();
   const { controls } = useFacts();
@@ -44,6 +44,7 @@ export function OffersPane() {
       <label>
         Search
         <input
+          ref={search}
           type="search"
           value={typed}
           placeholder="SW1 program, preset, horn …"

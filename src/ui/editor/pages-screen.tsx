@@ -6,7 +6,7 @@ import { addPageEdit, placePageEdit } from '../../core/page';
 import { controlsOf, pagesOf, type PageRecord } from '../../core/show';
 import { useDesk, useShow } from '../desk';
 import { useStatus } from '../live';
-import { LivePage, usePageKey } from '../page';
+import { LivePage, useScreenKey } from '../page';
 import { newId } from '../parts';
 import { ImportPages } from './import-pages';
 import { PageEditor } from './page-editor';
@@ -53,7 +53,7 @@ export function PagesScreen({
   const inAddress = /^\/pages\/([^/]+)$/.exec(usePathname())?.[1];
   const page = inAddress ?? asked ?? pages[0]?.id;
   const name = pages.find(({ id }) => id === page)?.name;
-  const onPageKey = usePageKey(pages, page, (goal) => router.push(`/pages/${goal}`));
+  const onScreenKey = useScreenKey(pages, page, (goal) => router.push(`/pages/${goal}`));
   const add = async () => {
     if (!show) return;
     const made = addPageEdit(show.records, 'New page', newId('page'));
@@ -110,7 +110,7 @@ export function PagesScreen({
           </p>
         )}
         {page && mode === 'press' && (
-          <LivePage key={page} page={page} none={<NoPage page={page} />} onPageKey={onPageKey} />
+          <LivePage key={page} page={page} none={<NoPage page={page} />} onScreenKey={onScreenKey} />
         )}
         {page && mode === 'edit' && (
           <>

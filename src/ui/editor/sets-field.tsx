@@ -23,7 +23,7 @@ export function SetsField({ control, name }: { readonly control: ControlRecord; 
     );
   return (
     <Select
-      label="Also switch the screen to"
+      label="Also on this screen"
       value={now === -1 ? '' : String(now)}
       options={[
         { value: '', title: control.data.sets && now === -1 ? 'something that no longer exists' : 'nothing' },

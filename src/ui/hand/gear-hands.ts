@@ -1,6 +1,6 @@
 import { otherAxis, outOfDeadZone, PickUp, writeMidi, type Binding } from '../../core/hand';
 import type { FaceView } from '../../core/face';
-import { isPageKey, setBy, type PageContext, type PageKey } from '../../core/page';
+import { isScreenKey, setBy, type PageContext, type ScreenKey } from '../../core/page';
 import type { PageView } from '../../core/live';
 import type { LiveClient, Turning } from '../live';
 import { guardMs } from '../page/use-hand';
@@ -27,7 +27,7 @@ export class GearHands {
   private unfollow: (() => void)[] = [];
   private contextOf: (page: string) => string | undefined = () => undefined;
   private look: Look = () => undefined;
-  private onPageKey: (sets: PageKey) => void = () => undefined;
+  private onScreenKey: (sets: ScreenKey) => void = () => undefined;
   /** The topics that are followed, as one text. */
   private followed = '';
   /** The gear that was ready when the list was looked at last. */
@@ -41,10 +41,14 @@ export class GearHands {
   ) {}
 
   /** How this screen looks at a page, where that is not the usual way. */
-  setContexts(contextOf: (page: string) => string | undefined, look: Look, onPageKey: (sets: PageKey) => void): void {
+  setContexts(
+    contextOf: (page: string) => string | undefined,
+    look: Look,
+    onScreenKey: (sets: ScreenKey) => void,
+  ): void {
     this.contextOf = contextOf;
     this.look = look;
-    this.onPageKey = onPageKey;
+    this.onScreenKey = onScreenKey;
     this.follow();
   }
 
@@ -141,7 +145,7 @@ export class GearHands {
     const act = (guard: boolean) => {
       this.guards.delete(key);
       // What it chooses is this screen's, as on the screen itself.
-      if (sets && isPageKey(sets)) this.onPageKey(sets);
+      if (sets && isScreenKey(sets)) this.onScreenKey(sets);
       else if (sets) this.look(page, (before) => setBy(before, sets, true));
       const release = holds ? this.live.hold(page, control, guard, context) : undefined;
       if (!release && sends) this.live.press(page, control, 'tap', guard, context);

@@ -5,7 +5,7 @@ import { bindingAs, readBindings, firstAxis, withBinding, type Binding } from '.
 import type { GearView, PageView } from '../../core/live';
 import { useLive } from '../live';
 import { Gear, type FromGear } from './gear';
-import type { PageKey } from '../../core/page';
+import type { ScreenKey } from '../../core/page';
 import { GearHands, type Look } from './gear-hands';
 
 /** How far learning has come. */
@@ -28,12 +28,12 @@ export function useGear(
   page: string | undefined,
   contextOf: (page: string) => string | undefined,
   look: Look,
-  onPageKey: (sets: PageKey) => void,
+  onScreenKey: (sets: ScreenKey) => void,
 ) {
   const live = useLive();
   const [gear] = useState(() => new Gear());
   const hands = useMemo(() => new GearHands(live, gear), [live, gear]);
-  useEffect(() => hands.setContexts(contextOf, look, onPageKey));
+  useEffect(() => hands.setContexts(contextOf, look, onScreenKey));
   const list = useSyncExternalStore(gear.onList, gear.getList, () => noGear);
   const [bindings, setBindings] = useState<readonly Binding[]>([]);
   const [learning, setLearning] = useState<Learning>({ at: 'off' });

@@ -6,4 +6,4 @@ export { LivePage } from './live-page';
 export { placeStyle } from './page-grid';
 export { QuestionForm } from './question-form';
 export { useHand } from './use-hand';
-export { usePageKey } from './use-page-key';
+export { useScreenKey } from './use-screen-key';

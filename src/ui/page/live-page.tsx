@@ -1,7 +1,7 @@
 'use client';
 
 import { useMemo, useRef, type ReactNode } from 'react';
-import { isPageKey, type PageKey } from '../../core/page';
+import { isScreenKey, type ScreenKey } from '../../core/page';
 import { useConnection, useLive, useMarks } from '../live';
 import { textOf } from './face';
 import { Legend } from './legend';
@@ -20,13 +20,13 @@ interface Props {
   readonly hidden?: readonly string[];
   readonly keep?: KeptContext;
   /** A page key was pressed. */
-  readonly onPageKey?: (sets: PageKey) => void;
+  readonly onScreenKey?: (sets: ScreenKey) => void;
 }
 
 const nothing: readonly string[] = [];
 
 /** A page to press, as the engine runs it. Barred while it is not known to be true. */
-export function LivePage({ page, none, hidden = nothing, keep, onPageKey }: Props) {
+export function LivePage({ page, none, hidden = nothing, keep, onScreenKey }: Props) {
   const live = useLive();
   const marks = useMarks();
   const connection = useConnection();
@@ -46,8 +46,8 @@ export function LivePage({ page, none, hidden = nothing, keep, onPageKey }: Prop
   const onSet = (id: string, down: boolean): void => {
     const sets = view.controls[id]?.sets;
     if (!sets) return;
-    if (!isPageKey(sets)) return press(sets, down);
-    if (down) onPageKey?.(sets);
+    if (!isScreenKey(sets)) return press(sets, down);
+    if (down) onScreenKey?.(sets);
   };
   const sends = (id: string) => view.controls[id]?.sends ?? false;
   return (

@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from 'react';
 import type { ControlView, PageView } from '../../core/live';
-import { contextKey, isPageKey, setBy, usualContext, withPick, type PageContext } from '../../core/page';
+import { contextKey, isScreenKey, setBy, usualContext, withPick, type PageContext } from '../../core/page';
 import { usePage, useTopicsAhead } from '../live';
 
 /** The context of a page where it is kept elsewhere than on this screen while it is shown. */
@@ -49,6 +49,6 @@ export function usePageContext(page: string, keep?: KeptContext) {
     /** A control that chooses was pressed, or let go. */
     press: (sets: Sets, down: boolean) => setChosen((before) => setBy(before, sets, down)),
     isSet: (sets: Sets) =>
-      !isPageKey(sets) && ('zone' in sets ? pickedIn(sets.zone) === sets.device : chosen.shift === sets.shift),
+      !isScreenKey(sets) && ('zone' in sets ? pickedIn(sets.zone) === sets.device : chosen.shift === sets.shift),
   };
 }

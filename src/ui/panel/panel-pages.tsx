@@ -6,7 +6,7 @@ import { contextKey, pageToShow, panelPlace, readContextKey, usualContext, type 
 import { AimWord, CutOff, LinkStrip, NewsLine, RunsLine, AlertLine } from '../frame';
 import { LearnBar, useGear } from '../hand';
 import { useConnection, useLinked, useLive, useStatus, useTopicsAhead } from '../live';
-import { LivePage, usePageKey } from '../page';
+import { LivePage, useScreenKey } from '../page';
 import { goTo } from './address';
 import { recall, remember, screenTitle, type PanelMemory } from './panel-memory';
 import { ScreenActs } from './screen-acts';
@@ -19,6 +19,8 @@ const PanelLock = lazy(() => import('./panel-lock'));
 
 /** The most pages that are kept up to date in advance, so that they appear at once when they are chosen. */
 const mostAhead = 16;
+/** The brightness to which a screen key dims, in percent. */
+const dimmedPercent = 40;
 const noPlace = { panels: [], pages: [] } as const;
 
 /** The pages of a panel, one at a time. What this screen showed is remembered here; linked panels show the same everywhere. */
@@ -92,8 +94,12 @@ export function PanelPages({ address }: { readonly address: string }) {
     },
     [keep, live, panel],
   );
-  const onPageKey = usePageKey(pages, page, show);
-  const gear = useGear(page, keyNow, look, onPageKey);
+  const brightness = status ? (memory.brightness ?? panel?.brightness ?? 100) : 100;
+  const onScreenKey = useScreenKey(pages, page, show, (act) => {
+    if (act === 'lock') setLocked(true);
+    else keep({ brightness: brightness < 100 ? 100 : dimmedPercent });
+  });
+  const gear = useGear(page, keyNow, look, onScreenKey);
   const sayHere = useCallback(
     () =>
       live.here({
@@ -116,8 +122,7 @@ export function PanelPages({ address }: { readonly address: string }) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [following, called, has]);
 
-  const dim = useCallback((brightness: number) => keep({ brightness }), [keep]);
-  const brightness = status ? (memory.brightness ?? panel?.brightness ?? 100) : 100;
+  const dim = useCallback((to: number) => keep({ brightness: to }), [keep]);
   const cut = connection.at !== 'open';
   return (
     <div
@@ -209,7 +214,7 @@ export function PanelPages({ address }: { readonly address: string }) {
             page={page}
             hidden={panel?.hidden}
             keep={{ context: contextNow(page), set: (to) => look(page, () => to) }}
-            onPageKey={onPageKey}
+            onScreenKey={onScreenKey}
             none={<p className="py-6">There is no page “{page}” in the running show. Choose another above.</p>}
           />
         ) : (
