@@ -7,7 +7,7 @@ const step = (page: Page, text: RegExp) => timeline(page).getByRole('button', { 
 const segment = (page: Page, n: number) =>
   page.getByRole('group', { name: 'Segments' }).getByRole('button', { name: `Segment ${n}:` });
 const addCommand = (page: Page) => page.getByRole('combobox', { name: /^Add a command to/ });
-const pane = (page: Page) => page.getByRole('complementary', { name: 'What is chosen' });
+const pane = (page: Page) => page.getByRole('region', { name: 'What is chosen' });
 const setAt = async (page: Page, ms: string) => {
   await pane(page).getByRole('spinbutton', { name: 'At, ms' }).fill(ms);
   await page.keyboard.press('Enter');
@@ -249,6 +249,35 @@ test('a step is dragged to another device and to another segment, and the whole 
   await page.mouse.up();
   await expect(lane('C2')).toHaveCount(1);
   await expect(pane(page).getByRole('combobox', { name: 'It sends' })).toContainText('C2');
+
+  // A command from the list, dragged to its time; the list stays open for the next one.
+  const beside = page.getByRole('complementary', { name: 'Beside the macro' });
+  await beside.getByRole('tab', { name: 'Commands' }).click();
+  await beside.getByRole('searchbox', { name: 'Search' }).fill('c3 preset 2');
+  const [row, frame] = [
+    await beside.getByRole('list', { name: 'Commands' }).getByRole('button').first().boundingBox(),
+    await timeline(page).boundingBox(),
+  ];
+  if (!row || !frame) throw new Error('The command or the timeline is not to be seen.');
+  await page.mouse.move(row.x + 60, row.y + 12);
+  await page.mouse.down();
+  await page.mouse.move(frame.x + 300, frame.y + 110, { steps: 8 });
+  await expect(timeline(page).getByText(/^C3 at [+−]/)).toBeVisible();
+  await page.mouse.up();
+  await expect(lane('C3')).toHaveCount(1);
+  await expect(beside.getByRole('tab', { name: 'Commands' })).toHaveAttribute('aria-selected', 'true');
+  const made = page.locator('[data-step][aria-pressed="true"]');
+  await expect(made).toHaveText(/Recall preset 2/);
+  const there = await made.boundingBox();
+  expect(Math.abs((there?.x ?? 0) - frame.x - 300)).toBeLessThan(40);
+  // Dropped beside the timeline it is not added.
+  const count = await page.locator('[data-step]').count();
+  await page.mouse.move(row.x + 60, row.y + 12);
+  await page.mouse.down();
+  await page.mouse.move(frame.x + 200, frame.y - 60, { steps: 8 });
+  await page.mouse.up();
+  await stored(page);
+  await expect(page.locator('[data-step]')).toHaveCount(count);
 
   // Over the border of its segment into the next one.
   await page.getByRole('button', { name: 'Fit' }).click();

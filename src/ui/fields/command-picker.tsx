@@ -1,10 +1,11 @@
 'use client';
 
 import { useMemo } from 'react';
-import { commandSentence, paramText } from '../../core/driver';
+import { commandSentence } from '../../core/driver';
 import { commandEntries, commandId, type CommandEntry, type PickMatch } from '../../core/pick';
 import type { Scalar } from '../../core/result';
 import { Picker } from '../kit';
+import { CommandRow } from './command-row';
 import { useRigFacts } from './rig-facts';
 import { Sentence } from './sentence';
 
@@ -32,22 +33,12 @@ export function CommandPicker({ label, chosen, none, onPick, onNone }: Props) {
   );
   const command = chosen && documentOf(chosen.device)?.commands[chosen.command];
   const device = chosen && devices.find(({ id }) => id === chosen.device);
-  const row = ({ entry, values }: PickMatch<CommandEntry>) => {
-    const own = readings.get(entry.device.id);
-    const shown = (name: string) => {
-      const param = entry.command.params[name];
-      if (!param) return undefined;
-      // A value that is still to be chosen is shown by its parameter's name, unless the sentence has just named it.
-      const title = param.title.toLowerCase();
-      return paramText(param, values[name], own) ?? (entry.command.says?.includes(`${title} {${name}}`) ? '…' : title);
-    };
-    return (
-      <>
-        <Sentence parts={commandSentence(entry.command, values, own, shown)} />
-        {entry.command.help && <span className="block text-[13px] text-ink-soft">{entry.command.help}</span>}
-      </>
-    );
-  };
+  const row = (match: PickMatch<CommandEntry>) => (
+    <>
+      <CommandRow {...match} />
+      {match.entry.command.help && <span className="block text-[13px] text-ink-soft">{match.entry.command.help}</span>}
+    </>
+  );
   return (
     <Picker
       label={label}

@@ -1,4 +1,5 @@
 export { CommandPicker } from './command-picker';
+export { CommandRow } from './command-row';
 export { ParamField } from './param-field';
 export { PayloadField } from './payload-field';
 export { ReadingPicker } from './reading-picker';

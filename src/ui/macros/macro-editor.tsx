@@ -1,5 +1,6 @@
 'use client';
 
+import { DndContext } from '@dnd-kit/core';
 import { useCallback, useMemo, useState, type KeyboardEvent } from 'react';
 import { actsAfter, problemsOfMacro, type MacroSources } from '../../core/check';
 import {
@@ -16,14 +17,15 @@ import {
   withSegment,
   type ActsAfter,
 } from '../../core/macro';
-import type { DeskView, MacroData, MacroDoes, MacroRecord, MacroStep } from '../../core/show';
+import type { DeskView, MacroData, MacroDoes, MacroRecord, MacroSegment, MacroStep } from '../../core/show';
 import { useDesk } from '../desk';
 import { useMacroRuns } from '../live';
 import { useRigFacts } from '../fields';
 import { shortcutOf } from '../frame';
-import { Button, SplitPanes } from '../kit';
+import { Button, quietDrag, SplitPanes, Tabs, useDragSensors } from '../kit';
 import { newId } from '../parts';
 import { AddStep } from './add-step';
+import { CommandList } from './command-list';
 import { MacroHead, type MacroView } from './macro-head';
 import { MacroPane } from './macro-pane';
 import { RunsPart } from './runs-part';
@@ -48,6 +50,8 @@ export function MacroEditor({ macro, macros, show, sources }: Props) {
   const [segmentId, setSegmentId] = useState<string>();
   const [view, setView] = useState<MacroView>('timeline');
   const [runId, setRunId] = useState<string>();
+  const [tab, setTab] = useState<'chosen' | 'commands'>('chosen');
+  const sensors = useDragSensors();
   const problems = useMemo(() => problemsOfMacro(macro, sources), [macro, sources]);
   const acts: ActsAfter = useCallback((send) => actsAfter(send, sources), [sources]);
   const rateName = rateOfShow(show.records);
@@ -91,10 +95,12 @@ export function MacroEditor({ macro, macros, show, sources }: Props) {
   const choose = useCallback((id: string, more: boolean) => {
     setChosen((old) => new Set(more ? [...old, id] : [id]));
     setSegmentId(undefined);
+    setTab('chosen');
   }, []);
   const chooseSegment = (id: string) => {
     setChosen(new Set());
     setSegmentId(id);
+    setTab('chosen');
   };
   const move = (ids: ReadonlySet<string>, byMs: number) => change((data) => nudged(data, ids, byMs), 'Move steps');
   const place = (id: string, { segment, at, lane }: { segment: number; at: number; lane: string }) => {
@@ -134,12 +140,20 @@ export function MacroEditor({ macro, macros, show, sources }: Props) {
     segment ??
     macro.data.segments.find((each) => each.steps.some(({ id }) => chosen.has(id))) ??
     macro.data.segments[0];
+  const addAt = (does: MacroDoes, to: MacroSegment, at: number) => {
+    const step: MacroStep = { id: newId('step'), at, does };
+    change((data) => withSegment(data, to.id, (own) => ({ ...own, steps: [...own.steps, step] })), 'Add a step');
+    setChosen(new Set([step.id]));
+    setSegmentId(undefined);
+  };
   const add = (does: MacroDoes) => {
     if (!target) return;
     const last = Math.max(0, ...target.steps.map(({ at }) => at + 500));
-    const step: MacroStep = { id: newId('step'), at: target.steps.length === 0 ? 0 : last, does };
-    change((data) => withSegment(data, target.id, (to) => ({ ...to, steps: [...to.steps, step] })), 'Add a step');
-    choose(step.id, false);
+    addAt(does, target, target.steps.length === 0 ? 0 : last);
+  };
+  const addDragged = (does: MacroDoes, { segment: index, at }: { segment: number; at: number }) => {
+    const to = macro.data.segments[index];
+    if (to) addAt(does, to, at);
   };
   const addSegment = () => {
     const made = { id: newId('seg'), name: '', steps: [] };
@@ -176,6 +190,7 @@ export function MacroEditor({ macro, macros, show, sources }: Props) {
           onChoose={choose}
           onSegment={chooseSegment}
           onShift={move}
+          onNew={addDragged}
           onPlace={place}
           onKey={onKey}
         />
@@ -200,14 +215,17 @@ export function MacroEditor({ macro, macros, show, sources }: Props) {
           within={target ? target.name || `segment ${macro.data.segments.indexOf(target) + 1}` : ''}
           macros={macros.filter(({ id }) => id !== macro.id)}
           show={show}
-          onAdd={add}
+          onAdd={(does) => {
+            add(does);
+            setTab('chosen');
+          }}
           onAddSegment={addSegment}
         />
       )}
     </div>
   );
-  const side = (
-    <aside className="form h-full content-start overflow-y-auto px-4 py-3" aria-label="What is chosen">
+  const choosing = (
+    <div className="form content-start" role="region" aria-label="What is chosen">
       {only && steps.length === 1 && (
         <StepPane
           key={only.id}
@@ -248,9 +266,28 @@ export function MacroEditor({ macro, macros, show, sources }: Props) {
         />
       )}
       {steps.length === 0 && !segment && <MacroPane macro={macro} show={show} onChange={change} />}
+    </div>
+  );
+  const side = (
+    <aside className="flex h-full min-h-0 flex-col pt-1" aria-label="Beside the macro">
+      <Tabs
+        label="Beside the macro"
+        tabs={[
+          { id: 'chosen', title: 'Chosen' },
+          { id: 'commands', title: 'Commands' },
+        ]}
+        value={tab}
+        onChange={setTab}
+      >
+        {tab === 'chosen' ? choosing : <CommandList onAdd={add} />}
+      </Tabs>
     </aside>
   );
-  return <SplitPanes name="macro" main={work} side={side} sideSize="300px" />;
+  return (
+    <DndContext id="macro" sensors={sensors} accessibility={quietDrag} autoScroll={{ threshold: { x: 0.08, y: 0.1 } }}>
+      <SplitPanes name="macro" main={work} side={side} sideSize="300px" />
+    </DndContext>
+  );
 }
 
 /** Of a segment that was played several times, the last time. */

@@ -1,6 +1,5 @@
 'use client';
 
-import { DndContext } from '@dnd-kit/core';
 import { Maximize2 } from 'lucide-react';
 import { useLayoutEffect, useMemo, useRef, type KeyboardEvent } from 'react';
 import {
@@ -17,7 +16,7 @@ import {
   type RanStep,
   type Rate,
 } from '../../core/macro';
-import type { MacroRecord, MacroStep } from '../../core/show';
+import type { MacroDoes, MacroRecord, MacroStep } from '../../core/show';
 import { useRigFacts } from '../fields';
 
 import { Playhead } from './playhead';
@@ -27,7 +26,7 @@ import { laneNames, laneOf } from './step-text';
 import { Ruler, SegmentTabs } from './timeline-head';
 import { layOut, rowPx, type TimelineLayout } from './timeline-layout';
 import { useStepDrag } from './use-step-drag';
-import { Button, quietDrag } from '../kit';
+import { Button } from '../kit';
 import { leastScale, mostScale, useZoom } from './use-zoom';
 
 interface Props {
@@ -47,6 +46,7 @@ interface Props {
   readonly onChoose: (id: string, more: boolean) => void;
   readonly onSegment: (id: string) => void;
   readonly onShift: (ids: ReadonlySet<string>, byMs: number) => void;
+  readonly onNew: (does: MacroDoes, to: { readonly segment: number; readonly at: number }) => void;
   readonly onPlace: (id: string, to: { readonly segment: number; readonly at: number; readonly lane: string }) => void;
   readonly onKey: (event: KeyboardEvent) => void;
 }
@@ -58,7 +58,7 @@ const footPx = 26;
 /** A macro on one axis: its segments side by side, a lane for each device, and what a run made of it below the plan. */
 export function Timeline(props: Props) {
   const { macro, plan, texts, actsAfter, rate, chosen, segment, wrong, ran } = props;
-  const { onChoose, onSegment, onShift, onPlace, onKey } = props;
+  const { onChoose, onSegment, onShift, onNew, onPlace, onKey } = props;
   const { tagOf, documentOf } = useRigFacts();
   const room = useRef<HTMLDivElement>(null);
   const { box, scale, setScale, fitNow, onDrawn } = useZoom(namesPx, (px) =>
@@ -87,18 +87,20 @@ export function Timeline(props: Props) {
     ...(plan[n]?.steps ?? []).filter(({ step }) => !moving.has(step)).map(({ actAt }) => actAt),
     ...(segments[n]?.markers ?? []).flatMap(({ at, forMs }) => (forMs === undefined ? [at] : [at, at + forMs])),
   ];
-  const { drag, sensors, ...handlers } = useStepDrag({
+  const drag = useStepDrag({
     macro,
     axis,
     layout,
     scale,
     rate,
     chosen,
+    frame: box,
     room,
     marksOf,
     laneOf: ({ does }) => laneOf(does),
     canTake,
     onShift,
+    onNew,
     onPlace,
   });
   const laneAt = (id: string) => layout.lanes.find((lane) => lane.id === id);
@@ -145,126 +147,124 @@ export function Timeline(props: Props) {
           Drag steps along and between lanes, or choose them and press ← or →. <kbd>?</kbd> lists all keys.
         </span>
       </div>
-      <DndContext
-        id="timeline"
-        accessibility={quietDrag}
-        sensors={sensors}
-        autoScroll={{ threshold: { x: 0.08, y: 0.1 } }}
-        {...handlers}
+      <div
+        ref={box}
+        className="min-h-0 flex-1 overflow-auto border-y border-rule-strong"
+        role="group"
+        aria-label="Timeline"
       >
-        <div
-          ref={box}
-          className="min-h-0 flex-1 overflow-auto border-y border-rule-strong"
-          role="group"
-          aria-label="Timeline"
-        >
-          <div className="relative min-w-full" style={{ width: axis.width + namesPx }}>
-            <div className="sticky top-0 z-10 flex bg-ground">
-              <i className="sticky left-0 z-11 shrink-0 bg-ground" style={{ width: namesPx }} aria-hidden />
-              <div className="flex-1">
-                <SegmentTabs
-                  segments={segments}
-                  axis={axis}
-                  values={valuesOf(macro.data, {})}
-                  chosen={segment}
-                  wrong={wrong}
-                  onChoose={onSegment}
-                />
-                <Ruler axis={axis} scale={scale} rate={rate} />
-              </div>
+        <div className="relative min-w-full" style={{ width: axis.width + namesPx }}>
+          <div className="sticky top-0 z-10 flex bg-ground">
+            <i className="sticky left-0 z-11 shrink-0 bg-ground" style={{ width: namesPx }} aria-hidden />
+            <div className="flex-1">
+              <SegmentTabs
+                segments={segments}
+                axis={axis}
+                values={valuesOf(macro.data, {})}
+                chosen={segment}
+                wrong={wrong}
+                onChoose={onSegment}
+              />
+              <Ruler axis={axis} scale={scale} rate={rate} />
             </div>
-            <div className="flex">
-              <ul
-                className="sticky left-0 z-6 shrink-0 border-r border-rule-strong bg-ground"
-                style={{ width: namesPx }}
-              >
-                {layout.lanes.map(({ id, height }) => (
-                  <li key={id} className="border-b border-rule px-2 pt-2" style={{ height }}>
-                    {laneNames[id] ?? <b className="font-mono text-[0.93em] font-semibold">{tagOf(id) ?? '?'}</b>}
-                  </li>
-                ))}
-              </ul>
-              <div
-                ref={room}
-                className="relative flex-1 has-data-playhead:overflow-hidden"
-                style={{ height: Math.max(120, layout.height + footPx) }}
-              >
-                {layout.lanes.map(({ id, top, height }) => (
+          </div>
+          <div className="flex">
+            <ul className="sticky left-0 z-6 shrink-0 border-r border-rule-strong bg-ground" style={{ width: namesPx }}>
+              {layout.lanes.map(({ id, height }) => (
+                <li key={id} className="border-b border-rule px-2 pt-2" style={{ height }}>
+                  {laneNames[id] ?? <b className="font-mono text-[0.93em] font-semibold">{tagOf(id) ?? '?'}</b>}
+                </li>
+              ))}
+            </ul>
+            <div
+              ref={room}
+              className="relative flex-1 has-data-playhead:overflow-hidden"
+              style={{ height: Math.max(120, layout.height + footPx) }}
+            >
+              {layout.lanes.map(({ id, top, height }) => (
+                <i
+                  key={id}
+                  aria-hidden
+                  data-target={drag && drag.is !== 'shift' && drag.lane === id ? true : undefined}
+                  className="absolute inset-x-0 border-b border-rule data-target:bg-raised"
+                  style={{ top, height }}
+                />
+              ))}
+              {axis.segments.map(({ left, waitWidth, zeroX, firstMs }, n) => (
+                <div key={segments[n]?.id} aria-hidden>
+                  {n > 0 && <i className="absolute inset-y-0 w-px bg-rule-strong" style={{ left }} />}
+                  {waitWidth > 0 && <i className="absolute inset-y-0 hatch-soft" style={{ left, width: waitWidth }} />}
                   <i
-                    key={id}
-                    aria-hidden
-                    data-target={drag?.is === 'place' && drag.lane === id ? true : undefined}
-                    className="absolute inset-x-0 border-b border-rule data-target:bg-raised"
-                    style={{ top, height }}
+                    className={`absolute inset-y-0 bg-rule ${firstMs < 0 ? 'w-0.5' : 'w-px'}`}
+                    style={{ left: zeroX }}
                   />
-                ))}
-                {axis.segments.map(({ left, waitWidth, zeroX, firstMs }, n) => (
-                  <div key={segments[n]?.id} aria-hidden>
-                    {n > 0 && <i className="absolute inset-y-0 w-px bg-rule-strong" style={{ left }} />}
-                    {waitWidth > 0 && (
-                      <i className="absolute inset-y-0 hatch-soft" style={{ left, width: waitWidth }} />
-                    )}
-                    <i
-                      className={`absolute inset-y-0 bg-rule ${firstMs < 0 ? 'w-0.5' : 'w-px'}`}
-                      style={{ left: zeroX }}
-                    />
-                    <Playhead macro={macro.id} segment={n} x={(ms) => axis.x(n, ms)} />
-                  </div>
-                ))}
-                {segments.flatMap(({ markers = [] }, n) =>
-                  markers.map(({ id, name, at, forMs }) => (
-                    <span
-                      key={id}
-                      className={`pointer-events-none absolute inset-y-0 flex items-end border-dashed pb-1 pl-1 text-[12.5px] whitespace-nowrap ${forMs === undefined ? 'border-l border-ink-soft' : 'border-x border-ink-soft bg-raised/70'}`}
-                      style={{ left: axis.x(n, at), width: forMs === undefined ? undefined : forMs * scale }}
-                    >
-                      {name}
-                    </span>
-                  )),
-                )}
-                {places.map((place) => {
-                  const { step } = place;
-                  const moved = drag?.is === 'place' && drag.id === step.id ? drag : undefined;
-                  const byMs = drag?.is === 'shift' && drag.ids.has(step.id) ? drag.byMs : 0;
-                  if (!moved && byMs === 0) return marks.get(step.id);
-                  const ms = moved?.ms ?? step.at + byMs;
-                  const top = moved ? (laneAt(moved.lane)?.top ?? 0) + place.inLane : place.top;
+                  <Playhead macro={macro.id} segment={n} x={(ms) => axis.x(n, ms)} />
+                </div>
+              ))}
+              {segments.flatMap(({ markers = [] }, n) =>
+                markers.map(({ id, name, at, forMs }) => (
+                  <span
+                    key={id}
+                    className={`pointer-events-none absolute inset-y-0 flex items-end border-dashed pb-1 pl-1 text-[12.5px] whitespace-nowrap ${forMs === undefined ? 'border-l border-ink-soft' : 'border-x border-ink-soft bg-raised/70'}`}
+                    style={{ left: axis.x(n, at), width: forMs === undefined ? undefined : forMs * scale }}
+                  >
+                    {name}
+                  </span>
+                )),
+              )}
+              {places.map((place) => {
+                const { step } = place;
+                const moved = drag?.is === 'place' && drag.id === step.id ? drag : undefined;
+                const byMs = drag?.is === 'shift' && drag.ids.has(step.id) ? drag.byMs : 0;
+                if (!moved && byMs === 0) return marks.get(step.id);
+                const ms = moved?.ms ?? step.at + byMs;
+                const top = moved ? (laneAt(moved.lane)?.top ?? 0) + place.inLane : place.top;
+                return (
+                  <StepMark
+                    key={step.id}
+                    {...place}
+                    top={top}
+                    left={axis.x(moved?.segment ?? place.segment, ms)}
+                    at={timeText(ms, rate)}
+                    chosen
+                    wrong={wrong.has(step.id)}
+                    moving
+                    onChoose={onChoose}
+                  />
+                );
+              })}
+              {drag?.is === 'new' && (
+                <span
+                  className="pointer-events-none absolute z-4 h-[30px] border border-l-3 border-accent bg-tape px-2 text-[13.5px] whitespace-nowrap"
+                  style={{
+                    left: axis.x(drag.segment, drag.ms),
+                    top: (laneAt(drag.lane)?.top ?? layout.height) + 5,
+                  }}
+                >
+                  {tagOf(drag.lane)} at {timeText(drag.ms, rate)}
+                </span>
+              )}
+              {ran.flatMap((marks, n) =>
+                marks.map((each) => {
+                  const moment = momentOf(plan[n], each);
+                  const lane = moment && laneAt(laneOf(moment.does));
+                  if (!moment || !lane) return null;
                   return (
-                    <StepMark
-                      key={step.id}
-                      {...place}
-                      top={top}
-                      left={axis.x(moved?.segment ?? place.segment, ms)}
-                      at={timeText(ms, rate)}
-                      chosen
-                      wrong={wrong.has(step.id)}
-                      moving
-                      onChoose={onChoose}
+                    <RanMark
+                      key={`${each.step} ${each.half ?? ''}`}
+                      ran={each}
+                      moment={moment}
+                      bottom={lane.top + lane.height}
+                      x={(ms) => axis.x(n, ms)}
                     />
                   );
-                })}
-                {ran.flatMap((marks, n) =>
-                  marks.map((each) => {
-                    const moment = momentOf(plan[n], each);
-                    const lane = moment && laneAt(laneOf(moment.does));
-                    if (!moment || !lane) return null;
-                    return (
-                      <RanMark
-                        key={`${each.step} ${each.half ?? ''}`}
-                        ran={each}
-                        moment={moment}
-                        bottom={lane.top + lane.height}
-                        x={(ms) => axis.x(n, ms)}
-                      />
-                    );
-                  }),
-                )}
-                {layout.lanes.length === 0 && <p className="p-4 text-ink-soft">No steps yet. Add a command below.</p>}
-              </div>
+                }),
+              )}
+              {layout.lanes.length === 0 && <p className="p-4 text-ink-soft">No steps yet. Add a command below.</p>}
             </div>
           </div>
         </div>
-      </DndContext>
+      </div>
     </div>
   );
 }

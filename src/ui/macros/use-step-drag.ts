@@ -1,16 +1,9 @@
 'use client';
 
-import {
-  PointerSensor,
-  useSensor,
-  useSensors,
-  type DragEndEvent,
-  type DragMoveEvent,
-  type DragStartEvent,
-} from '@dnd-kit/core';
+import { useDndMonitor, type DragEndEvent, type DragMoveEvent, type DragStartEvent } from '@dnd-kit/core';
 import { useRef, useState, type RefObject } from 'react';
 import { snapped, type Axis, type Rate } from '../../core/macro';
-import type { MacroRecord, MacroStep } from '../../core/show';
+import type { MacroDoes, MacroRecord, MacroStep } from '../../core/show';
 import { usePointerPlace } from '../kit';
 import type { TimelineLayout } from './timeline-layout';
 
@@ -19,7 +12,22 @@ type StepDrag =
   /** Several, together in time. */
   | { readonly is: 'shift'; readonly ids: ReadonlySet<string>; readonly byMs: number }
   /** One: to a time in a segment, perhaps to another device. */
-  | { readonly is: 'place'; readonly id: string; readonly segment: number; readonly ms: number; readonly lane: string };
+  | { readonly is: 'place'; readonly id: string; readonly segment: number; readonly ms: number; readonly lane: string }
+  /** A new one, from the list of commands. */
+  | {
+      readonly is: 'new';
+      readonly does: MacroDoes;
+      readonly segment: number;
+      readonly ms: number;
+      readonly lane: string;
+    };
+
+/** What the list of commands says of a command that is dragged, as its `data`. */
+export interface StepDragData {
+  readonly is: 'new';
+  readonly does: MacroDoes;
+  readonly device: string;
+}
 
 interface Sources {
   readonly macro: MacroRecord;
@@ -28,6 +36,8 @@ interface Sources {
   readonly scale: number;
   readonly rate: Rate;
   readonly chosen: ReadonlySet<string>;
+  /** The window onto the timeline, which scrolls. */
+  readonly frame: RefObject<HTMLDivElement | null>;
   /** What the lanes are drawn in. */
   readonly room: RefObject<HTMLDivElement | null>;
   /** The times of a segment on which a step comes to lie, but for the steps that move. */
@@ -36,6 +46,7 @@ interface Sources {
   /** Whether the device of a lane has what the step sends. */
   readonly canTake: (step: MacroStep, lane: string) => boolean;
   readonly onShift: (ids: ReadonlySet<string>, byMs: number) => void;
+  readonly onNew: (does: MacroDoes, to: { readonly segment: number; readonly at: number }) => void;
   readonly onPlace: (id: string, to: { readonly segment: number; readonly at: number; readonly lane: string }) => void;
 }
 
@@ -44,20 +55,28 @@ const nearPx = 7;
 /** Steps dragged along the axis, over the borders of segments, and to the lanes of other devices. With Alt they lie anywhere. */
 export function useStepDrag(sources: Sources) {
   const [drag, setDrag] = useState<StepDrag>();
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 3 } }));
   const pointer = usePointerPlace();
   /** Where the pointer took hold of the step, from its time, in the axis. */
   const grip = useRef(0);
   const pointerX = (clientX: number) => clientX - (sources.room.current?.getBoundingClientRect().left ?? 0);
 
   const dragAt = ({ active }: DragMoveEvent | DragEndEvent): StepDrag | undefined => {
-    const { macro, axis, layout, scale, rate, chosen, room, marksOf, laneOf, canTake } = sources;
+    const { macro, axis, layout, scale, rate, chosen, frame, room, marksOf, laneOf, canTake } = sources;
     const id = String(active.id);
+    const lie = (ms: number, segment: number, moving: ReadonlySet<string>) =>
+      pointer.current.alt ? ms : snapped(ms, marksOf(segment, moving), nearPx / scale, rate);
+    const fresh = active.data.current as StepDragData | undefined;
+    if (fresh?.is === 'new') {
+      const box = frame.current?.getBoundingClientRect();
+      const { x, y } = pointer.current;
+      if (!box || x < box.left || x > box.right || y < box.top || y > box.bottom) return undefined;
+      const to = axis.at(pointerX(x));
+      const { does, device: lane } = fresh;
+      return { is: 'new', does, segment: to.segment, ms: lie(to.ms, to.segment, new Set()), lane };
+    }
     const from = macro.data.segments.findIndex(({ steps }) => steps.some((each) => each.id === id));
     const step = macro.data.segments[from]?.steps.find((each) => each.id === id);
     if (!step) return undefined;
-    const lie = (ms: number, segment: number, moving: ReadonlySet<string>) =>
-      pointer.current.alt ? ms : snapped(ms, marksOf(segment, moving), nearPx / scale, rate);
     const x = pointerX(pointer.current.x) - grip.current;
     if (chosen.size > 1 && chosen.has(id)) {
       const wanted = step.at + (x - axis.x(from, step.at)) / scale;
@@ -71,9 +90,7 @@ export function useStepDrag(sources: Sources) {
     return { is: 'place', id, segment: to.segment, ms: lie(to.ms, to.segment, new Set([id])), lane };
   };
 
-  return {
-    drag,
-    sensors,
+  useDndMonitor({
     onDragStart: ({ active, activatorEvent }: DragStartEvent) => {
       const { macro, axis } = sources;
       const id = String(active.id);
@@ -87,7 +104,9 @@ export function useStepDrag(sources: Sources) {
       const last = dragAt(event);
       setDrag(undefined);
       if (last?.is === 'shift' && Math.abs(last.byMs) > 0.05) sources.onShift(last.ids, last.byMs);
+      if (last?.is === 'new') sources.onNew(last.does, { segment: last.segment, at: last.ms });
       if (last?.is === 'place') sources.onPlace(last.id, { segment: last.segment, at: last.ms, lane: last.lane });
     },
-  };
+  });
+  return drag;
 }
