@@ -1,17 +1,9 @@
-import { spawn, spawnSync } from 'node:child_process';
-import { describe, expect, it } from 'vitest';
+import { describe, expect } from 'vitest';
 import type { RowsView, WireRow } from '../src/core/live';
-import type { ShowRecord } from '../src/core/show';
-import { shippedDrivers } from '../src/drivers';
-import type { PressResult } from '../src/engine/presses/presses';
-import { onTestFinished, startRig, TestClient, until, type TestRig } from './support/rig';
+import { foreign, send, start, startPython } from './support/foreign-end';
+import { TestClient, until, type TestRig } from './support/rig';
 
 /** What is typed for a generic device is what leaves, and what it says is seen when it comes. The other end is Python's library. */
-
-const python = '/usr/bin/python3';
-const has = spawnSync(python, ['--version'], { stdio: 'ignore' }).error === undefined;
-/** On the machine that decides, nothing of this may be passed over. */
-const foreign = has || process.env.CI ? it : it.skip;
 
 const httpServer = `
 import http.server, json, sys
@@ -53,51 +45,6 @@ while True:
         pass
 `;
 
-async function startPython(program: string): Promise<{ readonly port: number; readonly lines: string[] }> {
-  const child = spawn(python, ['-u', '-c', program], { stdio: ['ignore', 'pipe', 'inherit'] });
-  onTestFinished(() => void child.kill());
-  const lines: string[] = [];
-  let rest = '';
-  child.stdout.on('data', (chunk) => {
-    const parts = (rest + String(chunk)).split('\n');
-    rest = parts.pop() ?? '';
-    lines.push(...parts);
-  });
-  await until(
-    () => lines.length,
-    (count) => count > 0,
-  );
-  return { port: Number(lines.shift()), lines };
-}
-
-function start(driver: string, port: number, more: object = {}): Promise<TestRig> {
-  const data = { tag: 'D1', name: 'Device', role: 'gateway', driver, host: '127.0.0.1', port, enabled: true, site: '' };
-  return startRig(
-    [
-      { kind: 'show', id: 'show', version: 1, data: { name: 'Ends', note: '' } },
-      { kind: 'device', id: 'dev', version: 1, data: { ...data, user: '', options: {}, ...more } } as ShowRecord,
-    ],
-    shippedDrivers,
-  );
-}
-
-let sent = 0;
-function send(rig: TestRig, command: string, params: Readonly<Record<string, string>>): Promise<PressResult> {
-  const device = rig.engine.api.deviceByTag('D1');
-  if (!device) throw new Error('There is no D1.');
-  return new Promise((resolve) => {
-    const request = {
-      id: `truth-${(sent += 1)}`,
-      device,
-      command,
-      params,
-      guard: true,
-      gesture: 'tap',
-      who: 'test',
-    } as const;
-    rig.engine.api.presses.command(request, (report) => 'sends' in report && resolve(report));
-  });
-}
 const said = (rig: TestRig) => rig.engine.api.readings('D1')?.readings.find(({ key }) => key === 'said')?.value;
 
 describe('a generic HTTP device', () => {

@@ -7,13 +7,18 @@ import { TcpLink } from '../../src/engine/devices/links/tcp-link';
  */
 const [, , host = '', port = '0'] = process.argv;
 const framing = { kind: 'lines', ending: 'any', encoding: 'utf-8', maxFrameBytes: 1000 } as const;
-new TcpLink({ host, port: Number(port), user: '', password: '' }, false, makeExchange(framing, true), {
-  onOpen: () => console.log('open'),
-  onArrived: () => undefined,
-  onBytes: () => undefined,
-  onRejected: () => console.log('rejected'),
-  onEnd: (cause, detail) => {
-    console.log(`end ${cause} ${detail ?? ''}`);
-    process.exit(0);
+new TcpLink(
+  { host, port: Number(port), user: '', password: '' },
+  { secure: false, checkCertificate: false, tcpKeepAlive: true },
+  makeExchange(framing, true),
+  {
+    onOpen: () => console.log('open'),
+    onArrived: () => undefined,
+    onBytes: () => undefined,
+    onRejected: () => console.log('rejected'),
+    onEnd: (cause, detail) => {
+      console.log(`end ${cause} ${detail ?? ''}`);
+      process.exit(0);
+    },
   },
-});
+);

@@ -4,7 +4,7 @@ import { fail, ok } from '../result';
 import { checkReferences } from './check-references';
 import { compileMessage, listOf, usesRef, type CompiledMessage, type ReportProblem } from './message';
 import { identityReadings } from './identity';
-import { documentFor, type DocumentUse } from './options';
+import { documentFor, optionTexts, type DocumentUse } from './options';
 import { plainPattern, type PlainPattern } from './plain-pattern';
 import { splitKey } from './reading-key';
 import {
@@ -49,6 +49,8 @@ export type CompiledStep =
 /** A document made ready for work: patterns compiled, templates parsed, everything it refers to known to exist. */
 export interface CompiledDriver {
   readonly document: DriverDocument;
+  /** What fills the holes of its options, by `option.` and the name. */
+  readonly optionTexts: Readonly<Record<string, string | Uint8Array>>;
   readonly commands: ReadonlyMap<string, CompiledCommand>;
   readonly questions: ReadonlyMap<string, CompiledMessage>;
   readonly replies: readonly CompiledReply[];
@@ -64,6 +66,8 @@ export interface CompiledDriver {
 }
 
 export interface CompiledReply {
+  /** A show adds it: it is read besides those of the document, and hides none of them. */
+  readonly isAdded: boolean;
   readonly to: readonly string[] | undefined;
   /** `undefined` for a reply to JSON. */
   readonly pattern: RE2JS | undefined;
@@ -101,9 +105,15 @@ export function compileDriver(input: unknown, use: DocumentUse = {}): Result<Com
   const parsed = driverDocumentSchema.safeParse(input);
   if (!parsed.success) return fail(parsed.error.issues.flatMap((issue) => problemsOfIssue(issue)));
   const document = documentFor(parsed.data, use);
+  const set = Object.keys(document.options).length === 0 ? undefined : driverDocumentSchema.safeParse(document);
+  // What a device has set of an option may not be what its place takes.
+  if (set && !set.success) return fail(set.error.issues.flatMap((issue) => problemsOfIssue(issue)));
   const problems: Problem[] = [];
   const report: ReportProblem = (path, message) => void problems.push({ path, message });
-  const compiled = compileParts(document, report);
+  const compiled = {
+    ...compileParts(document, use.additions?.replies.length ?? 0, report),
+    optionTexts: optionTexts(parsed.data, use.options),
+  };
   checkReferences(document, parsed.data, report);
   return problems.length > 0 ? fail(problems) : ok(compiled);
 }
@@ -155,7 +165,13 @@ function sentenceOf({ code, message, values, keys, input, expected }: SchemaIssu
   return code === 'invalid_format' || code === 'custom' ? `Expected ${message}.` : `${message}.`;
 }
 
-function compileParts(document: DriverDocument, report: ReportProblem): CompiledDriver {
+/** @param added how many of the replies, the first ones, a show adds */
+function compileParts(
+  document: DriverDocument,
+  added: number,
+  report: ReportProblem,
+): Omit<CompiledDriver, 'optionTexts'> {
+  const optionHoles = Object.keys(document.options).map((name) => `option.${name}`);
   const pattern = (source: string, path: string): RE2JS => compilePattern(source, path, report);
   const template = (source: string, path: string, known: readonly string[]): readonly TemplatePart[] => {
     const parts = parseTemplate(source);
@@ -176,14 +192,17 @@ function compileParts(document: DriverDocument, report: ReportProblem): Compiled
       const compiled = questions.get(message.ask);
       return { ask: message.ask, message: compiled ?? nothingToSay };
     }
-    return { ask: undefined, message: compileMessage(message, document.framing, path, known, report) };
+    return {
+      ask: undefined,
+      message: compileMessage(message, document.framing, path, [...known, ...optionHoles], report),
+    };
   };
 
   const credentials = ['user', 'password'];
   const questions = new Map<string, CompiledMessage>();
   for (const [name, question] of Object.entries(document.questions)) {
     const path = `questions.${name}.send`;
-    const known = [...credentials, ...(question.paging ? ['from'] : [])];
+    const known = [...credentials, ...(question.paging ? ['from'] : []), ...optionHoles];
     if (typeof question.send === 'object' && 'ask' in question.send)
       report(path, 'A question cannot be another question.');
     else questions.set(name, compileMessage(question.send, document.framing, path, known, report));
@@ -191,7 +210,7 @@ function compileParts(document: DriverDocument, report: ReportProblem): Compiled
   const commands = new Map<string, CompiledCommand>();
   for (const [id, command] of Object.entries(document.commands)) {
     const path = `commands.${id}.send`;
-    const known = Object.keys(command.params);
+    const known = [...Object.keys(command.params), ...optionHoles];
     if (typeof command.send === 'object' && 'ask' in command.send) {
       const question = questions.get(command.send.ask);
       if (!question) report(path, `There is no question “${command.send.ask}”.`);
@@ -224,9 +243,10 @@ function compileParts(document: DriverDocument, report: ReportProblem): Compiled
     }));
     return { send: own(step.send, `${path}.send`, [...known, ...derive.map(({ name }) => name)]), derive };
   });
-  const replies = document.replies.map((reply, n) =>
-    compileReply(document, reply, `replies.${n}`, pattern, template, report),
-  );
+  const replies = document.replies.map((reply, n) => ({
+    ...compileReply(document, reply, `replies.${n}`, pattern, template, report),
+    isAdded: n < added,
+  }));
   return {
     document,
     commands,
@@ -272,7 +292,7 @@ function compileReply(
   pattern: (source: string, path: string) => RE2JS,
   template: (source: string, path: string, known: readonly string[]) => readonly TemplatePart[],
   report: ReportProblem,
-): CompiledReply {
+): Omit<CompiledReply, 'isAdded'> {
   const { framing } = document;
   const isJson =
     framing.kind === 'json-lines' ||

@@ -29,7 +29,7 @@ export interface DecodedReply {
 type Groups = Readonly<Record<string, string | undefined>>;
 
 /**
- * Reads what a frame says by the first reply of the document that fits, JSON by all that fit; `undefined` when none
+ * Reads what a frame says by the first reply of the document that fits and by all that a show adds, JSON by all that fit; `undefined` when none
  * does. Never throws.
  *
  * @param to the question or command that it answers, where that is known
@@ -37,15 +37,17 @@ type Groups = Readonly<Record<string, string | undefined>>;
 export function decodeSaid(driver: CompiledDriver, said: Said, to: string | undefined): DecodedReply | undefined {
   if (said.kind === 'json') return decodeJson(driver, said.value, to);
   const { text } = said;
+  const added: { reply: CompiledReply; groups: Groups }[] = [];
   for (const reply of driver.replies) {
     if (!reply.pattern || !text.startsWith(reply.prefix)) continue;
     if (reply.to && (to === undefined || !reply.to.includes(to))) continue;
     const groups = groupsOf(reply, reply.pattern, text);
     if (!groups) continue;
     if (said.kind === 'osc') said.args.forEach((arg, n) => (groups[`arg${n + 1}`] = arg));
-    return gather(driver, [{ reply, groups }]);
+    if (!reply.isAdded) return gather(driver, added.length === 0 ? [{ reply, groups }] : [...added, { reply, groups }]);
+    added.push({ reply, groups });
   }
-  return undefined;
+  return added.length === 0 ? undefined : gather(driver, added);
 }
 
 /** The groups of a reply in a text; `undefined` when it does not fit. */

@@ -39,7 +39,7 @@ export function encodeCommand(
   if (!entry)
     return fail({ path: 'command', message: `The driver “${driver.document.title}” has no command “${commandId}”.` });
   const params: Record<string, Scalar> = {};
-  const text: Record<string, string | Uint8Array> = {};
+  const text: Record<string, string | Uint8Array> = { ...driver.optionTexts };
   const json: Record<string, Json> = {};
   for (const [name, param] of Object.entries(entry.command.params)) {
     const value = given[name] ?? live(param, context) ?? param.default;
@@ -85,7 +85,7 @@ export function encodeOwn(
   ref: number,
 ): Result<FilledMessage, Problem> {
   const values: FillValues = {
-    text: { ...texts, ref: String(ref) },
+    text: { ...driver.optionTexts, ...texts, ref: String(ref) },
     json: { ...texts, ref },
   };
   return fillMessage(message, driver.document.framing, values);

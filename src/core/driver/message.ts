@@ -62,6 +62,7 @@ const carries: Readonly<Record<Framing['kind'], readonly CompiledMessage['kind']
   fixed: ['bytes', 'hex', 'line'],
   prefixed: ['bytes', 'hex', 'line'],
   unframed: ['bytes', 'hex', 'line'],
+  silence: ['bytes', 'hex', 'line'],
   message: ['line', 'bytes', 'hex', 'json'],
   osc: ['osc'],
   visca: ['hex', 'bytes'],

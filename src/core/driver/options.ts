@@ -1,5 +1,6 @@
 import type { Scalar } from '../result';
-import type { DriverAdditions, DriverCommand, DriverDocument } from './schema';
+import type { DriverAdditions, DriverCommand, DriverDocument, DriverReply } from './schema';
+import { toWire } from './values';
 
 /** What a device has set of its driver's options; what is not set is the default. */
 export type OptionValues = Readonly<Record<string, Scalar>>;
@@ -10,18 +11,25 @@ export interface DocumentUse {
   readonly additions?: DriverAdditions;
 }
 
+type Only = Readonly<Record<string, readonly Scalar[]>>;
+
+/** True where each option named has one of the values. */
+export const fitsOptions = (only: Only | undefined, options: OptionValues): boolean =>
+  Object.entries(only ?? {}).every(([name, values]) => values.includes(options[name] ?? ''));
+
+/** The values of all options of a document: what a device has set, else the defaults. */
+export const optionsOf = (document: DriverDocument, given: OptionValues = {}): OptionValues =>
+  Object.fromEntries(Object.entries(document.options).map(([name, option]) => [name, given[name] ?? option.default]));
+
 /**
- * The document as it is for a device: bounds that are options are numbers, what the options rule out is gone, and the
- * show's own commands and readings are in it.
+ * The document as it is for a device: its variants are applied, values that are options are in their places, what the options rule out is
+ * gone, and the show's own commands and readings are in it.
  */
-export function documentFor(document: DriverDocument, { options: given = {}, additions }: DocumentUse): DriverDocument {
-  const options: Record<string, Scalar> = {};
-  for (const [name, option] of Object.entries(document.options)) options[name] = given[name] ?? option.default;
-  const offered = (only: Readonly<Record<string, readonly Scalar[]>> | undefined) =>
-    Object.entries(only ?? {}).every(([name, values]) => values.includes(options[name] ?? ''));
-  const keep = <T extends { only?: Readonly<Record<string, readonly Scalar[]>> }>(
-    record: Readonly<Record<string, T>>,
-  ) => Object.fromEntries(Object.entries(record).filter(([, each]) => offered(each.only)));
+export function documentFor(whole: DriverDocument, { options: given, additions }: DocumentUse): DriverDocument {
+  const options = optionsOf(whole, given);
+  const document = withOptions(withVariants(whole, options), options);
+  const keep = <T extends { only?: Only }>(record: Readonly<Record<string, T>>) =>
+    Object.fromEntries(Object.entries(record).filter(([, each]) => fitsOptions(each.only, options)));
   const commands = Object.fromEntries(
     Object.entries(keep(document.commands)).map(([id, command]) => [
       id,
@@ -30,20 +38,105 @@ export function documentFor(document: DriverDocument, { options: given = {}, add
   );
   const readings = resolveBounds(keep(document.readings), options) as DriverDocument['readings'];
   if (!additions) return { ...document, commands, readings };
+  const confirm = whole.variants.findLast(
+    (each) => each.confirmsAdded && fitsOptions(each.when, options),
+  )?.confirmsAdded;
+  const added = Object.entries(additions.commands).map(([id, command]) => [
+    id,
+    { ...command, confirm: resolved(command.confirm ?? confirm, options) },
+  ]);
   return {
     ...document,
-    commands: { ...commands, ...additions.commands },
+    commands: { ...commands, ...(Object.fromEntries(added) as DriverDocument['commands']) },
     readings: { ...readings, ...additions.readings },
     replies: [...additions.replies, ...document.replies],
   };
 }
 
+function withVariants(document: DriverDocument, options: OptionValues): DriverDocument {
+  let now: DriverDocument = { ...document, variants: [] };
+  for (const { when, link, framing, answers, replies, polls, confirms } of document.variants) {
+    if (!fitsOptions(when, options)) continue;
+    const commands = { ...now.commands };
+    for (const [id, confirm] of Object.entries(confirms ?? {})) {
+      const command = commands[id];
+      if (command) commands[id] = { ...command, confirm };
+    }
+    now = {
+      ...now,
+      commands,
+      link: { ...now.link, ...(link as Partial<DriverDocument['link']> | undefined) },
+      framing: framing ?? now.framing,
+      answers: answers ?? now.answers,
+      replies: [...(replies ?? []), ...now.replies],
+      polls: [...now.polls, ...(polls ?? [])],
+    };
+  }
+  return now;
+}
+
+/** Puts the values of options into their places outside parameters and readings. */
+function withOptions(document: DriverDocument, options: OptionValues): DriverDocument {
+  if (Object.keys(options).length === 0) return document;
+  const put = <Part>(part: Part): Part => resolved(part, options) as Part;
+  const commands = Object.entries(document.commands).map(([id, command]) => [
+    id,
+    { ...command, confirm: put(command.confirm) },
+  ]);
+  return {
+    ...document,
+    link: put(document.link),
+    framing: put(document.framing),
+    polls: put(document.polls),
+    replies: document.replies.flatMap((reply) => withMatch(reply, options) ?? []),
+    commands: Object.fromEntries(commands) as DriverDocument['commands'],
+  };
+}
+
+/** A reply whose pattern is the text of an option; `undefined` where there is none. */
+function withMatch(reply: DriverReply, options: OptionValues): DriverReply | undefined {
+  const contains = (reply.match as unknown as { contains?: { option: string } } | undefined)?.contains;
+  if (!contains) return reply;
+  const texts = String(options[contains.option] ?? '')
+    .split('|')
+    .map((text) => text.trim())
+    .filter(Boolean);
+  if (texts.length === 0) return undefined;
+  const escaped = texts.map((text) => text.replace(/[\\^$.*+?()[\]{}]/g, '\\$&'));
+  return { ...reply, match: `^(?P<all>.*(?:${escaped.join('|')}).*)$` };
+}
+
 /** Every `{"option": name}` replaced by the option's value. */
-function resolveBounds(value: unknown, options: Readonly<Record<string, Scalar>>): unknown {
+function resolved(value: unknown, options: OptionValues): unknown {
+  if (Array.isArray(value)) return value.map((each) => resolved(each, options));
+  if (typeof value !== 'object' || value === null) return value;
+  const named = optionNamed(value);
+  if (named !== undefined) return options[named];
+  return Object.fromEntries(Object.entries(value).map(([key, each]) => [key, resolved(each, options)]));
+}
+
+/** Every `{"option": name}` replaced by the number that the option's value is. */
+function resolveBounds(value: unknown, options: OptionValues): unknown {
   if (Array.isArray(value)) return value.map((each) => resolveBounds(each, options));
   if (typeof value !== 'object' || value === null) return value;
-  const keys = Object.keys(value);
-  const named = (value as { option?: unknown }).option;
-  if (keys.length === 1 && typeof named === 'string') return Number(options[named] ?? 0);
+  const named = optionNamed(value);
+  if (named !== undefined) return Number(options[named] ?? 0);
   return Object.fromEntries(Object.entries(value).map(([key, each]) => [key, resolveBounds(each, options)]));
 }
+
+function optionNamed(value: object): string | undefined {
+  const named = (value as { option?: unknown }).option;
+  return Object.keys(value).length === 1 && typeof named === 'string' ? named : undefined;
+}
+
+/** What fills the holes `{option.name}` of a document's templates, by `option.name`. */
+export const optionTexts = (
+  document: DriverDocument,
+  given: OptionValues | undefined,
+): Readonly<Record<string, string | Uint8Array>> =>
+  Object.fromEntries(
+    Object.entries(optionsOf(document, given)).map(([name, value]) => {
+      const shape = document.options[name]?.value;
+      return [`option.${name}`, shape ? toWire(shape, value) : String(value)];
+    }),
+  );

@@ -15,8 +15,18 @@ export const pointerSchema = z
 
 export const scalarSchema = z.union([z.string().max(4000), z.number(), z.boolean()]);
 
+/** The value of an option of the device. */
+const optionRef = z.strictObject({ option: nameSchema });
+
 /** A number, or the value of an option of the device. */
-const bound = z.union([z.number(), z.strictObject({ option: nameSchema })]);
+const bound = z.union([z.number(), optionRef]);
+
+/**
+ * A value, or `{"option": name}` for the value that a device has set of this option. Its type is that of the value: `documentFor` has put
+ * the values in before anybody reads it.
+ */
+export const orOption = <Schema extends z.ZodType>(schema: Schema): Schema =>
+  z.union([schema, optionRef]) as unknown as Schema;
 
 const numeric = {
   min: bound.optional(),

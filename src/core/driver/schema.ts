@@ -1,15 +1,17 @@
 import { z } from 'zod';
+import { framingSchema, linkSchema } from './schema-link';
 import { messageSchema } from './schema-messages';
+import { confirmSchema, replySchema, type operand } from './schema-replies';
 import {
   msSchema,
   nameSchema,
   patternSchema,
-  pointerSchema,
   readingKeySchema,
   scalarSchema,
   titleSchema,
   valueShape,
 } from './schema-values';
+import { onlySchema, pollSchema, variantSchema } from './schema-variants';
 
 /**
  * The driver document, format 1: how one kind of device is spoken to. It is data only; whatever needs memory between
@@ -29,41 +31,6 @@ const parameterSchema = z.strictObject({
   /** When nothing is given: what this reading is at that moment. */
   fromReading: readingKeySchema.optional(),
 });
-
-/** A value to compare with: literal, a parameter of the command, or a reading as it was before the command was sent. */
-const operand = z.union([
-  scalarSchema,
-  z.strictObject({ param: nameSchema }),
-  z.strictObject({ before: readingKeySchema }),
-]);
-
-const condition = z.strictObject({
-  reading: readingKeySchema,
-  /** The parameter that fills `[]`. */
-  index: nameSchema.optional(),
-  equals: operand.optional(),
-  /** Instead of `equals`: any of these. */
-  oneOf: z.array(scalarSchema).min(2).max(20).optional(),
-  /** For numbers: how far off is still equal. */
-  within: z.number().min(0).optional(),
-  /** Instead of `equals`: the reading changes. */
-  changes: z.literal(true).optional(),
-});
-
-const confirmSchema = z.discriminatedUnion('by', [
-  z.strictObject({ by: z.literal('answer'), withinMs: msSchema }),
-  z.strictObject({
-    by: z.literal('readings'),
-    /** All of them must hold. */
-    all: z.array(condition).min(1).max(20),
-    withinMs: msSchema,
-    /** For a device that does not report by itself: asked after the command, again and again until it is confirmed. */
-    ask: z.array(nameSchema).max(8).default([]),
-    askEveryMs: msSchema.default(200),
-  }),
-]);
-
-const only = z.record(nameSchema, z.array(scalarSchema).min(1));
 
 export const commandSchema = z.strictObject({
   title: titleSchema,
@@ -109,7 +76,7 @@ export const commandSchema = z.strictObject({
     .max(8)
     .optional(),
   /** Offered only where an option of the device has one of these values. */
-  only: only.optional(),
+  only: onlySchema.optional(),
 });
 
 export const readingSchema = z.strictObject({
@@ -135,36 +102,8 @@ export const readingSchema = z.strictObject({
   told: z.record(z.string(), z.string().min(1).max(60)).optional(),
   /** It goes up and down between these: offered as a bar. */
   level: z.strictObject({ from: z.number(), to: z.number() }).optional(),
-  only: only.optional(),
+  only: onlySchema.optional(),
 });
-
-export const replySchema = z
-  .strictObject({
-    /** Only as the answer to one of these questions or commands. */
-    to: z.array(nameSchema).min(1).optional(),
-    /** A pattern over the line, the hexadecimal digits, or the OSC address. */
-    match: patternSchema.optional(),
-    /** JSON: pointers and the patterns that the values there must fit. */
-    when: z.record(pointerSchema, patternSchema).optional(),
-    /** JSON: read once for each element of this list or object. Adds the groups `index` (from 0) and `key`. */
-    each: pointerSchema.optional(),
-    /** JSON: groups by pointer, from the element where there is `each`. */
-    take: z.record(nameSchema, pointerSchema).optional(),
-    /** Reading key to value, both templates over the groups. */
-    set: z.record(z.string(), z.string()).optional(),
-    /** Families of which every member is forgotten first: the list begins anew. */
-    clears: z.array(readingKeySchema).optional(),
-    /** The device accepted what it answers: the oldest command that it has not yet answered, or the one named by the group `ref`. */
-    accepts: z.literal(true).optional(),
-    /** It comes by itself all the time (meters, running time): the wire can hide it. */
-    quiet: z.literal(true).optional(),
-    /** A template for the number of the request that it answers, where that is not a group named `ref`. */
-    ref: z.string().max(80).optional(),
-    refuses: z.strictObject({ code: z.string().optional(), reason: z.string() }).optional(),
-  })
-  .refine((reply) => reply.set ?? reply.accepts ?? reply.refuses ?? reply.clears, {
-    message: 'needs one of "set", "clears", "accepts" or "refuses"',
-  });
 
 /** Values made of others before a greeting line is sent: a digest over a challenge and the password. */
 const derived = z.strictObject({
@@ -185,112 +124,6 @@ const greetingStep = z.union([
   }),
   z.strictObject({ send: messageSchema, derive: z.record(nameSchema, derived).optional() }),
 ]);
-
-const maxFrameBytes = (fallback: number) => z.number().int().min(8).max(1_048_576).default(fallback);
-const encoding = z.enum(['utf-8', 'latin-1']).default('utf-8');
-
-/** The last bytes of each frame are a checksum over everything before them, from byte `from` on; frames where it is wrong are dropped. */
-const check = z
-  .strictObject({
-    algorithm: z.enum(['sum8', 'sum8neg', 'sum16', 'xor8', 'crc16modbus', 'crc16ccitt', 'crc32']),
-    from: z.number().int().min(0).max(64).default(0),
-  })
-  .optional();
-
-const framingSchema = z.discriminatedUnion('kind', [
-  z.strictObject({
-    kind: z.literal('lines'),
-    ending: z.enum(['lf', 'crlf', 'cr', 'nul', 'any']),
-    encoding,
-    maxFrameBytes: maxFrameBytes(4096),
-  }),
-  z.strictObject({ kind: z.literal('json-lines'), maxFrameBytes: maxFrameBytes(65_536) }),
-  z.strictObject({
-    kind: z.literal('terminated'),
-    terminator: z.string().regex(/^([0-9A-Fa-f]{2}){1,4}$/, 'one to four bytes in hexadecimal digits, such as "0D0A"'),
-    encoding,
-    maxFrameBytes: maxFrameBytes(1024),
-  }),
-  z.strictObject({
-    kind: z.literal('fixed'),
-    length: z.number().int().min(1).max(65_536),
-    start: z.number().int().min(0).max(255).optional(),
-    check,
-    encoding,
-    maxFrameBytes: maxFrameBytes(65_536),
-  }),
-  z.strictObject({
-    kind: z.literal('prefixed'),
-    header: z.number().int().min(0).max(64).default(0),
-    width: z.union([z.literal(1), z.literal(2), z.literal(4)]),
-    endian: z.enum(['big', 'little']).default('big'),
-    counts: z.enum(['rest', 'all']).default('rest'),
-    check,
-    encoding,
-    maxFrameBytes: maxFrameBytes(4096),
-  }),
-  z.strictObject({ kind: z.literal('unframed'), encoding, maxFrameBytes: maxFrameBytes(65_536) }),
-  z.strictObject({
-    kind: z.literal('message'),
-    as: z.enum(['text', 'json', 'bytes']),
-    encoding,
-    maxFrameBytes: maxFrameBytes(65_536),
-  }),
-  z.strictObject({ kind: z.literal('osc'), maxFrameBytes: maxFrameBytes(65_536) }),
-  z.strictObject({ kind: z.literal('visca'), header: z.boolean(), maxFrameBytes: maxFrameBytes(24) }),
-  z.strictObject({ kind: z.literal('modbus'), maxFrameBytes: maxFrameBytes(260) }),
-  z.strictObject({ kind: z.literal('umd'), version: z.enum(['3.1', '5.0']), maxFrameBytes: maxFrameBytes(2048) }),
-  z.strictObject({
-    kind: z.literal('http'),
-    body: z.enum(['json', 'text', 'pairs', 'none']),
-    maxFrameBytes: maxFrameBytes(1_048_576),
-  }),
-]);
-
-const linkSchema = z.strictObject({
-  kind: z.enum(['tcp', 'udp', 'http', 'websocket']),
-  port: z.number().int().min(1).max(65_535),
-  /** TLS. The device's own certificate is taken as it is: devices sign theirs themselves. */
-  secure: z.boolean().default(false),
-  /** WebSocket: the path, from its slash. */
-  path: z
-    .string()
-    .regex(/^\/\S*$/, 'a path that begins with a slash')
-    .optional(),
-  subprotocol: z.string().max(80).optional(),
-  /** HTTP: a path whose answer is a stream of events, kept open. */
-  events: z
-    .string()
-    .regex(/^\/\S*$/, 'a path that begins with a slash')
-    .optional(),
-  /** HTTP: how name and password are shown. */
-  auth: z.enum(['none', 'basic', 'digest']).default('none'),
-  /** UDP: replies come to this port instead of the one that was sent from. */
-  localPort: z.number().int().min(1).max(65_535).optional(),
-  controllers: z.enum(['many', 'one']).default('many'),
-  /** `out`: nothing can come back; the link is `one-way`. */
-  direction: z.enum(['both', 'out']).default('both'),
-  connectTimeoutMs: msSchema.default(3000),
-  /** How long an answer may take before it counts as lost. */
-  answerWithinMs: msSchema.default(2000),
-  /** The most requests that wait for their answers at once. */
-  window: z.number().int().min(1).max(64).default(16),
-  /** The smallest pause between two messages. */
-  gapMs: z.number().int().min(0).max(10_000).default(0),
-  /** Refusal codes that mean: sign-in not accepted, and: another controller has it. */
-  lockedOutCodes: z.array(z.string()).default([]),
-  occupiedCodes: z.array(z.string()).default([]),
-  keepAlive: z
-    .strictObject({
-      send: messageSchema,
-      everyMs: msSchema,
-      /** Nothing heard for this long: the link is `silent`. */
-      silentAfterMs: msSchema,
-      /** Nothing heard for this long: the connection is closed and opened again. */
-      giveUpAfterMs: msSchema,
-    })
-    .optional(),
-});
 
 const questionSchema = z.strictObject({
   send: messageSchema,
@@ -448,8 +281,19 @@ export const driverDocumentSchema = z.strictObject({
     })
     .default({}),
   options: z
-    .record(nameSchema, z.strictObject({ title: titleSchema, value: valueShape, default: scalarSchema }))
+    .record(
+      nameSchema,
+      z.strictObject({
+        title: titleSchema,
+        help: z.string().max(300).optional(),
+        value: valueShape,
+        default: scalarSchema,
+        /** Asked only where another option has one of these values. */
+        only: onlySchema.optional(),
+      }),
+    )
     .default({}),
+  variants: z.array(variantSchema).max(60).default([]),
   greeting: z.array(greetingStep).max(20).default([]),
   questions: z.record(nameSchema, questionSchema).default({}),
   /** Asked once after connecting. The link is `up` when a frame matches `until`, when everything was answered, or at once. */
@@ -462,17 +306,7 @@ export const driverDocumentSchema = z.strictObject({
     })
     .default({ send: [], answered: false, withinMs: 3000 }),
   /** Asked again and again. `atOnce`: for the first time right after connecting, as a subscription that is renewed. */
-  polls: z
-    .array(
-      z.strictObject({
-        send: messageSchema,
-        everyMs: msSchema,
-        atOnce: z.boolean().default(false),
-        while: z.strictObject({ reading: readingKeySchema, equals: scalarSchema }).optional(),
-      }),
-    )
-    .max(50)
-    .default([]),
+  polls: z.array(pollSchema).max(50).default([]),
   commands: z.record(nameSchema, commandSchema),
   readings: z.record(readingKeySchema, readingSchema),
   replies: z.array(replySchema).max(500).default([]),

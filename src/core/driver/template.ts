@@ -5,7 +5,7 @@ import { byteFormats, putFormatted, type ByteFormat } from './template-bytes';
 /**
  * Text and bytes with holes: `TAKE {input}`, `SRC {input:dec2}`, `\x02ADD {channel:hex2}{?note| {note}}\r`.
  *
- * A hole names a parameter or a group, with an optional format after a colon: `decN` and `hexN` write N digits padded with
+ * A hole names a parameter, a group, or an option of the device (`{option.unit}`), with an optional format after a colon: `decN` and `hexN` write N digits padded with
  * zeros, `padN` fills a text with blanks to N characters; `u8`, `u16be`, `u16le`, `u32be`, `u32le`, `f32be`, `nibN` (N bytes
  * of four bits each) and `bcdN` (N bytes of two decimal digits) write bytes. `path` writes a whole path of a request, as it was typed. `{?name|…}` is left out when the
  * parameter was left out. `{check xor8}`, `{check crc16modbus from 1 as hex4}` is a checksum over everything before it.
@@ -33,7 +33,7 @@ interface TemplateError {
   readonly message: string;
 }
 
-const holePattern = /^([A-Za-z][A-Za-z0-9]*)(?::([a-z][a-z0-9]*))?$/;
+const holePattern = /^((?:option\.)?[A-Za-z][A-Za-z0-9]*)(?::([a-z][a-z0-9]*))?$/;
 const checkPattern = /^check ([a-z0-9]+)(?: from (\d{1,3}))?(?: as ([a-z0-9]+))?$/;
 
 /** Reads a template. `hex`: outside the holes stand hexadecimal digits instead of text. */
@@ -99,7 +99,7 @@ function readHole(
   at: number,
   hex: boolean,
 ): Result<{ readonly part: TemplatePart; readonly end: number }, TemplateError> {
-  const optional = /^\{\?([A-Za-z][A-Za-z0-9]*)\|/.exec(source.slice(at));
+  const optional = /^\{\?((?:option\.)?[A-Za-z][A-Za-z0-9]*)\|/.exec(source.slice(at));
   if (optional) {
     const inner = parseParts(source, at + optional[0].length, hex, true);
     if (!inner.ok) return inner;

@@ -22,7 +22,7 @@ export function isTrouble(row: AsRunRow): boolean {
   if (row.kind === 'press' || row.kind === 'stop') return ['late', 'refused', 'lost'].includes(row.outcome);
   if (row.kind === 'note') return row.text.startsWith('Refused');
   if (row.kind === 'run') return row.past.how !== 'done';
-  return row.kind === 'link' && !['up', 'one-way', 'off'].includes(row.link.word);
+  return row.kind === 'link' && !['up', 'one-way', 'not checked', 'off'].includes(row.link.word);
 }
 
 export function whatOf(row: AsRunRow): string {

@@ -49,6 +49,7 @@ export function gradesOf(link: Link, evidence: Evidence): Grades {
       case 'no-sync':
       case 'behind-gateway':
       case 'out-of-step':
+      case 'certificate':
         return {
           computer: 'yes',
           port: 'yes',

@@ -1,7 +1,18 @@
 /** The words for the state of a device's link, and why it is not `up`. */
 
 export type LinkWord =
-  'off' | 'calling' | 'signing in' | 'syncing' | 'up' | 'silent' | 'down' | 'locked out' | 'occupied' | 'one-way';
+  | 'off'
+  | 'calling'
+  | 'signing in'
+  | 'syncing'
+  | 'up'
+  | 'silent'
+  | 'down'
+  | 'locked out'
+  | 'occupied'
+  | 'one-way'
+  /** Something could come back, but nothing is asked and nothing has been heard. */
+  | 'not checked';
 
 export type DownCause =
   | 'refused'
@@ -19,6 +30,7 @@ export type DownCause =
   | 'behind-gateway'
   | 'out-of-step'
   | 'port-taken'
+  | 'certificate'
   | 'no-driver'
   | 'bad-driver'
   | 'other';
@@ -77,6 +89,11 @@ export const downCauses: Readonly<Record<DownCause, { readonly title: string; re
     title: 'local port taken',
     tryNext: 'Another program on this computer uses the port on which the replies would come. Stop that program.',
   },
+  certificate: {
+    title: 'certificate not trusted',
+    tryNext:
+      'Its certificate is signed by itself or by nobody this computer trusts, is for another name, or is out of date. Renew it, or turn off “Check the certificate” in the settings of the device.',
+  },
   'bad-driver': {
     title: 'driver does not fit',
     tryNext: 'The driver, with this device’s options and own commands, has a mistake. See Drivers.',
@@ -95,7 +112,7 @@ export interface Link {
 
 /** True for the link states in which a press is accepted (the others end it as `lost`). */
 export function acceptsPresses(word: LinkWord): boolean {
-  return word === 'up' || word === 'silent' || word === 'one-way';
+  return word === 'up' || word === 'silent' || word === 'one-way' || word === 'not checked';
 }
 
 /** True when nothing is wrong with the link, as far as can be told. */
@@ -122,6 +139,14 @@ export function causeOfSocketError(code: string | undefined): DownCause {
     case 'ECONNRESET':
     case 'EPIPE':
       return 'reset';
+    case 'DEPTH_ZERO_SELF_SIGNED_CERT':
+    case 'SELF_SIGNED_CERT_IN_CHAIN':
+    case 'UNABLE_TO_VERIFY_LEAF_SIGNATURE':
+    case 'UNABLE_TO_GET_ISSUER_CERT_LOCALLY':
+    case 'ERR_TLS_CERT_ALTNAME_INVALID':
+    case 'CERT_HAS_EXPIRED':
+    case 'CERT_NOT_YET_VALID':
+      return 'certificate';
     default:
       return 'other';
   }

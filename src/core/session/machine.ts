@@ -34,6 +34,8 @@ export type SessionState =
   | ({ readonly at: 'silent'; readonly heardAt: number } & Held)
   /** Nothing can come back. */
   | ({ readonly at: 'one-way' } & Held)
+  /** Nothing is asked, and nothing has been heard. */
+  | ({ readonly at: 'not checked' } & Held)
   /** Waits for a person. */
   | { readonly at: 'locked out'; readonly generation: number }
   | {
@@ -231,8 +233,13 @@ function up(
   { generation, failures }: Extract<SessionState, { at: 'signing in' | 'syncing' }>,
   before: readonly SessionEffect[],
 ): SessionStep {
-  const effects: SessionEffect[] = [...before, { do: 'stopTimers' }, { do: 'link', link: { word: 'up' } }];
+  const { now } = context;
   const { link, polls } = context.driver.document;
+  if (!asksAnything(context)) {
+    const unchecked: SessionEffect[] = [{ do: 'stopTimers' }, { do: 'link', link: { word: 'not checked' } }];
+    return { state: { at: 'not checked', generation, failures, since: now }, effects: [...before, ...unchecked] };
+  }
+  const effects: SessionEffect[] = [...before, { do: 'stopTimers' }, { do: 'link', link: { word: 'up' } }];
   const first = (everyMs: number) => firstPollMs(everyMs, context.random);
   if (link.keepAlive) effects.push({ do: 'startTimer', timer: 'keepAlive', afterMs: first(link.keepAlive.everyMs) });
   polls.forEach((poll, n) => {
@@ -240,9 +247,12 @@ function up(
     if (poll.atOnce && own) effects.push({ do: 'send', own, purpose: 'poll', texts: {} });
     effects.push({ do: 'startTimer', timer: `poll${n}`, afterMs: first(poll.everyMs) });
   });
-  const { now } = context;
   return { state: { at: 'up', generation, failures, since: now, heardAt: now }, effects };
 }
+
+/** Whether anything is expected of the device by itself, so that its silence would be noticed. */
+const asksAnything = ({ driver }: SessionContext): boolean =>
+  driver.greeting.length + driver.sync.length + driver.polls.length > 0 || driver.keepAlive !== undefined;
 
 function end(context: SessionContext, state: SessionState, given: DownCause, said?: string): SessionStep {
   if (state.at === 'off' || state.at === 'down' || state.at === 'locked out') return { state, effects: [] };
@@ -279,7 +289,7 @@ function fall(
 
 /** Whether a connection has proved itself, so that its end is the first failure again. */
 function hasProved(state: Exclude<SessionState, { at: 'off' | 'down' | 'locked out' }>, now: number): boolean {
-  if (state.at === 'one-way') return now - state.since >= provenOneWayAfterMs;
+  if (state.at === 'one-way' || state.at === 'not checked') return now - state.since >= provenOneWayAfterMs;
   if (state.at !== 'up' && state.at !== 'silent') return false;
   // Only what is heard after the link came up counts: the greeting says nothing about how long it will last.
   return state.heardAt - state.since >= provenAfterMs || now - state.since >= provenByTimeAloneMs;
@@ -310,6 +320,7 @@ function onHeard(context: SessionContext, state: SessionState, text: string | un
     case 'up':
       return { state: { ...state, heardAt: context.now }, effects: [] };
     case 'silent':
+    case 'not checked':
       return {
         state: { ...state, at: 'up', heardAt: context.now },
         effects: [{ do: 'link', link: { word: 'up' } }],

@@ -30,12 +30,17 @@ export function deviceFormOf({ data }: DeviceRecord): DeviceForm {
   };
 }
 
-/** True when the driver signs in with a name or a password. */
-export function signsIn(document: DriverDocument): boolean {
-  return (
-    document.link.auth !== 'none' || /\{(user|password)\}/.test(JSON.stringify([document.greeting, document.questions]))
-  );
-}
+/** What of a device's document its name and its password can fill. */
+const places = ({ greeting, questions, link }: DriverDocument): string =>
+  JSON.stringify([greeting, questions, link.headers, link.headerText]);
+
+/** True when the driver signs in with a name or a password, or with a password alone, such as a token. */
+export const signsIn = (document: DriverDocument): boolean =>
+  document.link.auth !== 'none' || /\{(user|password)\}/.test(places(document));
+
+/** True when a name belongs to the sign-in. */
+export const signsInByName = (document: DriverDocument): boolean =>
+  document.link.auth !== 'none' || places(document).includes('{user}');
 
 /** The device's data with the form's content. */
 export function withDeviceForm(data: DeviceRecord['data'], form: DeviceForm, role: string): DeviceRecord['data'] {

@@ -60,8 +60,16 @@ export {
   type ShowNow,
 } from './desk-view';
 export { firstSteps } from './first-steps';
-export { deviceFormOf, deviceFormProblems, freeTag, signsIn, withDeviceForm, type DeviceForm } from './device-form';
-export { addCommand, addReading, lineEndings, takesPayloads, withoutAddition } from './own-command';
+export {
+  deviceFormOf,
+  deviceFormProblems,
+  freeTag,
+  signsIn,
+  signsInByName,
+  withDeviceForm,
+  type DeviceForm,
+} from './device-form';
+export { addCommand, addReading, endingsFor, saysJson, takesPayloads, withoutAddition } from './own-command';
 export { driverWords } from './driver-search';
 export { usersOfDevice, usesOfRig, usersText, type DeviceUses } from './references';
 export {

@@ -11,7 +11,7 @@ interface TypedCommand {
   readonly ending: string;
 }
 
-export const lineEndings = [
+const lineEndings = [
   { title: 'CR LF', escape: '\\r\\n' },
   { title: 'LF', escape: '\\n' },
   { title: 'CR', escape: '\\r' },
@@ -19,17 +19,29 @@ export const lineEndings = [
   { title: 'none', escape: '' },
 ] as const;
 
-/** A reading that a show adds to a device: a pattern with the group `value`. */
+/** The endings to choose from for a text to this kind of device: as its options say, where it has such an option. */
+export const endingsFor = ({
+  options,
+}: DriverDocument): readonly { readonly title: string; readonly escape: string }[] =>
+  'ends' in options ? [{ title: 'as set for the device', escape: '{option.ends}' }, ...lineEndings] : lineEndings;
+
+/** A reading that a show adds to a device: a pattern with the group `value`, or a JSON Pointer where the device says JSON. */
 interface TypedReading {
   readonly title: string;
   readonly pattern: string;
 }
 
+/** True when what the device says is JSON, in which a reading is found by a pointer (RFC 6901). */
+export const saysJson = ({ framing }: DriverDocument): boolean =>
+  framing.kind === 'json-lines' ||
+  (framing.kind === 'message' && framing.as === 'json') ||
+  (framing.kind === 'http' && framing.body === 'json');
+
 const none: DriverAdditions = { commands: {}, readings: {}, replies: [] };
 
 /** True when single payloads can be sent over this driver's framing. */
 export const takesPayloads = ({ framing }: DriverDocument): boolean =>
-  ['lines', 'terminated', 'fixed', 'prefixed', 'unframed', 'message', 'visca'].includes(framing.kind);
+  ['lines', 'terminated', 'silence', 'fixed', 'prefixed', 'unframed', 'message', 'visca'].includes(framing.kind);
 
 /**
  * The device's additions with one more command. Fails with the place when the payload has a mistake or the driver with
@@ -62,7 +74,12 @@ export function addReading(
   return checked(document, {
     ...additions,
     readings: { ...additions.readings, [key]: { title, value: { type: 'text' } } },
-    replies: [...additions.replies, { match: pattern, set: { [key]: '{value}' } }],
+    replies: [
+      ...additions.replies,
+      saysJson(document)
+        ? { take: { value: pattern }, set: { [key]: '{value}' } }
+        : { match: pattern, set: { [key]: '{value}' } },
+    ],
   });
 }
 

@@ -771,7 +771,7 @@ describe('conversations', () => {
   const kinds = [
     { kind: 'lines', ending: 'crlf', encoding: 'utf-8', maxFrameBytes: 64 },
     { kind: 'json-lines', maxFrameBytes: 64 },
-    { kind: 'terminated', terminator: 'FF', maxFrameBytes: 16 },
+    { kind: 'terminated', terminator: 'FF', as: 'bytes', encoding: 'utf-8', maxFrameBytes: 16 },
     { kind: 'unframed', maxFrameBytes: 64 },
     { kind: 'message', as: 'json', encoding: 'utf-8', maxFrameBytes: 64 },
     { kind: 'osc', maxFrameBytes: 64 },

@@ -149,7 +149,7 @@ export class DeviceSession {
   /** An owed stop goes out as soon as the device can be spoken to, before it is called `up`. */
   private takesSends(as: SendClass): boolean {
     if (acceptsPresses(this.link.word)) return true;
-    return as === 'stop' && (this.state.at === 'syncing' || this.state.at === 'up' || this.state.at === 'one-way');
+    return as === 'stop' && ['syncing', 'up', 'one-way', 'not checked'].includes(this.state.at);
   }
 
   private dispatch(event: SessionEvent): void {

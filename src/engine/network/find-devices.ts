@@ -158,7 +158,7 @@ function hostOf({ data }: DeviceRecord, rig: Search['rig']): string | undefined 
   return rig.find(({ record }) => record.id === device)?.record.data.host;
 }
 
-const isLost = (link: LinkWord): boolean => !['up', 'silent', 'one-way', 'off'].includes(link);
+const isLost = (link: LinkWord): boolean => !['up', 'silent', 'one-way', 'not checked', 'off'].includes(link);
 
 const surenessOrder: readonly Sureness[] = ['answered', 'greeted', 'port only'];
 

@@ -1,6 +1,7 @@
 import type { CompiledDriver, DriverShelf } from '../../core/driver';
 import type { Network } from '../../core/diagnosis';
 import type { DeviceStatus, FindLine, TestLine } from '../../core/live';
+import { isWell } from '../../core/session';
 import type { candidateSchema, findRequestSchema, testRequestSchema } from '../../core/live';
 import type { DeviceRecord } from '../../core/show';
 import type { z } from 'zod';
@@ -116,7 +117,7 @@ export class NetworkTools {
       saved.data.driver === driverId &&
       saved.data.user === user &&
       candidate.password === undefined;
-    const up = status?.link.word === 'up' || status?.link.word === 'one-way';
+    const up = status !== undefined && isWell(status.link.word);
     const isLive = up || status?.link.word === 'silent';
     const own =
       asSaved && up && session

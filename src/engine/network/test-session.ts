@@ -6,7 +6,15 @@ import { ReadingStore } from '../devices/readings';
 
 const deviceId = 'tested';
 const maxHeard = 512;
-const final: ReadonlySet<Link['word']> = new Set(['up', 'one-way', 'locked out', 'occupied', 'down', 'off']);
+const final: ReadonlySet<Link['word']> = new Set([
+  'up',
+  'one-way',
+  'not checked',
+  'locked out',
+  'occupied',
+  'down',
+  'off',
+]);
 
 /**
  * A connection that is only tried: a session of its own, beside those of the rig, that nothing is remembered of. Whoever made it

@@ -30,6 +30,6 @@ export function healthOf({ aims: { aim }, connections, asRun, alerts, processes,
   const ok =
     recording &&
     processes.every((each) => each.state === 'running') &&
-    links.every(({ link }) => ['up', 'one-way', 'off'].includes(link.word));
+    links.every(({ link }) => ['up', 'one-way', 'not checked', 'off'].includes(link.word));
   return { ok, aim, processes, links, recording, failures, alerts: [...alerts.all] };
 }

@@ -1,4 +1,5 @@
 import type { DeviceStatus, Publish } from '../../core/live';
+import { isWell } from '../../core/session';
 import { TallyNetwork } from '../../core/tally';
 import type { Dispatcher } from '../presses/dispatcher';
 import { DisplayFeed } from './display-feed';
@@ -47,7 +48,7 @@ export class Tallies {
     this.displays = new DisplayFeed({
       show,
       readings,
-      isUp: (id) => word(id) === 'up' || word(id) === 'one-way',
+      isUp: (id) => isWell(word(id) ?? 'off'),
       send,
       sendAgain: (device, command, params) => {
         const driver = show.driverOf(device);
@@ -105,7 +106,7 @@ export class Tallies {
   onLink({ device, status: { link } }: LinkChange): void {
     const { word } = link;
     this.lamps.onLink(device, word === 'up');
-    this.displays.onLink(device, word === 'up' || word === 'one-way');
+    this.displays.onLink(device, isWell(word));
   }
 
   /** Commands go elsewhere from now on: what was told before counts no more. */

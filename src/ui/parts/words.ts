@@ -9,6 +9,7 @@ export function linkTone(word: LinkWord): 'quiet' | 'busy' | 'doubt' | 'fault' {
     case 'up':
     case 'off':
     case 'one-way':
+    case 'not checked':
       return 'quiet';
     case 'calling':
     case 'signing in':
@@ -34,6 +35,8 @@ export function linkAdvice(link: Link): string | undefined {
     return `The device does not accept the name or the password.${said} Correct them, or call again after changing them at the device.`;
   }
   if (link.word === 'occupied') return `Another controller is connected, and the device accepts only one.${said}`;
+  if (link.word === 'not checked')
+    return 'Connected, but nothing has been heard and nothing is asked. A regular question in its settings would show whether it answers.';
   return link.cause && `${downCauses[link.cause].tryNext}${said}`;
 }
 

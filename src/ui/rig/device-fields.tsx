@@ -1,8 +1,8 @@
 'use client';
 
 import { useState } from 'react';
-import type { DriverDocument } from '../../core/driver';
-import { signsIn, type DeskView, type DeviceForm, type DeviceRecord } from '../../core/show';
+import { documentFor, fitsOptions, optionsOf, type DriverDocument } from '../../core/driver';
+import { signsIn, signsInByName, type DeskView, type DeviceForm, type DeviceRecord } from '../../core/show';
 import { driverOfDevice } from '../desk';
 import { ParamField } from '../fields';
 import { Checkbox, Field, Select } from '../kit';
@@ -40,6 +40,7 @@ export function DeviceFields({
   onEnter,
 }: Props) {
   const driver = show.drivers.find(({ id }) => id === form.driver);
+  const used = driver && documentFor(driver, { options: form.options });
   const set = (change: Partial<DeviceForm>) => onForm({ ...form, ...change });
   const gateways = gatewaysOf(show, self);
   const choose = (id: string) => {
@@ -120,31 +121,44 @@ export function DeviceFields({
       <Field label="Site">
         {(ids) => <input {...ids} value={form.site} maxLength={60} onChange={(e) => set({ site: e.target.value })} />}
       </Field>
-      {driver && signsIn(driver) && (
+      {used && signsIn(used) && (
         <>
-          <Field label="Sign-in name">
-            {(ids) => (
-              <input
-                {...ids}
-                value={form.user}
-                maxLength={80}
-                data-veil
-                autoComplete="off"
-                onChange={(e) => set({ user: e.target.value })}
-              />
-            )}
-          </Field>
-          <PasswordField value={password} hasPassword={hasPassword} wrong={wrong.password} onChange={onPassword} />
+          {signsInByName(used) && (
+            <Field label="Sign-in name">
+              {(ids) => (
+                <input
+                  {...ids}
+                  value={form.user}
+                  maxLength={80}
+                  data-veil
+                  autoComplete="off"
+                  onChange={(e) => set({ user: e.target.value })}
+                />
+              )}
+            </Field>
+          )}
+          <PasswordField
+            label={signsInByName(used) ? 'Password' : 'Password or token'}
+            value={password}
+            hasPassword={hasPassword}
+            wrong={wrong.password}
+            onChange={onPassword}
+          />
         </>
       )}
-      {Object.entries(driver?.options ?? {}).map(([name, option]) => (
-        <ParamField
-          key={name}
-          param={{ title: option.title, value: option.value, sends: 'index', optional: false }}
-          value={form.options[name] ?? option.default}
-          onChange={(value) => value !== undefined && set({ options: { ...form.options, [name]: value } })}
-        />
-      ))}
+      {driver &&
+        Object.entries(driver.options)
+          .filter(([, { only }]) => fitsOptions(only, optionsOf(driver, form.options)))
+          .map(([name, option]) => (
+            <div key={name} className="grid gap-1">
+              <ParamField
+                param={{ title: option.title, value: option.value, sends: 'index', optional: false }}
+                value={form.options[name] ?? option.default}
+                onChange={(value) => value !== undefined && set({ options: { ...form.options, [name]: value } })}
+              />
+              {option.help && <p className="text-[13px] text-ink-soft">{option.help}</p>}
+            </div>
+          ))}
       <Checkbox
         label="Switched on in this show"
         className="col-span-full"
@@ -157,6 +171,7 @@ export function DeviceFields({
 }
 
 interface PasswordProps {
+  readonly label: string;
   readonly value: string | undefined;
   readonly hasPassword: boolean;
   readonly wrong: string | undefined;
@@ -164,11 +179,11 @@ interface PasswordProps {
 }
 
 /** A password. Browsers drop a pasted line break without a word, so the field says it. */
-function PasswordField({ value, hasPassword, wrong, onChange }: PasswordProps) {
+function PasswordField({ label, value, hasPassword, wrong, onChange }: PasswordProps) {
   const [cut, setCut] = useState(false);
   const note = cut ? 'A line break was pasted with it and removed: a password cannot contain one.' : undefined;
   return (
-    <Field label="Password" error={wrong ?? note}>
+    <Field label={label} error={wrong ?? note}>
       {(ids) => (
         <input
           {...ids}

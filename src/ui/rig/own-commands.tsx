@@ -5,12 +5,14 @@ import type { Problem } from '../../core/result';
 import {
   addCommand,
   addReading,
-  lineEndings,
+  endingsFor,
+  saysJson,
   takesPayloads,
   withoutAddition,
   type DeviceRecord,
 } from '../../core/show';
-import type { DriverAdditions, DriverDocument } from '../../core/driver';
+import { optionTexts, type DriverAdditions, type DriverDocument } from '../../core/driver';
+import { toEscaped } from '../../core/wire';
 import { useDesk } from '../desk';
 
 import { PayloadField } from '../fields';
@@ -55,7 +57,12 @@ export function OwnCommands({ device, driver }: Props) {
       )}
       {takesPayloads(driver) ? (
         <div className="grid grid-cols-[repeat(auto-fit,minmax(300px,1fr))] gap-7 py-2.5">
-          <CommandForm driver={driver} additions={additions} onAdd={(next) => save(next, `Add a command to ${tag}`)} />
+          <CommandForm
+            device={device}
+            driver={driver}
+            additions={additions}
+            onAdd={(next) => save(next, `Add a command to ${tag}`)}
+          />
           <ReadingForm driver={driver} additions={additions} onAdd={(next) => save(next, `Add a reading to ${tag}`)} />
         </div>
       ) : (
@@ -68,12 +75,13 @@ export function OwnCommands({ device, driver }: Props) {
 }
 
 interface FormProps {
+  readonly device: DeviceRecord;
   readonly driver: DriverDocument;
   readonly additions: DriverAdditions | undefined;
   readonly onAdd: (next: DriverAdditions) => Promise<boolean>;
 }
 
-function CommandForm({ driver, additions, onAdd }: FormProps) {
+function CommandForm({ device, driver, additions, onAdd }: FormProps) {
   const [title, setTitle] = useState('');
   const [as, setAs] = useState<'text' | 'hex'>(driver.framing.kind === 'visca' ? 'hex' : 'text');
   const [payload, setPayload] = useState('');
@@ -110,7 +118,7 @@ function CommandForm({ driver, additions, onAdd }: FormProps) {
           <Select
             label="Line ending"
             value={ending}
-            options={lineEndings.map((each) => ({ value: each.escape, title: each.title }))}
+            options={endingsFor(driver).map((each) => ({ value: each.escape, title: each.title }))}
             onChoose={setEnding}
           />
         )}
@@ -119,7 +127,7 @@ function CommandForm({ driver, additions, onAdd }: FormProps) {
         title="Payload"
         as={as}
         value={payload}
-        ending={as === 'text' ? ending : ''}
+        ending={as === 'text' ? shownEnding(ending, device, driver) : ''}
         onChange={setPayload}
       />
       <ProblemList problems={problems} />
@@ -130,7 +138,8 @@ function CommandForm({ driver, additions, onAdd }: FormProps) {
   );
 }
 
-function ReadingForm({ driver, additions, onAdd }: FormProps) {
+function ReadingForm({ driver, additions, onAdd }: Omit<FormProps, 'device'>) {
+  const isJson = saysJson(driver);
   const [title, setTitle] = useState('');
   const [pattern, setPattern] = useState('');
   const [problems, setProblems] = useState<readonly Problem[]>([]);
@@ -155,7 +164,7 @@ function ReadingForm({ driver, additions, onAdd }: FormProps) {
         />
       </label>
       <label>
-        Pattern
+        {isJson ? 'JSON Pointer' : 'Pattern'}
         <input
           className="font-mono text-[0.93em]"
           value={pattern}
@@ -163,11 +172,13 @@ function ReadingForm({ driver, additions, onAdd }: FormProps) {
           maxLength={400}
           spellCheck={false}
           onChange={(e) => setPattern(e.target.value)}
-          placeholder="^TEMP (?P<value>[0-9]+)$"
+          placeholder={isJson ? '/state/temperature' : '^TEMP (?P<value>[0-9]+)$'}
         />
       </label>
       <p className="col-span-full text-[13px] text-ink-soft">
-        The group named “value” becomes the reading. Devices that speak in bytes are matched as hexadecimal digits.
+        {isJson
+          ? 'The way to the value in what the device says, from the outermost name inwards.'
+          : 'The group named “value” becomes the reading. Devices that speak in bytes are matched as hexadecimal digits.'}
       </p>
       <ProblemList problems={problems} />
       <div className="col-span-full flex flex-wrap gap-2.5">
@@ -191,7 +202,17 @@ export function ProblemList({ problems }: { readonly problems: readonly Problem[
 }
 
 /** The ending that the driver itself uses, so that it is never forgotten. */
-function usualEnding({ framing }: DriverDocument): string {
+function usualEnding(driver: DriverDocument): string {
+  const { framing } = driver;
+  const [first] = endingsFor(driver);
+  if (first && 'ends' in driver.options) return first.escape;
   if (framing.kind !== 'lines') return '';
   return { crlf: '\\r\\n', lf: '\\n', cr: '\\r', nul: '\\0', any: '\\r\\n' }[framing.ending];
+}
+
+/** The ending as it will be sent, for the bytes that are shown beforehand. */
+function shownEnding(ending: string, device: DeviceRecord, driver: DriverDocument): string {
+  if (ending !== '{option.ends}') return ending;
+  const ends = optionTexts(driver, device.data.options)['option.ends'];
+  return typeof ends === 'string' ? toEscaped(new TextEncoder().encode(ends)) : '';
 }

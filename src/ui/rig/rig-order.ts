@@ -30,6 +30,7 @@ export function urgencyOf(live: DeviceStatus | undefined): number {
       return 2;
     case 'up':
     case 'one-way':
+    case 'not checked':
       return 3;
     default:
       return 4;

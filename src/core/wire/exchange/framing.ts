@@ -1,23 +1,30 @@
 import type { ChecksumName } from '../checksum';
 import type { LineEnding, TextEncodingName } from '../lines';
 
-/** How bytes become frames, as a driver names it. */
 /** A checksum at the end of each frame. */
 export interface FrameCheck {
   readonly algorithm: ChecksumName;
   readonly from: number;
 }
 
+/** How bytes become frames, as a driver names it. */
 export type Framing =
   | {
       readonly kind: 'lines';
       readonly ending: LineEnding;
+      readonly sends?: LineEnding | 'none';
       readonly encoding: TextEncodingName;
       readonly maxFrameBytes: number;
     }
   | { readonly kind: 'json-lines'; readonly maxFrameBytes: number }
   /** `terminator` in hexadecimal digits. */
-  | { readonly kind: 'terminated'; readonly terminator: string; readonly maxFrameBytes: number }
+  | {
+      readonly kind: 'terminated';
+      readonly terminator: string;
+      readonly as: 'bytes' | 'text';
+      readonly encoding: TextEncodingName;
+      readonly maxFrameBytes: number;
+    }
   | {
       readonly kind: 'fixed';
       readonly length: number;
@@ -36,6 +43,14 @@ export type Framing =
     }
   /** No frames at all: each piece as it comes. */
   | { readonly kind: 'unframed'; readonly maxFrameBytes: number }
+  /** What comes without a pause of `ms` milliseconds belongs together. */
+  | {
+      readonly kind: 'silence';
+      readonly ms: number;
+      readonly as: 'bytes' | 'text';
+      readonly encoding: TextEncodingName;
+      readonly maxFrameBytes: number;
+    }
   /** The transport's own messages: a datagram, a WebSocket message. */
   | {
       readonly kind: 'message';
@@ -48,4 +63,9 @@ export type Framing =
   | { readonly kind: 'visca'; readonly header: boolean; readonly maxFrameBytes: number }
   | { readonly kind: 'modbus'; readonly maxFrameBytes: number }
   | { readonly kind: 'umd'; readonly version: '3.1' | '5.0'; readonly maxFrameBytes: number }
-  | { readonly kind: 'http'; readonly body: 'json' | 'text' | 'pairs' | 'none'; readonly maxFrameBytes: number };
+  | {
+      readonly kind: 'http';
+      readonly body: 'json' | 'text' | 'pairs' | 'none';
+      readonly done?: '2xx' | '3xx' | 'any';
+      readonly maxFrameBytes: number;
+    };

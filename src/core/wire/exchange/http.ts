@@ -11,8 +11,8 @@ interface HttpArrived {
 const utf8 = new TextDecoder('utf-8');
 
 /**
- * Reads a response. A status from 200 to 299 is done, any other refuses with the status as its code; the body is read
- * either way, because it contains the reason.
+ * Reads a response. A status from 200 to 299 is done (or what the framing says besides), any other refuses with the status as its code;
+ * the body is read either way, because it contains the reason.
  */
 export function arrivedFromHttp(
   framing: Extract<Framing, { kind: 'http' }>,
@@ -21,8 +21,12 @@ export function arrivedFromHttp(
 ): Arrived {
   const text = utf8.decode(body);
   const read = sayingsOf(framing.body, text);
-  const good = status >= 200 && status < 300;
-  const raw = body.slice();
+  const { done = '2xx' } = framing;
+  const good = done === 'any' || (status >= 200 && status < (done === '3xx' ? 400 : 300));
+  const head = new TextEncoder().encode(`HTTP/1.1 ${status}\r\n\r\n`);
+  const raw = new Uint8Array(head.length + body.length);
+  raw.set(head);
+  raw.set(body, head.length);
   if (good) return { raw, says: read.says, answer: { ref, how: 'done' }, fault: read.fault };
   return { raw, says: read.says, answer: { ref, how: 'refused', code: String(status) } };
 }

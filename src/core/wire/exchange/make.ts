@@ -1,7 +1,8 @@
 import type { Exchange } from './exchange';
 import type { Framing } from './framing';
 import { modbusExchange } from './modbus';
-import { bytesExchange, linesExchange, messageExchange, oscExchange, terminatorBytes } from './plain';
+import { bytesExchange, linesExchange, messageExchange, oscExchange } from './plain';
+import { silenceExchange, terminatedExchange } from './ended';
 import { umdExchange } from './umd';
 import { viscaBareExchange, viscaIpExchange } from './visca';
 
@@ -13,10 +14,9 @@ export function makeExchange(framing: Exclude<Framing, { kind: 'http' }>, stream
     case 'json-lines':
       return linesExchange({ ...framing, ending: 'lf', encoding: 'utf-8' }, true);
     case 'terminated':
-      return bytesExchange(
-        { kind: 'terminated', terminator: terminatorBytes(framing.terminator) },
-        framing.maxFrameBytes,
-      );
+      return terminatedExchange(framing);
+    case 'silence':
+      return silenceExchange(framing);
     case 'fixed':
     case 'prefixed':
       return bytesExchange(framing, framing.maxFrameBytes, framing.check);

@@ -1,9 +1,9 @@
 import { fail, ok, type Result } from '../../result';
 import { ByteFramer, type ByteFrame, type ByteFraming } from '../bytes';
 import { checksums } from '../checksum';
-import { fromHex, toHex } from '../hex';
+import { toHex } from '../hex';
 import { parseJson } from '../json';
-import { LineFramer, type LineFrame, type LineFramerOptions } from '../lines';
+import { LineFramer, type LineFrame, type LineFramerOptions, type TextEncodingName } from '../lines';
 import { decodeOsc, encodeOsc, encodeSlip, messagesOf, oscText, SlipFramer } from '../osc';
 import type { Arrived, Exchange, Outgoing, Said } from './exchange';
 import type { FrameCheck, Framing } from './framing';
@@ -14,10 +14,10 @@ const nothing = new Uint8Array();
 export const wrongKind = (message: Outgoing): Result<never, string> =>
   fail(`A message of the kind “${message.kind}” cannot be sent over this framing.`);
 
-const writeBytes = (message: Outgoing): Result<Uint8Array, string> =>
+export const writeBytes = (message: Outgoing): Result<Uint8Array, string> =>
   message.kind === 'bytes' ? ok(message.bytes) : wrongKind(message);
 
-function overlong(maxFrameBytes: number, raw: Uint8Array = nothing): Arrived {
+export function overlong(maxFrameBytes: number, raw: Uint8Array = nothing): Arrived {
   return { raw, says: [], fault: `A frame longer than ${maxFrameBytes} bytes was dropped.` };
 }
 
@@ -93,25 +93,27 @@ function isIntact(raw: Uint8Array, { algorithm, from }: FrameCheck): boolean {
 
 const strictUtf8 = new TextDecoder('utf-8', { fatal: true });
 
+/** Bytes as text; `undefined` where they are not valid in the encoding. */
+export function textOf(bytes: Uint8Array, encoding: TextEncodingName): string | undefined {
+  if (encoding === 'latin-1') return Array.from(bytes, (byte) => String.fromCharCode(byte)).join('');
+  try {
+    return strictUtf8.decode(bytes);
+  } catch {
+    return undefined;
+  }
+}
+
 /** Each piece is a frame: a datagram, a WebSocket message, or whatever the stream gave at once. */
 export function messageExchange(framing: Extract<Framing, { kind: 'message' | 'unframed' }>): Exchange {
   const as = framing.kind === 'message' ? framing.as : 'bytes';
-  const latin1 = framing.kind === 'message' && framing.encoding === 'latin-1';
-  const textOf = (bytes: Uint8Array): string | undefined => {
-    if (latin1) return Array.from(bytes, (byte) => String.fromCharCode(byte)).join('');
-    try {
-      return strictUtf8.decode(bytes);
-    } catch {
-      return undefined;
-    }
-  };
+  const encoding = framing.kind === 'message' ? framing.encoding : 'utf-8';
   return {
     write: writeBytes,
     read: (chunk) => {
       if (chunk.length > framing.maxFrameBytes) return [overlong(framing.maxFrameBytes, chunk.subarray(0, 64))];
       const raw = chunk.slice();
       if (as === 'bytes') return [{ raw, says: [{ kind: 'text', text: toHex(raw) }] }];
-      const text = textOf(raw);
+      const text = textOf(raw, encoding);
       if (text === undefined) return [{ raw, says: [], fault: 'not valid in the character set of the driver' }];
       // A line ending in a datagram says nothing.
       return [
@@ -152,10 +154,4 @@ export function oscExchange(maxFrameBytes: number, stream: boolean): Exchange {
     rest: () => framer?.rest() ?? nothing,
     forget: () => undefined,
   };
-}
-
-/** The bytes of a terminator written in hexadecimal digits. */
-export function terminatorBytes(hex: string): Uint8Array {
-  const bytes = fromHex(hex);
-  return bytes.ok && bytes.value.length > 0 ? bytes.value : Uint8Array.of(0x0a);
 }

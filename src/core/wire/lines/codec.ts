@@ -11,14 +11,14 @@ interface LineEncodeError {
 const utf8 = new TextEncoder();
 
 /**
- * The bytes of one line with its ending.
+ * The bytes of one line with its ending, which is that of received lines unless `sends` names another.
  *
  * A line that holds an ending of its own is refused: a device would read it as two, and a text typed by a person must
  * never become a command.
  */
 export function encodeLine(
   text: string,
-  options: { ending: LineEnding; encoding: TextEncodingName; maxFrameBytes: number },
+  options: { ending: LineEnding; sends?: LineEnding | 'none'; encoding: TextEncodingName; maxFrameBytes: number },
 ): Result<Uint8Array, LineEncodeError> {
   for (let i = 0; i < text.length; i += 1) {
     const unit = text.charCodeAt(i);
@@ -37,7 +37,8 @@ export function encodeLine(
       message: `The line is ${body.length} bytes long; the device takes ${options.maxFrameBytes}.`,
     });
   }
-  const ending = endingBytes[options.ending];
+  const { sends = options.ending } = options;
+  const ending = sends === 'none' ? new Uint8Array() : endingBytes[sends];
   const frame = new Uint8Array(body.length + ending.length);
   frame.set(body);
   frame.set(ending, body.length);

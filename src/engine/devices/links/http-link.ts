@@ -33,6 +33,8 @@ export class HttpLink implements DeviceLink {
   private challenge: DigestChallenge | undefined;
   private counted = 0;
   private ended = false;
+  /** What every request carries, with holes for the sign-in. */
+  private readonly always: readonly (readonly [string, string])[];
 
   constructor(
     private readonly address: LinkAddress,
@@ -41,7 +43,10 @@ export class HttpLink implements DeviceLink {
     private readonly events: LinkEvents,
   ) {
     const options = { keepAlive: true, maxSockets: link.window + 1, scheduling: 'lifo' as const };
-    this.agent = link.secure ? new TlsAgent({ ...options, rejectUnauthorized: false }) : new Agent(options);
+    this.agent = link.secure
+      ? new TlsAgent({ ...options, rejectUnauthorized: link.checkCertificate })
+      : new Agent(options);
+    this.always = [...Object.entries(link.headers), ...headersIn(link.headerText)];
     setImmediate(() => {
       if (this.ended) return;
       events.onOpen();
@@ -53,7 +58,9 @@ export class HttpLink implements DeviceLink {
     if (message.kind !== 'http') return { ok: false, stuck: false, reason: 'Only HTTP requests can be sent here.' };
     this.ask(message.request, ref, false);
     const { method, path, headers, body } = message.request;
-    const head = Object.entries(headers).map(([name, value]) => `${name}: ${value}\r\n`);
+    // What is filled with the sign-in is not shown.
+    const shown = this.always.filter(([, value]) => !/\{(user|password)\}/.test(value));
+    const head = [...Object.entries(headers), ...shown].map(([name, value]) => `${name}: ${value}\r\n`);
     return { ok: true, bytes: utf8.encode(`${method} ${path} HTTP/1.1\r\n${head.join('')}\r\n${body ?? ''}`) };
   }
 
@@ -118,9 +125,16 @@ export class HttpLink implements DeviceLink {
   ): ClientRequest {
     const { host, port } = this.address;
     const length = body === undefined ? {} : { 'content-length': String(utf8.encode(body).length) };
-    const all = { ...headers, ...length, ...this.signIn(method, path) };
+    const always = Object.fromEntries(this.always.map(([name, value]) => [name.toLowerCase(), this.filled(value)]));
+    const all = { ...always, ...headers, ...length, ...this.signIn(method, path) };
     const make = this.link.secure ? requestTls : request;
     return make({ host, port, method, path, headers: all, agent: this.agent, insecureHTTPParser: false });
+  }
+
+  private filled(value: string): string {
+    const { user, password } = this.address;
+    const text = value.replaceAll('{user}', () => user).replaceAll('{password}', () => password);
+    return text.replace(/[\r\n]/g, ' ');
   }
 
   private signIn(method: string, uri: string): Record<string, string> {
@@ -209,3 +223,10 @@ export class HttpLink implements DeviceLink {
 }
 
 const tooLong = (bytes: number): string => `A body longer than ${bytes} bytes was dropped.`;
+
+/** `X-Key: abc | Accept: text/plain` as pairs; what is no header is left out. */
+const headersIn = (text: string): (readonly [string, string])[] =>
+  text.split('|').flatMap((part) => {
+    const found = /^\s*([A-Za-z][A-Za-z0-9-]*)\s*:\s*(.*?)\s*$/.exec(part);
+    return found ? [[found[1] ?? '', found[2] ?? ''] as const] : [];
+  });

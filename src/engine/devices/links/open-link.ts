@@ -16,6 +16,6 @@ export function openLink(document: DriverDocument, address: LinkAddress, events:
     case 'websocket':
       return new WebSocketLink(address, document, makeExchange(framing, false), events);
     default:
-      return new TcpLink(address, link.secure, makeExchange(framing, true), events);
+      return new TcpLink(address, link, makeExchange(framing, true), events);
   }
 }

@@ -1,5 +1,6 @@
 import { connect, type OnReadOpts, type Socket } from 'node:net';
 import { connect as connectTls } from 'node:tls';
+import type { DriverDocument } from '../../../core/driver';
 import { causeOfSocketError, type DownCause } from '../../../core/session';
 import type { Exchange, Outgoing } from '../../../core/wire';
 import { maxUnsentBytes, stuck, type DeviceLink, type LinkAddress, type LinkEvents, type Written } from './link';
@@ -14,16 +15,18 @@ export class TcpLink implements DeviceLink {
   readonly proves = true;
   private readonly socket: Socket;
   private ended = false;
+  private silence: ReturnType<typeof setTimeout> | undefined;
 
   constructor(
     { host, port }: LinkAddress,
-    secure: boolean,
+    private readonly link: Pick<DriverDocument['link'], 'secure' | 'checkCertificate' | 'tcpKeepAlive'>,
     private readonly exchange: Exchange,
     private readonly events: LinkEvents,
   ) {
-    // Devices sign their certificates themselves; the connection is private, not proven.
+    const { secure, checkCertificate } = link;
+    // Devices sign their certificates themselves; unless it is checked, the connection is private and not proven.
     this.socket = secure
-      ? connectTls({ host, port, rejectUnauthorized: false })
+      ? connectTls({ host, port, rejectUnauthorized: checkCertificate })
       : connect({ host, port, noDelay: true, onread: this.reader() });
     this.socket.on(secure ? 'secureConnect' : 'connect', this.onConnect);
     if (secure) this.socket.on('data', this.onData);
@@ -56,6 +59,7 @@ export class TcpLink implements DeviceLink {
 
   close(): void {
     this.ended = true;
+    clearTimeout(this.silence);
     // What was written last, a stop perhaps, still goes out; after a moment it is over either way.
     if (this.socket.connecting || this.socket.writableLength === 0) this.socket.destroy();
     else {
@@ -67,7 +71,7 @@ export class TcpLink implements DeviceLink {
   private readonly onConnect = (): void => {
     this.socket.setNoDelay(true);
     // A peer that is gone without a word, its cable pulled, is noticed although nobody asks it anything.
-    this.socket.setKeepAlive(true, keepAliveMs);
+    this.socket.setKeepAlive(this.link.tcpKeepAlive, keepAliveMs);
     this.events.onOpen();
   };
   /**
@@ -88,7 +92,15 @@ export class TcpLink implements DeviceLink {
     if (this.ended) return;
     const frames = this.exchange.read(chunk);
     if (frames.length > 0) this.events.onArrived(frames);
+    if (this.exchange.silenceMs !== undefined) {
+      clearTimeout(this.silence);
+      this.silence = setTimeout(this.flush, this.exchange.silenceMs);
+    }
     this.events.onBytes();
+  };
+  private readonly flush = (): void => {
+    const frames = this.ended ? [] : (this.exchange.flush?.() ?? []);
+    if (frames.length > 0) this.events.onArrived(frames);
   };
   private readonly onError = (error: NodeJS.ErrnoException): void =>
     this.end(causeOfSocketError(error.code), error.code);
@@ -96,6 +108,7 @@ export class TcpLink implements DeviceLink {
 
   private end(cause: DownCause, detail?: string): void {
     if (this.ended) return;
+    this.flush();
     this.close();
     this.events.onEnd(cause, detail);
   }

@@ -1,0 +1,137 @@
+import { z } from 'zod';
+import { messageSchema } from './schema-messages';
+import { msSchema, orOption } from './schema-values';
+
+/** How a device is reached, and how bytes become frames. */
+
+const maxFrameBytes = (fallback: number) => z.number().int().min(8).max(1_048_576).default(fallback);
+const encoding = orOption(z.enum(['utf-8', 'latin-1'])).default('utf-8');
+
+/** The last bytes of each frame are a checksum over everything before them, from byte `from` on; frames where it is wrong are dropped. */
+const check = z
+  .strictObject({
+    algorithm: z.enum(['sum8', 'sum8neg', 'sum16', 'xor8', 'crc16modbus', 'crc16ccitt', 'crc32']),
+    from: z.number().int().min(0).max(64).default(0),
+  })
+  .optional();
+
+export const framingSchema = z.discriminatedUnion('kind', [
+  z.strictObject({
+    kind: z.literal('lines'),
+    ending: z.enum(['lf', 'crlf', 'cr', 'nul', 'any']),
+    /** How lines end that are sent, where that is different. */
+    sends: orOption(z.enum(['lf', 'crlf', 'cr', 'nul', 'none'])).optional(),
+    encoding,
+    maxFrameBytes: maxFrameBytes(4096),
+  }),
+  z.strictObject({ kind: z.literal('json-lines'), maxFrameBytes: maxFrameBytes(65_536) }),
+  z.strictObject({
+    kind: z.literal('terminated'),
+    terminator: orOption(
+      z.string().regex(/^([0-9A-Fa-f]{2} ?){1,4}$/, 'one to four bytes in hexadecimal digits, such as "0D0A"'),
+    ),
+    /** What is read in a frame: hexadecimal digits of all of it, or its text without the terminator. */
+    as: z.enum(['bytes', 'text']).default('bytes'),
+    encoding,
+    maxFrameBytes: maxFrameBytes(1024),
+  }),
+  z.strictObject({
+    kind: z.literal('fixed'),
+    length: z.number().int().min(1).max(65_536),
+    start: z.number().int().min(0).max(255).optional(),
+    check,
+    encoding,
+    maxFrameBytes: maxFrameBytes(65_536),
+  }),
+  z.strictObject({
+    kind: z.literal('prefixed'),
+    header: z.number().int().min(0).max(64).default(0),
+    width: z.union([z.literal(1), z.literal(2), z.literal(4)]),
+    endian: z.enum(['big', 'little']).default('big'),
+    counts: z.enum(['rest', 'all']).default('rest'),
+    check,
+    encoding,
+    maxFrameBytes: maxFrameBytes(4096),
+  }),
+  z.strictObject({ kind: z.literal('unframed'), encoding, maxFrameBytes: maxFrameBytes(65_536) }),
+  /** Over a stream: what comes without a pause of `ms` belongs together. */
+  z.strictObject({
+    kind: z.literal('silence'),
+    ms: orOption(z.number().int().min(5).max(10_000)),
+    as: z.enum(['bytes', 'text']).default('text'),
+    encoding,
+    maxFrameBytes: maxFrameBytes(65_536),
+  }),
+  z.strictObject({
+    kind: z.literal('message'),
+    as: z.enum(['text', 'json', 'bytes']),
+    encoding,
+    maxFrameBytes: maxFrameBytes(65_536),
+  }),
+  z.strictObject({ kind: z.literal('osc'), maxFrameBytes: maxFrameBytes(65_536) }),
+  z.strictObject({ kind: z.literal('visca'), header: z.boolean(), maxFrameBytes: maxFrameBytes(24) }),
+  z.strictObject({ kind: z.literal('modbus'), maxFrameBytes: maxFrameBytes(260) }),
+  z.strictObject({ kind: z.literal('umd'), version: z.enum(['3.1', '5.0']), maxFrameBytes: maxFrameBytes(2048) }),
+  z.strictObject({
+    kind: z.literal('http'),
+    body: z.enum(['json', 'text', 'pairs', 'none']),
+    /** Which status means that it was done: 200 to 299, those and redirections, or any. */
+    done: orOption(z.enum(['2xx', '3xx', 'any'])).default('2xx'),
+    maxFrameBytes: maxFrameBytes(1_048_576),
+  }),
+]);
+
+export const keepAliveSchema = z.strictObject({
+  send: messageSchema,
+  everyMs: orOption(msSchema),
+  /** Nothing heard for this long: the link is `silent`. */
+  silentAfterMs: orOption(msSchema),
+  /** Nothing heard for this long: the connection is closed and opened again. */
+  giveUpAfterMs: orOption(msSchema),
+});
+
+export const headerNameSchema = z.string().regex(/^[A-Za-z][A-Za-z0-9-]*$/, 'the name of a header');
+
+export const linkSchema = z.strictObject({
+  kind: z.enum(['tcp', 'udp', 'http', 'websocket']),
+  port: z.number().int().min(1).max(65_535),
+  /** TLS. The device's own certificate is taken as it is: devices sign theirs themselves. */
+  secure: z.boolean().default(false),
+  /** WebSocket: the path, from its slash. */
+  path: z
+    .string()
+    .regex(/^\/\S*$/, 'a path that begins with a slash')
+    .optional(),
+  subprotocol: z.string().max(80).optional(),
+  /** HTTP: a path whose answer is a stream of events, kept open. */
+  events: z
+    .string()
+    .regex(/^\/\S*$/, 'a path that begins with a slash')
+    .optional(),
+  /** HTTP: how name and password are shown. */
+  auth: z.enum(['none', 'basic', 'digest']).default('none'),
+  /** UDP: replies come to this port instead of the one that was sent from. */
+  localPort: z.number().int().min(1).max(65_535).optional(),
+  controllers: z.enum(['many', 'one']).default('many'),
+  /** `out`: nothing can come back; the link is `one-way`. */
+  direction: z.enum(['both', 'out']).default('both'),
+  connectTimeoutMs: msSchema.default(3000),
+  /** How long an answer may take before it counts as lost. */
+  answerWithinMs: msSchema.default(2000),
+  /** The most requests that wait for their answers at once. */
+  window: z.number().int().min(1).max(64).default(16),
+  /** The smallest pause between two messages. */
+  gapMs: z.number().int().min(0).max(10_000).default(0),
+  /** Refusal codes that mean: sign-in not accepted, and: another controller has it. */
+  lockedOutCodes: z.array(z.string()).default([]),
+  occupiedCodes: z.array(z.string()).default([]),
+  keepAlive: keepAliveSchema.optional(),
+  /** TCP: the system probes a peer that says nothing, and ends the connection when it is gone. */
+  tcpKeepAlive: orOption(z.boolean()).default(true),
+  /** HTTP: what every request carries besides. `{password}` and options fill the holes. */
+  headers: z.record(headerNameSchema, z.string().max(1000)).default({}),
+  /** HTTP: the same as one text, for people who type it: `X-Key: {password} | Accept: text/plain`. */
+  headerText: orOption(z.string().max(1000)).default(''),
+  /** TLS: the certificate is checked against those that the computer trusts. Devices usually sign theirs themselves. */
+  checkCertificate: orOption(z.boolean()).default(false),
+});

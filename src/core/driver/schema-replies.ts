@@ -1,0 +1,79 @@
+import { z } from 'zod';
+import {
+  msSchema,
+  nameSchema,
+  orOption,
+  patternSchema,
+  pointerSchema,
+  readingKeySchema,
+  scalarSchema,
+} from './schema-values';
+
+/** What a device says, and what of it confirms a command. */
+
+/** A value to compare with: literal, a parameter of the command, or a reading as it was before the command was sent. */
+export const operand = z.union([
+  scalarSchema,
+  z.strictObject({ param: nameSchema }),
+  z.strictObject({ before: readingKeySchema }),
+]);
+
+const condition = z.strictObject({
+  reading: readingKeySchema,
+  /** The parameter that fills `[]`. */
+  index: nameSchema.optional(),
+  equals: operand.optional(),
+  /** Instead of `equals`: any of these. */
+  oneOf: z.array(scalarSchema).min(2).max(20).optional(),
+  /** For numbers: how far off is still equal. */
+  within: z.number().min(0).optional(),
+  /** Instead of `equals`: the reading changes. */
+  changes: z.literal(true).optional(),
+});
+
+export const confirmSchema = z.discriminatedUnion('by', [
+  z.strictObject({ by: z.literal('answer'), withinMs: orOption(msSchema) }),
+  z.strictObject({
+    by: z.literal('readings'),
+    /** All of them must hold. */
+    all: z.array(condition).min(1).max(20),
+    withinMs: msSchema,
+    /** For a device that does not report by itself: asked after the command, again and again until it is confirmed. */
+    ask: z.array(nameSchema).max(8).default([]),
+    askEveryMs: msSchema.default(200),
+  }),
+]);
+
+/** A pattern, or one that fits what contains the text of an option: `OK|DONE` is either. Without a text the reply is left out. */
+const matchSchema = z.union([
+  patternSchema,
+  z.strictObject({ contains: z.strictObject({ option: nameSchema }) }),
+]) as unknown as typeof patternSchema;
+
+export const replySchema = z
+  .strictObject({
+    /** Only as the answer to one of these questions or commands. */
+    to: z.array(nameSchema).min(1).optional(),
+    /** A pattern over the line, the hexadecimal digits, or the OSC address. */
+    match: matchSchema.optional(),
+    /** JSON: pointers and the patterns that the values there must fit. */
+    when: z.record(pointerSchema, patternSchema).optional(),
+    /** JSON: read once for each element of this list or object. Adds the groups `index` (from 0) and `key`. */
+    each: pointerSchema.optional(),
+    /** JSON: groups by pointer, from the element where there is `each`. */
+    take: z.record(nameSchema, pointerSchema).optional(),
+    /** Reading key to value, both templates over the groups. */
+    set: z.record(z.string(), z.string()).optional(),
+    /** Families of which every member is forgotten first: the list begins anew. */
+    clears: z.array(readingKeySchema).optional(),
+    /** The device accepted what it answers: the oldest command that it has not yet answered, or the one named by the group `ref`. */
+    accepts: z.literal(true).optional(),
+    /** It comes by itself all the time (meters, running time): the wire can hide it. */
+    quiet: z.literal(true).optional(),
+    /** A template for the number of the request that it answers, where that is not a group named `ref`. */
+    ref: z.string().max(80).optional(),
+    refuses: z.strictObject({ code: z.string().optional(), reason: z.string() }).optional(),
+  })
+  .refine((reply) => reply.set ?? reply.accepts ?? reply.refuses ?? reply.clears, {
+    message: 'needs one of "set", "clears", "accepts" or "refuses"',
+  });

@@ -1,0 +1,139 @@
+import { describe, expect } from 'vitest';
+import { foreign, send, start, startPython } from './support/foreign-end';
+import { until, type TestRig } from './support/rig';
+
+/** “Any device: text over TCP”, set by its options, against devices that are written in another language with that language's sockets. */
+
+/** Serves one device a connection. `answer` is a body of Python that gets `got`, one command without its ending, and `say`. */
+const device = (ending: string, answer: string, greeting = ''): string => `
+import socket, threading, time
+server = socket.socket()
+server.bind(('127.0.0.1', 0))
+server.listen(5)
+print(server.getsockname()[1], flush=True)
+def serve(peer):
+    say = peer.sendall
+    ${greeting || 'pass'}
+    rest = b''
+    while True:
+        more = peer.recv(1000)
+        if not more: return
+        rest += more
+        while ${ending} in rest:
+            got, rest = rest.split(${ending}, 1)
+            print(repr(got), flush=True)
+${answer
+  .trim()
+  .split('\n')
+  .map((line) => `            ${line}`)
+  .join('\n')}
+while True:
+    threading.Thread(target=serve, args=(server.accept()[0],), daemon=True).start()
+`;
+
+const reading = (rig: TestRig, key: string) =>
+  rig.engine.api.readings('D1')?.readings.find((each) => each.key === key)?.value;
+const saysOf = (rig: TestRig, key: string, value: string) =>
+  until(
+    () => reading(rig, key),
+    (now) => now === value,
+  );
+const linkIs = (rig: TestRig, word: string, withinMs?: number) =>
+  until(
+    () => rig.engine.api.health().links[0]?.link.word,
+    (now) => now === word,
+    withinMs,
+  );
+
+const own = {
+  commands: {
+    own1: {
+      title: 'Take two',
+      params: {},
+      send: { bytes: 'TAKE 2{option.ends}' },
+      risky: false,
+      harmless: false,
+      class: 'ordinary',
+    },
+  },
+  readings: { own1: { title: 'Program', value: { type: 'text' } } },
+  replies: [{ match: '^OK (?P<value>[0-9]+)', set: { own1: '{value}' } }],
+};
+
+describe('a text device whose commands and answers end with CR', () => {
+  const program = device(
+    `b'\\r'`,
+    `
+if got == b'TAKE 99': say(b'ERR 7 no such input\\r')
+elif got.startswith(b'TAKE'): say(b'TEMP 41\\r' + b'OK ' + got[5:] + b'\\r')
+elif got == b'HUSH': pass
+else: say(b'ERR 1 unknown\\r')`,
+  );
+  const options = {
+    ends: 'cr',
+    answersEnd: 'cr',
+    answered: 'each',
+    errors: 'ERR',
+    answers: 'OK',
+    answerWithinMs: 400,
+  };
+
+  foreign(
+    'confirms by its answers, refuses with its reason, and takes what it says by itself for no answer',
+    async () => {
+      const { port, lines } = await startPython(program);
+      const rig = await start('generic-text-tcp', port, { options, additions: own });
+      await linkIs(rig, 'not checked');
+      expect(await send(rig, 'line', { text: 'TAKE 3' })).toMatchObject({ outcome: 'confirmed' });
+      await saysOf(rig, 'said', 'OK 3');
+      expect(await send(rig, 'line', { text: 'TAKE 99' })).toMatchObject({
+        outcome: 'refused',
+        reason: expect.stringContaining('ERR 7 no such input'),
+      });
+      expect(await send(rig, 'line', { text: 'HUSH' })).toMatchObject({ outcome: 'late' });
+      expect(lines).toEqual(["b'TAKE 3'", "b'TAKE 99'", "b'HUSH'"]);
+    },
+  );
+
+  foreign('has commands and readings of the show, which leave its answers what they are', async () => {
+    const { port, lines } = await startPython(program);
+    const rig = await start('generic-text-tcp', port, { options, additions: own });
+    await linkIs(rig, 'not checked');
+    expect(await send(rig, 'own1', {})).toMatchObject({ outcome: 'confirmed' });
+    await saysOf(rig, 'own1', '2');
+    expect(lines).toEqual(["b'TAKE 2'"]);
+  });
+});
+
+describe('a text device', () => {
+  foreign.each([
+    { name: 'a prompt of two bytes', more: { answersEnd: 'bytes', endBytes: '0D 3E' }, ending: `b'\\r>'` },
+    { name: 'a pause', more: { answersEnd: 'silence', silenceMs: 60 }, ending: `b''` },
+    { name: 'a pause after CR LF', more: { answersEnd: 'silence', silenceMs: 60 }, ending: `b'\\r\\n'` },
+    { name: 'NUL', more: { answersEnd: 'nul' }, ending: `b'\\x00'` },
+    { name: 'LF', more: { answersEnd: 'lf' }, ending: `b'\\n'` },
+  ])('is heard whose answers end with $name, in two pieces and with Latin-1', async ({ more, ending }) => {
+    const { port } = await startPython(
+      device(`b'\\n'`, `say(b'LEVEL '); time.sleep(0.02); say('für 5'.encode('latin-1') + ${ending})`),
+    );
+    const options = { ends: 'lf', encoding: 'latin-1', answered: 'each', ...more };
+    const rig = await start('generic-text-tcp', port, { options });
+    await linkIs(rig, 'not checked');
+    for (let n = 0; n < 3; n += 1)
+      expect(await send(rig, 'line', { text: 'LEVEL?' })).toMatchObject({ outcome: 'confirmed' });
+    await saysOf(rig, 'said', 'LEVEL für 5');
+  });
+
+  foreign('is asked regularly where that is set, and is silent when it no longer answers', async () => {
+    const { port, lines } = await startPython(
+      device(`b'\\r\\n'`, `seen.append(1)\nif len(seen) < 6: say(b'STATUS fine\\r\\n')`, 'seen = []'),
+    );
+    const options = { asked: 'yes', question: 'STATUS?', everyMs: 200, silentAfterMs: 900 };
+    const rig = await start('generic-text-tcp', port, { options });
+    await linkIs(rig, 'up');
+    await saysOf(rig, 'said', 'STATUS fine');
+    await linkIs(rig, 'silent', 5000);
+    expect(lines.length).toBeGreaterThan(5);
+    expect(new Set(lines)).toEqual(new Set(["b'STATUS?'"]));
+  });
+});

@@ -1,0 +1,63 @@
+import { spawn, spawnSync } from 'node:child_process';
+import { it } from 'vitest';
+import type { ShowRecord } from '../../src/core/show';
+import { shippedDrivers } from '../../src/drivers';
+import type { PressResult } from '../../src/engine/presses/presses';
+import { onTestFinished, startRig, until, type TestRig } from './rig';
+
+/** Another end in another language, and a show with one device that reaches it. */
+
+const python = '/usr/bin/python3';
+const has = spawnSync(python, ['--version'], { stdio: 'ignore' }).error === undefined;
+/** On the machine that decides, nothing of this may be passed over. */
+export const foreign = has || process.env.CI ? it : it.skip;
+
+/** Starts a program in Python, which prints its port first; `lines` grows by what it prints afterwards. */
+export async function startPython(program: string): Promise<{ readonly port: number; readonly lines: string[] }> {
+  const child = spawn(python, ['-u', '-c', program], { stdio: ['ignore', 'pipe', 'inherit'] });
+  onTestFinished(() => void child.kill());
+  const lines: string[] = [];
+  let rest = '';
+  child.stdout.on('data', (chunk) => {
+    const parts = (rest + String(chunk)).split('\n');
+    rest = parts.pop() ?? '';
+    lines.push(...parts);
+  });
+  await until(
+    () => lines.length,
+    (count) => count > 0,
+  );
+  return { port: Number(lines.shift()), lines };
+}
+
+/** A show with one device, `D1`, in a running engine. */
+export function start(driver: string, port: number, more: object = {}, password = ''): Promise<TestRig> {
+  const data = { tag: 'D1', name: 'Device', role: 'gateway', driver, host: '127.0.0.1', port, enabled: true, site: '' };
+  return startRig(
+    [
+      { kind: 'show', id: 'show', version: 1, data: { name: 'Ends', note: '' } },
+      { kind: 'device', id: 'dev', version: 1, data: { ...data, user: '', options: {}, ...more } } as ShowRecord,
+    ],
+    shippedDrivers,
+    password === '' ? {} : { dev: password },
+  );
+}
+
+let sent = 0;
+/** Sends a command to `D1`, and gives the end of it. */
+export function send(rig: TestRig, command: string, params: Readonly<Record<string, string>>): Promise<PressResult> {
+  const device = rig.engine.api.deviceByTag('D1');
+  if (!device) throw new Error('There is no D1.');
+  return new Promise((resolve) => {
+    const request = {
+      id: `truth-${(sent += 1)}`,
+      device,
+      command,
+      params,
+      guard: true,
+      gesture: 'tap',
+      who: 'test',
+    } as const;
+    rig.engine.api.presses.command(request, (report) => 'sends' in report && resolve(report));
+  });
+}
