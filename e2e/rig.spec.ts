@@ -337,7 +337,7 @@ test('an empty show is led from patch to test', async ({ page, program }) => {
   await expect(guide).toContainText('Enter the first device');
   await page.getByRole('button', { name: 'Add a device by hand' }).click();
   const form = page.getByRole('form', { name: 'New device' });
-  await pick(form.getByRole('combobox', { name: 'Driver' }), 'switcher', 'Vision switcher');
+  await pick(form.getByRole('combobox', { name: 'Driver' }), 'switcher', 'Vision switcher (stand-in)');
   await form.getByLabel('Address').fill(`127.0.0.1:${await portOf(program, 'sw1')}`);
   await form.getByLabel('Address').blur();
   await form.getByRole('button', { name: 'Add device' }).click();

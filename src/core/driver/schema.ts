@@ -236,6 +236,8 @@ export const driverDocumentSchema = z.strictObject({
   id: z.string().regex(/^[a-z0-9][a-z0-9-]{1,60}$/, 'small letters, digits and hyphens'),
   version: z.number().int().min(1),
   title: titleSchema,
+  /** It speaks a protocol that was invented for a stand-in of this program; it stands last in every list. */
+  standIn: z.boolean().default(false),
   role: z.enum([
     'switcher',
     'camera',

@@ -11,7 +11,7 @@ export function driverWords(document: DriverDocument): string {
     .toLowerCase();
 }
 
-/** The drivers in which every typed word is found, those whose title begins with the first word before the others. */
+/** The drivers in which every typed word is found, those whose title begins with the first word before the others, stand-ins last. */
 export function searchDrivers(drivers: readonly DriverDocument[], typed: string): DriverDocument[] {
   const wanted = typed.toLowerCase().split(/\s+/).filter(Boolean);
   const first = wanted[0] ?? '';
@@ -29,7 +29,7 @@ export function searchDrivers(drivers: readonly DriverDocument[], typed: string)
       const words = driverWords(document);
       return wanted.every((word) => words.includes(word));
     })
-    .sort((a, b) => rank(a) - rank(b) || a.title.localeCompare(b.title));
+    .sort((a, b) => Number(a.standIn) - Number(b.standIn) || rank(a) - rank(b) || a.title.localeCompare(b.title));
 }
 
 /** The one driver that a text names: by its id or title, else the only one in which all its words are found. */

@@ -31,6 +31,7 @@ export const ownDocument: DriverDocument = {
   id: 'own',
   version: 1,
   title: 'The show itself',
+  standIn: false,
   role: 'clock',
   help: {},
   helpers: [],

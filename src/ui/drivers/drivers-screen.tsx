@@ -49,65 +49,67 @@ export function DriversScreen() {
           </tr>
         </thead>
         <tbody>
-          {drivers.map((driver) => {
-            const users = usersOf(driver.id);
-            const own = show?.installed.includes(driver.id);
-            return (
-              <tr key={driver.id}>
-                <td>
-                  <b>{driver.title}</b>
-                  <br />
-                  <span className="font-mono text-[13px] text-ink-soft">
-                    {driver.id} {driver.version}
-                  </span>
-                </td>
-                {!opened && (
-                  <>
-                    <td>{driver.role}</td>
-                    <td>
-                      {driver.link.kind}, {driver.framing.kind}
-                    </td>
-                    <td>{Object.keys(driver.commands).length}</td>
-                    <td>{Object.keys(driver.readings).length}</td>
-                  </>
-                )}
-                <td>{users.length > 0 ? users.join(', ') : <span className="text-ink-soft">nothing</span>}</td>
-                <td className="text-right whitespace-nowrap [&_[data-slot=button]+[data-slot=button]]:ml-1.5">
-                  <Button
-                    aria-label={`Open ${driver.title}`}
-                    onClick={() =>
-                      setOpened({ title: titleOf(driver), start: textOf(driver), installed: textOf(driver) })
-                    }
-                  >
-                    Open
-                  </Button>
-                  <Menu
-                    acts={[
-                      {
-                        title: 'Duplicate',
-                        run: () =>
-                          setOpened({
-                            title: `Copy of ${driver.title}`,
-                            start: textOf({
-                              ...driver,
-                              id: `${driver.id}-copy`,
-                              title: `${driver.title}, copy`,
-                              version: 1,
-                            }),
-                          }),
-                      },
-                      { title: 'Save as a file', run: () => download(driver) },
-                      ...(own ? [{ title: 'Remove driver', run: () => void desk.removeDriver(driver.id) }] : []),
-                    ]}
-                  >
-                    <Button kind="ghost" aria-label={`More for ${driver.title}`}>
-                      <Ellipsis size={18} aria-hidden />
+          {drivers
+            .toSorted((a, b) => Number(a.standIn) - Number(b.standIn))
+            .map((driver) => {
+              const users = usersOf(driver.id);
+              const own = show?.installed.includes(driver.id);
+              return (
+                <tr key={driver.id}>
+                  <td>
+                    <b>{driver.title}</b>
+                    <br />
+                    <span className="font-mono text-[13px] text-ink-soft">
+                      {driver.id} {driver.version}
+                    </span>
+                  </td>
+                  {!opened && (
+                    <>
+                      <td>{driver.role}</td>
+                      <td>
+                        {driver.link.kind}, {driver.framing.kind}
+                      </td>
+                      <td>{Object.keys(driver.commands).length}</td>
+                      <td>{Object.keys(driver.readings).length}</td>
+                    </>
+                  )}
+                  <td>{users.length > 0 ? users.join(', ') : <span className="text-ink-soft">nothing</span>}</td>
+                  <td className="text-right whitespace-nowrap [&_[data-slot=button]+[data-slot=button]]:ml-1.5">
+                    <Button
+                      aria-label={`Open ${driver.title}`}
+                      onClick={() =>
+                        setOpened({ title: titleOf(driver), start: textOf(driver), installed: textOf(driver) })
+                      }
+                    >
+                      Open
                     </Button>
-                  </Menu>
-                </td>
-              </tr>
-            );
-          })}
+                    <Menu
+                      acts={[
+                        {
+                          title: 'Duplicate',
+                          run: () =>
+                            setOpened({
+                              title: `Copy of ${driver.title}`,
+                              start: textOf({
+                                ...driver,
+                                id: `${driver.id}-copy`,
+                                title: `${driver.title}, copy`,
+                                version: 1,
+                              }),
+                            }),
+                        },
+                        { title: 'Save as a file', run: () => download(driver) },
+                        ...(own ? [{ title: 'Remove driver', run: () => void desk.removeDriver(driver.id) }] : []),
+                      ]}
+                    >
+                      <Button kind="ghost" aria-label={`More for ${driver.title}`}>
+                        <Ellipsis size={18} aria-hidden />
+                      </Button>
+                    </Menu>
+                  </td>
+                </tr>
+              );
+            })}
         </tbody>
       </table>
       {show && drivers.length === 0 && (

@@ -2,6 +2,7 @@
 
 import { X } from 'lucide-react';
 import { useState } from 'react';
+import type { DriverDocument } from '../../core/driver';
 import { freeTag, withDeviceForm, type DeskView, type DeviceForm, type DeviceRecord } from '../../core/show';
 import { useDesk } from '../desk';
 import { newId } from '../parts';
@@ -47,7 +48,7 @@ export function AddDevice({ show, onDone, onFind }: Props) {
     const driver = show.drivers.find(({ id }) => id === next.driver);
     if (typed || ownTag || !driver || next.driver === form.driver) return onForm(next);
     const tags = show.records.flatMap((record) => (record.kind === 'device' ? [record.data.tag] : []));
-    onForm({ ...next, tag: freeTag(driver.role, tags), name: next.name || driver.title });
+    onForm({ ...next, tag: freeTag(driver.role, tags), name: next.name || nameFrom(driver) });
   };
   const add = async () => {
     const role = show.drivers.find(({ id }) => id === form.driver)?.role ?? '';
@@ -103,3 +104,6 @@ export function AddDevice({ show, onDone, onFind }: Props) {
     </section>
   );
 }
+
+/** What a device is called until somebody names it. */
+const nameFrom = ({ title, standIn }: DriverDocument): string => (standIn ? title.replace(/ \([^)]*\)$/, '') : title);
