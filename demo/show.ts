@@ -11,7 +11,8 @@ import { encoderPassword, encoderUser } from '../src/standins/encoder/server';
 import { standinPorts, type StandinTag } from '../src/standins/fleet';
 import { demoMacros } from './macros';
 import { pontoonPage } from './pontoon';
-import { cameraPage, replayPage, soundPage, streamPage, titlePage, engineeringPage } from './pages';
+import { engineeringPage } from './engineering';
+import { cameraPage, replayPage, soundPage, streamPage, titlePage } from './pages';
 
 /**
  * The demo show: the Tidewick Regatta, a made-up day of rowing on a made-up estuary. All of it runs on the stand-ins.

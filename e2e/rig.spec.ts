@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { createServer, type AddressInfo, type Socket } from 'node:net';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { allUp, choose, openDevice, pick, stored, testDevice } from './hand';
@@ -327,6 +328,61 @@ test('the whole rig is tested: what fails is gathered, and what the device tells
   await row.getByRole('button', { name: 'Set Inputs to 12' }).click();
   await testDevice(page, 'Vision switcher');
   await expect(page.getByRole('button', { name: 'Test of SW1' })).toContainText('test passed', { timeout: 15_000 });
+});
+
+test('a text device that no driver knows is set up by its options and given a command', async ({ page, program }) => {
+  const heard: string[] = [];
+  const sockets = new Set<Socket>();
+  const server = createServer((socket) => {
+    sockets.add(socket);
+    socket.on('error', () => undefined);
+    socket.on('data', (data) => {
+      for (const got of String(data).split('\r').filter(Boolean)) {
+        heard.push(got);
+        socket.write(got === 'TAKE 99' ? 'ERR 7 no such input\r' : `OK ${got}\r`);
+      }
+    });
+  });
+  await new Promise<void>((resolve) => void server.listen(0, '127.0.0.1', resolve));
+  const { port } = server.address() as AddressInfo;
+  try {
+    await page.goto(`${program.url}/rig`);
+    await allUp(page);
+    await page.getByRole('button', { name: 'Add device' }).click();
+    const form = page.getByRole('form', { name: 'New device' });
+    await pick(form.getByRole('combobox', { name: 'Driver' }), 'any text tcp', 'Any device: text over TCP');
+    // The name of a kind of device is none of a device.
+    await expect(form.getByLabel('Name', { exact: true })).toHaveValue('');
+    await form.getByLabel('Name', { exact: true }).fill('Matrix');
+    await form.getByLabel('Address').fill(`127.0.0.1:${port}`);
+    await form.getByLabel('Tag').fill('MX1');
+    await choose(form.getByRole('combobox', { name: 'Commands end with' }), 'CR');
+    await choose(form.getByRole('combobox', { name: 'Answers end with' }), 'CR only');
+    await expect(form.getByLabel('An error contains')).toBeHidden();
+    await choose(form.getByRole('combobox', { name: 'Commands are answered' }), 'yes, each in turn');
+    await form.getByLabel('An error contains').fill('ERR');
+    await form.getByRole('button', { name: 'Add device' }).click();
+    const details = page.getByRole('article', { name: 'Matrix' });
+    // It answers, but nothing is asked of it: nobody knows.
+    await expect(details.getByText('not checked').first()).toBeVisible();
+    await details.getByRole('tab', { name: 'Commands', exact: true }).click();
+    const command = details.getByRole('form', { name: 'New command' });
+    await command.getByLabel('Command').fill('Take two');
+    await expect(command.getByRole('combobox', { name: 'Line ending' })).toHaveText('as set for the device');
+    await command.getByRole('textbox', { name: 'Payload' }).fill('TAKE 2');
+    await expect(command).toContainText('54 41 4B 45 20 32 0D');
+    await command.getByRole('button', { name: 'Add the command' }).click();
+    await stored(page);
+    await details.getByRole('tab', { name: 'Try', exact: true }).click();
+    await pick(details.getByRole('combobox', { name: 'Command' }), 'take two', 'Take two');
+    await details.getByRole('button', { name: 'Send', exact: true }).click();
+    await expect(details.getByText('confirmed').first()).toBeVisible();
+    expect(heard).toEqual(['TAKE 2']);
+    await expect(details.getByText('not checked')).toHaveCount(0);
+  } finally {
+    for (const socket of sockets) socket.destroy();
+    server.close();
+  }
 });
 
 test('an empty show is led from patch to test', async ({ page, program }) => {

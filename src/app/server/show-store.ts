@@ -28,7 +28,7 @@ export function showDb(): ShowDb {
 
 const documentOf = (document: unknown): DriverDocument[] => {
   const compiled = compileDriver(document);
-  return compiled.ok ? [compiled.value.document] : [];
+  return compiled.ok ? [compiled.value.whole] : [];
 };
 const shipped: readonly DriverDocument[] = shippedDrivers.flatMap(documentOf);
 

@@ -49,6 +49,8 @@ export type CompiledStep =
 /** A document made ready for work: patterns compiled, templates parsed, everything it refers to known to exist. */
 export interface CompiledDriver {
   readonly document: DriverDocument;
+  /** The same before options were put in: what a device with other options is made from. */
+  readonly whole: DriverDocument;
   /** What fills the holes of its options, by `option.` and the name. */
   readonly optionTexts: Readonly<Record<string, string | Uint8Array>>;
   readonly commands: ReadonlyMap<string, CompiledCommand>;
@@ -112,7 +114,8 @@ export function compileDriver(input: unknown, use: DocumentUse = {}): Result<Com
   const report: ReportProblem = (path, message) => void problems.push({ path, message });
   const compiled = {
     ...compileParts(document, use.additions?.replies.length ?? 0, report),
-    optionTexts: optionTexts(parsed.data, use.options),
+    optionTexts: optionTexts(document),
+    whole: parsed.data,
   };
   checkReferences(document, parsed.data, report);
   return problems.length > 0 ? fail(problems) : ok(compiled);
@@ -170,7 +173,7 @@ function compileParts(
   document: DriverDocument,
   added: number,
   report: ReportProblem,
-): Omit<CompiledDriver, 'optionTexts'> {
+): Omit<CompiledDriver, 'optionTexts' | 'whole'> {
   const optionHoles = Object.keys(document.options).map((name) => `option.${name}`);
   const pattern = (source: string, path: string): RE2JS => compilePattern(source, path, report);
   const template = (source: string, path: string, known: readonly string[]): readonly TemplatePart[] => {

@@ -23,11 +23,18 @@ export const optionsOf = (document: DriverDocument, given: OptionValues = {}): O
 
 /**
  * The document as it is for a device: its variants are applied, values that are options are in their places, what the options rule out is
- * gone, and the show's own commands and readings are in it.
+ * gone, and the show's own commands and readings are in it. Its options have what the device has set as their defaults, so that it stands
+ * for the device by itself.
  */
 export function documentFor(whole: DriverDocument, { options: given, additions }: DocumentUse): DriverDocument {
   const options = optionsOf(whole, given);
-  const document = withOptions(withVariants(whole, options), options);
+  const set = Object.fromEntries(
+    Object.entries(whole.options).map(([name, option]) => [
+      name,
+      { ...option, default: options[name] ?? option.default },
+    ]),
+  );
+  const document = withOptions({ ...withVariants(whole, options), options: set }, options);
   const keep = <T extends { only?: Only }>(record: Readonly<Record<string, T>>) =>
     Object.fromEntries(Object.entries(record).filter(([, each]) => fitsOptions(each.only, options)));
   const commands = Object.fromEntries(
@@ -129,13 +136,10 @@ function optionNamed(value: object): string | undefined {
   return Object.keys(value).length === 1 && typeof named === 'string' ? named : undefined;
 }
 
-/** What fills the holes `{option.name}` of a document's templates, by `option.name`. */
-export const optionTexts = (
-  document: DriverDocument,
-  given: OptionValues | undefined,
-): Readonly<Record<string, string | Uint8Array>> =>
+/** What fills the holes `{option.name}` of the templates of a device's document, by `option.name`. */
+export const optionTexts = (document: DriverDocument): Readonly<Record<string, string | Uint8Array>> =>
   Object.fromEntries(
-    Object.entries(optionsOf(document, given)).map(([name, value]) => {
+    Object.entries(optionsOf(document)).map(([name, value]) => {
       const shape = document.options[name]?.value;
       return [`option.${name}`, shape ? toWire(shape, value) : String(value)];
     }),

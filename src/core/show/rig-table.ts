@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import type { DriverDocument } from '../driver';
+import { documentFor, type DriverDocument } from '../driver';
 import { cleanAddress } from '../net';
 import type { Problem } from '../result';
 import { driverOfText } from './driver-search';
@@ -96,7 +96,7 @@ function readRow(
     say('port', 'a whole number from 1 to 65535');
   }
   if (/[\r\n\0]/.test(cells.password)) say('password', 'a password cannot contain a line break');
-  if (cells.password !== '' && found && !signsIn(found))
+  if (cells.password !== '' && found && !signsIn(documentFor(found, {})))
     changes.push('this kind of device needs no password; it is kept all the same');
   const base = {
     line,

@@ -30,7 +30,7 @@ export const dragListeners = (listeners: DraggableSyntheticListeners, fingerAtOn
 });
 
 /** Where the pointer is in the window, and whether Alt is held. */
-export interface PointerPlace {
+interface PointerPlace {
   readonly x: number;
   readonly y: number;
   readonly alt: boolean;

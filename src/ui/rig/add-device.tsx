@@ -46,9 +46,15 @@ export function AddDevice({ show, onDone, onFind }: Props) {
     const typed = next.tag !== form.tag;
     if (typed) setOwnTag(next.tag !== '');
     const driver = show.drivers.find(({ id }) => id === next.driver);
+    const before = show.drivers.find(({ id }) => id === form.driver);
+    const proposed = before && nameFrom(before);
     if (typed || ownTag || !driver || next.driver === form.driver) return onForm(next);
     const tags = show.records.flatMap((record) => (record.kind === 'device' ? [record.data.tag] : []));
-    onForm({ ...next, tag: freeTag(driver.role, tags), name: next.name || nameFrom(driver) });
+    onForm({
+      ...next,
+      tag: freeTag(driver.role, tags),
+      name: next.name === '' || next.name === proposed ? nameFrom(driver) : next.name,
+    });
   };
   const add = async () => {
     const role = show.drivers.find(({ id }) => id === form.driver)?.role ?? '';
@@ -106,4 +112,8 @@ export function AddDevice({ show, onDone, onFind }: Props) {
 }
 
 /** What a device is called until somebody names it. */
-const nameFrom = ({ title, standIn }: DriverDocument): string => (standIn ? title.replace(/ \([^)]*\)$/, '') : title);
+const nameFrom = ({ id, title, standIn }: DriverDocument): string => {
+  // “Any device” is the name of none.
+  if (id.startsWith('generic-')) return '';
+  return standIn ? title.replace(/ \([^)]*\)$/, '') : title;
+};

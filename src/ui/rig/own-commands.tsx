@@ -57,12 +57,7 @@ export function OwnCommands({ device, driver }: Props) {
       )}
       {takesPayloads(driver) ? (
         <div className="grid grid-cols-[repeat(auto-fit,minmax(300px,1fr))] gap-7 py-2.5">
-          <CommandForm
-            device={device}
-            driver={driver}
-            additions={additions}
-            onAdd={(next) => save(next, `Add a command to ${tag}`)}
-          />
+          <CommandForm driver={driver} additions={additions} onAdd={(next) => save(next, `Add a command to ${tag}`)} />
           <ReadingForm driver={driver} additions={additions} onAdd={(next) => save(next, `Add a reading to ${tag}`)} />
         </div>
       ) : (
@@ -75,13 +70,12 @@ export function OwnCommands({ device, driver }: Props) {
 }
 
 interface FormProps {
-  readonly device: DeviceRecord;
   readonly driver: DriverDocument;
   readonly additions: DriverAdditions | undefined;
   readonly onAdd: (next: DriverAdditions) => Promise<boolean>;
 }
 
-function CommandForm({ device, driver, additions, onAdd }: FormProps) {
+function CommandForm({ driver, additions, onAdd }: FormProps) {
   const [title, setTitle] = useState('');
   const [as, setAs] = useState<'text' | 'hex'>(driver.framing.kind === 'visca' ? 'hex' : 'text');
   const [payload, setPayload] = useState('');
@@ -127,7 +121,7 @@ function CommandForm({ device, driver, additions, onAdd }: FormProps) {
         title="Payload"
         as={as}
         value={payload}
-        ending={as === 'text' ? shownEnding(ending, device, driver) : ''}
+        ending={as === 'text' ? shownEnding(ending, driver) : ''}
         onChange={setPayload}
       />
       <ProblemList problems={problems} />
@@ -138,7 +132,7 @@ function CommandForm({ device, driver, additions, onAdd }: FormProps) {
   );
 }
 
-function ReadingForm({ driver, additions, onAdd }: Omit<FormProps, 'device'>) {
+function ReadingForm({ driver, additions, onAdd }: FormProps) {
   const isJson = saysJson(driver);
   const [title, setTitle] = useState('');
   const [pattern, setPattern] = useState('');
@@ -211,8 +205,8 @@ function usualEnding(driver: DriverDocument): string {
 }
 
 /** The ending as it will be sent, for the bytes that are shown beforehand. */
-function shownEnding(ending: string, device: DeviceRecord, driver: DriverDocument): string {
+function shownEnding(ending: string, driver: DriverDocument): string {
   if (ending !== '{option.ends}') return ending;
-  const ends = optionTexts(driver, device.data.options)['option.ends'];
+  const ends = optionTexts(driver)['option.ends'];
   return typeof ends === 'string' ? toEscaped(new TextEncoder().encode(ends)) : '';
 }
