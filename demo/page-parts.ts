@@ -2,7 +2,7 @@ import type { ControlRecord, LabelSegment, LampRule, ShowRecord, Tint } from '..
 
 /** What the pages of the demo are made of: zones of buttons with their tints, lamps and icons. */
 
-type Params = Readonly<Record<string, string | number | boolean>>;
+export type Params = Readonly<Record<string, string | number | boolean>>;
 
 export interface Button {
   readonly label: string | LabelSegment[];
@@ -34,7 +34,7 @@ export interface Button {
   };
 }
 
-interface Zone {
+export interface Zone {
   readonly title: string;
   readonly col: number;
   readonly row: number;

@@ -1,5 +1,5 @@
 import type { ShowRecord } from '../src/core/show';
-import { page, reading, type Button } from './page-parts';
+import { page, reading, type Button, type Params, type Zone } from './page-parts';
 
 /** Further pages of the demo: cameras, replays, titles, streams and sound. */
 
