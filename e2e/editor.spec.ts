@@ -252,9 +252,7 @@ test('two windows see each other’s edits, and nobody’s is lost untold', asyn
   const label = (of: Page) => of.getByRole('textbox', { name: 'Label', exact: true });
   await label(page).fill('Cut now');
   await label(page).press('Enter');
-  await expect(other.locator('.edit-grid [data-control]').filter({ hasText: 'Cut now' })).toBeVisible({
-    timeout: 3000,
-  });
+  await expect(other.locator('.edit-grid [data-control]').filter({ hasText: 'Cut now' })).toBeVisible();
   // While one types, the other changes the same: both are known, and whoever types decides.
   await label(other).fill('Cut here');
   await label(page).fill('Cut there');

@@ -373,6 +373,12 @@ test('a text device that no driver knows is set up by its options and given a co
     await expect(command).toContainText('54 41 4B 45 20 32 0D');
     await command.getByRole('button', { name: 'Add the command' }).click();
     await stored(page);
+    const saving = page.waitForEvent('download');
+    await details.getByRole('button', { name: 'Save as a driver document' }).click();
+    const file = await saving;
+    expect(file.suggestedFilename()).toBe('own-mx1.json');
+    const document = JSON.parse(readFileSync(await file.path(), 'utf8')) as { title: string; commands: object };
+    expect(document).toMatchObject({ title: 'Matrix', commands: { own1: { says: 'Take two' } } });
     await details.getByRole('tab', { name: 'Try', exact: true }).click();
     await pick(details.getByRole('combobox', { name: 'Command' }), 'take two', 'Take two');
     await details.getByRole('button', { name: 'Send', exact: true }).click();

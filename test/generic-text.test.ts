@@ -137,3 +137,60 @@ describe('a text device', () => {
     expect(new Set(lines)).toEqual(new Set(["b'STATUS?'"]));
   });
 });
+
+describe('a text device over UDP', () => {
+  const program = `
+import socket
+peer = socket.socket(socket.AF_INET, socket.SOCK_DGRAM)
+peer.bind(('127.0.0.1', 0))
+print(peer.getsockname()[1], flush=True)
+while True:
+    got, who = peer.recvfrom(1000)
+    print(repr(got), flush=True)
+    peer.sendto(b'NAK' if got == b'TAKE 99' else b'ACK ' + got, who)
+`;
+
+  foreign('is one-way until something is to come back, and then confirms and refuses', async () => {
+    const { port, lines } = await startPython(program);
+    const mute = await start('generic-text-udp', port);
+    await linkIs(mute, 'one-way');
+    expect(await send(mute, 'line', { text: 'TAKE 1' })).toMatchObject({ outcome: 'sent' });
+    const options = { answered: 'each', errors: 'NAK', answerWithinMs: 500 };
+    const rig = await start('generic-text-udp', port, { options });
+    await linkIs(rig, 'not checked');
+    expect(await send(rig, 'line', { text: 'TAKE 2' })).toMatchObject({ outcome: 'confirmed' });
+    expect(await send(rig, 'line', { text: 'TAKE 99' })).toMatchObject({ outcome: 'refused' });
+    expect(lines).toEqual(["b'TAKE 1'", "b'TAKE 2'", "b'TAKE 99'"]);
+  });
+});
+
+describe('a device that speaks in bytes', () => {
+  foreign.each([
+    {
+      name: 'a byte',
+      more: { answersEnd: 'bytes', endBytes: '03' },
+      answer: `say(b'\\x06'); time.sleep(0.02); say(b'\\x10\\x03')`,
+      said: '061003',
+    },
+    {
+      name: 'a pause',
+      more: { answersEnd: 'silence', silenceMs: 60 },
+      answer: `say(b'\\x06'); time.sleep(0.02); say(b'\\x10')`,
+      said: '0610',
+    },
+    {
+      name: 'their length',
+      more: { answersEnd: 'length', length: 3 },
+      answer: `say(b'\\x06'); time.sleep(0.02); say(b'\\x10\\x00')`,
+      said: '061000',
+    },
+  ])('is heard whose answers end with $name, in two pieces', async ({ more, answer, said }) => {
+    const { port, lines } = await startPython(device(`b'\\xff'`, answer));
+    const rig = await start('generic-bytes-tcp', port, { options: { answered: 'each', ...more } });
+    await linkIs(rig, 'not checked');
+    for (let n = 0; n < 3; n += 1)
+      expect(await send(rig, 'send', { bytes: '02 41 FF' })).toMatchObject({ outcome: 'confirmed' });
+    await saysOf(rig, 'said', said);
+    expect(new Set(lines)).toEqual(new Set(["b'\\x02A'"]));
+  });
+});

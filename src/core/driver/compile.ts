@@ -107,8 +107,8 @@ export function compileDriver(input: unknown, use: DocumentUse = {}): Result<Com
   const parsed = driverDocumentSchema.safeParse(input);
   if (!parsed.success) return fail(parsed.error.issues.flatMap((issue) => problemsOfIssue(issue)));
   const document = documentFor(parsed.data, use);
-  const set = Object.keys(document.options).length === 0 ? undefined : driverDocumentSchema.safeParse(document);
   // What a device has set of an option may not be what its place takes.
+  const set = parsed.data.variants.length > 0 ? optionPlaces.safeParse(document) : undefined;
   if (set && !set.success) return fail(set.error.issues.flatMap((issue) => problemsOfIssue(issue)));
   const problems: Problem[] = [];
   const report: ReportProblem = (path, message) => void problems.push({ path, message });
@@ -120,6 +120,9 @@ export function compileDriver(input: unknown, use: DocumentUse = {}): Result<Com
   checkReferences(document, parsed.data, report);
   return problems.length > 0 ? fail(problems) : ok(compiled);
 }
+
+/** Where the values of options stand. */
+const optionPlaces = driverDocumentSchema.pick({ link: true, framing: true, polls: true }).loose();
 
 interface SchemaIssue {
   readonly code?: string;

@@ -7,6 +7,7 @@ export { encodeCommand, encodeOwn, isFixed, type EncodedCommand } from './encode
 export { identityReadings, identityRemark, whatItSays } from './identity';
 export { steer } from './drive';
 export { driverJsonSchema } from './json-schema';
+export { asDriver, ownDriverId } from './as-driver';
 export { documentFor, fitsOptions, optionsOf, optionTexts } from './options';
 export { fitsHeard, probeOf } from './probe';
 export { actOf } from './list-act';

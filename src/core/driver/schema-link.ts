@@ -37,7 +37,7 @@ export const framingSchema = z.discriminatedUnion('kind', [
   }),
   z.strictObject({
     kind: z.literal('fixed'),
-    length: z.number().int().min(1).max(65_536),
+    length: orOption(z.number().int().min(1).max(65_536)),
     start: z.number().int().min(0).max(255).optional(),
     check,
     encoding,

@@ -4,6 +4,11 @@ import type { Announced } from '../diagnosis';
 export const findRequestSchema = z.strictObject({
   range: z.string().min(1).max(100).describe('A subnet (10.0.0.0/24), a range (10.0.0.10-40) or one address.'),
   drivers: z.array(z.string().max(64)).max(200).optional().describe('Only devices of these drivers.'),
+  ports: z
+    .array(z.number().int().min(1).max(65_535))
+    .max(20)
+    .default([])
+    .describe('TCP ports that are tried besides those of the drivers.'),
 });
 
 /** How sure it is that what was found is of a driver. */

@@ -1,5 +1,7 @@
 import { expect, it } from 'vitest';
 import { compiled, deviceRecord } from '../../../test/support/records';
+import genericHttp from '../../drivers/generic-http.json';
+import genericText from '../../drivers/generic-text-tcp.json';
 import resultsBoard from '../../drivers/results-board.json';
 import relayGateway from '../../drivers/relay-gateway.json';
 import type { FindLine } from '../../core/live';
@@ -37,8 +39,30 @@ it.each([
   ['nobody’s port', 4002, undefined],
 ])('a search knows %s', async (_name, port, tag) => {
   const lines: FindLine[] = [];
-  const search: Search = { range: '127.0.0.1', drivers, rig };
+  const search: Search = { range: '127.0.0.1', ports: [], generic: [], drivers, rig };
   await findDevices(search, finds('127.0.0.1', port), (line) => lines.push(line), new AbortController().signal);
   const found = lines.find((line) => line.is === 'found');
   expect(found?.is === 'found' && found.found.inRig).toBe(tag);
+});
+
+it.each([
+  [9999, 'generic-text-tcp'],
+  [8080, 'generic-http'],
+])('a port that was typed is tried, and what is open at %i can be added as any device', async (port, driver) => {
+  const lines: FindLine[] = [];
+  const orders: { readonly probes?: readonly { readonly port: number }[] }[] = [];
+  const found = finds('127.0.0.1', port);
+  const prober = {
+    ...found,
+    follow: (order: object, ...more: []) => (
+      orders.push(order),
+      (found.follow as (...all: unknown[]) => unknown)(order, ...more)
+    ),
+  } as unknown as Prober;
+  const generic = [compiled(genericText), compiled(genericHttp)];
+  const search: Search = { range: '127.0.0.1', ports: [port], generic, drivers, rig: [] };
+  await findDevices(search, prober, (line) => lines.push(line), new AbortController().signal);
+  expect(orders.flatMap(({ probes }) => probes ?? []).map((probe) => probe.port)).toContain(port);
+  const hit = lines.find((line) => line.is === 'found');
+  expect(hit?.is === 'found' && hit.found.drivers).toMatchObject([{ id: driver, sure: 'port only' }]);
 });

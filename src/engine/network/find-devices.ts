@@ -11,7 +11,11 @@ import { TestSession } from './test-session';
 
 export interface Search {
   readonly range: string;
+  /** TCP ports that are tried besides those of the drivers. */
+  readonly ports: readonly number[];
   readonly drivers: readonly CompiledDriver[];
+  /** What an open port that no driver knows can be added as. */
+  readonly generic: readonly CompiledDriver[];
   readonly rig: readonly {
     readonly record: DeviceRecord;
     readonly document: DriverDocument | undefined;
@@ -86,12 +90,13 @@ export async function findDevices(
 }
 
 /** Each port once; what is said there by datagrams is the first driver's question. */
-function probesOf({ drivers, rig }: Search): Probe[] {
+function probesOf({ drivers, rig, ports }: Search): Probe[] {
   const probes = new Map<string, Probe>();
   const put = (probe: Probe) => {
     const key = `${probe.kind} ${probe.port}`;
     if (!probes.has(key)) probes.set(key, probe);
   };
+  for (const port of ports) put({ kind: 'tcp', port, say: '' });
   const known = drivers.flatMap((driver) => {
     const probe = probeOf(driver);
     return probe ? [{ id: driver.document.id, probe }] : [];
@@ -102,7 +107,7 @@ function probesOf({ drivers, rig }: Search): Probe[] {
     const probe = known.find(({ id }) => id === record.data.driver)?.probe;
     if (probe && !record.data.through) put({ ...probe, port: record.data.port });
   }
-  return [...probes.values()].slice(0, 40);
+  return [...probes.values()].slice(0, 40 + ports.length);
 }
 
 async function identify(hit: Hit, search: Search, signal: AbortSignal): Promise<FoundDevice> {
@@ -142,6 +147,7 @@ async function identify(hit: Hit, search: Search, signal: AbortSignal): Promise<
     .sort((a, b) => surenessOrder.indexOf(a.sure) - surenessOrder.indexOf(b.sure))
     .map(({ driver: { document }, sure }) => ({ id: document.id, title: document.title, role: document.role, sure }));
   const like = drivers.length === 0 ? looksLike(heard) : undefined;
+  if (drivers.length === 0 && kind === 'tcp') drivers.push(...genericFor(port, search));
   const says = best?.says ?? {};
   // What answers at the place of another may be one that has moved there.
   const isOwn = own !== undefined && (best?.driver.document.id ?? own.record.data.driver) === own.record.data.driver;
@@ -150,6 +156,15 @@ async function identify(hit: Hit, search: Search, signal: AbortSignal): Promise<
   const inRig = isOwn ? { inRig: own.record.data.tag } : {};
   return { ...base, ...says, drivers, ...inRig, ...(like ? { like } : {}), ...(moved ? { moved } : {}) };
 }
+
+/** Ports at which web servers are usual. */
+const webPorts: ReadonlySet<number> = new Set([80, 443, 8000, 8008, 8080, 8081, 8443, 8888]);
+
+/** As what an open port can be added that no driver knows: one of the drivers for any device. */
+const genericFor = (port: number, { generic }: Search) =>
+  generic
+    .filter(({ document }) => (document.link.kind === 'http') === webPorts.has(port))
+    .map(({ document: { id, title, role } }) => ({ id, title, role, sure: 'port only' as const }));
 
 /** Where a device is reached: behind a gateway at the gateway's address. */
 function hostOf({ data }: DeviceRecord, rig: Search['rig']): string | undefined {

@@ -62,7 +62,7 @@ export class NetworkTools {
     tell: (line: FindLine) => void,
     signal: AbortSignal,
   ): Promise<void> {
-    const { show, prober, statuses, readings } = this.sources;
+    const { show, shelf, prober, statuses, readings } = this.sources;
     const wanted = request.drivers;
     const drivers = this.drivers().filter(({ document }) => !wanted || wanted.includes(document.id));
     const rig = [...show.devices.values()].map((record) => ({
@@ -72,7 +72,8 @@ export class NetworkTools {
       // However long ago it was reported.
       last: (key: string) => readings.get({ device: record.id, key })?.value,
     }));
-    return findDevices({ range: request.range, drivers, rig }, prober, tell, signal);
+    const generic = ['generic-text-tcp', 'generic-http'].flatMap((id) => shelf.for({ driver: id }) ?? []);
+    return findDevices({ range: request.range, ports: request.ports, drivers, generic, rig }, prober, tell, signal);
   }
 
   private async run(

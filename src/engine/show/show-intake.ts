@@ -27,7 +27,7 @@ interface Sources {
 }
 
 /** Within this time the engine waits for its show at a start. */
-const firstShowMs = 2000;
+const firstShowMs = 10_000;
 
 /** Takes over what the show worker hands on: records, drivers, passwords, the revision in service. */
 export class ShowIntake {
@@ -63,7 +63,7 @@ export class ShowIntake {
 
   readonly passwordOf = (device: string): string => this.passwords[device] ?? '';
 
-  /** Resolves when the show runs, or after a while without it. */
+  /** Resolves when the show runs or cannot be read, or after a while without it. Until then the door stays closed: nobody is told that a device or a page does not exist. */
   async start(): Promise<void> {
     void this.feed.look();
     let giveUp: NodeJS.Timeout | undefined;
@@ -110,7 +110,9 @@ export class ShowIntake {
         this.problems = news.problems;
         return this.tellAbout();
       case 'failed':
-        return this.sources.log.error(`The show could not be read: ${news.message}`);
+        this.sources.log.error(`The show could not be read: ${news.message}`);
+        // The door opens without it: the desk is needed to bring it back.
+        return this.settled();
     }
   }
 

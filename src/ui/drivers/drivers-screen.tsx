@@ -6,6 +6,7 @@ import { useState } from 'react';
 import type { DriverDocument } from '../../core/driver';
 import { useDesk, useShow } from '../desk';
 import { Button, buttonClass, Menu, SplitPanes, tableClass } from '../kit';
+import { saveJson } from '../parts';
 
 import { InstallDriver } from './install-driver';
 
@@ -165,11 +166,4 @@ function fits(driver: DriverDocument, word: string): boolean {
 }
 
 /** A driver as a file: the start of one for a device that is nearly alike. */
-function download(driver: DriverDocument): void {
-  const url = URL.createObjectURL(new Blob([textOf(driver)], { type: 'application/json' }));
-  const link = document.createElement('a');
-  link.href = url;
-  link.download = `${driver.id}.json`;
-  link.click();
-  URL.revokeObjectURL(url);
-}
+const download = (driver: DriverDocument): void => saveJson(`${driver.id}.json`, textOf(driver));

@@ -1,3 +1,4 @@
+import { saveJson } from '../parts';
 import { pageFileOf, pageFileText, zoneFileOf, type PageFile } from '../../core/page';
 import { picturesOfControl, type PageRecord, type Picture, type ShowRecord, type Zone } from '../../core/show';
 
@@ -21,11 +22,5 @@ async function pictures(records: readonly ShowRecord[]): Promise<readonly Pictur
   return answer.ok ? ((await answer.json()) as Picture[]) : [];
 }
 
-function save(file: PageFile, name: string): void {
-  const url = URL.createObjectURL(new Blob([pageFileText(file)], { type: 'application/json' }));
-  const link = document.createElement('a');
-  link.href = url;
-  link.download = `${name.replace(/[^\p{L}\p{N}]+/gu, '-').toLowerCase() || 'pages'}.pages.json`;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(url), 10_000);
-}
+const save = (file: PageFile, name: string): void =>
+  saveJson(`${name.replace(/[^\p{L}\p{N}]+/gu, '-').toLowerCase() || 'pages'}.pages.json`, pageFileText(file));

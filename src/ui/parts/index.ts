@@ -5,4 +5,5 @@ export { VirtualRows } from './virtual-rows';
 export { ageText, bytesText, clockText, durationText, linkAdvice, linkText, linkTone } from './words';
 export { Cross, OutcomeShape, Tick, WireWay } from './marks';
 export { QrCode } from './qr-code';
+export { saveAsFile, saveJson } from './save-as-file';
 export { ChangeSummary } from './change-summary';

@@ -142,7 +142,7 @@ export function DeviceDetails(props: Props) {
         {shown === 'settings' && (
           <SettingsTab key={device.version} show={show} device={device} onDone={() => onTab('test')} onFind={onFind} />
         )}
-        {shown === 'commands' && driver && <OwnCommands device={device} driver={driver} />}
+        {shown === 'commands' && driver && <OwnCommands drivers={show.drivers} device={device} driver={driver} />}
         {shown === 'sources' && driver && <TiesPane show={show} device={device} driver={driver} />}
         {shown === 'displays' && driver && <DisplaysPane show={show} device={device} driver={driver} />}
         {shown === 'wire' && <WireTab device={id} />}

@@ -19,6 +19,8 @@ export function FindPane({ show, onDone }: { readonly show: DeskView; readonly o
   const network = useNetwork();
   const offered = rangesOf(network, show);
   const [typed, setTyped] = useState<string>();
+  const [further, setFurther] = useState('');
+  const ports = portsIn(further);
   const range = typed ?? offered[0]?.range ?? '';
   const checked = range === '' ? undefined : addressesIn(range);
   const search = useSearch();
@@ -38,7 +40,10 @@ export function FindPane({ show, onDone }: { readonly show: DeskView; readonly o
       tags.push(tag);
       const data: DeviceRecord['data'] = {
         tag,
-        name: [driver.title, found.model].filter(Boolean).join(' ').slice(0, 80),
+        name: (driver.id.startsWith('generic-')
+          ? 'Unknown device'
+          : [driver.title, found.model].filter(Boolean).join(' ')
+        ).slice(0, 80),
         role: driver.role,
         driver: driver.id,
         host: found.address,
@@ -68,7 +73,7 @@ export function FindPane({ show, onDone }: { readonly show: DeskView; readonly o
         className="my-2 flex flex-wrap items-center gap-x-3.5 gap-y-2"
         onSubmit={(event) => {
           event.preventDefault();
-          if (checked?.ok) void search.start(range);
+          if (checked?.ok && ports) void search.start(range, ports);
         }}
       >
         <label className="inline-flex items-center gap-1.5 text-ink-soft">
@@ -83,6 +88,17 @@ export function FindPane({ show, onDone }: { readonly show: DeskView; readonly o
             onChange={(e) => setTyped(e.target.value)}
           />
         </label>
+        <label className="inline-flex items-center gap-1.5 text-ink-soft">
+          Further ports
+          <input
+            className="w-36 font-mono text-[0.93em]"
+            value={further}
+            placeholder="8080, 9000"
+            spellCheck={false}
+            aria-invalid={ports === undefined}
+            onChange={(e) => setFurther(e.target.value)}
+          />
+        </label>
         <datalist id="find-ranges">
           {offered.map((each) => (
             <option key={each.range} value={each.range}>
@@ -93,7 +109,7 @@ export function FindPane({ show, onDone }: { readonly show: DeskView; readonly o
         {search.running ? (
           <Button onClick={search.stop}>Stop</Button>
         ) : (
-          <Button type="submit" kind="strong" disabled={!checked?.ok}>
+          <Button type="submit" kind="strong" disabled={!checked?.ok || !ports}>
             Search
           </Button>
         )}
@@ -102,7 +118,9 @@ export function FindPane({ show, onDone }: { readonly show: DeskView; readonly o
           {checked === undefined
             ? 'A subnet such as 10.0.0.0/24, a range or one address.'
             : checked.ok
-              ? `${checked.value.length === 1 ? '1 address' : `${checked.value.length} addresses`}; every port that the drivers know is tried, at most 64 at a time.`
+              ? ports === undefined
+                ? 'Ports are whole numbers from 1 to 65535, 20 at most, with commas between them.'
+                : `${checked.value.length === 1 ? '1 address' : `${checked.value.length} addresses`}; every port that the drivers know is tried, at most 64 at a time.`
               : checked.error}
         </span>
       </form>
@@ -195,7 +213,9 @@ function FoundRow({ found, chosen, onToggle, onFollow }: RowProps) {
         ) : (
           <VeiledText text={found.like ?? 'open; nothing that a driver knows'} />
         )}
-        <span className="text-ink-soft">{says.filter(Boolean).join(', ')}</span>
+        <span className="text-ink-soft">
+          {[...says, best && found.like && `looks like ${found.like}`].filter(Boolean).join(', ')}
+        </span>
       </span>
       <span>
         {found.inRig !== undefined && <span className="text-ink-soft">in the rig as {found.inRig}</span>}
@@ -224,7 +244,7 @@ function useSearch() {
   const cancel = useRef<AbortController>(undefined);
   const stop = useCallback(() => cancel.current?.abort(), []);
   useEffect(() => stop, [stop]);
-  const start = async (range: string) => {
+  const start = async (range: string, ports: readonly number[]) => {
     stop();
     const own = new AbortController();
     cancel.current = own;
@@ -241,7 +261,7 @@ function useSearch() {
       else setEnded(true);
     };
     try {
-      await readLines<FindLine>('/api/find', { range }, onLine, own.signal);
+      await readLines<FindLine>('/api/find', { range, ports }, onLine, own.signal);
     } catch (error) {
       if (!own.signal.aborted) setFailed(error instanceof Error ? error.message : 'The search was interrupted.');
     } finally {
@@ -249,6 +269,16 @@ function useSearch() {
     }
   };
   return { found, announced, progress, failed, running, ended, start, stop };
+}
+
+/** The ports in a text such as “8080, 9000”; `undefined` when something else is in it. */
+function portsIn(text: string): readonly number[] | undefined {
+  const ports = text
+    .split(/[\s,;]+/)
+    .filter(Boolean)
+    .map(Number);
+  const fit = ports.every((port) => Number.isInteger(port) && port >= 1 && port <= 65_535);
+  return fit && ports.length <= 20 ? [...new Set(ports)] : undefined;
 }
 
 const byAddress = (a: FoundDevice, b: FoundDevice): number =>

@@ -11,26 +11,35 @@ import {
   withoutAddition,
   type DeviceRecord,
 } from '../../core/show';
-import { optionTexts, type DriverAdditions, type DriverDocument } from '../../core/driver';
+import { asDriver, optionTexts, ownDriverId, type DriverAdditions, type DriverDocument } from '../../core/driver';
 import { toEscaped } from '../../core/wire';
 import { useDesk } from '../desk';
+import { saveJson } from '../parts';
 
 import { PayloadField } from '../fields';
 import { Button, optionsFrom, Select } from '../kit';
 
 interface Props {
+  readonly drivers: readonly DriverDocument[];
   readonly device: DeviceRecord;
   readonly driver: DriverDocument;
 }
 
 /** Commands and readings that this show adds to the device, beside what its driver has. */
-export function OwnCommands({ device, driver }: Props) {
+export function OwnCommands({ drivers, device, driver }: Props) {
   const desk = useDesk();
   const { additions, tag } = device.data;
   const save = (next: DriverAdditions | undefined, title: string) => {
     const { additions: _, ...rest } = device.data;
     const to: DeviceRecord = { ...device, data: next ? { ...rest, additions: next } : rest };
     return desk.edit({ title, changes: [{ op: 'update', from: device, to }] });
+  };
+  const saveAsDriver = () => {
+    const id = ownDriverId(
+      tag,
+      drivers.map((each) => each.id),
+    );
+    saveJson(`${id}.json`, JSON.stringify(asDriver(driver, { id, title: device.data.name }), null, 2));
   };
   const own = [
     ...Object.entries(additions?.commands ?? {}).map(([id, { title }]) => ({ id, title, what: 'command' as const })),
@@ -55,6 +64,10 @@ export function OwnCommands({ device, driver }: Props) {
           ))}
         </ul>
       )}
+      <p className="flex flex-wrap items-center gap-3 py-2 text-[14px] text-ink-soft">
+        <Button onClick={saveAsDriver}>Save as a driver document</Button>
+        Its settings and what is added here, for other devices of this kind and other shows. Install it under Drivers.
+      </p>
       {takesPayloads(driver) ? (
         <div className="grid grid-cols-[repeat(auto-fit,minmax(300px,1fr))] gap-7 py-2.5">
           <CommandForm driver={driver} additions={additions} onAdd={(next) => save(next, `Add a command to ${tag}`)} />

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import type { Problem } from '../../core/result';
 import type { StagedShow } from '../../core/show';
 import { Button, FileDrop, Progress } from '../kit';
+import { saveAsFile } from '../parts';
 
 import { LoadReview } from './load-review';
 import { uploadShow, type Upload } from './upload';
@@ -24,7 +25,7 @@ export function FilePart() {
       body: JSON.stringify({ passphrase: template ? '' : passphrase, template }),
     }).catch(() => undefined);
     if (!answer?.ok) return setSaid(await reasonOf(answer));
-    download(decodeURIComponent(answer.headers.get('x-file-name') ?? 'show.json'), await answer.blob());
+    saveAsFile(decodeURIComponent(answer.headers.get('x-file-name') ?? 'show.json'), await answer.blob());
     setSaid(passphrase && !template ? 'Saved, with the passwords under the passphrase.' : 'Saved, without passwords.');
   };
   const choose = async (file: File) => {
@@ -113,13 +114,4 @@ export function FilePart() {
 async function reasonOf(answer: Response | undefined): Promise<string> {
   const said = (await answer?.json().catch(() => undefined)) as { message?: string } | undefined;
   return said?.message ?? 'Not saved: the desk is cut off from the program. Try again in a moment.';
-}
-
-function download(name: string, file: Blob): void {
-  const url = URL.createObjectURL(file);
-  const link = document.createElement('a');
-  link.href = url;
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(url), 10_000);
 }
