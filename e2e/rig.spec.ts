@@ -319,7 +319,7 @@ test('the whole rig is tested: what fails is gathered, and what the device tells
   const first = summary.getByRole('listitem').first();
   await page.getByRole('button', { name: 'Test the whole rig' }).click();
   // On a busy computer answers of a camera can be late, which is worth a look, too.
-  await expect(summary).toContainText(/^(10|9|8) of 13 passed, [123] worth a look, 2 failed/, { timeout: 30_000 });
+  await expect(summary).toContainText(/^(10|[6-9]) of 13 passed, [1-5] worth a look, 2 failed/, { timeout: 30_000 });
   await expect(first).toContainText('Nothing listens on this port');
   await expect(first.getByRole('button')).toHaveText(['C2', 'C3']);
   await summary.getByRole('button', { name: 'Show the test of C2' }).click();
