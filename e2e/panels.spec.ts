@@ -289,7 +289,7 @@ test.describe('with fingers', () => {
 
 test.describe('with fingers on a locked screen', () => {
   test.use({ hasTouch: true, viewport: { width: 1180, height: 820 } });
-  test('a control locks its own screen; what was held is let go as the finger leaves; another dims it', async ({
+  test('a control locks its own screen, a held stick stops when its finger leaves, and another control dims it', async ({
     page,
     program,
     context,

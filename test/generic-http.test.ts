@@ -10,7 +10,7 @@ import { onTestFinished, until, type TestRig } from './support/rig';
 
 /** “Any device: HTTP requests”, set by its options, against Python's own HTTP server. */
 
-/** A device with a state as JSON below a nested path, for whoever shows the token. */
+/** A device with a state as JSON below a nested path, for requests with the token. */
 const device = (tls = '') => `
 import http.server, json, ssl
 state = {'out': {'1': {'level': 40, 'on': True}}}
@@ -91,7 +91,7 @@ describe('a generic HTTP device with a token, nested paths and a state in JSON',
 
   foreign('shows method, path, body and status on the wire, and the token nowhere', async () => {
     const { port } = await startPython(device());
-    const options = { ...token, auth: 'none', headers: 'X-Key: {password} | X-Desk: north' };
+    const options = { ...token, auth: 'none', headers: 'X-Key: {password} | X-Desk: north | X-Place: Öland' };
     const rig = await start('generic-http', port, { options }, 'salt marsh');
     const client = await TestClient.open(rig.url);
     await client.follow<RowsView<WireRow>>('wire');

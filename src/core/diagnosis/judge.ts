@@ -209,7 +209,8 @@ export const heldHere = (): Verdict =>
 export function judgeProtocol(finding: ProtocolFinding): Verdict {
   const { link, cause, understood, heard, greeting, otherDrivers, upForMs, through, computerSeen } = finding;
   if (link.word === 'one-way') return notPossible('Bytes only leave; nothing can come back.');
-  if (link.word === 'not checked') return notPossible('Nothing is asked of it, so it is not known whether it answers.');
+  if (link.word === 'not checked')
+    return notPossible('The program asks this device nothing, so it cannot tell whether the device answers.');
   if (upForMs !== undefined) return passed(`The connection of the rig is up, for ${Math.round(upForMs / 1000)} s now.`);
   if (link.word === 'occupied' || link.word === 'locked out') return passed('It speaks the driver’s protocol.');
   if (cause === 'wrong-greeting' && understood)
@@ -253,7 +254,8 @@ export function judgeSignIn({ link, signsIn, hasPassword }: SignInFinding): Verd
   }
   if (link.word === 'occupied') return failed('occupied', `It reports that another controller is connected.${said}`);
   if (link.word === 'one-way') return notPossible('Bytes only leave; nothing can come back.');
-  if (link.word === 'not checked') return notPossible('Nothing is asked of it, so it is not known whether it answers.');
+  if (link.word === 'not checked')
+    return notPossible('The program asks this device nothing, so it cannot tell whether the device answers.');
   if (link.word === 'down') return failed('no-state', `It sent its greeting but did not report its state.${said}`);
   return passed(signsIn ? 'Name and password are accepted.' : 'This kind of device needs no sign-in.');
 }

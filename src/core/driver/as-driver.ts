@@ -13,7 +13,7 @@ export function asDriver(
   const text = JSON.stringify({ ...document, options: {} });
   const options = Object.fromEntries(
     Object.entries(document.options)
-      .filter(([name]) => text.includes(`option.${name}`))
+      .filter(([name]) => new RegExp(`option\\.${name}\\b`).test(text))
       .map(([name, { only: _, ...option }]) => [name, option]),
   );
   const commands = Object.fromEntries(

@@ -128,7 +128,7 @@ export const linkSchema = z.strictObject({
   keepAlive: keepAliveSchema.optional(),
   /** TCP: the system probes a peer that says nothing, and ends the connection when it is gone. */
   tcpKeepAlive: orOption(z.boolean()).default(true),
-  /** HTTP: what every request carries besides. `{password}` and options fill the holes. */
+  /** HTTP: what every request carries besides. `{user}` and `{password}` fill the holes. */
   headers: z.record(headerNameSchema, z.string().max(1000)).default({}),
   /** HTTP: the same as one text, for people who type it: `X-Key: {password} | Accept: text/plain`. */
   headerText: orOption(z.string().max(1000)).default(''),

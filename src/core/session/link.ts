@@ -92,7 +92,7 @@ export const downCauses: Readonly<Record<DownCause, { readonly title: string; re
   certificate: {
     title: 'certificate not trusted',
     tryNext:
-      'Its certificate is signed by itself or by nobody this computer trusts, is for another name, or is out of date. Renew it, or turn off “Check the certificate” in the settings of the device.',
+      'The certificate is self-signed, signed by an authority that this computer does not trust, issued for another name, or expired. Renew it, or turn off “Check the certificate” in the device’s settings.',
   },
   'bad-driver': {
     title: 'driver does not fit',

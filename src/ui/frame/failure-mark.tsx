@@ -15,7 +15,7 @@ export function FailureMark() {
   return (
     <Dialog
       title="Errors in the program"
-      description="Sorrelfinch had an internal error. The show continues with everything that still works. Save the report and send it to whoever supports you: it contains logs, figures and the show, but no passwords, user names or addresses."
+      description="Sorrelfinch had an internal error. The show continues with everything that still works. Save the report and send it to your support contact: it contains logs, figures and the show, but no passwords, user names or addresses."
       trigger={
         <Button kind="ghost" title={`Last at ${timeOf(failures.lastAt)}`}>
           <Cross />

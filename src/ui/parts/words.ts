@@ -36,7 +36,7 @@ export function linkAdvice(link: Link): string | undefined {
   }
   if (link.word === 'occupied') return `Another controller is connected, and the device accepts only one.${said}`;
   if (link.word === 'not checked')
-    return 'Connected, but nothing has been heard and nothing is asked. A regular question in its settings would show whether it answers.';
+    return 'Connected. The program asks this device nothing, so it cannot tell whether it answers. Set a regular question in its settings.';
   return link.cause && `${downCauses[link.cause].tryNext}${said}`;
 }
 

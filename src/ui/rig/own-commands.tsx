@@ -184,7 +184,7 @@ function ReadingForm({ driver, additions, onAdd }: FormProps) {
       </label>
       <p className="col-span-full text-[13px] text-ink-soft">
         {isJson
-          ? 'The way to the value in what the device says, from the outermost name inwards.'
+          ? 'The path to the value in the device’s answer, from the outermost name inwards.'
           : 'The group named “value” becomes the reading. Devices that speak in bytes are matched as hexadecimal digits.'}
       </p>
       <ProblemList problems={problems} />

@@ -1,8 +1,7 @@
-import { ByteFramer } from '../bytes';
 import { fromHex, toHex } from '../hex';
 import type { Arrived, Exchange } from './exchange';
 import type { Framing } from './framing';
-import { dropped, overlong, textOf, writeBytes } from './plain';
+import { bytesExchange, overlong, textOf, writeBytes } from './plain';
 
 /** Frames over a stream that end with chosen bytes, or with a pause. */
 
@@ -18,20 +17,8 @@ function arrivedFrom(raw: Uint8Array, { as, encoding }: Read, ending: number): A
 
 export function terminatedExchange(framing: Extract<Framing, { kind: 'terminated' }>): Exchange {
   const terminator = terminatorBytes(framing.terminator);
-  const framer = new ByteFramer({ kind: 'terminated', terminator }, framing.maxFrameBytes);
-  return {
-    write: writeBytes,
-    read: (chunk) =>
-      framer
-        .push(chunk)
-        .map((frame) =>
-          frame.kind === 'dropped'
-            ? dropped(frame, framing.maxFrameBytes, chunk)
-            : arrivedFrom(frame.raw, framing, terminator.length),
-        ),
-    rest: () => framer.rest(),
-    forget: () => undefined,
-  };
+  const read = (raw: Uint8Array) => arrivedFrom(raw, framing, terminator.length);
+  return bytesExchange({ kind: 'terminated', terminator }, framing.maxFrameBytes, undefined, read);
 }
 
 /** The bytes of a terminator written in hexadecimal digits. */

@@ -66,7 +66,7 @@ export interface Exchange {
   write(message: Outgoing, ref: number): Result<Uint8Array, string>;
   /** Takes what came: the next bytes of a stream, or one whole datagram. */
   read(chunk: Uint8Array): Arrived[];
-  /** Where a pause of this many milliseconds ends a frame: whoever reads the bytes then calls `flush`. */
+  /** Where a pause of this many milliseconds ends a frame: the reader of the bytes then calls `flush`. */
   readonly silenceMs?: number;
   /** The frame that a pause has ended. */
   flush?(): Arrived[];

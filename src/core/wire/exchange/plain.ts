@@ -65,7 +65,13 @@ export function linesExchange(options: LineFramerOptions, json: boolean): Exchan
   };
 }
 
-export function bytesExchange(framing: ByteFraming, maxFrameBytes: number, check?: FrameCheck): Exchange {
+/** @param read what an intact frame says; its hexadecimal digits unless said otherwise */
+export function bytesExchange(
+  framing: ByteFraming,
+  maxFrameBytes: number,
+  check?: FrameCheck,
+  read: (raw: Uint8Array) => Arrived = (raw) => ({ raw, says: [{ kind: 'text', text: toHex(raw) }] }),
+): Exchange {
   const framer = new ByteFramer(framing, maxFrameBytes);
   return {
     write: writeBytes,
@@ -77,7 +83,7 @@ export function bytesExchange(framing: ByteFraming, maxFrameBytes: number, check
             ? dropped(frame, maxFrameBytes, chunk)
             : check && !isIntact(frame.raw, check)
               ? { raw: frame.raw, says: [], fault: `Its checksum (${check.algorithm}) is wrong.` }
-              : { raw: frame.raw, says: [{ kind: 'text', text: toHex(frame.raw) }] },
+              : read(frame.raw),
         ),
     rest: () => framer.rest(),
     forget: () => undefined,

@@ -134,7 +134,10 @@ export class HttpLink implements DeviceLink {
   private filled(value: string): string {
     const { user, password } = this.address;
     const text = value.replaceAll('{user}', () => user).replaceAll('{password}', () => password);
-    return text.replace(/[\r\n]/g, ' ');
+    // A header takes bytes and no control characters (RFC 9110, 5.5); anything else would throw.
+    return Buffer.from(text, 'utf8')
+      .toString('latin1')
+      .replace(/[^\t\x20-\x7e\x80-\xff]/g, ' ');
   }
 
   private signIn(method: string, uri: string): Record<string, string> {
