@@ -43,8 +43,16 @@ test.describe('every screen is clean of what axe finds, in both themes:', () => 
     await openDevice(page, 'Vision switcher', 'Settings');
     await check('device form');
     await openDevice(page, 'Vision switcher', 'Commands');
-    await row.getByRole('textbox', { name: 'Payload' }).fill('A\\q');
     await check('own commands');
+    await row.getByRole('button', { name: 'Add command' }).click();
+    const command = page.getByRole('form', { name: 'New command' });
+    await command.getByRole('textbox', { name: 'Payload' }).fill('A\\q');
+    await command.getByRole('button', { name: 'Add value' }).click();
+    await check('new command');
+    await page.getByRole('dialog').getByRole('button', { name: 'Cancel' }).click();
+    await row.getByRole('button', { name: 'Add reading' }).click();
+    await check('new reading');
+    await page.getByRole('dialog').getByRole('button', { name: 'Cancel' }).click();
     await page.getByRole('button', { name: 'Add device' }).click();
     await check('new device');
     await openDevice(page, 'Vision switcher', 'Try');

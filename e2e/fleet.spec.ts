@@ -106,15 +106,16 @@ test('a show’s own command is typed with its mistake marked, added, and presse
   await allUp(page);
   const row = page.getByRole('article', { name: 'Replays' });
   await openDevice(page, 'Replays', 'Commands');
-  const form = row.getByRole('form', { name: 'New command' });
-  await form.getByRole('textbox', { name: 'Command' }).fill('Half speed');
+  await row.getByRole('button', { name: 'Add command' }).click();
+  const form = page.getByRole('form', { name: 'New command' });
+  await form.getByLabel('Name').fill('Half speed');
   await form.getByRole('textbox', { name: 'Payload' }).fill('play 50\\q');
   await expect(form.locator('.cm-line .bg-fault')).toHaveText('\\');
   await expect(form).toContainText('Character 8: Unknown escape');
   await form.getByRole('textbox', { name: 'Payload' }).fill('loop on');
   await expect(form).toContainText('6C 6F 6F 70 20 6F 6E 0A');
   await expect(form).toContainText('8 bytes');
-  await form.getByRole('button', { name: 'Add the command' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Add command' }).click();
   await expect(row.locator('.own-list')).toContainText('Half speed');
   // It is seen at once; that the engine has it takes a moment.
   await stored(page);

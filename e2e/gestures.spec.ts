@@ -36,8 +36,18 @@ test('a button is made to alternate, to undo itself and to be meant twice, and i
   await expect(button).toHaveAccessibleName(/press twice/);
   await button.click();
   await expect(button).toHaveAccessibleName(/press again/);
+  await expect(button).toHaveAccessibleName(/press twice/);
   expect(await muted()).toBe(false);
-  await button.click();
+  // The time between the two presses is a person's: the browser's own, and not that of a busy computer that drives it.
+  await button.evaluate((element) => {
+    const press = () => {
+      const at = { bubbles: true, pointerId: 1, button: 0 };
+      element.dispatchEvent(new PointerEvent('pointerdown', at));
+      element.dispatchEvent(new PointerEvent('pointerup', at));
+    };
+    press();
+    setTimeout(press, 300);
+  });
   await expect.poll(muted).toBe(true);
 
   // Undone by itself, with the seconds shown.

@@ -304,6 +304,10 @@ test.describe('with fingers on a locked screen', () => {
     };
     await place('Lock against touch');
     await place('Dim or brighten');
+    // On the desk it says why nothing happens.
+    await page.getByRole('radio', { name: 'Press' }).click();
+    await page.getByRole('button', { name: /^Dim screen/ }).tap();
+    await expect(page.getByText('On a panel this dims the screen.')).toBeVisible();
     const other = await newScreen();
     await other.goto(`${program.url}/panel/page-pontoon`);
     await page.goto(`${program.url}/panel/page-pontoon`);

@@ -89,7 +89,7 @@ test('a rig of three is patched from nothing, with a wrong port mended by the of
   await expect(form).toBeHidden();
   await allUp(page, 2);
 
-  await add('osc tcp', `127.0.0.1 : ${await portOf(program, 'a1')}`);
+  await add('audio mixer', `127.0.0.1 : ${await portOf(program, 'a1')}`);
   await form.getByLabel('Address').blur();
   await form.getByRole('button', { name: 'Add device' }).click();
   await expect(form).toBeHidden();
@@ -318,8 +318,8 @@ test('the whole rig is tested: what fails is gathered, and what the device tells
   const summary = page.getByRole('region', { name: 'Test results' });
   const first = summary.getByRole('listitem').first();
   await page.getByRole('button', { name: 'Test the whole rig' }).click();
-  // On a busy computer answers of a camera can be late, which is worth a look, too.
-  await expect(summary).toContainText(/^(10|[6-9]) of 13 passed, [1-5] worth a look, 2 failed/, { timeout: 30_000 });
+  // On a busy computer answers can be late, which is worth a look, too.
+  await expect(summary).toContainText(/^(10|[3-9]) of 13 passed, [1-8] worth a look, 2 failed/, { timeout: 30_000 });
   await expect(first).toContainText('Nothing listens on this port');
   await expect(first.getByRole('button')).toHaveText(['C2', 'C3']);
   await summary.getByRole('button', { name: 'Show the test of C2' }).click();
@@ -357,6 +357,12 @@ test('a text device that no driver knows is set up by its options and given a co
     await form.getByLabel('Address').fill(`127.0.0.1:${port}`);
     await form.getByLabel('Tag').fill('MX1');
     await choose(form.getByRole('combobox', { name: 'Commands end with' }), 'CR');
+    // Options that do not go together are refused where they are typed.
+    await choose(form.getByRole('combobox', { name: 'Answers end with' }), 'other bytes');
+    await form.getByLabel('Bytes that end an answer').fill('3G');
+    await expect(form.getByRole('alert').filter({ hasText: 'hexadecimal digits' })).toBeVisible();
+    await form.getByRole('button', { name: 'Add device' }).click();
+    await expect(form).toBeVisible();
     await choose(form.getByRole('combobox', { name: 'Answers end with' }), 'CR only');
     await expect(form.getByLabel('An error contains')).toBeHidden();
     await choose(form.getByRole('combobox', { name: 'Commands are answered' }), 'yes, each in turn');
@@ -366,12 +372,13 @@ test('a text device that no driver knows is set up by its options and given a co
     // It answers, but nothing is asked of it: nobody knows.
     await expect(details.getByText('not checked').first()).toBeVisible();
     await details.getByRole('tab', { name: 'Commands', exact: true }).click();
-    const command = details.getByRole('form', { name: 'New command' });
-    await command.getByLabel('Command').fill('Take two');
+    await details.getByRole('button', { name: 'Add command' }).click();
+    const command = page.getByRole('form', { name: 'New command' });
+    await command.getByLabel('Name').fill('Take two');
     await expect(command.getByRole('combobox', { name: 'Line ending' })).toHaveText('as set for the device');
     await command.getByRole('textbox', { name: 'Payload' }).fill('TAKE 2');
     await expect(command).toContainText('54 41 4B 45 20 32 0D');
-    await command.getByRole('button', { name: 'Add the command' }).click();
+    await page.getByRole('dialog').getByRole('button', { name: 'Add command' }).click();
     await stored(page);
     const saving = page.waitForEvent('download');
     await details.getByRole('button', { name: 'Save as a driver document' }).click();

@@ -25,9 +25,11 @@ try {
   await shoot(browser, 'own-commands-dark', 'dark', desk, '/rig', async (page) => {
     const row = page.getByRole('article', { name: 'Replays' });
     await openDevice(page, 'Replays', 'Commands');
-    await row.getByRole('textbox', { name: 'Command' }).fill('Half speed');
-    await row.getByRole('textbox', { name: 'Payload' }).fill('play 50\\q');
-    await row.getByRole('button', { name: 'Add the command' }).scrollIntoViewIfNeeded();
+    await row.getByRole('button', { name: 'Add command' }).click();
+    const form = page.getByRole('form', { name: 'New command' });
+    await form.getByLabel('Name', { exact: true }).fill('Play slowly');
+    await form.getByRole('button', { name: 'Add value' }).click();
+    await form.getByRole('textbox', { name: 'Payload' }).fill('speed {level}');
   });
   await shoot(browser, 'drivers-light', 'light', desk, '/drivers', async (page) => {
     await page.getByRole('button', { name: 'Install a driver' }).click();

@@ -49,6 +49,18 @@ it('a document from before commands had sentences still works, and is refused on
   ]);
 });
 
+it.each([
+  ['bytes', 'curtain'],
+  ['http', 'mast'],
+])('the steps of the worked example in %s.md are parts of its finished document', (page, driver) => {
+  const squeezed = (text: string) => text.replace(/\s+/g, '');
+  const finished = squeezed(readFileSync(`docs/worked-example/${driver}-driver.json`, 'utf8'));
+  const text = readFileSync(`docs/worked-example/${page}.md`, 'utf8');
+  const blocks = [...text.matchAll(/```json\n([\s\S]*?)```/g)].map(([, block = '']) => squeezed(block));
+  expect(blocks.length).toBeGreaterThanOrEqual(4);
+  expect(blocks.filter((block) => !finished.includes(block))).toEqual([]);
+});
+
 it('the steps of the worked example are parts of its finished document', () => {
   const squeezed = (text: string) => text.replace(/\s+/g, '');
   const finished = squeezed(JSON.stringify(sluiceDriver));

@@ -1,6 +1,5 @@
 import { describe, expect } from 'vitest';
-import { foreign, send, start, startPython } from './support/foreign-end';
-import { until, type TestRig } from './support/rig';
+import { foreign, linkIs, printed, saysOf, send, start, startPython } from './support/foreign-end';
 
 /** “Any device: text over TCP”, set by its options, against devices that are written in another language with that language's sockets. */
 
@@ -30,26 +29,6 @@ ${answer
 while True:
     threading.Thread(target=serve, args=(server.accept()[0],), daemon=True).start()
 `;
-
-const reading = (rig: TestRig, key: string) =>
-  rig.engine.api.readings('D1')?.readings.find((each) => each.key === key)?.value;
-const saysOf = (rig: TestRig, key: string, value: string) =>
-  until(
-    () => reading(rig, key),
-    (now) => now === value,
-  );
-const linkIs = (rig: TestRig, word: string) =>
-  until(
-    () => rig.engine.api.health().links[0]?.link.word,
-    (now) => now === word,
-  );
-
-/** What the other end prints may come later than what it answers. */
-const printed = (lines: readonly string[], wanted: readonly string[]) =>
-  until(
-    () => lines.join(' '),
-    (text) => text === wanted.join(' '),
-  );
 
 const own = {
   commands: {
@@ -141,6 +120,50 @@ describe('a text device', () => {
     await linkIs(rig, 'silent');
     expect(lines.length).toBeGreaterThan(5);
     expect(new Set(lines)).toEqual(new Set(["b'STATUS?'"]));
+  });
+});
+
+describe('a text device that closes the connection after each answer', () => {
+  const oneShot = `
+import socket
+server = socket.socket()
+server.bind(('127.0.0.1', 0))
+server.listen(5)
+print(server.getsockname()[1], flush=True)
+while True:
+    peer = server.accept()[0]
+    got = b''
+    while b'\\r' not in got: got += peer.recv(1000)
+    print(got.decode().strip(), flush=True)
+    if b'13' not in got: peer.sendall(b'ERR 9\\r' if b'99' in got else b'OK\\r')
+    peer.close()
+`;
+  const options = { ends: 'cr', answered: 'each', errors: 'ERR', answers: 'OK', perMessage: true, answerWithinMs: 700 };
+
+  foreign('gets a connection for each command, and each has its answer', async () => {
+    const { port, lines } = await startPython(oneShot);
+    const rig = await start('generic-text-tcp', port, { options });
+    await linkIs(rig, 'not checked');
+    // One of them is not answered: no other has to pay for it.
+    const texts = ['TAKE 1', 'TAKE 99', 'TAKE 13', 'TAKE 3', 'TAKE 99'];
+    const results = await Promise.all(texts.map((text) => send(rig, 'line', { text })));
+    expect(results.map(({ outcome }) => outcome)).toEqual(['confirmed', 'refused', 'late', 'confirmed', 'refused']);
+    await printed(lines, texts);
+    await linkIs(rig, 'up');
+  });
+
+  foreign('that is not there is known when something is sent', async () => {
+    const { port } = await startPython(`
+import socket
+server = socket.socket()
+server.bind(('127.0.0.1', 0))
+print(server.getsockname()[1], flush=True)
+server.close()
+`);
+    const rig = await start('generic-text-tcp', port, { options });
+    await linkIs(rig, 'not checked');
+    expect(await send(rig, 'line', { text: 'TAKE 1' })).toMatchObject({ outcome: 'lost' });
+    await linkIs(rig, 'down');
   });
 });
 

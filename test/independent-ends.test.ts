@@ -8,7 +8,6 @@ import { createServer as createTcpServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
-import { ServerTCP } from 'modbus-serial';
 import ModbusRTU from 'modbus-serial';
 import { fromBuffer, toBuffer } from 'osc-min';
 import Tsl3 from 'tsl-umd';
@@ -21,6 +20,7 @@ import { shippedDrivers } from '../src/drivers';
 import type { PressResult } from '../src/engine/presses/presses';
 import { encoderPassword, encoderUser, startFleet } from '../src/standins';
 import pumpDriver from './fixtures/pump-driver.json';
+import { startModbus } from './support/modbus-end';
 import { onTestFinished, startRig, until, type TestRig } from './support/rig';
 
 /**
@@ -184,25 +184,13 @@ describe('Modbus', () => {
   it('a package as the device: relays are read and written by the driver', async () => {
     const coils = [false, true, false, false, false];
     const holding = [300, 0];
-    const server = new ServerTCP(
-      {
-        getCoil: (address: number) => coils[address] ?? false,
-        getDiscreteInput: (address: number) => address === 2,
-        getInputRegister: (address: number) => [40, 308, 14][address] ?? 0,
-        getHoldingRegister: (address: number) => holding[address] ?? 0,
-        setCoil: (address: number, value: boolean) => void (coils[address] = value),
-        setRegister: (address: number, value: number) => void (holding[address] = value),
-      },
-      { host: '127.0.0.1', port: 0, unitID: 1 },
-    );
-    onTestFinished(() => new Promise<void>((resolve) => server.close(() => resolve())));
-    const port = await new Promise<number>((resolve) => {
-      const inner = (
-        server as unknown as { _server: { address: () => AddressInfo; on: (event: string, act: () => void) => void } }
-      )._server;
-      const known = inner.address();
-      if (known) resolve(known.port);
-      else inner.on('listening', () => resolve(inner.address().port));
+    const port = await startModbus({
+      getCoil: (address: number) => coils[address] ?? false,
+      getDiscreteInput: (address: number) => address === 2,
+      getInputRegister: (address: number) => [40, 308, 14][address] ?? 0,
+      getHoldingRegister: (address: number) => holding[address] ?? 0,
+      setCoil: (address: number, value: boolean) => void (coils[address] = value),
+      setRegister: (address: number, value: number) => void (holding[address] = value),
     });
     const rig = await start('relay-gateway', port);
     await linkIs(rig, 'up');

@@ -3,10 +3,14 @@ import genericBytesTcp from './generic-bytes-tcp.json';
 import genericBytesUdp from './generic-bytes-udp.json';
 import genericHttp from './generic-http.json';
 import genericHttpDigest from './generic-http-digest.json';
+import genericJsonTcp from './generic-json-tcp.json';
+import genericModbus from './generic-modbus.json';
 import genericOsc from './generic-osc.json';
+import genericOscTcp from './generic-osc-tcp.json';
 import genericPairs from './generic-pairs.json';
 import genericTextTcp from './generic-text-tcp.json';
 import genericTextUdp from './generic-text-udp.json';
+import genericWebsocket from './generic-websocket.json';
 import multiviewer from './multiviewer.json';
 import multiviewerV31 from './multiviewer-v31.json';
 import ptzCamera from './ptz-camera.json';
@@ -35,8 +39,12 @@ export const shippedDrivers: readonly unknown[] = [
   genericBytesUdp,
   genericHttp,
   genericHttpDigest,
+  genericJsonTcp,
+  genericModbus,
   genericOsc,
+  genericOscTcp,
   genericPairs,
   genericTextTcp,
   genericTextUdp,
+  genericWebsocket,
 ];

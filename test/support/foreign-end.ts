@@ -1,5 +1,6 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { it } from 'vitest';
+import type { Scalar } from '../../src/core/result';
 import type { ShowRecord } from '../../src/core/show';
 import { shippedDrivers } from '../../src/drivers';
 import type { PressResult } from '../../src/engine/presses/presses';
@@ -30,22 +31,28 @@ export async function startPython(program: string): Promise<{ readonly port: num
   return { port: Number(lines.shift()), lines };
 }
 
-/** A show with one device, `D1`, in a running engine. */
-export function start(driver: string, port: number, more: object = {}, password = ''): Promise<TestRig> {
+/** A show with one device, `D1`, in a running engine. `document`: a driver that does not ship. */
+export function start(
+  driver: string,
+  port: number,
+  more: object = {},
+  password = '',
+  document?: unknown,
+): Promise<TestRig> {
   const data = { tag: 'D1', name: 'Device', role: 'gateway', driver, host: '127.0.0.1', port, enabled: true, site: '' };
   return startRig(
     [
       { kind: 'show', id: 'show', version: 1, data: { name: 'Ends', note: '' } },
       { kind: 'device', id: 'dev', version: 1, data: { ...data, user: '', options: {}, ...more } } as ShowRecord,
     ],
-    shippedDrivers,
+    document === undefined ? shippedDrivers : [document],
     password === '' ? {} : { dev: password },
   );
 }
 
 let sent = 0;
 /** Sends a command to `D1`, and gives the end of it. */
-export function send(rig: TestRig, command: string, params: Readonly<Record<string, string>>): Promise<PressResult> {
+export function send(rig: TestRig, command: string, params: Readonly<Record<string, Scalar>>): Promise<PressResult> {
   const device = rig.engine.api.deviceByTag('D1');
   if (!device) throw new Error('There is no D1.');
   return new Promise((resolve) => {
@@ -61,3 +68,26 @@ export function send(rig: TestRig, command: string, params: Readonly<Record<stri
     rig.engine.api.presses.command(request, (report) => 'sends' in report && resolve(report));
   });
 }
+
+/** What a reading of `D1` says now. */
+export const reading = (rig: TestRig, key: string): Scalar | undefined =>
+  rig.engine.api.readings('D1')?.readings.find((each) => each.key === key)?.value;
+
+export const saysOf = (rig: TestRig, key: string, value: Scalar): Promise<unknown> =>
+  until(
+    () => reading(rig, key),
+    (now) => now === value,
+  );
+
+export const linkIs = (rig: TestRig, word: string): Promise<unknown> =>
+  until(
+    () => rig.engine.api.health().links[0]?.link.word,
+    (now) => now === word,
+  );
+
+/** What the other end prints may come later than what it answers. */
+export const printed = (lines: readonly string[], wanted: readonly string[]) =>
+  until(
+    () => lines.join(' '),
+    (text) => text === wanted.join(' '),
+  );

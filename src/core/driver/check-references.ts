@@ -1,3 +1,4 @@
+import { isRepeatable } from './confirm';
 import { splitKey } from './reading-key';
 import { namedIn } from './sentence';
 import { checkValue } from './values';
@@ -39,6 +40,7 @@ export function checkReferences(document: DriverDocument, whole: DriverDocument,
       if (!(reading in whole.readings)) report(`${at}.reading`, `There is no reading “${reading}”.`);
     });
     checkConfirm(document, id, report);
+    checkAgain(document, id, report);
   }
   for (const [id, { only }] of [...Object.entries(whole.commands), ...Object.entries(whole.readings)]) {
     for (const option of Object.keys(only ?? {})) {
@@ -227,8 +229,27 @@ function checkConfirm(document: DriverDocument, id: string, report: ReportProble
   });
 }
 
+function checkAgain(document: DriverDocument, id: string, report: ReportProblem): void {
+  const { commands, link, answers } = document;
+  const command = commands[id];
+  const path = `commands.${id}.again`;
+  if (!command?.again) return;
+  if (!link.again) return report(path, 'Set "link.again": how many times, and after how long.');
+  if (!isRepeatable(command))
+    report(path, 'Its effect depends on the state before it, so sending it twice does something different.');
+  if (answers === 'none' && command.confirm?.by !== 'readings')
+    report(
+      path,
+      'The device does not answer it and no reading confirms it, so the program cannot tell that it was lost.',
+    );
+  if (answers === 'in-order' && link.kind === 'tcp')
+    report(path, 'TCP loses nothing, and with answers in order the extra answer would be matched to the next command.');
+  if (answers === 'in-order' && link.kind === 'udp' && link.window !== 1)
+    report(path, 'Where answers come in order, "link.window" must be 1, or answers would be mixed up.');
+}
+
 /** Framings that a transport cannot carry. */
-function checkTransport({ link, framing }: DriverDocument, report: ReportProblem): void {
+function checkTransport({ link, framing, greeting }: DriverDocument, report: ReportProblem): void {
   const isHttp = framing.kind === 'http';
   if (isHttp !== (link.kind === 'http')) {
     report('framing.kind', 'The framing “http” goes with the link “http”, and only with that.');
@@ -252,5 +273,8 @@ function checkTransport({ link, framing }: DriverDocument, report: ReportProblem
   for (const part of ['path', 'subprotocol'] as const)
     if (link[part] !== undefined && link.kind !== 'websocket') report(`link.${part}`, 'Only for the link “websocket”.');
   if (link.secure && link.kind === 'udp') report('link.secure', 'Datagrams cannot be sent over TLS here.');
+  if (link.perMessage && link.kind !== 'tcp') report('link.perMessage', 'Only for the link “tcp”.');
+  if (link.perMessage && greeting.length > 0)
+    report('link.perMessage', 'A greeting needs a connection that stays open; here each message has its own.');
   if (link.localPort !== undefined && link.kind !== 'udp') report('link.localPort', 'Only for the link “udp”.');
 }

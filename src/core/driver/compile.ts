@@ -16,6 +16,8 @@ import {
 } from './schema';
 import type { Message } from './schema-messages';
 import { holesOf, parseTemplate, type TemplatePart } from './template';
+import { saysJson } from './says-json';
+import type { TextWriting } from './written-text';
 
 export interface CompiledCommand {
   readonly command: DriverCommand;
@@ -94,7 +96,13 @@ export interface CompiledReply {
   readonly accepts: boolean;
   readonly quiet: boolean;
   readonly ref: readonly TemplatePart[] | undefined;
-  readonly refuses: { readonly code: readonly TemplatePart[]; readonly reason: readonly TemplatePart[] } | undefined;
+  readonly refuses:
+    | {
+        readonly code: readonly TemplatePart[];
+        readonly reason: readonly TemplatePart[];
+        readonly reads: TextWriting | undefined;
+      }
+    | undefined;
 }
 
 /**
@@ -300,10 +308,7 @@ function compileReply(
   report: ReportProblem,
 ): Omit<CompiledReply, 'isAdded'> {
   const { framing } = document;
-  const isJson =
-    framing.kind === 'json-lines' ||
-    (framing.kind === 'message' && framing.as === 'json') ||
-    (framing.kind === 'http' && framing.body === 'json');
+  const isJson = saysJson(document);
   if (isJson && reply.match !== undefined)
     report(`${path}.match`, 'JSON is looked at with "when" and "take", not with a pattern.');
   if (!isJson && (reply.when ?? reply.take ?? reply.each) !== undefined) {
@@ -360,6 +365,7 @@ function compileReply(
     refuses: reply.refuses && {
       code: template(reply.refuses.code ?? '', `${path}.refuses.code`, groups),
       reason: template(reply.refuses.reason, `${path}.refuses.reason`, groups),
+      reads: reply.refuses.reads,
     },
   };
 }

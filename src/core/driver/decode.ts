@@ -3,8 +3,9 @@ import type { Scalar } from '../result';
 import { atPointer, jsonText, type Json, type Said } from '../wire';
 import type { CompiledDriver, CompiledReply } from './compile';
 import { memberKey, splitKey } from './reading-key';
-import { fillTemplate } from './template';
+import { fillTemplate } from './template-fill';
 import { fromWire } from './values';
+import { readText, type TextWriting } from './written-text';
 
 export interface ReadingChange {
   readonly key: string;
@@ -170,6 +171,12 @@ function readReadings(
 function refusal(driver: CompiledDriver, reply: CompiledReply, groups: Groups): DecodedReply['refuses'] {
   if (!reply.refuses) return undefined;
   const code = fillTemplate(reply.refuses.code, groups);
-  const reason = fillTemplate(reply.refuses.reason, groups);
+  const reason = plainReason(fillTemplate(reply.refuses.reason, groups), reply.refuses.reads);
   return { code, reason: driver.document.errors[code] ?? (reason || `It refused with ${code || 'no reason'}.`) };
+}
+
+/** A reason as text. One that is not written as the document says is shown as it came. */
+function plainReason(written: string, reads: TextWriting | undefined): string {
+  const read = reads && readText(reads, written);
+  return read?.ok ? read.value : written;
 }

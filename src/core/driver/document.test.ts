@@ -12,9 +12,11 @@ import { driverDocumentSchema } from './schema';
 import type { ValueShape } from './schema-values';
 import { DriverShelf } from './shelf';
 import { startersOf } from './starters';
-import { fillTemplateBytes, parseTemplate } from './template';
+import { parseTemplate } from './template';
+import { fillTemplateBytes } from './template-fill';
 import { readTime, writeTime } from './time-text';
 import { checkValue, fromWire, toWire, valueText } from './values';
+import { readText, textWritings, writeText } from './written-text';
 
 /** What the complete driver document can do beyond lines of text. */
 
@@ -173,6 +175,13 @@ describe('values', () => {
     [{ type: 'time', writes: 'm:ss', fps: 25 }, 62, '1:02'],
     [{ type: 'time', writes: 'milliseconds', fps: 25 }, 1.5, '1500'],
     [{ type: 'text', reads: 'hex' }, 'LANE 4', '4C414E4520342020'],
+    [{ type: 'text', reads: 'percent' }, 'a b/ü+', 'a%20b/%C3%BC+'],
+    [{ type: 'text', reads: 'base64' }, 'fooba', 'Zm9vYmE='],
+    [{ type: 'text', reads: 'hexutf8' }, 'aü', '61c3bc'],
+    [{ type: 'text', reads: 'quoted' }, 'a "b" \\c', '"a \\"b\\" \\\\c"'],
+    [{ type: 'onOff', on: '1', off: '0', bit: 5 }, true, '2F'],
+    [{ type: 'onOff', on: '1', off: '0', bit: 4 }, false, '2F'],
+    [{ type: 'onOff', on: '1', off: '0', bit: 0, reads: 'decimal' }, true, '13'],
   ];
   it.each(shapes)('of %o come from the wire', (shape, value, wire) => {
     expect(fromWire(shape, wire)).toEqual({ ok: true, value });
@@ -181,6 +190,27 @@ describe('values', () => {
   it('with a scale go out as the device counts them', () => {
     expect(toWire({ type: 'decimal', scale: 5 / 72, decimals: 1 }, -170)).toBe('-2448');
     expect(toWire({ type: 'whole', offset: -32 }, 7)).toBe('39');
+  });
+
+  it('are rounded to the decimal places that are declared', () => {
+    const shape = { type: 'decimal', decimals: 0 } as const;
+    expect([checkValue(shape, 33.4), toWire(shape, 33.4)]).toEqual([{ ok: true, value: 33 }, '33']);
+    expect(toWire({ type: 'decimal', decimals: 1, scale: 0.1 }, 4.46)).toBe('45');
+  });
+
+  it('that are not written as the driver says are faults, not texts', () => {
+    const written = { percent: '%G1', base64: '!', hexutf8: 'C3', quoted: 'bare' } as const;
+    for (const [reads, wire] of Object.entries(written))
+      expect(fromWire({ type: 'text', reads: reads as 'percent' }, wire).ok).toBe(false);
+    expect(fromWire({ type: 'onOff', on: '1', off: '0', bit: 1 }, 'zz').ok).toBe(false);
+  });
+
+  it('of any text come back from every way of writing', () => {
+    fc.assert(
+      fc.property(fc.constantFrom(...textWritings), fc.string({ unit: 'grapheme' }), (as, text) => {
+        expect(readText(as, writeText(as, text))).toEqual({ ok: true, value: text.toWellFormed() });
+      }),
+    );
   });
 
   it('of times come back as they went', () => {

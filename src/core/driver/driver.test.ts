@@ -6,7 +6,8 @@ import { expectationsOf } from './confirm';
 import { decodeSaid } from './decode';
 import { encodeCommand } from './encode';
 import { splitKey } from './reading-key';
-import { fillTemplate, parseTemplate } from './template';
+import { parseTemplate } from './template';
+import { fillTemplate } from './template-fill';
 import { checkValue, fromWire, toWire } from './values';
 
 const compiled = (document: unknown): CompiledDriver => {
@@ -43,6 +44,13 @@ describe('templates', () => {
     { source: '{n:dec2}', values: { n: '-4' }, text: '-04' },
     { source: '\\{\\}\\\\', values: {}, text: '{}\\' },
     { source: '\\x02A\\x03', values: {}, text: '\x02A\x03' },
+    { source: 'T={t:percent}', values: { t: 'a b/ü' }, text: 'T=a%20b%2F%C3%BC' },
+    // RFC 4648, 10.
+    { source: '{t:base64}', values: { t: 'fooba' }, text: 'Zm9vYmE=' },
+    { source: '{t:hexutf8}', values: { t: 'aü' }, text: '61C3BC' },
+    { source: 'SAY {t:quoted}', values: { t: 'a "b" \\c' }, text: 'SAY "a \\"b\\" \\\\c"' },
+    { source: '{length dec3|{t}}', values: { t: 'aü' }, text: '003aü' },
+    { source: '{length hex2+4|{t}}', values: { t: 'abcdefghijkl' }, text: '10abcdefghijkl' },
   ])('fill $source', ({ source, values, text }) => {
     const parts = parseTemplate(source);
     expect(parts.ok && fillTemplate(parts.value, values)).toBe(text);
@@ -54,6 +62,9 @@ describe('templates', () => {
     { source: 'A {not a name}', offset: 2 },
     { source: 'A\\q', offset: 1 },
     { source: 'A\\x0', offset: 1 },
+    { source: 'A{n:u9}', offset: 1 },
+    { source: 'A{length f32be|B}', offset: 1 },
+    { source: 'A{length u8|B', offset: 12 },
   ])('name the character at fault in $source', ({ source, offset }) => {
     const parts = parseTemplate(source);
     expect(!parts.ok && parts.error.offset).toBe(offset);
@@ -63,6 +74,8 @@ describe('templates', () => {
     fc.assert(fc.property(fc.string(), (source) => void parseTemplate(source)));
   });
 });
+
+const again = { title: 'Go', send: 'GO', again: true };
 
 describe('a driver document', () => {
   it('that ships compiles', () => {
@@ -109,6 +122,22 @@ describe('a driver document', () => {
       'a family without its members',
       { ...base, readings: { 'ch[].on': { title: 'On', value: { type: 'onOff' } } } },
       'readings.ch[].on',
+    ],
+    ['a command to send again without a time', { ...base, commands: { go: again } }, 'commands.go.again'],
+    [
+      'a command to send again of which nobody can tell that it was lost',
+      { ...base, link: { ...base.link, again: { times: 2, everyMs: 50 } }, commands: { go: again } },
+      'commands.go.again',
+    ],
+    [
+      'a command to send again over TCP that is answered in order',
+      {
+        ...base,
+        answers: 'in-order',
+        link: { ...base.link, again: { times: 2, everyMs: 50 } },
+        commands: { go: { ...again, confirm: { by: 'answer', withinMs: 500 } } },
+      },
+      'commands.go.again',
     ],
     [
       'a silence shorter than the pause between two questions',

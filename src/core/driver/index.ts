@@ -8,6 +8,8 @@ export { identityReadings, identityRemark, whatItSays } from './identity';
 export { steer } from './drive';
 export { driverJsonSchema } from './json-schema';
 export { asDriver, ownDriverId } from './as-driver';
+export { saysJson } from './says-json';
+export { optionProblems } from './option-problems';
 export { documentFor, fitsOptions, optionsOf, optionTexts } from './options';
 export { fitsHeard, probeOf } from './probe';
 export { actOf } from './list-act';
@@ -18,6 +20,7 @@ export {
   type DriverCommand,
   type DriverDocument,
   type DriverList,
+  type DriverReply,
   type DriverParameter,
   type DriverReading,
 } from './schema';
@@ -27,5 +30,5 @@ export { DriverShelf } from './shelf';
 export { startersOf, type OfferedStarter } from './starters';
 export { frameMeaning } from './meaning';
 export { schemaAt } from './schema-keys';
-export { fillTemplate } from './template';
+export { fillTemplate } from './template-fill';
 export { checkValue, valueText } from './values';

@@ -2,7 +2,8 @@ import { fail, ok, type Problem, type Result } from '../result';
 import { encodeLine, toEscaped, toHex, type Framing, type Json, type OscArgument, type Outgoing } from '../wire';
 import type { JsonTemplate, Message } from './schema-messages';
 import { asRequestTarget } from './request-target';
-import { fillTemplate, fillTemplateBytes, holesOf, needsBytes, parseTemplate, type TemplatePart } from './template';
+import { holesOf, needsBytes, parseTemplate, type TemplatePart } from './template';
+import { fillTemplate, fillTemplateBytes } from './template-fill';
 
 /** A message of the document with its templates parsed. */
 export type CompiledMessage =
@@ -187,7 +188,7 @@ export function fillMessage(
   framing: Framing,
   values: FillValues,
 ): Result<FilledMessage, Problem> {
-  const encoding = 'encoding' in framing ? framing.encoding : 'utf-8';
+  const encoding = ('encoding' in framing ? framing.encoding : undefined) ?? 'utf-8';
   switch (message.kind) {
     case 'line': {
       const text = fillTemplate(message.parts, values.text);

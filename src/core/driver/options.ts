@@ -44,7 +44,7 @@ export function documentFor(whole: DriverDocument, { options: given, additions }
     ]),
   );
   const readings = resolveBounds(keep(document.readings), options) as DriverDocument['readings'];
-  if (!additions) return { ...document, commands, readings };
+  if (!additions) return withUnits({ ...document, commands, readings }, options);
   const confirm = whole.variants.findLast(
     (each) => each.confirmsAdded && fitsOptions(each.when, options),
   )?.confirmsAdded;
@@ -52,17 +52,38 @@ export function documentFor(whole: DriverDocument, { options: given, additions }
     id,
     { ...command, confirm: resolved(command.confirm ?? confirm, options) },
   ]);
-  return {
-    ...document,
-    commands: { ...commands, ...(Object.fromEntries(added) as DriverDocument['commands']) },
-    readings: { ...readings, ...additions.readings },
-    replies: [...additions.replies, ...document.replies],
+  return withUnits(
+    {
+      ...document,
+      // Where something is asked something can come back.
+      link: additions.polls?.length ? { ...document.link, direction: 'both' } : document.link,
+      commands: { ...commands, ...(Object.fromEntries(added) as DriverDocument['commands']) },
+      readings: { ...readings, ...additions.readings },
+      replies: [...additions.replies, ...document.replies],
+      questions: { ...document.questions, ...additions.questions },
+      polls: [...document.polls, ...(additions.polls ?? [])],
+    },
+    options,
+  );
+}
+
+/** Puts in the unit that Modbus messages go to, where it is an option. What else is in a message is the device's own. */
+function withUnits(document: DriverDocument, options: OptionValues): DriverDocument {
+  if (document.framing.kind !== 'modbus') return document;
+  const put = <Part extends { readonly send: DriverCommand['send'] }>(part: Part): Part => {
+    const { send } = part;
+    if (typeof send === 'string' || !('modbus' in send)) return part;
+    return { ...part, send: { modbus: { ...send.modbus, unit: resolved(send.modbus.unit, options) } } };
   };
+  const each = <Part extends { readonly send: DriverCommand['send'] }>(parts: Readonly<Record<string, Part>>) =>
+    Object.fromEntries(Object.entries(parts).map(([id, part]) => [id, put(part)]));
+  const { commands, questions, polls } = document;
+  return { ...document, commands: each(commands), questions: each(questions), polls: polls.map(put) };
 }
 
 function withVariants(document: DriverDocument, options: OptionValues): DriverDocument {
   let now: DriverDocument = { ...document, variants: [] };
-  for (const { when, link, framing, answers, replies, polls, confirms } of document.variants) {
+  for (const { when, link, framing, greeting, answers, replies, polls, confirms } of document.variants) {
     if (!fitsOptions(when, options)) continue;
     const commands = { ...now.commands };
     for (const [id, confirm] of Object.entries(confirms ?? {})) {
@@ -74,6 +95,7 @@ function withVariants(document: DriverDocument, options: OptionValues): DriverDo
       commands,
       link: { ...now.link, ...(link as Partial<DriverDocument['link']> | undefined) },
       framing: framing ?? now.framing,
+      greeting: [...now.greeting, ...(greeting ?? [])],
       answers: answers ?? now.answers,
       replies: [...(replies ?? []), ...now.replies],
       polls: [...now.polls, ...(polls ?? [])],

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { checksumNames } from '../wire';
 import { messageSchema } from './schema-messages';
 import { msSchema, orOption } from './schema-values';
 
@@ -7,13 +8,30 @@ import { msSchema, orOption } from './schema-values';
 const maxFrameBytes = (fallback: number) => z.number().int().min(8).max(1_048_576).default(fallback);
 const encoding = orOption(z.enum(['utf-8', 'latin-1'])).default('utf-8');
 
-/** The last bytes of each frame are a checksum over everything before them, from byte `from` on; frames where it is wrong are dropped. */
+const hexBytes = z
+  .string()
+  .regex(/^([0-9A-Fa-f]{2} ?){1,8}$/, 'one to eight bytes in hexadecimal digits, such as "0D0A"');
+
+/**
+ * A checksum at the end of each frame, right before the bytes that end it, over everything from byte `from` on. Frames where it is wrong are
+ * dropped, counted and shown.
+ */
 const check = z
   .strictObject({
-    algorithm: z.enum(['sum8', 'sum8neg', 'sum16', 'xor8', 'crc16modbus', 'crc16ccitt', 'crc32']),
-    from: z.number().int().min(0).max(64).default(0),
+    algorithm: orOption(z.enum([...checksumNames, 'none'])),
+    from: orOption(z.number().int().min(0).max(64)).default(0),
+    /** The order of its bytes. */
+    endian: orOption(z.enum(['big', 'little'])).default('big'),
+    /** Written as bytes, or as hexadecimal digits. */
+    as: z.enum(['bytes', 'hex']).default('bytes'),
   })
   .optional();
+
+/** The bytes that begin each frame, as one number or in hexadecimal digits. Behind garbage the next frame is found by them. */
+const start = z.union([z.number().int().min(0).max(255), hexBytes]).optional();
+
+/** The bytes that end each frame, behind its checksum. */
+const end = hexBytes.optional();
 
 export const framingSchema = z.discriminatedUnion('kind', [
   z.strictObject({
@@ -30,6 +48,10 @@ export const framingSchema = z.discriminatedUnion('kind', [
     terminator: orOption(
       z.string().regex(/^([0-9A-Fa-f]{2} ?){1,4}$/, 'one to four bytes in hexadecimal digits, such as "0D0A"'),
     ),
+    /** Bytes behind the terminator that still belong to the frame: a checksum. */
+    after: z.number().int().min(1).max(8).optional(),
+    start,
+    check,
     /** What is read in a frame: hexadecimal digits of all of it, or its text without the terminator. */
     as: z.enum(['bytes', 'text']).default('bytes'),
     encoding,
@@ -38,18 +60,25 @@ export const framingSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('fixed'),
     length: orOption(z.number().int().min(1).max(65_536)),
-    start: z.number().int().min(0).max(255).optional(),
+    start,
+    end,
     check,
     encoding,
     maxFrameBytes: maxFrameBytes(65_536),
   }),
   z.strictObject({
     kind: z.literal('prefixed'),
-    header: z.number().int().min(0).max(64).default(0),
+    header: orOption(z.number().int().min(0).max(64)).default(0),
     width: z.union([z.literal(1), z.literal(2), z.literal(4)]),
     endian: z.enum(['big', 'little']).default('big'),
-    counts: z.enum(['rest', 'all']).default('rest'),
+    counts: orOption(z.enum(['rest', 'all'])).default('rest'),
+    /** Bytes of the frame that the length leaves out, such as a checksum; negative where it counts some of what is before it. */
+    uncounted: orOption(z.number().int().min(-64).max(64)).optional(),
+    start,
+    end,
     check,
+    /** What is read in a frame: hexadecimal digits of all of it, or the text between length, checksum and end. */
+    as: z.enum(['bytes', 'text']).default('bytes'),
     encoding,
     maxFrameBytes: maxFrameBytes(4096),
   }),
@@ -58,6 +87,7 @@ export const framingSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('silence'),
     ms: orOption(z.number().int().min(5).max(10_000)),
+    check,
     as: z.enum(['bytes', 'text']).default('text'),
     encoding,
     maxFrameBytes: maxFrameBytes(65_536),
@@ -65,10 +95,16 @@ export const framingSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('message'),
     as: z.enum(['text', 'json', 'bytes']),
+    check,
     encoding,
     maxFrameBytes: maxFrameBytes(65_536),
   }),
-  z.strictObject({ kind: z.literal('osc'), maxFrameBytes: maxFrameBytes(65_536) }),
+  /** Over a stream in SLIP frames (OSC 1.1), or behind a length of four bytes (OSC 1.0). */
+  z.strictObject({
+    kind: z.literal('osc'),
+    over: orOption(z.enum(['slip', 'length'])).default('slip'),
+    maxFrameBytes: maxFrameBytes(65_536),
+  }),
   z.strictObject({ kind: z.literal('visca'), header: z.boolean(), maxFrameBytes: maxFrameBytes(24) }),
   z.strictObject({ kind: z.literal('modbus'), maxFrameBytes: maxFrameBytes(260) }),
   z.strictObject({ kind: z.literal('umd'), version: z.enum(['3.1', '5.0']), maxFrameBytes: maxFrameBytes(2048) }),
@@ -90,6 +126,11 @@ export const keepAliveSchema = z.strictObject({
   giveUpAfterMs: orOption(msSchema),
 });
 
+export const againSchema = z.strictObject({
+  times: orOption(z.number().int().min(0).max(5)),
+  everyMs: orOption(msSchema),
+});
+
 export const headerNameSchema = z.string().regex(/^[A-Za-z][A-Za-z0-9-]*$/, 'the name of a header');
 
 export const linkSchema = z.strictObject({
@@ -98,11 +139,9 @@ export const linkSchema = z.strictObject({
   /** TLS. The device's own certificate is taken as it is: devices sign theirs themselves. */
   secure: z.boolean().default(false),
   /** WebSocket: the path, from its slash. */
-  path: z
-    .string()
-    .regex(/^\/\S*$/, 'a path that begins with a slash')
-    .optional(),
-  subprotocol: z.string().max(80).optional(),
+  path: orOption(z.string().regex(/^\/\S*$/, 'a path that begins with a slash')).optional(),
+  /** WebSocket: which one is asked for; an empty text asks for none. */
+  subprotocol: orOption(z.string().max(80)).optional(),
   /** HTTP: a path whose answer is a stream of events, kept open. */
   events: z
     .string()
@@ -111,7 +150,7 @@ export const linkSchema = z.strictObject({
   /** HTTP: how name and password are shown. */
   auth: z.enum(['none', 'basic', 'digest']).default('none'),
   /** UDP: replies come to this port instead of the one that was sent from. */
-  localPort: z.number().int().min(1).max(65_535).optional(),
+  localPort: orOption(z.number().int().min(1).max(65_535)).optional(),
   controllers: z.enum(['many', 'one']).default('many'),
   /** `out`: nothing can come back; the link is `one-way`. */
   direction: z.enum(['both', 'out']).default('both'),
@@ -120,15 +159,19 @@ export const linkSchema = z.strictObject({
   answerWithinMs: msSchema.default(2000),
   /** The most requests that wait for their answers at once. */
   window: z.number().int().min(1).max(64).default(16),
+  /** Commands that are marked `again` go out again, this often at the most, when nothing has answered or reported their effect for `everyMs`. */
+  again: againSchema.optional(),
   /** The smallest pause between two messages. */
   gapMs: z.number().int().min(0).max(10_000).default(0),
   /** Refusal codes that mean: sign-in not accepted, and: another controller has it. */
   lockedOutCodes: z.array(z.string()).default([]),
   occupiedCodes: z.array(z.string()).default([]),
   keepAlive: keepAliveSchema.optional(),
+  /** TCP: a connection for each message, which is closed when it was answered. Messages go one after the other. */
+  perMessage: orOption(z.boolean()).default(false),
   /** TCP: the system probes a peer that says nothing, and ends the connection when it is gone. */
   tcpKeepAlive: orOption(z.boolean()).default(true),
-  /** HTTP: what every request carries besides. `{user}` and `{password}` fill the holes. */
+  /** HTTP and WebSocket: what every request carries besides. `{user}` and `{password}` fill the holes. */
   headers: z.record(headerNameSchema, z.string().max(1000)).default({}),
   /** HTTP: the same as one text, for people who type it: `X-Key: {password} | Accept: text/plain`. */
   headerText: orOption(z.string().max(1000)).default(''),

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { nameSchema } from './schema-values';
+import { nameSchema, orOption } from './schema-values';
 
 /** What a driver can say to a device, as templates. */
 
@@ -43,14 +43,14 @@ export const messageSchema = z.union([
         read: z.enum(['coil', 'input', 'holding', 'register']),
         address: whole,
         count: z.number().int().min(1).max(2000),
-        unit: z.number().int().min(0).max(255).default(1),
+        unit: orOption(z.number().int().min(0).max(255)).default(1),
       }),
       z.strictObject({
         write: z.enum(['coil', 'holding']),
         address: whole,
         /** For a coil 0 or 1. */
         value: template,
-        unit: z.number().int().min(0).max(255).default(1),
+        unit: orOption(z.number().int().min(0).max(255)).default(1),
       }),
     ]),
   }),

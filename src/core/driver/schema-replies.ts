@@ -8,6 +8,7 @@ import {
   readingKeySchema,
   scalarSchema,
 } from './schema-values';
+import { textWritings } from './written-text';
 
 /** What a device says, and what of it confirms a command. */
 
@@ -72,7 +73,14 @@ export const replySchema = z
     quiet: z.literal(true).optional(),
     /** A template for the number of the request that it answers, where that is not a group named `ref`. */
     ref: z.string().max(80).optional(),
-    refuses: z.strictObject({ code: z.string().optional(), reason: z.string() }).optional(),
+    refuses: z
+      .strictObject({
+        code: z.string().optional(),
+        reason: z.string(),
+        /** How the device writes the reason, where it is not plain text. */
+        reads: z.enum(textWritings).optional(),
+      })
+      .optional(),
   })
   .refine((reply) => reply.set ?? reply.accepts ?? reply.refuses ?? reply.clears, {
     message: 'needs one of "set", "clears", "accepts" or "refuses"',

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { textWritings } from './written-text';
 
 /** The parts of the driver document that say what a value can be. */
 
@@ -42,7 +43,7 @@ const numeric = {
   reads: z.enum(['decimal', 'hex']).optional(),
   /** Two's complement of this many bits. */
   signedBits: z.number().int().min(4).max(32).optional(),
-  /** Readings are rounded to this number of decimal places. */
+  /** Readings and what is sent are rounded to this number of decimal places. */
   decimals: z.number().int().min(0).max(6).optional(),
 };
 
@@ -57,11 +58,22 @@ export const valueShape = z.discriminatedUnion('type', [
     maxLength: z.number().int().min(1).max(4000).optional(),
     /** Characters that would end or change the message and so cannot be sent. */
     without: z.string().max(40).optional(),
-    /** How the device writes it: as it is, or in frames of bytes as hexadecimal digits of Latin-1 characters. */
-    reads: z.enum(['text', 'hex']).optional(),
+    /**
+     * How the device writes it: as it is; in frames of bytes as hexadecimal digits of Latin-1 characters (`hex`) or of UTF-8 (`hexutf8`);
+     * percent-encoded; in Base64; between double quotes. In templates the format of the hole decides.
+     */
+    reads: z.enum(['text', 'hex', ...textWritings]).optional(),
   }),
   z.strictObject({ type: z.literal('choice'), choices: z.array(choice).min(1).max(500) }),
-  z.strictObject({ type: z.literal('onOff'), on: z.string().default('1'), off: z.string().default('0') }),
+  z.strictObject({
+    type: z.literal('onOff'),
+    on: z.string().default('1'),
+    off: z.string().default('0'),
+    /** Readings: it is this bit, from 0, of a number in which the device says several things; on is 1. */
+    bit: z.number().int().min(0).max(31).optional(),
+    /** How that number is written: hexadecimal digits, as in frames of bytes, or decimal. */
+    reads: z.enum(['hex', 'decimal']).optional(),
+  }),
   /** `#RRGGBB`; on the wire with or without the #, or as three numbers. */
   z.strictObject({ type: z.literal('colour'), writes: z.enum(['#rrggbb', 'rrggbb', 'r,g,b']).default('#rrggbb') }),
   /** Seconds; on the wire as named. `fps` counts the frames of `h:mm:ss:ff`. */

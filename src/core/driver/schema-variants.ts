@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { messageSchema } from './schema-messages';
-import { framingSchema, headerNameSchema, keepAliveSchema } from './schema-link';
+import { greetingStep } from './schema-greeting';
+import { againSchema, framingSchema, headerNameSchema, keepAliveSchema } from './schema-link';
 import { confirmSchema, replySchema } from './schema-replies';
 import { msSchema, nameSchema, orOption, readingKeySchema, scalarSchema } from './schema-values';
 
@@ -23,6 +24,9 @@ export const variantSchema = z.strictObject({
       secure: z.boolean(),
       auth: z.enum(['none', 'basic', 'digest']),
       direction: z.enum(['both', 'out']),
+      localPort: orOption(z.number().int().min(1).max(65_535)),
+      again: againSchema,
+      window: z.number().int().min(1).max(64),
       checkCertificate: orOption(z.boolean()),
       answerWithinMs: orOption(msSchema),
       keepAlive: keepAliveSchema,
@@ -31,6 +35,8 @@ export const variantSchema = z.strictObject({
     .partial()
     .optional(),
   framing: framingSchema.optional(),
+  /** Put behind that of the document. */
+  greeting: z.array(greetingStep).max(20).optional(),
   answers: z.enum(['in-order', 'matched', 'none']).optional(),
   /** Put before those of the document. */
   replies: z.array(replySchema).max(20).optional(),

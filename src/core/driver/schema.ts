@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { greetingStep } from './schema-greeting';
 import { framingSchema, linkSchema } from './schema-link';
 import { messageSchema } from './schema-messages';
 import { confirmSchema, replySchema, type operand } from './schema-replies';
@@ -47,6 +48,8 @@ export const commandSchema = z.strictObject({
   risky: z.boolean().default(false),
   /** May be sent in a test: changes nothing that anybody sees. */
   harmless: z.boolean().default(false),
+  /** Sending it twice does no more than sending it once: it goes out again when nothing answers, as `link.again` says. */
+  again: z.literal(true).optional(),
   class: z.enum(['stop', 'urgent', 'ordinary', 'continuous']).default('ordinary'),
   /** It starts something that goes on until this is sent. A parameter of the stop takes the same-named one of the start. */
   stop: z
@@ -104,26 +107,6 @@ export const readingSchema = z.strictObject({
   level: z.strictObject({ from: z.number(), to: z.number() }).optional(),
   only: onlySchema.optional(),
 });
-
-/** Values made of others before a greeting line is sent: a digest over a challenge and the password. */
-const derived = z.strictObject({
-  /** Which hash, written in small hexadecimal digits. */
-  hash: z.enum(['md5', 'sha1', 'sha256']),
-  of: z.string().min(1).max(400),
-});
-
-const greetingStep = z.union([
-  z.strictObject({
-    /** Its groups can be used in what is sent afterwards. */
-    expect: patternSchema,
-    withinMs: msSchema,
-    /** This instead means that the sign-in was not accepted. */
-    lockedOut: patternSchema.optional(),
-    /** This instead means that another controller holds the device. */
-    occupied: patternSchema.optional(),
-  }),
-  z.strictObject({ send: messageSchema, derive: z.record(nameSchema, derived).optional() }),
-]);
 
 const questionSchema = z.strictObject({
   send: messageSchema,
@@ -249,6 +232,9 @@ export const driverDocumentSchema = z.strictObject({
     'clock',
     'slides',
     'screen',
+    'viewer',
+    'lights',
+    'relays',
     'gateway',
     'tally',
   ]),
@@ -396,6 +382,8 @@ export const additionsSchema = z.strictObject({
   commands: z.record(nameSchema, commandSchema).default({}),
   readings: z.record(readingKeySchema, readingSchema).default({}),
   replies: z.array(replySchema).max(100).default([]),
+  questions: z.record(nameSchema, questionSchema).optional(),
+  polls: z.array(pollSchema).max(50).optional(),
 });
 
 export type DriverDocument = z.infer<typeof driverDocumentSchema>;

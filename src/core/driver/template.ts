@@ -1,14 +1,16 @@
 import { fail, ok, type Result } from '../result';
 import { checksums, type ChecksumName } from '../wire';
-import { byteFormats, putFormatted, type ByteFormat } from './template-bytes';
+import { byteFormats, type ByteFormat } from './template-bytes';
+import { textWritings, type TextWriting } from './written-text';
 
 /**
  * Text and bytes with holes: `TAKE {input}`, `SRC {input:dec2}`, `\x02ADD {channel:hex2}{?note| {note}}\r`.
  *
  * A hole names a parameter, a group, or an option of the device (`{option.unit}`), with an optional format after a colon: `decN` and `hexN` write N digits padded with
  * zeros, `padN` fills a text with blanks to N characters; `u8`, `u16be`, `u16le`, `u32be`, `u32le`, `f32be`, `nibN` (N bytes
- * of four bits each) and `bcdN` (N bytes of two decimal digits) write bytes. `path` writes a whole path of a request, as it was typed. `{?name|…}` is left out when the
- * parameter was left out. `{check xor8}`, `{check crc16modbus from 1 as hex4}` is a checksum over everything before it.
+ * of four bits each) and `bcdN` (N bytes of two decimal digits) write bytes. `path` writes a whole path of a request, as it was typed. `percent`, `base64`, `hexutf8`
+ * and `quoted` write a text in these ways. `{?name|…}` is left out when the parameter was left out. `{length u8|…}` writes the number of bytes of what it encloses and
+ * then that; `{length u16be+3|…}` three more. `{check xor8}`, `{check crc16modbus from 1 as u16le}` is a checksum over everything before it.
  * `\r \n \t \0 \\ \{ \}` and `\xHH` are escapes.
  */
 export type TemplatePart =
@@ -17,6 +19,13 @@ export type TemplatePart =
   | { readonly kind: 'hole'; readonly name: string; readonly format?: HoleFormat }
   | { readonly kind: 'optional'; readonly name: string; readonly parts: readonly TemplatePart[] }
   | {
+      readonly kind: 'length';
+      readonly format: HoleFormat;
+      /** Added to the number of bytes. */
+      readonly plus: number;
+      readonly parts: readonly TemplatePart[];
+    }
+  | {
       readonly kind: 'check';
       readonly algorithm: ChecksumName;
       readonly from: number;
@@ -24,7 +33,7 @@ export type TemplatePart =
     };
 
 export type HoleFormat =
-  | { readonly as: 'dec' | 'hex' | 'pad' | 'path'; readonly digits: number }
+  | { readonly as: 'dec' | 'hex' | 'pad' | 'path' | TextWriting; readonly digits: number }
   | { readonly as: ByteFormat; readonly digits: number };
 
 interface TemplateError {
@@ -34,6 +43,7 @@ interface TemplateError {
 }
 
 const holePattern = /^((?:option\.)?[A-Za-z][A-Za-z0-9]*)(?::([a-z][a-z0-9]*))?$/;
+const lengthPattern = /^\{length ([a-z][a-z0-9]*)(?:([+-]\d{1,3}))?\|/;
 const checkPattern = /^check ([a-z0-9]+)(?: from (\d{1,3}))?(?: as ([a-z0-9]+))?$/;
 
 /** Reads a template. `hex`: outside the holes stand hexadecimal digits instead of text. */
@@ -106,6 +116,17 @@ function readHole(
     const part = { kind: 'optional', name: optional[1] ?? '', parts: inner.value.parts } as const;
     return ok({ part, end: inner.value.end + 1 });
   }
+  const sized = lengthPattern.exec(source.slice(at));
+  if (sized) {
+    const format = readFormat(sized[1] ?? '');
+    if (!format || !isLengthFormat(format)) {
+      return fail({ offset: at, message: 'A length is written as u8, u16be, u16le, u32be, u32le, decN or hexN.' });
+    }
+    const inner = parseParts(source, at + sized[0].length, hex, true);
+    if (!inner.ok) return inner;
+    const part = { kind: 'length', format, plus: Number(sized[2] ?? 0), parts: inner.value.parts } as const;
+    return ok({ part, end: inner.value.end + 1 });
+  }
   const end = source.indexOf('}', at);
   if (end === -1) return fail({ offset: at, message: 'This “{” has no “}”. Write “\\{” for the character itself.' });
   const content = source.slice(at + 1, end);
@@ -134,7 +155,7 @@ function readHole(
   if (!match || format === null) {
     return fail({
       offset: at,
-      message: 'Expected a name, or a name with a format such as {input:dec2} or {speed:u8}.',
+      message: `Expected a name, or a name with a format such as {input:dec2} or {speed:u8}. Formats: decN, hexN, padN, path, ${[...textWritings, ...byteFormats].map((each) => (each === 'nib' || each === 'bcd' ? `${each}N` : each)).join(', ')}.`,
     });
   }
   const [, name = ''] = match;
@@ -142,7 +163,7 @@ function readHole(
 }
 
 function readFormat(text: string): HoleFormat | null {
-  if (text === 'path') return { as: 'path', digits: 0 };
+  if (text === 'path' || isTextWriting(text)) return { as: text, digits: 0 };
   const digits = /^(dec|hex|pad)([1-9]\d?)$/.exec(text);
   if (digits) return { as: digits[1] as 'dec', digits: Number(digits[2]) };
   const bytes = /^(nib|bcd)([1-8])$/.exec(text);
@@ -150,7 +171,12 @@ function readFormat(text: string): HoleFormat | null {
   return isByteFormat(text) && text !== 'nib' && text !== 'bcd' ? { as: text, digits: 0 } : null;
 }
 
-const isByteFormat = (text: string): text is ByteFormat => (byteFormats as readonly string[]).includes(text);
+export const isTextWriting = (text: string): text is TextWriting => (textWritings as readonly string[]).includes(text);
+
+const isLengthFormat = ({ as }: HoleFormat): boolean =>
+  as === 'dec' || as === 'hex' || (isByteFormat(as) && /^u\d/.test(as));
+
+export const isByteFormat = (text: string): text is ByteFormat => (byteFormats as readonly string[]).includes(text);
 
 function readEscape(source: string, at: number): Result<{ is: string | number; length: number }, TemplateError> {
   const next = source.charAt(at + 1);
@@ -167,7 +193,13 @@ export function holesOf(parts: readonly TemplatePart[]): string[] {
   return [
     ...new Set(
       parts.flatMap((part) =>
-        part.kind === 'hole' ? [part.name] : part.kind === 'optional' ? [part.name, ...holesOf(part.parts)] : [],
+        part.kind === 'hole'
+          ? [part.name]
+          : part.kind === 'optional'
+            ? [part.name, ...holesOf(part.parts)]
+            : part.kind === 'length'
+              ? holesOf(part.parts)
+              : [],
       ),
     ),
   ];
@@ -179,78 +211,7 @@ export function needsBytes(parts: readonly TemplatePart[]): boolean {
     (part) =>
       part.kind === 'check' ||
       (part.kind === 'optional' && needsBytes(part.parts)) ||
+      (part.kind === 'length' && (isByteFormat(part.format.as) || needsBytes(part.parts))) ||
       (part.kind === 'hole' && part.format !== undefined && isByteFormat(part.format.as)),
   );
-}
-
-type TemplateValues = Readonly<Record<string, string | Uint8Array | undefined>>;
-
-/** Fills the holes as text. A hole without a value stays empty; compiling a document makes sure that there is none. */
-export function fillTemplate(parts: readonly TemplatePart[], values: TemplateValues): string {
-  let text = '';
-  for (const part of parts) {
-    if (part.kind === 'text') text += part.text;
-    else if (part.kind === 'byte') text += String.fromCharCode(part.value);
-    else if (part.kind === 'optional') text += values[part.name] === undefined ? '' : fillTemplate(part.parts, values);
-    else if (part.kind === 'hole') text += fillHole(part.format, values[part.name]);
-  }
-  return text;
-}
-
-function fillHole(format: HoleFormat | undefined, value: string | Uint8Array | undefined): string {
-  if (value instanceof Uint8Array) return Array.from(value, (byte) => String.fromCharCode(byte)).join('');
-  if (!format || format.as === 'path') return value ?? '';
-  if (format.as === 'pad') return (value ?? '').slice(0, format.digits).padEnd(format.digits, ' ');
-  const whole = Math.trunc(Number(value ?? 0)) || 0;
-  const base = format.as === 'hex' ? 16 : 10;
-  const digits = Math.abs(whole).toString(base).toUpperCase().padStart(format.digits, '0');
-  return whole < 0 ? `-${digits}` : digits;
-}
-
-const utf8 = new TextEncoder();
-
-/** Fills the holes as bytes: text in the encoding, byte formats as they say, checksums over everything before them. */
-export function fillTemplateBytes(
-  parts: readonly TemplatePart[],
-  values: TemplateValues,
-  encoding: 'utf-8' | 'latin-1',
-): Uint8Array {
-  const out: number[] = [];
-  put(parts, values, encoding, out);
-  return Uint8Array.from(out);
-}
-
-function put(
-  parts: readonly TemplatePart[],
-  values: TemplateValues,
-  encoding: 'utf-8' | 'latin-1',
-  out: number[],
-): void {
-  const putText = (text: string) => {
-    if (encoding === 'utf-8') for (const byte of utf8.encode(text)) out.push(byte);
-    else for (const c of text) out.push((c.codePointAt(0) ?? 63) > 255 ? 63 : (c.codePointAt(0) ?? 63));
-  };
-  for (const part of parts) {
-    if (part.kind === 'text') putText(part.text);
-    else if (part.kind === 'byte') out.push(part.value);
-    else if (part.kind === 'optional') {
-      if (values[part.name] !== undefined) put(part.parts, values, encoding, out);
-    } else if (part.kind === 'check') {
-      const value = checksums[part.algorithm].of(Uint8Array.from(out.slice(part.from)));
-      if (part.as === 'hex')
-        putText(
-          value
-            .toString(16)
-            .toUpperCase()
-            .padStart(checksums[part.algorithm].width * 2, '0'),
-        );
-      else putFormatted(out, part.as, 2, value);
-    } else {
-      const value = values[part.name];
-      const { format } = part;
-      if (value instanceof Uint8Array) for (const byte of value) out.push(byte);
-      else if (format && isByteFormat(format.as)) putFormatted(out, format.as, format.digits, Number(value ?? 0));
-      else putText(fillHole(format, value));
-    }
-  }
 }

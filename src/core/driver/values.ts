@@ -2,6 +2,7 @@ import { fail, ok, type Result, type Scalar } from '../result';
 import { fromEscaped, fromHex } from '../wire';
 import type { ValueShape } from './schema-values';
 import { readTime, writeTime } from './time-text';
+import { readText } from './written-text';
 
 const wholePattern = /^[+-]?\d{1,15}$/;
 const decimalPattern = /^[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d{1,3})?$/;
@@ -16,7 +17,8 @@ export function fromWire(shape: ValueShape, text: string): Result<Scalar, string
       return read === undefined ? fail(`“${text}” is not a ${shape.type} number`) : inRange(shape, scaled(shape, read));
     }
     case 'text':
-      return shape.reads === 'hex' ? readHexText(text) : ok(text);
+      if (shape.reads === undefined || shape.reads === 'text') return ok(text);
+      return shape.reads === 'hex' ? readHexText(text) : readText(shape.reads, text);
     case 'payload':
       return ok(text);
     case 'choice': {
@@ -24,6 +26,7 @@ export function fromWire(shape: ValueShape, text: string): Result<Scalar, string
       return found ? ok(found.value) : fail(`“${text}” is none of the choices`);
     }
     case 'onOff':
+      if (shape.bit !== undefined) return readBit(shape.bit, shape.reads ?? 'hex', text.trim());
       if (text === shape.on) return ok(true);
       if (text === shape.off) return ok(false);
       return fail(`“${text}” is neither “${shape.on}” nor “${shape.off}”`);
@@ -34,6 +37,12 @@ export function fromWire(shape: ValueShape, text: string): Result<Scalar, string
       return seconds === undefined ? fail(`“${text}” is not a time`) : ok(Math.round(seconds * 1000) / 1000);
     }
   }
+}
+
+function readBit(bit: number, reads: 'hex' | 'decimal', text: string): Result<Scalar, string> {
+  const isNumber = (reads === 'hex' ? /^[0-9A-Fa-f]{1,8}$/ : /^\d{1,10}$/).test(text);
+  if (!isNumber) return fail(`“${text}” is not a number with a bit ${bit}`);
+  return ok(((parseInt(text, reads === 'hex' ? 16 : 10) >>> bit) & 1) === 1);
 }
 
 /** A text of fixed width in a frame: blanks and NULs at its end are no part of it. */
@@ -62,8 +71,14 @@ function numberOf(shape: Numeric, text: string): number | undefined {
 function scaled(shape: Numeric, value: number): number {
   if (shape.scale === undefined && shape.offset === undefined && shape.decimals === undefined) return value;
   const exact = value * (shape.scale ?? 1) + (shape.offset ?? 0);
-  const digits = 10 ** (shape.decimals ?? (shape.type === 'whole' ? 0 : 3));
-  return Math.round(exact * digits) / digits;
+  return rounded({ decimals: shape.decimals ?? (shape.type === 'whole' ? 0 : 3) }, exact);
+}
+
+/** To the number of decimal places that is declared, if any. */
+function rounded({ decimals }: { readonly decimals?: number }, value: number): number {
+  if (decimals === undefined) return value;
+  const digits = 10 ** decimals;
+  return Math.round(value * digits) / digits;
 }
 
 function readColour(shape: Extract<ValueShape, { type: 'colour' }>, text: string): Result<Scalar, string> {
@@ -85,8 +100,9 @@ export function toWire(shape: ValueShape, value: Scalar): string | Uint8Array {
       return value === true ? shape.on : shape.off;
     case 'whole':
     case 'decimal': {
-      if (shape.scale === undefined && shape.offset === undefined) return String(value);
-      const raw = (Number(value) - (shape.offset ?? 0)) / (shape.scale ?? 1);
+      const sent = rounded(shape, Number(value));
+      if (shape.scale === undefined && shape.offset === undefined) return String(sent);
+      const raw = (sent - (shape.offset ?? 0)) / (shape.scale ?? 1);
       return String(shape.type === 'whole' || Math.abs(shape.scale ?? 1) < 1 ? Math.round(raw) : raw);
     }
     case 'colour': {
@@ -115,7 +131,7 @@ export function checkValue(shape: ValueShape, value: unknown): Result<Scalar, st
       return inRange(shape, value);
     case 'decimal':
       if (typeof value !== 'number' || !Number.isFinite(value)) return fail(`expects a number${rangeText(shape)}`);
-      return inRange(shape, value);
+      return inRange(shape, rounded(shape, value));
     case 'text': {
       if (typeof value !== 'string') return fail('expects a text');
       const most = shape.maxLength ?? 2000;

@@ -1,7 +1,7 @@
 import { memberKey, splitKey, type DriverDocument } from '../driver';
 import type { Scalar } from '../result';
 import type { ControlStart, DeviceRecord } from '../show';
-import { echoOf } from './view';
+import { echoOf, echoTest } from './view';
 
 /** A start for a control that is not a button, with what it is called among the offers. */
 interface KindOffer {
@@ -103,6 +103,9 @@ function shownOf({ id: device, data }: DeviceRecord, document: DriverDocument): 
   ];
 }
 
+/** The most faders that are offered of one family whose members have no names. */
+const mostFaders = 64;
+
 const nothing: ControlStart = { label: [], values: {}, responses: { tap: [] }, lamps: [] };
 
 function fadersOf(device: string, document: DriverDocument, readings: Readings): KindOffer[] {
@@ -110,9 +113,11 @@ function fadersOf(device: string, document: DriverDocument, readings: Readings):
     if (definition.class !== 'continuous') return [];
     const entries = Object.entries(definition.params);
     const [free, ...more] = entries.filter(([, { value }]) => value.type === 'decimal');
-    const member = entries.find(([, { listFrom }]) => listFrom !== undefined);
     if (!free || more.length > 0 || free[1].value.type !== 'decimal') return [];
     const [param, { value }] = free;
+    const family = echoTest(document, command, param);
+    const member =
+      entries.find(([, { listFrom }]) => listFrom !== undefined) ?? entries.find(([name]) => name === family?.index);
     const made = (index: number | undefined, title: string): KindOffer => {
       const values: Record<string, Scalar> = member && index !== undefined ? { [member[0]]: index } : {};
       const echo = echoOf(document, command, param, values);
@@ -128,7 +133,7 @@ function fadersOf(device: string, document: DriverDocument, readings: Readings):
           type: 'fader',
           label: listed
             ? [{ reading: { device, key: memberKey(listed, `$${member?.[0] ?? ''}`) } }]
-            : [{ text: definition.title }],
+            : [{ text: member ? title : definition.title }],
           values,
           range: {
             send: { device, command, params },
@@ -141,6 +146,12 @@ function fadersOf(device: string, document: DriverDocument, readings: Readings):
       };
     };
     if (!member) return [made(undefined, definition.title)];
+    if (member[1].listFrom === undefined) {
+      // Members that the device does not list: all that the reading has by which the fader knows where it is.
+      const all = document.readings[family?.reading ?? '']?.index;
+      const count = all ? Math.min(mostFaders, Number(all.to) - all.from + 1) : 0;
+      return Array.from({ length: count }, (_, n) => n + (all?.from ?? 0)).map((n) => made(n, `${all?.title} ${n}`));
+    }
     return Object.entries(readings)
       .flatMap(([key, reading]) => {
         const { family, index } = splitKey(key);

@@ -69,6 +69,17 @@ function listView({ list }: ControlRecord['data'], documentOf: Sources['document
   return { list: { form: list.form, acts } };
 }
 
+/** The condition by which the driver knows that a command's parameter has its value: the reading, and the parameter that is its index. */
+export function echoTest(
+  document: DriverDocument,
+  command: string,
+  param: string,
+): { readonly reading: string; readonly index?: string | undefined } | undefined {
+  const confirm = document.commands[command]?.confirm;
+  if (confirm?.by !== 'readings') return undefined;
+  return confirm.all.find(({ equals }) => typeof equals === 'object' && 'param' in equals && equals.param === param);
+}
+
 /** The reading that shows the present value of a command's parameter, as the driver confirms it. */
 export function echoOf(
   document: DriverDocument,
@@ -76,11 +87,7 @@ export function echoOf(
   param: string,
   values: Readonly<Record<string, unknown>>,
 ): string | undefined {
-  const confirm = document.commands[command]?.confirm;
-  if (confirm?.by !== 'readings') return undefined;
-  const test = confirm.all.find(
-    ({ equals }) => typeof equals === 'object' && 'param' in equals && equals.param === param,
-  );
+  const test = echoTest(document, command, param);
   if (!test) return undefined;
   if (test.index === undefined) return test.reading;
   return test.index in values ? memberKey(test.reading, `$${test.index}`) : undefined;

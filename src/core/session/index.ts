@@ -27,9 +27,10 @@ export {
   onReadings,
   onTime,
   type OpenSend,
-  type SendResult,
   type SendsState,
+  type SendsStep,
 } from './sends';
+export { answeredBy, roundTripOf, withTrip, type Awaiting, type RoundTrips } from './answers';
 export { readFrame } from './read-frame';
 export { gradeNames, gradesOf, gradeTitles, noEvidence, type Evidence, type Grades } from './grades';
 export { isSameStop, oweLine, paidLine, readLedger, type OwedStop } from './ledger';

@@ -21,7 +21,17 @@ const read = (
   at: SessionState['at'] = 'up',
   more: { hasOverdue?: boolean; oldest?: typeof poll } = {},
 ) =>
-  readFrame({ driver, at, hasOverdue: more.hasOverdue ?? false, request: () => undefined, oldest: more.oldest }, frame);
+  readFrame(
+    {
+      driver,
+      at,
+      hasOverdue: more.hasOverdue ?? false,
+      request: () => undefined,
+      oldest: more.oldest,
+      answered: () => more.oldest,
+    },
+    frame,
+  );
 
 describe('what a frame means', () => {
   it('is what the replies of the driver say, while the link is up', () => {
@@ -57,7 +67,11 @@ describe('what a frame means', () => {
     const frame: Arrived = { raw: new Uint8Array([1]), says: [], answer: { ref: 7, how: 'done' } };
     expect(read(frame)).toMatchObject({ isUnderstood: true, heard: [''] });
     expect(read(frame, 'syncing')).toMatchObject({ heard: [''] });
-    const asked = readFrame({ driver, at: 'up', hasOverdue: false, request: () => poll, oldest: undefined }, frame);
+    const answered = () => undefined;
+    const asked = readFrame(
+      { driver, at: 'up', hasOverdue: false, request: () => poll, oldest: undefined, answered },
+      frame,
+    );
     expect(asked).toMatchObject({ answers: poll, note: 'poll' });
   });
 

@@ -10,6 +10,8 @@ interface FrameContext<Request> {
   readonly hasOverdue: boolean;
   readonly request: (ref: number) => Request | undefined;
   readonly oldest: Request | undefined;
+  /** Which request a reply without a number answers. */
+  readonly answered: (reply: DecodedReply) => Request | undefined;
 }
 
 type FrameReading<Request> =
@@ -32,7 +34,7 @@ const answersLost = 'Answers were lost while the device was silent; reconnecting
 
 /** Says what one frame from a device means in the session's state. Changes nothing. */
 export function readFrame<Request extends { readonly name: string | undefined; readonly purpose: string | undefined }>(
-  { driver, at, hasOverdue, request, oldest }: FrameContext<Request>,
+  { driver, at, hasOverdue, request, oldest, answered }: FrameContext<Request>,
   frame: Arrived,
 ): FrameReading<Request> {
   if (frame.broken !== undefined) return { is: 'out of step', note: frame.broken };
@@ -44,8 +46,9 @@ export function readFrame<Request extends { readonly name: string | undefined; r
   const replies = decoded.filter((reply) => reply !== undefined);
   const isUnderstood = answer !== undefined || replies.length > 0;
   const named = replies.find(({ ref }) => ref !== undefined)?.ref;
-  const isAnswer = answer !== undefined || replies.some(({ accepts, refuses }) => accepts || refuses);
-  const answers = named === undefined ? (isAnswer ? asked : undefined) : request(named);
+  const answering = replies.find(({ accepts, refuses }) => accepts || refuses);
+  const unnamed = answer ? asked : answering && answered(answering);
+  const answers = named === undefined ? unnamed : request(named);
   const isQuiet = decoded.length > 0 && decoded.every((reply) => reply?.quiet);
   const isUp = at === 'up' || at === 'silent';
   const unknown = isUp ? 'no reply of the driver fits' : undefined;

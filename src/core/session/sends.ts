@@ -17,13 +17,17 @@ export interface OpenSend {
   /** Its outcome was already given as `late`; a report that still comes is noted. */
   readonly late: boolean;
   readonly accepted: boolean;
+  /** How often it was sent. */
+  readonly tries: number;
+  /** When it is sent again if nothing has answered by then, and how often still. */
+  readonly again?: { readonly at: number; readonly everyMs: number; readonly left: number };
 }
 
 export interface SendsState {
   readonly open: readonly OpenSend[];
 }
 
-export interface SendResult {
+interface SendResult {
   readonly id: string;
   readonly outcome: FinalOutcome;
   /** From sending to the result, in milliseconds. */
@@ -34,9 +38,11 @@ export interface SendResult {
   readonly note?: boolean;
 }
 
-interface SendsStep {
+export interface SendsStep {
   readonly state: SendsState;
   readonly results: readonly SendResult[];
+  /** Sends whose bytes go out once more. */
+  readonly again?: readonly string[];
 }
 
 export const noSends: SendsState = { open: [] };
@@ -73,13 +79,19 @@ export function expectedValue(state: SendsState, key: string): Scalar | undefine
  * A state that the device freshly reports already confirms the send: at once where the device gives no answers, with
  * its answer where it does, so that a refusal is not missed.
  */
-export function begin(state: SendsState, send: Omit<OpenSend, 'late' | 'accepted'>, readingNow: ReadingNow): SendsStep {
+export function begin(
+  state: SendsState,
+  send: Omit<OpenSend, 'late' | 'accepted' | 'tries'>,
+  readingNow: ReadingNow,
+): SendsStep {
   const { expectations } = send;
   if (!send.answered && expectations && holds(expectations, readingNow) && !isUnsettled(state.open, expectations)) {
     return { state, results: [{ id: send.id, outcome: 'confirmed', why: 'already-so', afterMs: 0 }] };
   }
+  // A copy of an earlier command would come behind this one and undo it: a start behind its stop, an old value behind a new one.
+  const earlier = state.open.map((each) => (each.again ? { ...each, again: undefined } : each));
   return {
-    state: { open: [...state.open, { ...send, late: false, accepted: false }] },
+    state: { open: [...earlier, { ...send, late: false, accepted: false, tries: 1 }] },
     results: [],
   };
 }
@@ -103,19 +115,23 @@ export function onAnswer(
   if (!expectations || (holds(expectations, readingNow) && !isUnsettled(earlier, expectations))) {
     return { state: rest, results: [result(send, 'confirmed', expectations ? 'already-so' : 'accepted', now)] };
   }
-  const open = state.open.map((each) => (each === send ? { ...each, accepted: true } : each));
+  const open = state.open.map((each) => (each === send ? { ...each, accepted: true, again: undefined } : each));
   return { state: { open }, results: [] };
 }
 
 /**
  * Readings have changed: everything whose effect is now reported is confirmed. So is what the device accepted before it
  * about the same readings: both took effect within one report, which shows only the last.
+ *
+ * A report that comes sooner than a round trip cannot be the effect: it was so already. What is answered then waits for the answer, so that
+ * a refusal is not missed.
  */
 export function onReadings(
   state: SendsState,
   changed: ReadonlySet<string>,
   now: number,
   readingNow: ReadingNow,
+  roundTripMs = 0,
 ): SendsStep {
   const results: SendResult[] = [];
   const confirmedKeys = new Set<string>();
@@ -123,6 +139,11 @@ export function onReadings(
   for (const send of [...state.open].reverse()) {
     const keys = send.expectations?.map(({ key }) => key) ?? [];
     const reported = send.expectations && keys.some((key) => changed.has(key)) && holds(send.expectations, readingNow);
+    const isTooSoon = now - send.sentAt < roundTripMs;
+    if (reported && isTooSoon && send.answered && !send.accepted) {
+      open.unshift(send);
+      continue;
+    }
     const overtaken = send.accepted && keys.length > 0 && keys.every((key) => confirmedKeys.has(key));
     if (!reported && !overtaken) {
       open.unshift(send);
@@ -131,7 +152,7 @@ export function onReadings(
     for (const key of keys) confirmedKeys.add(key);
     results.unshift(
       reported
-        ? result(send, 'confirmed', 'reported', now)
+        ? result(send, 'confirmed', isTooSoon ? 'already-so' : 'reported', now)
         : result(send, 'confirmed', 'superseded', now, 'The next command came before the device could report it.'),
     );
   }
@@ -140,13 +161,19 @@ export function onReadings(
 
 /**
  * Time has passed: sends beyond their deadline become `late`, and are forgotten some time after that. One that the device
- * accepted and whose effect is reported freshly is confirmed: it was so already, and nothing had to change.
+ * accepted and whose effect is reported freshly is confirmed: it was so already, and nothing had to change. What nothing has answered is
+ * sent again where its driver says so.
  */
 export function onTime(state: SendsState, now: number, readingNow: ReadingNow): SendsStep {
   const results: SendResult[] = [];
+  const again: string[] = [];
   const open = state.open.flatMap((send): OpenSend[] => {
     if (send.late) return now - send.deadlineAt > noteWindowMs ? [] : [send];
-    if (now < send.deadlineAt) return [send];
+    if (now < send.deadlineAt) {
+      if (!send.again || now < send.again.at) return [send];
+      again.push(send.id);
+      return [sentAgain(send, send.again, now)];
+    }
     if (send.accepted && send.expectations && holds(send.expectations, readingNow)) {
       results.push(result(send, 'confirmed', 'already-so', now));
       return [];
@@ -156,18 +183,26 @@ export function onTime(state: SendsState, now: number, readingNow: ReadingNow): 
       outcome: 'late',
       why: 'timed-out',
       afterMs: now - send.sentAt,
-      reason: send.accepted
-        ? 'The device accepted it but has not reported the effect.'
-        : 'The device has not reported it in time.',
+      reason: withTries(
+        send,
+        send.accepted
+          ? 'The device accepted it but has not reported the effect.'
+          : 'The device has not reported it in time.',
+      ),
     });
-    return [{ ...send, late: true }];
+    return [{ ...send, late: true, again: undefined }];
   });
   const tooMany = open.filter((send) => send.late).length - maxLate;
   const kept =
     tooMany > 0
       ? open.filter((send, n) => !send.late || open.slice(0, n).filter((each) => each.late).length >= tooMany)
       : open;
-  return { state: { open: kept }, results };
+  return { state: { open: kept }, results, again };
+}
+
+function sentAgain(send: OpenSend, { everyMs, left }: NonNullable<OpenSend['again']>, now: number): OpenSend {
+  const next = left > 1 ? { at: now + everyMs, everyMs, left: left - 1 } : undefined;
+  return { ...send, tries: send.tries + 1, again: next };
 }
 
 /** The connection is gone: everything open ends as `lost`. */
@@ -180,13 +215,21 @@ export function onLost(state: SendsState, now: number, why: Why, reason: string)
 export function nextDeadline(state: SendsState): number | undefined {
   let next: number | undefined;
   for (const send of state.open) {
-    const at = send.late ? send.deadlineAt + noteWindowMs + 1 : send.deadlineAt;
+    const at = send.late ? send.deadlineAt + noteWindowMs + 1 : Math.min(send.deadlineAt, send.again?.at ?? Infinity);
     if (next === undefined || at < next) next = at;
   }
   return next;
 }
 
 function result(send: OpenSend, outcome: FinalOutcome, why: Why, now: number, reason?: string): SendResult {
-  const base = { id: send.id, outcome, why, afterMs: now - send.sentAt, reason };
+  const base = { id: send.id, outcome, why, afterMs: now - send.sentAt, reason: withTries(send, reason) };
   return send.late ? { ...base, note: true } : base;
+}
+
+const times = ['', 'once', 'twice', 'three times', 'four times', 'five times', 'six times'];
+
+/** A reason that tells that it was sent more than once. */
+function withTries({ tries }: OpenSend, reason: string | undefined): string | undefined {
+  if (tries === 1) return reason;
+  return [reason, `Sent ${times[tries] ?? `${tries} times`}, because nothing answered.`].filter(Boolean).join(' ');
 }

@@ -334,6 +334,46 @@ describe('the sends of a device', () => {
     expect([expectedValue(state, 'program'), expectedValue(state, 'preview')]).toEqual([4, undefined]);
   });
 
+  describe('that may be sent again', () => {
+    const repeated = { ...send('a', 3), again: { at: 100, everyMs: 100, left: 2 } };
+    const start = () => {
+      program['program'] = 1;
+      return begin(noSends, repeated, now).state;
+    };
+
+    it('go out again when nothing answers, as often as their driver says, and tell it', () => {
+      let state = start();
+      const sent: (readonly string[] | undefined)[] = [];
+      for (const at of [99, 100, 150, 200, 300, 400]) {
+        const next = onTime(state, at, now);
+        sent.push(next.again);
+        state = next.state;
+      }
+      expect(sent).toEqual([[], ['a'], [], ['a'], [], []]);
+      expect(nextDeadline(state)).toBe(1000);
+      expect(onTime(state, 1000, now).results).toMatchObject([
+        {
+          outcome: 'late',
+          reason: 'The device has not reported it in time. Sent three times, because nothing answered.',
+        },
+      ]);
+      program['program'] = 3;
+      expect(onReadings(state, changed, 240, now).results).toMatchObject([
+        { outcome: 'confirmed', reason: 'Sent three times, because nothing answered.' },
+      ]);
+    });
+
+    it('do not once something else was sent: the copy would undo it', () => {
+      const { state } = begin(start(), send('b', 1), now);
+      expect([onTime(state, 300, now).again, nextDeadline(state)]).toEqual([[], 1000]);
+    });
+
+    it('do not once the device has accepted them', () => {
+      const { state } = onAnswer(start(), 'a', accepted, 50, now);
+      expect([onTime(state, 300, now).again, nextDeadline(state)]).toEqual([[], 1000]);
+    });
+  });
+
   it('become late once, and the report that still comes is noted', () => {
     program['program'] = 1;
     const begun = begin(noSends, send('a', 3), now);

@@ -69,7 +69,7 @@ export {
   withDeviceForm,
   type DeviceForm,
 } from './device-form';
-export { addCommand, addReading, endingsFor, saysJson, takesPayloads, withoutAddition } from './own-command';
+export * from './own';
 export { driverWords } from './driver-search';
 export { usersOfDevice, usesOfRig, usersText, type DeviceUses } from './references';
 export {

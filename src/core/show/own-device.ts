@@ -46,6 +46,7 @@ export const ownDocument: DriverDocument = {
     answerWithinMs: 2000,
     window: 1,
     gapMs: 0,
+    perMessage: false,
     tcpKeepAlive: true,
     headers: {},
     headerText: '',

@@ -11,7 +11,6 @@ import { startOfStarter } from './control-start';
 import { deviceFormOf, freeTag, signsIn, withDeviceForm } from './device-form';
 import { differManifests } from './difference';
 import { applyEdit, editSchema, invertEdit, rebaseEdit, type Edit, type RecordChange } from './edit';
-import { addCommand, addReading, withoutAddition } from './own-command';
 import type { Condition } from './conditions';
 import { recordSchema, type ControlRecord, type LampRule, type PageRecord, type ShowRecord } from './records';
 
@@ -325,34 +324,6 @@ describe('the form of a device', () => {
     shelf.put(shippedDrivers);
     const signs = (id: string) => signsIn((shelf.for({ driver: id }) ?? driver).document);
     expect([signs('streaming-encoder'), signs('vision-switcher')]).toEqual([true, false]);
-  });
-});
-
-describe('what a show adds to a device', () => {
-  const typed = { title: 'Horn', as: 'text', payload: 'HORN {1}', ending: '\\r' } as const;
-
-  it('sends what was typed, braces and ending included', () => {
-    const added = addCommand(driver.document, undefined, typed);
-    expect(added.ok && added.value.commands).toEqual({
-      own1: expect.objectContaining({ title: 'Horn', send: { bytes: 'HORN \\{1\\}\\r' } }),
-    });
-  });
-
-  it('is refused at the character of a mistake', () => {
-    expect(addCommand(driver.document, undefined, { ...typed, as: 'hex', payload: '0A G' })).toEqual({
-      ok: false,
-      error: [{ path: 'payload', message: 'Character 4: “G” is not a hexadecimal digit.' }],
-    });
-    expect(addReading(driver.document, undefined, { title: 'Level', pattern: '(?=x)' }).ok).toBe(false);
-  });
-
-  it('is taken away again without a trace', () => {
-    const command = addCommand(driver.document, undefined, typed);
-    const both = command.ok && addReading(driver.document, command.value, { title: 'L', pattern: '^L (?P<value>.*)$' });
-    if (!both || !both.ok) throw new Error('not added');
-    const left = withoutAddition(both.value, 'command', 'own1');
-    expect(left).toEqual({ ...both.value, commands: {} });
-    expect(left && withoutAddition(left, 'reading', 'own1')).toBeUndefined();
   });
 });
 

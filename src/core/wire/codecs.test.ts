@@ -550,7 +550,7 @@ describe('raw bytes over a stream', () => {
     { name: 'of fixed length', framing: { kind: 'fixed', length: 3 }, frames: ['01 02 03', '04 05 06'] },
     {
       name: 'of fixed length with a start byte',
-      framing: { kind: 'fixed', length: 3, start: 2 },
+      framing: { kind: 'fixed', length: 3, start: Uint8Array.of(2) },
       frames: ['02 02 02', '02 00 FF'],
     },
     {
@@ -562,6 +562,55 @@ describe('raw bytes over a stream', () => {
       name: 'behind a header and a length of two bytes that counts everything',
       framing: { kind: 'prefixed', header: 2, width: 2, endian: 'little', counts: 'all' },
       frames: ['AA BB 06 00 01 02', 'AA BB 04 00'],
+    },
+    {
+      // ISO 1745, 2: the block check character follows the ETX that ends the text, and covers everything behind the STX.
+      name: 'from STX to ETX and a block check behind it',
+      framing: {
+        kind: 'terminated',
+        start: Uint8Array.of(2),
+        terminator: Uint8Array.of(3),
+        after: 1,
+        check: { algorithm: 'xor8', from: 1 },
+      },
+      frames: ['02 41 42 03 00', '02 03 03', '02 31 03 32'],
+    },
+    {
+      name: 'with a start, a length of the payload, a checksum over it and an end',
+      framing: {
+        kind: 'prefixed',
+        start: Uint8Array.of(0xa5, 0x5a),
+        header: 2,
+        width: 1,
+        endian: 'big',
+        counts: 'rest',
+        uncounted: 2,
+        end: Uint8Array.of(0x0d),
+        check: { algorithm: 'sum8', from: 3 },
+      },
+      frames: ['A5 5A 02 01 02 03 0D', 'A5 5A 00 00 0D', 'A5 5A 03 A5 5A 0D 0C 0D'],
+    },
+    {
+      name: 'with a CRC that has its low byte first, behind a length that leaves out the header',
+      framing: {
+        kind: 'prefixed',
+        header: 1,
+        width: 1,
+        endian: 'big',
+        counts: 'rest',
+        uncounted: 2,
+        check: { algorithm: 'crc16modbus', from: 0, endian: 'little' },
+      },
+      frames: ['01 00 00 20', '01 01 05 E1 93'],
+    },
+    {
+      name: 'with a checksum in hexadecimal digits before CR',
+      framing: {
+        kind: 'terminated',
+        terminator: Uint8Array.of(13),
+        check: { algorithm: 'sum8', from: 0, as: 'hex' },
+      },
+      frames: ['41 34 31 0D', '41 42 38 33 0D'],
     },
   ];
 
@@ -588,7 +637,7 @@ describe('raw bytes over a stream', () => {
   });
 
   it('looks for the start byte, and says once what it passed over', () => {
-    const framer = new ByteFramer({ kind: 'fixed', length: 2, start: 2 }, 2);
+    const framer = new ByteFramer({ kind: 'fixed', length: 2, start: Uint8Array.of(2) }, 2);
     expect(framer.push(hex('09 09 02 01 02 02'))).toEqual([
       { kind: 'dropped', code: 'garbage' },
       { kind: 'frame', raw: hex('02 01') },
@@ -610,12 +659,82 @@ describe('raw bytes over a stream', () => {
     );
   });
 
+  const marked = {
+    kind: 'prefixed',
+    start: Uint8Array.of(0xa5),
+    header: 1,
+    width: 1,
+    endian: 'big',
+    counts: 'rest',
+    uncounted: 2,
+    end: Uint8Array.of(0x0d),
+    check: { algorithm: 'sum8', from: 2 },
+  } as const;
+  const framed = (payload: readonly number[]) =>
+    Uint8Array.from([0xa5, payload.length, ...payload, payload.reduce((all, byte) => all + byte, 0) & 0xff, 0x0d]);
+
+  // A checksum of four bytes, so that no garbage is a frame by chance.
+  const marked32 = { ...marked, uncounted: 5, check: { algorithm: 'crc32', from: 2 } } as const;
+  const framed32 = (payload: readonly number[]) => {
+    const sum = checksums.crc32.of(Uint8Array.from(payload));
+    return Uint8Array.from([
+      0xa5,
+      payload.length,
+      ...payload,
+      sum >>> 24,
+      (sum >> 16) & 255,
+      (sum >> 8) & 255,
+      sum & 255,
+      0x0d,
+    ]);
+  };
+
+  it('finds its way back after garbage, whatever the garbage is', () => {
+    let lied = 0;
+    const run = fc.property(
+      fc.array(fc.oneof(fc.constant(0xa5), fc.integer({ min: 0, max: 255 })), { maxLength: 40 }),
+      fc.array(fc.array(fc.integer({ min: 0, max: 255 }), { maxLength: 10 }), { minLength: 1, maxLength: 5 }),
+      fc.integer({ min: 1, max: 7 }),
+      (noise, payloads, step) => {
+        const frames = payloads.map(framed32);
+        // A length in the garbage that reaches behind all frames hides them until the bytes that it promises have come.
+        const stream = [...noise, ...frames.flatMap((frame) => [...frame]), ...new Uint8Array(64)];
+        const framer = new ByteFramer(marked32, 64);
+        const got = [];
+        for (let at = 0; at < stream.length; at += step) {
+          got.push(...framer.push(Uint8Array.from(stream.slice(at, at + step))));
+        }
+        if (noise.includes(0xa5)) lied += 1;
+        const read = got.flatMap((each) => (each.kind === 'frame' ? [toHex(each.raw)] : []));
+        expect(read).toEqual(frames.map(toHex));
+      },
+    );
+    fc.assert(run, { numRuns: 2000, examples: [[[0xa5, 0x20], [[1, 2, 3]], 1]] });
+    expect(lied).toBeGreaterThan(1000);
+  });
+
+  it('never believes a damaged frame, and reads the next', () => {
+    const framer = new ByteFramer(marked, 64);
+    const bad = framed([1, 2, 3]);
+    bad[3] = 9;
+    const got = framer.push(Uint8Array.from([...bad, ...framed([4]), ...new Uint8Array(20)]));
+    expect(got.filter(({ kind }) => kind === 'frame')).toEqual([{ kind: 'frame', raw: framed([4]) }]);
+    expect(got[0]).toEqual({ kind: 'dropped', code: 'checksum', raw: bad });
+  });
+
+  it('stays quick with a stream in which a frame can begin at every byte', () => {
+    const framer = new ByteFramer({ ...marked, width: 2 }, 65_536);
+    const chunk = new Uint8Array(65_536).fill(0xa5);
+    for (let n = 0; n < 4; n += 1) framer.push(chunk);
+    expect(framer.rest().length).toBeLessThanOrEqual(65_536);
+  });
+
   it('are dropped where their checksum is wrong', () => {
     const check = { algorithm: 'xor8', from: 1 } as const;
     const exchange = makeExchange({ kind: 'fixed', length: 4, start: 2, check, maxFrameBytes: 4 }, true);
     const [good, bad] = exchange.read(hex('02 0A 0C 06 02 0A 0C 07'));
     expect(good?.says).toEqual([{ kind: 'text', text: '020A0C06' }]);
-    expect(bad).toMatchObject({ says: [], fault: 'Its checksum (xor8) is wrong.' });
+    expect(bad).toMatchObject({ says: [], fault: 'Its checksum is wrong.' });
   });
 });
 

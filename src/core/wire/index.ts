@@ -1,5 +1,5 @@
 export { ByteFramer, fromEscaped, toEscaped } from './bytes';
-export { checksums, type ChecksumName } from './checksum';
+export { checksumNames, checksums, type ChecksumName } from './checksum';
 export {
   arrivedFromEvent,
   arrivedFromHttp,

@@ -16,6 +16,10 @@ export interface SentRequest {
   readonly deadlineAt: number;
   /** The press that it was sent for. */
   readonly press?: string | undefined;
+  /** How often it was sent again: where answers come in order, that many more may come. */
+  readonly repeats?: number;
+  /** What looked like its answer reported another value. */
+  readonly isDoubtful?: boolean;
 }
 
 /** The most unanswered requests that are remembered; beyond that the oldest are forgotten. */
@@ -26,7 +30,7 @@ const maxRemembered = 1000;
  * time is over keeps its place; one that names the request is matched by number.
  */
 export class Requests {
-  private readonly open = new Map<number, SentRequest>();
+  private open = new Map<number, SentRequest>();
   /** Those that no longer count against the window: accepted, or their time is over. */
   private readonly freed = new Set<number>();
 
@@ -34,6 +38,8 @@ export class Requests {
 
   /** @param onOver told those whose time is over, as soon as it is */
   constructor(
+    /** Answers name nothing; each is that of the oldest. */
+    private readonly inOrder: boolean,
     private readonly keepsOrder: boolean,
     private readonly onOver: (over: readonly SentRequest[]) => void,
   ) {}
@@ -59,6 +65,23 @@ export class Requests {
     return this.open.get(ref);
   }
 
+  /** It was sent once more, and has until then. */
+  askedAgain(ref: number, deadlineAt: number): void {
+    const request = this.open.get(ref);
+    if (request) this.open.set(ref, { ...request, deadlineAt, repeats: (request.repeats ?? 0) + 1 });
+  }
+
+  /** Something looked like its answer and reported another value. */
+  doubt(ref: number): void {
+    const request = this.open.get(ref);
+    if (request) this.open.set(ref, { ...request, isDoubtful: true });
+  }
+
+  /** All that are not answered, oldest first. */
+  get all(): readonly SentRequest[] {
+    return [...this.open.values()];
+  }
+
   /** The one that the next answer is for, where answers come in order. */
   get oldest(): SentRequest | undefined {
     const [first] = this.open.values();
@@ -81,7 +104,16 @@ export class Requests {
     const request = this.open.get(ref);
     this.open.delete(ref);
     this.freed.delete(ref);
+    if (request?.repeats && this.inOrder) this.awaitRepeats(request, request.repeats);
     return request;
+  }
+
+  /** Of what was sent again each copy may be answered. The answers must not be taken for those of what is sent next. */
+  private awaitRepeats(request: SentRequest, repeats: number): void {
+    const ref = -Math.abs(request.ref);
+    const copy = { ...request, ref, sendId: undefined, press: undefined, repeats: repeats - 1 };
+    this.open = new Map([[ref, copy], ...this.open]);
+    this.timer ??= this.nextTimer();
   }
 
   /** Those whose time is over. Where answers come in order they stay, for their answer would be taken for another's. */

@@ -5,15 +5,21 @@ import {
   begin,
   expectedValue,
   nextDeadline,
+  answeredBy,
   noSends,
   onAnswer,
   onLost,
   onReadings,
   onTime,
+  roundTripOf,
+  withTrip,
+  type Awaiting,
+  type RoundTrips,
   type OpenSend,
-  type SendResult,
   type SendsState,
+  type SendsStep,
 } from '../../core/session';
+import type { SentRequest } from './requests';
 import type { SendWatch } from './session-types';
 
 /** What became of one send. Called at least once; after `late` once more when the report still comes. */
@@ -29,6 +35,8 @@ export type SendListener = (result: {
 interface Following {
   readonly listener: SendListener;
   readonly watch: SendWatch | undefined;
+  /** Puts its bytes out once more. */
+  readonly resend: () => void;
 }
 
 /** A send whose bytes have gone out and whose outcome is still to come. */
@@ -38,6 +46,7 @@ interface Begun {
   readonly deadlineAt: number;
   readonly answered: boolean;
   readonly expectations: readonly Expectation[] | undefined;
+  readonly again?: OpenSend['again'];
 }
 
 /**
@@ -46,6 +55,7 @@ interface Begun {
  */
 export class SendBook {
   private sends: SendsState = noSends;
+  private trips: RoundTrips = [];
   private readonly listeners = new Map<string, Following>();
   private readonly asking = new Map<string, { readonly questions: readonly string[]; readonly everyMs: number }>();
   private deadline: NodeJS.Timeout | undefined;
@@ -57,9 +67,38 @@ export class SendBook {
     private readonly ask: (question: string) => void,
   ) {}
 
-  /** The oldest send that is open: what a device means that only speaks when it refuses. */
-  get oldest(): string | undefined {
-    return this.sends.open[0]?.id;
+  /** The open send with this id; `undefined` once its outcome is known. */
+  private find(id: string): OpenSend | undefined {
+    return this.sends.open.find((send) => send.id === id);
+  }
+
+  /** Which of these requests an answer without a number is for, and which before it will not be answered any more. */
+  answeredBy(requests: readonly SentRequest[], said: Parameters<typeof answeredBy>[1]): ReturnType<typeof answeredBy> {
+    const awaiting = requests.map(({ ref, sentAt, sendId, isDoubtful = false }): Awaiting => {
+      const send = sendId === undefined ? undefined : this.find(sendId);
+      const isConfirmed = sendId !== undefined && !send;
+      return { ref, sentAt, isConfirmed, isLate: send?.late ?? false, isDoubtful, expectations: send?.expectations };
+    });
+    return answeredBy(awaiting, said, performance.now(), this.roundTripMs);
+  }
+
+  /** The send that a device means that only speaks when it refuses. */
+  refusedNow(): string | undefined {
+    const awaiting = this.sends.open.map(({ id, sentAt, late, expectations }): Awaiting => {
+      return { ref: Number(id), sentAt, isConfirmed: false, isLate: late, isDoubtful: false, expectations };
+    });
+    const said = { accepts: false, refuses: true, readings: [] };
+    const { ref } = answeredBy(awaiting, said, performance.now(), this.roundTripMs);
+    return ref === undefined ? undefined : String(ref);
+  }
+
+  /** An answer came that long after its request. */
+  tripTaken(ms: number): void {
+    this.trips = withTrip(this.trips, ms);
+  }
+
+  private get roundTripMs(): number {
+    return roundTripOf(this.trips);
   }
 
   /** What a reading will be once everything sent before has taken effect, or what it is now. */
@@ -84,7 +123,7 @@ export class SendBook {
   /** These readings have been reported. */
   reported(keys: ReadonlySet<string>): void {
     if (this.sends.open.length === 0) return;
-    this.settle(onReadings(this.sends, keys, performance.now(), this.freshReading));
+    this.settle(onReadings(this.sends, keys, performance.now(), this.freshReading, this.roundTripMs));
   }
 
   /** The connection is gone: everything open ends as lost. */
@@ -96,17 +135,19 @@ export class SendBook {
     this.listeners.clear();
   }
 
-  private settle({ state, results }: { readonly state: SendsState; readonly results: readonly SendResult[] }): void {
+  private settle({ state, results, again = [] }: SendsStep): void {
     const { open } = this.sends;
     this.sends = state;
     for (const result of results) {
       const { listener, watch } = this.listeners.get(result.id) ?? {};
+      if (result.why === 'reported') this.tripTaken(result.afterMs);
       if (watch?.onEffect && result.why === 'reported') this.tellEffect(watch.onEffect.bind(watch), open, result.id);
       if (result.outcome !== 'late') this.listeners.delete(result.id);
       const { outcome, afterMs, reason, why, note } = result;
       listener?.({ outcome, ms: afterMs, why, reason, note });
     }
     if (this.listeners.size > this.sends.open.length) this.forgetListeners();
+    for (const id of again) this.listeners.get(id)?.resend();
     const next = nextDeadline(this.sends);
     clearTimeout(this.deadline);
     this.deadline =

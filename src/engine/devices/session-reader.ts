@@ -6,6 +6,7 @@ import { Inbox } from './inbox';
 import type { DeviceLink } from './links';
 import type { MaskedWire } from './masked-wire';
 import type { ReadSlices } from './read-slices';
+import type { SentRequest } from './requests';
 import type { SessionSender } from './session-sender';
 import type { SessionHooks, SessionOptions } from './session-types';
 import type { SyncProgress } from './sync-progress';
@@ -107,6 +108,7 @@ export class SessionReader {
         hasOverdue: requests.hasOverdue,
         request: (ref) => requests.get(ref),
         oldest: requests.oldest,
+        answered: (reply) => this.answered(reply).request,
       },
       frame,
     );
@@ -152,17 +154,34 @@ export class SessionReader {
     if (isMatched) return reply.refuses?.reason;
     if (!reply.accepts && !reply.refuses) return undefined;
     const { requests, book } = this.sender;
-    const ref = reply.ref ?? requests.oldest?.ref;
     const { refuses } = reply;
+    const { request, passed, doubted } = this.answered(reply);
+    if (doubted !== undefined) requests.doubt(doubted);
+    const ref = reply.ref ?? request?.ref;
+    for (const gone of reply.ref === undefined ? passed : []) requests.end(gone);
     if (ref !== undefined) this.onRequestDone(ref, refuses?.reason, refuses?.code);
     else if (refuses) {
       // Nobody waits for an answer: a device that only speaks when it refuses means what was sent last.
       this.reportChanges();
-      const { oldest } = book;
-      if (oldest !== undefined) book.answer(oldest, refuses.reason, this.shown);
+      const refused = book.refusedNow();
+      if (refused !== undefined) book.answer(refused, refuses.reason, this.shown);
       this.endsBy(refuses.code, refuses.reason);
     }
     return undefined;
+  }
+
+  /** What a reply without a number answers, and what was sent before it and will not be answered any more. */
+  private answered({ accepts, refuses, readings }: DecodedReply): {
+    readonly request: SentRequest | undefined;
+    readonly passed: readonly number[];
+    readonly doubted: number | undefined;
+  } {
+    const { requests, book } = this.sender;
+    if (this.options.driver.document.answers !== 'in-order')
+      return { request: requests.oldest, passed: [], doubted: undefined };
+    const said = { accepts, refuses: refuses !== undefined, readings };
+    const { ref, ...rest } = book.answeredBy(requests.all, said);
+    return { request: ref === undefined ? undefined : requests.get(ref), ...rest };
   }
 
   private onFrameAnswer({ ref, how, code }: Answer, refusal: string | undefined): void {
@@ -182,7 +201,10 @@ export class SessionReader {
     sender.stopwatch.answered(ref);
     this.reportChanges();
     const request = sender.requests.end(ref);
-    if (request) this.lastAnswerMs = performance.now() - request.sentAt;
+    if (request) {
+      this.lastAnswerMs = performance.now() - request.sentAt;
+      sender.book.tripTaken(this.lastAnswerMs);
+    }
     if (reason !== undefined && this.endsBy(code, reason)) return;
     if (request?.sendId !== undefined) sender.book.answer(request.sendId, reason, this.shown);
     else if (reason !== undefined && request)

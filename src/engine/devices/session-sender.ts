@@ -1,5 +1,14 @@
-import { encodeCommand, encodeOwn, expectationsOf, type EncodedCommand, type OwnMessage } from '../../core/driver';
-import { downCauses, Outbox, type OwnPurpose, type SendClass } from '../../core/session';
+import {
+  encodeCommand,
+  encodeOwn,
+  expectationsOf,
+  type DriverCommand,
+  type DriverDocument,
+  type EncodedCommand,
+  type OwnMessage,
+} from '../../core/driver';
+import { downCauses, Outbox, type OpenSend, type OwnPurpose, type SendClass } from '../../core/session';
+import type { Outgoing } from '../../core/wire';
 import type { DeviceLink } from './links';
 import type { MaskedWire } from './masked-wire';
 import { channelOf, classOfStop, maxWaiting, tellDropped, titleOf, type Outward } from './outward';
@@ -39,9 +48,13 @@ export class SessionSender {
   ) {
     const { link, answers } = options.driver.document;
     this.isAnswered = answers !== 'none';
-    this.outbox = new Outbox({ window: this.isAnswered ? link.window : Infinity, gapMs: link.gapMs, maxWaiting });
-    // Over datagrams an answer may never come, and nothing keeps the order then.
-    this.requests = new Requests(answers === 'in-order' && link.kind !== 'udp', (over) => this.onRequestsOver(over));
+    // A message with a connection of its own waits in the outbox, where its time to be answered has not begun.
+    const window = link.perMessage ? 1 : link.window;
+    this.outbox = new Outbox({ window: this.isAnswered ? window : Infinity, gapMs: link.gapMs, maxWaiting });
+    // Over datagrams an answer may never come, and nothing keeps the order then; over connections that are closed none comes later.
+    const inOrder = answers === 'in-order';
+    const keepsOrder = inOrder && link.kind !== 'udp' && !link.perMessage;
+    this.requests = new Requests(inOrder, keepsOrder, (over) => this.onRequestsOver(over));
     this.book = new SendBook(hooks.freshReading, (ask) => {
       const message = options.driver.questions.get(ask);
       if (message) this.queue({ ask, message }, 'poll');
@@ -191,8 +204,25 @@ export class SessionSender {
         deadlineAt: now + answerWithinMs,
       });
     if (!isAnswered && !expectations) return listener({ outcome: 'sent', why: 'one-way', ms: 0 });
-    const deadlineAt = now + (confirm?.withinMs ?? answerWithinMs);
-    this.book.begin({ id, sentAt: now, deadlineAt, answered: isAnswered, expectations }, confirm, { listener, watch });
+    const again = againFor(command, this.options.driver.document.link, now);
+    const lastTry = again ? again.everyMs * (again.left + 1) : 0;
+    const deadlineAt = now + Math.max(confirm?.withinMs ?? answerWithinMs, lastTry);
+    const resend = () => this.resend(encoded.out, ref, prepared, watch);
+    const begun = { id, sentAt: now, deadlineAt, answered: isAnswered, expectations, again };
+    this.book.begin(begun, confirm, { listener, watch, resend });
+  }
+
+  /** Puts out once more what nothing has answered, with its number. */
+  private resend(out: Outgoing, ref: number, prepared: PreparedSend, watch: SendWatch | undefined): void {
+    const { link } = this;
+    if (!link) return;
+    const now = performance.now();
+    const written = link.write(out, ref);
+    this.outbox.sent(now);
+    if (!written.ok) return written.stuck ? this.hooks.onStuck() : this.hooks.onFault(written.reason);
+    const about = { name: prepared.id, press: watch?.press, prepared };
+    watch?.onBytes?.(this.hooks.onWire('out', written.bytes, 'sent again', undefined, about));
+    this.requests.askedAgain(ref, now + this.options.driver.document.link.answerWithinMs);
   }
 
   private encodeNow(prepared: PreparedSend, ref: number, listener: SendListener): EncodedCommand | undefined {
@@ -248,3 +278,10 @@ export class SessionSender {
 }
 
 const utf8 = new TextEncoder();
+
+/** When a command is sent again if nothing answers, and how often; `undefined` where its driver does not say that this is harmless. */
+function againFor({ again }: DriverCommand, link: DriverDocument['link'], now: number): OpenSend['again'] {
+  if (!again || !link.again || link.again.times === 0) return undefined;
+  const { times, everyMs } = link.again;
+  return { at: now + everyMs, everyMs, left: times };
+}

@@ -37,7 +37,10 @@ export class BoardStandin extends Standin {
   private rows: string[] = Array.from({ length: rowCount }, () => '');
   private brightness = 5;
   private shown = true;
-  private readonly framer = new ByteFramer({ kind: 'fixed', length: frameBytes, start }, frameBytes);
+  private readonly framer = new ByteFramer(
+    { kind: 'fixed', length: frameBytes, start: Uint8Array.of(start) },
+    frameBytes,
+  );
   private readonly outlet: Outlet;
 
   constructor(private readonly board: BoardOptions) {

@@ -11,7 +11,7 @@ import { newId } from '../parts';
 import { ImportPages } from './import-pages';
 import { PageEditor } from './page-editor';
 import { PageList } from './page-list';
-import { Button, buttonClass, Segmented } from '../kit';
+import { Button, buttonClass, Segmented, tellDone } from '../kit';
 import { UnresolvedBar } from './unresolved-bar';
 
 /** One page at the desk: to press it, or to edit it. */
@@ -53,7 +53,16 @@ export function PagesScreen({
   const inAddress = /^\/pages\/([^/]+)$/.exec(usePathname())?.[1];
   const page = inAddress ?? asked ?? pages[0]?.id;
   const name = pages.find(({ id }) => id === page)?.name;
-  const onScreenKey = useScreenKey(pages, page, (goal) => router.push(`/pages/${goal}`));
+  const onScreenKey = useScreenKey(
+    pages,
+    page,
+    (goal) => router.push(`/pages/${goal}`),
+    (act) =>
+      tellDone(
+        `On a panel this ${act === 'lock' ? 'locks' : 'dims'} the screen. It does nothing on the desk.`,
+        'screen key',
+      ),
+  );
   const add = async () => {
     if (!show) return;
     const made = addPageEdit(show.records, 'New page', newId('page'));

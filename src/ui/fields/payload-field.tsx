@@ -1,7 +1,7 @@
 'use client';
 
 import { useId, useMemo } from 'react';
-import { fromEscaped, fromHex, toEscaped, toHex } from '../../core/wire';
+import { payloadShown } from '../../core/show';
 import { CodeField, faultMark } from '../kit';
 
 interface Props {
@@ -10,21 +10,23 @@ interface Props {
   readonly value: string;
   /** Bytes that are added behind what is typed: the line ending that was chosen. */
   readonly ending?: string;
+  /** Names of values: in braces they stand for what is filled in. */
+  readonly known?: readonly string[];
   readonly onChange: (value: string) => void;
 }
+
+const none: readonly string[] = [];
 
 /**
  * A payload that a person types, as text with escapes or as hexadecimal digits. What goes out is shown both ways, with its
  * length; a mistake is marked at its character.
  */
-export function PayloadField({ title, as, value, ending = '', onChange }: Props) {
+export function PayloadField({ title, as, value, ending = '', known = none, onChange }: Props) {
   const id = useId();
   const { read, drawn } = useMemo(() => {
-    const read = as === 'hex' ? fromHex(value) : fromEscaped(value);
+    const read = payloadShown(as, value, ending, known);
     return { read, drawn: read.ok ? [] : [faultMark(read.error.offset)] };
-  }, [as, value]);
-  const added = fromEscaped(ending);
-  const bytes = read.ok && added.ok ? Uint8Array.from([...read.value, ...added.value]) : undefined;
+  }, [as, value, ending, known]);
   return (
     <div className="flex min-w-0 flex-col gap-0.75 text-[14px]">
       <span aria-hidden className="text-ink-soft">
@@ -51,11 +53,14 @@ export function PayloadField({ title, as, value, ending = '', onChange }: Props)
         {read.ok ? (
           <>
             <span className="text-ink-soft">text</span>
-            <code>{bytes && bytes.length > 0 ? toEscaped(bytes) : '–'}</code>
+            <code>{read.value.text || '–'}</code>
             <span className="text-ink-soft">hex</span>
-            <code>{bytes && bytes.length > 0 ? toHex(bytes).replace(/..(?=.)/g, '$& ') : '–'}</code>
+            <code>{read.value.hex || '–'}</code>
             <span className="text-ink-soft">length</span>
-            <span>{bytes?.length === 1 ? '1 byte' : `${bytes?.length ?? 0} bytes`}</span>
+            <span>
+              {read.value.length === 1 ? '1 byte' : `${read.value.length} bytes`}
+              {read.value.hasHoles && ' and the values'}
+            </span>
           </>
         ) : (
           <p className="col-span-full font-semibold">

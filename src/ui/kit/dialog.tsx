@@ -12,7 +12,8 @@ const sizes = {
   full: 'inset-x-[max(4vw,calc(50vw-520px))] inset-y-[6vh] flex flex-col',
 } as const;
 const titleClass = 'text-[20px] font-[650]';
-const actsClass = 'flex flex-wrap gap-2.5';
+/** Always in sight, however long the content is. */
+const actsClass = 'sticky -bottom-5 z-1 -mx-6 -mb-5 flex flex-wrap gap-2.5 bg-ground px-6 py-4';
 
 interface Props {
   readonly title: string;
@@ -25,16 +26,29 @@ interface Props {
   readonly children?: ReactNode;
   /** Beside Close. */
   readonly acts?: ReactNode;
+  /** Something is typed in it: it is left by Cancel or Escape, and not by a click beside it. */
+  readonly isForm?: boolean;
 }
 
 /** A dialog over the desk: focus stays in it, Escape and a click beside it close it. */
-export const Dialog = ({ title, size = 'normal', trigger, open, onOpenChange, description, children, acts }: Props) => (
+export const Dialog = ({
+  title,
+  size = 'normal',
+  trigger,
+  open,
+  onOpenChange,
+  description,
+  children,
+  acts,
+  isForm = false,
+}: Props) => (
   <Radix.Root {...(open === undefined ? {} : { open })} {...(onOpenChange === undefined ? {} : { onOpenChange })}>
     {trigger && <Radix.Trigger asChild>{trigger}</Radix.Trigger>}
     <Radix.Portal>
       <Radix.Overlay className={overlayClass} />
       <Radix.Content
         className={`${frameClass} ${sizes[size]}`}
+        onInteractOutside={(event) => isForm && event.preventDefault()}
         {...(description === undefined ? { 'aria-describedby': undefined } : {})}
       >
         <Radix.Title className={titleClass}>{title}</Radix.Title>
@@ -42,7 +56,7 @@ export const Dialog = ({ title, size = 'normal', trigger, open, onOpenChange, de
         {children}
         <div className={actsClass}>
           <Radix.Close asChild>
-            <Button>Close</Button>
+            <Button>{isForm ? 'Cancel' : 'Close'}</Button>
           </Radix.Close>
           {acts}
         </div>

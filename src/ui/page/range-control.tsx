@@ -65,9 +65,9 @@ export default function RangeControl({ id, page, context, face, view, mark, styl
     byPointer.current = true;
     event.currentTarget.focus();
     const track = event.currentTarget.querySelector('.range-track')?.getBoundingClientRect();
-    const along = wide(track) ? (track?.width ?? 1) : (track?.height ?? 1);
-    const at = wide(track) && !dial ? event.clientX : -event.clientY;
-    const start = track && (wide(track) ? track.left : -track.bottom);
+    const along = track?.height ?? 1;
+    const at = -event.clientY;
+    const start = track && -track.bottom;
     // Chosen so for a control that is meant to be hit: it goes where it is touched.
     const touched = jumps && !dial && start !== undefined ? min + ((at - start) / along) * (max - min) : undefined;
     from.current = {
@@ -80,9 +80,7 @@ export default function RangeControl({ id, page, context, face, view, mark, styl
   };
   const onPointerMove = (event: PointerEvent<HTMLElement>) => {
     if (!turning.current || !event.currentTarget.hasPointerCapture(event.pointerId)) return;
-    const track = event.currentTarget.querySelector('.range-track')?.getBoundingClientRect();
-    const at = wide(track) && !dial ? event.clientX : -event.clientY;
-    set(from.current.value + ((at - from.current.at) / from.current.length) * (max - min));
+    set(from.current.value + ((-event.clientY - from.current.at) / from.current.length) * (max - min));
   };
   const box = useRef<HTMLDivElement>(null);
   const notchedAt = useRef(-Infinity);
@@ -155,5 +153,3 @@ export default function RangeControl({ id, page, context, face, view, mark, styl
     </div>
   );
 }
-
-const wide = (box: DOMRect | undefined): boolean => (box ? box.width > box.height * 1.5 : false);

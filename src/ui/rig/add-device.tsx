@@ -36,6 +36,7 @@ export function AddDevice({ show, onDone, onFind }: Props) {
   const desk = useDesk();
   const { form, password, errors, onLeave, onForm, onPassword, onSend, forget } = useDeviceForm({
     records: show.records,
+    drivers: show.drivers,
     self: undefined,
     draft: 'new device',
     stamp: '',

@@ -10,7 +10,7 @@ import { useLive } from '../live';
 import { LinkWord, newId, VeiledText } from '../parts';
 import { DisplaysPane } from './displays-pane';
 import { GradeMarks } from './grade-marks';
-import { OwnCommands } from './own-commands';
+import { OwnAdditions } from './own';
 import { LastWord, type PulseStore } from './pulse-line';
 import { needsOf } from './rig-order';
 import { ReadingsPane } from './readings-pane';
@@ -142,7 +142,7 @@ export function DeviceDetails(props: Props) {
         {shown === 'settings' && (
           <SettingsTab key={device.version} show={show} device={device} onDone={() => onTab('test')} onFind={onFind} />
         )}
-        {shown === 'commands' && driver && <OwnCommands drivers={show.drivers} device={device} driver={driver} />}
+        {shown === 'commands' && driver && <OwnAdditions drivers={show.drivers} device={device} driver={driver} />}
         {shown === 'sources' && driver && <TiesPane show={show} device={device} driver={driver} />}
         {shown === 'displays' && driver && <DisplaysPane show={show} device={device} driver={driver} />}
         {shown === 'wire' && <WireTab device={id} />}

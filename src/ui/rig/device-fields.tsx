@@ -9,6 +9,7 @@ import { Checkbox, Field, Select } from '../kit';
 import { AddressField, PortNote } from './address-field';
 import { DriverField } from './driver-field';
 import type { DeviceFormErrors } from './use-device-form';
+import { optionFaults } from './option-faults';
 
 interface Props {
   readonly show: DeskView;
@@ -41,6 +42,7 @@ export function DeviceFields({
 }: Props) {
   const driver = show.drivers.find(({ id }) => id === form.driver);
   const used = driver && documentFor(driver, { options: form.options });
+  const faults = driver ? optionFaults(driver, form.options) : {};
   const set = (change: Partial<DeviceForm>) => onForm({ ...form, ...change });
   const gateways = gatewaysOf(show, self);
   const choose = (id: string) => {
@@ -157,6 +159,11 @@ export function DeviceFields({
                 onChange={(value) => value !== undefined && set({ options: { ...form.options, [name]: value } })}
               />
               {option.help && <p className="text-[13px] text-ink-soft">{option.help}</p>}
+              {faults[name] !== undefined && (
+                <p className="text-[13px] font-semibold" role="alert">
+                  {faults[name]}
+                </p>
+              )}
             </div>
           ))}
       <Checkbox

@@ -1,3 +1,3 @@
 export { RigScreen } from './rig-screen';
-export { ProblemList } from './own-commands';
+export { ProblemList } from './own';
 export { useNetwork } from './use-network';

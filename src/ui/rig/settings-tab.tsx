@@ -28,6 +28,7 @@ export function SettingsTab({ show, device, onDone, onFind }: Props) {
   const desk = useDesk();
   const { form, password, errors, onLeave, onForm, onPassword, onSend, forget } = useDeviceForm({
     records: show.records,
+    drivers: show.drivers,
     self: device.id,
     draft: `device ${device.id}`,
     stamp: String(device.version),

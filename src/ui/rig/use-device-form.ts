@@ -4,7 +4,9 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { useMemo } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
 import { z } from 'zod';
+import type { DriverDocument } from '../../core/driver';
 import { deviceFormProblems, type DeviceForm, type ShowRecord } from '../../core/show';
+import { optionFaults } from './option-faults';
 import { useDraft } from './use-draft';
 
 /** What is typed: the form of a device, and its password, which is kept nowhere until it is saved. */
@@ -16,14 +18,18 @@ interface Typed {
 /** What is wrong with each field, for those that were left or when all of it was sent. */
 export type DeviceFormErrors = Partial<Record<'tag' | 'name' | 'port' | 'password', string>>;
 
-const schemaOf = (records: readonly ShowRecord[], self: string | undefined) =>
+const schemaOf = (records: readonly ShowRecord[], drivers: readonly DriverDocument[], self: string | undefined) =>
   z.custom<Typed>().superRefine(({ device, password }, context) => {
+    const driver = drivers.find(({ id }) => id === device.driver);
+    for (const [name, message] of Object.entries(driver ? optionFaults(driver, device.options) : {}))
+      context.addIssue({ code: 'custom', path: ['device', 'options', name], message });
     for (const [field, message] of Object.entries(deviceFormProblems(device, records, self, password)))
       context.addIssue({ code: 'custom', path: field === 'password' ? ['password'] : ['device', field], message });
   });
 
 interface Options {
   readonly records: readonly ShowRecord[];
+  readonly drivers: readonly DriverDocument[];
   /** The device whose form it is, for one that is in the rig. */
   readonly self: string | undefined;
   readonly draft: string;
@@ -32,9 +38,9 @@ interface Options {
 }
 
 /** The form of a device: sent as a whole, checked by field when it is left, and kept in this window over a reload. */
-export function useDeviceForm({ records, self, draft, stamp, initial }: Options) {
+export function useDeviceForm({ records, drivers, self, draft, stamp, initial }: Options) {
   const [kept, keep, forget] = useDraft(draft, stamp, initial);
-  const resolver = useMemo(() => zodResolver(schemaOf(records, self)), [records, self]);
+  const resolver = useMemo(() => zodResolver(schemaOf(records, drivers, self)), [records, drivers, self]);
   const { control, setValue, trigger, handleSubmit, formState } = useForm<Typed>({
     defaultValues: { device: kept },
     resolver,

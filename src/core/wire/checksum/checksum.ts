@@ -4,7 +4,8 @@
  * `crc16modbus`: MODBUS over Serial Line 1.02, 6.2.2 (polynomial 0xA001 reflected, start 0xFFFF). `crc16ccitt`: ITU-T
  * polynomial 0x1021, start 0xFFFF, not reflected. `crc32`: IEEE 802.3, 3.2.9 (0xEDB88320 reflected, start and end inverted).
  */
-export type ChecksumName = 'sum8' | 'sum8neg' | 'sum16' | 'xor8' | 'crc16modbus' | 'crc16ccitt' | 'crc32';
+export const checksumNames = ['sum8', 'sum8neg', 'sum16', 'xor8', 'crc16modbus', 'crc16ccitt', 'crc32'] as const;
+export type ChecksumName = (typeof checksumNames)[number];
 
 export const checksums: Readonly<
   Record<ChecksumName, { readonly width: 1 | 2 | 4; readonly of: (bytes: Uint8Array) => number }>

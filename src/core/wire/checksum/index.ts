@@ -1,1 +1,1 @@
-export { checksums, type ChecksumName } from './checksum';
+export { checksumNames, checksums, type ChecksumName } from './checksum';

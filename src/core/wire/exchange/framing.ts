@@ -1,10 +1,10 @@
-import type { ChecksumName } from '../checksum';
+import type { FrameCheck } from '../bytes';
 import type { LineEnding, TextEncodingName } from '../lines';
 
-/** A checksum at the end of each frame. */
-export interface FrameCheck {
-  readonly algorithm: ChecksumName;
-  readonly from: number;
+/** What marks each frame: the bytes that begin it, in hexadecimal digits or as one number, and its checksum. */
+interface Marks {
+  readonly start?: number | string;
+  readonly check?: FrameCheck;
 }
 
 /** How bytes become frames, as a driver names it. */
@@ -17,36 +17,42 @@ export type Framing =
       readonly maxFrameBytes: number;
     }
   | { readonly kind: 'json-lines'; readonly maxFrameBytes: number }
-  /** `terminator` in hexadecimal digits. */
-  | {
+  /** `terminator` in hexadecimal digits; `after` bytes behind it still belong to the frame. */
+  | (Marks & {
       readonly kind: 'terminated';
       readonly terminator: string;
+      readonly after?: number;
       readonly as: 'bytes' | 'text';
       readonly encoding: TextEncodingName;
       readonly maxFrameBytes: number;
-    }
-  | {
+    })
+  | (Marks & {
       readonly kind: 'fixed';
       readonly length: number;
-      readonly start?: number;
-      readonly check?: FrameCheck;
+      /** In hexadecimal digits: the bytes that end each frame. */
+      readonly end?: string;
       readonly maxFrameBytes: number;
-    }
-  | {
+    })
+  | (Marks & {
       readonly kind: 'prefixed';
       readonly header: number;
       readonly width: 1 | 2 | 4;
       readonly endian: 'big' | 'little';
       readonly counts: 'rest' | 'all';
-      readonly check?: FrameCheck;
+      readonly uncounted?: number;
+      readonly end?: string;
+      /** What is read in a frame: hexadecimal digits of all of it, or the text between length field, checksum and end. */
+      readonly as?: 'bytes' | 'text';
+      readonly encoding?: TextEncodingName;
       readonly maxFrameBytes: number;
-    }
+    })
   /** No frames at all: each piece as it comes. */
   | { readonly kind: 'unframed'; readonly maxFrameBytes: number }
   /** What comes without a pause of `ms` milliseconds belongs together. */
   | {
       readonly kind: 'silence';
       readonly ms: number;
+      readonly check?: FrameCheck;
       readonly as: 'bytes' | 'text';
       readonly encoding: TextEncodingName;
       readonly maxFrameBytes: number;
@@ -55,11 +61,12 @@ export type Framing =
   | {
       readonly kind: 'message';
       readonly as: 'text' | 'json' | 'bytes';
+      readonly check?: FrameCheck;
       readonly encoding: TextEncodingName;
       readonly maxFrameBytes: number;
     }
-  /** In datagrams, or in SLIP frames over a stream. */
-  | { readonly kind: 'osc'; readonly maxFrameBytes: number }
+  /** In datagrams; over a stream in SLIP frames, or behind a length. */
+  | { readonly kind: 'osc'; readonly over?: 'slip' | 'length'; readonly maxFrameBytes: number }
   | { readonly kind: 'visca'; readonly header: boolean; readonly maxFrameBytes: number }
   | { readonly kind: 'modbus'; readonly maxFrameBytes: number }
   | { readonly kind: 'umd'; readonly version: '3.1' | '5.0'; readonly maxFrameBytes: number }

@@ -1,8 +1,9 @@
 import type { Exchange } from './exchange';
 import type { Framing } from './framing';
 import { modbusExchange } from './modbus';
-import { bytesExchange, linesExchange, messageExchange, oscExchange } from './plain';
-import { silenceExchange, terminatedExchange } from './ended';
+import { silenceExchange } from './ended';
+import { markedExchange } from './marked';
+import { linesExchange, messageExchange, oscExchange } from './plain';
 import { umdExchange } from './umd';
 import { viscaBareExchange, viscaIpExchange } from './visca';
 
@@ -13,18 +14,17 @@ export function makeExchange(framing: Exclude<Framing, { kind: 'http' }>, stream
       return linesExchange(framing, false);
     case 'json-lines':
       return linesExchange({ ...framing, ending: 'lf', encoding: 'utf-8' }, true);
-    case 'terminated':
-      return terminatedExchange(framing);
     case 'silence':
       return silenceExchange(framing);
+    case 'terminated':
     case 'fixed':
     case 'prefixed':
-      return bytesExchange(framing, framing.maxFrameBytes, framing.check);
+      return markedExchange(framing);
     case 'unframed':
     case 'message':
       return messageExchange(framing);
     case 'osc':
-      return oscExchange(framing.maxFrameBytes, stream);
+      return oscExchange(framing.maxFrameBytes, stream ? (framing.over ?? 'slip') : 'datagram');
     case 'visca':
       return framing.header ? viscaIpExchange() : viscaBareExchange();
     case 'modbus':

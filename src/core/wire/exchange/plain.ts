@@ -1,12 +1,11 @@
 import { fail, ok, type Result } from '../../result';
-import { ByteFramer, type ByteFrame, type ByteFraming } from '../bytes';
-import { checksums } from '../checksum';
+import { ByteFramer, isIntact, type ByteFrame, type ByteFraming } from '../bytes';
 import { toHex } from '../hex';
 import { parseJson } from '../json';
 import { LineFramer, type LineFrame, type LineFramerOptions, type TextEncodingName } from '../lines';
 import { decodeOsc, encodeOsc, encodeSlip, messagesOf, oscText, SlipFramer } from '../osc';
 import type { Arrived, Exchange, Outgoing, Said } from './exchange';
-import type { FrameCheck, Framing } from './framing';
+import type { Framing } from './framing';
 
 /** The conversations that remember nothing of what was asked: lines, bytes, JSON, OSC. */
 
@@ -24,7 +23,7 @@ export function overlong(maxFrameBytes: number, raw: Uint8Array = nothing): Arri
 const maxShown = 64;
 
 /**
- * What a cut frame is when it is not one: too long, or bytes between frames.
+ * What a cut frame is when it is not one: too long, damaged, or bytes between frames.
  *
  * @param chunk the bytes in which it came; the first of them are shown
  */
@@ -33,6 +32,7 @@ export function dropped(
   maxFrameBytes: number,
   chunk: Uint8Array,
 ): Arrived {
+  if (frame.code === 'checksum') return { raw: frame.raw, says: [], fault: 'Its checksum is wrong.' };
   const raw = chunk.slice(0, maxShown);
   return frame.code === 'overlong'
     ? overlong(maxFrameBytes, raw)
@@ -69,7 +69,6 @@ export function linesExchange(options: LineFramerOptions, json: boolean): Exchan
 export function bytesExchange(
   framing: ByteFraming,
   maxFrameBytes: number,
-  check?: FrameCheck,
   read: (raw: Uint8Array) => Arrived = (raw) => ({ raw, says: [{ kind: 'text', text: toHex(raw) }] }),
 ): Exchange {
   const framer = new ByteFramer(framing, maxFrameBytes);
@@ -78,23 +77,10 @@ export function bytesExchange(
     read: (chunk) =>
       framer
         .push(chunk)
-        .map((frame) =>
-          frame.kind === 'dropped'
-            ? dropped(frame, maxFrameBytes, chunk)
-            : check && !isIntact(frame.raw, check)
-              ? { raw: frame.raw, says: [], fault: `Its checksum (${check.algorithm}) is wrong.` }
-              : read(frame.raw),
-        ),
+        .map((frame) => (frame.kind === 'dropped' ? dropped(frame, maxFrameBytes, chunk) : read(frame.raw))),
     rest: () => framer.rest(),
     forget: () => undefined,
   };
-}
-
-function isIntact(raw: Uint8Array, { algorithm, from }: FrameCheck): boolean {
-  const { width, of } = checksums[algorithm];
-  if (raw.length < from + width) return false;
-  const said = raw.subarray(-width).reduce((all, byte) => all * 256 + byte, 0);
-  return said === of(raw.subarray(from, raw.length - width));
 }
 
 const strictUtf8 = new TextDecoder('utf-8', { fatal: true });
@@ -113,11 +99,13 @@ export function textOf(bytes: Uint8Array, encoding: TextEncodingName): string | 
 export function messageExchange(framing: Extract<Framing, { kind: 'message' | 'unframed' }>): Exchange {
   const as = framing.kind === 'message' ? framing.as : 'bytes';
   const encoding = framing.kind === 'message' ? framing.encoding : 'utf-8';
+  const check = framing.kind === 'message' ? framing.check : undefined;
   return {
     write: writeBytes,
     read: (chunk) => {
       if (chunk.length > framing.maxFrameBytes) return [overlong(framing.maxFrameBytes, chunk.subarray(0, 64))];
       const raw = chunk.slice();
+      if (!isIntact(raw, { check })) return [{ raw, says: [], fault: 'Its checksum is wrong.' }];
       if (as === 'bytes') return [{ raw, says: [{ kind: 'text', text: toHex(raw) }] }];
       const text = textOf(raw, encoding);
       if (text === undefined) return [{ raw, says: [], fault: 'not valid in the character set of the driver' }];
@@ -131,11 +119,19 @@ export function messageExchange(framing: Extract<Framing, { kind: 'message' | 'u
   };
 }
 
-/** OSC 1.0 in datagrams, or in SLIP frames over a stream. */
-export function oscExchange(maxFrameBytes: number, stream: boolean): Exchange {
-  const framer = stream ? new SlipFramer(maxFrameBytes) : undefined;
+/** The length before each packet over TCP: OSC 1.0, “OSC Packets”. */
+const oscLength: ByteFraming = { kind: 'prefixed', header: 0, width: 4, endian: 'big', counts: 'rest' };
+
+/** OSC 1.0 in datagrams; over a stream in SLIP frames (OSC 1.1), or behind a length of four bytes (OSC 1.0). */
+export function oscExchange(maxFrameBytes: number, over: 'datagram' | 'slip' | 'length'): Exchange {
+  const framer =
+    over === 'slip'
+      ? new SlipFramer(maxFrameBytes)
+      : over === 'length'
+        ? new ByteFramer(oscLength, maxFrameBytes)
+        : undefined;
   const arrived = (raw: Uint8Array): Arrived => {
-    const packet = decodeOsc(raw);
+    const packet = decodeOsc(over === 'length' ? raw.subarray(4) : raw);
     if (!packet.ok)
       return { raw, says: [], fault: `Not an OSC packet, at byte ${packet.error.offset}: ${packet.error.message}` };
     const says = messagesOf(packet.value).map(({ address, args }): Said => ({
@@ -149,7 +145,8 @@ export function oscExchange(maxFrameBytes: number, stream: boolean): Exchange {
     write: (message) => {
       if (message.kind !== 'osc') return writeBytes(message);
       const bytes = encodeOsc(message.message);
-      return ok(stream ? encodeSlip(bytes) : bytes);
+      if (over === 'slip') return ok(encodeSlip(bytes));
+      return ok(over === 'length' ? withLength(bytes) : bytes);
     },
     read: (chunk) => {
       if (!framer) return [chunk.length > maxFrameBytes ? overlong(maxFrameBytes) : arrived(chunk.slice())];
@@ -160,4 +157,11 @@ export function oscExchange(maxFrameBytes: number, stream: boolean): Exchange {
     rest: () => framer?.rest() ?? nothing,
     forget: () => undefined,
   };
+}
+
+function withLength(bytes: Uint8Array): Uint8Array {
+  const framed = new Uint8Array(bytes.length + 4);
+  new DataView(framed.buffer).setUint32(0, bytes.length);
+  framed.set(bytes, 4);
+  return framed;
 }

@@ -15,6 +15,7 @@ import {
   type HttpOutgoing,
   type Outgoing,
 } from '../../../core/wire';
+import { alwaysHeaders, filledHeaders } from './always-headers';
 import type { DeviceLink, LinkAddress, LinkEvents, Written } from './link';
 
 type HttpFraming = Extract<Framing, { kind: 'http' }>;
@@ -46,7 +47,7 @@ export class HttpLink implements DeviceLink {
     this.agent = link.secure
       ? new TlsAgent({ ...options, rejectUnauthorized: link.checkCertificate })
       : new Agent(options);
-    this.always = [...Object.entries(link.headers), ...headersIn(link.headerText)];
+    this.always = alwaysHeaders(link);
     setImmediate(() => {
       if (this.ended) return;
       events.onOpen();
@@ -125,19 +126,9 @@ export class HttpLink implements DeviceLink {
   ): ClientRequest {
     const { host, port } = this.address;
     const length = body === undefined ? {} : { 'content-length': String(utf8.encode(body).length) };
-    const always = Object.fromEntries(this.always.map(([name, value]) => [name.toLowerCase(), this.filled(value)]));
-    const all = { ...always, ...headers, ...length, ...this.signIn(method, path) };
+    const all = { ...filledHeaders(this.always, this.address), ...headers, ...length, ...this.signIn(method, path) };
     const make = this.link.secure ? requestTls : request;
     return make({ host, port, method, path, headers: all, agent: this.agent, insecureHTTPParser: false });
-  }
-
-  private filled(value: string): string {
-    const { user, password } = this.address;
-    const text = value.replaceAll('{user}', () => user).replaceAll('{password}', () => password);
-    // A header takes bytes and no control characters (RFC 9110, 5.5); anything else would throw.
-    return Buffer.from(text, 'utf8')
-      .toString('latin1')
-      .replace(/[^\t\x20-\x7e\x80-\xff]/g, ' ');
   }
 
   private signIn(method: string, uri: string): Record<string, string> {
@@ -226,10 +217,3 @@ export class HttpLink implements DeviceLink {
 }
 
 const tooLong = (bytes: number): string => `A body longer than ${bytes} bytes was dropped.`;
-
-/** `X-Key: abc | Accept: text/plain` as pairs; what is no header is left out. */
-const headersIn = (text: string): (readonly [string, string])[] =>
-  text.split('|').flatMap((part) => {
-    const found = /^\s*([A-Za-z][A-Za-z0-9-]*)\s*:\s*(.*?)\s*$/.exec(part);
-    return found ? [[found[1] ?? '', found[2] ?? ''] as const] : [];
-  });

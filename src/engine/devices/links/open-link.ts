@@ -1,5 +1,6 @@
 import type { DriverDocument } from '../../../core/driver';
 import { makeExchange } from '../../../core/wire';
+import { BriefTcpLink } from './brief-tcp-link';
 import { HttpLink } from './http-link';
 import type { DeviceLink, LinkAddress, LinkEvents } from './link';
 import { TcpLink } from './tcp-link';
@@ -16,6 +17,7 @@ export function openLink(document: DriverDocument, address: LinkAddress, events:
     case 'websocket':
       return new WebSocketLink(address, document, makeExchange(framing, false), events);
     default:
+      if (link.perMessage) return new BriefTcpLink(address, link, framing, document.answers !== 'none', events);
       return new TcpLink(address, link, makeExchange(framing, true), events);
   }
 }

@@ -2,6 +2,7 @@ import WebSocket from 'ws';
 import { causeOfSocketError, type DownCause } from '../../../core/session';
 import { basicHeader, type Exchange, type Outgoing } from '../../../core/wire';
 import type { DriverDocument } from '../../../core/driver';
+import { alwaysHeaders, filledHeaders } from './always-headers';
 import { maxUnsentBytes, stuck, type DeviceLink, type LinkAddress, type LinkEvents, type Written } from './link';
 
 const utf8 = new TextDecoder();
@@ -23,16 +24,18 @@ export class WebSocketLink implements DeviceLink {
     const name = host.includes(':') ? `[${host}]` : host;
     this.socket = new WebSocket(
       `${link.secure ? 'wss' : 'ws'}://${name}:${port}${link.path ?? '/'}`,
-      link.subprotocol === undefined ? [] : [link.subprotocol],
+      !link.subprotocol ? [] : [link.subprotocol],
       {
         perMessageDeflate: false,
         maxPayload: framing.maxFrameBytes,
         handshakeTimeout: link.connectTimeoutMs,
-        rejectUnauthorized: false,
-        headers:
-          link.auth === 'none' || (user === '' && password === '')
+        rejectUnauthorized: link.checkCertificate,
+        headers: {
+          ...filledHeaders(alwaysHeaders(link), { user, password }),
+          ...(link.auth === 'none' || (user === '' && password === '')
             ? {}
-            : { authorization: basicHeader(user, password) },
+            : { authorization: basicHeader(user, password) }),
+        },
       },
     );
     this.socket.on('open', events.onOpen);

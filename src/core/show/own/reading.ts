@@ -1,0 +1,171 @@
+import {
+  saysJson,
+  type DriverAdditions,
+  type DriverDocument,
+  type DriverReading,
+  type DriverReply,
+} from '../../driver';
+import { fail, type Problem, type Result } from '../../result';
+import { asks, checked, freeName, noAdditions, withoutSource, withQuestions } from './additions';
+import { messageOf, typedOf, unitOf, type OwnMessage } from './message';
+
+/** Where in what a device says a reading is found. */
+export type OwnSource =
+  /** In a line, behind a text and before another; either may be empty. */
+  | { readonly in: 'line'; readonly before: string; readonly after: string }
+  /** By a pattern with a group called `value`. */
+  | { readonly in: 'pattern'; readonly pattern: string }
+  /** In JSON, by a JSON Pointer (RFC 6901). */
+  | { readonly in: 'json'; readonly pointer: string }
+  /** In an OSC message: the argument with this number, from 1. */
+  | { readonly in: 'osc'; readonly address: string; readonly argument: number }
+  | { readonly in: 'modbus'; readonly table: ModbusTable; readonly address: number };
+
+export type ModbusTable = 'coil' | 'input' | 'holding' | 'register';
+
+/** A reading that a show adds to a device, as a person enters it. */
+export interface OwnReading {
+  readonly title: string;
+  readonly source: OwnSource;
+  readonly value: DriverReading['value'];
+  /** What is asked to know it, and how often; without it the device reports by itself, or is asked by its settings. */
+  readonly ask: { readonly message: OwnMessage; readonly everyMs: number } | undefined;
+  /** For Modbus, which is always asked. */
+  readonly everyMs: number;
+}
+
+/** How this kind of device usually writes on and off. */
+export const usualOnOff = (document: DriverDocument): { readonly on: string; readonly off: string } =>
+  saysJson(document) ? { on: 'true', off: 'false' } : { on: '1', off: '0' };
+
+/** How readings of this kind of device can be found, the usual way first. */
+export function sourceKinds(document: DriverDocument): readonly OwnSource['in'][] {
+  const { framing } = document;
+  if (saysJson(document)) return ['json'];
+  if (framing.kind === 'osc' || framing.kind === 'modbus') return [framing.kind];
+  const isBytes = 'as' in framing ? framing.as === 'bytes' : framing.kind === 'fixed' || framing.kind === 'unframed';
+  return isBytes || framing.kind === 'visca' || framing.kind === 'umd' ? ['pattern'] : ['line', 'pattern'];
+}
+
+export function emptySource(kind: OwnSource['in']): OwnSource {
+  switch (kind) {
+    case 'line':
+      return { in: kind, before: '', after: '' };
+    case 'pattern':
+      return { in: kind, pattern: '^(?P<value>.*)$' };
+    case 'json':
+      return { in: kind, pointer: '' };
+    case 'osc':
+      return { in: kind, address: '/', argument: 1 };
+    case 'modbus':
+      return { in: kind, table: 'coil', address: 0 };
+  }
+}
+
+/** The type that a reading of a new source has at first. */
+const usualValue = (kind: OwnSource['in']): DriverReading['value'] =>
+  kind === 'modbus' ? { type: 'onOff', on: '1', off: '0' } : { type: 'text' };
+
+export function emptyReading(document: DriverDocument): OwnReading {
+  const [kind = 'pattern'] = sourceKinds(document);
+  return { title: '', source: emptySource(kind), value: usualValue(kind), ask: undefined, everyMs: 1000 };
+}
+
+const escaped = (text: string): string => text.replace(/[\\^$.*+?()[\]{}|]/g, '\\$&');
+const unescaped = (pattern: string): string => pattern.replace(/\\(.)/g, '$1');
+const lineShape = /^\^((?:\\.|[^\\^$.*+?()[\]{}|])*)\(\?P<value>\.\*\??\)((?:\\.|[^\\^$.*+?()[\]{}|])*)(\.\*)?\$$/;
+
+/** What a device must say for the source, as a part of a reply. */
+function matchOf(source: OwnSource, id: string): DriverReply {
+  const set = { [id]: source.in === 'osc' ? `{arg${source.argument}}` : '{value}' };
+  switch (source.in) {
+    case 'line': {
+      const { before, after } = source;
+      const value = after === '' ? '(?P<value>.*)' : '(?P<value>.*?)';
+      return { match: `^${escaped(before)}${value}${escaped(after)}${after === '' ? '' : '.*'}$`, set };
+    }
+    case 'pattern':
+      return { match: source.pattern, set };
+    case 'json':
+      return { take: { value: source.pointer }, set };
+    case 'osc':
+      return { match: `^${escaped(source.address)}$`, set };
+    case 'modbus':
+      return { to: [id], match: `^${source.table} ${source.address} (?P<value>-?\\d+)$`, set };
+  }
+}
+
+function sourceTyped(id: string, reply: DriverReply): OwnSource | undefined {
+  const { match, take, set } = reply;
+  if (take?.value !== undefined) return { in: 'json', pointer: take.value };
+  if (match === undefined) return undefined;
+  const modbus = /^\^(coil|input|holding|register) (\d+) \(\?P<value>-\?\\d\+\)\$$/.exec(match);
+  if (modbus && reply.to) return { in: 'modbus', table: modbus[1] as ModbusTable, address: Number(modbus[2]) };
+  const argument = /^\{arg(\d+)\}$/.exec(set?.[id] ?? '');
+  if (argument) return { in: 'osc', address: unescaped(match.slice(1, -1)), argument: Number(argument[1]) };
+  const line = lineShape.exec(match);
+  if (line) return { in: 'line', before: unescaped(line[1] ?? ''), after: unescaped(line[2] ?? '') };
+  return { in: 'pattern', pattern: match };
+}
+
+/** A reading of a show as it was entered; `undefined` for one that is beyond these fields. */
+export function readingTyped(id: string, additions: DriverAdditions, document: DriverDocument): OwnReading | undefined {
+  const reading = additions.readings[id];
+  const replies = additions.replies.filter(({ set }) => id in (set ?? {}));
+  const source = replies.length === 1 && replies[0] ? sourceTyped(id, replies[0]) : undefined;
+  if (!reading || !source) return undefined;
+  const question = additions.questions?.[id];
+  const poll = additions.polls?.find((each) => asks(each, id));
+  const message = question && source.in !== 'modbus' ? typedOf(question.send, document) : undefined;
+  const everyMs = poll?.everyMs ?? 1000;
+  const { title, value } = reading;
+  return { title, source, value, ask: message && { message, everyMs }, everyMs };
+}
+
+/**
+ * The device's additions with this reading, in place of the one with the id or as a new one. Fails with the field at fault, or with what
+ * would not work.
+ */
+export function putReading(
+  document: DriverDocument,
+  additions: DriverAdditions = noAdditions,
+  id: string | undefined,
+  own: OwnReading,
+): Result<DriverAdditions, readonly Problem[]> {
+  const { source, value } = own;
+  const title = own.title.trim();
+  if (title === '') return fail([{ path: 'title', message: 'Enter a name.' }]);
+  if (source.in === 'pattern' && !source.pattern.includes('(?P<value>')) {
+    return fail([{ path: 'pattern', message: 'The pattern has no group “value”: write (?P<value>…) around it.' }]);
+  }
+  if (source.in === 'json' && !source.pointer.startsWith('/')) {
+    return fail([{ path: 'pointer', message: 'A JSON Pointer begins with a slash: /state/temperature.' }]);
+  }
+  const at = id ?? freeName('own', { ...document.readings, ...additions.readings });
+  const question = questionOf(own, document);
+  if (question && !question.ok) return fail([question.error]);
+  const rest = withoutSource(additions, at);
+  const everyMs = own.ask?.everyMs ?? own.everyMs;
+  const before = additions.readings[at];
+  const made = checked(document, {
+    ...rest,
+    readings: { ...rest.readings, [at]: { ...before, title, value } },
+    replies: [...rest.replies, matchOf(source, at)],
+    ...(question
+      ? withQuestions({ ...rest.questions, [at]: { send: question.value } }, [
+          ...(rest.polls ?? []),
+          { send: { ask: at }, everyMs, atOnce: true },
+        ])
+      : {}),
+  });
+  if (made.ok || source.in !== 'pattern') return made;
+  return fail(made.error.map((each) => (each.path.startsWith('replies.') ? { ...each, path: 'pattern' } : each)));
+}
+
+function questionOf({ source, ask }: OwnReading, document: DriverDocument): ReturnType<typeof messageOf> | undefined {
+  if (source.in === 'modbus') {
+    const { table, address } = source;
+    return { ok: true, value: { modbus: { read: table, address, count: 1, unit: unitOf(document) } } };
+  }
+  return ask && messageOf(ask.message, [], document);
+}

@@ -1,0 +1,2 @@
+export { OwnAdditions } from './own-additions';
+export { ProblemList } from './problem-list';

@@ -1,0 +1,111 @@
+import type { DriverDocument } from '../../../core/driver';
+import { emptySource, sourceKinds, type OwnSource } from '../../../core/show';
+import { NumberField, optionsFrom, Select } from '../../kit';
+import { Address, Line } from './message-fields';
+import type { OwnProblems } from './use-own-form';
+
+interface Props {
+  readonly document: DriverDocument;
+  readonly source: OwnSource;
+  readonly wrong: OwnProblems;
+  readonly onChange: (source: OwnSource) => void;
+}
+
+const kindTitles = {
+  line: 'between two texts',
+  pattern: 'by a pattern',
+  json: 'in JSON',
+  osc: 'in an OSC message',
+  modbus: 'in a table',
+} as const;
+
+/** Where in what the device says a reading is found. */
+export function SourceFields(props: Props) {
+  const { document, source, onChange } = props;
+  const kinds = sourceKinds(document);
+  return (
+    <>
+      {kinds.length > 1 && (
+        <Select
+          label="Found"
+          value={source.in}
+          options={kinds.map((value) => ({ value, title: kindTitles[value] }))}
+          onChoose={(kind) => kind !== source.in && onChange(emptySource(kind))}
+        />
+      )}
+      <Place {...props} />
+    </>
+  );
+}
+
+function Place({ source, wrong, onChange }: Props) {
+  switch (source.in) {
+    case 'line':
+      return (
+        <div className="grid grid-cols-2 items-start gap-2.5">
+          <Line
+            label="Comes after"
+            help="What the line begins with: TEMP="
+            value={source.before}
+            onChange={(before) => onChange({ ...source, before })}
+          />
+          <Line
+            label="Up to"
+            help="Empty: to the end of the line."
+            value={source.after}
+            onChange={(after) => onChange({ ...source, after })}
+          />
+        </div>
+      );
+    case 'pattern':
+      return (
+        <Line
+          label="Pattern"
+          help="The group named “value” becomes the reading. Devices that speak in bytes are matched as hexadecimal digits."
+          value={source.pattern}
+          error={wrong.pattern}
+          onChange={(pattern) => onChange({ ...source, pattern })}
+        />
+      );
+    case 'json':
+      return (
+        <Line
+          label="JSON Pointer"
+          help="The path to the value, from the outermost name inwards: /state/temperature"
+          value={source.pointer}
+          error={wrong.pointer}
+          onChange={(pointer) => onChange({ ...source, pointer })}
+        />
+      );
+    case 'osc':
+      return (
+        <div className="grid grid-cols-2 items-start gap-2.5">
+          <Line label="OSC address" value={source.address} onChange={(address) => onChange({ ...source, address })} />
+          <NumberField
+            label="Argument"
+            min={1}
+            max={40}
+            value={source.argument}
+            onCommit={(argument) => onChange({ ...source, argument })}
+          />
+        </div>
+      );
+    case 'modbus':
+      return (
+        <div className="grid grid-cols-2 items-start gap-2.5">
+          <Select
+            label="Read from"
+            value={source.table}
+            options={optionsFrom({
+              coil: 'a coil',
+              input: 'a discrete input',
+              holding: 'a holding register',
+              register: 'an input register',
+            })}
+            onChoose={(table) => onChange({ ...source, table })}
+          />
+          <Address value={source.address} onChange={(address) => onChange({ ...source, address })} />
+        </div>
+      );
+  }
+}
