@@ -1,5 +1,6 @@
 import { distance } from 'fastest-levenshtein';
 import { splitKey, valueText, type DriverDocument } from '../driver';
+import { inNumberOrder } from '../number-order';
 import type { Reading } from '../reading';
 
 import { parseLabel, type LabelError } from './label';
@@ -88,16 +89,14 @@ function readingKeys(device: LabelDevice | undefined) {
     ...Object.keys(definitions).filter((key) => !key.includes('[]')),
     ...Object.keys(device?.readings ?? {}),
   ]);
-  return [...keys]
-    .sort((a, b) => a.localeCompare(b, 'en', { numeric: true }))
-    .flatMap((key) => {
-      const { family, index } = splitKey(key);
-      const definition = definitions[family];
-      const value = device?.readings[key]?.value;
-      if (!definition) return [];
-      const title = index === undefined ? definition.title : `${definition.title}, ${index}`;
-      return [{ key, title, now: value === undefined ? '' : valueText(definition.value, value) }];
-    });
+  return [...keys].sort(inNumberOrder).flatMap((key) => {
+    const { family, index } = splitKey(key);
+    const definition = definitions[family];
+    const value = device?.readings[key]?.value;
+    if (!definition) return [];
+    const title = index === undefined ? definition.title : `${definition.title}, ${index}`;
+    return [{ key, title, now: value === undefined ? '' : valueText(definition.value, value) }];
+  });
 }
 
 /**

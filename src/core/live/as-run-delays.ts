@@ -1,3 +1,4 @@
+import { inNumberOrder } from '../number-order';
 import type { AsRunRow } from './topics';
 
 /** One send and how long it took until the device had confirmed it. */
@@ -40,7 +41,7 @@ export function summaryOf(delays: readonly Delay[]): DelaySummary[] {
     else by.set(delay.device, [delay]);
   }
   return [...by]
-    .sort(([a], [b]) => a.localeCompare(b, 'en', { numeric: true }))
+    .sort(([a], [b]) => inNumberOrder(a, b))
     .map(([device, own]) => {
       const sorted = own.map(({ ms }) => ms).sort((a, b) => a - b);
       const rank = (share: number) => sorted[Math.max(0, Math.ceil(share * sorted.length) - 1)] ?? 0;

@@ -7,8 +7,6 @@ import type { PickEntry } from './word-search';
 interface ReadingEntry extends PickEntry {
   readonly device: DeviceRecord;
   readonly key: string;
-  /** What it says now; `undefined` while that is not known. */
-  readonly now: string | undefined;
 }
 
 export const readingId = (device: string, key: string): string => `${device} ${key}`;
@@ -23,13 +21,8 @@ export function readingEntries(
   chosen?: { readonly device: string; readonly key: string },
 ): ReadingEntry[] {
   return choices.devices.flatMap((device) => {
-    const readings = choices.readings.get(device.id) ?? {};
-    const document = choices.documentOf(device.id);
     return readingsToChoose(choices, device, device.id === chosen?.device ? chosen.key : '').map(
       ({ key, title }): ReadingEntry => {
-        const value = readings[key]?.value;
-        const shape = shapeOf(document, key);
-        const unit = shape && 'unit' in shape && shape.unit ? ` ${shape.unit}` : '';
         return {
           id: readingId(device.id, key),
           device,
@@ -38,9 +31,17 @@ export function readingEntries(
           title,
           group: device.data.name,
           more: splitKey(key).family,
-          now: value === undefined ? undefined : `${valueText(shape, value)}${unit}`,
         };
       },
     );
   });
+}
+
+/** The value of a reading now, in words and with its unit; `undefined` while it is not known. */
+export function readingText({ readings, documentOf }: ReadingChoices, device: string, key: string): string | undefined {
+  const value = readings.get(device)?.[key]?.value;
+  if (value === undefined) return undefined;
+  const shape = shapeOf(documentOf(device), key);
+  const unit = shape && 'unit' in shape && shape.unit ? ` ${shape.unit}` : '';
+  return `${valueText(shape, value)}${unit}`;
 }

@@ -1,6 +1,7 @@
 import Papa from 'papaparse';
 import { documentFor, type DriverDocument } from '../driver';
 import { cleanAddress } from '../net';
+import { inNumberOrder } from '../number-order';
 import type { Problem } from '../result';
 import { driverOfText } from './driver-search';
 import { signsIn } from './device-form';
@@ -133,7 +134,7 @@ function readRow(
 export function rigTable(records: readonly ShowRecord[]): string {
   const rows = records
     .filter((record): record is DeviceRecord => record.kind === 'device')
-    .sort((a, b) => a.data.tag.localeCompare(b.data.tag, 'en', { numeric: true }))
+    .sort((a, b) => inNumberOrder(a.data.tag, b.data.tag))
     .map(({ data }) => [data.tag, data.name, data.driver, data.host, data.through ? '' : String(data.port), data.user]);
   return Papa.unparse([tableColumns.slice(0, 6), ...rows], { delimiter: '\t', newline: '\n', escapeFormulae: true });
 }

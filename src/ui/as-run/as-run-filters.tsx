@@ -1,6 +1,7 @@
 'use client';
 
 import { asRunKinds, type AsRunFilter } from '../../core/live';
+import { inNumberOrder } from '../../core/number-order';
 import { useScreens, useStatus } from '../live';
 import { format } from 'date-fns';
 import { Checkbox, DateTimeField, optionsFrom, Select } from '../kit';
@@ -24,7 +25,7 @@ export function AsRunFilters({ filter, onChange, byTime }: Props) {
   const screens = useScreens();
   const tags = Object.values(status?.devices ?? {})
     .map(({ tag }) => tag)
-    .sort((a, b) => a.localeCompare(b, 'en', { numeric: true }));
+    .sort(inNumberOrder);
   const set = (part: Partial<AsRunFilter>) => onChange({ ...filter, ...part });
   const time = (side: 'from' | 'to', text: string | undefined) =>
     set({ [side]: text === undefined ? undefined : new Date(text).getTime() });

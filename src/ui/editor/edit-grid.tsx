@@ -1,10 +1,10 @@
 'use client';
 
 import { useDraggable } from '@dnd-kit/core';
-import { memo, useEffect, type KeyboardEvent, type MouseEvent, type RefObject } from 'react';
-import { areaBetween, contains, emptyCells, inOrder, type Area, type Cell } from '../../core/page';
+import { memo, useEffect, useMemo, type KeyboardEvent, type MouseEvent, type RefObject } from 'react';
+import { areaBetween, atLevel, contains, emptyCells, inOrder, type Area, type Cell } from '../../core/page';
 import type { ControlView, FaceView } from '../../core/live';
-import type { ControlRecord, PageRecord } from '../../core/show';
+import type { ControlRecord, PageRecord, ShowLookup } from '../../core/show';
 import { shortcutOf } from '../frame';
 import { dragListeners } from '../kit';
 import { DrawnKind, Face, faceWords, placeStyle } from '../page';
@@ -14,6 +14,7 @@ import { GridOverlay } from './grid-overlay';
 import { kindWords } from './kind-fields';
 import { labelFieldId } from './label-field';
 import { useGridGesture } from './use-grid-gesture';
+import { useFaces } from './use-faces';
 import type { Placeable } from './use-place-drag';
 import { useVerbs } from './verbs';
 
@@ -22,8 +23,7 @@ interface Props {
   /** One row more than the page has, to grow into. */
   readonly page: PageRecord;
   readonly controls: readonly ControlRecord[];
-  readonly faces: ReadonlyMap<string, FaceView>;
-  readonly views: ReadonlyMap<string, ControlView>;
+  readonly lookUp: ShowLookup;
 }
 
 const arrows: Readonly<Record<string, Cell>> = {
@@ -42,14 +42,13 @@ const isLetter = (event: KeyboardEvent['nativeEvent']): boolean =>
   shortcutOf('desk', event) === undefined;
 
 /** The page as a grid to work on: with the mouse, a finger or the keyboard alone. */
-export function EditGrid({ grid, page, controls, faces, views }: Props) {
+export function EditGrid({ grid, page, controls, lookUp }: Props) {
   const store = useEditorStore();
   const verbs = useVerbs();
   const gesture = useGridGesture(grid, store, verbs, page, controls);
   const cursor = useEditor((state) => state.cursor);
   const focusing = useEditor((state) => state.focusing);
   const entry = useEditor((state) => state.entry);
-  const ids = useEditor((state) => state.ids);
   const zone = useEditor((state) => state.zone);
   const { columns, rows } = page.data;
 
@@ -157,25 +156,7 @@ export function EditGrid({ grid, page, controls, faces, views }: Props) {
             {each.title}
           </button>
         ))}
-        {inOrder(controls.map((control) => ({ ...control.data, control }))).map(({ control }) => {
-          const face = faces.get(control.id);
-          const view = views.get(control.id);
-          const at = contains(control.data, { ...cursor, cols: 1, rows: 1 });
-          return (
-            face &&
-            view && (
-              <EditControl
-                key={control.id}
-                id={control.id}
-                face={face}
-                view={view}
-                chosen={ids.has(control.id)}
-                alone={ids.size === 1}
-                atCursor={at}
-              />
-            )
-          );
-        })}
+        <EditControls controls={controls} lookUp={lookUp} />
         {emptyCells(page, controls).map(({ col, row }) => (
           <EmptyCell key={`${col} ${row}`} col={col} row={row} atCursor={col === cursor.col && row === cursor.row} />
         ))}
@@ -184,6 +165,37 @@ export function EditGrid({ grid, page, controls, faces, views }: Props) {
       </div>
     </div>
   );
+}
+
+/** The controls as they look now. They follow the devices at once, so nothing else is drawn anew with them. */
+function EditControls({ controls, lookUp }: Pick<Props, 'controls' | 'lookUp'>) {
+  const cursor = useEditor((state) => state.cursor);
+  const ids = useEditor((state) => state.ids);
+  const tried = useEditor((state) => state.tried);
+  const level = useEditor((state) => state.level);
+  const atLevels = useMemo(
+    () => (level === undefined ? controls : controls.map((each) => ({ ...each, data: atLevel(each.data, level) }))),
+    [controls, level],
+  );
+  const { faces, views } = useFaces(lookUp, atLevels, tried);
+  return inOrder(controls.map((control) => ({ ...control.data, control }))).map(({ control }) => {
+    const face = faces.get(control.id);
+    const view = views.get(control.id);
+    return (
+      face &&
+      view && (
+        <EditControl
+          key={control.id}
+          id={control.id}
+          face={face}
+          view={view}
+          chosen={ids.has(control.id)}
+          alone={ids.size === 1}
+          atCursor={contains(control.data, { ...cursor, cols: 1, rows: 1 })}
+        />
+      )
+    );
+  });
 }
 
 interface EditControlProps {

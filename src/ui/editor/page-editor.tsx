@@ -8,7 +8,6 @@ import { problemsOfControl, problemsOfPage, warningsOfControl } from '../../core
 import { controlsOf, showLookup, readingId, type DeskView, type DeviceRecord, type PageRecord } from '../../core/show';
 import { documentOfRecord, useShow } from '../desk';
 import { useReadingsNowAndThen } from '../live';
-import { atLevel } from '../../core/page';
 import { RigFactsContext } from '../fields';
 import { createEditorStore, EditorContext } from './editor-store';
 import { EditGrid } from './edit-grid';
@@ -16,7 +15,6 @@ import { EditorPane } from './editor-pane';
 import { EditorTools } from './editor-tools';
 import { FactsContext, type Facts } from './facts';
 import { useClipboard } from './use-clipboard';
-import { useFaces } from './use-faces';
 import { usePlaceDrag } from './use-place-drag';
 import { OffersProvider, useOffersOf } from './use-offers';
 import { useEditorVerbs, VerbsContext } from './verbs';
@@ -61,7 +59,8 @@ function Editor({ show, page, first, find, visit }: Props) {
   );
   const readings = useReadingsNowAndThen(
     useMemo(() => lookUp.readable.map(({ id }) => id), [lookUp]),
-    250,
+    // The grid follows at once; beside it many fields would be worked out anew with each report.
+    1000,
   );
   const tried = useStore(store, (state) => state.tried);
   const facts = useMemo((): Facts => {
@@ -88,12 +87,6 @@ function Editor({ show, page, first, find, visit }: Props) {
     (): PageRecord => ({ ...page, data: { ...page.data, rows: Math.min(64, page.data.rows + 1) } }),
     [page],
   );
-  const level = useStore(store, (state) => state.level);
-  const shown = useMemo(
-    () => (level === undefined ? controls : controls.map((each) => ({ ...each, data: atLevel(each.data, level) }))),
-    [controls, level],
-  );
-  const { faces, views } = useFaces(lookUp, shown, tried);
   useClipboard(verbs);
   const grid = useRef<HTMLDivElement>(null);
   const drag = usePlaceDrag(grid, store, verbs, grown, controls);
@@ -136,7 +129,7 @@ function Editor({ show, page, first, find, visit }: Props) {
                 <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_336px] gap-4 max-[900px]:grid-cols-[1fr]">
                   <div className="sticky top-0 flex max-h-[calc(100dvh_-_120px)] min-h-105 min-w-0 flex-col self-start overflow-auto px-1.5 pt-0 pb-3 max-[900px]:static max-[900px]:max-h-none">
                     <EditorTools />
-                    <EditGrid grid={grid} page={grown} controls={controls} faces={faces} views={views} />
+                    <EditGrid grid={grid} page={grown} controls={controls} lookUp={lookUp} />
                   </div>
                   <EditorPane />
                 </div>

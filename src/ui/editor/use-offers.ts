@@ -1,6 +1,7 @@
 'use client';
 
 import { createContext, useContext, useMemo, useState } from 'react';
+import { inNumberOrder } from '../../core/number-order';
 import { offersOf, offersOfPage, type Offer } from '../../core/page';
 import { pagesOf, type DeskView, type PageRecord } from '../../core/show';
 import { documentOfRecord } from '../desk';
@@ -16,9 +17,7 @@ export const useOffers = (): readonly Offer[] => useContext(OffersContext);
 export function useOffersOf(show: DeskView, page: PageRecord): readonly Offer[] {
   const listed = useMemo(
     () =>
-      show.records
-        .filter((record) => record.kind === 'device')
-        .sort((a, b) => a.data.tag.localeCompare(b.data.tag, 'en', { numeric: true })),
+      show.records.filter((record) => record.kind === 'device').sort((a, b) => inNumberOrder(a.data.tag, b.data.tag)),
     [show.records],
   );
   // An edit of a control leaves the rig as it is.

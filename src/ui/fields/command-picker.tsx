@@ -1,6 +1,5 @@
 'use client';
 
-import { useMemo } from 'react';
 import { commandSentence } from '../../core/driver';
 import { commandEntries, commandId, type CommandEntry, type PickMatch } from '../../core/pick';
 import type { Scalar } from '../../core/result';
@@ -27,10 +26,6 @@ interface Props {
 /** One of all commands of the rig: “c2 pres 4” finds “Recall preset 4” of C2. */
 export function CommandPicker({ label, chosen, none, onPick, onNone }: Props) {
   const { devices, documentOf, readings } = useRigFacts();
-  const entries = useMemo(
-    () => commandEntries({ devices, documentOf }, (device) => readings.get(device)),
-    [devices, documentOf, readings],
-  );
   const command = chosen && documentOf(chosen.device)?.commands[chosen.command];
   const device = chosen && devices.find(({ id }) => id === chosen.device);
   const row = (match: PickMatch<CommandEntry>) => (
@@ -42,7 +37,7 @@ export function CommandPicker({ label, chosen, none, onPick, onNone }: Props) {
   return (
     <Picker
       label={label}
-      entries={entries}
+      entries={() => commandEntries({ devices, documentOf }, (device) => readings.get(device))}
       memory="commands"
       value={chosen && commandId(chosen.device, chosen.command)}
       invalid={chosen && !command}

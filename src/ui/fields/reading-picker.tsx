@@ -1,7 +1,7 @@
 'use client';
 
-import { useMemo } from 'react';
-import { readingEntries, readingId } from '../../core/pick';
+import { readingTitle } from '../../core/page';
+import { readingEntries, readingId, readingText } from '../../core/pick';
 import type { ReadingRef } from '../../core/show';
 import { Picker } from '../kit';
 import { useReadingChoices } from './use-reading-choices';
@@ -18,29 +18,27 @@ interface Props {
 /** One of all readings of the rig, with what each says now. */
 export function ReadingPicker({ label, chosen, none = 'Choose a reading', onPick, onNone }: Props) {
   const choices = useReadingChoices();
-  const entries = useMemo(() => readingEntries(choices, chosen), [choices, chosen]);
-  const byId = useMemo(() => new Map(entries.map((entry) => [entry.id, entry])), [entries]);
-  const id = chosen && readingId(chosen.device, chosen.key);
-  const now = id === undefined ? undefined : byId.get(id);
+  const device = chosen && choices.devices.find(({ id }) => id === chosen.device);
+  const title = device && readingTitle(choices.documentOf(device.id), chosen.key);
   return (
     <Picker
       label={label}
-      entries={entries}
+      entries={() => readingEntries(choices, chosen)}
       memory="readings"
-      value={id}
-      invalid={chosen && !now}
+      value={chosen && readingId(chosen.device, chosen.key)}
+      invalid={chosen && title === undefined}
       shown={
         !chosen ? (
           <span className="text-ink-soft">{none}</span>
-        ) : now ? (
+        ) : title !== undefined ? (
           <>
-            <span className="font-mono text-[0.93em] font-semibold">{now.tag}</span> {now.title}
+            <span className="font-mono text-[0.93em] font-semibold">{device?.data.tag}</span> {title}
           </>
         ) : (
           `“${chosen.key}”, which no longer exists`
         )
       }
-      aside={(entry) => byId.get(entry.id)?.now ?? 'not known'}
+      aside={({ device, key }) => readingText(choices, device.id, key) ?? 'not known'}
       onPick={({ device, key }) => onPick({ device: device.id, key })}
       onNone={onNone && { title: none, pick: onNone }}
     />

@@ -11,6 +11,7 @@ import {
   type StatusView,
   type WireRow,
 } from '../../core/live';
+import { inNumberOrder } from '../../core/number-order';
 import { isWell } from '../../core/session';
 import { useAsRun, useNow, useRuns, useScreens, useStatus, useWire } from '../live';
 import { ageText } from '../parts';
@@ -113,7 +114,7 @@ function rigStage(status: StatusView | undefined): Stage {
   const bad = links.filter(({ link }) => !isWell(link.word));
   const good = links.length - bad.length;
   // Devices that are well are a number, those that are not are named.
-  const tags = bad.map(({ tag }) => tag).sort((a, b) => a.localeCompare(b, 'en', { numeric: true }));
+  const tags = bad.map(({ tag }) => tag).sort(inNumberOrder);
   return {
     ...base,
     health: bad.length === 0 ? `${good} up` : bad.length <= mostNamed ? tags.join(', ') : `${bad.length} not up`,

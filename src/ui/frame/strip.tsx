@@ -1,5 +1,6 @@
 'use client';
 
+import { inNumberOrder } from '../../core/number-order';
 import { isWell } from '../../core/session';
 import { useStatus } from '../live';
 import { LinkWord } from '../parts';
@@ -10,7 +11,7 @@ export function LinkStrip() {
   const devices = Object.entries(status?.devices ?? {});
   const unwell = devices
     .filter(([, { link }]) => !isWell(link.word))
-    .sort(([, a], [, b]) => a.tag.localeCompare(b.tag, 'en', { numeric: true }));
+    .sort(([, a], [, b]) => inNumberOrder(a.tag, b.tag));
   return (
     <ul
       className="flex min-w-0 flex-[1_1_240px] flex-wrap gap-x-4 gap-y-1 max-[600px]:max-w-[40vw] max-[600px]:flex-[0_1_auto] max-[600px]:flex-nowrap max-[600px]:overflow-hidden max-[600px]:text-[13px] max-[600px]:whitespace-nowrap"

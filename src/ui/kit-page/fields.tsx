@@ -86,7 +86,7 @@ export function Fields() {
       <Specimen title="Picker: by words in any order">
         <Picker
           label="Command"
-          entries={cameras}
+          entries={() => cameras}
           value={picked}
           shown={cameras.find(({ id }) => id === picked)?.title}
           memory="kit"
@@ -96,7 +96,7 @@ export function Fields() {
       <Specimen title="Picker: what it names is gone">
         <Picker
           label="Macro"
-          entries={[]}
+          entries={() => []}
           value="gone"
           shown="a macro that no longer exists"
           memory="kit"

@@ -31,7 +31,7 @@ const show = (more: Partial<Parameters<typeof Picker>[0]> = {}) =>
   render(
     <Picker
       label="It sends"
-      entries={entries}
+      entries={() => entries}
       value="cut"
       shown="Cut"
       memory="test"

@@ -20,7 +20,8 @@ interface Props<Entry extends PickEntry> {
   readonly remark?: ReactNode;
   readonly labelAt?: LabelAt;
   readonly className?: string;
-  readonly entries: readonly Entry[];
+  /** What there is to pick. It is asked for when the list opens: a closed field costs nothing. */
+  readonly entries: () => readonly Entry[];
   /** The id of what is picked now, if anything is. */
   readonly value: string | undefined;
   /** The content of the field. */
@@ -119,7 +120,8 @@ function Choices<Entry extends PickEntry>({
   onClose,
 }: ChoicesProps<Entry>) {
   // Made when the list opens: readings that change meanwhile would have it made anew four times a second.
-  const [search] = useState(() => new WordSearch(entries));
+  const [all] = useState(entries);
+  const [search] = useState(() => new WordSearch(all));
   const [used] = useState(() => usedLast(memory));
   const found = useMemo(() => search.find(typed, used), [search, typed, used]);
   const list = useRef<HTMLDivElement>(null);
@@ -158,7 +160,7 @@ function Choices<Entry extends PickEntry>({
           className="min-h-11 min-w-0 flex-1 bg-transparent text-ink outline-none! placeholder:text-ink-soft"
         />
         <span className="text-[13px] whitespace-nowrap text-ink-soft" aria-live="polite">
-          {found.length} of {entries.length}
+          {found.length} of {all.length}
         </span>
       </div>
       <Command.List ref={list} className="min-h-0 overflow-y-auto py-1">

@@ -149,7 +149,6 @@ function Searched<Value extends string>({
   disabled,
   className,
 }: Props<Value> & { readonly chosen: SelectOption<Value> | undefined }) {
-  const entries = options.map((option) => ({ ...option, id: `choice ${option.value}` }));
   return (
     <Picker
       label={label}
@@ -157,7 +156,7 @@ function Searched<Value extends string>({
       labelAt={labelAt}
       className={className}
       memory={`choice ${label}`}
-      entries={entries}
+      entries={() => options.map((option) => ({ ...option, id: `choice ${option.value}` }))}
       value={value === undefined ? undefined : `choice ${value}`}
       shown={chosen?.title ?? <span className="text-ink-soft">{placeholder}</span>}
       disabled={disabled}

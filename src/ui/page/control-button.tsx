@@ -7,7 +7,7 @@ import { OutcomeMark } from './outcome-mark';
 import { guardMs, useHand } from './use-hand';
 
 /** A control: a strip of label tape under a lamp bar. It fires on pointer-down, unless it is guarded. */
-export function ControlButton({ id, face, view, mark, style, disabled, onPress, onHold }: LiveControlProps) {
+export function ControlButton({ id, face, view, mark, disabled, onPress, onHold }: LiveControlProps) {
   const { guarded, twice, pressable } = view;
   const { element, filling, armed, held, handlers } = useHand({
     disabled,
@@ -23,7 +23,6 @@ export function ControlButton({ id, face, view, mark, style, disabled, onPress, 
       ref={element}
       type="button"
       className={`control control-${face.lamp.show}`}
-      style={style}
       // A button that is disabled under a hand would not hear of its letting go.
       disabled={disabled && !held}
       data-control={id}

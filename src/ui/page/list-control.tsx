@@ -14,7 +14,7 @@ import { useHand } from './use-hand';
 type Act = NonNullable<ControlView['list']>['acts'][number];
 
 /** What a device lists, item by item, the current and the next one marked, with what can be done with the one that is chosen. */
-export default function ListControl({ id, page, context, face, view, mark, style, disabled }: LiveControlProps) {
+export default function ListControl({ id, page, context, face, view, mark, disabled }: LiveControlProps) {
   const live = useLive();
   const [chosen, setChosen] = useState<number>();
   const [asking, setAsking] = useState<{ readonly act: number; readonly guard: boolean }>();
@@ -35,7 +35,7 @@ export default function ListControl({ id, page, context, face, view, mark, style
   };
   const asked = asking && acts[asking.act];
   return (
-    <div className="control" style={style} data-kind="list" data-control={id} role="group" aria-label={textOf(face)}>
+    <div className="control" data-kind="list" data-control={id} role="group" aria-label={textOf(face)}>
       <Face face={face} view={view}>
         {mark && <OutcomeMark key={mark.control} mark={mark} />}
       </Face>

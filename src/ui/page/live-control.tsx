@@ -1,6 +1,6 @@
 'use client';
 
-import { lazy, Suspense, type CSSProperties } from 'react';
+import { lazy, Suspense } from 'react';
 import type { ControlView, FaceView } from '../../core/live';
 import type { PressMark } from '../live';
 import { ControlButton } from './control-button';
@@ -19,7 +19,6 @@ export interface LiveControlProps {
   readonly face: FaceView;
   readonly view: ControlView;
   readonly mark?: PressMark;
-  readonly style?: CSSProperties;
   readonly disabled?: boolean;
   readonly onPress: (id: string, guard: boolean) => void;
   /** Where given, what it starts goes on while it is held. */
@@ -30,7 +29,7 @@ export interface LiveControlProps {
 export function LiveControl(given: LiveControlProps) {
   // What a rule bars is barred for the hand; the engine would not act on it either.
   const props = given.face.barred ? { ...given, disabled: true } : given;
-  const { view, face, style, id } = props;
+  const { view, face, id } = props;
   switch (view.type) {
     case 'fader':
     case 'dial':
@@ -47,7 +46,6 @@ export function LiveControl(given: LiveControlProps) {
       return (
         <div
           className={`control control-${face.lamp.show}`}
-          style={style}
           data-kind="readout"
           data-control={id}
           data-single={(view.cols === 1 && view.rows === 1) || undefined}
@@ -60,8 +58,8 @@ export function LiveControl(given: LiveControlProps) {
   }
 }
 
-const Waiting = ({ face, view, style }: LiveControlProps) => (
-  <div className="control" style={style}>
+const Waiting = ({ face, view }: LiveControlProps) => (
+  <div className="control">
     <Face face={face} view={view} />
   </div>
 );

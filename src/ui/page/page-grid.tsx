@@ -91,19 +91,19 @@ function control(props: Props, { id, view }: Placed): ReactNode {
     chosen && own.lamp.show === 'off' ? { ...own, lamp: { show: 'active', word: meaningWords.active } } : own;
   const holds = view.holds || (view.sets && 'shift' in view.sets && view.sets.while === 'held');
   return (
-    <LiveControl
-      key={id}
-      id={id}
-      page={layout.id}
-      context={context}
-      face={face}
-      view={view}
-      mark={marks.get(id)}
-      disabled={barred || !view.pressable}
-      onPress={onPress}
-      onHold={holds ? onHold : undefined}
-      style={placeStyle(view)}
-    />
+    <div key={id} className="place" style={placeStyle(view)}>
+      <LiveControl
+        id={id}
+        page={layout.id}
+        context={context}
+        face={face}
+        view={view}
+        mark={marks.get(id)}
+        disabled={barred || !view.pressable}
+        onPress={onPress}
+        onHold={holds ? onHold : undefined}
+      />
+    </div>
   );
 }
 

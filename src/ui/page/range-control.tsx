@@ -21,7 +21,7 @@ const wheelStillMs = 300;
  * A fader or a dial. It is moved from where it stands, wherever it is touched, so that nothing jumps; while a hand is on it, it
  * shows the hand's value and not the device's echo.
  */
-export default function RangeControl({ id, page, context, face, view, mark, style, disabled }: LiveControlProps) {
+export default function RangeControl({ id, page, context, face, view, mark, disabled }: LiveControlProps) {
   const live = useLive();
   const { min = 0, max = 1, step = 1, unit = '', tick = 1, quicken = 1, jumps = false } = view.range ?? {};
   const [hand, setHand] = useState<number>();
@@ -120,7 +120,6 @@ export default function RangeControl({ id, page, context, face, view, mark, styl
     <div
       ref={box}
       className={`control control-${face.lamp.show}`}
-      style={style}
       data-kind={view.type}
       data-control={id}
       role="slider"

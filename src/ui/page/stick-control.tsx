@@ -19,7 +19,7 @@ const keyed: Readonly<Record<string, StickPlace>> = {
 };
 
 /** A stick: it steers while it is held off the middle, and springs back when it is released. */
-export default function StickControl({ id, page, context, face, view, mark, style, disabled }: LiveControlProps) {
+export default function StickControl({ id, page, context, face, view, mark, disabled }: LiveControlProps) {
   const live = useLive();
   const [at, setAt] = useState(stickMiddle);
   const turning = useRef<Turning>(undefined);
@@ -66,7 +66,6 @@ export default function StickControl({ id, page, context, face, view, mark, styl
   return (
     <div
       className={`control control-${face.lamp.show}`}
-      style={style}
       data-kind="stick"
       data-control={id}
       role="group"

@@ -1,6 +1,7 @@
 'use client';
 
 import { Circle } from 'lucide-react';
+import { inNumberOrder } from '../../core/number-order';
 import { wordOf, type TallyWord } from '../../core/tally';
 import { useEffect } from 'react';
 import { useConnection, useLive, useStatus, useTally } from '../live';
@@ -37,9 +38,7 @@ export function TallyScreen({ tag, onGo }: { readonly tag: string; readonly onGo
   const tally = useTally();
   const connection = useConnection();
   const aim = useStatus()?.aim;
-  const devices = Object.values(tally?.devices ?? {}).sort((a, b) =>
-    a.tag.localeCompare(b.tag, 'en', { numeric: true }),
-  );
+  const devices = Object.values(tally?.devices ?? {}).sort((a, b) => inNumberOrder(a.tag, b.tag));
   const device = devices.find((each) => each.tag === tag);
   useWakeLock();
   useEffect(() => live.here({ title: screenTitle(), tally: tag }), [live, tag]);

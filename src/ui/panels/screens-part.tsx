@@ -2,6 +2,7 @@
 
 import { useState } from 'react';
 import type { ScreenView, StatusView } from '../../core/live';
+import { inNumberOrder } from '../../core/number-order';
 import { useLive, useNow, useScreens, useStatus } from '../live';
 import { ageText, durationText } from '../parts';
 import { Button, Select } from '../kit';
@@ -13,7 +14,7 @@ const blinkMs = 2000;
 export function ScreensPart() {
   const screens = useScreens();
   const status = useStatus();
-  const rows = Object.entries(screens ?? {}).sort(([a], [b]) => a.localeCompare(b, 'en', { numeric: true }));
+  const rows = Object.entries(screens ?? {}).sort(([a], [b]) => inNumberOrder(a, b));
   return (
     <section aria-labelledby="screens-title" className="mt-7">
       <h2 id="screens-title">Screens and hand gear</h2>

@@ -2,6 +2,7 @@
 
 import { useState } from 'react';
 import { tallyPanel } from '../../core/live';
+import { inNumberOrder } from '../../core/number-order';
 import { wordOf, type TallyWord } from '../../core/tally';
 import { Button, buttonClass } from '../kit';
 import { useScreens, useTally } from '../live';
@@ -25,9 +26,7 @@ export function TallyPart() {
   const tally = useTally();
   const screens = Object.values(useScreens() ?? {});
   const [open, setOpen] = useState<string>();
-  const devices = Object.values(tally?.devices ?? {}).sort((a, b) =>
-    a.tag.localeCompare(b.tag, 'en', { numeric: true }),
-  );
+  const devices = Object.values(tally?.devices ?? {}).sort((a, b) => inNumberOrder(a.tag, b.tag));
   if (devices.length === 0) return null;
   return (
     <section aria-labelledby="tally-title" className="mt-7">

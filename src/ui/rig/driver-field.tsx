@@ -19,7 +19,7 @@ export function DriverField({ drivers, value, onChoose }: Props) {
     <Picker
       label="Driver"
       className="col-span-full max-w-xl"
-      entries={entries}
+      entries={() => entries}
       memory="drivers"
       value={value}
       invalid={value !== '' && !chosen}

@@ -4,6 +4,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Announced, Network } from '../../core/diagnosis';
 import type { FindLine, FoundDevice } from '../../core/live';
 import { addressesIn, subnetOf, subnetText } from '../../core/net';
+import { inNumberOrder } from '../../core/number-order';
 import { freeTag, type DeskView, type DeviceRecord } from '../../core/show';
 import { useDesk } from '../desk';
 import { readLines } from '../live';
@@ -281,8 +282,7 @@ function portsIn(text: string): readonly number[] | undefined {
   return fit && ports.length <= 20 ? [...new Set(ports)] : undefined;
 }
 
-const byAddress = (a: FoundDevice, b: FoundDevice): number =>
-  a.address.localeCompare(b.address, 'en', { numeric: true }) || a.port - b.port;
+const byAddress = (a: FoundDevice, b: FoundDevice): number => inNumberOrder(a.address, b.address) || a.port - b.port;
 
 /** Where a search is worth while: this computer's own subnets, then where the rig's devices are. */
 function rangesOf(network: Network | undefined, show: DeskView): { readonly range: string; readonly title: string }[] {

@@ -1,6 +1,7 @@
 'use client';
 
 import { splitKey, type DriverDocument } from '../../core/driver';
+import { inNumberOrder } from '../../core/number-order';
 import type { Reading } from '../../core/reading';
 import { useNow, useReadings } from '../live';
 import { ageText, VeiledText } from '../parts';
@@ -18,7 +19,7 @@ export function ReadingsPane({
   const trails = useTrails(device);
   const now = useNow();
   const rows = Object.entries(readings ?? {}).sort(
-    ([a], [b]) => Number(a.includes('[')) - Number(b.includes('[')) || a.localeCompare(b, 'en', { numeric: true }),
+    ([a], [b]) => Number(a.includes('[')) - Number(b.includes('[')) || inNumberOrder(a, b),
   );
   return (
     <div>

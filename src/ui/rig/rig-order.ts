@@ -13,8 +13,6 @@ export interface RigRow {
   readonly live: DeviceStatus | undefined;
 }
 
-export const compareText = (a: string, b: string): number => a.localeCompare(b, 'en', { numeric: true });
-
 /** How urgent a link is: what needs a person comes first. */
 export function urgencyOf(live: DeviceStatus | undefined): number {
   switch (live?.link.word) {

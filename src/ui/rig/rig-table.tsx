@@ -14,12 +14,13 @@ import { ArrowDown, ArrowUp } from 'lucide-react';
 import { memo, useState, type MouseEvent } from 'react';
 import type { Network } from '../../core/diagnosis';
 import type { DeviceStatus } from '../../core/live';
+import { inNumberOrder } from '../../core/number-order';
 import type { DeviceRecord, DeviceUses } from '../../core/show';
 import { Button, localValue } from '../kit';
 import { LinkWord, VeiledText } from '../parts';
 import { GradeMarks } from './grade-marks';
 import { PulseLine, type PulseStore } from './pulse-line';
-import { compareText, groupOf, needsOf, urgencyOf, type Grouping, type RigRow } from './rig-order';
+import { groupOf, needsOf, urgencyOf, type Grouping, type RigRow } from './rig-order';
 import { TestWord } from './test-pane';
 import type { DeviceTest, Tests } from './use-test';
 
@@ -53,7 +54,7 @@ const columns = [
     id: 'tag',
     header: 'Tag',
     size: 62,
-    sortingFn: (a, b) => compareText(a.original.device.data.tag, b.original.device.data.tag),
+    sortingFn: (a, b) => inNumberOrder(a.original.device.data.tag, b.original.device.data.tag),
     cell: ({ getValue }) => <span className="font-mono text-[0.93em] font-semibold">{getValue()}</span>,
   }),
   column.accessor(({ device }) => device.data.name, {
@@ -71,7 +72,7 @@ const columns = [
     id: 'address',
     header: 'Address',
     size: 165,
-    sortingFn: (a, b) => compareText(addressOf(a.original.device), addressOf(b.original.device)),
+    sortingFn: (a, b) => inNumberOrder(addressOf(a.original.device), addressOf(b.original.device)),
     cell: ({ row: { original } }) => <Address {...original} />,
   }),
   column.accessor(({ live }) => urgencyOf(live), {
@@ -231,7 +232,7 @@ export function RigTable(props: RigTableProps) {
         </tr>
       </thead>
       {[...groups]
-        .sort(([a], [b]) => compareText(a, b))
+        .sort(([a], [b]) => inNumberOrder(a, b))
         .map(([name, own]) => (
           <tbody key={name}>
             {name !== '' && (
