@@ -5,6 +5,7 @@ import { Program } from '../e2e/program';
 import { DriverShelf } from '../src/core/driver';
 import {
   arrivedFromHttp,
+  arrivedFromMqtt,
   decodeModbusRequest,
   decodeOsc,
   decodeUmdV3,
@@ -77,6 +78,10 @@ export function codecs(inputs: number): void {
     const { id, framing, link } = document as { id: string; framing: Framing; link: { kind: string } };
     if (framing.kind === 'http') {
       all.push([id, (body) => arrivedFromHttp(framing, { status: 200, body }, 1)]);
+      continue;
+    }
+    if (framing.kind === 'mqtt') {
+      all.push([id, (body) => arrivedFromMqtt(body)]);
       continue;
     }
     const exchange = makeExchange(framing, link.kind === 'tcp');

@@ -6,6 +6,7 @@ import {
   encodeSlip,
   encodeViscaPacket,
   fromHex,
+  isCut,
   makeExchange,
   type Exchange,
 } from '../src/core/wire';
@@ -136,7 +137,7 @@ export function measureDecoding(): void {
   console.log('\nFrames decoded a second, from bytes to readings (one core)');
   for (const { name, driver: id, stream, chunk, frames, to, ask } of rows) {
     const driver = drivers.get(id);
-    if (!driver || driver.document.framing.kind === 'http') continue;
+    if (!driver || !isCut(driver.document.framing)) continue;
     let exchange = makeExchange(driver.document.framing, stream);
     let read = 0;
     const once = () => {

@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { Hand, cell, choose, edited, newPage, offer, openDevice, pick, stored, take } from './hand';
+import { cell, choose, edited, Hand, newPage, offer, openDevice, pick, pressTwice, stored, take } from './hand';
 import { expect, test } from './program';
 
 /** What programming pages meets: pictures, warnings, names that change, lists that grow, fingers, paper, and a show to follow. */
@@ -397,18 +397,12 @@ test('several controls take a part of one: the response acts at the device for e
   await stored(page);
   const panel = await newScreen();
   await panel.goto(`${program.url}/panel/page-race`);
-  const press = async (id: string) => {
-    const button = panel.locator(`[data-control="${id}"]`);
-    await button.click();
-    await expect(button).toHaveAccessibleName(/press again/);
-    await button.click();
-  };
   for (const [id, input] of [
     ['ctl-preview-4', 4],
     ['ctl-preview-5', 5],
     ['ctl-program-3', 3],
   ] as const) {
-    await press(id);
+    await pressTwice(panel.locator(`[data-control="${id}"]`));
     await expect.poll(async () => (await program.switcher()).program).toBe(input);
   }
   // Only the look of one, copied here and pasted on another page.

@@ -136,3 +136,20 @@ export async function deal(page: Page, hand: Hand, from: Locator, to: Locator, c
   await hand.click(page.getByRole('button', { name: `Deal ${count}`, exact: true }));
   await expect(page.getByRole('heading', { level: 2, name: `${count} controls` })).toBeVisible();
 }
+
+/**
+ * Presses a button that wants to be pressed twice, as a person does it. The time between the presses is the browser's own, and not that of
+ * a busy computer that drives it.
+ */
+export async function pressTwice(button: Locator): Promise<void> {
+  await expect(button).toBeEnabled();
+  await button.evaluate((element) => {
+    const press = () => {
+      const at = { bubbles: true, pointerId: 1, button: 0 };
+      element.dispatchEvent(new PointerEvent('pointerdown', at));
+      element.dispatchEvent(new PointerEvent('pointerup', at));
+    };
+    press();
+    setTimeout(press, 300);
+  });
+}

@@ -1,12 +1,11 @@
 import { fork, spawnSync, type ChildProcess } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { copyFileSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { setPriority, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import Database from 'better-sqlite3';
 import type { FromChild, ToChild } from '../src/server/child-messages';
 import { childVariables } from '../src/server/child-messages';
-import { startFleet, type Fleet } from '../src/standins';
 import { freePorts } from './free-ports';
 import { ProgramEnds } from './program-ends';
 
@@ -22,7 +21,7 @@ export class Stage {
   private readonly children = new Set<ChildProcess>();
   private engine: ChildProcess | undefined;
   private next: Promise<ChildProcess> | undefined;
-  private fleet: Fleet | undefined;
+  private fleet: Promise<ChildProcess> | undefined;
   private log: string[] = [];
 
   private constructor(
@@ -59,6 +58,7 @@ export class Stage {
     copyFileSync(join(dataDir, 'show.db'), template);
     const stage = new Stage(first, env, dataDir, template);
     stage.prepareEngine();
+    stage.prepareFleet();
     await Promise.all(['next-main', 'prober-main', 'rehearsal-main'].map((name) => stage.child(name, 'ready')));
     return stage;
   }
@@ -72,9 +72,10 @@ export class Stage {
     this.restore('show.db', this.template);
     this.restore('as-run.db');
     const base = Number(this.env.STANDIN_PORT_BASE);
-    this.fleet = await startFleet({ host: '127.0.0.1', portBase: base });
+    await (this.fleet ?? this.prepareFleet());
     const engine = await (this.next ?? this.prepareEngine());
     this.engine = engine;
+    rank(engine, live);
     const ready = this.said(engine, 'engine-main', 'ready');
     tell(engine, { type: 'begin' });
     await ready;
@@ -86,17 +87,23 @@ export class Stage {
     return program;
   }
 
-  /** Ends what the test used. Returns what its engine said. */
+  /** Ends what the test used, and begins with what the next one needs. Returns what its engine said. */
   async end(): Promise<string> {
-    if (this.engine) await this.stopChild(this.engine);
-    this.engine = undefined;
-    await this.fleet?.stop();
-    this.fleet = undefined;
+    await this.endTest();
+    this.prepareFleet();
     return this.log.join('');
   }
 
+  private async endTest(): Promise<void> {
+    if (this.engine) await this.stopChild(this.engine);
+    this.engine = undefined;
+    const fleet = await this.fleet?.catch(() => undefined);
+    if (fleet) await this.stopChild(fleet);
+    this.fleet = undefined;
+  }
+
   async stop(): Promise<void> {
-    await this.end();
+    await this.endTest();
     await Promise.all([...this.children].map((child) => this.stopChild(child)));
     rmSync(this.dataDir, { recursive: true, force: true });
     rmSync(this.template, { force: true });
@@ -111,12 +118,22 @@ export class Stage {
     return next;
   }
 
+  /** Stand-ins that no test has used. They are a process of their own: a busy test would keep them from answering. */
+  private prepareFleet(): Promise<ChildProcess> {
+    const fleet = this.child('standins-main', 'ready');
+    fleet.catch(() => undefined);
+    this.fleet = fleet;
+    return fleet;
+  }
+
   private child(name: string, until: FromChild['type'], more: Readonly<Record<string, string>> = {}) {
     const child = fork(`dist/${name}.js`, {
       execArgv: name === 'engine-main' ? liveFlags : [],
       env: { ...process.env, ...this.env, ...more },
       stdio: ['ignore', 'pipe', 'pipe', 'ipc'],
     });
+    if (name === 'standins-main') rank(child, live);
+    if (name === 'engine-main') rank(child, later);
     this.children.add(child);
     child.once('exit', () => this.children.delete(child));
     for (const out of [child.stdout, child.stderr]) out?.on('data', (chunk: Buffer) => this.log.push(String(chunk)));
@@ -165,6 +182,23 @@ export class Stage {
       }
     })();
     db.close();
+  }
+}
+
+/** What answers in time, and an engine that is loaded for the next test. */
+const live = -5;
+const later = 10;
+
+/**
+ * The browsers of tests would take what engine and stand-ins need in time. Raising a priority is for root; without it all stay equal, for what
+ * was lowered could not be raised.
+ */
+function rank({ pid }: ChildProcess, priority: number): void {
+  if (pid === undefined || process.getuid?.() !== 0) return;
+  try {
+    setPriority(pid, priority);
+  } catch {
+    // It has ended, which is told elsewhere.
   }
 }
 

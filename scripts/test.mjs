@@ -67,14 +67,16 @@ console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);
 
 /**
- * Programs of other people that tests speak to: OSC senders and receivers, a Modbus poller, an HTTP server with Digest, a
- * browser, an announcer of services. Installed where the machine is Debian, lacks them, and we may; elsewhere the tests that need them are passed over.
+ * Programs of other people that tests speak to: OSC senders and receivers, a Modbus poller, an HTTP server with Digest, an
+ * MQTT broker with its clients, a browser, an announcer of services. Installed where the machine is Debian, lacks them, and we may; elsewhere the tests that need them are passed over.
  */
 function installTools() {
   const tools = {
     oscsend: 'liblo-tools',
     mbpoll: 'mbpoll',
     lighttpd: 'lighttpd',
+    mosquitto: 'mosquitto',
+    mosquitto_sub: 'mosquitto-clients',
     curl: 'curl',
     chromium: 'chromium',
     ip: 'iproute2',

@@ -5,6 +5,7 @@ import genericHttp from './generic-http.json';
 import genericHttpDigest from './generic-http-digest.json';
 import genericJsonTcp from './generic-json-tcp.json';
 import genericModbus from './generic-modbus.json';
+import genericMqtt from './generic-mqtt.json';
 import genericOsc from './generic-osc.json';
 import genericOscTcp from './generic-osc-tcp.json';
 import genericPairs from './generic-pairs.json';
@@ -41,6 +42,7 @@ export const shippedDrivers: readonly unknown[] = [
   genericHttpDigest,
   genericJsonTcp,
   genericModbus,
+  genericMqtt,
   genericOsc,
   genericOscTcp,
   genericPairs,

@@ -1,4 +1,4 @@
-import { checkValue, type DriverDocument } from '../driver';
+import { checkValue, takesReading, type DriverDocument } from '../driver';
 import { hasReading, nearest, readingsOfLabel } from '../face';
 import { readingsOfLamps } from '../lamp';
 import { clashesOf } from '../press';
@@ -173,7 +173,7 @@ function problemsOfSends(
       if (param === free) return [];
       const argument = send.params[param];
       const value = argument === undefined ? definition.default : resolveArgument(argument, data.values);
-      if (value === undefined && (definition.optional || definition.fromReading)) return [];
+      if (value === undefined && (definition.optional || takesReading(definition))) return [];
       const checked = checkValue(definition.value, value);
       if (checked.ok) return [];
       const message = `${device.data.tag} ${command.title}: ${definition.title} ${checked.error}.`;

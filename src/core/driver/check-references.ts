@@ -25,6 +25,7 @@ export function checkReferences(document: DriverDocument, whole: DriverDocument,
         report(`${path}.params.${name}.listFrom`, `There is no family of readings “${param.listFrom}”.`);
       }
       if (param.fromReading) hasReading(param.fromReading, `${path}.params.${name}.fromReading`);
+      if (param.step) checkStep(document, command, name, `${path}.params.${name}.step`, report);
       if (param.default !== undefined) {
         const checked = checkValue(param.value, param.default);
         if (!checked.ok) report(`${path}.params.${name}.default`, `${param.title} ${checked.error}.`);
@@ -254,6 +255,9 @@ function checkTransport({ link, framing, greeting }: DriverDocument, report: Rep
   if (isHttp !== (link.kind === 'http')) {
     report('framing.kind', 'The framing “http” goes with the link “http”, and only with that.');
   }
+  if ((framing.kind === 'mqtt') !== (link.kind === 'mqtt')) {
+    report('framing.kind', 'The framing “mqtt” goes with the link “mqtt”, and only with that.');
+  }
   if (framing.kind === 'umd' && link.kind !== 'udp') report('link.kind', 'UMD tally goes over “udp” here.');
   if (framing.kind === 'modbus' && link.kind !== 'tcp') report('link.kind', 'Modbus goes over “tcp” here.');
   if (framing.kind === 'message' && link.kind === 'tcp') {
@@ -277,4 +281,28 @@ function checkTransport({ link, framing, greeting }: DriverDocument, report: Rep
   if (link.perMessage && greeting.length > 0)
     report('link.perMessage', 'A greeting needs a connection that stays open; here each message has its own.');
   if (link.localPort !== undefined && link.kind !== 'udp') report('link.localPort', 'Only for the link “udp”.');
+}
+
+const steppable: readonly string[] = ['whole', 'decimal', 'time', 'choice', 'onOff'];
+
+/** A step needs a reading to begin from and something that can go up and down; what it rests on comes before it. */
+function checkStep(
+  { readings }: DriverDocument,
+  { params }: DriverCommand,
+  name: string,
+  path: string,
+  report: ReportProblem,
+): void {
+  const param = params[name];
+  if (!param?.step) return;
+  const { from, index, by } = param.step;
+  if (!(from in readings)) report(`${path}.from`, `There is no reading “${from}”.`);
+  if (from.includes('[]') !== (index !== undefined))
+    report(`${path}.index`, 'A family needs the parameter that says which member, and only a family has one.');
+  if (!steppable.includes(param.value.type)) report(path, `A value of the type “${param.value.type}” has no steps.`);
+  const names = Object.keys(params);
+  const before = names.slice(0, names.indexOf(name));
+  for (const needed of [index, typeof by === 'object' ? by.param : undefined])
+    if (needed !== undefined && !before.includes(needed))
+      report(path, `The step rests on “${needed}”, which must be a parameter before it.`);
 }

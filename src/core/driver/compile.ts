@@ -80,6 +80,8 @@ export interface CompiledReply {
   /** Every text that fits begins with this; most are told apart by it, without the pattern. */
   readonly prefix: string;
   readonly groups: readonly string[];
+  /** MQTT: what the topic must fit. */
+  readonly topic: RE2JS | undefined;
   readonly when: readonly { readonly pointer: string; readonly pattern: RE2JS }[];
   readonly each: string | undefined;
   readonly take: readonly { readonly name: string; readonly pointer: string }[];
@@ -308,10 +310,12 @@ function compileReply(
   report: ReportProblem,
 ): Omit<CompiledReply, 'isAdded'> {
   const { framing } = document;
-  const isJson = saysJson(document);
+  const looksInside = (reply.when ?? reply.take ?? reply.each) !== undefined;
+  // What is published over MQTT is JSON for one reply and text for another.
+  const isJson = saysJson(document) || (framing.kind === 'mqtt' && looksInside);
   if (isJson && reply.match !== undefined)
     report(`${path}.match`, 'JSON is looked at with "when" and "take", not with a pattern.');
-  if (!isJson && (reply.when ?? reply.take ?? reply.each) !== undefined) {
+  if (!isJson && looksInside) {
     report(path, '"when", "take" and "each" are for JSON; here "match" is a pattern.');
   }
   if (!isJson && reply.match === undefined) report(`${path}.match`, 'Expected a pattern.');
@@ -321,9 +325,12 @@ function compileReply(
     }
   }
   const compiled = isJson || reply.match === undefined ? undefined : pattern(reply.match, `${path}.match`);
+  if (reply.topic !== undefined && framing.kind !== 'mqtt') report(`${path}.topic`, 'Only MQTT has topics.');
+  const topic = reply.topic === undefined ? undefined : pattern(reply.topic, `${path}.topic`);
   const take = Object.entries(reply.take ?? {}).map(([name, pointer]) => ({ name, pointer }));
   const groups = compiled ? Object.keys(compiled.namedGroups()) : take.map(({ name }) => name);
   if (reply.each !== undefined) groups.push('index', 'key');
+  if (topic) groups.push(...Object.keys(topic.namedGroups()));
   if (framing.kind === 'osc') for (let n = 1; n <= 40; n += 1) groups.push(`arg${n}`);
   const set = Object.entries(reply.set ?? {}).map(([key, value]) => {
     const at = `${path}.set.${key}`;
@@ -351,6 +358,7 @@ function compileReply(
     prefix: reply.match === undefined ? '' : literalPrefix(reply.match),
     // What a pattern itself has; the others are made elsewhere.
     groups: compiled ? Object.keys(compiled.namedGroups()) : [],
+    topic,
     when: Object.entries(reply.when ?? {}).map(([pointer, source]) => ({
       pointer,
       pattern: pattern(source, `${path}.when.${pointer}`),

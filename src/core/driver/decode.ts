@@ -1,6 +1,6 @@
 import type { RE2JS } from 're2js';
 import type { Scalar } from '../result';
-import { atPointer, jsonText, type Json, type Said } from '../wire';
+import { atPointer, jsonText, parseJson, type Json, type Said } from '../wire';
 import type { CompiledDriver, CompiledReply } from './compile';
 import { memberKey, splitKey } from './reading-key';
 import { fillTemplate } from './template-fill';
@@ -38,6 +38,7 @@ type Groups = Readonly<Record<string, string | undefined>>;
 export function decodeSaid(driver: CompiledDriver, said: Said, to: string | undefined): DecodedReply | undefined {
   if (said.kind === 'json') return decodeJson(driver, said.value, to);
   const { text } = said;
+  if (said.kind === 'text' && said.topic !== undefined) return decodePublished(driver, text, said.topic);
   const added: { reply: CompiledReply; groups: Groups }[] = [];
   for (const reply of driver.replies) {
     if (!reply.pattern || !text.startsWith(reply.prefix)) continue;
@@ -69,34 +70,60 @@ function groupsOf(reply: CompiledReply, pattern: RE2JS, text: string): Record<st
 
 const surrogate = /[\ud800-\udfff]/;
 
+type Found = { readonly reply: CompiledReply; readonly groups: Groups };
+
 function decodeJson(driver: CompiledDriver, value: Json, to: string | undefined): DecodedReply | undefined {
-  const found: { reply: CompiledReply; groups: Groups }[] = [];
+  const found: Found[] = [];
   for (const reply of driver.replies) {
     if (reply.pattern) continue;
     if (reply.to && (to === undefined || !reply.to.includes(to))) continue;
-    const fits = reply.when.every(({ pointer, pattern }) => {
-      const text = jsonText(atPointer(value, pointer));
-      return text !== undefined && pattern.matcher(text).find();
-    });
-    if (!fits) continue;
-    if (reply.each === undefined) {
-      found.push({ reply, groups: groupsAt(reply, value, {}) });
-      continue;
-    }
-    const list = atPointer(value, reply.each);
-    if (typeof list !== 'object' || list === null) continue;
-    // The list is there, if perhaps empty: what was known of it is forgotten once.
-    if (reply.clears.length > 0) found.push({ reply: { ...reply, set: [] }, groups: {} });
-    Object.entries(list)
-      .slice(0, maxElements)
-      .forEach(([key, element], index) =>
-        found.push({
-          reply: { ...reply, clears: [] },
-          groups: groupsAt(reply, element as Json, { key, index: String(index) }),
-        }),
-      );
+    found.push(...foundInJson(reply, value, {}));
   }
   return found.length > 0 ? gather(driver, found) : undefined;
+}
+
+/** What was published over MQTT, by all replies that fit its topic and its text; JSON is read only where a reply asks for it. */
+function decodePublished(driver: CompiledDriver, text: string, topic: string): DecodedReply | undefined {
+  const found: Found[] = [];
+  let json: ReturnType<typeof parseJson> | undefined;
+  for (const reply of driver.replies) {
+    const named: Record<string, string> = {};
+    if (reply.topic) {
+      const matcher = reply.topic.matcher(topic);
+      if (!matcher.find()) continue;
+      for (const name of Object.keys(reply.topic.namedGroups())) named[name] = matcher.group(name) ?? '';
+    }
+    if (reply.pattern) {
+      const groups = text.startsWith(reply.prefix) ? groupsOf(reply, reply.pattern, text) : undefined;
+      if (groups) found.push({ reply, groups: { ...named, ...groups } });
+      continue;
+    }
+    json ??= parseJson(text);
+    if (json.ok) found.push(...foundInJson(reply, json.value, named));
+  }
+  return found.length > 0 ? gather(driver, found) : undefined;
+}
+
+/** @param named groups that are known besides those in the JSON */
+function foundInJson(reply: CompiledReply, value: Json, named: Record<string, string>): Found[] {
+  const fits = reply.when.every(({ pointer, pattern }) => {
+    const text = jsonText(atPointer(value, pointer));
+    return text !== undefined && pattern.matcher(text).find();
+  });
+  if (!fits) return [];
+  if (reply.each === undefined) return [{ reply, groups: groupsAt(reply, value, named) }];
+  const list = atPointer(value, reply.each);
+  if (typeof list !== 'object' || list === null) return [];
+  // The list is there, if perhaps empty: what was known of it is forgotten once.
+  const cleared = reply.clears.length > 0 ? [{ reply: { ...reply, set: [] }, groups: {} }] : [];
+  const elements = Object.entries(list).slice(0, maxElements);
+  return [
+    ...cleared,
+    ...elements.map(([key, element], index) => ({
+      reply: { ...reply, clears: [] },
+      groups: groupsAt(reply, element as Json, { ...named, key, index: String(index) }),
+    })),
+  ];
 }
 
 /** The most elements of a list that are read; a device that sends more is misbehaving. */
@@ -108,10 +135,7 @@ function groupsAt(reply: CompiledReply, value: Json, more: Record<string, string
   return groups;
 }
 
-function gather(
-  driver: CompiledDriver,
-  found: readonly { readonly reply: CompiledReply; readonly groups: Groups }[],
-): DecodedReply {
+function gather(driver: CompiledDriver, found: readonly Found[]): DecodedReply {
   const readings: ReadingChange[] = [];
   const faults: string[] = [];
   const clears: string[] = [];

@@ -3,6 +3,7 @@ import type { Json, Outgoing } from '../wire';
 import type { CompiledCommand, CompiledDriver } from './compile';
 import { fillMessage, type CompiledMessage, type FilledMessage, type FillValues } from './message';
 import type { DriverParameter } from './schema';
+import { stepValue, takesReading } from './step';
 import { checkValue, toWire } from './values';
 
 export interface EncodedCommand {
@@ -22,7 +23,7 @@ interface EncodeContext {
 
 /** True when a command's bytes are the same each time it is sent with the same parameters. */
 export function isFixed(entry: CompiledCommand): boolean {
-  return !entry.usesRef && Object.values(entry.command.params).every((param) => param.fromReading === undefined);
+  return !entry.usesRef && !Object.values(entry.command.params).some(takesReading);
 }
 
 /**
@@ -42,7 +43,9 @@ export function encodeCommand(
   const text: Record<string, string | Uint8Array> = { ...driver.optionTexts };
   const json: Record<string, Json> = {};
   for (const [name, param] of Object.entries(entry.command.params)) {
-    const value = given[name] ?? live(param, context) ?? param.default;
+    const found = given[name] === undefined ? live(param, params, context) : ok(given[name]);
+    if (!found.ok) return fail({ path: `params.${name}`, message: found.error });
+    const value = found.value ?? param.default;
     if (value === undefined && param.optional) continue;
     const checked = checkValue(param.value, value);
     if (!checked.ok) return fail({ path: `params.${name}`, message: `${param.title} ${checked.error}.` });
@@ -64,8 +67,14 @@ export function encodeCommand(
   return filled.ok ? ok({ ...filled.value, params }) : filled;
 }
 
-const live = (param: DriverParameter, { readingNow }: EncodeContext): Scalar | undefined =>
-  param.fromReading === undefined ? undefined : readingNow?.(param.fromReading);
+function live(
+  param: DriverParameter,
+  params: Readonly<Record<string, Scalar>>,
+  { readingNow = () => undefined }: EncodeContext,
+): Result<Scalar | undefined, string> {
+  if (param.step) return stepValue(param, param.step, params, readingNow);
+  return ok(param.fromReading === undefined ? undefined : readingNow(param.fromReading));
+}
 
 /** A value with the type that it has in JSON: numbers as numbers, on and off as true and false where the driver says so. */
 function jsonOf(param: DriverParameter, wire: string | Uint8Array): Json {

@@ -1,4 +1,12 @@
-import { arrivedFromHttp, decodeViscaPacket, fromHex, makeExchange, readViscaReply, type Said } from '../wire';
+import {
+  arrivedFromHttp,
+  arrivedFromMqtt,
+  decodeViscaPacket,
+  fromHex,
+  makeExchange,
+  readViscaReply,
+  type Said,
+} from '../wire';
 import type { CompiledDriver } from './compile';
 import { decodeSaid } from './decode';
 import { readingText } from './sentence';
@@ -43,6 +51,7 @@ function protocolMeaning({ document: { framing, errors } }: CompiledDriver, byte
 
 function saysIn({ document: { framing, link } }: CompiledDriver, bytes: Uint8Array): readonly Said[] {
   if (framing.kind === 'http') return arrivedFromHttp(framing, { status: 200, body: bytes }, 0).says;
+  if (framing.kind === 'mqtt') return arrivedFromMqtt(bytes).says;
   return makeExchange(framing, link.kind === 'tcp')
     .read(bytes)
     .flatMap(({ says }) => says);

@@ -39,6 +39,14 @@ export type CompiledMessage =
       readonly json?: CompiledJson;
       readonly form?: readonly (readonly [readonly TemplatePart[], readonly TemplatePart[]])[];
       readonly text?: readonly TemplatePart[];
+    }
+  | {
+      readonly kind: 'mqtt';
+      readonly topic: readonly TemplatePart[];
+      readonly text: readonly TemplatePart[];
+      readonly json?: CompiledJson;
+      readonly retain: boolean;
+      readonly qos: 1 | 2;
     };
 
 type CompiledJson =
@@ -70,6 +78,7 @@ const carries: Readonly<Record<Framing['kind'], readonly CompiledMessage['kind']
   modbus: ['modbus'],
   umd: ['umd'],
   http: ['http', 'line'],
+  mqtt: ['mqtt'],
 };
 
 /** Parses a message's templates. Everything wrong is reported with its path; `known` are the names that holes may have. */
@@ -145,6 +154,19 @@ export function compileMessage(
         lamp: part('lamp'),
         brightness: part('brightness'),
         text: part('text'),
+      };
+    }
+    if ('mqtt' in message) {
+      const { topic, text, json: body, retain, qos } = message.mqtt;
+      const at = `${path}.mqtt`;
+      if (text !== undefined && body !== undefined) report(at, 'Only one of "text" and "json" can be the payload.');
+      return {
+        kind: 'mqtt',
+        topic: template(topic, `${at}.topic`),
+        text: text === undefined ? [] : template(text, `${at}.text`),
+        ...(body === undefined ? {} : { json: json(body, `${at}.json`) }),
+        retain,
+        qos,
       };
     }
     const { http } = message;
@@ -235,7 +257,29 @@ export function fillMessage(
       return fillUmd(message, values);
     case 'http':
       return ok(fillHttp(message, values));
+    case 'mqtt':
+      return fillMqtt(message, values);
   }
+}
+
+function fillMqtt(
+  message: Extract<CompiledMessage, { kind: 'mqtt' }>,
+  values: FillValues,
+): Result<FilledMessage, Problem> {
+  const topic = fillTemplate(message.topic, values.text);
+  // MQTT 5.0, 4.7.1 and 4.7.3: what is published goes to one topic, without wildcards and not to an empty one.
+  if (topic === '') return fail({ path: 'topic', message: 'The topic is empty.' });
+  if (/[+#\0]/.test(topic)) {
+    return fail({ path: 'topic', message: `A message goes to one topic: “${topic}” has + or # in it.` });
+  }
+  const text = message.json
+    ? JSON.stringify(fillJson(message.json, values) ?? null)
+    : fillTemplate(message.text, values.text);
+  const { retain, qos } = message;
+  return ok({
+    out: { kind: 'mqtt', publication: { topic, payload: utf8.encode(text), retain, qos } },
+    text: [topic, text].filter(Boolean).join(' '),
+  });
 }
 
 function line(

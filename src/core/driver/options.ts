@@ -44,7 +44,7 @@ export function documentFor(whole: DriverDocument, { options: given, additions }
     ]),
   );
   const readings = resolveBounds(keep(document.readings), options) as DriverDocument['readings'];
-  if (!additions) return withUnits({ ...document, commands, readings }, options);
+  if (!additions) return withSending({ ...document, commands, readings }, options);
   const confirm = whole.variants.findLast(
     (each) => each.confirmsAdded && fitsOptions(each.when, options),
   )?.confirmsAdded;
@@ -52,7 +52,7 @@ export function documentFor(whole: DriverDocument, { options: given, additions }
     id,
     { ...command, confirm: resolved(command.confirm ?? confirm, options) },
   ]);
-  return withUnits(
+  return withSending(
     {
       ...document,
       // Where something is asked something can come back.
@@ -67,13 +67,18 @@ export function documentFor(whole: DriverDocument, { options: given, additions }
   );
 }
 
-/** Puts in the unit that Modbus messages go to, where it is an option. What else is in a message is the device's own. */
-function withUnits(document: DriverDocument, options: OptionValues): DriverDocument {
-  if (document.framing.kind !== 'modbus') return document;
+/** Puts in how messages go where that is an option: to which unit of Modbus, how over MQTT. What else is in one is the device's own. */
+function withSending(document: DriverDocument, options: OptionValues): DriverDocument {
+  if (document.framing.kind !== 'modbus' && document.framing.kind !== 'mqtt') return document;
   const put = <Part extends { readonly send: DriverCommand['send'] }>(part: Part): Part => {
     const { send } = part;
-    if (typeof send === 'string' || !('modbus' in send)) return part;
-    return { ...part, send: { modbus: { ...send.modbus, unit: resolved(send.modbus.unit, options) } } };
+    if (typeof send === 'string') return part;
+    if ('modbus' in send)
+      return { ...part, send: { modbus: { ...send.modbus, unit: resolved(send.modbus.unit, options) } } };
+    if (!('mqtt' in send)) return part;
+    const { mqtt } = send;
+    const how = { retain: resolved(mqtt.retain, options), qos: resolved(mqtt.qos, options) };
+    return { ...part, send: { mqtt: { ...mqtt, ...how } } };
   };
   const each = <Part extends { readonly send: DriverCommand['send'] }>(parts: Readonly<Record<string, Part>>) =>
     Object.fromEntries(Object.entries(parts).map(([id, part]) => [id, put(part)]));

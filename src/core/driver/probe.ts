@@ -1,4 +1,4 @@
-import { makeExchange, toHex, type Arrived, type Said } from '../wire';
+import { isCut, makeExchange, toHex, type Arrived, type Said } from '../wire';
 import type { CompiledDriver, OwnMessage } from './compile';
 import { decodeSaid } from './decode';
 import { encodeOwn } from './encode';
@@ -15,7 +15,7 @@ interface DriverProbe {
 export function probeOf(driver: CompiledDriver): DriverProbe | undefined {
   const { link, framing } = driver.document;
   if (link.direction === 'out') return undefined;
-  if (link.kind !== 'udp' || framing.kind === 'http') return { kind: 'tcp', port: link.port, say: '' };
+  if (link.kind !== 'udp' || !isCut(framing)) return { kind: 'tcp', port: link.port, say: '' };
   const own: OwnMessage | undefined = driver.keepAlive ?? driver.sync[0];
   const message = own && encodeOwn(driver, own.message, { user: '', password: '' }, 1);
   const bytes = message?.ok ? makeExchange(framing, false).write(message.value.out, 1) : undefined;
@@ -25,7 +25,7 @@ export function probeOf(driver: CompiledDriver): DriverProbe | undefined {
 /** Whether what was heard is what a device of this driver says first: its greeting, or an answer to the probe. */
 export function fitsHeard(driver: CompiledDriver, heard: Uint8Array): boolean {
   const { link, framing } = driver.document;
-  if (heard.length === 0 || framing.kind === 'http') return false;
+  if (heard.length === 0 || !isCut(framing)) return false;
   const exchange = makeExchange(framing, link.kind === 'tcp');
   // The exchange knows of the question only when it has written it.
   const probe = probeOf(driver);

@@ -108,6 +108,8 @@ export const framingSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('visca'), header: z.boolean(), maxFrameBytes: maxFrameBytes(24) }),
   z.strictObject({ kind: z.literal('modbus'), maxFrameBytes: maxFrameBytes(260) }),
   z.strictObject({ kind: z.literal('umd'), version: z.enum(['3.1', '5.0']), maxFrameBytes: maxFrameBytes(2048) }),
+  /** What is published is read as text, by its topic. */
+  z.strictObject({ kind: z.literal('mqtt'), maxFrameBytes: maxFrameBytes(65_536) }),
   z.strictObject({
     kind: z.literal('http'),
     body: z.enum(['json', 'text', 'pairs', 'none']),
@@ -134,7 +136,7 @@ export const againSchema = z.strictObject({
 export const headerNameSchema = z.string().regex(/^[A-Za-z][A-Za-z0-9-]*$/, 'the name of a header');
 
 export const linkSchema = z.strictObject({
-  kind: z.enum(['tcp', 'udp', 'http', 'websocket']),
+  kind: z.enum(['tcp', 'udp', 'http', 'websocket', 'mqtt']),
   port: z.number().int().min(1).max(65_535),
   /** TLS. The device's own certificate is taken as it is: devices sign theirs themselves. */
   secure: z.boolean().default(false),
@@ -175,6 +177,12 @@ export const linkSchema = z.strictObject({
   headers: z.record(headerNameSchema, z.string().max(1000)).default({}),
   /** HTTP: the same as one text, for people who type it: `X-Key: {password} | Accept: text/plain`. */
   headerText: orOption(z.string().max(1000)).default(''),
+  /** MQTT: the topics that the device publishes to, with `|` between them. `+` stands for one level, `#` for all below. */
+  topics: orOption(z.string().max(1000)).default(''),
+  /** MQTT: the version of the protocol. */
+  mqttVersion: orOption(z.enum(['5.0', '3.1.1'])).default('5.0'),
+  /** MQTT: the name by which the broker knows this connection; without one it has a name of its own. */
+  clientId: orOption(z.string().max(120)).default(''),
   /** TLS: the certificate is checked against those that the computer trusts. Devices usually sign theirs themselves. */
   checkCertificate: orOption(z.boolean()).default(false),
 });

@@ -77,6 +77,18 @@ export const messageSchema = z.union([
       text: z.string().max(4000).optional(),
     }),
   }),
+  z.strictObject({
+    mqtt: z.strictObject({
+      topic: template,
+      /** One of the two, or none for an empty payload. */
+      text: z.string().max(4000).optional(),
+      json: jsonTemplate.optional(),
+      /** The broker keeps it and tells it to whoever listens later. */
+      retain: orOption(z.boolean()).default(false),
+      /** Quality of service: 1 at least once, 2 exactly once. The broker acknowledges both. */
+      qos: orOption(z.union([z.literal(1), z.literal(2)])).default(1),
+    }),
+  }),
   /** One of the document's questions, by name. */
   z.strictObject({ ask: nameSchema }),
 ]);

@@ -55,8 +55,10 @@ export const replySchema = z
   .strictObject({
     /** Only as the answer to one of these questions or commands. */
     to: z.array(nameSchema).min(1).optional(),
-    /** A pattern over the line, the hexadecimal digits, or the OSC address. */
+    /** A pattern over the line, the hexadecimal digits, the OSC address, or what was published over MQTT. */
     match: matchSchema.optional(),
+    /** MQTT: a pattern over the topic. Its groups may be used as well. */
+    topic: patternSchema.optional(),
     /** JSON: pointers and the patterns that the values there must fit. */
     when: z.record(pointerSchema, patternSchema).optional(),
     /** JSON: read once for each element of this list or object. Adds the groups `index` (from 0) and `key`. */

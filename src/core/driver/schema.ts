@@ -19,6 +19,19 @@ import { onlySchema, pollSchema, variantSchema } from './schema-variants';
  * frames lives in a codec of `core/wire`. `docs/drivers.md` is its reference.
  */
 
+/**
+ * A step from the value of a reading: up or down by a number, to the next of a few, or to the other of on and off. It ends at the ends of the
+ * parameter's range; with `wrap` it goes on at the other end.
+ */
+const stepSchema = z.strictObject({
+  from: readingKeySchema,
+  /** The parameter that fills `[]`. */
+  index: nameSchema.optional(),
+  /** How far: a number, or the parameter that says it. Negative goes down. */
+  by: z.union([z.number(), z.strictObject({ param: nameSchema })]).default(1),
+  wrap: z.boolean().default(false),
+});
+
 const parameterSchema = z.strictObject({
   title: titleSchema,
   value: valueShape,
@@ -31,6 +44,8 @@ const parameterSchema = z.strictObject({
   optional: z.boolean().default(false),
   /** When nothing is given: what this reading is at that moment. */
   fromReading: readingKeySchema.optional(),
+  /** When nothing is given: a step from what a reading is at that moment. */
+  step: stepSchema.optional(),
 });
 
 export const commandSchema = z.strictObject({

@@ -1,4 +1,4 @@
-import { checkValue, memberKey, splitKey, type DriverCommand, type DriverDocument } from '../driver';
+import { checkValue, memberKey, splitKey, takesReading, type DriverCommand, type DriverDocument } from '../driver';
 import type { Scalar } from '../result';
 import type { Edit, MacroStep, ShowRecord } from '../show';
 import { newMacroEdit } from './edits';
@@ -155,8 +155,9 @@ function paramsBehind(
     } else if (isTrigger && equals !== value) return undefined;
   }
   const isFree = (name: string) => {
-    const { optional, fromReading, default: usual } = definitions[name] ?? {};
-    return optional === true || fromReading !== undefined || usual !== undefined;
+    const definition = definitions[name];
+    if (!definition) return false;
+    return definition.optional || takesReading(definition) || definition.default !== undefined;
   };
   // That something is cued tells nothing of which clip was loaded: what a command cannot do without has to be what was reported.
   const isLiteral = typeof trigger.equals !== 'object';

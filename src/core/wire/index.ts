@@ -3,13 +3,18 @@ export { checksumNames, checksums, type ChecksumName } from './checksum';
 export {
   arrivedFromEvent,
   arrivedFromHttp,
+  arrivedFromMqtt,
   EventStreamReader,
+  isCut,
   makeExchange,
+  publishedBytes,
   type Answer,
   type Arrived,
+  type CutFraming,
   type Exchange,
   type Framing,
   type HttpOutgoing,
+  type MqttOutgoing,
   type Outgoing,
   type Said,
 } from './exchange';

@@ -226,7 +226,8 @@ export class SessionSender {
   }
 
   private encodeNow(prepared: PreparedSend, ref: number, listener: SendListener): EncodedCommand | undefined {
-    const readingNow = this.hooks.freshReading;
+    // Two steps in quick succession are two: the second one begins where the first one leads to.
+    const readingNow = this.book.expected;
     const encoded = encodeCommand(this.options.driver, prepared.id, prepared.given, { ref, readingNow });
     if (encoded.ok) return encoded.value;
     listener({ outcome: 'lost', why: 'bad-value', ms: 0, reason: encoded.error.message });

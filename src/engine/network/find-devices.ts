@@ -157,13 +157,16 @@ async function identify(hit: Hit, search: Search, signal: AbortSignal): Promise<
   return { ...base, ...says, drivers, ...inRig, ...(like ? { like } : {}), ...(moved ? { moved } : {}) };
 }
 
+/** Ports at which MQTT brokers are usual: plain, and over TLS. */
+const brokerPorts: ReadonlySet<number> = new Set([1883, 8883]);
 /** Ports at which web servers are usual. */
 const webPorts: ReadonlySet<number> = new Set([80, 443, 8000, 8008, 8080, 8081, 8443, 8888]);
 
 /** As what an open port can be added that no driver knows: one of the drivers for any device. */
 const genericFor = (port: number, { generic }: Search) =>
   generic
-    .filter(({ document }) => (document.link.kind === 'http') === webPorts.has(port))
+    .filter(({ document: { link } }) => (link.kind === 'http') === webPorts.has(port))
+    .filter(({ document: { link } }) => (link.kind === 'mqtt') === brokerPorts.has(port))
     .map(({ document: { id, title, role } }) => ({ id, title, role, sure: 'port only' as const }));
 
 /** Where a device is reached: behind a gateway at the gateway's address. */

@@ -1,7 +1,7 @@
 'use client';
 
 import type { InputHTMLAttributes } from 'react';
-import { memberKey, type DriverParameter, type DriverReading } from '../../core/driver';
+import { memberKey, takesReading, type DriverParameter, type DriverReading } from '../../core/driver';
 import type { ReadingsView } from '../../core/live';
 import type { Scalar } from '../../core/result';
 import { CommitInput, Select } from '../kit';
@@ -77,7 +77,7 @@ const onOff: readonly Option[] = [
   { value: false, title: 'off' },
 ];
 
-const isRequired = (param: DriverParameter): boolean => !param.optional && param.fromReading === undefined;
+const isRequired = (param: DriverParameter): boolean => !param.optional && !takesReading(param);
 
 function Entry({ param, value, commits, onChange }: Props) {
   const { value: shape } = param;

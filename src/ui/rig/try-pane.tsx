@@ -5,7 +5,7 @@ import { compileDriver, encodeCommand, type DriverDocument } from '../../core/dr
 import type { WireRow } from '../../core/live';
 import type { Scalar } from '../../core/result';
 import { showLookup, startOf, type DeskView, type DeviceRecord } from '../../core/show';
-import { makeExchange, toHex } from '../../core/wire';
+import { isCut, makeExchange, toHex } from '../../core/wire';
 import { useLive, useMarks, useReadings, useWire, type PressMark } from '../live';
 import { useHand } from '../page';
 import { bytesText, clockText, durationText, OutcomeShape, VeiledText, WireWay } from '../parts';
@@ -182,8 +182,7 @@ function usePreview(driver: DriverDocument, command: string, params: Readonly<Re
     const encoded = encodeCommand(compiled.value, command, params, { ref: 1, readingNow: () => undefined });
     if (!encoded.ok) return { ok: false, text: encoded.error.message, hex: '' };
     const { framing, link } = driver;
-    const bytes =
-      framing.kind === 'http' ? undefined : makeExchange(framing, link.kind === 'tcp').write(encoded.value.out, 1);
+    const bytes = isCut(framing) ? makeExchange(framing, link.kind === 'tcp').write(encoded.value.out, 1) : undefined;
     const hex = bytes?.ok ? toHex(bytes.value).replace(/..(?=.)/g, '$& ') : '';
     return { ok: true, text: encoded.value.text, hex };
   }, [compiled, driver, command, params]);

@@ -42,8 +42,8 @@ export function freeName(base: string, taken: Readonly<Record<string, unknown>>)
 }
 
 /**
- * The additions without one of their commands or readings; `undefined` when nothing is left. A command that it confirmed or stopped stays
- * without that.
+ * The additions without one of their commands or readings; `undefined` when nothing is left. A command that it confirmed or stopped, or whose
+ * value stepped from it, stays without that.
  */
 export function withoutAddition(
   additions: DriverAdditions,
@@ -56,7 +56,7 @@ export function withoutAddition(
       : {
           ...withoutSource(additions, id),
           readings: without(additions.readings, id),
-          commands: mapped(additions.commands, (each) => unconfirmed(each, id)),
+          commands: mapped(additions.commands, (each) => unstepped(unconfirmed(each, id), id)),
         };
   return Object.keys(left.commands).length + Object.keys(left.readings).length === 0 ? undefined : left;
 }
@@ -71,6 +71,15 @@ function unconfirmed(command: DriverCommand, id: string): DriverCommand {
   const { confirm, ...rest } = command;
   const rests = confirm?.by === 'readings' && confirm.all.some(({ reading }) => reading === id);
   return rests ? rest : command;
+}
+
+function unstepped(command: DriverCommand, id: string): DriverCommand {
+  const params = mapped(command.params, (param) => {
+    if (param.step?.from !== id) return param;
+    const { step: _, ...rest } = param;
+    return rest;
+  });
+  return { ...command, params };
 }
 
 /** The additions without that by which a reading is known: its replies, its question and its poll. */

@@ -9,6 +9,15 @@ export interface OwnValue {
   readonly title: string;
   readonly value: DriverParameter['value'];
   readonly default: Scalar | undefined;
+  /** Where no value is given, it goes up or down from what this reading is. */
+  readonly step?: OwnStep;
+}
+
+export interface OwnStep {
+  readonly reading: string;
+  readonly by: number;
+  /** Past the end of its range it goes on at the other end. */
+  readonly wrap: boolean;
 }
 
 /** What counts as done: what the settings of the device say, or that a reading takes a value. */
@@ -48,11 +57,16 @@ export function commandTyped(command: DriverCommand, document: DriverDocument): 
   const message = typedOf(command.send, document);
   const confirm = confirmTyped(command.confirm);
   if (!message || !confirm) return undefined;
-  const values = Object.entries(command.params).map(([name, { title, value, default: fallback }]) => ({
+  const params = Object.entries(command.params);
+  // A step by another value, or of a member of a family, is beyond these fields.
+  if (params.some(([, { step }]) => step && (typeof step.by === 'object' || step.index !== undefined)))
+    return undefined;
+  const values = params.map(([name, { title, value, default: fallback, step }]) => ({
     name,
     title,
     value,
     default: fallback,
+    ...(step ? { step: { reading: step.from, by: Number(step.by), wrap: step.wrap } } : {}),
   }));
   const { title, risky, again = false, stop } = command;
   return {
@@ -97,9 +111,10 @@ export function putCommand(
   const send = messageOf(own.message, names, document);
   if (!send.ok) return fail([send.error]);
   const params: Record<string, DriverParameter> = {};
-  for (const { name, title, value, default: fallback } of own.values) {
+  for (const { name, title, value, default: fallback, step } of own.values) {
     const base = { title: title.trim() || name, value, sends: 'index' as const, optional: false };
-    params[name] = fallback === undefined ? base : { ...base, default: fallback };
+    if (step) params[name] = { ...base, step: { from: step.reading, by: step.by, wrap: step.wrap } };
+    else params[name] = fallback === undefined ? base : { ...base, default: fallback };
   }
   const command: DriverCommand = {
     title: own.title.trim(),
@@ -119,7 +134,7 @@ export function putCommand(
 
 /** “Level {level}”: what a button says. */
 const saysOf = (title: string, values: readonly OwnValue[]): string =>
-  [title, ...values.map(({ name }) => `{${name}}`)].join(' ').slice(0, 120);
+  [title, ...values.filter(({ step }) => !step).map(({ name }) => `{${name}}`)].join(' ').slice(0, 120);
 
 function confirmOf({ confirm }: OwnCommand): Pick<DriverCommand, 'confirm'> {
   if (confirm.by === 'device') return {};

@@ -10,8 +10,8 @@ interface Side {
 }
 
 /**
- * The additions of another device with a copy of a command or reading. What a command rests on comes with it: the reading that confirms it,
- * the command that stops it. One that is there already by the same title is used instead of a second one.
+ * The additions of another device with a copy of a command or reading. What a command rests on comes with it: the readings that confirm it
+ * and from which its values step, the command that stops it. One that is there already by the same title is used instead of a second one.
  */
 export function copyAddition(
   from: Side,
@@ -44,8 +44,16 @@ class Copy {
     this.made = { ...this.made, commands: { ...this.made.commands, [at]: command } };
     const { stop, confirm } = command;
     const stopAt = stop && this.command(stop.command);
+    const params = Object.entries(command.params).map(([name, param]) => {
+      const { step } = param;
+      return [
+        name,
+        step ? { ...param, step: { ...step, from: this.reading(step.from) ?? step.from } } : param,
+      ] as const;
+    });
     const renamed = {
       ...command,
+      params: Object.fromEntries(params),
       ...(stop && stopAt !== undefined ? { stop: { ...stop, command: stopAt } } : {}),
       ...(confirm?.by === 'readings'
         ? {

@@ -8,6 +8,7 @@ export {
   putCommand,
   type OwnCommand,
   type OwnConfirm,
+  type OwnStep,
   type OwnValue,
 } from './command';
 export { copyAddition } from './copy';

@@ -21,6 +21,13 @@ export type OwnMessage =
     }
   /** `args`: type and value, with commas between: `f {level}, s "two words", i 3`. */
   | { readonly as: 'osc'; readonly address: string; readonly args: string }
+  | {
+      readonly as: 'mqtt';
+      readonly topic: string;
+      /** Text or JSON; empty for an empty payload. */
+      readonly payload: string;
+      readonly retain: boolean;
+    }
   | { readonly as: 'modbus'; readonly table: 'coil' | 'holding'; readonly address: number; readonly value: string };
 
 export const httpMethods = ['GET', 'POST', 'PUT', 'PATCH', 'DELETE'] as const;
@@ -49,6 +56,7 @@ export function messageKinds({ framing }: DriverDocument): readonly Kind[] {
     case 'http':
     case 'osc':
     case 'modbus':
+    case 'mqtt':
       return [framing.kind];
     case 'umd':
       return [];
@@ -70,6 +78,8 @@ export function emptyMessage(as: Kind, document: DriverDocument): OwnMessage {
       return { as, address: '/', args: '' };
     case 'modbus':
       return { as, table: 'coil', address: 0, value: '1' };
+    case 'mqtt':
+      return { as, topic: '', payload: '', retain: false };
   }
 }
 
@@ -132,6 +142,8 @@ export function messageOf(
       }
       return args.ok ? ok({ osc: { address: plainTemplate(typed.address, known), args: args.value } }) : args;
     }
+    case 'mqtt':
+      return mqttOf(typed, known, document);
     case 'modbus': {
       const value = plainTemplate(typed.value, known);
       return ok({ modbus: { write: typed.table, address: typed.address, value, unit: unitOf(document) } });
@@ -161,6 +173,11 @@ export function typedOf(message: Message, document: DriverDocument): OwnMessage 
     if ('read' in message.modbus) return undefined;
     const { write, address, value } = message.modbus;
     return { as: 'modbus', table: write, address: Number(address), value: typedOfPlain(value) };
+  }
+  if ('mqtt' in message) {
+    const { topic, text = '', json, retain } = message.mqtt;
+    const payload = json === undefined ? typedOfPlain(text) : jsonTyped(json);
+    return { as: 'mqtt', topic: typedOfPlain(topic), payload, retain };
   }
   const { method, path, headers, json, form, text } = message.http;
   const base = { as: 'http', method, path: typedOfPlain(path.replace(basePath, '')) } as const;
@@ -198,6 +215,22 @@ function httpOf(typed: Http, known: readonly string[], { options }: DriverDocume
     form[plainTemplate(line.slice(0, at), known)] = plainTemplate(line.slice(at + 1), known);
   }
   return ok({ http: { ...base, form } });
+}
+
+/** A payload that is an object or a list is JSON, in which values keep their type; anything else is text as it is typed. */
+function mqttOf(
+  { topic, payload, retain }: Extract<OwnMessage, { as: 'mqtt' }>,
+  known: readonly string[],
+  { options }: DriverDocument,
+): Result<Message, Problem> {
+  const to = plainTemplate(topic.trim(), known);
+  if (to === '') return fail({ path: 'topic', message: 'Enter the topic.' });
+  if (/[+#]/.test(topic)) return fail({ path: 'topic', message: 'A message goes to one topic, without + and #.' });
+  const body = /^\s*[[{]/.test(payload) ? jsonOf(payload, known) : undefined;
+  const qos = 'qos' in options ? ({ option: 'qos' } as unknown as 1) : 1;
+  const base = { topic: to, retain, qos };
+  // A text may begin like JSON and be none; a value in braces may be all of it.
+  return ok({ mqtt: body?.ok ? { ...base, json: body.value } : { ...base, text: plainTemplate(payload, known) } });
 }
 
 const linesOf = (text: string): string[] =>

@@ -188,6 +188,13 @@ describe('messages that are typed', () => {
         };
         const made = messageOf(message, known, document);
         expect(made.ok && typedOf(made.value, document)).toEqual(message);
+        const published: OwnMessage = { as: 'mqtt', topic: 'stage/{level}/set', payload: typed, retain: true };
+        const mqtt = messageOf(published, known, documentOf('generic-mqtt'));
+        const back = mqtt.ok ? typedOf(mqtt.value, document) : undefined;
+        // JSON comes back as JSON, written the usual way.
+        const isJson = mqtt.ok && typeof mqtt.value === 'object' && 'mqtt' in mqtt.value && 'json' in mqtt.value.mqtt;
+        if (!isJson) expect(back).toEqual(published);
+        else expect(JSON.parse((back as { payload: string }).payload)).toEqual({ a: 1 });
         if (typed.includes('{level}')) withHoles += 1;
       }),
     );
@@ -231,6 +238,8 @@ describe('a reading that a show adds', () => {
     ],
     ['generic-websocket', { source: { in: 'json', pointer: '/state/t' } }],
     ['generic-osc', { source: { in: 'osc', address: '/t/1', argument: 2 } }],
+    ['generic-mqtt', { source: { in: 'mqtt', topic: 'stage/lamp.1/state', pointer: '' } }],
+    ['generic-mqtt', { source: { in: 'mqtt', topic: 'stage/lamp/state', pointer: '/t' } }],
     [
       'generic-modbus',
       { source: { in: 'modbus', table: 'register', address: 30 }, value: { type: 'whole' }, everyMs: 400 },
@@ -300,6 +309,51 @@ describe('what confirms a command', () => {
     expect(confirmAfter(confirm, [on, level], [on, renamed])).toEqual({ ...confirm, equals: { name: 'gain' } });
     expect(confirmAfter(confirm, [on, level], [level])).toBe(confirm);
     expect(confirmAfter(confirm, [on, level], [on])).toEqual({ by: 'device' });
+  });
+});
+
+describe('a value that steps from a reading', () => {
+  const json = documentOf('generic-json-tcp');
+  const gain = { ...emptyReading(json), title: 'Gain', source: { in: 'json', pointer: '/gain' } as const };
+  const reading = putReading(json, undefined, undefined, { ...gain, value: { type: 'whole' } });
+  const readings = present(reading.ok ? reading.value : undefined);
+  const step = { reading: 'own1', by: -3, wrap: false };
+  const own = commandFor(json, {
+    title: 'Softer',
+    message: { as: 'json', payload: '{"gain":"{level}"}' },
+    values: [{ name: 'level', title: 'Level', value: { type: 'whole', min: 0, max: 20 }, default: undefined, step }],
+  });
+  const made = putCommand(json, readings, undefined, own);
+  const additions = present(made.ok ? made.value : undefined);
+
+  it('is sent as what the reading leads to, unless a value is given', () => {
+    const driver = compileDriver(json, { additions });
+    if (!driver.ok) throw new Error(JSON.stringify(driver.error));
+    const sent = (params: Readonly<Record<string, Scalar>>, now: Scalar | undefined) => {
+      const encoded = encodeCommand(driver.value, 'own1', params, { readingNow: () => now });
+      return encoded.ok ? encoded.value.text : encoded.error.message;
+    };
+    expect([sent({}, 10), sent({}, 2), sent({ level: 5 }, 10)]).toEqual(['{"gain":7}', '{"gain":0}', '{"gain":5}']);
+    expect(sent({}, undefined)).toBe('Level cannot be stepped: what it is now is not known.');
+  });
+
+  it('is edited as it was entered, and the sentence of the command leaves it out', () => {
+    const command = present(additions.commands['own1']);
+    expect(commandTyped(command, json)).toEqual(own);
+    expect(command.says).toBe('Softer');
+  });
+
+  it('takes its reading along to another device, and stays as a value that is given when the reading is removed', () => {
+    const there = putReading(json, undefined, undefined, { ...gain, title: 'Door' });
+    const copied = copyAddition({ document: json, additions }, 'command', 'own1', {
+      document: json,
+      additions: there.ok ? there.value : undefined,
+    });
+    expect(copied.ok && copied.value.commands['own1']?.params['level']?.step?.from).toBe('own2');
+    expect(copied.ok && copied.value.readings['own2']?.title).toBe('Gain');
+    const left = present(withoutAddition(additions, 'reading', 'own1'));
+    expect(left.commands['own1']?.params['level']).not.toHaveProperty('step');
+    expect(compileDriver(json, { additions: left }).ok).toBe(true);
   });
 });
 

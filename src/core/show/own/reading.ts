@@ -19,7 +19,9 @@ export type OwnSource =
   | { readonly in: 'json'; readonly pointer: string }
   /** In an OSC message: the argument with this number, from 1. */
   | { readonly in: 'osc'; readonly address: string; readonly argument: number }
-  | { readonly in: 'modbus'; readonly table: ModbusTable; readonly address: number };
+  | { readonly in: 'modbus'; readonly table: ModbusTable; readonly address: number }
+  /** In what is published to a topic: all of it, or what a JSON Pointer finds in it. */
+  | { readonly in: 'mqtt'; readonly topic: string; readonly pointer: string };
 
 export type ModbusTable = 'coil' | 'input' | 'holding' | 'register';
 
@@ -42,7 +44,7 @@ export const usualOnOff = (document: DriverDocument): { readonly on: string; rea
 export function sourceKinds(document: DriverDocument): readonly OwnSource['in'][] {
   const { framing } = document;
   if (saysJson(document)) return ['json'];
-  if (framing.kind === 'osc' || framing.kind === 'modbus') return [framing.kind];
+  if (framing.kind === 'osc' || framing.kind === 'modbus' || framing.kind === 'mqtt') return [framing.kind];
   const isBytes = 'as' in framing ? framing.as === 'bytes' : framing.kind === 'fixed' || framing.kind === 'unframed';
   return isBytes || framing.kind === 'visca' || framing.kind === 'umd' ? ['pattern'] : ['line', 'pattern'];
 }
@@ -59,6 +61,8 @@ export function emptySource(kind: OwnSource['in']): OwnSource {
       return { in: kind, address: '/', argument: 1 };
     case 'modbus':
       return { in: kind, table: 'coil', address: 0 };
+    case 'mqtt':
+      return { in: kind, topic: '', pointer: '' };
   }
 }
 
@@ -92,11 +96,18 @@ function matchOf(source: OwnSource, id: string): DriverReply {
       return { match: `^${escaped(source.address)}$`, set };
     case 'modbus':
       return { to: [id], match: `^${source.table} ${source.address} (?P<value>-?\\d+)$`, set };
+    case 'mqtt': {
+      const topic = `^${escaped(source.topic.trim())}$`;
+      return source.pointer === ''
+        ? { topic, match: '^(?P<value>(?s:.*))$', set }
+        : { topic, take: { value: source.pointer }, set };
+    }
   }
 }
 
 function sourceTyped(id: string, reply: DriverReply): OwnSource | undefined {
-  const { match, take, set } = reply;
+  const { match, take, set, topic } = reply;
+  if (topic !== undefined) return { in: 'mqtt', topic: unescaped(topic.slice(1, -1)), pointer: take?.value ?? '' };
   if (take?.value !== undefined) return { in: 'json', pointer: take.value };
   if (match === undefined) return undefined;
   const modbus = /^\^(coil|input|holding|register) (\d+) \(\?P<value>-\?\\d\+\)\$$/.exec(match);
@@ -138,7 +149,12 @@ export function putReading(
   if (source.in === 'pattern' && !source.pattern.includes('(?P<value>')) {
     return fail([{ path: 'pattern', message: 'The pattern has no group “value”: write (?P<value>…) around it.' }]);
   }
-  if (source.in === 'json' && !source.pointer.startsWith('/')) {
+  if (source.in === 'mqtt' && source.topic.trim() === '') return fail([{ path: 'topic', message: 'Enter the topic.' }]);
+  if (source.in === 'mqtt' && /[+#]/.test(source.topic)) {
+    return fail([{ path: 'topic', message: 'A reading comes from one topic, without + and #.' }]);
+  }
+  const isPointer = source.in === 'json' || (source.in === 'mqtt' && source.pointer !== '');
+  if (isPointer && !source.pointer.startsWith('/')) {
     return fail([{ path: 'pointer', message: 'A JSON Pointer begins with a slash: /state/temperature.' }]);
   }
   const at = id ?? freeName('own', { ...document.readings, ...additions.readings });

@@ -19,7 +19,17 @@ export type Outgoing =
       readonly brightness: number;
       readonly text: string;
     }
-  | { readonly kind: 'http'; readonly request: HttpOutgoing };
+  | { readonly kind: 'http'; readonly request: HttpOutgoing }
+  | { readonly kind: 'mqtt'; readonly publication: MqttOutgoing };
+
+/** A message to a topic (MQTT 5.0, 3.3). */
+export interface MqttOutgoing {
+  readonly topic: string;
+  readonly payload: Uint8Array;
+  readonly retain: boolean;
+  /** Quality of service: at least once, or exactly once. 0 would not be acknowledged, so that nobody knew whether the broker has it. */
+  readonly qos: 1 | 2;
+}
 
 export interface HttpOutgoing {
   readonly method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE';
@@ -31,8 +41,8 @@ export interface HttpOutgoing {
 
 /** What a frame says, in the form in which a driver's replies look at it. */
 export type Said =
-  /** A line, or bytes as capital hexadecimal digits. */
-  | { readonly kind: 'text'; readonly text: string }
+  /** A line, or bytes as capital hexadecimal digits. MQTT: what was published, and to which topic. */
+  | { readonly kind: 'text'; readonly text: string; readonly topic?: string }
   | { readonly kind: 'json'; readonly text: string; readonly value: Json }
   /** `text` is the address; the arguments are the groups `arg1`, `arg2` … */
   | { readonly kind: 'osc'; readonly text: string; readonly args: readonly string[] };

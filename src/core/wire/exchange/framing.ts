@@ -70,9 +70,15 @@ export type Framing =
   | { readonly kind: 'visca'; readonly header: boolean; readonly maxFrameBytes: number }
   | { readonly kind: 'modbus'; readonly maxFrameBytes: number }
   | { readonly kind: 'umd'; readonly version: '3.1' | '5.0'; readonly maxFrameBytes: number }
+  | { readonly kind: 'mqtt'; readonly maxFrameBytes: number }
   | {
       readonly kind: 'http';
       readonly body: 'json' | 'text' | 'pairs' | 'none';
       readonly done?: '2xx' | '3xx' | 'any';
       readonly maxFrameBytes: number;
     };
+
+/** The framings whose frames we cut ourselves; those of HTTP and MQTT their libraries cut. */
+export type CutFraming = Exclude<Framing, { kind: 'http' | 'mqtt' }>;
+
+export const isCut = (framing: Framing): framing is CutFraming => framing.kind !== 'http' && framing.kind !== 'mqtt';

@@ -1,5 +1,6 @@
 export { EventStreamReader } from './events';
-export type { Answer, Arrived, Exchange, HttpOutgoing, Outgoing, Said } from './exchange';
-export type { Framing } from './framing';
+export type { Answer, Arrived, Exchange, HttpOutgoing, MqttOutgoing, Outgoing, Said } from './exchange';
+export { isCut, type CutFraming, type Framing } from './framing';
 export { arrivedFromEvent, arrivedFromHttp } from './http';
 export { makeExchange } from './make';
+export { arrivedFromMqtt, publishedBytes } from './mqtt';

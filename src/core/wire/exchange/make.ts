@@ -1,5 +1,5 @@
 import type { Exchange } from './exchange';
-import type { Framing } from './framing';
+import type { CutFraming } from './framing';
 import { modbusExchange } from './modbus';
 import { silenceExchange } from './ended';
 import { markedExchange } from './marked';
@@ -7,8 +7,8 @@ import { linesExchange, messageExchange, oscExchange } from './plain';
 import { umdExchange } from './umd';
 import { viscaBareExchange, viscaIpExchange } from './visca';
 
-/** The conversation for a framing. HTTP has none of its own: its library cuts and matches. */
-export function makeExchange(framing: Exclude<Framing, { kind: 'http' }>, stream: boolean): Exchange {
+/** The conversation for a framing. HTTP and MQTT have none of their own: their libraries cut and match. */
+export function makeExchange(framing: CutFraming, stream: boolean): Exchange {
   switch (framing.kind) {
     case 'lines':
       return linesExchange(framing, false);

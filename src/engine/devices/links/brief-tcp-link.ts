@@ -1,6 +1,6 @@
 import type { DriverDocument } from '../../../core/driver';
 import type { DownCause } from '../../../core/session';
-import { makeExchange, type Framing, type Outgoing } from '../../../core/wire';
+import { makeExchange, type CutFraming, type Outgoing } from '../../../core/wire';
 import type { DeviceLink, LinkAddress, LinkEvents, Written } from './link';
 import { TcpLink } from './tcp-link';
 
@@ -8,8 +8,6 @@ import { TcpLink } from './tcp-link';
 const settledMs = 50;
 const mostWaiting = 200;
 const nothing = new Uint8Array();
-
-type StreamFraming = Exclude<Framing, { kind: 'http' }>;
 
 interface Waiting {
   readonly message: Outgoing;
@@ -30,7 +28,7 @@ export class BriefTcpLink implements DeviceLink {
   constructor(
     private readonly address: LinkAddress,
     private readonly link: DriverDocument['link'],
-    private readonly framing: StreamFraming,
+    private readonly framing: CutFraming,
     private readonly isAnswered: boolean,
     private readonly events: LinkEvents,
   ) {

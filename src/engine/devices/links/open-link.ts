@@ -3,6 +3,7 @@ import { makeExchange } from '../../../core/wire';
 import { BriefTcpLink } from './brief-tcp-link';
 import { HttpLink } from './http-link';
 import type { DeviceLink, LinkAddress, LinkEvents } from './link';
+import { MqttLink } from './mqtt-link';
 import { TcpLink } from './tcp-link';
 import { UdpLink } from './udp-link';
 import { WebSocketLink } from './websocket-link';
@@ -11,6 +12,7 @@ import { WebSocketLink } from './websocket-link';
 export function openLink(document: DriverDocument, address: LinkAddress, events: LinkEvents): DeviceLink {
   const { link, framing } = document;
   if (framing.kind === 'http') return new HttpLink(address, link, framing, events);
+  if (framing.kind === 'mqtt') return new MqttLink(address, link, framing.maxFrameBytes, events);
   switch (link.kind) {
     case 'udp':
       return new UdpLink(address, link.localPort, makeExchange(framing, false), events);

@@ -14,9 +14,11 @@ export function CommandDialog({ document, additions, id, initial, onSave, onClos
   const put = useCallback((own: OwnCommand) => putCommand(document, additions, id, own), [document, additions, id]);
   const { own, set, wrong, others, isSubmitting, onSubmit } = useOwnForm(initial, put, onSave);
   const known = own.values.map(({ name }) => name);
+  const readings = { ...document.readings, ...additions?.readings };
   const { message } = own;
   const typed = 'payload' in message ? message.payload : message.as === 'osc' ? message.args : message.value;
-  const unknown = message.as === 'hex' ? [] : unknownHoles(typed + ('path' in message ? message.path : ''), known);
+  const place = 'path' in message ? message.path : 'topic' in message ? message.topic : '';
+  const unknown = message.as === 'hex' ? [] : unknownHoles(typed + place, known);
   const stops = Object.entries({ ...document.commands, ...additions?.commands }).filter(([name]) => name !== id);
   return (
     <OwnDialog
@@ -51,12 +53,13 @@ export function CommandDialog({ document, additions, id, initial, onSave, onClos
       <ValueList
         values={own.values}
         onOff={usualOnOff(document)}
+        readings={readings}
         onChange={(values) => set({ values, confirm: confirmAfter(own.confirm, own.values, values) })}
       />
       <h3>When the control is pressed</h3>
       <ConfirmFields
         document={document}
-        readings={{ ...document.readings, ...additions?.readings }}
+        readings={readings}
         values={own.values}
         confirm={own.confirm}
         onChange={(confirm) => set({ confirm })}

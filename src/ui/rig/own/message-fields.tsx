@@ -9,7 +9,7 @@ import {
 } from '../../../core/show';
 import { toEscaped } from '../../../core/wire';
 import { PayloadField } from '../../fields';
-import { CodeField, Field, optionsFrom, Segmented, Select } from '../../kit';
+import { Checkbox, CodeField, Field, optionsFrom, Segmented, Select } from '../../kit';
 import type { OwnProblems } from './use-own-form';
 
 interface Props {
@@ -28,6 +28,7 @@ const kindTitles = {
   http: 'HTTP',
   osc: 'OSC',
   modbus: 'Modbus',
+  mqtt: 'MQTT',
 } as const;
 
 /** What is sent, as this kind of device takes it. */
@@ -108,6 +109,30 @@ function Typed({ document, message, known, wrong, onChange }: Props) {
             value={message.args}
             error={wrong.args}
             onChange={(args) => onChange({ ...message, args })}
+          />
+        </>
+      );
+    case 'mqtt':
+      return (
+        <>
+          <Line
+            label="Topic"
+            help="stage/lamp/set. Values stand in braces here, too: stage/{lamp}/set"
+            value={message.topic}
+            error={wrong.topic}
+            onChange={(topic) => onChange({ ...message, topic })}
+          />
+          <Long
+            label="Payload"
+            help="Text or JSON."
+            value={message.payload}
+            error={wrong.payload}
+            onChange={(payload) => onChange({ ...message, payload })}
+          />
+          <Checkbox
+            label="Kept by the broker"
+            checked={message.retain}
+            onChange={(retain) => onChange({ ...message, retain })}
           />
         </>
       );

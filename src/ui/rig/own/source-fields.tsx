@@ -17,6 +17,7 @@ const kindTitles = {
   json: 'in JSON',
   osc: 'in an OSC message',
   modbus: 'in a table',
+  mqtt: 'in a topic',
 } as const;
 
 /** Where in what the device says a reading is found. */
@@ -87,6 +88,25 @@ function Place({ source, wrong, onChange }: Props) {
             max={40}
             value={source.argument}
             onCommit={(argument) => onChange({ ...source, argument })}
+          />
+        </div>
+      );
+    case 'mqtt':
+      return (
+        <div className="grid grid-cols-2 items-start gap-2.5">
+          <Line
+            label="Topic"
+            help="Without + and #: stage/lamp/state"
+            value={source.topic}
+            error={wrong.topic}
+            onChange={(topic) => onChange({ ...source, topic })}
+          />
+          <Line
+            label="JSON Pointer"
+            help="Empty: the whole payload. In JSON: /state/level"
+            value={source.pointer}
+            error={wrong.pointer}
+            onChange={(pointer) => onChange({ ...source, pointer })}
           />
         </div>
       );

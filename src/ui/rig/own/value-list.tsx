@@ -1,18 +1,21 @@
 import { X } from 'lucide-react';
 import { useState } from 'react';
-import { nameProblem, type OwnValue } from '../../../core/show';
+import { nameProblem, type OwnStep, type OwnValue } from '../../../core/show';
 import { ParamField } from '../../fields';
 import { Button, Field, IconButton } from '../../kit';
 import { ShapeFields } from './shape-fields';
+import { StepFields, stepTypes } from './step-fields';
 
 interface Props {
   readonly values: readonly OwnValue[];
   readonly onOff: { readonly on: string; readonly off: string };
+  /** From what a value can be stepped: readings of the device by key. */
+  readonly readings: Readonly<Record<string, { readonly title: string }>>;
   readonly onChange: (values: readonly OwnValue[]) => void;
 }
 
 /** The values of a command: what is filled in when it is put on a control, or asked for on the panel. */
-export function ValueList({ values, onOff, onChange }: Props) {
+export function ValueList({ values, onOff, readings, onChange }: Props) {
   // Rows are known by when they were added: names and titles are what is typed in them.
   const [rows, setRows] = useState(() => values.map((_, n) => n));
   const put = (n: number, change: Partial<OwnValue>) =>
@@ -68,13 +71,21 @@ export function ValueList({ values, onOff, onChange }: Props) {
             shape={value.value}
             use="sent"
             onOff={onOff}
-            onChange={(shape) => put(n, { value: shape, default: undefined })}
+            onChange={(shape) => onChange(values.map((each, at) => (at === n ? withShape(each, shape) : each)))}
           />
-          <ParamField
-            param={{ title: 'Default', value: value.value, sends: 'index', optional: true }}
-            value={value.default}
-            onChange={(fallback) => put(n, { default: fallback })}
+          <StepFields
+            step={value.step}
+            type={value.value.type}
+            readings={readings}
+            onChange={(step) => onChange(values.map((each, at) => (at === n ? withStep(each, step) : each)))}
           />
+          {!value.step && (
+            <ParamField
+              param={{ title: 'Default', value: value.value, sends: 'index', optional: true }}
+              value={value.default}
+              onChange={(fallback) => put(n, { default: fallback })}
+            />
+          )}
         </fieldset>
       ))}
       <div className="flex flex-wrap items-center gap-3 text-[14px] text-ink-soft">
@@ -86,6 +97,15 @@ export function ValueList({ values, onOff, onChange }: Props) {
     </section>
   );
 }
+
+/** A value that steps has no default: without one given it is stepped. */
+function withStep({ step: _, ...value }: OwnValue, step: OwnStep | undefined): OwnValue {
+  return step ? { ...value, default: undefined, step } : value;
+}
+
+/** Another type begins anew; only what can go up and down goes on stepping. */
+const withShape = (value: OwnValue, shape: OwnValue['value']): OwnValue =>
+  withStep({ ...value, value: shape, default: undefined }, stepTypes.includes(shape.type) ? value.step : undefined);
 
 const usualNames = ['level', 'number', 'text', 'state'];
 

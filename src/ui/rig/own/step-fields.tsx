@@ -1,0 +1,59 @@
+import type { OwnStep, OwnValue } from '../../../core/show';
+import { Checkbox, NumberField, Select } from '../../kit';
+
+/** Types of values that go up and down. */
+export const stepTypes: readonly OwnValue['value']['type'][] = ['whole', 'decimal', 'choice', 'onOff'];
+
+interface Props {
+  readonly step: OwnStep | undefined;
+  readonly type: OwnValue['value']['type'];
+  readonly readings: Readonly<Record<string, { readonly title: string }>>;
+  readonly onChange: (step: OwnStep | undefined) => void;
+}
+
+/** Whether a value is given with each press, or goes up or down from what a reading is. */
+export function StepFields({ step, type, readings, onChange }: Props) {
+  const single = Object.entries(readings).filter(([key]) => !key.includes('[]'));
+  if (!stepTypes.includes(type) || single.length === 0) return null;
+  const [first] = single;
+  return (
+    <>
+      <Select
+        label="Without a value given"
+        value={step ? 'step' : 'given'}
+        options={[
+          { value: 'given', title: 'the default is sent' },
+          { value: 'step', title: type === 'onOff' ? 'it is switched over' : 'it steps up or down' },
+        ]}
+        onChoose={(way) => onChange(way === 'step' && first ? { reading: first[0], by: 1, wrap: false } : undefined)}
+      />
+      {step && (
+        <div className="grid grid-cols-[repeat(auto-fit,minmax(130px,1fr))] items-end gap-2.5">
+          <Select
+            label="From the reading"
+            value={step.reading}
+            options={single.map(([value, { title }]) => ({ value, title }))}
+            onChoose={(reading) => onChange({ ...step, reading })}
+          />
+          {type !== 'onOff' && (
+            <>
+              <NumberField
+                label={type === 'choice' ? 'By, places' : 'By'}
+                min={-1_000_000}
+                max={1_000_000}
+                step={type === 'decimal' ? 0.1 : 1}
+                value={step.by}
+                onCommit={(by) => onChange({ ...step, by })}
+              />
+              <Checkbox
+                label="From the end back to the start"
+                checked={step.wrap}
+                onChange={(wrap) => onChange({ ...step, wrap })}
+              />
+            </>
+          )}
+        </div>
+      )}
+    </>
+  );
+}
