@@ -1,89 +1,27 @@
-import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
-import { existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { generate } from 'selfsigned';
 import { describe, expect, it } from 'vitest';
-import { freePorts } from '../e2e/free-ports';
 import { linkIs, printed, saysOf, send, start } from './support/foreign-end';
-import { onTestFinished, until } from './support/rig';
+import { hasBroker, publish, startBroker, startListener } from './support/mqtt-broker';
+import { onTestFinished } from './support/rig';
 
-/** “Any device: MQTT” against a broker and clients of other people, from Debian. */
+/** “Any device: MQTT” against a broker and clients of other people. */
 
-const broker = '/usr/sbin/mosquitto';
-const hasBroker = existsSync(broker) && existsSync('/usr/bin/mosquitto_sub');
 /** On the machine that decides, nothing of this may be passed over. */
 const withBroker = hasBroker || process.env.CI ? it : it.skip;
 
-interface Broker {
-  readonly port: number;
-  readonly stop: () => Promise<void>;
+async function broker(settings?: string, at?: number) {
+  const made = await startBroker(settings, at);
+  onTestFinished(made.stop);
+  return made;
 }
 
-async function startBroker(settings = 'allow_anonymous true', at?: number): Promise<Broker> {
-  const port = at ?? (await freePorts(1));
-  const folder = mkdtempSync(join(tmpdir(), 'sorrelfinch-broker-'));
-  const file = join(folder, 'broker.conf');
-  writeFileSync(file, `listener ${port} 127.0.0.1\n${settings}\n`);
-  const child = spawn(broker, ['-c', file], { stdio: ['ignore', 'ignore', 'pipe'] });
-  let said = '';
-  child.stderr.on('data', (chunk) => (said += String(chunk)));
-  const stop = () => ended(child);
-  onTestFinished(async () => {
-    await stop();
-    rmSync(folder, { recursive: true, force: true });
-  });
-  await until(
-    () => said,
-    (text) => / running\b/.test(text),
-  );
-  return { port, stop };
-}
-
-function ended(child: ChildProcess): Promise<void> {
-  if (child.exitCode !== null || child.signalCode !== null) return Promise.resolve();
-  return new Promise((resolve) => {
-    child.once('exit', () => resolve());
-    child.kill();
-  });
-}
-
-/** Publishes as another program does; kept by the broker. */
-function publish(port: number, topic: string, payload: string, more: readonly string[] = ['-r']): void {
-  const args = ['-h', '127.0.0.1', '-p', String(port), '-t', topic, '-m', payload, '-q', '1', ...more];
-  const { status, stderr } = spawnSync('/usr/bin/mosquitto_pub', args, { encoding: 'utf8' });
-  if (status !== 0) throw new Error(stderr);
-}
-
-/** A device behind the broker: takes what is published to `topic`, and does something with it. */
-async function startDevice(
-  port: number,
-  topic: string,
-  onMessage: (payload: string) => void,
-  more: readonly string[] = [],
-): Promise<readonly string[]> {
-  const args = ['-h', '127.0.0.1', '-p', String(port), '-t', topic, '-t', 'ready', '-q', '1', ...more];
-  const child = spawn('/usr/bin/mosquitto_sub', args, { stdio: ['ignore', 'pipe', 'inherit'] });
-  onTestFinished(() => ended(child));
-  const lines: string[] = [];
-  let isReady = false;
-  let rest = '';
-  child.stdout.on('data', (chunk) => {
-    const parts = (rest + String(chunk)).split('\n');
-    rest = parts.pop() ?? '';
-    for (const line of parts) {
-      if (line === 'it listens') isReady = true;
-      else {
-        lines.push(line);
-        onMessage(line);
-      }
-    }
-  });
-  publish(port, 'ready', 'it listens', ['-r', ...more]);
-  await until(
-    () => isReady,
-    (ready) => ready,
-  );
+async function listener(...args: Parameters<typeof startListener>): Promise<readonly string[]> {
+  const { lines, stop } = await startListener(...args);
+  onTestFinished(stop);
   return lines;
 }
 
@@ -131,10 +69,10 @@ describe('any device behind an MQTT broker', () => {
   withBroker.each(['5.0', '3.1.1'])(
     'MQTT %s: what the broker keeps is known at once, and a command is confirmed by what the device reports',
     async (mqttVersion) => {
-      const { port } = await startBroker();
+      const { port } = await broker();
       publish(port, 'stage/lamp/state', '{"on": false, "level": 12}');
       publish(port, 'stage/door', 'SHUT');
-      const lines = await startDevice(port, 'stage/lamp/set', (text) => publish(port, 'stage/lamp/state', text));
+      const lines = await listener(port, 'stage/lamp/set', (text) => publish(port, 'stage/lamp/state', text));
       const options = { topics: 'stage/# | desk/+/state', mqttVersion, qos: mqttVersion === '5.0' ? 2 : 1 };
       const rig = await start('generic-mqtt', port, { options, additions: lamp });
       await linkIs(rig, 'up');
@@ -158,7 +96,7 @@ describe('any device behind an MQTT broker', () => {
   );
 
   withBroker('with MQTT 5.0 a message that nothing listens to is refused, and one that is kept is not', async () => {
-    const { port } = await startBroker();
+    const { port } = await broker();
     const rig = await start('generic-mqtt', port, { options: { topics: 'stage/#' } });
     await linkIs(rig, 'not checked');
     expect(await send(rig, 'text', { topic: 'nobody/there', payload: 'on' })).toMatchObject({
@@ -166,7 +104,7 @@ describe('any device behind an MQTT broker', () => {
       reason: 'The broker has it, but no device listens to this topic.',
     });
     expect(await send(rig, 'kept', { topic: 'nobody/there', payload: 'on' })).toMatchObject({ outcome: 'confirmed' });
-    const heard = await startDevice(port, 'nobody/there', () => undefined);
+    const heard = await listener(port, 'nobody/there', () => undefined);
     await printed(heard, ['on']);
     expect(await send(rig, 'text', { topic: 'a/+', payload: '' })).toMatchObject({
       outcome: 'lost',
@@ -180,7 +118,7 @@ describe('any device behind an MQTT broker', () => {
     const names = join(folder, 'names');
     spawnSync('/usr/bin/mosquitto_passwd', ['-c', '-b', names, 'desk', 'tide-4']);
     const settings = `allow_anonymous false\npassword_file ${names}\nuser root`;
-    const running = await startBroker(settings);
+    const running = await broker(settings);
     const { port } = running;
     const wrong = await start('generic-mqtt', port, { user: 'desk' }, 'tide-5');
     await linkIs(wrong, 'locked out');
@@ -188,7 +126,7 @@ describe('any device behind an MQTT broker', () => {
     await linkIs(rig, 'not checked');
     await running.stop();
     await linkIs(rig, 'down');
-    await startBroker(settings, port);
+    await broker(settings, port);
     await linkIs(rig, 'not checked');
     publish(port, 'stage/door', 'OPEN', ['-u', 'desk', '-P', 'tide-4']);
     await linkIs(rig, 'up');
@@ -201,7 +139,7 @@ describe('any device behind an MQTT broker', () => {
     writeFileSync(join(folder, 'cert.pem'), made.cert);
     writeFileSync(join(folder, 'key.pem'), made.private, { mode: 0o644 });
     const files = `certfile ${join(folder, 'cert.pem')}\nkeyfile ${join(folder, 'key.pem')}\nuser root`;
-    const { port } = await startBroker(`allow_anonymous true\n${files}`);
+    const { port } = await broker(`allow_anonymous true\n${files}`);
     const rig = await start('generic-mqtt', port, { options: { tls: 'tls' } });
     await linkIs(rig, 'not checked');
     expect(await send(rig, 'kept', { topic: 'stage/door', payload: 'SHUT' })).toMatchObject({ outcome: 'confirmed' });

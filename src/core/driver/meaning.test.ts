@@ -1,12 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import ptzCamera from '../../drivers/ptz-camera.json';
 import bareCamera from '../../drivers/ptz-camera-bare.json';
+import genericMqtt from '../../drivers/generic-mqtt.json';
 import encoder from '../../drivers/streaming-encoder.json';
 import visionSwitcher from '../../drivers/vision-switcher.json';
+import { acknowledgementBytes, publishedBytes, toHex } from '../wire';
 import { compileDriver } from './compile';
 import { frameMeaning } from './meaning';
 
-const drivers = { ptzCamera, bareCamera, encoder, visionSwitcher };
+const drivers = { ptzCamera, bareCamera, encoder, genericMqtt, visionSwitcher };
 const meaning = (driver: keyof typeof drivers, bytes: string | Uint8Array, name?: string) => {
   const compiled = compileDriver(drivers[driver]);
   if (!compiled.ok) throw new Error('The driver does not compile.');
@@ -38,6 +40,22 @@ describe('what a frame means', () => {
   it('reads the body of an HTTP answer', () => {
     const body = JSON.stringify({ stream: { state: 'idle', kbps: 0 }, record: { on: false } });
     expect(meaning('encoder', body, 'status')).toMatch(/^Stream\w* .*idle/i);
+  });
+
+  it('reads what was published over MQTT, and the acknowledgements of the broker', () => {
+    const of = (bytes: Uint8Array) => meaning('genericMqtt', bytes);
+    const utf8 = new TextEncoder();
+    expect(of(publishedBytes('stage/lamp', utf8.encode('on\nand bright')))).toBe(
+      'Topic heard last stage/lamp · Heard last on\nand bright',
+    );
+    // PUBACK (MQTT 5.0, 3.4): type 4, length 2, packet 258; with the reason code 0x10 or 0x87 behind it. PUBCOMP (3.7): type 7.
+    expect(of(acknowledgementBytes(1, 258, 0))).toBe('The broker has it');
+    expect(toHex(acknowledgementBytes(1, 258, 0))).toBe('40020102');
+    expect(toHex(acknowledgementBytes(2, 258, 0x10))).toBe('7003010210');
+    expect(of(acknowledgementBytes(1, 258, 0x10))).toMatch(/no device listens/);
+    // A topic may begin like one of them.
+    expect(of(publishedBytes('@home', utf8.encode('1')))).toContain('@home');
+    expect(of(utf8.encode('no line feed'))).toBeUndefined();
   });
 
   it('says nothing of what it cannot read, and never throws', () => {

@@ -3,6 +3,7 @@ import {
   arrivedFromMqtt,
   decodeViscaPacket,
   fromHex,
+  isAcknowledgement,
   makeExchange,
   readViscaReply,
   type Said,
@@ -41,6 +42,11 @@ export function frameMeaning(driver: CompiledDriver, hex: string, name: string |
 
 /** What the protocol itself says of an answer, whatever the driver makes of it. */
 function protocolMeaning({ document: { framing, errors } }: CompiledDriver, bytes: Uint8Array): string | undefined {
+  if (framing.kind === 'mqtt' && isAcknowledgement(bytes)) {
+    const [, , , , code = 0] = bytes;
+    const said = errors[code.toString(16).toUpperCase().padStart(2, '0')];
+    return code === 0 ? 'The broker has it' : (said ?? 'The broker does not take it');
+  }
   if (framing.kind !== 'visca') return undefined;
   const packet = framing.header ? decodeViscaPacket(bytes) : undefined;
   const reply = readViscaReply(packet?.ok ? packet.value.payload : bytes);

@@ -1,10 +1,12 @@
 export { ByteFramer, fromEscaped, toEscaped } from './bytes';
 export { checksumNames, checksums, type ChecksumName } from './checksum';
 export {
+  acknowledgementBytes,
   arrivedFromEvent,
   arrivedFromHttp,
   arrivedFromMqtt,
   EventStreamReader,
+  isAcknowledgement,
   isCut,
   makeExchange,
   publishedBytes,

@@ -2,7 +2,7 @@
 
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { compileDriver, encodeCommand, type DriverDocument } from '../../core/driver';
-import type { WireRow } from '../../core/live';
+import type { ReadingsView, WireRow } from '../../core/live';
 import type { Scalar } from '../../core/result';
 import { showLookup, startOf, type DeskView, type DeviceRecord } from '../../core/show';
 import { isCut, makeExchange, toHex } from '../../core/wire';
@@ -54,7 +54,7 @@ export function TryPane({ show, device, driver }: Props) {
       readingNow: ({ key }) => own[key],
     };
   }, [device, driver, readings]);
-  const preview = usePreview(driver, command, params);
+  const preview = usePreview(driver, command, params, readings);
   // The newest try shows the mark of its press; older ones keep how they ended.
   const shown = history.map((each, n) => (n === 0 ? { ...each, mark: mark ?? each.mark } : each));
   const send = (guard: boolean, gesture: 'tap' | 'hold' = 'tap', again?: Tried) => {
@@ -174,18 +174,26 @@ function SendButton({
   );
 }
 
-/** The bytes of a command before they are sent. */
-function usePreview(driver: DriverDocument, command: string, params: Readonly<Record<string, Scalar>>) {
+/** The bytes of a command before they are sent, as the readings are now. */
+function usePreview(
+  driver: DriverDocument,
+  command: string,
+  params: Readonly<Record<string, Scalar>>,
+  readings: ReadingsView | null | undefined,
+) {
   const compiled = useMemo(() => compileDriver(driver), [driver]);
   return useMemo(() => {
     if (!compiled.ok) return { ok: false, text: 'The driver has a mistake.', hex: '' };
-    const encoded = encodeCommand(compiled.value, command, params, { ref: 1, readingNow: () => undefined });
+    const encoded = encodeCommand(compiled.value, command, params, {
+      ref: 1,
+      readingNow: (key) => readings?.[key]?.value,
+    });
     if (!encoded.ok) return { ok: false, text: encoded.error.message, hex: '' };
     const { framing, link } = driver;
     const bytes = isCut(framing) ? makeExchange(framing, link.kind === 'tcp').write(encoded.value.out, 1) : undefined;
     const hex = bytes?.ok ? toHex(bytes.value).replace(/..(?=.)/g, '$& ') : '';
     return { ok: true, text: encoded.value.text, hex };
-  }, [compiled, driver, command, params]);
+  }, [compiled, driver, command, params, readings]);
 }
 
 interface RowProps {

@@ -3,4 +3,4 @@ export type { Answer, Arrived, Exchange, HttpOutgoing, MqttOutgoing, Outgoing, S
 export { isCut, type CutFraming, type Framing } from './framing';
 export { arrivedFromEvent, arrivedFromHttp } from './http';
 export { makeExchange } from './make';
-export { arrivedFromMqtt, publishedBytes } from './mqtt';
+export { acknowledgementBytes, arrivedFromMqtt, isAcknowledgement, publishedBytes } from './mqtt';

@@ -26,3 +26,17 @@ export function arrivedFromMqtt(raw: Uint8Array): Arrived {
     return { raw, says: [], fault: 'not valid in the character set of the driver' };
   return { raw, says: [{ kind: 'text', text, topic }] };
 }
+
+/**
+ * The last packet by which the broker acknowledges a message (MQTT 5.0, 3.4 and 3.7): PUBACK for quality of service 1, PUBCOMP for 2. The
+ * reason code 0 may be left out, and is.
+ */
+export function acknowledgementBytes(qos: 1 | 2, packet: number, code: number): Uint8Array {
+  const type = qos === 1 ? 0x40 : 0x70;
+  const head = [type, code === 0 ? 2 : 3, (packet >> 8) & 0xff, packet & 0xff];
+  return Uint8Array.from(code === 0 ? head : [...head, code]);
+}
+
+/** True for the bytes of an acknowledgement: no topic has their second character. */
+export const isAcknowledgement = (bytes: Uint8Array): boolean =>
+  (bytes[0] === 0x40 || bytes[0] === 0x70) && (bytes[1] === 2 || bytes[1] === 3);

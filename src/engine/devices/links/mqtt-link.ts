@@ -1,8 +1,14 @@
 import { randomBytes } from 'node:crypto';
-import type { ErrorWithReasonCode, IClientOptions, MqttClient } from 'mqtt';
+import type * as mqtt from 'mqtt';
 import type { DriverDocument } from '../../../core/driver';
 import { causeOfSocketError, type DownCause } from '../../../core/session';
-import { arrivedFromMqtt, publishedBytes, type MqttOutgoing, type Outgoing } from '../../../core/wire';
+import {
+  acknowledgementBytes,
+  arrivedFromMqtt,
+  publishedBytes,
+  type MqttOutgoing,
+  type Outgoing,
+} from '../../../core/wire';
 import { maxUnsentBytes, stuck, type DeviceLink, type LinkAddress, type LinkEvents, type Written } from './link';
 
 const nothing = new Uint8Array();
@@ -21,7 +27,7 @@ const noSubscribers = 0x10;
  */
 export class MqttLink implements DeviceLink {
   readonly proves = true;
-  private client: MqttClient | undefined;
+  private client: mqtt.MqttClient | undefined;
   private ended = false;
   /** Packets of which the broker says that nobody listens: the library counts that as success and says no more. */
   private readonly unheard = new Set<number>();
@@ -32,13 +38,13 @@ export class MqttLink implements DeviceLink {
     private readonly maxFrameBytes: number,
     private readonly events: LinkEvents,
   ) {
-    // Loaded with the first device that needs it: an engine without one starts sooner.
-    import('mqtt').then(
-      ({ connect }) => {
+    // Loaded with the first device that needs it: an engine without one starts sooner. A module of CommonJS is whole in `default` once bundled.
+    import('mqtt')
+      .then((module) => {
+        const { connect } = 'connect' in module ? module : (module as { default: typeof mqtt }).default;
         if (!this.ended) this.begin(connect(this.options()));
-      },
-      (error: unknown) => this.end('other', String(error)),
-    );
+      })
+      .catch((error: unknown) => this.end('other', String(error)));
   }
 
   write(message: Outgoing, ref: number): Written {
@@ -50,8 +56,8 @@ export class MqttLink implements DeviceLink {
     client.publish(topic, Buffer.from(payload), { qos, retain }, (error) => {
       if (this.ended) return;
       const isUnheard = this.unheard.delete(number);
-      const code = error ? ((error as Partial<ErrorWithReasonCode>).code ?? 0x80) : isUnheard ? noSubscribers : 0;
-      this.acknowledged(ref, publication, code);
+      const code = error ? ((error as Partial<mqtt.ErrorWithReasonCode>).code ?? 0x80) : isUnheard ? noSubscribers : 0;
+      this.acknowledged(ref, publication, number, code);
     });
     const number = client.getLastMessageId();
     if (client.stream.writableLength > maxUnsentBytes) return stuck;
@@ -77,7 +83,7 @@ export class MqttLink implements DeviceLink {
     this.client?.end();
   }
 
-  private options(): IClientOptions {
+  private options(): mqtt.IClientOptions {
     const { host, port, user, password } = this.address;
     const { secure, checkCertificate, connectTimeoutMs, mqttVersion, clientId } = this.link;
     return {
@@ -99,7 +105,7 @@ export class MqttLink implements DeviceLink {
     };
   }
 
-  private begin(client: MqttClient): void {
+  private begin(client: mqtt.MqttClient): void {
     this.client = client;
     client.on('connect', () => this.onConnect(client));
     client.on('message', (topic, payload) => {
@@ -122,7 +128,7 @@ export class MqttLink implements DeviceLink {
     client.on('close', () => this.end('closed'));
   }
 
-  private onConnect(client: MqttClient): void {
+  private onConnect(client: mqtt.MqttClient): void {
     const topics = this.link.topics
       .split('|')
       .map((topic) => topic.trim())
@@ -138,15 +144,15 @@ export class MqttLink implements DeviceLink {
     this.events.onOpen();
   }
 
-  private acknowledged(ref: number, { retain }: MqttOutgoing, code: number): void {
+  private acknowledged(ref: number, { retain, qos }: MqttOutgoing, packet: number, code: number): void {
     // What is kept is told to whoever listens later.
     const isRefused = code >= 0x80 || (code === noSubscribers && !retain);
     const named = code.toString(16).toUpperCase().padStart(2, '0');
     const answer = isRefused ? { ref, how: 'refused' as const, code: named } : { ref, how: 'done' as const };
-    this.events.onArrived([{ raw: nothing, says: [], answer }]);
+    this.events.onArrived([{ raw: acknowledgementBytes(qos, packet, code), says: [], answer }]);
   }
 
-  private onError(error: Error | ErrorWithReasonCode): void {
+  private onError(error: Error | mqtt.ErrorWithReasonCode): void {
     const code = (error as { code?: unknown }).code;
     if (typeof code === 'number') {
       if (this.ended) return;

@@ -16,10 +16,14 @@ interface Props {
 /** What counts as done: the device's answer, or a reading that takes a value. */
 export function ConfirmFields({ document, readings, values, confirm, onChange }: Props) {
   const single = Object.entries(readings).filter(([, { index }]) => !index);
-  const [first] = single;
+  const [value] = values;
+  // Most likely the reading that the value steps from, or one of its type.
+  const first =
+    single.find(([key]) => key === value?.step?.reading) ??
+    single.find(([, reading]) => reading.value.type === value?.value.type) ??
+    single[0];
   const choose = (by: OwnConfirm['by']) => {
     if (by === 'device' || !first) return onChange({ by: 'device' });
-    const [value] = values;
     onChange({
       by: 'reading',
       reading: first[0],

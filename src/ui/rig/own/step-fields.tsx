@@ -1,19 +1,29 @@
 import type { OwnStep, OwnValue } from '../../../core/show';
 import { Checkbox, NumberField, Select } from '../../kit';
 
+type Type = OwnValue['value']['type'];
+
+export interface SteppedReading {
+  readonly title: string;
+  readonly value: { readonly type: Type };
+}
+
+const isNumber = (type: Type): boolean => type === 'whole' || type === 'decimal';
+
 /** Types of values that go up and down. */
-export const stepTypes: readonly OwnValue['value']['type'][] = ['whole', 'decimal', 'choice', 'onOff'];
+export const stepTypes: readonly Type[] = ['whole', 'decimal', 'choice', 'onOff'];
 
 interface Props {
   readonly step: OwnStep | undefined;
-  readonly type: OwnValue['value']['type'];
-  readonly readings: Readonly<Record<string, { readonly title: string }>>;
+  readonly type: Type;
+  readonly readings: Readonly<Record<string, SteppedReading>>;
   readonly onChange: (step: OwnStep | undefined) => void;
 }
 
 /** Whether a value is given with each press, or goes up or down from what a reading is. */
 export function StepFields({ step, type, readings, onChange }: Props) {
-  const single = Object.entries(readings).filter(([key]) => !key.includes('[]'));
+  const fits = isNumber(type) ? isNumber : (other: Type) => other === type;
+  const single = Object.entries(readings).filter(([key, reading]) => !key.includes('[]') && fits(reading.value.type));
   if (!stepTypes.includes(type) || single.length === 0) return null;
   const [first] = single;
   return (

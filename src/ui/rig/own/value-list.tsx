@@ -4,13 +4,13 @@ import { nameProblem, type OwnStep, type OwnValue } from '../../../core/show';
 import { ParamField } from '../../fields';
 import { Button, Field, IconButton } from '../../kit';
 import { ShapeFields } from './shape-fields';
-import { StepFields, stepTypes } from './step-fields';
+import { StepFields, stepTypes, type SteppedReading } from './step-fields';
 
 interface Props {
   readonly values: readonly OwnValue[];
   readonly onOff: { readonly on: string; readonly off: string };
   /** From what a value can be stepped: readings of the device by key. */
-  readonly readings: Readonly<Record<string, { readonly title: string }>>;
+  readonly readings: Readonly<Record<string, SteppedReading>>;
   readonly onChange: (values: readonly OwnValue[]) => void;
 }
 
