@@ -274,6 +274,13 @@ describe('a device with a document made from its manual', () => {
     });
   });
 
+  foreign('text with a challenge: without a password it signs in with the one that its kind comes with', async () => {
+    const device = await startPython(sign);
+    const known = { ...signDriver, signIn: { password: 'quiet water' } };
+    const rig = await start('a-sign', device.port, {}, '', known);
+    await linkIs(rig, 'up');
+  });
+
   foreign('text with a challenge: a wrong password locks it out', async () => {
     const device = await startPython(sign);
     const rig = await start('a-sign', device.port, {}, 'loud water', signDriver);

@@ -25,6 +25,7 @@ export {
   type DriverReading,
 } from './schema';
 export { scalarSchema, type ValueShape } from './schema-values';
+export { signInOf } from './sign-in';
 export { takesReading } from './step';
 export { commandSentence, commandText, readingText, paramText, sentenceText, type SentencePart } from './sentence';
 export { DriverShelf } from './shelf';

@@ -267,6 +267,10 @@ export const driverDocumentSchema = z.strictObject({
     .array(z.strictObject({ title: titleSchema, port: z.number().int().min(1).max(65_535) }))
     .max(10)
     .default([]),
+  /** Words by which people look for this driver besides those in it: series, other names of the protocol. */
+  searchWords: z.array(z.string().min(1).max(40)).max(40).default([]),
+  /** Name and password that devices of this kind have until somebody changes them: used where a device has neither. */
+  signIn: z.strictObject({ user: z.string().max(80).default(''), password: z.string().max(200) }).optional(),
   link: linkSchema,
   framing: framingSchema,
   /** `in-order`: each command is answered, in the order sent. `matched`: each answer names its request. */

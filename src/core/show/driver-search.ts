@@ -2,11 +2,11 @@ import type { DriverDocument } from '../driver';
 
 /** The words by which a driver is found: what it is, what it does, and how it is spoken to. */
 export function driverWords(document: DriverDocument): string {
-  const { title, role, id, link, framing, commands, readings, starters } = document;
+  const { title, role, id, link, framing, commands, readings, starters, searchWords } = document;
   const titles = [...Object.values(commands), ...Object.values(readings)].map((each) => each.title);
   const protocol = framing.kind === 'http' ? 'http json' : framing.kind;
   const models = document.identity.models ?? [];
-  return [title, role, id, link.kind, protocol, ...models, ...titles, ...starters.map(({ purpose }) => purpose)]
+  return [title, role, id, ...searchWords, link.kind, protocol, ...models, ...titles, ...starters.map(({ purpose }) => purpose)]
     .join(' ')
     .toLowerCase();
 }

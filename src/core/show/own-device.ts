@@ -35,6 +35,7 @@ export const ownDocument: DriverDocument = {
   role: 'clock',
   help: {},
   helpers: [],
+  searchWords: [],
   link: {
     kind: 'tcp',
     port: 1,

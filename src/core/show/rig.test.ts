@@ -108,6 +108,10 @@ describe('drivers', () => {
     ).toBe(true);
     expect(ids('fade')).toContain('vision-switcher');
     expect(ids('zzz')).toEqual([]);
+    const known = drivers.map((each) =>
+      each.id === 'generic-osc' ? { ...each, searchWords: ['show control'] } : each,
+    );
+    expect(searchDrivers(known, 'show control').map(({ id }) => id)).toEqual(['generic-osc']);
     expect(driverOfText(drivers, 'Vision Switcher')?.id).toBe('vision-switcher');
     expect(driverOfText(drivers, 'camera')).toBeUndefined();
   });

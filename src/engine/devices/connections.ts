@@ -1,4 +1,4 @@
-import { identityRemark, whatItSays, type CompiledDriver } from '../../core/driver';
+import { identityRemark, signInOf, whatItSays, type CompiledDriver } from '../../core/driver';
 import type { DeviceStatus } from '../../core/live';
 import { gradesOf, noEvidence, type Evidence, type Link } from '../../core/session';
 import type { DeviceRecord } from '../../core/show';
@@ -134,7 +134,8 @@ export class Connections {
     if (!host && !place)
       return idle({ word: 'off', detail: data.through ? 'Its gateway is missing.' : 'It has no address yet.' });
     idle({ word: 'calling' });
-    const { user, password } = place ?? { user: data.user, password: this.sources.passwordOf(id) };
+    const own = { user: data.user, password: this.sources.passwordOf(id) };
+    const { user, password } = place ?? signInOf(driver.document, own);
     const session: DeviceSession = new DeviceSession(
       {
         host: place?.host ?? host ?? '',

@@ -1,4 +1,4 @@
-import type { CompiledDriver, DriverShelf } from '../../core/driver';
+import { signInOf, type CompiledDriver, type DriverShelf } from '../../core/driver';
 import type { Network } from '../../core/diagnosis';
 import type { DeviceStatus, FindLine, TestLine } from '../../core/live';
 import { isWell } from '../../core/session';
@@ -110,7 +110,8 @@ export class NetworkTools {
     const saved = id === undefined ? undefined : show.devices.get(id);
     const session = id === undefined ? undefined : sessions.get(id);
     const status = id === undefined ? undefined : statuses.get(id);
-    const password = candidate.password ?? (id === undefined ? '' : passwordOf(id));
+    const typed = candidate.password ?? (id === undefined ? '' : passwordOf(id));
+    const signIn = signInOf(driver?.document, { user, password: typed });
     // What is typed may be another device than the one that is connected.
     const asSaved =
       saved?.data.host === candidate.host &&
@@ -130,8 +131,7 @@ export class NetworkTools {
       driver,
       host,
       port,
-      user,
-      password,
+      ...signIn,
       through: candidate.through === undefined ? undefined : (gateway?.data.tag ?? '?'),
       enabled,
       options,

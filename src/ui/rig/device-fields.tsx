@@ -172,7 +172,7 @@ export function DeviceFields({
         checked={form.enabled}
         onChange={(enabled) => set({ enabled })}
       />
-      {driver && <DriverHelp help={driver.help} />}
+      {driver && <DriverHelp help={driver.help} signIn={driver.signIn} />}
     </>
   );
 }
@@ -208,8 +208,11 @@ function PasswordField({ label, value, hasPassword, wrong, onChange }: PasswordP
 }
 
 /** Where this kind of device shows its address, how it signs in and what has to be switched on. */
-function DriverHelp({ help }: { readonly help: DriverDocument['help'] }) {
-  const lines = [help.address, help.signIn, help.switchOn, help.helpers].filter((line) => line !== undefined);
+function DriverHelp({ help, signIn }: Pick<DriverDocument, 'help' | 'signIn'>) {
+  const usual =
+    signIn &&
+    `Without a name and password it signs in as devices of this kind come: ${signIn.user || 'without a name'}.`;
+  const lines = [help.address, help.signIn, usual, help.switchOn, help.helpers].filter((line) => line !== undefined);
   if (lines.length === 0) return null;
   return (
     <ul className="col-span-full text-[13px] text-ink-soft">

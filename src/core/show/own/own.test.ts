@@ -194,7 +194,7 @@ describe('messages that are typed', () => {
         // JSON comes back as JSON, written the usual way.
         const isJson = mqtt.ok && typeof mqtt.value === 'object' && 'mqtt' in mqtt.value && 'json' in mqtt.value.mqtt;
         if (!isJson) expect(back).toEqual(published);
-        else expect(JSON.parse((back as { payload: string }).payload)).toEqual({ a: 1 });
+        else expect(JSON.parse((back as { payload: string }).payload)).toEqual(JSON.parse(typed));
         if (typed.includes('{level}')) withHoles += 1;
       }),
     );

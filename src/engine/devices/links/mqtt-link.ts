@@ -53,13 +53,15 @@ export class MqttLink implements DeviceLink {
     if (!client) return { ok: false, stuck: false, reason: 'The broker is not connected.' };
     const { publication } = message;
     const { topic, payload, retain, qos } = publication;
+    let number = 0;
     client.publish(topic, Buffer.from(payload), { qos, retain }, (error) => {
       if (this.ended) return;
       const isUnheard = this.unheard.delete(number);
-      const code = error ? ((error as Partial<mqtt.ErrorWithReasonCode>).code ?? 0x80) : isUnheard ? noSubscribers : 0;
-      this.acknowledged(ref, publication, number, code);
+      const code = error ? (error as Partial<mqtt.ErrorWithReasonCode>).code : isUnheard ? noSubscribers : 0;
+      // Without a number the connection broke, which the session is told by itself.
+      if (typeof code === 'number') this.acknowledged(ref, publication, number, code);
     });
-    const number = client.getLastMessageId();
+    number = client.getLastMessageId();
     if (client.stream.writableLength > maxUnsentBytes) return stuck;
     return { ok: true, bytes: publishedBytes(topic, payload) };
   }
@@ -77,10 +79,12 @@ export class MqttLink implements DeviceLink {
   close(): void {
     if (this.ended) return;
     this.ended = true;
-    this.client?.removeAllListeners();
-    // An error of a connection that is being left belongs to nobody, but must not throw.
-    this.client?.on('error', () => undefined);
-    this.client?.end();
+    const { client } = this;
+    if (!client) return;
+    // Its own clean-up listens, too, and an error of a connection that is being left must not throw: what listens here stays and says nothing more.
+    client.end();
+    // A broker that does not take part in the goodbye is not waited for.
+    setTimeout(() => client.stream.destroy(), 500).unref();
   }
 
   private options(): mqtt.IClientOptions {
@@ -109,6 +113,7 @@ export class MqttLink implements DeviceLink {
     this.client = client;
     client.on('connect', () => this.onConnect(client));
     client.on('message', (topic, payload) => {
+      if (this.ended) return;
       const isTooLong = payload.length > this.maxFrameBytes;
       this.events.onArrived([
         isTooLong
@@ -129,6 +134,7 @@ export class MqttLink implements DeviceLink {
   }
 
   private onConnect(client: mqtt.MqttClient): void {
+    if (this.ended) return;
     const topics = this.link.topics
       .split('|')
       .map((topic) => topic.trim())
