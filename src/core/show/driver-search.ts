@@ -6,7 +6,17 @@ export function driverWords(document: DriverDocument): string {
   const titles = [...Object.values(commands), ...Object.values(readings)].map((each) => each.title);
   const protocol = framing.kind === 'http' ? 'http json' : framing.kind;
   const models = document.identity.models ?? [];
-  return [title, role, id, ...searchWords, link.kind, protocol, ...models, ...titles, ...starters.map(({ purpose }) => purpose)]
+  return [
+    title,
+    role,
+    id,
+    ...searchWords,
+    link.kind,
+    protocol,
+    ...models,
+    ...titles,
+    ...starters.map(({ purpose }) => purpose),
+  ]
     .join(' ')
     .toLowerCase();
 }
