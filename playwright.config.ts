@@ -1,12 +1,27 @@
 import { defineConfig } from '@playwright/test';
 
+/** The last list counts, so what Playwright leaves out itself and tests rest on is here, too. */
+const withoutFeatures = [
+  'AvoidUnnecessaryBeforeUnloadCheckSync',
+  'DestroyProfileOnBrowserClose',
+  'HttpsFirstBalancedModeAutoEnable',
+  'HttpsUpgrades',
+  'MediaRouter',
+  'OptimizationHints',
+  'PaintHolding',
+  'ThirdPartyStoragePartitioning',
+  // The browser's own address field would be a page in a process of its own for each window: more than a second of a core.
+  'WebUIOmniboxPopup',
+  'WebUIOmniboxAimPopup',
+];
+
 export default defineConfig({
   testDir: 'e2e',
   fullyParallel: true,
   workers: 2,
   timeout: 120_000,
-  // A test that a busy computer cut short runs a second time; `npm test` prints its name.
-  retries: 1,
+  // A test that a busy computer cut short runs again; `npm test` prints its name. Two cores that others use, too, need it more often.
+  retries: process.env.CI ? 2 : 1,
   // A busy computer stands still for seconds at times; what never comes is told all the same.
   expect: { timeout: 15_000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/playwright.json' }]],
@@ -23,6 +38,7 @@ export default defineConfig({
         '--disable-background-networking',
         '--disable-component-update',
         '--disable-sync',
+        `--disable-features=${withoutFeatures.join(',')}`,
       ],
     },
   },

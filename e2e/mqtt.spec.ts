@@ -49,7 +49,6 @@ test('a lamp behind an MQTT broker is added, and steps up from what it reports',
     await choose(command.getByRole('combobox', { name: 'Confirmed when' }), 'a reading has a value');
     await expect(command.getByRole('combobox', { name: 'Reading', exact: true })).toHaveText('Brightness');
     expect((await new AxeBuilder({ page }).include('[role="dialog"]').analyze()).violations).toEqual([]);
-    await page.screenshot({ path: '/tmp/mqtt-dialog.png' });
     await page.getByRole('dialog').getByRole('button', { name: 'Add command' }).click();
     await expect(page.getByRole('dialog')).toBeHidden();
     await stored(page);
@@ -59,7 +58,6 @@ test('a lamp behind an MQTT broker is added, and steps up from what it reports',
     await details.getByRole('button', { name: 'Send', exact: true }).click();
     await expect(details.getByText('confirmed').first()).toBeVisible();
     expect(lamp.lines).toEqual(['{"level":45}']);
-    await page.screenshot({ path: '/tmp/mqtt-try.png' });
   } finally {
     await lamp.stop();
     await broker.stop();

@@ -20,6 +20,8 @@ describe('options of a device', () => {
     ['generic-text-tcp', { answersEnd: 'bytes', endBytes: '3G' }, 'endBytes', /hexadecimal digits/],
     ['generic-text-tcp', { asked: 'yes', everyMs: 5000, silentAfterMs: 4000 }, 'silentAfterMs', /longer/],
     ['generic-modbus', { unit: 300 }, 'unit', /above the largest, 255/],
+    ['generic-mqtt', { topics: 'stage/#/lamp' }, 'topics', /# only at the end/],
+    ['generic-mqtt', { topics: 'stage/# | desk/a+/state' }, 'topics', /\+ stands for a whole level/],
     ['generic-websocket', { path: 'no slash' }, 'path', /begins with a slash/],
   ])('of %s as %o are told at the one that is wrong', (id, options, name, message) => {
     const found = problems(id, options);

@@ -135,6 +135,15 @@ export const againSchema = z.strictObject({
 
 export const headerNameSchema = z.string().regex(/^[A-Za-z][A-Za-z0-9-]*$/, 'the name of a header');
 
+/** Filters of topics (MQTT 5.0, 4.7.1) with `|` between them: `#` is a level of its own and the last one, `+` a level of its own. */
+const topicFilters = z
+  .string()
+  .max(1000)
+  .refine(
+    (text) => text.split('|').every((filter) => /^\s*(([^+#/]*|\+)\/)*([^+#/]*|[+#])\s*$/.test(filter)),
+    'topics in which + stands for a whole level, and # only at the end',
+  );
+
 export const linkSchema = z.strictObject({
   kind: z.enum(['tcp', 'udp', 'http', 'websocket', 'mqtt']),
   port: z.number().int().min(1).max(65_535),
@@ -178,7 +187,7 @@ export const linkSchema = z.strictObject({
   /** HTTP: the same as one text, for people who type it: `X-Key: {password} | Accept: text/plain`. */
   headerText: orOption(z.string().max(1000)).default(''),
   /** MQTT: the topics that the device publishes to, with `|` between them. `+` stands for one level, `#` for all below. */
-  topics: orOption(z.string().max(1000)).default(''),
+  topics: orOption(topicFilters).default(''),
   /** MQTT: the version of the protocol. */
   mqttVersion: orOption(z.enum(['5.0', '3.1.1'])).default('5.0'),
   /** MQTT: the name by which the broker knows this connection; without one it has a name of its own. */

@@ -48,7 +48,7 @@ export function stepValue(
   }
 }
 
-/** At the ends it stays there, or goes on at the other one. From inside, a step that is too far ends at the end first. */
+/** A step that leads past an end stops there, or with `wrap` goes on at the other end. */
 function within(next: number, low: number, high: number, wrap: boolean): number {
   if (next > high) return wrap ? low : high;
   if (next < low) return wrap ? high : low;

@@ -24,6 +24,9 @@ interface Props {
   readonly onHold?: (id: string, guard: boolean) => () => void;
 }
 
+/** With more columns than this, controls would be narrower than a finger's width on an upright tablet. */
+const mostOnTablet = 8;
+
 interface Placed {
   readonly id: string;
   readonly view: ControlView;
@@ -41,7 +44,7 @@ export function PageGrid(props: Props) {
   const groups = groupByZone(layout, placed);
   const rows = usedRows(placed);
   return (
-    <div className="page-grid-box">
+    <div className="page-grid-box" style={{ '--many': layout.columns > mostOnTablet ? 1 : 0 } as CSSProperties}>
       <div
         className="page-grid"
         style={{
