@@ -101,7 +101,7 @@ describe('any device behind an MQTT broker', () => {
     await linkIs(rig, 'not checked');
     expect(await send(rig, 'text', { topic: 'nobody/there', payload: 'on' })).toMatchObject({
       outcome: 'refused',
-      reason: 'The broker has it, but no device listens to this topic.',
+      reason: 'The broker accepted it, but no device subscribes to this topic.',
     });
     expect(await send(rig, 'kept', { topic: 'nobody/there', payload: 'on' })).toMatchObject({ outcome: 'confirmed' });
     const heard = await listener(port, 'nobody/there', () => undefined);

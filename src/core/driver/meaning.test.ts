@@ -49,10 +49,10 @@ describe('what a frame means', () => {
       'Topic heard last stage/lamp · Heard last on\nand bright',
     );
     // PUBACK (MQTT 5.0, 3.4): type 4, length 2, packet 258; with the reason code 0x10 or 0x87 behind it. PUBCOMP (3.7): type 7.
-    expect(of(acknowledgementBytes(1, 258, 0))).toBe('The broker has it');
+    expect(of(acknowledgementBytes(1, 258, 0))).toBe('Accepted by the broker');
     expect(toHex(acknowledgementBytes(1, 258, 0))).toBe('40020102');
     expect(toHex(acknowledgementBytes(2, 258, 0x10))).toBe('7003010210');
-    expect(of(acknowledgementBytes(1, 258, 0x10))).toMatch(/no device listens/);
+    expect(of(acknowledgementBytes(1, 258, 0x10))).toMatch(/no device subscribes/);
     // A topic may begin like one of them.
     expect(of(publishedBytes('@home', utf8.encode('1')))).toContain('@home');
     expect(of(utf8.encode('no line feed'))).toBeUndefined();

@@ -45,7 +45,7 @@ function protocolMeaning({ document: { framing, errors } }: CompiledDriver, byte
   if (framing.kind === 'mqtt' && isAcknowledgement(bytes)) {
     const [, , , , code = 0] = bytes;
     const said = errors[code.toString(16).toUpperCase().padStart(2, '0')];
-    return code === 0 ? 'The broker has it' : (said ?? 'The broker does not take it');
+    return code === 0 ? 'Accepted by the broker' : (said ?? 'Refused by the broker');
   }
   if (framing.kind !== 'visca') return undefined;
   const packet = framing.header ? decodeViscaPacket(bytes) : undefined;

@@ -105,7 +105,7 @@ function whyNever(pattern: string, { framing }: DriverDocument): string | undefi
       const isText = 'as' in framing && framing.as === 'text';
       if (isText) return undefined;
       if (!/^[0-9A-F]*$/.test(begins)) {
-        return `Frames of bytes are read as capital hexadecimal digits, and “${begins}” is none.`;
+        return `Frames of bytes are matched as uppercase hexadecimal digits, and “${begins}” is not one.`;
       }
       const start = startOf(framing.start);
       const common = Math.min(start.length, begins.length);

@@ -83,7 +83,7 @@ export const messageSchema = z.union([
       /** One of the two, or none for an empty payload. */
       text: z.string().max(4000).optional(),
       json: jsonTemplate.optional(),
-      /** The broker keeps it and tells it to whoever listens later. */
+      /** The broker keeps the message and delivers it to later subscribers. */
       retain: orOption(z.boolean()).default(false),
       /** Quality of service: 1 at least once, 2 exactly once. The broker acknowledges both. */
       qos: orOption(z.union([z.literal(1), z.literal(2)])).default(1),

@@ -22,7 +22,7 @@ export function copyAddition(
   const { additions = noAdditions } = from;
   const copy = new Copy(additions, to.document, to.additions ?? noAdditions);
   const isCopied = kind === 'command' ? copy.command(id) : copy.reading(id);
-  if (isCopied === undefined) return fail([{ path: '', message: 'It was removed in the meantime.' }]);
+  if (isCopied === undefined) return fail([{ path: '', message: 'It has been removed.' }]);
   return checked(to.document, copy.made);
 }
 

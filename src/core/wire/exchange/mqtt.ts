@@ -20,7 +20,7 @@ export function publishedBytes(topic: string, payload: Uint8Array): Uint8Array {
 /** What a publication says, from its bytes as `publishedBytes` makes them. A payload that is no UTF-8 text is counted and not read. */
 export function arrivedFromMqtt(raw: Uint8Array): Arrived {
   const at = raw.indexOf(lineFeed);
-  if (at < 1) return { raw, says: [], fault: 'It has no topic.' };
+  if (at < 1) return { raw, says: [], fault: 'The message has no topic.' };
   const topic = textOf(raw.subarray(0, at), 'utf-8');
   const text = textOf(raw.subarray(at + 1), 'utf-8');
   if (topic === undefined || text === undefined)

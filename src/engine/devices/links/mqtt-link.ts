@@ -151,7 +151,7 @@ export class MqttLink implements DeviceLink {
   }
 
   private acknowledged(ref: number, { retain, qos }: MqttOutgoing, packet: number, code: number): void {
-    // What is kept is told to whoever listens later.
+    // A retained message reaches later subscribers.
     const isRefused = code >= 0x80 || (code === noSubscribers && !retain);
     const named = code.toString(16).toUpperCase().padStart(2, '0');
     const answer = isRefused ? { ref, how: 'refused' as const, code: named } : { ref, how: 'done' as const };

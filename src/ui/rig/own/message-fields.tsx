@@ -130,7 +130,7 @@ function Typed({ document, message, known, wrong, onChange }: Props) {
             onChange={(payload) => onChange({ ...message, payload })}
           />
           <Checkbox
-            label="Kept by the broker"
+            label="Retained by the broker"
             checked={message.retain}
             onChange={(retain) => onChange({ ...message, retain })}
           />

@@ -33,7 +33,7 @@ export function StepFields({ step, type, readings, onChange }: Props) {
         value={step ? 'step' : 'given'}
         options={[
           { value: 'given', title: 'the default is sent' },
-          { value: 'step', title: type === 'onOff' ? 'it is switched over' : 'it steps up or down' },
+          { value: 'step', title: type === 'onOff' ? 'it toggles' : 'it steps up or down' },
         ]}
         onChoose={(way) => onChange(way === 'step' && first ? { reading: first[0], by: 1, wrap: false } : undefined)}
       />
@@ -56,7 +56,7 @@ export function StepFields({ step, type, readings, onChange }: Props) {
                 onCommit={(by) => onChange({ ...step, by })}
               />
               <Checkbox
-                label="From the end back to the start"
+                label="Wrap around at the ends"
                 checked={step.wrap}
                 onChange={(wrap) => onChange({ ...step, wrap })}
               />
