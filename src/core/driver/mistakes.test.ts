@@ -56,7 +56,7 @@ describe('mistakes in a document', () => {
       'a pattern of text where bytes are read',
       { framing: bytes, replies: [{ match: '^LAMP (?P<on>.)$', set: { on: '{on}' } }] },
       'replies.0.match',
-      /“LAMP ” is none/,
+      /“LAMP ” is not one/,
     ],
     [
       'a pattern that begins otherwise than every frame',
