@@ -16,6 +16,8 @@ export function checkReferences(document: DriverDocument, whole: DriverDocument,
     if (!key.includes('[]') && reading.index)
       report(`readings.${key}`, 'Only a family (with [] in its key) has "index".');
     if (reading.value.type === 'payload') report(`readings.${key}.value`, 'A payload is for parameters only.');
+    if (reading.computed !== undefined && document.replies.some(({ set }) => setsReading(set, key)))
+      report(`readings.${key}.computed`, 'A reply sets this reading, so it cannot be computed.');
     if (reading.runs) hasReading(reading.runs.while, `readings.${key}.runs.while`);
   }
   for (const [id, command] of Object.entries(commands)) {
@@ -25,6 +27,8 @@ export function checkReferences(document: DriverDocument, whole: DriverDocument,
         report(`${path}.params.${name}.listFrom`, `There is no family of readings “${param.listFrom}”.`);
       }
       if (param.fromReading) hasReading(param.fromReading, `${path}.params.${name}.fromReading`);
+      if ([param.fromReading, param.step, param.computed].filter((each) => each !== undefined).length > 1)
+        report(`${path}.params.${name}`, 'Only one of "fromReading", "step" and "computed" can give the value.');
       if (param.step) checkStep(document, command, name, `${path}.params.${name}.step`, report);
       if (param.default !== undefined) {
         const checked = checkValue(param.value, param.default);
@@ -82,6 +86,10 @@ export function checkReferences(document: DriverDocument, whole: DriverDocument,
     report('sync.answered', 'This device does not answer ("answers": "none").');
   }
 }
+
+/** True where a reply sets a reading or a member of the family. */
+const setsReading = (set: Readonly<Record<string, string>> | undefined, key: string): boolean =>
+  Object.keys(set ?? {}).some((each) => each.replace(/\[[^\]]*\]/, '[]') === key);
 
 function checkLists({ lists, commands, readings }: DriverDocument, whole: DriverDocument, report: ReportProblem): void {
   for (const [id, list] of Object.entries(lists)) {

@@ -2,6 +2,7 @@ import { RE2JS } from 're2js';
 import type { Problem, Result } from '../result';
 import { fail, ok } from '../result';
 import { checkReferences } from './check-references';
+import { compileExpression, type ComputedReading, type Expression } from './computed';
 import { compileMessage, listOf, usesRef, type CompiledMessage, type ReportProblem } from './message';
 import { identityReadings } from './identity';
 import { documentFor, optionTexts, type DocumentUse } from './options';
@@ -11,6 +12,7 @@ import {
   driverDocumentSchema,
   type DriverCommand,
   type DriverDocument,
+  type DriverParameter,
   type DriverReading,
   type DriverReply,
 } from './schema';
@@ -23,6 +25,8 @@ export interface CompiledCommand {
   readonly command: DriverCommand;
   readonly send: CompiledMessage;
   readonly usesRef: boolean;
+  /** Values that are computed when nothing is given, by parameter. */
+  readonly computed: ReadonlyMap<string, Expression>;
 }
 
 /** Something that the document itself says; `ask` is the name of the question, if it is one. */
@@ -65,6 +69,8 @@ export interface CompiledDriver {
   readonly keepAlive: OwnMessage | undefined;
   /** Readings that only come with replies that come all the time: nobody wants each of them on record. */
   readonly quietReadings: ReadonlySet<string>;
+  /** Readings that follow from others, in the order in which they are computed. */
+  readonly computed: readonly ComputedReading[];
   /** Readings by which the device says what it is. */
   readonly identityKeys: ReadonlySet<string>;
 }
@@ -227,14 +233,15 @@ function compileParts(
   for (const [id, command] of Object.entries(document.commands)) {
     const path = `commands.${id}.send`;
     const known = [...Object.keys(command.params), ...optionHoles];
+    const computed = computedParams(document, command, `commands.${id}.params`, report);
     if (typeof command.send === 'object' && 'ask' in command.send) {
       const question = questions.get(command.send.ask);
       if (!question) report(path, `There is no question “${command.send.ask}”.`);
-      else commands.set(id, { command, send: question, usesRef: usesRef(question) });
+      else commands.set(id, { command, send: question, usesRef: usesRef(question), computed });
       continue;
     }
     const send = compileMessage(command.send, document.framing, path, known, report);
-    commands.set(id, { command, send, usesRef: usesRef(send) });
+    commands.set(id, { command, send, usesRef: usesRef(send), computed });
   }
   const greetingGroups: string[] = [];
   const greeting = document.greeting.map((step, n): CompiledStep => {
@@ -268,6 +275,7 @@ function compileParts(
     commands,
     questions,
     quietReadings: quietReadingsOf(document),
+    computed: computedReadings(document, report),
     identityKeys: new Set(identityReadings(document)),
     greeting,
     replies,
@@ -276,6 +284,41 @@ function compileParts(
     polls: document.polls.map((poll, n) => own(poll.send, `polls.${n}.send`, credentials)),
     keepAlive: document.link.keepAlive && own(document.link.keepAlive.send, 'link.keepAlive.send', credentials),
   };
+}
+
+/** The computed readings of a document. Each may rest on those before it, so that none can rest on itself. */
+function computedReadings({ readings }: DriverDocument, report: ReportProblem): ComputedReading[] {
+  const before: DriverDocument['readings'] = Object.fromEntries(
+    Object.entries(readings).filter(([, { computed }]) => computed === undefined),
+  );
+  return Object.entries(readings).flatMap(([key, definition]) => {
+    if (definition.computed === undefined) return [];
+    const variables = definition.index ? { index: wholeNumber } : {};
+    const expression = compileExpression(definition.computed, before, variables, definition.value);
+    before[key] = definition;
+    if (expression.ok) return [{ key, definition, expression: expression.value }];
+    report(`readings.${key}.computed`, expression.error);
+    return [];
+  });
+}
+
+const wholeNumber = { type: 'whole' } as const;
+
+function computedParams(
+  { readings }: DriverDocument,
+  { params }: DriverCommand,
+  path: string,
+  report: ReportProblem,
+): ReadonlyMap<string, Expression> {
+  const made = new Map<string, Expression>();
+  const before: Record<string, DriverParameter['value']> = {};
+  for (const [name, { value, computed }] of Object.entries(params)) {
+    const expression = computed === undefined ? undefined : compileExpression(computed, readings, before, value);
+    if (expression?.ok) made.set(name, expression.value);
+    else if (expression) report(`${path}.${name}.computed`, expression.error);
+    before[name] = value;
+  }
+  return made;
 }
 
 function quietReadingsOf({ replies }: DriverDocument): Set<string> {

@@ -43,7 +43,7 @@ export function encodeCommand(
   const text: Record<string, string | Uint8Array> = { ...driver.optionTexts };
   const json: Record<string, Json> = {};
   for (const [name, param] of Object.entries(entry.command.params)) {
-    const found = given[name] === undefined ? live(param, params, context) : ok(given[name]);
+    const found = given[name] === undefined ? live(entry, name, params, context) : ok(given[name]);
     if (!found.ok) return fail({ path: `params.${name}`, message: found.error });
     const value = found.value ?? param.default;
     if (value === undefined && param.optional) continue;
@@ -68,11 +68,21 @@ export function encodeCommand(
 }
 
 function live(
-  param: DriverParameter,
+  { command, computed }: CompiledCommand,
+  name: string,
   params: Readonly<Record<string, Scalar>>,
   { readingNow = () => undefined }: EncodeContext,
 ): Result<Scalar | undefined, string> {
+  const param = command.params[name];
+  if (!param) return ok(undefined);
   if (param.step) return stepValue(param, param.step, params, readingNow);
+  const expression = computed.get(name);
+  if (expression) {
+    const found = expression.value(params, readingNow);
+    if (!found.ok) return fail(`${param.title}: the computed value ${found.error}.`);
+    if (found.value !== undefined || param.default !== undefined || param.optional) return found;
+    return fail(`${param.title} cannot be computed: a reading that it rests on is not known.`);
+  }
   return ok(param.fromReading === undefined ? undefined : readingNow(param.fromReading));
 }
 

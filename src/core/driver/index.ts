@@ -1,3 +1,4 @@
+export { computedBy, computedFrom } from './computed';
 export { checkNewDriver } from './check-new';
 export { indexesOf } from './members';
 export { compileDriver, type CompiledDriver, type CompiledStep, type OwnMessage } from './compile';
@@ -13,6 +14,7 @@ export { optionProblems } from './option-problems';
 export { documentFor, fitsOptions, optionsOf, optionTexts } from './options';
 export { fitsHeard, probeOf } from './probe';
 export { actOf } from './list-act';
+export { celType, celValue } from './cel-value';
 export { memberKey, splitKey } from './reading-key';
 export {
   additionsSchema,

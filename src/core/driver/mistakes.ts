@@ -30,7 +30,7 @@ function readingsNeverSet({ readings }: DriverDocument, replies: readonly Driver
     replies.flatMap((reply) => Object.keys(reply.set ?? {}).map((key) => key.replace(/\[[^\]]*\]/, '[]'))),
   );
   return Object.keys(readings)
-    .filter((key) => !set.has(key))
+    .filter((key) => readings[key]?.computed === undefined && !set.has(key))
     .map((key) => ({ path: `readings.${key}`, message: 'No reply sets this reading, so its value is never known.' }));
 }
 

@@ -32,6 +32,9 @@ const stepSchema = z.strictObject({
   wrap: z.boolean().default(false),
 });
 
+/** An expression in the Common Expression Language. */
+const expressionSchema = z.string().min(1).max(400);
+
 const parameterSchema = z.strictObject({
   title: titleSchema,
   value: valueShape,
@@ -46,6 +49,8 @@ const parameterSchema = z.strictObject({
   fromReading: readingKeySchema.optional(),
   /** When nothing is given: a step from what a reading is at that moment. */
   step: stepSchema.optional(),
+  /** When nothing is given: an expression (CEL) over readings and the parameters before it. */
+  computed: expressionSchema.optional(),
 });
 
 export const commandSchema = z.strictObject({
@@ -120,6 +125,11 @@ export const readingSchema = z.strictObject({
   told: z.record(z.string(), z.string().min(1).max(60)).optional(),
   /** It goes up and down between these: offered as a bar. */
   level: z.strictObject({ from: z.number(), to: z.number() }).optional(),
+  /**
+   * Instead of a reply: an expression (CEL) over readings before it, such as `input[program].name`. In a family `index` is the number of
+   * the member.
+   */
+  computed: expressionSchema.optional(),
   only: onlySchema.optional(),
 });
 

@@ -4,9 +4,9 @@ import type { DriverParameter } from './schema';
 
 type Step = NonNullable<DriverParameter['step']>;
 
-/** True where a parameter has a value although none is given: it takes a reading's, or a step from it. */
-export const takesReading = ({ fromReading, step }: DriverParameter): boolean =>
-  fromReading !== undefined || step !== undefined;
+/** True where a parameter has a value although none is given: it takes a reading's, a step from it, or one computed of several. */
+export const takesReading = ({ fromReading, step, computed }: DriverParameter): boolean =>
+  (fromReading ?? step ?? computed) !== undefined;
 
 /**
  * The value that a step leads to, from what the reading is now. Fails with a sentence where that is not known.

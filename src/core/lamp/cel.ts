@@ -1,6 +1,16 @@
-import { Environment, type ASTNode } from '@marcbachmann/cel-js';
-import type { DriverDocument, ValueShape } from '../driver';
-import { splitKey } from '../driver';
+import type { ASTNode } from '@marcbachmann/cel-js';
+import {
+  compileCel,
+  parseCel,
+  swapped,
+  typeOfCel,
+  walkCel,
+  type CelError,
+  type CelType,
+  type CelValue,
+  type Swap,
+} from '../cel';
+import { celType, splitKey, type DriverDocument } from '../driver';
 import { fail, ok, type Result, type Scalar } from '../result';
 import type { Condition, ReadingRef } from '../show';
 
@@ -10,17 +20,8 @@ import type { Condition, ReadingRef } from '../show';
  * nothing. Other names are values of the control.
  */
 
-export interface CelError {
-  /** Position in the typed text, in UTF-16 units from 0. */
-  readonly offset: number;
-  readonly message: string;
-}
-
 type CelCondition = Extract<Condition, { cel: string }>;
 type Named = Readonly<Record<string, Scalar>>;
-
-const limits = { maxAstNodes: 400, maxDepth: 40 };
-const plain = new Environment({ unlistedVariablesAreDyn: true, limits });
 
 /** Reads a typed expression. `deviceByTag` gives the id of the device with a tag; `values` are those of the control. */
 export function readCel(
@@ -28,12 +29,12 @@ export function readCel(
   deviceByTag: (tag: string) => string | undefined,
   values: Named,
 ): Result<CelCondition, CelError> {
-  const parsed = parse(typed);
+  const parsed = parseCel(typed);
   if (!parsed.ok) return parsed;
   const readings: ReadingRef[] = [];
-  const swaps: { readonly start: number; readonly end: number; readonly name: string }[] = [];
+  const swaps: Swap[] = [];
   let error: CelError | undefined;
-  walk(parsed.value, (node) => {
+  walkCel(parsed.value, (node) => {
     const chain = chainOf(node);
     if (!chain) return true;
     const { root, key } = chain;
@@ -55,10 +56,10 @@ export function readCel(
 
 /** The text that a person would type for a stored expression. */
 export function formatCel({ cel, readings }: CelCondition, tagOf: (device: string) => string | undefined): string {
-  const parsed = parse(cel);
+  const parsed = parseCel(cel);
   if (!parsed.ok) return cel;
-  const swaps: { readonly start: number; readonly end: number; readonly name: string }[] = [];
-  walk(parsed.value, (node) => {
+  const swaps: Swap[] = [];
+  walkCel(parsed.value, (node) => {
     const ref = node.op === 'id' ? readings[Number(/^r(\d+)$/.exec(node.args)?.[1] ?? -1)] : undefined;
     if (ref) {
       const name = `${tagOf(ref.device) ?? 'missing'}.${ref.key.replaceAll('$', '')}`;
@@ -78,46 +79,33 @@ export function checkCel(
   values: Named,
   documentOf: (device: string) => DriverDocument | undefined,
 ): string | undefined {
-  const typed = new Environment({ limits });
+  const variables: Record<string, CelType> = {};
   for (const [n, { device, key }] of readings.entries())
-    typed.registerVariable(`r${n}`, celType(documentOf(device)?.readings[splitKey(key).family]?.value));
-  for (const [name, value] of Object.entries(values)) typed.registerVariable(name, typeOfValue(value));
-  try {
-    const { valid, type, error } = typed.parse(cel).check();
-    if (!valid) return sentenceOf(error);
-    return type === 'bool' || type === 'dyn' ? undefined : 'The result must be true or false.';
-  } catch (error) {
-    return sentenceOf(error);
-  }
+    variables[`r${n}`] = celType(documentOf(device)?.readings[splitKey(key).family]?.value);
+  for (const [name, value] of Object.entries(values)) variables[name] = typeOfValue(value);
+  const type = typeOfCel(cel, variables);
+  if (!type.ok) return type.error;
+  return type.value === 'bool' || type.value === 'dyn' ? undefined : 'The result must be true or false.';
 }
 
 /** True or false; `undefined` when it cannot be worked out from these values. */
 export function evaluateCel(cel: string, context: Readonly<Record<string, CelValue>>): boolean | undefined {
   let run = known.get(cel);
   if (!run) {
-    run = compile(cel);
+    run = compileCel(cel);
     if (known.size >= mostKnown) known.clear();
     known.set(cel, run);
   }
-  return run(context);
+  const value = run(context);
+  return typeof value === 'boolean' ? value : undefined;
 }
 
-/** Whole numbers are what CEL calls int, which JavaScript's numbers are not. */
-export type CelValue = Exclude<Scalar, number> | number | bigint;
-
-/** A value as expressions take it: a number of a reading that is always whole as a whole one. */
-export const celValue = (value: Scalar, shape?: ValueShape): CelValue =>
-  typeof value === 'number' && Number.isSafeInteger(value) && isWhole(shape, value) ? BigInt(value) : value;
-
-const isWhole = (shape: ValueShape | undefined, value: Scalar): boolean =>
-  shape === undefined || celType(shape) === 'int' ? Number.isSafeInteger(value) : false;
-
-const typeOfValue = (value: Scalar): string =>
+const typeOfValue = (value: Scalar): CelType =>
   typeof value === 'boolean'
     ? 'bool'
     : typeof value === 'string'
       ? 'string'
-      : isWhole(undefined, value)
+      : Number.isSafeInteger(value)
         ? 'int'
         : 'double';
 
@@ -137,9 +125,9 @@ export function celBounds(cel: string): Bounds {
   if (known) return known;
   const numbers: number[] = [];
   let reckons = false;
-  const parsed = parse(cel);
+  const parsed = parseCel(cel);
   if (parsed.ok)
-    walk(parsed.value, (node) => {
+    walkCel(parsed.value, (node) => {
       if (node.op === 'value' && (typeof node.args === 'number' || typeof node.args === 'bigint')) {
         const number = Number(node.args);
         numbers.push(number, -number);
@@ -172,53 +160,8 @@ const plainOps = new Set<string>([
 ]);
 
 /** Expressions are the same again and again: each is read once. */
-type Context = Readonly<Record<string, CelValue>>;
-const known = new Map<string, (context: Context) => boolean | undefined>();
+const known = new Map<string, ReturnType<typeof compileCel>>();
 const mostKnown = 2000;
-
-function compile(cel: string): (context: Context) => boolean | undefined {
-  try {
-    const run = plain.parse(cel);
-    return (context) => {
-      try {
-        const value: unknown = run(context);
-        return typeof value === 'boolean' ? value : undefined;
-      } catch {
-        return undefined;
-      }
-    };
-  } catch {
-    return () => undefined;
-  }
-}
-
-function parse(text: string): Result<ASTNode, CelError> {
-  try {
-    return ok(plain.parse(text).ast);
-  } catch (error) {
-    const start = (error as { range?: { start?: number } }).range?.start;
-    return fail({ offset: start ?? 0, message: sentenceOf(error) });
-  }
-}
-
-/** The first line of what the parser says, as a sentence. */
-function sentenceOf(error: unknown): string {
-  const [line = ''] = (error instanceof Error ? error.message : '').split('\n');
-  if (/EOF/.test(line)) return 'The expression is not finished.';
-  const overload = /no such overload: (.+)/.exec(line)?.[1];
-  if (overload) return `These cannot be compared or put together: ${overload.replaceAll(/dyn<(\w+)>/g, '$1')}.`;
-  return line === '' ? 'The expression cannot be read.' : `${line.replace(/\.$/, '')}.`;
-}
-
-/** Visits the nodes from the root down; what `visit` says no to is not gone into. */
-function walk(node: ASTNode, visit: (node: ASTNode) => boolean): void {
-  if (!visit(node)) return;
-  const into = (part: unknown): void => {
-    if (Array.isArray(part)) part.forEach(into);
-    else if (typeof part === 'object' && part !== null && 'op' in part && 'range' in part) walk(part as ASTNode, visit);
-  };
-  into(node.args);
-}
 
 /** `SW1.input[3].name` taken apart: the name that it begins with, and the rest. A bare name has an empty rest. */
 function chainOf(node: ASTNode): { readonly root: string; readonly key: string } | undefined {
@@ -234,33 +177,4 @@ function chainOf(node: ASTNode): { readonly root: string; readonly key: string }
   return before && inside !== undefined && before.key !== ''
     ? { root: before.root, key: `${before.key}[${inside}]` }
     : undefined;
-}
-
-function swapped(
-  text: string,
-  swaps: readonly { readonly start: number; readonly end: number; readonly name: string }[],
-): string {
-  let result = text;
-  for (const { start, end, name } of [...swaps].sort((a, b) => b.start - a.start))
-    result = result.slice(0, start) + name + result.slice(end);
-  return result;
-}
-
-function celType(shape: ValueShape | undefined): string {
-  switch (shape?.type) {
-    case 'whole':
-      return 'int';
-    case 'decimal':
-    case 'time':
-      return 'double';
-    case 'onOff':
-      return 'bool';
-    case 'text':
-    case 'colour':
-      return 'string';
-    case 'choice':
-      return typeof shape.choices[0]?.value === 'number' ? 'int' : 'string';
-    default:
-      return 'dyn';
-  }
 }

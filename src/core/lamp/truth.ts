@@ -1,5 +1,6 @@
 import { clockReaches, clockSeconds, runningClock } from '../clock';
-import { splitKey, type DriverDocument } from '../driver';
+import type { CelValue } from '../cel';
+import { celValue, splitKey, type DriverDocument } from '../driver';
 import type { Reading } from '../reading';
 import type { Scalar } from '../result';
 import {
@@ -11,7 +12,7 @@ import {
   type ReadingRef,
   type ReadingTest,
 } from '../show';
-import { celBounds, celValue, evaluateCel, type CelValue } from './cel';
+import { celBounds, evaluateCel } from './cel';
 
 /** Three-valued: a condition on readings that are not fresh is neither true nor false. `by` is the reading that decided. */
 export type Truth =

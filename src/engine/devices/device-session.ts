@@ -62,6 +62,7 @@ export class DeviceSession {
     });
     this.reader = new SessionReader(options, this.sender, this.sync, readSlices, {
       onReadings: hooks.onReadings,
+      fresh: hooks.freshReading,
       onWire: this.onWire,
       onFault,
       onSeen: (what) => {

@@ -26,7 +26,7 @@ export class ReadingStore {
   }
 
   /**
-   * Enters what a device reported now, after forgetting the members of the families that begin anew. Returns the keys that
+   * Enters what a device reported now, after forgetting the keys and families that begin anew. Returns the keys that
    * were reported, changed or not.
    */
   report(
@@ -40,7 +40,7 @@ export class ReadingStore {
     const reported = new Set<string>();
     if (clears.length > 0) {
       for (const key of own.keys()) {
-        if (!clears.includes(splitKey(key).family)) continue;
+        if (!clears.includes(key) && !clears.includes(splitKey(key).family)) continue;
         own.delete(key);
         changed.push(key);
       }

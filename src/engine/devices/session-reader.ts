@@ -1,4 +1,4 @@
-import type { DecodedReply, ReadingChange } from '../../core/driver';
+import { computedBy, computedFrom, type DecodedReply, type ReadingChange } from '../../core/driver';
 import { readFrame, type Evidence, type SessionEvent, type SessionState } from '../../core/session';
 import type { Answer, Arrived } from '../../core/wire';
 import { FloodWatch } from './flood-watch';
@@ -13,6 +13,7 @@ import type { SyncProgress } from './sync-progress';
 
 interface ReaderHooks {
   readonly onReadings: SessionHooks['onReadings'];
+  readonly fresh: SessionHooks['freshReading'];
   readonly onWire: MaskedWire;
   /** Counts a fault; the wire tells it where there is something to say beside the frame. */
   readonly onFault: (text?: string) => void;
@@ -147,7 +148,7 @@ export class SessionReader {
   private readReply(reply: DecodedReply, isMatched: boolean): string | undefined {
     if (reply.clears.length > 0) {
       this.reportChanges();
-      this.hooks.onReadings([], reply.clears);
+      this.hooks.onReadings([], [...reply.clears, ...computedFrom(this.options.driver.computed, reply.clears)]);
     }
     for (const change of reply.readings) this.changes.push(change);
     for (const fault of reply.faults) this.hooks.onFault(fault);
@@ -225,11 +226,20 @@ export class SessionReader {
     return true;
   }
 
+  /** Reports with what follows from them for computed readings, and those that are not known any more. */
+  private withComputed(changes: readonly ReadingChange[]): [readonly ReadingChange[], readonly string[]] {
+    const { computed } = this.options.driver;
+    if (computed.length === 0) return [changes, []];
+    const follows = computedBy(computed, changes, this.hooks.fresh);
+    for (const fault of follows.faults) this.hooks.onFault(fault);
+    return [[...changes, ...follows.changes], follows.unknown];
+  }
+
   private reportChanges(): void {
     const { changes } = this;
     if (changes.length === 0) return;
     this.changes = [];
-    const reported = this.hooks.onReadings(changes, []);
+    const reported = this.hooks.onReadings(...this.withComputed(changes));
     this.hooks.onSeen('reported');
     this.sender.book.reported(reported);
   }

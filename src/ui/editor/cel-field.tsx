@@ -3,7 +3,8 @@
 import type { CompletionContext, CompletionResult } from '@codemirror/autocomplete';
 import { useMemo, useState } from 'react';
 import { completeLabel } from '../../core/face';
-import { formatCel, readCel, type CelError } from '../../core/lamp';
+import type { CelError } from '../../core/cel';
+import { formatCel, readCel } from '../../core/lamp';
 import type { Scalar } from '../../core/result';
 import type { Condition } from '../../core/show';
 import { useRigFacts } from '../fields';

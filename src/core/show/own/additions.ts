@@ -43,23 +43,36 @@ export function freeName(base: string, taken: Readonly<Record<string, unknown>>)
 
 /**
  * The additions without one of their commands or readings; `undefined` when nothing is left. A command that it confirmed or stopped, or whose
- * value stepped from it, stays without that.
+ * value stepped from it, stays without that; readings that are computed from it go with it.
  */
 export function withoutAddition(
   additions: DriverAdditions,
   kind: 'command' | 'reading',
   id: string,
 ): DriverAdditions | undefined {
+  const gone = kind === 'reading' ? [id, ...computedFromOwn(additions, id)] : [];
   const left =
     kind === 'command'
       ? { ...additions, commands: mapped(without(additions.commands, id), (each) => unstopped(each, id)) }
       : {
-          ...withoutSource(additions, id),
-          readings: without(additions.readings, id),
-          commands: mapped(additions.commands, (each) => unstepped(unconfirmed(each, id), id)),
+          ...gone.reduce(withoutSource, additions),
+          readings: Object.fromEntries(Object.entries(additions.readings).filter(([key]) => !gone.includes(key))),
+          commands: mapped(additions.commands, (each) =>
+            gone.reduce((command, key) => unstepped(unconfirmed(command, key), key), each),
+          ),
         };
   return Object.keys(left.commands).length + Object.keys(left.readings).length === 0 ? undefined : left;
 }
+
+/** The readings of a show that are computed from this one, also by way of others. */
+export function computedFromOwn(additions: DriverAdditions, id: string): string[] {
+  const found = [id];
+  for (const [key, { computed }] of Object.entries(additions.readings))
+    if (computed !== undefined && found.some((each) => names(computed, each))) found.push(key);
+  return found.slice(1);
+}
+
+const names = (expression: string, reading: string): boolean => new RegExp(`\\b${reading}\\b`).test(expression);
 
 function unstopped(command: DriverCommand, id: string): DriverCommand {
   if (command.stop?.command !== id) return command;
@@ -75,8 +88,12 @@ function unconfirmed(command: DriverCommand, id: string): DriverCommand {
 
 function unstepped(command: DriverCommand, id: string): DriverCommand {
   const params = mapped(command.params, (param) => {
-    if (param.step?.from !== id) return param;
-    const { step: _, ...rest } = param;
+    if (param.step?.from === id) {
+      const { step: _, ...rest } = param;
+      return rest;
+    }
+    if (param.computed === undefined || !names(param.computed, id)) return param;
+    const { computed: _, ...rest } = param;
     return rest;
   });
   return { ...command, params };

@@ -11,6 +11,8 @@ export interface OwnValue {
   readonly default: Scalar | undefined;
   /** Where no value is given, it goes up or down from what this reading is. */
   readonly step?: OwnStep;
+  /** Where no value is given, it is computed by this expression (CEL) over readings and the values before it. */
+  readonly computed?: string;
 }
 
 export interface OwnStep {
@@ -61,12 +63,13 @@ export function commandTyped(command: DriverCommand, document: DriverDocument): 
   // A step by another value, or of a member of a family, is beyond these fields.
   if (params.some(([, { step }]) => step && (typeof step.by === 'object' || step.index !== undefined)))
     return undefined;
-  const values = params.map(([name, { title, value, default: fallback, step }]) => ({
+  const values = params.map(([name, { title, value, default: fallback, step, computed }]) => ({
     name,
     title,
     value,
     default: fallback,
     ...(step ? { step: { reading: step.from, by: Number(step.by), wrap: step.wrap } } : {}),
+    ...(computed === undefined ? {} : { computed }),
   }));
   const { title, risky, again = false, stop } = command;
   return {
@@ -111,9 +114,10 @@ export function putCommand(
   const send = messageOf(own.message, names, document);
   if (!send.ok) return fail([send.error]);
   const params: Record<string, DriverParameter> = {};
-  for (const { name, title, value, default: fallback, step } of own.values) {
+  for (const { name, title, value, default: fallback, step, computed } of own.values) {
     const base = { title: title.trim() || name, value, sends: 'index' as const, optional: false };
     if (step) params[name] = { ...base, step: { from: step.reading, by: step.by, wrap: step.wrap } };
+    else if (computed !== undefined) params[name] = { ...base, computed: computed.trim() };
     else params[name] = fallback === undefined ? base : { ...base, default: fallback };
   }
   const command: DriverCommand = {
@@ -134,7 +138,9 @@ export function putCommand(
 
 /** “Level {level}”: what a button says. */
 const saysOf = (title: string, values: readonly OwnValue[]): string =>
-  [title, ...values.filter(({ step }) => !step).map(({ name }) => `{${name}}`)].join(' ').slice(0, 120);
+  [title, ...values.filter(({ step, computed }) => !step && computed === undefined).map(({ name }) => `{${name}}`)]
+    .join(' ')
+    .slice(0, 120);
 
 function confirmOf({ confirm }: OwnCommand): Pick<DriverCommand, 'confirm'> {
   if (confirm.by === 'device') return {};

@@ -45,11 +45,9 @@ class Copy {
     const { stop, confirm } = command;
     const stopAt = stop && this.command(stop.command);
     const params = Object.entries(command.params).map(([name, param]) => {
-      const { step } = param;
-      return [
-        name,
-        step ? { ...param, step: { ...step, from: this.reading(step.from) ?? step.from } } : param,
-      ] as const;
+      const { step, computed } = param;
+      const stepped = step ? { ...param, step: { ...step, from: this.reading(step.from) ?? step.from } } : param;
+      return [name, computed === undefined ? stepped : { ...stepped, computed: this.expression(computed) }] as const;
     });
     const renamed = {
       ...command,
@@ -74,6 +72,8 @@ class Copy {
     if (!reading) return id in this.document.readings ? id : undefined;
     const known = Object.entries(this.made.readings).find(([, { title }]) => title === reading.title);
     if (known) return known[0];
+    // What it is computed from is copied first, for it must be there before it.
+    const copy = reading.computed === undefined ? reading : { ...reading, computed: this.expression(reading.computed) };
     const at = freeName('own', { ...this.document.readings, ...this.made.readings });
     const renamed = <T>(record: Readonly<Record<string, T>>): Record<string, T> =>
       Object.fromEntries(Object.entries(record).flatMap(([key, each]) => (key === id ? [[at, each]] : [])));
@@ -87,7 +87,7 @@ class Copy {
     const polls = (this.from.polls ?? []).filter((each) => asks(each, id));
     this.made = {
       ...this.made,
-      readings: { ...this.made.readings, [at]: reading },
+      readings: { ...this.made.readings, [at]: copy },
       replies: [...this.made.replies, ...replies],
       ...withQuestions({ ...this.made.questions, ...renamed(this.from.questions ?? {}) }, [
         ...(this.made.polls ?? []),
@@ -95,5 +95,10 @@ class Copy {
       ]),
     };
     return at;
+  }
+
+  /** An expression over the copies of the readings that it names. */
+  private expression(computed: string): string {
+    return computed.replace(/\bown\d+\b/g, (name) => this.reading(name) ?? name);
   }
 }

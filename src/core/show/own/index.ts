@@ -1,4 +1,4 @@
-export { withoutAddition } from './additions';
+export { computedFromOwn, withoutAddition } from './additions';
 export {
   canSendAgain,
   commandTyped,

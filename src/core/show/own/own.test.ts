@@ -400,3 +400,62 @@ describe('copying to another device', () => {
     expect(twice).toEqual(once);
   });
 });
+
+describe('a reading that is computed from others', () => {
+  const document = documentOf('generic-text-tcp');
+  const line = (title: string, before: string): OwnReading => ({
+    ...emptyReading(document),
+    title,
+    source: { in: 'line', before, after: '' },
+    value: { type: 'decimal' },
+  });
+  const sum: OwnReading = {
+    ...emptyReading(document),
+    title: 'Sum',
+    source: { in: 'others', expression: 'own1 + own2' },
+    value: { type: 'decimal' },
+  };
+  const put = (additions: DriverAdditions | undefined, own: OwnReading, id?: string) => {
+    const made = putReading(document, additions, id, own);
+    if (!made.ok) throw new Error(JSON.stringify(made.error));
+    return made.value;
+  };
+  const both = put(put(put(undefined, line('Left', 'L=')), line('Right', 'R=')), sum);
+
+  it('is shown again as it was entered, and may become an ordinary one', () => {
+    expect(readingTyped('own3', both, document)).toMatchObject(sum);
+    const ordinary = put(both, line('Sum', 'S='), 'own3');
+    expect(ordinary.readings.own3).not.toHaveProperty('computed');
+    expect(readingTyped('own3', ordinary, document)?.source).toEqual({ in: 'line', before: 'S=', after: '' });
+  });
+
+  it('is refused at its field while it cannot be computed', () => {
+    const wrong = { ...sum, source: { in: 'others' as const, expression: 'own1 + own9' } };
+    expect(putReading(document, both, undefined, wrong)).toEqual({
+      ok: false,
+      error: [{ path: 'expression', message: 'There is no reading “own9”.' }],
+    });
+  });
+
+  it('goes when a reading goes that it needs, and commands that use it fall back to what is given', () => {
+    const scaled: OwnCommand = commandFor(document, {
+      values: [{ name: 'level', title: 'Level', value: { type: 'decimal' }, default: undefined, computed: 'own3 / 2' }],
+    });
+    const made = putCommand(document, both, undefined, scaled);
+    if (!made.ok) throw new Error(JSON.stringify(made.error));
+    expect(commandTyped(present(made.value.commands.own1), document)?.values).toMatchObject(scaled.values);
+    const left = present(withoutAddition(made.value, 'reading', 'own1'));
+    expect(Object.keys(left.readings)).toEqual(['own2']);
+    expect(left.commands.own1?.params.level).not.toHaveProperty('computed');
+    expect(compileDriver(document, { additions: left }).ok).toBe(true);
+  });
+
+  it('is copied with what it needs', () => {
+    const to = { document, additions: put(undefined, line('Other', 'O=')) };
+    const copied = copyAddition({ document, additions: both }, 'reading', 'own3', to);
+    if (!copied.ok) throw new Error(JSON.stringify(copied.error));
+    const { readings } = copied.value;
+    const titles = Object.fromEntries(Object.entries(readings).map(([key, { title }]) => [title, key]));
+    expect(readings[titles.Sum ?? '']?.computed).toBe(`${titles.Left} + ${titles.Right}`);
+  });
+});

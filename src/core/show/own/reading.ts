@@ -21,7 +21,9 @@ export type OwnSource =
   | { readonly in: 'osc'; readonly address: string; readonly argument: number }
   | { readonly in: 'modbus'; readonly table: ModbusTable; readonly address: number }
   /** In what is published to a topic: all of it, or what a JSON Pointer finds in it. */
-  | { readonly in: 'mqtt'; readonly topic: string; readonly pointer: string };
+  | { readonly in: 'mqtt'; readonly topic: string; readonly pointer: string }
+  /** Nowhere: it is computed from other readings by an expression (CEL). */
+  | { readonly in: 'others'; readonly expression: string };
 
 export type ModbusTable = 'coil' | 'input' | 'holding' | 'register';
 
@@ -43,10 +45,11 @@ export const usualOnOff = (document: DriverDocument): { readonly on: string; rea
 /** How readings of this kind of device can be found, the usual way first. */
 export function sourceKinds(document: DriverDocument): readonly OwnSource['in'][] {
   const { framing } = document;
-  if (saysJson(document)) return ['json'];
-  if (framing.kind === 'osc' || framing.kind === 'modbus' || framing.kind === 'mqtt') return [framing.kind];
+  if (saysJson(document)) return ['json', 'others'];
+  if (framing.kind === 'osc' || framing.kind === 'modbus' || framing.kind === 'mqtt') return [framing.kind, 'others'];
   const isBytes = 'as' in framing ? framing.as === 'bytes' : framing.kind === 'fixed' || framing.kind === 'unframed';
-  return isBytes || framing.kind === 'visca' || framing.kind === 'umd' ? ['pattern'] : ['line', 'pattern'];
+  const isPattern = isBytes || framing.kind === 'visca' || framing.kind === 'umd';
+  return isPattern ? ['pattern', 'others'] : ['line', 'pattern', 'others'];
 }
 
 export function emptySource(kind: OwnSource['in']): OwnSource {
@@ -63,6 +66,8 @@ export function emptySource(kind: OwnSource['in']): OwnSource {
       return { in: kind, table: 'coil', address: 0 };
     case 'mqtt':
       return { in: kind, topic: '', pointer: '' };
+    case 'others':
+      return { in: kind, expression: '' };
   }
 }
 
@@ -79,8 +84,10 @@ const escaped = (text: string): string => text.replace(/[\\^$.*+?()[\]{}|]/g, '\
 const unescaped = (pattern: string): string => pattern.replace(/\\(.)/g, '$1');
 const lineShape = /^\^((?:\\.|[^\\^$.*+?()[\]{}|])*)\(\?P<value>\.\*\??\)((?:\\.|[^\\^$.*+?()[\]{}|])*)(\.\*)?\$$/;
 
+type Heard = Exclude<OwnSource, { readonly in: 'others' }>;
+
 /** What a device must say for the source, as a part of a reply. */
-function matchOf(source: OwnSource, id: string): DriverReply {
+function matchOf(source: Heard, id: string): DriverReply {
   const set = { [id]: source.in === 'osc' ? `{arg${source.argument}}` : '{value}' };
   switch (source.in) {
     case 'line': {
@@ -123,7 +130,8 @@ function sourceTyped(id: string, reply: DriverReply): OwnSource | undefined {
 export function readingTyped(id: string, additions: DriverAdditions, document: DriverDocument): OwnReading | undefined {
   const reading = additions.readings[id];
   const replies = additions.replies.filter(({ set }) => id in (set ?? {}));
-  const source = replies.length === 1 && replies[0] ? sourceTyped(id, replies[0]) : undefined;
+  const heard = replies.length === 1 && replies[0] ? sourceTyped(id, replies[0]) : undefined;
+  const source = reading?.computed === undefined ? heard : { in: 'others' as const, expression: reading.computed };
   if (!reading || !source) return undefined;
   const question = additions.questions?.[id];
   const poll = additions.polls?.find((each) => asks(each, id));
@@ -157,16 +165,19 @@ export function putReading(
   if (isPointer && !source.pointer.startsWith('/')) {
     return fail([{ path: 'pointer', message: 'A JSON Pointer begins with a slash: /state/temperature.' }]);
   }
+  if (source.in === 'others' && source.expression.trim() === '')
+    return fail([{ path: 'expression', message: 'Enter an expression.' }]);
   const at = id ?? freeName('own', { ...document.readings, ...additions.readings });
   const question = questionOf(own, document);
   if (question && !question.ok) return fail([question.error]);
   const rest = withoutSource(additions, at);
   const everyMs = own.ask?.everyMs ?? own.everyMs;
-  const before = additions.readings[at];
+  const { computed: _, ...before } = additions.readings[at] ?? {};
+  const computed = source.in === 'others' ? { computed: source.expression.trim() } : {};
   const made = checked(document, {
     ...rest,
-    readings: { ...rest.readings, [at]: { ...before, title, value } },
-    replies: [...rest.replies, matchOf(source, at)],
+    readings: { ...rest.readings, [at]: { ...before, title, value, ...computed } },
+    replies: source.in === 'others' ? rest.replies : [...rest.replies, matchOf(source, at)],
     ...(question
       ? withQuestions({ ...rest.questions, [at]: { send: question.value } }, [
           ...(rest.polls ?? []),
@@ -174,8 +185,14 @@ export function putReading(
         ])
       : {}),
   });
-  if (made.ok || source.in !== 'pattern') return made;
-  return fail(made.error.map((each) => (each.path.startsWith('replies.') ? { ...each, path: 'pattern' } : each)));
+  if (made.ok) return made;
+  const expression = `readings.${at}.computed`;
+  return fail(
+    made.error.map((each) => {
+      if (source.in === 'pattern' && each.path.startsWith('replies.')) return { ...each, path: 'pattern' };
+      return each.path === expression ? { ...each, path: 'expression' } : each;
+    }),
+  );
 }
 
 function questionOf({ source, ask }: OwnReading, document: DriverDocument): ReturnType<typeof messageOf> | undefined {
@@ -183,5 +200,5 @@ function questionOf({ source, ask }: OwnReading, document: DriverDocument): Retu
     const { table, address } = source;
     return { ok: true, value: { modbus: { read: table, address, count: 1, unit: unitOf(document) } } };
   }
-  return ask && messageOf(ask.message, [], document);
+  return source.in === 'others' ? undefined : ask && messageOf(ask.message, [], document);
 }

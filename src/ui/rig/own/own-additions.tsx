@@ -5,6 +5,7 @@ import { useMemo, useState } from 'react';
 import { asDriver, documentFor, ownDriverId, type DriverAdditions, type DriverDocument } from '../../../core/driver';
 import {
   commandTyped,
+  computedFromOwn,
   emptyCommand,
   emptyReading,
   readingTyped,
@@ -125,6 +126,10 @@ function OwnList({ additions, document, onOpen, onRemove }: ListProps) {
     const reading = kind === 'reading' ? readingTyped(id, additions, document) : undefined;
     return reading && { is: 'reading', id, initial: reading };
   };
+  const removeTitle = (kind: 'command' | 'reading', id: string): string =>
+    kind === 'reading' && computedFromOwn(additions, id).length > 0
+      ? 'Remove reading and what is computed from it'
+      : `Remove ${kind}`;
   return (
     <ul className="own-list grid">
       {own.map(({ id, title, kind }) => {
@@ -143,7 +148,7 @@ function OwnList({ additions, document, onOpen, onRemove }: ListProps) {
             <Menu
               acts={[
                 { title: 'Copy to another device', run: () => onOpen({ is: 'copy', kind, id, title }) },
-                { title: `Remove ${kind}`, run: () => onRemove(withoutAddition(additions, kind, id), title) },
+                { title: removeTitle(kind, id), run: () => onRemove(withoutAddition(additions, kind, id), title) },
               ]}
             >
               <IconButton label={`More for ${title}`}>

@@ -12,22 +12,30 @@ import { useOwnForm } from './use-own-form';
 /** A reading that the show adds to a device: where it is found, what it is, and how it is asked for. */
 export function ReadingDialog({ document, additions, id, initial, onSave, onClose }: OwnDialogProps<OwnReading>) {
   const put = useCallback((own: OwnReading) => putReading(document, additions, id, own), [document, additions, id]);
-  const { own, set, wrong, others, isSubmitting, onSubmit } = useOwnForm(initial, put, onSave);
+  const { own, set, wrong, others: problems, isSubmitting, onSubmit } = useOwnForm(initial, put, onSave);
   const [kind] = messageKinds(document);
   const { ask } = own;
+  const { [id ?? '']: _itself, ...others } = { ...document.readings, ...additions?.readings };
+  const isAskable = own.source.in !== 'modbus' && own.source.in !== 'others';
   return (
     <OwnDialog
       what="reading"
       isNew={id === undefined}
       name={own.title}
       wrongName={wrong.title}
-      problems={others}
+      problems={problems}
       isSubmitting={isSubmitting}
       onName={(title) => set({ title })}
       onSubmit={onSubmit}
       onClose={onClose}
     >
-      <SourceFields document={document} source={own.source} wrong={wrong} onChange={(source) => set({ source })} />
+      <SourceFields
+        document={document}
+        source={own.source}
+        readings={others}
+        wrong={wrong}
+        onChange={(source) => set({ source })}
+      />
       <ShapeFields shape={own.value} use="heard" onOff={usualOnOff(document)} onChange={(value) => set({ value })} />
       {own.source.in === 'modbus' ? (
         <NumberField
@@ -39,7 +47,8 @@ export function ReadingDialog({ document, additions, id, initial, onSave, onClos
           onCommit={(everyMs) => set({ everyMs })}
         />
       ) : (
-        kind && (
+        kind &&
+        isAskable && (
           <Checkbox
             label="Ask for it regularly"
             checked={ask !== undefined}
@@ -49,7 +58,7 @@ export function ReadingDialog({ document, additions, id, initial, onSave, onClos
           />
         )
       )}
-      {ask && own.source.in !== 'modbus' && (
+      {ask && isAskable && (
         <>
           <MessageFields
             document={document}

@@ -1,12 +1,15 @@
 import type { DriverDocument } from '../../../core/driver';
 import { emptySource, sourceKinds, type OwnSource } from '../../../core/show';
 import { NumberField, optionsFrom, Select } from '../../kit';
+import { ExpressionField } from './expression-field';
 import { Address, Line } from './message-fields';
 import type { OwnProblems } from './use-own-form';
 
 interface Props {
   readonly document: DriverDocument;
   readonly source: OwnSource;
+  /** From which it may be computed. */
+  readonly readings: DriverDocument['readings'];
   readonly wrong: OwnProblems;
   readonly onChange: (source: OwnSource) => void;
 }
@@ -18,6 +21,7 @@ const kindTitles = {
   osc: 'in an OSC message',
   modbus: 'in a table',
   mqtt: 'in a topic',
+  others: 'computed from other readings',
 } as const;
 
 /** Where in what the device says a reading is found. */
@@ -39,7 +43,7 @@ export function SourceFields(props: Props) {
   );
 }
 
-function Place({ source, wrong, onChange }: Props) {
+function Place({ source, readings, wrong, onChange }: Props) {
   switch (source.in) {
     case 'line':
       return (
@@ -109,6 +113,15 @@ function Place({ source, wrong, onChange }: Props) {
             onChange={(pointer) => onChange({ ...source, pointer })}
           />
         </div>
+      );
+    case 'others':
+      return (
+        <ExpressionField
+          value={source.expression}
+          readings={readings}
+          error={wrong.expression}
+          onChange={(expression) => onChange({ ...source, expression })}
+        />
       );
     case 'modbus':
       return (

@@ -12,7 +12,18 @@ interface Typed<Own> {
 }
 
 /** Fields that show their own problem; every other problem is listed under the form. */
-const fields = ['title', 'payload', 'path', 'headers', 'address', 'args', 'pattern', 'pointer', 'topic'] as const;
+const fields = [
+  'title',
+  'payload',
+  'path',
+  'headers',
+  'address',
+  'args',
+  'pattern',
+  'pointer',
+  'topic',
+  'expression',
+] as const;
 export type OwnProblems = Partial<Record<(typeof fields)[number], string>>;
 
 /** The form of a command or reading that a show adds: sent as a whole, and checked by trying it on the driver. */

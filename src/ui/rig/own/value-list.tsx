@@ -1,16 +1,17 @@
 import { X } from 'lucide-react';
 import { useState } from 'react';
-import { nameProblem, type OwnStep, type OwnValue } from '../../../core/show';
+import type { DriverDocument } from '../../../core/driver';
+import { nameProblem, type OwnValue } from '../../../core/show';
 import { ParamField } from '../../fields';
 import { Button, Field, IconButton } from '../../kit';
 import { ShapeFields } from './shape-fields';
-import { StepFields, stepTypes, type SteppedReading } from './step-fields';
+import { StepFields, stepTypes, type OwnOrigin } from './step-fields';
 
 interface Props {
   readonly values: readonly OwnValue[];
   readonly onOff: { readonly on: string; readonly off: string };
-  /** From what a value can be stepped: readings of the device by key. */
-  readonly readings: Readonly<Record<string, SteppedReading>>;
+  /** From what a value can be stepped or computed: readings of the device by key. */
+  readonly readings: DriverDocument['readings'];
   readonly onChange: (values: readonly OwnValue[]) => void;
 }
 
@@ -74,12 +75,13 @@ export function ValueList({ values, onOff, readings, onChange }: Props) {
             onChange={(shape) => onChange(values.map((each, at) => (at === n ? withShape(each, shape) : each)))}
           />
           <StepFields
-            step={value.step}
+            origin={value}
             type={value.value.type}
             readings={readings}
-            onChange={(step) => onChange(values.map((each, at) => (at === n ? withStep(each, step) : each)))}
+            before={values.slice(0, n).map(({ name }) => name)}
+            onChange={(origin) => onChange(values.map((each, at) => (at === n ? withOrigin(each, origin) : each)))}
           />
-          {!value.step && (
+          {!value.step && value.computed === undefined && (
             <ParamField
               param={{ title: 'Default', value: value.value, sends: 'index', optional: true }}
               value={value.default}
@@ -98,14 +100,18 @@ export function ValueList({ values, onOff, readings, onChange }: Props) {
   );
 }
 
-/** A value that steps has no default: without one given it is stepped. */
-function withStep({ step: _, ...value }: OwnValue, step: OwnStep | undefined): OwnValue {
-  return step ? { ...value, default: undefined, step } : value;
+/** A value that steps or is computed has no default. */
+function withOrigin({ step: _step, computed: _computed, ...value }: OwnValue, { step, computed }: OwnOrigin): OwnValue {
+  if (step) return { ...value, default: undefined, step };
+  return computed === undefined ? value : { ...value, default: undefined, computed };
 }
 
 /** Another type begins anew; only what can go up and down goes on stepping. */
 const withShape = (value: OwnValue, shape: OwnValue['value']): OwnValue =>
-  withStep({ ...value, value: shape, default: undefined }, stepTypes.includes(shape.type) ? value.step : undefined);
+  withOrigin(
+    { ...value, value: shape, default: undefined },
+    stepTypes.includes(shape.type) ? value : { computed: value.computed },
+  );
 
 const usualNames = ['level', 'number', 'text', 'state'];
 

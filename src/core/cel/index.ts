@@ -1,0 +1,11 @@
+export {
+  compileCel,
+  parseCel,
+  swapped,
+  typeOfCel,
+  walkCel,
+  type CelError,
+  type CelType,
+  type CelValue,
+  type Swap,
+} from './language';
