@@ -15,6 +15,11 @@ export function checkReferences(document: DriverDocument, whole: DriverDocument,
     if (key.includes('[]') && !reading.index) report(`readings.${key}`, 'A family needs "index" with "from" and "to".');
     if (!key.includes('[]') && reading.index)
       report(`readings.${key}`, 'Only a family (with [] in its key) has "index".');
+    if (reading.deadBand !== undefined && !['whole', 'decimal', 'time'].includes(reading.value.type))
+      report(`readings.${key}.deadBand`, 'Only a number has a dead band.');
+    const { names, from = 0, to } = reading.index ?? {};
+    if (names && typeof to === 'number' && names.length !== to - from + 1)
+      report(`readings.${key}.index.names`, `There are ${to - from + 1} members, but ${names.length} names.`);
     if (reading.value.type === 'payload') report(`readings.${key}.value`, 'A payload is for parameters only.');
     if (reading.computed !== undefined && document.replies.some(({ set }) => setsReading(set, key)))
       report(`readings.${key}.computed`, 'A reply sets this reading, so it cannot be computed.');

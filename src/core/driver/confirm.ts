@@ -1,4 +1,6 @@
 import type { Scalar } from '../result';
+import type { CompiledDriver } from './compile';
+import type { OwnMessage } from './compile-own';
 import { memberKey } from './reading-key';
 import type { DriverCommand, Operand } from './schema';
 
@@ -75,4 +77,17 @@ function resolve(
 ): Scalar | undefined {
   if (typeof operand !== 'object') return operand;
   return 'param' in operand ? params[operand.param] : readingNow(operand.before);
+}
+
+/** What is asked of a device that does not report by itself, until a command's effect is seen; of a family that of its own member. */
+export function confirmQuestions(
+  { asked }: CompiledDriver,
+  { confirm }: DriverCommand,
+  params: Readonly<Record<string, Scalar>>,
+): readonly OwnMessage[] {
+  if (confirm?.by !== 'readings') return [];
+  const indexes = confirm.all.flatMap(({ index }) => (index === undefined ? [] : [Number(params[index])]));
+  return confirm.ask.flatMap((name) =>
+    (asked.get(name) ?? []).filter(({ member }) => !member || indexes.length === 0 || indexes.includes(member.index)),
+  );
 }

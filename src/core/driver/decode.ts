@@ -1,7 +1,9 @@
 import type { RE2JS } from 're2js';
 import type { Scalar } from '../result';
 import { atPointer, jsonText, parseJson, type Json, type Said } from '../wire';
-import type { CompiledDriver, CompiledReply } from './compile';
+import type { CompiledDriver } from './compile';
+import type { CompiledReply } from './compile-reply';
+import { memberNamed } from './members';
 import { memberKey, splitKey } from './reading-key';
 import { fillTemplate } from './template-fill';
 import { fromWire } from './values';
@@ -17,6 +19,8 @@ export interface DecodedReply {
   readonly readings: readonly ReadingChange[];
   /** Families whose members are forgotten before the readings are entered. */
   readonly clears: readonly string[];
+  /** Questions that it gives cause to ask; of one that is asked for each member, as the device writes that member. */
+  readonly asks: readonly { readonly question: string; readonly member: string | undefined }[];
   readonly accepts: boolean;
   /** It comes by itself all the time. */
   readonly quiet: boolean;
@@ -34,17 +38,25 @@ type Groups = Readonly<Record<string, string | undefined>>;
  * does. Never throws.
  *
  * @param to the question or command that it answers, where that is known
+ * @param member of a question that is asked for each member of a family: which one it was asked for
  */
-export function decodeSaid(driver: CompiledDriver, said: Said, to: string | undefined): DecodedReply | undefined {
-  if (said.kind === 'json') return decodeJson(driver, said.value, to);
+export function decodeSaid(
+  driver: CompiledDriver,
+  said: Said,
+  to: string | undefined,
+  member?: string,
+): DecodedReply | undefined {
+  const asked: Record<string, string> = member === undefined ? {} : { member };
+  if (said.kind === 'json') return decodeJson(driver, said.value, to, asked);
   const { text } = said;
   if (said.kind === 'text' && said.topic !== undefined) return decodePublished(driver, text, said.topic);
   const added: { reply: CompiledReply; groups: Groups }[] = [];
   for (const reply of driver.replies) {
     if (!reply.pattern || !text.startsWith(reply.prefix)) continue;
     if (reply.to && (to === undefined || !reply.to.includes(to))) continue;
-    const groups = groupsOf(reply, reply.pattern, text);
-    if (!groups) continue;
+    const found = groupsOf(reply, reply.pattern, text);
+    if (!found) continue;
+    const groups = { ...asked, ...found };
     if (said.kind === 'osc') said.args.forEach((arg, n) => (groups[`arg${n + 1}`] = arg));
     if (!reply.isAdded) return gather(driver, added.length === 0 ? [{ reply, groups }] : [...added, { reply, groups }]);
     added.push({ reply, groups });
@@ -72,12 +84,17 @@ const surrogate = /[\ud800-\udfff]/;
 
 type Found = { readonly reply: CompiledReply; readonly groups: Groups };
 
-function decodeJson(driver: CompiledDriver, value: Json, to: string | undefined): DecodedReply | undefined {
+function decodeJson(
+  driver: CompiledDriver,
+  value: Json,
+  to: string | undefined,
+  asked: Record<string, string>,
+): DecodedReply | undefined {
   const found: Found[] = [];
   for (const reply of driver.replies) {
     if (reply.pattern) continue;
     if (reply.to && (to === undefined || !reply.to.includes(to))) continue;
-    found.push(...foundInJson(reply, value, {}));
+    found.push(...foundInJson(reply, value, asked));
   }
   return found.length > 0 ? gather(driver, found) : undefined;
 }
@@ -139,6 +156,7 @@ function gather(driver: CompiledDriver, found: readonly Found[]): DecodedReply {
   const readings: ReadingChange[] = [];
   const faults: string[] = [];
   const clears: string[] = [];
+  const asks: DecodedReply['asks'][number][] = [];
   let accepts = false;
   let quiet = found.length > 0;
   let refuses: DecodedReply['refuses'];
@@ -146,13 +164,14 @@ function gather(driver: CompiledDriver, found: readonly Found[]): DecodedReply {
   for (const { reply, groups } of found) {
     readReadings(driver, reply, groups, readings, faults);
     clears.push(...reply.clears);
+    for (const question of reply.asks) asks.push({ question, member: groups.member });
     accepts ||= reply.accepts;
     quiet &&= reply.quiet;
     refuses ??= refusal(driver, reply, groups);
     const named = reply.ref ? fillTemplate(reply.ref, groups) : groups.ref;
     if (named !== undefined && /^\d{1,15}$/.test(named)) ref = Number(named);
   }
-  return { readings, clears, accepts, quiet, refuses, ref, faults };
+  return { readings, clears, asks, accepts, quiet, refuses, ref, faults };
 }
 
 function readReadings(
@@ -172,7 +191,7 @@ function readReadings(
       else faults.push(`${reading.definition.title}: ${value.error}`);
       continue;
     }
-    const filled = fillTemplate(keyTemplate, groups);
+    const filled = withNumber(driver, fillTemplate(keyTemplate, groups));
     const { family, index } = splitKey(filled);
     const definition = driver.document.readings[family];
     if (!definition) {
@@ -190,6 +209,15 @@ function readReadings(
     if (value.ok) readings.push({ key, value: value.value });
     else faults.push(`${definition.title}: ${value.error}`);
   }
+}
+
+/** A member that the device names, by its number. */
+function withNumber({ document }: CompiledDriver, key: string): string {
+  const named = /\[([^\]]*)\]/.exec(key);
+  if (!named) return key;
+  const index = document.readings[key.replace(named[0], '[]')]?.index;
+  const number = index && memberNamed(index, named[1] ?? '');
+  return number === undefined ? key : key.replace(named[0], `[${number}]`);
 }
 
 function refusal(driver: CompiledDriver, reply: CompiledReply, groups: Groups): DecodedReply['refuses'] {

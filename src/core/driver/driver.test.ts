@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import visionSwitcher from '../../drivers/vision-switcher.json';
-import { compileDriver, literalPrefix, type CompiledDriver } from './compile';
+import { compileDriver, type CompiledDriver } from './compile';
+import { literalPrefix } from './compile-reply';
 import { expectationsOf } from './confirm';
 import { decodeSaid } from './decode';
 import { encodeCommand } from './encode';

@@ -1,6 +1,7 @@
 import { fail, ok, type Problem, type Result, type Scalar } from '../result';
 import type { Json, Outgoing } from '../wire';
 import type { CompiledCommand, CompiledDriver } from './compile';
+import type { OwnMessage } from './compile-own';
 import { fillMessage, type CompiledMessage, type FilledMessage, type FillValues } from './message';
 import type { DriverParameter } from './schema';
 import { stepValue, takesReading } from './step';
@@ -23,7 +24,7 @@ interface EncodeContext {
 
 /** True when a command's bytes are the same each time it is sent with the same parameters. */
 export function isFixed(entry: CompiledCommand): boolean {
-  return !entry.usesRef && !Object.values(entry.command.params).some(takesReading);
+  return !entry.usesRef && entry.send.reads.length === 0 && !Object.values(entry.command.params).some(takesReading);
 }
 
 /**
@@ -63,6 +64,8 @@ export function encodeCommand(
     text.ref = String(context.ref);
     json.ref = context.ref;
   }
+  const unknown = putReadings(driver, entry.send, { text, json }, context.readingNow);
+  if (unknown) return fail(unknown);
   const filled = fillMessage(entry.send, driver.document.framing, { text, json });
   return filled.ok ? ok({ ...filled.value, params }) : filled;
 }
@@ -87,7 +90,7 @@ function live(
 }
 
 /** A value with the type that it has in JSON: numbers as numbers, on and off as true and false where the driver says so. */
-function jsonOf(param: DriverParameter, wire: string | Uint8Array): Json {
+function jsonOf(param: Pick<DriverParameter, 'value'>, wire: string | Uint8Array): Json {
   if (wire instanceof Uint8Array) return Array.from(wire);
   const { type } = param.value;
   if (type === 'whole' || type === 'decimal') return Number(wire);
@@ -96,16 +99,40 @@ function jsonOf(param: DriverParameter, wire: string | Uint8Array): Json {
   return wire;
 }
 
-/** A message of the document itself: a greeting, a question, a keep-alive. */
+/** Puts the readings that a message carries into what fills it. Returns what is wrong when one of them is not known. */
+function putReadings(
+  { document }: CompiledDriver,
+  { reads }: CompiledMessage,
+  { text, json }: { text: Record<string, string | Uint8Array>; json: Record<string, Json> },
+  readingNow: (key: string) => Scalar | undefined = () => undefined,
+): Problem | undefined {
+  for (const key of reads) {
+    const definition = document.readings[key];
+    const value = readingNow(key);
+    if (!definition || value === undefined) {
+      return { path: 'send', message: `It contains “${definition?.title ?? key}”, which is not known.` };
+    }
+    const wire = toWire(definition.value, value);
+    text[`reading.${key}`] = wire;
+    json[`reading.${key}`] = jsonOf(definition, wire);
+  }
+  return undefined;
+}
+
+/** A message of the document itself: a greeting, a question, a keep-alive. Fails where it carries a reading that is not known. */
 export function encodeOwn(
   driver: CompiledDriver,
-  message: CompiledMessage,
+  { message, member }: OwnMessage,
   texts: Readonly<Record<string, string>>,
   ref: number,
+  readingNow?: (key: string) => Scalar | undefined,
 ): Result<FilledMessage, Problem> {
-  const values: FillValues = {
-    text: { ...driver.optionTexts, ...texts, ref: String(ref) },
-    json: { ...texts, ref },
+  const known = member ? { ...texts, member: member.text } : texts;
+  const values = {
+    text: { ...driver.optionTexts, ...known, ref: String(ref) },
+    json: { ...known, ref },
   };
+  const unknown = putReadings(driver, message, values, readingNow);
+  if (unknown) return fail(unknown);
   return fillMessage(message, driver.document.framing, values);
 }

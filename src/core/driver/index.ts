@@ -1,8 +1,9 @@
 export { computedBy, computedFrom } from './computed';
 export { checkNewDriver } from './check-new';
 export { indexesOf } from './members';
-export { compileDriver, type CompiledDriver, type CompiledStep, type OwnMessage } from './compile';
-export { expectationsOf, isRepeatable, meets, type Expectation } from './confirm';
+export { compileDriver, type CompiledDriver, type CompiledStep } from './compile';
+export type { OwnMessage } from './compile-own';
+export { confirmQuestions, expectationsOf, isRepeatable, meets, type Expectation } from './confirm';
 export { decodeSaid, type DecodedReply, type ReadingChange } from './decode';
 export { encodeCommand, encodeOwn, isFixed, type EncodedCommand } from './encode';
 export { identityReadings, identityRemark, whatItSays } from './identity';

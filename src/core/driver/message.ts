@@ -6,7 +6,12 @@ import { holesOf, needsBytes, parseTemplate, type TemplatePart } from './templat
 import { fillTemplate, fillTemplateBytes } from './template-fill';
 
 /** A message of the document with its templates parsed. */
-export type CompiledMessage =
+export type CompiledMessage = MessageBody & {
+  /** The readings that it carries, by key: its holes `{reading.…}`. */
+  readonly reads: readonly string[];
+};
+
+type MessageBody =
   | { readonly kind: 'line' | 'bytes' | 'hex'; readonly parts: readonly TemplatePart[] }
   | { readonly kind: 'json'; readonly body: CompiledJson }
   | {
@@ -96,7 +101,10 @@ export function compileMessage(
       return [];
     }
     for (const hole of holesOf(parts.value)) {
-      if (!known.includes(hole) && hole !== 'ref') report(at, `There is no parameter “${hole}”. ${listOf(known)}`);
+      if (!known.includes(hole) && hole !== 'ref') {
+        const offered = known.filter((name) => !name.startsWith('reading.'));
+        report(at, `There is no parameter “${hole}”. ${listOf(offered)}`);
+      }
     }
     return parts.value;
   };
@@ -115,7 +123,7 @@ export function compileMessage(
   const pairs = (record: Readonly<Record<string, string>>, at: string) =>
     Object.entries(record).map(([key, value]) => [key, template(value, `${at}.${key}`)] as const);
 
-  const compiled = ((): CompiledMessage => {
+  const compiled = ((): MessageBody => {
     if (typeof message === 'string') {
       const parts = template(message, path);
       if (framing.kind === 'http') return { kind: 'http', method: 'GET', path: parts, headers: [] };
@@ -190,7 +198,8 @@ export function compileMessage(
   if (!carries[framing.kind].includes(compiled.kind)) {
     report(path, `The framing “${framing.kind}” carries ${carries[framing.kind].join(' or ')}, not ${compiled.kind}.`);
   }
-  return compiled;
+  const reads = JSON.stringify(compiled).matchAll(/"name":"reading\.([^"]+)"/g);
+  return { ...compiled, reads: [...new Set(Array.from(reads, ([, key = '']) => key))] };
 }
 
 /** True when the bytes depend on the number of the request, so that they cannot be made beforehand. */

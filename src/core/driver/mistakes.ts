@@ -1,6 +1,6 @@
 import type { Problem } from '../result';
 import { fromHex, toHex } from '../wire';
-import { literalPrefix } from './compile';
+import { literalPrefix } from './compile-reply';
 import type { DriverDocument, DriverReply } from './schema';
 import { checkValue } from './values';
 

@@ -1,5 +1,6 @@
 import { isCut, makeExchange, toHex, type Arrived, type Said } from '../wire';
-import type { CompiledDriver, OwnMessage } from './compile';
+import type { CompiledDriver } from './compile';
+import type { OwnMessage } from './compile-own';
 import { decodeSaid } from './decode';
 import { encodeOwn } from './encode';
 
@@ -17,7 +18,7 @@ export function probeOf(driver: CompiledDriver): DriverProbe | undefined {
   if (link.direction === 'out') return undefined;
   if (link.kind !== 'udp' || !isCut(framing)) return { kind: 'tcp', port: link.port, say: '' };
   const own: OwnMessage | undefined = driver.keepAlive ?? driver.sync[0];
-  const message = own && encodeOwn(driver, own.message, { user: '', password: '' }, 1);
+  const message = own && encodeOwn(driver, own, { user: '', password: '' }, 1);
   const bytes = message?.ok ? makeExchange(framing, false).write(message.value.out, 1) : undefined;
   return bytes?.ok ? { kind: 'udp', port: link.port, say: toHex(bytes.value) } : undefined;
 }
@@ -30,7 +31,7 @@ export function fitsHeard(driver: CompiledDriver, heard: Uint8Array): boolean {
   // The exchange knows of the question only when it has written it.
   const probe = probeOf(driver);
   const own = driver.keepAlive ?? driver.sync[0];
-  const message = probe?.kind === 'udp' && own && encodeOwn(driver, own.message, { user: '', password: '' }, 1);
+  const message = probe?.kind === 'udp' && own && encodeOwn(driver, own, { user: '', password: '' }, 1);
   if (message && message.ok) exchange.write(message.value.out, 1);
   const frames: readonly Arrived[] = exchange.read(heard);
   const [first] = driver.greeting;

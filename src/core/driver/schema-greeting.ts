@@ -11,8 +11,12 @@ const derived = z.strictObject({
   of: z.string().min(1).max(400),
 });
 
+/** The step is left out where this is empty: `user`, `password`, or a group of a step before it. */
+const needed = nameSchema.optional();
+
 export const greetingStep = z.union([
   z.strictObject({
+    if: needed,
     /** Its groups can be used in what is sent afterwards. */
     expect: patternSchema,
     withinMs: msSchema,
@@ -21,5 +25,5 @@ export const greetingStep = z.union([
     /** This instead means that another controller holds the device. */
     occupied: patternSchema.optional(),
   }),
-  z.strictObject({ send: messageSchema, derive: z.record(nameSchema, derived).optional() }),
+  z.strictObject({ if: needed, send: messageSchema, derive: z.record(nameSchema, derived).optional() }),
 ]);

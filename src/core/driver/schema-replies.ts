@@ -71,6 +71,8 @@ export const replySchema = z
     clears: z.array(readingKeySchema).optional(),
     /** The device accepted what it answers: the oldest command that it has not yet answered, or the one named by the group `ref`. */
     accepts: z.literal(true).optional(),
+    /** Questions that are asked when it comes: a list has changed. Of one that is asked for each member, that of the group `member`, else all. */
+    asks: z.array(nameSchema).min(1).max(8).optional(),
     /** It comes by itself all the time (meters, running time): the wire can hide it. */
     quiet: z.literal(true).optional(),
     /** A template for the number of the request that it answers, where that is not a group named `ref`. */
@@ -84,6 +86,6 @@ export const replySchema = z
       })
       .optional(),
   })
-  .refine((reply) => reply.set ?? reply.accepts ?? reply.refuses ?? reply.clears, {
-    message: 'needs one of "set", "clears", "accepts" or "refuses"',
+  .refine((reply) => reply.set ?? reply.accepts ?? reply.refuses ?? reply.clears ?? reply.asks, {
+    message: 'needs one of "set", "clears", "asks", "accepts" or "refuses"',
   });

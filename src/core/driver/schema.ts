@@ -113,6 +113,8 @@ export const readingSchema = z.strictObject({
       title: titleSchema,
       from: z.number().int().min(0),
       to: z.union([z.number().int().max(10_000), z.strictObject({ option: nameSchema })]),
+      /** What the device calls the members, from the first one, where it names them instead of numbering them. */
+      names: z.array(z.string().min(1).max(80)).min(1).max(1000).optional(),
     })
     .optional(),
   /** Of a family: its members are stored in the device by their number, so that pages from elsewhere may have to call others. */
@@ -125,6 +127,8 @@ export const readingSchema = z.strictObject({
   told: z.record(z.string(), z.string().min(1).max(60)).optional(),
   /** It goes up and down between these: offered as a bar. */
   level: z.strictObject({ from: z.number(), to: z.number() }).optional(),
+  /** While no command waits for its effect, a change smaller than this is not shown: for values that never rest. */
+  deadBand: z.number().positive().optional(),
   /**
    * Instead of a reply: an expression (CEL) over readings before it, such as `input[program].name`. In a family `index` is the number of
    * the member.
@@ -135,6 +139,8 @@ export const readingSchema = z.strictObject({
 
 const questionSchema = z.strictObject({
   send: messageSchema,
+  /** It is asked for each member of this family: `{member}` is its number, or the name that the device has for it. */
+  each: readingKeySchema.optional(),
   /** A list that comes in pieces: `{from}` counts up by `step` from `first` until the reading `count` is reached. */
   paging: z
     .strictObject({

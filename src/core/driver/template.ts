@@ -6,7 +6,7 @@ import { textWritings, type TextWriting } from './written-text';
 /**
  * Text and bytes with holes: `TAKE {input}`, `SRC {input:dec2}`, `\x02ADD {channel:hex2}{?note| {note}}\r`.
  *
- * A hole names a parameter, a group, or an option of the device (`{option.unit}`), with an optional format after a colon: `decN` and `hexN` write N digits padded with
+ * A hole names a parameter, a group, an option of the device (`{option.unit}`) or one of its readings (`{reading.serial}`), with an optional format after a colon: `decN` and `hexN` write N digits padded with
  * zeros, `padN` fills a text with blanks to N characters; `u8`, `u16be`, `u16le`, `u32be`, `u32le`, `f32be`, `nibN` (N bytes
  * of four bits each) and `bcdN` (N bytes of two decimal digits) write bytes. `path` writes a whole path of a request, as it was typed. `percent`, `base64`, `hexutf8`
  * and `quoted` write a text in these ways. `{?name|…}` is left out when the parameter was left out. `{length u8|…}` writes the number of bytes of what it encloses and
@@ -42,7 +42,7 @@ interface TemplateError {
   readonly message: string;
 }
 
-const holePattern = /^((?:option\.)?[A-Za-z][A-Za-z0-9]*)(?::([a-z][a-z0-9]*))?$/;
+const holePattern = /^((?:option\.)?[A-Za-z][A-Za-z0-9]*|reading(?:\.[a-z][A-Za-z0-9]*)+)(?::([a-z][a-z0-9]*))?$/;
 const lengthPattern = /^\{length ([a-z][a-z0-9]*)(?:([+-]\d{1,3}))?\|/;
 const checkPattern = /^check ([a-z0-9]+)(?: from (\d{1,3}))?(?: as ([a-z0-9]+))?$/;
 

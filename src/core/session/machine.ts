@@ -187,6 +187,10 @@ function greet(context: SessionContext, state: SigningIn, before: readonly Sessi
   for (;;) {
     const next = context.driver.greeting[nextStep];
     if (!next) return greeted(context, state, effects);
+    if (next.needs !== undefined && isEmpty(context, state, next.needs)) {
+      nextStep += 1;
+      continue;
+    }
     if ('expect' in next) {
       effects.push({ do: 'startTimer', timer: 'step', afterMs: next.withinMs });
       return { state: { ...state, nextStep }, effects };
@@ -195,6 +199,10 @@ function greet(context: SessionContext, state: SigningIn, before: readonly Sessi
     nextStep += 1;
   }
 }
+
+/** Whether there is nothing by this name: no password, nothing that the device said. */
+const isEmpty = ({ user, password }: SessionContext, { captured }: SigningIn, name: string): boolean =>
+  !({ ...captured, user, password } as Readonly<Record<string, string>>)[name];
 
 function textsFor(
   { user, password }: SessionContext,
@@ -234,18 +242,19 @@ function up(
   before: readonly SessionEffect[],
 ): SessionStep {
   const { now } = context;
-  const { link, polls } = context.driver.document;
+  const { link } = context.driver.document;
+  const { polls } = context.driver;
   if (!asksAnything(context)) {
     const unchecked: SessionEffect[] = [{ do: 'stopTimers' }, { do: 'link', link: { word: 'not checked' } }];
     return { state: { at: 'not checked', generation, failures, since: now }, effects: [...before, ...unchecked] };
   }
   const effects: SessionEffect[] = [...before, { do: 'stopTimers' }, { do: 'link', link: { word: 'up' } }];
-  const first = (everyMs: number) => firstPollMs(everyMs, context.random);
+  const first = (everyMs: number, part = 0) => firstPollMs(everyMs, (context.random + part) % 1);
   if (link.keepAlive) effects.push({ do: 'startTimer', timer: 'keepAlive', afterMs: first(link.keepAlive.everyMs) });
   polls.forEach((poll, n) => {
-    const own = context.driver.polls[n];
-    if (poll.atOnce && own) effects.push({ do: 'send', own, purpose: 'poll', texts: {} });
-    effects.push({ do: 'startTimer', timer: `poll${n}`, afterMs: first(poll.everyMs) });
+    if (poll.atOnce) effects.push({ do: 'send', own: poll, purpose: 'poll', texts: {} });
+    // Many polls of one device do not all fall into one turn of the event loop.
+    effects.push({ do: 'startTimer', timer: `poll${n}`, afterMs: first(poll.everyMs, n / polls.length) });
   });
   return { state: { at: 'up', generation, failures, since: now, heardAt: now }, effects };
 }
@@ -361,12 +370,11 @@ function onTimer(context: SessionContext, state: SessionState, timer: SessionTim
   if (state.at !== 'up' && state.at !== 'silent') return stay;
   if (timer === 'keepAlive') return keepAlive(context, state);
   const n = Number(timer.slice('poll'.length));
-  const poll = context.driver.document.polls[n];
-  const own = context.driver.polls[n];
-  if (!poll || !own) return stay;
+  const poll = context.driver.polls[n];
+  if (!poll) return stay;
   const wanted = !poll.while || context.readingNow(poll.while.reading) === poll.while.equals;
   const again: SessionEffect = { do: 'startTimer', timer, afterMs: nextPollMs(poll.everyMs, context.random) };
-  return { state, effects: wanted ? [{ do: 'send', own, purpose: 'poll', texts: {} }, again] : [again] };
+  return { state, effects: wanted ? [{ do: 'send', own: poll, purpose: 'poll', texts: {} }, again] : [again] };
 }
 
 /** Where nothing is connected, an open link proves nothing: when nothing at all came back, nobody answers. */

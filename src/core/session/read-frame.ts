@@ -1,4 +1,4 @@
-import { decodeSaid, type CompiledDriver, type DecodedReply } from '../driver';
+import { decodeSaid, type CompiledDriver, type DecodedReply, type OwnMessage } from '../driver';
 import type { Arrived } from '../wire';
 import type { SessionState } from './machine';
 
@@ -32,8 +32,14 @@ type FrameReading<Request> =
 
 const answersLost = 'Answers were lost while the device was silent; reconnecting.';
 
+interface AskedFor {
+  readonly name: string | undefined;
+  readonly purpose: string | undefined;
+  readonly member?: OwnMessage['member'];
+}
+
 /** Says what one frame from a device means in the session's state. Changes nothing. */
-export function readFrame<Request extends { readonly name: string | undefined; readonly purpose: string | undefined }>(
+export function readFrame<Request extends AskedFor>(
   { driver, at, hasOverdue, request, oldest, answered }: FrameContext<Request>,
   frame: Arrived,
 ): FrameReading<Request> {
@@ -42,7 +48,7 @@ export function readFrame<Request extends { readonly name: string | undefined; r
   if (at === 'silent' && hasOverdue) return { is: 'out of step', note: answersLost };
   const { answer, says } = frame;
   const asked = answer ? request(answer.ref) : driver.document.answers === 'in-order' ? oldest : undefined;
-  const decoded = says.map((said) => decodeSaid(driver, said, asked?.name));
+  const decoded = says.map((said) => decodeSaid(driver, said, asked?.name, asked?.member?.text));
   const replies = decoded.filter((reply) => reply !== undefined);
   const isUnderstood = answer !== undefined || replies.length > 0;
   const named = replies.find(({ ref }) => ref !== undefined)?.ref;

@@ -1,3 +1,4 @@
+import type { OwnMessage } from '../../core/driver';
 import type { OwnPurpose } from '../../core/session';
 
 /** Something that was sent to a device and that it will answer. */
@@ -9,6 +10,8 @@ export interface SentRequest {
   readonly sendId: string | undefined;
   /** Why the session asked by itself, where it did. */
   readonly purpose: OwnPurpose | undefined;
+  /** The member that a question was asked for, of a family that is asked for one by one. */
+  readonly member: OwnMessage['member'];
   /** The first member asked for, where a list comes in pieces. */
   readonly from: number | undefined;
   /** Both monotonic, in milliseconds. */
@@ -89,8 +92,9 @@ export class Requests {
   }
 
   /** True when this question was sent and may still be answered in time. */
-  isAsking(name: string): boolean {
-    for (const request of this.open.values()) if (request.name === name && !this.freed.has(request.ref)) return true;
+  isAsking({ ask, member }: OwnMessage): boolean {
+    for (const { ref, name, member: asked } of this.open.values())
+      if (name === ask && asked?.index === member?.index && !this.freed.has(ref)) return true;
     return false;
   }
 

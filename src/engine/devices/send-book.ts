@@ -1,4 +1,4 @@
-import type { DriverCommand, Expectation } from '../../core/driver';
+import type { Expectation, OwnMessage } from '../../core/driver';
 import type { Why, FinalOutcome } from '../../core/press';
 import type { Scalar } from '../../core/result';
 import {
@@ -39,6 +39,12 @@ interface Following {
   readonly resend: () => void;
 }
 
+/** What is asked of a device that does not report by itself. */
+export interface Asks {
+  readonly questions: readonly OwnMessage[];
+  readonly everyMs: number;
+}
+
 /** A send whose bytes have gone out and whose outcome is still to come. */
 interface Begun {
   readonly id: string;
@@ -57,15 +63,20 @@ export class SendBook {
   private sends: SendsState = noSends;
   private trips: RoundTrips = [];
   private readonly listeners = new Map<string, Following>();
-  private readonly asking = new Map<string, { readonly questions: readonly string[]; readonly everyMs: number }>();
+  private readonly asking = new Map<string, Asks>();
   private deadline: NodeJS.Timeout | undefined;
   private askTimer: NodeJS.Timeout | undefined;
 
   constructor(
     private readonly freshReading: (key: string) => Scalar | undefined,
     /** Asks one of the document's questions, unless it is being asked already. */
-    private readonly ask: (question: string) => void,
+    private readonly ask: (question: OwnMessage) => void,
   ) {}
+
+  /** Some command waits for its effect. */
+  get isAwaiting(): boolean {
+    return this.sends.open.length > 0;
+  }
 
   /** The open send with this id; `undefined` once its outcome is known. */
   private find(id: string): OpenSend | undefined {
@@ -104,11 +115,10 @@ export class SendBook {
   /** What a reading will be once everything sent before has taken effect, or what it is now. */
   readonly expected = (key: string): Scalar | undefined => expectedValue(this.sends, key) ?? this.freshReading(key);
 
-  begin(send: Begun, confirm: DriverCommand['confirm'], following: Following): void {
+  /** @param asks what is asked until its effect is seen, and how often */
+  begin(send: Begun, asks: Asks | undefined, following: Following): void {
     this.listeners.set(send.id, following);
-    if (confirm?.by === 'readings' && confirm.ask.length > 0) {
-      this.asking.set(send.id, { questions: confirm.ask, everyMs: confirm.askEveryMs });
-    }
+    if (asks) this.asking.set(send.id, asks);
     this.settle(begin(this.sends, send, this.freshReading));
     this.askAgain();
   }
@@ -175,16 +185,16 @@ export class SendBook {
     if (this.askTimer || this.asking.size === 0) return;
     const open = new Set(this.sends.open.filter((send) => !send.late).map((send) => send.id));
     let everyMs = Infinity;
-    const questions = new Set<string>();
+    const questions = new Map<string, OwnMessage>();
     for (const [id, rule] of this.asking) {
       if (!open.has(id)) {
         this.asking.delete(id);
         continue;
       }
       everyMs = Math.min(everyMs, rule.everyMs);
-      for (const question of rule.questions) questions.add(question);
+      for (const own of rule.questions) questions.set(`${own.ask} ${own.member?.index}`, own);
     }
-    for (const question of questions) this.ask(question);
+    for (const own of questions.values()) this.ask(own);
     if (this.asking.size === 0) return;
     this.askTimer = setTimeout(() => {
       this.askTimer = undefined;

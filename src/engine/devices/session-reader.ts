@@ -1,8 +1,9 @@
-import { computedBy, computedFrom, type DecodedReply, type ReadingChange } from '../../core/driver';
+import { computedBy, computedFrom, splitKey, type DecodedReply, type ReadingChange } from '../../core/driver';
 import { readFrame, type Evidence, type SessionEvent, type SessionState } from '../../core/session';
 import type { Answer, Arrived } from '../../core/wire';
 import { FloodWatch } from './flood-watch';
 import { Inbox } from './inbox';
+import { ListAsks } from './list-asks';
 import type { DeviceLink } from './links';
 import type { MaskedWire } from './masked-wire';
 import type { ReadSlices } from './read-slices';
@@ -29,6 +30,7 @@ const nothing: Uint8Array = new Uint8Array();
 /** The way in from one device: reads frames in turn with those of all others, and hands on what they say. */
 export class SessionReader {
   private readonly inbox: Inbox;
+  private readonly listAsks: ListAsks;
   private readonly flood = new FloodWatch();
   private link: DeviceLink | undefined;
   private changes: ReadingChange[] = [];
@@ -45,6 +47,7 @@ export class SessionReader {
     readSlices: ReadSlices,
     private readonly hooks: ReaderHooks,
   ) {
+    this.listAsks = new ListAsks(options.driver, (own) => sender.queue(own, 'poll'));
     this.inbox = new Inbox(
       readSlices,
       (frame) => this.read(frame),
@@ -93,6 +96,7 @@ export class SessionReader {
     this.link = undefined;
     this.heard = { unasked: 0, answers: 0, unreadable: 0 };
     this.inbox.clear();
+    this.listAsks.stop();
     this.changes = [];
   }
 
@@ -150,7 +154,8 @@ export class SessionReader {
       this.reportChanges();
       this.hooks.onReadings([], [...reply.clears, ...computedFrom(this.options.driver.computed, reply.clears)]);
     }
-    for (const change of reply.readings) this.changes.push(change);
+    for (const change of reply.readings) this.changes.push(this.rested(change));
+    this.listAsks.onReply(reply);
     for (const fault of reply.faults) this.hooks.onFault(fault);
     if (isMatched) return reply.refuses?.reason;
     if (!reply.accepts && !reply.refuses) return undefined;
@@ -224,6 +229,16 @@ export class SessionReader {
     const { generation } = this.hooks.state();
     this.hooks.dispatch({ type: 'rejected', generation, as, detail: reason });
     return true;
+  }
+
+  /** A value that only wavers is what it was: but not while a command waits for its effect. */
+  private rested(change: ReadingChange): ReadingChange {
+    const { deadBands } = this.options.driver;
+    if (deadBands.size === 0 || typeof change.value !== 'number' || this.sender.book.isAwaiting) return change;
+    const band = deadBands.get(splitKey(change.key).family);
+    const now = band === undefined ? undefined : this.hooks.fresh(change.key);
+    if (band === undefined || typeof now !== 'number' || Math.abs(change.value - now) >= band) return change;
+    return { ...change, value: now };
   }
 
   /** Reports with what follows from them for computed readings, and those that are not known any more. */

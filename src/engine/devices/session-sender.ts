@@ -1,4 +1,5 @@
 import {
+  confirmQuestions,
   encodeCommand,
   encodeOwn,
   expectationsOf,
@@ -55,10 +56,7 @@ export class SessionSender {
     const inOrder = answers === 'in-order';
     const keepsOrder = inOrder && link.kind !== 'udp' && !link.perMessage;
     this.requests = new Requests(inOrder, keepsOrder, (over) => this.onRequestsOver(over));
-    this.book = new SendBook(hooks.freshReading, (ask) => {
-      const message = options.driver.questions.get(ask);
-      if (message) this.queue({ ask, message }, 'poll');
-    });
+    this.book = new SendBook(hooks.freshReading, (own) => this.queue(own, 'poll'));
   }
 
   open(link: DeviceLink): void {
@@ -107,7 +105,7 @@ export class SessionSender {
   /** A question of our own takes its turn. One that is under way already is not asked twice. */
   queue(own: OwnMessage, purpose: OwnPurpose, from?: number): void {
     const paging = own.ask === undefined ? undefined : this.options.driver.document.questions[own.ask]?.paging;
-    if (purpose === 'poll' && own.ask !== undefined && this.requests.isAsking(own.ask)) return;
+    if (purpose === 'poll' && own.ask !== undefined && this.requests.isAsking(own)) return;
     if (purpose === 'sync') this.sync.asked();
     this.outbox.put({
       class: 'own',
@@ -137,14 +135,14 @@ export class SessionSender {
   askNextPage({ name, from, purpose }: SentRequest): boolean {
     const { driver } = this.options;
     const paging = name === undefined ? undefined : driver.document.questions[name]?.paging;
-    const message = name === undefined ? undefined : driver.questions.get(name);
-    if (!paging || !message || from === undefined) return false;
+    const [own] = (name === undefined ? undefined : driver.asked.get(name)) ?? [];
+    if (!paging || !own || from === undefined) return false;
     const count = Number(this.hooks.freshReading(paging.count) ?? 0);
     const next = from + paging.step;
     if (next >= paging.first + count) return false;
     const isSync = purpose === 'sync';
     if (isSync) this.sync.askedAgain();
-    this.queue({ ask: name, message }, isSync ? 'sync' : 'poll', next);
+    this.queue(own, isSync ? 'sync' : 'poll', next);
     return true;
   }
 
@@ -199,6 +197,7 @@ export class SessionSender {
         sendId: id,
         press: watch?.press,
         purpose: undefined,
+        member: undefined,
         from: undefined,
         sentAt: now,
         deadlineAt: now + answerWithinMs,
@@ -209,7 +208,10 @@ export class SessionSender {
     const deadlineAt = now + Math.max(confirm?.withinMs ?? answerWithinMs, lastTry);
     const resend = () => this.resend(encoded.out, ref, prepared, watch);
     const begun = { id, sentAt: now, deadlineAt, answered: isAnswered, expectations, again };
-    this.book.begin(begun, confirm, { listener, watch, resend });
+    const questions = confirmQuestions(this.options.driver, command, encoded.params);
+    const everyMs = confirm?.by === 'readings' ? confirm.askEveryMs : 0;
+    const asks = questions.length > 0 ? { questions, everyMs } : undefined;
+    this.book.begin(begun, asks, { listener, watch, resend });
   }
 
   /** Puts out once more what nothing has answered, with its number. */
@@ -243,8 +245,11 @@ export class SessionSender {
     const { driver, user, password } = this.options;
     const ref = this.nextRef++;
     const known = { user, password, ...texts, ...(from === undefined ? {} : { from: String(from) }) };
-    const message = encodeOwn(driver, own.message, known, ref);
-    if (!message.ok) return this.hooks.onFault(message.error.message);
+    const message = encodeOwn(driver, own, known, ref, this.hooks.freshReading);
+    if (!message.ok) {
+      this.hooks.onFault(message.error.message);
+      return purpose === 'sync' ? this.sync.answered() : undefined;
+    }
     const now = performance.now();
     this.stopwatch.sent(own, ref, now);
     const written = this.link?.write(message.value.out, ref);
@@ -260,16 +265,17 @@ export class SessionSender {
     const isCounted = this.isAnswered && (purpose !== 'greeting' || driver.document.answers === 'matched');
     if (!isCounted) return purpose === 'sync' ? this.sync.answered() : undefined;
     const deadlineAt = now + driver.document.link.answerWithinMs;
-    this.requests.begin({ ref, name: own.ask, sendId: undefined, purpose, from, sentAt: now, deadlineAt });
+    const { ask: name, member } = own;
+    this.requests.begin({ ref, name, sendId: undefined, purpose, member, from, sentAt: now, deadlineAt });
   }
 
   /** Answers that did not come: the window opens, and what was asked to know the state is asked again. */
   private onRequestsOver(over: readonly SentRequest[]): void {
-    for (const { ref, name, purpose, from } of over) {
+    for (const { ref, name, purpose, member, from } of over) {
       if (this.options.driver.document.answers === 'matched') this.link?.forget(ref);
       // Where answers come in order, asking again would only bring two.
       if (purpose !== 'sync' || name === undefined || !this.hooks.isSyncing() || this.requests.get(ref)) continue;
-      const own = this.options.driver.sync.find((each) => each.ask === name);
+      const own = this.options.driver.sync.find((each) => each.ask === name && each.member?.index === member?.index);
       if (!own) continue;
       this.sync.askedAgain();
       this.queue(own, 'sync', from);

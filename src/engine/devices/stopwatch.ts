@@ -10,7 +10,7 @@ interface HarmlessQuestion {
 /** What can be asked of a device to see how long it takes; `undefined` when nothing can. */
 export function harmlessQuestion({
   document,
-  questions,
+  asked,
   keepAlive,
   sync,
   syncUntil,
@@ -21,8 +21,8 @@ export function harmlessQuestion({
     return own && syncUntil ? { own, until: syncUntil } : undefined;
   }
   if (keepAlive) return { own: keepAlive, until: undefined };
-  for (const [ask, message] of questions) {
-    if (!document.questions[ask]?.paging) return { own: { ask, message }, until: undefined };
+  for (const [ask, [own]] of asked) {
+    if (own && !document.questions[ask]?.paging) return { own, until: undefined };
   }
   return undefined;
 }
