@@ -2,7 +2,7 @@ import { fail, ok, type Problem, type Result, type Scalar } from '../result';
 import type { Json, Outgoing } from '../wire';
 import type { CompiledCommand, CompiledDriver } from './compile';
 import type { OwnMessage } from './compile-own';
-import { fillMessage, type CompiledMessage, type FilledMessage, type FillValues } from './message';
+import { fillMessage, type CompiledMessage, type FilledMessage } from './message';
 import type { DriverParameter } from './schema';
 import { stepValue, takesReading } from './step';
 import { checkValue, toWire } from './values';

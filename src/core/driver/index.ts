@@ -1,6 +1,6 @@
 export { computedBy, computedFrom } from './computed';
 export { checkNewDriver } from './check-new';
-export { indexesOf } from './members';
+export { indexesOf, memberText } from './members';
 export { compileDriver, type CompiledDriver, type CompiledStep } from './compile';
 export type { OwnMessage } from './compile-own';
 export { confirmQuestions, expectationsOf, isRepeatable, meets, type Expectation } from './confirm';
@@ -30,7 +30,15 @@ export {
 export { scalarSchema, type ValueShape } from './schema-values';
 export { signInOf } from './sign-in';
 export { takesReading } from './step';
-export { commandSentence, commandText, readingText, paramText, sentenceText, type SentencePart } from './sentence';
+export {
+  commandSentence,
+  commandText,
+  readingText,
+  readingTitle,
+  paramText,
+  sentenceText,
+  type SentencePart,
+} from './sentence';
 export { DriverShelf } from './shelf';
 export { startersOf, type OfferedStarter } from './starters';
 export { frameMeaning } from './meaning';

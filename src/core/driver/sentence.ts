@@ -1,4 +1,5 @@
 import type { Scalar } from '../result';
+import { memberText } from './members';
 import { memberKey, splitKey } from './reading-key';
 import type { DriverCommand, DriverDocument, DriverParameter } from './schema';
 import { valueWithUnit } from './values';
@@ -91,16 +92,23 @@ export function paramText(
   return valueWithUnit(param.value, value);
 }
 
+/** What a reading is called, a member of a family with its name or number: “Gain 2”; `undefined` where the document does not have it. */
+export function readingTitle(document: DriverDocument | undefined, key: string): string | undefined {
+  const { family, index } = splitKey(key);
+  const reading = document?.readings[family];
+  if (!reading) return undefined;
+  return index === undefined || !reading.index ? reading.title : `${reading.title} ${memberText(reading.index, index)}`;
+}
+
 /** A reading and its value in words: “Program input” and “5”, “Key on 2” and “off”. Its key where the document does not have it. */
 export function readingText(
   document: DriverDocument | undefined,
   key: string,
   value: Scalar | undefined,
 ): { readonly name: string; readonly shown: string } {
-  const { family, index } = splitKey(key);
-  const reading = document?.readings[family];
+  const reading = document?.readings[splitKey(key).family];
   return {
-    name: reading ? `${reading.title}${index === undefined ? '' : ` ${index}`}` : key,
+    name: readingTitle(document, key) ?? key,
     shown: value === undefined ? 'unknown' : valueWithUnit(reading?.value, value),
   };
 }

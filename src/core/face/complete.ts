@@ -1,5 +1,5 @@
 import { distance } from 'fastest-levenshtein';
-import { splitKey, valueText, type DriverDocument } from '../driver';
+import { readingTitle, splitKey, valueText, type DriverDocument } from '../driver';
 import { inNumberOrder } from '../number-order';
 import type { Reading } from '../reading';
 
@@ -90,11 +90,10 @@ function readingKeys(device: LabelDevice | undefined) {
     ...Object.keys(device?.readings ?? {}),
   ]);
   return [...keys].sort(inNumberOrder).flatMap((key) => {
-    const { family, index } = splitKey(key);
-    const definition = definitions[family];
+    const definition = definitions[splitKey(key).family];
     const value = device?.readings[key]?.value;
     if (!definition) return [];
-    const title = index === undefined ? definition.title : `${definition.title}, ${index}`;
+    const title = readingTitle(device?.document, key) ?? key;
     return [{ key, title, now: value === undefined ? '' : valueText(definition.value, value) }];
   });
 }

@@ -81,7 +81,7 @@ export { atLevel, changedAtLevel, changesAllLevels, inContext, pickedIn } from '
 export { guessPatch, importEdit, moveKey, patchRows, type PatchRow, type Placing } from './import-pages';
 export { pageFileOf, pageFileText, readPageFile, zoneFileOf, type PageFile } from './page-file';
 export { sheetOf } from './sheet';
-export { firstTest, readingsToChoose, readingTitle, shapeOf, startValue, type ReadingChoices } from './reading-choice';
+export { firstTest, readingsToChoose, shapeOf, startValue, type ReadingChoices } from './reading-choice';
 export { conditionText, readingName } from './rule-text';
 export {
   addRule,

@@ -1,4 +1,4 @@
-import { memberKey, splitKey, type DriverDocument } from '../driver';
+import { memberKey, memberText, splitKey, type DriverDocument } from '../driver';
 import type { Scalar } from '../result';
 import type { ControlStart, DeviceRecord } from '../show';
 import { echoOf, echoTest } from './view';
@@ -150,7 +150,9 @@ function fadersOf(device: string, document: DriverDocument, readings: Readings):
       // Members that the device does not list: all that the reading has by which the fader knows where it is.
       const all = document.readings[family?.reading ?? '']?.index;
       const count = all ? Math.min(mostFaders, Number(all.to) - all.from + 1) : 0;
-      return Array.from({ length: count }, (_, n) => n + (all?.from ?? 0)).map((n) => made(n, `${all?.title} ${n}`));
+      return Array.from({ length: count }, (_, n) => n + (all?.from ?? 0)).map((n) =>
+        made(n, `${all?.title} ${all ? memberText(all, n) : n}`),
+      );
     }
     return Object.entries(readings)
       .flatMap(([key, reading]) => {

@@ -1,4 +1,4 @@
-import { splitKey, type DriverDocument, type ValueShape } from '../driver';
+import { readingTitle, splitKey, type DriverDocument, type ValueShape } from '../driver';
 import type { ReadingsView } from '../live';
 import { inNumberOrder } from '../number-order';
 import type { Scalar } from '../result';
@@ -9,14 +9,6 @@ export interface ReadingChoices {
   readonly devices: readonly DeviceRecord[];
   readonly documentOf: (device: string) => DriverDocument | undefined;
   readonly readings: ReadonlyMap<string, ReadingsView>;
-}
-
-/** What a reading of a device is called; `undefined` when its driver has no such reading. */
-export function readingTitle(driver: DriverDocument | undefined, key: string): string | undefined {
-  if (!key.includes('[')) return driver?.readings[key]?.title;
-  const { family, index } = splitKey(key);
-  const title = index === undefined ? undefined : driver?.readings[family]?.title;
-  return title === undefined ? undefined : `${title} ${index}`;
 }
 
 /** The readings of a device that a rule can be about: the single ones, and of each family the members that it has reported. */

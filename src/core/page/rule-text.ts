@@ -1,4 +1,4 @@
-import { splitKey, valueText, type DriverDocument } from '../driver';
+import { readingTitle, splitKey, valueText, type DriverDocument } from '../driver';
 import { formatLabel } from '../face';
 import { formatCel } from '../lamp';
 import type { Scalar } from '../result';
@@ -72,7 +72,5 @@ function testText(test: ReadingTest, values: Values, sources: Sources): string {
 
 /** `SW1 Program input`, `SW1 Input 3`. */
 export function readingName({ device, key }: ReadingRef, { documentOf, tagOf }: Sources): string {
-  const { family, index } = splitKey(key);
-  const title = documentOf(device)?.readings[family]?.title ?? key;
-  return `${tagOf(device) ?? '?'} ${title}${index === undefined ? '' : ` ${index}`}`;
+  return `${tagOf(device) ?? '?'} ${readingTitle(documentOf(device), key) ?? key}`;
 }

@@ -1,6 +1,6 @@
 'use client';
 
-import { readingTitle } from '../../core/page';
+import { readingTitle } from '../../core/driver';
 import { readingEntries, readingId, readingText } from '../../core/pick';
 import type { ReadingRef } from '../../core/show';
 import { Picker } from '../kit';

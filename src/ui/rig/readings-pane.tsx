@@ -1,6 +1,6 @@
 'use client';
 
-import { splitKey, type DriverDocument } from '../../core/driver';
+import { readingTitle, splitKey, type DriverDocument } from '../../core/driver';
 import { inNumberOrder } from '../../core/number-order';
 import type { Reading } from '../../core/reading';
 import { useNow, useReadings } from '../live';
@@ -27,8 +27,7 @@ export function ReadingsPane({
       {rows.length === 0 && <p className="text-ink-soft">Nothing has been reported yet.</p>}
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(230px,1fr))] gap-x-6 gap-y-0">
         {rows.map(([key, reading]) => {
-          const { family, index } = splitKey(key);
-          const definition = driver?.readings[family];
+          const definition = driver?.readings[splitKey(key).family];
           const unit = definition && 'unit' in definition.value ? definition.value.unit : undefined;
           return (
             <li
@@ -36,10 +35,7 @@ export function ReadingsPane({
               className={`flex flex-wrap justify-between gap-x-2.5 border-b border-rule py-1.25 reading-${reading.freshness}`}
               title={key}
             >
-              <span className="text-ink-soft">
-                {definition?.title ?? key}
-                {index !== undefined && ` ${index}`}
-              </span>
+              <span className="text-ink-soft">{readingTitle(driver, key) ?? key}</span>
               <b>
                 <TrailLine numbers={trails.get(key)?.numbers ?? []} /> <VeiledText text={valueText(reading)} /> {unit}
               </b>

@@ -1,5 +1,5 @@
 import type { DriverDocument } from '../../../core/driver';
-import type { OwnStep, OwnValue } from '../../../core/show';
+import type { OwnValue } from '../../../core/show';
 import { Checkbox, NumberField, Select } from '../../kit';
 import { ExpressionField } from './expression-field';
 
