@@ -9,6 +9,8 @@ import genericMqtt from './generic-mqtt.json';
 import genericOsc from './generic-osc.json';
 import genericOscTcp from './generic-osc-tcp.json';
 import genericPairs from './generic-pairs.json';
+import genericBytesSerial from './generic-bytes-serial.json';
+import genericTextSerial from './generic-text-serial.json';
 import genericTextTcp from './generic-text-tcp.json';
 import genericTextUdp from './generic-text-udp.json';
 import genericWebsocket from './generic-websocket.json';
@@ -36,6 +38,8 @@ export const shippedDrivers: readonly unknown[] = [
   resultsBoard,
   multiviewer,
   multiviewerV31,
+  genericBytesSerial,
+  genericTextSerial,
   genericBytesTcp,
   genericBytesUdp,
   genericHttp,

@@ -6,6 +6,7 @@ import { readNetwork, sourceFor } from './network';
 import { fetchPicture } from './picture';
 import { inTurn, tryTcp, tryUdp, type PortTry } from './ports';
 import { neighbourOf, ping } from './reach';
+import { listSerialPorts } from './serial-ports';
 
 type Answer = ProbeAnswers[ProbeOrder['do']];
 
@@ -52,6 +53,8 @@ export async function carryOut(order: ProbeOrder, tell: (answer: Answer) => void
       return search(order, tell, signal);
     case 'picture':
       return tell(await fetchPicture(order, signal));
+    case 'serialPorts':
+      return tell({ ports: await listSerialPorts() });
     case 'announced':
       return listenForAnnounced(order.forMs, (found: Announced) => tell(found), signal);
   }

@@ -1,9 +1,11 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { it } from 'vitest';
+import { testRequestSchema, type TestLine, type TestRequest } from '../../src/core/live';
 import type { Scalar } from '../../src/core/result';
 import type { ShowRecord } from '../../src/core/show';
 import { shippedDrivers } from '../../src/drivers';
 import type { PressResult } from '../../src/engine/presses/presses';
+import { directProber } from './direct-prober';
 import { onTestFinished, startRig, until, type TestRig } from './rig';
 
 /** Another end in another language, and a show with one device that reaches it. */
@@ -47,6 +49,7 @@ export function start(
     ],
     document === undefined ? shippedDrivers : [document],
     password === '' ? {} : { dev: password },
+    directProber,
   );
 }
 
@@ -91,3 +94,14 @@ export const printed = (lines: readonly string[], wanted: readonly string[]) =>
     () => lines.join(' '),
     (text) => text === wanted.join(' '),
   );
+
+/** The stages of a connection test, as they are told. */
+export async function tested(
+  rig: TestRig,
+  request: TestRequest,
+): Promise<readonly Required<Pick<TestLine, 'stage' | 'verdict'>>[]> {
+  const lines: TestLine[] = [];
+  const wanted = testRequestSchema.parse(request);
+  await rig.engine.api.tools?.test(wanted, (line) => lines.push(line), new AbortController().signal);
+  return lines.flatMap(({ stage, verdict }) => (stage && verdict ? [{ stage, verdict }] : []));
+}

@@ -1,4 +1,5 @@
-import { stageNames, stageTitles, type StageName, type Verdict } from './judge';
+import { stageNames, stageTitles, type StageName } from './judge';
+import type { Verdict } from './verdict';
 
 type Found = readonly { readonly stage: StageName; readonly verdict: Verdict }[];
 

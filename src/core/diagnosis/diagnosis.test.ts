@@ -115,13 +115,19 @@ describe('a protocol', () => {
     upForMs: undefined,
     through: false,
     computerSeen: true,
+    serial: undefined,
+    unfit: undefined,
   };
+  const serial = { path: '/dev/ttyUSB0', settings: '9600 8N1' };
   it.each([
     ['nothing', {}, 'mute'],
     ['nothing behind a gateway', { through: true }, 'behind-gateway'],
     ['an end', { cause: 'closed' }, 'hangs-up'],
     ['a web page', { heard: bytes('HTTP/1.1 400 Bad Request\r\n') }, 'other-protocol'],
     ['the family’s word', { heard: bytes('HAIL matrix 1 12\r\n') }, 'wrong-model'],
+    ['a whole message that no reply fits', { heard: bytes('STATE 7\r\n'), unfit: 'STATE 7' }, 'no-reply-fits'],
+    ['silence on a serial line', { serial, cause: 'serial-silent' }, 'serial-silent'],
+    ['rubbish on a serial line', { serial, cause: 'no-greeting', heard: Uint8Array.of(0x7f, 0xff) }, 'garbage'],
     ['rubbish', { heard: Uint8Array.of(0x7f, 0x15, 0x0b, 0xff) }, 'garbage'],
     ['another driver’s answer', { otherDrivers: [{ id: 'x', title: 'X' }] }, 'other-setting'],
     ['no sign of the computer', { computerSeen: false }, 'computer-silent'],
@@ -139,11 +145,13 @@ describe('a protocol', () => {
 
 describe('what comes after', () => {
   it('tells a wrong password from none and from an occupied device', () => {
-    const link = { word: 'locked out' } as const;
-    expect(judgeSignIn({ link, signsIn: true, hasPassword: true }).trouble).toBe('wrong-password');
-    expect(judgeSignIn({ link, signsIn: true, hasPassword: false }).trouble).toBe('no-password');
-    expect(judgeSignIn({ link: { word: 'occupied' }, signsIn: true, hasPassword: true }).trouble).toBe('occupied');
-    expect(judgeSignIn({ link: { word: 'down' }, signsIn: true, hasPassword: true }).trouble).toBe('no-state');
+    const base = { link: { word: 'locked out' }, signsIn: true, hasPassword: true, unfit: undefined } as const;
+    expect(judgeSignIn(base).trouble).toBe('wrong-password');
+    expect(judgeSignIn({ ...base, hasPassword: false }).trouble).toBe('no-password');
+    expect(judgeSignIn({ ...base, link: { word: 'occupied' } }).trouble).toBe('occupied');
+    expect(judgeSignIn({ ...base, link: { word: 'down' } }).trouble).toBe('no-state');
+    const unfit = judgeSignIn({ ...base, link: { word: 'down' }, unfit: 'STATE 7' });
+    expect(unfit).toMatchObject({ trouble: 'no-reply-fits', seen: expect.stringContaining('“STATE 7”') as string });
   });
 
   const known = {
@@ -180,10 +188,15 @@ describe('what comes after', () => {
   });
 
   it('says whether reports come unasked', () => {
-    const base = { unasked: 0, answers: 0, listenedMs: 1500, polls: false, oneWay: false };
+    const odd = { unfitting: 0, unfit: undefined, unmatched: 0 };
+    const base = { unasked: 0, answers: 0, listenedMs: 1500, polls: false, oneWay: false, ...odd };
     expect(judgeReports({ ...base, unasked: 3 }).seen).toContain('unasked');
     expect(judgeReports({ ...base, answers: 3, polls: true }).seen).toContain('polled');
     expect(judgeReports(base).is).toBe('not-possible');
+    expect(judgeReports({ ...base, answers: 1, unfitting: 2, unfit: 'TEMP 40', unmatched: 1 }).seen).toBe(
+      'State came when asked; nothing changed by itself in 1.5 s. 2 frames fit no reply of the driver, such as “TEMP 40”. ' +
+        '1 answer came that nothing had asked for.',
+    );
   });
 
   it('is named by its first failure, else by its first doubt', () => {

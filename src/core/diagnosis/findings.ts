@@ -22,6 +22,14 @@ export interface Network {
   readonly gateways: readonly Gateway[] | undefined;
 }
 
+/** A serial port of this computer. */
+export interface SerialPortInfo {
+  /** What it is opened by. */
+  readonly path: string;
+  /** Who made the adapter, as far as it says, and where it is now. */
+  readonly title: string;
+}
+
 export type LookupError = 'not-found' | 'timed-out';
 export type PortAnswer = 'open' | 'refused' | 'silent' | 'unreachable' | 'closed-at-once';
 
@@ -81,6 +89,17 @@ export interface ProtocolFinding {
   readonly through: boolean;
   /** Whether the computer gave a sign of itself before. */
   readonly computerSeen: boolean;
+  /** The line, for a device at a serial port. */
+  readonly serial: SerialLine | undefined;
+  /** A whole frame that no reply of the driver fits, where one came. */
+  readonly unfit: string | undefined;
+}
+
+/** A serial port, as far as sentences need it. */
+export interface SerialLine {
+  readonly path: string;
+  /** As people write them: `9600 8N1`. */
+  readonly settings: string;
 }
 
 export interface SignInFinding {
@@ -88,6 +107,8 @@ export interface SignInFinding {
   /** The driver signs in at all. */
   readonly signsIn: boolean;
   readonly hasPassword: boolean;
+  /** A whole frame that no reply of the driver fits, where one came. */
+  readonly unfit: string | undefined;
 }
 
 export interface IdentityFinding {
@@ -120,6 +141,11 @@ export interface ReportsFinding {
   /** Reports that came without having been asked for, and how long it was listened. */
   readonly unasked: number;
   readonly answers: number;
+  /** How many frames fitted no reply of the driver, and one of them where it can be read. */
+  readonly unfitting: number;
+  readonly unfit: string | undefined;
+  /** Answers to nothing that was asked. */
+  readonly unmatched: number;
   readonly listenedMs: number;
   /** Whether the driver asks again and again. */
   readonly polls: boolean;

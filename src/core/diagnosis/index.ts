@@ -7,6 +7,7 @@ export type {
   Network,
   NetworkInterface,
   PortAnswer,
+  SerialPortInfo,
 } from './findings';
 export {
   heldHere,
@@ -23,10 +24,10 @@ export {
   stageTitles,
   troubleOf,
   wordsOf,
-  type Mend,
   type StageName,
-  type Verdict,
 } from './judge';
+export { judgeSerialOpening, judgeSerialPort } from './serial';
+export type { Mend, Verdict } from './verdict';
 export { looksLike } from './looks-like';
 export { reportText, resultOf, summaryOf, summaryText } from './summary';
 export { probeOrderSchema, type Announced, type Hit, type Probe, type ProbeAnswers, type ProbeOrder } from './orders';

@@ -23,8 +23,10 @@ import type {
   RouteFinding,
   SignInFinding,
 } from './findings';
-import { looksLike } from './looks-like';
+import { looksLike, serviceOf } from './looks-like';
+import { judgeSerialLine } from './serial';
 import { troubles, type Trouble } from './troubles';
+import { doubtful, failed, notPossible, passed, type Mend, type Verdict } from './verdict';
 
 /** The stages of a connection test, in the order in which they are gone through. */
 export const stageNames = [
@@ -51,40 +53,6 @@ export const stageTitles: Readonly<Record<StageName, string>> = {
   roundTrip: 'Round trip',
   reports: 'Reports',
 };
-
-/** Something that the desk can do at once about what was found. */
-export type Mend =
-  | { readonly do: 'port'; readonly port: number }
-  | { readonly do: 'driver'; readonly driver: string; readonly title: string }
-  | { readonly do: 'option'; readonly name: string; readonly title: string; readonly value: string | number }
-  | { readonly do: 'enable' }
-  /** Interrupts the live connection for the test. */
-  | { readonly do: 'interrupt' }
-  | { readonly do: 'find' };
-
-/** What a stage found. `failed` ends the test; `doubtful` is worth a look, and the test goes on. */
-export interface Verdict {
-  readonly is: 'passed' | 'doubtful' | 'failed' | 'not-possible';
-  /** What was seen, in a sentence. */
-  readonly seen: string;
-  readonly trouble?: Trouble;
-  readonly mends?: readonly Mend[];
-}
-
-const passed = (seen: string): Verdict => ({ is: 'passed', seen });
-const failed = (trouble: Trouble, seen: string, mends: readonly Mend[] = []): Verdict => ({
-  is: 'failed',
-  trouble,
-  seen,
-  mends,
-});
-const doubtful = (trouble: Trouble, seen: string, mends: readonly Mend[] = []): Verdict => ({
-  is: 'doubtful',
-  trouble,
-  seen,
-  mends,
-});
-const notPossible = (seen: string): Verdict => ({ is: 'not-possible', seen });
 
 const subnetOfInterface = ({ address, prefix }: NetworkInterface) => subnetOf(address, prefix);
 const outward = ({ interfaces }: Network) => interfaces.filter(({ internal }) => !internal);
@@ -207,7 +175,8 @@ export const heldHere = (): Verdict =>
   failed('held-here', 'Not tested: the rig has a live connection to this address and port.', [{ do: 'interrupt' }]);
 
 export function judgeProtocol(finding: ProtocolFinding): Verdict {
-  const { link, cause, understood, heard, greeting, otherDrivers, upForMs, through, computerSeen } = finding;
+  const { link, cause, understood, heard, greeting, otherDrivers, upForMs, through, computerSeen, serial, unfit } =
+    finding;
   if (link.word === 'one-way') return notPossible('Bytes only leave; nothing can come back.');
   if (link.word === 'not checked')
     return notPossible('The program asks this device nothing, so it cannot tell whether the device answers.');
@@ -217,6 +186,8 @@ export function judgeProtocol(finding: ProtocolFinding): Verdict {
     return failed('wrong-model', link.detail ?? '', otherMends(otherDrivers));
   if (understood) return passed('It speaks the driver’s protocol.');
   if (cause === 'port-taken') return failed('local-port-taken', 'The port for the replies is in use on this computer.');
+  const line = serial && judgeSerialLine(heard.length > 0 ? undefined : cause, serial);
+  if (line) return line;
   if (cause === 'gateway') return failed('gateway-fails', 'The gateway could not be reached.');
   if (heard.length > 0) {
     const text = String.fromCharCode(...heard.subarray(0, 80));
@@ -225,6 +196,8 @@ export function judgeProtocol(finding: ProtocolFinding): Verdict {
       return failed('wrong-model', `It greets with “${text.split(/[\r\n]/)[0] ?? ''}”.`, otherMends(otherDrivers));
     }
     if (otherDrivers.length > 0) return answeredByOther(otherDrivers);
+    if (unfit !== undefined && serviceOf(heard) === undefined)
+      return failed('no-reply-fits', `It said “${unfit}”.`);
     const like = looksLike(heard);
     return like ? failed('other-protocol', `It looks like ${like}.`) : failed('garbage', `It said ${hexOf(heard)}.`);
   }
@@ -245,7 +218,7 @@ const answeredByOther = (drivers: ProtocolFinding['otherDrivers']): Verdict =>
 const hexOf = (bytes: Uint8Array): string =>
   Array.from(bytes.subarray(0, 16), (byte) => byte.toString(16).padStart(2, '0').toUpperCase()).join(' ');
 
-export function judgeSignIn({ link, signsIn, hasPassword }: SignInFinding): Verdict {
+export function judgeSignIn({ link, signsIn, hasPassword, unfit }: SignInFinding): Verdict {
   const said = link.detail ? ` ${link.detail}` : '';
   if (link.word === 'locked out') {
     return hasPassword
@@ -256,6 +229,8 @@ export function judgeSignIn({ link, signsIn, hasPassword }: SignInFinding): Verd
   if (link.word === 'one-way') return notPossible('Bytes only leave; nothing can come back.');
   if (link.word === 'not checked')
     return notPossible('The program asks this device nothing, so it cannot tell whether the device answers.');
+  if (link.word === 'down' && unfit !== undefined)
+    return failed('no-reply-fits', `It did not report its state, but said “${unfit}”.`);
   if (link.word === 'down') return failed('no-state', `It sent its greeting but did not report its state.${said}`);
   return passed(signsIn ? 'Name and password are accepted.' : 'This kind of device needs no sign-in.');
 }
@@ -307,13 +282,27 @@ export function judgeRoundTrip({ times, lost, unreadable, possible, through }: R
 
 const msText = (ms: number): string => `${ms < 10 ? ms.toFixed(1) : Math.round(ms)} ms`;
 
-export function judgeReports({ unasked, answers, listenedMs, polls, oneWay }: ReportsFinding): Verdict {
+export function judgeReports({ unasked, answers, listenedMs, polls, oneWay, ...odd }: ReportsFinding): Verdict {
   if (oneWay) return notPossible('Nothing can come back.');
   const time = `${(listenedMs / 1000).toFixed(listenedMs < 10_000 ? 1 : 0)} s`;
-  if (unasked > 0) return passed(`${unasked === 1 ? '1 report' : `${unasked} reports`} came unasked in ${time}.`);
-  if (polls) return passed(`Changes are polled; ${answers} answers in ${time}.`);
-  if (answers > 0) return passed(`State came when asked; nothing changed by itself in ${time}.`);
-  return notPossible(`Nothing was reported in ${time}.`);
+  const also = oddText(odd);
+  if (unasked > 0)
+    return passed(`${unasked === 1 ? '1 report' : `${unasked} reports`} came unasked in ${time}.${also}`);
+  if (polls) return passed(`Changes are polled; ${answers} answers in ${time}.${also}`);
+  if (answers > 0) return passed(`State came when asked; nothing changed by itself in ${time}.${also}`);
+  return notPossible(`Nothing was reported in ${time}.${also}`);
+}
+
+/** What came and has no place in the driver: worth a sentence, but much that a device says nobody needs. */
+function oddText({ unfitting, unfit, unmatched }: Pick<ReportsFinding, 'unfitting' | 'unfit' | 'unmatched'>): string {
+  const frames = unfitting === 1 ? '1 frame fits' : `${unfitting} frames fit`;
+  const answers = unmatched === 1 ? '1 answer came' : `${unmatched} answers came`;
+  return [
+    unfitting > 0 && ` ${frames} no reply of the driver${unfit === undefined ? '' : `, such as “${unfit}”`}.`,
+    unmatched > 0 && ` ${answers} that nothing had asked for.`,
+  ]
+    .filter(Boolean)
+    .join('');
 }
 
 /** The whole of a test in a word: the first failure, else the first doubt, else nothing. */

@@ -21,12 +21,20 @@ const known: readonly { readonly fits: RegExp; readonly name: string }[] = [
  * recognised and it is no text either.
  */
 export function looksLike(heard: Uint8Array): string | undefined {
-  const text = Array.from(heard.subarray(0, 300), (byte) => String.fromCharCode(byte)).join('');
-  const found = known.find(({ fits }) => fits.test(text))?.name;
-  const said = textOf(text);
+  const found = serviceOf(heard);
+  const said = textOf(latin1(heard));
   if (found) return said ? `${found}; it said “${said}”` : found;
   return said && `an unknown service; it said “${said}”`;
 }
+
+/** The name of a service that is known by its first bytes. */
+export const serviceOf = (heard: Uint8Array): string | undefined => {
+  const text = latin1(heard);
+  return known.find(({ fits }) => fits.test(text))?.name;
+};
+
+const latin1 = (bytes: Uint8Array): string =>
+  Array.from(bytes.subarray(0, 300), (byte) => String.fromCharCode(byte)).join('');
 
 /** The first line, when most of it can be read. */
 function textOf(text: string): string | undefined {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { ComputerFinding, LookupError, Network, PortAnswer } from './findings';
+import type { ComputerFinding, LookupError, Network, PortAnswer, SerialPortInfo } from './findings';
 
 /** What the engine asks the prober to do. Each order has its answer below; a search answers many times. */
 
@@ -43,6 +43,7 @@ export const probeOrderSchema = z.discriminatedUnion('do', [
     password: z.string().optional(),
     timeoutMs,
   }),
+  z.strictObject({ do: z.literal('serialPorts') }),
   z.strictObject({ do: z.literal('announced'), forMs: z.number().int().min(100).max(30_000) }),
 ]);
 
@@ -76,6 +77,7 @@ export interface ProbeAnswers {
   readonly listen: { readonly heard: string; readonly answer: PortAnswer };
   readonly search: { readonly tried: number; readonly of: number; readonly hit?: Hit };
   readonly announced: Announced;
+  readonly serialPorts: { readonly ports: readonly SerialPortInfo[] };
   readonly picture: {
     /** SHA-256 of its bytes. */
     readonly hash: string;

@@ -1,5 +1,6 @@
-import { troubleOf, type Verdict } from './judge';
+import { troubleOf } from './judge';
 import { troubles, type Trouble } from './troubles';
+import type { Verdict } from './verdict';
 
 /** How a whole test ended: `running` until it has. */
 type TestResult = 'running' | 'passed' | 'doubtful' | 'failed';

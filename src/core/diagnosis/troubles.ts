@@ -115,6 +115,33 @@ export const troubles = {
     means: 'It speaks the driver’s protocol, but reports a model that the driver is not for.',
     tryNext: 'Check that this is the right device; take the driver that is for this model, or go on with care.',
   },
+  'no-reply-fits': {
+    title: 'Readable, but not known',
+    means: 'The device answers in whole messages, and the driver has no reply for them.',
+    tryNext:
+      'Compare the message with the manual: the driver may be for another model or version, or a reply in it may have a mistake. See the wire.',
+  },
+  'serial-missing': {
+    title: 'No such serial port',
+    means: 'This computer has no serial port of this name now.',
+    tryNext: 'Plug the adapter in, and choose the port by the name that it has now.',
+  },
+  'serial-taken': {
+    title: 'Serial port in use',
+    means: 'A serial port can be open in one program only, and another one has it.',
+    tryNext: 'Close the other program, or the other device of this rig that is at the same port.',
+  },
+  'serial-denied': {
+    title: 'Serial port not allowed',
+    means: 'The account that runs this program may not open serial ports.',
+    tryNext: 'On Linux, add the account to the group “dialout” and sign in again.',
+  },
+  'serial-silent': {
+    title: 'Nothing on the serial line',
+    means: 'The serial port is open, and nothing at all comes back.',
+    tryNext:
+      'Is the device on, and is the cable the right one (crossed or straight)? Do speed, format and flow control agree at both ends?',
+  },
   garbage: {
     title: 'Answers that mean nothing',
     means: 'Bytes come back, but in no protocol that is known here.',

@@ -1,3 +1,4 @@
+import { noPort } from './schema-link';
 import { isRepeatable } from './confirm';
 import { splitKey } from './reading-key';
 import { namedIn } from './sentence';
@@ -256,8 +257,11 @@ function checkAgain(document: DriverDocument, id: string, report: ReportProblem)
       path,
       'The device does not answer it and no reading confirms it, so the program cannot tell that it was lost.',
     );
-  if (answers === 'in-order' && link.kind === 'tcp')
-    report(path, 'TCP loses nothing, and with answers in order the extra answer would be matched to the next command.');
+  if (answers === 'in-order' && (link.kind === 'tcp' || link.kind === 'serial'))
+    report(
+      path,
+      'This link keeps the order: with answers in order the extra answer would be matched to the next command.',
+    );
   if (answers === 'in-order' && link.kind === 'udp' && link.window !== 1)
     report(path, 'Where answers come in order, "link.window" must be 1, or answers would be mixed up.');
 }
@@ -271,8 +275,16 @@ function checkTransport({ link, framing, greeting }: DriverDocument, report: Rep
   if ((framing.kind === 'mqtt') !== (link.kind === 'mqtt')) {
     report('framing.kind', 'The framing “mqtt” goes with the link “mqtt”, and only with that.');
   }
-  if (framing.kind === 'umd' && link.kind !== 'udp') report('link.kind', 'UMD tally goes over “udp” here.');
-  if (framing.kind === 'modbus' && link.kind !== 'tcp') report('link.kind', 'Modbus goes over “tcp” here.');
+  const isSerial = link.kind === 'serial';
+  if (!isSerial && link.port === noPort) report('link.port', 'Is missing: expected the port at which devices listen.');
+  if (!isSerial && link.serial) report('link.serial', 'Only for the link “serial”.');
+  if (isSerial && ['message', 'umd', 'modbus'].includes(framing.kind))
+    report('framing.kind', `The framing “${framing.kind}” does not go over a serial line.`);
+  if (isSerial && link.secure) report('link.secure', 'A serial line has no TLS.');
+  if (framing.kind === 'umd' && !isSerial && link.kind !== 'udp')
+    report('link.kind', 'UMD tally goes over “udp” here.');
+  if (framing.kind === 'modbus' && !isSerial && link.kind !== 'tcp')
+    report('link.kind', 'Modbus goes over “tcp” here.');
   if (framing.kind === 'message' && link.kind === 'tcp') {
     report(
       'framing.kind',

@@ -144,9 +144,23 @@ const topicFilters = z
     'topics in which + stands for a whole level, and # only at the end',
   );
 
+/** What stands for the port of a link that has none. */
+export const noPort = 0;
+
 export const linkSchema = z.strictObject({
-  kind: z.enum(['tcp', 'udp', 'http', 'websocket', 'mqtt']),
-  port: z.number().int().min(1).max(65_535),
+  kind: z.enum(['tcp', 'udp', 'http', 'websocket', 'mqtt', 'serial']),
+  /** The usual port; a serial line has none. */
+  port: z.number().int().min(noPort).max(65_535).default(noPort),
+  /** Serial: how the line is set. */
+  serial: z
+    .strictObject({
+      /** Bits a second. */
+      baudRate: orOption(z.number().int().min(50).max(4_000_000)).default(9600),
+      /** Data bits, parity (none, even, odd, mark, space) and stop bits: `8N1`. */
+      format: orOption(z.string().regex(/^[5-8][NEOMS](1|1\.5|2)$/, 'a format such as 8N1 or 7E2')).default('8N1'),
+      flow: orOption(z.enum(['none', 'rts-cts', 'xon-xoff'])).default('none'),
+    })
+    .optional(),
   /** TLS. The device's own certificate is taken as it is: devices sign theirs themselves. */
   secure: z.boolean().default(false),
   /** WebSocket: the path, from its slash. */

@@ -1,9 +1,10 @@
 import ipaddr from 'ipaddr.js';
+import { isSerialPort } from './serial-port';
 import { fail, ok, type Result } from '../result';
 
 /** An address as it was meant, with the port that stood beside it, and what was removed on the way. */
 export interface CleanAddress {
-  /** An IPv4 or IPv6 address without brackets, or a host name in small letters. Empty when nothing was typed. */
+  /** An IPv4 or IPv6 address without brackets, a host name in small letters, or a serial port. Empty when nothing was typed. */
   readonly host: string;
   readonly port: number | undefined;
   /** A sentence for each thing that was changed. */
@@ -15,6 +16,10 @@ export interface CleanAddress {
  * Refuses what is no address with a sentence that says what is wrong and what to type.
  */
 export function cleanAddress(typed: string): Result<CleanAddress, string> {
+  const serial = typed.trim();
+  // The names of serial ports on Windows have capitals, those elsewhere mind them.
+  if (isSerialPort(serial))
+    return ok({ host: /^com/i.test(serial) ? serial.toUpperCase() : serial, port: undefined, changes: [] });
   const changes: string[] = [];
   let rest = typed.replace(/[\s\u00a0\u200b\ufeff]+/g, '');
   if (rest !== typed) changes.push('spaces were taken out');

@@ -16,3 +16,4 @@ export {
   subnetText,
   type Subnet,
 } from './subnet';
+export { isSerialPort, placeText } from './serial-port';

@@ -31,7 +31,7 @@ export {
   type SendsStep,
 } from './sends';
 export { answeredBy, roundTripOf, withTrip, type Awaiting, type RoundTrips } from './answers';
-export { readFrame } from './read-frame';
+export { readFrame, type FrameReading } from './read-frame';
 export { gradeNames, gradesOf, gradeTitles, noEvidence, type Evidence, type Grades } from './grades';
 export { isSameStop, oweLine, paidLine, readLedger, type OwedStop } from './ledger';
 export { Outbox, type SendClass } from './outbox';

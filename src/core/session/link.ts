@@ -31,6 +31,11 @@ export type DownCause =
   | 'out-of-step'
   | 'port-taken'
   | 'certificate'
+  | 'serial-missing'
+  | 'serial-taken'
+  | 'serial-denied'
+  | 'serial-unplugged'
+  | 'serial-silent'
   | 'no-driver'
   | 'bad-driver'
   | 'other';
@@ -93,6 +98,27 @@ export const downCauses: Readonly<Record<DownCause, { readonly title: string; re
     title: 'certificate not trusted',
     tryNext:
       'The certificate is self-signed, signed by an authority that this computer does not trust, issued for another name, or expired. Renew it, or turn off “Check the certificate” in the device’s settings.',
+  },
+  'serial-missing': {
+    title: 'no such serial port',
+    tryNext: 'This computer has no serial port of that name. Is the adapter plugged in? It may have another name now.',
+  },
+  'serial-taken': {
+    title: 'serial port in use',
+    tryNext: 'Another program on this computer, or another device of this rig, has opened this serial port.',
+  },
+  'serial-denied': {
+    title: 'serial port not allowed',
+    tryNext: 'The account that runs this program may not open serial ports. On Linux, add it to the group “dialout”.',
+  },
+  'serial-unplugged': {
+    title: 'serial port unplugged',
+    tryNext: 'The serial port is gone. Plug the adapter in again; the connection comes back automatically.',
+  },
+  'serial-silent': {
+    title: 'no answer on the line',
+    tryNext:
+      'The serial port is open, but nothing comes back. Is the device on, is the cable the right one, and do speed and format agree at both ends?',
   },
   'bad-driver': {
     title: 'driver does not fit',

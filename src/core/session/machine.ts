@@ -380,6 +380,7 @@ function onTimer(context: SessionContext, state: SessionState, timer: SessionTim
 /** Where nothing is connected, an open link proves nothing: when nothing at all came back, nobody answers. */
 function unanswered({ driver }: SessionContext, heard: boolean, otherwise: DownCause): DownCause {
   const { kind } = driver.document.link;
+  if (!heard && kind === 'serial') return 'serial-silent';
   return !heard && (kind === 'udp' || kind === 'http') ? 'no-answer' : otherwise;
 }
 

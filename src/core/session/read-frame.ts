@@ -14,7 +14,7 @@ interface FrameContext<Request> {
   readonly answered: (reply: DecodedReply) => Request | undefined;
 }
 
-type FrameReading<Request> =
+export type FrameReading<Request> =
   /** The conversation cannot go on. `note` is what the wire says of the frame, and why. */
   | { readonly is: 'out of step'; readonly note: string }
   | {
@@ -24,6 +24,8 @@ type FrameReading<Request> =
       readonly isUnderstood: boolean;
       /** The request that it answers. */
       readonly answers: Request | undefined;
+      /** It is an answer, and nothing that was asked waits for one. */
+      readonly isUnmatched: boolean;
       /** What the wire says beside the frame. */
       readonly note: string | undefined;
       /** The texts that the session's state goes by; an empty one is an answer without text. */
@@ -58,12 +60,21 @@ export function readFrame<Request extends AskedFor>(
   const isQuiet = decoded.length > 0 && decoded.every((reply) => reply?.quiet);
   const isUp = at === 'up' || at === 'silent';
   const unknown = isUp ? 'no reply of the driver fits' : undefined;
-  const remark = isUnderstood ? (isUp ? answers?.purpose : undefined) : unknown;
+  const isAnswer = named !== undefined || (answering !== undefined && driver.document.answers === 'in-order');
+  const isUnmatched = isUp && isAnswer && answers === undefined;
+  const remark = !isUnderstood
+    ? unknown
+    : isUnmatched
+      ? 'an answer to nothing that was asked'
+      : isUp
+        ? answers?.purpose
+        : undefined;
   return {
     is: 'read',
     replies,
     isUnderstood,
     answers,
+    isUnmatched,
     note: isQuiet ? 'report' : (frame.fault ?? remark),
     heard: heardIn(frame, at === 'signing in' || at === 'syncing', isUnderstood),
   };

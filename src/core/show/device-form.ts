@@ -13,6 +13,9 @@ export type DeviceForm = Pick<
   readonly throughPort: string;
 };
 
+/** The port that a new device of a driver has; any where the link has none. */
+export const usualPort = ({ link }: DriverDocument): number => Math.max(1, link.port);
+
 export function deviceFormOf({ data }: DeviceRecord): DeviceForm {
   const { tag, name, driver, host, port, enabled, site, user, options } = data;
   return {

@@ -1,3 +1,4 @@
+import { placeText } from '../net';
 import { canonicalJson } from './canonical';
 import type { Edit } from './edit';
 import { nameOfRecord } from './record-name';
@@ -51,4 +52,4 @@ export function summaryOf(edit: Edit): EditSummary {
   };
 }
 
-const addressOf = ({ data: { host, port } }: DeviceRecord): string => (host === '' ? 'none' : `${host}:${port}`);
+const addressOf = ({ data: { host, port } }: DeviceRecord): string => (host === '' ? 'none' : placeText(host, port));

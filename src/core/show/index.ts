@@ -62,6 +62,7 @@ export {
 export { firstSteps } from './first-steps';
 export {
   deviceFormOf,
+  usualPort,
   deviceFormProblems,
   freeTag,
   signsIn,

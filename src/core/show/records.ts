@@ -74,7 +74,12 @@ const deviceData = z.strictObject({
   role: z.string().min(1).max(20),
   driver: z.string().min(1).max(64),
   /** Empty for a device behind a gateway: then the gateway's address is meant. */
-  host: z.string().regex(/^[A-Za-z0-9.:_%-]{0,253}$/, 'an IP address or a host name, without a port'),
+  host: z
+    .string()
+    .regex(
+      /^[A-Za-z0-9.:_%-]{0,253}$|^\/dev\/[A-Za-z0-9._:/-]{1,200}$/,
+      'an IP address, a host name without a port, or a serial port',
+    ),
   port: z.number().int().min(1, 'a port from 1 to 65535').max(65_535, 'a port from 1 to 65535'),
   enabled: z.boolean().default(true),
   site: text(60).default(''),

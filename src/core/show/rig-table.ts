@@ -4,7 +4,7 @@ import { cleanAddress } from '../net';
 import { inNumberOrder } from '../number-order';
 import type { Problem } from '../result';
 import { driverOfText } from './driver-search';
-import { signsIn } from './device-form';
+import { signsIn, usualPort } from './device-form';
 import { tagSchema, type DeviceRecord, type ShowRecord } from './records';
 
 /** The columns of a rig as a table, in their order. Known by these words in a heading; without one, by their place. */
@@ -124,7 +124,7 @@ function readRow(
       role: found.role,
       driver: found.id,
       host,
-      port: typedPort ?? address.value.port ?? before?.port ?? found.link.port,
+      port: typedPort ?? address.value.port ?? before?.port ?? usualPort(found),
       user: cells.user || (before?.user ?? ''),
     },
   };

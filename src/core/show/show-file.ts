@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { placeText } from '../net';
 import { fail, ok, type Problem, type Result } from '../result';
 import { parseJson } from '../wire';
 import { cutTitle, type Edit } from './edit';
@@ -126,7 +127,7 @@ export const addressesThatDiffer = (file: Pick<ShowFile, 'records'>, rig: readon
     const here = record.kind === 'device' && !record.data.through ? sameDevice(record, rig) : undefined;
     if (record.kind !== 'device' || !here) return [];
     const [inRig, inFile] = [here, record].map(({ data: { host, port } }) =>
-      host === '' ? 'none' : `${host}:${port}`,
+      host === '' ? 'none' : placeText(host, port),
     );
     return inRig === inFile ? [] : [{ tag: record.data.tag, rig: inRig ?? '', file: inFile ?? '' }];
   });

@@ -1,6 +1,13 @@
-import { computedBy, computedFrom, splitKey, type DecodedReply, type ReadingChange } from '../../core/driver';
-import { readFrame, type Evidence, type SessionEvent, type SessionState } from '../../core/session';
-import type { Answer, Arrived } from '../../core/wire';
+import {
+  computedBy,
+  computedFrom,
+  splitKey,
+  type DecodedReply,
+  type DriverDocument,
+  type ReadingChange,
+} from '../../core/driver';
+import { readFrame, type Evidence, type FrameReading, type SessionEvent, type SessionState } from '../../core/session';
+import type { Answer, Arrived, Said } from '../../core/wire';
 import { FloodWatch } from './flood-watch';
 import { Inbox } from './inbox';
 import { ListAsks } from './list-asks';
@@ -25,6 +32,28 @@ interface ReaderHooks {
   readonly dispatch: (event: SessionEvent) => void;
 }
 
+/** What came over a connection. */
+interface Counts {
+  /** Reports that nobody had asked for. */
+  unasked: number;
+  answers: number;
+  /** Answers to nothing that was asked. */
+  unmatched: number;
+  unreadable: number;
+  /** Whole frames that no reply of the driver fits, and what the first of them said where that can be read. */
+  unfitting: number;
+  unfit: string | undefined;
+}
+
+const nothingHeard: Counts = {
+  unasked: 0,
+  answers: 0,
+  unmatched: 0,
+  unreadable: 0,
+  unfitting: 0,
+  unfit: undefined,
+};
+
 const nothing: Uint8Array = new Uint8Array();
 
 /** The way in from one device: reads frames in turn with those of all others, and hands on what they say. */
@@ -38,7 +67,7 @@ export class SessionReader {
   private shown = nothing;
   private lastHeardAt = 0;
   private lastAnswerMs: number | undefined;
-  private heard = { unasked: 0, answers: 0, unreadable: 0 };
+  private heard: Counts = { ...nothingHeard };
 
   constructor(
     private readonly options: SessionOptions,
@@ -74,13 +103,14 @@ export class SessionReader {
     return { heardAt: this.lastHeardAt, ms: this.lastAnswerMs };
   }
 
-  /** What came over the present connection: reports that nobody had asked for, answers, and what could not be read. */
-  get counts(): { readonly unasked: number; readonly answers: number; readonly unreadable: number } {
+  /** What came over the present connection, or the last one. */
+  get counts(): Readonly<Counts> {
     return this.heard;
   }
 
   open(link: DeviceLink): void {
     this.link = link;
+    this.heard = { ...nothingHeard };
   }
 
   push(frames: readonly Arrived[]): void {
@@ -94,7 +124,6 @@ export class SessionReader {
 
   close(): void {
     this.link = undefined;
-    this.heard = { unasked: 0, answers: 0, unreadable: 0 };
     this.inbox.clear();
     this.listAsks.stop();
     this.changes = [];
@@ -126,7 +155,7 @@ export class SessionReader {
     );
     if (reading.is === 'out of step')
       return hooks.dispatch({ type: 'ended', generation, cause: 'out-of-step', detail: reading.note });
-    this.count(frame, reading.isUnderstood, reading.answers !== undefined, at);
+    this.count(frame, reading, at);
     let refusal: string | undefined;
     for (const reply of reading.replies) refusal = this.readReply(reply, frame.answer !== undefined) ?? refusal;
     if (frame.answer) this.onFrameAnswer(frame.answer, refusal);
@@ -136,14 +165,23 @@ export class SessionReader {
     for (const text of reading.heard) hooks.dispatch({ type: 'heard', generation, text });
   }
 
-  private count({ fault, says }: Arrived, isUnderstood: boolean, isAnswer: boolean, at: SessionState['at']): void {
+  private count(
+    { fault, says }: Arrived,
+    { isUnderstood, isUnmatched, answers }: Extract<FrameReading<SentRequest>, { is: 'read' }>,
+    at: SessionState['at'],
+  ): void {
     if (fault !== undefined) {
       this.hooks.onFault();
       this.heard.unreadable += 1;
     }
     if (isUnderstood) this.hooks.onSeen('understood');
+    else if (fault === undefined && at !== 'signing in') {
+      this.heard.unfitting += 1;
+      this.heard.unfit ??= readable(says[0], this.options.driver.document.framing);
+    }
     if (at !== 'up' && at !== 'silent') return;
-    if (isAnswer) this.heard.answers += 1;
+    if (isUnmatched) this.heard.unmatched += 1;
+    if (answers !== undefined) this.heard.answers += 1;
     else if (isUnderstood) this.heard.unasked += 1;
     for (const said of says) this.sender.stopwatch.heard(said.text);
   }
@@ -258,4 +296,13 @@ export class SessionReader {
     this.hooks.onSeen('reported');
     this.sender.book.reported(reported);
   }
+}
+
+/** What a frame says, where a person can read it. Frames of bytes without a checksum are not: any noise makes some. */
+function readable(said: Said | undefined, framing: DriverDocument['framing']): string | undefined {
+  if (said === undefined || said.kind === 'osc') return said?.text;
+  const { text } = said;
+  const isBytes = framing.kind === 'fixed' || framing.kind === 'visca' || ('as' in framing && framing.as === 'bytes');
+  if (isBytes && !('check' in framing && framing.check)) return undefined;
+  return text === '' || /[^\p{L}\p{M}\p{N}\p{P}\p{S}\p{Zs}\t]|\ufffd/u.test(text) ? undefined : text.slice(0, 80);
 }

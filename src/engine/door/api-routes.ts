@@ -205,6 +205,21 @@ const networkRoutes = (source: ApiSource): readonly ApiRoute[] => [
     },
   }),
   route({
+    method: 'GET',
+    path: '/api/serial-ports',
+    id: 'getSerialPorts',
+    summary: 'The serial ports of this computer.',
+    answers: { description: 'Each with the path that opens it and a title.' },
+    handle: async () => {
+      try {
+        return await toolsOf(source).serialPorts();
+      } catch {
+        // The supervisor says why the prober is away.
+        throw noProber();
+      }
+    },
+  }),
+  route({
     method: 'POST',
     path: '/api/test',
     id: 'testConnections',

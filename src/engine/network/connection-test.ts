@@ -8,6 +8,8 @@ import {
   judgeProtocol,
   judgeReports,
   judgeRoute,
+  judgeSerialOpening,
+  judgeSerialPort,
   judgeSignIn,
   type Network,
   type StageName,
@@ -84,9 +86,14 @@ class Test {
 
   *stages(): Generator<readonly [StageName, () => Promise<Verdict>]> {
     yield ['address', () => this.testAddress()];
-    yield ['route', () => this.testRoute()];
-    yield ['computer', () => this.testComputer()];
-    yield ['port', () => this.testPort()];
+    // Between this computer and a serial port there is no network.
+    if (this.isSerial) {
+      yield ['port', () => this.testSerialPort()];
+    } else {
+      yield ['route', () => this.testRoute()];
+      yield ['computer', () => this.testComputer()];
+      yield ['port', () => this.testPort()];
+    }
     yield ['protocol', () => this.testProtocol()];
     yield ['signIn', () => Promise.resolve(this.testSignIn())];
     yield ['identity', () => this.testIdentity()];
@@ -120,6 +127,7 @@ class Test {
       };
     }
     if (!driver) return { is: 'failed', trouble: 'driver-missing', seen: 'Its driver cannot be used here.' };
+    if (this.isSerial) return this.testSerialAddress();
     this.network = await this.prober.ask({ do: 'network' }, this.signal);
     if (host === '')
       return this.asGateway(judgeAddress({ host, addresses: [], error: undefined, network: this.network, sharedWith }));
@@ -127,6 +135,36 @@ class Test {
     this.address = addresses[0] ?? '';
     const verdict = judgeAddress({ host, addresses, error, network: this.network, sharedWith });
     return through === undefined ? verdict : this.asGateway(verdict);
+  }
+
+  private get isSerial(): boolean {
+    const { driver, through } = this.target;
+    return driver?.document.link.kind === 'serial' && through === undefined;
+  }
+
+  private async testSerialAddress(): Promise<Verdict> {
+    const { host, sharedWith } = this.target;
+    this.address = host;
+    const { ports } = await this.prober.ask({ do: 'serialPorts' }, this.signal);
+    return judgeSerialPort({ path: host, ports, sharedWith });
+  }
+
+  /** Opens the port for a moment, unless the rig has it open. */
+  private async testSerialPort(): Promise<Verdict> {
+    const { own, live, interrupt, driver, host } = this.target;
+    if (own) return { is: 'passed', seen: `The rig has ${host} open.` };
+    if (this.isHeld) return heldHere();
+    this.resume = live !== 'no' && !interrupt ? undefined : this.target.suspend();
+    const failed = driver && (await this.openSerial(driver));
+    return failed ?? { is: 'passed', seen: `${host} opens.` };
+  }
+
+  /** What keeps the port from opening; its session goes on to the next stage. */
+  private async openSerial(driver: CompiledDriver): Promise<Verdict | undefined> {
+    const { user, password, port, host } = this.target;
+    this.session = new TestSession({ driver, host, port, user, password });
+    this.link = await this.session.call(longestTryMs(driver), this.signal);
+    return judgeSerialOpening(this.link.cause, host);
   }
 
   /** What keeps from reaching the gateway says nothing about the device behind it. */
@@ -204,7 +242,7 @@ class Test {
   }
 
   private async testProtocol(): Promise<Verdict> {
-    const { driver, own, port, user, password, through, otherDrivers } = this.target;
+    const { driver, own, host, port, user, password, through, otherDrivers } = this.target;
     if (!driver) throw new Error('A test without a driver ends at its address.');
     if (this.isHeld) return heldHere();
     const base = {
@@ -214,21 +252,26 @@ class Test {
       heard: new Uint8Array(),
       through: through !== undefined,
       computerSeen: this.computerSeen,
+      serial: this.isSerial ? { path: host, settings: lineText(driver) } : undefined,
+      unfit: undefined,
     };
     if (own) {
       this.link = own.link;
       const upForMs = own.link.word === 'up' ? Date.now() - own.since : undefined;
       return judgeProtocol({ ...base, link: own.link, understood: true, upForMs });
     }
-    const session = new TestSession({ driver, host: this.address, port, user, password, through });
+    const session = this.session ?? new TestSession({ driver, host: this.address, port, user, password, through });
+    const link = this.link ?? (await session.call(longestTryMs(driver), this.signal));
     this.session = session;
-    const link = await session.call(longestTryMs(driver), this.signal);
     this.link = link;
     const { heard, evidence } = session;
+    const { unfit } = session.session.counts;
     const understood = evidence.understood || link.word === 'up';
-    const finding = { ...base, link, cause: link.cause, understood, upForMs: undefined };
+    const finding = { ...base, unfit, link, cause: link.cause, understood, upForMs: undefined };
     if ((understood && link.cause !== 'wrong-greeting') || link.word !== 'down')
       return judgeProtocol({ ...finding, heard });
+    // Over a serial line nobody else can be asked while this one is open.
+    if (this.isSerial) return judgeProtocol({ ...finding, heard });
     const [own1, others] = await Promise.all([
       this.others.listen(heard, this.address, this.kind),
       this.others.answeredBy(otherDrivers, heard, this.address),
@@ -244,6 +287,7 @@ class Test {
       link,
       signsIn: driver !== undefined && signsIn(driver.document),
       hasPassword: password !== '',
+      unfit: this.session?.session.counts.unfit,
     });
   }
 
@@ -283,11 +327,15 @@ class Test {
     const oneWay = this.link?.word === 'one-way';
     const startedAt = own?.since ?? Date.now();
     if (!own && !oneWay) await new Promise((resolve) => setTimeout(resolve, listenMs));
-    const { unasked, answers } = session?.counts ?? { unasked: 0, answers: 0, unreadable: 0 };
+    const { unasked = 0, answers = 0, unfitting = 0, unfit, unmatched = 0 } = session?.counts ?? {};
     const polls = (driver?.document.polls.length ?? 0) > 0;
-    return judgeReports({ unasked, answers, listenedMs: Date.now() - startedAt, polls, oneWay });
+    const listenedMs = Date.now() - startedAt;
+    return judgeReports({ unasked, answers, unfitting, unfit, unmatched, listenedMs, polls, oneWay });
   }
 }
+
+const lineText = ({ document: { link } }: CompiledDriver): string =>
+  [link.serial?.baudRate ?? 9600, link.serial?.format ?? '8N1'].join(' ');
 
 /** The plain text that a driver's greeting begins with; `undefined` where the device does not greet or not in plain text. */
 function plainBeginning({ document }: CompiledDriver): string | undefined {

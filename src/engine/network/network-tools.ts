@@ -1,5 +1,5 @@
 import { signInOf, type CompiledDriver, type DriverShelf } from '../../core/driver';
-import type { Network } from '../../core/diagnosis';
+import type { Network, SerialPortInfo } from '../../core/diagnosis';
 import type { DeviceStatus, FindLine, TestLine } from '../../core/live';
 import { isWell } from '../../core/session';
 import type { candidateSchema, findRequestSchema, testRequestSchema } from '../../core/live';
@@ -32,6 +32,10 @@ export class NetworkTools {
 
   network(): Promise<Network> {
     return this.sources.prober.ask({ do: 'network' });
+  }
+
+  async serialPorts(): Promise<readonly SerialPortInfo[]> {
+    return (await this.sources.prober.ask({ do: 'serialPorts' })).ports;
   }
 
   /** Tests devices of the rig, or one that is being typed. A device that is not there is left out. */
@@ -189,6 +193,6 @@ export class NetworkTools {
     const used = [...this.sources.show.devices.values()].map(({ data }) => data.port);
     const close = Array.from({ length: 21 }, (_, n) => typed - 10 + n).filter((port) => port > 0 && port <= 65_535);
     const ports = [driver?.document.link.port, ...close, ...known.map(({ document }) => document.link.port), ...used];
-    return [...new Set(ports.filter((port) => port !== undefined))].slice(0, 80);
+    return [...new Set(ports.filter((port): port is number => port !== undefined && port > 0))].slice(0, 80);
   }
 }

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { documentFor, fitsOptions, optionsOf, type DriverDocument } from '../../core/driver';
-import { signsIn, signsInByName, type DeskView, type DeviceForm, type DeviceRecord } from '../../core/show';
+import { signsIn, signsInByName, usualPort, type DeskView, type DeviceForm, type DeviceRecord } from '../../core/show';
 import { driverOfDevice } from '../desk';
 import { ParamField } from '../fields';
 import { Checkbox, Field, Select } from '../kit';
@@ -10,6 +10,7 @@ import { AddressField, PortNote } from './address-field';
 import { DriverField } from './driver-field';
 import type { DeviceFormErrors } from './use-device-form';
 import { optionFaults } from './option-faults';
+import { SerialPortField } from './serial-port-field';
 
 interface Props {
   readonly show: DeskView;
@@ -45,20 +46,23 @@ export function DeviceFields({
   const faults = driver ? optionFaults(driver, form.options) : {};
   const set = (change: Partial<DeviceForm>) => onForm({ ...form, ...change });
   const gateways = gatewaysOf(show, self);
+  const isSerial = driver?.link.kind === 'serial';
   const choose = (id: string) => {
     const chosen = show.drivers.find((each) => each.id === id);
-    set({ driver: id, options: {}, ...(chosen ? { port: chosen.link.port } : {}) });
+    // An address is no serial port, and no gateway leads to one.
+    const place = (chosen?.link.kind === 'serial') === isSerial ? {} : { host: '', through: '', throughPort: '' };
+    set({ driver: id, options: {}, ...place, ...(chosen ? { port: usualPort(chosen) } : {}) });
   };
   const reach = (id: string) => {
     const gateway = show.records.find((record) => record.kind === 'device' && record.id === id);
     const ports = gateway && driverOfDevice(show, gateway.id)?.ports;
     const [throughPort = '', offered] = Object.entries(ports ?? {})[0] ?? [];
-    set({ through: id, throughPort, port: offered?.port ?? driver?.link.port ?? form.port });
+    set({ through: id, throughPort, port: offered?.port ?? (driver ? usualPort(driver) : form.port) });
   };
   return (
     <>
       <DriverField drivers={show.drivers} value={form.driver} onChoose={choose} />
-      {gateways.length > 0 && (
+      {gateways.length > 0 && !isSerial && (
         <Select
           label="Connected"
           value={form.through}
@@ -69,7 +73,8 @@ export function DeviceFields({
           onChoose={reach}
         />
       )}
-      {form.through === '' && (
+      {isSerial && <SerialPortField value={form.host} onChange={(host) => set({ host })} onEnter={onEnter} />}
+      {form.through === '' && !isSerial && (
         <AddressField
           value={form.host}
           onChange={(host) => set({ host })}
@@ -77,24 +82,26 @@ export function DeviceFields({
           onEnter={onEnter}
         />
       )}
-      <Field label={form.through === '' ? 'Port' : 'Port of the gateway'} error={wrong.port}>
-        {(ids) => (
-          <>
-            <input
-              {...ids}
-              type="number"
-              min={1}
-              max={65535}
-              required
-              value={form.port}
-              onBlur={() => onLeave('port')}
-              onChange={(e) => set({ port: Number(e.target.value) })}
-              className="font-mono text-[0.93em]"
-            />
-            <PortNote show={show} form={form} self={self} onTake={(port) => set({ port })} />
-          </>
-        )}
-      </Field>
+      {!isSerial && (
+        <Field label={form.through === '' ? 'Port' : 'Port of the gateway'} error={wrong.port}>
+          {(ids) => (
+            <>
+              <input
+                {...ids}
+                type="number"
+                min={1}
+                max={65535}
+                required
+                value={form.port}
+                onBlur={() => onLeave('port')}
+                onChange={(e) => set({ port: Number(e.target.value) })}
+                className="font-mono text-[0.93em]"
+              />
+              <PortNote show={show} form={form} self={self} onTake={(port) => set({ port })} />
+            </>
+          )}
+        </Field>
+      )}
       <Field label="Tag" error={wrong.tag}>
         {(ids) => (
           <input

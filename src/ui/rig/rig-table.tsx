@@ -13,6 +13,7 @@ import {
 import { ArrowDown, ArrowUp } from 'lucide-react';
 import { memo, useState, type MouseEvent } from 'react';
 import type { Network } from '../../core/diagnosis';
+import { placeText } from '../../core/net';
 import type { DeviceStatus } from '../../core/live';
 import { inNumberOrder } from '../../core/number-order';
 import type { DeviceRecord, DeviceUses } from '../../core/show';
@@ -99,7 +100,7 @@ const Address = ({ device: { data }, live }: Line) => (
       ? `${live?.through ?? '?'} : ${data.port}`
       : data.host === ''
         ? 'no address'
-        : `${data.host}:${data.port}`}
+        : placeText(data.host, data.port)}
   </span>
 );
 

@@ -4,9 +4,13 @@ import { BriefTcpLink } from './brief-tcp-link';
 import { HttpLink } from './http-link';
 import type { DeviceLink, LinkAddress, LinkEvents } from './link';
 import { MqttLink } from './mqtt-link';
+import { SerialLink } from './serial-link';
 import { TcpLink } from './tcp-link';
 import { UdpLink } from './udp-link';
 import { WebSocketLink } from './websocket-link';
+
+/** What a line is set to where the driver says nothing. */
+const usualLine = { baudRate: 9600, format: '8N1', flow: 'none' } as const;
 
 /** Dials a device the way its driver says. */
 export function openLink(document: DriverDocument, address: LinkAddress, events: LinkEvents): DeviceLink {
@@ -16,6 +20,8 @@ export function openLink(document: DriverDocument, address: LinkAddress, events:
   switch (link.kind) {
     case 'udp':
       return new UdpLink(address, link.localPort, makeExchange(framing, false), events);
+    case 'serial':
+      return new SerialLink(address, link.serial ?? usualLine, makeExchange(framing, true), events);
     case 'websocket':
       return new WebSocketLink(address, document, makeExchange(framing, false), events);
     default:

@@ -4,6 +4,7 @@ import type { DriverDocument } from '../../../core/driver';
 import { causeOfSocketError, type DownCause } from '../../../core/session';
 import type { Exchange, Outgoing } from '../../../core/wire';
 import { maxUnsentBytes, stuck, type DeviceLink, type LinkAddress, type LinkEvents, type Written } from './link';
+import { StreamReader } from './stream-reader';
 
 /** How many bytes are read at once. */
 const readBytes = 16 * 1024;
@@ -15,7 +16,7 @@ export class TcpLink implements DeviceLink {
   readonly proves = true;
   private readonly socket: Socket;
   private ended = false;
-  private silence: ReturnType<typeof setTimeout> | undefined;
+  private readonly streamReader: StreamReader;
 
   constructor(
     { host, port }: LinkAddress,
@@ -23,6 +24,7 @@ export class TcpLink implements DeviceLink {
     private readonly exchange: Exchange,
     private readonly events: LinkEvents,
   ) {
+    this.streamReader = new StreamReader(exchange, events);
     const { secure, checkCertificate } = link;
     // Devices sign their certificates themselves; unless it is checked, the connection is private and not proven.
     this.socket = secure
@@ -59,7 +61,7 @@ export class TcpLink implements DeviceLink {
 
   close(): void {
     this.ended = true;
-    clearTimeout(this.silence);
+    this.streamReader.stop();
     // What was written last, a stop perhaps, still goes out; after a moment it is over either way.
     if (this.socket.connecting || this.socket.writableLength === 0) this.socket.destroy();
     else {
@@ -88,27 +90,14 @@ export class TcpLink implements DeviceLink {
     };
   }
 
-  private readonly onData = (chunk: Uint8Array): void => {
-    if (this.ended) return;
-    const frames = this.exchange.read(chunk);
-    if (frames.length > 0) this.events.onArrived(frames);
-    if (this.exchange.silenceMs !== undefined) {
-      clearTimeout(this.silence);
-      this.silence = setTimeout(this.flush, this.exchange.silenceMs);
-    }
-    this.events.onBytes();
-  };
-  private readonly flush = (): void => {
-    const frames = this.ended ? [] : (this.exchange.flush?.() ?? []);
-    if (frames.length > 0) this.events.onArrived(frames);
-  };
+  private readonly onData = (chunk: Uint8Array): void => this.streamReader.read(chunk);
   private readonly onError = (error: NodeJS.ErrnoException): void =>
     this.end(causeOfSocketError(error.code), error.code);
   private readonly onClose = (): void => this.end('closed');
 
   private end(cause: DownCause, detail?: string): void {
     if (this.ended) return;
-    this.flush();
+    this.streamReader.flush();
     this.close();
     this.events.onEnd(cause, detail);
   }
