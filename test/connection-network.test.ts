@@ -102,6 +102,10 @@ describe.skipIf(!can && !process.env.CI)('on a network of its own, the connectio
       ip('-n', desk, 'route', 'add', 'default', 'via', '10.99.0.1', 'dev', 'eth0', 'onlink');
       return run('10.72.0.7');
     },
+    'dead router': () => {
+      withDesk('10.71.0.2/24', '10.71.0.66');
+      return run('10.72.0.7');
+    },
     'neighbour subnet': () => {
       withDesk('10.71.0.2/24', undefined);
       return run('10.71.1.7');
@@ -181,7 +185,7 @@ zc.close()`;
   it('goes through a gateway to a device that is well, and says over which', () => {
     const stages = run('10.72.0.7');
     expect(stages.find(({ verdict }) => verdict.is === 'failed')).toBeUndefined();
-    expect(stages[1]?.verdict.seen).toContain('10.71.0.1');
+    expect(stages[1]?.verdict.seen).toContain('10.71.0.1, which answers');
     expect(stages.at(-1)?.stage).toBe('reports');
   }, 30_000);
 

@@ -12,6 +12,7 @@ import {
   judgeSignIn,
   troubleOf,
 } from './judge';
+import { judgeHttpAnswer } from './http-answer';
 import { besideText } from './beside';
 import { looksLike } from './looks-like';
 import { reportText, summaryOf, summaryText } from './summary';
@@ -43,7 +44,7 @@ describe('an address', () => {
 
 describe('a route', () => {
   const judge = (address: string, from: string | undefined, gateways = network.gateways) =>
-    judgeRoute({ address, from, network: { ...network, gateways } });
+    judgeRoute({ address, from, network: { ...network, gateways }, router: 'not-asked' });
   it('on the own subnet names the interface, over a gateway the gateway', () => {
     expect(judge('10.0.5.7', '10.0.5.20')).toMatchObject({ is: 'passed' });
     expect(judge('10.0.5.7', '10.0.5.20').seen).toContain('eth0');
@@ -57,9 +58,16 @@ describe('a route', () => {
   ])('to %s over %j is %s', (address, gateways, trouble) => {
     expect(judge(address, undefined, gateways).trouble).toBe(trouble);
   });
+  it('over a router says whether that answers', () => {
+    const over = { address: '192.168.1.7', from: '10.0.5.20', network };
+    expect(judgeRoute({ ...over, router: 'answered' }).seen).toContain('10.0.5.1, which answers');
+    expect(judgeRoute({ ...over, router: 'silent' }).trouble).toBe('router-silent');
+  });
   it('needs a network at all', () => {
     const alone = { interfaces: [lo], gateways: [] };
-    expect(judgeRoute({ address: '10.0.5.7', from: undefined, network: alone }).trouble).toBe('no-network');
+    expect(judgeRoute({ address: '10.0.5.7', from: undefined, network: alone, router: 'not-asked' }).trouble).toBe(
+      'no-network',
+    );
   });
 });
 
@@ -104,21 +112,22 @@ describe('a port', () => {
   });
 });
 
+const down: ProtocolFinding = {
+  link: { word: 'down', cause: 'no-greeting' },
+  cause: 'no-greeting',
+  understood: false,
+  heard: new Uint8Array(),
+  greeting: 'HAIL switcher 1 ',
+  otherDrivers: [],
+  upForMs: undefined,
+  through: false,
+  computerSeen: true,
+  serial: undefined,
+  unfit: undefined,
+};
+const serial = { path: '/dev/ttyUSB0', settings: '9600 8N1' };
+
 describe('a protocol', () => {
-  const down: ProtocolFinding = {
-    link: { word: 'down', cause: 'no-greeting' },
-    cause: 'no-greeting',
-    understood: false,
-    heard: new Uint8Array(),
-    greeting: 'HAIL switcher 1 ',
-    otherDrivers: [],
-    upForMs: undefined,
-    through: false,
-    computerSeen: true,
-    serial: undefined,
-    unfit: undefined,
-  };
-  const serial = { path: '/dev/ttyUSB0', settings: '9600 8N1' };
   it.each([
     ['nothing', {}, 'mute'],
     ['nothing behind a gateway', { through: true }, 'behind-gateway'],
@@ -140,6 +149,24 @@ describe('a protocol', () => {
     expect(judgeProtocol({ ...down, understood: true }).is).toBe('passed');
     expect(judgeProtocol({ ...down, link: { word: 'locked out' } }).is).toBe('passed');
     expect(judgeProtocol({ ...down, link: { word: 'one-way' } }).is).toBe('not-possible');
+  });
+});
+
+describe('a web server that the driver has no question for', () => {
+  it.each([
+    ['HTTP/1.1 404 Not Found\r\n', true, undefined],
+    ['HTTP/1.1 401 Unauthorized\r\n', true, undefined],
+    ['HTTP/1.1 401 Unauthorized\r\n', false, 'no-password'],
+    ['SSH-2.0-x\r\n', false, 'other-protocol'],
+    ['\x01\x02', false, 'other-protocol'],
+    ['', false, 'mute'],
+  ])('that answers %j, with a password: %s, is %s', (said, hasPassword, trouble) => {
+    expect(judgeHttpAnswer(bytes(said), hasPassword).trouble).toBe(trouble);
+  });
+  it('with a certificate that does not fit is told why', () => {
+    const link = { word: 'down', cause: 'certificate', detail: 'CERT_HAS_EXPIRED' } as const;
+    const verdict = judgeProtocol({ ...down, link, cause: 'certificate' });
+    expect(verdict).toMatchObject({ trouble: 'certificate', seen: 'Its certificate has expired.' });
   });
 });
 
@@ -177,7 +204,9 @@ describe('what comes after', () => {
   });
 
   it('counts what is slow, lost and unreadable', () => {
-    const base = { times: Array.from({ length: 20 }, () => 4), lost: 0, unreadable: 0, possible: true, through: false };
+    const times = Array.from({ length: 20 }, () => 4);
+    const base = { times, lost: 0, unreadable: 0, refusal: undefined, possible: true, through: false };
+    expect(judgeRoundTrip({ ...base, refusal: 'HTTP 404' }).trouble).toBe('question-refused');
     expect(judgeRoundTrip(base).is).toBe('passed');
     expect(judgeRoundTrip({ ...base, times: base.times.map(() => 400) }).trouble).toBe('slow');
     expect(judgeRoundTrip({ ...base, lost: 2 }).trouble).toBe('lossy');

@@ -46,6 +46,8 @@ export interface AddressFinding {
 export interface RouteFinding {
   readonly address: string;
   readonly network: Network;
+  /** Whether the router on the way gave a sign of itself; `not-asked` where there is none, or nothing can tell. */
+  readonly router: 'answered' | 'silent' | 'not-asked';
   /** The own address that would be used; `undefined` when the system refuses to send there. */
   readonly from: string | undefined;
 }
@@ -133,6 +135,8 @@ export interface RoundTripFinding {
   /** What came meanwhile and could not be read. */
   readonly unreadable: number;
   readonly through: boolean;
+  /** Why it refused the question, where it did. */
+  readonly refusal: string | undefined;
   /** Nothing can be asked: bytes leave and nothing comes back, or the driver has no question. */
   readonly possible: boolean;
 }

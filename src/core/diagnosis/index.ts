@@ -20,6 +20,7 @@ export {
   judgeRoundTrip,
   judgeRoute,
   judgeSignIn,
+  routerTo,
   stageNames,
   stageTitles,
   troubleOf,
@@ -28,6 +29,7 @@ export {
 } from './judge';
 export { judgeSerialOpening, judgeSerialPort } from './serial';
 export type { Mend, Verdict } from './verdict';
+export { judgeHttpAnswer } from './http-answer';
 export { looksLike } from './looks-like';
 export { reportText, resultOf, summaryOf, summaryText } from './summary';
 export { probeOrderSchema, type Announced, type Hit, type Probe, type ProbeAnswers, type ProbeOrder } from './orders';

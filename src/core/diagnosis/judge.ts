@@ -88,7 +88,7 @@ export function judgeAddress({ host, addresses, error, network, sharedWith }: Ad
   return passed(familyOf(host) ? `${address} is well formed and used once.` : `“${host}” is ${addresses.join(', ')}.`);
 }
 
-export function judgeRoute({ address, network, from }: RouteFinding): Verdict {
+export function judgeRoute({ address, network, from, router }: RouteFinding): Verdict {
   if (isLoopbackAddress(address)) return passed('It is this computer itself.');
   const near = onSubnetOf(network, address);
   if (near) {
@@ -104,9 +104,12 @@ export function judgeRoute({ address, network, from }: RouteFinding): Verdict {
   const reachable = gateways.filter((each) => onSubnetOf(network, each.address));
   if (from !== undefined && (reachable.length > 0 || network.gateways === undefined)) {
     const over = reachable.map((each) => each.address).join(', ');
-    return passed(
-      `On another subnet than this computer (${list})${over && `; the way leads over the gateway ${over}`}.`,
-    );
+    const away = `On another subnet than this computer (${list})`;
+    if (over === '') return passed(`${away}.`);
+    if (router === 'silent')
+      return failed('router-silent', `${away}; the way leads over the router ${over}, which does not answer.`);
+    const answers = router === 'answered' ? ', which answers' : '';
+    return passed(`${away}; the way leads over the router ${over}${answers}.`);
   }
   const stray = gateways.find((each) => !onSubnetOf(network, each.address));
   if (stray)
@@ -117,6 +120,13 @@ export function judgeRoute({ address, network, from }: RouteFinding): Verdict {
     ? `${address} is a link-local address, which a device takes when no server assigns it one; this computer has ${list}.`
     : `This computer has ${list}, and no gateway leads to ${address}.`;
   return failed('no-route', seen);
+}
+
+/** The router on the way to an address; `undefined` where it lies on a subnet of this computer, or no router of one is known. */
+export function routerTo(address: string, network: Network): string | undefined {
+  if (isLoopbackAddress(address) || onSubnetOf(network, address)) return undefined;
+  const routers = (network.gateways ?? []).filter((each) => familyOf(each.address) === familyOf(address));
+  return routers.find((each) => onSubnetOf(network, each.address))?.address;
 }
 
 export function judgeComputer({ address, network, kind, ping, neighbour, mac, port }: ComputerFinding): Verdict {
@@ -185,6 +195,7 @@ export function judgeProtocol(finding: ProtocolFinding): Verdict {
   if (cause === 'wrong-greeting' && understood)
     return failed('wrong-model', link.detail ?? '', otherMends(otherDrivers));
   if (understood) return passed('It speaks the driver’s protocol.');
+  if (cause === 'certificate') return failed('certificate', certificateText(link.detail));
   if (cause === 'port-taken') return failed('local-port-taken', 'The port for the replies is in use on this computer.');
   const line = serial && judgeSerialLine(heard.length > 0 ? undefined : cause, serial);
   if (line) return line;
@@ -196,8 +207,7 @@ export function judgeProtocol(finding: ProtocolFinding): Verdict {
       return failed('wrong-model', `It greets with “${text.split(/[\r\n]/)[0] ?? ''}”.`, otherMends(otherDrivers));
     }
     if (otherDrivers.length > 0) return answeredByOther(otherDrivers);
-    if (unfit !== undefined && serviceOf(heard) === undefined)
-      return failed('no-reply-fits', `It said “${unfit}”.`);
+    if (unfit !== undefined && serviceOf(heard) === undefined) return failed('no-reply-fits', `It said “${unfit}”.`);
     const like = looksLike(heard);
     return like ? failed('other-protocol', `It looks like ${like}.`) : failed('garbage', `It said ${hexOf(heard)}.`);
   }
@@ -208,6 +218,22 @@ export function judgeProtocol(finding: ProtocolFinding): Verdict {
   if (!computerSeen) return failed('computer-silent', 'Nothing at all came back from its address.', [{ do: 'find' }]);
   return failed('mute', 'It took what was sent, and nothing came back.');
 }
+
+const certificateText = (code: string | undefined): string => {
+  const known = code === undefined ? undefined : certificateCodes[code];
+  return known === undefined ? `Its certificate does not fit (${code ?? 'no reason given'}).` : known;
+};
+
+/** By the codes of OpenSSL and Node.js. */
+const certificateCodes: Readonly<Record<string, string>> = {
+  DEPTH_ZERO_SELF_SIGNED_CERT: 'It signed its certificate itself.',
+  SELF_SIGNED_CERT_IN_CHAIN: 'Its certificate is signed by an authority that this computer does not trust.',
+  UNABLE_TO_VERIFY_LEAF_SIGNATURE: 'Its certificate is signed by an authority that this computer does not know.',
+  UNABLE_TO_GET_ISSUER_CERT_LOCALLY: 'Its certificate is signed by an authority that this computer does not know.',
+  ERR_TLS_CERT_ALTNAME_INVALID: 'Its certificate is for another name or address.',
+  CERT_HAS_EXPIRED: 'Its certificate has expired.',
+  CERT_NOT_YET_VALID: 'Its certificate is not valid yet. Is the clock right, here and there?',
+};
 
 const otherMends = (drivers: ProtocolFinding['otherDrivers']): Mend[] =>
   drivers.map(({ id, title }) => ({ do: 'driver', driver: id, title }));
@@ -264,7 +290,8 @@ export function judgeIdentity(finding: IdentityFinding): Verdict {
 /** A press should be felt within a tenth of a second; half of that is the network's and the device's. */
 const slowMs = 100;
 
-export function judgeRoundTrip({ times, lost, unreadable, possible, through }: RoundTripFinding): Verdict {
+export function judgeRoundTrip(finding: RoundTripFinding): Verdict {
+  const { times, lost, unreadable, possible, through, refusal } = finding;
   if (!possible) return notPossible('This device has no read-only query, so the round trip cannot be measured.');
   const asked = times.length + lost;
   const sorted = [...times].sort((a, b) => a - b);
@@ -276,6 +303,7 @@ export function judgeRoundTrip({ times, lost, unreadable, possible, through }: R
     const seen = `None of ${asked} questions was answered.`;
     return failed(through ? 'behind-gateway' : 'mute', seen);
   }
+  if (refusal !== undefined) return doubtful('question-refused', `${text} It refused what it was asked: ${refusal}`);
   if (lost > 0) return doubtful('lossy', text);
   return at(0.5) > slowMs ? doubtful('slow', text) : passed(text);
 }

@@ -62,6 +62,12 @@ export const troubles = {
     means: 'The route to the device uses a gateway outside all subnets of this computer.',
     tryNext: 'Correct the gateway, the address or the mask in this computer’s network settings.',
   },
+  'router-silent': {
+    title: 'The router does not answer',
+    means: 'The device is on another subnet, and the router that leads there gives no sign of itself.',
+    tryNext:
+      'The router is off, its cable is out, or this computer’s gateway setting names an address that nobody has. Until it answers, nothing beyond it can be reached.',
+  },
   'nobody-there': {
     title: 'Nobody has this address',
     means: 'The address is on this computer’s own subnet, and no computer answers to it, not even at the lowest level.',
@@ -114,6 +120,17 @@ export const troubles = {
     title: 'Another model',
     means: 'It speaks the driver’s protocol, but reports a model that the driver is not for.',
     tryNext: 'Check that this is the right device; take the driver that is for this model, or go on with care.',
+  },
+  certificate: {
+    title: 'Certificate not trusted',
+    means: 'The device shows a certificate that this computer does not accept for it.',
+    tryNext:
+      'Renew it at the device, install its authority on this computer, or turn off “Check the certificate” in the device’s settings.',
+  },
+  'question-refused': {
+    title: 'It refuses what it is asked',
+    means: 'The device answers, but refuses the question by which its state is known.',
+    tryNext: 'Compare path or question with the manual. It may be for another version, or need a sign-in.',
   },
   'no-reply-fits': {
     title: 'Readable, but not known',

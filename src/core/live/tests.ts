@@ -21,6 +21,10 @@ export const testRequestSchema = z.strictObject({
   /** Tags of devices of the rig; left out, all of them. */
   devices: z.array(z.string().min(1).max(40)).min(1).max(500).optional().describe('Tags; left out, the whole rig.'),
   candidate: candidateSchema.optional().describe('A device that is not in the rig, or not as it is typed.'),
+  beside: z
+    .boolean()
+    .default(false)
+    .describe('Tests an address beside the candidate that nobody has, to see what failure looks like here.'),
   last: z.enum(stageNames).default('reports').describe('The last stage to go through.'),
   interrupt: z
     .boolean()

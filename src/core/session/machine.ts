@@ -61,10 +61,12 @@ interface Held {
  */
 const provenAfterMs = 3000;
 const provenOneWayAfterMs = 20_000;
+/** A device that is asked nothing counts as up for this long after it has spoken. */
+const uncheckedAfterMs = 60_000;
 /** A device that never speaks unasked has proved itself after this long. */
 const provenByTimeAloneMs = 60_000;
 
-export type SessionTimer = 'connect' | 'step' | 'sync' | 'keepAlive' | 'retry' | `poll${number}`;
+export type SessionTimer = 'connect' | 'step' | 'sync' | 'keepAlive' | 'retry' | 'unheard' | `poll${number}`;
 
 export type SessionEvent =
   | { readonly type: 'enable' }
@@ -329,10 +331,17 @@ function onHeard(context: SessionContext, state: SessionState, text: string | un
     case 'up':
       return { state: { ...state, heardAt: context.now }, effects: [] };
     case 'silent':
-    case 'not checked':
       return {
         state: { ...state, at: 'up', heardAt: context.now },
         effects: [{ do: 'link', link: { word: 'up' } }],
+      };
+    case 'not checked':
+      return {
+        state: { ...state, at: 'up', heardAt: context.now },
+        effects: [
+          { do: 'link', link: { word: 'up' } },
+          { do: 'startTimer', timer: 'unheard', afterMs: uncheckedAfterMs },
+        ],
       };
     default:
       return { state, effects: [] };
@@ -369,12 +378,24 @@ function onTimer(context: SessionContext, state: SessionState, timer: SessionTim
   }
   if (state.at !== 'up' && state.at !== 'silent') return stay;
   if (timer === 'keepAlive') return keepAlive(context, state);
+  if (timer === 'unheard') return unheard(context, state);
   const n = Number(timer.slice('poll'.length));
   const poll = context.driver.polls[n];
   if (!poll) return stay;
   const wanted = !poll.while || context.readingNow(poll.while.reading) === poll.while.equals;
   const again: SessionEffect = { do: 'startTimer', timer, afterMs: nextPollMs(poll.everyMs, context.random) };
   return { state, effects: wanted ? [{ do: 'send', own: poll, purpose: 'poll', texts: {} }, again] : [again] };
+}
+
+/** What is asked nothing was up because it spoke; when that is long ago nobody knows any more. */
+function unheard(context: SessionContext, state: Extract<SessionState, { at: 'up' | 'silent' }>): SessionStep {
+  const leftMs = state.heardAt + uncheckedAfterMs - context.now;
+  if (leftMs > 0) return { state, effects: [{ do: 'startTimer', timer: 'unheard', afterMs: leftMs }] };
+  const { generation, failures, since } = state;
+  return {
+    state: { at: 'not checked', generation, failures, since },
+    effects: [{ do: 'link', link: { word: 'not checked' } }],
+  };
 }
 
 /** Where nothing is connected, an open link proves nothing: when nothing at all came back, nobody answers. */

@@ -32,12 +32,12 @@ const driver = compiled.value;
 const context = { driver, user: '', password: '', readingNow: () => undefined };
 
 /** Runs events on the machine; returns the state and everything it asked for. */
-function play(events: readonly ((state: SessionState) => SessionEvent & { readonly now?: number })[]) {
+function play(events: readonly ((state: SessionState) => SessionEvent & { readonly now?: number })[], spoken = driver) {
   let state: SessionState = initialSession;
   const effects: SessionEffect[] = [];
   for (const event of events) {
     const { now = 0, ...made } = event(state);
-    const next = step({ ...context, now, random: 0.5 }, state, made as SessionEvent);
+    const next = step({ ...context, driver: spoken, now, random: 0.5 }, state, made as SessionEvent);
     state = next.state;
     effects.push(...next.effects);
   }
@@ -91,6 +91,19 @@ describe('the link', () => {
     const quiet = [...toUp, timer('keepAlive', 1000), timer('keepAlive', 3000)];
     expect(play(quiet).links.at(-1)).toBe('silent');
     expect(play([...quiet, line('DONE', 3100)]).links.at(-1)).toBe('up');
+  });
+
+  it('of a device that is asked nothing is up for a minute after each time it has spoken', () => {
+    const asksNothing = { ...driver, greeting: [], sync: [], syncUntil: undefined, polls: [], keepAlive: undefined };
+    const links = (...events: Parameters<typeof play>[0]) =>
+      play([enable, opened, ...events], asksNothing).links.slice(2);
+    const begun = ['syncing', 'not checked', 'up'];
+    expect(links(line('NOW program 1', 1000))).toEqual(begun);
+    expect(links(line('NOW program 1', 1000), line('NOW program 2', 50_000), timer('unheard', 61_000))).toEqual(begun);
+    expect(links(line('NOW program 1', 1000), timer('unheard', 61_000))).toEqual([...begun, 'not checked']);
+    expect(links(line('NOW program 1', 1000), timer('unheard', 61_000), line('NOW program 1', 70_000)).at(-1)).toBe(
+      'up',
+    );
   });
 
   it('gives a silent device up in the end', () => {

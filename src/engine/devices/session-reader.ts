@@ -40,6 +40,8 @@ interface Counts {
   /** Answers to nothing that was asked. */
   unmatched: number;
   unreadable: number;
+  /** Why it refused a question of the program itself, last. */
+  refusal: string | undefined;
   /** Whole frames that no reply of the driver fits, and what the first of them said where that can be read. */
   unfitting: number;
   unfit: string | undefined;
@@ -50,6 +52,7 @@ const nothingHeard: Counts = {
   answers: 0,
   unmatched: 0,
   unreadable: 0,
+  refusal: undefined,
   unfitting: 0,
   unfit: undefined,
 };
@@ -251,8 +254,10 @@ export class SessionReader {
     }
     if (reason !== undefined && this.endsBy(code, reason)) return;
     if (request?.sendId !== undefined) sender.book.answer(request.sendId, reason, this.shown);
-    else if (reason !== undefined && request)
+    else if (reason !== undefined && request) {
+      this.heard.refusal = reason;
       this.hooks.onFault(`“${request.name ?? 'a question'}” was refused: ${reason}`);
+    } else if (request) this.heard.refusal = undefined;
     const isContinued = reason === undefined && request !== undefined && sender.askNextPage(request);
     if (request?.purpose === 'sync' && !isContinued) this.sync.answered();
     sender.pump();

@@ -3,6 +3,8 @@ import {
   heldHere,
   judgeAddress,
   judgeComputer,
+  judgeHttpAnswer,
+  routerTo,
   judgeIdentity,
   judgePort,
   judgeProtocol,
@@ -16,6 +18,7 @@ import {
   type Verdict,
 } from '../../core/diagnosis';
 import type { Link } from '../../core/session';
+import { fromHex } from '../../core/wire';
 import { signsIn } from '../../core/show';
 import type { Prober } from './prober-client';
 import { identityOf } from './identity-finding';
@@ -178,8 +181,19 @@ class Test {
   }
 
   private async testRoute(): Promise<Verdict> {
-    const { from } = await this.prober.ask({ do: 'route', address: this.address }, this.signal);
-    return this.asGateway(judgeRoute({ address: this.address, network: this.network, from }));
+    const { address, network } = this;
+    const { from } = await this.prober.ask({ do: 'route', address }, this.signal);
+    const router = routerTo(address, network);
+    const answers = router === undefined ? 'not-asked' : await this.askRouter(router);
+    return this.asGateway(judgeRoute({ address, network, from, router: answers }));
+  }
+
+  private async askRouter(address: string): Promise<'answered' | 'silent' | 'not-asked'> {
+    const order = { do: 'reach', address, kind: 'tcp', timeoutMs: portTimeoutMs } as const;
+    const { ping, neighbour } = await this.prober.ask(order, this.signal);
+    if (ping === 'answered' || neighbour === 'known') return 'answered';
+    // Many routers answer no ping: only that no network card has the address is certain.
+    return neighbour === 'missing' ? 'silent' : 'not-asked';
   }
 
   private async testComputer(): Promise<Verdict> {
@@ -257,6 +271,8 @@ class Test {
     };
     if (own) {
       this.link = own.link;
+      const answer = own.link.word === 'not checked' ? await this.testWebServer(driver) : undefined;
+      if (answer) return answer;
       const upForMs = own.link.word === 'up' ? Date.now() - own.since : undefined;
       return judgeProtocol({ ...base, link: own.link, understood: true, upForMs });
     }
@@ -267,6 +283,10 @@ class Test {
     const { heard, evidence } = session;
     const { unfit } = session.session.counts;
     const understood = evidence.understood || link.word === 'up';
+    if (link.word === 'not checked') {
+      const verdict = await this.testWebServer(driver);
+      if (verdict) return verdict;
+    }
     const finding = { ...base, unfit, link, cause: link.cause, understood, upForMs: undefined };
     if ((understood && link.cause !== 'wrong-greeting') || link.word !== 'down')
       return judgeProtocol({ ...finding, heard });
@@ -278,6 +298,16 @@ class Test {
     ]);
     const greeting = plainBeginning(driver);
     return judgeProtocol({ ...finding, heard: own1, greeting, otherDrivers: others });
+  }
+
+  /** A web server answers a plain request, also where the driver has no question for it. */
+  private async testWebServer({ document: { link } }: CompiledDriver): Promise<Verdict | undefined> {
+    if (link.kind !== 'http' || link.secure) return undefined;
+    const { port, password } = this.target;
+    const order = { do: 'listen', address: this.address, port, timeoutMs: listenMs } as const;
+    const { heard } = await this.prober.ask(order, this.signal);
+    const bytes = fromHex(heard);
+    return judgeHttpAnswer(bytes.ok ? bytes.value : new Uint8Array(), password !== '');
   }
 
   private testSignIn(): Verdict {

@@ -8,6 +8,7 @@ import type { z } from 'zod';
 import { testConnection } from './connection-test';
 import type { TestTarget } from './test-target';
 import type { DeviceSession } from '../devices/device-session';
+import { unusedBeside } from './unused-address';
 import { findDevices } from './find-devices';
 import type { Prober } from './prober-client';
 import type { ReadingStore } from '../devices/readings';
@@ -40,13 +41,14 @@ export class NetworkTools {
 
   /** Tests devices of the rig, or one that is being typed. A device that is not there is left out. */
   async test(
-    { devices: tags, candidate, last, interrupt }: z.output<typeof testRequestSchema>,
+    { devices: tags, candidate, last, interrupt, beside }: z.output<typeof testRequestSchema>,
     tell: (line: TestLine) => void,
     signal: AbortSignal,
   ): Promise<void> {
     if (candidate) {
-      const target = { ...this.targetOf(candidate), interrupt };
+      const typed = { ...this.targetOf(candidate), interrupt };
       const { id = '' } = candidate;
+      const target = beside ? await this.unusedTarget(typed, signal) : typed;
       return this.run({ id, tag: '', target }, tell, signal, last);
     }
     const { show } = this.sources;
@@ -59,6 +61,17 @@ export class NetworkTools {
       }
     };
     await Promise.all(Array.from({ length: testsAtOnce }, worker));
+  }
+
+  /** The same device as if it were where nobody is. */
+  private async unusedTarget(target: TestTarget, signal: AbortSignal): Promise<TestTarget> {
+    const { prober, show } = this.sources;
+    const { interfaces, gateways } = await prober.ask({ do: 'network' }, signal);
+    const rig = [...show.devices.values()].map(({ data }) => data.host);
+    const used = new Set([...rig, ...[...interfaces, ...(gateways ?? [])].map(({ address }) => address)]);
+    const place = await unusedBeside(target, used, prober, signal);
+    const alone = { sharedWith: [], own: undefined, live: 'no', liveAt: undefined, otherPorts: [], enabled: true } as const;
+    return { ...target, host: '', ...place, ...alone, suspend: () => () => undefined };
   }
 
   find(

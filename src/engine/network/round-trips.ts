@@ -14,7 +14,8 @@ export async function timeRoundTrips(
   let lost = 0;
   const brokenBefore = session?.counts.unreadable ?? 0;
   const until = performance.now() + longestMs;
-  if (!session?.hasQuestion) return judgeRoundTrip({ times, lost, unreadable: 0, through, possible: false });
+  if (!session?.hasQuestion)
+    return judgeRoundTrip({ times, lost, unreadable: 0, refusal: undefined, through, possible: false });
   for (let n = 0; n < questions && performance.now() < until && !signal.aborted; n += 1) {
     const asked = await new Promise<number | undefined | 'cut off'>((resolve) => {
       if (!session.timeQuestion(resolve)) resolve('cut off');
@@ -27,5 +28,6 @@ export async function timeRoundTrips(
   const all = session.counts.unreadable;
   // Where nothing was answered, a frame that was broken before may have swallowed the rest.
   const unreadable = times.length === 0 ? all : Math.max(0, all - brokenBefore);
-  return judgeRoundTrip({ times, lost, unreadable, through, possible: true });
+  const { refusal } = session.counts;
+  return judgeRoundTrip({ times, lost, unreadable, refusal, through, possible: true });
 }

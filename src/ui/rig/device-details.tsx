@@ -16,6 +16,7 @@ import { needsOf } from './rig-order';
 import { ReadingsPane } from './readings-pane';
 import { SettingsTab } from './settings-tab';
 import { TestPane } from './test-pane';
+import { canCompare, UnusedTest } from './unused-test';
 import { hasInputs, TiesPane } from './ties-pane';
 import { TryPane } from './try-pane';
 import type { DeviceTest } from './use-test';
@@ -135,6 +136,17 @@ export function DeviceDetails(props: Props) {
               </p>
             )}
             {test && <TestPane test={test} good={good} onMend={mend} />}
+            {test?.done && canCompare(show, data.driver, data.through?.device ?? '') && (
+              <UnusedTest
+                candidate={{
+                  driver: data.driver,
+                  host: data.host,
+                  port: data.port,
+                  user: data.user,
+                  options: data.options,
+                }}
+              />
+            )}
           </>
         )}
         {shown === 'try' && driver && <TryPane key={data.driver} show={show} device={device} driver={driver} />}

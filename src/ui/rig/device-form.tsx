@@ -9,6 +9,7 @@ import type { DeskView, DeviceForm } from '../../core/show';
 import { DeviceFields } from './device-fields';
 import { TestPane } from './test-pane';
 import type { DeviceFormErrors } from './use-device-form';
+import { canCompare, UnusedTest } from './unused-test';
 import { useTests } from './use-test';
 import { Button } from '../kit';
 import type { Mend } from '../../core/diagnosis';
@@ -99,6 +100,7 @@ export function TriedDeviceForm({ show, form, password, errors, self, onLeave, o
         </span>
         {failed && <p className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">{failed}</p>}
         {test && <TestPane test={test} onMend={mend} />}
+        {test?.done && canCompare(show, form.driver, form.through) && <UnusedTest candidate={candidate} />}
       </div>
     </>
   );

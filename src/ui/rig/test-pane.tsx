@@ -19,7 +19,8 @@ interface Props {
   readonly test: DeviceTest;
   /** A device of the same kind whose test passed, to set this one beside. */
   readonly good?: { readonly tag: string; readonly test: DeviceTest } | undefined;
-  readonly onMend: (mend: Mend) => void;
+  /** Left out where there is nothing to mend. */
+  readonly onMend?: (mend: Mend) => void;
 }
 
 const marks: Readonly<Record<Verdict['is'], string>> = { passed: '✓', doubtful: '!', failed: '✕', 'not-possible': '–' };
@@ -40,9 +41,7 @@ export function TestPane({ test, good, onMend }: Props) {
         aria-label="Connection test"
         aria-busy={!test.done}
       >
-        {stageNames.map((stage, n) => {
-          const found = test.stages[n];
-          const waits = !found && !test.done && n === test.stages.length;
+        {stagesOf(test).map(({ stage, found, waits }) => {
           return (
             <li
               key={stage}
@@ -82,13 +81,13 @@ export function TestPane({ test, good, onMend }: Props) {
   );
 }
 
-function Trouble({ verdict, onMend }: { readonly verdict: Verdict; readonly onMend: (mend: Mend) => void }) {
+function Trouble({ verdict, onMend }: { readonly verdict: Verdict; readonly onMend: Props['onMend'] }) {
   if (!verdict.trouble) return null;
   const { title, means, tryNext } = wordsOf(verdict.trouble);
   return (
     <span className="mt-1 block max-w-[76ch]">
       <b>{title}.</b> {means} <span className="text-ink-soft">{tryNext}</span>
-      {verdict.mends && verdict.mends.length > 0 && (
+      {onMend && verdict.mends && verdict.mends.length > 0 && (
         <span className="mt-2 flex flex-wrap gap-2">
           {verdict.mends.map((mend, n) => (
             <Button key={n} kind={n === 0 ? 'strong' : 'plain'} onClick={() => onMend(mend)}>
@@ -118,13 +117,24 @@ function mendTitle(mend: Mend): string {
   }
 }
 
+/** The stages of a test, as far as they are known to be gone through: over a serial line some are left out. */
+function stagesOf({ stages, done }: DeviceTest) {
+  const last = stages.at(-1)?.stage;
+  const reached = last === undefined ? -1 : stageNames.indexOf(last);
+  return stageNames.flatMap((stage, n) => {
+    const found = stages.find((each) => each.stage === stage);
+    if (!found && n < reached) return [];
+    return [{ stage, found, waits: !found && !done && n === reached + 1 }];
+  });
+}
+
 /** A test in one line, for the rig. */
 export function TestWord({ test }: { readonly test: DeviceTest }) {
   const verdicts = test.stages.map(({ verdict }) => verdict);
   const trouble = troubleOf(verdicts);
   if (!test.done) {
-    const stage = stageNames[test.stages.length];
-    return <span>testing: {stage ? stageTitles[stage].toLowerCase() : '…'}</span>;
+    const next = stagesOf(test).find(({ waits }) => waits);
+    return <span>testing: {next ? stageTitles[next.stage].toLowerCase() : '…'}</span>;
   }
   if (!trouble)
     return (
