@@ -1,5 +1,5 @@
 import { describe, expect } from 'vitest';
-import { foreign, linkIs, start, startPython, tested } from './support/foreign-end';
+import { foreign, linkIs, reading, saysOf, start, startPython, tested } from './support/foreign-end';
 
 /** A web server of another program: `/state` is there, everything else is not; with a password it wants to be asked with it. */
 const server = (password: string) => `
@@ -10,6 +10,8 @@ class Handler(http.server.BaseHTTPRequestHandler):
         status = 200 if self.path == '/state' else 404
         if '${password}' and self.headers.get('authorization') != wanted: status = 401
         self.send_response(status)
+        self.send_header('X-Level', '-12.5')
+        self.send_header('x-mode', 'record; slot=2')
         self.end_headers()
         self.wfile.write(b'{"on": true}')
     def log_message(self, *args): pass
@@ -48,5 +50,33 @@ describe('the test of an HTTP device', () => {
     const candidate = { driver: 'generic-http', host: '127.0.0.1', port: device.port };
     const stages = await tested(rig, { candidate, beside: true });
     expect(stages.at(-1)).toMatchObject({ stage: 'port', verdict: { trouble: 'port-refused', mends: [] } });
+  });
+});
+
+describe('readings of an HTTP device', () => {
+  foreign('come from headers of its answers, and from each other', async () => {
+    const device = await startPython(server(''));
+    const options = { asked: 'yes', question: '/state', everyMs: 200, body: 'json' };
+    const additions = {
+      commands: {},
+      readings: {
+        own1: { title: 'Level', value: { type: 'decimal' } },
+        own2: { title: 'Slot', value: { type: 'whole' } },
+        own3: { title: 'On', value: { type: 'onOff', on: 'true', off: 'false' } },
+        own4: {
+          title: 'Summary',
+          value: { type: 'text' },
+          computed: '(own3 ? "on, " : "off, ") + string(own1) + " dB"',
+        },
+      },
+      replies: [
+        { header: 'x-level', set: { own1: '{value}' } },
+        { header: 'X-Mode', match: 'slot=(?P<slot>[0-9]+)', set: { own2: '{slot}' } },
+        { take: { value: '/on' }, set: { own3: '{value}' } },
+      ],
+    };
+    const rig = await start('generic-http', device.port, { options, additions });
+    await saysOf(rig, 'own4', 'on, -12.5 dB');
+    expect(reading(rig, 'own2')).toBe(2);
   });
 });

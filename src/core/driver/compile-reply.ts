@@ -18,6 +18,8 @@ export interface CompiledReply {
   /** Every text that fits begins with this; most are told apart by it, without the pattern. */
   readonly prefix: string;
   readonly groups: readonly string[];
+  /** HTTP: the header that it reads, in small letters. */
+  readonly header: string | undefined;
   /** MQTT: what the topic must fit. */
   readonly topic: RE2JS | undefined;
   readonly when: readonly { readonly pointer: string; readonly pattern: RE2JS }[];
@@ -72,18 +74,22 @@ export function compileReply(
   const looksInside = (reply.when ?? reply.take ?? reply.each) !== undefined;
   // What is published over MQTT is JSON for one reply and text for another.
   const isJson = saysJson(document) || (framing.kind === 'mqtt' && looksInside);
-  if (isJson && reply.match !== undefined)
+  const isHeader = reply.header !== undefined;
+  if (isHeader && framing.kind !== 'http') report(`${path}.header`, 'Only HTTP has headers.');
+  if (isHeader && looksInside) report(path, 'A header is looked at with "match".');
+  if (isJson && !isHeader && reply.match !== undefined)
     report(`${path}.match`, 'JSON is looked at with "when" and "take", not with a pattern.');
-  if (!isJson && looksInside) {
+  if (!isJson && !isHeader && looksInside) {
     report(path, '"when", "take" and "each" are for JSON; here "match" is a pattern.');
   }
-  if (!isJson && reply.match === undefined) report(`${path}.match`, 'Expected a pattern.');
+  if (!isJson && !isHeader && reply.match === undefined) report(`${path}.match`, 'Expected a pattern.');
   for (const [n, name] of (reply.to ?? []).entries()) {
     if (!(name in document.questions) && !(name in document.commands)) {
       report(`${path}.to.${n}`, `There is no question or command “${name}”.`);
     }
   }
-  const compiled = isJson || reply.match === undefined ? undefined : pattern(reply.match, `${path}.match`);
+  const match = reply.match ?? (isHeader ? '^(?P<value>.*)$' : undefined);
+  const compiled = (isJson && !isHeader) || match === undefined ? undefined : pattern(match, `${path}.match`);
   if (reply.topic !== undefined && framing.kind !== 'mqtt') report(`${path}.topic`, 'Only MQTT has topics.');
   const topic = reply.topic === undefined ? undefined : pattern(reply.topic, `${path}.topic`);
   const take = Object.entries(reply.take ?? {}).map(([name, pointer]) => ({ name, pointer }));
@@ -107,7 +113,7 @@ export function compileReply(
     const [first] = parts.value;
     return {
       ...parts,
-      needs: isJson ? [...holesOf(parts.key), ...holesOf(parts.value)] : [],
+      needs: isJson && !isHeader ? [...holesOf(parts.key), ...holesOf(parts.value)] : [],
       reading: fixed ? { key, definition } : undefined,
       only: parts.value.length === 1 && first?.kind === 'hole' && !first.format ? first.name : undefined,
     };
@@ -118,11 +124,12 @@ export function compileReply(
   return {
     to: reply.to,
     pattern: compiled,
-    plain: isJson || reply.match === undefined ? undefined : plainPattern(reply.match),
-    prefix: reply.match === undefined ? '' : literalPrefix(reply.match),
+    plain: isJson || isHeader || reply.match === undefined ? undefined : plainPattern(reply.match),
+    prefix: isHeader || reply.match === undefined ? '' : literalPrefix(reply.match),
     // What a pattern itself has; the others are made elsewhere.
     groups: compiled ? Object.keys(compiled.namedGroups()) : [],
     topic,
+    header: reply.header?.toLowerCase(),
     when: Object.entries(reply.when ?? {}).map(([pointer, source]) => ({
       pointer,
       pattern: pattern(source, `${path}.when.${pointer}`),

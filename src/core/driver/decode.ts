@@ -48,11 +48,12 @@ export function decodeSaid(
 ): DecodedReply | undefined {
   const asked: Record<string, string> = member === undefined ? {} : { member };
   if (said.kind === 'json') return decodeJson(driver, said.value, to, asked);
+  if (said.kind === 'header') return decodeHeader(driver, said, to, asked);
   const { text } = said;
   if (said.kind === 'text' && said.topic !== undefined) return decodePublished(driver, text, said.topic);
   const added: { reply: CompiledReply; groups: Groups }[] = [];
   for (const reply of driver.replies) {
-    if (!reply.pattern || !text.startsWith(reply.prefix)) continue;
+    if (!reply.pattern || reply.header !== undefined || !text.startsWith(reply.prefix)) continue;
     if (reply.to && (to === undefined || !reply.to.includes(to))) continue;
     const found = groupsOf(reply, reply.pattern, text);
     if (!found) continue;
@@ -95,6 +96,22 @@ function decodeJson(
     if (reply.pattern) continue;
     if (reply.to && (to === undefined || !reply.to.includes(to))) continue;
     found.push(...foundInJson(reply, value, asked));
+  }
+  return found.length > 0 ? gather(driver, found) : undefined;
+}
+
+function decodeHeader(
+  driver: CompiledDriver,
+  { name, text }: Extract<Said, { kind: 'header' }>,
+  to: string | undefined,
+  asked: Record<string, string>,
+): DecodedReply | undefined {
+  const found: Found[] = [];
+  for (const reply of driver.replies) {
+    if (reply.header !== name || !reply.pattern) continue;
+    if (reply.to && (to === undefined || !reply.to.includes(to))) continue;
+    const groups = groupsOf(reply, reply.pattern, text);
+    if (groups) found.push({ reply, groups: { ...asked, ...groups } });
   }
   return found.length > 0 ? gather(driver, found) : undefined;
 }

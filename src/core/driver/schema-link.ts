@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { checksumNames } from '../wire';
 import { messageSchema } from './schema-messages';
-import { msSchema, orOption } from './schema-values';
+import { headerNameSchema, msSchema, orOption } from './schema-values';
 
 /** How a device is reached, and how bytes become frames. */
 
@@ -132,8 +132,6 @@ export const againSchema = z.strictObject({
   times: orOption(z.number().int().min(0).max(5)),
   everyMs: orOption(msSchema),
 });
-
-export const headerNameSchema = z.string().regex(/^[A-Za-z][A-Za-z0-9-]*$/, 'the name of a header');
 
 /** Filters of topics (MQTT 5.0, 4.7.1) with `|` between them: `#` is a level of its own and the last one, `+` a level of its own. */
 const topicFilters = z

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import {
+  headerNameSchema,
   msSchema,
   nameSchema,
   orOption,
@@ -59,6 +60,8 @@ export const replySchema = z
     match: matchSchema.optional(),
     /** MQTT: a pattern over the topic. Its groups may be used as well. */
     topic: patternSchema.optional(),
+    /** HTTP: a header of the answer. `match` is then a pattern over its value; without it the group `value` is all of it. */
+    header: headerNameSchema.optional(),
     /** JSON: pointers and the patterns that the values there must fit. */
     when: z.record(pointerSchema, patternSchema).optional(),
     /** JSON: read once for each element of this list or object. Adds the groups `index` (from 0) and `key`. */

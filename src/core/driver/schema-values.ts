@@ -14,6 +14,9 @@ export const pointerSchema = z
   .string()
   .regex(/^(\/([^~/]|~[01])*)*$/, 'a JSON Pointer (RFC 6901) such as "/stream/kbps", or "" for the whole');
 
+/** A field name of HTTP (RFC 9110, 5.1), as far as devices use them. */
+export const headerNameSchema = z.string().regex(/^[A-Za-z][A-Za-z0-9-]*$/, 'the name of a header');
+
 export const scalarSchema = z.union([z.string().max(4000), z.number(), z.boolean()]);
 
 /** The value of an option of the device. */

@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { messageSchema } from './schema-messages';
 import { greetingStep } from './schema-greeting';
-import { againSchema, framingSchema, headerNameSchema, keepAliveSchema } from './schema-link';
+import { againSchema, framingSchema, keepAliveSchema } from './schema-link';
 import { confirmSchema, replySchema } from './schema-replies';
-import { msSchema, nameSchema, orOption, readingKeySchema, scalarSchema } from './schema-values';
+import { headerNameSchema, msSchema, nameSchema, orOption, readingKeySchema, scalarSchema } from './schema-values';
 
 /** What of a document rests on the options of a device. */
 

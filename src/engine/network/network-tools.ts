@@ -70,7 +70,14 @@ export class NetworkTools {
     const rig = [...show.devices.values()].map(({ data }) => data.host);
     const used = new Set([...rig, ...[...interfaces, ...(gateways ?? [])].map(({ address }) => address)]);
     const place = await unusedBeside(target, used, prober, signal);
-    const alone = { sharedWith: [], own: undefined, live: 'no', liveAt: undefined, otherPorts: [], enabled: true } as const;
+    const alone = {
+      sharedWith: [],
+      own: undefined,
+      live: 'no',
+      liveAt: undefined,
+      otherPorts: [],
+      enabled: true,
+    } as const;
     return { ...target, host: '', ...place, ...alone, suspend: () => () => undefined };
   }
 

@@ -237,6 +237,7 @@ describe('a reading that a show adds', () => {
       { ask: { message: { as: 'text', payload: 'T?', ending: '\\r' }, everyMs: 700 }, everyMs: 700 },
     ],
     ['generic-websocket', { source: { in: 'json', pointer: '/state/t' } }],
+    ['generic-http', { source: { in: 'header', name: 'X-Level' } }],
     ['generic-osc', { source: { in: 'osc', address: '/t/1', argument: 2 } }],
     ['generic-mqtt', { source: { in: 'mqtt', topic: 'stage/lamp.1/state', pointer: '' } }],
     ['generic-mqtt', { source: { in: 'mqtt', topic: 'stage/lamp/state', pointer: '/t' } }],

@@ -22,6 +22,8 @@ export type OwnSource =
   | { readonly in: 'modbus'; readonly table: ModbusTable; readonly address: number }
   /** In what is published to a topic: all of it, or what a JSON Pointer finds in it. */
   | { readonly in: 'mqtt'; readonly topic: string; readonly pointer: string }
+  /** In a header of an HTTP answer. */
+  | { readonly in: 'header'; readonly name: string }
   /** Nowhere: it is computed from other readings by an expression (CEL). */
   | { readonly in: 'others'; readonly expression: string };
 
@@ -45,12 +47,17 @@ export const usualOnOff = (document: DriverDocument): { readonly on: string; rea
 /** How readings of this kind of device can be found, the usual way first. */
 export function sourceKinds(document: DriverDocument): readonly OwnSource['in'][] {
   const { framing } = document;
+  if (framing.kind === 'http')
+    return [...(saysJson(document) ? ['json' as const] : linesOf(framing)), 'header', 'others'];
   if (saysJson(document)) return ['json', 'others'];
   if (framing.kind === 'osc' || framing.kind === 'modbus' || framing.kind === 'mqtt') return [framing.kind, 'others'];
   const isBytes = 'as' in framing ? framing.as === 'bytes' : framing.kind === 'fixed' || framing.kind === 'unframed';
   const isPattern = isBytes || framing.kind === 'visca' || framing.kind === 'umd';
   return isPattern ? ['pattern', 'others'] : ['line', 'pattern', 'others'];
 }
+
+const linesOf = ({ body }: { readonly body: string }): OwnSource['in'][] =>
+  body === 'none' ? [] : ['line', 'pattern'];
 
 export function emptySource(kind: OwnSource['in']): OwnSource {
   switch (kind) {
@@ -66,6 +73,8 @@ export function emptySource(kind: OwnSource['in']): OwnSource {
       return { in: kind, table: 'coil', address: 0 };
     case 'mqtt':
       return { in: kind, topic: '', pointer: '' };
+    case 'header':
+      return { in: kind, name: '' };
     case 'others':
       return { in: kind, expression: '' };
   }
@@ -103,6 +112,8 @@ function matchOf(source: Heard, id: string): DriverReply {
       return { match: `^${escaped(source.address)}$`, set };
     case 'modbus':
       return { to: [id], match: `^${source.table} ${source.address} (?P<value>-?\\d+)$`, set };
+    case 'header':
+      return { header: source.name.trim(), set };
     case 'mqtt': {
       const topic = `^${escaped(source.topic.trim())}$`;
       return source.pointer === ''
@@ -113,7 +124,9 @@ function matchOf(source: Heard, id: string): DriverReply {
 }
 
 function sourceTyped(id: string, reply: DriverReply): OwnSource | undefined {
-  const { match, take, set, topic } = reply;
+  const { match, take, set, topic, header } = reply;
+  // A pattern over a header is beyond these fields.
+  if (header !== undefined) return match === undefined ? { in: 'header', name: header } : undefined;
   if (topic !== undefined) return { in: 'mqtt', topic: unescaped(topic.slice(1, -1)), pointer: take?.value ?? '' };
   if (take?.value !== undefined) return { in: 'json', pointer: take.value };
   if (match === undefined) return undefined;
@@ -165,6 +178,8 @@ export function putReading(
   if (isPointer && !source.pointer.startsWith('/')) {
     return fail([{ path: 'pointer', message: 'A JSON Pointer begins with a slash: /state/temperature.' }]);
   }
+  if (source.in === 'header' && !/^[A-Za-z][A-Za-z0-9-]*$/.test(source.name.trim()))
+    return fail([{ path: 'header', message: 'The name of a header: letters, digits and hyphens.' }]);
   if (source.in === 'others' && source.expression.trim() === '')
     return fail([{ path: 'expression', message: 'Enter an expression.' }]);
   const at = id ?? freeName('own', { ...document.readings, ...additions.readings });

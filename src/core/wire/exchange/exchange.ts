@@ -44,6 +44,8 @@ export type Said =
   /** A line, or bytes as capital hexadecimal digits. MQTT: what was published, and to which topic. */
   | { readonly kind: 'text'; readonly text: string; readonly topic?: string }
   | { readonly kind: 'json'; readonly text: string; readonly value: Json }
+  /** A header of an HTTP response, its name in small letters. */
+  | { readonly kind: 'header'; readonly name: string; readonly text: string }
   /** `text` is the address; the arguments are the groups `arg1`, `arg2` … */
   | { readonly kind: 'osc'; readonly text: string; readonly args: readonly string[] };
 

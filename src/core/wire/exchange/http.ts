@@ -6,6 +6,8 @@ import type { Framing } from './framing';
 interface HttpArrived {
   readonly status: number;
   readonly body: Uint8Array;
+  /** Those that the driver reads, by name in small letters. */
+  readonly headers?: Readonly<Record<string, string>>;
 }
 
 const utf8 = new TextDecoder('utf-8');
@@ -16,19 +18,22 @@ const utf8 = new TextDecoder('utf-8');
  */
 export function arrivedFromHttp(
   framing: Extract<Framing, { kind: 'http' }>,
-  { status, body }: HttpArrived,
+  { status, body, headers = {} }: HttpArrived,
   ref: number,
 ): Arrived {
   const text = utf8.decode(body);
   const read = sayingsOf(framing.body, text);
   const { done = '2xx' } = framing;
   const good = done === 'any' || (status >= 200 && status < (done === '3xx' ? 400 : 300));
-  const head = new TextEncoder().encode(`HTTP/1.1 ${status}\r\n\r\n`);
+  const lines = Object.entries(headers);
+  const shown = lines.map(([name, value]) => `${name}: ${value}\r\n`).join('');
+  const head = new TextEncoder().encode(`HTTP/1.1 ${status}\r\n${shown}\r\n`);
+  const says = [...read.says, ...lines.map(([name, value]): Said => ({ kind: 'header', name, text: value }))];
   const raw = new Uint8Array(head.length + body.length);
   raw.set(head);
   raw.set(body, head.length);
-  if (good) return { raw, says: read.says, answer: { ref, how: 'done' }, fault: read.fault };
-  return { raw, says: read.says, answer: { ref, how: 'refused', code: String(status) } };
+  if (good) return { raw, says, answer: { ref, how: 'done' }, fault: read.fault };
+  return { raw, says, answer: { ref, how: 'refused', code: String(status) } };
 }
 
 /** Reads the data of one event of a stream. */

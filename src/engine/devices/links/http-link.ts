@@ -28,6 +28,9 @@ const nothing = new Uint8Array();
  */
 export class HttpLink implements DeviceLink {
   readonly proves = false;
+  private readonly link: DriverDocument['link'];
+  /** Headers that the driver reads. */
+  private readonly wanted: ReadonlySet<string>;
   private readonly agent: Agent;
   private readonly running = new Map<number, ClientRequest>();
   private stream: ClientRequest | undefined;
@@ -39,10 +42,13 @@ export class HttpLink implements DeviceLink {
 
   constructor(
     private readonly address: LinkAddress,
-    private readonly link: DriverDocument['link'],
+    document: Pick<DriverDocument, 'link' | 'replies'>,
     private readonly framing: HttpFraming,
     private readonly events: LinkEvents,
   ) {
+    const { link, replies } = document;
+    this.link = link;
+    this.wanted = new Set(replies.flatMap(({ header }) => (header === undefined ? [] : [header.toLowerCase()])));
     const options = { keepAlive: true, maxSockets: link.window + 1, scheduling: 'lifo' as const };
     this.agent = link.secure
       ? new TlsAgent({ ...options, rejectUnauthorized: link.checkCertificate })
@@ -105,7 +111,12 @@ export class HttpLink implements DeviceLink {
         if (this.ended) return;
         if (!body)
           return this.events.onArrived([{ raw: nothing, says: [], fault: tooLong(this.framing.maxFrameBytes) }]);
-        this.events.onArrived([arrivedFromHttp(this.framing, { status: res.statusCode ?? 0, body }, ref)]);
+        const headers: Record<string, string> = {};
+        for (const name of this.wanted) {
+          const value = res.headers[name];
+          if (value !== undefined) headers[name] = String(value);
+        }
+        this.events.onArrived([arrivedFromHttp(this.framing, { status: res.statusCode ?? 0, body, headers }, ref)]);
       });
     });
     req.on('error', (error: NodeJS.ErrnoException) => {

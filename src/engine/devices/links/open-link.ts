@@ -15,7 +15,7 @@ const usualLine = { baudRate: 9600, format: '8N1', flow: 'none' } as const;
 /** Dials a device the way its driver says. */
 export function openLink(document: DriverDocument, address: LinkAddress, events: LinkEvents): DeviceLink {
   const { link, framing } = document;
-  if (framing.kind === 'http') return new HttpLink(address, link, framing, events);
+  if (framing.kind === 'http') return new HttpLink(address, document, framing, events);
   if (framing.kind === 'mqtt') return new MqttLink(address, link, framing.maxFrameBytes, events);
   switch (link.kind) {
     case 'udp':

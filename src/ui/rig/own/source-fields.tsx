@@ -21,6 +21,7 @@ const kindTitles = {
   osc: 'in an OSC message',
   modbus: 'in a table',
   mqtt: 'in a topic',
+  header: 'in a header of the answer',
   others: 'computed from other readings',
 } as const;
 
@@ -113,6 +114,16 @@ function Place({ source, readings, wrong, onChange }: Props) {
             onChange={(pointer) => onChange({ ...source, pointer })}
           />
         </div>
+      );
+    case 'header':
+      return (
+        <Line
+          label="Header"
+          help="Its name, such as X-State. Capitals make no difference."
+          value={source.name}
+          error={wrong.header}
+          onChange={(name) => onChange({ ...source, name })}
+        />
       );
     case 'others':
       return (

@@ -22,6 +22,7 @@ const fields = [
   'pattern',
   'pointer',
   'topic',
+  'header',
   'expression',
 ] as const;
 export type OwnProblems = Partial<Record<(typeof fields)[number], string>>;
