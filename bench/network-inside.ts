@@ -30,6 +30,7 @@ await inTurn(hosts, testsAtOnce, async (host) => {
     through: undefined,
     enabled: true,
     options: {},
+      helpers: [],
     sharedWith: [],
     otherPorts: [],
     liveAt: undefined,

@@ -18,6 +18,7 @@ import { WrongKeyBook } from './door/wrong-keys';
 import { Macros } from './macros/macros';
 import { Recorder } from './macros/recorder';
 import { NetworkTools } from './network/network-tools';
+import { HelperWatch } from './network/helper-watch';
 import type { Prober } from './network/prober-client';
 import { CalledPage } from './pages/called-page';
 import { PageContexts } from './pages/page-contexts';
@@ -207,6 +208,7 @@ export class Engine {
 
     const { isShown } = pages;
     const stills = prober && parts.add(new Stills({ ...base, prober, aims, connections, isShown, passwordOf }));
+    if (prober) parts.add(new HelperWatch({ show, prober, setHelpers: connections.setHelpers.bind(connections) }));
     const tools = prober && new NetworkTools({ ...base, shelf, sessions, statuses, prober, passwordOf });
     const pulse = parts.add(new Pulse(sessions, isFollowed, publish, topics));
     const alerts = parts.add(new Alerts({ ...told, asRun, ledger, reserve, links, connections, show, intake }));

@@ -21,6 +21,7 @@ await testConnection(
     through: undefined,
     enabled: true,
     options: {},
+    helpers: [],
     sharedWith: [],
     otherPorts: [],
     liveAt: undefined,

@@ -61,7 +61,7 @@ type CompiledJson =
   | { readonly is: 'object'; readonly entries: readonly (readonly [string, CompiledJson])[] };
 
 /** What fills the holes: texts for templates, and values with their type for JSON. */
-export interface FillValues {
+interface FillValues {
   readonly text: Readonly<Record<string, string | Uint8Array | undefined>>;
   readonly json: Readonly<Record<string, Json | undefined>>;
 }

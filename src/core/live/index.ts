@@ -63,6 +63,7 @@ export type {
   AsRunSend,
   ControlView,
   DeviceStatus,
+  HelperStatus,
   FaceView,
   PageLayout,
   PageView,

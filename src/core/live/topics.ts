@@ -12,6 +12,13 @@ import type { Grades, Link } from '../session';
 export type Aim = 'live' | 'rehearse' | 'dry';
 
 /** The state of one device as everybody may see it. */
+/** A program that a device needs beside itself. */
+export interface HelperStatus {
+  readonly title: string;
+  readonly port: number;
+  readonly isRunning: boolean;
+}
+
 export interface DeviceStatus {
   readonly tag: string;
   readonly name: string;
@@ -26,6 +33,8 @@ export interface DeviceStatus {
   readonly model?: string;
   readonly firmware?: string;
   readonly serial?: string;
+  /** The programs that it needs beside itself, where they have been looked at. */
+  readonly helpers?: readonly HelperStatus[] | undefined;
   /** Why what it says of itself does not go with its driver. */
   readonly remark?: string;
 }

@@ -1,12 +1,14 @@
 import type { DriverDocument } from '../driver';
 import { cleanAddress } from '../net';
-import { tagSchema, type DeviceRecord, type ShowRecord } from './records';
+import { tagSchema, type DeviceRecord, type Helper, type ShowRecord } from './records';
 
 /** What can be typed of a device, as it is typed. */
 export type DeviceForm = Pick<
   DeviceRecord['data'],
   'tag' | 'name' | 'driver' | 'host' | 'port' | 'enabled' | 'site' | 'user' | 'options'
 > & {
+  /** Programs that must run beside it, besides those that its driver knows. */
+  readonly helpers?: Helper[] | undefined;
   /** The id of the gateway that it is reached through, or `''`. */
   readonly through: string;
   /** Which of the gateway's ports, by its name in the gateway's driver. */
@@ -17,7 +19,7 @@ export type DeviceForm = Pick<
 export const usualPort = ({ link }: DriverDocument): number => Math.max(1, link.port);
 
 export function deviceFormOf({ data }: DeviceRecord): DeviceForm {
-  const { tag, name, driver, host, port, enabled, site, user, options } = data;
+  const { tag, name, driver, host, port, enabled, site, user, options, helpers } = data;
   return {
     tag,
     name,
@@ -28,6 +30,7 @@ export function deviceFormOf({ data }: DeviceRecord): DeviceForm {
     site,
     user,
     options,
+    helpers,
     through: data.through?.device ?? '',
     throughPort: data.through?.port ?? '',
   };
@@ -45,10 +48,18 @@ export const signsIn = (document: DriverDocument): boolean =>
 export const signsInByName = (document: DriverDocument): boolean =>
   document.link.auth !== 'none' || places(document).includes('{user}');
 
+/** The programs that must run beside a device: those of its driver, and those that the show adds. */
+export const helpersOf = (
+  document: DriverDocument | undefined,
+  { helpers = [] }: Pick<DeviceRecord['data'], 'helpers'>,
+): readonly Helper[] => [...(document?.helpers ?? []), ...helpers];
+
 /** The device's data with the form's content. */
 export function withDeviceForm(data: DeviceRecord['data'], form: DeviceForm, role: string): DeviceRecord['data'] {
-  const { through, throughPort, ...typed } = form;
-  const { through: _, ...rest } = data;
+  const { through, throughPort, helpers = [], ...typed } = form;
+  const { through: _through, helpers: _helpers, ...rest } = data;
+  // A program without a name is one that was begun and not wanted.
+  const named = helpers.filter(({ title }) => title.trim() !== '');
   // What cannot be understood stays as it was typed, and is refused where it is saved.
   const clean = cleanAddress(typed.host);
   const host = through === '' ? (clean.ok ? clean.value.host : typed.host.trim()) : '';
@@ -57,6 +68,7 @@ export function withDeviceForm(data: DeviceRecord['data'], form: DeviceForm, rol
     ...typed,
     host,
     role,
+    ...(named.length === 0 ? {} : { helpers: named }),
     ...(through === '' ? {} : { through: { device: through, port: throughPort } }),
   };
 }

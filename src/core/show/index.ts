@@ -19,6 +19,7 @@ export {
   type ControlRecord,
   type ControlType,
   type DeviceRecord,
+  type Helper,
   type LabelSegment,
   type LampRule,
   type Meaning,
@@ -62,6 +63,7 @@ export {
 export { firstSteps } from './first-steps';
 export {
   deviceFormOf,
+  helpersOf,
   usualPort,
   deviceFormProblems,
   freeTag,

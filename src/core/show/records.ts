@@ -68,6 +68,10 @@ const showData = z.strictObject({
 /** How a device is reached that hangs on another one: which device, and which of its ports. */
 const throughSchema = z.strictObject({ device: idSchema, port: z.string().min(1).max(40) });
 
+/** A program that must run beside a device, seen by its TCP port. */
+export const helperSchema = z.strictObject({ title: text(40).min(1), port: z.number().int().min(1).max(65_535) });
+export type Helper = z.infer<typeof helperSchema>;
+
 const deviceData = z.strictObject({
   tag: tagSchema,
   name: text(80).min(1),
@@ -87,6 +91,8 @@ const deviceData = z.strictObject({
   user: text(80).default(''),
   options: z.record(z.string().max(40), scalarSchema).default({}),
   through: throughSchema.optional(),
+  /** Programs that must run on its computer besides those that its driver knows. */
+  helpers: z.array(helperSchema).max(10).optional(),
   /** What its displays show, where its driver has some: inputs of a switcher, under their own names or under another. */
   displays: z
     .array(

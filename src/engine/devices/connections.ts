@@ -186,6 +186,13 @@ export class Connections {
     this.sources.onLink({ device: id, status: { ...status, link }, before: before.word, isPassing });
   }
 
+  /** Whether the programs run that a device needs beside itself; `undefined` where that is not known. */
+  setHelpers(id: string, helpers: DeviceStatus['helpers']): void {
+    const status = this.statuses.get(id);
+    if (!status || JSON.stringify(status.helpers) === JSON.stringify(helpers)) return;
+    this.setStatus(id, { ...status, helpers });
+  }
+
   private setStatus(id: string, status: DeviceStatus): void {
     this.statuses.set(id, status);
     for (const each of this.listeners) each.onStatus?.(id, status);

@@ -40,7 +40,7 @@ interface Following {
 }
 
 /** What is asked of a device that does not report by itself. */
-export interface Asks {
+interface Asks {
   readonly questions: readonly OwnMessage[];
   readonly everyMs: number;
 }

@@ -329,7 +329,7 @@ class Test {
     const { driver, otherDrivers, through, options } = this.target;
     if (!driver) throw new Error('A test without a driver ends at its address.');
     const { document } = driver;
-    const helpers = through === undefined ? document.helpers : [];
+    const helpers = through === undefined && !this.isSerial ? [...document.helpers, ...this.target.helpers] : [];
     const ports = helpers.map(({ port }) => port);
     const { open } =
       ports.length === 0

@@ -159,6 +159,7 @@ export class NetworkTools {
       through: candidate.through === undefined ? undefined : (gateway?.data.tag ?? '?'),
       enabled,
       options,
+      helpers: saved?.data.helpers ?? [],
       sharedWith: this.sharedWith(id, host, port, kind),
       otherPorts: this.portsOf(kind, driver, port).filter((each) => this.sharedWith(id, host, each, kind).length === 0),
       otherDrivers: others,

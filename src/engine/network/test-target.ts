@@ -1,6 +1,7 @@
 import type { CompiledDriver } from '../../core/driver';
 import type { Scalar } from '../../core/result';
 import type { Link } from '../../core/session';
+import type { Helper } from '../../core/show';
 import type { DeviceSession } from '../devices/device-session';
 
 /** What is tested: a device of the rig, or one that is being typed. */
@@ -15,6 +16,8 @@ export interface TestTarget {
   readonly enabled: boolean;
   /** The options of the driver as they are set, defaults left out. */
   readonly options: Readonly<Record<string, Scalar>>;
+  /** Programs that must run beside it, besides those that its driver knows. */
+  readonly helpers: readonly Helper[];
   /** Tags of other devices at the same address and port. */
   readonly sharedWith: readonly string[];
   /** Ports where a device of this driver may be instead. */

@@ -9,6 +9,7 @@ import { Button, Menu, Tabs } from '../kit';
 import { useLive } from '../live';
 import { LinkWord, newId, VeiledText } from '../parts';
 import { DisplaysPane } from './displays-pane';
+import { HelperLights } from './helper-lights';
 import { GradeMarks } from './grade-marks';
 import { OwnAdditions } from './own';
 import { LastWord, type PulseStore } from './pulse-line';
@@ -112,6 +113,7 @@ export function DeviceDetails(props: Props) {
             <LastWord store={pulses} device={id} since={live?.since} />
             {live?.link.word === 'up' && live.firmware && ` · firmware ${live.firmware}`}
           </span>
+          <HelperLights helpers={live?.helpers} isNamed />
           {canCallAgain && <Button onClick={() => client.callAgain(id)}>Call again now</Button>}
         </div>
         <p className="text-[14px] text-ink-soft">

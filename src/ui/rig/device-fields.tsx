@@ -9,6 +9,7 @@ import { Checkbox, Field, Select } from '../kit';
 import { AddressField, PortNote } from './address-field';
 import { DriverField } from './driver-field';
 import type { DeviceFormErrors } from './use-device-form';
+import { HelperFields } from './helper-fields';
 import { optionFaults } from './option-faults';
 import { SerialPortField } from './serial-port-field';
 
@@ -173,6 +174,9 @@ export function DeviceFields({
               )}
             </div>
           ))}
+      {form.through === '' && !isSerial && (
+        <HelperFields helpers={form.helpers ?? []} onChange={(helpers) => set({ helpers: [...helpers] })} />
+      )}
       <Checkbox
         label="Switched on in this show"
         className="col-span-full"

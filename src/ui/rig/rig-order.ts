@@ -29,15 +29,23 @@ export function urgencyOf(live: DeviceStatus | undefined): number {
     case 'up':
     case 'one-way':
     case 'not checked':
-      return 3;
+      return missingHelpers(live).length > 0 ? 1 : 3;
     default:
       return 4;
   }
 }
 
+const missingHelpers = (live: DeviceStatus | undefined) => (live?.helpers ?? []).filter(({ isRunning }) => !isRunning);
+
+function helperAdvice(live: DeviceStatus): string | undefined {
+  const missing = missingHelpers(live).map(({ title, port }) => `${title} (port ${port})`);
+  if (missing.length === 0) return undefined;
+  return `${missing.join(' and ')} ${missing.length === 1 ? 'does' : 'do'} not answer. Start it on the device’s computer.`;
+}
+
 /** What a device needs of a person: what to try, and whether calling again now can help. */
 export const needsOf = (live: DeviceStatus | undefined) => ({
-  advice: live && (linkAdvice(live.link) ?? live.remark),
+  advice: live && (linkAdvice(live.link) ?? helperAdvice(live) ?? live.remark),
   canCallAgain: live?.link.word === 'locked out' || live?.link.word === 'down',
 });
 

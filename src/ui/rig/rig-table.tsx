@@ -19,6 +19,7 @@ import { inNumberOrder } from '../../core/number-order';
 import type { DeviceRecord, DeviceUses } from '../../core/show';
 import { Button, localValue } from '../kit';
 import { LinkWord, VeiledText } from '../parts';
+import { HelperLights } from './helper-lights';
 import { GradeMarks } from './grade-marks';
 import { PulseLine, type PulseStore } from './pulse-line';
 import { groupOf, needsOf, urgencyOf, type Grouping, type RigRow } from './rig-order';
@@ -107,7 +108,7 @@ const Address = ({ device: { data }, live }: Line) => (
 const Link = ({ live }: { readonly live: DeviceStatus | undefined }) =>
   live ? (
     <span className="device-link flex items-center gap-2">
-      <GradeMarks grades={live.grades} /> <LinkWord link={live.link} />
+      <GradeMarks grades={live.grades} /> <HelperLights helpers={live.helpers} /> <LinkWord link={live.link} />
     </span>
   ) : (
     <span className="text-ink-soft">not in service</span>

@@ -8,7 +8,6 @@ export {
   putCommand,
   type OwnCommand,
   type OwnConfirm,
-  type OwnStep,
   type OwnValue,
 } from './command';
 export { copyAddition } from './copy';

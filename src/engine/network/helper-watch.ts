@@ -1,0 +1,74 @@
+import type { HelperStatus } from '../../core/live';
+import { isSerialPort } from '../../core/net';
+import { helpersOf, type DeviceRecord, type Helper } from '../../core/show';
+import type { Part } from '../parts';
+import type { RunningShow } from '../show/running-show';
+import type { Prober } from './prober-client';
+
+/** How often the programs beside the devices are looked at, and how long one may take to answer. */
+const lookEveryMs = 10_000;
+const timeoutMs = 800;
+
+interface Sources {
+  readonly show: RunningShow;
+  readonly prober: Prober;
+  readonly setHelpers: (device: string, helpers: readonly HelperStatus[] | undefined) => void;
+  readonly lookEveryMs?: number;
+}
+
+/** Looks again and again whether the programs run that a device needs beside itself, each by its TCP port. The prober does the looking. */
+export class HelperWatch implements Part {
+  private timer: NodeJS.Timeout | undefined;
+  private readonly end = new AbortController();
+  private readonly told = new Set<string>();
+
+  constructor(private readonly sources: Sources) {}
+
+  start(): void {
+    void this.look();
+  }
+
+  stop(): void {
+    clearTimeout(this.timer);
+    this.end.abort();
+  }
+
+  private async look(): Promise<void> {
+    const { show } = this.sources;
+    const watched = [...show.devices.values()].flatMap((device) => {
+      const helpers = helpersOf(show.driverOf(device)?.document, device.data);
+      return helpers.length > 0 && isReachable(device) ? [{ device, helpers }] : [];
+    });
+    const ids = new Set(watched.map(({ device }) => device.id));
+    for (const id of this.told) if (!ids.has(id)) this.tell(id, undefined);
+    await Promise.all(watched.map(({ device, helpers }) => this.lookAt(device, helpers)));
+    if (this.end.signal.aborted) return;
+    this.timer = setTimeout(() => void this.look(), this.sources.lookEveryMs ?? lookEveryMs);
+    this.timer.unref();
+  }
+
+  private async lookAt({ id, data }: DeviceRecord, helpers: readonly Helper[]): Promise<void> {
+    const ports = helpers.map(({ port }) => port);
+    try {
+      const order = { do: 'ports', address: data.host, ports, timeoutMs } as const;
+      const { open } = await this.sources.prober.ask(order, this.end.signal);
+      this.tell(
+        id,
+        helpers.map(({ title, port }) => ({ title, port, isRunning: open.includes(port) })),
+      );
+    } catch {
+      // Without the prober nobody knows; the supervisor says why it is away.
+      this.tell(id, undefined);
+    }
+  }
+
+  private tell(id: string, helpers: readonly HelperStatus[] | undefined): void {
+    if (helpers) this.told.add(id);
+    else this.told.delete(id);
+    this.sources.setHelpers(id, helpers);
+  }
+}
+
+/** At an address of its own: what is behind a gateway or at a serial port has no ports. */
+const isReachable = ({ data }: DeviceRecord): boolean =>
+  data.enabled && !data.through && data.host !== '' && !isSerialPort(data.host);
