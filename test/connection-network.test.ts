@@ -175,12 +175,64 @@ zc.close()`;
           service: '_bankcam._tcp.local',
           host: 'jetty.local',
           port: 4402,
+          transport: 'tcp',
           addresses: ['192.168.50.9'],
         },
       ]);
     },
     30_000,
   );
+
+  it('finds what answers when everybody is asked: by PJLink, VISCA and WS-Discovery', async () => {
+    // In another language: each answers only the question of its own protocol, and one of them noise besides.
+    const says = `
+import socket, struct
+def listen(port, group=None):
+    sock = socket.socket(socket.AF_INET, socket.SOCK_DGRAM)
+    sock.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    sock.setsockopt(socket.SOL_SOCKET, socket.SO_BROADCAST, 1)
+    sock.bind(('', port))
+    if group:
+        sock.setsockopt(socket.IPPROTO_IP, socket.IP_ADD_MEMBERSHIP, socket.inet_aton(group) + socket.inet_aton('10.71.0.1'))
+    return sock
+import select
+pjlink, visca, wsd = listen(4352), listen(52380), listen(3702, '239.255.255.250')
+print('up', flush=True)
+while True:
+    for sock in select.select([pjlink, visca, wsd], [], [])[0]:
+        data, peer = sock.recvfrom(4000)
+        if peer[0].startswith('10.71.0.1') or peer[0] == '10.71.0.7': continue
+        if sock is pjlink and data == b'%2SRCH\\r':
+            sock.sendto(b'%2ACKN=02:00:5e:10:00:01\\r', peer)
+            sock.sendto(b'%2ACKN=nonsense\\r', peer)
+        if sock is visca and data == b'\\x02ENQ:network\\xff\\x03':
+            sock.sendto(b'\\x02MAC:02-00-5e-10-00-02\\xffMODEL:Lens\\xffNAME:Jetty\\xff\\x03', peer)
+        if sock is wsd and b'Probe' in data:
+            sock.sendto(b'<s:Envelope><d:ProbeMatches><d:ProbeMatch><d:Scopes>onvif://www.onvif.org/name/Quay%20view onvif://www.onvif.org/hardware/Q1</d:Scopes><d:XAddrs>http://10.71.0.7:8000/onvif/device_service</d:XAddrs></d:ProbeMatch></d:ProbeMatches></s:Envelope>', peer)
+`;
+    const other = spawn('ip', ['netns', 'exec', gate, '/usr/bin/python3', '-u', '-c', says], {
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
+    onTestFinished(() => void other.kill());
+    await new Promise((resolve) => other.stdout.once('data', resolve));
+    const heard = inside(desk, process.execPath, join(probes, 'announced-probe.js')).toString();
+    const found = (JSON.parse(heard) as { readonly service: string }[]).sort((a, b) =>
+      a.service.localeCompare(b.service),
+    );
+    const at = { host: '', addresses: ['10.71.0.1'] };
+    expect(found).toEqual([
+      {
+        ...at,
+        name: 'Quay view Q1',
+        service: 'ONVIF (WS-Discovery)',
+        transport: 'tcp',
+        port: 8000,
+        addresses: ['10.71.0.7'],
+      },
+      { ...at, name: 'Screen 10:00:01', service: 'PJLink', transport: 'tcp', port: 4352, mac: '02:00:5e:10:00:01' },
+      { ...at, name: 'Jetty', service: 'VISCA over IP', transport: 'udp', port: 52381, mac: '02:00:5e:10:00:02' },
+    ]);
+  }, 30_000);
 
   it('goes through a gateway to a device that is well, and says over which', () => {
     const stages = run('10.72.0.7');

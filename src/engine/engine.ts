@@ -18,6 +18,7 @@ import { WrongKeyBook } from './door/wrong-keys';
 import { Macros } from './macros/macros';
 import { Recorder } from './macros/recorder';
 import { NetworkTools } from './network/network-tools';
+import { HardwareBook } from './network/hardware-book';
 import { HelperWatch } from './network/helper-watch';
 import type { Prober } from './network/prober-client';
 import { CalledPage } from './pages/called-page';
@@ -209,7 +210,10 @@ export class Engine {
     const { isShown } = pages;
     const stills = prober && parts.add(new Stills({ ...base, prober, aims, connections, isShown, passwordOf }));
     if (prober) parts.add(new HelperWatch({ show, prober, setHelpers: connections.setHelpers.bind(connections) }));
-    const tools = prober && new NetworkTools({ ...base, shelf, sessions, statuses, prober, passwordOf });
+    const onFault = (message: string, cause: unknown) => log.warn({ part: 'network', cause }, message);
+    const hardware = prober && parts.add(new HardwareBook({ dataDir, show, prober, onFault }));
+    const macOf = (device: string) => hardware?.macOf(device);
+    const tools = prober && new NetworkTools({ ...base, shelf, sessions, statuses, prober, passwordOf, macOf });
     const pulse = parts.add(new Pulse(sessions, isFollowed, publish, topics));
     const alerts = parts.add(new Alerts({ ...told, asRun, ledger, reserve, links, connections, show, intake }));
     const health = () =>

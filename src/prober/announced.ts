@@ -98,7 +98,8 @@ export class ServiceBook {
       if (host === undefined || port === undefined || !addresses || this.told.has(name)) continue;
       this.told.add(name);
       const label = name.endsWith(`.${service}`) ? name.slice(0, -service.length - 1) : name;
-      this.onFound({ name: label, service, host, addresses: [...addresses], port });
+      const transport = service.includes('._udp') ? 'udp' : 'tcp';
+      this.onFound({ name: label, service, transport, host, addresses: [...addresses], port });
     }
   }
 }

@@ -1,3 +1,3 @@
-export { listenForAnnounced } from './announced';
 export { carryOut } from './orders';
 export { serveProber } from './serve';
+export { listenForDevices } from './search';

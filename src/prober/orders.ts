@@ -1,11 +1,11 @@
 import { setMaxListeners } from 'node:events';
 import type { Announced, Hit, ProbeAnswers, ProbeOrder } from '../core/diagnosis';
-import { listenForAnnounced } from './announced';
 import { lookUp } from './lookup';
 import { readNetwork, sourceFor } from './network';
 import { fetchPicture } from './picture';
 import { inTurn, tryTcp, tryUdp, type PortTry } from './ports';
 import { neighbourOf, ping } from './reach';
+import { listenForDevices } from './search';
 import { listSerialPorts } from './serial-ports';
 
 type Answer = ProbeAnswers[ProbeOrder['do']];
@@ -53,10 +53,12 @@ export async function carryOut(order: ProbeOrder, tell: (answer: Answer) => void
       return search(order, tell, signal);
     case 'picture':
       return tell(await fetchPicture(order, signal));
+    case 'neighbour':
+      return tell({ mac: (await neighbourOf(order.address)).mac?.toLowerCase() });
     case 'serialPorts':
       return tell({ ports: await listSerialPorts() });
     case 'announced':
-      return listenForAnnounced(order.forMs, (found: Announced) => tell(found), signal);
+      return listenForDevices(order.forMs, (found: Announced) => tell(found), signal);
   }
 }
 
@@ -94,8 +96,10 @@ async function search(
           ? await tryUdp(address, port, { timeoutMs, say: Buffer.from(say, 'hex'), signal })
           : await tryTcp(address, port, { timeoutMs, listenMs: greetingMs, signal });
       tried += 1;
-      const hit: Hit = { address, kind, port, heard: hexOf(heard) };
       const open = answer === 'open' || answer === 'closed-at-once';
+      const { mac } = open ? await neighbourOf(address) : { mac: undefined };
+      const known = mac === undefined ? {} : { mac: mac.toLowerCase() };
+      const hit: Hit = { address, kind, port, heard: hexOf(heard), ...known };
       if (open) tell({ tried, of: tries.length, hit });
       else if (performance.now() - saidAt > 200) {
         saidAt = performance.now();

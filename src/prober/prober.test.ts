@@ -1,5 +1,6 @@
 import { createSocket } from 'node:dgram';
 import { createServer, type AddressInfo, type Socket } from 'node:net';
+import fc from 'fast-check';
 import { describe, expect, it, onTestFinished } from 'vitest';
 import { ServiceBook } from './announced';
 import type { Announced } from '../core/diagnosis';
@@ -10,6 +11,7 @@ import { inTurn, tryTcp, tryUdp } from './ports';
 import { linuxNeighbour, printedNeighbour } from './reach';
 import { serveProber } from './serve';
 import { proberAt } from '../engine';
+import { pjlinkSearch, viscaInquiry, wsDiscovery } from './search/readers';
 
 async function listen(onSocket: (socket: Socket) => void): Promise<number> {
   const server = createServer((socket) => {
@@ -173,9 +175,45 @@ describe('what announces itself', () => {
     book.hear([{ type: 'PTR', name: '_cam._udp.local', data: 'Tower._cam._udp.local' }] as never);
     book.hear([srv] as never);
     expect(found).toEqual([
-      { name: 'Tower', service: '_cam._udp.local', host: 'tower.local', addresses: ['169.254.7.7'], port: 52381 },
+      {
+        name: 'Tower',
+        service: '_cam._udp.local',
+        host: 'tower.local',
+        transport: 'udp',
+        addresses: ['169.254.7.7'],
+        port: 52381,
+      },
     ]);
     book.hear([{ type: 'PTR', name: '_services._dns-sd._udp.local', data: '_other._tcp.local' }] as never);
     expect(asked).toContain('PTR _other._tcp.local');
+  });
+});
+
+describe('what answers when everybody is asked', () => {
+  const readers = [pjlinkSearch, viscaInquiry, wsDiscovery('1')];
+
+  it('is read as far as it fits, whatever comes', () => {
+    const noise = fc.oneof(
+      fc.uint8Array({ maxLength: 300 }),
+      fc.string({ maxLength: 300 }).map((text) => new TextEncoder().encode(`ProbeMatch<d:XAddrs>${text}</d:XAddrs>`)),
+      fc.string({ maxLength: 60 }).map((text) => Uint8Array.of(2, ...new TextEncoder().encode(`MAC:${text}`), 255, 3)),
+    );
+    let read = 0;
+    fc.assert(
+      fc.property(noise, (message) => {
+        for (const reader of readers) {
+          const found = reader.read(message);
+          if (!found) continue;
+          read += 1;
+          expect(found.port).toBeGreaterThan(0);
+        }
+      }),
+      { numRuns: 3000 },
+    );
+    expect(read).toBeGreaterThan(100);
+  });
+
+  it('is no device when it is the question itself, which a broadcast brings back', () => {
+    for (const reader of readers) expect(reader.read(reader.say)).toBeUndefined();
   });
 });

@@ -43,6 +43,7 @@ export const probeOrderSchema = z.discriminatedUnion('do', [
     password: z.string().optional(),
     timeoutMs,
   }),
+  z.strictObject({ do: z.literal('neighbour'), address }),
   z.strictObject({ do: z.literal('serialPorts') }),
   z.strictObject({ do: z.literal('announced'), forMs: z.number().int().min(100).max(30_000) }),
 ]);
@@ -57,15 +58,21 @@ export interface Hit {
   readonly port: number;
   /** What it said, in hexadecimal digits. */
   readonly heard: string;
+  /** Its hardware address, on an own subnet. */
+  readonly mac?: string;
 }
 
-/** Something that announced itself by multicast DNS (RFC 6762, RFC 6763). */
+/** Something that made itself known: by multicast DNS (RFC 6762, RFC 6763), or when everybody was asked. */
 export interface Announced {
   readonly name: string;
+  /** The service of multicast DNS, or by which other way it was found. */
   readonly service: string;
+  readonly transport: 'tcp' | 'udp';
   readonly host: string;
   readonly addresses: readonly string[];
   readonly port: number;
+  /** The hardware address that it says it has. */
+  readonly mac?: string;
 }
 
 export interface ProbeAnswers {
@@ -77,6 +84,8 @@ export interface ProbeAnswers {
   readonly listen: { readonly heard: string; readonly answer: PortAnswer };
   readonly search: { readonly tried: number; readonly of: number; readonly hit?: Hit };
   readonly announced: Announced;
+  /** The hardware address that the system knows for an address of an own subnet. */
+  readonly neighbour: { readonly mac: string | undefined };
   readonly serialPorts: { readonly ports: readonly SerialPortInfo[] };
   readonly picture: {
     /** SHA-256 of its bytes. */

@@ -1,5 +1,4 @@
 import { z } from 'zod';
-import type { Announced } from '../diagnosis';
 
 export const findRequestSchema = z.strictObject({
   range: z.string().min(1).max(100).describe('A subnet (10.0.0.0/24), a range (10.0.0.10-40) or one address.'),
@@ -18,6 +17,10 @@ export interface FoundDevice {
   readonly address: string;
   readonly port: number;
   readonly kind: 'tcp' | 'udp';
+  /** How it makes itself known, where it does. */
+  readonly announced?: { readonly name: string; readonly service: string };
+  /** Its hardware address, where that is known. */
+  readonly mac?: string;
   readonly drivers: readonly {
     readonly id: string;
     readonly title: string;
@@ -39,6 +42,5 @@ export interface FoundDevice {
 export type FindLine =
   | { readonly is: 'progress'; readonly tried: number; readonly of: number }
   | { readonly is: 'found'; readonly found: FoundDevice }
-  | { readonly is: 'announced'; readonly announced: Announced; readonly inRig?: string }
   | { readonly is: 'done' }
   | { readonly is: 'refused'; readonly message: string };

@@ -239,7 +239,7 @@ const networkRoutes = (source: ApiSource): readonly ApiRoute[] => [
     summary: 'Searches a range of addresses for devices that the drivers know.',
     body: { name: 'FindRequest', is: findRequestSchema },
     answers: {
-      description: `\`is\` says what a line is: \`progress\`, \`found\`, \`announced\`, \`refused\` or \`done\`. ${lineByLine}`,
+      description: `\`is\` says what a line is: \`progress\`, \`found\`, \`refused\` or \`done\`. ${lineByLine}`,
       type: 'application/x-ndjson',
     },
     refusals: badBody,

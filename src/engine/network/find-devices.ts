@@ -1,7 +1,7 @@
 import { fitsHeard, probeOf, whatItSays, type CompiledDriver, type DriverDocument } from '../../core/driver';
-import { looksLike, type Hit, type Probe } from '../../core/diagnosis';
+import { looksLike, type Announced, type Hit, type Probe } from '../../core/diagnosis';
 import type { FindLine, FoundDevice, Sureness } from '../../core/live';
-import { addressesIn } from '../../core/net';
+import { addressesIn, familyOf, isLoopbackAddress } from '../../core/net';
 import type { Scalar } from '../../core/result';
 import type { LinkWord } from '../../core/session';
 import type { DeviceRecord } from '../../core/show';
@@ -20,6 +20,8 @@ export interface Search {
     readonly record: DeviceRecord;
     readonly document: DriverDocument | undefined;
     readonly link: LinkWord;
+    /** Where it was reached last. */
+    readonly mac: string | undefined;
     readonly last: (key: string) => Scalar | undefined;
   }[];
 }
@@ -58,19 +60,18 @@ export async function findDevices(
     }
   };
   const asking = Array.from({ length: asksAtOnce }, ask);
-  const announced = prober
-    .follow(
-      { do: 'announced', forMs: announcedMs },
-      (each) => {
-        const inRig = search.rig.find(
-          ({ record }) => record.data.host !== '' && each.addresses.includes(record.data.host),
-        )?.record.data.tag;
-        tell({ is: 'announced', announced: each, ...(inRig === undefined ? {} : { inRig }) });
-      },
-      signal,
-    )
-    // A search without it is still a search.
-    .catch(() => undefined);
+  // A search of this computer alone stays on it.
+  const isHere = addresses.value.every((address) => isLoopbackAddress(address));
+  const announced = isHere
+    ? undefined
+    : prober
+        .follow(
+          { do: 'announced', forMs: announcedMs },
+          (each) => tell({ is: 'found', found: foundByItself(each, search) }),
+          signal,
+        )
+        // A search without it is still a search.
+        .catch(() => undefined);
   try {
     await prober.follow(
       { do: 'search', addresses: [...addresses.value], probes: [...probes], timeoutMs: tryTimeoutMs },
@@ -114,7 +115,8 @@ async function identify(hit: Hit, search: Search, signal: AbortSignal): Promise<
   const { address, kind, port } = hit;
   const bytes = fromHex(hit.heard);
   const heard = bytes.ok ? bytes.value : new Uint8Array();
-  const base = { address, kind, port };
+  const { mac } = hit;
+  const base = { address, kind, port, ...(mac === undefined ? {} : { mac }) };
   // A device behind a gateway answers at the gateway's address, on the port that is its line.
   const own = search.rig.find(({ record }) => hostOf(record, search.rig) === address && record.data.port === port);
   const alike = search.drivers.filter(({ document }) => (document.link.kind === 'udp') === (kind === 'udp'));
@@ -147,12 +149,14 @@ async function identify(hit: Hit, search: Search, signal: AbortSignal): Promise<
     .sort((a, b) => surenessOrder.indexOf(a.sure) - surenessOrder.indexOf(b.sure))
     .map(({ driver: { document }, sure }) => ({ id: document.id, title: document.title, role: document.role, sure }));
   const like = drivers.length === 0 ? looksLike(heard) : undefined;
-  if (drivers.length === 0 && kind === 'tcp') drivers.push(...genericFor(port, search));
+  if (drivers.length === 0 && kind === 'tcp') drivers.push(...genericFor({ port, kind }, search));
   const says = best?.says ?? {};
   // What answers at the place of another may be one that has moved there.
   const isOwn = own !== undefined && (best?.driver.document.id ?? own.record.data.driver) === own.record.data.driver;
   const moved =
-    !isOwn && best && best.sure !== 'port only' ? movedTo(best.driver.document.id, says, search) : undefined;
+    !isOwn && best && best.sure !== 'port only'
+      ? movedTo(best.driver.document.id, { ...says, mac }, search)
+      : movedByHardware(isOwn ? undefined : mac, search);
   const inRig = isOwn ? { inRig: own.record.data.tag } : {};
   return { ...base, ...says, drivers, ...inRig, ...(like ? { like } : {}), ...(moved ? { moved } : {}) };
 }
@@ -162,12 +166,56 @@ const brokerPorts: ReadonlySet<number> = new Set([1883, 8883]);
 /** Ports at which web servers are usual. */
 const webPorts: ReadonlySet<number> = new Set([80, 443, 8000, 8008, 8080, 8081, 8443, 8888]);
 
-/** As what an open port can be added that no driver knows: one of the drivers for any device. */
-const genericFor = (port: number, { generic }: Search) =>
-  generic
-    .filter(({ document: { link } }) => (link.kind === 'http') === webPorts.has(port))
-    .filter(({ document: { link } }) => (link.kind === 'mqtt') === brokerPorts.has(port))
+/** As what a port can be added that no driver knows: one of the drivers for any device. */
+function genericFor(
+  { port, kind, service = '' }: { readonly port: number; readonly kind: 'tcp' | 'udp'; readonly service?: string },
+  { generic }: Search,
+) {
+  const wanted = genericId(port, kind, service);
+  return generic
+    .filter(({ document }) => document.id === wanted)
     .map(({ document: { id, title, role } }) => ({ id, title, role, sure: 'port only' as const }));
+}
+
+function genericId(port: number, kind: 'tcp' | 'udp', service: string): GenericId {
+  if (kind === 'udp') return service.startsWith('_osc.') ? 'generic-osc' : 'generic-text-udp';
+  if (brokerPorts.has(port) || service.startsWith('_mqtt.')) return 'generic-mqtt';
+  return webPorts.has(port) || /^_https?\./.test(service) || /discovery/i.test(service)
+    ? 'generic-http'
+    : 'generic-text-tcp';
+}
+
+/** The drivers for any device as which something found can be added. */
+export const genericIds = [
+  'generic-text-tcp',
+  'generic-http',
+  'generic-text-udp',
+  'generic-osc',
+  'generic-mqtt',
+] as const;
+type GenericId = (typeof genericIds)[number];
+
+/** Something that made itself known, as it can be added: nobody has spoken to it yet. */
+function foundByItself({ name, service, transport, port, addresses, mac }: Announced, search: Search): FoundDevice {
+  const address = addresses.find((each) => familyOf(each) === 4) ?? addresses[0] ?? '';
+  const inRig = search.rig.find(({ record }) => {
+    const { host } = record.data;
+    return host !== '' && addresses.includes(host) && record.data.port === port;
+  })?.record.data.tag;
+  const fitting = search.drivers.filter(
+    ({ document: { link } }) => link.port === port && (link.kind === 'udp') === (transport === 'udp'),
+  );
+  const known = fitting.map(({ document: { id, title, role } }) => ({ id, title, role, sure: 'port only' as const }));
+  return {
+    address,
+    port,
+    kind: transport,
+    drivers: [...known, ...genericFor({ port, kind: transport, service }, search)],
+    announced: { name, service },
+    ...(mac === undefined ? {} : { mac }),
+    ...(inRig === undefined ? {} : { inRig }),
+  };
+}
 
 /** Where a device is reached: behind a gateway at the gateway's address. */
 function hostOf({ data }: DeviceRecord, rig: Search['rig']): string | undefined {
@@ -192,16 +240,33 @@ async function askOne(driver: CompiledDriver, { address, port }: Hit, signal: Ab
 }
 
 /** The device of the rig that is missing where it was and is of the same driver. The serial number decides where it is known. */
-function movedTo(driver: string, says: { readonly serial?: string }, { rig }: Search): FoundDevice['moved'] {
+function movedTo(
+  driver: string,
+  says: { readonly serial?: string; readonly mac: string | undefined },
+  { rig }: Search,
+): FoundDevice['moved'] {
   const lost = rig.filter(
     ({ record, link }) => record.data.driver === driver && record.data.enabled && !record.data.through && isLost(link),
   );
   const serialOf = ({ document, last }: (typeof rig)[number]) => last(document?.identity.serial ?? '');
-  const same = says.serial === undefined ? undefined : lost.find((each) => serialOf(each) === says.serial);
+  const same =
+    (says.serial === undefined ? undefined : lost.find((each) => serialOf(each) === says.serial)) ??
+    (says.mac === undefined ? undefined : lost.find((each) => each.mac === says.mac));
   const other = lost.filter((each) => says.serial === undefined || serialOf(each) === undefined);
   // Two that are missing cannot be told apart without a number.
   const found = same ?? (other.length === 1 ? other[0] : undefined);
-  if (!found) return undefined;
-  const { id, data } = found.record;
-  return { device: id, tag: data.tag, from: `${data.host}:${data.port}`, certain: same !== undefined };
+  return found && movedFrom(found, same !== undefined);
 }
+
+/** A port that answers no driver, at the hardware of a device that is lost: it may be starting, or its service may be off. */
+function movedByHardware(mac: string | undefined, { rig }: Search): FoundDevice['moved'] {
+  const found = mac === undefined ? undefined : rig.find((each) => each.mac === mac && isLost(each.link));
+  return found && movedFrom(found, false);
+}
+
+const movedFrom = ({ record: { id, data } }: Search['rig'][number], certain: boolean): FoundDevice['moved'] => ({
+  device: id,
+  tag: data.tag,
+  from: `${data.host}:${data.port}`,
+  certain,
+});

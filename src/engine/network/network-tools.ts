@@ -9,7 +9,7 @@ import { testConnection } from './connection-test';
 import type { TestTarget } from './test-target';
 import type { DeviceSession } from '../devices/device-session';
 import { unusedBeside } from './unused-address';
-import { findDevices } from './find-devices';
+import { findDevices, genericIds } from './find-devices';
 import type { Prober } from './prober-client';
 import type { ReadingStore } from '../devices/readings';
 import type { RunningShow } from '../show/running-show';
@@ -22,6 +22,8 @@ interface ToolSources {
   readonly prober: Prober;
   readonly passwordOf: (device: string) => string;
   readonly readings: ReadingStore;
+  /** The hardware address at which a device was reached, as far as it was seen. */
+  readonly macOf: (device: string) => string | undefined;
 }
 
 /** How many devices are tested at a time. */
@@ -86,17 +88,18 @@ export class NetworkTools {
     tell: (line: FindLine) => void,
     signal: AbortSignal,
   ): Promise<void> {
-    const { show, shelf, prober, statuses, readings } = this.sources;
+    const { show, shelf, prober, statuses, readings, macOf } = this.sources;
     const wanted = request.drivers;
     const drivers = this.drivers().filter(({ document }) => !wanted || wanted.includes(document.id));
     const rig = [...show.devices.values()].map((record) => ({
       record,
       document: show.driverOf(record)?.document,
       link: statuses.get(record.id)?.link.word ?? 'off',
+      mac: macOf(record.id),
       // However long ago it was reported.
       last: (key: string) => readings.get({ device: record.id, key })?.value,
     }));
-    const generic = ['generic-text-tcp', 'generic-http'].flatMap((id) => shelf.for({ driver: id }) ?? []);
+    const generic = genericIds.flatMap((id) => shelf.for({ driver: id }) ?? []);
     return findDevices({ range: request.range, ports: request.ports, drivers, generic, rig }, prober, tell, signal);
   }
 

@@ -1,18 +1,17 @@
 'use client';
 
 import { useCallback, useEffect, useRef, useState } from 'react';
-import type { Announced, Network } from '../../core/diagnosis';
+import type { Network } from '../../core/diagnosis';
 import type { FindLine, FoundDevice } from '../../core/live';
 import { addressesIn, subnetOf, subnetText } from '../../core/net';
 import { inNumberOrder } from '../../core/number-order';
 import { freeTag, type DeskView, type DeviceRecord } from '../../core/show';
 import { useDesk } from '../desk';
 import { readLines } from '../live';
-import { newId, VeiledText } from '../parts';
+import { newId } from '../parts';
 import { Button, Progress } from '../kit';
+import { FoundRow, keyOf } from './found-row';
 import { useNetwork } from './use-network';
-
-const sureWords = { answered: 'answered as', greeted: 'greets like', 'port only': 'port open; perhaps' } as const;
 
 /** Looks for devices on the network, and enters those that are chosen. */
 export function FindPane({ show, onDone }: { readonly show: DeskView; readonly onDone: () => void }) {
@@ -26,6 +25,8 @@ export function FindPane({ show, onDone }: { readonly show: DeskView; readonly o
   const checked = range === '' ? undefined : addressesIn(range);
   const search = useSearch();
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  /** As which driver each is added, where another than the first is chosen. */
+  const [asDriver, setAsDriver] = useState<ReadonlyMap<string, string>>(new Map());
   const fresh = search.found.filter((each) => each.inRig === undefined && each.drivers.length > 0);
   const toggle = (key: string) => {
     const next = new Set(chosen);
@@ -35,14 +36,15 @@ export function FindPane({ show, onDone }: { readonly show: DeskView; readonly o
   const addChosen = async () => {
     const tags = show.records.flatMap((record) => (record.kind === 'device' ? [record.data.tag] : []));
     const changes = fresh.flatMap((found) => {
-      const driver = show.drivers.find(({ id }) => id === found.drivers[0]?.id);
+      const wanted = asDriver.get(keyOf(found)) ?? found.drivers[0]?.id;
+      const driver = show.drivers.find(({ id }) => id === wanted);
       if (!chosen.has(keyOf(found)) || !driver) return [];
       const tag = freeTag(driver.role, tags);
       tags.push(tag);
       const data: DeviceRecord['data'] = {
         tag,
         name: (driver.id.startsWith('generic-')
-          ? 'Unknown device'
+          ? (found.announced?.name ?? 'Unknown device')
           : [driver.title, found.model].filter(Boolean).join(' ')
         ).slice(0, 80),
         role: driver.role,
@@ -144,25 +146,11 @@ export function FindPane({ show, onDone }: { readonly show: DeskView; readonly o
             key={keyOf(found)}
             found={found}
             chosen={chosen.has(keyOf(found))}
+            driver={asDriver.get(keyOf(found)) ?? found.drivers[0]?.id ?? ''}
+            onDriver={(id) => setAsDriver(new Map(asDriver).set(keyOf(found), id))}
             onToggle={() => toggle(keyOf(found))}
             onFollow={() => void follow(found)}
           />
-        ))}
-        {search.announced.map(({ announced, inRig }) => (
-          <li
-            key={announced.name}
-            className="grid min-h-9 grid-cols-[22px_210px_minmax(0,1.3fr)_minmax(0,1fr)] items-center gap-3 border-b border-rule"
-          >
-            <span />
-            <span className="font-mono text-[0.93em]" data-veil>
-              {announced.addresses.join(', ')}:{announced.port}
-            </span>
-            <span>
-              announces itself as “{announced.name}”{' '}
-              <span className="font-mono text-[0.93em] text-ink-soft">{announced.service}</span>
-            </span>
-            <span className="text-ink-soft">{inRig && `in the rig as ${inRig}`}</span>
-          </li>
         ))}
       </ul>
       {search.ended && search.found.length === 0 && (
@@ -183,61 +171,8 @@ export function FindPane({ show, onDone }: { readonly show: DeskView; readonly o
   );
 }
 
-const keyOf = ({ address, port, kind }: FoundDevice): string => `${kind} ${address} ${port}`;
-
-interface RowProps {
-  readonly found: FoundDevice;
-  readonly chosen: boolean;
-  readonly onToggle: () => void;
-  readonly onFollow: () => void;
-}
-
-function FoundRow({ found, chosen, onToggle, onFollow }: RowProps) {
-  const [best] = found.drivers;
-  const says = [found.model, found.firmware && `firmware ${found.firmware}`, found.serial && `serial ${found.serial}`];
-  const where = `${found.address}:${found.port}`;
-  return (
-    <li className="grid min-h-9 grid-cols-[22px_210px_minmax(0,1.3fr)_minmax(0,1fr)] items-center gap-3 border-b border-rule">
-      {found.inRig === undefined && best ? (
-        <input type="checkbox" checked={chosen} onChange={onToggle} aria-label={`Add what is at ${where}`} />
-      ) : (
-        <span />
-      )}
-      <span className="font-mono text-[0.93em]">
-        <span data-veil>{where}</span> {found.kind === 'udp' && <span className="text-ink-soft">UDP</span>}
-      </span>
-      <span>
-        {best ? (
-          <>
-            {sureWords[best.sure]} <b>{best.title}</b>{' '}
-          </>
-        ) : (
-          <VeiledText text={found.like ?? 'open; nothing that a driver knows'} />
-        )}
-        <span className="text-ink-soft">
-          {[...says, best && found.like && `looks like ${found.like}`].filter(Boolean).join(', ')}
-        </span>
-      </span>
-      <span>
-        {found.inRig !== undefined && <span className="text-ink-soft">in the rig as {found.inRig}</span>}
-        {found.moved && (
-          <>
-            {found.moved.certain ? 'this is' : 'perhaps'}{' '}
-            <span className="font-mono text-[0.93em] font-semibold">{found.moved.tag}</span>, which was at{' '}
-            <span className="font-mono text-[0.93em]" data-veil>
-              {found.moved.from}
-            </span>{' '}
-            <Button onClick={onFollow}>{`${found.moved.tag} moved here`}</Button>
-          </>
-        )}
-      </span>
-    </li>
-  );
-}
-
 function useSearch() {
   const [found, setFound] = useState<readonly FoundDevice[]>([]);
-  const [announced, setAnnounced] = useState<readonly { readonly announced: Announced; readonly inRig?: string }[]>([]);
   const [progress, setProgress] = useState<{ readonly tried: number; readonly of: number }>();
   const [failed, setFailed] = useState<string>();
   const [running, setRunning] = useState(false);
@@ -250,14 +185,12 @@ function useSearch() {
     const own = new AbortController();
     cancel.current = own;
     setFound([]);
-    setAnnounced([]);
     setFailed(undefined);
     setEnded(false);
     setRunning(true);
     const onLine = (line: FindLine) => {
       if (line.is === 'progress') setProgress(line);
-      else if (line.is === 'found') setFound((before) => [...before, line.found].sort(byAddress));
-      else if (line.is === 'announced') setAnnounced((before) => [...before, line]);
+      else if (line.is === 'found') setFound((before) => withFound(before, line.found));
       else if (line.is === 'refused') setFailed(line.message);
       else setEnded(true);
     };
@@ -269,7 +202,7 @@ function useSearch() {
       if (cancel.current === own) setRunning(false);
     }
   };
-  return { found, announced, progress, failed, running, ended, start, stop };
+  return { found, progress, failed, running, ended, start, stop };
 }
 
 /** The ports in a text such as “8080, 9000”; `undefined` when something else is in it. */
@@ -280,6 +213,16 @@ function portsIn(text: string): readonly number[] | undefined {
     .map(Number);
   const fit = ports.every((port) => Number.isInteger(port) && port >= 1 && port <= 65_535);
   return fit && ports.length <= 20 ? [...new Set(ports)] : undefined;
+}
+
+/** The list with what was found. What answered and made itself known as well is one device. */
+function withFound(before: readonly FoundDevice[], found: FoundDevice): readonly FoundDevice[] {
+  const same = before.find((each) => keyOf(each) === keyOf(found));
+  if (!same) return [...before, found].sort(byAddress);
+  const [asked, byItself] = found.announced ? [same, found] : [found, same];
+  const { announced = asked.announced, mac = asked.mac } = byItself;
+  const both = { ...asked, ...(announced ? { announced } : {}), ...(mac === undefined ? {} : { mac }) };
+  return before.map((each) => (each === same ? both : each));
 }
 
 const byAddress = (a: FoundDevice, b: FoundDevice): number => inNumberOrder(a.address, b.address) || a.port - b.port;
