@@ -8,12 +8,21 @@ const byIdFolder = '/dev/serial/by-id';
  * are used.
  */
 export async function listSerialPorts(): Promise<readonly SerialPortInfo[]> {
-  const { SerialPort } = await import('serialport');
-  const [found, stable] = await Promise.all([SerialPort.list(), stableNames()]);
+  const [found, stable] = await Promise.all([listed(), stableNames()]);
   return found.map(({ path, manufacturer, serialNumber }) => {
     const title = [manufacturer, serialNumber].filter(Boolean).join(' ');
     return { path: stable.get(path) ?? path, title: title === '' ? path : `${title} (${path})` };
   });
+}
+
+async function listed() {
+  try {
+    const { SerialPort } = await import('serialport');
+    return await SerialPort.list();
+  } catch {
+    // On a computer for which there is no such library none can be opened either.
+    return [];
+  }
 }
 
 async function stableNames(): Promise<ReadonlyMap<string, string>> {

@@ -174,7 +174,7 @@ export function DeviceFields({
               )}
             </div>
           ))}
-      {form.through === '' && !isSerial && (
+      {driver && form.through === '' && !isSerial && (
         <HelperFields helpers={form.helpers ?? []} onChange={(helpers) => set({ helpers: [...helpers] })} />
       )}
       <Checkbox

@@ -333,7 +333,7 @@ const DeviceLine = memo(
           >
             <td />
             <td />
-            <td colSpan={columns.length}>
+            <td colSpan={cells.getVisibleCells().length}>
               <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
                 {conflict !== undefined && (
                   <b>

@@ -15,7 +15,7 @@ interface Props {
 /** The serial port of a device: one of those that the engine's computer has, or one that is typed. */
 export function SerialPortField({ value, onChange, onEnter }: Props) {
   const [left, setLeft] = useState(false);
-  const { data: ports, refetch, isFetching } = useSerialPorts();
+  const { data: ports, error, refetch, isFetching } = useSerialPorts();
   const wrong =
     left && value !== '' && !isSerialPort(value)
       ? 'A serial port is called /dev/ttyUSB0 or the like; on Windows, COM3.'
@@ -26,7 +26,7 @@ export function SerialPortField({ value, onChange, onEnter }: Props) {
     if (isSerialPort(value.trim()) && understood.ok && understood.value.host !== value) onChange(understood.value.host);
   };
   return (
-    <div className="grid content-start gap-1.5">
+    <div className="col-span-full grid content-start gap-1.5">
       <Field label="Serial port" error={wrong}>
         {(ids) => (
           <input
@@ -56,6 +56,7 @@ export function SerialPortField({ value, onChange, onEnter }: Props) {
           .map(({ path, title }) => (
             <Button key={path} onClick={() => onChange(path)}>{`Use ${title}`}</Button>
           ))}
+        {error && `${error.message} `}
         {ports?.length === 0 && 'This computer has no serial port. Plug an adapter in.'}
         <Button disabled={isFetching} onClick={() => void refetch()}>
           Look again
