@@ -363,7 +363,7 @@ test('a rule is put together from lists or typed, tried by hand, and bars a cont
   await expect(typed).toHaveText('SW1.program == 4 &&');
   await typed.fill('SW1.program == "four"');
   await typed.press('Enter');
-  await expect(bar.getByText('These cannot be compared or put together: int == string.')).toBeVisible();
+  await expect(bar.getByText('These types cannot be combined: int == string.')).toBeVisible();
   await typed.fill('SW1.program == 4');
   await typed.press('Enter');
   await expect(bar.getByText('not true now')).toBeVisible();

@@ -38,7 +38,7 @@ function environment(options: { readonly unlistedVariablesAreDyn: boolean }): En
 
 const plain = environment({ unlistedVariablesAreDyn: true });
 
-/** Reads an expression. Fails with the place of the mistake. */
+/** Parses an expression. Fails with the position of the first mistake. */
 export function parseCel(text: string): Result<ASTNode, CelError> {
   try {
     return ok(plain.parse(text).ast);
@@ -48,7 +48,7 @@ export function parseCel(text: string): Result<ASTNode, CelError> {
   }
 }
 
-/** The type of an expression's result. Fails with a sentence where types do not go together. */
+/** Returns the type of an expression's result. Fails with a sentence when its types cannot be combined. */
 export function typeOfCel(cel: string, variables: Readonly<Record<string, CelType>>): Result<string, string> {
   const typed = environment({ unlistedVariablesAreDyn: false });
   for (const [name, type] of Object.entries(variables)) typed.registerVariable(name, type);
@@ -62,7 +62,7 @@ export function typeOfCel(cel: string, variables: Readonly<Record<string, CelTyp
 
 type Run = (context: Readonly<Record<string, CelValue>>) => unknown;
 
-/** Makes an expression ready. Running it never throws: what cannot be worked out is `undefined`. */
+/** Compiles an expression. Running it never throws; it returns `undefined` when there is no result. */
 export function compileCel(cel: string): Run {
   try {
     const run = plain.parse(cel) as Run;
@@ -70,7 +70,7 @@ export function compileCel(cel: string): Run {
       try {
         return run(context);
       } catch {
-        // A division by zero, a missing value: there is no result, and who asked says so.
+        // A division by zero or a missing value: the caller reports that there is no result.
         return undefined;
       }
     };
@@ -79,7 +79,7 @@ export function compileCel(cel: string): Run {
   }
 }
 
-/** Visits the nodes from the root down; what `visit` says no to is not gone into. */
+/** Visits the nodes from the root down. A node for which `visit` returns false is not entered. */
 export function walkCel(node: ASTNode, visit: (node: ASTNode) => boolean): void {
   if (!visit(node)) return;
   const into = (part: unknown): void => {
@@ -104,11 +104,11 @@ export function swapped(text: string, swaps: readonly Swap[]): string {
   return result;
 }
 
-/** The first line of what the parser says, as a sentence. */
+/** Turns the first line of a parser error into a sentence. */
 function sentenceOf(error: unknown): string {
   const [line = ''] = (error instanceof Error ? error.message : '').split('\n');
   if (/EOF/.test(line)) return 'The expression is not finished.';
   const overload = /no such overload: (.+)/.exec(line)?.[1];
-  if (overload) return `These cannot be compared or put together: ${overload.replaceAll(/dyn<(\w+)>/g, '$1')}.`;
+  if (overload) return `These types cannot be combined: ${overload.replaceAll(/dyn<(\w+)>/g, '$1')}.`;
   return line === '' ? 'The expression cannot be read.' : `${line.replace(/\.$/, '')}.`;
 }

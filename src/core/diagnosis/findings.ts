@@ -24,9 +24,9 @@ export interface Network {
 
 /** A serial port of this computer. */
 export interface SerialPortInfo {
-  /** What it is opened by. */
+  /** The path or name that opens it. */
   readonly path: string;
-  /** Who made the adapter, as far as it says, and where it is now. */
+  /** The adapter's maker and serial number, where known, and its present name. */
   readonly title: string;
 }
 
@@ -46,7 +46,7 @@ export interface AddressFinding {
 export interface RouteFinding {
   readonly address: string;
   readonly network: Network;
-  /** Whether the router on the way gave a sign of itself; `not-asked` where there is none, or nothing can tell. */
+  /** Whether the router on the way responded; `not-asked` when there is none or the system cannot tell. */
   readonly router: 'answered' | 'silent' | 'not-asked';
   /** The own address that would be used; `undefined` when the system refuses to send there. */
   readonly from: string | undefined;
@@ -93,11 +93,11 @@ export interface ProtocolFinding {
   readonly computerSeen: boolean;
   /** The line, for a device at a serial port. */
   readonly serial: SerialLine | undefined;
-  /** A whole frame that no reply of the driver fits, where one came. */
+  /** A complete frame that matches no reply of the driver, if one arrived. */
   readonly unfit: string | undefined;
 }
 
-/** A serial port, as far as sentences need it. */
+/** A serial line as the messages name it. */
 export interface SerialLine {
   readonly path: string;
   /** As people write them: `9600 8N1`. */
@@ -109,7 +109,7 @@ export interface SignInFinding {
   /** The driver signs in at all. */
   readonly signsIn: boolean;
   readonly hasPassword: boolean;
-  /** A whole frame that no reply of the driver fits, where one came. */
+  /** A complete frame that matches no reply of the driver, if one arrived. */
   readonly unfit: string | undefined;
 }
 
@@ -135,7 +135,7 @@ export interface RoundTripFinding {
   /** What came meanwhile and could not be read. */
   readonly unreadable: number;
   readonly through: boolean;
-  /** Why it refused the question, where it did. */
+  /** The reason for the last refusal, if the question was refused. */
   readonly refusal: string | undefined;
   /** Nothing can be asked: bytes leave and nothing comes back, or the driver has no question. */
   readonly possible: boolean;
@@ -145,10 +145,10 @@ export interface ReportsFinding {
   /** Reports that came without having been asked for, and how long it was listened. */
   readonly unasked: number;
   readonly answers: number;
-  /** How many frames fitted no reply of the driver, and one of them where it can be read. */
+  /** The number of frames that match no reply of the driver, and the text of one of them if it is readable. */
   readonly unfitting: number;
   readonly unfit: string | undefined;
-  /** Answers to nothing that was asked. */
+  /** Answers without a matching request. */
   readonly unmatched: number;
   readonly listenedMs: number;
   /** Whether the driver asks again and again. */

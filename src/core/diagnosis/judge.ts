@@ -122,7 +122,7 @@ export function judgeRoute({ address, network, from, router }: RouteFinding): Ve
   return failed('no-route', seen);
 }
 
-/** The router on the way to an address; `undefined` where it lies on a subnet of this computer, or no router of one is known. */
+/** Returns the router that leads to an address, or `undefined` for an address on an own subnet or when no router is known. */
 export function routerTo(address: string, network: Network): string | undefined {
   if (isLoopbackAddress(address) || onSubnetOf(network, address)) return undefined;
   const routers = (network.gateways ?? []).filter((each) => familyOf(each.address) === familyOf(address));
@@ -321,7 +321,7 @@ export function judgeReports({ unasked, answers, listenedMs, polls, oneWay, ...o
   return notPossible(`Nothing was reported in ${time}.${also}`);
 }
 
-/** What came and has no place in the driver: worth a sentence, but much that a device says nobody needs. */
+/** Mentions frames that the driver does not know. They are no fault: devices report much that nobody needs. */
 function oddText({ unfitting, unfit, unmatched }: Pick<ReportsFinding, 'unfitting' | 'unfit' | 'unmatched'>): string {
   const frames = unfitting === 1 ? '1 frame fits' : `${unfitting} frames fit`;
   const answers = unmatched === 1 ? '1 answer came' : `${unmatched} answers came`;

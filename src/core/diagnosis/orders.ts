@@ -62,16 +62,16 @@ export interface Hit {
   readonly mac?: string;
 }
 
-/** Something that made itself known: by multicast DNS (RFC 6762, RFC 6763), or when everybody was asked. */
+/** A device that announced itself by multicast DNS (RFC 6762, RFC 6763) or answered a discovery request. */
 export interface Announced {
   readonly name: string;
-  /** The service of multicast DNS, or by which other way it was found. */
+  /** The multicast DNS service, or the name of the other discovery protocol. */
   readonly service: string;
   readonly transport: 'tcp' | 'udp';
   readonly host: string;
   readonly addresses: readonly string[];
   readonly port: number;
-  /** The hardware address that it says it has. */
+  /** The hardware address that the device itself reports. */
   readonly mac?: string;
 }
 

@@ -2,7 +2,7 @@ import type { DownCause } from '../session';
 import type { SerialLine, SerialPortInfo } from './findings';
 import { failed, passed, type Verdict } from './verdict';
 
-/** What a connection test says of a serial port, where there is no network. */
+/** The connection test's judgements about serial ports. */
 
 interface SerialPortFinding {
   readonly path: string;
@@ -17,11 +17,11 @@ export function judgeSerialPort({ path, ports, sharedWith }: SerialPortFinding):
   if (path === '') return failed('no-address', `No serial port is chosen. ${there}`);
   if (sharedWith.length > 0)
     return failed('used-twice', `${sharedWith.join(' and ')} ${sharedWith.length > 1 ? 'have' : 'has'} it too.`);
-  // A port that the system does not list may still open: a pseudo terminal, a link to one.
+  // An unlisted port may still open: a pseudo terminal, or a symbolic link.
   return passed(ports.some((each) => each.path === path) ? `${path} is there.` : `${path} is not listed. ${there}`);
 }
 
-/** Why a serial port does not open; `undefined` where it does. */
+/** Judges why a serial port did not open. Returns `undefined` if it opened. */
 export function judgeSerialOpening(cause: DownCause | undefined, path: string): Verdict | undefined {
   switch (cause) {
     case 'serial-missing':
@@ -37,7 +37,7 @@ export function judgeSerialOpening(cause: DownCause | undefined, path: string): 
   }
 }
 
-/** What is at the other end of a serial port that is open; `undefined` where something else than silence came. */
+/** Judges silence on an open serial line. Returns `undefined` if anything arrived. */
 export function judgeSerialLine(cause: DownCause | undefined, { path, settings }: SerialLine): Verdict | undefined {
   const isSilent = cause !== undefined && ['serial-silent', 'silence', 'no-greeting', 'no-sync'].includes(cause);
   return isSilent ? failed('serial-silent', `${path} is open at ${settings}, and nothing came back.`) : undefined;

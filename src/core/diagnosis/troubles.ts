@@ -64,9 +64,9 @@ export const troubles = {
   },
   'router-silent': {
     title: 'The router does not answer',
-    means: 'The device is on another subnet, and the router that leads there gives no sign of itself.',
+    means: 'The device is on another subnet, and the router that leads there does not respond.',
     tryNext:
-      'The router is off, its cable is out, or this computer’s gateway setting names an address that nobody has. Until it answers, nothing beyond it can be reached.',
+      'The router is off, its cable is out, or this computer’s gateway setting is wrong. Until the router answers, nothing beyond it can be reached.',
   },
   'nobody-there': {
     title: 'Nobody has this address',
@@ -128,25 +128,25 @@ export const troubles = {
       'Renew it at the device, install its authority on this computer, or turn off “Check the certificate” in the device’s settings.',
   },
   'question-refused': {
-    title: 'It refuses what it is asked',
-    means: 'The device answers, but refuses the question by which its state is known.',
-    tryNext: 'Compare path or question with the manual. It may be for another version, or need a sign-in.',
+    title: 'Question refused',
+    means: 'The device answers, but refuses the question about its state.',
+    tryNext: 'Compare the question or path with the manual. It may belong to another version, or need a sign-in.',
   },
   'no-reply-fits': {
-    title: 'Readable, but not known',
-    means: 'The device answers in whole messages, and the driver has no reply for them.',
+    title: 'Unknown message',
+    means: 'The device sends complete messages, but none of them matches a reply of the driver.',
     tryNext:
       'Compare the message with the manual: the driver may be for another model or version, or a reply in it may have a mistake. See the wire.',
   },
   'serial-missing': {
     title: 'No such serial port',
-    means: 'This computer has no serial port of this name now.',
-    tryNext: 'Plug the adapter in, and choose the port by the name that it has now.',
+    means: 'This computer has no serial port with this name.',
+    tryNext: 'Plug in the adapter and choose its port from the list.',
   },
   'serial-taken': {
     title: 'Serial port in use',
-    means: 'A serial port can be open in one program only, and another one has it.',
-    tryNext: 'Close the other program, or the other device of this rig that is at the same port.',
+    means: 'A serial port can be open in only one program, and another program has it open.',
+    tryNext: 'Close the other program, or change the device in this rig that uses the same port.',
   },
   'serial-denied': {
     title: 'Serial port not allowed',
@@ -155,7 +155,7 @@ export const troubles = {
   },
   'serial-silent': {
     title: 'Nothing on the serial line',
-    means: 'The serial port is open, and nothing at all comes back.',
+    means: 'The serial port is open, but nothing comes back.',
     tryNext:
       'Is the device on, and is the cable the right one (crossed or straight)? Do speed, format and flow control agree at both ends?',
   },

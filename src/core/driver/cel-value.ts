@@ -2,13 +2,13 @@ import type { CelType, CelValue } from '../cel';
 import type { Scalar } from '../result';
 import type { ValueShape } from './schema-values';
 
-/** A value as expressions take it: a number of a reading that is always whole as a whole one. */
+/** Converts a value for an expression. Numbers of a whole-number reading become CEL ints. */
 export const celValue = (value: Scalar, shape?: ValueShape): CelValue =>
   typeof value === 'number' && Number.isSafeInteger(value) && (shape === undefined || celType(shape) === 'int')
     ? BigInt(value)
     : value;
 
-/** What values of a shape are in an expression; `dyn` where that is only known when it runs. */
+/** The CEL type of values with this shape; `dyn` if it is known only at run time. */
 export function celType(shape: ValueShape | undefined): CelType {
   switch (shape?.type) {
     case 'whole':

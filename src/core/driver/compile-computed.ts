@@ -2,7 +2,7 @@ import { compileExpression, type ComputedReading, type Expression } from './comp
 import type { ReportProblem } from './message';
 import type { DriverCommand, DriverDocument, DriverParameter } from './schema';
 
-/** The computed readings of a document. Each may rest on those before it, so that none can rest on itself. */
+/** Compiles a document's computed readings. Each may use only earlier ones, so there are no cycles. */
 export function computedReadings({ readings }: DriverDocument, report: ReportProblem): ComputedReading[] {
   const before: DriverDocument['readings'] = Object.fromEntries(
     Object.entries(readings).filter(([, { computed }]) => computed === undefined),

@@ -17,21 +17,21 @@ export interface CompiledPoll extends OwnMessage {
   readonly while: DriverDocument['polls'][number]['while'];
 }
 
-/** The messages of a document that are no commands: its questions, and what it says by itself. */
+/** The messages of a document other than commands: questions, greeting, sync, polls and keep-alive. */
 export class OwnMessages {
-  /** By question; one message, or one for each member of the family that it is asked for. */
+  /** The messages of each question: one, or one for each member of its family. */
   readonly asked = new Map<string, readonly OwnMessage[]>();
 
   constructor(
     private readonly document: DriverDocument,
-    /** What holes may name in every message: options and readings. */
+    /** Names that every message may use in holes: options and readings. */
     private readonly holes: readonly string[],
     private readonly report: ReportProblem,
   ) {
     for (const [name, question] of Object.entries(document.questions)) this.addQuestion(name, question);
   }
 
-  /** What is sent once after connecting, or again and again. */
+  /** Compiles a message of `sync` or `polls`; a question with `each` gives one for each member. */
   messages(message: Message, path: string, known: readonly string[]): readonly OwnMessage[] {
     if (typeof message === 'string' || !('ask' in message)) {
       return [{ ask: undefined, message: this.compiled(message, path, known) }];
@@ -45,7 +45,7 @@ export class OwnMessages {
     return [];
   }
 
-  /** The same for a place that takes one message: a greeting, a keep-alive, the message of a command. */
+  /** Compiles a message where only one is allowed: a greeting, a keep-alive, a command. */
   single(message: Message, path: string, known: readonly string[]): OwnMessage {
     const [first, ...more] = this.messages(message, path, known);
     if (first?.member || more.length > 0)

@@ -48,7 +48,7 @@ export interface CompiledReply {
     | undefined;
 }
 
-/** Makes a pattern ready. One that is none is reported, and fits nothing. */
+/** Compiles a pattern. An invalid one is reported and replaced by one that matches nothing. */
 export function compilePattern(source: string, path: string, report: ReportProblem): RE2JS {
   try {
     const compiled = RE2JS.compile(source);
@@ -61,7 +61,7 @@ export function compilePattern(source: string, path: string, report: ReportProbl
   }
 }
 
-/** A reply made ready. Everything wrong with it is reported with its path. */
+/** Compiles a reply. Every mistake is reported with its path. */
 export function compileReply(
   document: DriverDocument,
   reply: DriverReply,

@@ -17,13 +17,13 @@ export interface CompiledCommand {
   readonly command: DriverCommand;
   readonly send: CompiledMessage;
   readonly usesRef: boolean;
-  /** Values that are computed when nothing is given, by parameter. */
+  /** Expressions for parameters that are not given, by name. */
   readonly computed: ReadonlyMap<string, Expression>;
 }
 
 export type CompiledStep =
   | {
-      /** It is left out where this is empty: the name, the password, or what the device said before. */
+      /** The step is skipped if this name, password or captured group is empty. */
       readonly needs: string | undefined;
       readonly expect: RE2JS;
       readonly withinMs: number;
@@ -59,9 +59,9 @@ export interface CompiledDriver {
   readonly keepAlive: OwnMessage | undefined;
   /** Readings that only come with replies that come all the time: nobody wants each of them on record. */
   readonly quietReadings: ReadonlySet<string>;
-  /** Readings that follow from others, in the order in which they are computed. */
+  /** Computed readings, in the order of evaluation. */
   readonly computed: readonly ComputedReading[];
-  /** How much readings that never rest must change, by key or family. */
+  /** The smallest change that is reported, by reading key or family. */
   readonly deadBands: ReadonlyMap<string, number>;
   /** Readings by which the device says what it is. */
   readonly identityKeys: ReadonlySet<string>;

@@ -123,11 +123,7 @@ describe('computed readings', () => {
       'program',
       'The result is of the type “int”, but a text is needed. Write string(…) around a number.',
     ],
-    [
-      'types that do not go together',
-      'programName + program',
-      'These cannot be compared or put together: string + int.',
-    ],
+    ['types that do not go together', 'programName + program', 'These types cannot be combined: string + int.'],
     ['itself', 'wrong + "x"', 'There is no reading “wrong”.'],
     ['one behind it', 'later', 'There is no reading “later”.'],
   ])('are refused: %s', (_name, expression, message) => {

@@ -14,7 +14,7 @@ import { checkValue } from './values';
  * `input[3].name`, and `input[program].name` for the member whose number another reading holds.
  */
 
-/** A reading that an expression names; the number of a member may itself be a variable or a reading. */
+/** A reading in an expression. The member's number may be a variable or another reading. */
 interface ReadingPath {
   readonly family: string;
   readonly at?: number | { readonly variable: string } | ReadingPath;
@@ -24,17 +24,17 @@ type Fresh = (key: string) => Scalar | undefined;
 type Shapes = Readonly<Record<string, ValueShape | undefined>>;
 
 export interface Expression {
-  /** The readings that it needs, as keys or families. */
+  /** The keys or families of the readings it uses. */
   readonly families: ReadonlySet<string>;
-  /** The value; `undefined` while a reading that it needs is not known. Fails with a sentence for a result that the shape does not take. */
+  /** Evaluates it; `undefined` while a required reading is unknown. Fails with a sentence if the result does not fit the shape. */
   readonly value: (variables: Readonly<Record<string, Scalar>>, fresh: Fresh) => Result<Scalar | undefined, string>;
 }
 
 /**
- * Makes an expression ready. Fails with a sentence for a mistake in it, an unknown name, or a result of another type.
+ * Compiles an expression. Fails with a sentence for a syntax error, an unknown name or a wrong result type.
  *
- * @param variables what else may be named besides readings: the parameters before it, the number of a member
- * @param shape what the result becomes
+ * @param variables other names it may use: earlier parameters, or `index` for the member's number
+ * @param shape the shape of the result
  */
 export function compileExpression(
   source: string,
@@ -95,7 +95,7 @@ export function compileExpression(
   });
 }
 
-/** A reading that is computed, ready to work. */
+/** A compiled computed reading. */
 export interface ComputedReading {
   readonly key: string;
   readonly definition: DriverReading;
@@ -103,9 +103,9 @@ export interface ComputedReading {
 }
 
 /**
- * What follows from reports of a device for its computed readings: their new values, and those that cannot be computed any more.
+ * Re-evaluates the computed readings that a report affects. Returns their new values, and the keys that became unknown.
  *
- * @param computed in the order of the document: later ones may rest on earlier ones
+ * @param computed in document order; later ones may use earlier ones
  * @param fresh the readings before these changes
  */
 export function computedBy(
@@ -117,13 +117,13 @@ export function computedBy(
   readonly unknown: readonly string[];
   readonly faults: readonly string[];
 } {
-  /** What is known after these changes; `undefined` for what is not known any more. */
+  /** Values after these changes; `undefined` for a reading that became unknown. */
   const now = new Map<string, Scalar | undefined>(changes.map(({ key, value }) => [key, value]));
   const moved = new Set(changes.map(({ key }) => splitKey(key).family));
   const made: ReadingChange[] = [];
   const unknown: string[] = [];
   const faults: string[] = [];
-  // A member of a family follows only from what it rests on itself.
+  // A member is re-evaluated only if a reading that it uses itself has changed.
   let isTouched = false;
   const value: Fresh = (key) => {
     if (!now.has(key)) return fresh(key);
@@ -148,7 +148,7 @@ export function computedBy(
   return { changes: made, unknown, faults };
 }
 
-/** The computed readings that rest on these families. */
+/** Returns the computed readings that depend on these families. */
 export const computedFrom = (computed: readonly ComputedReading[], families: readonly string[]): string[] => {
   const gone = new Set(families);
   for (const { key, expression } of computed)

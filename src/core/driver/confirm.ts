@@ -79,13 +79,13 @@ function resolve(
   return 'param' in operand ? params[operand.param] : readingNow(operand.before);
 }
 
-/** What is asked of a device that does not report by itself, until a command's effect is seen; of a family that of its own member. */
+/** The questions that confirm a command on a device that does not report changes; for a family, only the command's own member. */
 export function confirmQuestions(
   { asked }: CompiledDriver,
   { confirm }: DriverCommand,
   params: Readonly<Record<string, Scalar>>,
 ): readonly OwnMessage[] {
-  if (confirm?.by !== 'readings') return [];
+  if (confirm?.by !== 'readings' || confirm.ask.length === 0) return [];
   const indexes = confirm.all.flatMap(({ index }) => (index === undefined ? [] : [Number(params[index])]));
   return confirm.ask.flatMap((name) =>
     (asked.get(name) ?? []).filter(({ member }) => !member || indexes.length === 0 || indexes.includes(member.index)),

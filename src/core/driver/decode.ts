@@ -19,7 +19,7 @@ export interface DecodedReply {
   readonly readings: readonly ReadingChange[];
   /** Families whose members are forgotten before the readings are entered. */
   readonly clears: readonly string[];
-  /** Questions that it gives cause to ask; of one that is asked for each member, as the device writes that member. */
+  /** Questions to ask because of this reply, with the member as the device writes it. */
   readonly asks: readonly { readonly question: string; readonly member: string | undefined }[];
   readonly accepts: boolean;
   /** It comes by itself all the time. */
@@ -228,7 +228,7 @@ function readReadings(
   }
 }
 
-/** A member that the device names, by its number. */
+/** Replaces a member's name in a key by its number. */
 function withNumber({ document }: CompiledDriver, key: string): string {
   const named = /\[([^\]]*)\]/.exec(key);
   if (!named) return key;

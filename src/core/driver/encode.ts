@@ -99,7 +99,7 @@ function jsonOf(param: Pick<DriverParameter, 'value'>, wire: string | Uint8Array
   return wire;
 }
 
-/** Puts the readings that a message carries into what fills it. Returns what is wrong when one of them is not known. */
+/** Adds the readings that a message contains to its fill values. Returns a problem if one is unknown. */
 function putReadings(
   { document }: CompiledDriver,
   { reads }: CompiledMessage,

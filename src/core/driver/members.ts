@@ -14,7 +14,7 @@ export function indexesOf(
 /** A member as the device writes it: its name, or its number. */
 export const memberText = ({ from, names }: Index, index: number): string => names?.[index - from] ?? String(index);
 
-/** The number of a member that the device has named so; `undefined` for a name that the document does not know. */
+/** Returns the number of the member with this name, or `undefined` for an unknown name. */
 export function memberNamed({ from, names }: Index, text: string): number | undefined {
   const at = names?.indexOf(text) ?? -1;
   return at === -1 ? undefined : from + at;

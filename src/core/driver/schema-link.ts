@@ -142,14 +142,14 @@ const topicFilters = z
     'topics in which + stands for a whole level, and # only at the end',
   );
 
-/** What stands for the port of a link that has none. */
+/** The port number of a link without ports. */
 export const noPort = 0;
 
 export const linkSchema = z.strictObject({
   kind: z.enum(['tcp', 'udp', 'http', 'websocket', 'mqtt', 'serial']),
   /** The usual port; a serial line has none. */
   port: z.number().int().min(noPort).max(65_535).default(noPort),
-  /** Serial: how the line is set. */
+  /** Serial: the line settings. */
   serial: z
     .strictObject({
       /** Bits a second. */

@@ -127,7 +127,7 @@ export const readingSchema = z.strictObject({
   told: z.record(z.string(), z.string().min(1).max(60)).optional(),
   /** It goes up and down between these: offered as a bar. */
   level: z.strictObject({ from: z.number(), to: z.number() }).optional(),
-  /** While no command waits for its effect, a change smaller than this is not shown: for values that never rest. */
+  /** Changes smaller than this are ignored, except while a command waits for its effect. For values that fluctuate. */
   deadBand: z.number().positive().optional(),
   /**
    * Instead of a reply: an expression (CEL) over readings before it, such as `input[program].name`. In a family `index` is the number of

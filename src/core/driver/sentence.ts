@@ -92,7 +92,7 @@ export function paramText(
   return valueWithUnit(param.value, value);
 }
 
-/** What a reading is called, a member of a family with its name or number: “Gain 2”; `undefined` where the document does not have it. */
+/** Returns a reading's title, with the member's name or number: “Gain 2”; `undefined` for an unknown key. */
 export function readingTitle(document: DriverDocument | undefined, key: string): string | undefined {
   const { family, index } = splitKey(key);
   const reading = document?.readings[family];

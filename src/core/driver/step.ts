@@ -4,7 +4,7 @@ import type { DriverParameter } from './schema';
 
 type Step = NonNullable<DriverParameter['step']>;
 
-/** True where a parameter has a value although none is given: it takes a reading's, a step from it, or one computed of several. */
+/** True if a parameter gets its value from readings when none is given. */
 export const takesReading = ({ fromReading, step, computed }: DriverParameter): boolean =>
   (fromReading ?? step ?? computed) !== undefined;
 

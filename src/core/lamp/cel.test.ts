@@ -71,8 +71,8 @@ describe('its types', () => {
     ['SW1.program > input', undefined],
     ['SW1.program + 1 > input', undefined],
     ['SW1.program == input', undefined],
-    ['SW1.program == "three"', 'These cannot be compared or put together: int == string.'],
-    ['SW1.input[3].name > 3', 'These cannot be compared or put together: string > int.'],
+    ['SW1.program == "three"', 'These types cannot be combined: int == string.'],
+    ['SW1.input[3].name > 3', 'These types cannot be combined: string > int.'],
     ['SW1.program', 'The result must be true or false.'],
   ])('%s: %s', (typed, message) => {
     expect(check(typed)).toBe(message);

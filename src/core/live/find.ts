@@ -17,7 +17,7 @@ export interface FoundDevice {
   readonly address: string;
   readonly port: number;
   readonly kind: 'tcp' | 'udp';
-  /** How it makes itself known, where it does. */
+  /** Its announcement, if it made one. */
   readonly announced?: { readonly name: string; readonly service: string };
   /** Its hardware address, where that is known. */
   readonly mac?: string;

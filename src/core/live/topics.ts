@@ -12,7 +12,7 @@ import type { Grades, Link } from '../session';
 export type Aim = 'live' | 'rehearse' | 'dry';
 
 /** The state of one device as everybody may see it. */
-/** A program that a device needs beside itself. */
+/** A helper program of a device. */
 export interface HelperStatus {
   readonly title: string;
   readonly port: number;
@@ -33,7 +33,7 @@ export interface DeviceStatus {
   readonly model?: string;
   readonly firmware?: string;
   readonly serial?: string;
-  /** The programs that it needs beside itself, where they have been looked at. */
+  /** Its helper programs, once they have been checked. */
   readonly helpers?: readonly HelperStatus[] | undefined;
   /** Why what it says of itself does not go with its driver. */
   readonly remark?: string;

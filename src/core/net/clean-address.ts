@@ -17,7 +17,7 @@ export interface CleanAddress {
  */
 export function cleanAddress(typed: string): Result<CleanAddress, string> {
   const serial = typed.trim();
-  // The names of serial ports on Windows have capitals, those elsewhere mind them.
+  // Windows writes the names of serial ports in capitals; elsewhere they are case-sensitive.
   if (isSerialPort(serial))
     return ok({ host: /^com/i.test(serial) ? serial.toUpperCase() : serial, port: undefined, changes: [] });
   const changes: string[] = [];

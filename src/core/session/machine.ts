@@ -61,7 +61,7 @@ interface Held {
  */
 const provenAfterMs = 3000;
 const provenOneWayAfterMs = 20_000;
-/** A device that is asked nothing counts as up for this long after it has spoken. */
+/** A device that is never asked counts as up for this long after its last message. */
 const uncheckedAfterMs = 60_000;
 /** A device that never speaks unasked has proved itself after this long. */
 const provenByTimeAloneMs = 60_000;
@@ -202,7 +202,7 @@ function greet(context: SessionContext, state: SigningIn, before: readonly Sessi
   }
 }
 
-/** Whether there is nothing by this name: no password, nothing that the device said. */
+/** True if this name, password or captured group is empty. */
 const isEmpty = ({ user, password }: SessionContext, { captured }: SigningIn, name: string): boolean =>
   !({ ...captured, user, password } as Readonly<Record<string, string>>)[name];
 
@@ -255,7 +255,7 @@ function up(
   if (link.keepAlive) effects.push({ do: 'startTimer', timer: 'keepAlive', afterMs: first(link.keepAlive.everyMs) });
   polls.forEach((poll, n) => {
     if (poll.atOnce) effects.push({ do: 'send', own: poll, purpose: 'poll', texts: {} });
-    // Many polls of one device do not all fall into one turn of the event loop.
+    // Polls of one device are spread, so that they do not all fall into one turn of the event loop.
     effects.push({ do: 'startTimer', timer: `poll${n}`, afterMs: first(poll.everyMs, n / polls.length) });
   });
   return { state: { at: 'up', generation, failures, since: now, heardAt: now }, effects };
@@ -387,7 +387,7 @@ function onTimer(context: SessionContext, state: SessionState, timer: SessionTim
   return { state, effects: wanted ? [{ do: 'send', own: poll, purpose: 'poll', texts: {} }, again] : [again] };
 }
 
-/** What is asked nothing was up because it spoke; when that is long ago nobody knows any more. */
+/** A device that is never asked returns to `not checked` when its last message is too old. */
 function unheard(context: SessionContext, state: Extract<SessionState, { at: 'up' | 'silent' }>): SessionStep {
   const leftMs = state.heardAt + uncheckedAfterMs - context.now;
   if (leftMs > 0) return { state, effects: [{ do: 'startTimer', timer: 'unheard', afterMs: leftMs }] };

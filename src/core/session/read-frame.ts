@@ -24,7 +24,7 @@ export type FrameReading<Request> =
       readonly isUnderstood: boolean;
       /** The request that it answers. */
       readonly answers: Request | undefined;
-      /** It is an answer, and nothing that was asked waits for one. */
+      /** It is an answer, but no request is waiting for one. */
       readonly isUnmatched: boolean;
       /** What the wire says beside the frame. */
       readonly note: string | undefined;

@@ -2,7 +2,7 @@ import type { DownCause } from './link';
 
 const firstWaitMs = 100;
 
-/** Told at once and without a packet to nowhere: another try costs nobody anything. */
+/** Causes that are known at once and cost the network nothing to try again. */
 const quick: ReadonlySet<DownCause | 'occupied'> = new Set([
   'refused',
   'closed',

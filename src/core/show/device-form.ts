@@ -15,7 +15,7 @@ export type DeviceForm = Pick<
   readonly throughPort: string;
 };
 
-/** The port that a new device of a driver has; any where the link has none. */
+/** The port of a new device; 1 if the link has no ports. */
 export const usualPort = ({ link }: DriverDocument): number => Math.max(1, link.port);
 
 export function deviceFormOf({ data }: DeviceRecord): DeviceForm {
@@ -58,7 +58,7 @@ export const helpersOf = (
 export function withDeviceForm(data: DeviceRecord['data'], form: DeviceForm, role: string): DeviceRecord['data'] {
   const { through, throughPort, helpers = [], ...typed } = form;
   const { through: _through, helpers: _helpers, ...rest } = data;
-  // A program without a name is one that was begun and not wanted.
+  // A row without a name was added by mistake and is dropped.
   const named = helpers.filter(({ title }) => title.trim() !== '');
   // What cannot be understood stays as it was typed, and is refused where it is saved.
   const clean = cleanAddress(typed.host);

@@ -186,7 +186,7 @@ export class Connections {
     this.sources.onLink({ device: id, status: { ...status, link }, before: before.word, isPassing });
   }
 
-  /** Whether the programs run that a device needs beside itself; `undefined` where that is not known. */
+  /** Sets the state of a device's helper programs; `undefined` if unknown. */
   setHelpers(id: string, helpers: DeviceStatus['helpers']): void {
     const status = this.statuses.get(id);
     if (!status || JSON.stringify(status.helpers) === JSON.stringify(helpers)) return;

@@ -1,15 +1,15 @@
 import type { CompiledDriver, DecodedReply, OwnMessage } from '../../core/driver';
 
-/** A device that says again and again that a list has changed is asked for it at most once in this time. */
+/** The shortest time between two questions about the same list. */
 const quietMs = 250;
 
 interface Asked {
   readonly timer: NodeJS.Timeout;
-  /** It was to be asked meanwhile. */
+  /** Another request arrived meanwhile. */
   isAgain: boolean;
 }
 
-/** Asks what a device gives cause to ask: a list that it says has changed. At once, and then not more often than is bearable. */
+/** Asks the questions that a reply calls for, such as a list that has changed: at once, then at most every 250 ms. */
 export class ListAsks {
   private readonly asked = new Map<string, Asked>();
 

@@ -10,7 +10,7 @@ export interface SentRequest {
   readonly sendId: string | undefined;
   /** Why the session asked by itself, where it did. */
   readonly purpose: OwnPurpose | undefined;
-  /** The member that a question was asked for, of a family that is asked for one by one. */
+  /** The member for which a question was asked. */
   readonly member: OwnMessage['member'];
   /** The first member asked for, where a list comes in pieces. */
   readonly from: number | undefined;

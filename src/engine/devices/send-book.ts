@@ -39,7 +39,7 @@ interface Following {
   readonly resend: () => void;
 }
 
-/** What is asked of a device that does not report by itself. */
+/** The questions that confirm a send, and their interval. */
 interface Asks {
   readonly questions: readonly OwnMessage[];
   readonly everyMs: number;
@@ -73,7 +73,7 @@ export class SendBook {
     private readonly ask: (question: OwnMessage) => void,
   ) {}
 
-  /** Some command waits for its effect. */
+  /** True while a command waits for its effect. */
   get isAwaiting(): boolean {
     return this.sends.open.length > 0;
   }
@@ -115,7 +115,7 @@ export class SendBook {
   /** What a reading will be once everything sent before has taken effect, or what it is now. */
   readonly expected = (key: string): Scalar | undefined => expectedValue(this.sends, key) ?? this.freshReading(key);
 
-  /** @param asks what is asked until its effect is seen, and how often */
+  /** @param asks questions to repeat until its effect is seen */
   begin(send: Begun, asks: Asks | undefined, following: Following): void {
     this.listeners.set(send.id, following);
     if (asks) this.asking.set(send.id, asks);

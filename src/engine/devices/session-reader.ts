@@ -32,17 +32,17 @@ interface ReaderHooks {
   readonly dispatch: (event: SessionEvent) => void;
 }
 
-/** What came over a connection. */
+/** Counts for one connection. */
 interface Counts {
-  /** Reports that nobody had asked for. */
+  /** Reports without a request. */
   unasked: number;
   answers: number;
-  /** Answers to nothing that was asked. */
+  /** Answers without a matching request. */
   unmatched: number;
   unreadable: number;
-  /** Why it refused a question of the program itself, last. */
+  /** The reason for the last refusal of one of the program's own questions. */
   refusal: string | undefined;
-  /** Whole frames that no reply of the driver fits, and what the first of them said where that can be read. */
+  /** Complete frames that match no reply of the driver, and the text of the first one if it is readable. */
   unfitting: number;
   unfit: string | undefined;
 }
@@ -106,7 +106,7 @@ export class SessionReader {
     return { heardAt: this.lastHeardAt, ms: this.lastAnswerMs };
   }
 
-  /** What came over the present connection, or the last one. */
+  /** Counts for the present connection, or the last one. */
   get counts(): Readonly<Counts> {
     return this.heard;
   }
@@ -195,7 +195,7 @@ export class SessionReader {
       this.reportChanges();
       this.hooks.onReadings([], [...reply.clears, ...computedFrom(this.options.driver.computed, reply.clears)]);
     }
-    for (const change of reply.readings) this.changes.push(this.rested(change));
+    for (const change of reply.readings) this.changes.push(this.withDeadBand(change));
     this.listAsks.onReply(reply);
     for (const fault of reply.faults) this.hooks.onFault(fault);
     if (isMatched) return reply.refuses?.reason;
@@ -274,8 +274,8 @@ export class SessionReader {
     return true;
   }
 
-  /** A value that only wavers is what it was: but not while a command waits for its effect. */
-  private rested(change: ReadingChange): ReadingChange {
+  /** Applies the dead band: a smaller change keeps the old value, unless a command waits for its effect. */
+  private withDeadBand(change: ReadingChange): ReadingChange {
     const { deadBands } = this.options.driver;
     if (deadBands.size === 0 || typeof change.value !== 'number' || this.sender.book.isAwaiting) return change;
     const band = deadBands.get(splitKey(change.key).family);
@@ -284,7 +284,7 @@ export class SessionReader {
     return { ...change, value: now };
   }
 
-  /** Reports with what follows from them for computed readings, and those that are not known any more. */
+  /** Adds the computed readings that a report affects. Returns the changes, and the keys that became unknown. */
   private withComputed(changes: readonly ReadingChange[]): [readonly ReadingChange[], readonly string[]] {
     const { computed } = this.options.driver;
     if (computed.length === 0) return [changes, []];
@@ -303,7 +303,7 @@ export class SessionReader {
   }
 }
 
-/** What a frame says, where a person can read it. Frames of bytes without a checksum are not: any noise makes some. */
+/** Returns a frame's text if it is readable. Byte frames without a checksum are left out, because noise produces them too. */
 function readable(said: Said | undefined, framing: DriverDocument['framing']): string | undefined {
   if (said === undefined || said.kind === 'osc') return said?.text;
   const { text } = said;

@@ -162,7 +162,7 @@ class Test {
     return failed ?? { is: 'passed', seen: `${host} opens.` };
   }
 
-  /** What keeps the port from opening; its session goes on to the next stage. */
+  /** Opens the port; the session is used by the next stages. Returns a verdict if it failed. */
   private async openSerial(driver: CompiledDriver): Promise<Verdict | undefined> {
     const { user, password, port, host } = this.target;
     this.session = new TestSession({ driver, host, port, user, password });
@@ -192,7 +192,7 @@ class Test {
     const order = { do: 'reach', address, kind: 'tcp', timeoutMs: portTimeoutMs } as const;
     const { ping, neighbour } = await this.prober.ask(order, this.signal);
     if (ping === 'answered' || neighbour === 'known') return 'answered';
-    // Many routers answer no ping: only that no network card has the address is certain.
+    // Many routers ignore pings. Only a missing neighbour entry proves that nobody has the address.
     return neighbour === 'missing' ? 'silent' : 'not-asked';
   }
 
@@ -290,7 +290,7 @@ class Test {
     const finding = { ...base, unfit, link, cause: link.cause, understood, upForMs: undefined };
     if ((understood && link.cause !== 'wrong-greeting') || link.word !== 'down')
       return judgeProtocol({ ...finding, heard });
-    // Over a serial line nobody else can be asked while this one is open.
+    // Other drivers cannot be tried on a serial port that is open.
     if (this.isSerial) return judgeProtocol({ ...finding, heard });
     const [own1, others] = await Promise.all([
       this.others.listen(heard, this.address, this.kind),
@@ -300,7 +300,7 @@ class Test {
     return judgeProtocol({ ...finding, heard: own1, greeting, otherDrivers: others });
   }
 
-  /** A web server answers a plain request, also where the driver has no question for it. */
+  /** Sends a plain GET request to a device for which the driver has no question. */
   private async testWebServer({ document: { link } }: CompiledDriver): Promise<Verdict | undefined> {
     if (link.kind !== 'http' || link.secure) return undefined;
     const { port, password } = this.target;

@@ -20,7 +20,7 @@ export interface Search {
     readonly record: DeviceRecord;
     readonly document: DriverDocument | undefined;
     readonly link: LinkWord;
-    /** Where it was reached last. */
+    /** The hardware address at which it was last reached. */
     readonly mac: string | undefined;
     readonly last: (key: string) => Scalar | undefined;
   }[];
@@ -166,7 +166,7 @@ const brokerPorts: ReadonlySet<number> = new Set([1883, 8883]);
 /** Ports at which web servers are usual. */
 const webPorts: ReadonlySet<number> = new Set([80, 443, 8000, 8008, 8080, 8081, 8443, 8888]);
 
-/** As what a port can be added that no driver knows: one of the drivers for any device. */
+/** Returns the generic driver for a port that no other driver knows. */
 function genericFor(
   { port, kind, service = '' }: { readonly port: number; readonly kind: 'tcp' | 'udp'; readonly service?: string },
   { generic }: Search,
@@ -185,7 +185,7 @@ function genericId(port: number, kind: 'tcp' | 'udp', service: string): GenericI
     : 'generic-text-tcp';
 }
 
-/** The drivers for any device as which something found can be added. */
+/** The generic drivers that a search can offer. */
 export const genericIds = [
   'generic-text-tcp',
   'generic-http',
@@ -195,7 +195,7 @@ export const genericIds = [
 ] as const;
 type GenericId = (typeof genericIds)[number];
 
-/** Something that made itself known, as it can be added: nobody has spoken to it yet. */
+/** Makes a search result from an announcement. Nobody has spoken to the device yet. */
 function foundByItself({ name, service, transport, port, addresses, mac }: Announced, search: Search): FoundDevice {
   const address = addresses.find((each) => familyOf(each) === 4) ?? addresses[0] ?? '';
   const inRig = search.rig.find(({ record }) => {
@@ -258,7 +258,7 @@ function movedTo(
   return found && movedFrom(found, same !== undefined);
 }
 
-/** A port that answers no driver, at the hardware of a device that is lost: it may be starting, or its service may be off. */
+/** Recognises a lost device by its hardware address, although no driver was answered: it may be starting. */
 function movedByHardware(mac: string | undefined, { rig }: Search): FoundDevice['moved'] {
   const found = mac === undefined ? undefined : rig.find((each) => each.mac === mac && isLost(each.link));
   return found && movedFrom(found, false);

@@ -10,8 +10,8 @@ import type { Prober } from './prober-client';
 const bookSchema = z.record(z.string(), z.string().regex(/^([0-9a-f]{2}:){5}[0-9a-f]{2}$/));
 
 /**
- * Remembers the hardware address that each device was reached at, also over a restart: at another address it is still known by it. Only devices on
- * a subnet of this computer show theirs.
+ * Remembers each device's hardware address, also over a restart, so that a device can be recognised at a new address. Only devices on an own subnet
+ * have one that can be seen.
  */
 export class HardwareBook implements Part {
   private readonly known: Map<string, string>;
@@ -28,7 +28,7 @@ export class HardwareBook implements Part {
     this.known = new Map(Object.entries(readKept(sources.dataDir)));
   }
 
-  /** In small letters with colons; `undefined` where it was never seen. */
+  /** In lower case with colons; `undefined` if it was never seen. */
   macOf(device: string): string | undefined {
     return this.known.get(device);
   }
@@ -37,7 +37,7 @@ export class HardwareBook implements Part {
     if (status.link.word === 'up') void this.learn(device);
   }
 
-  /** What is being written is finished. */
+  /** Waits for the last write. */
   async stop(): Promise<void> {
     await this.saving;
   }
@@ -51,7 +51,7 @@ export class HardwareBook implements Part {
       this.known.set(device, mac);
       this.saving = this.saving.then(() => this.save());
     } catch {
-      // Without the prober nothing is learned; the supervisor says why it is away.
+      // No prober: the supervisor reports why.
     }
   }
 
@@ -62,7 +62,7 @@ export class HardwareBook implements Part {
       await writeFile(`${file}.new`, JSON.stringify(Object.fromEntries(this.known)));
       await rename(`${file}.new`, file);
     } catch (error) {
-      onFault('The hardware addresses of the devices could not be kept.', error);
+      onFault('The hardware addresses of the devices could not be saved.', error);
     }
   }
 }
@@ -73,7 +73,7 @@ function readKept(dataDir: string): Record<string, string> {
   try {
     return bookSchema.parse(JSON.parse(readFileSync(fileOf(dataDir), 'utf8')));
   } catch {
-    // Not there yet, or damaged: it is learned anew.
+    // Missing or damaged: the addresses are learned again.
     return {};
   }
 }

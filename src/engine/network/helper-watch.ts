@@ -5,7 +5,7 @@ import type { Part } from '../parts';
 import type { RunningShow } from '../show/running-show';
 import type { Prober } from './prober-client';
 
-/** How often the programs beside the devices are looked at, and how long one may take to answer. */
+/** The interval between checks, and the time that a program may take to answer. */
 const lookEveryMs = 10_000;
 const timeoutMs = 800;
 
@@ -16,7 +16,7 @@ interface Sources {
   readonly lookEveryMs?: number;
 }
 
-/** Looks again and again whether the programs run that a device needs beside itself, each by its TCP port. The prober does the looking. */
+/** Checks regularly, through the prober, whether the helper programs of the devices accept connections on their TCP ports. */
 export class HelperWatch implements Part {
   private timer: NodeJS.Timeout | undefined;
   private readonly end = new AbortController();
@@ -57,7 +57,7 @@ export class HelperWatch implements Part {
         helpers.map(({ title, port }) => ({ title, port, isRunning: open.includes(port) })),
       );
     } catch {
-      // Without the prober nobody knows; the supervisor says why it is away.
+      // No prober: the state is unknown, and the supervisor reports why.
       this.tell(id, undefined);
     }
   }
@@ -69,6 +69,6 @@ export class HelperWatch implements Part {
   }
 }
 
-/** At an address of its own: what is behind a gateway or at a serial port has no ports. */
+/** True for a device with a network address of its own. */
 const isReachable = ({ data }: DeviceRecord): boolean =>
   data.enabled && !data.through && data.host !== '' && !isSerialPort(data.host);

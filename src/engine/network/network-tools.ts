@@ -22,7 +22,7 @@ interface ToolSources {
   readonly prober: Prober;
   readonly passwordOf: (device: string) => string;
   readonly readings: ReadingStore;
-  /** The hardware address at which a device was reached, as far as it was seen. */
+  /** A device's remembered hardware address. */
   readonly macOf: (device: string) => string | undefined;
 }
 
@@ -65,7 +65,7 @@ export class NetworkTools {
     await Promise.all(Array.from({ length: testsAtOnce }, worker));
   }
 
-  /** The same device as if it were where nobody is. */
+  /** The same device at an address that nobody has. */
   private async unusedTarget(target: TestTarget, signal: AbortSignal): Promise<TestTarget> {
     const { prober, show } = this.sources;
     const { interfaces, gateways } = await prober.ask({ do: 'network' }, signal);

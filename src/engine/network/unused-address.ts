@@ -3,7 +3,7 @@ import type { Prober } from './prober-client';
 
 const tryTimeoutMs = 400;
 const triesAtOnce = 5;
-/** A port at which nothing listens on any usual computer (tcpmux, RFC 1078, is not in use). */
+/** A port on which nothing listens (tcpmux, RFC 1078, is not in use). */
 const unusedPort = 1;
 
 interface Place {
@@ -12,10 +12,10 @@ interface Place {
 }
 
 /**
- * A place beside a device at which nobody is, so that a test of it shows what failure looks like here; `undefined` where none is found. On this
- * computer itself every address answers, so that another port is taken.
+ * Finds an unused address beside a device, for a test that shows what failure looks like; `undefined` if none is found. On this computer itself every
+ * address answers, so an unused port is taken instead.
  *
- * @param used addresses that are not tried: those of the rig, of this computer, of routers
+ * @param used addresses to skip: those of the rig, this computer and its routers
  */
 export async function unusedBeside(
   { host, port }: Place,

@@ -72,7 +72,7 @@ class Copy {
     if (!reading) return id in this.document.readings ? id : undefined;
     const known = Object.entries(this.made.readings).find(([, { title }]) => title === reading.title);
     if (known) return known[0];
-    // What it is computed from is copied first, for it must be there before it.
+    // The readings it uses are copied first: an expression may only name earlier ones.
     const copy = reading.computed === undefined ? reading : { ...reading, computed: this.expression(reading.computed) };
     const at = freeName('own', { ...this.document.readings, ...this.made.readings });
     const renamed = <T>(record: Readonly<Record<string, T>>): Record<string, T> =>
@@ -97,7 +97,7 @@ class Copy {
     return at;
   }
 
-  /** An expression over the copies of the readings that it names. */
+  /** Rewrites an expression to use the copied readings. */
   private expression(computed: string): string {
     return computed.replace(/\bown\d+\b/g, (name) => this.reading(name) ?? name);
   }

@@ -24,7 +24,7 @@ export type OwnSource =
   | { readonly in: 'mqtt'; readonly topic: string; readonly pointer: string }
   /** In a header of an HTTP answer. */
   | { readonly in: 'header'; readonly name: string }
-  /** Nowhere: it is computed from other readings by an expression (CEL). */
+  /** Not in any message: computed from other readings by an expression (CEL). */
   | { readonly in: 'others'; readonly expression: string };
 
 export type ModbusTable = 'coil' | 'input' | 'holding' | 'register';

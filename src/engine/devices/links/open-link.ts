@@ -9,7 +9,7 @@ import { TcpLink } from './tcp-link';
 import { UdpLink } from './udp-link';
 import { WebSocketLink } from './websocket-link';
 
-/** What a line is set to where the driver says nothing. */
+/** Line settings for a driver without its own. */
 const usualLine = { baudRate: 9600, format: '8N1', flow: 'none' } as const;
 
 /** Dials a device the way its driver says. */

@@ -5,12 +5,12 @@ import type { Exchange, Outgoing } from '../../../core/wire';
 import { maxUnsentBytes, stuck, type DeviceLink, type LinkAddress, type LinkEvents, type Written } from './link';
 import { StreamReader } from './stream-reader';
 
-/** How long what was written last may take to leave before the port is closed. */
+/** The longest wait for written bytes to leave before the port is closed. */
 const drainMs = 300;
 
 const parities = { N: 'none', E: 'even', O: 'odd', M: 'mark', S: 'space' } as const;
 
-/** The settings of a line from how people write them: `8N1` is eight data bits, no parity, one stop bit. */
+/** Line settings from their usual notation: `8N1` means eight data bits, no parity, one stop bit. */
 export function lineSettings({ baudRate, format, flow }: NonNullable<DriverDocument['link']['serial']>) {
   const [, bits = '8', parity = 'N', stop = '1'] = /^([5-8])([NEOMS])(1|1\.5|2)$/.exec(format) ?? [];
   return {
@@ -24,7 +24,7 @@ export function lineSettings({ baudRate, format, flow }: NonNullable<DriverDocum
   };
 }
 
-/** One attempt at a serial port of this computer. An open port proves nothing: what is plugged in is only known by what it says. */
+/** A connection over a serial port of this computer. An open port proves nothing about the device behind it. */
 export class SerialLink implements DeviceLink {
   readonly proves = false;
   private port: SerialPort | undefined;
@@ -38,7 +38,7 @@ export class SerialLink implements DeviceLink {
     private readonly events: LinkEvents,
   ) {
     this.reader = new StreamReader(exchange, events);
-    // Loaded where it is needed: on a computer for which there is no such library everything else still works.
+    // Loaded on demand: without the native library everything else still works.
     import('serialport').then(
       ({ SerialPort }) => {
         if (this.isEnded) return;
@@ -53,7 +53,7 @@ export class SerialLink implements DeviceLink {
           this.events.onOpen();
         });
       },
-      (error: unknown) => this.end('other', `There is no support for serial ports here: ${String(error)}`),
+      (error: unknown) => this.end('other', `Serial ports are not supported on this computer: ${String(error)}`),
     );
   }
 
@@ -107,7 +107,7 @@ function closeWhenSent(port: SerialPort): void {
     if (isClosing || !port.isOpen) return;
     isClosing = true;
     clearTimeout(timer);
-    // It may have been pulled meanwhile: then there is nothing left to close.
+    // An error means that the adapter was unplugged meanwhile.
     port.close(() => undefined);
   };
   const timer = setTimeout(close, drainMs);
@@ -115,8 +115,8 @@ function closeWhenSent(port: SerialPort): void {
 }
 
 /**
- * Why a port does not open. The library wraps the system's error into a sentence and gives no code for it, so that this is the one place where a
- * text is looked at: strerror(3) on Linux and macOS, the library's own words on Windows.
+ * Maps an error to its cause. The library gives no error code, only a sentence: strerror(3) on Linux and macOS, its own words on Windows. So this is the
+ * one place that looks at an error's text.
  */
 function causeOfSerialError(message: string): DownCause {
   if (/cannot lock port|resource busy|device or resource busy|access denied/i.test(message)) return 'serial-taken';

@@ -1,7 +1,7 @@
 import type { Exchange } from '../../../core/wire';
 import type { LinkEvents } from './link';
 
-/** Cuts what comes over a stream into frames, also where nothing but a pause ends them. */
+/** Cuts a byte stream into frames, including frames that are ended only by a pause. */
 export class StreamReader {
   private isOver = false;
   private silence: ReturnType<typeof setTimeout> | undefined;
@@ -22,7 +22,7 @@ export class StreamReader {
     this.events.onBytes();
   }
 
-  /** Hands on what nothing more will be added to. */
+  /** Passes on the last, unterminated frame. */
   readonly flush = (): void => {
     const frames = this.isOver ? [] : (this.exchange.flush?.() ?? []);
     if (frames.length > 0) this.events.onArrived(frames);
