@@ -213,7 +213,7 @@ describe('what will not work', () => {
     [
       'an expression whose types do not go together',
       (data: ControlRecord['data']) => ({ ...data, lamps: [lit({ cel: 'r0 == "x"', readings: [program] })] }),
-      'cannot be compared or put together: int == string',
+      'These types cannot be combined: int == string',
     ],
     [
       'a reading that is gone, in an expression',
