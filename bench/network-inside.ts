@@ -30,7 +30,7 @@ await inTurn(hosts, testsAtOnce, async (host) => {
     through: undefined,
     enabled: true,
     options: {},
-      helpers: [],
+    helpers: [],
     sharedWith: [],
     otherPorts: [],
     liveAt: undefined,

@@ -56,7 +56,7 @@ describe('a generic HTTP device', () => {
         const rig = await start(driver, port);
         await until(
           () => rig.engine.api.health().links[0]?.link.word,
-          (word) => word === 'one-way',
+          (word) => word === 'not checked',
         );
         const command = driver === 'generic-pairs' ? 'ask' : 'get';
         const result = await send(rig, command, { path: '/api/scene?name=Wide&cut=1;2' });
@@ -80,7 +80,7 @@ describe('a generic HTTP device', () => {
       const rig = await start('generic-http', port, { user: 'joe' });
       await until(
         () => rig.engine.api.health().links[0]?.link.word,
-        (word) => word === 'one-way',
+        (word) => word === 'not checked',
       );
       await send(rig, 'get', { path: '/' });
       await until(

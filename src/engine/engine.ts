@@ -209,7 +209,9 @@ export class Engine {
 
     const { isShown } = pages;
     const stills = prober && parts.add(new Stills({ ...base, prober, aims, connections, isShown, passwordOf }));
-    if (prober) parts.add(new HelperWatch({ show, prober, setHelpers: connections.setHelpers.bind(connections) }));
+    const isStaged = (device: string) => aims.placeOf(device) !== undefined;
+    const setHelpers = connections.setHelpers.bind(connections);
+    if (prober) parts.add(new HelperWatch({ show, prober, isStaged, setHelpers }));
     const onFault = (message: string, cause: unknown) => log.warn({ part: 'network', cause }, message);
     const hardware = prober && parts.add(new HardwareBook({ dataDir, show, prober, onFault }));
     const macOf = (device: string) => hardware?.macOf(device);

@@ -20,6 +20,7 @@ it('says which programs beside a device run, and notices when one starts', async
   const watch = new HelperWatch({
     show: { devices, driverOf: () => undefined } as unknown as RunningShow,
     prober: directProber,
+    isStaged: () => false,
     setHelpers: (_, helpers) => void told.push(helpers),
     lookEveryMs: 50,
   });

@@ -13,6 +13,8 @@ interface Sources {
   readonly show: RunningShow;
   readonly prober: Prober;
   readonly setHelpers: (device: string, helpers: readonly HelperStatus[] | undefined) => void;
+  /** True while a stand-in takes the device's place: its helper programs are then of no concern. */
+  readonly isStaged: (device: string) => boolean;
   readonly lookEveryMs?: number;
 }
 
@@ -34,10 +36,10 @@ export class HelperWatch implements Part {
   }
 
   private async look(): Promise<void> {
-    const { show } = this.sources;
+    const { show, isStaged } = this.sources;
     const watched = [...show.devices.values()].flatMap((device) => {
       const helpers = helpersOf(show.driverOf(device)?.document, device.data);
-      return helpers.length > 0 && isReachable(device) ? [{ device, helpers }] : [];
+      return helpers.length > 0 && isReachable(device) && !isStaged(device.id) ? [{ device, helpers }] : [];
     });
     const ids = new Set(watched.map(({ device }) => device.id));
     for (const id of this.told) if (!ids.has(id)) this.tell(id, undefined);
