@@ -25,7 +25,7 @@ while True:
         text = line.decode('ascii')
         if text == 'T?': os.write(master, b'T=%d\\r' % target)
         elif text == 'BYE':
-            # As if the adapter was pulled: the port is gone for whoever has it open.
+            # The port disappears, as when the adapter is unplugged.
             os.close(slave)
             os.close(master)
             print('gone', flush=True)

@@ -11,7 +11,8 @@ export function judgeHttpAnswer(heard: Uint8Array, hasPassword: boolean): Verdic
     return failed('other-protocol', service ? `It looks like ${service}.` : 'It did not answer as a web server does.');
   }
   // RFC 9110, 15.5.2: the request lacks valid credentials.
-  if (status === '401' && !hasPassword) return failed('no-password', 'It answered with HTTP 401: it wants a sign-in.');
+  if (status === '401' && !hasPassword)
+    return failed('no-password', 'It answered with HTTP 401: it requires a sign-in.');
   return passed(
     `A web server answers with HTTP ${status}. Only a command can show whether it accepts the device’s requests.`,
   );

@@ -226,7 +226,7 @@ const certificateText = (code: string | undefined): string => {
 
 /** By the codes of OpenSSL and Node.js. */
 const certificateCodes: Readonly<Record<string, string>> = {
-  DEPTH_ZERO_SELF_SIGNED_CERT: 'It signed its certificate itself.',
+  DEPTH_ZERO_SELF_SIGNED_CERT: 'Its certificate is self-signed.',
   SELF_SIGNED_CERT_IN_CHAIN: 'Its certificate is signed by an authority that this computer does not trust.',
   UNABLE_TO_VERIFY_LEAF_SIGNATURE: 'Its certificate is signed by an authority that this computer does not know.',
   UNABLE_TO_GET_ISSUER_CERT_LOCALLY: 'Its certificate is signed by an authority that this computer does not know.',

@@ -154,7 +154,7 @@ export const troubles = {
     tryNext: 'On Linux, add the account to the group “dialout” and sign in again.',
   },
   'serial-silent': {
-    title: 'Nothing on the serial line',
+    title: 'No data on the serial line',
     means: 'The serial port is open, but nothing comes back.',
     tryNext:
       'Is the device on, and is the cable the right one (crossed or straight)? Do speed, format and flow control agree at both ends?',

@@ -279,7 +279,7 @@ function checkTransport({ link, framing, greeting }: DriverDocument, report: Rep
   if (!isSerial && link.port === noPort) report('link.port', 'Is missing: expected the port at which devices listen.');
   if (!isSerial && link.serial) report('link.serial', 'Only for the link “serial”.');
   if (isSerial && ['message', 'umd', 'modbus'].includes(framing.kind))
-    report('framing.kind', `The framing “${framing.kind}” does not go over a serial line.`);
+    report('framing.kind', `The framing “${framing.kind}” cannot be used on a serial line.`);
   if (isSerial && link.secure) report('link.secure', 'A serial line has no TLS.');
   if (framing.kind === 'umd' && !isSerial && link.kind !== 'udp')
     report('link.kind', 'UMD tally goes over “udp” here.');

@@ -49,7 +49,7 @@ export class OwnMessages {
   single(message: Message, path: string, known: readonly string[]): OwnMessage {
     const [first, ...more] = this.messages(message, path, known);
     if (first?.member || more.length > 0)
-      this.report(path, 'This question is asked for each member of a family; here a single message is needed.');
+      this.report(path, 'This question has "each", but only a single message is allowed here.');
     return first ?? { ask: undefined, message: nothingToSay };
   }
 

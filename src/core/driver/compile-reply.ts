@@ -56,7 +56,10 @@ export function compilePattern(source: string, path: string, report: ReportProbl
     compiled.matcher('').find();
     return compiled;
   } catch (error) {
-    report(path, `Not a pattern of the linear-time kind: ${error instanceof Error ? error.message : String(error)}`);
+    report(
+      path,
+      `This pattern is not supported (RE2 syntax is): ${error instanceof Error ? error.message : String(error)}`,
+    );
     return RE2JS.compile('$.');
   }
 }
@@ -99,7 +102,8 @@ export function compileReply(
   if (reply.to?.some((name) => document.questions[name]?.each !== undefined)) groups.push('member');
   for (const [n, name] of (reply.asks ?? []).entries()) {
     if (!(name in document.questions)) report(`${path}.asks.${n}`, `There is no question “${name}”.`);
-    else if (reply.to?.includes(name)) report(`${path}.asks.${n}`, 'Its own answer would ask it again and again.');
+    else if (reply.to?.includes(name))
+      report(`${path}.asks.${n}`, 'The answer to this question would ask the same question again.');
   }
   if (framing.kind === 'osc') for (let n = 1; n <= 40; n += 1) groups.push(`arg${n}`);
   const set = Object.entries(reply.set ?? {}).map(([key, value]) => {

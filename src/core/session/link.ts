@@ -113,7 +113,7 @@ export const downCauses: Readonly<Record<DownCause, { readonly title: string; re
   },
   'serial-unplugged': {
     title: 'serial port unplugged',
-    tryNext: 'The serial port is gone. Plug the adapter in again; the connection comes back automatically.',
+    tryNext: 'The adapter was unplugged. Plug it in again; the connection comes back automatically.',
   },
   'serial-silent': {
     title: 'no answer on the line',

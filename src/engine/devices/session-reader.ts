@@ -196,7 +196,8 @@ export class SessionReader {
       this.hooks.onReadings([], [...reply.clears, ...computedFrom(this.options.driver.computed, reply.clears)]);
     }
     for (const change of reply.readings) this.changes.push(this.withDeadBand(change));
-    this.listAsks.onReply(reply);
+    // Before the sign-in is over nothing else may be asked.
+    if (this.hooks.state().at !== 'signing in') this.listAsks.onReply(reply);
     for (const fault of reply.faults) this.hooks.onFault(fault);
     if (isMatched) return reply.refuses?.reason;
     if (!reply.accepts && !reply.refuses) return undefined;

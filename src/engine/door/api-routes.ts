@@ -23,6 +23,15 @@ type ApiRoute = ReturnType<typeof route>;
 
 const noSuchDevice = (tag: string) =>
   new HttpError(404, 'no-such-device', `There is no device with the tag “${tag}”.`, 'device');
+/** What the prober answers; the supervisor reports why it is away. */
+async function fromProber<Answer>(ask: () => Promise<Answer>): Promise<Answer> {
+  try {
+    return await ask();
+  } catch {
+    throw noProber();
+  }
+}
+
 const noProber = () =>
   new HttpError(503, 'no-prober', 'The part that looks at the network is just being started. Try again in a moment.');
 const lineByLine = 'A JSON object a line, each as soon as it is known; hanging up ends the work.';
@@ -195,14 +204,7 @@ const networkRoutes = (source: ApiSource): readonly ApiRoute[] => [
     id: 'getNetwork',
     summary: 'The interfaces, addresses and gateways of this computer.',
     answers: { description: 'As they are now.' },
-    handle: async () => {
-      try {
-        return await toolsOf(source).network();
-      } catch {
-        // The supervisor says why the prober is away.
-        throw noProber();
-      }
-    },
+    handle: () => fromProber(() => toolsOf(source).network()),
   }),
   route({
     method: 'GET',
@@ -210,14 +212,7 @@ const networkRoutes = (source: ApiSource): readonly ApiRoute[] => [
     id: 'getSerialPorts',
     summary: 'The serial ports of this computer.',
     answers: { description: 'Each with the path that opens it and a title.' },
-    handle: async () => {
-      try {
-        return await toolsOf(source).serialPorts();
-      } catch {
-        // The supervisor says why the prober is away.
-        throw noProber();
-      }
-    },
+    handle: () => fromProber(() => toolsOf(source).serialPorts()),
   }),
   route({
     method: 'POST',

@@ -97,6 +97,12 @@ it('what only announced itself can be added, as the kind of device that its serv
   });
 });
 
+it('another service of a device that is in the rig is no new device', async () => {
+  const known = { ...rig[0], record: deviceRecord('G1', { host: '10.0.0.4', port: 1502 }) } as Search['rig'][number];
+  const [found] = await searched('10.0.0.4', announcing({ ...tower, addresses: ['10.0.0.4'] }), [known]);
+  expect(found?.inRig).toBe('G1');
+});
+
 it('a search of this computer alone asks nobody else', async () => {
   expect(await searched('127.0.0.1', announcing({ ...tower, addresses: ['10.0.0.4'] }))).toEqual([]);
 });

@@ -198,10 +198,9 @@ type GenericId = (typeof genericIds)[number];
 /** Makes a search result from an announcement. Nobody has spoken to the device yet. */
 function foundByItself({ name, service, transport, port, addresses, mac }: Announced, search: Search): FoundDevice {
   const address = addresses.find((each) => familyOf(each) === 4) ?? addresses[0] ?? '';
-  const inRig = search.rig.find(({ record }) => {
-    const { host } = record.data;
-    return host !== '' && addresses.includes(host) && record.data.port === port;
-  })?.record.data.tag;
+  // Another service of a device that is in the rig is no new device.
+  const inRig = search.rig.find(({ record: { data } }) => data.host !== '' && addresses.includes(data.host))?.record
+    .data.tag;
   const fitting = search.drivers.filter(
     ({ document: { link } }) => link.port === port && (link.kind === 'udp') === (transport === 'udp'),
   );

@@ -51,6 +51,11 @@ export class NetworkTools {
       const typed = { ...this.targetOf(candidate), interrupt };
       const { id = '' } = candidate;
       const target = beside ? await this.unusedTarget(typed, signal) : typed;
+      if (!target) {
+        const seen = 'No unused address was found beside this one.';
+        tell({ device: id, tag: '', stage: 'address', ms: 0, verdict: { is: 'not-possible', seen } });
+        return tell({ device: id, tag: '' });
+      }
       return this.run({ id, tag: '', target }, tell, signal, last);
     }
     const { show } = this.sources;
@@ -65,8 +70,8 @@ export class NetworkTools {
     await Promise.all(Array.from({ length: testsAtOnce }, worker));
   }
 
-  /** The same device at an address that nobody has. */
-  private async unusedTarget(target: TestTarget, signal: AbortSignal): Promise<TestTarget> {
+  /** The same device at an address that nobody has; `undefined` if none was found. */
+  private async unusedTarget(target: TestTarget, signal: AbortSignal): Promise<TestTarget | undefined> {
     const { prober, show } = this.sources;
     const { interfaces, gateways } = await prober.ask({ do: 'network' }, signal);
     const rig = [...show.devices.values()].map(({ data }) => data.host);
@@ -80,7 +85,7 @@ export class NetworkTools {
       otherPorts: [],
       enabled: true,
     } as const;
-    return { ...target, host: '', ...place, ...alone, suspend: () => () => undefined };
+    return place && { ...target, ...place, ...alone, suspend: () => () => undefined };
   }
 
   find(

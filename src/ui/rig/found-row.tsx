@@ -32,7 +32,7 @@ export function FoundRow({ found, chosen, driver, onDriver, onToggle, onFollow }
   return (
     <li className="grid min-h-9 grid-cols-[22px_210px_minmax(0,1.3fr)_minmax(0,1fr)] items-center gap-3 border-b border-rule">
       {found.inRig === undefined && best ? (
-        <input type="checkbox" checked={chosen} onChange={onToggle} aria-label={`Add what is at ${where}`} />
+        <input type="checkbox" checked={chosen} onChange={onToggle} aria-label={`Select the device at ${where}`} />
       ) : (
         <span />
       )}

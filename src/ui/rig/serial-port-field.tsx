@@ -57,7 +57,7 @@ export function SerialPortField({ value, onChange, onEnter }: Props) {
             <Button key={path} onClick={() => onChange(path)}>{`Use ${title}`}</Button>
           ))}
         {error && `${error.message} `}
-        {ports?.length === 0 && 'This computer has no serial port. Plug an adapter in.'}
+        {ports?.length === 0 && 'No serial ports found. Plug in an adapter.'}
         <Button disabled={isFetching} onClick={() => void refetch()}>
           Look again
         </Button>

@@ -14,6 +14,8 @@ interface Props {
   readonly onChange: (value: string) => void;
 }
 
+const noMarks: readonly never[] = [];
+
 /** An expression over the readings of the device, which are offered by their titles while it is typed. */
 export function ExpressionField({ value, readings, others = [], error, onChange }: Props) {
   const words = [
@@ -41,7 +43,7 @@ export function ExpressionField({ value, readings, others = [], error, onChange 
           maxLength={400}
           invalid={error !== undefined}
           complete={complete}
-          drawn={[]}
+          drawn={noMarks}
           onChange={onChange}
           onCommit={() => undefined}
           onRevert={() => false}
