@@ -69,6 +69,14 @@ test('a device at a serial port is tested and added, and a reading of its own is
     await reading.getByLabel('Name').fill('Load');
     await choose(reading.getByRole('combobox', { name: 'Found' }), 'computed from other readings');
     const expression = reading.getByRole('textbox', { name: 'Expression' });
+    // Escape closes the list of readings, and not the dialog with all that was typed.
+    await expression.click();
+    await page.keyboard.type('weig');
+    const offered = page.getByRole('option', { name: /own1/ });
+    await expect(offered).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(offered).toBeHidden();
+    await expect(dialog).toBeVisible();
     await expression.fill('own1 > 10 ? "heavy" : light');
     await dialog.getByRole('button', { name: 'Add reading' }).click();
     await expect(dialog.getByText('There is no reading “light”.')).toBeVisible();

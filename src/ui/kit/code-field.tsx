@@ -3,7 +3,9 @@
 import {
   acceptCompletion,
   autocompletion,
+  closeCompletion,
   completionKeymap,
+  completionStatus,
   type CompletionContext,
   type CompletionResult,
 } from '@codemirror/autocomplete';
@@ -155,7 +157,18 @@ export function CodeField(props: Props) {
       }),
     });
     view.current = editor;
-    return () => editor.destroy();
+    // A dialog around it hears Escape before the editor does, and would close with everything typed in it.
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key !== 'Escape' || !editor.hasFocus || completionStatus(editor.state) !== 'active') return;
+      event.stopPropagation();
+      event.preventDefault();
+      closeCompletion(editor);
+    };
+    window.addEventListener('keydown', onKey, true);
+    return () => {
+      window.removeEventListener('keydown', onKey, true);
+      editor.destroy();
+    };
   }, []);
 
   useEffect(() => {
