@@ -2,7 +2,7 @@ import { checkValue, takesReading, type DriverDocument } from '../driver';
 import { hasReading, nearest, readingsOfLabel } from '../face';
 import { readingsOfLamps } from '../lamp';
 import { clashesOf } from '../press';
-import { gesturesOf, sendsOf, type ResponseGesture } from '../page';
+import { drivingOther, gesturesOf, sendsOf, zoneOf, type ResponseGesture } from '../page';
 import { problemsOfRule } from './rule-problems';
 import {
   devicesOf,
@@ -37,6 +37,8 @@ export type ControlProblem = { readonly message: string } & (
       readonly near: string | undefined;
     }
   | { readonly what: 'parameter'; readonly gesture: Gesture; readonly index: number; readonly param: string }
+  /** With one of the devices that its zone picks it would not work. */
+  | { readonly what: 'picked'; readonly device: string }
   /** One of its rules cannot be judged. */
   | { readonly what: 'rule'; readonly index: number }
   | { readonly what: 'reading-gone'; readonly device: string; readonly key: string; readonly near: string | undefined }
@@ -56,6 +58,45 @@ export interface Sources {
 
 /** Everything in a control that will not work: what it names and is not there any more, bad parameters, a bad place. */
 export function problemsOfControl(control: ControlRecord, given: Sources): ControlProblem[] {
+  const own = problemsForDevices(control, given);
+  // What does not work with the first device would be said again for each of the others.
+  return own.length > 0 ? own : problemsOfPicked(control, given);
+}
+
+/** What of a control will not work with the other devices that its zone picks. */
+function problemsOfPicked(control: ControlRecord, given: Sources): ControlProblem[] {
+  const page = given.page(control.data.page);
+  const pick = page && zoneOf(page.data.zones, control.data)?.pick;
+  return (pick?.devices.slice(1) ?? []).flatMap((device) =>
+    problemsWithPicked(control, pick?.devices[0] ?? '', device, given).map((message): ControlProblem => ({
+      what: 'picked',
+      device,
+      message,
+    })),
+  );
+}
+
+/** What of a control that was made for one device will not work with another one, in words. */
+function problemsWithPicked(control: ControlRecord, made: string, device: string, given: Sources): string[] {
+  const [first, there] = [given.device(made), given.device(device)];
+  if (!there || (first && isAlike(first, there))) return [];
+  const driven = drivingOther(control.data, made, device, {
+    documentOf: (id) => {
+      const known = given.device(id);
+      return known && given.document(known);
+    },
+    roleOf: (id) => given.device(id)?.data.role,
+  });
+  return problemsForDevices({ ...control, data: driven }, given)
+    .filter((problem) => problem.what !== 'device-gone')
+    .map(({ message }) => message);
+}
+
+/** True for devices with the same driver, options and additions: what works with one works with the other. */
+const isAlike = ({ data: a }: DeviceRecord, { data: b }: DeviceRecord): boolean =>
+  a.driver === b.driver && JSON.stringify([a.options, a.additions]) === JSON.stringify([b.options, b.additions]);
+
+function problemsForDevices(control: ControlRecord, given: Sources): ControlProblem[] {
   const sources = knowingOwn(given);
   const { data } = control;
   const found: ControlProblem[] = [];

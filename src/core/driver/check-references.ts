@@ -1,4 +1,5 @@
 import { noPort } from './schema-link';
+import { checkContract } from './check-contract';
 import { isRepeatable } from './confirm';
 import { splitKey } from './reading-key';
 import { namedIn } from './sentence';
@@ -58,6 +59,7 @@ export function checkReferences(document: DriverDocument, whole: DriverDocument,
       if (!(option in whole.options)) report(`${id}.only.${option}`, `There is no option “${option}”.`);
     }
   }
+  checkContract(document, whole, report);
   checkTimes(document, report);
   checkTransport(document, report);
   for (const [name, { paging }] of Object.entries(document.questions)) {

@@ -1,4 +1,7 @@
 export { computedBy, computedFrom } from './computed';
+export { commandInContract, contractBridge, contractOf, type ContractBridge } from './contract';
+export { deviceRoles } from './contract-tables';
+export { fitsKind } from './check-contract';
 export { checkNewDriver } from './check-new';
 export { indexesOf, memberText } from './members';
 export { compileDriver, type CompiledDriver, type CompiledStep } from './compile';
@@ -20,6 +23,7 @@ export { memberKey, splitKey } from './reading-key';
 export {
   additionsSchema,
   type DriverAdditions,
+  type DriverContract,
   type DriverCommand,
   type DriverDocument,
   type DriverList,

@@ -1,5 +1,6 @@
 import type { Problem } from '../result';
 import { fromHex, toHex } from '../wire';
+import { contractMistakes } from './check-contract';
 import { literalPrefix } from './compile-reply';
 import type { DriverDocument, DriverReply } from './schema';
 import { checkValue } from './values';
@@ -17,6 +18,7 @@ export function findMistakes(document: DriverDocument): Problem[] {
     ...answersThatNeverCome(document, replies),
     ...patternsThatNeverFit(document),
     ...startersOutOfRange(document),
+    ...contractMistakes(document),
   ];
 }
 

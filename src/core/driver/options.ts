@@ -1,5 +1,5 @@
 import type { Scalar } from '../result';
-import type { DriverAdditions, DriverCommand, DriverDocument, DriverReply } from './schema';
+import type { DriverAdditions, DriverCommand, DriverContract, DriverDocument, DriverReply } from './schema';
 import { toWire } from './values';
 
 /** What a device has set of its driver's options; what is not set is the default. */
@@ -62,9 +62,20 @@ export function documentFor(whole: DriverDocument, { options: given, additions }
       replies: [...additions.replies, ...document.replies],
       questions: { ...document.questions, ...additions.questions },
       polls: [...document.polls, ...(additions.polls ?? [])],
+      contract: additions.contract ? mergedContract(document.contract, additions.contract) : document.contract,
     },
     options,
   );
+}
+
+function mergedContract(own: DriverContract | undefined, added: DriverContract): DriverContract {
+  if (!own) return added;
+  return {
+    commands: { ...own.commands, ...added.commands },
+    readings: { ...own.readings, ...added.readings },
+    drives: { ...own.drives, ...added.drives },
+    stills: { ...own.stills, ...added.stills },
+  };
 }
 
 /** Puts in how messages go where that is an option: to which unit of Modbus, how over MQTT. What else is in one is the device's own. */

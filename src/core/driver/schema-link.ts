@@ -189,6 +189,8 @@ export const linkSchema = z.strictObject({
   /** Refusal codes that mean: sign-in not accepted, and: another controller has it. */
   lockedOutCodes: z.array(z.string()).default([]),
   occupiedCodes: z.array(z.string()).default([]),
+  /** Refusal codes that mean: this device does not know the message. A question that is refused so is not polled again on this connection. */
+  unknownCodes: z.array(z.string()).default([]),
   keepAlive: keepAliveSchema.optional(),
   /** TCP: a connection for each message, which is closed when it was answered. Messages go one after the other. */
   perMessage: orOption(z.boolean()).default(false),

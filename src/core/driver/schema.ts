@@ -245,6 +245,26 @@ const driveSchema = z.strictObject({
   y: nameSchema,
 });
 
+/**
+ * What this document calls the commands and readings that the contract of its role knows by other names: by the contract's name, its own.
+ * What has the contract's name already is not in it.
+ */
+const contractSchema = z.strictObject({
+  commands: z
+    .record(
+      nameSchema,
+      z.strictObject({
+        command: nameSchema,
+        /** By the contract's name of a parameter, its own. */
+        params: z.record(nameSchema, nameSchema).default({}),
+      }),
+    )
+    .default({}),
+  readings: z.record(readingKeySchema, readingKeySchema).default({}),
+  drives: z.record(nameSchema, nameSchema).default({}),
+  stills: z.record(nameSchema, nameSchema).default({}),
+});
+
 export const driverDocumentSchema = z.strictObject({
   format: z.literal(1),
   id: z.string().regex(/^[a-z0-9][a-z0-9-]{1,60}$/, 'small letters, digits and hyphens'),
@@ -268,6 +288,8 @@ export const driverDocumentSchema = z.strictObject({
     'relays',
     'gateway',
     'tally',
+    /** A generic driver: the role is chosen for each device. */
+    'any',
   ]),
   help: z
     .strictObject({
@@ -410,6 +432,7 @@ export const driverDocumentSchema = z.strictObject({
   ports: z
     .record(nameSchema, z.strictObject({ title: titleSchema, port: z.number().int().min(1).max(65_535) }))
     .default({}),
+  contract: contractSchema.optional(),
 });
 
 /** What a show adds to a device with a driver of its own: the same kinds of data. */
@@ -419,9 +442,11 @@ export const additionsSchema = z.strictObject({
   replies: z.array(replySchema).max(100).default([]),
   questions: z.record(nameSchema, questionSchema).optional(),
   polls: z.array(pollSchema).max(50).optional(),
+  contract: contractSchema.optional(),
 });
 
 export type DriverDocument = z.infer<typeof driverDocumentSchema>;
+export type DriverContract = z.infer<typeof contractSchema>;
 export type DriverCommand = z.infer<typeof commandSchema>;
 export type DriverParameter = DriverCommand['params'][string];
 export type DriverReading = z.infer<typeof readingSchema>;

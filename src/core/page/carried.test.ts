@@ -119,7 +119,9 @@ describe('pick buttons', () => {
   const own = [picks(1), picks(2)];
 
   it('pick what they are made for, also of the first device inside their own zone', () => {
-    const inZone = own.map((control) => inContext(control, page, undefined, () => 'dev-C2'));
+    const inZone = own.map((control) =>
+      inContext(control, page, undefined, () => 'dev-C2', { documentOf: () => undefined, roleOf: () => undefined }),
+    );
     expect(inZone.map(({ data }) => data.sets)).toEqual(own.map(({ data }) => data.sets));
   });
 

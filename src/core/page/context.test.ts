@@ -4,6 +4,8 @@ import type { ControlRecord, PageRecord, TieRecord, Zone } from '../show';
 import { atLevel, changedAtLevel, inContext, pickedIn } from './context';
 import { contextKey, readContextKey, usualContext } from './context-key';
 
+const unknownDevices = { documentOf: () => undefined, roleOf: () => undefined };
+
 const data: ControlRecord['data'] = {
   page: 'p1',
   type: 'button',
@@ -120,12 +122,12 @@ describe('a zone with a pick', () => {
   it('makes its controls about the device, on their level, and leaves those outside alone', () => {
     const inside: ControlRecord = { kind: 'control', id: 'a', version: 1, data };
     const outside: ControlRecord = { kind: 'control', id: 'b', version: 1, data: { ...data, col: 3 } };
-    const shown = inContext(inside, page, undefined, () => 'c2');
+    const shown = inContext(inside, page, undefined, () => 'c2', unknownDevices);
     expect(shown.data.responses.tap[0]?.device).toBe('c2');
-    expect(inContext(outside, page, undefined, () => 'c2')).toBe(outside);
-    expect(inContext(inside, page, undefined, () => 'c1')).toBe(inside);
+    expect(inContext(outside, page, undefined, () => 'c2', unknownDevices)).toBe(outside);
+    expect(inContext(inside, page, undefined, () => 'c1', unknownDevices)).toBe(inside);
     const level: ControlRecord = { ...inside, data: { ...data, shifts: { s1: { values: { preset: 7 } } } } };
-    expect(inContext(level, page, 's1', () => 'c3').data).toMatchObject({
+    expect(inContext(level, page, 's1', () => 'c3', unknownDevices).data).toMatchObject({
       values: { preset: 7 },
       responses: { tap: [{ device: 'c3' }] },
     });

@@ -1,6 +1,8 @@
+import { contractBridge, type DriverDocument } from '../driver';
 import type { Reading } from '../reading';
 import { withDevices, type ControlRecord, type PageRecord, type ReadingRef, type ShowRecord, type Zone } from '../show';
 import { zoneOf } from './area';
+import { bridged } from './bridged';
 import type { PageContext } from './context-key';
 
 type Data = ControlRecord['data'];
@@ -80,24 +82,39 @@ export function pickedIn(
   return pick.devices[0];
 }
 
-/** A control as it is in a context: on its shift level, and about the device that its zone drives now. */
+/** What is asked of devices when a zone drives another one than it was made for. */
+export interface PickedDevices {
+  readonly documentOf: (device: string) => DriverDocument | undefined;
+  readonly roleOf: (device: string) => string | undefined;
+}
+
+/**
+ * A control as it is in a context: on its shift level, and about the device that its zone drives now. Where this has another driver, the
+ * control uses the names and ranges of that one, as the contract of the role says.
+ */
 export function inContext(
   control: ControlRecord,
   page: PageRecord,
   shift: string | undefined,
   picked: (zone: Zone) => string | undefined,
+  devices: PickedDevices,
 ): ControlRecord {
   const level = atLevel(control.data, shift);
   const zone = zoneOf(page.data.zones, control.data);
   const made = zone?.pick?.devices[0];
   const device = zone && picked(zone);
   const data =
-    made === undefined || device === undefined || device === made
-      ? level
-      : // What it picks is said once and for all; what it drives goes with the pick.
-        {
-          ...withDevices(level, (each) => (each === made ? device : each)),
-          ...(level.sets ? { sets: level.sets } : {}),
-        };
+    made === undefined || device === undefined || device === made ? level : drivingOther(level, made, device, devices);
   return data === control.data ? control : { ...control, data };
+}
+
+/** A control's data about another device than it was made for. */
+export function drivingOther(data: Data, made: string, device: string, { documentOf, roleOf }: PickedDevices): Data {
+  const [from, to] = [documentOf(made), documentOf(device)];
+  const bridge = from && to && contractBridge(roleOf(made) ?? from.role, from, to);
+  return {
+    ...withDevices(bridge ? bridged(data, made, bridge) : data, (each) => (each === made ? device : each)),
+    // What it picks is said once and for all; what it drives goes with the pick.
+    ...(data.sets ? { sets: data.sets } : {}),
+  };
 }

@@ -8,16 +8,20 @@ interface DriverEntry extends PickEntry {
   readonly link: string;
 }
 
-/** All drivers, by what kind of work their devices do, those of stand-ins last. What only some model answers to counts, but less than the title. */
+/** All drivers, by what kind of work their devices do, those for any device and those of stand-ins last. What only some model answers to counts, but less than the title. */
 export function driverEntries(drivers: readonly DriverDocument[]): DriverEntry[] {
   return [...drivers]
     .sort(
-      (a, b) => Number(a.standIn) - Number(b.standIn) || a.role.localeCompare(b.role) || a.title.localeCompare(b.title),
+      (a, b) =>
+        Number(a.standIn) - Number(b.standIn) ||
+        Number(a.role === 'any') - Number(b.role === 'any') ||
+        a.role.localeCompare(b.role) ||
+        a.title.localeCompare(b.title),
     )
     .map((document) => ({
       id: document.id,
       title: document.title,
-      group: document.standIn ? `${document.role}, stand-in` : document.role,
+      group: document.role === 'any' ? 'any device' : document.standIn ? `${document.role}, stand-in` : document.role,
       more: driverWords(document),
       link: document.link.kind.toUpperCase(),
     }));

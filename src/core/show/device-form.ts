@@ -9,6 +9,8 @@ export type DeviceForm = Pick<
 > & {
   /** Programs that must run beside it, besides those that its driver knows. */
   readonly helpers?: Helper[] | undefined;
+  /** What kind of work it does, where its driver is one for any device. */
+  readonly role: string;
   /** The id of the gateway that it is reached through, or `''`. */
   readonly through: string;
   /** Which of the gateway's ports, by its name in the gateway's driver. */
@@ -19,11 +21,12 @@ export type DeviceForm = Pick<
 export const usualPort = ({ link }: DriverDocument): number => Math.max(1, link.port);
 
 export function deviceFormOf({ data }: DeviceRecord): DeviceForm {
-  const { tag, name, driver, host, port, enabled, site, user, options, helpers } = data;
+  const { tag, name, driver, role, host, port, enabled, site, user, options, helpers } = data;
   return {
     tag,
     name,
     driver,
+    role,
     host,
     port,
     enabled,
@@ -35,6 +38,10 @@ export function deviceFormOf({ data }: DeviceRecord): DeviceForm {
     throughPort: data.through?.port ?? '',
   };
 }
+
+/** The role of a device with this driver: the driver's own, or the one that was chosen. */
+export const roleFor = (driver: Pick<DriverDocument, 'role'> | undefined, chosen: string): string =>
+  driver && driver.role !== 'any' ? driver.role : chosen || 'any';
 
 /** What of a device's document its name and its password can fill. */
 const places = ({ greeting, questions, link }: DriverDocument): string =>
@@ -55,7 +62,11 @@ export const helpersOf = (
 ): readonly Helper[] => [...(document?.helpers ?? []), ...helpers];
 
 /** The device's data with the form's content. */
-export function withDeviceForm(data: DeviceRecord['data'], form: DeviceForm, role: string): DeviceRecord['data'] {
+export function withDeviceForm(
+  data: Omit<DeviceRecord['data'], 'role'>,
+  form: DeviceForm,
+  driver: Pick<DriverDocument, 'role'> | undefined,
+): DeviceRecord['data'] {
   const { through, throughPort, helpers = [], ...typed } = form;
   const { through: _through, helpers: _helpers, ...rest } = data;
   // A row without a name was added by mistake and is dropped.
@@ -67,7 +78,7 @@ export function withDeviceForm(data: DeviceRecord['data'], form: DeviceForm, rol
     ...rest,
     ...typed,
     host,
-    role,
+    role: roleFor(driver, form.role),
     ...(named.length === 0 ? {} : { helpers: named }),
     ...(through === '' ? {} : { through: { device: through, port: throughPort } }),
   };
@@ -84,6 +95,7 @@ const tagLetters: Readonly<Record<string, string>> = {
   gateway: 'G',
   screen: 'S',
   tally: 'M',
+  any: 'D',
 };
 
 /** The first free tag of a role: `C1`, `SW2`. */

@@ -63,6 +63,7 @@ export {
 export { firstSteps } from './first-steps';
 export {
   deviceFormOf,
+  roleFor,
   helpersOf,
   usualPort,
   deviceFormProblems,

@@ -300,16 +300,17 @@ it('writes equal content as equal text', () => {
 describe('the form of a device', () => {
   const sample = demoShow(4400).find((record) => record.kind === 'device' && record.data.tag === 'S1');
   if (sample?.kind !== 'device') throw new Error('no S1');
+  const screen = { role: 'screen' } as const;
 
   it('saved without a change leaves the device as it is', () => {
-    expect(withDeviceForm(sample.data, deviceFormOf(sample), sample.data.role)).toEqual(sample.data);
+    expect(withDeviceForm(sample.data, deviceFormOf(sample), screen)).toEqual(sample.data);
   });
 
   it('moves it to an address of its own, or behind another gateway, and touches nothing else', () => {
     const form = deviceFormOf(sample);
-    const own = withDeviceForm(sample.data, { ...form, through: '', host: ' 10.0.0.9 ' }, 'screen');
+    const own = withDeviceForm(sample.data, { ...form, through: '', host: ' 10.0.0.9 ' }, screen);
     expect([own.host, own.through]).toEqual(['10.0.0.9', undefined]);
-    const other = withDeviceForm(sample.data, { ...form, through: 'dev-other', throughPort: 'b' }, 'screen');
+    const other = withDeviceForm(sample.data, { ...form, through: 'dev-other', throughPort: 'b' }, screen);
     expect(other).toEqual({ ...sample.data, through: { device: 'dev-other', port: 'b' } });
   });
 

@@ -255,13 +255,20 @@ export class SessionReader {
     }
     if (reason !== undefined && this.endsBy(code, reason)) return;
     if (request?.sendId !== undefined) sender.book.answer(request.sendId, reason, this.shown);
-    else if (reason !== undefined && request) {
+    else if (reason !== undefined && request && this.isUnknown(code)) {
+      if (request.name !== undefined) sender.leaveOut(request.name);
+    } else if (reason !== undefined && request) {
       this.heard.refusal = reason;
       this.hooks.onFault(`“${request.name ?? 'a question'}” was refused: ${reason}`);
     } else if (request) this.heard.refusal = undefined;
     const isContinued = reason === undefined && request !== undefined && sender.askNextPage(request);
     if (request?.purpose === 'sync' && !isContinued) this.sync.answered();
     sender.pump();
+  }
+
+  /** True for a refusal by which the device says that it does not have what was asked for. */
+  private isUnknown(code: string | undefined): boolean {
+    return code !== undefined && this.options.driver.document.link.unknownCodes.includes(code);
   }
 
   /** Ends the session when the code means that the sign-in is wrong or another controller has the device. Returns whether it does. */

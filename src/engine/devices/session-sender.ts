@@ -41,6 +41,8 @@ export class SessionSender {
   private link: DeviceLink | undefined;
   private pumpTimer: NodeJS.Timeout | undefined;
   private nextRef = 1;
+  /** Questions that the device does not know. */
+  private readonly leftOut = new Set<string>();
 
   constructor(
     private readonly options: SessionOptions,
@@ -68,6 +70,7 @@ export class SessionSender {
     this.link = undefined;
     this.stopwatch.stop();
     this.requests.clear();
+    this.leftOut.clear();
     clearTimeout(this.pumpTimer);
     this.pumpTimer = undefined;
     const reason = 'The connection broke before it was sent.';
@@ -105,7 +108,7 @@ export class SessionSender {
   /** A question of our own takes its turn. One that is under way already is not asked twice. */
   queue(own: OwnMessage, purpose: OwnPurpose, from?: number): void {
     const paging = own.ask === undefined ? undefined : this.options.driver.document.questions[own.ask]?.paging;
-    if (purpose === 'poll' && own.ask !== undefined && this.requests.isAsking(own)) return;
+    if (purpose === 'poll' && own.ask !== undefined && (this.leftOut.has(own.ask) || this.requests.isAsking(own))) return;
     if (purpose === 'sync') this.sync.asked();
     this.outbox.put({
       class: 'own',
@@ -113,6 +116,11 @@ export class SessionSender {
       item: { is: 'own', own, purpose, from: from ?? paging?.first },
     });
     this.pump();
+  }
+
+  /** This question is not polled any more on this connection. */
+  leaveOut(question: string): void {
+    this.leftOut.add(question);
   }
 
   /** Sends a message of the greeting at once: nothing else goes out before it. */

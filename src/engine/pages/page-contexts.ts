@@ -100,7 +100,7 @@ export class PageContexts {
     if (known) return known;
     const { page, context: asked } = readContextKey(key);
     const record = this.show.pages.get(page);
-    return record ? inContext(control, record, asked.shift, (zone) => this.pickOf(zone, asked)) : control;
+    return record ? inContext(control, record, asked.shift, (zone) => this.pickOf(zone, asked), this.show) : control;
   }
 
   /** True while one of its rules bars a control, as it is looked at in a context. */
@@ -187,9 +187,13 @@ export class PageContexts {
   /** A device is spoken to in another way, or is called otherwise: what its controls look like may be another. */
   onDevice(device: string): void {
     for (const context of this.contexts.values()) {
-      const own = [...context.controls].filter(([, { data }]) => drivenBy(data).includes(device));
       const record = this.show.pages.get(context.page);
-      if (own.length === 0 || !record) continue;
+      if (!record) continue;
+      // Under which names a zone drives a device goes with the drivers of both.
+      const picking = record.data.zones.filter(({ pick }) => pick?.devices.includes(device));
+      for (const zone of picking) this.renew(context, record, zone);
+      const own = [...context.controls].filter(([, { data }]) => drivenBy(data).includes(device));
+      if (own.length === 0) continue;
       this.publish(context.key, {
         controls: { put: Object.fromEntries(own.map(([id, each]) => [id, this.views.viewOf(each)])) },
         layout: this.views.layoutOf(record, context),
@@ -289,7 +293,13 @@ export class PageContexts {
   isShown = (id: string): boolean => this.index.usersOf(id).size > 0;
 
   private enter(context: Context, page: PageRecord, stored: ControlRecord): void {
-    const control = inContext(stored, page, context.asked.shift, (zone) => context.picked.get(zone.id));
+    const control = inContext(
+      stored,
+      page,
+      context.asked.shift,
+      (zone) => context.picked.get(zone.id),
+      this.show,
+    );
     context.controls.set(control.id, control);
     context.memories.delete(control.id);
     this.index.put(markOf(context, control.id), readingsOfFace(control.data, this.show.documentOf));

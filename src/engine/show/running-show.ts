@@ -46,6 +46,8 @@ export class RunningShow {
     return [...this.devices.values()].find(({ data }) => data.tag === tag);
   }
 
+  readonly roleOf = (id: string): string | undefined => this.devices.get(id)?.data.role;
+
   /** The document of the device with this tag. */
   documentOfTag(tag: string): DriverDocument | undefined {
     const device = this.deviceByTag(tag);

@@ -142,6 +142,7 @@ function Repair({ control, problem }: { readonly control: ControlRecord; readonl
     // The rule says it itself, where it can be put right.
     case 'rule':
     case 'parameter':
+    case 'picked':
     case 'empty':
     case 'page-gone':
       return null;

@@ -3,7 +3,7 @@
 import { X } from 'lucide-react';
 import { useState } from 'react';
 import type { DriverDocument } from '../../core/driver';
-import { freeTag, withDeviceForm, type DeskView, type DeviceForm, type DeviceRecord } from '../../core/show';
+import { freeTag, roleFor, withDeviceForm, type DeskView, type DeviceForm, type DeviceRecord } from '../../core/show';
 import { useDesk } from '../desk';
 import { newId } from '../parts';
 import { TriedDeviceForm } from './device-form';
@@ -14,6 +14,7 @@ const blank: DeviceForm = {
   tag: '',
   name: '',
   driver: '',
+  role: 'any',
   host: '',
   port: 1,
   enabled: true,
@@ -49,23 +50,27 @@ export function AddDevice({ show, onDone, onFind }: Props) {
     const driver = show.drivers.find(({ id }) => id === next.driver);
     const before = show.drivers.find(({ id }) => id === form.driver);
     const proposed = before && nameFrom(before);
-    if (typed || ownTag || !driver || next.driver === form.driver) return onForm(next);
+    const isSame = next.driver === form.driver && next.role === form.role;
+    if (typed || ownTag || !driver || isSame) return onForm(next);
     const tags = show.records.flatMap((record) => (record.kind === 'device' ? [record.data.tag] : []));
     onForm({
       ...next,
-      tag: freeTag(driver.role, tags),
+      tag: freeTag(roleFor(driver, next.role), tags),
       name: next.name === '' || next.name === proposed ? nameFrom(driver) : next.name,
     });
   };
   const add = async () => {
-    const role = show.drivers.find(({ id }) => id === form.driver)?.role ?? '';
     const id = newId('dev');
     const { through: _through, throughPort: _port, ...base } = form;
     const record: DeviceRecord = {
       kind: 'device',
       id,
       version: 1,
-      data: withDeviceForm({ ...base, role }, form, role),
+      data: withDeviceForm(
+        base,
+        form,
+        show.drivers.find(({ id: each }) => each === form.driver),
+      ),
     };
     const edit = { title: `Add ${form.tag}`, changes: [{ op: 'add' as const, record }] };
     if (!(await desk.edit(edit, password ? { [id]: password } : {}))) return;

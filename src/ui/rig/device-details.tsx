@@ -117,7 +117,7 @@ export function DeviceDetails(props: Props) {
           {canCallAgain && <Button onClick={() => client.callAgain(id)}>Call again now</Button>}
         </div>
         <p className="text-[14px] text-ink-soft">
-          {[data.role, driver?.title ?? `${data.driver} (not installed)`, data.site].filter(Boolean).join(' · ')}
+          {[data.role === 'any' ? undefined : data.role, driver?.title ?? `${data.driver} (not installed)`, data.site].filter(Boolean).join(' · ')}
         </p>
         {advice !== undefined && (
           <p className="text-[14px]">

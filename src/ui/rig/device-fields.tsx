@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import { documentFor, fitsOptions, optionsOf, type DriverDocument } from '../../core/driver';
+import { deviceRoles, documentFor, fitsOptions, optionsOf, type DriverDocument } from '../../core/driver';
 import { signsIn, signsInByName, usualPort, type DeskView, type DeviceForm, type DeviceRecord } from '../../core/show';
 import { driverOfDevice } from '../desk';
 import { ParamField } from '../fields';
@@ -52,7 +52,7 @@ export function DeviceFields({
     const chosen = show.drivers.find((each) => each.id === id);
     // An address is no serial port, and no gateway leads to one.
     const place = (chosen?.link.kind === 'serial') === isSerial ? {} : { host: '', through: '', throughPort: '' };
-    set({ driver: id, options: {}, ...place, ...(chosen ? { port: usualPort(chosen) } : {}) });
+    set({ driver: id, role: 'any', options: {}, ...place, ...(chosen ? { port: usualPort(chosen) } : {}) });
   };
   const reach = (id: string) => {
     const gateway = show.records.find((record) => record.kind === 'device' && record.id === id);
@@ -102,6 +102,14 @@ export function DeviceFields({
             </>
           )}
         </Field>
+      )}
+      {driver?.role === 'any' && (
+        <Select
+          label="Role"
+          value={form.role}
+          options={[{ value: 'any', title: 'none' }, ...deviceRoles.map((each) => ({ value: each, title: each }))]}
+          onChoose={(role) => set({ role })}
+        />
       )}
       <Field label="Tag" error={wrong.tag}>
         {(ids) => (

@@ -38,8 +38,8 @@ export function SettingsTab({ show, device, onDone, onFind }: Props) {
   const { tag } = device.data;
   const users = usersText(usersOfDevice(show.records, device.id));
   const save = async () => {
-    const role = show.drivers.find(({ id }) => id === form.driver)?.role ?? device.data.role;
-    const to: DeviceRecord = { ...device, data: withDeviceForm(device.data, form, role) };
+    const driver = show.drivers.find(({ id }) => id === form.driver);
+    const to: DeviceRecord = { ...device, data: withDeviceForm(device.data, form, driver) };
     const edit = { title: `Change ${tag}`, changes: [{ op: 'update' as const, from: device, to }] };
     if (!(await desk.edit(edit, password === undefined ? {} : { [device.id]: password }))) return;
     forget();

@@ -6,6 +6,7 @@ import {
   type DriverDocument,
 } from '../../driver';
 import { fail, ok, type Problem, type Result } from '../../result';
+import { withCommandAs, withReadingAs } from './same-as';
 
 /** What a show adds to a device beside what its driver has. */
 
@@ -61,7 +62,10 @@ export function withoutAddition(
             gone.reduce((command, key) => unstepped(unconfirmed(command, key), key), each),
           ),
         };
-  return Object.keys(left.commands).length + Object.keys(left.readings).length === 0 ? undefined : left;
+  if (Object.keys(left.commands).length + Object.keys(left.readings).length === 0) return undefined;
+  return kind === 'command'
+    ? withCommandAs(left, id, undefined, {})
+    : gone.reduce((each, key) => withReadingAs(each, key, undefined), left);
 }
 
 /** The readings of a show that are computed from this one, also by way of others. */

@@ -1,6 +1,7 @@
 import type { DriverAdditions, DriverCommand, DriverDocument, DriverParameter } from '../../driver';
 import { fail, type Problem, type Result, type Scalar } from '../../result';
 import { checked, freeName, noAdditions } from './additions';
+import { withCommandAs } from './same-as';
 import { emptyMessage, messageKinds, messageOf, typedOf, type OwnMessage } from './message';
 
 /** A value of a command: its name in the message, in braces, and what it can be. */
@@ -44,6 +45,8 @@ export interface OwnCommand {
   readonly confirm: OwnConfirm;
   /** It starts something that this command of the device stops, after `longestMs` at the latest. */
   readonly stop: { readonly command: string; readonly longestMs: number } | undefined;
+  /** The command in the contract of the device's role that it carries out. */
+  readonly sameAs?: { readonly role: string; readonly name: string } | undefined;
 }
 
 /** An empty command for a device of this driver; `undefined` where its messages cannot be typed. */
@@ -133,7 +136,8 @@ export function putCommand(
     ...confirmOf(own),
   };
   const at = id ?? freeName('own', { ...document.commands, ...additions.commands });
-  return checked(document, { ...additions, commands: { ...additions.commands, [at]: command } });
+  const all = { ...additions, commands: { ...additions.commands, [at]: command } };
+  return checked(document, withCommandAs(all, at, own.sameAs, params));
 }
 
 /** “Level {level}”: what a button says. */

@@ -1,5 +1,6 @@
 import type { DriverAdditions, DriverDocument } from '../../driver';
 import { fail, type Problem, type Result } from '../../result';
+import { sameAsOf, withReadingAs } from './same-as';
 import { asks, checked, freeName, noAdditions, withQuestions } from './additions';
 
 /** One device that an addition is copied from or to. */
@@ -20,7 +21,7 @@ export function copyAddition(
   to: Side,
 ): Result<DriverAdditions, readonly Problem[]> {
   const { additions = noAdditions } = from;
-  const copy = new Copy(additions, to.document, to.additions ?? noAdditions);
+  const copy = new Copy(additions, to.document, to.additions ?? noAdditions, from.document.id === to.document.id);
   const isCopied = kind === 'command' ? copy.command(id) : copy.reading(id);
   if (isCopied === undefined) return fail([{ path: '', message: 'It has been removed.' }]);
   return checked(to.document, copy.made);
@@ -31,6 +32,8 @@ class Copy {
     private readonly from: DriverAdditions,
     private readonly document: DriverDocument,
     public made: DriverAdditions,
+    /** Both have the same driver, and so the same names for what they do. */
+    private readonly isSameDriver: boolean,
   ) {}
 
   /** @returns the id of the copy; of a command of the driver its own */
@@ -64,6 +67,7 @@ class Copy {
         : {}),
     };
     this.made = { ...this.made, commands: { ...this.made.commands, [at]: renamed } };
+    this.nameCommand(id, at);
     return at;
   }
 
@@ -94,7 +98,20 @@ class Copy {
         ...polls.map((poll) => ({ ...poll, send: { ask: at } })),
       ]),
     };
+    const name = this.isSameDriver ? sameAsOf(this.from, 'readings', id) : undefined;
+    if (name !== undefined && this.made.contract?.readings[name] === undefined)
+      this.made = withReadingAs(this.made, at, name);
     return at;
+  }
+
+  /** The copy is known to the contract of the role as the original is, unless another command is. */
+  private nameCommand(id: string, at: string): void {
+    const name = this.isSameDriver ? sameAsOf(this.from, 'commands', id) : undefined;
+    const known = name === undefined ? undefined : this.from.contract?.commands[name];
+    if (name === undefined || !known || this.made.contract?.commands[name]) return;
+    const contract = this.made.contract ?? { commands: {}, readings: {}, drives: {}, stills: {} };
+    const commands = { ...contract.commands, [name]: { ...known, command: at } };
+    this.made = { ...this.made, contract: { ...contract, commands } };
   }
 
   /** Rewrites an expression to use the copied readings. */

@@ -22,5 +22,6 @@ export {
   type OwnReading,
   type OwnSource,
 } from './reading';
+export { contractNames, contractWords, sameAsOf, valuesInContract } from './same-as';
 export { payloadShown } from './payload-shown';
 export { unknownHoles } from './typed-text';

@@ -7,6 +7,7 @@ import {
 } from '../../driver';
 import { fail, type Problem, type Result } from '../../result';
 import { asks, checked, freeName, noAdditions, withoutSource, withQuestions } from './additions';
+import { sameAsOf, withReadingAs } from './same-as';
 import { messageOf, typedOf, unitOf, type OwnMessage } from './message';
 
 /** Where in what a device says a reading is found. */
@@ -38,6 +39,8 @@ export interface OwnReading {
   readonly ask: { readonly message: OwnMessage; readonly everyMs: number } | undefined;
   /** For Modbus, which is always asked. */
   readonly everyMs: number;
+  /** The reading in the contract of the device's role that it is. */
+  readonly sameAs?: string | undefined;
 }
 
 /** How this kind of device usually writes on and off. */
@@ -151,7 +154,8 @@ export function readingTyped(id: string, additions: DriverAdditions, document: D
   const message = question && source.in !== 'modbus' ? typedOf(question.send, document) : undefined;
   const everyMs = poll?.everyMs ?? 1000;
   const { title, value } = reading;
-  return { title, source, value, ask: message && { message, everyMs }, everyMs };
+  const sameAs = sameAsOf(additions, 'readings', id);
+  return { title, source, value, ask: message && { message, everyMs }, everyMs, ...(sameAs ? { sameAs } : {}) };
 }
 
 /**
@@ -189,7 +193,7 @@ export function putReading(
   const everyMs = own.ask?.everyMs ?? own.everyMs;
   const { computed: _, ...before } = additions.readings[at] ?? {};
   const computed = source.in === 'others' ? { computed: source.expression.trim() } : {};
-  const made = checked(document, {
+  const all = {
     ...rest,
     readings: { ...rest.readings, [at]: { ...before, title, value, ...computed } },
     replies: source.in === 'others' ? rest.replies : [...rest.replies, matchOf(source, at)],
@@ -199,7 +203,8 @@ export function putReading(
           { send: { ask: at }, everyMs, atOnce: true },
         ])
       : {}),
-  });
+  };
+  const made = checked(document, withReadingAs(all, at, own.sameAs));
   if (made.ok) return made;
   const expression = `readings.${at}.computed`;
   return fail(

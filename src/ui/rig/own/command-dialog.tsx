@@ -6,11 +6,13 @@ import { Checkbox, NumberField, Select } from '../../kit';
 import { ConfirmFields } from './confirm-fields';
 import { MessageFields } from './message-fields';
 import { OwnDialog, type OwnDialogProps } from './own-dialog';
+import { SameAsField } from './same-as-field';
 import { useOwnForm } from './use-own-form';
 import { ValueList } from './value-list';
 
 /** A command that the show adds to a device. */
-export function CommandDialog({ document, additions, id, initial, onSave, onClose }: OwnDialogProps<OwnCommand>) {
+export function CommandDialog(props: OwnDialogProps<OwnCommand>) {
+  const { document, additions, role, id, initial, onSave, onClose } = props;
   const put = useCallback((own: OwnCommand) => putCommand(document, additions, id, own), [document, additions, id]);
   const { own, set, wrong, others, isSubmitting, onSubmit } = useOwnForm(initial, put, onSave);
   const known = own.values.map(({ name }) => name);
@@ -87,6 +89,13 @@ export function CommandDialog({ document, additions, id, initial, onSave, onClos
           />
         )}
       </div>
+      <SameAsField
+        role={role}
+        kind="commands"
+        name={own.sameAs?.name}
+        params={Object.fromEntries(own.values.map((each) => [each.name, each]))}
+        onChoose={(name) => set({ sameAs: name === undefined ? undefined : { role, name } })}
+      />
       <Checkbox label="Confirm before sending" checked={own.risky} onChange={(risky) => set({ risky })} />
       {canSendAgain(document) && (
         <Checkbox

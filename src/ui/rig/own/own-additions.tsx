@@ -9,6 +9,7 @@ import {
   emptyCommand,
   emptyReading,
   readingTyped,
+  sameAsOf,
   withoutAddition,
   type DeviceRecord,
   type OwnCommand,
@@ -37,7 +38,7 @@ type Open =
 /** Commands and readings that this show adds to the device, beside what its driver has. */
 export function OwnAdditions({ drivers, device, driver }: Props) {
   const desk = useDesk();
-  const { additions, tag, options } = device.data;
+  const { additions, tag, options, role } = device.data;
   const [open, setOpen] = useState<Open>();
   const document = useMemo(() => {
     const whole = drivers.find(({ id }) => id === device.data.driver);
@@ -59,13 +60,14 @@ export function OwnAdditions({ drivers, device, driver }: Props) {
   };
   const newCommand = emptyCommand(document);
   const close = () => setOpen(undefined);
-  const dialog = { document, additions, onClose: close };
+  const dialog = { document, additions, role, onClose: close };
   return (
     <section className="grid gap-3 py-2.5">
       <h3 className="text-ink-soft">Added by this show</h3>
       <OwnList
         additions={additions}
         document={document}
+        role={role}
         onOpen={setOpen}
         onRemove={(next, title) => void save(next, `Remove “${title}” of ${tag}`)}
       />
@@ -103,11 +105,12 @@ const verb = (id: string | undefined): string => (id === undefined ? 'Add' : 'Ch
 interface ListProps {
   readonly additions: DriverAdditions | undefined;
   readonly document: DriverDocument;
+  readonly role: string;
   readonly onOpen: (open: Open) => void;
   readonly onRemove: (next: DriverAdditions | undefined, title: string) => void;
 }
 
-function OwnList({ additions, document, onOpen, onRemove }: ListProps) {
+function OwnList({ additions, document, role, onOpen, onRemove }: ListProps) {
   const own = [
     ...Object.entries(additions?.commands ?? {}).map(([id, { title }]) => ({ id, title, kind: 'command' as const })),
     ...Object.entries(additions?.readings ?? {}).map(([id, { title }]) => ({ id, title, kind: 'reading' as const })),
@@ -122,7 +125,8 @@ function OwnList({ additions, document, onOpen, onRemove }: ListProps) {
   const edit = (kind: 'command' | 'reading', id: string): Open | undefined => {
     const command = kind === 'command' ? additions.commands[id] : undefined;
     const initial = command ? commandTyped(command, document) : undefined;
-    if (initial) return { is: 'command', id, initial };
+    const name = sameAsOf(additions, 'commands', id);
+    if (initial) return { is: 'command', id, initial: name ? { ...initial, sameAs: { role, name } } : initial };
     const reading = kind === 'reading' ? readingTyped(id, additions, document) : undefined;
     return reading && { is: 'reading', id, initial: reading };
   };

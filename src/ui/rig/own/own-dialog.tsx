@@ -9,6 +9,8 @@ export interface OwnDialogProps<Own> {
   /** The driver's document for the device, without what the show adds. */
   readonly document: DriverDocument;
   readonly additions: DriverAdditions | undefined;
+  /** The role of the device. */
+  readonly role: string;
   /** What is edited; left out for something new. */
   readonly id: string | undefined;
   readonly initial: Own;

@@ -7,10 +7,12 @@ import { MessageFields } from './message-fields';
 import { OwnDialog, type OwnDialogProps } from './own-dialog';
 import { ShapeFields } from './shape-fields';
 import { SourceFields } from './source-fields';
+import { SameAsField } from './same-as-field';
 import { useOwnForm } from './use-own-form';
 
 /** A reading that the show adds to a device: where it is found, what it is, and how it is asked for. */
-export function ReadingDialog({ document, additions, id, initial, onSave, onClose }: OwnDialogProps<OwnReading>) {
+export function ReadingDialog(props: OwnDialogProps<OwnReading>) {
+  const { document, additions, role, id, initial, onSave, onClose } = props;
   const put = useCallback((own: OwnReading) => putReading(document, additions, id, own), [document, additions, id]);
   const { own, set, wrong, others: problems, isSubmitting, onSubmit } = useOwnForm(initial, put, onSave);
   const [kind] = messageKinds(document);
@@ -77,6 +79,7 @@ export function ReadingDialog({ document, additions, id, initial, onSave, onClos
           />
         </>
       )}
+      <SameAsField role={role} kind="readings" name={own.sameAs} onChoose={(sameAs) => set({ sameAs })} />
     </OwnDialog>
   );
 }

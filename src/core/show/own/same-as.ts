@@ -1,0 +1,75 @@
+import { contractOf, fitsKind, type DriverAdditions, type DriverContract, type DriverParameter } from '../../driver';
+
+type Params = Readonly<Record<string, Pick<DriverParameter, 'value'>>>;
+
+const none: DriverContract = { commands: {}, readings: {}, drives: {}, stills: {} };
+
+/** What devices of a role offer by the same names, as text: `zoomTo` is “zoom to”. */
+export const contractWords = (name: string): string =>
+  name
+    .replace('[]', '')
+    .replace(/\./g, ' ')
+    .replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
+
+/** The names that an added command, or an added reading, of a device with this role can have in its contract. */
+export const contractNames = (role: string, kind: 'commands' | 'readings'): string[] =>
+  // What is added is never a family.
+  Object.keys(contractOf(role)?.[kind] ?? {}).filter((name) => !name.includes('[]'));
+
+/** As what an added command or reading is known to the contract. */
+export const sameAsOf = (
+  { contract }: DriverAdditions,
+  kind: 'commands' | 'readings',
+  id: string,
+): string | undefined =>
+  kind === 'readings'
+    ? Object.keys(contract?.readings ?? {}).find((name) => contract?.readings[name] === id)
+    : Object.keys(contract?.commands ?? {}).find((name) => contract?.commands[name]?.command === id);
+
+/** Which of a command's own values is which of the contract: by its name, else the first that can be it. */
+export function valuesInContract(role: string, name: string, params: Params): Record<string, string> {
+  const kinds = contractOf(role)?.commands[name] ?? {};
+  const free = new Set(Object.keys(params).filter((own) => !Object.hasOwn(kinds, own)));
+  const found: Record<string, string> = {};
+  for (const [param, kind] of Object.entries(kinds)) {
+    const same = params[param];
+    if (same) found[param] = param;
+    else {
+      const own = [...free].find((each) => params[each] && fitsKind(kind, params[each].value));
+      if (own === undefined) continue;
+      free.delete(own);
+      found[param] = own;
+    }
+  }
+  return found;
+}
+
+/** The additions in which a command is known to the contract as `name`, and as nothing where there is no name. */
+export function withCommandAs(
+  additions: DriverAdditions,
+  id: string,
+  as: { readonly role: string; readonly name: string } | undefined,
+  params: Params,
+): DriverAdditions {
+  const { contract = none } = additions;
+  const others = Object.fromEntries(Object.entries(contract.commands).filter(([, { command }]) => command !== id));
+  const mapped = as ? { [as.name]: { command: id, params: valuesInContract(as.role, as.name, params) } } : {};
+  return withContract(additions, { ...contract, commands: { ...others, ...mapped } });
+}
+
+/** The additions in which a reading is known to the contract as `name`, and as nothing where there is no name. */
+export function withReadingAs(additions: DriverAdditions, id: string, name: string | undefined): DriverAdditions {
+  const { contract = none } = additions;
+  const others = Object.fromEntries(Object.entries(contract.readings).filter(([, own]) => own !== id));
+  return withContract(additions, {
+    ...contract,
+    readings: { ...others, ...(name === undefined ? {} : { [name]: id }) },
+  });
+}
+
+function withContract({ contract: _, ...additions }: DriverAdditions, contract: DriverContract): DriverAdditions {
+  const isEmpty = [contract.commands, contract.readings, contract.drives, contract.stills].every(
+    (part) => Object.keys(part).length === 0,
+  );
+  return isEmpty ? additions : { ...additions, contract };
+}
