@@ -16,20 +16,18 @@ import genericTextUdp from './generic-text-udp.json';
 import genericWebsocket from './generic-websocket.json';
 import multiviewer from './multiviewer.json';
 import multiviewerV31 from './multiviewer-v31.json';
-import ptzCamera from './ptz-camera.json';
-import ptzCameraBare from './ptz-camera-bare.json';
 import relayGateway from './relay-gateway.json';
 import replayDeck from './replay-deck.json';
 import resultsBoard from './results-board.json';
 import streamingEncoder from './streaming-encoder.json';
 import titleMachine from './title-machine.json';
+import { viscaDrivers } from './visca';
 import visionSwitcher from './vision-switcher.json';
 
 /** The driver documents that ship. They are the same kind of data as any other and are checked when they are loaded. */
 export const shippedDrivers: readonly unknown[] = [
   visionSwitcher,
-  ptzCamera,
-  ptzCameraBare,
+  ...viscaDrivers,
   streamingEncoder,
   replayDeck,
   audioMixer,

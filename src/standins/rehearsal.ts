@@ -47,6 +47,7 @@ const cameraAt = (options: StandinOptions, { name }: RehearsedDevice) => ({
 const makers: Readonly<Record<string, Make>> = {
   'vision-switcher': (options) => new SwitcherStandin(options),
   'ptz-camera': (options, device) => new UdpCamera(cameraAt(options, device)),
+  'ptz-camera-udp': (options, device) => new UdpCamera(cameraAt(options, device), false),
   'ptz-camera-bare': (options, device) => new TcpCamera(cameraAt(options, device)),
   'streaming-encoder': (options) =>
     new EncoderStandin({ ...options, destination: 'srt://rehearsal.example:9000/none' }),

@@ -1,7 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import ptzBare from '../../drivers/ptz-camera-bare.json';
-import ptz from '../../drivers/ptz-camera.json';
+import { viscaOverIp as ptz, viscaOverTcp as ptzBare } from '../../drivers/visca';
 import titles from '../../drivers/title-machine.json';
 import { compileDriver } from './compile';
 import { meets } from './confirm';

@@ -88,7 +88,6 @@ export const roleContracts: Readonly<Record<Role, RoleContract>> = {
       recall: { preset: 'number' },
       store: { preset: 'number' },
       forget: { preset: 'number' },
-      presetSpeed: { speed: 'share' },
       tally: { on: 'onOff' },
       menu: { on: 'onOff' },
     },

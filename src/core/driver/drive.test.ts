@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import ptzCamera from '../../drivers/ptz-camera.json';
+import { viscaOverIp as ptzCamera } from '../../drivers/visca';
 import { compiled } from '../../../test/support/records';
 import { steer, type StickSettings } from './drive';
 

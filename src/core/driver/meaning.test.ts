@@ -1,6 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import ptzCamera from '../../drivers/ptz-camera.json';
-import bareCamera from '../../drivers/ptz-camera-bare.json';
+import { viscaOverIp as ptzCamera, viscaOverTcp as bareCamera } from '../../drivers/visca';
 import genericMqtt from '../../drivers/generic-mqtt.json';
 import encoder from '../../drivers/streaming-encoder.json';
 import visionSwitcher from '../../drivers/vision-switcher.json';

@@ -57,6 +57,7 @@ export const ownDocument: DriverDocument = {
     clientId: '',
     lockedOutCodes: [],
     occupiedCodes: [],
+    unknownCodes: [],
   },
   framing: { kind: 'unframed', encoding: 'utf-8', maxFrameBytes: 64 },
   answers: 'none',

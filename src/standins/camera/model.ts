@@ -1,3 +1,5 @@
+import { pictureSettings, standardPicture, type PictureSetting } from './picture';
+
 /** A PTZ camera without a socket: where it looks, how it is exposed, and how it moves from frame to frame. */
 
 export const limits = { pan: 170, tiltUp: 90, tiltDown: -30, zoom: 0x4000, focus: 0x1000 } as const;
@@ -18,7 +20,7 @@ export interface Pose {
 }
 
 export type ExposureMode = 'auto' | 'manual' | 'shutter' | 'iris' | 'bright';
-export type WhiteBalance = 'auto' | 'indoor' | 'outdoor' | 'onePush' | 'manual';
+export type WhiteBalance = 'auto' | 'indoor' | 'outdoor' | 'onePush' | 'tracking' | 'manual';
 
 export interface CameraState extends Pose {
   readonly focusAuto: boolean;
@@ -31,6 +33,8 @@ export interface CameraState extends Pose {
   readonly backlight: boolean;
   readonly tally: boolean;
   readonly menu: boolean;
+  readonly power: boolean;
+  readonly picture: Readonly<Record<PictureSetting, number>>;
   readonly presets: readonly (Pose | null)[];
   readonly moving: boolean;
 }
@@ -51,7 +55,7 @@ const focusPerSpeed = 0x1000 / 16;
 
 type Setting = Pick<
   CameraState,
-  'focusAuto' | 'exposure' | 'iris' | 'shutter' | 'gain' | 'whiteBalance' | 'backlight' | 'tally' | 'menu'
+  'focusAuto' | 'exposure' | 'iris' | 'shutter' | 'gain' | 'whiteBalance' | 'backlight' | 'tally' | 'menu' | 'power'
 >;
 
 /** Where it is driving to, and who wants to know when it is there. */
@@ -81,6 +85,8 @@ export class CameraModel {
       backlight: false,
       tally: false,
       menu: false,
+      power: true,
+      picture: standardPicture,
       presets: Array.from({ length: presetCount }, (_, n) =>
         n < 3 ? { ...startAt, pan: startAt.pan + (n - 1) * 30, zoom: n * 0x1000 } : null,
       ),
@@ -101,6 +107,14 @@ export class CameraModel {
 
   set(change: Partial<Setting>): void {
     this.current = { ...this.current, ...change };
+    this.onChange();
+  }
+
+  /** Sets a switch or a step; `undefined` gives it its standard value. Keeps it within its range. */
+  setPicture(setting: PictureSetting, value: number | undefined): void {
+    const wanted = value ?? standardPicture[setting];
+    const step = Math.max(0, Math.min(pictureSettings[setting], wanted));
+    this.current = { ...this.current, picture: { ...this.current.picture, [setting]: step } };
     this.onChange();
   }
 

@@ -1,4 +1,5 @@
 import { isInquiry } from '../../core/wire';
+import { nudged, pictureBytes, pictureCodes, pictureSettings, pictureValue, type PictureSetting } from './picture';
 import {
   limits,
   presetCount,
@@ -11,7 +12,7 @@ import {
 } from './model';
 
 /**
- * The camera's messages, as its manual in docs/protocols/camera.md has them. A message is carried out at once, or takes a
+ * The camera's messages, as its manual in docs/protocols/ptz-camera.md has them. A message is carried out at once, or takes a
  * while, or is refused.
  */
 type Handled =
@@ -37,6 +38,7 @@ const balanceCodes: Readonly<Record<number, WhiteBalance>> = {
   0x01: 'indoor',
   0x02: 'outdoor',
   0x03: 'onePush',
+  0x04: 'tracking',
   0x05: 'manual',
 };
 
@@ -65,6 +67,25 @@ export function handle(
     model.goTo({ pan, tilt }, clampSpeed(body[2] ?? 1), finished);
     return { is: 'running' };
   }
+  if (hex.startsWith('0603') && body.length === 12) {
+    const { pan, tilt } = model.state;
+    const by = (bytes: readonly number[]) => signed(nibbles(bytes)) / unitsPerDegree;
+    model.goTo(
+      { pan: pan + by(body.slice(4, 8)), tilt: tilt + by(body.slice(8, 12)) },
+      clampSpeed(body[2] ?? 1),
+      finished,
+    );
+    return { is: 'running' };
+  }
+  if (hex === '0605') {
+    model.goTo({ pan: 0, tilt: 0 }, 24, finished);
+    return { is: 'running' };
+  }
+  // Limits are taken; this camera has no more than its own.
+  if (/^060700(00|01)/.test(hex) && body.length === 12) return done;
+  if (/^060701(00|01)070f0f0f070f0f0f$/.test(hex)) return done;
+  if (hex === '060604' || hex === '060605') return model.state.menu ? done : notNow;
+  if (hex === '040002' || hex === '040003') return set(model, { power: hex.endsWith('02') });
   if (hex === '0604') {
     model.goTo({ pan: 0, tilt: 0 }, 24, finished);
     return { is: 'running' };
@@ -92,6 +113,10 @@ export function handle(
       return set(model, { focusAuto: true });
     case '043803':
       return set(model, { focusAuto: false });
+    case '041802':
+      if (model.state.focusAuto) return notNow;
+      model.goTo({ focus: 0 }, 24, finished);
+      return { is: 'running' };
     case '041801':
       if (model.state.focusAuto) return notNow;
       model.goTo({ focus: 0x0800 }, 24, finished);
@@ -109,7 +134,50 @@ export function handle(
     default:
       break;
   }
-  return valueOrPreset(model, hex, body, finished);
+  return picture(model, hex, body) ?? valueOrPreset(model, hex, body, finished);
+}
+
+/** A setting of the picture set, or changed by one step; `undefined` for another message. */
+function picture(model: CameraModel, hex: string, body: readonly number[]): Handled | undefined {
+  for (const [name, { code, written }] of Object.entries(pictureCodes)) {
+    // The green lamp has one byte more where it is set.
+    const start = name === 'tallyGreen' ? `${code}00` : code;
+    if (!hex.startsWith(start) || hex.length === start.length) continue;
+    const setting = name as PictureSetting;
+    const value = pictureValue(written, body.slice(start.length / 2));
+    const least = setting === 'gainLimit' ? 4 : 0;
+    if (value === undefined || value < least || value > pictureSettings[setting]) return syntax;
+    if (!canSet(model.state, setting)) return notNow;
+    model.setPicture(setting, value);
+    return done;
+  }
+  const [first, code = -1, way, ...more] = body;
+  const setting = nudged[code];
+  if (first !== 0x04 || setting === undefined || way === undefined || more.length > 0) return undefined;
+  if (way !== 0 && way !== 2 && way !== 3) return syntax;
+  if (setting === 'iris' || setting === 'shutter' || setting === 'gain') return nudgeExposure(model, setting, way);
+  if (!canSet(model.state, setting)) return notNow;
+  model.setPicture(setting, way === 0 ? undefined : model.state.picture[setting] + (way === 2 ? 1 : -1));
+  return done;
+}
+
+/** What a mode of the camera sets by itself cannot be set by hand. */
+function canSet({ exposure, whiteBalance }: CameraState, setting: PictureSetting): boolean {
+  if (setting === 'bright') return exposure === 'bright';
+  return (setting !== 'redGain' && setting !== 'blueGain') || whiteBalance === 'manual';
+}
+
+const exposureSteps = [
+  ['iris', '044b', 17, ['manual', 'iris']],
+  ['shutter', '044a', 21, ['manual', 'shutter']],
+  ['gain', '044c', 15, ['manual']],
+] as const;
+
+function nudgeExposure(model: CameraModel, setting: 'iris' | 'shutter' | 'gain', way: 0 | 2 | 3): Handled {
+  const [, , most = 0, modes = []] = exposureSteps.find(([name]) => name === setting) ?? [];
+  if (!(modes as readonly string[]).includes(model.state.exposure)) return notNow;
+  const next = way === 0 ? 0 : model.state[setting] + (way === 2 ? 1 : -1);
+  return set(model, { [setting]: Math.max(0, Math.min(most, next)) });
 }
 
 function valueOrPreset(
@@ -127,12 +195,7 @@ function valueOrPreset(
     const whiteBalance = balanceCodes[last];
     return whiteBalance ? set(model, { whiteBalance }) : syntax;
   }
-  const steps = [
-    ['044b', 'iris', 17, ['manual', 'iris']],
-    ['044a', 'shutter', 21, ['manual', 'shutter']],
-    ['044c', 'gain', 15, ['manual']],
-  ] as const;
-  for (const [start, field, most, modes] of steps) {
+  for (const [field, start, most, modes] of exposureSteps) {
     if (!hex.startsWith(start) || body.length !== 6) continue;
     // A value that the exposure mode sets by itself cannot be set by hand.
     if (!(modes as readonly string[]).includes(model.state.exposure)) return notNow;
@@ -180,11 +243,14 @@ function zoomOrFocus(body: readonly number[], move: (speed: number) => void, plu
 function inquire(state: CameraState, body: readonly number[], otherModel: boolean): Handled {
   const answer = (...data: number[]): Handled => ({ is: 'answer', data: Uint8Array.from(data) });
   const onOff = (on: boolean) => answer(on ? 2 : 3);
-  switch (body.map((byte) => byte.toString(16).padStart(2, '0')).join('')) {
+  const hex = body.map((byte) => byte.toString(16).padStart(2, '0')).join('');
+  for (const [name, { code, written }] of Object.entries(pictureCodes))
+    if (hex === code) return answer(...pictureBytes(written, state.picture[name as PictureSetting]));
+  switch (hex) {
     case '0002':
       return answer(...version(otherModel));
     case '0400':
-      return onOff(true);
+      return onOff(state.power);
     case '0612':
       return answer(...four(state.pan * unitsPerDegree), ...four(state.tilt * unitsPerDegree));
     case '0447':

@@ -51,13 +51,16 @@ function byHandOn(model: CameraModel, body: unknown): string | undefined {
 const pageOf = (tag: string, title: string): string =>
   standinPage({ tag, title, css: cameraCss, body: cameraBody, script: cameraScript });
 
-/** A camera that takes messages in datagrams behind a header, and answers with the number of what it answers. */
+/** A camera that takes messages in datagrams: behind a header, whose number it answers with, or without one. */
 export class UdpCamera extends UdpStandin {
   readonly title = 'PTZ camera';
   private readonly model: CameraModel;
   private readonly slots: CameraSockets;
 
-  constructor(private readonly camera: CameraOptions) {
+  constructor(
+    private readonly camera: CameraOptions,
+    private readonly header = true,
+  ) {
     super(camera);
     this.model = new CameraModel(camera.startAt, () => this.tell());
     this.slots = new CameraSockets(this.model, () => this.faults.otherModel);
@@ -73,6 +76,10 @@ export class UdpCamera extends UdpStandin {
   }
 
   protected onDatagram(peer: Peer, bytes: Uint8Array): void {
+    if (!this.header) {
+      if (this.faults.taken) return void peer.send(Uint8Array.of(0x90, 0x60, 0x05, 0xff));
+      return this.slots.take(bytes, (said) => peer.send(said));
+    }
     const packet = decodeViscaPacket(bytes);
     if (!packet.ok) return;
     const { type, sequence, payload } = packet.value;

@@ -1,0 +1,107 @@
+import camera from './visca-camera.json';
+
+/**
+ * The four ways in which cameras speak VISCA. The messages are the same; what differs is the link, the header, and whether a camera has an
+ * address of its own on the line.
+ */
+
+const keepAlive = { send: { ask: 'version' }, everyMs: 1000, silentAfterMs: 2500, giveUpAfterMs: 6000 };
+const shared = { occupiedCodes: ['05'], unknownCodes: ['02'], window: 4, answerWithinMs: 500, keepAlive };
+
+/** With a header each camera has an IP address of its own, and is number 1 behind it. */
+export const viscaOverIp = {
+  ...camera,
+  id: 'ptz-camera',
+  title: 'PTZ camera, VISCA over IP',
+  help: {
+    ...camera.help,
+    switchOn: 'Choose “VISCA over IP” in the camera’s menu. It listens on port 52381 unless its menu says otherwise.',
+  },
+  link: { kind: 'udp', port: 52_381, ...shared },
+  framing: { kind: 'visca', header: true },
+  answers: 'matched',
+  // Starts the sequence numbers again.
+  greeting: [{ send: { hex: '01' } }, { expect: '^01$', withinMs: 1000 }],
+};
+
+const address = {
+  title: 'Camera address',
+  help: 'From 1 to 7. On a serial line each camera has its own; over a network it is usually 1.',
+  value: { type: 'whole', min: 1, max: 7, offset: -0x80 },
+  default: 1,
+};
+
+/** The messages to the camera with the address of the device. It answers as 90, A0 … F0; on one line only one is spoken to at a time. */
+const addressed = {
+  ...(JSON.parse(
+    JSON.stringify(camera).replaceAll('"81 ', '"{option.address:u8} ').replaceAll('"^90', '"^(?P<from>.)0'),
+  ) as typeof camera),
+  answers: 'matched',
+  framing: { kind: 'visca', header: false },
+  greeting: [],
+};
+
+const bare = { ...addressed, options: { address, ...camera.options } };
+
+export const viscaOverTcp = {
+  ...bare,
+  id: 'ptz-camera-bare',
+  title: 'PTZ camera, VISCA over TCP',
+  help: {
+    ...camera.help,
+    switchOn:
+      'The camera takes the messages over TCP without a header: choose “VISCA over TCP” in its menu. Also for a serial line behind a network adapter.',
+  },
+  link: { kind: 'tcp', port: 5678, ...shared },
+};
+
+const overUdp = {
+  ...bare,
+  id: 'ptz-camera-udp',
+  title: 'PTZ camera, VISCA over UDP without a header',
+  help: {
+    ...camera.help,
+    switchOn: 'The camera takes the messages over UDP without a header. Its menu or its manual names the port.',
+  },
+  link: { kind: 'udp', port: 1259, ...shared },
+};
+
+/** A line is slow: an inquiry and its answer take some 15 ms at 9600 bits a second, and a camera takes one message at a time. */
+const overSerial = {
+  ...bare,
+  id: 'ptz-camera-serial',
+  title: 'PTZ camera, VISCA over a serial line',
+  help: {
+    address: 'The port of this computer, or of its USB adapter, that the camera’s control line is connected to.',
+    switchOn:
+      'RS-232 or RS-422, at the speed that the camera is set to: usually 9600, sometimes 38400. The line counts the cameras through from 1 each time it is connected.',
+  },
+  link: {
+    kind: 'serial',
+    serial: { baudRate: { option: 'baudRate' }, format: '8N1', flow: 'none' },
+    ...shared,
+    window: 1,
+    answerWithinMs: 1000,
+    keepAlive: { ...keepAlive, everyMs: 2000, silentAfterMs: 5000, giveUpAfterMs: 12_000 },
+  },
+  options: {
+    baudRate: {
+      title: 'Speed',
+      value: { type: 'whole', min: 1200, max: 115_200, unit: 'bit/s' },
+      default: 9600,
+    },
+    ...bare.options,
+  },
+  readings: {
+    camerasOnLine: {
+      title: 'Cameras on the line',
+      value: { type: 'whole', min: 0, max: 7, reads: 'hex', offset: -1 },
+    },
+    ...addressed.readings,
+  },
+  replies: [{ match: '^88300(?P<n>[1-8])FF$', set: { camerasOnLine: '{n}' } }, ...addressed.replies],
+  // Address set, to all: each camera takes the number and hands the next one on; the last answer comes back with the number after the last.
+  greeting: [{ send: { hex: '88 30 01 FF' } }],
+};
+
+export const viscaDrivers: readonly unknown[] = [viscaOverIp, viscaOverTcp, overUdp, overSerial];
