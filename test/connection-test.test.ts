@@ -188,13 +188,14 @@ describe('the connection test', () => {
       const { driver, host, port, user } = device('E1').data;
       return test({ candidate: { id: device('E1').id, driver, host, port, user, password: '' }, interrupt: true });
     },
-    'C1 otherModel': async () => {
-      await f.operate('C1', 'faults', { otherModel: true });
+    'E1 otherModel': async () => {
+      const before = f.reading('E1', 'model');
+      await f.operate('E1', 'faults', { otherModel: true });
       await until(
-        () => f.reading('C1', 'model'),
-        (model) => model !== '0511',
+        () => f.reading('E1', 'model'),
+        (model) => model !== before,
       );
-      return test({ devices: ['C1'] });
+      return test({ devices: ['E1'] });
     },
     'SW1 with six inputs': () => edited('SW1', { options: { inputs: 6 } }),
     'SW1 as later firmware': () => as('SW1', 'switcher-later'),

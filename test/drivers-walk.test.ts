@@ -36,6 +36,12 @@ const before: Readonly<Record<string, readonly (readonly [string, Params])[]>> =
   'ptz-camera iris': [['exposure', { mode: 'manual' }]],
   'ptz-camera shutter': [['exposure', { mode: 'manual' }]],
   'ptz-camera gain': [['exposure', { mode: 'manual' }]],
+  'ptz-camera focusInfinity': [['autoFocus', { on: false }]],
+  'ptz-camera bright': [['exposure', { mode: 'bright' }]],
+  'ptz-camera redGain': [['whiteBalance', { mode: 'manual' }]],
+  'ptz-camera blueGain': [['whiteBalance', { mode: 'manual' }]],
+  'ptz-camera menuEnter': [['menu', { on: true }]],
+  'ptz-camera menuBack': [['menu', { on: true }]],
   'ptz-camera whiteBalanceOnce': [['whiteBalance', { mode: 'onePush' }]],
   'streaming-encoder stopStream': [['startStream', {}]],
   'streaming-encoder destination': [['stopStream', {}]],
@@ -49,6 +55,10 @@ const before: Readonly<Record<string, readonly (readonly [string, Params])[]>> =
 
 /** For single values: a preset has to be stored before it can be recalled, a layer loaded before it can be filled. */
 const beforeEach_: Readonly<Record<string, (params: Params) => readonly (readonly [string, Params])[]>> = {
+  'ptz-camera nudge': ({ setting }) => [
+    ['exposure', { mode: setting === 'bright' ? 'bright' : 'manual' }],
+    ['whiteBalance', { mode: 'manual' }],
+  ],
   'ptz-camera recall': ({ preset }) => [['store', { preset: preset ?? 0 }]],
   'audio-mixer recall': ({ scene }) => [['store', { scene: scene ?? 1, text: 'Walk' }]],
   'title-machine take': ({ layer }) => [['load', { layer: layer ?? 1, template: 2 }]],
@@ -68,6 +78,8 @@ const afterEach_: Readonly<Record<string, (params: Params) => readonly (readonly
   'ptz-camera focusNear': () => [['stopFocus', {}]],
   'ptz-camera focusFar': () => [['stopFocus', {}]],
   'ptz-camera menu': () => [['menu', { on: false }]],
+  'ptz-camera menuEnter': () => [['menu', { on: false }]],
+  'ptz-camera menuBack': () => [['menu', { on: false }]],
   'relay-gateway horn': () => [['hornOff', {}]],
   'relay-gateway flagUp': () => [['flagUpStop', {}]],
   'relay-gateway flagDown': () => [['flagDownStop', {}]],
@@ -75,6 +87,7 @@ const afterEach_: Readonly<Record<string, (params: Params) => readonly (readonly
 
 /** Commands whose moves take long: only as far as a test can wait. */
 const limits: Readonly<Record<string, Readonly<Record<string, readonly Scalar[]>>>> = {
+  'ptz-camera moveBy': { panSpeed: [24], tiltSpeed: [20], pan: [-10, 20, 0], tilt: [5, -3, 0] },
   'ptz-camera moveTo': { speed: [24, 18, 24], pan: [-170, 12.5, 170], tilt: [-30, 7, 90] },
   'streaming-encoder preset': { name: ['river-low', 'river-mid', 'river-high'] },
   'streaming-encoder destination': { url: ['', 'srt://a.example:1', 'srt://b.example:9000/x?y=1'] },
@@ -112,6 +125,43 @@ const checks: Readonly<Record<string, Readonly<Record<string, Check>>>> = {
     alive: (s) => expect(s.controllers).toBe(1),
   },
   'ptz-camera': {
+    power: (s, p) => expect(s.awake).toBe(p.on),
+    moveBy: (s) => expect(s.moving).toBe(false),
+    resetHead: (s) => expect([s.pan, s.tilt]).toEqual([0, 0]),
+    // This camera takes limits and has no more than its own.
+    limit: (s) => expect(s.moving).toBe(false),
+    clearLimit: (s) => expect(s.moving).toBe(false),
+    digitalZoom: (s, p) => expect(s.picture.digitalZoom).toBe(Number(p.on)),
+    focusInfinity: (s) => expect(s.focus).toBe(0),
+    steadyFocus: (s, p) => expect(s.picture.steadyFocus).toBe(Number(p.on)),
+    bright: (s, p) => expect(s.picture.bright).toBe(p.step),
+    exposureCompensation: (s, p) => expect(s.picture.exposureCompensation).toBe(Number(p.on)),
+    exposureCompensationTo: (s, p) => expect(s.picture.exposureCompensationStep).toBe(p.step),
+    gainLimit: (s, p) => expect(s.picture.gainLimit).toBe(p.step),
+    wideDynamic: (s, p) => expect(s.picture.wideDynamic).toBe(Number(p.on)),
+    slowShutter: (s, p) => expect(s.picture.slowShutter).toBe(Number(p.on)),
+    redGain: (s, p) => expect(s.picture.redGain).toBe(p.step),
+    blueGain: (s, p) => expect(s.picture.blueGain).toBe(p.step),
+    sharpness: (s, p) => expect(s.picture.sharpness).toBe(p.step),
+    noiseReduction: (s, p) => expect(s.picture.noiseReduction).toBe(p.step),
+    gamma: (s, p) => expect(s.picture.gamma).toBe(p.step),
+    colourGain: (s, p) => expect(s.picture.colourGain).toBe(p.step),
+    colourHue: (s, p) => expect(s.picture.colourHue).toBe(p.step),
+    flip: (s, p) => expect(s.picture.flip).toBe(Number(p.on)),
+    mirror: (s, p) => expect(s.picture.mirror).toBe(Number(p.on)),
+    freeze: (s, p) => expect(s.picture.freeze).toBe(Number(p.on)),
+    blackAndWhite: (s, p) => expect(s.picture.blackAndWhite).toBe(Number(p.on)),
+    nightMode: (s, p) => expect(s.picture.nightMode).toBe(Number(p.on)),
+    nudge: (s, p) => {
+      const standard: Readonly<Record<string, number>> = { bright: 15, redGain: 128, blueGain: 128, sharpness: 6 };
+      const setting = String(p.setting);
+      if (p.way === 'reset' && setting in standard) expect(s.picture[setting]).toBe(standard[setting]);
+      else expect(s.picture[setting] ?? s[setting] ?? s.picture.exposureCompensationStep).toBeGreaterThanOrEqual(0);
+    },
+    tallyGreen: (s, p) => expect(s.picture.tallyGreen).toBe(Number(p.on)),
+    menuEnter: (s) => expect(s.menu).toBe(true),
+    menuBack: (s) => expect(s.menu).toBe(true),
+    remote: (s, p) => expect(s.picture.remote).toBe(Number(p.on)),
     move: (s) => expect(s.moving).toBe(true),
     stopMoving: (s) => expect(s.moving).toBe(false),
     moveTo: (s, p) => (near(s.pan, p.pan, 0.2), near(s.tilt, p.tilt, 0.2)),
@@ -269,7 +319,8 @@ describe('every command of every driver', () => {
         for (const [id, params] of list)
           expect(await f.send(tag, id, params), `${id} before or after`).toMatchObject({ reason: undefined });
       };
-      for (const params of sets(name, spec)) {
+      // C4 takes the same messages as C1 in another way: one value of each is enough.
+      for (const params of sets(name, spec).slice(0, tag === 'C4' ? 1 : undefined)) {
         await all(before[name] ?? []);
         await all(beforeEach_[name]?.(params) ?? []);
         if (kind === 'vision-switcher')

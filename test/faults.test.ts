@@ -89,7 +89,8 @@ describe('a device that misbehaves', () => {
     40_000,
   );
 
-  it.each(['C1', 'C4', 'E1', 'A1', 'T1', 'G1', 'S1'] as const)(
+  // Of open protocols no driver knows all models.
+  it.each(['E1', 'A1', 'T1', 'G1', 'S1'] as const)(
     '%s that is another model says so and stays up',
     async (tag) => {
       await f.operate(tag, 'faults', { otherModel: true });

@@ -33,7 +33,8 @@ export interface CameraState extends Pose {
   readonly backlight: boolean;
   readonly tally: boolean;
   readonly menu: boolean;
-  readonly power: boolean;
+  /** Not in standby. */
+  readonly awake: boolean;
   readonly picture: Readonly<Record<PictureSetting, number>>;
   readonly presets: readonly (Pose | null)[];
   readonly moving: boolean;
@@ -55,7 +56,7 @@ const focusPerSpeed = 0x1000 / 16;
 
 type Setting = Pick<
   CameraState,
-  'focusAuto' | 'exposure' | 'iris' | 'shutter' | 'gain' | 'whiteBalance' | 'backlight' | 'tally' | 'menu' | 'power'
+  'focusAuto' | 'exposure' | 'iris' | 'shutter' | 'gain' | 'whiteBalance' | 'backlight' | 'tally' | 'menu' | 'awake'
 >;
 
 /** Where it is driving to, and who wants to know when it is there. */
@@ -85,7 +86,7 @@ export class CameraModel {
       backlight: false,
       tally: false,
       menu: false,
-      power: true,
+      awake: true,
       picture: standardPicture,
       presets: Array.from({ length: presetCount }, (_, n) =>
         n < 3 ? { ...startAt, pan: startAt.pan + (n - 1) * 30, zoom: n * 0x1000 } : null,

@@ -85,7 +85,7 @@ export function handle(
   if (/^060700(00|01)/.test(hex) && body.length === 12) return done;
   if (/^060701(00|01)070f0f0f070f0f0f$/.test(hex)) return done;
   if (hex === '060604' || hex === '060605') return model.state.menu ? done : notNow;
-  if (hex === '040002' || hex === '040003') return set(model, { power: hex.endsWith('02') });
+  if (hex === '040002' || hex === '040003') return set(model, { awake: hex.endsWith('02') });
   if (hex === '0604') {
     model.goTo({ pan: 0, tilt: 0 }, 24, finished);
     return { is: 'running' };
@@ -250,7 +250,7 @@ function inquire(state: CameraState, body: readonly number[], otherModel: boolea
     case '0002':
       return answer(...version(otherModel));
     case '0400':
-      return onOff(state.power);
+      return onOff(state.awake);
     case '0612':
       return answer(...four(state.pan * unitsPerDegree), ...four(state.tilt * unitsPerDegree));
     case '0447':
