@@ -49,7 +49,12 @@ describe.skipIf(!can && !process.env.CI)('on a network of its own, the connectio
   let device: ReturnType<typeof spawn>;
   beforeAll(async () => {
     await build({
-      entryPoints: ['test/support/network-probe.ts', 'test/support/announced-probe.ts', 'test/support/tcp-probe.ts'],
+      entryPoints: [
+        'test/support/network-probe.ts',
+        'test/support/announced-probe.ts',
+        'test/support/moved-probe.ts',
+        'test/support/tcp-probe.ts',
+      ],
       outdir: probes,
       bundle: true,
       platform: 'node',
@@ -149,6 +154,30 @@ describe.skipIf(!can && !process.env.CI)('on a network of its own, the connectio
     },
     30_000,
   );
+
+  it('notices by itself, without sending anything, that a device has another address now', async () => {
+    const own = (change: string, address: string) => ip('-n', gate, 'addr', change, `${address}/24`, 'dev', 'lan');
+    own('add', '10.71.0.30');
+    onTestFinished(() => void spawnSync('ip', ['-n', gate, 'addr', 'del', '10.71.0.40/24', 'dev', 'lan']));
+    // The computer of the device is known at two addresses, its own and that of the router.
+    inside(desk, 'ping', '-c', '1', '10.71.0.30');
+    inside(desk, 'ping', '-c', '1', '10.71.0.1');
+    const watch = spawn('ip', ['netns', 'exec', desk, process.execPath, join(probes, 'moved-probe.js'), '10.71.0.30'], {
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
+    onTestFinished(() => void watch.kill());
+    const says = (word: string) =>
+      new Promise<string>((resolve) =>
+        watch.stdout.on('data', (chunk) => String(chunk).includes(word) && resolve(String(chunk).trim())),
+      );
+    await says('known');
+    const moved = says('moved');
+    own('del', '10.71.0.30');
+    own('add', '10.71.0.40');
+    // The device speaks to this computer from its new address.
+    inside(gate, 'ping', '-c', '1', '-I', '10.71.0.40', '10.71.0.2');
+    expect(await moved).toBe('moved to 10.71.0.40');
+  }, 30_000);
 
   it.skipIf(!hasResponder && !process.env.CI)(
     'hears what another program announces, also from outside the own addresses (RFC 6762, RFC 6763)',

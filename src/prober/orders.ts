@@ -4,7 +4,7 @@ import { lookUp } from './lookup';
 import { readNetwork, sourceFor } from './network';
 import { fetchPicture } from './picture';
 import { inTurn, tryTcp, tryUdp, type PortTry } from './ports';
-import { neighbourOf, ping } from './reach';
+import { allNeighbours, neighbourOf, ping } from './reach';
 import { listenForDevices } from './search';
 import { listSerialPorts } from './serial-ports';
 
@@ -53,8 +53,8 @@ export async function carryOut(order: ProbeOrder, tell: (answer: Answer) => void
       return search(order, tell, signal);
     case 'picture':
       return tell(await fetchPicture(order, signal));
-    case 'neighbour':
-      return tell({ mac: (await neighbourOf(order.address)).mac?.toLowerCase() });
+    case 'neighbours':
+      return tell({ known: await allNeighbours() });
     case 'serialPorts':
       return tell({ ports: await listSerialPorts() });
     case 'announced':

@@ -23,6 +23,31 @@ export function ping(address: string, timeoutMs = 1000): Promise<ComputerFinding
   });
 }
 
+/** Everything in the system's table of neighbours that has a hardware address, which is in lower case with colons. Sends nothing. */
+export async function allNeighbours(): Promise<readonly { readonly address: string; readonly mac: string }[]> {
+  const table =
+    process.platform === 'linux'
+      ? await readFile('/proc/net/arp', 'utf8').catch(() => undefined)
+      : await run('arp', ['-a', ...(process.platform === 'win32' ? [] : ['-n'])]);
+  return (table ?? '').split('\n').flatMap((line) => {
+    const address = /\b\d{1,3}(\.\d{1,3}){3}\b/.exec(line)?.[0];
+    const found = address === undefined ? undefined : neighbourIn(table ?? '', address).mac;
+    const mac = found === undefined ? undefined : withColons(found);
+    return address === undefined || mac === undefined || mac === '00:00:00:00:00:00' ? [] : [{ address, mac }];
+  });
+}
+
+const neighbourIn = (table: string, address: string) =>
+  process.platform === 'linux' ? linuxNeighbour(table, address) : printedNeighbour(table, address);
+
+/** `2-0-5e-1-0-1` is `02:00:5e:01:00:01`. */
+const withColons = (mac: string): string =>
+  mac
+    .toLowerCase()
+    .split(/[:-]/)
+    .map((part) => part.padStart(2, '0'))
+    .join(':');
+
 /** Whether the network card with this address answers at the lowest level, from the system's table of neighbours. */
 export async function neighbourOf(
   address: string,

@@ -43,7 +43,7 @@ export const probeOrderSchema = z.discriminatedUnion('do', [
     password: z.string().optional(),
     timeoutMs,
   }),
-  z.strictObject({ do: z.literal('neighbour'), address }),
+  z.strictObject({ do: z.literal('neighbours') }),
   z.strictObject({ do: z.literal('serialPorts') }),
   z.strictObject({ do: z.literal('announced'), forMs: z.number().int().min(100).max(30_000) }),
 ]);
@@ -84,8 +84,8 @@ export interface ProbeAnswers {
   readonly listen: { readonly heard: string; readonly answer: PortAnswer };
   readonly search: { readonly tried: number; readonly of: number; readonly hit?: Hit };
   readonly announced: Announced;
-  /** The hardware address that the system knows for an address of an own subnet. */
-  readonly neighbour: { readonly mac: string | undefined };
+  /** All hardware addresses that the system knows of its own subnets. */
+  readonly neighbours: { readonly known: readonly { readonly address: string; readonly mac: string }[] };
   readonly serialPorts: { readonly ports: readonly SerialPortInfo[] };
   readonly picture: {
     /** SHA-256 of its bytes. */

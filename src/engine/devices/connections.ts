@@ -193,6 +193,18 @@ export class Connections {
     this.setStatus(id, { ...status, helpers });
   }
 
+  /** Sets the address at which a device's hardware was seen while it is down. */
+  setMovedTo(id: string, movedTo: DeviceStatus['movedTo']): void {
+    const status = this.statuses.get(id);
+    if (status && status.movedTo !== movedTo) this.setStatus(id, { ...status, movedTo });
+  }
+
+  /** Sets which other device's hardware answers at this one's address. */
+  setAnswersAs(id: string, answersAs: DeviceStatus['answersAs']): void {
+    const status = this.statuses.get(id);
+    if (status && status.answersAs !== answersAs) this.setStatus(id, { ...status, answersAs });
+  }
+
   private setStatus(id: string, status: DeviceStatus): void {
     this.statuses.set(id, status);
     for (const each of this.listeners) each.onStatus?.(id, status);

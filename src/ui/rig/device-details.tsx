@@ -13,6 +13,7 @@ import { HelperLights } from './helper-lights';
 import { GradeMarks } from './grade-marks';
 import { OwnAdditions } from './own';
 import { LastWord, type PulseStore } from './pulse-line';
+import { MovedNote } from './moved-note';
 import { needsOf } from './rig-order';
 import { ReadingsPane } from './readings-pane';
 import { SettingsTab } from './settings-tab';
@@ -117,8 +118,11 @@ export function DeviceDetails(props: Props) {
           {canCallAgain && <Button onClick={() => client.callAgain(id)}>Call again now</Button>}
         </div>
         <p className="text-[14px] text-ink-soft">
-          {[data.role === 'any' ? undefined : data.role, driver?.title ?? `${data.driver} (not installed)`, data.site].filter(Boolean).join(' · ')}
+          {[data.role === 'any' ? undefined : data.role, driver?.title ?? `${data.driver} (not installed)`, data.site]
+            .filter(Boolean)
+            .join(' · ')}
         </p>
+        <MovedNote show={show} device={device} live={live} />
         {advice !== undefined && (
           <p className="text-[14px]">
             <VeiledText text={advice} />
