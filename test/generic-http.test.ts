@@ -3,8 +3,12 @@ import { spawnSync } from 'node:child_process';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect } from 'vitest';
+import { DriverShelf, type DriverAdditions } from '../src/core/driver';
+import { emptyReading, putReading } from '../src/core/show';
+import { shippedDrivers } from '../src/drivers';
 import { TestClient } from './support/rig';
-import { foreign, send, start, startPython } from './support/foreign-end';
+import { foreign, reading as readingOf, saysOf, send, start, startPython } from './support/foreign-end';
+import { must } from './support/records';
 import type { RowsView, WireRow } from '../src/core/live';
 import { onTestFinished, until, type TestRig } from './support/rig';
 
@@ -144,5 +148,56 @@ describe('a generic HTTP device with a token, nested paths and a state in JSON',
     const careful = await start('generic-http', port, { options: checked }, 'salt marsh');
     await linkIs(careful, 'down');
     expect(careful.engine.api.health().links[0]?.link).toMatchObject({ cause: 'certificate' });
+  });
+});
+
+describe('a device that answers with several lines', () => {
+  foreign('gives readings from each of them and from its headers, as they are entered on the desk', async () => {
+    const { port } = await startPython(`
+from http.server import BaseHTTPRequestHandler, HTTPServer
+class Device(BaseHTTPRequestHandler):
+    def log_message(self, *_): pass
+    def do_GET(self):
+        text = b'fan=3\\r\\nlevel=-4 dB, quiet\\r\\nname=Low tide\\n'
+        self.send_response(200)
+        self.send_header('content-type', 'text/plain')
+        self.send_header('content-length', str(len(text)))
+        self.send_header('X-Mode', 'record; slot=2')
+        self.end_headers()
+        self.wfile.write(text)
+server = HTTPServer(('127.0.0.1', 0), Device)
+print(server.server_port, flush=True)
+server.serve_forever()
+`);
+    const options = { body: 'text', asked: 'yes', question: '/state', everyMs: 200 };
+    const shelf = new DriverShelf();
+    shelf.put(shippedDrivers);
+    const document = shelf.for({ driver: 'generic-http', options })?.document;
+    if (!document) throw new Error('There is no such driver.');
+    const level = { type: 'decimal', unit: 'dB' } as const;
+    const entered = [
+      { title: 'Fan', source: { in: 'line', before: 'fan=', after: '' }, value: { type: 'whole' } },
+      { title: 'Level', source: { in: 'line', before: 'level=', after: ' dB' }, value: level },
+      { title: 'Name', source: { in: 'line', before: 'name=', after: '' }, value: { type: 'text' } },
+      { title: 'Mode', source: { in: 'header', name: 'x-mode', pattern: '' }, value: { type: 'text' } },
+      {
+        title: 'Slot',
+        source: { in: 'header', name: 'X-Mode', pattern: 'slot=(?P<value>[0-9])' },
+        value: { type: 'whole' },
+      },
+    ] as const;
+    const additions = entered.reduce<DriverAdditions | undefined>(
+      (before, each) => must(putReading(document, before, undefined, { ...emptyReading(document), ...each })),
+      undefined,
+    );
+    const rig = await start('generic-http', port, { options, additions });
+    await linkIs(rig, 'up');
+    await saysOf(rig, 'own5', 2);
+    expect(['own1', 'own2', 'own3', 'own4'].map((key) => readingOf(rig, key))).toEqual([
+      3,
+      -4,
+      'Low tide',
+      'record; slot=2',
+    ]);
   });
 });

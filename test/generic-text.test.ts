@@ -123,6 +123,49 @@ describe('a text device', () => {
   });
 });
 
+describe('a text device whose messages have their length in front', () => {
+  foreign.each([
+    { lengthBytes: '1', lengthOrder: 'big', lengthCounts: 'rest', lengthSent: 'length' },
+    { lengthBytes: '2', lengthOrder: 'big', lengthCounts: 'all', lengthSent: 'length' },
+    { lengthBytes: '2', lengthOrder: 'little', lengthCounts: 'rest', lengthSent: 'length' },
+    { lengthBytes: '4', lengthOrder: 'big', lengthCounts: 'rest', lengthSent: 'nothing' },
+    { lengthBytes: '4', lengthOrder: 'little', lengthCounts: 'all', lengthSent: 'length' },
+  ])('of $lengthBytes bytes, $lengthOrder, counting $lengthCounts, sends $lengthSent', async (how) => {
+    const { lengthBytes, lengthOrder, lengthCounts, lengthSent } = how;
+    const { port, lines } = await startPython(`
+import socket
+server = socket.socket()
+server.bind(('127.0.0.1', 0))
+server.listen(5)
+print(server.getsockname()[1], flush=True)
+own = ${lengthBytes} if '${lengthCounts}' == 'all' else 0
+def pack(text): return (len(text) + own).to_bytes(${lengthBytes}, '${lengthOrder}') + text
+peer = server.accept()[0]
+def exactly(n):
+    data = b''
+    while len(data) < n: data += peer.recv(n - len(data))
+    return data
+while True:
+    if '${lengthSent}' == 'length': got = exactly(int.from_bytes(exactly(${lengthBytes}), '${lengthOrder}') - own)
+    else:
+        got = b''
+        while not got.endswith(b';'): got += exactly(1)
+    print(got.decode(), flush=True)
+    # Two messages in one piece, then one in two pieces; line endings in them are text.
+    whole = pack(b'HEARD ' + got) + pack('Höhe\\r\\n5'.encode())
+    peer.sendall(whole[:-3])
+    peer.sendall(whole[-3:])
+`);
+    const options = { ends: 'none', answersEnd: 'length', answered: 'each', answers: 'HEARD', ...how };
+    const rig = await start('generic-text-tcp', port, { options });
+    await linkIs(rig, 'not checked');
+    for (const text of ['UP;', 'DOWN 3;'])
+      expect(await send(rig, 'line', { text })).toMatchObject({ outcome: 'confirmed' });
+    await saysOf(rig, 'said', 'Höhe\r\n5');
+    await printed(lines, ['UP;', 'DOWN 3;']);
+  });
+});
+
 describe('a text device that closes the connection after each answer', () => {
   const oneShot = `
 import socket

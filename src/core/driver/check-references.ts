@@ -296,6 +296,11 @@ function checkTransport({ link, framing, greeting }: DriverDocument, report: Rep
   if (framing.kind === 'visca' && framing.header && link.kind !== 'udp') {
     report('framing.header', 'The header belongs to datagrams (“udp”).');
   }
+  if (framing.kind === 'prefixed' && framing.sends === 'length' && (framing.header > 0 || framing.check || framing.end))
+    report(
+      'framing.sends',
+      'Only a length alone is put in front of messages. Write a header, a checksum or an end in the messages, with {length u16be|…}.',
+    );
   if (link.auth !== 'none' && link.kind !== 'http' && link.kind !== 'websocket')
     report('link.auth', `The link “${link.kind}” has no sign-in of its own. Write it as a "greeting".`);
   if (link.auth === 'digest' && link.kind === 'websocket')

@@ -213,6 +213,17 @@ export interface FilledMessage {
   readonly text: string;
 }
 
+/** A message behind its length, where the framing says that messages are sent so. */
+function withLength(bytes: Uint8Array, framing: Framing): Uint8Array {
+  if (framing.kind !== 'prefixed' || framing.sends !== 'length') return bytes;
+  const { width, endian, counts, uncounted = 0 } = framing;
+  const out = new Uint8Array(width + bytes.length);
+  const length = bytes.length + (counts === 'all' ? width : 0) - uncounted;
+  for (let n = 0; n < width; n += 1) out[endian === 'big' ? width - 1 - n : n] = (length / 256 ** n) & 0xff;
+  out.set(bytes, width);
+  return out;
+}
+
 /** Fills a message. Fails with a sentence when what came out cannot be sent over this framing. */
 export function fillMessage(
   message: CompiledMessage,
@@ -224,14 +235,16 @@ export function fillMessage(
     case 'line': {
       const text = fillTemplate(message.parts, values.text);
       if (framing.kind === 'lines' || framing.kind === 'json-lines') return line(text, framing);
-      const bytes = fillTemplateBytes(message.parts, values.text, encoding);
+      const bytes = withLength(fillTemplateBytes(message.parts, values.text, encoding), framing);
       return ok({ out: { kind: 'bytes', bytes }, text: toEscaped(bytes) });
     }
     case 'bytes':
     case 'hex': {
-      const bytes = fillTemplateBytes(message.parts, values.text, encoding);
-      if (bytes.length === 0) return fail({ path: 'send', message: 'There is nothing to send: the payload is empty.' });
-      if (framing.kind === 'visca') return ok({ out: { kind: 'visca', payload: bytes }, text: spaced(bytes) });
+      const filled = fillTemplateBytes(message.parts, values.text, encoding);
+      if (filled.length === 0)
+        return fail({ path: 'send', message: 'There is nothing to send: the payload is empty.' });
+      if (framing.kind === 'visca') return ok({ out: { kind: 'visca', payload: filled }, text: spaced(filled) });
+      const bytes = withLength(filled, framing);
       return ok({
         out: { kind: 'bytes', bytes },
         text: message.kind === 'hex' ? spaced(bytes) : toEscaped(bytes),

@@ -148,7 +148,7 @@ function withMatch(reply: DriverReply, options: OptionValues): DriverReply | und
     .filter(Boolean);
   if (texts.length === 0) return undefined;
   const escaped = texts.map((text) => text.replace(/[\\^$.*+?()[\]{}]/g, '\\$&'));
-  return { ...reply, match: `^(?P<all>.*(?:${escaped.join('|')}).*)$` };
+  return { ...reply, match: `^(?P<all>(?s:.*(?:${escaped.join('|')}).*))$` };
 }
 
 /** Every `{"option": name}` replaced by the option's value. */

@@ -17,6 +17,7 @@ const made = [
   '^\\* (?P<m>[a-z]+) \\(ready\\)$',
   '^(?P<d>\\d+)\\.(?P<e>\\d{2})$',
   '^-(?P<n>-?[0-9]+)$',
+  '^A(?P<n>[\\s\\S]*)$',
 ];
 
 /** What the linear-time engine finds. */

@@ -3,7 +3,7 @@
  * It reads the text once, from left to right, and never goes back, so it is as safe as the linear-time engine and many times
  * faster. A pattern of any other shape is not plain and goes to that engine; a test holds the two to the same answers.
  *
- * Plain is: anchored at the start; literal characters; groups of one set (`[…]`, `.`, `\d`) with `+`, `*`, `{n}` or nothing behind it,
+ * Plain is: anchored at the start; literal characters; groups of one set (`[…]`, `.`, `\d`, `[\s\S]`) with `+`, `*`, `{n}` or nothing behind it,
  * or of words of which none begins another; and, so that nothing has to be taken back, behind `+` and `*` only a literal that is not in the set, or the end.
  */
 export interface PlainPattern {
@@ -70,6 +70,7 @@ function readGroup(source: string): { part: Part; rest: string } | undefined {
 
 function readSet(source: string): { has: (code: number) => boolean; length: number } | undefined {
   if (source.startsWith('.')) return { has: (code) => code !== 10, length: 1 };
+  if (source.startsWith('[\\s\\S]')) return { has: () => true, length: 6 };
   if (source.startsWith('\\d')) return { has: (code) => code >= 48 && code <= 57, length: 2 };
   const bracket = /^\[(\^?)((?:[A-Za-z0-9 :;=#,_/!.+-])+)\]/.exec(source);
   if (!bracket) return undefined;

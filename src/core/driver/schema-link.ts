@@ -72,6 +72,8 @@ export const framingSchema = z.discriminatedUnion('kind', [
     width: z.union([z.literal(1), z.literal(2), z.literal(4)]),
     endian: z.enum(['big', 'little']).default('big'),
     counts: orOption(z.enum(['rest', 'all'])).default('rest'),
+    /** `length`: what is sent has its length in front as well, and the messages are written without it. Only without a header. */
+    sends: orOption(z.enum(['nothing', 'length'])).default('nothing'),
     /** Bytes of the frame that the length leaves out, such as a checksum; negative where it counts some of what is before it. */
     uncounted: orOption(z.number().int().min(-64).max(64)).optional(),
     start,

@@ -23,8 +23,8 @@ export type OwnSource =
   | { readonly in: 'modbus'; readonly table: ModbusTable; readonly address: number }
   /** In what is published to a topic: all of it, or what a JSON Pointer finds in it. */
   | { readonly in: 'mqtt'; readonly topic: string; readonly pointer: string }
-  /** In a header of an HTTP answer. */
-  | { readonly in: 'header'; readonly name: string }
+  /** In a header of an HTTP answer: all of it, or what a pattern with a group called `value` finds in it. */
+  | { readonly in: 'header'; readonly name: string; readonly pattern: string }
   /** Not in any message: computed from other readings by an expression (CEL). */
   | { readonly in: 'others'; readonly expression: string };
 
@@ -77,7 +77,7 @@ export function emptySource(kind: OwnSource['in']): OwnSource {
     case 'mqtt':
       return { in: kind, topic: '', pointer: '' };
     case 'header':
-      return { in: kind, name: '' };
+      return { in: kind, name: '', pattern: '' };
     case 'others':
       return { in: kind, expression: '' };
   }
@@ -95,15 +95,25 @@ export function emptyReading(document: DriverDocument): OwnReading {
 const escaped = (text: string): string => text.replace(/[\\^$.*+?()[\]{}|]/g, '\\$&');
 const unescaped = (pattern: string): string => pattern.replace(/\\(.)/g, '$1');
 const lineShape = /^\^((?:\\.|[^\\^$.*+?()[\]{}|])*)\(\?P<value>\.\*\??\)((?:\\.|[^\\^$.*+?()[\]{}|])*)(\.\*)?\$$/;
+/** The same in one of several lines. */
+const oneOfLinesShape =
+  /^\(\?m\)\^((?:\\.|[^\\^$.*+?()[\]{}|])*)\(\?P<value>\[\^\\r\\n\]\*\?\)((?:\\.|[^\\^$.*+?()[\]{}|])*?)(\\r\?\$)?$/;
+
+/** True where a message is one line, and not perhaps several. */
+const isOneLine = ({ framing }: DriverDocument): boolean => framing.kind === 'lines';
 
 type Heard = Exclude<OwnSource, { readonly in: 'others' }>;
 
 /** What a device must say for the source, as a part of a reply. */
-function matchOf(source: Heard, id: string): DriverReply {
+function matchOf(source: Heard, id: string, document: DriverDocument): DriverReply {
   const set = { [id]: source.in === 'osc' ? `{arg${source.argument}}` : '{value}' };
   switch (source.in) {
     case 'line': {
       const { before, after } = source;
+      if (!isOneLine(document)) {
+        const end = after === '' ? '\\r?$' : escaped(after);
+        return { match: `(?m)^${escaped(before)}(?P<value>[^\\r\\n]*?)${end}`, set };
+      }
       const value = after === '' ? '(?P<value>.*)' : '(?P<value>.*?)';
       return { match: `^${escaped(before)}${value}${escaped(after)}${after === '' ? '' : '.*'}$`, set };
     }
@@ -116,7 +126,7 @@ function matchOf(source: Heard, id: string): DriverReply {
     case 'modbus':
       return { to: [id], match: `^${source.table} ${source.address} (?P<value>-?\\d+)$`, set };
     case 'header':
-      return { header: source.name.trim(), set };
+      return { header: source.name.trim(), ...(source.pattern === '' ? {} : { match: source.pattern }), set };
     case 'mqtt': {
       const topic = `^${escaped(source.topic.trim())}$`;
       return source.pointer === ''
@@ -128,8 +138,7 @@ function matchOf(source: Heard, id: string): DriverReply {
 
 function sourceTyped(id: string, reply: DriverReply): OwnSource | undefined {
   const { match, take, set, topic, header } = reply;
-  // A pattern over a header is beyond these fields.
-  if (header !== undefined) return match === undefined ? { in: 'header', name: header } : undefined;
+  if (header !== undefined) return { in: 'header', name: header, pattern: match ?? '' };
   if (topic !== undefined) return { in: 'mqtt', topic: unescaped(topic.slice(1, -1)), pointer: take?.value ?? '' };
   if (take?.value !== undefined) return { in: 'json', pointer: take.value };
   if (match === undefined) return undefined;
@@ -137,7 +146,7 @@ function sourceTyped(id: string, reply: DriverReply): OwnSource | undefined {
   if (modbus && reply.to) return { in: 'modbus', table: modbus[1] as ModbusTable, address: Number(modbus[2]) };
   const argument = /^\{arg(\d+)\}$/.exec(set?.[id] ?? '');
   if (argument) return { in: 'osc', address: unescaped(match.slice(1, -1)), argument: Number(argument[1]) };
-  const line = lineShape.exec(match);
+  const line = lineShape.exec(match) ?? oneOfLinesShape.exec(match);
   if (line) return { in: 'line', before: unescaped(line[1] ?? ''), after: unescaped(line[2] ?? '') };
   return { in: 'pattern', pattern: match };
 }
@@ -171,7 +180,8 @@ export function putReading(
   const { source, value } = own;
   const title = own.title.trim();
   if (title === '') return fail([{ path: 'title', message: 'Enter a name.' }]);
-  if (source.in === 'pattern' && !source.pattern.includes('(?P<value>')) {
+  const hasPattern = source.in === 'pattern' || (source.in === 'header' && source.pattern !== '');
+  if (hasPattern && !source.pattern.includes('(?P<value>')) {
     return fail([{ path: 'pattern', message: 'The pattern has no group “value”: write (?P<value>…) around it.' }]);
   }
   if (source.in === 'mqtt' && source.topic.trim() === '') return fail([{ path: 'topic', message: 'Enter the topic.' }]);
@@ -196,7 +206,7 @@ export function putReading(
   const all = {
     ...rest,
     readings: { ...rest.readings, [at]: { ...before, title, value, ...computed } },
-    replies: source.in === 'others' ? rest.replies : [...rest.replies, matchOf(source, at)],
+    replies: source.in === 'others' ? rest.replies : [...rest.replies, matchOf(source, at, document)],
     ...(question
       ? withQuestions({ ...rest.questions, [at]: { send: question.value } }, [
           ...(rest.polls ?? []),
@@ -209,7 +219,7 @@ export function putReading(
   const expression = `readings.${at}.computed`;
   return fail(
     made.error.map((each) => {
-      if (source.in === 'pattern' && each.path.startsWith('replies.')) return { ...each, path: 'pattern' };
+      if (hasPattern && each.path.startsWith('replies.')) return { ...each, path: 'pattern' };
       return each.path === expression ? { ...each, path: 'expression' } : each;
     }),
   );

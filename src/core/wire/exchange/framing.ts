@@ -39,6 +39,8 @@ export type Framing =
       readonly width: 1 | 2 | 4;
       readonly endian: 'big' | 'little';
       readonly counts: 'rest' | 'all';
+      /** Messages are sent with their length in front. */
+      readonly sends?: 'nothing' | 'length';
       readonly uncounted?: number;
       readonly end?: string;
       /** What is read in a frame: hexadecimal digits of all of it, or the text between length field, checksum and end. */

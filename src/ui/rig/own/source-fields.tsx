@@ -117,13 +117,22 @@ function Place({ source, readings, wrong, onChange }: Props) {
       );
     case 'header':
       return (
-        <Line
-          label="Header"
-          help="Its name, such as X-State. Capitals make no difference."
-          value={source.name}
-          error={wrong.header}
-          onChange={(name) => onChange({ ...source, name })}
-        />
+        <div className="grid grid-cols-2 items-start gap-2.5">
+          <Line
+            label="Header"
+            help="Its name, such as X-State. Capitals make no difference."
+            value={source.name}
+            error={wrong.header}
+            onChange={(name) => onChange({ ...source, name })}
+          />
+          <Line
+            label="Pattern"
+            help="Empty: the whole header. Otherwise with a group named “value”: level=(?P<value>[0-9]+)"
+            value={source.pattern}
+            error={wrong.pattern}
+            onChange={(pattern) => onChange({ ...source, pattern })}
+          />
+        </div>
       );
     case 'others':
       return (
