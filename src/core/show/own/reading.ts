@@ -99,8 +99,8 @@ const lineShape = /^\^((?:\\.|[^\\^$.*+?()[\]{}|])*)\(\?P<value>\.\*\??\)((?:\\.
 const oneOfLinesShape =
   /^\(\?m\)\^((?:\\.|[^\\^$.*+?()[\]{}|])*)\(\?P<value>\[\^\\r\\n\]\*\?\)((?:\\.|[^\\^$.*+?()[\]{}|])*?)(\\r\?\$)?$/;
 
-/** True where a message is one line, and not perhaps several. */
-const isOneLine = ({ framing }: DriverDocument): boolean => framing.kind === 'lines';
+/** True where what is read is one line, and not perhaps several: bodies of HTTP are read line by line. */
+const isOneLine = ({ framing }: DriverDocument): boolean => framing.kind === 'lines' || framing.kind === 'http';
 
 type Heard = Exclude<OwnSource, { readonly in: 'others' }>;
 
