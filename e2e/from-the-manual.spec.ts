@@ -1,6 +1,6 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import type { Locator, Page } from '@playwright/test';
-import { choose, openDevice, pick, stored } from './hand';
+import { choose, pick, stored } from './hand';
 import { webSocket } from '../test/support/websocket-end';
 import { expect, test } from './program';
 

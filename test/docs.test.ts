@@ -6,6 +6,7 @@ import { checkNewDriver, compileDriver, driverJsonSchema } from '../src/core/dri
 import type { ShowRecord } from '../src/core/show';
 import { shippedDrivers } from '../src/drivers';
 import sluiceDriver from '../docs/worked-example/sluice-driver.json';
+import { rolesPage } from '../scripts/roles-page';
 import { onTestFinished, startRig, until } from './support/rig';
 
 const drivers = readFileSync('docs/drivers.md', 'utf8');
@@ -13,6 +14,11 @@ const drivers = readFileSync('docs/drivers.md', 'utf8');
 it('the published schema is what the program checks with', async () => {
   const made = await format(JSON.stringify(driverJsonSchema()), { parser: 'json', printWidth: 120 });
   expect(readFileSync('docs/driver.schema.json', 'utf8')).toBe(made);
+});
+
+it('the published contracts of the roles are those of the program', async () => {
+  const made = await format(rolesPage(), { parser: 'markdown', printWidth: 120 });
+  expect(readFileSync('docs/roles.md', 'utf8')).toBe(made);
 });
 
 it('every field of the document stands in its reference', () => {
@@ -24,7 +30,7 @@ it('every field of the document stands in its reference', () => {
 it('every shipped driver with a protocol of its own has its manual', () => {
   const manuals = readdirSync('docs/protocols').map((file) => file.replace('.md', ''));
   const ids = shippedDrivers.map((document) => String((document as { id: string }).id));
-  const own = ids.filter((id) => !id.startsWith('generic-')).map((id) => id.replace(/-(bare|v31)$/, ''));
+  const own = ids.filter((id) => !id.startsWith('generic-')).map((id) => id.replace(/-(bare|udp|serial|v31)$/, ''));
   expect(own.filter((id) => !manuals.includes(id))).toEqual([]);
 });
 
@@ -64,7 +70,8 @@ it.each([
 it('the steps of the worked example are parts of its finished document', () => {
   const squeezed = (text: string) => text.replace(/\s+/g, '');
   const finished = squeezed(JSON.stringify(sluiceDriver));
-  const blocks = [...drivers.matchAll(/```json\n([\s\S]*?)```/g)].map(([, block = '']) => block);
+  const example = drivers.slice(0, drivers.indexOf('## Reference'));
+  const blocks = [...example.matchAll(/```json\n([\s\S]*?)```/g)].map(([, block = '']) => block);
   expect(blocks.length).toBeGreaterThanOrEqual(5);
   for (const block of blocks) {
     const parsed = JSON.parse(`{${block}}`) as Record<string, unknown>;

@@ -1,9 +1,9 @@
-import { describe, expect } from 'vitest';
-import { problemsOf } from '../src/core/check';
+import { describe, expect, it } from 'vitest';
+import { lackingWith, problemsOf } from '../src/core/check';
 import { DriverShelf } from '../src/core/driver';
 import type { PageView } from '../src/core/live';
 import { contextKey } from '../src/core/page';
-import type { ShowRecord } from '../src/core/show';
+import { showLookup, type ControlRecord, type DeviceRecord, type ShowRecord } from '../src/core/show';
 import { shippedDrivers } from '../src/drivers';
 import { foreign, printed, startPython } from './support/foreign-end';
 import { controlRecord, deviceRecord, pageRecord } from './support/records';
@@ -156,6 +156,8 @@ describe('a zone that picks a camera of another make', () => {
     const context = contextKey('page', { shift: undefined, picks: { zone: 'dev-C5' } });
     const view = await client.follow<PageView>(`page:${context}`);
     await client.linkIs('dev-C5', 'not checked');
+    // It has no menu: that control is barred while it is picked.
+    expect([view.faces.menu?.barred, view.faces.recall?.barred]).toEqual([true, undefined]);
     // The ends of the fader are those of the device that it drives.
     expect(view.controls.iris?.range).toMatchObject({ min: -1, max: 1, step: 0.01 });
 
@@ -178,10 +180,26 @@ describe('a zone that picks a camera of another make', () => {
     await printed(lines, ['GOTO 4', 'DRIVE left 100 0', 'HALT', 'IRIS 0.25', 'IRIS 1', 'DRIVE right 100 0', 'HALT']);
   });
 
-  foreign('is told while it is made what the other camera does not have', () => {
+  it('says while it is made what the other camera does not have, and that a value is out of its range', () => {
     const shelf = new DriverShelf();
     shelf.put([...shippedDrivers, gimbalDriver]);
-    const found = problemsOf(records(7000), (device) => shelf.for(device.data));
-    expect(found).toEqual([{ record: 'menu', message: 'C5 has no command “menu”.' }]);
+    const show = records(7000);
+    const rig = showLookup(show, (device) => shelf.for(device.data)?.document);
+    const sources = { device: rig.deviceOf, page: rig.pageOf, document: ({ id }: DeviceRecord) => rig.documentOf(id) };
+    const controls = show.filter((record): record is ControlRecord => record.kind === 'control');
+    expect(controls.flatMap((each) => lackingWith(each, 'dev-C1', 'dev-C5', sources))).toEqual([
+      'C5 has no command for “On-screen menu”.',
+    ]);
+    const found = (of: readonly ShowRecord[]) => problemsOf(of, (device) => shelf.for(device.data));
+    expect(found(show)).toEqual([]);
+    // VISCA counts presets from 0, this camera its memories from 1.
+    const first = show.map((each) =>
+      each.kind === 'control' && each.id === 'recall'
+        ? { ...each, data: { ...each.data, values: { preset: 0 } } }
+        : each,
+    );
+    expect(found(first)).toEqual([
+      { record: 'recall', message: 'C5 Go to a memory: Memory 0 is below the smallest, 1.' },
+    ]);
   });
 });

@@ -1,4 +1,4 @@
-import { checkValue, takesReading, type DriverDocument } from '../driver';
+import { checkValue, splitKey, takesReading, type DriverDocument } from '../driver';
 import { hasReading, nearest, readingsOfLabel } from '../face';
 import { readingsOfLamps } from '../lamp';
 import { clashesOf } from '../press';
@@ -63,21 +63,44 @@ export function problemsOfControl(control: ControlRecord, given: Sources): Contr
   return own.length > 0 ? own : problemsOfPicked(control, given);
 }
 
-/** What of a control will not work with the other devices that its zone picks. */
+/** What of a control is wrong with the other devices that its zone picks. What they do not have is no fault: see `lackingWith`. */
 function problemsOfPicked(control: ControlRecord, given: Sources): ControlProblem[] {
   const page = given.page(control.data.page);
   const pick = page && zoneOf(page.data.zones, control.data)?.pick;
   return (pick?.devices.slice(1) ?? []).flatMap((device) =>
-    problemsWithPicked(control, pick?.devices[0] ?? '', device, given).map((message): ControlProblem => ({
-      what: 'picked',
-      device,
-      message,
-    })),
+    problemsWith(control, pick?.devices[0] ?? '', device, given)
+      .filter(({ what }) => !isLack(what))
+      .map(({ message }): ControlProblem => ({ what: 'picked', device, message })),
   );
 }
 
-/** What of a control that was made for one device will not work with another one, in words. */
-function problemsWithPicked(control: ControlRecord, made: string, device: string, given: Sources): string[] {
+/**
+ * What of a control that was made for one device another one does not have, in words. A control whose command is lacking is barred
+ * while its zone drives that device.
+ */
+export function lackingWith(control: ControlRecord, made: string, device: string, given: Sources): string[] {
+  const tag = given.device(device)?.data.tag ?? '';
+  const first = given.device(made);
+  const document = first && given.document(first);
+  return problemsWith(control, made, device, given).flatMap((problem): string[] => {
+    if (problem.what === 'command-gone') {
+      const send = (problem.gesture === 'range' ? [control.data.range?.send] : sendsOf(control.data, problem.gesture))[
+        problem.index
+      ];
+      const title = document?.commands[send?.command ?? '']?.title ?? send?.command ?? '';
+      return [`${tag} has no command for “${title}”.`];
+    }
+    if (problem.what !== 'reading-gone') return isLack(problem.what) ? [problem.message] : [];
+    const title = document?.readings[splitKey(problem.key).family]?.title ?? problem.key;
+    return [`${tag} does not report “${title}”.`];
+  });
+}
+
+const isLack = (what: ControlProblem['what']): boolean =>
+  what === 'command-gone' || what === 'reading-gone' || what === 'empty';
+
+/** The problems of a control as it is while its zone drives another device than it was made for. */
+function problemsWith(control: ControlRecord, made: string, device: string, given: Sources): ControlProblem[] {
   const [first, there] = [given.device(made), given.device(device)];
   if (!there || (first && isAlike(first, there))) return [];
   const driven = drivingOther(control.data, made, device, {
@@ -87,9 +110,7 @@ function problemsWithPicked(control: ControlRecord, made: string, device: string
     },
     roleOf: (id) => given.device(id)?.data.role,
   });
-  return problemsForDevices({ ...control, data: driven }, given)
-    .filter((problem) => problem.what !== 'device-gone')
-    .map(({ message }) => message);
+  return problemsForDevices({ ...control, data: driven }, given).filter(({ what }) => what !== 'device-gone');
 }
 
 /** True for devices with the same driver, options and additions: what works with one works with the other. */

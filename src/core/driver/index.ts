@@ -1,6 +1,6 @@
 export { computedBy, computedFrom } from './computed';
-export { commandInContract, contractBridge, contractOf, type ContractBridge } from './contract';
-export { deviceRoles } from './contract-tables';
+export { contractBridge, contractOf, type ContractBridge } from './contract';
+export { deviceRoles, type ContractKind } from './contract-tables';
 export { fitsKind } from './check-contract';
 export { checkNewDriver } from './check-new';
 export { indexesOf, memberText } from './members';

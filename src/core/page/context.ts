@@ -1,6 +1,6 @@
 import { contractBridge, type DriverDocument } from '../driver';
 import type { Reading } from '../reading';
-import { withDevices, type ControlRecord, type PageRecord, type ReadingRef, type ShowRecord, type Zone } from '../show';
+import { sendsOfControl, withDevices, type ControlRecord, type PageRecord, type ReadingRef, type ShowRecord, type Zone } from '../show';
 import { zoneOf } from './area';
 import { bridged } from './bridged';
 import type { PageContext } from './context-key';
@@ -83,7 +83,7 @@ export function pickedIn(
 }
 
 /** What is asked of devices when a zone drives another one than it was made for. */
-export interface PickedDevices {
+interface PickedDevices {
   readonly documentOf: (device: string) => DriverDocument | undefined;
   readonly roleOf: (device: string) => string | undefined;
 }
@@ -112,9 +112,18 @@ export function inContext(
 export function drivingOther(data: Data, made: string, device: string, { documentOf, roleOf }: PickedDevices): Data {
   const [from, to] = [documentOf(made), documentOf(device)];
   const bridge = from && to && contractBridge(roleOf(made) ?? from.role, from, to);
+  const driven = withDevices(bridge ? bridged(data, made, bridge) : data, (each) => (each === made ? device : each));
+  const lacks =
+    to !== undefined &&
+    (sendsOfControl(driven).some((send) => send.device === device && !to.commands[send.command]) ||
+      (driven.drive?.device === device && !to.drives[driven.drive.drive]));
   return {
-    ...withDevices(bridge ? bridged(data, made, bridge) : data, (each) => (each === made ? device : each)),
+    ...driven,
+    ...(lacks ? { lamps: [...driven.lamps, always] } : {}),
     // What it picks is said once and for all; what it drives goes with the pick.
     ...(data.sets ? { sets: data.sets } : {}),
   };
 }
+
+/** Bars a control: what it was made to send does not exist at the device that is picked. */
+const always: Data['lamps'][number] = { when: { cel: 'true', readings: [] }, bars: true };

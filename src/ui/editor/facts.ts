@@ -12,6 +12,8 @@ export interface Facts extends RigFacts {
   readonly controls: readonly ControlRecord[];
   /** What of a control will not work. */
   readonly problemsOf: (control: ControlRecord) => readonly ControlProblem[];
+  /** What of a control that was made for one device another one does not have. */
+  readonly lackingWith: (control: ControlRecord, made: string, device: string) => readonly string[];
   /** What of the page itself will not work. */
   readonly pageProblems: readonly PageProblem[];
   /** What of it would work, but show nothing as the devices are now. */

@@ -4,7 +4,7 @@ import { DndContext, DragOverlay } from '@dnd-kit/core';
 import { snapCenterToCursor } from '@dnd-kit/modifiers';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
-import { problemsOfControl, problemsOfPage, warningsOfControl } from '../../core/check';
+import { lackingWith, problemsOfControl, problemsOfPage, warningsOfControl } from '../../core/check';
 import { controlsOf, showLookup, readingId, type DeskView, type DeviceRecord, type PageRecord } from '../../core/show';
 import { documentOfRecord, useShow } from '../desk';
 import { useReadingsNowAndThen } from '../live';
@@ -76,6 +76,7 @@ function Editor({ show, page, first, find, visit }: Props) {
       readings,
       readingNow,
       problemsOf: (control) => problemsOfControl(control, sources),
+      lackingWith: (control, made, device) => lackingWith(control, made, device, sources),
       pageProblems: problemsOfPage(page, sources),
       warningsOf: (control) => warningsOfControl(control, { device: deviceOf, document, readingNow }),
     };

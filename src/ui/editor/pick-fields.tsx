@@ -12,7 +12,7 @@ interface Props {
 
 /** Lets a zone drive one of several devices of the same kind: picked on the panel, or going with a reading. */
 export function PickFields({ zone, controls, onPut }: Props) {
-  const { devices, documentOf, problemsOf } = useFacts();
+  const { devices, documentOf, lackingWith } = useFacts();
   const { pick } = zone;
   const made = pick?.devices[0] ?? drivenBy({ responses: { tap: [] }, ...controls[0]?.data })[0];
   const first = devices.find(({ id }) => id === made);
@@ -48,9 +48,7 @@ export function PickFields({ zone, controls, onPut }: Props) {
         <Lacking
           key={id}
           tag={devices.find((each) => each.id === id)?.data.tag ?? ''}
-          problems={controls.flatMap(problemsOf).flatMap((each) =>
-            each.what === 'picked' && each.device === id ? [each.message] : [],
-          )}
+          lacking={controls.flatMap((control) => lackingWith(control, first.id, id))}
         />
       ))}
       {alike.length === 0 && <p>The rig has no other {first.data.role}.</p>}
@@ -77,19 +75,19 @@ export function PickFields({ zone, controls, onPut }: Props) {
 /** The most sentences that are shown of what a device lacks. */
 const mostShown = 4;
 
-/** What of the zone will not work with one of the devices that it picks. */
-function Lacking({ tag, problems }: { readonly tag: string; readonly problems: readonly string[] }) {
-  const each = [...new Set(problems)];
+/** What of the zone one of the devices that it picks does not have. */
+function Lacking({ tag, lacking }: { readonly tag: string; readonly lacking: readonly string[] }) {
+  const each = [...new Set(lacking)];
   if (each.length === 0) return null;
   return (
-    <div className="col-span-full bg-fault px-2.5 py-1.5 text-fault-ink" role="status">
-      <p className="font-semibold">Not everything in this zone works with {tag}:</p>
-      <ul className="list-disc pl-5">
+    <div className="col-span-full border-l-4 border-warning pl-2.5 text-[14px]" role="status">
+      <ul>
         {each.slice(0, mostShown).map((message) => (
           <li key={message}>{message}</li>
         ))}
-        {each.length > mostShown && <li>and {each.length - mostShown} more</li>}
+        {each.length > mostShown && <li>And {each.length - mostShown} more.</li>}
       </ul>
+      <p className="text-ink-soft">Controls without a command are barred while {tag} is picked.</p>
     </div>
   );
 }

@@ -12,8 +12,8 @@ interface Props {
 }
 
 /**
- * As what other devices of the role know a command or reading. Where a zone picks among several devices, a control that was made for one of
- * the others then drives this one, too. Roles whose devices have nothing in common have no such field.
+ * The name by which all devices of a role know a command or reading. In a zone that picks among several devices, a control that was made for
+ * one of them then drives this one as well. Roles without common names have no such field.
  */
 export function SameAsField({ role, kind, name, params, onChoose }: Props) {
   const names = contractNames(role, kind);
@@ -22,19 +22,16 @@ export function SameAsField({ role, kind, name, params, onChoose }: Props) {
   return (
     <div className="grid gap-1">
       <Select
-        label={`Same as on every ${role}`}
+        label={`Standard ${role} ${kind === 'commands' ? 'command' : 'reading'}`}
         value={name ?? ''}
-        options={[
-          { value: '', title: 'nothing: only this device has it' },
-          ...names.map((each) => ({ value: each, title: contractWords(each) })),
-        ]}
+        options={[{ value: '', title: 'none' }, ...names.map((each) => ({ value: each, title: contractWords(each) }))]}
         onChoose={(next) => onChoose(next === '' ? undefined : next)}
       />
       <p className="text-[14px] text-ink-soft">
         {values.length > 0
           ? `${values.map(([known, own]) => `“${own}” is the ${contractWords(known)}`).join(', ')}. `
           : ''}
-        Controls made for another {role} use it when their zone picks this one.
+        A control made for another {role} uses it when its zone picks this device.
       </p>
     </div>
   );
