@@ -1,6 +1,14 @@
 import { contractBridge, type DriverDocument } from '../driver';
 import type { Reading } from '../reading';
-import { sendsOfControl, withDevices, type ControlRecord, type PageRecord, type ReadingRef, type ShowRecord, type Zone } from '../show';
+import {
+  sendsOfControl,
+  withDevices,
+  type ControlRecord,
+  type PageRecord,
+  type ReadingRef,
+  type ShowRecord,
+  type Zone,
+} from '../show';
 import { zoneOf } from './area';
 import { bridged } from './bridged';
 import type { PageContext } from './context-key';

@@ -108,7 +108,8 @@ export class SessionSender {
   /** A question of our own takes its turn. One that is under way already is not asked twice. */
   queue(own: OwnMessage, purpose: OwnPurpose, from?: number): void {
     const paging = own.ask === undefined ? undefined : this.options.driver.document.questions[own.ask]?.paging;
-    if (purpose === 'poll' && own.ask !== undefined && (this.leftOut.has(own.ask) || this.requests.isAsking(own))) return;
+    if (purpose === 'poll' && own.ask !== undefined && (this.leftOut.has(own.ask) || this.requests.isAsking(own)))
+      return;
     if (purpose === 'sync') this.sync.asked();
     this.outbox.put({
       class: 'own',

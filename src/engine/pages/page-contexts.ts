@@ -293,13 +293,7 @@ export class PageContexts {
   isShown = (id: string): boolean => this.index.usersOf(id).size > 0;
 
   private enter(context: Context, page: PageRecord, stored: ControlRecord): void {
-    const control = inContext(
-      stored,
-      page,
-      context.asked.shift,
-      (zone) => context.picked.get(zone.id),
-      this.show,
-    );
+    const control = inContext(stored, page, context.asked.shift, (zone) => context.picked.get(zone.id), this.show);
     context.controls.set(control.id, control);
     context.memories.delete(control.id);
     this.index.put(markOf(context, control.id), readingsOfFace(control.data, this.show.documentOf));
