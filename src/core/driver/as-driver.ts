@@ -1,14 +1,16 @@
+import { deviceRoles } from './contract-tables';
 import type { DriverDocument } from './schema';
 
 /**
  * The document of a device as a driver of its own: its options are fixed as they are set there, except those whose values are sent, and
  * what the show added belongs to it.
  *
+ * @param head `role`: the role of the device, which a generic driver leaves open
  * @param document what `documentFor` made for the device
  */
 export function asDriver(
   document: DriverDocument,
-  head: { readonly id: string; readonly title: string },
+  head: { readonly id: string; readonly title: string; readonly role?: string },
 ): DriverDocument {
   const text = JSON.stringify({ ...document, options: {} });
   const options = Object.fromEntries(
@@ -26,8 +28,22 @@ export function asDriver(
   const readings = Object.fromEntries(
     Object.entries(document.readings).map(([key, { only: _, ...each }]) => [key, each]),
   );
-  return { ...document, ...head, version: 1, standIn: false, options, variants: [], commands, readings };
+  const { role, ...names } = head;
+  return {
+    ...document,
+    ...names,
+    ...(isRole(role) ? { role } : {}),
+    version: 1,
+    standIn: false,
+    options,
+    variants: [],
+    commands,
+    readings,
+  };
 }
+
+const isRole = (role: string | undefined): role is DriverDocument['role'] =>
+  (deviceRoles as readonly (string | undefined)[]).includes(role);
 
 /** An id for a driver that is made from a device: `own-` and its tag. */
 export const ownDriverId = (tag: string, taken: readonly string[]): string => {

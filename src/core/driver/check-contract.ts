@@ -97,7 +97,7 @@ export function fitsKind(kind: ContractKind, shape: ValueShape): boolean {
   }
 }
 
-function kindText(kind: ContractKind): string {
+export function kindText(kind: ContractKind): string {
   switch (kind) {
     case 'number':
       return 'a number';

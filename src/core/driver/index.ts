@@ -1,7 +1,7 @@
 export { computedBy, computedFrom } from './computed';
 export { contractBridge, contractOf, type ContractBridge } from './contract';
 export { deviceRoles, type ContractKind } from './contract-tables';
-export { fitsKind } from './check-contract';
+export { fitsKind, kindText } from './check-contract';
 export { checkNewDriver } from './check-new';
 export { indexesOf, memberText } from './members';
 export { compileDriver, type CompiledDriver, type CompiledStep } from './compile';

@@ -1,7 +1,7 @@
 import type { DriverAdditions, DriverCommand, DriverDocument, DriverParameter } from '../../driver';
 import { fail, type Problem, type Result, type Scalar } from '../../result';
 import { checked, freeName, noAdditions } from './additions';
-import { withCommandAs } from './same-as';
+import { commandAsProblem, withCommandAs } from './same-as';
 import { emptyMessage, messageKinds, messageOf, typedOf, type OwnMessage } from './message';
 
 /** A value of a command: its name in the message, in braces, and what it can be. */
@@ -136,6 +136,8 @@ export function putCommand(
     ...confirmOf(own),
   };
   const at = id ?? freeName('own', { ...document.commands, ...additions.commands });
+  const unknown = own.sameAs && commandAsProblem(own.sameAs.role, own.sameAs.name, params);
+  if (unknown) return fail([unknown]);
   const all = { ...additions, commands: { ...additions.commands, [at]: command } };
   return checked(document, withCommandAs(all, at, own.sameAs, params));
 }

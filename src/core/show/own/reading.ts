@@ -7,7 +7,7 @@ import {
 } from '../../driver';
 import { fail, type Problem, type Result } from '../../result';
 import { asks, checked, freeName, noAdditions, withoutSource, withQuestions } from './additions';
-import { sameAsOf, withReadingAs } from './same-as';
+import { readingAsProblem, withReadingAs } from './same-as';
 import { messageOf, typedOf, unitOf, type OwnMessage } from './message';
 
 /** Where in what a device says a reading is found. */
@@ -40,7 +40,7 @@ export interface OwnReading {
   /** For Modbus, which is always asked. */
   readonly everyMs: number;
   /** The reading in the contract of the device's role that it is. */
-  readonly sameAs?: string | undefined;
+  readonly sameAs?: { readonly role: string; readonly name: string } | undefined;
 }
 
 /** How this kind of device usually writes on and off. */
@@ -163,8 +163,7 @@ export function readingTyped(id: string, additions: DriverAdditions, document: D
   const message = question && source.in !== 'modbus' ? typedOf(question.send, document) : undefined;
   const everyMs = poll?.everyMs ?? 1000;
   const { title, value } = reading;
-  const sameAs = sameAsOf(additions, 'readings', id);
-  return { title, source, value, ask: message && { message, everyMs }, everyMs, ...(sameAs ? { sameAs } : {}) };
+  return { title, source, value, ask: message && { message, everyMs }, everyMs };
 }
 
 /**
@@ -194,6 +193,8 @@ export function putReading(
   }
   if (source.in === 'header' && !/^[A-Za-z][A-Za-z0-9-]*$/.test(source.name.trim()))
     return fail([{ path: 'header', message: 'The name of a header: letters, digits and hyphens.' }]);
+  const unfit = own.sameAs && readingAsProblem(own.sameAs.role, own.sameAs.name, value);
+  if (unfit) return fail([unfit]);
   if (source.in === 'others' && source.expression.trim() === '')
     return fail([{ path: 'expression', message: 'Enter an expression.' }]);
   const at = id ?? freeName('own', { ...document.readings, ...additions.readings });
@@ -214,7 +215,7 @@ export function putReading(
         ])
       : {}),
   };
-  const made = checked(document, withReadingAs(all, at, own.sameAs));
+  const made = checked(document, withReadingAs(all, at, own.sameAs?.name));
   if (made.ok) return made;
   const expression = `readings.${at}.computed`;
   return fail(

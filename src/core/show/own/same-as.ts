@@ -1,4 +1,13 @@
-import { contractOf, fitsKind, type DriverAdditions, type DriverContract, type DriverParameter } from '../../driver';
+import {
+  contractOf,
+  fitsKind,
+  kindText,
+  type DriverAdditions,
+  type DriverContract,
+  type DriverParameter,
+  type DriverReading,
+} from '../../driver';
+import type { Problem } from '../../result';
 
 type Params = Readonly<Record<string, Pick<DriverParameter, 'value'>>>;
 
@@ -42,6 +51,35 @@ export function valuesInContract(role: string, name: string, params: Params): Re
     }
   }
   return found;
+}
+
+/** Why a command cannot be the one of the contract: a value of its own that nobody else gives. `undefined` when it can. */
+export function commandAsProblem(
+  role: string,
+  name: string,
+  params: Readonly<Record<string, DriverParameter>>,
+): Problem | undefined {
+  const known = new Set(Object.values(valuesInContract(role, name, params)));
+  const free = Object.entries(params).find(
+    ([own, { default: fallback, step, computed }]) =>
+      !known.has(own) && fallback === undefined && !step && computed === undefined,
+  );
+  return (
+    free && {
+      path: 'sameAs',
+      message: `The standard command “${contractWords(name)}” gives no “${free[0]}”. Give it a default.`,
+    }
+  );
+}
+
+/** Why a reading cannot be the one of the contract; `undefined` when it can. */
+export function readingAsProblem(role: string, name: string, value: DriverReading['value']): Problem | undefined {
+  const kind = contractOf(role)?.readings[name];
+  if (kind === undefined || fitsKind(kind, value)) return undefined;
+  return {
+    path: 'sameAs',
+    message: `The standard reading “${contractWords(name)}” is ${kindText(kind)}. Change the type, or choose none.`,
+  };
 }
 
 /** The additions in which a command is known to the contract as `name`, and as nothing where there is no name. */

@@ -93,6 +93,7 @@ export function CommandDialog(props: OwnDialogProps<OwnCommand>) {
         role={role}
         kind="commands"
         name={own.sameAs?.name}
+        wrong={wrong.sameAs}
         params={Object.fromEntries(own.values.map((each) => [each.name, each]))}
         onChoose={(name) => set({ sameAs: name === undefined ? undefined : { role, name } })}
       />

@@ -56,7 +56,7 @@ export function OwnAdditions({ drivers, device, driver }: Props) {
       tag,
       drivers.map((each) => each.id),
     );
-    saveJson(`${id}.json`, JSON.stringify(asDriver(driver, { id, title: device.data.name }), null, 2));
+    saveJson(`${id}.json`, JSON.stringify(asDriver(driver, { id, title: device.data.name, role }), null, 2));
   };
   const newCommand = emptyCommand(document);
   const close = () => setOpen(undefined);
@@ -128,7 +128,8 @@ function OwnList({ additions, document, role, onOpen, onRemove }: ListProps) {
     const name = sameAsOf(additions, 'commands', id);
     if (initial) return { is: 'command', id, initial: name ? { ...initial, sameAs: { role, name } } : initial };
     const reading = kind === 'reading' ? readingTyped(id, additions, document) : undefined;
-    return reading && { is: 'reading', id, initial: reading };
+    const known = reading && sameAsOf(additions, 'readings', id);
+    return reading && { is: 'reading', id, initial: known ? { ...reading, sameAs: { role, name: known } } : reading };
   };
   const removeTitle = (kind: 'command' | 'reading', id: string): string =>
     kind === 'reading' && computedFromOwn(additions, id).length > 0

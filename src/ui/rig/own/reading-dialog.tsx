@@ -79,7 +79,13 @@ export function ReadingDialog(props: OwnDialogProps<OwnReading>) {
           />
         </>
       )}
-      <SameAsField role={role} kind="readings" name={own.sameAs} onChoose={(sameAs) => set({ sameAs })} />
+      <SameAsField
+        role={role}
+        kind="readings"
+        name={own.sameAs?.name}
+        wrong={wrong.sameAs}
+        onChoose={(name) => set({ sameAs: name === undefined ? undefined : { role, name } })}
+      />
     </OwnDialog>
   );
 }

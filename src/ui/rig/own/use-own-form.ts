@@ -24,6 +24,7 @@ const fields = [
   'topic',
   'header',
   'expression',
+  'sameAs',
 ] as const;
 export type OwnProblems = Partial<Record<(typeof fields)[number], string>>;
 
