@@ -37,7 +37,7 @@ export interface DeviceStatus {
   readonly helpers?: readonly HelperStatus[] | undefined;
   /** Why what it says of itself does not go with its driver. */
   readonly remark?: string;
-  /** While it is down: another address at which its hardware was seen. */
+  /** While it is down or silent: another address at which its hardware was seen. */
   readonly movedTo?: string | undefined;
   /** The device of the rig, by its id, whose hardware answers at this one's address. */
   readonly answersAs?: string | undefined;

@@ -17,7 +17,7 @@ interface Sources {
 }
 
 /**
- * Notices that a device which is down has another address now: the system's own table of neighbours has its hardware address there. It
+ * Notices that a device which is down or silent has another address now: the system's own table of neighbours has its hardware address there. It
  * reads that table and sends nothing, so that a device is seen once it has spoken to this computer, or once a search has reached it.
  */
 export class MovedWatch implements Part {
@@ -29,7 +29,7 @@ export class MovedWatch implements Part {
 
   onLink({ device, status }: LinkChange): void {
     const { word } = status.link;
-    if (word === 'down') this.missing.add(device);
+    if (word === 'down' || word === 'silent') this.missing.add(device);
     // While it is called again nothing is known yet.
     else if (word !== 'calling') this.found(device);
     if (this.missing.size > 0 && !this.timer) void this.look();

@@ -109,11 +109,7 @@ const Link = ({ live }: { readonly live: DeviceStatus | undefined }) =>
   live ? (
     <span className="device-link flex items-center gap-2">
       <GradeMarks grades={live.grades} /> <HelperLights helpers={live.helpers} /> <LinkWord link={live.link} />
-      {live.movedTo !== undefined && (
-        <span className="truncate">
-          seen at <span data-veil>{live.movedTo}</span>
-        </span>
-      )}
+      {live.movedTo !== undefined && <span className="truncate">seen elsewhere</span>}
       {live.answersAs !== undefined && <span className="truncate">another device’s hardware</span>}
     </span>
   ) : (
