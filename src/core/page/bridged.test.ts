@@ -4,7 +4,7 @@ import { compiled } from '../../../test/support/records';
 import { viscaOverIp } from '../../drivers/visca';
 import type { DriverDocument } from '../driver';
 import type { ControlRecord } from '../show';
-import { drivingOther } from './context';
+import { drivingOther, madeFor } from './context';
 
 /** The same camera with every name of its contract changed, and its speeds and steps counted ten times as finely. */
 function renamed(document: DriverDocument): DriverDocument {
@@ -66,6 +66,29 @@ const controls = demoShow(4400).filter(
 );
 
 describe('every control of the demo that is about a camera', () => {
+  it('is made for the other camera on all its levels, and back again as it was', () => {
+    const [first] = controls;
+    if (!first) throw new Error('There is none.');
+    // A level of its own with another command and another lamp.
+    const level: ControlRecord['data'] = {
+      ...first.data,
+      values: { preset: 3 },
+      shifts: {
+        s1: {
+          responses: { tap: [{ device: own, command: 'recall', params: { preset: { value: 'preset' } } }] },
+          lamps: [{ when: { op: 'equals', reading: { device: own, key: 'iris' }, to: 17 }, show: 'active' }],
+        },
+      },
+    };
+    const there = madeFor(level, own, 'dev-X', devices);
+    expect(there.shifts?.s1).toEqual({
+      responses: { tap: [{ device: 'dev-X', command: 'xRecall', params: { xPreset: { value: 'preset' } } }] },
+      lamps: [{ when: { op: 'equals', reading: { device: 'dev-X', key: 'xIris' }, to: 170 }, show: 'active' }],
+    });
+    for (const data of [level, ...controls.map((control) => control.data)])
+      expect(madeFor(madeFor(data, own, 'dev-X', devices), 'dev-X', own, devices)).toEqual(data);
+  });
+
   it('is about the other camera under its names, and back again as it was', () => {
     const sent = new Set<string>();
     let shown = 0;

@@ -134,7 +134,12 @@ describe('pick buttons', () => {
 
   it('of a zone that is copied pick in the copy', () => {
     const all = [...rig, page, ...own];
-    const made = must(copyZoneEdit(all, page, page.data.zones[0] as never, undefined, 'Cameras 2', counter()));
+    const made = must(
+      copyZoneEdit(all, page, page.data.zones[0] as never, undefined, 'Cameras 2', counter(), {
+        documentOf: () => undefined,
+        roleOf: () => undefined,
+      }),
+    );
     const after = done(all, made.edit);
     const zones = after.flatMap((record) =>
       record.kind === 'control' && record.data.sets && 'zone' in record.data.sets ? [record.data.sets.zone] : [],

@@ -90,8 +90,8 @@ export function pickedIn(
   return pick.devices[0];
 }
 
-/** What is asked of devices when a zone drives another one than it was made for. */
-interface PickedDevices {
+/** What is asked of devices where a control is about another one than it was made for. */
+export interface KnownDevices {
   readonly documentOf: (device: string) => DriverDocument | undefined;
   readonly roleOf: (device: string) => string | undefined;
 }
@@ -105,7 +105,7 @@ export function inContext(
   page: PageRecord,
   shift: string | undefined,
   picked: (zone: Zone) => string | undefined,
-  devices: PickedDevices,
+  devices: KnownDevices,
 ): ControlRecord {
   const level = atLevel(control.data, shift);
   const zone = zoneOf(page.data.zones, control.data);
@@ -117,7 +117,7 @@ export function inContext(
 }
 
 /** A control's data about another device than it was made for. */
-export function drivingOther(data: Data, made: string, device: string, { documentOf, roleOf }: PickedDevices): Data {
+export function drivingOther(data: Data, made: string, device: string, { documentOf, roleOf }: KnownDevices): Data {
   const [from, to] = [documentOf(made), documentOf(device)];
   const bridge = from && to && contractBridge(roleOf(made) ?? from.role, from, to);
   const driven = withDevices(bridge ? bridged(data, made, bridge) : data, (each) => (each === made ? device : each));
@@ -131,6 +131,23 @@ export function drivingOther(data: Data, made: string, device: string, { documen
     // What it picks is said once and for all; what it drives goes with the pick.
     ...(data.sets ? { sets: data.sets } : {}),
   };
+}
+
+/** A control's data made for another device instead, on all its levels: under the names and in the ranges of that one's driver. */
+export function madeFor(data: Data, made: string, device: string, { documentOf, roleOf }: KnownDevices): Data {
+  const to = (id: string) => (id === made ? device : id);
+  const [from, other] = [documentOf(made), documentOf(device)];
+  const bridge = from && other && contractBridge(roleOf(made) ?? from.role, from, other);
+  if (!bridge) return withDevices(data, to);
+  const shifts = Object.entries(data.shifts ?? {}).map(([level, own]) => {
+    const whole = bridged(atLevel(data, level), made, bridge);
+    const fields = levelFields.flatMap((field) => (field in own ? [[field, whole[field]] as const] : []));
+    return [level, Object.fromEntries(fields)] as const;
+  });
+  return withDevices(
+    { ...bridged(data, made, bridge), ...(data.shifts ? { shifts: Object.fromEntries(shifts) } : {}) },
+    to,
+  );
 }
 
 /** Bars a control: what it was made to send does not exist at the device that is picked. */

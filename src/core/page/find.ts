@@ -1,11 +1,11 @@
 import { formatLabel } from '../face';
+import { madeFor, type KnownDevices } from './context';
 import type { DriverDocument } from '../driver';
 import {
   devicesOf,
   pagesOf,
   resolveArgument,
   sendsOfControl,
-  withDevices,
   type ControlRecord,
   type DeviceRecord,
   type Edit,
@@ -82,13 +82,14 @@ export function retargetEdit(
   controls: readonly ControlRecord[],
   from: string,
   to: DeviceRecord,
-  document: DriverDocument | undefined,
+  devices: KnownDevices,
   title: string,
 ): { readonly edit: Edit | undefined; readonly changed: number; readonly lost: readonly string[] } {
   const lost = new Set<string>();
+  const document = devices.documentOf(to.id);
   const changes = controls.flatMap((control): RecordChange[] => {
     if (!devicesOf(control.data).includes(from)) return [];
-    const data = withDevices(control.data, (device) => (device === from ? to.id : device));
+    const data = madeFor(control.data, from, to.id, devices);
     for (const send of sendsOfControl(data))
       if (send.device === to.id && document && !(send.command in document.commands)) lost.add(send.command);
     return [{ op: 'update', from: control, to: { ...control, data } }];

@@ -3,7 +3,6 @@ import {
   controlsOf,
   hideOn,
   panelsHiding,
-  withDevices,
   type ControlRecord,
   type Edit,
   type PageRecord,
@@ -13,6 +12,7 @@ import {
 } from '../show';
 import { contains, overlaps, zoneOf, type Area } from './area';
 import { placeFor } from './arrange';
+import { madeFor, type KnownDevices } from './context';
 import { changePageEdit } from './page-edits';
 
 /** The controls of a zone. */
@@ -46,6 +46,7 @@ export function copyZoneEdit(
   swap: { readonly from: string; readonly to: string } | undefined,
   title: string,
   newId: (kind: 'zone' | 'ctl') => string,
+  devices: KnownDevices,
 ): Result<{ readonly edit: Edit; readonly zone: Zone }, string> {
   const controls = controlsOf(records, page.id);
   const own = controlsOfZone(page, zone, controls);
@@ -64,9 +65,7 @@ export function copyZoneEdit(
       to: { ...page, data: { ...page.data, rows, zones: [...page.data.zones, copy] } },
     },
     ...own.map((control): RecordChange => {
-      const data = swap
-        ? withDevices(control.data, (device) => (device === swap.from ? swap.to : device))
-        : control.data;
+      const data = swap ? madeFor(control.data, swap.from, swap.to, devices) : control.data;
       const { series: _, ...rest } = data;
       const { sets } = data;
       // Its pick buttons pick in the copy.

@@ -10,6 +10,7 @@ export interface ShowLookup {
   readonly readable: readonly DeviceRecord[];
   readonly deviceOf: (id: string) => DeviceRecord | undefined;
   readonly documentOf: (id: string) => DriverDocument | undefined;
+  readonly roleOf: (id: string) => string | undefined;
   readonly tagOf: (id: string) => string | undefined;
   /** The id of the device with this tag. */
   readonly idOf: (tag: string) => string | undefined;
@@ -37,6 +38,7 @@ export function showLookup(
       const device = byId.get(id);
       return device && documentOfDevice(device);
     },
+    roleOf: (id) => byId.get(id)?.data.role,
     tagOf: (id) => byId.get(id)?.data.tag,
     idOf: (tag) => byTag.get(tag),
     pageOf: (id) => pages.get(id),

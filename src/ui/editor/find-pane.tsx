@@ -15,7 +15,8 @@ const most = 200;
 export function FindPane() {
   const verbs = useVerbs();
   const router = useRouter();
-  const { show, page, documentOf } = useFacts();
+  const facts = useFacts();
+  const { show, page, documentOf } = facts;
   const store = useEditorStore();
   const typed = useEditor((state) => state.find);
   const found = typed.trim() === '' ? [] : findControls(show.records, typed, ({ id }) => documentOf(id));
@@ -60,7 +61,7 @@ export function FindPane() {
               controls,
               from,
               to,
-              documentOf(to.id),
+              facts,
               `Re-target ${found.length} controls to ${to.data.tag}`,
             );
             if (!edit) return verbs.say('None of them uses that device.', true);

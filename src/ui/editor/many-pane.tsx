@@ -14,7 +14,7 @@ import { useVerbs } from './verbs';
 /** Several controls at once. */
 export function ManyPane({ controls }: { readonly controls: readonly ControlRecord[] }) {
   const verbs = useVerbs();
-  const { documentOf } = useFacts();
+  const facts = useFacts();
   return (
     <div className="form">
       <h2>{controls.length} controls</h2>
@@ -25,7 +25,7 @@ export function ManyPane({ controls }: { readonly controls: readonly ControlReco
         act="Re-target"
         onRetarget={(from, to) => {
           const title = `Re-target ${controls.length} controls to ${to.data.tag}`;
-          const { edit, lost } = retargetEdit(controls, from, to, documentOf(to.id), title);
+          const { edit, lost } = retargetEdit(controls, from, to, facts, title);
           if (edit) void verbs.edit(edit).then(() => lost.length > 0 && verbs.say(lostText(to.data.tag, lost), true));
         }}
       />

@@ -16,14 +16,15 @@ import { useVerbs } from './verbs';
 export function ZonePane({ zone, controls }: { readonly zone: Zone; readonly controls: readonly ControlRecord[] }) {
   const verbs = useVerbs();
   const store = useEditorStore();
-  const { show, page, tagOf } = useFacts();
+  const facts = useFacts();
+  const { show, page, tagOf } = facts;
   const put = (to: Zone) => {
     const made = putZoneEdit(page, to);
     if (made.ok) void verbs.edit(made.value);
     else verbs.say(made.error, true);
   };
   const copy = (swap: { readonly from: string; readonly to: string } | undefined, title: string) => {
-    const made = copyZoneEdit(show.records, page, zone, swap, title, newId);
+    const made = copyZoneEdit(show.records, page, zone, swap, title, newId, facts);
     if (!made.ok) return verbs.say(made.error, true);
     store.setState({ zone: made.value.zone.id });
     void verbs.edit(made.value.edit);
