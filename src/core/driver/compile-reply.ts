@@ -48,12 +48,20 @@ export interface CompiledReply {
     | undefined;
 }
 
+/** Patterns compiled before: drivers of one protocol share most of theirs, and compiling one takes a millisecond. */
+const knownPatterns = new Map<string, RE2JS>();
+const mostKnown = 2000;
+
 /** Compiles a pattern. An invalid one is reported and replaced by one that matches nothing. */
 export function compilePattern(source: string, path: string, report: ReportProblem): RE2JS {
+  const known = knownPatterns.get(source);
+  if (known) return known;
   try {
     const compiled = RE2JS.compile(source);
     // The engine sets itself up at the first match, for tens of milliseconds: here, not at a device's first line.
     compiled.matcher('').find();
+    if (knownPatterns.size >= mostKnown) knownPatterns.clear();
+    knownPatterns.set(source, compiled);
     return compiled;
   } catch (error) {
     report(

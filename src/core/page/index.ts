@@ -77,15 +77,7 @@ export {
   type PageContext,
 } from './context-key';
 export { isScreenKey, pageOfKey, setBy, type ScreenKey } from './sets';
-export {
-  atLevel,
-  changedAtLevel,
-  changesAllLevels,
-  drivingOther,
-  inContext,
-  pickedIn,
-  type KnownDevices,
-} from './context';
+export { atLevel, changedAtLevel, changesAllLevels, drivingOther, inContext, pickedIn } from './context';
 export { guessPatch, importEdit, moveKey, patchRows, type PatchRow, type Placing } from './import-pages';
 export { pageFileOf, pageFileText, readPageFile, zoneFileOf, type PageFile } from './page-file';
 export { sheetOf } from './sheet';

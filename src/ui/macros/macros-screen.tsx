@@ -104,8 +104,10 @@ function useMacroSources(show: DeskView | undefined): MacroSources | undefined {
   return useMemo(() => {
     if (!show) return undefined;
     const shelf = new DriverShelf();
-    shelf.put(show.drivers);
     const devices = new Map(show.records.flatMap((each) => (each.kind === 'device' ? [[each.id, each]] : [])));
+    // Compiling takes a while: only those that the rig uses.
+    const used = new Set([...devices.values()].map(({ data }) => data.driver));
+    shelf.put(show.drivers.filter(({ id }) => used.has(id)));
     const has = (kind: string) => (id: string) => show.records.some((each) => each.kind === kind && each.id === id);
     return {
       devices,
