@@ -50,7 +50,7 @@ export const viscaOverTcp = {
   help: {
     ...camera.help,
     switchOn:
-      'The camera takes the messages over TCP without a header: choose “VISCA over TCP” in its menu. Also for a serial line behind a network adapter.',
+      'Choose “VISCA over TCP” in the camera’s menu. This driver also serves a serial line behind a network adapter.',
   },
   link: { kind: 'tcp', port: 5678, ...shared },
 };
@@ -61,7 +61,7 @@ const overUdp = {
   title: 'PTZ camera, VISCA over UDP without a header',
   help: {
     ...camera.help,
-    switchOn: 'The camera takes the messages over UDP without a header. Its menu or its manual names the port.',
+    switchOn: 'Turn on VISCA over UDP in the camera’s menu. The menu or the manual gives the port.',
   },
   link: { kind: 'udp', port: 1259, ...shared },
 };
@@ -74,7 +74,7 @@ const overSerial = {
   help: {
     address: 'The port of this computer, or of its USB adapter, that the camera’s control line is connected to.',
     switchOn:
-      'RS-232 or RS-422, at the speed that the camera is set to: usually 9600, sometimes 38400. The line counts the cameras through from 1 each time it is connected.',
+      'RS-232 or RS-422. Set the speed of the camera: usually 9600, sometimes 38400. The cameras on the line are numbered from 1 on each connect.',
   },
   link: {
     kind: 'serial',

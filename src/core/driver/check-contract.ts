@@ -16,7 +16,8 @@ export function checkContract(document: DriverDocument, whole: DriverDocument, r
     for (const [name, own] of Object.entries(contract[part])) {
       const path = `contract.${part}.${name}`;
       if (!isOpen && !names.includes(name)) report(path, notThere(document.role, name, names));
-      if (!(own in whole[part]) && !(own in document[part])) report(path, `There is no “${own}” under "${part}".`);
+      if (!Object.hasOwn(whole[part], own) && !Object.hasOwn(document[part], own))
+        report(path, `There is no “${own}” under "${part}".`);
     }
   };
   check('readings', Object.keys(known?.readings ?? {}));
@@ -24,20 +25,21 @@ export function checkContract(document: DriverDocument, whole: DriverDocument, r
   check('stills', known?.stills ?? []);
   for (const [name, { command, params }] of Object.entries(contract.commands)) {
     const path = `contract.commands.${name}`;
-    const kinds = known?.commands[name];
+    const kinds = known && Object.hasOwn(known.commands, name) ? known.commands[name] : undefined;
     if (!isOpen && !kinds) report(path, notThere(document.role, name, Object.keys(known.commands)));
-    const there = document.commands[command] ?? whole.commands[command];
+    const there = [document, whole].find(({ commands }) => Object.hasOwn(commands, command))?.commands[command];
     if (!there) report(path, `There is no command “${command}”.`);
     for (const [param, own] of Object.entries(params)) {
-      if (kinds && !(param in kinds))
+      if (kinds && !Object.hasOwn(kinds, param))
         report(`${path}.params.${param}`, notThere(document.role, param, Object.keys(kinds)));
-      if (there && !(own in there.params)) report(`${path}.params.${param}`, `There is no parameter “${own}”.`);
+      if (there && !Object.hasOwn(there.params, own))
+        report(`${path}.params.${param}`, `There is no parameter “${own}”.`);
     }
   }
 }
 
 const notThere = (role: string, name: string, names: readonly string[]): string =>
-  `The contract of the role “${role}” has no “${name}”. ${names.length > 0 ? `It has ${names.join(', ')}.` : 'It has none.'}`;
+  `The ${role} contract has no “${name}”. ${names.length > 0 ? `It has ${names.join(', ')}.` : 'It has none.'}`;
 
 /** Where a document uses the contract's names for something else, so that a page made for another device would send nonsense. */
 export function contractMistakes(document: DriverDocument): Problem[] {
@@ -49,7 +51,7 @@ export function contractMistakes(document: DriverDocument): Problem[] {
     const ownNames = new Map(
       Object.keys(known.kinds).map((param) => [ownParam(document.contract, known.name, param), param]),
     );
-    for (const [own, { title, value, optional, default: fallback, ...given }] of Object.entries(params)) {
+    for (const [own, { value, optional, default: fallback, ...given }] of Object.entries(params)) {
       const path = `commands.${id}.params.${own}`;
       const param = ownNames.get(own);
       const kind = param === undefined ? undefined : known.kinds[param];
@@ -58,12 +60,12 @@ export function contractMistakes(document: DriverDocument): Problem[] {
         if (!isGiven)
           problems.push({
             path,
-            message: `The contract of the role “${document.role}” has no such parameter for “${known.name}”, so that pages made for another device leave it out: give it a default, or map it under "contract".`,
+            message: `Controls made for another device cannot set this: the ${document.role} contract has no such parameter for “${known.name}”. Give it a default, or map it under "contract".`,
           });
       } else if (!fitsKind(kind, value)) {
         problems.push({
           path,
-          message: `In the contract of the role “${document.role}” this is ${kindText(kind)}, and ${title} is not.`,
+          message: `The ${document.role} contract expects ${kindText(kind)} here.`,
         });
       }
     }
@@ -75,7 +77,7 @@ export function contractMistakes(document: DriverDocument): Problem[] {
     if (reading && !fitsKind(kind, reading.value))
       problems.push({
         path: `readings.${key}`,
-        message: `In the contract of the role “${document.role}” this is ${kindText(kind)}, and ${reading.title} is not.`,
+        message: `The ${document.role} contract expects ${kindText(kind)} here.`,
       });
   }
   return problems;
@@ -102,11 +104,11 @@ export function kindText(kind: ContractKind): string {
     case 'number':
       return 'a number';
     case 'share':
-      return 'a number with a least and a greatest value';
+      return 'a number with a minimum and a maximum';
     case 'onOff':
       return 'on or off';
     case 'text':
-      return 'a text';
+      return 'text';
     case 'time':
       return 'a time';
     default:

@@ -299,7 +299,7 @@ function checkTransport({ link, framing, greeting }: DriverDocument, report: Rep
   if (framing.kind === 'prefixed' && framing.sends === 'length' && (framing.header > 0 || framing.check || framing.end))
     report(
       'framing.sends',
-      'Only a length alone is put in front of messages. Write a header, a checksum or an end in the messages, with {length u16be|…}.',
+      'This adds only a bare length. Write a header, a checksum or an end in the messages themselves, with {length u16be|…}.',
     );
   if (link.auth !== 'none' && link.kind !== 'http' && link.kind !== 'websocket')
     report('link.auth', `The link “${link.kind}” has no sign-in of its own. Write it as a "greeting".`);

@@ -1,7 +1,3 @@
-import type { DriverDocument } from './schema';
-
-type Role = DriverDocument['role'];
-
 /**
  * What a parameter or a reading of a contract is.
  *
@@ -39,7 +35,9 @@ export const deviceRoles = [
   'relays',
   'gateway',
   'tally',
-] as const satisfies readonly Role[];
+] as const;
+
+type Role = (typeof deviceRoles)[number] | 'any';
 
 const none: RoleContract = { commands: {}, readings: {} };
 

@@ -100,6 +100,16 @@ describe('the contract of a role', () => {
     ],
     ['a reading that is not there', { contract: { readings: { iris: 'nowhere' } } }, 'contract.readings.iris'],
     [
+      'what every object has, which is no command',
+      { contract: { commands: { recall: { command: 'constructor', params: { preset: 'name' } } } } },
+      'contract.commands.recall',
+    ],
+    [
+      'what every object has, which is no name of the contract',
+      { contract: { commands: { constructor: { command: 'goto' } } } },
+      'contract.commands.constructor',
+    ],
+    [
       'a reading of another type under a name of the contract',
       {
         readings: { ...gimbal.readings, pan: { title: 'Pan', value: { type: 'text' } } },

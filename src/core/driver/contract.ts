@@ -68,7 +68,7 @@ function bridgedCommand(contract: RoleContract, from: DriverDocument, to: Driver
   const paramName = (param: string) => {
     const known = contractParam(param);
     const other = known === undefined ? param : ownParam(to.contract, name, known);
-    return to.commands[command]?.params[other] ? other : undefined;
+    return Object.hasOwn(to.commands[command]?.params ?? {}, other) ? other : undefined;
   };
   return {
     command,

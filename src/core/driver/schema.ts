@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { deviceRoles } from './contract-tables';
 import { greetingStep } from './schema-greeting';
 import { framingSchema, linkSchema } from './schema-link';
 import { messageSchema } from './schema-messages';
@@ -272,25 +273,8 @@ export const driverDocumentSchema = z.strictObject({
   title: titleSchema,
   /** It speaks a protocol that was invented for a stand-in of this program; it stands last in every list. */
   standIn: z.boolean().default(false),
-  role: z.enum([
-    'switcher',
-    'camera',
-    'encoder',
-    'playout',
-    'titles',
-    'composer',
-    'audio',
-    'clock',
-    'slides',
-    'screen',
-    'viewer',
-    'lights',
-    'relays',
-    'gateway',
-    'tally',
-    /** A generic driver: the role is chosen for each device. */
-    'any',
-  ]),
+  /** `any`: a generic driver; the role is chosen for each device. */
+  role: z.enum([...deviceRoles, 'any']),
   help: z
     .strictObject({
       address: z.string().max(600).optional(),

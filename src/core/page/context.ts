@@ -1,4 +1,4 @@
-import { contractBridge, type DriverDocument } from '../driver';
+import { contractBridge, type ContractBridge, type DriverDocument } from '../driver';
 import type { Reading } from '../reading';
 import {
   sendsOfControl,
@@ -116,10 +116,16 @@ export function inContext(
   return data === control.data ? control : { ...control, data };
 }
 
-/** A control's data about another device than it was made for. */
-export function drivingOther(data: Data, made: string, device: string, { documentOf, roleOf }: KnownDevices): Data {
+/** How what one device is told and says is called by another; `undefined` where their drivers are the same or unknown. */
+function bridgeTo(made: string, device: string, { documentOf, roleOf }: KnownDevices): ContractBridge | undefined {
   const [from, to] = [documentOf(made), documentOf(device)];
-  const bridge = from && to && contractBridge(roleOf(made) ?? from.role, from, to);
+  return from && to && contractBridge(roleOf(made) ?? from.role, from, to);
+}
+
+/** A control's data about another device than it was made for. */
+export function drivingOther(data: Data, made: string, device: string, devices: KnownDevices): Data {
+  const to = devices.documentOf(device);
+  const bridge = bridgeTo(made, device, devices);
   const driven = withDevices(bridge ? bridged(data, made, bridge) : data, (each) => (each === made ? device : each));
   const lacks =
     to !== undefined &&
@@ -134,10 +140,9 @@ export function drivingOther(data: Data, made: string, device: string, { documen
 }
 
 /** A control's data made for another device instead, on all its levels: under the names and in the ranges of that one's driver. */
-export function madeFor(data: Data, made: string, device: string, { documentOf, roleOf }: KnownDevices): Data {
+export function madeFor(data: Data, made: string, device: string, devices: KnownDevices): Data {
   const to = (id: string) => (id === made ? device : id);
-  const [from, other] = [documentOf(made), documentOf(device)];
-  const bridge = from && other && contractBridge(roleOf(made) ?? from.role, from, other);
+  const bridge = bridgeTo(made, device, devices);
   if (!bridge) return withDevices(data, to);
   const shifts = Object.entries(data.shifts ?? {}).map(([level, own]) => {
     const whole = bridged(atLevel(data, level), made, bridge);

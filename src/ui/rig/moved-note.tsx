@@ -23,7 +23,7 @@ export function MovedNote({ show, device, live }: Props) {
         <span>
           {data.tag} was seen at <span data-veil>{movedTo}</span> (same hardware address).
         </span>
-        <Button onClick={() => void desk.edit(edit)}>Use that address</Button>
+        <Button onClick={() => void desk.edit(edit)}>Use this address</Button>
       </p>
     );
   }
@@ -32,16 +32,15 @@ export function MovedNote({ show, device, live }: Props) {
   );
   if (!other) return null;
   const edit: Edit = {
-    title: `Swap the addresses of ${data.tag} and ${other.data.tag}`,
+    title: `Swap addresses of ${data.tag} and ${other.data.tag}`,
     changes: [withHost(device, other.data.host), withHost(other, data.host)],
   };
   return (
     <p className={noteClass} role="status">
       <span>
-        The device that answers at this address was {other.data.tag} before: it has the hardware address of{' '}
-        {other.data.tag}.
+        The device at this address has the hardware address of {other.data.tag}. The two may have swapped addresses.
       </span>
-      <Button onClick={() => void desk.edit(edit)}>{`Swap the addresses with ${other.data.tag}`}</Button>
+      <Button onClick={() => void desk.edit(edit)}>{`Swap addresses with ${other.data.tag}`}</Button>
     </p>
   );
 }

@@ -73,7 +73,7 @@ describe('a command and a reading of the show that are standard ones of the role
     });
     expect(two).toEqual({
       ok: false,
-      error: [{ path: 'sameAs', message: 'The standard command “recall” gives no “zone”. Give it a default.' }],
+      error: [{ path: 'sameAs', message: 'The standard command “recall” does not set “zone”. Give it a default.' }],
     });
     const text = putReading(document, undefined, undefined, { ...zoom, value: { type: 'text' } });
     expect(text).toMatchObject({ ok: false, error: [{ path: 'sameAs' }] });

@@ -67,7 +67,7 @@ export function commandAsProblem(
   return (
     free && {
       path: 'sameAs',
-      message: `The standard command “${contractWords(name)}” gives no “${free[0]}”. Give it a default.`,
+      message: `The standard command “${contractWords(name)}” does not set “${free[0]}”. Give it a default.`,
     }
   );
 }

@@ -120,7 +120,7 @@ function Place({ source, readings, wrong, onChange }: Props) {
         <div className="grid grid-cols-2 items-start gap-2.5">
           <Line
             label="Header"
-            help="Its name, such as X-State. Capitals make no difference."
+            help="The name of the header, such as X-State. Case does not matter."
             value={source.name}
             error={wrong.header}
             onChange={(name) => onChange({ ...source, name })}
