@@ -52,6 +52,7 @@ import { Panels } from './screens/panels';
 import { Pulse } from './screens/pulse';
 import { ReadingTopics } from './screens/reading-topics';
 import { ShowInStatus } from './screens/show-in-status';
+import { CompileAhead } from './show/compile-ahead';
 import { RunningShow } from './show/running-show';
 import { ShowIntake } from './show/show-intake';
 import type { WarmStart } from './show/warm-up';
@@ -61,7 +62,7 @@ import { TopicBook } from './topics/topic-book';
 
 interface EngineOptions {
   readonly dataDir: string;
-  /** Driver documents. One with a mistake is left out and reported. */
+  /** The driver documents that ship. */
   readonly drivers: readonly unknown[];
   readonly log?: Log;
   /** What the supervisor says of the processes, for the health report. */
@@ -200,6 +201,7 @@ export class Engine {
     parts.add(new ReadingRecord(show, readings, asRun));
     parts.add(new ShowInStatus(show, status));
     parts.add(intake);
+    parts.add(new CompileAhead(shelf));
 
     const held = new HeldPresses<HubClient>(deadMan);
     const verbs = new ClientVerbs({ ...pressing, sessions, panels, macros, recorder, presses, adjustments, held });

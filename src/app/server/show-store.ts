@@ -1,6 +1,6 @@
 import 'server-only';
 import { resolve } from 'node:path';
-import { compileDriver, type DriverDocument } from '../../core/driver';
+import { compileDriver, parseDriver, type DriverDocument } from '../../core/driver';
 import type { DriversView, ShowNews } from '../../core/show';
 import { shippedDrivers } from '../../drivers';
 import {
@@ -30,7 +30,11 @@ const documentOf = (document: unknown): DriverDocument[] => {
   const compiled = compileDriver(document);
   return compiled.ok ? [compiled.value.whole] : [];
 };
-const shipped: readonly DriverDocument[] = shippedDrivers.flatMap(documentOf);
+/** Those that ship are known to compile. */
+const shipped: readonly DriverDocument[] = shippedDrivers.flatMap((document) => {
+  const parsed = parseDriver(document);
+  return parsed.ok ? [parsed.value] : [];
+});
 
 /** Documents that were installed here, compiled once for each text. */
 const compiledTexts = new Map<string, readonly DriverDocument[]>();

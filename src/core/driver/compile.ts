@@ -74,20 +74,33 @@ export interface CompiledDriver {
  * Patterns are compiled by a linear-time engine, so that no pattern of a foreign document can hang the program.
  */
 export function compileDriver(input: unknown, use: DocumentUse = {}): Result<CompiledDriver, readonly Problem[]> {
+  const document = parseDriver(input);
+  return document.ok ? compileParsed(document.value, use) : document;
+}
+
+/** Reads a document by its schema alone and fills in what it leaves to the defaults. */
+export function parseDriver(input: unknown): Result<DriverDocument, readonly Problem[]> {
   const parsed = driverDocumentSchema.safeParse(input);
-  if (!parsed.success) return fail(parsed.error.issues.flatMap((issue) => problemsOfIssue(issue)));
-  const document = documentFor(parsed.data, use);
+  return parsed.success ? ok(parsed.data) : fail(parsed.error.issues.flatMap((issue) => problemsOfIssue(issue)));
+}
+
+/** The same as `compileDriver` for a document that the schema has parsed before: reading it again takes longer than all the rest. */
+export function compileParsed(
+  whole: DriverDocument,
+  use: DocumentUse = {},
+): Result<CompiledDriver, readonly Problem[]> {
+  const document = documentFor(whole, use);
   // What a device has set of an option may not be what its place takes.
-  const set = parsed.data.variants.length > 0 ? optionPlaces.safeParse(document) : undefined;
+  const set = whole.variants.length > 0 ? optionPlaces.safeParse(document) : undefined;
   if (set && !set.success) return fail(set.error.issues.flatMap((issue) => problemsOfIssue(issue)));
   const problems: Problem[] = [];
   const report: ReportProblem = (path, message) => void problems.push({ path, message });
   const compiled = {
     ...compileParts(document, use.additions?.replies.length ?? 0, report),
     optionTexts: optionTexts(document),
-    whole: parsed.data,
+    whole,
   };
-  checkReferences(document, parsed.data, report);
+  checkReferences(document, whole, report);
   return problems.length > 0 ? fail(problems) : ok(compiled);
 }
 

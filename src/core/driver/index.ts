@@ -4,7 +4,7 @@ export { deviceRoles, type ContractKind } from './contract-tables';
 export { fitsKind, kindText } from './check-contract';
 export { checkNewDriver } from './check-new';
 export { indexesOf, memberText } from './members';
-export { compileDriver, type CompiledDriver, type CompiledStep } from './compile';
+export { compileDriver, compileParsed, parseDriver, type CompiledDriver, type CompiledStep } from './compile';
 export type { OwnMessage } from './compile-own';
 export { confirmQuestions, expectationsOf, isRepeatable, meets, type Expectation } from './confirm';
 export { decodeSaid, type DecodedReply, type ReadingChange } from './decode';

@@ -1,6 +1,7 @@
-import { fail, type Problem, type Result } from '../result';
-import { compileDriver, type CompiledDriver } from './compile';
+import { fail, ok, type Problem, type Result } from '../result';
+import { compileDriver, compileParsed, parseDriver, type CompiledDriver } from './compile';
 import type { DocumentUse } from './options';
+import type { DriverDocument } from './schema';
 
 /** What of a device decides how it is spoken to. */
 interface DriverUse extends DocumentUse {
@@ -9,10 +10,31 @@ interface DriverUse extends DocumentUse {
 
 /** The driver documents at hand, each compiled once for every way in which devices use it. */
 export class DriverShelf {
-  private readonly documents = new Map<string, unknown>();
+  private readonly documents = new Map<string, DriverDocument>();
+  /** Documents that nobody has used yet, as they were given. */
+  private readonly unread = new Map<string, unknown>();
   private readonly compiled = new Map<string, Result<CompiledDriver, readonly Problem[]>>();
   /** What was answered for exactly this use: it is asked for with every report. */
   private answered = new WeakMap<DriverUse, Result<CompiledDriver, readonly Problem[]>>();
+
+  /**
+   * Puts documents on the shelf that are known to be good: those that ship. Each is read when it is first used, for reading and compiling
+   * all of them takes longer than everything else at a start.
+   */
+  stock(documents: readonly unknown[]): void {
+    for (const document of documents) {
+      this.remove(idOf(document));
+      this.unread.set(idOf(document), document);
+    }
+  }
+
+  /** Reads and compiles one of the stocked documents that nobody has used yet. Returns false if there is none. */
+  compileNext(): boolean {
+    const [id] = this.unread.keys();
+    if (id === undefined) return false;
+    this.resultFor({ driver: id });
+    return true;
+  }
 
   /** Puts documents on the shelf, in place of those with the same id. Returns the problems of those that are not good. */
   put(documents: readonly unknown[]): { readonly id: string; readonly problems: readonly Problem[] }[] {
@@ -21,7 +43,7 @@ export class DriverShelf {
       const result = compileDriver(document);
       if (!result.ok) return [{ id, problems: result.error }];
       this.remove(id);
-      this.documents.set(id, document);
+      this.documents.set(id, result.value.whole);
       this.compiled.set(keyOf({ driver: id }), result);
       return [];
     });
@@ -30,11 +52,12 @@ export class DriverShelf {
   remove(id: string): void {
     this.answered = new WeakMap();
     this.documents.delete(id);
+    this.unread.delete(id);
     for (const key of this.compiled.keys()) if (key.startsWith(`${id} `)) this.compiled.delete(key);
   }
 
   get ids(): string[] {
-    return [...this.documents.keys()];
+    return [...this.documents.keys(), ...this.unread.keys()];
   }
 
   /** The driver as a device uses it; `undefined` when it is not there or does not go with the device's own additions. */
@@ -52,14 +75,24 @@ export class DriverShelf {
   }
 
   private compiledFor(use: DriverUse): Result<CompiledDriver, readonly Problem[]> {
-    const document = this.documents.get(use.driver);
-    if (document === undefined) {
-      return fail([{ path: 'driver', message: `The driver “${use.driver}” is not installed here.` }]);
-    }
+    const document = this.read(use.driver);
+    if (!document.ok) return document;
     const key = keyOf(use);
     let result = this.compiled.get(key);
-    if (!result) this.compiled.set(key, (result = compileDriver(document, use)));
+    if (!result) this.compiled.set(key, (result = compileParsed(document.value, use)));
     return result;
+  }
+
+  private read(id: string): Result<DriverDocument, readonly Problem[]> {
+    const known = this.documents.get(id);
+    if (known) return ok(known);
+    if (!this.unread.has(id)) {
+      return fail([{ path: 'driver', message: `The driver “${id}” is not installed here.` }]);
+    }
+    const document = parseDriver(this.unread.get(id));
+    this.unread.delete(id);
+    if (document.ok) this.documents.set(id, document.value);
+    return document;
   }
 }
 

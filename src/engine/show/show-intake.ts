@@ -47,7 +47,7 @@ export class ShowIntake {
   constructor(private readonly sources: Sources) {
     const { dataDir, drivers, warm, shelf } = sources;
     this.feed = new ShowFeed(dataDir, drivers, (news) => this.onNews(news), sources.log);
-    this.logLeftOut(warm?.leftOut ?? shelf.put(drivers));
+    if (!warm) shelf.stock(drivers);
     sources.topics.serve('head', { whole: () => ({ seq: this.seq }) });
   }
 
@@ -148,7 +148,7 @@ export class ShowIntake {
     for (const listener of this.reopenListeners) listener(device);
   }
 
-  private logLeftOut(leftOut: WarmStart['leftOut']): void {
+  private logLeftOut(leftOut: ReturnType<DriverShelf['put']>): void {
     for (const { id, problems } of leftOut)
       this.sources.log.warn(`The driver document “${id}” was left out: ${describe(problems)}`);
   }

@@ -71,12 +71,9 @@ export interface ShowData {
 }
 
 let dataDir = '';
-let drivers: readonly unknown[] = [];
 const tell = (news: ShowNews | PictureNews) => parentPort?.postMessage(news);
 
 const shelf = new DriverShelf();
-/** Compiling them takes a while, and is only needed to find what will not work: that comes after the show was handed over. */
-let shippedAreIn = false;
 let installed: ReadonlyMap<string, string> | undefined;
 let passwords = '';
 
@@ -104,22 +101,12 @@ function look(ask: number): void {
   handOver(difference);
   tell({ type: 'settled', ask, seq, revision });
   // Nobody waits for this: what will not work is found while the show runs already.
-  putShipped();
   const problems = problemsOf(records.values(), (device) => shelf.for(device.data)).length;
   tell({ type: 'problems', problems });
 }
 
-function putShipped(): void {
-  if (shippedAreIn) return;
-  shippedAreIn = true;
-  // Those that are installed come over those that ship.
-  const own = [...(installed?.values() ?? [])].map((json) => JSON.parse(json) as unknown);
-  shelf.put([...drivers, ...own]);
-}
-
 /** Reads the whole show and checks it, for nothing but speed: the second time takes a third of the first. */
 function readAhead(): void {
-  putShipped();
   try {
     opened ??= openShowForReading(dataDir);
     const records = allRecords(opened.db);
@@ -229,7 +216,8 @@ function handle(order: LookOrder | PictureOrder): void {
 }
 
 serveWorker<ShowData, LookOrder | PictureOrder>((data) => {
-  ({ dataDir, drivers } = data);
+  dataDir = data.dataDir;
+  shelf.stock(data.drivers);
   if (data.readAhead) readAhead();
   return handle;
 });

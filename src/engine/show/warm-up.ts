@@ -1,5 +1,4 @@
 import { DriverShelf } from '../../core/driver';
-import type { Problem } from '../../core/result';
 import { openShowForReading, recordsOfKind } from '../../store';
 import type { ShowData } from './show-worker';
 import { preloadWorker } from '../threads/worker-file';
@@ -7,23 +6,21 @@ import { preloadWorker } from '../threads/worker-file';
 /** What takes long at a start and needs neither the record nor the network. */
 export interface WarmStart {
   readonly shelf: DriverShelf;
-  /** Driver documents with a mistake. */
-  readonly leftOut: readonly { readonly id: string; readonly problems: readonly Problem[] }[];
 }
 
 /**
- * Compiles the drivers and loads the workers, so that an engine made with the result starts in a fraction of the time.
+ * Loads the workers, so that an engine made with the result starts in a fraction of the time.
  *
- * @param dataDir for a spare, which has time: the show in this folder is read, and its devices' drivers are compiled with
- *   their options. Nothing is kept of the show, which may change before the engine starts.
+ * @param dataDir for a spare, which has time: the show in this folder is read, and the drivers of its devices are compiled
+ *   with their options. Nothing is kept of the show, which may change before the engine starts.
  */
 export function warmUp(drivers: readonly unknown[], dataDir?: string): WarmStart {
   preloadWorker('show-worker', dataDir && ({ dataDir, drivers, readAhead: true } satisfies ShowData));
   preloadWorker('as-run-worker');
   const shelf = new DriverShelf();
-  const leftOut = shelf.put(drivers);
+  shelf.stock(drivers);
   if (dataDir) compileDevices(shelf, dataDir);
-  return { shelf, leftOut };
+  return { shelf };
 }
 
 function compileDevices(shelf: DriverShelf, dataDir: string): void {

@@ -1,4 +1,4 @@
-import { documentFor, type DriverDocument } from '../../core/driver';
+import { compileParsed, documentFor, type CompiledDriver, type DriverDocument } from '../../core/driver';
 import type { DeskView, DeviceRecord } from '../../core/show';
 
 /** What was made for a device record from its document; both never change, so that it stays good for them. */
@@ -19,4 +19,16 @@ export function documentOfRecord(drivers: readonly DriverDocument[], record: Dev
   const document = documentFor(from, record.data);
   made.set(record, { from, document });
   return document;
+}
+
+const compiled = new WeakMap<DriverDocument, { readonly driver: CompiledDriver | undefined }>();
+
+/** A document of the show, compiled once for all that use it; `undefined` where it has mistakes. */
+export function compiledOf(document: DriverDocument): CompiledDriver | undefined {
+  let known = compiled.get(document);
+  if (!known) {
+    const result = compileParsed(document);
+    compiled.set(document, (known = { driver: result.ok ? result.value : undefined }));
+  }
+  return known.driver;
 }

@@ -1,3 +1,3 @@
-export { documentOfRecord, driverOfDevice } from './driver-of-device';
+export { compiledOf, documentOfRecord, driverOfDevice } from './driver-of-device';
 export { useShow } from './show-now';
 export { DeskProviders, useDesk, type ListenView } from './desk';

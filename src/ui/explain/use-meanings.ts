@@ -1,40 +1,29 @@
 'use client';
 
 import { useCallback, useMemo } from 'react';
-import { compileDriver, frameMeaning, type CompiledDriver } from '../../core/driver';
+import { frameMeaning, type CompiledDriver } from '../../core/driver';
 import type { WireRow } from '../../core/live';
-import { documentOfRecord, useShow } from '../desk';
-
-/** How many rows are remembered with their meaning. */
-const mostRemembered = 4000;
+import { compiledOf, documentOfRecord, useShow } from '../desk';
 
 /** What a row of the wire means, in words: of what was sent the command, of what came what the driver reads in it. */
 export function useMeanings(): (row: WireRow) => string {
   const { show } = useShow();
   const known = useMemo(() => {
     const drivers = new Map<string, CompiledDriver | undefined>();
-    const meanings = new Map<string, string>();
     const driverOf = (id: string): CompiledDriver | undefined => {
       if (drivers.has(id)) return drivers.get(id);
       const record = show?.records.find((each) => each.kind === 'device' && each.id === id);
       const document = show && record?.kind === 'device' ? documentOfRecord(show.drivers, record) : undefined;
-      const compiled = document && compileDriver(document);
-      const driver = compiled?.ok ? compiled.value : undefined;
+      const driver = document && compiledOf(document);
       drivers.set(id, driver);
       return driver;
     };
-    return { meanings, driverOf };
+    return { meanings: new WeakMap<WireRow, string>(), driverOf };
   }, [show]);
   return useCallback(
     (row) => {
-      const { meanings, driverOf } = known;
-      // A new engine counts its rows from the beginning again.
-      const key = `${row.n} ${row.at}`;
-      let meaning = meanings.get(key);
-      if (meaning !== undefined) return meaning;
-      meaning = meaningOf(row, driverOf(row.device));
-      if (meanings.size >= mostRemembered) meanings.clear();
-      meanings.set(key, meaning);
+      let meaning = known.meanings.get(row);
+      if (meaning === undefined) known.meanings.set(row, (meaning = meaningOf(row, known.driverOf(row.device))));
       return meaning;
     },
     [known],

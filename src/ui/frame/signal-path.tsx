@@ -13,7 +13,7 @@ import {
 } from '../../core/live';
 import { inNumberOrder } from '../../core/number-order';
 import { isWell } from '../../core/session';
-import { useAsRun, useNow, useRuns, useScreens, useStatus, useWire } from '../live';
+import { useAsRun, useNow, useRuns, useScreens, useStatus, useWireNowAndThen } from '../live';
 import { ageText } from '../parts';
 import { AllLinks } from './all-links';
 
@@ -36,7 +36,7 @@ const healthClass =
 export function SignalPath() {
   const path = usePathname();
   const status = useStatus();
-  const wire = useWire();
+  const wire = useWireNowAndThen(1000);
   const asRun = useAsRun();
   const now = useNow();
   const screens = useScreens();

@@ -116,7 +116,31 @@ export function useReadingsNowAndThen(devices: readonly string[], everyMs: numbe
   const client = useLive();
   const key = [...devices].sort().join(' ');
   const store = useMemo(() => readingsStore(client, key === '' ? [] : key.split(' ')), [client, key]);
-  const [seen, setSeen] = useState(noReadings);
+  return useNowAndThen(store, everyMs) ?? noReadings;
+}
+
+/** The rows of the wire, updated at most once per interval: for screens that only count them. */
+export function useWireNowAndThen(everyMs: number): WholeNamed<'wire'> | undefined {
+  const client = useLive();
+  const store = useMemo(
+    () => ({
+      subscribe: (listener: () => void) => client.onTopic('wire', listener),
+      snapshot: () => (client.getTopic('wire') as WholeNamed<'wire'> | null | undefined) ?? undefined,
+    }),
+    [client],
+  );
+  return useNowAndThen(store, everyMs);
+}
+
+interface Store<Snapshot> {
+  readonly subscribe: (listener: () => void) => () => void;
+  /** The same object as long as nothing in it has changed. */
+  readonly snapshot: () => Snapshot;
+}
+
+/** What a store holds, looked at when it changes but at most once per interval; `undefined` until the first look. */
+function useNowAndThen<Snapshot>(store: Store<Snapshot>, everyMs: number): Snapshot | undefined {
+  const [seen, setSeen] = useState<Snapshot>();
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | undefined;
     let lastAt = 0;
@@ -138,14 +162,13 @@ export function useReadingsNowAndThen(devices: readonly string[], everyMs: numbe
 
 const noReadings: ReadonlyMap<string, ReadingsView> = new Map();
 
-function readingsStore(client: LiveClient, devices: readonly string[]) {
+function readingsStore(client: LiveClient, devices: readonly string[]): Store<ReadonlyMap<string, ReadingsView>> {
   let last = noReadings;
   return {
     subscribe: (listener: () => void) => {
       const stops = devices.map((device) => client.onTopic(`readings:${device}`, listener));
       return () => stops.forEach((stop) => stop());
     },
-    /** The same map as long as nothing in it has changed. */
     snapshot: () => {
       const now = devices.map(
         (device) => [device, client.getTopic(`readings:${device}`) as ReadingsView | undefined] as const,

@@ -20,6 +20,7 @@ export {
   useTally,
   useTopicsAhead,
   useWire,
+  useWireNowAndThen,
 } from './hooks';
 export { LiveClient, trialMark, type Invited, type Turning } from './live-client';
 export type { PressMark } from './press-marks';

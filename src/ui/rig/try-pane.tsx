@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { compileDriver, encodeCommand, type DriverDocument } from '../../core/driver';
+import { encodeCommand, type DriverDocument } from '../../core/driver';
 import type { ReadingsView, WireRow } from '../../core/live';
 import type { Scalar } from '../../core/result';
 import { showLookup, startOf, type DeskView, type DeviceRecord } from '../../core/show';
@@ -9,6 +9,7 @@ import { isCut, makeExchange, toHex } from '../../core/wire';
 import { useLive, useMarks, useReadings, useWire, type PressMark } from '../live';
 import { useHand } from '../page';
 import { bytesText, clockText, durationText, OutcomeShape, VeiledText, WireWay } from '../parts';
+import { compiledOf } from '../desk';
 import { ExplainButton } from '../explain';
 import { CommandPicker, ParamField, RigFactsContext, type RigFacts } from '../fields';
 import { Button, buttonClass } from '../kit';
@@ -181,10 +182,10 @@ function usePreview(
   params: Readonly<Record<string, Scalar>>,
   readings: ReadingsView | null | undefined,
 ) {
-  const compiled = useMemo(() => compileDriver(driver), [driver]);
+  const compiled = compiledOf(driver);
   return useMemo(() => {
-    if (!compiled.ok) return { ok: false, text: 'The driver has a mistake.', hex: '' };
-    const encoded = encodeCommand(compiled.value, command, params, {
+    if (!compiled) return { ok: false, text: 'The driver has a mistake.', hex: '' };
+    const encoded = encodeCommand(compiled, command, params, {
       ref: 1,
       readingNow: (key) => readings?.[key]?.value,
     });

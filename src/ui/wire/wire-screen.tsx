@@ -11,6 +11,15 @@ import { WireDetail } from './wire-detail';
 /** Why the program sends something by itself. */
 const noteWords: Readonly<Record<string, string>> = { sync: 'fetches the state', greeting: 'signs in' };
 
+const texts = new WeakMap<WireRow, string>();
+
+/** The bytes of a row as text, worked out once: a screen of two thousand rows is drawn anew with each that comes. */
+function textOf(row: WireRow): string {
+  let text = texts.get(row);
+  if (text === undefined) texts.set(row, (text = bytesText(row.hex)));
+  return text;
+}
+
 /** Every byte to and from the devices, with its time. */
 export function WireScreen() {
   const wire = useWire();
@@ -24,7 +33,7 @@ export function WireScreen() {
   const [open, setOpen] = useState<WireRow>();
   const meaningOf = useMeanings();
   const tagOf = (id: string) => status?.devices[id]?.tag ?? '?';
-  const content = (row: WireRow) => (form === 'hex' ? row.hex.replace(/../g, '$& ').trim() : bytesText(row.hex));
+  const content = (row: WireRow) => (form === 'hex' ? row.hex.replace(/../g, '$& ').trim() : textOf(row));
   const all = held ?? wire?.rows ?? [];
   const wanted = filter.toLowerCase();
   const rows = all.filter(
