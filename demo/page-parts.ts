@@ -51,6 +51,7 @@ const systems: readonly (readonly [prefix: string, tint: Tint, word: string])[] 
   ['dev-e', 'clay', 'Streams'],
   ['dev-g', 'lichen', 'Start and board'],
   ['dev-s1', 'lichen', 'Start and board'],
+  ['dev-d', 'slate', 'Screens'],
 ];
 const systemOf = (device: string) => systems.find(([prefix]) => device.startsWith(prefix));
 

@@ -8,10 +8,12 @@ import type {
   TieRecord,
 } from '../src/core/show';
 import { encoderPassword, encoderUser } from '../src/standins/encoder/server';
+import { screenPassword } from '../src/standins/screen/server';
 import { standinPorts, type StandinTag } from '../src/standins/fleet';
 import { demoMacros } from './macros';
 import { pontoonPage } from './pontoon';
 import { engineeringPage } from './engineering';
+import { screensPage } from './screens';
 import { cameraPage, replayPage, soundPage, streamPage, titlePage } from './pages';
 
 /**
@@ -33,11 +35,15 @@ export const deviceIds: Readonly<Record<StandinTag, string>> = {
   G1: 'dev-g1',
   S1: 'dev-s1',
   M1: 'dev-m1',
+  D1: 'dev-d1',
+  D2: 'dev-d2',
 };
 
 /** The passwords of the stand-ins, by device. */
 export const demoPasswords: ReadonlyMap<string, string> = new Map(
-  (['E1', 'E2'] as const).map((tag) => [deviceIds[tag], encoderPassword]),
+  Object.entries({ E1: encoderPassword, E2: encoderPassword, D1: screenPassword, D2: screenPassword }).map(
+    ([tag, password]) => [deviceIds[tag as StandinTag], password],
+  ),
 );
 
 interface Entry {
@@ -61,6 +67,8 @@ const rig: Readonly<Record<StandinTag, Entry>> = {
   G1: { name: 'Start gateway', role: 'gateway', driver: 'relay-gateway', site: 'Start' },
   S1: { name: 'Results board', role: 'screen', driver: 'results-board', site: 'Start' },
   M1: { name: 'Multiviewer', role: 'tally', driver: 'multiviewer', site: 'Control boat' },
+  D1: { name: 'Bank screen', role: 'screen', driver: 'screen-pjlink', site: 'Finish' },
+  D2: { name: 'Club house screen', role: 'screen', driver: 'screen-pjlink', site: 'Club house' },
 };
 
 /** The regatta is always today. */
@@ -123,6 +131,7 @@ export function demoShow(standinPortBase: number): ShowRecord[] {
     ...soundPage(),
     ...pontoonPage(),
     ...engineeringPage(),
+    ...screensPage(),
     ...panels(),
     ...demoMacros(),
   ];

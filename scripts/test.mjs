@@ -78,6 +78,7 @@ function installTools() {
     mosquitto: 'mosquitto',
     mosquitto_sub: 'mosquitto-clients',
     curl: 'curl',
+    tcpdump: 'tcpdump',
     chromium: 'chromium',
     ip: 'iproute2',
     ping: 'iputils-ping',

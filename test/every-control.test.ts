@@ -1,11 +1,11 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { demoShow, deviceIds } from '../demo/show';
+import { demoPasswords, demoShow, deviceIds } from '../demo/show';
 import { readingsOfFace, type FaceView } from '../src/core/face';
 import type { PageView } from '../src/core/live';
 import { ownDocument, ownId, type ControlRecord, type ShowRecord } from '../src/core/show';
 import { DriverShelf } from '../src/core/driver';
 import { shippedDrivers } from '../src/drivers';
-import { encoderPassword, startFleet, type Fleet, type GatewayStandin, type StandinTag } from '../src/standins';
+import { startFleet, type Fleet, type GatewayStandin, type StandinTag } from '../src/standins';
 import { inProcessProber } from './support/prober';
 import { runAsOne, startRig, TestClient, until, type TestRig } from './support/rig';
 
@@ -24,6 +24,12 @@ const withoutFace: Readonly<Record<string, string>> = {
   'ctl-pontoon-5': 'a preset of whichever camera is picked: what it holds is not reported',
   'ctl-pontoon-6': 'likewise',
   // What has stopped is the usual thing and stays dark; the control beside it is lit while it goes on.
+  'ctl-screens-1-2': 'switches off; On is lit while it is on',
+  'ctl-screens-1-6': 'shows the picture; Blank is lit while it is blank',
+  'ctl-screens-1-11': 'unmutes; Mute is lit while it is muted',
+  'ctl-screens-2-2': 'likewise, of the other screen',
+  'ctl-screens-2-6': 'likewise',
+  'ctl-screens-2-11': 'likewise',
   'ctl-streams-1-2': 'stops the stream; Start stream is lit while it is live',
   'ctl-streams-1-4': 'stops the recording; Record is lit while it goes on',
   'ctl-streams-2-2': 'likewise, of the backup',
@@ -39,6 +45,8 @@ const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 const range = (from: number, to: number) => Array.from({ length: to - from + 1 }, (_, n) => from + n);
 
 type Order = readonly [tag: StandinTag, order: object, waitMs?: number];
+
+const screens = ['D1', 'D2'] as const;
 
 /** What somebody does at the devices themselves, so that everything that a control of the demo shows becomes another. */
 const byHand: readonly Order[] = [
@@ -104,6 +112,17 @@ const byHand: readonly Order[] = [
   ['S1', { verb: 'show', on: false }, 2200],
   ['S1', { verb: 'show', on: true }, 2200],
   ['S1', { verb: 'clear' }, 300],
+  ...screens.flatMap((tag): Order[] => [
+    [tag, { verb: 'input', id: '32' }],
+    [tag, { verb: 'mute', isBlank: true, isMuted: true }],
+    [tag, { verb: 'freeze', on: true }],
+    ...['fan', 'lamp', 'temperature'].map((part): Order => [tag, { verb: 'health', part, health: 'warning' }]),
+  ]),
+  // They are asked every five seconds at the latest.
+  ['D1', { verb: 'freeze', on: true }, 5500],
+  ...screens.map((tag): Order => [tag, { verb: 'turn', on: false }]),
+  ['D1', { verb: 'health', part: 'fan', health: 'well' }, 3000],
+  ...screens.map((tag): Order => [tag, { verb: 'turn', on: true }]),
 ];
 
 interface Panel {
@@ -174,12 +193,7 @@ beforeAll(async () => {
       const options = 'stillPort' in record.data.options ? { ...record.data.options, stillPort: fleet.pagePort } : {};
       return { ...record, data: { ...record.data, port: portOf(tag), options } };
     });
-    rig = await startRig(
-      records,
-      shippedDrivers,
-      { [deviceIds.E1]: encoderPassword, [deviceIds.E2]: encoderPassword },
-      inProcessProber,
-    );
+    rig = await startRig(records, shippedDrivers, Object.fromEntries(demoPasswords), inProcessProber);
     controls = records.filter((record): record is ControlRecord => record.kind === 'control');
     await until(
       () => rig.engine.api.health().links.filter(({ link }) => link.word === 'up' || link.word === 'one-way').length,

@@ -19,6 +19,7 @@ import multiviewerV31 from './multiviewer-v31.json';
 import relayGateway from './relay-gateway.json';
 import replayDeck from './replay-deck.json';
 import resultsBoard from './results-board.json';
+import screenPjlink from './screen-pjlink.json';
 import streamingEncoder from './streaming-encoder.json';
 import titleMachine from './title-machine.json';
 import { viscaDrivers } from './visca';
@@ -34,6 +35,7 @@ export const shippedDrivers: readonly unknown[] = [
   titleMachine,
   relayGateway,
   resultsBoard,
+  screenPjlink,
   multiviewer,
   multiviewerV31,
   genericBytesSerial,

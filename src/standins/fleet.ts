@@ -8,6 +8,7 @@ import { GatewayStandin } from './gateway/server';
 import { HouseSync, serveSites, type Standin } from './kit';
 import { MixerStandin } from './mixer/server';
 import { MultiviewerStandin } from './multiviewer/server';
+import { ScreenStandin } from './screen/server';
 import { SwitcherStandin } from './switcher/server';
 import { TitlesStandin } from './titles/server';
 
@@ -27,6 +28,8 @@ export const standinPorts = {
   G1: 11,
   S1: 12,
   M1: 13,
+  D1: 14,
+  D2: 15,
 } as const;
 
 export type StandinTag = Exclude<keyof typeof standinPorts, 'pages'>;
@@ -95,6 +98,10 @@ export async function startFleet({ host, portBase, only = standinTags, ports = {
         return new MultiviewerStandin(options);
       case 'G1':
         return new GatewayStandin({ ...options, serialPort: at('S1'), line });
+      case 'D1':
+        return new ScreenStandin({ ...options, name: 'Bank screen', class: 1, isOn: true });
+      case 'D2':
+        return new ScreenStandin({ ...options, name: 'Club house', class: 2, isOn: true });
       case 'S1':
         return new BoardStandin({ ...options, line });
     }

@@ -3,4 +3,5 @@ export { standinPorts, standinTags, startFleet, type Fleet, type StandinTag } fr
 export { GatewayStandin } from './gateway/server';
 export { HouseSync } from './kit';
 export { Rehearsal } from './rehearsal';
+export { screenPassword, ScreenStandin } from './screen/server';
 export { SwitcherStandin } from './switcher/server';

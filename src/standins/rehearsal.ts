@@ -9,6 +9,7 @@ import { GatewayStandin } from './gateway/server';
 import { HouseSync, serveSites, type Standin, type StandinOptions } from './kit';
 import { MixerStandin } from './mixer/server';
 import { MultiviewerStandin } from './multiviewer/server';
+import { screenPassword, ScreenStandin } from './screen/server';
 import { SwitcherStandin } from './switcher/server';
 import { TitlesStandin } from './titles/server';
 
@@ -56,6 +57,7 @@ const makers: Readonly<Record<string, Make>> = {
   'title-machine': (options) => new TitlesStandin(options),
   multiviewer: (options) => new MultiviewerStandin(options),
   'relay-gateway': (options, _device, line) => new GatewayStandin({ ...options, serialPort: 0, line }),
+  'screen-pjlink': (options, { name }) => new ScreenStandin({ ...options, name, class: 2, isOn: true }),
   'results-board': (options, _device, line) => new BoardStandin({ ...options, line }),
 };
 
@@ -121,8 +123,9 @@ export class Rehearsal {
   private placeOf({ tag, through }: RehearsedDevice, standin: Standin, pagePort: number): RehearsedPlace {
     const gateway = through === undefined ? undefined : this.running.get(through)?.standin;
     const port = gateway instanceof GatewayStandin ? gateway.serialPort : standin.port;
-    const signIn = standin instanceof EncoderStandin ? [encoderUser, encoderPassword] : ['', ''];
-    const [user = '', password = ''] = signIn;
+    const isEncoder = standin instanceof EncoderStandin;
+    const user = isEncoder ? encoderUser : '';
+    const password = isEncoder ? encoderPassword : standin instanceof ScreenStandin ? screenPassword : '';
     const isCamera = standin instanceof UdpCamera || standin instanceof TcpCamera;
     const options: RehearsedPlace['options'] = isCamera
       ? { stillPort: pagePort, stillPath: `/${tag.toLowerCase()}/still` }

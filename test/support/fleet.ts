@@ -5,6 +5,7 @@ import type { PressResult } from '../../src/engine/presses/presses';
 import {
   encoderPassword,
   encoderUser,
+  screenPassword,
   startFleet,
   type Fleet,
   type GatewayStandin,
@@ -27,6 +28,8 @@ export const fleetDrivers: Readonly<Record<StandinTag, string>> = {
   G1: 'relay-gateway',
   S1: 'results-board',
   M1: 'multiviewer',
+  D1: 'screen-pjlink',
+  D2: 'screen-pjlink',
 };
 
 /** Stand-ins on free ports with an engine that speaks to them; all of it ends with the test. */
@@ -86,7 +89,10 @@ export async function startFleetRig(
   const own = more.some(({ kind }) => kind === 'show');
   const show: ShowRecord = { kind: 'show', id: 'show', version: 1, data: { name: 'Fleet', note: '' } };
   const passwords = Object.fromEntries(
-    tags.filter((tag) => tag.startsWith('E')).map((tag) => [id(tag), encoderPassword]),
+    tags.flatMap((tag) => {
+      const password = tag.startsWith('E') ? encoderPassword : tag.startsWith('D') ? screenPassword : undefined;
+      return password === undefined ? [] : [[id(tag), password]];
+    }),
   );
   const rig = await startRig(
     [...(own ? [] : [show]), ...devices, ...more],

@@ -43,6 +43,18 @@ const none: RoleContract = { commands: {}, readings: {} };
 
 const directions = ['left', 'right', 'up', 'down', 'upLeft', 'upRight', 'downLeft', 'downRight'];
 const exposures = ['auto', 'manual', 'shutter', 'iris', 'bright'];
+const screenInputs = [
+  'rgb1',
+  'rgb2',
+  'video1',
+  'video2',
+  'digital1',
+  'digital2',
+  'digital3',
+  'digital4',
+  'network1',
+  'storage1',
+];
 const whites = ['auto', 'indoor', 'outdoor', 'onePush', 'manual'];
 
 export const roleContracts: Readonly<Record<Role, RoleContract>> = {
@@ -235,8 +247,23 @@ export const roleContracts: Readonly<Record<Role, RoleContract>> = {
     },
   },
   screen: {
-    commands: { show: { on: 'onOff' }, brightness: { level: 'share' } },
-    readings: { shown: 'onOff', brightness: 'share' },
+    commands: {
+      power: { on: 'onOff' },
+      input: { input: screenInputs },
+      show: { on: 'onOff' },
+      freeze: { on: 'onOff' },
+      mute: { on: 'onOff' },
+      brightness: { level: 'share' },
+    },
+    readings: {
+      // True from the moment it begins to warm up.
+      powered: 'onOff',
+      input: screenInputs,
+      shown: 'onOff',
+      frozen: 'onOff',
+      muted: 'onOff',
+      brightness: 'share',
+    },
   },
   relays: { commands: { relay: { relay: 'number', on: 'onOff' } }, readings: { 'relay[].on': 'onOff' } },
   tally: {

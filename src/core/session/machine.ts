@@ -212,7 +212,9 @@ function textsFor(
   { derive: rules }: Extract<CompiledStep, { send: unknown }>,
 ): Readonly<Record<string, string>> {
   const texts = { ...captured, user, password };
-  return { ...texts, ...derive(rules, texts) };
+  // A group that took part in no match was not given: what is optional on it is left out.
+  const given = Object.fromEntries(Object.entries(captured).filter(([, text]) => text !== ''));
+  return { ...given, user, password, ...derive(rules, texts) };
 }
 
 function greeted(context: SessionContext, state: SigningIn, before: readonly SessionEffect[]): SessionStep {

@@ -11,8 +11,9 @@ import { useOffers } from './use-offers';
 import type { Placeable } from './use-place-drag';
 import { useVerbs } from './verbs';
 
-/** How many offers of a group are shown before it is searched or opened. */
+/** How many offers of a group are shown before it is opened: at first, and of what a search has found. */
 const shownAtFirst = 6;
+const shownFound = 30;
 
 /** Everything that the page and the rig offer, by purpose or by device: dragged onto a cell, put on the one that is chosen, or in place of the chosen control. */
 export function OffersPane({ search }: { readonly search?: RefObject<HTMLInputElement | null> }) {
@@ -74,8 +75,8 @@ export function OffersPane({ search }: { readonly search?: RefObject<HTMLInputEl
       {offers.every(({ device }) => !device) && <p>The rig has no devices yet. Add one to have its commands here.</p>}
       {found.length === 0 && <p>Nothing matches these words.</p>}
       {groups.map((group) => {
-        const all = typed !== '' || opened.has(group.key);
-        const shown = all ? group.offers : group.offers.slice(0, shownAtFirst);
+        const most = opened.has(group.key) ? Infinity : typed === '' ? shownAtFirst : shownFound;
+        const shown = group.offers.slice(0, most);
         return (
           <section key={group.key} aria-label={group.title}>
             <h3 className="mt-3 mb-1 text-ink-soft">{group.title}</h3>
@@ -91,7 +92,7 @@ export function OffersPane({ search }: { readonly search?: RefObject<HTMLInputEl
                 </li>
               ))}
             </ul>
-            {!all && group.offers.length > shown.length && (
+            {group.offers.length > shown.length && (
               <button
                 type="button"
                 className="min-h-8 text-ink-soft underline"

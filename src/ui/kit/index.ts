@@ -22,7 +22,7 @@ export { PopoverPanel } from './popover-panel';
 export { Picker } from './picker';
 export { Progress } from './progress';
 export { Segmented } from './segmented';
-export { optionsFrom, Select } from './select';
+export { optionsFrom, Select, type SelectOption } from './select';
 export { SplitPanes } from './split-panes';
 export { Switch } from './switch';
 export { Tabs } from './tabs';

@@ -4,8 +4,12 @@ import { useState } from 'react';
 import { isQuiet, type WireRow } from '../../core/live';
 import { useStatus, useWire } from '../live';
 import { bytesText, clockText, VeiledText, VirtualRows, WireWay } from '../parts';
-import { Button, optionsFrom, Select, SplitPanes } from '../kit';
+import { useShow } from '../desk';
+import { Button, Menu, optionsFrom, Select, SplitPanes } from '../kit';
 import { useMeanings } from '../explain';
+import { CaptureBar } from './capture-bar';
+import { saveWireCapture, saveWireLines } from './save-wire';
+import { useCapture } from './use-capture';
 import { WireDetail } from './wire-detail';
 
 /** Why the program sends something by itself. */
@@ -32,17 +36,26 @@ export function WireScreen() {
   const [copied, setCopied] = useState('');
   const [open, setOpen] = useState<WireRow>();
   const meaningOf = useMeanings();
-  const tagOf = (id: string) => status?.devices[id]?.tag ?? '?';
+  const { show } = useShow();
+  const [part, setPart] = useState('');
+  const capturing = useCapture();
+  const captured = capturing.capture.at === 'open' ? capturing.capture.reading : undefined;
+  const tagOf = (id: string) => {
+    const called = captured?.parts.find((each) => each.id === id)?.called;
+    return status?.devices[id]?.tag ?? (called ? `${called.address}:${called.port}` : '?');
+  };
   const content = (row: WireRow) => (form === 'hex' ? row.hex.replace(/../g, '$& ').trim() : textOf(row));
-  const all = held ?? wire?.rows ?? [];
+  const all = captured ? captured.rows : (held ?? wire?.rows ?? []);
   const wanted = filter.toLowerCase();
   const rows = all.filter(
     (row) =>
       !(quietHidden && isQuiet(row)) &&
       (direction === 'all' || row.dir === direction) &&
+      (!captured || part === '' || row.device === part) &&
       (wanted === '' ||
         `${tagOf(row.device)} ${content(row)} ${meaningOf(row)} ${row.note ?? ''}`.toLowerCase().includes(wanted)),
   );
+  const wordsOf = (row: WireRow) => ({ tag: tagOf(row.device), text: textOf(row), meaning: meaningOf(row) });
   const copy = async () => {
     const text = rows
       .map((row) =>
@@ -63,7 +76,11 @@ export function WireScreen() {
     >
       <div className="mb-2.5 flex min-h-9.5 flex-wrap items-center gap-x-3.5 gap-y-2">
         <h1 id="wire-title">Wire</h1>
-        <Button aria-pressed={held !== undefined} onClick={() => setHeld(held ? undefined : (wire?.rows ?? []))}>
+        <Button
+          aria-pressed={held !== undefined}
+          disabled={captured !== undefined}
+          onClick={() => setHeld(held ? undefined : (wire?.rows ?? []))}
+        >
           {held ? 'Resume' : 'Pause'}
         </Button>
         <label className="inline-flex items-center gap-1.5 text-ink-soft">
@@ -96,16 +113,46 @@ export function WireScreen() {
         <Button onClick={() => void copy()} disabled={rows.length === 0}>
           Copy
         </Button>
+        <Menu
+          acts={[
+            { title: 'As JSON lines', run: () => saveWireLines(rows, wordsOf) },
+            {
+              title: 'As a capture (pcapng)',
+              run: () => show && saveWireCapture(rows, show, wordsOf),
+              disabled: captured !== undefined,
+            },
+          ]}
+        >
+          <Button disabled={rows.length === 0}>Save</Button>
+        </Menu>
+        <Button onClick={capturing.choose} disabled={capturing.capture.at !== 'none'}>
+          Open a capture
+        </Button>
         <span className="text-ink-soft" role="status">
           {copied || (held ? `paused, ${(wire?.rows.at(-1)?.n ?? 0) - (held.at(-1)?.n ?? 0)} newer` : '')}
         </span>
       </div>
+      <CaptureBar
+        {...capturing}
+        close={() => {
+          capturing.close();
+          setPart('');
+          setOpen(undefined);
+        }}
+        tagOf={(id) => status?.devices[id]?.tag}
+        part={part}
+        onPart={setPart}
+      />
       <SplitPanes
         name="wire"
         main={
           wire && rows.length === 0 ? (
             <p className="text-ink-soft">
-              {all.length === 0 ? 'Nothing has gone over the wire yet.' : 'No row matches the filter.'}
+              {all.length > 0
+                ? 'No row matches the filter.'
+                : captured
+                  ? 'There is nothing in this capture that could be shown.'
+                  : 'Nothing has gone over the wire yet.'}
             </p>
           ) : (
             <div className="flex h-full min-h-0 flex-col">
@@ -119,10 +166,10 @@ export function WireScreen() {
                   'Meaning',
                   ...(open ? [] : ['Note']),
                 ]}
-                columnClass={open ? narrowColumns : wideColumns}
+                columnClass={`${open ? narrowColumns : wideColumns} ${captured ? capturedTags : liveTags}`}
                 rows={rows}
                 rowHeight={28}
-                following={!held && !open}
+                following={!held && !open && !captured}
                 keyOf={(row) => row.n}
                 rowClass={(row) => `text-[13px] hover:bg-raised ${row.n === open?.n ? 'bg-raised' : ''}`}
                 cells={(row) => (
@@ -156,8 +203,11 @@ export function WireScreen() {
   );
 }
 
-const wideColumns = 'grid-cols-[100px_56px_32px_minmax(0,5fr)_minmax(0,5fr)_minmax(0,2fr)]';
-const narrowColumns = 'grid-cols-[100px_56px_32px_minmax(0,1fr)_minmax(0,1fr)]';
+const wideColumns = 'grid-cols-[100px_var(--tags)_32px_minmax(0,5fr)_minmax(0,5fr)_minmax(0,2fr)]';
+const narrowColumns = 'grid-cols-[100px_var(--tags)_32px_minmax(0,1fr)_minmax(0,1fr)]';
+const liveTags = '[--tags:56px]';
+/** What no device of the rig is has an address instead of a tag. */
+const capturedTags = '[--tags:150px]';
 
 interface CellsProps {
   readonly row: WireRow;
