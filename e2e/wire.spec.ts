@@ -43,6 +43,17 @@ test('the wire is saved as a capture and as JSON lines, and the capture is looke
       meaning: 'Take Mid-course to program',
     });
 
+    // A message that came in becomes a sample of its driver.
+    await page.context().grantPermissions(['clipboard-read', 'clipboard-write']);
+    await row('NOW program 2').getByRole('button').click();
+    await page.getByRole('button', { name: 'Copy as a sample' }).click();
+    await expect(page.getByText('The sample is copied')).toBeVisible();
+    expect(JSON.parse(await page.evaluate(() => navigator.clipboard.readText()))).toEqual({
+      heard: 'NOW program 2\\r\\n',
+      gives: { program: 2 },
+    });
+    await page.getByRole('button', { name: 'Close the details' }).click();
+
     // What is wrong is said where the file was chosen; the right one is taken afterwards.
     const capture = await save('As a capture (pcapng)');
     const wrong = join(folder, 'notes.pcap');

@@ -5,6 +5,47 @@ import camera from './visca-camera.json';
  * address of its own on the line.
  */
 
+/** Answers and commands as the command lists that cameras publish have them, behind the address: what they are to, the bytes, what they mean. */
+const heard: readonly (readonly [to: string, bytes: string, means: object])[] = [
+  ['version', '50 00 01 05 11 01 04 02', { gives: { model: '0511', firmware: '0104' } }],
+  ['power', '50 03', { gives: { power: false } }],
+  ['panTilt', '50 0F 0D 07 08 00 00 00 00', { gives: { pan: -45, tilt: 0 } }],
+  ['zoom', '50 04 00 00 00', { gives: { zoom: 100 } }],
+  ['focusMode', '50 02', { gives: { autoFocus: true } }],
+  ['exposure', '50 0D', { gives: { exposure: 'bright' } }],
+  ['whiteBalance', '50 05', { gives: { whiteBalance: 'manual' } }],
+  ['gain', '50 00 00 00 0F', { gives: { gain: 15 } }],
+  ['tally', '50 02', { gives: { tally: true } }],
+  ['home', '41', { is: 'accepted' }],
+  ['home', '51', { is: 'accepted' }],
+  ['recall', '61 41', { is: 'refused', code: '41' }],
+];
+const sent: readonly (readonly [command: string, params: object, bytes: string])[] = [
+  ['power', { on: true }, '01 04 00 02'],
+  ['move', { direction: 'upLeft', panSpeed: 24, tiltSpeed: 20 }, '01 06 01 18 14 01 01'],
+  ['stopMoving', {}, '01 06 01 01 01 03 03'],
+  ['home', {}, '01 06 04'],
+  ['zoomTo', { zoom: 100 }, '01 04 47 04 00 00 00'],
+  ['recall', { preset: 15 }, '01 04 3F 02 0F'],
+];
+const packed = (bytes: string, type: string): string => {
+  const length = bytes.split(' ').length.toString(16).padStart(2, '0');
+  return type === '' ? bytes : `${type} 00 ${length} 00 00 00 01 ${bytes}`;
+};
+/** Behind the header of VISCA over IP: the type (command 01 00, reply 01 11), the length, a number. */
+const samplesOf = (hasHeader: boolean) => [
+  ...heard.map(([to, bytes, means]) => ({
+    heard: { hex: packed(`90 ${bytes} FF`, hasHeader ? '01 11' : '') },
+    to,
+    ...means,
+  })),
+  ...sent.map(([command, params, bytes]) => ({
+    command,
+    params,
+    sends: { hex: packed(`81 ${bytes} FF`, hasHeader ? '01 00' : '') },
+  })),
+];
+
 const keepAlive = { send: { ask: 'version' }, everyMs: 1000, silentAfterMs: 2500, giveUpAfterMs: 6000 };
 const shared = { occupiedCodes: ['05'], unknownCodes: ['02'], window: 4, answerWithinMs: 500, keepAlive };
 
@@ -20,6 +61,7 @@ export const viscaOverIp = {
   link: { kind: 'udp', port: 52_381, ...shared },
   framing: { kind: 'visca', header: true },
   answers: 'matched',
+  samples: samplesOf(true),
   // Starts the sequence numbers again.
   greeting: [{ send: { hex: '01' } }, { expect: '^01$', withinMs: 1000 }],
 };
@@ -38,6 +80,7 @@ const addressed = {
   ) as typeof camera),
   answers: 'matched',
   framing: { kind: 'visca', header: false },
+  samples: samplesOf(false),
   greeting: [],
 };
 

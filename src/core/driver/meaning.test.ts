@@ -1,13 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { viscaOverIp as ptzCamera, viscaOverTcp as bareCamera } from '../../drivers/visca';
 import genericMqtt from '../../drivers/generic-mqtt.json';
+import audioMixer from '../../drivers/audio-mixer.json';
 import encoder from '../../drivers/streaming-encoder.json';
 import visionSwitcher from '../../drivers/vision-switcher.json';
 import { acknowledgementBytes, publishedBytes, toHex } from '../wire';
 import { compileDriver } from './compile';
 import { frameMeaning } from './meaning';
 
-const drivers = { ptzCamera, bareCamera, encoder, genericMqtt, visionSwitcher };
+const drivers = { audioMixer, ptzCamera, bareCamera, encoder, genericMqtt, visionSwitcher };
 const meaning = (driver: keyof typeof drivers, bytes: string | Uint8Array, name?: string) => {
   const compiled = compileDriver(drivers[driver]);
   if (!compiled.ok) throw new Error('The driver does not compile.');
@@ -39,6 +40,15 @@ describe('what a frame means', () => {
   it('reads the body of an HTTP answer', () => {
     const body = JSON.stringify({ stream: { state: 'idle', kbps: 0 }, record: { on: false } });
     expect(meaning('encoder', body, 'status')).toMatch(/^Stream\w* .*idle/i);
+    // As it stands on the wire, behind its head.
+    const whole = `HTTP/1.1 200\r\nserver: quay\r\n\r\n${body}`;
+    expect(meaning('encoder', whole, 'status')).toBe(meaning('encoder', body, 'status'));
+  });
+
+  it('reads OSC as it comes over a stream, between its ends', () => {
+    // RFC 1055: END around the frame. OSC 1.0: address and type tags filled up to four bytes, a float of four bytes: -12.
+    const level = hex('c0 2f 73 74 72 69 70 2f 30 33 2f 6c 65 76 65 6c 00 2c 66 00 00 c1 40 00 00 c0');
+    expect(meaning('audioMixer', level)).toMatch(/-12/);
   });
 
   it('reads what was published over MQTT, and the acknowledgements of the broker', () => {

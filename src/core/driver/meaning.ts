@@ -3,6 +3,7 @@ import {
   arrivedFromMqtt,
   decodeViscaPacket,
   fromHex,
+  httpParts,
   isAcknowledgement,
   makeExchange,
   readViscaReply,
@@ -56,7 +57,7 @@ function protocolMeaning({ document: { framing, errors } }: CompiledDriver, byte
 }
 
 function saysIn({ document: { framing, link } }: CompiledDriver, bytes: Uint8Array): readonly Said[] {
-  if (framing.kind === 'http') return arrivedFromHttp(framing, { status: 200, body: bytes }, 0).says;
+  if (framing.kind === 'http') return arrivedFromHttp(framing, httpParts(bytes), 0).says;
   if (framing.kind === 'mqtt') return arrivedFromMqtt(bytes).says;
   return makeExchange(framing, link.kind === 'tcp')
     .read(bytes)

@@ -13,6 +13,7 @@ import {
   titleSchema,
   valueShape,
 } from './schema-values';
+import { sampleSchema } from './schema-samples';
 import { onlySchema, pollSchema, variantSchema } from './schema-variants';
 
 /**
@@ -417,6 +418,8 @@ export const driverDocumentSchema = z.strictObject({
     .record(nameSchema, z.strictObject({ title: titleSchema, port: z.number().int().min(1).max(65_535) }))
     .default({}),
   contract: contractSchema.optional(),
+  /** Bytes with what they mean, run as the tests of this document. */
+  samples: z.array(sampleSchema).max(300).default([]),
 });
 
 /** What a show adds to a device with a driver of its own: the same kinds of data. */

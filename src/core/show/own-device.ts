@@ -84,4 +84,5 @@ export const ownDocument: DriverDocument = {
   stills: {},
   layouts: {},
   ports: {},
+  samples: [],
 };

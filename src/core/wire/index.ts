@@ -5,6 +5,7 @@ export {
   arrivedFromEvent,
   arrivedFromHttp,
   arrivedFromMqtt,
+  httpParts,
   EventStreamReader,
   isAcknowledgement,
   isCut,

@@ -1,9 +1,11 @@
 'use client';
 
 import { X } from 'lucide-react';
+import { sampleFrom } from '../../core/driver';
 import type { WireRow } from '../../core/live';
+import { compiledOf, driverOfDevice, useShow } from '../desk';
 import { PressAccount } from '../explain';
-import { Button } from '../kit';
+import { Button, tellDone, tellRefused } from '../kit';
 import { bytesText, clockText, VeiledText } from '../parts';
 
 interface Props {
@@ -11,6 +13,25 @@ interface Props {
   readonly tag: string;
   readonly meaning: string;
   readonly onClose: () => void;
+}
+
+/** Copies a frame with what its driver reads in it, for the samples of a driver document. */
+function CopySample({ row }: { readonly row: WireRow }) {
+  const { show } = useShow();
+  const document = show && driverOfDevice(show, row.device);
+  const driver = document && compiledOf(document);
+  const sample = driver && sampleFrom(driver, row.hex, row.name);
+  if (!sample) return null;
+  const copy = () =>
+    navigator.clipboard.writeText(JSON.stringify(sample, undefined, 2)).then(
+      () => tellDone('The sample is copied. Put it into the samples of a driver document.', 'sample'),
+      () => tellRefused('The browser does not allow copying here.', 'sample'),
+    );
+  return (
+    <Button className="mt-1 justify-self-start" onClick={() => void copy()}>
+      Copy as a sample
+    </Button>
+  );
 }
 
 const ways = { out: 'sent', in: 'received', note: 'note' } as const;
@@ -39,6 +60,7 @@ export function WireDetail({ row, tag, meaning, onClose }: Props) {
         </p>
         <p className="p-2 font-mono text-[13px] break-words text-ink-soft">{hex.replace(/../g, '$& ').trim()}</p>
         {note && meaning && <p className="px-2 text-ink-soft">{note}</p>}
+        {row.dir === 'in' && <CopySample row={row} />}
       </section>
       {press === undefined ? (
         <p className="text-ink-soft">

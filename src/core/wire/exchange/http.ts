@@ -36,6 +36,25 @@ export function arrivedFromHttp(
   return { raw, says, answer: { ref, how: 'refused', code: String(status) } };
 }
 
+/**
+ * The parts of a response as it came (RFC 9112, 4): its status line, headers and body. Bytes without a status line, as those of an event, are a body.
+ */
+export function httpParts(raw: Uint8Array): HttpArrived {
+  const head = latin1.decode(raw.subarray(0, mostHeadBytes));
+  const status = /^HTTP\/\d(?:\.\d)? (\d{3})/.exec(head)?.[1];
+  const end = head.indexOf('\r\n\r\n');
+  if (status === undefined || end === -1) return { status: 200, body: raw };
+  const lines = head.slice(0, end).split('\r\n').slice(1);
+  const headers = lines.flatMap((line) => {
+    const at = line.indexOf(':');
+    return at === -1 ? [] : [[line.slice(0, at).toLowerCase(), line.slice(at + 1).trim()] as const];
+  });
+  return { status: Number(status), body: raw.subarray(end + 4), headers: Object.fromEntries(headers) };
+}
+
+const latin1 = new TextDecoder('latin1');
+const mostHeadBytes = 16_384;
+
 /** Reads the data of one event of a stream. */
 export function arrivedFromEvent(framing: Extract<Framing, { kind: 'http' }>, data: string, raw: Uint8Array): Arrived {
   const { says, fault } = sayingsOf(framing.body, data);

@@ -130,8 +130,10 @@ export function oscExchange(maxFrameBytes: number, over: 'datagram' | 'slip' | '
       : over === 'length'
         ? new ByteFramer(oscLength, maxFrameBytes)
         : undefined;
-  const arrived = (raw: Uint8Array): Arrived => {
-    const packet = decodeOsc(over === 'length' ? raw.subarray(4) : raw);
+  const arrived = (frame: Uint8Array): Arrived => {
+    const packet = decodeOsc(over === 'length' ? frame.subarray(4) : frame);
+    // As it was on the wire, with its ends.
+    const raw = over === 'slip' ? encodeSlip(frame) : frame;
     if (!packet.ok)
       return { raw, says: [], fault: `Not an OSC packet, at byte ${packet.error.offset}: ${packet.error.message}` };
     const says = messagesOf(packet.value).map(({ address, args }): Said => ({
