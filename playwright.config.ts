@@ -19,11 +19,11 @@ export default defineConfig({
   testDir: 'e2e',
   fullyParallel: true,
   workers: 2,
-  timeout: 120_000,
+  timeout: process.env.CI ? 240_000 : 120_000,
   // A test that a busy computer cut short runs again; `npm test` prints its name. Two cores that others use, too, need it more often.
   retries: process.env.CI ? 2 : 1,
   // A busy computer stands still for seconds at times; what never comes is told all the same.
-  expect: { timeout: 15_000 },
+  expect: { timeout: process.env.CI ? 30_000 : 15_000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/playwright.json' }]],
   outputDir: 'test-results/playwright',
   use: {

@@ -56,6 +56,13 @@ async function tryCommand(
   await details.getByRole('button', { name: 'Send', exact: true }).click();
 }
 
+/** Of a busy computer no quick answer is expected. */
+async function within(dialog: Locator, ms: number): Promise<void> {
+  const field = dialog.getByLabel('Within');
+  await field.fill(String(ms));
+  await field.blur();
+}
+
 const server = (body: string) => `
 import json, urllib.parse
 from http.server import BaseHTTPRequestHandler, HTTPServer
@@ -140,6 +147,7 @@ test('a lamp with nested paths, a token and its state in JSON', async ({ page, o
     await value.getByLabel('Label').fill('Level');
     await choose(value.getByRole('combobox', { name: 'Type' }), 'whole number');
     await choose(dialog.getByRole('combobox', { name: 'Confirmed when' }), 'a reading has a value');
+    await within(dialog, 10_000);
     await dialog.getByRole('button', { name: 'Add command' }).click();
     await expect(dialog).toBeHidden();
     await stored(page);
@@ -201,6 +209,7 @@ test('a device of key and value pairs', async ({ page, ownProgram: program }) =>
     await value.getByLabel('Label').fill('Level');
     await choose(value.getByRole('combobox', { name: 'Type' }), 'whole number');
     await choose(dialog.getByRole('combobox', { name: 'Confirmed when' }), 'a reading has a value');
+    await within(dialog, 10_000);
     await dialog.getByRole('button', { name: 'Add command' }).click();
     await expect(dialog).toBeHidden();
     await stored(page);
@@ -246,6 +255,7 @@ test('a WebSocket device with JSON', async ({ page, ownProgram: program }) => {
     await value.getByLabel('Label').fill('Gain');
     await choose(value.getByRole('combobox', { name: 'Type' }), 'whole number');
     await choose(dialog.getByRole('combobox', { name: 'Confirmed when' }), 'a reading has a value');
+    await within(dialog, 10_000);
     await dialog.getByRole('button', { name: 'Add command' }).click();
     await expect(dialog).toBeHidden();
     await stored(page);

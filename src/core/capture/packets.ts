@@ -50,7 +50,7 @@ export function readCapture(file: Uint8Array): Result<CaptureFile, CaptureError>
   const hex = Array.from(file.subarray(0, 6), (byte) => byte.toString(16).padStart(2, '0')).join('');
   const known = others.find(([begins]) => hex.startsWith(begins))?.[1];
   const is = known === undefined ? 'neither pcapng nor pcap' : known;
-  return fail({ code: 'not-a-capture', message: `This is no packet capture: it is ${is}.` });
+  return fail({ code: 'not-a-capture', message: `This is not a packet capture: it is ${is}.` });
 }
 
 /** pcap, 4: the magic number tells the byte order and whether times are in microseconds or nanoseconds. */

@@ -47,7 +47,7 @@ describe('the samples', () => {
       'samples.0.gives.program: The document reads 3 here, not 4.',
       'samples.1.gives.preview: The document reads program 3 here, not 3.',
       'samples.2.gives.program: The document reads nothing here, not 99.',
-      'samples.3.is: To the document this is accepted, not refused.',
+      'samples.3.is: The document reads this as accepted, not as refused.',
       'samples.4.code: The document reads the code 4 here, not 5.',
       'samples.5: Say what it means: which readings it gives, or whether it is accepted or refused.',
       'samples.6.heard: Character 2: Unknown escape. Known are \\r \\n \\t \\0 \\\\ and \\xHH.',

@@ -92,7 +92,7 @@ function heardProblems(driver: CompiledDriver, sample: Heard, at: string): Probl
     return [{ path: `${at}.gives.${key}`, message: `The document reads ${instead} here, not ${String(wanted)}.` }];
   });
   if (sample.is !== undefined && sample.is !== read.is)
-    problems.push({ path: `${at}.is`, message: `To the document this is ${read.is}, not ${sample.is}.` });
+    problems.push({ path: `${at}.is`, message: `The document reads this as ${read.is}, not as ${sample.is}.` });
   if (sample.code !== undefined && sample.code !== read.code) {
     const code = read.code === undefined ? 'no code' : `the code ${read.code}`;
     problems.push({ path: `${at}.code`, message: `The document reads ${code} here, not ${sample.code}.` });

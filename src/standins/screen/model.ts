@@ -29,7 +29,7 @@ export interface ScreenState {
 export const inputs: readonly ScreenInput[] = [
   { id: '11', name: 'Computer', signal: '' },
   { id: '21', name: 'Video', signal: '' },
-  { id: '31', name: 'Programme feed', signal: '1920x1080' },
+  { id: '31', name: 'Program feed', signal: '1920x1080' },
   { id: '32', name: 'Results', signal: '1280x720' },
 ];
 

@@ -1,4 +1,4 @@
-/** The screen's page: what stands on it, its inputs, and what it says of its health. */
+/** The screen's page: the picture, its inputs, and the state of its parts. */
 
 export const screenCss = `.wall { max-width: 640px; margin-top: 20px; } .wall p { position: absolute; inset: 0; display: grid; place-items: center; margin: 0; font-size: 28px; }`;
 export const screenBody = `<div class="wall screen"><p id="shown"></p></div><div class="acts"><button id="on">On</button><button id="off">Off</button><button id="blank">Blank</button><button id="mute">Mute</button><button id="freeze">Freeze</button></div><h2>Inputs</h2><div class="acts" id="inputs"></div><h2>Health</h2><div class="acts" id="health"></div><dl id="facts"></dl>`;

@@ -12,6 +12,8 @@ interface Props {
   readonly row: WireRow;
   readonly tag: string;
   readonly meaning: string;
+  /** It is from a capture: no press is known for it. */
+  readonly isCaptured: boolean;
   readonly onClose: () => void;
 }
 
@@ -37,7 +39,7 @@ function CopySample({ row }: { readonly row: WireRow }) {
 const ways = { out: 'sent', in: 'received', note: 'note' } as const;
 
 /** One row of the wire in full: its bytes, what they mean, and the press that they belong to. */
-export function WireDetail({ row, tag, meaning, onClose }: Props) {
+export function WireDetail({ row, tag, meaning, isCaptured, onClose }: Props) {
   const { hex, note, press } = row;
   return (
     <aside className="grid h-full content-start gap-4 overflow-y-auto px-4 py-3" aria-label="Details of the row">
@@ -62,7 +64,7 @@ export function WireDetail({ row, tag, meaning, onClose }: Props) {
         {note && meaning && <p className="px-2 text-ink-soft">{note}</p>}
         {row.dir === 'in' && <CopySample row={row} />}
       </section>
-      {press === undefined ? (
+      {isCaptured ? null : press === undefined ? (
         <p className="text-ink-soft">
           {row.dir === 'in' ? 'This is not an answer to a press.' : 'The program sent this itself; no press caused it.'}
         </p>

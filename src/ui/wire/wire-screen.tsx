@@ -134,6 +134,10 @@ export function WireScreen() {
       </div>
       <CaptureBar
         {...capturing}
+        open={(file) => {
+          setOpen(undefined);
+          capturing.open(file);
+        }}
         close={() => {
           capturing.close();
           setPart('');
@@ -194,6 +198,7 @@ export function WireScreen() {
               row={open}
               tag={tagOf(open.device)}
               meaning={meaningOf(open)}
+              isCaptured={captured !== undefined}
               onClose={() => setOpen(undefined)}
             />
           )
