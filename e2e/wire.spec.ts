@@ -47,7 +47,7 @@ test('the wire is saved as a capture and as JSON lines, and the capture is looke
     await page.context().grantPermissions(['clipboard-read', 'clipboard-write']);
     await row('NOW program 2').getByRole('button').click();
     await page.getByRole('button', { name: 'Copy as a sample' }).click();
-    await expect(page.getByText('The sample is copied')).toBeVisible();
+    await expect(page.getByText('Sample copied')).toBeVisible();
     expect(JSON.parse(await page.evaluate(() => navigator.clipboard.readText()))).toEqual({
       heard: 'NOW program 2\\r\\n',
       gives: { program: 2 },

@@ -225,7 +225,35 @@ describe('the rows of a capture', () => {
       ['out', 'TAKE 2\r\n', undefined],
       ['in', 'DONE\r\n', undefined],
       ['in', 'NOW program 2\r\n', undefined],
-      ['in', 'NEXT', 'the beginning of a message that does not end'],
+      ['in', 'NEXT', 'an incomplete message'],
+    ]);
+  });
+
+  it('begin anew behind a gap, so that no message is made of two halves', () => {
+    const packets = [
+      tcp('10.9.8.1:50001', '10.9.8.7:4401', 1, '', 0x02),
+      tcp('10.9.8.7:4401', '10.9.8.1:50001', 0, '', 0x12),
+      tcp('10.9.8.7:4401', '10.9.8.1:50001', 1, 'NOW pro'),
+      tcp('10.9.8.7:4401', '10.9.8.1:50001', 30, 'gram 2\r\nDONE\r\n'),
+    ];
+    const read = captureRows(file(packets), [switcher]);
+    if (!read.ok) throw new Error(read.error.message);
+    expect(read.value.rows.map(({ hex, note }) => [Buffer.from(hex, 'hex').toString(), note])).toEqual([
+      ['NOW pro', 'an incomplete message'],
+      ['', '22 bytes are missing in the capture'],
+      ['gram 2\r\n', undefined],
+      ['DONE\r\n', undefined],
+    ]);
+  });
+
+  it('end where the device paused, for a driver that cuts by pauses', () => {
+    const packets = [1, 4, 7].map((at) => tcp('10.9.8.7:4401', '10.9.8.1:50001', at, 'abc'));
+    const silence = { kind: 'silence', ms: 100, as: 'text', encoding: 'utf-8', maxFrameBytes: 100 } as const;
+    const read = captureRows(file(packets), [{ ...switcher, framing: silence }]);
+    expect(read.ok && read.value.rows.map(({ hex }) => Buffer.from(hex, 'hex').toString())).toEqual([
+      'abc',
+      'abc',
+      'abc',
     ]);
   });
 

@@ -122,7 +122,7 @@ function readPcapng(file: Uint8Array, view: DataView): Result<CaptureFile, Captu
       if (packets.length > 0) return done(offset);
       return fail({
         code: 'wrong-block',
-        message: `At byte ${offset} there is a block of ${length} bytes, which cannot be: the file is damaged there.`,
+        message: `The block at byte ${offset} says that it has ${length} bytes, which is impossible: the file is damaged there.`,
       });
     }
     const end = offset + length;

@@ -97,31 +97,38 @@ function deviceOf({ transport, caller, called }: Conversation, devices: readonly
 
 function rowsOf({ transport, pieces }: Conversation, device: string, found: Found | undefined): Omit<WireRow, 'n'>[] {
   const framing = found?.device.framing;
-  const exchange = framing && isCut(framing) ? makeExchange(framing, transport === 'tcp') : undefined;
+  const begin = () => (framing && isCut(framing) ? makeExchange(framing, transport === 'tcp') : undefined);
+  let exchange = begin();
+  let heardAt = 0;
   const rows: Omit<WireRow, 'n'>[] = [];
+  const put = (at: number, raw: Uint8Array, note?: string) =>
+    rows.push({ at, device, dir: 'in', hex: toHex(raw), ...(note === undefined ? {} : { note }) });
+  /** What a pause has ended, and what will not end any more. */
+  const end = () => {
+    for (const { raw, fault } of exchange?.flush?.() ?? []) put(heardAt, raw, fault);
+    const rest = exchange?.rest();
+    if (rest && rest.length > 0) put(heardAt, rest, 'an incomplete message');
+    exchange = begin();
+  };
   for (const { at, bytes, toCalled, missing, isCut: isShort } of pieces) {
     // Of one conversation more than these could not be among the first of all.
     if (rows.length > mostRows) return rows;
     const dir = toCalled !== (found?.isCaller ?? false) ? 'out' : 'in';
+    // Behind a gap a message would be read that nobody sent.
+    if (missing > 0 && dir === 'in') end();
     if (missing > 0)
       rows.push({ at, device, dir: 'note', hex: '', note: `${missing} bytes are missing in the capture` });
-    const short = isShort ? { note: 'the capture kept only the beginning' } : {};
+    const short: { readonly note?: string } = isShort ? { note: 'the capture kept only the beginning' } : {};
     if (dir === 'out' || !exchange) {
       rows.push({ at, device, dir, hex: toHex(bytes), ...short });
       continue;
     }
-    for (const { raw, fault } of exchange.read(bytes))
-      rows.push({ at, device, dir, hex: toHex(raw), ...(fault === undefined ? short : { note: fault }) });
+    const { silenceMs } = exchange;
+    if (silenceMs !== undefined && at - heardAt >= silenceMs)
+      for (const { raw, fault } of exchange.flush?.() ?? []) put(heardAt, raw, fault);
+    heardAt = at;
+    for (const { raw, fault } of exchange.read(bytes)) put(at, raw, fault ?? short.note);
   }
-  const rest = exchange?.rest();
-  const last = pieces.at(-1);
-  if (rest && rest.length > 0 && last)
-    rows.push({
-      at: last.at,
-      device,
-      dir: 'in',
-      hex: toHex(rest),
-      note: 'the beginning of a message that does not end',
-    });
+  end();
   return rows;
 }

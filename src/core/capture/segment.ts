@@ -89,7 +89,7 @@ interface Inner {
   readonly rest: Uint8Array;
 }
 
-/** RFC 791, 3.1. What stands behind the total length is padding of the frame. */
+/** RFC 791, 3.1. Bytes after the total length are padding of the frame. */
 function overIpv4(ip: Uint8Array): Inner | undefined {
   const header = ((ip[0] ?? 0) & 15) * 4;
   const total = u16(ip, 2);

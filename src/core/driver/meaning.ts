@@ -1,16 +1,7 @@
-import {
-  arrivedFromHttp,
-  arrivedFromMqtt,
-  decodeViscaPacket,
-  fromHex,
-  httpParts,
-  isAcknowledgement,
-  makeExchange,
-  readViscaReply,
-  type Said,
-} from '../wire';
+import { fromHex, isAcknowledgement } from '../wire';
 import type { CompiledDriver } from './compile';
 import { decodeSaid } from './decode';
+import { arrivedIn, viscaReplyIn } from './frame';
 import { readingText } from './sentence';
 
 /** The most readings of one frame that are named; a list may hold hundreds. */
@@ -28,7 +19,8 @@ export function frameMeaning(driver: CompiledDriver, hex: string, name: string |
   if (!bytes.ok) return undefined;
   const own = protocolMeaning(driver, bytes.value);
   if (own !== undefined) return own;
-  const replies = saysIn(driver, bytes.value).flatMap((said) => decodeSaid(driver, said, name) ?? []);
+  const says = arrivedIn(driver.document, bytes.value).flatMap((arrived) => arrived.says);
+  const replies = says.flatMap((said) => decodeSaid(driver, said, name) ?? []);
   const refusal = replies.find(({ refuses }) => refuses)?.refuses;
   if (refusal) return `Refused: ${refusal.reason}`;
   const readings = replies.flatMap((reply) => reply.readings);
@@ -42,24 +34,15 @@ export function frameMeaning(driver: CompiledDriver, hex: string, name: string |
 }
 
 /** What the protocol itself says of an answer, whatever the driver makes of it. */
-function protocolMeaning({ document: { framing, errors } }: CompiledDriver, bytes: Uint8Array): string | undefined {
+function protocolMeaning({ document }: CompiledDriver, bytes: Uint8Array): string | undefined {
+  const { framing, errors } = document;
   if (framing.kind === 'mqtt' && isAcknowledgement(bytes)) {
     const [, , , , code = 0] = bytes;
     const said = errors[code.toString(16).toUpperCase().padStart(2, '0')];
     return code === 0 ? 'Accepted by the broker' : (said ?? 'Refused by the broker');
   }
-  if (framing.kind !== 'visca') return undefined;
-  const packet = framing.header ? decodeViscaPacket(bytes) : undefined;
-  const reply = readViscaReply(packet?.ok ? packet.value.payload : bytes);
-  if (reply.kind === 'ack') return 'Accepted';
-  if (reply.kind === 'completion') return 'Done';
-  return reply.kind === 'error' ? `Refused: ${errors[reply.code] ?? `error ${reply.code}`}` : undefined;
-}
-
-function saysIn({ document: { framing, link } }: CompiledDriver, bytes: Uint8Array): readonly Said[] {
-  if (framing.kind === 'http') return arrivedFromHttp(framing, httpParts(bytes), 0).says;
-  if (framing.kind === 'mqtt') return arrivedFromMqtt(bytes).says;
-  return makeExchange(framing, link.kind === 'tcp')
-    .read(bytes)
-    .flatMap(({ says }) => says);
+  const reply = viscaReplyIn(document, bytes);
+  if (reply?.kind === 'ack') return 'Accepted';
+  if (reply?.kind === 'completion') return 'Done';
+  return reply?.kind === 'error' ? `Refused: ${errors[reply.code] ?? `error ${reply.code}`}` : undefined;
 }

@@ -1,23 +1,10 @@
 import type { Problem, Result } from '../result';
 import { fail, ok } from '../result';
-import {
-  arrivedFromHttp,
-  arrivedFromMqtt,
-  decodeViscaPacket,
-  fromEscaped,
-  fromHex,
-  httpParts,
-  isCut,
-  makeExchange,
-  readViscaReply,
-  toEscaped,
-  toHex,
-  type Answer,
-  type Arrived,
-} from '../wire';
+import { fromEscaped, fromHex, isCut, makeExchange, toEscaped, toHex, type Answer } from '../wire';
 import { compileParsed, type CompiledDriver } from './compile';
 import { decodeSaid } from './decode';
 import { encodeCommand } from './encode';
+import { arrivedIn, viscaReplyIn } from './frame';
 import type { DriverSample } from './schema-samples';
 import type { DriverDocument } from './schema';
 
@@ -35,7 +22,7 @@ export function sampleProblems(whole: DriverDocument): Problem[] {
     }
     const driver = drivers.get(key);
     const at = `samples.${n}`;
-    if (!driver) return [{ path: `${at}.options`, message: 'With these options the document has mistakes.' }];
+    if (!driver) return [{ path: `${at}.options`, message: 'The document has mistakes with these options.' }];
     return 'heard' in sample ? heardProblems(driver, sample, at) : sentProblems(driver, sample, at);
   });
 }
@@ -63,21 +50,10 @@ function readSample(driver: CompiledDriver, bytes: Uint8Array, to: string | unde
   };
 }
 
-/** An answer that its exchange would give to the command that waits, of which a sample knows nothing. */
-function viscaAnswer({ framing }: DriverDocument, bytes: Uint8Array): Pick<Answer, 'how' | 'code'> | undefined {
-  if (framing.kind !== 'visca') return undefined;
-  const packet = framing.header ? decodeViscaPacket(bytes) : undefined;
-  const reply = readViscaReply(packet?.ok ? packet.value.payload : bytes);
-  if (reply.kind === 'ack' || reply.kind === 'completion') return { how: 'accepted' };
-  return reply.kind === 'error' ? { how: 'refused', code: reply.code } : undefined;
-}
-
-function arrivedIn({ framing, link }: DriverDocument, bytes: Uint8Array): readonly Arrived[] {
-  if (framing.kind === 'http') return [arrivedFromHttp(framing, httpParts(bytes), 0)];
-  if (framing.kind === 'mqtt') return [arrivedFromMqtt(bytes)];
-  if (!isCut(framing)) return [];
-  const exchange = makeExchange(framing, link.kind !== 'udp');
-  return [...exchange.read(bytes), ...(exchange.flush?.() ?? [])];
+function viscaAnswer(document: DriverDocument, bytes: Uint8Array): Pick<Answer, 'how' | 'code'> | undefined {
+  const reply = viscaReplyIn(document, bytes);
+  if (reply?.kind === 'ack' || reply?.kind === 'completion') return { how: 'accepted' };
+  return reply?.kind === 'error' ? { how: 'refused', code: reply.code } : undefined;
 }
 
 function heardProblems(driver: CompiledDriver, sample: Heard, at: string): Problem[] {

@@ -134,4 +134,7 @@ function say(client: Client, line: string): void {
 }
 
 const saidOf = (refusal: ReturnType<ScreenModel['setPower']>): string | undefined =>
-  refusal && (refusal === 'time' ? 'Not while it is off, warming up or cooling down.' : 'There is no such input.');
+  refusal &&
+  (refusal === 'time'
+    ? 'Not possible while the screen is off, warming up or cooling down.'
+    : 'There is no such input.');

@@ -1,6 +1,7 @@
 'use client';
 
 import type { CapturePart } from '../../core/capture';
+import { VeiledText } from '../parts';
 import { Button, FileDrop, Progress, Select, type SelectOption } from '../kit';
 import type { CaptureVerbs } from './use-capture';
 
@@ -49,7 +50,7 @@ export function CaptureBar({ capture, open, close, tagOf, part, onPart }: Props)
       const { packets, parts, cutAt, isLong, rows } = reading;
       const options: SelectOption[] = [
         { value: all, title: `all ${parts.length}` },
-        ...parts.map((each, n) => ({ value: String(n), title: partTitle(each, tagOf) })),
+        ...parts.map((each, n) => ({ value: String(n), title: partTitle(each, n, tagOf) })),
       ];
       const chosen = parts.findIndex(({ id }) => id === part);
       return (
@@ -70,6 +71,11 @@ export function CaptureBar({ capture, open, close, tagOf, part, onPart }: Props)
             value={chosen === -1 ? all : String(chosen)}
             onChoose={(value) => onPart(value === all ? '' : (parts[Number(value)]?.id ?? ''))}
           />
+          {parts[chosen] && (
+            <span className="text-ink-soft">
+              <VeiledText text={`${parts[chosen].caller.address} to ${parts[chosen].called.address}`} />
+            </span>
+          )}
           <Button className="ml-auto" onClick={close}>
             Back to the live wire
           </Button>
@@ -81,9 +87,14 @@ export function CaptureBar({ capture, open, close, tagOf, part, onPart }: Props)
 
 const all = 'all';
 
-function partTitle({ transport, caller, called, device, rows, missing }: CapturePart, tagOf: Props['tagOf']): string {
+/** Without addresses, which the veil may have to cover. */
+function partTitle(
+  { transport, called, device, rows, missing }: CapturePart,
+  n: number,
+  tagOf: Props['tagOf'],
+): string {
   const tag = device && tagOf(device.id);
-  const ends = `${caller.address} to ${called.address} port ${called.port}, ${transport.toUpperCase()}`;
+  const name = tag === undefined ? `conversation ${n + 1}` : `${tag}${device?.isExact ? '' : ' by its port'}`;
   const lost = missing > 0 ? `, ${missing} bytes missing` : '';
-  return `${tag === undefined ? '' : `${tag}${device?.isExact ? '' : ' by its port'}: `}${ends} (${rows}${lost})`;
+  return `${name}: ${transport.toUpperCase()} port ${called.port} (${rows}${lost})`;
 }

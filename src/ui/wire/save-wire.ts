@@ -3,6 +3,7 @@ import type { WireRow } from '../../core/live';
 import type { DeskView } from '../../core/show';
 import { documentOfRecord } from '../desk';
 import { saveAsFile } from '../parts';
+import { transportOf } from './transport';
 
 /** What is said of a row beside its bytes. */
 interface RowWords {
@@ -29,7 +30,8 @@ export function saveWireCapture(rows: readonly WireRow[], show: DeskView, wordsO
   const devices = new Map<string, CapturedDevice>();
   for (const record of show.records) {
     if (record.kind !== 'device') continue;
-    const transport = documentOfRecord(show.drivers, record)?.link.kind === 'udp' ? 'udp' : 'tcp';
+    const document = documentOfRecord(show.drivers, record);
+    const transport = document ? transportOf(document) : 'tcp';
     devices.set(record.id, { id: record.id, transport, host: record.data.host, port: record.data.port });
   }
   const messages = rows.flatMap((row) => {

@@ -5,6 +5,7 @@ import type { CaptureDevice, CaptureError, CaptureReading } from '../../core/cap
 import type { Result } from '../../core/result';
 import type { DeskView } from '../../core/show';
 import { documentOfRecord, useShow } from '../desk';
+import { transportOf } from './transport';
 import type { CaptureOrder } from './capture-worker';
 
 /** A capture that is looked at instead of the live wire. */
@@ -77,7 +78,7 @@ function captureDevices(show: DeskView): CaptureDevice[] {
   return show.records.flatMap((record) => {
     const document = record.kind === 'device' && record.data.host !== '' && documentOfRecord(show.drivers, record);
     if (record.kind !== 'device' || !document || document.link.kind === 'serial') return [];
-    const transport = document.link.kind === 'udp' ? 'udp' : 'tcp';
+    const transport = transportOf(document);
     const { host, port } = record.data;
     return [{ id: record.id, transport, host, port, framing: document.framing }];
   });

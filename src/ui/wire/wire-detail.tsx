@@ -26,7 +26,7 @@ function CopySample({ row }: { readonly row: WireRow }) {
   if (!sample) return null;
   const copy = () =>
     navigator.clipboard.writeText(JSON.stringify(sample, undefined, 2)).then(
-      () => tellDone('The sample is copied. Put it into the samples of a driver document.', 'sample'),
+      () => tellDone('Sample copied. Paste it into the samples of a driver document.', 'sample'),
       () => tellRefused('The browser does not allow copying here.', 'sample'),
     );
   return (

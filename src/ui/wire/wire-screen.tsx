@@ -155,7 +155,7 @@ export function WireScreen() {
               {all.length > 0
                 ? 'No row matches the filter.'
                 : captured
-                  ? 'There is nothing in this capture that could be shown.'
+                  ? 'This capture contains nothing that can be shown.'
                   : 'Nothing has gone over the wire yet.'}
             </p>
           ) : (
@@ -228,7 +228,9 @@ function Cells({ row, tag, content, meaning, isNarrow, isOpen, onOpen }: CellsPr
   return (
     <>
       <span role="cell">{clockText(row.at)}</span>
-      <span role="cell">{tag}</span>
+      <span role="cell">
+        <VeiledText text={tag} />
+      </span>
       <span role="cell">
         <WireWay dir={row.dir} />
       </span>
