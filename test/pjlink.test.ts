@@ -147,7 +147,6 @@ describe('a screen that is spoken to', () => {
         ['show', { on: true }, 'AVMT 10', 'shown', true],
         ['freeze', { on: true }, 'FREZ 1', 'frozen', true],
         ['input', { input: 'rgb1' }, 'INPT 11', 'input', 'rgb1'],
-        ['power', { on: false }, 'POWR 0', 'power', 'off'],
       ] as const;
       for (const [command, params, did, key, value] of rows) {
         expect(await send(rig, command, params), command).toMatchObject({ outcome: 'confirmed' });
@@ -156,6 +155,12 @@ describe('a screen that is spoken to', () => {
       }
       // Muting the sound has left the picture as it was.
       expect(reading(rig, 'muted')).toBe(true);
+
+      expect(await send(rig, 'power', { on: false })).toMatchObject({ outcome: 'confirmed' });
+      expect(lines.at(-1)).toBe('did POWR 0');
+      // What a screen shows while it is off nobody knows: no lamp may say that it is blank or muted.
+      const now = ['power', 'shown', 'muted', 'frozen', 'input'].map((key) => reading(rig, key));
+      expect(now).toEqual(['off', undefined, undefined, undefined, undefined]);
     },
     30_000,
   );
