@@ -1,6 +1,6 @@
 import { expect, test } from './program';
 
-const names = ['Race', 'Cameras', 'Replays', 'Titles', 'Streams', 'Sound', 'Pontoon talk', 'Engineering'];
+const names = ['Race', 'Cameras', 'Replays', 'Titles', 'Streams', 'Sound', 'Pontoon talk', 'Engineering', 'Screens'];
 /** The pages with the copy of one at a place. */
 const withCopy = (at: number) => names.toSpliced(at, 0, 'Race 2');
 
@@ -31,7 +31,7 @@ test('a page is made, duplicated with its controls, moved and taken away, and un
   await page.getByRole('button', { name: 'Really remove the page' }).click();
   await expect(heading('Race')).toBeVisible();
   await expect(cut).toBeVisible();
-  await expect(tabs).toHaveCount(8);
+  await expect(tabs).toHaveCount(names.length);
   await page.keyboard.press('Control+z');
   await expect(tabs).toHaveText(withCopy(2));
 });
@@ -57,9 +57,9 @@ test('pages are put in order by dragging and by keys, and panels follow', async 
   // By keys: taken up, moved down by one, put down.
   await list.getByRole('button', { name: 'Move Race' }).focus();
   await page.keyboard.press('Space');
-  await expect(page.getByText('Race: place 1 of 8.')).toBeAttached();
+  await expect(page.getByText('Race: place 1 of 9.')).toBeAttached();
   await page.keyboard.press('ArrowDown');
-  await expect(page.getByText('Race: place 2 of 8.')).toBeAttached();
+  await expect(page.getByText('Race: place 2 of 9.')).toBeAttached();
   await page.keyboard.press('Space');
   await expect(list.getByRole('link').first()).toHaveText('Sound');
   await page.keyboard.press('Control+z');
