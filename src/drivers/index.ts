@@ -4,6 +4,8 @@ import genericBytesUdp from './generic-bytes-udp.json';
 import genericHttp from './generic-http.json';
 import genericHttpDigest from './generic-http-digest.json';
 import genericJsonTcp from './generic-json-tcp.json';
+import genericJsonrpcTcp from './generic-jsonrpc-tcp.json';
+import genericJsonrpcWebsocket from './generic-jsonrpc-websocket.json';
 import genericModbus from './generic-modbus.json';
 import genericMqtt from './generic-mqtt.json';
 import genericOsc from './generic-osc.json';
@@ -45,6 +47,8 @@ export const shippedDrivers: readonly unknown[] = [
   genericHttp,
   genericHttpDigest,
   genericJsonTcp,
+  genericJsonrpcTcp,
+  genericJsonrpcWebsocket,
   genericModbus,
   genericMqtt,
   genericOsc,

@@ -222,6 +222,7 @@ function checkConfirm(document: DriverDocument, id: string, report: ReportProble
   if (confirm.by === 'answer') {
     if (document.answers === 'none')
       report(`commands.${id}.confirm`, 'This device does not answer ("answers": "none").');
+    else if (command.unanswered) report(`commands.${id}.confirm`, 'This command is never answered ("unanswered").');
     return;
   }
   for (const [n, question] of confirm.ask.entries()) {
@@ -254,7 +255,7 @@ function checkAgain(document: DriverDocument, id: string, report: ReportProblem)
   if (!link.again) return report(path, 'Set "link.again": how many times, and after how long.');
   if (!isRepeatable(command))
     report(path, 'Its effect depends on the state before it, so sending it twice does something different.');
-  if (answers === 'none' && command.confirm?.by !== 'readings')
+  if ((answers === 'none' || command.unanswered) && command.confirm?.by !== 'readings')
     report(
       path,
       'The device does not answer it and no reading confirms it, so the program cannot tell that it was lost.',

@@ -63,7 +63,8 @@ function answersWithoutNumber(document: DriverDocument, replies: readonly Driver
     const message = 'Answers are matched by their number, but no reply has a group "ref" that reads it.';
     problems.push({ path: 'answers', message });
   }
-  for (const [id, { send }] of Object.entries(document.commands)) {
+  for (const [id, { send, unanswered }] of Object.entries(document.commands)) {
+    if (unanswered) continue;
     const asked = typeof send === 'object' && 'ask' in send ? document.questions[send.ask]?.send : send;
     if (JSON.stringify(asked ?? '').includes('{ref')) continue;
     const message = 'Answers are matched by their number: write {ref} where the device expects it.';

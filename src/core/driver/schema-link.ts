@@ -181,7 +181,7 @@ export const linkSchema = z.strictObject({
   direction: z.enum(['both', 'out']).default('both'),
   connectTimeoutMs: msSchema.default(3000),
   /** How long an answer may take before it counts as lost. */
-  answerWithinMs: msSchema.default(2000),
+  answerWithinMs: orOption(msSchema).default(2000),
   /** The most requests that wait for their answers at once. */
   window: z.number().int().min(1).max(64).default(16),
   /** Commands that are marked `again` go out again, this often at the most, when nothing has answered or reported their effect for `everyMs`. */

@@ -72,6 +72,8 @@ export const commandSchema = z.strictObject({
   harmless: z.boolean().default(false),
   /** Sending it twice does no more than sending it once: it goes out again when nothing answers, as `link.again` says. */
   again: z.literal(true).optional(),
+  /** The device never answers it, although it answers other commands: it ends as `sent` unless readings confirm it. */
+  unanswered: z.literal(true).optional(),
   class: z.enum(['stop', 'urgent', 'ordinary', 'continuous']).default('ordinary'),
   /** It starts something that goes on until this is sent. A parameter of the stop takes the same-named one of the start. */
   stop: z

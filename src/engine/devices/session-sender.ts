@@ -175,7 +175,8 @@ export class SessionSender {
   }
 
   private sendCommand({ prepared, listener, watch }: Command, now: number): void {
-    const { link, isAnswered } = this;
+    const { link } = this;
+    const isAnswered = this.isAnswered && !prepared.command.unanswered;
     const ref = this.nextRef++;
     const encoded = prepared.encoded ?? this.encodeNow(prepared, ref, listener);
     if (!link || !encoded) return;
