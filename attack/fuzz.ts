@@ -7,6 +7,7 @@ import {
   arrivedFromHttp,
   arrivedFromMqtt,
   decodeModbusRequest,
+  decodeSacn,
   decodeOsc,
   decodeUmdV3,
   decodeUmdV5,
@@ -82,6 +83,10 @@ export function codecs(inputs: number): void {
     }
     if (framing.kind === 'mqtt') {
       all.push([id, (body) => arrivedFromMqtt(body)]);
+      continue;
+    }
+    if (framing.kind === 'sacn') {
+      all.push([id, decodeSacn]);
       continue;
     }
     const exchange = makeExchange(framing, link.kind === 'tcp');

@@ -16,6 +16,7 @@ import genericTextSerial from './generic-text-serial.json';
 import genericTextTcp from './generic-text-tcp.json';
 import genericTextUdp from './generic-text-udp.json';
 import genericWebsocket from './generic-websocket.json';
+import lightsSacn from './lights-sacn.json';
 import multiviewer from './multiviewer.json';
 import multiviewerV31 from './multiviewer-v31.json';
 import relayGateway from './relay-gateway.json';
@@ -24,6 +25,7 @@ import resultsBoard from './results-board.json';
 import screenPjlink from './screen-pjlink.json';
 import streamingEncoder from './streaming-encoder.json';
 import titleMachine from './title-machine.json';
+import wakeOnLan from './wake-on-lan.json';
 import { viscaDrivers } from './visca';
 import visionSwitcher from './vision-switcher.json';
 
@@ -38,6 +40,8 @@ export const shippedDrivers: readonly unknown[] = [
   relayGateway,
   resultsBoard,
   screenPjlink,
+  lightsSacn,
+  wakeOnLan,
   multiviewer,
   multiviewerV31,
   genericBytesSerial,

@@ -155,3 +155,10 @@ export interface ReportsFinding {
   readonly polls: boolean;
   readonly oneWay: boolean;
 }
+
+export interface SharedAddressFinding {
+  readonly address: string;
+  readonly delivery: 'one' | 'broadcast' | 'multicast';
+  /** Tags of other devices that send the same there. */
+  readonly sharedWith: readonly string[];
+}

@@ -19,6 +19,7 @@ export {
   judgeReports,
   judgeRoundTrip,
   judgeRoute,
+  judgeSharedAddress,
   judgeSignIn,
   routerTo,
   stageNames,

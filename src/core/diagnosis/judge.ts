@@ -5,6 +5,7 @@ import {
   isLinkLocal,
   isLoopbackAddress,
   isNetworkAddress,
+  isMulticast,
   isOneComputer,
   sharedBits,
   subnetOf,
@@ -21,6 +22,7 @@ import type {
   ReportsFinding,
   RoundTripFinding,
   RouteFinding,
+  SharedAddressFinding,
   SignInFinding,
 } from './findings';
 import { looksLike, serviceOf } from './looks-like';
@@ -86,6 +88,20 @@ export function judgeAddress({ host, addresses, error, network, sharedWith }: Ad
     return failed('used-twice', `${sharedWith.join(' and ')} ${sharedWith.length > 1 ? 'have' : 'has'} it too.`);
   }
   return passed(familyOf(host) ? `${address} is well formed and used once.` : `“${host}” is ${addresses.join(', ')}.`);
+}
+
+/** The address to which something is sent for many: nobody there can be asked whether it arrives. */
+export function judgeSharedAddress({ address, delivery, sharedWith }: SharedAddressFinding): Verdict {
+  if (address === '') return failed('name-unknown', 'The address could not be looked up.');
+  const isGroup = isMulticast(address);
+  if (delivery === 'multicast' && !isGroup)
+    return failed('bad-address', `${address} is not a multicast group: those begin with 224 to 239.`);
+  if (delivery !== 'multicast' && isGroup) return failed('bad-address', `${address} is a multicast group.`);
+  if (sharedWith.length > 0)
+    return failed('used-twice', `${sharedWith.join(' and ')} ${sharedWith.length > 1 ? 'send' : 'sends'} there too.`);
+  return passed(
+    isGroup ? `It is sent to the multicast group ${address}.` : `It is sent to everybody that ${address} reaches.`,
+  );
 }
 
 export function judgeRoute({ address, network, from, router }: RouteFinding): Verdict {

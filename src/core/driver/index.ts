@@ -8,6 +8,7 @@ export { indexesOf, memberText } from './members';
 export { compileDriver, compileParsed, parseDriver, type CompiledDriver, type CompiledStep } from './compile';
 export type { OwnMessage } from './compile-own';
 export { confirmQuestions, expectationsOf, isRepeatable, meets, type Expectation } from './confirm';
+export { goesToMany, groupOf, placeOf } from './delivery';
 export { decodeSaid, type DecodedReply, type ReadingChange } from './decode';
 export { encodeCommand, encodeOwn, isFixed, type EncodedCommand } from './encode';
 export { identityReadings, identityRemark, whatItSays } from './identity';

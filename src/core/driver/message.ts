@@ -1,6 +1,7 @@
 import { fail, ok, type Problem, type Result } from '../result';
 import { encodeLine, toEscaped, toHex, type Framing, type Json, type OscArgument, type Outgoing } from '../wire';
 import type { JsonTemplate, Message } from './schema-messages';
+import { compileDmx, fillDmx, type CompiledDmx } from './dmx';
 import { asRequestTarget } from './request-target';
 import { holesOf, needsBytes, parseTemplate, type TemplatePart } from './template';
 import { fillTemplate, fillTemplateBytes } from './template-fill';
@@ -52,7 +53,8 @@ type MessageBody =
       readonly json?: CompiledJson;
       readonly retain: boolean;
       readonly qos: 1 | 2;
-    };
+    }
+  | CompiledDmx;
 
 type CompiledJson =
   | { readonly is: 'literal'; readonly value: Json }
@@ -61,7 +63,7 @@ type CompiledJson =
   | { readonly is: 'object'; readonly entries: readonly (readonly [string, CompiledJson])[] };
 
 /** What fills the holes: texts for templates, and values with their type for JSON. */
-interface FillValues {
+export interface FillValues {
   readonly text: Readonly<Record<string, string | Uint8Array | undefined>>;
   readonly json: Readonly<Record<string, Json | undefined>>;
 }
@@ -84,6 +86,7 @@ const carries: Readonly<Record<Framing['kind'], readonly CompiledMessage['kind']
   umd: ['umd'],
   http: ['http', 'line'],
   mqtt: ['mqtt'],
+  sacn: ['dmx'],
 };
 
 /** Parses a message's templates. Everything wrong is reported with its path; `known` are the names that holes may have. */
@@ -164,6 +167,7 @@ export function compileMessage(
         text: part('text'),
       };
     }
+    if ('dmx' in message) return compileDmx(message.dmx, (source, at) => template(source, `${path}.dmx.${at}`));
     if ('mqtt' in message) {
       const { topic, text, json: body, retain, qos } = message.mqtt;
       const at = `${path}.mqtt`;
@@ -281,6 +285,8 @@ export function fillMessage(
       return ok(fillHttp(message, values));
     case 'mqtt':
       return fillMqtt(message, values);
+    case 'dmx':
+      return fillDmx(message, values);
   }
 }
 

@@ -51,7 +51,7 @@ function parametersNeverUsed({ commands }: DriverDocument): Problem[] {
 
 /** Framings in which nothing but the document says which answer belongs to which request. */
 const leavesMatching = ({ framing }: DriverDocument): boolean =>
-  !['http', 'modbus', 'mqtt', 'visca', 'umd'].includes(framing.kind);
+  !['http', 'modbus', 'mqtt', 'sacn', 'visca', 'umd'].includes(framing.kind);
 
 function answersWithoutNumber(document: DriverDocument, replies: readonly DriverReply[]): Problem[] {
   if (document.answers !== 'matched' || !leavesMatching(document)) return [];

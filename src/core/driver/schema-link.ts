@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { checksumNames } from '../wire';
+import { checksumNames, maxPriority, maxUniverse } from '../wire';
 import { messageSchema } from './schema-messages';
 import { headerNameSchema, msSchema, orOption } from './schema-values';
 
@@ -112,6 +112,14 @@ export const framingSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('umd'), version: z.enum(['3.1', '5.0']), maxFrameBytes: maxFrameBytes(2048) }),
   /** What is published is read as text, by its topic. */
   z.strictObject({ kind: z.literal('mqtt'), maxFrameBytes: maxFrameBytes(65_536) }),
+  /** One universe of levels (ANSI E1.31). What is sent now is told as `level 3 128`, `blackout on` and `output off`. */
+  z.strictObject({
+    kind: z.literal('sacn'),
+    universe: orOption(z.number().int().min(1).max(maxUniverse)),
+    priority: orOption(z.number().int().min(0).max(maxPriority)).default(100),
+    sourceName: orOption(z.string().max(63)).default('Sorrelfinch'),
+    maxFrameBytes: maxFrameBytes(638),
+  }),
   z.strictObject({
     kind: z.literal('http'),
     body: z.enum(['json', 'text', 'pairs', 'none']),
@@ -143,6 +151,8 @@ const topicFilters = z
     (text) => text.split('|').every((filter) => /^\s*(([^+#/]*|\+)\/)*([^+#/]*|[+#])\s*$/.test(filter)),
     'topics in which + stands for a whole level, and # only at the end',
   );
+
+const deliveries = ['one', 'broadcast', 'multicast'] as const;
 
 /** The port number of a link without ports. */
 export const noPort = 0;
@@ -176,6 +186,10 @@ export const linkSchema = z.strictObject({
   auth: z.enum(['none', 'basic', 'digest']).default('none'),
   /** UDP: replies come to this port instead of the one that was sent from. */
   localPort: orOption(z.number().int().min(1).max(65_535)).optional(),
+  /** UDP: to one device, to everybody on a subnet (RFC 919), or to a multicast group (RFC 1112). */
+  delivery: orOption(z.enum(deliveries)).default('one'),
+  /** UDP: the address of this computer by which it leaves, where there are several; empty: the system chooses. */
+  localAddress: orOption(z.union([z.literal(''), z.ipv4()])).default(''),
   controllers: z.enum(['many', 'one']).default('many'),
   /** `out`: nothing can come back; the link is `one-way`. */
   direction: z.enum(['both', 'out']).default('both'),

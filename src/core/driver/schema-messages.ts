@@ -65,6 +65,26 @@ export const messageSchema = z.union([
       text: z.string().max(400),
     }),
   }),
+  /** DMX512 levels, by sACN. */
+  z.strictObject({
+    dmx: z.union([
+      z.strictObject({
+        /** The first channel, from 1, and the last one. */
+        channel: whole,
+        last: whole.optional(),
+        /** One level or several with commas between them. They repeat up to the last channel. */
+        levels: template,
+        /** Two: the levels go to 65,535, and each takes two channels, the high byte first. */
+        bytes: z.union([z.literal(1), z.literal(2)]).default(1),
+        /** The time that it takes, in seconds. */
+        seconds: template.default('0'),
+      }),
+      /** 1: zeros are sent instead of the levels; 0: the levels again. */
+      z.strictObject({ blackout: template }),
+      /** Nothing is sent any more, and receivers are told so. */
+      z.strictObject({ output: z.literal('off') }),
+    ]),
+  }),
   z.strictObject({
     http: z.strictObject({
       method: z.enum(['GET', 'POST', 'PUT', 'PATCH', 'DELETE']).default('GET'),

@@ -88,7 +88,12 @@ export const valueShape = z.discriminatedUnion('type', [
     max: z.number().optional(),
   }),
   /** Bytes that a person types: as text with escapes, or in hexadecimal digits. For parameters only. */
-  z.strictObject({ type: z.literal('payload'), as: z.enum(['text', 'hex']) }),
+  z.strictObject({
+    type: z.literal('payload'),
+    as: z.enum(['text', 'hex']),
+    /** This many, no fewer and no more. */
+    bytes: z.number().int().min(1).max(64).optional(),
+  }),
 ]);
 
 export type ValueShape = z.infer<typeof valueShape>;

@@ -157,9 +157,10 @@ export function checkValue(shape: ValueShape, value: unknown): Result<Scalar, st
     case 'payload': {
       if (typeof value !== 'string') return fail('expects a text');
       const bytes = shape.as === 'hex' ? fromHex(value) : fromEscaped(value);
-      return bytes.ok
-        ? ok(value)
-        : fail(`has a mistake at character ${bytes.error.offset + 1}: ${bytes.error.message}`);
+      if (!bytes.ok) return fail(`has a mistake at character ${bytes.error.offset + 1}: ${bytes.error.message}`);
+      if (shape.bytes !== undefined && bytes.value.length !== shape.bytes)
+        return fail(`expects ${shape.bytes} bytes; this has ${bytes.value.length}`);
+      return ok(value);
     }
   }
 }

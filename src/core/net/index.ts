@@ -8,6 +8,7 @@ export {
   isLinkLocal,
   isLoopbackAddress,
   isNetworkAddress,
+  isMulticast,
   isOneComputer,
   movedTo,
   parseSubnet,

@@ -73,6 +73,7 @@ export function sharedBits(a: string, b: string): number {
 
 export const isLoopbackAddress = (host: string): boolean => parse(host)?.range() === 'loopback';
 export const isLinkLocal = (host: string): boolean => parse(host)?.range() === 'linkLocal';
+export const isMulticast = (host: string): boolean => parse(host)?.range() === 'multicast';
 /** True for an address that stands for one computer, and not for many or none. */
 export function isOneComputer(host: string): boolean {
   const range = parse(host)?.range();

@@ -43,6 +43,8 @@ export const ownDocument: DriverDocument = {
     auth: 'none',
     controllers: 'many',
     direction: 'both',
+    delivery: 'one',
+    localAddress: '',
     connectTimeoutMs: 3000,
     answerWithinMs: 2000,
     window: 1,

@@ -9,12 +9,12 @@ export function toHex(bytes: Uint8Array): string {
   return text;
 }
 
-/** Reads hexadecimal digits in pairs; spaces, commas, colons and line breaks may stand between pairs. The offset is that of the character at fault. */
+/** Reads hexadecimal digits in pairs; spaces, commas, colons, points, hyphens and line breaks may stand between pairs. The offset is that of the character at fault. */
 export function fromHex(text: string): Result<Uint8Array, { readonly offset: number; readonly message: string }> {
   const bytes: number[] = [];
   for (let i = 0; i < text.length; i += 1) {
     const c = text.charAt(i);
-    if (/[\s,:]/.test(c)) continue;
+    if (/[\s,:.-]/.test(c)) continue;
     if (!/[0-9A-Fa-f]/.test(c)) return fail({ offset: i, message: `“${c}” is not a hexadecimal digit.` });
     const second = text.charAt(i + 1);
     if (!/[0-9A-Fa-f]/.test(second)) {

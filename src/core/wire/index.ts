@@ -42,6 +42,24 @@ export {
   type OscArgument,
   type OscMessage,
 } from './osc';
+export {
+  decodeSacn,
+  discoveryGroup,
+  discoveryMs,
+  DmxOutput,
+  encodeSacn,
+  encodeSacnUniverses,
+  groupOfUniverse,
+  keepAliveMs,
+  maxPriority,
+  maxSlots,
+  maxUniverse,
+  packetMs,
+  repeats,
+  terminations,
+  type DmxChange,
+  type SacnPacket,
+} from './sacn';
 export { decodeViscaPacket, encodeViscaPacket, isInquiry, readViscaReply } from './visca';
 export { decodeUmdV3, decodeUmdV5, v5Broadcast, type UmdLamp, type UmdV3Message, type UmdV5Display } from './umd';
 export { basicHeader, digestHeader, readChallenge, type DigestChallenge } from './digest';

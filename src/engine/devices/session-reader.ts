@@ -1,6 +1,7 @@
 import {
   computedBy,
   computedFrom,
+  decodeSaid,
   splitKey,
   type DecodedReply,
   type DriverDocument,
@@ -134,6 +135,8 @@ export class SessionReader {
 
   private read(frame: Arrived): void {
     const { hooks, sender } = this;
+    // It proves nothing about the device, and was not on the wire.
+    if (frame.isOwn) return this.readOwn(frame);
     const { requests } = sender;
     const { at, generation } = hooks.state();
     this.lastHeardAt = Date.now();
@@ -166,6 +169,12 @@ export class SessionReader {
     if (hooks.state().at !== 'up') this.reportChanges();
     if (generation !== hooks.state().generation) return;
     for (const text of reading.heard) hooks.dispatch({ type: 'heard', generation, text });
+  }
+
+  private readOwn({ says }: Arrived): void {
+    const replies = says.map((said) => decodeSaid(this.options.driver, said, undefined));
+    const changes = replies.flatMap((reply) => reply?.readings ?? []);
+    if (changes.length > 0) this.hooks.onReadings(...this.withComputed(changes));
   }
 
   private count(

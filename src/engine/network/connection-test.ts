@@ -1,4 +1,4 @@
-import { whatItSays, type CompiledDriver } from '../../core/driver';
+import { goesToMany, whatItSays, type CompiledDriver } from '../../core/driver';
 import {
   heldHere,
   judgeAddress,
@@ -10,6 +10,7 @@ import {
   judgeProtocol,
   judgeReports,
   judgeRoute,
+  judgeSharedAddress,
   judgeSerialOpening,
   judgeSerialPort,
   judgeSignIn,
@@ -92,7 +93,7 @@ class Test {
     // Between this computer and a serial port there is no network.
     if (this.isSerial) {
       yield ['port', () => this.testSerialPort()];
-    } else {
+    } else if (!this.goesToMany) {
       yield ['route', () => this.testRoute()];
       yield ['computer', () => this.testComputer()];
       yield ['port', () => this.testPort()];
@@ -136,8 +137,15 @@ class Test {
       return this.asGateway(judgeAddress({ host, addresses: [], error: undefined, network: this.network, sharedWith }));
     const { addresses, error } = await this.prober.ask({ do: 'address', host }, this.signal);
     this.address = addresses[0] ?? '';
-    const verdict = judgeAddress({ host, addresses, error, network: this.network, sharedWith });
+    const verdict = this.goesToMany
+      ? judgeSharedAddress({ address: this.address, delivery: driver.document.link.delivery, sharedWith })
+      : judgeAddress({ host, addresses, error, network: this.network, sharedWith });
     return through === undefined ? verdict : this.asGateway(verdict);
+  }
+
+  private get goesToMany(): boolean {
+    const { driver } = this.target;
+    return driver !== undefined && goesToMany(driver.document);
   }
 
   private get isSerial(): boolean {

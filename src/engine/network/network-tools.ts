@@ -1,4 +1,4 @@
-import { signInOf, type CompiledDriver, type DriverShelf } from '../../core/driver';
+import { placeOf, signInOf, type CompiledDriver, type DriverDocument, type DriverShelf } from '../../core/driver';
 import type { Network, SerialPortInfo } from '../../core/diagnosis';
 import type { DeviceStatus, FindLine, TestLine } from '../../core/live';
 import { isWell } from '../../core/session';
@@ -168,8 +168,10 @@ export class NetworkTools {
       enabled,
       options,
       helpers: saved?.data.helpers ?? [],
-      sharedWith: this.sharedWith(id, host, port, kind),
-      otherPorts: this.portsOf(kind, driver, port).filter((each) => this.sharedWith(id, host, each, kind).length === 0),
+      sharedWith: this.sharedWith(id, host, port, driver?.document),
+      otherPorts: this.portsOf(kind, driver, port).filter(
+        (each) => this.sharedWith(id, host, each, driver?.document).length === 0,
+      ),
       otherDrivers: others,
       own,
       live:
@@ -202,15 +204,15 @@ export class NetworkTools {
     self: string | undefined,
     host: string,
     port: number,
-    kind: CompiledDriver['document']['link']['kind'] | undefined,
+    document: DriverDocument | undefined,
   ): string[] {
     const { show } = this.sources;
-    const transport = kind === 'udp' ? 'udp' : 'tcp';
+    const place = placeOf(document, host, port);
     return [...show.devices.values()]
-      .filter(({ id, data }) => {
-        if (id === self || data.through || host === '' || data.host !== host || data.port !== port) return false;
-        const other = show.driverOf({ id, data } as DeviceRecord)?.document.link.kind === 'udp' ? 'udp' : 'tcp';
-        return other === transport;
+      .filter((other) => {
+        const { id, data } = other;
+        if (id === self || data.through || host === '' || place === undefined) return false;
+        return placeOf(show.driverOf(other)?.document, data.host, data.port) === place;
       })
       .map(({ data }) => data.tag);
   }

@@ -1,6 +1,7 @@
 'use client';
 
 import { useState } from 'react';
+import { documentFor, placeOf } from '../../core/driver';
 import { cleanAddress, type CleanAddress } from '../../core/net';
 import { Button, Field } from '../kit';
 import type { DeskView, DeviceForm } from '../../core/show';
@@ -68,19 +69,22 @@ interface PortNoteProps {
 /** Says when another entry has the same address and port, and which port is free. */
 export function PortNote({ show, form, self, onTake }: PortNoteProps) {
   if (form.host === '' || form.through !== '') return null;
-  const transport = (driver: string) =>
-    show.drivers.find(({ id }) => id === driver)?.link.kind === 'udp' ? 'udp' : 'tcp';
+  const placed = ({ driver, options }: Pick<DeviceForm, 'driver' | 'options'>, host: string, port: number) => {
+    const document = show.drivers.find(({ id }) => id === driver);
+    return placeOf(document && documentFor(document, { options }), host, port);
+  };
   const taken = new Map(
     show.records.flatMap((record) => {
       if (record.kind !== 'device' || record.id === self || record.data.through) return [];
-      const { host, port, tag, driver } = record.data;
-      return host === form.host && transport(driver) === transport(form.driver) ? [[port, tag] as const] : [];
+      const place = record.data.host === form.host && placed(record.data, record.data.host, record.data.port);
+      return place ? [[place, record.data.tag] as const] : [];
     }),
   );
-  const by = taken.get(form.port);
+  const at = (port: number) => taken.get(placed(form, form.host, port) ?? '');
+  const by = at(form.port);
   if (by === undefined) return null;
   let free = form.port + 1;
-  while (taken.has(free) && free < 65_535) free += 1;
+  while (at(free) !== undefined && free < 65_535) free += 1;
   return (
     <span className="text-[13px] font-semibold text-ink">
       {by} has this port at this address. <Button onClick={() => onTake(free)}>{`${free} is free`}</Button>

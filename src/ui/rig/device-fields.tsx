@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import { deviceRoles, documentFor, fitsOptions, optionsOf, type DriverDocument } from '../../core/driver';
+import { deviceRoles, documentFor, fitsOptions, groupOf, optionsOf, type DriverDocument } from '../../core/driver';
 import { signsIn, signsInByName, usualPort, type DeskView, type DeviceForm, type DeviceRecord } from '../../core/show';
 import { driverOfDevice } from '../desk';
 import { ParamField } from '../fields';
@@ -48,6 +48,12 @@ export function DeviceFields({
   const set = (change: Partial<DeviceForm>) => onForm({ ...form, ...change });
   const gateways = gatewaysOf(show, self);
   const isSerial = driver?.link.kind === 'serial';
+  const group = used && groupOf(used);
+  /** Where a universe goes to its group, its address follows from the options. */
+  const setOptions = (options: DeviceForm['options']) => {
+    const next = driver && groupOf(documentFor(driver, { options }));
+    set({ options, ...(next === group ? {} : { host: next ?? '' }) });
+  };
   const choose = (id: string) => {
     const chosen = show.drivers.find((each) => each.id === id);
     // An address is no serial port, and no gateway leads to one.
@@ -75,7 +81,12 @@ export function DeviceFields({
         />
       )}
       {isSerial && <SerialPortField value={form.host} onChange={(host) => set({ host })} onEnter={onEnter} />}
-      {form.through === '' && !isSerial && (
+      {group !== undefined && (
+        <Field label="Address" help="The multicast group of this universe.">
+          {(ids) => <input {...ids} value={form.host} readOnly className="font-mono text-[0.93em]" />}
+        </Field>
+      )}
+      {form.through === '' && !isSerial && group === undefined && (
         <AddressField
           value={form.host}
           onChange={(host) => set({ host })}
@@ -172,7 +183,7 @@ export function DeviceFields({
               <ParamField
                 param={{ title: option.title, value: option.value, sends: 'index', optional: false }}
                 value={form.options[name] ?? option.default}
-                onChange={(value) => value !== undefined && set({ options: { ...form.options, [name]: value } })}
+                onChange={(value) => value !== undefined && setOptions({ ...form.options, [name]: value })}
               />
               {option.help && <p className="text-[13px] text-ink-soft">{option.help}</p>}
               {faults[name] !== undefined && (

@@ -59,6 +59,7 @@ export function messageKinds({ framing }: DriverDocument): readonly Kind[] {
     case 'mqtt':
       return [framing.kind];
     case 'umd':
+    case 'sacn':
       return [];
   }
 }
@@ -157,7 +158,8 @@ export const unitOf = ({ options }: DriverDocument): number =>
 
 /** What was typed for a message of a document; `undefined` where it cannot be typed so. */
 export function typedOf(message: Message, document: DriverDocument): OwnMessage | undefined {
-  if (typeof message === 'string' || 'ask' in message || 'umd' in message) return undefined;
+  if (typeof message === 'string' || 'ask' in message || 'umd' in message || 'dmx' in message)
+    return undefined;
   if ('bytes' in message) {
     const ending = endingsFor(document).find(({ escape }) => escape !== '' && message.bytes.endsWith(escape))?.escape;
     const body = message.bytes.slice(0, message.bytes.length - (ending?.length ?? 0));

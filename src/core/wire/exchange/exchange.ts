@@ -2,6 +2,7 @@ import type { Result } from '../../result';
 import type { Json } from '../json';
 import type { ModbusRequest } from '../modbus';
 import type { OscMessage } from '../osc';
+import type { DmxChange } from '../sacn';
 import type { UmdLamp } from '../umd';
 
 /** One thing to say to a device, with everything filled in. */
@@ -20,7 +21,8 @@ export type Outgoing =
       readonly text: string;
     }
   | { readonly kind: 'http'; readonly request: HttpOutgoing }
-  | { readonly kind: 'mqtt'; readonly publication: MqttOutgoing };
+  | { readonly kind: 'mqtt'; readonly publication: MqttOutgoing }
+  | { readonly kind: 'dmx'; readonly change: DmxChange };
 
 /** A message to a topic (MQTT 5.0, 3.3). */
 export interface MqttOutgoing {
@@ -65,6 +67,8 @@ export interface Arrived {
   readonly answer?: Answer;
   /** What was wrong with it. Such a frame is counted and shown, and has no effect. */
   readonly fault?: string;
+  /** The link itself says what it sends now: nothing came from the device. */
+  readonly isOwn?: true;
   /** The two ends are out of step: the connection has to begin anew. */
   readonly broken?: string;
 }

@@ -73,6 +73,14 @@ export type Framing =
   | { readonly kind: 'modbus'; readonly maxFrameBytes: number }
   | { readonly kind: 'umd'; readonly version: '3.1' | '5.0'; readonly maxFrameBytes: number }
   | { readonly kind: 'mqtt'; readonly maxFrameBytes: number }
+  /** Levels of one universe: sent again and again, and never answered. */
+  | {
+      readonly kind: 'sacn';
+      readonly universe: number;
+      readonly priority: number;
+      readonly sourceName: string;
+      readonly maxFrameBytes: number;
+    }
   | {
       readonly kind: 'http';
       readonly body: 'json' | 'text' | 'pairs' | 'none';
@@ -80,7 +88,8 @@ export type Framing =
       readonly maxFrameBytes: number;
     };
 
-/** The framings whose frames we cut ourselves; those of HTTP and MQTT their libraries cut. */
-export type CutFraming = Exclude<Framing, { kind: 'http' | 'mqtt' }>;
+/** The framings whose frames we cut ourselves: those of HTTP and MQTT their libraries cut, and a universe of levels has none to read. */
+export type CutFraming = Exclude<Framing, { kind: 'http' | 'mqtt' | 'sacn' }>;
 
-export const isCut = (framing: Framing): framing is CutFraming => framing.kind !== 'http' && framing.kind !== 'mqtt';
+export const isCut = (framing: Framing): framing is CutFraming =>
+  framing.kind !== 'http' && framing.kind !== 'mqtt' && framing.kind !== 'sacn';

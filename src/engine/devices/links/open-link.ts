@@ -4,6 +4,7 @@ import { BriefTcpLink } from './brief-tcp-link';
 import { HttpLink } from './http-link';
 import type { DeviceLink, LinkAddress, LinkEvents } from './link';
 import { MqttLink } from './mqtt-link';
+import { SacnLink } from './sacn-link';
 import { SerialLink } from './serial-link';
 import { TcpLink } from './tcp-link';
 import { UdpLink } from './udp-link';
@@ -16,10 +17,11 @@ const usualLine = { baudRate: 9600, format: '8N1', flow: 'none' } as const;
 export function openLink(document: DriverDocument, address: LinkAddress, events: LinkEvents): DeviceLink {
   const { link, framing } = document;
   if (framing.kind === 'http') return new HttpLink(address, document, framing, events);
+  if (framing.kind === 'sacn') return new SacnLink(address, link, framing, events);
   if (framing.kind === 'mqtt') return new MqttLink(address, link, framing.maxFrameBytes, events);
   switch (link.kind) {
     case 'udp':
-      return new UdpLink(address, link.localPort, makeExchange(framing, false), events);
+      return new UdpLink(address, link, makeExchange(framing, false), events);
     case 'serial':
       return new SerialLink(address, link.serial ?? usualLine, makeExchange(framing, true), events);
     case 'websocket':

@@ -1,8 +1,10 @@
 import { createSocket, type Socket } from 'node:dgram';
 import { isIPv6 } from 'node:net';
 import { causeOfSocketError, type DownCause } from '../../../core/session';
+import type { DriverDocument } from '../../../core/driver';
 import type { Exchange, Outgoing } from '../../../core/wire';
 import type { DeviceLink, LinkAddress, LinkEvents, Written } from './link';
+import { udpSocket } from './udp-socket';
 
 /**
  * Datagrams to and from one device. The socket is connected, so that only the device is heard, and a closed port is told
@@ -12,24 +14,24 @@ import type { DeviceLink, LinkAddress, LinkEvents, Written } from './link';
 export class UdpLink implements DeviceLink {
   readonly proves = false;
   private readonly socket: Socket;
+  private readonly localPort: number | undefined;
   private ended = false;
 
   constructor(
     private readonly address: LinkAddress,
-    private readonly localPort: number | undefined,
+    link: Pick<DriverDocument['link'], 'localPort' | 'delivery' | 'localAddress'>,
     private readonly exchange: Exchange,
     private readonly events: LinkEvents,
   ) {
-    this.socket = createSocket({ type: isIPv6(address.host) ? 'udp6' : 'udp4' });
+    this.localPort = link.localPort;
+    if (link.localPort === undefined) this.socket = udpSocket(address, link, this.events.onOpen);
+    else {
+      this.socket = createSocket({ type: isIPv6(address.host) ? 'udp6' : 'udp4' });
+      this.socket.on('listening', this.events.onOpen);
+      this.socket.bind(link.localPort);
+    }
     this.socket.on('message', this.onMessage);
     this.socket.on('error', this.onError);
-    if (localPort === undefined) {
-      this.socket.on('connect', this.events.onOpen);
-      this.socket.connect(address.port, address.host);
-    } else {
-      this.socket.on('listening', this.events.onOpen);
-      this.socket.bind(localPort);
-    }
   }
 
   write(message: Outgoing, ref: number): Written {

@@ -1,0 +1,16 @@
+export { decodeSacn, encodeSacn, encodeSacnUniverses } from './codec';
+export type { SacnPacket } from './messages';
+export { DmxOutput, type DmxChange } from './output';
+export {
+  discoveryGroup,
+  discoveryMs,
+  groupOfUniverse,
+  keepAliveMs,
+  maxPriority,
+  maxSlots,
+  maxUniverse,
+  packetMs,
+  repeats,
+  sacnPort,
+  terminations,
+} from './wire';

@@ -1,0 +1,203 @@
+import { createSocket, type Socket } from 'node:dgram';
+import type { DriverDocument } from '../../../core/driver';
+import { causeOfSocketError, type DownCause } from '../../../core/session';
+import {
+  discoveryGroup,
+  discoveryMs,
+  encodeSacn,
+  encodeSacnUniverses,
+  keepAliveMs,
+  packetMs,
+  repeats,
+  terminations,
+  type Framing,
+  type Outgoing,
+} from '../../../core/wire';
+import type { DeviceLink, LinkAddress, LinkEvents, Written } from './link';
+import { udpSocket } from './udp-socket';
+import { universeAt, type Universe } from './universe-book';
+
+/** What is sent is told as readings this often while it moves. */
+const tellEveryMs = 100;
+const nothing = new Uint8Array();
+
+/**
+ * The levels of one universe over sACN (ANSI E1.31): 44 packets a second while they move, then one a second. Before the first level and after the
+ * last one nothing is sent, so that a test of the connection darkens no stage.
+ */
+export class SacnLink implements DeviceLink {
+  readonly proves = false;
+  private readonly socket: Socket;
+  private readonly universe: Universe;
+  private timer: NodeJS.Timeout | undefined;
+  private discovery: NodeJS.Timeout | undefined;
+  private isOpen = false;
+  private isSending = false;
+  private isEnded = false;
+  /** When the last packet was to go out, and when it went. */
+  private plannedAt = 0;
+  private sentAt = -Infinity;
+  private unchanged = 0;
+  private toldAt = -Infinity;
+  private told = new Map<string, string>();
+
+  constructor(
+    private readonly address: LinkAddress,
+    private readonly link: DriverDocument['link'],
+    private readonly framing: Extract<Framing, { kind: 'sacn' }>,
+    private readonly events: LinkEvents,
+  ) {
+    this.universe = universeAt(address, framing);
+    this.socket = udpSocket(address, link, () => {
+      this.isOpen = true;
+      events.onOpen();
+      // After a break the levels are what they were.
+      if (this.universe.output.isUsed) this.begin();
+    });
+    this.socket.on('error', this.onError);
+  }
+
+  write(message: Outgoing): Written {
+    if (message.kind !== 'dmx') return { ok: false, stuck: false, reason: 'Only levels can be sent here.' };
+    const { change } = message;
+    const now = performance.now();
+    this.universe.output.change(change, now);
+    if (change.do === 'end') {
+      const last = this.packet(now, true);
+      this.terminate();
+      this.tell(now);
+      return { ok: true, bytes: last };
+    }
+    this.unchanged = 0;
+    this.begin();
+    return { ok: true, bytes: this.packet(now, false) };
+  }
+
+  forget(): void {}
+  pause(): void {}
+  resume(): void {}
+
+  rest(): Uint8Array {
+    return nothing;
+  }
+
+  close(): void {
+    if (this.isEnded) return;
+    this.terminate();
+    this.isEnded = true;
+    // What was sent last leaves before the socket closes.
+    setImmediate(() => {
+      try {
+        this.socket.close();
+      } catch {
+        // It never came to be open.
+      }
+    });
+  }
+
+  /** Sends at once where a packet may go out, else with the next one. */
+  private begin(): void {
+    if (!this.isOpen || this.isEnded) return;
+    if (!this.isSending) {
+      this.isSending = true;
+      this.announce();
+      this.discovery = setInterval(() => this.announce(), discoveryMs);
+    }
+    const now = performance.now();
+    if (now - this.sentAt >= packetMs) return this.send(now, now);
+    this.planAt(Math.max(now, this.sentAt + packetMs));
+  }
+
+  private send(now: number, plannedAt: number): void {
+    const { output } = this.universe;
+    const isFading = output.isFading;
+    this.put(this.packet(now, false));
+    this.sentAt = now;
+    this.unchanged = isFading ? 0 : this.unchanged + 1;
+    const isSettled = this.unchanged > repeats;
+    // Behind its time it goes on from now: packets are not sent faster to catch up.
+    const next = plannedAt + (isSettled ? keepAliveMs : packetMs);
+    this.planAt(next > now ? next : now + packetMs);
+    if (now - this.toldAt >= tellEveryMs || !isFading) this.tell(now);
+  }
+
+  private planAt(at: number): void {
+    clearTimeout(this.timer);
+    this.plannedAt = at;
+    // Timers fire up to a millisecond early.
+    this.timer = setTimeout(() => this.send(performance.now(), this.plannedAt), at - performance.now());
+  }
+
+  private packet(now: number, isTerminated: boolean): Uint8Array {
+    const { cid, output, sequence } = this.universe;
+    const { universe, priority, sourceName } = this.framing;
+    const slots = output.slotsAt(now);
+    return encodeSacn({
+      cid,
+      sourceName,
+      priority,
+      sequence,
+      isPreview: false,
+      isTerminated,
+      universe,
+      startCode: 0,
+      slots,
+    });
+  }
+
+  private put(bytes: Uint8Array): void {
+    this.universe.sequence = (this.universe.sequence + 1) & 0xff;
+    this.socket.send(bytes, this.onSent);
+  }
+
+  /** 6.2.6: three packets that say that this source ends. */
+  private terminate(): void {
+    clearTimeout(this.timer);
+    clearInterval(this.discovery);
+    if (!this.isSending || this.isEnded) return;
+    this.isSending = false;
+    for (let n = 0; n < terminations; n += 1) this.put(this.packet(performance.now(), true));
+  }
+
+  /** 4.3: to everybody, where the levels go to a group; a device with an address of its own needs no list. */
+  private announce(): void {
+    if (this.link.delivery !== 'multicast' || !this.address.host.startsWith('239.')) return;
+    const { sourceName, universe } = this.framing;
+    const bytes = encodeSacnUniverses(this.universe.cid, sourceName, [universe]);
+    const socket = createSocket('udp4');
+    const { port, host } = { port: this.address.port, host: discoveryGroup };
+    socket.on('error', () => socket.close());
+    socket.bind({ port: 0, ...(this.link.localAddress === '' ? {} : { address: this.link.localAddress }) }, () => {
+      if (this.link.localAddress !== '') socket.setMulticastInterface(this.link.localAddress);
+      socket.send(bytes, port, host, () => socket.close());
+    });
+  }
+
+  /** Tells what is sent now, as far as it changed. */
+  private tell(now: number): void {
+    this.toldAt = now;
+    const { output } = this.universe;
+    const state = new Map<string, string>();
+    for (const [channel, level] of output.levelsAt(now)) state.set(`level ${channel}`, String(level));
+    state.set('blackout', output.isBlackedOut ? 'on' : 'off');
+    state.set('output', this.isSending ? 'on' : 'off');
+    const changed = [...state].filter(([what, value]) => this.told.get(what) !== value);
+    this.told = state;
+    if (changed.length === 0) return;
+    const says = changed.map(([what, value]) => ({ kind: 'text', text: `${what} ${value}` }) as const);
+    this.events.onArrived([{ raw: nothing, says: says, isOwn: true }]);
+  }
+
+  private readonly onSent = (error: NodeJS.ErrnoException | null): void => {
+    if (error) this.onError(error);
+  };
+
+  private readonly onError = (error: NodeJS.ErrnoException): void =>
+    this.end(causeOfSocketError(error.code), error.code);
+
+  private end(cause: DownCause, detail?: string): void {
+    if (this.isEnded) return;
+    this.close();
+    this.events.onEnd(cause, detail);
+  }
+}
