@@ -17,6 +17,8 @@ export interface Button {
   readonly values?: Params;
   readonly shows?: ControlRecord['data']['shows'];
   readonly icon?: string;
+  /** A fader: what it moves, from where to where. */
+  readonly range?: ControlRecord['data']['range'];
   /** It covers so many columns. */
   readonly cols?: number;
   readonly rows?: number;
@@ -52,6 +54,7 @@ const systems: readonly (readonly [prefix: string, tint: Tint, word: string])[] 
   ['dev-g', 'lichen', 'Start and board'],
   ['dev-s1', 'lichen', 'Start and board'],
   ['dev-d', 'slate', 'Screens'],
+  ['dev-l', 'sand', 'Lights'],
 ];
 const systemOf = (device: string) => systems.find(([prefix]) => device.startsWith(prefix));
 
@@ -70,7 +73,10 @@ export function page(
   zones: readonly Zone[],
 ): ShowRecord[] {
   const placeOf = ({ buttons }: Zone, n: number) => buttons.slice(0, n).reduce((sum, { cols = 1 }) => sum + cols, 0);
-  const rowsOf = (zone: Zone) => Math.max(1, Math.ceil(placeOf(zone, zone.buttons.length) / zone.cols));
+  // The buttons of a zone are all of one height.
+  const heightOf = ({ buttons }: Zone) => buttons[0]?.rows ?? 1;
+  const rowsOf = (zone: Zone) =>
+    Math.max(1, Math.ceil(placeOf(zone, zone.buttons.length) / zone.cols)) * heightOf(zone);
   const controls = zones.flatMap((zone, z) =>
     zone.buttons.map((button, n) => {
       const place = placeOf(zone, n);
@@ -78,7 +84,7 @@ export function page(
         `${id.replace('page-', 'ctl-')}-${z + 1}-${n + 1}`,
         id,
         zone.col + (place % zone.cols),
-        zone.row + Math.floor(place / zone.cols),
+        zone.row + Math.floor(place / zone.cols) * heightOf(zone),
         button,
       );
     }),
@@ -119,7 +125,7 @@ function whenOf(device: string, { key, to, about, withinMs, not }: NonNullable<B
 }
 
 function control(id: string, on: string, col: number, row: number, button: Button): ControlRecord {
-  const { label, device, command, params = {}, held, lamp, shows, runs, responses, values, icon } = button;
+  const { label, device, command, params = {}, held, lamp, shows, runs, responses, values, icon, range } = button;
   const tint = systemOf(device)?.[1];
   const sends = command === undefined ? [] : [{ device, command, params: { ...params } }];
   return {
@@ -128,7 +134,8 @@ function control(id: string, on: string, col: number, row: number, button: Butto
     version: 1,
     data: {
       page: on,
-      type: [command, runs, responses].every((each) => each === undefined) ? 'readout' : 'button',
+      type: range ? 'fader' : [command, runs, responses].every((each) => each === undefined) ? 'readout' : 'button',
+      ...(range ? { range } : {}),
       col,
       row,
       cols: button.cols ?? 1,

@@ -13,6 +13,7 @@ import { standinPorts, type StandinTag } from '../src/standins/fleet';
 import { demoMacros } from './macros';
 import { pontoonPage } from './pontoon';
 import { engineeringPage } from './engineering';
+import { lightsPage } from './lights';
 import { screensPage } from './screens';
 import { cameraPage, replayPage, soundPage, streamPage, titlePage } from './pages';
 
@@ -37,6 +38,7 @@ export const deviceIds: Readonly<Record<StandinTag, string>> = {
   M1: 'dev-m1',
   D1: 'dev-d1',
   D2: 'dev-d2',
+  L1: 'dev-l1',
 };
 
 /** The passwords of the stand-ins, by device. */
@@ -69,6 +71,7 @@ const rig: Readonly<Record<StandinTag, Entry>> = {
   M1: { name: 'Multiviewer', role: 'tally', driver: 'multiviewer', site: 'Control boat' },
   D1: { name: 'Bank screen', role: 'screen', driver: 'screen-pjlink', site: 'Finish' },
   D2: { name: 'Club house screen', role: 'screen', driver: 'screen-pjlink', site: 'Club house' },
+  L1: { name: 'Pontoon lights', role: 'lights', driver: 'lights-sacn', site: 'Pontoon' },
 };
 
 /** The regatta is always today. */
@@ -93,7 +96,7 @@ function device(tag: StandinTag, portBase: number): DeviceRecord {
       port: portBase + standinPorts[tag],
       enabled: true,
       user: rig[tag].role === 'encoder' ? encoderUser : '',
-      options: stillOptions(tag, portBase),
+      options: optionsOf(tag, portBase),
       ...(tag === 'M1' ? { displays: mosaic } : {}),
       ...(behind ? { through: { device: deviceIds.G1, port: 'serial' } } : {}),
     },
@@ -101,10 +104,11 @@ function device(tag: StandinTag, portBase: number): DeviceRecord {
 }
 
 /** The cameras' pictures are on the port of the stand-ins' pages. */
-const stillOptions = (tag: StandinTag, portBase: number): DeviceRecord['data']['options'] =>
-  rig[tag].role === 'camera'
-    ? { stillPort: portBase + standinPorts.pages, stillPath: `/${tag.toLowerCase()}/still` }
-    : {};
+function optionsOf(tag: StandinTag, portBase: number): DeviceRecord['data']['options'] {
+  if (tag === 'L1') return { begins: 'zeros' };
+  const isCamera = rig[tag].role === 'camera';
+  return isCamera ? { stillPort: portBase + standinPorts.pages, stillPath: `/${tag.toLowerCase()}/still` } : {};
+}
 
 /** All records of the demo show, its devices on the stand-ins' ports. */
 export function demoShow(standinPortBase: number): ShowRecord[] {
@@ -132,6 +136,7 @@ export function demoShow(standinPortBase: number): ShowRecord[] {
     ...pontoonPage(),
     ...engineeringPage(),
     ...screensPage(),
+    ...lightsPage(),
     ...panels(),
     ...demoMacros(),
   ];

@@ -1,6 +1,17 @@
 import { expect, test } from './program';
 
-const names = ['Race', 'Cameras', 'Replays', 'Titles', 'Streams', 'Sound', 'Pontoon talk', 'Engineering', 'Screens'];
+const names = [
+  'Race',
+  'Cameras',
+  'Replays',
+  'Titles',
+  'Streams',
+  'Sound',
+  'Pontoon talk',
+  'Engineering',
+  'Screens',
+  'Lights',
+];
 /** The pages with the copy of one at a place. */
 const withCopy = (at: number) => names.toSpliced(at, 0, 'Race 2');
 

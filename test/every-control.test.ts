@@ -38,6 +38,11 @@ const withoutFace: Readonly<Record<string, string>> = {
   'ctl-engineering-1-3': 'lowers the flag; its height is read beside it',
   'ctl-engineering-1-5': 'puts the light out; Light on is lit while it is on',
   'ctl-engineering-2-4': 'shows the board; Blank is lit while it is blank',
+  ...Object.fromEntries(
+    [1, 2, 3, 4].map((n) => [`ctl-lights-3-${n}`, 'a colour on three channels: no one reading is it']),
+  ),
+  'ctl-lights-4-2': 'ends the blackout; Blackout is lit while it lasts',
+  'ctl-lights-4-4': 'puts the on-air light out; On air is lit while it is on',
   'ctl-engineering-2-5': 'clears the board; its first row is read beside it',
 };
 
@@ -45,6 +50,16 @@ const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 const range = (from: number, to: number) => Array.from({ length: to - from + 1 }, (_, n) => from + n);
 
 type Order = readonly [tag: StandinTag, order: object, waitMs?: number];
+
+/** Lights report nothing by themselves: what is sent to them is what the page shows. */
+const lights = [
+  ['setLook', { channel: 1, levels: '255, 255, 200, 255, 255, 60, 255, 255' }],
+  ['setLook', { channel: 1, levels: '230, 200, 120, 160, 160, 140' }],
+  ['setLook', { channel: 1, levels: '60, 50, 30, 80, 80, 20' }],
+  ['blackout', { on: true }],
+  ['blackout', { on: false }],
+  ['setRange', { channel: 1, last: 12, level: 0 }],
+] as const;
 
 const screens = ['D1', 'D2'] as const;
 
@@ -226,6 +241,17 @@ describe('every control of the demo show', () => {
     for (const [tag, order, waitMs = 20] of byHand) {
       await operate(tag, 'operate', order);
       await wait(waitMs);
+    }
+    for (const [command, params] of lights) {
+      const device = rig.engine.api.deviceByTag('L1');
+      if (!device) throw new Error('There is no L1.');
+      const base = { id: `lights-${command}-${JSON.stringify(params)}`, device, gesture: 'tap' } as const;
+      await new Promise<void>((resolve) =>
+        rig.engine.api.presses.command({ ...base, command, params, guard: true, who: 'test' }, (report) => {
+          if ('sends' in report) resolve();
+        }),
+      );
+      await wait(250);
     }
     const still = (panel: Panel) =>
       controls

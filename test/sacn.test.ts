@@ -50,7 +50,7 @@ describe('lights over sACN', () => {
     // On the way, and not in one step.
     const way = lights.packets.slice(before).map(({ payloadAsBuffer }) => payloadAsBuffer?.[0] ?? 0);
     expect(new Set(way.filter((value) => value > 0 && value < 51)).size).toBeGreaterThan(8);
-    expect(lights.level(3)).toBe(51);
+    await levelIs(() => lights.level(3), 51);
     await saysOf(rig, 'level[512]', 20);
 
     await send(rig, 'setColour', { channel: 10, colour: '#FF8000' });

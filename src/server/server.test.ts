@@ -70,7 +70,7 @@ describe('the preparation', () => {
     const dir = tempDir();
     prepare(dir, true, 4400);
     prepare(dir, true, 4400);
-    expect(withShow(dir, (db) => recordsOfKind(db, 'control').length)).toBe(189);
+    expect(withShow(dir, (db) => recordsOfKind(db, 'control').length)).toBe(209);
   });
 
   it('moves the demo’s devices when the stand-ins are on other ports', () => {
@@ -78,7 +78,7 @@ describe('the preparation', () => {
     prepare(dir, true, 4400);
     prepare(dir, true, 5600);
     expect(withShow(dir, (db) => recordsOfKind(db, 'device').map(({ data }) => data.port))).toEqual(
-      Array.from({ length: 15 }, (_, n) => 5601 + n),
+      Array.from({ length: 16 }, (_, n) => 5601 + n),
     );
   });
 
@@ -240,7 +240,7 @@ describe('the HTTP interface', () => {
       links: { tag: string; link: { word: string } }[];
     };
     expect(health).toMatchObject({ ok: false, aim: 'live', recording: true });
-    expect(health.links.map(({ tag }) => tag).join(' ')).toBe('SW1 C1 C2 C3 C4 E1 E2 R1 A1 T1 G1 S1 M1 D1 D2');
+    expect(health.links.map(({ tag }) => tag).join(' ')).toBe('SW1 C1 C2 C3 C4 E1 E2 R1 A1 T1 G1 S1 M1 D1 D2 L1');
   });
 
   it('presses, and answers with outcome and duration', async () => {

@@ -6,6 +6,7 @@ import { EncoderStandin } from './encoder/server';
 import { SerialLine } from './gateway/serial-line';
 import { GatewayStandin } from './gateway/server';
 import { HouseSync, serveSites, type Standin } from './kit';
+import { LightsStandin } from './lights/server';
 import { MixerStandin } from './mixer/server';
 import { MultiviewerStandin } from './multiviewer/server';
 import { ScreenStandin } from './screen/server';
@@ -30,6 +31,7 @@ export const standinPorts = {
   M1: 13,
   D1: 14,
   D2: 15,
+  L1: 16,
 } as const;
 
 export type StandinTag = Exclude<keyof typeof standinPorts, 'pages'>;
@@ -102,6 +104,8 @@ export async function startFleet({ host, portBase, only = standinTags, ports = {
         return new ScreenStandin({ ...options, name: 'Bank screen', class: 1, isOn: true });
       case 'D2':
         return new ScreenStandin({ ...options, name: 'Club house', class: 2, isOn: true });
+      case 'L1':
+        return new LightsStandin({ ...options, universe: 1 });
       case 'S1':
         return new BoardStandin({ ...options, line });
     }

@@ -7,6 +7,7 @@ import { encoderPassword, EncoderStandin, encoderUser } from './encoder/server';
 import { SerialLine } from './gateway/serial-line';
 import { GatewayStandin } from './gateway/server';
 import { HouseSync, serveSites, type Standin, type StandinOptions } from './kit';
+import { LightsStandin } from './lights/server';
 import { MixerStandin } from './mixer/server';
 import { MultiviewerStandin } from './multiviewer/server';
 import { screenPassword, ScreenStandin } from './screen/server';
@@ -58,6 +59,7 @@ const makers: Readonly<Record<string, Make>> = {
   multiviewer: (options) => new MultiviewerStandin(options),
   'relay-gateway': (options, _device, line) => new GatewayStandin({ ...options, serialPort: 0, line }),
   'screen-pjlink': (options, { name }) => new ScreenStandin({ ...options, name, class: 2, isOn: true }),
+  'lights-sacn': (options) => new LightsStandin({ ...options, universe: 0 }),
   'results-board': (options, _device, line) => new BoardStandin({ ...options, line }),
 };
 

@@ -30,6 +30,7 @@ export const fleetDrivers: Readonly<Record<StandinTag, string>> = {
   M1: 'multiviewer',
   D1: 'screen-pjlink',
   D2: 'screen-pjlink',
+  L1: 'lights-sacn',
 };
 
 /** Stand-ins on free ports with an engine that speaks to them; all of it ends with the test. */

@@ -118,6 +118,7 @@ export const framingSchema = z.discriminatedUnion('kind', [
     universe: orOption(z.number().int().min(1).max(maxUniverse)),
     priority: orOption(z.number().int().min(0).max(maxPriority)).default(100),
     sourceName: orOption(z.string().max(63)).default('Sorrelfinch'),
+    begins: orOption(z.enum(['nothing', 'zeros'])).default('nothing'),
     maxFrameBytes: maxFrameBytes(638),
   }),
   z.strictObject({

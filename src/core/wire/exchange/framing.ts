@@ -79,6 +79,8 @@ export type Framing =
       readonly universe: number;
       readonly priority: number;
       readonly sourceName: string;
+      /** What is sent before the first level: nothing, or every channel at zero. */
+      readonly begins: 'nothing' | 'zeros';
       readonly maxFrameBytes: number;
     }
   | {

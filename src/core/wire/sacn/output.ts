@@ -29,13 +29,11 @@ export class DmxOutput {
   private readonly levels = new Uint8Array(maxSlots);
   /** By the index of their first slot. */
   private readonly fades = new Map<number, Fade>();
-  /** The slots that anybody has set. */
-  private readonly set = new Set<number>();
   private blackout = false;
-  private isReleased = false;
+  private isOn = false;
 
   change(change: DmxChange, now: number): void {
-    this.isReleased = change.do === 'end';
+    this.isOn = change.do !== 'end';
     if (change.do === 'blackout') this.blackout = change.on;
     if (change.do !== 'levels') return;
     this.advance(now);
@@ -43,10 +41,7 @@ export class DmxOutput {
     for (let at = channel - 1, n = 0; at + bytes <= last; at += bytes, n += 1) {
       const to = levels[n % levels.length] ?? 0;
       // Whatever moved these slots before is over, also a fade of two bytes that ends here.
-      for (let slot = at; slot < at + bytes; slot += 1) {
-        this.fades.delete(slot);
-        this.set.add(slot);
-      }
+      for (let slot = at; slot < at + bytes; slot += 1) this.fades.delete(slot);
       if (this.fades.get(at - 1)?.bytes === 2) this.fades.delete(at - 1);
       const from = bytes === 1 ? (this.levels[at] ?? 0) : ((this.levels[at] ?? 0) << 8) | (this.levels[at + 1] ?? 0);
       if (fadeMs > 0 && from !== to) this.fades.set(at, { bytes, from, to, startAt: now, ms: fadeMs });
@@ -63,9 +58,14 @@ export class DmxOutput {
     return this.blackout;
   }
 
-  /** True once anything was set, until its end: otherwise nothing is sent. */
+  /** From the first change to the end of the output: otherwise nothing is sent. */
   get isUsed(): boolean {
-    return !this.isReleased && (this.set.size > 0 || this.blackout);
+    return this.isOn;
+  }
+
+  /** Sends the levels as they are. */
+  begin(): void {
+    this.isOn = true;
   }
 
   /** What goes out at this time: nothing but zeros in a blackout. */
@@ -74,10 +74,10 @@ export class DmxOutput {
     return this.blackout ? new Uint8Array(maxSlots) : this.levels.slice();
   }
 
-  /** The levels that were set, by channel, whether or not they are blacked out. */
-  levelsAt(now: number): ReadonlyMap<number, number> {
+  /** The levels, whether or not they are blacked out. The first is that of channel 1. */
+  levelsAt(now: number): Uint8Array {
     this.advance(now);
-    return new Map(Array.from(this.set, (slot) => [slot + 1, this.levels[slot] ?? 0]));
+    return this.levels.slice();
   }
 
   private advance(now: number): void {

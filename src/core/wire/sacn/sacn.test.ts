@@ -121,7 +121,7 @@ describe('levels', () => {
     output.change(levels(1, [200]), 0);
     output.change({ do: 'blackout', on: true }, 0);
     expect(output.slotsAt(0)[0]).toBe(0);
-    expect(output.levelsAt(0).get(1)).toBe(200);
+    expect(output.levelsAt(0)[0]).toBe(200);
     output.change({ do: 'blackout', on: false }, 0);
     expect(output.slotsAt(0)[0]).toBe(200);
   });

@@ -19,11 +19,13 @@ import { universeAt, type Universe } from './universe-book';
 
 /** What is sent is told as readings this often while it moves. */
 const tellEveryMs = 100;
+/** A closed port is told within this time, where it is told: before that nobody is told that anything is sent. */
+const provingMs = 100;
 const nothing = new Uint8Array();
 
 /**
- * The levels of one universe over sACN (ANSI E1.31): 44 packets a second while they move, then one a second. Before the first level and after the
- * last one nothing is sent, so that a test of the connection darkens no stage.
+ * The levels of one universe over sACN (ANSI E1.31): 44 packets a second while they move, then one a second. Unless its driver says otherwise nothing
+ * is sent before the first level, so that a test of the connection darkens no stage.
  */
 export class SacnLink implements DeviceLink {
   readonly proves = false;
@@ -31,6 +33,8 @@ export class SacnLink implements DeviceLink {
   private readonly universe: Universe;
   private timer: NodeJS.Timeout | undefined;
   private discovery: NodeJS.Timeout | undefined;
+  private proving: NodeJS.Timeout | undefined;
+  private isProved = false;
   private isOpen = false;
   private isSending = false;
   private isEnded = false;
@@ -39,7 +43,8 @@ export class SacnLink implements DeviceLink {
   private sentAt = -Infinity;
   private unchanged = 0;
   private toldAt = -Infinity;
-  private told = new Map<string, string>();
+  private told: Uint8Array | undefined;
+  private toldState = '';
 
   constructor(
     private readonly address: LinkAddress,
@@ -51,8 +56,12 @@ export class SacnLink implements DeviceLink {
     this.socket = udpSocket(address, link, () => {
       this.isOpen = true;
       events.onOpen();
+      this.proving = setTimeout(() => this.onProved(), provingMs);
       // After a break the levels are what they were.
-      if (this.universe.output.isUsed) this.begin();
+      const { output, isNew } = this.universe;
+      if (isNew && framing.begins === 'zeros') output.begin();
+      this.universe.isNew = false;
+      if (output.isUsed) this.begin();
     });
     this.socket.on('error', this.onError);
   }
@@ -84,6 +93,7 @@ export class SacnLink implements DeviceLink {
   close(): void {
     if (this.isEnded) return;
     this.terminate();
+    clearTimeout(this.proving);
     this.isEnded = true;
     // What was sent last leaves before the socket closes.
     setImmediate(() => {
@@ -173,19 +183,25 @@ export class SacnLink implements DeviceLink {
     });
   }
 
+  private onProved(): void {
+    this.isProved = true;
+    this.tell(performance.now());
+  }
+
   /** Tells what is sent now, as far as it changed. */
   private tell(now: number): void {
+    if (!this.isProved || (!this.universe.output.isUsed && this.told === undefined)) return;
     this.toldAt = now;
     const { output } = this.universe;
-    const state = new Map<string, string>();
-    for (const [channel, level] of output.levelsAt(now)) state.set(`level ${channel}`, String(level));
-    state.set('blackout', output.isBlackedOut ? 'on' : 'off');
-    state.set('output', this.isSending ? 'on' : 'off');
-    const changed = [...state].filter(([what, value]) => this.told.get(what) !== value);
-    this.told = state;
-    if (changed.length === 0) return;
-    const says = changed.map(([what, value]) => ({ kind: 'text', text: `${what} ${value}` }) as const);
-    this.events.onArrived([{ raw: nothing, says: says, isOwn: true }]);
+    const levels = output.levelsAt(now);
+    const told: string[] = [];
+    for (const [n, level] of levels.entries()) if (this.told?.[n] !== level) told.push(`level ${n + 1} ${level}`);
+    this.told = levels;
+    const state = `blackout ${output.isBlackedOut ? 'on' : 'off'}|output ${this.isSending ? 'on' : 'off'}`;
+    if (state !== this.toldState) told.push(...state.split('|'));
+    this.toldState = state;
+    if (told.length === 0) return;
+    this.events.onArrived([{ raw: nothing, says: told.map((text) => ({ kind: 'text', text })), isOwn: true }]);
   }
 
   private readonly onSent = (error: NodeJS.ErrnoException | null): void => {

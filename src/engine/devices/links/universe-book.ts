@@ -10,6 +10,8 @@ export interface Universe {
   /** ANSI E1.31, 5.6: the same as long as this source lives. */
   readonly cid: Uint8Array;
   readonly output: DmxOutput;
+  /** No connection has sent anything to it yet. */
+  isNew: boolean;
   /** 6.7.2: counts on, whoever sends. */
   sequence: number;
 }
@@ -21,7 +23,7 @@ const mostUniverses = 256;
 /** The universe at a place, with the levels that it had last. */
 export function universeAt({ host, port }: Pick<LinkAddress, 'host' | 'port'>, { universe }: SacnFraming): Universe {
   const key = `${host} ${port} ${universe}`;
-  const found = universes.get(key) ?? { cid: cidOf(key), output: new DmxOutput(), sequence: 0 };
+  const found = universes.get(key) ?? { cid: cidOf(key), output: new DmxOutput(), isNew: true, sequence: 0 };
   universes.delete(key);
   universes.set(key, found);
   if (universes.size > mostUniverses) universes.delete(universes.keys().next().value ?? '');
