@@ -19,12 +19,15 @@ const fader = (label: string, n: number): Button => ({
   },
 });
 
-const look = (label: string, levels: string, [first, last]: readonly [number, number]): Button => ({
+/** @param lit between which levels of the first channel it is what is lit; darkness is no state to point out */
+const look = (label: string, levels: string, lit?: readonly [number, number]): Button => ({
   label,
   device,
   command: 'setLook',
   params: { channel: 1, levels, fade: 2 },
-  lamp: { key: 'level[1]', to: (first + last) / 2, about: Math.abs(last - first) / 2, show: 'active' },
+  ...(lit
+    ? { lamp: { key: 'level[1]', to: (lit[0] + lit[1]) / 2, about: (lit[1] - lit[0]) / 2, show: 'active' } }
+    : {}),
 });
 
 const colour = (label: string, hex: string): Button => ({
@@ -53,7 +56,7 @@ export function lightsPage(): ShowRecord[] {
           look('Interview', '230, 200, 120, 160, 160, 140', [88, 92]),
           look('Walk-on', '255, 255, 200, 255, 255, 60', [99, 100]),
           look('Dim', '60, 50, 30, 80, 80, 20', [22, 25]),
-          look('Out', '0, 0, 0, 0, 0, 0', [0, 0]),
+          look('Out', '0, 0, 0, 0, 0, 0'),
         ],
       },
       {

@@ -41,6 +41,7 @@ const withoutFace: Readonly<Record<string, string>> = {
   ...Object.fromEntries(
     [1, 2, 3, 4].map((n) => [`ctl-lights-3-${n}`, 'a colour on three channels: no one reading is it']),
   ),
+  'ctl-lights-2-4': 'every lamp out; each look is lit while it is',
   'ctl-lights-4-2': 'ends the blackout; Blackout is lit while it lasts',
   'ctl-lights-4-4': 'puts the on-air light out; On air is lit while it is on',
   'ctl-engineering-2-5': 'clears the board; its first row is read beside it',

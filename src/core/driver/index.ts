@@ -33,6 +33,7 @@ export {
   type DriverParameter,
   type DriverReading,
 } from './schema';
+export type { DriverSample } from './schema-samples';
 export { scalarSchema, type ValueShape } from './schema-values';
 export { signInOf } from './sign-in';
 export { takesReading } from './step';
