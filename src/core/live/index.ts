@@ -78,6 +78,7 @@ export type {
 } from './topics';
 export { tallyPanel } from './topics';
 export { candidateSchema, testRequestSchema, type TestCandidate, type TestLine, type TestRequest } from './tests';
+export { driverTrialSchema, type DriverTrialLine, type DriverTrialRequest } from './trials';
 export { delaysOf, summaryOf, type Delay, type DelaySummary } from './as-run-delays';
 export { asRunFilterSchema, everything, filterQuery, fitsFilter, type AsRunFilter } from './as-run-filter';
 export { asRunKinds, flatColumns, flatRow, outcomeOf, reportText, sentOf, whatOf, whoOfRow } from './as-run-text';

@@ -8,6 +8,7 @@ import {
   pressResponseSchema,
   readingsResponseSchema,
   sendRequestSchema,
+  driverTrialSchema,
   testRequestSchema,
   type PressReport,
   type PressResponse,
@@ -226,6 +227,19 @@ const networkRoutes = (source: ApiSource): readonly ApiRoute[] => [
     },
     refusals: badBody,
     handle: ({ body }) => byLines((tell, signal) => toolsOf(source).test(body, tell, signal)),
+  }),
+  route({
+    method: 'POST',
+    path: '/api/driver-trial',
+    id: 'tryDriver',
+    summary: 'Tries a driver document that is not installed: calls a device, sends something, listens, and hangs up.',
+    body: { name: 'DriverTrialRequest', is: driverTrialSchema },
+    answers: {
+      description: `\`t\` says what a line is: \`wire\`, \`link\`, \`readings\`, \`ended\` or \`refused\`. ${lineByLine}`,
+      type: 'application/x-ndjson',
+    },
+    refusals: badBody,
+    handle: ({ body }) => byLines((tell, signal) => toolsOf(source).tryDocument(body, tell, signal)),
   }),
   route({
     method: 'POST',

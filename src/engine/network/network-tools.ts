@@ -1,11 +1,12 @@
 import { placeOf, signInOf, type CompiledDriver, type DriverDocument, type DriverShelf } from '../../core/driver';
 import type { Network, SerialPortInfo } from '../../core/diagnosis';
-import type { DeviceStatus, FindLine, TestLine } from '../../core/live';
+import type { Aim, DeviceStatus, DriverTrialLine, FindLine, TestLine } from '../../core/live';
 import { isWell } from '../../core/session';
-import type { candidateSchema, findRequestSchema, testRequestSchema } from '../../core/live';
+import type { candidateSchema, driverTrialSchema, findRequestSchema, testRequestSchema } from '../../core/live';
 import type { DeviceRecord } from '../../core/show';
 import type { z } from 'zod';
 import { testConnection } from './connection-test';
+import { tryDocument } from './driver-trial';
 import type { TestTarget } from './test-target';
 import type { DeviceSession } from '../devices/device-session';
 import { unusedBeside } from './unused-address';
@@ -21,6 +22,7 @@ interface ToolSources {
   readonly statuses: ReadonlyMap<string, DeviceStatus>;
   readonly prober: Prober;
   readonly passwordOf: (device: string) => string;
+  readonly aimNow: () => Aim;
   readonly readings: ReadingStore;
   /** A device's remembered hardware address. */
   readonly macOf: (device: string) => string | undefined;
@@ -68,6 +70,28 @@ export class NetworkTools {
       }
     };
     await Promise.all(Array.from({ length: testsAtOnce }, worker));
+  }
+
+  /** Tries a driver document that is not installed, at a device of the rig or at an address. */
+  async tryDocument(
+    request: z.output<typeof driverTrialSchema>,
+    tell: (line: DriverTrialLine) => void,
+    signal: AbortSignal,
+  ): Promise<void> {
+    const record = request.device === undefined ? undefined : this.sources.show.devices.get(request.device);
+    const refuse = (code: 'no-device' | 'not-live', message: string) => tell({ t: 'refused', code, message });
+    if (this.sources.aimNow() !== 'live')
+      return refuse('not-live', 'Nothing is sent to devices now. Set the aim to live to try a driver at one.');
+    const base = { driver: '', enabled: true, options: {}, user: '', host: '', port: 1 };
+    const target = record
+      ? this.targetOfDevice(record)
+      : request.at && this.targetOf({ ...base, ...request.at, options: request.at.options });
+    if (!target || target.host === '') return refuse('no-device', 'Choose a device or type an address.');
+    const { host, port, user, password, options, through, suspend, live, own } = target;
+    const isHeld = own !== undefined || live === 'same place' || target.sharedWith.length > 0;
+    const tag = record?.data.tag ?? target.sharedWith[0] ?? '';
+    const place = { host, port, user, password, options, suspend, ...(isHeld ? { heldBy: tag } : {}) };
+    return tryDocument(request, { ...place, ...(through === undefined ? {} : { through }) }, tell, signal);
   }
 
   /** The same device at an address that nobody has; `undefined` if none was found. */

@@ -1,4 +1,4 @@
-import type { CompiledDriver } from '../../core/driver';
+import type { CompiledDriver, ReadingChange } from '../../core/driver';
 import { noEvidence, type Evidence, type Link } from '../../core/session';
 import { DeviceSession } from '../devices/device-session';
 import type { SessionOptions } from '../devices/session-types';
@@ -68,6 +68,13 @@ export class TestSession {
   /** The first bytes that came. */
   get heard(): Uint8Array {
     return Uint8Array.from(this.heardNow);
+  }
+
+  /** What the device has reported. */
+  get reported(): readonly ReadingChange[] {
+    return Object.entries(this.readings.view(deviceId)).flatMap(([key, { value }]) =>
+      value === undefined ? [] : [{ key, value }],
+    );
   }
 
   fresh(key: string) {
