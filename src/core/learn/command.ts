@@ -3,7 +3,8 @@ import { fail, ok, type Result, type Scalar } from '../result';
 import { checksums, toEscaped, toHex, type Framing } from '../wire';
 import { fixedBytes, frameTextOf } from './frame-text';
 import { byteSpans, lineSpans, type Span } from './spans';
-import { freeName, partsOf, shapeOf, type FrameText, type Hole, type Part } from './values';
+import { mostSamples } from './samples';
+import { freeName, nameFrom, partsOf, shapeOf, type FrameText, type Hole, type Part } from './values';
 
 /** A command that was worked out from bytes that were typed, or sent by another program. */
 export interface CommandProposal {
@@ -41,7 +42,7 @@ export function learnCommand(
   const parts = partsOf(spans, as, false, new Set());
   const holes = parts.flatMap((part) => (part.is === 'hole' ? [part.hole] : []));
   const params = Object.fromEntries(holes.map((hole) => [hole.name, parameterOf(hole, as)]));
-  const id = freeName(nameOf(title), new Set(Object.keys(document.commands)));
+  const id = freeName(nameFrom(title), new Set(Object.keys(document.commands)));
   const body = parts.map((part) => templateOf(part, as)).join(as === 'text' ? '' : ' ');
   const send =
     as === 'text'
@@ -52,7 +53,7 @@ export function learnCommand(
     title,
     id,
     command: { title, says, params, send },
-    samples: unlike.map((frame, n) => ({
+    samples: unlike.slice(0, mostSamples).map((frame, n) => ({
       command: id,
       params: Object.fromEntries(holes.map((hole) => [hole.name, valueOf(hole.texts[n] ?? '', hole, as)])),
       readings: {},
@@ -126,12 +127,4 @@ function valueOf(text: string, hole: Hole, as: FrameText): Scalar {
   if (value.type === 'whole') return as === 'bytes' ? parseInt(text, 16) : Number(text);
   if (value.type === 'decimal') return Number(text);
   return value.type === 'onOff' ? text === value.on : text;
-}
-
-function nameOf(title: string): string {
-  const words = title.normalize('NFKD').match(/[A-Za-z0-9]+/g) ?? [];
-  const name = words
-    .map((word, n) => (n === 0 ? word.toLowerCase() : word.charAt(0).toUpperCase() + word.slice(1)))
-    .join('');
-  return /^[a-z]/.test(name) ? name : `do${name}` || 'command';
 }

@@ -10,14 +10,18 @@ const record = (value: unknown): Record<string, unknown> =>
   typeof value === 'object' && value !== null && !Array.isArray(value) ? (value as Record<string, unknown>) : {};
 const list = (value: unknown): unknown[] => (Array.isArray(value) ? value : []);
 
-/** The beginning of a document for a device of which nothing but its bytes is known. */
+/**
+ * The beginning of a document for a device of which nothing but its bytes is known.
+ *
+ * @param port 0 where it is not known
+ */
 export const newDocument = (kind: 'tcp' | 'udp' | 'serial', port: number, framing: Framing): WrittenDocument => ({
   format: 1,
   id: 'my-device',
   version: 1,
   title: 'My device',
   role: 'any',
-  link: { kind, ...(kind === 'serial' ? {} : { port }) },
+  link: { kind, ...(kind === 'serial' || port === 0 ? {} : { port }) },
   framing,
   answers: 'none',
   commands: {},

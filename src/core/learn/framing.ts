@@ -145,7 +145,7 @@ function prefixed(heard: readonly Bytes[], start: Bytes): Candidate[] {
         const check = checkOf(framesOf(base, heard), 0);
         const size = width === 1 ? 'one byte' : `two bytes, ${endian === 'big' ? 'high' : 'low'} byte first`;
         const begin = mark.length > 0 ? `begin with ${spaced(mark)} and ` : '';
-        const title = `frames that ${begin}have their length in ${size}, after ${header} bytes${checkTitle(check)}`;
+        const title = `frames that ${begin}have their length in ${size}, after ${header === 1 ? '1 byte' : `${header} bytes`}${checkTitle(check)}`;
         found.push({ framing: { ...base, ...(check ? { check } : {}) }, title });
       }
   return found;

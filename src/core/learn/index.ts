@@ -1,3 +1,4 @@
+export { isAlike } from './alike';
 export { learnCommand, type CommandProposal } from './command';
 export {
   newDocument,
@@ -9,5 +10,6 @@ export {
   type WrittenDocument,
 } from './document';
 export { cutFrames, learnFraming, type FramingGuess } from './framing';
+export { piecesOf, type Piece } from './pasted';
 export { learnReading, type ReadingProposal } from './reading';
 export { samplesOf } from './samples';

@@ -5,10 +5,12 @@ import { driverDocumentSchema } from '../driver/schema';
 import { checksums, fromHex, toHex } from '../wire';
 import {
   cutFrames,
+  isAlike,
   learnCommand,
   learnFraming,
   learnReading,
   newDocument,
+  piecesOf,
   samplesOf,
   withCommand,
   withReading,
@@ -128,7 +130,7 @@ describe('a driver from a capture alone', () => {
     if (!read.ok) throw new Error(read.error);
     expect(read.value.map((each) => each.title)).toEqual([
       'Value, as one number',
-      'Value of each value',
+      'Value of each number',
       'Value, Value',
     ]);
     const family = read.value.find((each) => each.title.includes('of each'));
@@ -137,6 +139,12 @@ describe('a driver from a capture alone', () => {
     document = withReading(document, family, []);
     document = withReading(document, family, samplesOf(document, levels));
 
+    const own = learnReading(parsed(newDocument('tcp', 0, framing)), levels, 'Dim level');
+    const called = own.ok ? own.value.find((each) => each.title.includes('of each')) : undefined;
+    expect(called?.reply).toEqual({
+      match: '^7E0441(?P<number>..)(?P<dimLevel>..)',
+      set: { 'dimLevel[{number}]': '{dimLevel}' },
+    });
     const named = learnReading(parsed(document), names);
     if (!named.ok) throw new Error(named.error);
     expect(named.value[0]?.values).toEqual(['Kitchen', 'Hall', 'Mast']);
@@ -225,5 +233,36 @@ describe('a driver from a capture alone', () => {
       }),
     );
     expect(learned).toBeGreaterThan(30);
+  });
+});
+
+it('frames of one kind are found by the first of them', () => {
+  const document = parsed(newDocument('tcp', 0, guessed([...levels, ...names]).framing));
+  const [first = new Uint8Array()] = levels;
+  expect([...levels, ...names].filter((frame) => isAlike(document, first, frame))).toEqual(levels);
+  const text = parsed(newDocument('tcp', 0, guessed([ascii('A 1\n'), ascii('B 2\n')]).framing));
+  const lines = ['LEVEL 1\n', 'LEVEL 12\n', 'LAMP on\n'].map(ascii);
+  expect(lines.map((line) => isAlike(text, ascii('LEVEL 7\n'), line))).toEqual([true, true, false]);
+});
+
+describe('messages that were pasted', () => {
+  it('are hexadecimal digits or text, to the device or from it', () => {
+    const read = piecesOf('7E 04 21\n> 7e0422\n\n< LEVEL 3\nREADY\\r\n> SET 1 20\\x0D', '\r\n');
+    const shown = read.ok ? read.value.map(({ dir, bytes }) => `${dir} ${toHex(bytes)}`) : read.error;
+    expect(shown).toEqual([
+      'in 7E0421',
+      'out 7E0422',
+      `in ${toHex(ascii('LEVEL 3\r\n'))}`,
+      `in ${toHex(ascii('READY\r'))}`,
+      `out ${toHex(ascii('SET 1 20\r'))}`,
+    ]);
+  });
+
+  it.each([
+    ['', /no message/],
+    ['OK\nLEVEL \\q', /^Line 2, character 7/],
+  ])('%j is refused with its place', (text, message) => {
+    const read = piecesOf(text, '');
+    expect(read.ok ? '' : read.error).toMatch(message);
   });
 });

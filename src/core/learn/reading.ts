@@ -3,7 +3,7 @@ import { fail, ok, type Result } from '../result';
 import { fromHex, toEscaped } from '../wire';
 import { byteSpans, lineSpans } from './spans';
 import { frameTextOf, fixedBytes, saidText } from './frame-text';
-import { partsOf, shapeOf, type FrameText, type Hole, type Part } from './values';
+import { freeName, nameFrom, partsOf, shapeOf, type FrameText, type Hole, type Part } from './values';
 
 /** A reading that was worked out from frames: what would be added to the document. */
 export interface ReadingProposal {
@@ -20,10 +20,12 @@ export interface ReadingProposal {
  * common, or nothing differs.
  *
  * @param frames as they came, with their ends
+ * @param title what they report, where a person says so
  */
 export function learnReading(
   document: DriverDocument,
   frames: readonly Uint8Array[],
+  title = '',
 ): Result<readonly ReadingProposal[], string> {
   const { framing } = document;
   const as = frameTextOf(framing);
@@ -39,28 +41,38 @@ export function learnReading(
     return fail('The marked frames are all the same. Mark frames that report different values.');
   const taken = new Set(Object.keys(document.readings).map((key) => key.replace(/\[\]$/, '')));
   const ways = as === 'bytes' ? [true, false] : [false];
-  const proposals = ways.flatMap((joins) => ofParts(partsOf(spans, as, joins, taken), as));
+  const proposals = ways.flatMap((joins) => ofParts(partsOf(spans, as, joins, taken), as, title, taken));
   const unlike = proposals.filter(({ title }, n) => proposals.findIndex((other) => other.title === title) === n);
   return ok(unlike);
 }
 
-function ofParts(parts: readonly Part[], as: FrameText): ReadingProposal[] {
+function ofParts(parts: readonly Part[], as: FrameText, title: string, taken: ReadonlySet<string>): ReadingProposal[] {
   const holes = parts.flatMap((part) => (part.is === 'hole' ? [part.hole] : []));
   const [first, second] = holes;
-  const own = proposal(parts, as, holes, undefined);
   const isFamily = holes.length === 2 && first && second && first.texts.every((text) => isIndex(text, as));
-  return isFamily ? [proposal(parts, as, [second], first), own] : [own];
+  const own = proposal(titled(parts, first, title, taken), as, undefined);
+  if (!isFamily) return [own];
+  // Bytes have no words before them that could name the member.
+  const index = as === 'bytes' ? { ...first, name: 'number', title: 'Number' } : first;
+  const numbered = parts.map((part) => (part.is === 'hole' && part.hole === first ? { ...part, hole: index } : part));
+  return [proposal(titled(numbered, second, title, taken), as, index), own];
+}
+
+/** The parts with one hole called what a person calls it. */
+function titled(parts: readonly Part[], hole: Hole | undefined, title: string, taken: ReadonlySet<string>): Part[] {
+  const wanted = title.trim();
+  return parts.map((part) =>
+    part.is !== 'hole' || part.hole !== hole || wanted === ''
+      ? part
+      : { is: 'hole', hole: { ...part.hole, title: wanted, name: freeName(nameFrom(wanted), taken) } },
+  );
 }
 
 const isIndex = (text: string, as: FrameText): boolean =>
   (as === 'text' ? /^\d{1,3}$/ : /^0[0-9A-F]$|^[0-3][0-9A-F]$/).test(text);
 
-function proposal(
-  parts: readonly Part[],
-  as: FrameText,
-  values: readonly Hole[],
-  index: Hole | undefined,
-): ReadingProposal {
+function proposal(parts: readonly Part[], as: FrameText, index: Hole | undefined): ReadingProposal {
+  const values = parts.flatMap((part) => (part.is === 'hole' && part.hole !== index ? [part.hole] : []));
   const number = (text: string) => (as === 'bytes' ? parseInt(text, 16) : Number(text));
   const members = index?.texts.map(number) ?? [];
   const readings = Object.fromEntries(

@@ -3,7 +3,7 @@ import { toHex } from '../wire';
 import type { WrittenDocument } from './document';
 
 /** More of one kind say nothing more. */
-const mostSamples = 6;
+export const mostSamples = 6;
 
 /** Frames that came in, with what this document reads in each: different ones, a few. Nothing where the document has mistakes. */
 export function samplesOf(document: WrittenDocument, frames: readonly Uint8Array[]): DriverSample[] {

@@ -69,9 +69,13 @@ function titleFrom(text: string): string {
   return last.charAt(0).toUpperCase() + last.slice(1);
 }
 
-function nameFrom(title: string): string {
-  const letters = title.normalize('NFKD').replace(/[^A-Za-z0-9]/g, '');
-  return /^[A-Za-z]/.test(letters) ? letters.charAt(0).toLowerCase() + letters.slice(1) : 'value';
+/** A name for a document made of a title: `Set the level` gives `setTheLevel`. */
+export function nameFrom(title: string): string {
+  const words = title.normalize('NFKD').match(/[A-Za-z0-9]+/g) ?? [];
+  const name = words
+    .map((word, n) => (n === 0 ? word.toLowerCase() : word.charAt(0).toUpperCase() + word.slice(1)))
+    .join('');
+  return /^[a-z]/.test(name) ? name : name === '' ? 'value' : `do${name}`;
 }
 
 /** What kind of value the texts of a hole are. */

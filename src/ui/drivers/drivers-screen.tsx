@@ -5,10 +5,10 @@ import Link from 'next/link';
 import { useState } from 'react';
 import type { DriverDocument } from '../../core/driver';
 import { useDesk, useShow } from '../desk';
-import { Button, buttonClass, Menu, SplitPanes, tableClass } from '../kit';
+import { Button, buttonClass, Menu, tableClass } from '../kit';
 import { saveJson } from '../parts';
 
-import { InstallDriver } from './install-driver';
+import { Workbench } from './workbench';
 
 /** What is in the editor. */
 interface Opened {
@@ -30,19 +30,15 @@ export function DriversScreen() {
     );
   const titleOf = (driver: DriverDocument) => `${driver.title}, version ${driver.version}`;
   const list = (
-    <div className="h-full overflow-y-auto pr-3">
+    <div className="min-h-0 flex-1 overflow-y-auto pr-3">
       <table className={tableClass}>
         <thead>
           <tr>
             <th>Driver</th>
-            {!opened && (
-              <>
-                <th>Role</th>
-                <th>Link</th>
-                <th>Commands</th>
-                <th>Readings</th>
-              </>
-            )}
+            <th>Role</th>
+            <th>Link</th>
+            <th>Commands</th>
+            <th>Readings</th>
             <th>Used by</th>
             <th>
               <span className="sr-only">Actions</span>
@@ -64,16 +60,12 @@ export function DriversScreen() {
                       {driver.id} {driver.version}
                     </span>
                   </td>
-                  {!opened && (
-                    <>
-                      <td>{driver.role}</td>
-                      <td>
-                        {driver.link.kind}, {driver.framing.kind}
-                      </td>
-                      <td>{Object.keys(driver.commands).length}</td>
-                      <td>{Object.keys(driver.readings).length}</td>
-                    </>
-                  )}
+                  <td>{driver.role}</td>
+                  <td>
+                    {driver.link.kind}, {driver.framing.kind}
+                  </td>
+                  <td>{Object.keys(driver.commands).length}</td>
+                  <td>{Object.keys(driver.readings).length}</td>
                   <td>{users.length > 0 ? users.join(', ') : <span className="text-ink-soft">nothing</span>}</td>
                   <td className="text-right whitespace-nowrap [&_[data-slot=button]+[data-slot=button]]:ml-1.5">
                     <Button
@@ -128,24 +120,23 @@ export function DriversScreen() {
       <div className="mb-2.5 flex min-h-9.5 flex-wrap items-center gap-x-3.5 gap-y-2">
         <h1 id="drivers-title">Drivers</h1>
         <p className="text-ink-soft">How the program talks to each kind of device.</p>
-        <label className="inline-flex items-center gap-1.5 text-ink-soft">
-          Find <input type="search" value={word} onChange={(e) => setWord(e.target.value)} />
-        </label>
+        {!opened && (
+          <label className="inline-flex items-center gap-1.5 text-ink-soft">
+            Find <input type="search" value={word} onChange={(e) => setWord(e.target.value)} />
+          </label>
+        )}
         <span className="ml-auto flex flex-wrap gap-2">
           <Link className={buttonClass()} href="/rig">
             Back to the rig
           </Link>
-          <Button kind="strong" onClick={() => setOpened({ title: 'Install a driver', start: '' })}>
-            Install a driver
-          </Button>
+          {!opened && (
+            <Button kind="strong" onClick={() => setOpened({ title: 'Install a driver', start: '' })}>
+              Install a driver
+            </Button>
+          )}
         </span>
       </div>
-      <SplitPanes
-        name="drivers"
-        main={list}
-        side={opened && <InstallDriver key={opened.title} {...opened} onDone={() => setOpened(undefined)} />}
-        sideSize="62%"
-      />
+      {opened ? <Workbench key={opened.title} {...opened} onDone={() => setOpened(undefined)} /> : list}
     </section>
   );
 }

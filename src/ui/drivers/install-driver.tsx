@@ -18,17 +18,16 @@ const DriverText = dynamic(() => import('./driver-text'), {
 interface Props {
   /** What the form is called: a document is installed, or one that is there is opened. */
   readonly title: string;
-  /** What is in the editor at first. */
-  readonly start: string;
+  readonly text: string;
+  readonly onText: (text: string) => void;
   /** The document that is installed under this name, where one was opened. */
   readonly installed?: string;
   readonly onDone: () => void;
 }
 
 /** A driver document in an editor, from a file or typed. Nothing of it is installed while it has a mistake; what was typed stays. */
-export function InstallDriver({ title, start, installed, onDone }: Props) {
+export function InstallDriver({ title, text, onText, installed, onDone }: Props) {
   const desk = useDesk();
-  const [text, setText] = useState(start);
   const [problems, setProblems] = useState<readonly Problem[]>([]);
   const [message, setMessage] = useState('');
   const [isOlder, setOlder] = useState(false);
@@ -54,6 +53,9 @@ export function InstallDriver({ title, start, installed, onDone }: Props) {
     >
       <div className="flex items-center gap-3">
         <h2 className="min-w-0 flex-1 truncate text-[17px] font-semibold">{title}</h2>
+        <Button type="submit" kind="strong">
+          Check and install
+        </Button>
         <Button kind="ghost" aria-label="Close document" onClick={onDone}>
           <X size={18} aria-hidden />
         </Button>
@@ -62,7 +64,7 @@ export function InstallDriver({ title, start, installed, onDone }: Props) {
         <FileDrop
           label="From a file"
           accept="application/json,.json"
-          onFile={(file) => void file.text().then(setText)}
+          onFile={(file) => void file.text().then(onText)}
         />
         {installed !== undefined && (
           <label className="flex items-center gap-2">
@@ -75,7 +77,7 @@ export function InstallDriver({ title, start, installed, onDone }: Props) {
         <DriverText
           text={text}
           {...(isCompared && installed ? { compared: installed } : {})}
-          onText={setText}
+          onText={onText}
           onPlace={setPlace}
         />
       </div>
@@ -86,13 +88,11 @@ export function InstallDriver({ title, start, installed, onDone }: Props) {
         </p>
       )}
       <ProblemList problems={problems} />
-      <div className="col-span-full flex flex-wrap gap-2.5">
-        <Button type="submit" kind="strong">
-          Check and install
+      {isOlder && (
+        <Button className="self-start" onClick={() => void install(true)}>
+          Replace it with the older version
         </Button>
-        {isOlder && <Button onClick={() => void install(true)}>Replace it with the older version</Button>}
-        <Button onClick={onDone}>Cancel</Button>
-      </div>
+      )}
     </form>
   );
 }

@@ -100,6 +100,8 @@ export function CodeField(props: Props) {
   const attributes = () =>
     EditorView.contentAttributes.of({
       ...(id === undefined ? {} : { id }),
+      // It can be focused anyway; tools that look for what makes a scrolled part reachable need it in writing.
+      tabindex: '0',
       'aria-label': label,
       'aria-multiline': String(!isLine),
       ...(invalid ? { 'aria-invalid': 'true' } : {}),

@@ -7,3 +7,4 @@ export { Cross, OutcomeShape, Tick, WireWay } from './marks';
 export { QrCode } from './qr-code';
 export { saveAsFile, saveJson } from './save-as-file';
 export { ChangeSummary } from './change-summary';
+export { readCaptureFile } from './read-capture';
