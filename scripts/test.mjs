@@ -83,6 +83,7 @@ function installTools() {
     ip: 'iproute2',
     ping: 'iputils-ping',
     '../lib/python3/dist-packages/zeroconf': 'python3-zeroconf',
+    '../lib/python3/dist-packages/serial': 'python3-serial',
   };
   const has = (program) => ['/usr/bin', '/usr/sbin'].some((folder) => existsSync(join(folder, program)));
   const missing = Object.entries(tools).flatMap(([program, name]) => (has(program) ? [] : [name]));

@@ -49,7 +49,9 @@ export function fillDmx(message: CompiledDmx, { text }: Pick<FillValues, 'text'>
   const { bytes } = message;
   const number = (parts: Parts) => Number(fillTemplate(parts, text).trim() || NaN);
   const channel = number(message.channel);
-  const levels = fillTemplate(message.levels, text).split(',').map((level) => Number(level.trim() || NaN));
+  const levels = fillTemplate(message.levels, text)
+    .split(',')
+    .map((level) => Number(level.trim() || NaN));
   const last = message.last === undefined ? channel + levels.length * bytes - 1 : number(message.last);
   const seconds = number(message.seconds);
   if (!isChannel(channel) || !isChannel(last) || last < channel)

@@ -155,6 +155,15 @@ const topicFilters = z
 
 const deliveries = ['one', 'broadcast', 'multicast'] as const;
 
+/** The settings of a serial line. */
+export const lineSchema = z.strictObject({
+  /** Bits a second. */
+  baudRate: orOption(z.number().int().min(50).max(4_000_000)).default(9600),
+  /** Data bits, parity (none, even, odd, mark, space) and stop bits: `8N1`. */
+  format: orOption(z.string().regex(/^[5-8][NEOMS](1|1\.5|2)$/, 'a format such as 8N1 or 7E2')).default('8N1'),
+  flow: orOption(z.enum(['none', 'rts-cts', 'xon-xoff'])).default('none'),
+});
+
 /** The port number of a link without ports. */
 export const noPort = 0;
 
@@ -163,15 +172,9 @@ export const linkSchema = z.strictObject({
   /** The usual port; a serial line has none. */
   port: z.number().int().min(noPort).max(65_535).default(noPort),
   /** Serial: the line settings. */
-  serial: z
-    .strictObject({
-      /** Bits a second. */
-      baudRate: orOption(z.number().int().min(50).max(4_000_000)).default(9600),
-      /** Data bits, parity (none, even, odd, mark, space) and stop bits: `8N1`. */
-      format: orOption(z.string().regex(/^[5-8][NEOMS](1|1\.5|2)$/, 'a format such as 8N1 or 7E2')).default('8N1'),
-      flow: orOption(z.enum(['none', 'rts-cts', 'xon-xoff'])).default('none'),
-    })
-    .optional(),
+  serial: lineSchema.optional(),
+  /** TCP: a gateway with a serial port that is set by RFC 2217. */
+  comPort: lineSchema.optional(),
   /** TLS. The device's own certificate is taken as it is: devices sign theirs themselves. */
   secure: z.boolean().default(false),
   /** WebSocket: the path, from its slash. */

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { messageSchema } from './schema-messages';
 import { greetingStep } from './schema-greeting';
-import { againSchema, framingSchema, keepAliveSchema } from './schema-link';
+import { againSchema, framingSchema, keepAliveSchema, lineSchema } from './schema-link';
 import { confirmSchema, replySchema } from './schema-replies';
 import { headerNameSchema, msSchema, nameSchema, orOption, readingKeySchema, scalarSchema } from './schema-values';
 
@@ -30,6 +30,7 @@ export const variantSchema = z.strictObject({
       checkCertificate: orOption(z.boolean()),
       answerWithinMs: orOption(msSchema),
       keepAlive: keepAliveSchema,
+      comPort: lineSchema,
       headers: z.record(headerNameSchema, z.string().max(1000)),
     })
     .partial()

@@ -158,8 +158,7 @@ export const unitOf = ({ options }: DriverDocument): number =>
 
 /** What was typed for a message of a document; `undefined` where it cannot be typed so. */
 export function typedOf(message: Message, document: DriverDocument): OwnMessage | undefined {
-  if (typeof message === 'string' || 'ask' in message || 'umd' in message || 'dmx' in message)
-    return undefined;
+  if (typeof message === 'string' || 'ask' in message || 'umd' in message || 'dmx' in message) return undefined;
   if ('bytes' in message) {
     const ending = endingsFor(document).find(({ escape }) => escape !== '' && message.bytes.endsWith(escape))?.escape;
     const body = message.bytes.slice(0, message.bytes.length - (ending?.length ?? 0));

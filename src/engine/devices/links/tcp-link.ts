@@ -2,10 +2,13 @@ import { connect, type OnReadOpts, type Socket } from 'node:net';
 import { connect as connectTls } from 'node:tls';
 import type { DriverDocument } from '../../../core/driver';
 import { causeOfSocketError, type DownCause } from '../../../core/session';
-import type { Exchange, Outgoing } from '../../../core/wire';
+import { ComPort, type ComPortNews, type Exchange, type Outgoing } from '../../../core/wire';
 import { maxUnsentBytes, stuck, type DeviceLink, type LinkAddress, type LinkEvents, type Written } from './link';
 import { StreamReader } from './stream-reader';
 
+const nothing = new Uint8Array();
+/** A gateway that speaks RFC 2217 answers within this time. */
+const settingMs = 2000;
 /** How many bytes are read at once. */
 const readBytes = 16 * 1024;
 /** After this long without a byte the system probes the peer: ten times, a second apart, then the connection ends. */
@@ -16,15 +19,19 @@ export class TcpLink implements DeviceLink {
   readonly proves = true;
   private readonly socket: Socket;
   private ended = false;
+  /** The serial port behind the connection, where it is set from here. */
+  private readonly comPort: ComPort | undefined;
+  private settingTimer: NodeJS.Timeout | undefined;
   private readonly streamReader: StreamReader;
 
   constructor(
     { host, port }: LinkAddress,
-    private readonly link: Pick<DriverDocument['link'], 'secure' | 'checkCertificate' | 'tcpKeepAlive'>,
+    private readonly link: Pick<DriverDocument['link'], 'secure' | 'checkCertificate' | 'tcpKeepAlive' | 'comPort'>,
     private readonly exchange: Exchange,
     private readonly events: LinkEvents,
   ) {
     this.streamReader = new StreamReader(exchange, events);
+    this.comPort = link.comPort && new ComPort(link.comPort);
     const { secure, checkCertificate } = link;
     // Devices sign their certificates themselves; unless it is checked, the connection is private and not proven.
     this.socket = secure
@@ -39,7 +46,7 @@ export class TcpLink implements DeviceLink {
   write(message: Outgoing, ref: number): Written {
     const bytes = this.exchange.write(message, ref);
     if (!bytes.ok) return { ok: false, stuck: false, reason: bytes.error };
-    this.socket.write(bytes.value);
+    this.socket.write(this.comPort?.escape(bytes.value) ?? bytes.value);
     return this.socket.writableLength > maxUnsentBytes ? stuck : { ok: true, bytes: bytes.value };
   }
 
@@ -61,6 +68,7 @@ export class TcpLink implements DeviceLink {
 
   close(): void {
     this.ended = true;
+    clearTimeout(this.settingTimer);
     this.streamReader.stop();
     // What was written last, a stop perhaps, still goes out; after a moment it is over either way.
     if (this.socket.connecting || this.socket.writableLength === 0) this.socket.destroy();
@@ -74,7 +82,11 @@ export class TcpLink implements DeviceLink {
     this.socket.setNoDelay(true);
     // A peer that is gone without a word, its cable pulled, is noticed although nobody asks it anything.
     this.socket.setKeepAlive(this.link.tcpKeepAlive, keepAliveMs);
-    this.events.onOpen();
+    // A serial port is set before anything is said to the device behind it.
+    if (this.comPort) {
+      this.socket.write(this.comPort.hello());
+      this.settingTimer = setTimeout(() => this.onComPort({ is: 'refused' }), settingMs);
+    } else this.events.onOpen();
   };
   /**
    * Reads into memory that is used again and again, and copies what came to the shared pool: a buffer of its own for each
@@ -90,10 +102,32 @@ export class TcpLink implements DeviceLink {
     };
   }
 
-  private readonly onData = (chunk: Uint8Array): void => this.streamReader.read(chunk);
+  private readonly onData = (chunk: Uint8Array): void => {
+    if (this.comPort) this.readComPort(this.comPort, chunk);
+    else this.streamReader.read(chunk);
+  };
   private readonly onError = (error: NodeJS.ErrnoException): void =>
     this.end(causeOfSocketError(error.code), error.code);
   private readonly onClose = (): void => this.end('closed');
+
+  private readComPort(port: ComPort, chunk: Uint8Array): void {
+    const { data, answer, news } = port.read(chunk);
+    if (answer.length > 0) this.socket.write(answer);
+    for (const each of news) this.onComPort(each);
+    if (data.length > 0) this.streamReader.read(data);
+  }
+
+  private onComPort(news: ComPortNews): void {
+    if (this.ended) return;
+    if (news.is !== 'different') clearTimeout(this.settingTimer);
+    if (news.is === 'ready') return this.events.onOpen();
+    if (news.is === 'different')
+      return this.events.onArrived([{ raw: nothing, says: [], fault: `The gateway’s serial port has ${news.what}.` }]);
+    this.end(
+      'wrong-greeting',
+      'The gateway does not let its serial port be set here (RFC 2217). Set it at the gateway.',
+    );
+  }
 
   private end(cause: DownCause, detail?: string): void {
     if (this.ended) return;

@@ -1,0 +1,1 @@
+export { ComPort, type ComPortNews, type LineSettings } from './com-port';
