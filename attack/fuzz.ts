@@ -2,13 +2,16 @@ import { randomBytes, randomInt } from 'node:crypto';
 import { connect } from 'node:net';
 import WebSocket from 'ws';
 import { Program } from '../e2e/program';
+import { captureRows, writePcapng } from '../src/core/capture';
 import { DriverShelf } from '../src/core/driver';
 import {
   arrivedFromHttp,
   arrivedFromMqtt,
   decodeModbusRequest,
+  ComPort,
   decodeSacn,
   decodeOsc,
+  encodeSacn,
   decodeUmdV3,
   decodeUmdV5,
   decodeViscaPacket,
@@ -58,6 +61,34 @@ function input(): Uint8Array {
   }
 }
 
+/** Something that is nearly right: a few of its bytes are others, or it is cut off. */
+function near(right: Uint8Array, noise: Uint8Array): Uint8Array {
+  const bytes = right.slice(0, randomInt(4) === 0 ? randomInt(right.length + 1) : right.length);
+  for (const byte of noise.subarray(0, 3)) if (bytes.length > 0) bytes[randomInt(bytes.length)] = byte;
+  return bytes;
+}
+
+const sacn = encodeSacn({
+  cid: new Uint8Array(16),
+  sourceName: 'Attack',
+  priority: 100,
+  sequence: 0,
+  isPreview: false,
+  isTerminated: false,
+  universe: 1,
+  startCode: 0,
+  slots: new Uint8Array(24),
+});
+const capture = writePcapng(
+  Array.from({ length: 6 }, (_, n) => ({
+    at: n,
+    toDevice: n % 2 === 0,
+    hex: '4F4B0D0A',
+    comment: '',
+    device: { id: 'd', transport: n < 4 ? ('tcp' as const) : ('udp' as const), host: '10.0.0.1', port: 9000 },
+  })),
+);
+
 /** Every codec and every exchange of the drivers that ship, in turn: none may throw, and none may keep more than it is allowed. */
 export function codecs(inputs: number): void {
   const shelf = new DriverShelf();
@@ -65,6 +96,7 @@ export function codecs(inputs: number): void {
   const json = (bytes: Uint8Array) => parseJson(Buffer.from(bytes).toString('utf8'));
   const slip = new SlipFramer(256);
   const events = new EventStreamReader(1024);
+  const port = new ComPort({ baudRate: 9600, format: '8N1', flow: 'none' });
   const all: [string, (bytes: Uint8Array) => unknown][] = [
     ['OSC', decodeOsc],
     ['SLIP', (bytes) => slip.push(bytes)],
@@ -72,6 +104,9 @@ export function codecs(inputs: number): void {
     ['Modbus requests', decodeModbusRequest],
     ['UMD 3.1', decodeUmdV3],
     ['UMD 5.0', decodeUmdV5],
+    ['sACN', (bytes) => decodeSacn(near(sacn, bytes))],
+    ['RFC 2217', (bytes) => port.read(bytes)],
+    ['captures', (bytes) => captureRows(near(capture, bytes), [])],
     ['event stream', (bytes) => events.push(bytes)],
     ['JSON', json],
   ];

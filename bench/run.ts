@@ -4,6 +4,7 @@ import { measureEditor } from './editor';
 import { measureFanOut } from './fan-out';
 import { measureFirstLoad } from './first-load';
 import { measureLanding } from './landing';
+import { measureLevels } from './levels';
 import { measureMacroEditor } from './macro-editor';
 import { measureMacros } from './macro-time';
 import { measureNetwork } from './network';
@@ -32,6 +33,7 @@ const parts: Readonly<Record<string, () => void | Promise<void>>> = {
   secure: () => measureSecure(scale),
   macros: () => measureMacros(10),
   landing: measureLanding,
+  levels: measureLevels,
   crowd: () => measureCrowd(scale),
   decoding: measureDecoding,
   network: measureNetwork,

@@ -7,7 +7,7 @@ import { acceptsPresses } from '../../core/session';
 import type { Condition, MacroRecord, WayOn } from '../../core/show';
 import type { Aims } from '../aim/aims';
 import type { AsRun } from '../record/as-run';
-import { Clockwork } from './clockwork';
+import { Clockwork } from '../devices/clockwork';
 import type { DeadMan } from '../presses/dead-man';
 import { MacroRun, type RunRequest, type StepEnded } from './macro-run';
 import type { MacroRequests, RunDone } from '../presses/macro-request';

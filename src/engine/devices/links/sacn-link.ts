@@ -10,15 +10,19 @@ import {
   packetMs,
   repeats,
   terminations,
+  type Arrived,
   type Framing,
   type Outgoing,
 } from '../../../core/wire';
+import { levelClock } from './level-clock';
 import type { DeviceLink, LinkAddress, LinkEvents, Written } from './link';
 import { udpSocket } from './udp-socket';
 import { universeAt, type Universe } from './universe-book';
 
 /** What is sent is told as readings this often while it moves. */
-const tellEveryMs = 100;
+const tellEveryMs = 200;
+/** So many readings are told in one frame: frames of all devices are read in turns. */
+const toldAtOnce = 8;
 /** A closed port is told within this time, where it is told: before that nobody is told that anything is sent. */
 const provingMs = 100;
 const nothing = new Uint8Array();
@@ -31,15 +35,12 @@ export class SacnLink implements DeviceLink {
   readonly proves = false;
   private readonly socket: Socket;
   private readonly universe: Universe;
-  private timer: NodeJS.Timeout | undefined;
   private discovery: NodeJS.Timeout | undefined;
   private proving: NodeJS.Timeout | undefined;
   private isProved = false;
   private isOpen = false;
   private isSending = false;
   private isEnded = false;
-  /** When the last packet was to go out, and when it went. */
-  private plannedAt = 0;
   private sentAt = -Infinity;
   private unchanged = 0;
   private toldAt = -Infinity;
@@ -114,28 +115,20 @@ export class SacnLink implements DeviceLink {
       this.discovery = setInterval(() => this.announce(), discoveryMs);
     }
     const now = performance.now();
-    if (now - this.sentAt >= packetMs) return this.send(now, now);
-    this.planAt(Math.max(now, this.sentAt + packetMs));
+    if (now - this.sentAt >= packetMs) this.send(now);
+    else levelClock.set(this, levelClock.turnAfter(this.sentAt), true, () => this.send(performance.now()));
   }
 
-  private send(now: number, plannedAt: number): void {
+  private send(now: number): void {
     const { output } = this.universe;
     const isFading = output.isFading;
     this.put(this.packet(now, false));
     this.sentAt = now;
     this.unchanged = isFading ? 0 : this.unchanged + 1;
     const isSettled = this.unchanged > repeats;
-    // Behind its time it goes on from now: packets are not sent faster to catch up.
-    const next = plannedAt + (isSettled ? keepAliveMs : packetMs);
-    this.planAt(next > now ? next : now + packetMs);
+    const next = isSettled ? now + keepAliveMs : levelClock.turnAfter(now);
+    levelClock.set(this, next, !isSettled, () => this.send(performance.now()));
     if (now - this.toldAt >= tellEveryMs || !isFading) this.tell(now);
-  }
-
-  private planAt(at: number): void {
-    clearTimeout(this.timer);
-    this.plannedAt = at;
-    // Timers fire up to a millisecond early.
-    this.timer = setTimeout(() => this.send(performance.now(), this.plannedAt), at - performance.now());
   }
 
   private packet(now: number, isTerminated: boolean): Uint8Array {
@@ -162,7 +155,7 @@ export class SacnLink implements DeviceLink {
 
   /** 6.2.6: three packets that say that this source ends. */
   private terminate(): void {
-    clearTimeout(this.timer);
+    levelClock.stop(this);
     clearInterval(this.discovery);
     if (!this.isSending || this.isEnded) return;
     this.isSending = false;
@@ -201,7 +194,12 @@ export class SacnLink implements DeviceLink {
     if (state !== this.toldState) told.push(...state.split('|'));
     this.toldState = state;
     if (told.length === 0) return;
-    this.events.onArrived([{ raw: nothing, says: told.map((text) => ({ kind: 'text', text })), isOwn: true }]);
+    const frames: Arrived[] = [];
+    for (let from = 0; from < told.length; from += toldAtOnce) {
+      const says = told.slice(from, from + toldAtOnce).map((text) => ({ kind: 'text', text }) as const);
+      frames.push({ raw: nothing, says, isOwn: true });
+    }
+    this.events.onArrived(frames);
   }
 
   private readonly onSent = (error: NodeJS.ErrnoException | null): void => {
