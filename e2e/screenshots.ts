@@ -1,4 +1,4 @@
-import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { mkdirSync, rmSync } from 'node:fs';
 import { chromium, type Browser, type Page } from '@playwright/test';
 import playwright from '../playwright.config';
 import { allUp, choose, openDevice, pick } from './hand';
@@ -33,12 +33,15 @@ try {
   });
   await shoot(browser, 'drivers-light', 'light', desk, '/drivers', async (page) => {
     await page.getByRole('button', { name: 'Install a driver' }).click();
-    const form = page.getByRole('form', { name: 'Install a driver' });
-    const text = readFileSync('docs/worked-example/sluice-driver.json', 'utf8');
-    await form.getByRole('textbox').fill(text.replace('GOTO={opening}', 'GOTO={opened}').replace('"cr"', '"croc"'));
-    await form.getByRole('button', { name: 'Check and install' }).click();
-    await form.getByText('mistake').first().waitFor();
-    await form.locator('.cm-lintRange-error').first().click();
+    const bench = page.getByRole('region', { name: 'Bench' });
+    await bench.getByRole('textbox', { name: /^One message a line/ }).fill(dimmer());
+    await bench.getByRole('button', { name: 'Take these messages' }).click();
+    await bench.getByRole('button', { name: 'Start a document' }).first().click();
+    const rows = bench.getByRole('list', { name: 'Frames' }).getByRole('listitem');
+    await rows.nth(1).getByRole('checkbox').check();
+    await bench.getByRole('button', { name: /more of the same kind/ }).click();
+    await bench.getByLabel('What it reports').fill('Level');
+    await bench.getByText('Level of each number').waitFor();
   });
   await shoot(browser, 'pontoon-dark', 'dark', desk, '/panel/page-pontoon', async (page) => {
     await page.getByRole('slider').first().waitFor();
@@ -60,9 +63,9 @@ try {
     await page.locator('.shown-picture img').nth(3).waitFor();
     await page.waitForTimeout(1200);
   });
-  await shoot(browser, 'panel-light', 'light', desk, '/panel/page-race', async (page) => {
-    await page.locator('[data-control="ctl-auto"]').click();
-    await page.locator('[data-control="ctl-auto"][data-lamp="active"]').waitFor();
+  await shoot(browser, 'panel-light', 'light', desk, '/panel/page-lights', async (page) => {
+    await page.locator('[data-control="ctl-lights-2-1"]').click();
+    await page.locator('[data-control="ctl-lights-2-1"][data-lamp="active"]').waitFor();
   });
   await program.operate('power', { on: false });
   await shoot(browser, 'panel-down-dark', 'dark', desk, '/panel/page-race', async (page) => {
@@ -133,6 +136,18 @@ try {
   rmSync(program.dataDir, { recursive: true, force: true });
 }
 process.exit(0);
+
+/** What a dimmer says that nobody has described: `7E`, a length, `21` to set or `41` to report, channel, level, sum. */
+function dimmer(): string {
+  const frame = (kind: number, ...values: number[]) => {
+    const body = [0x7e, values.length + 2, kind, ...values];
+    return Buffer.from([...body, body.reduce((all, byte) => all + byte, 0) & 255])
+      .toString('hex')
+      .replace(/..(?=.)/g, '$& ');
+  };
+  const lines = Array.from({ length: 12 }, (_, n) => [n + 1, (n * 47) % 256] as const);
+  return lines.flatMap((values) => [`> ${frame(0x21, ...values)}`, frame(0x41, ...values)]).join('\n');
+}
 
 async function shoot(
   from: Browser,

@@ -77,7 +77,13 @@ describe('a driver document at a device', () => {
   it.each<[string, object, unknown, string, RegExp]>([
     ['a document with a mistake', {}, { ...document, replies: [{ match: '(', set: {} }] }, 'bad-document', /replies/],
     ['a command that it does not have', { command: { id: 'fly' } }, document, 'bad-command', /no command “fly”/],
-    ['a value out of range', { command: { id: 'set', params: { level: 300 } } }, document, 'bad-command', /above the largest, 100/],
+    [
+      'a value out of range',
+      { command: { id: 'set', params: { level: 300 } } },
+      document,
+      'bad-command',
+      /above the largest, 100/,
+    ],
     ['bytes that are none', { bytes: '5G' }, document, 'bad-command', /Character 2/],
     ['no address', { at: { host: '', port: 1 } }, document, 'no-device', /type an address/],
   ])('%s is refused with the reason, and nobody is called', async (_, request, of, code, message) => {

@@ -85,7 +85,10 @@ describe('JSON-RPC over TCP', () => {
     expect(await send(rig, 'call', { method: 'flush' })).toMatchObject({ outcome: 'confirmed' });
     expect(await slow).toMatchObject({ outcome: 'confirmed' });
     const refused = await send(rig, 'call', { method: 'dance "now"', params: '[1]' });
-    expect(refused).toMatchObject({ outcome: 'refused', sends: [{ reason: expect.stringContaining('Method not found') }] });
+    expect(refused).toMatchObject({
+      outcome: 'refused',
+      sends: [{ reason: expect.stringContaining('Method not found') }],
+    });
     expect(await send(rig, 'notify', { method: 'level', params: '{"to": 77}' })).toMatchObject({ outcome: 'sent' });
     await saysOf(rig, 'notified', 'warning');
     expect(reading(rig, 'notifiedParams')).toBe('["hot"]');

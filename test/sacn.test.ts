@@ -148,9 +148,11 @@ while True:
   });
 });
 
-foreign('Wake-on-LAN: a computer that is off hears six bytes FF and its address sixteen times, by broadcast', async () => {
-  // Magic Packet Technology (AMD, 1995), 2.1. The broadcast address of the loopback network leaves nothing else.
-  const computer = await startPython(`
+foreign(
+  'Wake-on-LAN: a computer that is off hears six bytes FF and its address sixteen times, by broadcast',
+  async () => {
+    // Magic Packet Technology (AMD, 1995), 2.1. The broadcast address of the loopback network leaves nothing else.
+    const computer = await startPython(`
 import socket
 s = socket.socket(socket.AF_INET, socket.SOCK_DGRAM)
 s.bind(('', 0))
@@ -161,14 +163,15 @@ while True:
     mine = bytes.fromhex('3c528201ab09')
     print('on' if at >= 0 and b[at + 6:at + 102] == mine * 16 else 'not for me', b[at + 102:].hex(), flush=True)
 `);
-  const options = { hardware: '3C-52-82-01-AB-09', secret: '0102 0304 0506' };
-  const rig = await start('wake-on-lan', computer.port, { host: '127.255.255.255', options });
-  await linkIs(rig, 'one-way');
-  expect(await send(rig, 'wake', {})).toMatchObject({ outcome: 'sent' });
-  await until(
-    () => computer.lines[0],
-    (line) => line === 'on 010203040506',
-  );
-  const stages = await tested(rig, { devices: ['D1'] });
-  expect(troubleOf(stages.map(({ verdict }) => verdict))).toBeUndefined();
-});
+    const options = { hardware: '3C-52-82-01-AB-09', secret: '0102 0304 0506' };
+    const rig = await start('wake-on-lan', computer.port, { host: '127.255.255.255', options });
+    await linkIs(rig, 'one-way');
+    expect(await send(rig, 'wake', {})).toMatchObject({ outcome: 'sent' });
+    await until(
+      () => computer.lines[0],
+      (line) => line === 'on 010203040506',
+    );
+    const stages = await tested(rig, { devices: ['D1'] });
+    expect(troubleOf(stages.map(({ verdict }) => verdict))).toBeUndefined();
+  },
+);

@@ -10,10 +10,12 @@ const record = (value: unknown): Record<string, unknown> =>
   typeof value === 'object' && value !== null && !Array.isArray(value) ? (value as Record<string, unknown>) : {};
 const list = (value: unknown): unknown[] => (Array.isArray(value) ? value : []);
 
+const usualPort = 9000;
+
 /**
  * The beginning of a document for a device of which nothing but its bytes is known.
  *
- * @param port 0 where it is not known
+ * @param port 0 where it is not known; each device has its own anyway
  */
 export const newDocument = (kind: 'tcp' | 'udp' | 'serial', port: number, framing: Framing): WrittenDocument => ({
   format: 1,
@@ -21,7 +23,7 @@ export const newDocument = (kind: 'tcp' | 'udp' | 'serial', port: number, framin
   version: 1,
   title: 'My device',
   role: 'any',
-  link: { kind, ...(kind === 'serial' || port === 0 ? {} : { port }) },
+  link: { kind, ...(kind === 'serial' ? {} : { port: port || usualPort }) },
   framing,
   answers: 'none',
   commands: {},

@@ -45,7 +45,7 @@ export function lineSpans(lines: readonly string[]): readonly Span[] | undefined
 }
 
 /** In a pattern over hexadecimal digits: one byte, whichever it is. */
-export const anyByte = '..';
+const anyByte = '..';
 
 /**
  * Compares frames in hexadecimal digits, byte by byte. Frames of several lengths differ from the first byte in which they differ on.

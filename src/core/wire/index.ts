@@ -63,5 +63,5 @@ export {
 export { decodeViscaPacket, encodeViscaPacket, isInquiry, readViscaReply } from './visca';
 export { decodeUmdV3, decodeUmdV5, v5Broadcast, type UmdLamp, type UmdV3Message, type UmdV5Display } from './umd';
 export { basicHeader, digestHeader, readChallenge, type DigestChallenge } from './digest';
-export { ComPort, type ComPortNews, type LineSettings } from './telnet';
+export { ComPort, type ComPortNews } from './telnet';
 export { maskSecrets } from './mask';

@@ -11,7 +11,7 @@ type Request = z.output<typeof driverTrialSchema>;
 type Tell = (line: DriverTrialLine) => void;
 
 /** Where a document is tried. */
-export interface TrialPlace {
+interface TrialPlace {
   readonly host: string;
   readonly port: number;
   readonly user: string;

@@ -11,6 +11,5 @@ export {
   maxUniverse,
   packetMs,
   repeats,
-  sacnPort,
   terminations,
 } from './wire';

@@ -9,8 +9,6 @@
  * All numbers are big-endian; a length holds its four high bits 7 and counts from itself to the end of the packet.
  */
 
-/** 9.1: the UDP port. */
-export const sacnPort = 5568;
 /** 5.3: the packet identifier. */
 export const acnIdentifier = Uint8Array.from([0x41, 0x53, 0x43, 0x2d, 0x45, 0x31, 0x2e, 0x31, 0x37, 0, 0, 0]);
 export const preambleBytes = 0x0010;
@@ -36,7 +34,6 @@ export const maxPriority = 200;
 export const option = { preview: 0x80, terminated: 0x40, forceSync: 0x20 } as const;
 /** 6.2.7 */
 export const maxUniverse = 63_999;
-export const maxPacketBytes = 638;
 /** 6.6.1 with ANSI E1.11: a full universe 44 times a second at the most. */
 export const packetMs = 1000 / 44;
 /** 6.6.2: levels that do not change are sent three times and then once a second. */

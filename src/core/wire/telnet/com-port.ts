@@ -11,7 +11,7 @@ import {
 } from './wire';
 
 /** The line settings of a serial port. */
-export interface LineSettings {
+interface LineSettings {
   /** Bits a second. */
   readonly baudRate: number;
   /** Data bits, parity and stop bits: `8N1`. */
@@ -29,7 +29,7 @@ export type ComPortNews =
   | { readonly is: 'different'; readonly what: string };
 
 /** What came over the connection. */
-export interface ComPortReading {
+interface ComPortReading {
   /** The bytes of the device. */
   readonly data: Uint8Array;
   /** To be sent back at once. */

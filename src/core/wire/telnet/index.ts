@@ -1,1 +1,1 @@
-export { ComPort, type ComPortNews, type LineSettings } from './com-port';
+export { ComPort, type ComPortNews } from './com-port';
