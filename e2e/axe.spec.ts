@@ -109,7 +109,7 @@ test.describe('every screen is clean of what axe finds, in both themes:', () => 
     await check('show and network');
     await page.goto(`${program.url}/drivers`);
     await page.getByRole('button', { name: 'Install a driver' }).click();
-    await expect(page.getByRole('region', { name: 'Bring bytes' })).toBeVisible();
+    await expect(page.getByRole('region', { name: 'Add bytes' })).toBeVisible();
     await check('drivers');
     await page.goto(`${program.url}/panels`);
     await page.getByRole('listitem', { name: 'Director' }).getByRole('button', { name: '4 pages' }).click();

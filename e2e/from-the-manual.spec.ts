@@ -16,12 +16,14 @@ async function device(
 ): Promise<{ readonly port: number; readonly told: string[]; readonly end: () => void }> {
   const child: ChildProcess = spawn(python, ['-u', '-c', program], { stdio: ['ignore', 'pipe', 'inherit'] });
   const told: string[] = [];
+  // A line may come in several pieces.
+  let rest = '';
   const port = await new Promise<number>((resolve) =>
     child.stdout?.on('data', (chunk) => {
-      for (const line of String(chunk).trim().split('\n')) {
-        told.push(line);
-        resolve(Number(told[0]));
-      }
+      const lines = (rest + String(chunk)).split('\n');
+      rest = lines.pop() ?? '';
+      for (const line of lines) told.push(line);
+      if (told[0] !== undefined) resolve(Number(told[0]));
     }),
   );
   return { port, told, end: () => child.kill() };

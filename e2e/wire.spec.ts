@@ -68,6 +68,8 @@ test('the wire is saved as a capture and as JSON lines, and the capture is looke
     await expect(page.getByRole('button', { name: 'Back to the live wire' })).toBeVisible();
     await choose(page.getByRole('combobox', { name: 'Conversation' }), /^SW1: /);
     await expect(row('TAKE 2')).toContainText('SW1');
+    // What was sent is recognised by its bytes alone.
+    await expect(row('TAKE 2')).toContainText('Take 2 to program');
     await expect(row('NOW program 2')).toContainText('Program input 2');
     expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
     await page.getByRole('button', { name: 'Back to the live wire' }).click();

@@ -86,6 +86,8 @@ test('a driver is made from a capture alone, tried at the device, and installed'
     await command.getByLabel('What it does').fill('Set level');
     await command.getByRole('button', { name: 'Add this command' }).click();
 
+    await expect(rows.filter({ hasText: '7E 04 21 02 25' }).first()).toContainText('Set level 2 37');
+
     await bench.getByRole('tab', { name: /^Samples/ }).click();
     await expect(bench.getByRole('status')).toContainText(/^(\d+) of \1 pass$/);
     expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
@@ -93,14 +95,14 @@ test('a driver is made from a capture alone, tried at the device, and installed'
     // At the device: what would go out is seen before, what came back afterwards.
     await bench.getByRole('tab', { name: 'Device' }).click();
     const form = bench.getByRole('form', { name: 'Try the document' });
-    await choose(form.getByRole('combobox', { name: 'At' }), 'another address');
+    await choose(form.getByRole('combobox', { name: 'Device' }), 'another address');
     await form.getByLabel('Address').fill('127.0.0.1');
     await form.getByLabel('Port').fill(String(dimmer.port));
     await choose(form.getByRole('combobox', { name: 'Send' }), 'Set level');
     await form.getByLabel('Value').first().fill('4');
     await form.getByLabel('Value').last().fill('200');
     await expect(form).toContainText('7E 04 21 04 C8 6F');
-    await form.getByRole('button', { name: 'Call and send' }).click();
+    await form.getByRole('button', { name: 'Connect and send' }).click();
     const result = bench.getByRole('region', { name: 'What happened' });
     await expect(result).toContainText('Level 4');
     expect(dimmer.heard).toEqual(['7e042104c86f']);

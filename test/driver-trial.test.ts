@@ -59,6 +59,12 @@ describe('a driver document at a device', () => {
     expect(kinds).toEqual(expect.arrayContaining(['link', 'in', 'out', 'ended', 'readings']));
     expect(lines.find(({ t }) => t === 'ended')).toMatchObject({ outcome: 'confirmed' });
     expect(lines.at(-1)).toEqual({ t: 'readings', readings: [{ key: 'level', value: 62 }] });
+    const desk = await TestClient.open(rig.url);
+    await desk.follow('as-run');
+    await until(
+      () => JSON.stringify(desk.topic('as-run')),
+      (record) => record.includes(`The workbench sent “set” to 127.0.0.1:${port}: confirmed.`),
+    );
     // Nothing of it is in the rig.
     expect(rig.engine.api.health().links.map(({ tag }) => tag)).toEqual(['D1']);
   });

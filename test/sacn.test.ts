@@ -2,6 +2,8 @@ import { createSocket } from 'node:dgram';
 import { Receiver, type Packet } from 'sacn';
 import { describe, expect, it } from 'vitest';
 import { troubleOf } from '../src/core/diagnosis';
+import { driverTrialSchema } from '../src/core/live';
+import { shippedDrivers } from '../src/drivers';
 import { foreign, linkIs, reading, saysOf, send, start, startPython, tested } from './support/foreign-end';
 import { onTestFinished, until } from './support/rig';
 import { allRecords } from '../src/store';
@@ -104,6 +106,27 @@ describe('lights over sACN', () => {
       () => lights.packets.at(-1)?.options,
       (options) => options === 0x40,
     );
+  });
+
+  it('a trial beside the rig’s own connection does not end the source', async () => {
+    const lights = await startReceiver([9]);
+    const rig = await start('lights-sacn', lights.port, { options: { universe: 9 } });
+    await linkIs(rig, 'one-way');
+    await send(rig, 'setLevel', { channel: 5, level: 40 });
+    await levelIs(() => lights.level(5), 102);
+    const { id: device = '' } = rig.engine.api.deviceByTag('D1') ?? {};
+    const document = JSON.stringify(shippedDrivers.find((each) => (each as { id: string }).id === 'lights-sacn'));
+    const request = driverTrialSchema.parse({ document, device, listenMs: 300 });
+    const ended: string[] = [];
+    await rig.engine.api.tools?.tryDocument(request, ({ t }) => ended.push(t), new AbortController().signal);
+    expect(ended).toContain('link');
+    const count = lights.packets.length;
+    await until(
+      () => lights.packets.length,
+      (now) => now > count,
+    );
+    expect(lights.packets.every(({ options }) => options === 0)).toBe(true);
+    expect(lights.level(5)).toBe(102);
   });
 
   it('by multicast they reach the group of their universe, and the test says so without asking a computer', async () => {

@@ -221,9 +221,10 @@ export class Engine {
     const hardware = prober && parts.add(new HardwareBook({ dataDir, show, prober, setAnswersAs, onFault }));
     if (prober && hardware) parts.add(new MovedWatch({ show, prober, hardware, setMovedTo }));
     const macOf = (device: string) => hardware?.macOf(device);
-    const tools =
-      prober &&
-      new NetworkTools({ ...base, shelf, sessions, statuses, prober, passwordOf, macOf, aimNow: () => aims.aim });
+    const aimNow = () => aims.aim;
+    const note = (text: string) => asRun.record({ kind: 'note', text });
+    const toolSources = { ...base, shelf, sessions, statuses, passwordOf, macOf, aimNow, note };
+    const tools = prober && new NetworkTools({ ...toolSources, prober });
     const pulse = parts.add(new Pulse(sessions, isFollowed, publish, topics));
     const alerts = parts.add(new Alerts({ ...told, asRun, ledger, reserve, links, connections, show, intake }));
     const health = () =>

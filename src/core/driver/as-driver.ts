@@ -37,6 +37,8 @@ export function asDriver(
     standIn: false,
     options,
     variants: [],
+    // Those of the generic driver are about its options.
+    samples: [],
     commands,
     readings,
   };

@@ -3,6 +3,7 @@ export { contractBridge, contractOf, type ContractBridge } from './contract';
 export { deviceRoles, type ContractKind } from './contract-tables';
 export { fitsKind, kindText } from './check-contract';
 export { checkNewDriver } from './check-new';
+export { sentMeaning } from './sent-command';
 export { sampleFrom, sampleProblems } from './samples';
 export { indexesOf, memberText } from './members';
 export { compileDriver, compileParsed, parseDriver, type CompiledDriver, type CompiledStep } from './compile';

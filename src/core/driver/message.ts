@@ -56,7 +56,7 @@ type MessageBody =
     }
   | CompiledDmx;
 
-type CompiledJson =
+export type CompiledJson =
   | { readonly is: 'literal'; readonly value: Json }
   | { readonly is: 'template'; readonly parts: readonly TemplatePart[] }
   | { readonly is: 'list'; readonly items: readonly CompiledJson[] }

@@ -38,7 +38,7 @@ export function learnCommand(
   const bodies =
     as === 'text' ? texts : texts.map((text) => text.slice(fixed.before * 2, text.length - fixed.behind * 2));
   const spans = unlike.length === 1 ? wholly(bodies[0] ?? '') : as === 'text' ? lineSpans(bodies) : byteSpans(bodies);
-  if (!spans) return fail('They are built differently. Take frames that do the same with other values.');
+  if (!spans) return fail('These frames are built differently. Mark frames that differ only in their values.');
   const parts = partsOf(spans, as, false, new Set());
   const holes = parts.flatMap((part) => (part.is === 'hole' ? [part.hole] : []));
   const params = Object.fromEntries(holes.map((hole) => [hole.name, parameterOf(hole, as)]));

@@ -39,7 +39,7 @@ export async function tryDocument(request: Request, place: TrialPlace, tell: Tel
   if (typeof send === 'string') return refuse('bad-command', send);
   const takesOne = driver.document.link.controllers === 'one' || driver.document.link.kind === 'serial';
   if (place.heldBy !== undefined && takesOne && !request.interrupt)
-    return refuse('held', `${place.heldBy} of the rig is connected there, and the device takes one connection only.`);
+    return refuse('held', `${place.heldBy} is connected there, and the device accepts only one connection.`);
   const resume = place.heldBy !== undefined && request.interrupt ? place.suspend() : undefined;
   const { host, port, through } = place;
   const { user, password } = signInOf(driver.document, place);

@@ -23,6 +23,8 @@ interface ToolSources {
   readonly prober: Prober;
   readonly passwordOf: (device: string) => string;
   readonly aimNow: () => Aim;
+  /** Puts a sentence into the as-run. */
+  readonly note: (text: string) => void;
   readonly readings: ReadingStore;
   /** A device's remembered hardware address. */
   readonly macOf: (device: string) => string | undefined;
@@ -81,7 +83,10 @@ export class NetworkTools {
     const record = request.device === undefined ? undefined : this.sources.show.devices.get(request.device);
     const refuse = (code: 'no-device' | 'not-live', message: string) => tell({ t: 'refused', code, message });
     if (this.sources.aimNow() !== 'live')
-      return refuse('not-live', 'Nothing is sent to devices now. Set the aim to live to try a driver at one.');
+      return refuse(
+        'not-live',
+        'The aim is not live, so nothing is sent. Set the aim to live to try a driver at a device.',
+      );
     const base = { driver: '', enabled: true, options: {}, user: '', host: '', port: 1 };
     const target = record
       ? this.targetOfDevice(record)
@@ -91,7 +96,12 @@ export class NetworkTools {
     const isHeld = own !== undefined || live === 'same place' || target.sharedWith.length > 0;
     const tag = record?.data.tag ?? target.sharedWith[0] ?? '';
     const place = { host, port, user, password, options, suspend, ...(isHeld ? { heldBy: tag } : {}) };
-    return tryDocument(request, { ...place, ...(through === undefined ? {} : { through }) }, tell, signal);
+    const noted = (line: DriverTrialLine) => {
+      // What is sent to a device is in the record, whoever sends it.
+      if (line.t === 'ended') this.sources.note(trialNote(request, tag || `${host}:${port}`, line.outcome));
+      tell(line);
+    };
+    return tryDocument(request, { ...place, ...(through === undefined ? {} : { through }) }, noted, signal);
   }
 
   /** The same device at an address that nobody has; `undefined` if none was found. */
@@ -251,3 +261,6 @@ export class NetworkTools {
     return [...new Set(ports.filter((port): port is number => port !== undefined && port > 0))].slice(0, 80);
   }
 }
+
+const trialNote = ({ command }: z.output<typeof driverTrialSchema>, at: string, outcome: string): string =>
+  `The workbench sent ${command ? `“${command.id}”` : 'bytes'} to ${at}: ${outcome}.`;

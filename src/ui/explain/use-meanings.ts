@@ -1,7 +1,7 @@
 'use client';
 
 import { useCallback, useMemo } from 'react';
-import { frameMeaning, type CompiledDriver } from '../../core/driver';
+import { frameMeaning, sentMeaning, type CompiledDriver } from '../../core/driver';
 import type { WireRow } from '../../core/live';
 import { compiledOf, documentOfRecord, useShow } from '../desk';
 
@@ -33,7 +33,9 @@ export function useMeanings(): (row: WireRow) => string {
 function meaningOf({ dir, hex, name, says }: WireRow, driver: CompiledDriver | undefined): string {
   if (dir === 'note') return '';
   const command = says ?? (name === undefined ? undefined : driver?.document.commands[name]?.title);
-  if (dir === 'out') return command ?? (name === undefined ? '' : `Question: ${name}`);
+  // Of a capture nobody knows what was meant: the bytes say it.
+  if (dir === 'out')
+    return command ?? (name === undefined ? ((driver && sentMeaning(driver, hex)) ?? '') : `Question: ${name}`);
   const read = driver && frameMeaning(driver, hex, name);
   if (read !== undefined) return read;
   return name === undefined ? '' : `Answer to ${command ?? name}`;

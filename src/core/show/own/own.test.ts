@@ -213,9 +213,9 @@ describe('messages that are typed', () => {
     expect(payloadShown('hex', '02 {level} 0', '', known)).toMatchObject({ ok: false, error: { offset: 12 } });
   });
 
-  it('can be typed for every kind of device but a multiviewer', () => {
+  it('can be typed for every kind of device but a multiviewer and lights', () => {
     const kinds = shippedDrivers.map((each) => messageKinds(compiled(each).document).length);
-    expect(kinds.filter((count) => count === 0)).toHaveLength(2);
+    expect(kinds.filter((count) => count === 0)).toHaveLength(3);
   });
 });
 

@@ -54,6 +54,7 @@ export class SacnLink implements DeviceLink {
     private readonly events: LinkEvents,
   ) {
     this.universe = universeAt(address, framing);
+    this.universe.users += 1;
     this.socket = udpSocket(address, link, () => {
       this.isOpen = true;
       events.onOpen();
@@ -93,17 +94,13 @@ export class SacnLink implements DeviceLink {
 
   close(): void {
     if (this.isEnded) return;
-    this.terminate();
+    this.universe.users -= 1;
+    if (this.universe.users === 0) this.terminate();
+    else this.rests();
     clearTimeout(this.proving);
     this.isEnded = true;
     // What was sent last leaves before the socket closes.
-    setImmediate(() => {
-      try {
-        this.socket.close();
-      } catch {
-        // It never came to be open.
-      }
-    });
+    setImmediate(() => closed(this.socket));
   }
 
   /** Sends at once where a packet may go out, else with the next one. */
@@ -153,10 +150,15 @@ export class SacnLink implements DeviceLink {
     this.socket.send(bytes, this.onSent);
   }
 
-  /** 6.2.6: three packets that say that this source ends. */
-  private terminate(): void {
+  /** This connection sends nothing more by itself. */
+  private rests(): void {
     levelClock.stop(this);
     clearInterval(this.discovery);
+  }
+
+  /** 6.2.6: three packets that say that this source ends. */
+  private terminate(): void {
+    this.rests();
     if (!this.isSending || this.isEnded) return;
     this.isSending = false;
     for (let n = 0; n < terminations; n += 1) this.put(this.packet(performance.now(), true));
@@ -169,10 +171,10 @@ export class SacnLink implements DeviceLink {
     const bytes = encodeSacnUniverses(this.universe.cid, sourceName, [universe]);
     const socket = createSocket('udp4');
     const { port, host } = { port: this.address.port, host: discoveryGroup };
-    socket.on('error', () => socket.close());
+    socket.on('error', () => closed(socket));
     socket.bind({ port: 0, ...(this.link.localAddress === '' ? {} : { address: this.link.localAddress }) }, () => {
       if (this.link.localAddress !== '') socket.setMulticastInterface(this.link.localAddress);
-      socket.send(bytes, port, host, () => socket.close());
+      socket.send(bytes, port, host, () => closed(socket));
     });
   }
 
@@ -213,5 +215,13 @@ export class SacnLink implements DeviceLink {
     if (this.isEnded) return;
     this.close();
     this.events.onEnd(cause, detail);
+  }
+}
+
+function closed(socket: Socket): void {
+  try {
+    socket.close();
+  } catch {
+    // It was closed before, or never came to be open.
   }
 }

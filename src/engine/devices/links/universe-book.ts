@@ -12,6 +12,8 @@ export interface Universe {
   readonly output: DmxOutput;
   /** No connection has sent anything to it yet. */
   isNew: boolean;
+  /** Connections that are open to it: the source ends with the last one. */
+  users: number;
   /** 6.7.2: counts on, whoever sends. */
   sequence: number;
 }
@@ -23,7 +25,7 @@ const mostUniverses = 256;
 /** The universe at a place, with the levels that it had last. */
 export function universeAt({ host, port }: Pick<LinkAddress, 'host' | 'port'>, { universe }: SacnFraming): Universe {
   const key = `${host} ${port} ${universe}`;
-  const found = universes.get(key) ?? { cid: cidOf(key), output: new DmxOutput(), isNew: true, sequence: 0 };
+  const found = universes.get(key) ?? { cid: cidOf(key), output: new DmxOutput(), isNew: true, users: 0, sequence: 0 };
   universes.delete(key);
   universes.set(key, found);
   if (universes.size > mostUniverses) universes.delete(universes.keys().next().value ?? '');

@@ -26,7 +26,7 @@ interface Props {
 export function BringFrames({ onBring }: Props) {
   const [way, setWay] = useState<Way>('paste');
   return (
-    <section className="grid gap-2.5" aria-label="Bring bytes">
+    <section className="grid gap-2.5" aria-label="Add bytes">
       <Segmented label="Bytes from" options={ways} value={way} onChoose={setWay} />
       {way === 'paste' && <Paste onBring={onBring} />}
       {way === 'capture' && <FromCapture onBring={onBring} />}

@@ -74,7 +74,7 @@ function Trial({ text, driver, onBring }: Pick<Props, 'text' | 'onBring'> & { re
       >
         <div className="grid grid-cols-2 gap-2.5">
           <Select
-            label="At"
+            label="Device"
             value={place}
             options={[
               ...devices.map(({ id, data }) => ({ value: id, title: `${data.tag} ${data.name}` })),
@@ -86,7 +86,7 @@ function Trial({ text, driver, onBring }: Pick<Props, 'text' | 'onBring'> & { re
             label="Send"
             value={what}
             options={[
-              { value: listening, title: 'nothing: call and listen' },
+              { value: listening, title: 'nothing, only listen' },
               { value: typed, title: 'bytes that I type' },
               ...Object.entries(driver.document.commands).map(([id, { title }]) => ({
                 value: id,
@@ -136,7 +136,7 @@ function Trial({ text, driver, onBring }: Pick<Props, 'text' | 'onBring'> & { re
           </p>
         )}
         {place !== elsewhere && (
-          <Checkbox label="Interrupt the connection of the rig meanwhile" checked={interrupt} onChange={setInterrupt} />
+          <Checkbox label="Interrupt the rig’s own connection" checked={interrupt} onChange={setInterrupt} />
         )}
         <div className="flex flex-wrap items-center gap-2.5">
           <Button
@@ -144,7 +144,7 @@ function Trial({ text, driver, onBring }: Pick<Props, 'text' | 'onBring'> & { re
             kind="strong"
             disabled={trial.isRunning || !preview.ok || (place === elsewhere && host === '')}
           >
-            {what === listening ? 'Call and listen' : 'Call and send'}
+            {what === listening ? 'Connect and listen' : 'Connect and send'}
           </Button>
           {trial.isRunning && (
             <>

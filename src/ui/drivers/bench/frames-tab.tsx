@@ -1,9 +1,9 @@
 'use client';
 
-import { frameMeaning, type CompiledDriver } from '../../../core/driver';
+import { frameMeaning, sentMeaning, type CompiledDriver } from '../../../core/driver';
 import { newDocument, withFraming, type FramingGuess, type WrittenDocument } from '../../../core/learn';
 import { Button, Checkbox, EmptyState } from '../../kit';
-import { bytesText, WireWay } from '../../parts';
+import { bytesText, VeiledText, WireWay } from '../../parts';
 import { BringFrames } from './bring-frames';
 import { LearnPanel } from './learn-panel';
 import type { BenchDocument } from './use-bench-document';
@@ -24,9 +24,9 @@ export function FramesTab({ document, frames, onDocument }: Props) {
   if (!material)
     return (
       <div className="grid gap-4">
-        <EmptyState title="Bring bytes of the device">
-          Paste them, open a packet capture, or take them from the wire. The document decodes them here; what it lacks
-          is learned from frames that you mark.
+        <EmptyState title="Add bytes from the device">
+          Paste them, open a packet capture, or take them from the wire. The document decodes them here. Mark frames,
+          and the bench proposes what the document lacks.
         </EmptyState>
         <BringFrames onBring={frames.bring} />
       </div>
@@ -39,7 +39,7 @@ export function FramesTab({ document, frames, onDocument }: Props) {
           <strong>{count(frames.frames.length, 'frame')}</strong>{' '}
           <span className="text-ink-soft">from {material.from}</span>
         </p>
-        <Button onClick={() => frames.bring(undefined)}>Bring other bytes</Button>
+        <Button onClick={() => frames.bring(undefined)}>Use other bytes</Button>
       </div>
       <Framing document={document} frames={frames} onDocument={onDocument} />
       {document.written && !document.driver && (
@@ -82,7 +82,7 @@ function Framing({ document, frames, onDocument }: Props) {
   return (
     <section aria-label="Framing" className="grid gap-1 bg-raised px-3 py-2">
       <p className="text-[13px] text-ink-soft">
-        {written ? 'These bytes also fit another framing:' : 'How these bytes seem to be cut:'}
+        {written ? 'These bytes also fit another framing:' : 'These bytes appear to be framed like this:'}
       </p>
       <ul className="grid gap-1">
         {guesses.map((guess, n) => (
@@ -110,7 +110,8 @@ interface RowProps {
 }
 
 function FrameRow({ frame, driver, areBytes, isMarked, onMark }: RowProps) {
-  const meaning = frame.dir === 'in' && driver ? frameMeaning(driver, frame.hex, undefined) : undefined;
+  const meaning =
+    driver && (frame.dir === 'in' ? frameMeaning(driver, frame.hex, undefined) : sentMeaning(driver, frame.hex));
   return (
     <li className={`grid grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)] gap-x-3 px-1 py-0.5 ${isMarked ? 'bg-tape' : ''}`}>
       <Checkbox
@@ -120,11 +121,15 @@ function FrameRow({ frame, driver, areBytes, isMarked, onMark }: RowProps) {
         label={
           <span className="flex min-w-0 items-center gap-2 font-mono text-[13px]">
             <WireWay dir={frame.dir} />
-            <span className="truncate">{areBytes ? frame.hex.replace(/..(?=.)/g, '$& ') : bytesText(frame.hex)}</span>
+            <span className="truncate">
+              {areBytes ? frame.hex.replace(/..(?=.)/g, '$& ') : <VeiledText text={bytesText(frame.hex)} />}
+            </span>
           </span>
         }
       />
-      <span className="self-center truncate text-[13px] text-ink-soft">{meaning}</span>
+      <span className="self-center truncate text-[13px] text-ink-soft">
+        <VeiledText text={meaning ?? ''} />
+      </span>
     </li>
   );
 }

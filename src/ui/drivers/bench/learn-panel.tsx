@@ -34,8 +34,7 @@ export function LearnPanel({ document, frames, onDocument }: Props) {
   if (marked.length === 0)
     return (
       <p className="text-ink-soft">
-        Mark frames that say the same with other values, to learn a reading from what came, or a command from what was
-        sent.
+        Mark frames that differ only in their values: received ones for a reading, sent ones for a command.
       </p>
     );
   const done = (next: WrittenDocument, text: string) => {

@@ -20,13 +20,24 @@ export interface Material {
   readonly from: string;
 }
 
+interface Marks {
+  /** The framing by which the frames were cut that are marked. */
+  readonly cutBy: string | undefined;
+  readonly marked: ReadonlySet<number>;
+}
+
 const none: ReadonlySet<number> = new Set();
 
 /** The frames of what was brought, cut by the framing of the document, and which of them are marked. */
 export function useFrames(driver: CompiledDriver | undefined) {
   const [material, setMaterial] = useState<Material>();
-  const [marked, setMarked] = useState<ReadonlySet<number>>(none);
   const framing = driver?.document.framing;
+  // Cut in another way, frames have other numbers.
+  const cutBy = JSON.stringify(framing);
+  const [marks, setMarks] = useState<Marks>({ cutBy, marked: none });
+  const marked = marks.cutBy === cutBy ? marks.marked : none;
+  const setMarked = (change: (before: ReadonlySet<number>) => ReadonlySet<number>) =>
+    setMarks((before) => ({ cutBy, marked: change(before.cutBy === cutBy ? before.marked : none) }));
   const isStream = material !== undefined && material.transport !== 'udp';
   const frames = useMemo((): readonly BenchFrame[] => {
     const pieces = material?.pieces ?? [];
@@ -61,7 +72,7 @@ export function useFrames(driver: CompiledDriver | undefined) {
     marked,
     bring: (next: Material | undefined) => {
       setMaterial(next);
-      setMarked(none);
+      setMarked(() => none);
     },
     mark: (n: number, on: boolean) =>
       setMarked((before) => {
@@ -70,7 +81,7 @@ export function useFrames(driver: CompiledDriver | undefined) {
         else next.delete(n);
         return next;
       }),
-    clear: () => setMarked(none),
+    clear: () => setMarked(() => none),
   };
 }
 
