@@ -1,6 +1,6 @@
 import type { DriverCommand, DriverDocument, DriverParameter, DriverSample } from '../driver';
 import { fail, ok, type Result, type Scalar } from '../result';
-import { checksums, toEscaped, toHex, type Framing } from '../wire';
+import { checkWidth, checksums, toEscaped, toHex, type Framing } from '../wire';
 import { fixedBytes, frameTextOf } from './frame-text';
 import { byteSpans, lineSpans, type Span } from './spans';
 import { mostSamples } from './samples';
@@ -29,12 +29,12 @@ export function learnCommand(
   const { framing } = document;
   const as = frameTextOf(framing);
   const unlike = [...new Map(frames.map((frame) => [toHex(frame), frame])).values()];
-  if (as === undefined) return fail('Commands are learned for text and for bytes.');
+  if (as === undefined) return fail('The bench learns commands from text and bytes only.');
   if (unlike.length === 0) return fail('Type or mark what is sent.');
   const texts = unlike.map((frame) => (as === 'text' ? lineOf(frame) : toHex(frame)));
   const fixed = fixedBytes(framing);
   const isShort = as === 'bytes' && texts.some((text) => text.length / 2 < fixed.before + fixed.behind);
-  if (isShort) return fail('One of them is too short for the framing of the document.');
+  if (isShort) return fail('One of these frames is too short for the document’s framing.');
   const bodies =
     as === 'text' ? texts : texts.map((text) => text.slice(fixed.before * 2, text.length - fixed.behind * 2));
   const spans = unlike.length === 1 ? wholly(bodies[0] ?? '') : as === 'text' ? lineSpans(bodies) : byteSpans(bodies);
@@ -78,7 +78,7 @@ function textMessage(framing: Framing, body: string, frame: Uint8Array): DriverC
 function framed(framing: Framing, body: string, hex: string, bodies: readonly string[]): string {
   const check = checkOf(framing);
   const { behind } = fixedBytes(framing);
-  const width = check === '' ? 0 : widthOf(framing);
+  const width = 'check' in framing && framing.check ? checkWidth(framing.check) : 0;
   const end = pairs(hex.slice(hex.length - (behind - width) * 2));
   if (framing.kind !== 'prefixed') return joined([body, check, end]);
   const { header, width: size, endian, counts, uncounted = 0 } = framing;
@@ -91,11 +91,6 @@ function framed(framing: Framing, body: string, hex: string, bodies: readonly st
   const sign = plus === 0 ? '' : plus > 0 ? `+${plus}` : String(plus);
   return joined([head, `{length ${format}${sign}|${body}}`, check, end]);
 }
-
-const widthOf = (framing: Framing): number => {
-  const check = 'check' in framing ? framing.check : undefined;
-  return check && check.algorithm !== 'none' ? checksums[check.algorithm].width * (check.as === 'hex' ? 2 : 1) : 0;
-};
 
 function checkOf(framing: Framing): string {
   const check = 'check' in framing ? framing.check : undefined;

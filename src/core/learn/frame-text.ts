@@ -1,4 +1,4 @@
-import { checksums, isCut, makeExchange, type Framing } from '../wire';
+import { checkWidth, isCut, makeExchange, type Framing } from '../wire';
 import type { DriverDocument } from '../driver';
 import type { FrameText } from './values';
 
@@ -38,8 +38,7 @@ export function saidText(
 /** The bytes of each frame that hold no value: up to the end of its length field, and from its checksum on. */
 export function fixedBytes(framing: Framing): { readonly before: number; readonly behind: number } {
   const check = 'check' in framing ? framing.check : undefined;
-  const width =
-    check && check.algorithm !== 'none' ? checksums[check.algorithm].width * (check.as === 'hex' ? 2 : 1) : 0;
+  const width = check ? checkWidth(check) : 0;
   const before = framing.kind === 'prefixed' ? framing.header + framing.width : 0;
   const end = 'end' in framing && framing.end ? framing.end.replace(/ /g, '').length / 2 : 0;
   const terminator = framing.kind === 'terminated' ? framing.terminator.replace(/ /g, '').length / 2 : 0;

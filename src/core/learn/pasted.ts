@@ -18,7 +18,7 @@ const most = 5000;
 export function piecesOf(text: string, ending: '' | '\r\n' | '\n' | '\r'): Result<readonly Piece[], string> {
   const pieces: Piece[] = [];
   const lines = text.split(/\r\n|\r|\n/);
-  if (lines.length > most) return fail(`These are ${lines.length} lines; ${most} are read at once.`);
+  if (lines.length > most) return fail(`The text has ${lines.length} lines; the limit is ${most}.`);
   for (const [n, line] of lines.entries()) {
     const [, mark = '', body = ''] = /^\s*([<>]?)\s?(.*)$/.exec(line) ?? [];
     if (body.trim() === '') continue;

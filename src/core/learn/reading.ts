@@ -30,7 +30,7 @@ export function learnReading(
   const { framing } = document;
   const as = frameTextOf(framing);
   if (as === undefined)
-    return fail('Readings are learned from text and from bytes. For JSON, point at the value with "take".');
+    return fail('The bench learns readings from text and bytes only. For JSON, use "take" with a JSON Pointer.');
   const texts = frames.map((frame) => saidText(document, frame));
   if (texts.length === 0 || texts.some((text) => text === undefined))
     return fail('One of the marked frames does not fit the framing of the document.');

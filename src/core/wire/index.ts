@@ -1,4 +1,4 @@
-export { ByteFramer, fromEscaped, toEscaped } from './bytes';
+export { ByteFramer, checkWidth, fromEscaped, toEscaped } from './bytes';
 export { checksumNames, checksums, type ChecksumName } from './checksum';
 export {
   acknowledgementBytes,

@@ -85,7 +85,7 @@ function commandOf(driver: CompiledDriver, { command }: Request): PreparedSend |
 function bytesOf({ document }: CompiledDriver, hex: string): PreparedSend | string {
   const { kind } = document.framing;
   if (kind === 'http' || kind === 'mqtt' || kind === 'modbus' || kind === 'umd' || kind === 'sacn')
-    return `Single bytes cannot be sent over the framing “${kind}”.`;
+    return `Raw bytes cannot be sent over the framing “${kind}”.`;
   const bytes = fromHex(hex);
   if (!bytes.ok) return `Character ${bytes.error.offset + 1}: ${bytes.error.message}`;
   if (bytes.value.length === 0) return 'There is nothing to send.';

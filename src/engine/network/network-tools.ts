@@ -97,7 +97,7 @@ export class NetworkTools {
     const tag = record?.data.tag ?? target.sharedWith[0] ?? '';
     const place = { host, port, user, password, options, suspend, ...(isHeld ? { heldBy: tag } : {}) };
     const noted = (line: DriverTrialLine) => {
-      // What is sent to a device is in the record, whoever sends it.
+      // Everything that is sent to a device is recorded.
       if (line.t === 'ended') this.sources.note(trialNote(request, tag || `${host}:${port}`, line.outcome));
       tell(line);
     };

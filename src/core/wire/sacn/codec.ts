@@ -99,7 +99,7 @@ export function decodeSacn(bytes: Uint8Array): Result<SacnPacket, DecodeError> {
   length('root');
   const vector = reader.u32();
   if (vector === rootExtended)
-    reader.reject('bad-value', 'It is synchronisation or discovery, and holds no levels.', 18);
+    reader.reject('bad-value', 'This is a synchronisation or discovery packet, which holds no levels.', 18);
   expect(vector, rootData, 'The root vector', 18);
   const cid = reader.take(cidBytes).slice();
   length('framing');

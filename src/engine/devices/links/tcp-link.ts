@@ -125,7 +125,7 @@ export class TcpLink implements DeviceLink {
       return this.events.onArrived([{ raw: nothing, says: [], fault: `The gateway’s serial port has ${news.what}.` }]);
     this.end(
       'wrong-greeting',
-      'The gateway does not let its serial port be set here (RFC 2217). Set it at the gateway.',
+      'The gateway does not support RFC 2217 on this port. Set the serial port at the gateway.',
     );
   }
 

@@ -14,7 +14,7 @@ export interface Universe {
   isNew: boolean;
   /** Connections that are open to it: the source ends with the last one. */
   users: number;
-  /** 6.7.2: counts on, whoever sends. */
+  /** 6.7.2: counts up across all connections. */
   sequence: number;
 }
 

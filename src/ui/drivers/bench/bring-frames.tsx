@@ -67,7 +67,7 @@ function Paste({ onBring }: Props) {
         />
       </label>
       <div className="flex flex-wrap items-end gap-2.5">
-        <Select label="Text lines end with" labelAt="before" options={endings} value={ending} onChoose={setEnding} />
+        <Select label="Line ending" labelAt="before" options={endings} value={ending} onChoose={setEnding} />
         <Button kind="strong" onClick={take} disabled={text.trim() === ''}>
           Take these messages
         </Button>

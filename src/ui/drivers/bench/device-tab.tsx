@@ -32,7 +32,7 @@ export function DeviceTab({ text, document, onBring }: Props) {
     return (
       <EmptyState title="Nothing to try yet">
         {document.firstProblem
-          ? `The document has a mistake: ${document.firstProblem.path} ${document.firstProblem.message}`
+          ? `The document has an error at ${document.firstProblem.path}: ${document.firstProblem.message}`
           : 'Write a document first, or start one under Frames.'}
       </EmptyState>
     );

@@ -39,12 +39,12 @@ export function FramesTab({ document, frames, onDocument }: Props) {
           <strong>{count(frames.frames.length, 'frame')}</strong>{' '}
           <span className="text-ink-soft">from {material.from}</span>
         </p>
-        <Button onClick={() => frames.bring(undefined)}>Use other bytes</Button>
+        <Button onClick={() => frames.bring(undefined)}>Replace these bytes</Button>
       </div>
       <Framing document={document} frames={frames} onDocument={onDocument} />
       {document.written && !document.driver && (
         <p className="border-l-4 border-warning py-1 pl-2.5">
-          The document has a mistake, so nothing is decoded
+          The document has an error, so nothing is decoded
           {document.firstProblem ? `: ${document.firstProblem.path} ${document.firstProblem.message}` : '.'}
         </p>
       )}

@@ -84,6 +84,28 @@ export function LearnPanel({ document, frames, onDocument }: Props) {
   );
 }
 
+interface TitleProps {
+  readonly label: string;
+  readonly placeholder: string;
+  readonly value: string;
+  readonly onChange: (title: string) => void;
+}
+
+/** What a person calls what is learned. */
+const TitleField = ({ label, placeholder, value, onChange }: TitleProps) => (
+  <Field label={label} labelAt="before">
+    {(ids) => (
+      <input
+        {...ids}
+        value={value}
+        maxLength={60}
+        placeholder={placeholder}
+        onChange={(event) => onChange(event.target.value)}
+      />
+    )}
+  </Field>
+);
+
 interface ReadingsProps {
   readonly propose: (title: string) => ReturnType<typeof learnReading>;
   readonly count: number;
@@ -97,17 +119,7 @@ function Readings({ propose, count, onAdd, onSamples }: ReadingsProps) {
   return (
     <section aria-label="Learn a reading" className="grid gap-1.5 border-t border-rule pt-2">
       <h3 className="font-semibold">Reading from {count === 1 ? 'this frame' : `these ${count} frames`}</h3>
-      <Field label="What it reports" labelAt="before">
-        {(ids) => (
-          <input
-            {...ids}
-            value={title}
-            maxLength={60}
-            placeholder="Level"
-            onChange={(event) => setTitle(event.target.value)}
-          />
-        )}
-      </Field>
+      <TitleField label="What it reports" placeholder="Level" value={title} onChange={setTitle} />
       {proposals.ok ? (
         <ul className="grid gap-1">
           {proposals.value.map((proposal) => (
@@ -124,7 +136,7 @@ function Readings({ propose, count, onAdd, onSamples }: ReadingsProps) {
         <p className="text-ink-soft">{proposals.error}</p>
       )}
       <Button className="justify-self-start" onClick={onSamples}>
-        Add {count === 1 ? 'it as a sample' : 'them as samples'} of what the document reads now
+        {count === 1 ? 'Add this frame as a sample' : 'Add these frames as samples'}
       </Button>
     </section>
   );
@@ -148,17 +160,7 @@ function Command({ propose, count, onAdd }: CommandProps) {
       <h3 className="font-semibold">Command from {count === 1 ? 'this frame' : `these ${count} frames`}</h3>
       {proposal.ok ? (
         <div className="flex flex-wrap items-end gap-2.5">
-          <Field label="What it does">
-            {(ids) => (
-              <input
-                {...ids}
-                value={title}
-                maxLength={60}
-                placeholder="Set level"
-                onChange={(event) => setTitle(event.target.value)}
-              />
-            )}
-          </Field>
+          <TitleField label="What it does" placeholder="Set level" value={title} onChange={setTitle} />
           <Button kind="strong" disabled={title.trim() === ''} onClick={() => onAdd(proposal.value)}>
             Add this command
           </Button>

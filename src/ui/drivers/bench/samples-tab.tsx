@@ -33,7 +33,7 @@ export function SamplesTab({ document, onDocument }: Props) {
             {failed > 0 && ', the others say what differs'}
           </>
         ) : (
-          'The document has a mistake, so its samples cannot be run.'
+          'The document has an error, so its samples cannot run.'
         )}
       </p>
       <ul className="border-t border-rule" aria-label="Samples">
