@@ -72,7 +72,7 @@ function Trial({ text, driver, onBring }: Pick<Props, 'text' | 'onBring'> & { re
           else run();
         }}
       >
-        <div className="grid grid-cols-2 gap-2.5">
+        <div className="grid grid-cols-2 items-start gap-2.5 [&_label]:grid [&_label]:gap-1">
           <Select
             label="Device"
             value={place}
