@@ -19,6 +19,7 @@ import {
   makeExchange,
   type Framing,
   parseJson,
+  readXml,
   SlipFramer,
 } from '../src/core/wire';
 import { shippedDrivers } from '../src/drivers';
@@ -89,6 +90,10 @@ const capture = writePcapng(
   })),
 );
 
+const xml = new TextEncoder().encode(
+  '<?xml version="1.0"?><e:a xmlns:e="e"><!-- x --><e:b c="1 &lt; 2">t &amp; u</e:b><c/><c><![CDATA[<d>]]></c></e:a>',
+);
+
 /** Every codec and every exchange of the drivers that ship, in turn: none may throw, and none may keep more than it is allowed. */
 export function codecs(inputs: number): void {
   const shelf = new DriverShelf();
@@ -109,6 +114,7 @@ export function codecs(inputs: number): void {
     ['captures', (bytes) => captureRows(near(capture, bytes), [])],
     ['event stream', (bytes) => events.push(bytes)],
     ['JSON', json],
+    ['XML', (bytes) => readXml(Buffer.from(near(xml, bytes)).toString('utf8'), ['c'])],
   ];
   for (const document of shippedDrivers) {
     const { id, framing, link } = document as { id: string; framing: Framing; link: { kind: string } };

@@ -33,6 +33,21 @@ test.describe('every screen is clean of what axe finds, in both themes:', () => 
   test.slow();
   test.beforeEach(({ context }) => context.addInitScript(() => localStorage.setItem('theme', 'dark')));
 
+  test('the line check and its walk-round', async ({ page, program }) => {
+    const check = checker(page);
+    await page.goto(`${program.url}/line-check`);
+    await page.getByRole('searchbox', { name: 'Search items' }).fill('tally lamp');
+    await page.getByRole('button', { name: 'Tally lamp', exact: true }).first().click();
+    await expect(page.getByRole('complementary', { name: 'Details of the item' })).toBeVisible();
+    await check('line check');
+    await page.getByRole('button', { name: 'Try at devices …' }).click();
+    await check('devices to try');
+    await page.getByRole('dialog').getByRole('button', { name: 'Cancel' }).click();
+    await page.getByRole('button', { name: /^Walk-round/ }).click();
+    await expect(page.getByRole('heading', { name: 'Walk-round' })).toBeVisible();
+    await check('walk-round');
+  });
+
   test('the rig and its panes', async ({ page, program }) => {
     const check = checker(page);
     await page.goto(`${program.url}/rig`);

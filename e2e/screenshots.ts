@@ -22,14 +22,14 @@ try {
     await page.getByRole('button', { name: 'Add device' }).click();
     await pick(page.getByRole('combobox', { name: 'Driver' }), 'streaming encoder', 'Streaming encoder');
   });
-  await shoot(browser, 'own-commands-dark', 'dark', desk, '/rig', async (page) => {
-    const row = page.getByRole('article', { name: 'Replays' });
-    await openDevice(page, 'Replays', 'Commands');
-    await row.getByRole('button', { name: 'Add command' }).click();
-    const form = page.getByRole('form', { name: 'New command' });
-    await form.getByLabel('Name', { exact: true }).fill('Play slowly');
-    await form.getByRole('button', { name: 'Add value' }).click();
-    await form.getByRole('textbox', { name: 'Payload' }).fill('speed {level}');
+  await shoot(browser, 'line-check-dark', 'dark', desk, '/line-check', async (page) => {
+    await allUp(page);
+    await page.getByRole('status').filter({ hasText: 'proved' }).waitFor();
+    await page.getByRole('button', { name: 'Check the show' }).click();
+    await page.getByRole('button', { name: 'Cancel check' }).waitFor();
+    await page.getByRole('button', { name: 'Cancel check' }).waitFor({ state: 'hidden', timeout: 120_000 });
+    await page.getByRole('button', { name: /^SW1/ }).click();
+    await page.getByRole('button', { name: 'Take 3 to program' }).click();
   });
   await shoot(browser, 'drivers-light', 'light', desk, '/drivers', async (page) => {
     await page.getByRole('button', { name: 'Install a driver' }).click();

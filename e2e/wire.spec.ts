@@ -30,7 +30,7 @@ test('the wire is saved as a capture and as JSON lines, and the capture is looke
     });
     await expect(row('NOW program 2')).toContainText('Program input 2');
 
-    const lines = readFileSync(await save('As JSON lines'), 'utf8')
+    const lines = readFileSync(await save('Shown rows as JSON lines'), 'utf8')
       .trim()
       .split('\n');
     const sent = lines
@@ -42,6 +42,18 @@ test('the wire is saved as a capture and as JSON lines, and the capture is looke
       bytes: '54414b4520320d0a',
       meaning: 'Take Mid-course to program',
     });
+
+    // All that the engine keeps is more than what is shown: what is polled is in it, and the words of presses.
+    const kept = readFileSync(await save('All kept rows as JSON lines'), 'utf8')
+      .trim()
+      .split('\n')
+      .map((line) => JSON.parse(line) as Record<string, string>);
+    await expect(page.getByRole('status').filter({ hasText: 'rows saved' })).toBeVisible();
+    expect(kept.length).toBeGreaterThan(lines.length);
+    expect(kept.some(({ note }) => note === 'poll' || note === 'keep-alive')).toBe(true);
+    expect(kept).toContainEqual(expect.objectContaining({ device: 'SW1', text: sent?.text, press: sent?.press }));
+    const times = kept.map(({ at = '' }) => at);
+    expect(times).toEqual(times.toSorted());
 
     // A message that came in becomes a sample of its driver.
     await page.context().grantPermissions(['clipboard-read', 'clipboard-write']);
@@ -55,7 +67,7 @@ test('the wire is saved as a capture and as JSON lines, and the capture is looke
     await page.getByRole('button', { name: 'Close the details' }).click();
 
     // What is wrong is said where the file was chosen; the right one is taken afterwards.
-    const capture = await save('As a capture (pcapng)');
+    const capture = await save('Shown rows as a capture (pcapng)');
     const wrong = join(folder, 'notes.pcap');
     writeFileSync(wrong, '{"notes": true}');
     await page.getByRole('textbox', { name: 'Filter' }).fill('');

@@ -84,6 +84,7 @@ function installTools() {
     ping: 'iputils-ping',
     '../lib/python3/dist-packages/zeroconf': 'python3-zeroconf',
     '../lib/python3/dist-packages/serial': 'python3-serial',
+    '../lib/python3/dist-packages/mido': 'python3-mido',
   };
   const has = (program) => ['/usr/bin', '/usr/sbin'].some((folder) => existsSync(join(folder, program)));
   const missing = Object.entries(tools).flatMap(([program, name]) => (has(program) ? [] : [name]));

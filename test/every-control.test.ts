@@ -1,13 +1,12 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { demoPasswords, demoShow, deviceIds } from '../demo/show';
 import { readingsOfFace, type FaceView } from '../src/core/face';
 import type { PageView } from '../src/core/live';
 import { ownDocument, ownId, type ControlRecord, type ShowRecord } from '../src/core/show';
 import { DriverShelf } from '../src/core/driver';
 import { shippedDrivers } from '../src/drivers';
-import { startFleet, type Fleet, type GatewayStandin, type StandinTag } from '../src/standins';
-import { inProcessProber } from './support/prober';
-import { runAsOne, startRig, TestClient, until, type TestRig } from './support/rig';
+import type { StandinTag } from '../src/standins';
+import { startDemoRig, tagOfId, type DemoRig } from './support/demo-rig';
+import { runAsOne, TestClient, until, type TestRig } from './support/rig';
 
 /**
  * Every control of the demo show: a lamp or a live face, followed on two panels while somebody works the devices by hand, in doubt
@@ -147,13 +146,12 @@ interface Panel {
   readonly seen: Map<string, Set<string>>;
 }
 
-let fleet: Fleet;
 let rig: TestRig;
 let panels: readonly [Panel, Panel];
 let records: readonly ShowRecord[];
 let controls: readonly ControlRecord[];
+let operate: DemoRig['operate'];
 let end: () => Promise<void>;
-const tagOfId = new Map(Object.entries(deviceIds).map(([tag, id]) => [id, tag as StandinTag]));
 
 function documents() {
   const shelf = new DriverShelf();
@@ -200,35 +198,13 @@ function isInDoubt(face: FaceView | undefined): boolean {
 
 beforeAll(async () => {
   [, end] = await runAsOne(async () => {
-    fleet = await startFleet({ host: '127.0.0.1', portBase: 0 });
-    const portOf = (tag: StandinTag) =>
-      tag === 'S1' ? (fleet.devices.get('G1') as GatewayStandin).serialPort : (fleet.devices.get(tag)?.port ?? 0);
-    records = demoShow(0).map((record) => {
-      const tag = record.kind === 'device' ? tagOfId.get(record.id) : undefined;
-      if (record.kind !== 'device' || !tag) return record;
-      const options = 'stillPort' in record.data.options ? { ...record.data.options, stillPort: fleet.pagePort } : {};
-      return { ...record, data: { ...record.data, port: portOf(tag), options } };
-    });
-    rig = await startRig(records, shippedDrivers, Object.fromEntries(demoPasswords), inProcessProber);
+    ({ rig, records, operate } = await startDemoRig());
     controls = records.filter((record): record is ControlRecord => record.kind === 'control');
-    await until(
-      () => rig.engine.api.health().links.filter(({ link }) => link.word === 'up' || link.word === 'one-way').length,
-      (up) => up === Object.keys(deviceIds).length,
-      20_000,
-    );
     const pages = records.flatMap((record) => (record.kind === 'page' ? [record.id] : []));
     panels = [await openPanel(pages), await openPanel(pages)];
   });
 }, 60_000);
-afterAll(async () => {
-  await end();
-  await fleet.stop();
-});
-
-const operate = async (tag: StandinTag, verb: string, body: object) => {
-  const refused = await fleet.devices.get(tag)?.operate(verb, body);
-  if (refused) throw new Error(`${tag} ${verb} ${JSON.stringify(body)}: ${refused}`);
-};
+afterAll(() => end());
 
 describe('every control of the demo show', () => {
   it('has a lamp or a live face, save the listed handful', () => {

@@ -1,3 +1,4 @@
+import { createSocket, type Socket } from 'node:dgram';
 import { describe, expect } from 'vitest';
 import { HouseSync, screenPassword, ScreenStandin } from '../src/standins';
 import { foreign, linkIs, reading, saysOf, send, start, startPython } from './support/foreign-end';
@@ -108,6 +109,20 @@ while True:
 
 const driver = 'screen-pjlink';
 
+async function udpFrom(address: string): Promise<Socket> {
+  const socket = createSocket('udp4');
+  onTestFinished(() => void socket.close());
+  await new Promise<void>((resolve) => socket.bind(0, address, resolve));
+  return socket;
+}
+async function freeUdpPort(): Promise<number> {
+  const socket = createSocket('udp4');
+  await new Promise<void>((resolve) => socket.bind(0, '127.0.0.1', resolve));
+  const { port } = socket.address();
+  await new Promise<void>((resolve) => void socket.close(resolve));
+  return port;
+}
+
 describe('a screen that is spoken to', () => {
   foreign(
     'of class 2, with a password: says what it is, and does what it is told',
@@ -164,6 +179,29 @@ describe('a screen that is spoken to', () => {
     },
     30_000,
   );
+
+  foreign('of class 2 reports by itself what has changed, and nobody else can do so for it', async () => {
+    const { port } = await startPython(screen({}));
+    const notices = await freeUdpPort();
+    const rig = await start(driver, port, { options: { notifications: notices } });
+    await linkIs(rig, 'up');
+    await saysOf(rig, 'lampHealth', 'warning');
+    const [own, other] = await Promise.all([udpFrom('127.0.0.1'), udpFrom('127.0.0.2')]);
+    // Class 2 specification, 5.2: status notifications. It is asked for errors every five seconds only.
+    other.send('%2ERST=020000\r', notices, '127.0.0.1');
+    own.send('garbage', notices, '127.0.0.1');
+    own.send('%2LKUP=02:00:5e:10:00:01\r', notices, '127.0.0.1');
+    own.send('%2ERST=000020\r', notices, '127.0.0.1');
+    await until(
+      () => [reading(rig, 'lampHealth'), reading(rig, 'filter')],
+      ([lamp, filter]) => lamp === 'well' && filter === 'error',
+      1500,
+    );
+    // What it says beside the connection is no answer to what is asked there.
+    for (let n = 0; n < 20; n += 1) own.send('%2POWR=1\r', notices, '127.0.0.1');
+    expect(await send(rig, 'freeze', { on: true })).toMatchObject({ outcome: 'confirmed' });
+    expect(rig.engine.api.health().links[0]?.link.word).toBe('up');
+  });
 
   foreign(
     'of class 1, without a password: does without what it does not know',

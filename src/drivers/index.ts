@@ -1,4 +1,5 @@
 import audioMixer from './audio-mixer.json';
+import cameraOnvif from './camera-onvif.json';
 import genericBytesTcp from './generic-bytes-tcp.json';
 import genericBytesUdp from './generic-bytes-udp.json';
 import genericHttp from './generic-http.json';
@@ -16,6 +17,7 @@ import genericTextSerial from './generic-text-serial.json';
 import genericTextTcp from './generic-text-tcp.json';
 import genericTextUdp from './generic-text-udp.json';
 import genericWebsocket from './generic-websocket.json';
+import { midiDrivers } from './midi';
 import lightsSacn from './lights-sacn.json';
 import multiviewer from './multiviewer.json';
 import multiviewerV31 from './multiviewer-v31.json';
@@ -33,6 +35,7 @@ import visionSwitcher from './vision-switcher.json';
 export const shippedDrivers: readonly unknown[] = [
   visionSwitcher,
   ...viscaDrivers,
+  cameraOnvif,
   streamingEncoder,
   replayDeck,
   audioMixer,
@@ -53,6 +56,7 @@ export const shippedDrivers: readonly unknown[] = [
   genericJsonTcp,
   genericJsonrpcTcp,
   genericJsonrpcWebsocket,
+  ...midiDrivers,
   genericModbus,
   genericMqtt,
   genericOsc,

@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { DriverShelf, readingText } from '../core/driver';
 import { labelNow } from '../core/face';
-import type { HealthResponse } from '../core/live';
+import type { DeviceStatus, HealthResponse } from '../core/live';
 import type { ControlRecord } from '../core/show';
 import { noLog, type Log } from '../log';
 import { Aims } from './aim/aims';
@@ -15,6 +15,8 @@ import { ApiSource } from './door/api-source';
 import { Metrics } from './door/metrics';
 import { makeReport } from './door/report';
 import { WrongKeyBook } from './door/wrong-keys';
+import type { Checker } from './line-check/checker';
+import { LineCheck } from './line-check/line-check';
 import { Macros } from './macros/macros';
 import { Recorder } from './macros/recorder';
 import { NetworkTools } from './network/network-tools';
@@ -73,8 +75,12 @@ interface EngineOptions {
   readonly prober?: Prober;
   /** The stand-ins for rehearsals; without them there are no rehearsals. */
   readonly rehearsals?: Rehearsals;
+  /** What plans and rehearses the line check; without it there is none. */
+  readonly checker?: Checker;
   /** What was made ready ahead of time from the same drivers. */
   readonly warm?: WarmStart;
+  /** It reaches stand-ins only, never a device: for proofs beside the engine that runs the show. */
+  readonly isPrivate?: boolean;
 }
 
 /**
@@ -87,6 +93,12 @@ export class Engine {
   readonly panels: Panels;
   /** Wrong access keys, by the address that gave them. */
   readonly wrongKeys: WrongKeyBook;
+  /** What runs now: for proofs that are made with an engine of their own. */
+  readonly running: {
+    readonly show: RunningShow;
+    readonly readings: ReadingStore;
+    readonly statuses: ReadonlyMap<string, DeviceStatus>;
+  };
   private readonly parts: Parts;
   private readonly intake: ShowIntake;
   private readonly aims: Aims;
@@ -95,7 +107,18 @@ export class Engine {
   /** What has to end for the process to look killed, and tells no device anything. */
   private readonly killed: readonly Part[];
 
-  constructor({ dataDir, drivers, log = noLog, processes, failures, prober, rehearsals, warm }: EngineOptions) {
+  constructor({
+    dataDir,
+    drivers,
+    log = noLog,
+    processes,
+    failures,
+    prober,
+    rehearsals,
+    checker,
+    warm,
+    isPrivate = false,
+  }: EngineOptions) {
     const parts = new Parts((message, cause) => log.error({ part: 'engine', cause }, message));
     const shelf = warm?.shelf ?? new DriverShelf();
     const show = new RunningShow(shelf, parts.onShow);
@@ -135,7 +158,7 @@ export class Engine {
     // Its thread gets ready while the rest is put together.
     const intake = new ShowIntake({ ...base, ...told, drivers, warm, shelf, log: log.child({ part: 'show' }), asRun });
     const { passwordOf } = intake;
-    const aims = parts.add(new Aims({ show, asRun, status, rehearsals, log: log.child({ part: 'aim' }) }));
+    const aims = parts.add(new Aims({ show, asRun, status, rehearsals, log: log.child({ part: 'aim' }), isPrivate }));
     const isKnownDriver = (id: string) => shelf.ids.includes(id);
     const connections = parts.add(
       new Connections({ show, readings, aims, wire, passwordOf, isKnownDriver, onLink: parts.onLink }),
@@ -188,7 +211,7 @@ export class Engine {
     };
     const presses = parts.add(new Presses({ ...pressing, macros: macroRequests }));
     const adjustments = parts.add(new Adjustments(pressing));
-    parts.add(new Tallies({ ...pressing, statuses, presses }));
+    const tallies = parts.add(new Tallies({ ...pressing, statuses, presses }));
     parts.add(new CalledPage(show, readings, status));
 
     const wrongKeys = new WrongKeyBook();
@@ -225,6 +248,20 @@ export class Engine {
     const note = (text: string) => asRun.record({ kind: 'note', text });
     const toolSources = { ...base, shelf, sessions, statuses, passwordOf, macOf, aimNow, note };
     const tools = prober && new NetworkTools({ ...toolSources, prober });
+    const lineCheck =
+      checker &&
+      parts.add(
+        new LineCheck({
+          ...pressing,
+          statuses,
+          presses,
+          screens: () => screens.all,
+          tallyOf: (device) => tallies.of(device),
+          tools,
+          checker,
+          log: log.child({ part: 'line-check' }),
+        }),
+      );
     const pulse = parts.add(new Pulse(sessions, isFollowed, publish, topics));
     const alerts = parts.add(new Alerts({ ...told, asRun, ledger, reserve, links, connections, show, intake }));
     const health = () =>
@@ -233,8 +270,22 @@ export class Engine {
     const metrics = new Metrics({ asRun, connections, hub, deadMan, processes: () => processes?.() ?? [] });
     const report = () => makeReport({ dataDir, show, health, metrics: () => metrics.text() });
     const pruneRecord = () => asRun.prune();
-    const door = { show, readings, presses, traces, tools, health, newId, pruneRecord, metrics, report };
+    const door = {
+      show,
+      readings,
+      presses,
+      traces,
+      tools,
+      lineCheck,
+      health,
+      newId,
+      pruneRecord,
+      metrics,
+      report,
+      wire,
+    };
     this.api = new ApiSource({ ...door, log: log.child({ part: 'door' }) });
+    this.running = { show, readings, statuses };
     this.status = status;
     this.hub = hub;
     this.panels = panels;
@@ -243,7 +294,18 @@ export class Engine {
     this.intake = intake;
     this.aims = aims;
     this.stills = stills;
-    this.killed = [alerts, pulse, own, deadMan, connections, intake, wire, asRun, hub];
+    this.killed = [
+      ...(lineCheck ? [lineCheck] : []),
+      alerts,
+      pulse,
+      own,
+      deadMan,
+      connections,
+      intake,
+      wire,
+      asRun,
+      hub,
+    ];
   }
 
   /** Opens the record and takes the show over; resolves when the show runs, or after a while without it. */

@@ -1,6 +1,7 @@
 export { apiOf } from './door/api';
 export { Engine } from './engine';
 export { proberAt, type Prober } from './network/prober-client';
+export { checkerAt } from './line-check/checker';
 export { rehearsalsAt } from './aim/rehearsal';
 export {
   Gate,

@@ -1,6 +1,7 @@
 import { setMaxListeners } from 'node:events';
 import type { Announced, Hit, ProbeAnswers, ProbeOrder } from '../core/diagnosis';
 import { lookUp } from './lookup';
+import { listMidiPorts } from './midi-ports';
 import { readNetwork, sourceFor } from './network';
 import { fetchPicture } from './picture';
 import { inTurn, tryTcp, tryUdp, type PortTry } from './ports';
@@ -57,6 +58,8 @@ export async function carryOut(order: ProbeOrder, tell: (answer: Answer) => void
       return tell({ known: await allNeighbours() });
     case 'serialPorts':
       return tell({ ports: await listSerialPorts() });
+    case 'midiPorts':
+      return tell({ ports: await listMidiPorts() });
     case 'announced':
       return listenForDevices(order.forMs, (found: Announced) => tell(found), signal);
   }

@@ -1,5 +1,5 @@
 import { readdir, realpath } from 'node:fs/promises';
-import type { SerialPortInfo } from '../core/diagnosis';
+import type { LocalPortInfo } from '../core/diagnosis';
 
 const byIdFolder = '/dev/serial/by-id';
 
@@ -7,7 +7,7 @@ const byIdFolder = '/dev/serial/by-id';
  * The serial ports of this computer. Where the system keeps names that stay with an adapter whatever it is plugged into (udev on Linux), they
  * are used.
  */
-export async function listSerialPorts(): Promise<readonly SerialPortInfo[]> {
+export async function listSerialPorts(): Promise<readonly LocalPortInfo[]> {
   const [found, stable] = await Promise.all([listed(), stableNames()]);
   return found.map(({ path, manufacturer, serialNumber }) => {
     const title = [manufacturer, serialNumber].filter(Boolean).join(' ');

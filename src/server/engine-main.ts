@@ -1,5 +1,5 @@
 import { shippedDrivers } from '../drivers';
-import { Engine, proberAt, rehearsalsAt, warmUp } from '../engine';
+import { checkerAt, Engine, proberAt, rehearsalsAt, warmUp } from '../engine';
 import type { HealthResponse } from '../core/live';
 import { processLog } from '../log';
 import { beChild, childVariables } from './child-messages';
@@ -69,6 +69,7 @@ async function run(): Promise<void> {
     failures: () => failures,
     prober: proberAt(Number(variable(childVariables.proberPort)), token),
     rehearsals: rehearsalsAt(Number(variable(childVariables.rehearsalPort)), token),
+    checker: checkerAt(Number(variable(childVariables.rehearsalPort)), token),
   });
   // Only what others can reach needs one.
   const reached = accessKey !== undefined && !['127.0.0.1', '::1'].includes(host);

@@ -1,12 +1,15 @@
+import { setPriority } from 'node:os';
 import { z } from 'zod';
-import { httpApp, listen, routeFor } from '../http';
+import { answerLines, httpApp, listen, routeFor } from '../http';
 import { Rehearsal } from '../standins';
 import { processLog } from '../log';
 import { beChild, childVariables } from './child-messages';
+import { readSettings } from './settings';
 
 /**
  * The process of the rehearsals: idle until the engine aims there. Its private end is on loopback, with the token of this start:
- * POST says which devices are to be stood in for and is answered with where they are; DELETE ends the rehearsal.
+ * POST says which devices are to be stood in for and is answered with where they are; DELETE ends the rehearsal. The line check is planned
+ * and rehearsed here as well, with stand-ins and an engine of its own; its code is loaded when it is first asked for.
  */
 const orderSchema = z.array(
   z.strictObject({
@@ -23,9 +26,31 @@ const log = processLog('rehearsal');
 const route = routeFor<undefined>();
 let rehearsal: Rehearsal | undefined;
 
+const lineCheck = () => import('./line-check/service');
+
+/** A rehearsal may take a whole core for a while: presses on the live path come first. */
+function giveWay(): void {
+  try {
+    setPriority(5);
+  } catch {
+    // Not allowed here: it works all the same, only less politely.
+  }
+}
+
+function dataDir(): string {
+  const settings = readSettings(process.env);
+  if (!settings.ok) throw new Error(settings.error.map(({ message }) => message).join(' '));
+  return settings.value.dataDir;
+}
+
+const failed = (cause: unknown) => {
+  log.error({ cause }, 'The line check failed.');
+  return { t: 'failed', message: cause instanceof Error ? cause.message : String(cause) };
+};
+
 const app = httpApp({
   bearer: variable(childVariables.token),
-  maxBodyBytes: 1024 * 1024,
+  maxBodyBytes: 8 * 1024 * 1024,
   onFault: (cause) => log.error({ cause }, 'The stand-ins could not be arranged.'),
   routes: [
     route({
@@ -51,6 +76,29 @@ const app = httpApp({
         rehearsal = undefined;
         await ended?.stop();
       },
+    }),
+    route({
+      method: 'POST',
+      path: '/line-check/plan',
+      id: 'planLineCheck',
+      summary: 'What the running show relies on, and how it can be proved.',
+      answers: { description: 'Items, a piece a line.', type: 'application/x-ndjson' },
+      handle: () => answerLines(async (tell) => (await lineCheck()).tellPlan(dataDir(), tell), failed),
+    }),
+    route({
+      method: 'POST',
+      path: '/line-check/rehearse',
+      id: 'rehearseLineCheck',
+      summary: 'Proves items at private stand-ins. Hanging up ends it.',
+      body: { name: 'LineCheckItems', is: z.strictObject({ items: z.array(z.string()).max(20_000) }) },
+      answers: { description: 'Results, one a line.', type: 'application/x-ndjson' },
+      handle: ({ body: { items } }) =>
+        answerLines(async (tell, signal) => {
+          giveWay();
+          await (
+            await lineCheck()
+          ).rehearsePlan(dataDir(), new Set(items), (result) => tell({ t: 'result', result }), signal);
+        }, failed),
     }),
   ],
 });

@@ -2,6 +2,6 @@ export { encoderPassword, encoderUser } from './encoder/server';
 export { standinPorts, standinTags, startFleet, type Fleet, type StandinTag } from './fleet';
 export { GatewayStandin } from './gateway/server';
 export { HouseSync } from './kit';
-export { Rehearsal } from './rehearsal';
+export { canStandIn, Rehearsal } from './rehearsal';
 export { screenPassword, ScreenStandin } from './screen/server';
 export { SwitcherStandin } from './switcher/server';

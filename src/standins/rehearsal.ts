@@ -1,6 +1,7 @@
 import type { AddressInfo } from 'node:net';
 import type { Server } from 'node:http';
 import { BoardStandin } from './board/server';
+import { OnvifCamera, onvifPassword, onvifUser } from './camera/onvif-camera';
 import { TcpCamera, UdpCamera } from './camera/server';
 import { DeckStandin } from './deck/server';
 import { encoderPassword, EncoderStandin, encoderUser } from './encoder/server';
@@ -51,6 +52,7 @@ const makers: Readonly<Record<string, Make>> = {
   'ptz-camera': (options, device) => new UdpCamera(cameraAt(options, device)),
   'ptz-camera-udp': (options, device) => new UdpCamera(cameraAt(options, device), false),
   'ptz-camera-bare': (options, device) => new TcpCamera(cameraAt(options, device)),
+  'ptz-camera-onvif': (options, device) => new OnvifCamera(cameraAt(options, device)),
   'streaming-encoder': (options) =>
     new EncoderStandin({ ...options, destination: 'srt://rehearsal.example:9000/none' }),
   'replay-deck': (options) => new DeckStandin(options),
@@ -62,6 +64,15 @@ const makers: Readonly<Record<string, Make>> = {
   'lights-sacn': (options) => new LightsStandin({ ...options, universe: 0 }),
   'results-board': (options, _device, line) => new BoardStandin({ ...options, line }),
 };
+
+/** True when something here speaks as a driver expects it. */
+export const canStandIn = (driver: string): boolean => driver in makers;
+
+function signInAt(standin: Standin): { readonly user: string; readonly password: string } {
+  if (standin instanceof EncoderStandin) return { user: encoderUser, password: encoderPassword };
+  if (standin instanceof OnvifCamera) return { user: onvifUser, password: onvifPassword };
+  return { user: '', password: standin instanceof ScreenStandin ? screenPassword : '' };
+}
 
 /** Private stand-ins for the devices of a rig, on free ports of this computer: a rehearsal reaches nothing else. */
 export class Rehearsal {
@@ -79,6 +90,17 @@ export class Rehearsal {
     readonly pagePort: number;
   }> {
     const done = this.turn.then(() => this.change(devices));
+    this.turn = done.catch(() => undefined);
+    return done;
+  }
+
+  /** Replaces what stands in for a device by a new one in its first state, at another port. */
+  renew(device: string): Promise<void> {
+    const done = this.turn.then(async () => {
+      const running = this.running.get(device);
+      this.running.delete(device);
+      await running?.standin.stop();
+    });
     this.turn = done.catch(() => undefined);
     return done;
   }
@@ -125,9 +147,7 @@ export class Rehearsal {
   private placeOf({ tag, through }: RehearsedDevice, standin: Standin, pagePort: number): RehearsedPlace {
     const gateway = through === undefined ? undefined : this.running.get(through)?.standin;
     const port = gateway instanceof GatewayStandin ? gateway.serialPort : standin.port;
-    const isEncoder = standin instanceof EncoderStandin;
-    const user = isEncoder ? encoderUser : '';
-    const password = isEncoder ? encoderPassword : standin instanceof ScreenStandin ? screenPassword : '';
+    const { user, password } = signInAt(standin);
     const isCamera = standin instanceof UdpCamera || standin instanceof TcpCamera;
     const options: RehearsedPlace['options'] = isCamera
       ? { stillPort: pagePort, stillPath: `/${tag.toLowerCase()}/still` }

@@ -38,5 +38,6 @@ export { devicesWithPassword, readPasswords, unreadablePasswords, sealPassword, 
 export { backups, dailyBackup, readBackup, showFileNow, writeBackup, type Backup } from './backups';
 export { openSecrets, sealSecrets } from './sealed';
 export { getPicture, picturesOf, putPicture } from './pictures';
+export { runningShow } from './running-show';
 export { historyFigures, trimHistory } from './history';
 export { loadShow } from './load-show';

@@ -16,8 +16,11 @@ const has = spawnSync(python, ['--version'], { stdio: 'ignore' }).error === unde
 export const foreign = has || process.env.CI ? it : it.skip;
 
 /** Starts a program in Python, which prints its port first; `lines` grows by what it prints afterwards. */
-export async function startPython(program: string): Promise<{ readonly port: number; readonly lines: string[] }> {
-  const child = spawn(python, ['-u', '-c', program], { stdio: ['ignore', 'pipe', 'inherit'] });
+export async function startPython(
+  program: string,
+  ...args: readonly string[]
+): Promise<{ readonly port: number; readonly lines: string[] }> {
+  const child = spawn(python, ['-u', '-c', program, ...args], { stdio: ['ignore', 'pipe', 'inherit'] });
   onTestFinished(() => void child.kill());
   const lines: string[] = [];
   let rest = '';
@@ -33,19 +36,21 @@ export async function startPython(program: string): Promise<{ readonly port: num
   return { port: Number(lines.shift()), lines };
 }
 
-/** A show with one device, `D1`, in a running engine. `document`: a driver that does not ship. */
+/** A show with one device, `D1`, in a running engine. `document`: a driver that does not ship; `records`: what else is in the show. */
 export function start(
   driver: string,
   port: number,
   more: object = {},
   password = '',
   document?: unknown,
+  records: readonly ShowRecord[] = [],
 ): Promise<TestRig> {
   const data = { tag: 'D1', name: 'Device', role: 'gateway', driver, host: '127.0.0.1', port, enabled: true, site: '' };
   return startRig(
     [
       { kind: 'show', id: 'show', version: 1, data: { name: 'Ends', note: '' } },
       { kind: 'device', id: 'dev', version: 1, data: { ...data, user: '', options: {}, ...more } } as ShowRecord,
+      ...records,
     ],
     document === undefined ? shippedDrivers : [document],
     password === '' ? {} : { dev: password },

@@ -14,6 +14,7 @@ import {
 } from '../../src/core/live';
 import type { Edit, ShowRecord } from '../../src/core/show';
 import { Engine, type Prober } from '../../src/engine';
+import type { Checker } from '../../src/engine/line-check/checker';
 import { HouseSync, SwitcherStandin } from '../../src/standins';
 import { commitEdit, openShow, writePassword, type Opened, type ShowDb } from '../../src/store';
 import { rehearsalsHere } from './rehearsals';
@@ -63,11 +64,13 @@ export async function startRig(
   drivers: readonly unknown[],
   passwords: Readonly<Record<string, string>> = {},
   prober?: Prober,
+  checker?: (dataDir: string) => Checker,
 ): Promise<TestRig> {
   const dataDir = mkdtempSync(join(tmpdir(), 'sorrelfinch-'));
   const opened: Opened<ShowDb> = openShow(dataDir);
   const rehearsals = rehearsalsHere();
-  const newEngine = () => new Engine({ dataDir, drivers, rehearsals, ...(prober ? { prober } : {}) });
+  const more = { ...(prober ? { prober } : {}), ...(checker ? { checker: checker(dataDir) } : {}) };
+  const newEngine = () => new Engine({ dataDir, drivers, rehearsals, ...more });
   let engine = newEngine();
   const server = createServer();
   onTestFinished(async () => {

@@ -9,7 +9,7 @@ const [, , host = '', port = '0'] = process.argv;
 const framing = { kind: 'lines', ending: 'any', encoding: 'utf-8', maxFrameBytes: 1000 } as const;
 new TcpLink(
   { host, port: Number(port), user: '', password: '' },
-  { secure: false, checkCertificate: false, tcpKeepAlive: true },
+  { secure: false, checkCertificate: false, tcpKeepAlive: true, notifications: 0 },
   makeExchange(framing, true),
   {
     onOpen: () => console.log('open'),

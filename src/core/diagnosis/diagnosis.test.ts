@@ -191,6 +191,7 @@ describe('what comes after', () => {
     driversForModel: [],
     options: [],
     helpersMissing: [],
+    clockAhead: undefined,
   };
   it('tells another model, another firmware, another option and a missing helper', () => {
     expect(judgeIdentity(known).is).toBe('passed');

@@ -22,8 +22,8 @@ export interface Network {
   readonly gateways: readonly Gateway[] | undefined;
 }
 
-/** A serial port of this computer. */
-export interface SerialPortInfo {
+/** A serial or MIDI port of this computer. */
+export interface LocalPortInfo {
   /** The path or name that opens it. */
   readonly path: string;
   /** The adapter's maker and serial number, where known, and its present name. */
@@ -126,6 +126,8 @@ export interface IdentityFinding {
   /** Options that the device says are other than they are set. */
   readonly options: readonly { readonly name: string; readonly title: string; readonly says: string | number }[];
   readonly helpersMissing: readonly string[];
+  /** Seconds that its clock is ahead of this computer's, where it says so. */
+  readonly clockAhead: number | undefined;
 }
 
 export interface RoundTripFinding {

@@ -7,7 +7,7 @@ export type {
   Network,
   NetworkInterface,
   PortAnswer,
-  SerialPortInfo,
+  LocalPortInfo,
 } from './findings';
 export {
   heldHere,
@@ -28,7 +28,7 @@ export {
   wordsOf,
   type StageName,
 } from './judge';
-export { judgeSerialOpening, judgeSerialPort } from './serial';
+export { judgeLocalPort, judgeOpening } from './local-port';
 export type { Mend, Verdict } from './verdict';
 export { judgeHttpAnswer } from './http-answer';
 export { looksLike } from './looks-like';

@@ -26,7 +26,7 @@ import type {
   SignInFinding,
 } from './findings';
 import { looksLike, serviceOf } from './looks-like';
-import { judgeSerialLine } from './serial';
+import { judgeSerialLine } from './local-port';
 import { troubles, type Trouble } from './troubles';
 import { doubtful, failed, notPossible, passed, type Mend, type Verdict } from './verdict';
 
@@ -300,8 +300,16 @@ export function judgeIdentity(finding: IdentityFinding): Verdict {
     const says = options.map((each) => `${each.title}: ${each.says}`).join(', ');
     return doubtful('option-differs', `It says ${says}; the entry says otherwise.`, mends);
   }
+  const { clockAhead } = finding;
+  if (clockAhead !== undefined && Math.abs(clockAhead) > mostClockDifference) {
+    const side = clockAhead > 0 ? 'ahead of' : 'behind';
+    return doubtful('clock-differs', `Its clock is ${Math.abs(clockAhead)} s ${side} that of this computer.`);
+  }
   return is === '' ? notPossible('This kind of device does not say what it is.') : passed(`It says ${is}.`);
 }
+
+/** In seconds: devices refuse sign-ins whose time is further off than some of these. */
+const mostClockDifference = 5;
 
 /** A press should be felt within a tenth of a second; half of that is the network's and the device's. */
 const slowMs = 100;

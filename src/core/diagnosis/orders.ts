@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { ComputerFinding, LookupError, Network, PortAnswer, SerialPortInfo } from './findings';
+import type { ComputerFinding, LookupError, Network, PortAnswer, LocalPortInfo } from './findings';
 
 /** What the engine asks the prober to do. Each order has its answer below; a search answers many times. */
 
@@ -45,6 +45,7 @@ export const probeOrderSchema = z.discriminatedUnion('do', [
   }),
   z.strictObject({ do: z.literal('neighbours') }),
   z.strictObject({ do: z.literal('serialPorts') }),
+  z.strictObject({ do: z.literal('midiPorts') }),
   z.strictObject({ do: z.literal('announced'), forMs: z.number().int().min(100).max(30_000) }),
 ]);
 
@@ -86,7 +87,8 @@ export interface ProbeAnswers {
   readonly announced: Announced;
   /** All hardware addresses that the system knows of its own subnets. */
   readonly neighbours: { readonly known: readonly { readonly address: string; readonly mac: string }[] };
-  readonly serialPorts: { readonly ports: readonly SerialPortInfo[] };
+  readonly serialPorts: { readonly ports: readonly LocalPortInfo[] };
+  readonly midiPorts: { readonly ports: readonly LocalPortInfo[] };
   readonly picture: {
     /** SHA-256 of its bytes. */
     readonly hash: string;

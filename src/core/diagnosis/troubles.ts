@@ -159,6 +159,16 @@ export const troubles = {
     tryNext:
       'Is the device on, and is the cable the right one (crossed or straight)? Do speed, format and flow control agree at both ends?',
   },
+  'midi-missing': {
+    title: 'No such MIDI port',
+    means: 'This computer has no MIDI port with this name.',
+    tryNext: 'Switch the device on, plug it in, and choose its port from the list.',
+  },
+  'midi-none': {
+    title: 'No MIDI on this computer',
+    means: 'The operating system does not give this program access to MIDI.',
+    tryNext: 'On Linux, load the module snd-seq and install libasound2. In a container, pass /dev/snd on.',
+  },
   garbage: {
     title: 'Answers that mean nothing',
     means: 'Bytes come back, but in no protocol that is known here.',
@@ -206,6 +216,12 @@ export const troubles = {
     title: 'Firmware that the driver does not know',
     means: 'The device works with a version that this driver was not tried with.',
     tryNext: 'Most will work. Try the commands that the show needs before the show.',
+  },
+  'clock-differs': {
+    title: 'Clock differs',
+    means: 'The device and this computer show different times.',
+    tryNext:
+      'Set both by the same time server. Until then their recordings and logs do not match, and other programs may not be able to sign in.',
   },
   slow: {
     title: 'Slow answers',

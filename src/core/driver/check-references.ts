@@ -67,7 +67,7 @@ export function checkReferences(document: DriverDocument, whole: DriverDocument,
     hasReading(paging.count, `questions.${name}.paging.count`);
     if (document.answers === 'none') report(`questions.${name}.paging`, 'Paging needs answers: "answers" is "none".');
   }
-  for (const key of ['model', 'firmware', 'serial'] as const) {
+  for (const key of ['model', 'firmware', 'serial', 'clock'] as const) {
     const reading = document.identity[key];
     if (reading) hasReading(reading, `identity.${key}`);
   }
@@ -173,9 +173,14 @@ function checkDisplays({ displays, commands }: DriverDocument, report: ReportPro
 
 function checkDrawn({ stills, layouts, options, readings }: DriverDocument, report: ReportProblem): void {
   for (const [name, { port, path }] of Object.entries(stills))
-    for (const from of [port, path])
-      if (typeof from === 'object' && !(from.option in options))
-        report(`stills.${name}`, `There is no option “${from.option}”.`);
+    for (const from of [port, path]) {
+      if (typeof from !== 'object') continue;
+      if ('reading' in from ? !(from.reading in readings) : !(from.option in options))
+        report(
+          `stills.${name}`,
+          'reading' in from ? `There is no reading “${from.reading}”.` : `There is no option “${from.option}”.`,
+        );
+    }
   for (const [name, { title: _, placeFull: __, sizeFull: ___, ...families }] of Object.entries(layouts))
     for (const [part, family] of Object.entries(families))
       if (!readings[family]?.index) report(`layouts.${name}.${part}`, `There is no family “${family}”.`);
@@ -279,11 +284,16 @@ function checkTransport({ link, framing, greeting }: DriverDocument, report: Rep
     report('framing.kind', 'The framing “mqtt” goes with the link “mqtt”, and only with that.');
   }
   const isSerial = link.kind === 'serial';
-  if (!isSerial && link.port === noPort) report('link.port', 'Is missing: expected the port at which devices listen.');
+  const isMidi = link.kind === 'midi';
+  if (isMidi && framing.kind !== 'midi') report('framing.kind', 'The link “midi” carries the framing “midi” only.');
+  if (framing.kind === 'midi' && !isMidi && !isSerial && link.kind !== 'tcp')
+    report('link.kind', 'MIDI goes over “midi”, “serial” or “tcp”.');
+  if (!isSerial && !isMidi && link.port === noPort)
+    report('link.port', 'Is missing: expected the port at which devices listen.');
   if (!isSerial && link.serial) report('link.serial', 'Only for the link “serial”.');
   if (isSerial && ['message', 'umd', 'modbus'].includes(framing.kind))
     report('framing.kind', `The framing “${framing.kind}” cannot be used on a serial line.`);
-  if (isSerial && link.secure) report('link.secure', 'A serial line has no TLS.');
+  if ((isSerial || isMidi) && link.secure) report('link.secure', 'A port of this computer has no TLS.');
   if (framing.kind === 'umd' && !isSerial && link.kind !== 'udp')
     report('link.kind', 'UMD tally goes over “udp” here.');
   if (framing.kind === 'modbus' && !isSerial && link.kind !== 'tcp')
@@ -310,6 +320,7 @@ function checkTransport({ link, framing, greeting }: DriverDocument, report: Rep
   for (const part of ['path', 'subprotocol'] as const)
     if (link[part] !== undefined && link.kind !== 'websocket') report(`link.${part}`, 'Only for the link “websocket”.');
   if (link.secure && link.kind === 'udp') report('link.secure', 'Datagrams cannot be sent over TLS here.');
+  if (link.notifications !== 0 && link.kind !== 'tcp') report('link.notifications', 'Only for the link “tcp”.');
   if (link.perMessage && link.kind !== 'tcp') report('link.perMessage', 'Only for the link “tcp”.');
   if (link.perMessage && greeting.length > 0)
     report('link.perMessage', 'A greeting needs a connection that stays open; here each message has its own.');

@@ -24,6 +24,9 @@ export interface CompiledReply {
   readonly topic: RE2JS | undefined;
   readonly when: readonly { readonly pointer: string; readonly pattern: RE2JS }[];
   readonly each: string | undefined;
+  readonly where: readonly { readonly pointer: string; readonly pattern: RE2JS }[];
+  /** Only this one of the elements, from 1. */
+  readonly nth: number | undefined;
   readonly take: readonly { readonly name: string; readonly pointer: string }[];
   readonly set: readonly {
     readonly key: readonly TemplatePart[];
@@ -105,7 +108,16 @@ export function compileReply(
   const topic = reply.topic === undefined ? undefined : pattern(reply.topic, `${path}.topic`);
   const take = Object.entries(reply.take ?? {}).map(([name, pointer]) => ({ name, pointer }));
   const groups = compiled ? Object.keys(compiled.namedGroups()) : take.map(({ name }) => name);
-  if (reply.each !== undefined) groups.push('index', 'key');
+  const tests = (record: Readonly<Record<string, string>> | undefined, name: 'when' | 'where') =>
+    Object.entries(record ?? {}).map(([pointer, source]) => ({
+      pointer,
+      pattern: pattern(source, `${path}.${name}.${pointer}`),
+    }));
+  const when = tests(reply.when, 'when');
+  const where = tests(reply.where, 'where');
+  for (const each of [...when, ...where]) groups.push(...Object.keys(each.pattern.namedGroups()));
+  if (reply.each !== undefined) groups.push('index', 'number', 'key');
+  else if (reply.where ?? reply.nth) report(path, '"where" and "nth" need "each".');
   if (topic) groups.push(...Object.keys(topic.namedGroups()));
   if (reply.to?.some((name) => document.questions[name]?.each !== undefined)) groups.push('member');
   for (const [n, name] of (reply.asks ?? []).entries()) {
@@ -142,11 +154,10 @@ export function compileReply(
     groups: compiled ? Object.keys(compiled.namedGroups()) : [],
     topic,
     header: reply.header?.toLowerCase(),
-    when: Object.entries(reply.when ?? {}).map(([pointer, source]) => ({
-      pointer,
-      pattern: pattern(source, `${path}.when.${pointer}`),
-    })),
+    when,
     each: reply.each,
+    where,
+    nth: reply.nth,
     take,
     set,
     clears: reply.clears ?? [],

@@ -140,24 +140,36 @@ function decodePublished(driver: CompiledDriver, text: string, topic: string): D
 
 /** @param named groups that are known besides those in the JSON */
 function foundInJson(reply: CompiledReply, value: Json, named: Record<string, string>): Found[] {
-  const fits = reply.when.every(({ pointer, pattern }) => {
-    const text = jsonText(atPointer(value, pointer));
-    return text !== undefined && pattern.matcher(text).find();
-  });
-  if (!fits) return [];
-  if (reply.each === undefined) return [{ reply, groups: groupsAt(reply, value, named) }];
+  const fit = fitting(reply.when, value);
+  if (!fit) return [];
+  const known = { ...named, ...fit };
+  if (reply.each === undefined) return [{ reply, groups: groupsAt(reply, value, known) }];
   const list = atPointer(value, reply.each);
   if (typeof list !== 'object' || list === null) return [];
   // The list is there, if perhaps empty: what was known of it is forgotten once.
   const cleared = reply.clears.length > 0 ? [{ reply: { ...reply, set: [] }, groups: {} }] : [];
-  const elements = Object.entries(list).slice(0, maxElements);
-  return [
-    ...cleared,
-    ...elements.map(([key, element], index) => ({
-      reply: { ...reply, clears: [] },
-      groups: groupsAt(reply, element as Json, { ...named, key, index: String(index) }),
-    })),
-  ];
+  const plain = { ...reply, clears: [] };
+  const found = Object.entries(list)
+    .slice(0, maxElements)
+    .flatMap(([key, element], index): Found[] => {
+      const inside = fitting(reply.where, element as Json);
+      if (!inside) return [];
+      const at = { key, index: String(index), number: String(index + 1) };
+      return [{ reply: plain, groups: groupsAt(reply, element as Json, { ...known, ...at, ...inside }) }];
+    });
+  return [...cleared, ...(reply.nth === undefined ? found : found.slice(reply.nth - 1, reply.nth))];
+}
+
+/** The groups of all patterns; `undefined` when one does not fit. */
+function fitting(tests: CompiledReply['when'], value: Json): Record<string, string> | undefined {
+  const groups: Record<string, string> = {};
+  for (const { pointer, pattern } of tests) {
+    const text = jsonText(atPointer(value, pointer));
+    const matcher = text === undefined ? undefined : pattern.matcher(text);
+    if (!matcher?.find()) return undefined;
+    for (const name of Object.keys(pattern.namedGroups())) groups[name] = matcher.group(name) ?? '';
+  }
+  return groups;
 }
 
 /** The most elements of a list that are read; a device that sends more is misbehaving. */

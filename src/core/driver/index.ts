@@ -5,6 +5,7 @@ export { fitsKind, kindText } from './check-contract';
 export { checkNewDriver } from './check-new';
 export { sentMeaning } from './sent-command';
 export { sampleFrom, sampleProblems } from './samples';
+export { askedParams } from './asked-params';
 export { indexesOf, memberText } from './members';
 export { compileDriver, compileParsed, parseDriver, type CompiledDriver, type CompiledStep } from './compile';
 export type { OwnMessage } from './compile-own';

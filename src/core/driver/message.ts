@@ -1,5 +1,17 @@
 import { fail, ok, type Problem, type Result } from '../result';
-import { encodeLine, toEscaped, toHex, type Framing, type Json, type OscArgument, type Outgoing } from '../wire';
+import {
+  encodeLine,
+  encodeMidi,
+  escapeXml,
+  midiOf,
+  soapContentType,
+  toEscaped,
+  toHex,
+  type Framing,
+  type Json,
+  type OscArgument,
+  type Outgoing,
+} from '../wire';
 import type { JsonTemplate, Message } from './schema-messages';
 import { compileDmx, fillDmx, type CompiledDmx } from './dmx';
 import { asRequestTarget } from './request-target';
@@ -45,6 +57,8 @@ type MessageBody =
       readonly json?: CompiledJson;
       readonly form?: readonly (readonly [readonly TemplatePart[], readonly TemplatePart[]])[];
       readonly text?: readonly TemplatePart[];
+      /** The content of a SOAP body. */
+      readonly soap?: readonly TemplatePart[];
     }
   | {
       readonly kind: 'mqtt';
@@ -84,6 +98,7 @@ const carries: Readonly<Record<Framing['kind'], readonly CompiledMessage['kind']
   visca: ['hex', 'bytes'],
   modbus: ['modbus'],
   umd: ['umd'],
+  midi: ['line', 'hex', 'bytes'],
   http: ['http', 'line'],
   mqtt: ['mqtt'],
   sacn: ['dmx'],
@@ -181,6 +196,18 @@ export function compileMessage(
         qos,
       };
     }
+    if ('soap' in message) {
+      const { path: to, action, body } = message.soap;
+      if (framing.kind !== 'http' || framing.body !== 'xml')
+        report(path, 'SOAP needs the framing “http” with the body “xml”.');
+      return {
+        kind: 'http',
+        method: 'POST',
+        path: template(to, `${path}.soap.path`),
+        headers: pairs({ 'content-type': soapContentType(action) }, `${path}.soap.action`),
+        soap: template(body, `${path}.soap.body`),
+      };
+    }
     const { http } = message;
     const bodies = [http.json, http.form, http.text].filter((body) => body !== undefined);
     if (bodies.length > 1) report(`${path}.http`, 'Only one of "json", "form" and "text" can be the body.');
@@ -238,6 +265,7 @@ export function fillMessage(
   switch (message.kind) {
     case 'line': {
       const text = fillTemplate(message.parts, values.text);
+      if (framing.kind === 'midi') return fillMidi(text);
       if (framing.kind === 'lines' || framing.kind === 'json-lines') return line(text, framing);
       const bytes = withLength(fillTemplateBytes(message.parts, values.text, encoding), framing);
       return ok({ out: { kind: 'bytes', bytes }, text: toEscaped(bytes) });
@@ -282,12 +310,20 @@ export function fillMessage(
     case 'umd':
       return fillUmd(message, values);
     case 'http':
-      return ok(fillHttp(message, values));
+      return ok(fillHttp(message, framing, values));
     case 'mqtt':
       return fillMqtt(message, values);
     case 'dmx':
       return fillDmx(message, values);
   }
+}
+
+function fillMidi(line: string): Result<FilledMessage, Problem> {
+  const message = midiOf(line);
+  const bytes = message.ok ? encodeMidi(message.value) : message;
+  return bytes.ok
+    ? ok({ out: { kind: 'bytes', bytes: bytes.value }, text: line })
+    : fail({ path: 'send', message: bytes.error });
 }
 
 function fillMqtt(
@@ -341,14 +377,12 @@ function fillUmd(
   });
 }
 
-function fillHttp(message: Extract<CompiledMessage, { kind: 'http' }>, values: FillValues): FilledMessage {
-  const escaped = Object.fromEntries(
-    Object.entries(values.text).map(([name, value]) => [
-      name,
-      typeof value === 'string' ? encodeURIComponent(value) : value,
-    ]),
-  );
-  const path = fillTemplate(withPaths(message.path, values.text), escaped);
+function fillHttp(
+  message: Extract<CompiledMessage, { kind: 'http' }>,
+  framing: Framing,
+  values: FillValues,
+): FilledMessage {
+  const path = fillTemplate(withPaths(message.path, values.text), written(values.text, encodeURIComponent));
   const headers: Record<string, string> = {};
   for (const [name, parts] of message.headers)
     headers[name.toLowerCase()] = fillTemplate(parts, values.text).replace(/[\r\n]/g, ' ');
@@ -368,12 +402,21 @@ function fillHttp(message: Extract<CompiledMessage, { kind: 'http' }>, values: F
     body = fillTemplate(message.text, values.text);
     headers['content-type'] ??= 'text/plain; charset=utf-8';
   }
+  if (message.soap) body = fillTemplate(message.soap, written(values.text, escapeXml));
+  const namespaces = (framing.kind === 'http' ? framing.namespaces : undefined) ?? {};
+  const soap = message.soap ? { soap: { namespaces } } : {};
   const { method } = message;
   return {
-    out: { kind: 'http', request: { method, path: path.startsWith('/') ? path : `/${path}`, headers, body } },
+    out: { kind: 'http', request: { method, path: path.startsWith('/') ? path : `/${path}`, headers, body, ...soap } },
     text: [`${method} ${path}`, body].filter(Boolean).join(' '),
   };
 }
+
+/** The values with their texts as they must be written. */
+const written = (values: FillValues['text'], write: (text: string) => string): FillValues['text'] =>
+  Object.fromEntries(
+    Object.entries(values).map(([name, value]) => [name, typeof value === 'string' ? write(value) : value]),
+  );
 
 /** The parts of a path with those holes filled that stand for a path themselves: nothing in them is escaped that may stand there. */
 const withPaths = (parts: readonly TemplatePart[], values: FillValues['text']): TemplatePart[] =>

@@ -40,8 +40,14 @@ function parametersNeverUsed({ commands }: DriverDocument): Problem[] {
   return Object.entries(commands).flatMap(([id, { params, send, confirm, stop }]) => {
     const sent = JSON.stringify(send);
     const others = JSON.stringify([confirm ?? null, stop ?? null]);
+    // Another parameter may be computed from it.
+    const computed = Object.values(params).flatMap((each) => each.computed ?? []);
+    const isUsed = (name: string) =>
+      new RegExp(`\\{\\??${name}[:|}]`).test(sent) ||
+      others.includes(`"${name}"`) ||
+      computed.some((expression) => new RegExp(`\\b${name}\\b`).test(expression));
     return Object.keys(params)
-      .filter((name) => !new RegExp(`\\{\\??${name}[:|}]`).test(sent) && !others.includes(`"${name}"`))
+      .filter((name) => !isUsed(name))
       .map((name) => ({
         path: `commands.${id}.params.${name}`,
         message: `This parameter is never sent. Write {${name}} in "send" where it belongs.`,

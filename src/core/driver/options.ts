@@ -138,8 +138,9 @@ function withOptions(document: DriverDocument, options: OptionValues): DriverDoc
   };
 }
 
-/** A reply whose pattern is the text of an option; `undefined` where there is none. */
-function withMatch(reply: DriverReply, options: OptionValues): DriverReply | undefined {
+/** A reply with the values of options in it; `undefined` where its pattern is an empty text. */
+function withMatch(given: DriverReply, options: OptionValues): DriverReply | undefined {
+  const reply = given.nth === undefined ? given : { ...given, nth: Number(resolved(given.nth, options)) };
   const contains = (reply.match as unknown as { contains?: { option: string } } | undefined)?.contains;
   if (!contains) return reply;
   const texts = String(options[contains.option] ?? '')

@@ -112,6 +112,12 @@ export const framingSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('umd'), version: z.enum(['3.1', '5.0']), maxFrameBytes: maxFrameBytes(2048) }),
   /** What is published is read as text, by its topic. */
   z.strictObject({ kind: z.literal('mqtt'), maxFrameBytes: maxFrameBytes(65_536) }),
+  /** MIDI 1.0, from one channel or (0) from all. A message is a line: its kind, the channel from 1, numbers: `noteOn 1 60 100`. */
+  z.strictObject({
+    kind: z.literal('midi'),
+    channel: orOption(z.number().int().min(0).max(16)).default(0),
+    maxFrameBytes: maxFrameBytes(1024),
+  }),
   /** One universe of levels (ANSI E1.31). What is sent now is told as `level 3 128`, `blackout on` and `output off`. */
   z.strictObject({
     kind: z.literal('sacn'),
@@ -123,7 +129,11 @@ export const framingSchema = z.discriminatedUnion('kind', [
   }),
   z.strictObject({
     kind: z.literal('http'),
-    body: z.enum(['json', 'text', 'pairs', 'none']),
+    body: z.enum(['json', 'xml', 'text', 'pairs', 'none']),
+    /** XML: the local names of elements that are always read as a list, also when there is only one. */
+    lists: z.array(z.string().min(1).max(80)).max(60).optional(),
+    /** XML: by prefix, the namespaces that messages in SOAP envelopes use. */
+    namespaces: z.record(z.string().regex(/^[a-z][a-z0-9]*$/), z.string().min(1).max(200)).optional(),
     /** Which status means that it was done: 200 to 299, those and redirections, or any. */
     done: orOption(z.enum(['2xx', '3xx', 'any'])).default('2xx'),
     maxFrameBytes: maxFrameBytes(1_048_576),
@@ -168,8 +178,8 @@ export const lineSchema = z.strictObject({
 export const noPort = 0;
 
 export const linkSchema = z.strictObject({
-  kind: z.enum(['tcp', 'udp', 'http', 'websocket', 'mqtt', 'serial']),
-  /** The usual port; a serial line has none. */
+  kind: z.enum(['tcp', 'udp', 'http', 'websocket', 'mqtt', 'serial', 'midi']),
+  /** The usual port; a port of this computer, serial or MIDI, has none. */
   port: z.number().int().min(noPort).max(65_535).default(noPort),
   /** Serial: the line settings. */
   serial: lineSchema.optional(),
@@ -188,8 +198,12 @@ export const linkSchema = z.strictObject({
     .optional(),
   /** HTTP: how name and password are shown. */
   auth: z.enum(['none', 'basic', 'digest']).default('none'),
+  /** HTTP, messages in SOAP envelopes: name and digest of the password as a security token in each (UsernameToken Profile 1.1). */
+  securityToken: orOption(z.boolean()).default(false),
   /** UDP: replies come to this port instead of the one that was sent from. */
   localPort: orOption(z.number().int().min(1).max(65_535)).optional(),
+  /** TCP: a UDP port of this computer to which the device sends what has changed by itself; 0: it sends nothing. */
+  notifications: orOption(z.number().int().min(0).max(65_535)).default(0),
   /** UDP: to one device, to everybody on a subnet (RFC 919), or to a multicast group (RFC 1112). */
   delivery: orOption(z.enum(deliveries)).default('one'),
   /** UDP: the address of this computer by which it leaves, where there are several; empty: the system chooses. */
@@ -209,6 +223,8 @@ export const linkSchema = z.strictObject({
   /** Refusal codes that mean: sign-in not accepted, and: another controller has it. */
   lockedOutCodes: z.array(z.string()).default([]),
   occupiedCodes: z.array(z.string()).default([]),
+  /** `questions`: a command that is refused so says only that this user may not do it; the sign-in is told by the questions. */
+  lockedOutBy: z.enum(['any', 'questions']).default('any'),
   /** Refusal codes that mean: this device does not know the message. A question that is refused so is not polled again on this connection. */
   unknownCodes: z.array(z.string()).default([]),
   keepAlive: keepAliveSchema.optional(),

@@ -97,6 +97,16 @@ export const messageSchema = z.union([
       text: z.string().max(4000).optional(),
     }),
   }),
+  /** HTTP: a POST of a SOAP 1.2 envelope. */
+  z.strictObject({
+    soap: z.strictObject({
+      path: template,
+      /** The action, as the service describes it; not every service has one. */
+      action: z.string().max(300).default(''),
+      /** The content of the envelope's body. Values in it are escaped; the prefixes are those of the framing. */
+      body: template,
+    }),
+  }),
   z.strictObject({
     mqtt: z.strictObject({
       topic: template,

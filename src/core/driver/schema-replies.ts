@@ -62,10 +62,14 @@ export const replySchema = z
     topic: patternSchema.optional(),
     /** HTTP: a header of the answer. `match` is then a pattern over its value; without it the group `value` is all of it. */
     header: headerNameSchema.optional(),
-    /** JSON: pointers and the patterns that the values there must fit. */
+    /** JSON and XML: pointers and the patterns that the values there must fit. Their groups may be used as well. */
     when: z.record(pointerSchema, patternSchema).optional(),
-    /** JSON: read once for each element of this list or object. Adds the groups `index` (from 0) and `key`. */
+    /** JSON and XML: read once for each element of this list or object. Adds the groups `index` (from 0), `number` (from 1) and `key`. */
     each: pointerSchema.optional(),
+    /** Only for those elements in which the values at these pointers fit. Their groups may be used as well. */
+    where: z.record(pointerSchema, patternSchema).optional(),
+    /** Only for this one of them, from 1. */
+    nth: orOption(z.number().int().min(1).max(1000)).optional(),
     /** JSON: groups by pointer, from the element where there is `each`. */
     take: z.record(nameSchema, pointerSchema).optional(),
     /** Reading key to value, both templates over the groups. */

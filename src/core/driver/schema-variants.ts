@@ -23,6 +23,7 @@ export const variantSchema = z.strictObject({
     .strictObject({
       secure: z.boolean(),
       auth: z.enum(['none', 'basic', 'digest']),
+      securityToken: z.boolean(),
       direction: z.enum(['both', 'out']),
       localPort: orOption(z.number().int().min(1).max(65_535)),
       again: againSchema,

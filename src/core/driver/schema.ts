@@ -292,6 +292,8 @@ export const driverDocumentSchema = z.strictObject({
     .array(z.strictObject({ title: titleSchema, port: z.number().int().min(1).max(65_535) }))
     .max(10)
     .default([]),
+  /** How devices of this kind make themselves known: what the name of the service begins with, such as `ONVIF` or `_osc._udp`. */
+  announced: z.array(z.string().min(1).max(60)).max(10).default([]),
   /** Words by which people look for this driver besides those in it: series, other names of the protocol. */
   searchWords: z.array(z.string().min(1).max(40)).max(40).default([]),
   /** Name and password that devices of this kind have until somebody changes them: used where a device has neither. */
@@ -308,6 +310,8 @@ export const driverDocumentSchema = z.strictObject({
       firmware: readingKeySchema.optional(),
       firmwares: z.array(z.string()).optional(),
       serial: readingKeySchema.optional(),
+      /** How far its clock is ahead of this computer's, in seconds. */
+      clock: readingKeySchema.optional(),
       /** Options that the device tells itself: by option, the reading that says it. */
       options: z.record(nameSchema, readingKeySchema).optional(),
     })
@@ -353,10 +357,16 @@ export const driverDocumentSchema = z.strictObject({
       nameSchema,
       z.strictObject({
         title: titleSchema,
-        port: z.union([z.number().int().min(1).max(65_535), z.strictObject({ option: nameSchema })]),
+        port: z.union([
+          z.number().int().min(1).max(65_535),
+          z.strictObject({ option: nameSchema }),
+          z.strictObject({ reading: readingKeySchema }),
+        ]),
         path: z.union([
           z.string().regex(/^\/\S*$/, 'a path that begins with a slash'),
           z.strictObject({ option: nameSchema }),
+          /** The device says where it is. */
+          z.strictObject({ reading: readingKeySchema }),
         ]),
         /** How often it is fetched while a panel shows it. */
         everyMs: z.number().int().min(100).max(600_000).default(1000),

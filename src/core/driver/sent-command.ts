@@ -1,6 +1,7 @@
 import { RE2JS } from 're2js';
 import type { Scalar } from '../result';
 import {
+  decodeMidi,
   decodeModbusRequest,
   decodeOsc,
   decodeViscaPacket,
@@ -8,6 +9,7 @@ import {
   isCut,
   makeExchange,
   messagesOf,
+  midiText,
   oscText,
   parseJson,
   toEscaped,
@@ -140,6 +142,11 @@ const merged = (parts: readonly (Found | undefined)[]): Found | undefined =>
 /** What a message is looked for in: without its length, or the header of its packet. */
 function bodyOf({ document: { framing } }: CompiledDriver, bytes: Uint8Array): Uint8Array | undefined {
   switch (framing.kind) {
+    case 'midi': {
+      const message = decodeMidi(bytes);
+      // A message is written as its line; the bytes of an exclusive one without blanks, as drivers write them.
+      return message.ok ? utf8.encode(midiText(message.value).replace(/(?<=^exclusive .*) /g, '')) : undefined;
+    }
     case 'prefixed':
       return framing.sends === 'length' ? bytes.subarray(framing.width) : bytes;
     case 'visca': {

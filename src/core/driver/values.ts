@@ -103,7 +103,9 @@ export function toWire(shape: ValueShape, value: Scalar): string | Uint8Array {
       const sent = rounded(shape, Number(value));
       if (shape.scale === undefined && shape.offset === undefined) return String(sent);
       const raw = (sent - (shape.offset ?? 0)) / (shape.scale ?? 1);
-      return String(shape.type === 'whole' || Math.abs(shape.scale ?? 1) < 1 ? Math.round(raw) : raw);
+      return String(
+        shape.type === 'whole' || Math.abs(shape.scale ?? 1) < 1 ? Math.round(raw) : Number(raw.toPrecision(12)),
+      );
     }
     case 'colour': {
       const hex = String(value).slice(1);

@@ -83,3 +83,17 @@ export { delaysOf, summaryOf, type Delay, type DelaySummary } from './as-run-del
 export { asRunFilterSchema, everything, filterQuery, fitsFilter, type AsRunFilter } from './as-run-filter';
 export { asRunKinds, flatColumns, flatRow, outcomeOf, reportText, sentOf, whatOf, whoOfRow } from './as-run-text';
 export { type Alert } from './alert';
+export {
+  checkAnswerSchema,
+  checkControlSchema,
+  checkDismissSchema,
+  checkOrderSchema,
+  checkSignSchema,
+  type CheckAnswer,
+  type CheckItemView,
+  type CheckOrder,
+  type CheckResultView,
+  type CheckRunView,
+  type LineCheckView,
+  type SignedReport,
+} from './line-check';

@@ -1,5 +1,6 @@
 import type { Reading } from '../reading';
 import { keptAsRun } from './as-run-class';
+import type { CheckItemView, LineCheckView } from './line-check';
 import type {
   AccessView,
   AsRunRow,
@@ -38,6 +39,8 @@ export interface PageDiff {
   readonly controls?: MapDiff<ControlView>;
   readonly faces?: MapDiff<FaceView>;
 }
+
+type LineCheckDiff = Partial<Omit<LineCheckView, 'items'>> & { readonly items?: MapDiff<CheckItemView> };
 
 /** Who may follow a topic besides desks: `shared` everybody, `page` who has the page, `panel` the screens of that panel. */
 type Readers = 'desk' | 'shared' | 'page' | 'panel';
@@ -83,6 +86,11 @@ export const topicKinds = {
   pulse: kind<PulseView, PulseView>('desk', merge),
   access: kind<AccessView, AccessView>('desk', merge),
   screens: kind<ScreensView, MapDiff<ScreenView>>('desk', applyMap),
+  'line-check': kind<LineCheckView, LineCheckDiff>('desk', (whole, { items, ...rest }) => ({
+    ...whole,
+    ...rest,
+    items: applyMap(whole.items, items),
+  })),
   wire: kind<RowsView<WireRow>, RowsView<WireRow>>('desk', (whole, { rows }) => ({
     rows: keptWire([...whole.rows, ...rows]),
   })),

@@ -6,6 +6,7 @@ import type { Tally } from '../tally';
 import type { PastRun } from '../macro';
 import type { Why, FinalOutcome } from '../press';
 import type { Alert } from './alert';
+import type { LineCheckFigures } from './line-check';
 import type { Grades, Link } from '../session';
 
 /** Where presses go. */
@@ -70,6 +71,8 @@ export interface StatusView {
   readonly failures: { readonly count: number; readonly lastAt: number } | null;
   /** What cannot be written or read, for every screen. */
   readonly alerts: readonly Alert[];
+  /** How far the show is proved; `null` before the first plan. */
+  readonly lineCheck: LineCheckFigures | null;
   /** The panels of the show, in their order. */
   readonly panels: readonly PanelView[];
   /** What somebody has started or stopped, newest last. */

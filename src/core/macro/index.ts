@@ -23,6 +23,7 @@ export { momentsOf, planOf, sendsOfStep, type ActsAfter, type PlannedSegment, ty
 export { advanceRun, beginRun, leaveRun, wakeAt, type DueStep, type Run, type RunEnd } from './run';
 export {
   beginRecording,
+  commandBehind,
   hearCommand,
   hearMacro,
   hearReading,

@@ -1,5 +1,5 @@
 import ipaddr from 'ipaddr.js';
-import { isSerialPort } from './serial-port';
+import { isMidiPort, isSerialPort } from './local-port';
 import { fail, ok, type Result } from '../result';
 
 /** An address as it was meant, with the port that stood beside it, and what was removed on the way. */
@@ -20,6 +20,7 @@ export function cleanAddress(typed: string): Result<CleanAddress, string> {
   // Windows writes the names of serial ports in capitals; elsewhere they are case-sensitive.
   if (isSerialPort(serial))
     return ok({ host: /^com/i.test(serial) ? serial.toUpperCase() : serial, port: undefined, changes: [] });
+  if (isMidiPort(serial)) return ok({ host: serial, port: undefined, changes: [] });
   const changes: string[] = [];
   let rest = typed.replace(/[\s\u00a0\u200b\ufeff]+/g, '');
   if (rest !== typed) changes.push('spaces were taken out');

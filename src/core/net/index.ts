@@ -17,4 +17,12 @@ export {
   subnetText,
   type Subnet,
 } from './subnet';
-export { isSerialPort, placeText } from './serial-port';
+export {
+  isLocalPort,
+  isMidiPort,
+  isSameMidiPort,
+  isSerialPort,
+  midiPlace,
+  midiPortName,
+  placeText,
+} from './local-port';

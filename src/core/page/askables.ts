@@ -1,4 +1,4 @@
-import type { DriverDocument } from '../driver';
+import { askedParams, type DriverDocument } from '../driver';
 import type { Scalar } from '../result';
 import { resolveArgument, type ControlRecord, type MacroRecord } from '../show';
 import { gesturesOf, sendsOf } from './control-edits';
@@ -27,7 +27,7 @@ export function askOffers(data: ControlRecord['data'], { documentOf, tagOf, macr
   for (const gesture of gesturesOf(data)) {
     for (const [index, { device, command: id, params }] of sendsOf(data, gesture).entries()) {
       const command = documentOf(device)?.commands[id];
-      for (const [param, { title, default: usual }] of Object.entries(command?.params ?? {})) {
+      for (const [param, { title, default: usual }] of askedParams(command)) {
         const argument = params[param];
         if (typeof argument === 'object' && asked.has(argument.value)) continue;
         const now = argument === undefined ? usual : resolveArgument(argument, data.values);

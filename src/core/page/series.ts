@@ -1,4 +1,4 @@
-import { memberKey, splitKey, type DriverDocument, type DriverParameter } from '../driver';
+import { askedParams, memberKey, splitKey, type DriverDocument, type DriverParameter } from '../driver';
 import { fail, ok, type Result, type Scalar } from '../result';
 import {
   isHeld,
@@ -37,7 +37,7 @@ export interface Countable {
 export function countablesOf(data: Data, document: DriverDocument | undefined): Countable[] {
   const send = firstSend(data);
   const command = send && document?.commands[send.command];
-  return Object.entries(command?.params ?? {}).flatMap(([param, definition]) => {
+  return askedParams(command).flatMap(([param, definition]) => {
     const argument = send?.params[param];
     const now = argument === undefined ? definition.default : resolveArgument(argument, data.values);
     const counts =

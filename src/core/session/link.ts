@@ -36,6 +36,8 @@ export type DownCause =
   | 'serial-denied'
   | 'serial-unplugged'
   | 'serial-silent'
+  | 'midi-missing'
+  | 'midi-none'
   | 'no-driver'
   | 'bad-driver'
   | 'other';
@@ -119,6 +121,15 @@ export const downCauses: Readonly<Record<DownCause, { readonly title: string; re
     title: 'no answer on the line',
     tryNext:
       'The serial port is open, but nothing comes back. Is the device on, is the cable the right one, and do speed and format agree at both ends?',
+  },
+  'midi-missing': {
+    title: 'no such MIDI port',
+    tryNext: 'This computer has no MIDI port of that name. Is the device on and plugged in?',
+  },
+  'midi-none': {
+    title: 'no MIDI here',
+    tryNext:
+      'This computer does not give the program access to MIDI. On Linux, ALSA and its sequencer (snd-seq) are needed.',
   },
   'bad-driver': {
     title: 'driver does not fit',

@@ -252,7 +252,9 @@ function up(
     const unchecked: SessionEffect[] = [{ do: 'stopTimers' }, { do: 'link', link: { word: 'not checked' } }];
     return { state: { at: 'not checked', generation, failures, since: now }, effects: [...before, ...unchecked] };
   }
-  const effects: SessionEffect[] = [...before, { do: 'stopTimers' }, { do: 'link', link: { word: 'up' } }];
+  // A stop that carries readings could not be made before they were asked for.
+  const owed: SessionEffect[] = context.driver.sync.length > 0 ? [{ do: 'payOwed' }] : [];
+  const effects: SessionEffect[] = [...before, { do: 'stopTimers' }, ...owed, { do: 'link', link: { word: 'up' } }];
   const first = (everyMs: number, part = 0) => firstPollMs(everyMs, (context.random + part) % 1);
   if (link.keepAlive) effects.push({ do: 'startTimer', timer: 'keepAlive', afterMs: first(link.keepAlive.everyMs) });
   polls.forEach((poll, n) => {

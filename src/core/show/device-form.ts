@@ -49,11 +49,14 @@ const places = ({ greeting, questions, link }: DriverDocument): string =>
 
 /** True when the driver signs in with a name or a password, or with a password alone, such as a token. */
 export const signsIn = (document: DriverDocument): boolean =>
-  document.link.auth !== 'none' || /\{(user|password)\}/.test(places(document));
+  hasSignIn(document) || /\{(user|password)\}/.test(places(document));
+
+/** The transport itself shows name and password. */
+const hasSignIn = ({ link }: DriverDocument): boolean => link.auth !== 'none' || link.securityToken;
 
 /** True when a name belongs to the sign-in. */
 export const signsInByName = (document: DriverDocument): boolean =>
-  document.link.auth !== 'none' || places(document).includes('{user}');
+  hasSignIn(document) || places(document).includes('{user}');
 
 /** The programs that must run beside a device: those of its driver, and those that the show adds. */
 export const helpersOf = (

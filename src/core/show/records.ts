@@ -81,8 +81,8 @@ const deviceData = z.strictObject({
   host: z
     .string()
     .regex(
-      /^[A-Za-z0-9.:_%-]{0,253}$|^\/dev\/[A-Za-z0-9._:/-]{1,200}$/,
-      'an IP address, a host name without a port, or a serial port',
+      /^[A-Za-z0-9.:_%-]{0,253}$|^\/dev\/[A-Za-z0-9._:/-]{1,200}$|^midi:\S[^\r\n]{0,119}$/,
+      'an IP address, a host name without a port, a serial port, or a MIDI port',
     ),
   port: z.number().int().min(1, 'a port from 1 to 65535').max(65_535, 'a port from 1 to 65535'),
   enabled: z.boolean().default(true),

@@ -109,9 +109,9 @@ describe('drivers', () => {
     expect(ids('fade')).toContain('vision-switcher');
     expect(ids('zzz')).toEqual([]);
     const known = drivers.map((each) =>
-      each.id === 'generic-osc' ? { ...each, searchWords: ['show control'] } : each,
+      each.id === 'generic-osc' ? { ...each, searchWords: ['regatta bell'] } : each,
     );
-    expect(searchDrivers(known, 'show control').map(({ id }) => id)).toEqual(['generic-osc']);
+    expect(searchDrivers(known, 'regatta bell').map(({ id }) => id)).toEqual(['generic-osc']);
     expect(driverOfText(drivers, 'Vision Switcher')?.id).toBe('vision-switcher');
     expect(driverOfText(drivers, 'camera')).toBeUndefined();
   });

@@ -65,3 +65,6 @@ export { decodeUmdV3, decodeUmdV5, v5Broadcast, type UmdLamp, type UmdV3Message,
 export { basicHeader, digestHeader, readChallenge, type DigestChallenge } from './digest';
 export { ComPort, type ComPortNews } from './telnet';
 export { maskSecrets } from './mask';
+export { decodeMidi, encodeMidi, midiOf, midiText } from './midi';
+export { deviceTimeIn, securityToken, soapContentType, soapEnvelope } from './soap';
+export { escapeXml, readXml } from './xml';

@@ -13,6 +13,8 @@ interface Sources {
   readonly asRun: Pick<AsRun, 'record' | 'keepAim' | 'opened'>;
   readonly status: Pick<StatusBoard, 'set'>;
   readonly log: Log;
+  /** This engine never reaches the devices: it rehearses from its start to its end. */
+  readonly isPrivate?: boolean;
 }
 
 /** Who has a say when the aim changes, and hears of it. */
@@ -44,7 +46,9 @@ export class Aims {
 
   private readonly listeners: AimListener[] = [];
 
-  constructor(private readonly sources: Sources) {}
+  constructor(private readonly sources: Sources) {
+    if (sources.isPrivate) this.now = 'rehearse';
+  }
 
   listen(listener: AimListener): void {
     this.listeners.push(listener);
@@ -53,7 +57,7 @@ export class Aims {
   /** Takes over the aim that the record has kept. */
   async start(): Promise<void> {
     const aim = await this.sources.asRun.opened;
-    if (aim) this.recall(aim);
+    if (aim && !this.sources.isPrivate) this.recall(aim);
   }
 
   get aim(): Aim {

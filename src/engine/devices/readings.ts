@@ -39,7 +39,10 @@ export class ReadingStore {
     const changed: string[] = [];
     const reported = new Set<string>();
     if (clears.length > 0) {
+      // What a list that begins anew still has does not vanish in between.
+      const stays = new Set(changes.map(({ key }) => key));
       for (const key of own.keys()) {
+        if (stays.has(key)) continue;
         if (!clears.includes(key) && !clears.includes(splitKey(key).family)) continue;
         own.delete(key);
         changed.push(key);

@@ -80,7 +80,10 @@ export class SessionReader {
     readSlices: ReadSlices,
     private readonly hooks: ReaderHooks,
   ) {
-    this.listAsks = new ListAsks(options.driver, (own) => sender.queue(own, 'poll'));
+    // What is asked because of an answer belongs to the state that is being fetched.
+    this.listAsks = new ListAsks(options.driver, (own) =>
+      sender.queue(own, hooks.state().at === 'syncing' ? 'sync' : 'poll'),
+    );
     this.inbox = new Inbox(
       readSlices,
       (frame) => this.read(frame),
@@ -137,6 +140,7 @@ export class SessionReader {
     const { hooks, sender } = this;
     // It proves nothing about the device, and was not on the wire.
     if (frame.isOwn) return this.readOwn(frame);
+    if (frame.isNotification) return this.readNotification(frame);
     const { requests } = sender;
     const { at, generation } = hooks.state();
     this.lastHeardAt = Date.now();
@@ -162,7 +166,7 @@ export class SessionReader {
     if (reading.is === 'out of step')
       return hooks.dispatch({ type: 'ended', generation, cause: 'out-of-step', detail: reading.note });
     this.count(frame, reading, at);
-    let refusal: string | undefined;
+    let refusal: DecodedReply['refuses'];
     for (const reply of reading.replies) refusal = this.readReply(reply, frame.answer !== undefined) ?? refusal;
     if (frame.answer) this.onFrameAnswer(frame.answer, refusal);
     // The state must be known before the link is called up.
@@ -175,6 +179,19 @@ export class SessionReader {
     const replies = says.map((said) => decodeSaid(this.options.driver, said, undefined));
     const changes = replies.flatMap((reply) => reply?.readings ?? []);
     if (changes.length > 0) this.hooks.onReadings(...this.withComputed(changes));
+  }
+
+  /** It came beside the connection, so it answers nothing and proves nothing about it. */
+  private readNotification({ says, raw, fault }: Arrived): void {
+    const { at } = this.hooks.state();
+    if (at !== 'up' && at !== 'silent') return;
+    const replies = says.flatMap((said) => decodeSaid(this.options.driver, said, undefined) ?? []);
+    this.hooks.onWire('in', raw, fault ?? (replies.length > 0 ? 'notification' : 'no reply of the driver fits'));
+    if (fault !== undefined) this.hooks.onFault();
+    for (const { accepts: _, refuses: __, ...reply } of replies)
+      this.readReply({ ...reply, accepts: false, refuses: undefined }, false);
+    this.reportChanges();
+    this.heard.unasked += replies.length;
   }
 
   private count(
@@ -199,16 +216,16 @@ export class SessionReader {
   }
 
   /** Enters what a reply says. Returns why it refuses, for an answer that the link has matched itself. */
-  private readReply(reply: DecodedReply, isMatched: boolean): string | undefined {
-    if (reply.clears.length > 0) {
-      this.reportChanges();
-      this.hooks.onReadings([], [...reply.clears, ...computedFrom(this.options.driver.computed, reply.clears)]);
-    }
+  private readReply(reply: DecodedReply, isMatched: boolean): DecodedReply['refuses'] {
+    if (reply.clears.length > 0) this.reportChanges();
     for (const change of reply.readings) this.changes.push(this.withDeadBand(change));
+    if (reply.clears.length > 0) this.reportChanges(reply.clears);
+    // A question may carry what the reply has just said.
+    if (reply.asks.length > 0) this.reportChanges();
     // Before the sign-in is over nothing else may be asked.
     if (this.hooks.state().at !== 'signing in') this.listAsks.onReply(reply);
     for (const fault of reply.faults) this.hooks.onFault(fault);
-    if (isMatched) return reply.refuses?.reason;
+    if (isMatched) return reply.refuses;
     if (!reply.accepts && !reply.refuses) return undefined;
     const { requests, book } = this.sender;
     const { refuses } = reply;
@@ -241,15 +258,22 @@ export class SessionReader {
     return { request: ref === undefined ? undefined : requests.get(ref), ...rest };
   }
 
-  private onFrameAnswer({ ref, how, code }: Answer, refusal: string | undefined): void {
+  private onFrameAnswer({ ref, how, code: status }: Answer, refusal: DecodedReply['refuses']): void {
     if (how === 'accepted') {
       this.sender.requests.accept(ref);
       return this.sender.pump();
     }
-    if (how !== 'refused') return this.onRequestDone(ref, undefined, code);
+    if (how !== 'refused') return this.onRequestDone(ref, undefined, status);
+    // What the device says itself tells more than the status of its answer, which only counts where it means the sign-in.
+    const code = refusal?.code && !this.isDecisive(status) ? refusal.code : status;
     const named = code === undefined ? undefined : this.options.driver.document.errors[code];
     const unnamed = `The device refused it${code === undefined ? '' : ` (${code})`}.`;
-    this.onRequestDone(ref, refusal ?? named ?? unnamed, code);
+    this.onRequestDone(ref, refusal?.reason ?? named ?? unnamed, code);
+  }
+
+  private isDecisive(code: string | undefined): boolean {
+    const { lockedOutCodes, occupiedCodes } = this.options.driver.document.link;
+    return code !== undefined && [...lockedOutCodes, ...occupiedCodes].includes(code);
   }
 
   /** A request is answered: with a reason, it was refused. Reports before an answer count before it. */
@@ -262,7 +286,7 @@ export class SessionReader {
       this.lastAnswerMs = performance.now() - request.sentAt;
       sender.book.tripTaken(this.lastAnswerMs);
     }
-    if (reason !== undefined && this.endsBy(code, reason)) return;
+    if (reason !== undefined && this.endsBy(code, reason, request?.sendId !== undefined)) return;
     if (request?.sendId !== undefined) sender.book.answer(request.sendId, reason, this.shown);
     else if (reason !== undefined && request && this.isUnknown(code)) {
       if (request.name !== undefined) sender.leaveOut(request.name);
@@ -281,10 +305,11 @@ export class SessionReader {
   }
 
   /** Ends the session when the code means that the sign-in is wrong or another controller has the device. Returns whether it does. */
-  private endsBy(code: string | undefined, reason: string): boolean {
-    const { lockedOutCodes, occupiedCodes } = this.options.driver.document.link;
+  private endsBy(code: string | undefined, reason: string, isCommand = true): boolean {
+    const { lockedOutCodes, lockedOutBy, occupiedCodes } = this.options.driver.document.link;
     if (code === undefined) return false;
-    const as = lockedOutCodes.includes(code) ? 'locked out' : occupiedCodes.includes(code) ? 'occupied' : undefined;
+    const isSignIn = lockedOutCodes.includes(code) && !(isCommand && lockedOutBy === 'questions');
+    const as = isSignIn ? 'locked out' : occupiedCodes.includes(code) ? 'occupied' : undefined;
     if (!as) return false;
     const { generation } = this.hooks.state();
     this.hooks.dispatch({ type: 'rejected', generation, as, detail: reason });
@@ -302,19 +327,29 @@ export class SessionReader {
   }
 
   /** Adds the computed readings that a report affects. Returns the changes, and the keys that became unknown. */
-  private withComputed(changes: readonly ReadingChange[]): [readonly ReadingChange[], readonly string[]] {
+  private withComputed(
+    changes: readonly ReadingChange[],
+    fresh = this.hooks.fresh,
+  ): [readonly ReadingChange[], readonly string[]] {
     const { computed } = this.options.driver;
     if (computed.length === 0) return [changes, []];
-    const follows = computedBy(computed, changes, this.hooks.fresh);
+    const follows = computedBy(computed, changes, fresh);
     for (const fault of follows.faults) this.hooks.onFault(fault);
     return [[...changes, ...follows.changes], follows.unknown];
   }
 
-  private reportChanges(): void {
+  /** @param clears families that begin anew with these changes */
+  private reportChanges(clears: readonly string[] = []): void {
     const { changes } = this;
-    if (changes.length === 0) return;
+    if (changes.length === 0 && clears.length === 0) return;
     this.changes = [];
-    const reported = this.hooks.onReadings(...this.withComputed(changes));
+    // What is cleared counts as unknown for what is computed with it.
+    const isCleared = (key: string) => clears.includes(key) || clears.includes(splitKey(key).family);
+    const fresh = (key: string) => (isCleared(key) ? undefined : this.hooks.fresh(key));
+    const [all, unknown] = this.withComputed(changes, clears.length === 0 ? this.hooks.fresh : fresh);
+    const cleared = clears.length === 0 ? [] : [...clears, ...computedFrom(this.options.driver.computed, clears)];
+    const reported = this.hooks.onReadings(all, [...cleared, ...unknown]);
+    if (changes.length === 0) return;
     this.hooks.onSeen('reported');
     this.sender.book.reported(reported);
   }

@@ -10,7 +10,7 @@ import {
 } from '../../core/driver';
 import { downCauses, Outbox, type OpenSend, type OwnPurpose, type SendClass } from '../../core/session';
 import type { Outgoing } from '../../core/wire';
-import type { DeviceLink } from './links';
+import type { DeviceLink, Lane } from './links';
 import type { MaskedWire } from './masked-wire';
 import { channelOf, classOfStop, maxWaiting, tellDropped, titleOf, type Outward } from './outward';
 import { Requests, type SentRequest } from './requests';
@@ -181,7 +181,7 @@ export class SessionSender {
     const encoded = prepared.encoded ?? this.encodeNow(prepared, ref, listener);
     if (!link || !encoded) return;
     // First of all the bytes: everything else can wait.
-    const written = link.write(encoded.out, ref);
+    const written = link.write(encoded.out, ref, laneOf(prepared.command));
     this.outbox.sent(now);
     if (!written.ok) {
       const reason = written.stuck ? downCauses['not-reading'].tryNext : written.reason;
@@ -229,7 +229,7 @@ export class SessionSender {
     const { link } = this;
     if (!link) return;
     const now = performance.now();
-    const written = link.write(out, ref);
+    const written = link.write(out, ref, laneOf(prepared.command));
     this.outbox.sent(now);
     if (!written.ok) return written.stuck ? this.hooks.onStuck() : this.hooks.onFault(written.reason);
     const about = { name: prepared.id, press: watch?.press, prepared };
@@ -257,6 +257,8 @@ export class SessionSender {
     const known = { user, password, ...texts, ...(from === undefined ? {} : { from: String(from) }) };
     const message = encodeOwn(driver, own, known, ref, this.hooks.freshReading);
     if (!message.ok) {
+      // A poll that carries a reading waits until that is known.
+      if (purpose === 'poll') return;
       this.hooks.onFault(message.error.message);
       return purpose === 'sync' ? this.sync.answered() : undefined;
     }
@@ -295,6 +297,8 @@ export class SessionSender {
 }
 
 const utf8 = new TextEncoder();
+
+const laneOf = ({ class: as, stop }: DriverCommand): Lane => (as === 'ordinary' && !stop ? 'others' : 'movements');
 
 /** When a command is sent again if nothing answers, and how often; `undefined` where its driver does not say that this is harmless. */
 function againFor({ again }: DriverCommand, link: DriverDocument['link'], now: number): OpenSend['again'] {

@@ -18,12 +18,15 @@ import type { NetworkTools } from '../network/network-tools';
 import type { PressResult } from '../presses/presses';
 import type { ApiSource } from './api-source';
 import type { Principal } from './gate';
+import { lineCheckRoutes } from './line-check-routes';
 
 const route = routeFor<Principal>();
 type ApiRoute = ReturnType<typeof route>;
 
 const noSuchDevice = (tag: string) =>
   new HttpError(404, 'no-such-device', `There is no device with the tag “${tag}”.`, 'device');
+/** Rows of the wire in one piece: few enough that making them is not felt. */
+const wirePiece = 500;
 /** What the prober answers; the supervisor reports why it is away. */
 async function fromProber<Answer>(ask: () => Promise<Answer>): Promise<Answer> {
   try {
@@ -61,6 +64,7 @@ export function apiRoutes(source: ApiSource): readonly ApiRoute[] {
     ...stateRoutes(source),
     ...pressRoutes(source),
     ...networkRoutes(source),
+    ...lineCheckRoutes(source),
     route({
       method: 'GET',
       path: '/api/openapi.json',
@@ -107,6 +111,21 @@ const stateRoutes = (source: ApiSource): readonly ApiRoute[] => [
       const readings = source.readings(device);
       if (!readings) throw noSuchDevice(device ?? '');
       return readings;
+    },
+  }),
+  route({
+    method: 'GET',
+    path: '/api/wire',
+    id: 'getWire',
+    summary:
+      'Bytes sent to and received from the devices, up to 500 rows at a time, oldest first. Secrets are masked. For the desk only.',
+    query: z.object({
+      after: z.coerce.number().int().min(0).optional().describe('The number of the last row that is here already.'),
+    }),
+    answers: { description: 'Rows with their numbers, and the number of the newest one.' },
+    handle: ({ who, query: { after = 0 } }) => {
+      if (who.kind !== 'desk') throw new HttpError(403, 'not-allowed', 'Only the desk can read the wire.');
+      return source.wire.page(after, wirePiece);
     },
   }),
   route({
@@ -214,6 +233,14 @@ const networkRoutes = (source: ApiSource): readonly ApiRoute[] => [
     summary: 'The serial ports of this computer.',
     answers: { description: 'Each with the path that opens it and a title.' },
     handle: () => fromProber(() => toolsOf(source).serialPorts()),
+  }),
+  route({
+    method: 'GET',
+    path: '/api/midi-ports',
+    id: 'getMidiPorts',
+    summary: 'The MIDI ports of this computer.',
+    answers: { description: 'Each port with its name and the address to enter for a device.' },
+    handle: () => fromProber(() => toolsOf(source).midiPorts()),
   }),
   route({
     method: 'POST',

@@ -5,10 +5,12 @@ import type { Problem, Scalar } from '../../core/result';
 import type { DeviceRecord } from '../../core/show';
 import type { ReadingStore } from '../devices/readings';
 import type { Log } from '../../log';
+import type { LineCheck } from '../line-check/line-check';
 import type { NetworkTools } from '../network/network-tools';
 import type { Presses } from '../presses/presses';
 import type { TraceBook } from '../presses/trace-book';
 import type { Metrics } from './metrics';
+import type { WireLog } from '../record/wire-log';
 import type { RunningShow } from '../show/running-show';
 
 interface Sources {
@@ -18,11 +20,14 @@ interface Sources {
   readonly traces: TraceBook;
   /** What looks at the network; `undefined` where nothing does. */
   readonly tools: NetworkTools | undefined;
+  /** The line check; `undefined` where nothing plans it. */
+  readonly lineCheck: LineCheck | undefined;
   readonly health: () => HealthResponse;
   readonly newId: () => string;
   /** Deletes the oldest rows of the as-run that are over its limit. */
   readonly pruneRecord: () => void;
   readonly metrics: Metrics;
+  readonly wire: Pick<WireLog, 'page'>;
   /** Everything that is needed to look into a failure. */
   readonly report: () => Promise<unknown>;
   readonly log: Log;
@@ -45,12 +50,20 @@ export class ApiSource {
     return this.sources.tools;
   }
 
+  get lineCheck(): LineCheck | undefined {
+    return this.sources.lineCheck;
+  }
+
   get metrics(): Metrics {
     return this.sources.metrics;
   }
 
   get log(): Log {
     return this.sources.log;
+  }
+
+  get wire(): Pick<WireLog, 'page'> {
+    return this.sources.wire;
   }
 
   health(): HealthResponse {

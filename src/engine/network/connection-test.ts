@@ -1,4 +1,4 @@
-import { goesToMany, whatItSays, type CompiledDriver } from '../../core/driver';
+import { goesToMany, whatItSays, type CompiledDriver, type DriverDocument } from '../../core/driver';
 import {
   heldHere,
   judgeAddress,
@@ -11,8 +11,8 @@ import {
   judgeReports,
   judgeRoute,
   judgeSharedAddress,
-  judgeSerialOpening,
-  judgeSerialPort,
+  judgeLocalPort,
+  judgeOpening,
   judgeSignIn,
   type Network,
   type StageName,
@@ -90,9 +90,9 @@ class Test {
 
   *stages(): Generator<readonly [StageName, () => Promise<Verdict>]> {
     yield ['address', () => this.testAddress()];
-    // Between this computer and a serial port there is no network.
-    if (this.isSerial) {
-      yield ['port', () => this.testSerialPort()];
+    // Between this computer and a port of its own there is no network.
+    if (this.isLocal) {
+      yield ['port', () => this.testLocalPort()];
     } else if (!this.goesToMany) {
       yield ['route', () => this.testRoute()];
       yield ['computer', () => this.testComputer()];
@@ -131,7 +131,7 @@ class Test {
       };
     }
     if (!driver) return { is: 'failed', trouble: 'driver-missing', seen: 'Its driver cannot be used here.' };
-    if (this.isSerial) return this.testSerialAddress();
+    if (this.isLocal) return this.testLocalAddress();
     this.network = await this.prober.ask({ do: 'network' }, this.signal);
     if (host === '')
       return this.asGateway(judgeAddress({ host, addresses: [], error: undefined, network: this.network, sharedWith }));
@@ -148,34 +148,39 @@ class Test {
     return driver !== undefined && goesToMany(driver.document);
   }
 
-  private get isSerial(): boolean {
-    const { driver, through } = this.target;
-    return driver?.document.link.kind === 'serial' && through === undefined;
+  /** It is at a port of this computer. */
+  private get isLocal(): boolean {
+    return this.target.through === undefined && (this.linkKind === 'serial' || this.linkKind === 'midi');
   }
 
-  private async testSerialAddress(): Promise<Verdict> {
+  private get linkKind(): DriverDocument['link']['kind'] | undefined {
+    return this.target.driver?.document.link.kind;
+  }
+
+  private async testLocalAddress(): Promise<Verdict> {
     const { host, sharedWith } = this.target;
     this.address = host;
-    const { ports } = await this.prober.ask({ do: 'serialPorts' }, this.signal);
-    return judgeSerialPort({ path: host, ports, sharedWith });
+    const isMidi = this.linkKind === 'midi';
+    const { ports } = await this.prober.ask({ do: isMidi ? 'midiPorts' : 'serialPorts' }, this.signal);
+    return judgeLocalPort({ kind: isMidi ? 'MIDI' : 'serial', path: host, ports, sharedWith });
   }
 
   /** Opens the port for a moment, unless the rig has it open. */
-  private async testSerialPort(): Promise<Verdict> {
+  private async testLocalPort(): Promise<Verdict> {
     const { own, live, interrupt, driver, host } = this.target;
     if (own) return { is: 'passed', seen: `The rig has ${host} open.` };
     if (this.isHeld) return heldHere();
     this.resume = live !== 'no' && !interrupt ? undefined : this.target.suspend();
-    const failed = driver && (await this.openSerial(driver));
+    const failed = driver && (await this.openLocal(driver));
     return failed ?? { is: 'passed', seen: `${host} opens.` };
   }
 
   /** Opens the port; the session is used by the next stages. Returns a verdict if it failed. */
-  private async openSerial(driver: CompiledDriver): Promise<Verdict | undefined> {
+  private async openLocal(driver: CompiledDriver): Promise<Verdict | undefined> {
     const { user, password, port, host } = this.target;
     this.session = new TestSession({ driver, host, port, user, password });
     this.link = await this.session.call(longestTryMs(driver), this.signal);
-    return judgeSerialOpening(this.link.cause, host);
+    return judgeOpening(this.link.cause, host);
   }
 
   /** What keeps from reaching the gateway says nothing about the device behind it. */
@@ -274,7 +279,7 @@ class Test {
       heard: new Uint8Array(),
       through: through !== undefined,
       computerSeen: this.computerSeen,
-      serial: this.isSerial ? { path: host, settings: lineText(driver) } : undefined,
+      serial: this.linkKind === 'serial' && this.isLocal ? { path: host, settings: lineText(driver) } : undefined,
       unfit: undefined,
     };
     if (own) {
@@ -299,7 +304,7 @@ class Test {
     if ((understood && link.cause !== 'wrong-greeting') || link.word !== 'down')
       return judgeProtocol({ ...finding, heard });
     // Other drivers cannot be tried on a serial port that is open.
-    if (this.isSerial) return judgeProtocol({ ...finding, heard });
+    if (this.isLocal) return judgeProtocol({ ...finding, heard });
     const [own1, others] = await Promise.all([
       this.others.listen(heard, this.address, this.kind),
       this.others.answeredBy(otherDrivers, heard, this.address),
@@ -337,7 +342,7 @@ class Test {
     const { driver, otherDrivers, through, options } = this.target;
     if (!driver) throw new Error('A test without a driver ends at its address.');
     const { document } = driver;
-    const helpers = through === undefined && !this.isSerial ? [...document.helpers, ...this.target.helpers] : [];
+    const helpers = through === undefined && !this.isLocal ? [...document.helpers, ...this.target.helpers] : [];
     const ports = helpers.map(({ port }) => port);
     const { open } =
       ports.length === 0

@@ -37,7 +37,7 @@ export async function tryDocument(request: Request, place: TrialPlace, tell: Tel
   if (typeof driver === 'string') return refuse('bad-document', driver);
   const send = request.bytes === undefined ? commandOf(driver, request) : bytesOf(driver, request.bytes);
   if (typeof send === 'string') return refuse('bad-command', send);
-  const takesOne = driver.document.link.controllers === 'one' || driver.document.link.kind === 'serial';
+  const takesOne = driver.document.link.controllers === 'one' || ['serial', 'midi'].includes(driver.document.link.kind);
   if (place.heldBy !== undefined && takesOne && !request.interrupt)
     return refuse('held', `${place.heldBy} is connected there, and the device accepts only one connection.`);
   const resume = place.heldBy !== undefined && request.interrupt ? place.suspend() : undefined;

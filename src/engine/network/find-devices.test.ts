@@ -1,5 +1,6 @@
 import { expect, it } from 'vitest';
 import { compiled, deviceRecord } from '../../../test/support/records';
+import cameraOnvif from '../../drivers/camera-onvif.json';
 import genericHttp from '../../drivers/generic-http.json';
 import genericText from '../../drivers/generic-text-tcp.json';
 import resultsBoard from '../../drivers/results-board.json';
@@ -25,7 +26,7 @@ const behind = deviceRecord('S1', {
   port: 4001,
   through: { device: 'dev-G1', port: 'serial' },
 });
-const drivers = [compiled(relayGateway), compiled(resultsBoard)];
+const drivers = [compiled(relayGateway), compiled(resultsBoard), compiled(cameraOnvif)];
 const rig: Search['rig'] = [gateway, behind].map((record) => ({
   record,
   document: drivers.find(({ document }) => document.id === record.data.driver)?.document,
@@ -95,6 +96,12 @@ it('what only announced itself can be added, as the kind of device that its serv
     announced: { name: 'Tower' },
     drivers: [{ id: 'generic-http', sure: 'port only' }],
   });
+});
+
+it('a device that says what it speaks can be added as that, whatever its port', async () => {
+  const camera = { ...tower, name: 'Heron 3', service: 'ONVIF (WS-Discovery)', addresses: ['10.0.0.7'] };
+  const [found] = await searched('10.0.0.7', announcing(camera));
+  expect(found?.drivers.map(({ id }) => id)).toEqual(['ptz-camera-onvif', 'generic-http']);
 });
 
 it('another service of a device that is in the rig is no new device', async () => {

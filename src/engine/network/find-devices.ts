@@ -201,9 +201,11 @@ function foundByItself({ name, service, transport, port, addresses, mac }: Annou
   // Another service of a device that is in the rig is no new device.
   const inRig = search.rig.find(({ record: { data } }) => data.host !== '' && addresses.includes(data.host))?.record
     .data.tag;
-  const fitting = search.drivers.filter(
+  const byName = search.drivers.filter(({ document }) => document.announced.some((each) => service.startsWith(each)));
+  const byPort = search.drivers.filter(
     ({ document: { link } }) => link.port === port && (link.kind === 'udp') === (transport === 'udp'),
   );
+  const fitting = byName.length > 0 ? byName : byPort;
   const known = fitting.map(({ document: { id, title, role } }) => ({ id, title, role, sure: 'port only' as const }));
   return {
     address,

@@ -1,5 +1,5 @@
 import type { HelperStatus } from '../../core/live';
-import { isSerialPort } from '../../core/net';
+import { isLocalPort } from '../../core/net';
 import { helpersOf, type DeviceRecord, type Helper } from '../../core/show';
 import type { Part } from '../parts';
 import type { RunningShow } from '../show/running-show';
@@ -73,4 +73,4 @@ export class HelperWatch implements Part {
 
 /** True for a device with a network address of its own. */
 const isReachable = ({ data }: DeviceRecord): boolean =>
-  data.enabled && !data.through && data.host !== '' && !isSerialPort(data.host);
+  data.enabled && !data.through && data.host !== '' && !isLocalPort(data.host);

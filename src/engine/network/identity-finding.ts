@@ -22,7 +22,9 @@ export function identityOf(
       ? [{ name, title: option.title, says }]
       : [];
   });
+  const ahead = identity.clock === undefined ? undefined : fresh(identity.clock);
   return {
+    clockAhead: typeof ahead === 'number' ? ahead : undefined,
     model,
     firmware,
     knownModels: identity.models,

@@ -1,4 +1,4 @@
-import { isSerialPort } from '../../core/net';
+import { isLocalPort } from '../../core/net';
 import type { DeviceStatus } from '../../core/live';
 import type { LinkChange, Part } from '../parts';
 import type { RunningShow } from '../show/running-show';
@@ -55,7 +55,7 @@ export class MovedWatch implements Part {
       const hosts = new Set([...show.devices.values()].map(({ data }) => data.host));
       for (const device of wanted) {
         const host = show.devices.get(device)?.data.host ?? '';
-        if (!this.missing.has(device) || host === '' || isSerialPort(host)) continue;
+        if (!this.missing.has(device) || host === '' || isLocalPort(host)) continue;
         const mac = hardware.macOf(device);
         // An address of another device of the rig is that one's own matter, and one that the same computer has besides is no news.
         const isNew = (address: string) => !hosts.has(address) && !hardware.hadAddress(device, address);

@@ -1,5 +1,5 @@
 import { placeOf, signInOf, type CompiledDriver, type DriverDocument, type DriverShelf } from '../../core/driver';
-import type { Network, SerialPortInfo } from '../../core/diagnosis';
+import type { Network, LocalPortInfo } from '../../core/diagnosis';
 import type { Aim, DeviceStatus, DriverTrialLine, FindLine, TestLine } from '../../core/live';
 import { isWell } from '../../core/session';
 import type { candidateSchema, driverTrialSchema, findRequestSchema, testRequestSchema } from '../../core/live';
@@ -41,8 +41,12 @@ export class NetworkTools {
     return this.sources.prober.ask({ do: 'network' });
   }
 
-  async serialPorts(): Promise<readonly SerialPortInfo[]> {
+  async serialPorts(): Promise<readonly LocalPortInfo[]> {
     return (await this.sources.prober.ask({ do: 'serialPorts' })).ports;
+  }
+
+  async midiPorts(): Promise<readonly LocalPortInfo[]> {
+    return (await this.sources.prober.ask({ do: 'midiPorts' })).ports;
   }
 
   /** Tests devices of the rig, or one that is being typed. A device that is not there is left out. */

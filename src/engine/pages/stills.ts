@@ -1,4 +1,5 @@
 import type { DriverDocument } from '../../core/driver';
+import type { Scalar } from '../../core/result';
 import { readingId, stillKey, type DeviceRecord } from '../../core/show';
 import type { Prober } from '../network/prober-client';
 import type { Aims } from '../aim/aims';
@@ -93,6 +94,20 @@ export class Stills {
     return known;
   }
 
+  /** Where the picture is; `undefined` while the device has not said it. */
+  private placeOf(
+    device: DeviceRecord,
+    { port, path }: DriverDocument['stills'][string],
+    given: Readonly<Record<string, Scalar>>,
+  ): { readonly port: number; readonly path: string } | undefined {
+    const valueOf = (part: typeof port | typeof path) => {
+      if (typeof part !== 'object') return part;
+      return 'option' in part ? given[part.option] : this.sources.readings.fresh(device.id, part.reading);
+    };
+    const place = { port: Number(valueOf(port)), path: String(valueOf(path) ?? '') };
+    return /^\/\S*$/.test(place.path) && place.port > 0 ? place : undefined;
+  }
+
   private async fetch(
     device: DeviceRecord,
     name: string,
@@ -104,8 +119,12 @@ export class Stills {
     const { data } = device;
     const place = aims.placeOf(device.id)?.place;
     const given = { ...this.defaultsOf(device), ...data.options, ...place?.options };
-    const port = typeof still.port === 'number' ? still.port : Number(given[still.port.option]);
-    const path = typeof still.path === 'string' ? still.path : String(given[still.path.option]);
+    const from = this.placeOf(device, still, given);
+    if (!from) {
+      // The device has not said yet where its picture is.
+      known.busy = false;
+      return;
+    }
     const has = known.kept.at(-1)?.hash;
     const { user: signIn, password } = place ?? { user: data.user, password: passwordOf(device.id) };
     const user = signIn === '' ? {} : { user: signIn, password };
@@ -114,8 +133,7 @@ export class Stills {
       const answer = await prober.ask({
         do: 'picture',
         host: place?.host ?? data.host,
-        port,
-        path,
+        ...from,
         has,
         ...user,
         timeoutMs,

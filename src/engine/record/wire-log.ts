@@ -2,11 +2,13 @@ import { isQuietNote, mostOnWire, quietRows, type RowsView, type WireRow } from 
 import type { LinkChange } from '../parts';
 import { RowRing, type RowAbout } from './row-ring';
 
-const maxRowBytes = 2048;
+/** Kept for looking back and for saving, by size: minutes of a show with many devices, hours of a quiet one. */
+const others = { bytes: 24 * 1024 * 1024, rows: 98_000, rowBytes: 2048, recent: mostOnWire - quietRows };
+const quiet = { bytes: 8 * 1024 * 1024, rows: 60_000, rowBytes: 2048, recent: quietRows };
 const batchMs = 50;
 
 /**
- * The last bytes to and from the devices. Screens get them in batches, if there are any that look; entering a row costs next
+ * The last bytes to and from the devices. Screens get the newest in batches, if there are any that look; entering a row costs next
  * to nothing. What comes by itself has room of its own, so that it does not wash away what was sent.
  */
 export class WireLog {
@@ -23,8 +25,18 @@ export class WireLog {
     /** A command of a device in words, with its values. */
     inWords: (device: string, about: RowAbout) => string | undefined = () => undefined,
   ) {
-    this.quiet = new RowRing(quietRows, maxRowBytes, inWords);
-    this.others = new RowRing(mostOnWire - quietRows, maxRowBytes, inWords);
+    this.quiet = new RowRing(quiet, inWords);
+    this.others = new RowRing(others, inWords);
+  }
+
+  /**
+   * All that is kept, in pieces: the oldest rows after a number, at most so many.
+   *
+   * @returns `last`: the number of the newest row
+   */
+  page(after: number, most: number): { readonly rows: readonly WireRow[]; readonly last: number } {
+    const rows = [...this.quiet.oldestAfter(after, most), ...this.others.oldestAfter(after, most)];
+    return { rows: rows.sort((a, b) => a.n - b.n).slice(0, most), last: this.lastN };
   }
 
   /** What followers have been told so far; what is new since then comes with the next batch, to all of them. */
@@ -57,7 +69,7 @@ export class WireLog {
   }
 
   private between(after: number, upTo: number): WireRow[] {
-    const rows = [...this.quiet.between(after, upTo), ...this.others.between(after, upTo)];
+    const rows = [...this.quiet.between(after, upTo, quiet.recent), ...this.others.between(after, upTo, others.recent)];
     return rows.sort((a, b) => a.n - b.n);
   }
 }

@@ -51,6 +51,11 @@ export class Screens {
     sources.topics.serve('linked', { whole: (panel) => this.linkedView(panel) });
   }
 
+  /** Every screen that is connected now. */
+  get all(): readonly ScreenView[] {
+    return [...this.screens.values()].map(({ view }) => view);
+  }
+
   private get view(): ScreensView {
     return Object.fromEntries([...this.screens.values()].map(({ client, view }) => [client.name, view]));
   }

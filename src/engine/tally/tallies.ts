@@ -1,6 +1,6 @@
 import type { DeviceStatus, Publish } from '../../core/live';
 import { isWell } from '../../core/session';
-import { TallyNetwork } from '../../core/tally';
+import { TallyNetwork, type Tally } from '../../core/tally';
 import type { Dispatcher } from '../presses/dispatcher';
 import { DisplayFeed } from './display-feed';
 import { type CommandRequest, type Presses } from '../presses/presses';
@@ -63,6 +63,11 @@ export class Tallies {
       onLeaving: () => this.lamps.putOut(),
       onAim: () => this.onAim(),
     });
+  }
+
+  /** Whether a device's picture is on air, where a tie makes it the source of something. */
+  of(device: string): Tally | undefined {
+    return this.board.of(device);
   }
 
   onShow({ kind }: ShowChange): void {

@@ -13,6 +13,7 @@ const empty: StatusView = {
   recording: false,
   failures: null,
   alerts: [],
+  lineCheck: null,
   panels: [],
   news: [],
   standinPages: null,

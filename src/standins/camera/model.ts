@@ -89,7 +89,7 @@ export class CameraModel {
       awake: true,
       picture: standardPicture,
       presets: Array.from({ length: presetCount }, (_, n) =>
-        n < 3 ? { ...startAt, pan: startAt.pan + (n - 1) * 30, zoom: n * 0x1000 } : null,
+        n < 4 ? { ...startAt, pan: startAt.pan + (n - 1) * 30, zoom: n * 0x1000 } : null,
       ),
       moving: false,
     };

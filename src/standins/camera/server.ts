@@ -1,55 +1,9 @@
-import { z } from 'zod';
 import { ByteFramer, decodeViscaPacket, encodeViscaPacket } from '../../core/wire';
-import { readByHand, standinPage, TcpStandin, UdpStandin, type Client, type Peer, type StandinOptions } from '../kit';
-import { CameraModel, presetCount, type Pose } from './model';
-import { cameraBody, cameraCss, cameraScript, cameraStill } from './page';
+import { TcpStandin, UdpStandin, type Client, type Peer } from '../kit';
+import { byHandOn, cameraPage, type CameraOptions } from './by-hand';
+import { CameraModel } from './model';
+import { cameraStill } from './page';
 import { CameraSockets } from './sockets';
-
-interface CameraOptions extends StandinOptions {
-  /** What it looks at, for its picture. */
-  readonly scene: string;
-  readonly startAt: Pose;
-}
-
-const speed = z.number().min(-24).max(24);
-const operation = z.discriminatedUnion('verb', [
-  z.strictObject({ verb: z.literal('move'), pan: speed.default(0), tilt: speed.default(0), zoom: speed.default(0) }),
-  z.strictObject({
-    verb: z.literal('recall'),
-    preset: z
-      .number()
-      .int()
-      .min(0)
-      .max(presetCount - 1),
-  }),
-  z.strictObject({ verb: z.literal('focus'), auto: z.boolean() }),
-  z.strictObject({ verb: z.literal('tally'), on: z.boolean() }),
-  z.strictObject({ verb: z.literal('menu'), on: z.boolean() }),
-]);
-
-/** What both kinds of camera share: the model, its page, and what can be done by hand. */
-function byHandOn(model: CameraModel, body: unknown): string | undefined {
-  return readByHand(operation, body, (order) => {
-    switch (order.verb) {
-      case 'move':
-        return void model.move({ panSpeed: order.pan, tiltSpeed: order.tilt, zoomSpeed: order.zoom });
-      case 'recall': {
-        const pose = model.state.presets[order.preset];
-        if (!pose) return `Preset ${order.preset} is empty.`;
-        return void model.goTo(pose, 20, () => undefined);
-      }
-      case 'focus':
-        return void model.set({ focusAuto: order.auto });
-      case 'tally':
-        return void model.set({ tally: order.on });
-      case 'menu':
-        return void model.set({ menu: order.on });
-    }
-  });
-}
-
-const pageOf = (tag: string, title: string): string =>
-  standinPage({ tag, title, css: cameraCss, body: cameraBody, script: cameraScript });
 
 /** A camera that takes messages in datagrams: behind a header, whose number it answers with, or without one. */
 export class UdpCamera extends UdpStandin {
@@ -66,7 +20,7 @@ export class UdpCamera extends UdpStandin {
     this.slots = new CameraSockets(this.model, () => this.faults.otherModel);
   }
 
-  page = (): string => pageOf(this.tag, this.title);
+  page = (): string => cameraPage(this.tag, this.title);
   still = (): string => cameraStill(this.camera.scene, this.model.state);
   protected own = () => ({ ...this.model.state, scene: this.camera.scene });
   protected byHand = (body: unknown) => byHandOn(this.model, body);
@@ -109,7 +63,7 @@ export class TcpCamera extends TcpStandin {
     this.slots = new CameraSockets(this.model, () => this.faults.otherModel);
   }
 
-  page = (): string => pageOf(this.tag, this.title);
+  page = (): string => cameraPage(this.tag, this.title);
   still = (): string => cameraStill(this.camera.scene, this.model.state);
   protected own = () => ({ ...this.model.state, scene: this.camera.scene });
   protected byHand = (body: unknown) => byHandOn(this.model, body);

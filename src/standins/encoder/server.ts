@@ -1,7 +1,14 @@
 import { z } from 'zod';
-import { HttpStandin, readByHand, standinPage, type HttpAnswer, type HttpAsked, type StandinOptions } from '../kit';
+import {
+  DigestGuard,
+  HttpStandin,
+  readByHand,
+  standinPage,
+  type HttpAnswer,
+  type HttpAsked,
+  type StandinOptions,
+} from '../kit';
 import { EncoderModel, presets, type EncoderState } from './model';
-import { DigestGuard } from './sign-in';
 
 export const encoderUser = 'operator';
 export const encoderPassword = 'tide-table-7';

@@ -1,3 +1,4 @@
+export { DigestGuard } from './digest-guard';
 export { isLost, Outlet } from './faults';
 export { HouseSync } from './house-sync';
 export { HttpStandin, type HttpAnswer, type HttpAsked } from './http-standin';

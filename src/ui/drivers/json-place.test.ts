@@ -1,4 +1,5 @@
 import { json } from '@codemirror/lang-json';
+import { ensureSyntaxTree } from '@codemirror/language';
 import { EditorState } from '@codemirror/state';
 import { describe, expect, it } from 'vitest';
 import visionSwitcher from '../../drivers/vision-switcher.json';
@@ -34,6 +35,8 @@ describe('places in a JSON document', () => {
   it('finds every value of a driver that ships at its own path', () => {
     const whole = JSON.stringify(visionSwitcher, null, 2);
     const state = stateOf(whole);
+    // On a busy computer the first time takes longer than typing may wait for.
+    ensureSyntaxTree(state, whole.length, 10_000);
     for (const command of Object.keys(visionSwitcher.commands)) {
       const { from } = placeOf(state, `commands.${command}.title`);
       expect(pathAt(state, from + 1)).toEqual(['commands', command, 'title']);

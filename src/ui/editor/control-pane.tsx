@@ -13,6 +13,7 @@ import {
 import { devicesOf, type ControlRecord } from '../../core/show';
 import { textOf } from '../page';
 import { newId } from '../parts';
+import { ControlProofs } from '../proofs';
 import { FaceFields } from './face-fields';
 import { useFacts } from './facts';
 import { LabelField } from './label-field';
@@ -46,6 +47,7 @@ export function ControlPane({ control }: { readonly control: ControlRecord }) {
       <FaceFields controls={[control]} />
       <SetsField control={control} name={name} />
       <TryControl control={control} />
+      <ControlProofs key={control.id} control={control.id} />
       <PlaceFields control={control} />
       <SeriesOf control={control} />
       <UsesOf control={control} />

@@ -11,6 +11,7 @@ import {
   setWait,
   type ResponseGesture,
 } from '../../core/page';
+import { askedParams } from '../../core/driver';
 import type { ControlRecord, SendSpec } from '../../core/show';
 
 import { Button, CommitInput } from '../kit';
@@ -104,7 +105,7 @@ function SendFields({ control, send, index, count, gesture, what, title }: SendP
         onNone={() => change((data) => removeSend(data, gesture, index))}
       />
       {command &&
-        Object.entries(command.params).map(([id, param]) => (
+        askedParams(command).map(([id, param]) => (
           <ParamField
             key={id}
             param={param}

@@ -1,5 +1,6 @@
 'use client';
 
+import { askedParams } from '../../core/driver';
 import { kindsOf, setKind, setRangeParam } from '../../core/page';
 import { resolveArgument, type ControlRecord, type ControlType } from '../../core/show';
 import { CommitInput, Fold, optionsFrom, Select } from '../kit';
@@ -125,7 +126,7 @@ function RangeFields({ control, name }: Props) {
     );
   return (
     <>
-      {Object.entries(command?.params ?? {})
+      {askedParams(command)
         .filter(([param]) => param !== range.param)
         .map(([param, definition]) => {
           const argument = range.send.params[param];

@@ -64,6 +64,7 @@ export function Palette() {
       title: `Open page ${name} as a panel`,
       run: () => void window.open(`/panel/${id}`),
     })),
+    { title: 'Go to Line check', run: () => router.push('/line-check') },
     { title: 'Go to Panels', run: () => router.push('/panels') },
     ...(status?.panels ?? []).map(({ name, path }) => ({
       title: `Open panel ${name}`,

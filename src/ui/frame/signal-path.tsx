@@ -46,6 +46,7 @@ export function SignalPath() {
     wireStage(wire?.rows, now),
     pagesStage(status),
     macrosStage(status, runs),
+    lineCheckStage(status, now),
     panelsStage(screens),
     asRunStage(asRun?.rows, status),
   ];
@@ -78,7 +79,7 @@ export function SignalPath() {
                 >
                   {stage.bad && <X className="size-full" strokeWidth={4} />}
                 </span>
-                <span className="relative justify-self-start bg-ground pr-1.5 text-[14px] leading-4.5 font-semibold group-data-here:text-accent">
+                <span className="relative max-w-full justify-self-start truncate bg-ground pr-1.5 text-[14px] leading-4.5 font-semibold group-data-here:text-accent">
                   {stage.name}
                 </span>
                 {!stage.listed && (
@@ -150,6 +151,17 @@ function macrosStage(status: StatusView | undefined, runs: RunsView | undefined)
     ...base,
     health: status.macros === 0 ? 'none yet' : status.macros === 1 ? '1 macro' : `${status.macros} macros`,
   };
+}
+
+function lineCheckStage(status: StatusView | undefined, now: number): Stage {
+  const base = { href: '/line-check', name: 'Check' };
+  const figures = status?.lineCheck;
+  if (!status || now === 0) return { ...base, health: '…' };
+  if (!figures || figures.at === null) return { ...base, health: 'not yet' };
+  const { failed, passed, total, at } = figures;
+  if (failed > 0) return { ...base, health: `${failed} failed`, bad: true };
+  const share = total === 0 ? 100 : Math.floor((100 * passed) / total);
+  return { ...base, health: `${share} %, ${ageText(now - at)}` };
 }
 
 function panelsStage(screens: ScreensView | undefined): Stage {

@@ -1,6 +1,7 @@
 export {
   LiveProvider,
   useAsRun,
+  useCheckTopic,
   useConnection,
   useHead,
   useLastMark,

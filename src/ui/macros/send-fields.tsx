@@ -1,5 +1,6 @@
 'use client';
 
+import { askedParams } from '../../core/driver';
 import type { MacroArgument, MacroRecord, MacroSend } from '../../core/show';
 import type { Scalar } from '../../core/result';
 import { CommandPicker, ParamField, ReadingPicker, useRigFacts } from '../fields';
@@ -33,7 +34,7 @@ export function SendFields({ label, send, macro, onSend }: Props) {
           if (to) onSend(newSend(to, device, id, values));
         }}
       />
-      {Object.entries(command?.params ?? {}).map(([name, param]) => {
+      {askedParams(command).map(([name, param]) => {
         const argument = send.params[name];
         const own = typeof argument === 'object' ? undefined : argument;
         return (

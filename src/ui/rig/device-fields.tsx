@@ -11,7 +11,7 @@ import { DriverField } from './driver-field';
 import type { DeviceFormErrors } from './use-device-form';
 import { HelperFields } from './helper-fields';
 import { optionFaults } from './option-faults';
-import { SerialPortField } from './serial-port-field';
+import { LocalPortField } from './local-port-field';
 
 interface Props {
   readonly show: DeskView;
@@ -28,6 +28,10 @@ interface Props {
   /** Enter in the address: try it all the way. */
   readonly onEnter: () => void;
 }
+
+/** The kind of port of this computer at which devices of a driver are; `undefined` for an address on a network. */
+const localKind = (driver: DriverDocument | undefined): 'serial' | 'midi' | undefined =>
+  driver?.link.kind === 'serial' || driver?.link.kind === 'midi' ? driver.link.kind : undefined;
 
 /** The fields of a device, new or known: who it is, how it is spoken to, where it is, how to sign in. */
 export function DeviceFields({
@@ -47,7 +51,7 @@ export function DeviceFields({
   const faults = driver ? optionFaults(driver, form.options) : {};
   const set = (change: Partial<DeviceForm>) => onForm({ ...form, ...change });
   const gateways = gatewaysOf(show, self);
-  const isSerial = driver?.link.kind === 'serial';
+  const local = localKind(driver);
   const group = used && groupOf(used);
   /** Where a universe goes to its group, its address follows from the options. */
   const setOptions = (options: DeviceForm['options']) => {
@@ -56,8 +60,8 @@ export function DeviceFields({
   };
   const choose = (id: string) => {
     const chosen = show.drivers.find((each) => each.id === id);
-    // An address is no serial port, and no gateway leads to one.
-    const place = (chosen?.link.kind === 'serial') === isSerial ? {} : { host: '', through: '', throughPort: '' };
+    // An address is no port of this computer, and no gateway leads to one.
+    const place = localKind(chosen) === local ? {} : { host: '', through: '', throughPort: '' };
     set({ driver: id, role: 'any', options: {}, ...place, ...(chosen ? { port: usualPort(chosen) } : {}) });
   };
   const reach = (id: string) => {
@@ -69,7 +73,7 @@ export function DeviceFields({
   return (
     <>
       <DriverField drivers={show.drivers} value={form.driver} onChoose={choose} />
-      {gateways.length > 0 && !isSerial && (
+      {gateways.length > 0 && !local && (
         <Select
           label="Connected"
           value={form.through}
@@ -80,13 +84,13 @@ export function DeviceFields({
           onChoose={reach}
         />
       )}
-      {isSerial && <SerialPortField value={form.host} onChange={(host) => set({ host })} onEnter={onEnter} />}
+      {local && <LocalPortField kind={local} value={form.host} onChange={(host) => set({ host })} onEnter={onEnter} />}
       {group !== undefined && (
         <Field label="Address" help="The multicast group of this universe.">
           {(ids) => <input {...ids} value={form.host} readOnly className="font-mono text-[0.93em]" />}
         </Field>
       )}
-      {form.through === '' && !isSerial && group === undefined && (
+      {form.through === '' && !local && group === undefined && (
         <AddressField
           value={form.host}
           onChange={(host) => set({ host })}
@@ -94,7 +98,7 @@ export function DeviceFields({
           onEnter={onEnter}
         />
       )}
-      {!isSerial && (
+      {!local && (
         <Field label={form.through === '' ? 'Port' : 'Port of the gateway'} error={wrong.port}>
           {(ids) => (
             <>
@@ -193,7 +197,7 @@ export function DeviceFields({
               )}
             </div>
           ))}
-      {driver && form.through === '' && !isSerial && (
+      {driver && form.through === '' && !local && (
         <HelperFields helpers={form.helpers ?? []} onChange={(helpers) => set({ helpers: [...helpers] })} />
       )}
       <Checkbox

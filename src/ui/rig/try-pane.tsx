@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { encodeCommand, type DriverDocument } from '../../core/driver';
+import { askedParams, encodeCommand, type DriverDocument } from '../../core/driver';
 import type { ReadingsView, WireRow } from '../../core/live';
 import type { Scalar } from '../../core/result';
 import { showLookup, startOf, type DeskView, type DeviceRecord } from '../../core/show';
@@ -81,7 +81,7 @@ export function TryPane({ show, device, driver }: Props) {
           />
         </RigFactsContext>
         {definition.help && <p className="col-span-full text-[13px] text-ink-soft">{definition.help}</p>}
-        {Object.entries(definition.params).map(([name, param]) => {
+        {askedParams(definition).map(([name, param]) => {
           const family = param.listFrom === undefined ? undefined : driver.readings[param.listFrom];
           return (
             <ParamField

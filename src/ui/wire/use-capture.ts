@@ -2,6 +2,7 @@
 
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { CaptureDevice, CaptureReading } from '../../core/capture';
+import { isLocalPort } from '../../core/net';
 import type { DeskView } from '../../core/show';
 import { documentOfRecord, useShow } from '../desk';
 import { readCaptureFile } from '../parts';
@@ -56,7 +57,7 @@ export function useCapture(): CaptureVerbs {
 function captureDevices(show: DeskView): CaptureDevice[] {
   return show.records.flatMap((record) => {
     const document = record.kind === 'device' && record.data.host !== '' && documentOfRecord(show.drivers, record);
-    if (record.kind !== 'device' || !document || document.link.kind === 'serial') return [];
+    if (record.kind !== 'device' || !document || isLocalPort(record.data.host)) return [];
     const transport = transportOf(document);
     const { host, port } = record.data;
     return [{ id: record.id, transport, host, port, framing: document.framing }];

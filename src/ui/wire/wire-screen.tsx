@@ -4,11 +4,10 @@ import { useState } from 'react';
 import { isQuiet, type WireRow } from '../../core/live';
 import { useStatus, useWire } from '../live';
 import { bytesText, clockText, VeiledText, VirtualRows, WireWay } from '../parts';
-import { useShow } from '../desk';
-import { Button, Menu, optionsFrom, Select, SplitPanes } from '../kit';
+import { Button, optionsFrom, Select, SplitPanes } from '../kit';
 import { useMeanings } from '../explain';
 import { CaptureBar } from './capture-bar';
-import { saveWireCapture, saveWireLines } from './save-wire';
+import { SaveMenu } from './save-menu';
 import { useCapture } from './use-capture';
 import { WireDetail } from './wire-detail';
 
@@ -36,7 +35,6 @@ export function WireScreen() {
   const [copied, setCopied] = useState('');
   const [open, setOpen] = useState<WireRow>();
   const meaningOf = useMeanings();
-  const { show } = useShow();
   const [part, setPart] = useState('');
   const capturing = useCapture();
   const captured = capturing.capture.at === 'open' ? capturing.capture.reading : undefined;
@@ -113,18 +111,7 @@ export function WireScreen() {
         <Button onClick={() => void copy()} disabled={rows.length === 0}>
           Copy
         </Button>
-        <Menu
-          acts={[
-            { title: 'As JSON lines', run: () => saveWireLines(rows, wordsOf) },
-            {
-              title: 'As a capture (pcapng)',
-              run: () => show && saveWireCapture(rows, show, wordsOf),
-              disabled: captured !== undefined,
-            },
-          ]}
-        >
-          <Button disabled={rows.length === 0}>Save</Button>
-        </Menu>
+        <SaveMenu rows={rows} wordsOf={wordsOf} isCaptured={captured !== undefined} onSay={setCopied} />
         <Button onClick={capturing.choose} disabled={capturing.capture.at !== 'none'}>
           Open a capture
         </Button>

@@ -1,6 +1,6 @@
 import type { DriverCommand, DriverDocument } from '../../driver';
 import { fail, ok, type Problem, type Result } from '../../result';
-import { fromHex, parseJson, type Json } from '../../wire';
+import { fromHex, midiOf, parseJson, type Json } from '../../wire';
 import { bytesTemplate, plainTemplate, typedOfBytes, typedOfPlain } from './typed-text';
 
 /** A message that a person types for a command or a question of their own. Names of values in braces are holes. */
@@ -51,6 +51,8 @@ export function messageKinds({ framing }: DriverDocument): readonly Kind[] {
       return framing.as === 'json' ? ['json', 'text'] : ['text', 'hex'];
     case 'json-lines':
       return ['json'];
+    case 'midi':
+      return ['text', 'hex'];
     case 'visca':
       return ['hex'];
     case 'http':
@@ -120,6 +122,7 @@ export function messageOf(
 ): Result<Message, Problem> {
   switch (typed.as) {
     case 'text': {
+      if (document.framing.kind === 'midi') return midiLine(typed.payload, known);
       const template = bytesTemplate(typed.payload, known);
       return template.ok ? ok({ bytes: template.value + typed.ending }) : template;
     }
@@ -158,7 +161,10 @@ export const unitOf = ({ options }: DriverDocument): number =>
 
 /** What was typed for a message of a document; `undefined` where it cannot be typed so. */
 export function typedOf(message: Message, document: DriverDocument): OwnMessage | undefined {
-  if (typeof message === 'string' || 'ask' in message || 'umd' in message || 'dmx' in message) return undefined;
+  if (typeof message === 'string' && document.framing.kind === 'midi')
+    return { as: 'text', payload: typedOfPlain(message), ending: '' };
+  if (typeof message === 'string' || 'ask' in message || 'umd' in message || 'dmx' in message || 'soap' in message)
+    return undefined;
   if ('bytes' in message) {
     const ending = endingsFor(document).find(({ escape }) => escape !== '' && message.bytes.endsWith(escape))?.escape;
     const body = message.bytes.slice(0, message.bytes.length - (ending?.length ?? 0));
@@ -187,6 +193,12 @@ export function typedOf(message: Message, document: DriverDocument): OwnMessage 
   const body = json === undefined ? (form ? 'form' : text === undefined ? 'none' : 'text') : 'json';
   const payload = json === undefined ? (form ? pairs.join('\n') : typedOfPlain(text ?? '')) : jsonTyped(json);
   return { ...base, headers: lines.join('\n'), body, payload };
+}
+
+/** A MIDI message is typed as its line; what its values will be is not known yet, so only the kind and their number are checked. */
+function midiLine(payload: string, known: readonly string[]): Result<Message, Problem> {
+  const filled = midiOf(payload.replace(/\{[^{}]*\}/g, '1'));
+  return filled.ok ? ok(plainTemplate(payload.trim(), known)) : fail({ path: 'payload', message: filled.error });
 }
 
 const basePath = '{option.base:path}';

@@ -39,12 +39,15 @@ export interface HttpOutgoing {
   readonly path: string;
   readonly headers: Readonly<Record<string, string>>;
   readonly body: string | undefined;
+  /** The body is the content of a SOAP body; the link puts the envelope round it, with the sign-in of that moment. */
+  readonly soap?: { readonly namespaces: Readonly<Record<string, string>> };
 }
 
 /** What a frame says, in the form in which a driver's replies look at it. */
 export type Said =
   /** A line, or bytes as capital hexadecimal digits. MQTT: what was published, and to which topic. */
   | { readonly kind: 'text'; readonly text: string; readonly topic?: string }
+  /** JSON, or XML as `readXml` gives it. */
   | { readonly kind: 'json'; readonly text: string; readonly value: Json }
   /** A header of an HTTP response, its name in small letters. */
   | { readonly kind: 'header'; readonly name: string; readonly text: string }
@@ -67,6 +70,8 @@ export interface Arrived {
   readonly answer?: Answer;
   /** What was wrong with it. Such a frame is counted and shown, and has no effect. */
   readonly fault?: string;
+  /** The device sent it by itself, beside the connection: it answers nothing. */
+  readonly isNotification?: true;
   /** The link itself says what it sends now: nothing came from the device. */
   readonly isOwn?: true;
   /** The two ends are out of step: the connection has to begin anew. */

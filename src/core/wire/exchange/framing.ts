@@ -72,6 +72,8 @@ export type Framing =
   | { readonly kind: 'visca'; readonly header: boolean; readonly maxFrameBytes: number }
   | { readonly kind: 'modbus'; readonly maxFrameBytes: number }
   | { readonly kind: 'umd'; readonly version: '3.1' | '5.0'; readonly maxFrameBytes: number }
+  /** Messages of MIDI, from one channel or (0) from all. */
+  | { readonly kind: 'midi'; readonly channel?: number; readonly maxFrameBytes: number }
   | { readonly kind: 'mqtt'; readonly maxFrameBytes: number }
   /** Levels of one universe: sent again and again, and never answered. */
   | {
@@ -85,7 +87,11 @@ export type Framing =
     }
   | {
       readonly kind: 'http';
-      readonly body: 'json' | 'text' | 'pairs' | 'none';
+      readonly body: 'json' | 'xml' | 'text' | 'pairs' | 'none';
+      /** XML: elements that are read as lists, also when there is only one. */
+      readonly lists?: readonly string[];
+      /** XML: the prefixes that messages in SOAP envelopes use. */
+      readonly namespaces?: Readonly<Record<string, string>>;
       readonly done?: '2xx' | '3xx' | 'any';
       readonly maxFrameBytes: number;
     };

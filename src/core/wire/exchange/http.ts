@@ -1,4 +1,5 @@
 import { parseJson } from '../json';
+import { readXml } from '../xml';
 import type { Arrived, Said } from './exchange';
 import type { Framing } from './framing';
 
@@ -22,7 +23,7 @@ export function arrivedFromHttp(
   ref: number,
 ): Arrived {
   const text = utf8.decode(body);
-  const read = sayingsOf(framing.body, text);
+  const read = sayingsOf(framing, text);
   const { done = '2xx' } = framing;
   const good = done === 'any' || (status >= 200 && status < (done === '3xx' ? 400 : 300));
   const lines = Object.entries(headers);
@@ -57,12 +58,21 @@ const mostHeadBytes = 16_384;
 
 /** Reads the data of one event of a stream. */
 export function arrivedFromEvent(framing: Extract<Framing, { kind: 'http' }>, data: string, raw: Uint8Array): Arrived {
-  const { says, fault } = sayingsOf(framing.body, data);
+  const { says, fault } = sayingsOf(framing, data);
   return { raw, says, fault };
 }
 
-function sayingsOf(as: 'json' | 'text' | 'pairs' | 'none', text: string): { says: Said[]; fault?: string } {
+function sayingsOf(
+  { body: as, lists }: Extract<Framing, { kind: 'http' }>,
+  text: string,
+): { says: Said[]; fault?: string } {
   if (as === 'none' || text === '') return { says: [] };
+  if (as === 'xml') {
+    const value = readXml(text, lists);
+    return value.ok
+      ? { says: [{ kind: 'json', text, value: value.value }] }
+      : { says: [], fault: `It cannot be read as XML: ${value.error}` };
+  }
   if (as === 'json') {
     const value = parseJson(text);
     return value.ok

@@ -3,6 +3,7 @@ import type { CutFraming } from './framing';
 import { modbusExchange } from './modbus';
 import { silenceExchange } from './ended';
 import { markedExchange } from './marked';
+import { midiExchange } from './midi';
 import { linesExchange, messageExchange, oscExchange } from './plain';
 import { umdExchange } from './umd';
 import { viscaBareExchange, viscaIpExchange } from './visca';
@@ -29,6 +30,8 @@ export function makeExchange(framing: CutFraming, stream: boolean): Exchange {
       return framing.header ? viscaIpExchange() : viscaBareExchange();
     case 'modbus':
       return modbusExchange();
+    case 'midi':
+      return midiExchange(framing);
     case 'umd':
       return umdExchange(framing.version);
   }

@@ -16,11 +16,17 @@ import {
   type Outgoing,
 } from '../../../core/wire';
 import { alwaysHeaders, filledHeaders } from './always-headers';
-import type { DeviceLink, LinkAddress, LinkEvents, Written } from './link';
+import { SoapEnvelopes } from './soap-envelopes';
+import type { DeviceLink, Lane, LinkAddress, LinkEvents, Written } from './link';
 
 type HttpFraming = Extract<Framing, { kind: 'http' }>;
 const utf8 = new TextEncoder();
 const nothing = new Uint8Array();
+
+interface Queued {
+  readonly request: HttpOutgoing;
+  readonly ref: number;
+}
 
 /**
  * Requests to one device over kept-open connections, and a stream of events where the device has one. Nothing is connected
@@ -32,11 +38,14 @@ export class HttpLink implements DeviceLink {
   /** Headers that the driver reads. */
   private readonly wanted: ReadonlySet<string>;
   private readonly agent: Agent;
+  /** Each request waits until the one before it in its lane is over; the first one is under way. */
+  private readonly lanes: Readonly<Record<Lane, Queued[]>> = { movements: [], others: [] };
   private readonly running = new Map<number, ClientRequest>();
   private stream: ClientRequest | undefined;
   private challenge: DigestChallenge | undefined;
   private counted = 0;
   private ended = false;
+  private readonly envelopes: SoapEnvelopes;
   /** What every request carries, with holes for the sign-in. */
   private readonly always: readonly (readonly [string, string])[];
 
@@ -54,6 +63,7 @@ export class HttpLink implements DeviceLink {
       ? new TlsAgent({ ...options, rejectUnauthorized: link.checkCertificate })
       : new Agent(options);
     this.always = alwaysHeaders(link);
+    this.envelopes = new SoapEnvelopes(link.securityToken ? address : undefined);
     setImmediate(() => {
       if (this.ended) return;
       events.onOpen();
@@ -61,10 +71,12 @@ export class HttpLink implements DeviceLink {
     });
   }
 
-  write(message: Outgoing, ref: number): Written {
+  write(message: Outgoing, ref: number, lane?: Lane): Written {
     if (message.kind !== 'http') return { ok: false, stuck: false, reason: 'Only HTTP requests can be sent here.' };
-    this.ask(message.request, ref, false);
-    const { method, path, headers, body } = message.request;
+    const waiting = lane ? this.lanes[lane].push({ request: message.request, ref }) > 1 : false;
+    if (!waiting) this.start(message.request, ref, lane);
+    const { method, path, headers } = message.request;
+    const body = this.envelopes.shown(message.request);
     // What is filled with the sign-in is not shown.
     const shown = this.always.filter(([, value]) => !/\{(user|password)\}/.test(value));
     const head = [...Object.entries(headers), ...shown].map(([name, value]) => `${name}: ${value}\r\n`);
@@ -74,6 +86,7 @@ export class HttpLink implements DeviceLink {
   forget(ref: number): void {
     this.running.get(ref)?.destroy();
     this.running.delete(ref);
+    this.leaveLane(ref);
   }
 
   pause(): void {}
@@ -96,7 +109,8 @@ export class HttpLink implements DeviceLink {
   }
 
   private ask(wanted: HttpOutgoing, ref: number, again: boolean): void {
-    const req = this.open(wanted.method, wanted.path, wanted.headers, wanted.body);
+    const body = this.envelopes.sent(wanted);
+    const req = this.open(wanted.method, wanted.path, wanted.headers, body);
     this.running.set(ref, req);
     req.on('response', (res) => {
       const challenge = again ? undefined : this.challengeOf(res);
@@ -106,17 +120,20 @@ export class HttpLink implements DeviceLink {
         this.counted = 0;
         return this.ask(wanted, ref, true);
       }
-      this.collect(res, (body) => {
+      this.collect(res, (read) => {
         if (this.running.get(ref) === req) this.running.delete(ref);
+        this.leaveLane(ref);
         if (this.ended) return;
-        if (!body)
+        if (!read)
           return this.events.onArrived([{ raw: nothing, says: [], fault: tooLong(this.framing.maxFrameBytes) }]);
         const headers: Record<string, string> = {};
         for (const name of this.wanted) {
           const value = res.headers[name];
           if (value !== undefined) headers[name] = String(value);
         }
-        this.events.onArrived([arrivedFromHttp(this.framing, { status: res.statusCode ?? 0, body, headers }, ref)]);
+        const response = { status: res.statusCode ?? 0, body: read, headers };
+        const arrived = arrivedFromHttp(this.framing, response, ref);
+        this.events.onArrived([wanted.soap ? this.envelopes.heard(arrived) : arrived]);
       });
     });
     req.on('error', (error: NodeJS.ErrnoException) => {
@@ -124,9 +141,28 @@ export class HttpLink implements DeviceLink {
       this.running.delete(ref);
       // A kept-open connection that the device closed just then: asking again is safe where nothing is changed by it.
       if (!again && req.reusedSocket && wanted.method === 'GET') return this.ask(wanted, ref, true);
+      // What waited behind it is lost with the link, and must not go out any more.
+      for (const lane of Object.values(this.lanes)) lane.splice(0);
       this.end(causeOfSocketError(error.code), error.code);
     });
-    req.end(wanted.body);
+    req.end(body);
+  }
+
+  /** A request in a lane holds those behind it up for no longer than its answer may take. */
+  private start(request: HttpOutgoing, ref: number, lane: Lane | undefined): void {
+    this.ask(request, ref, false);
+    if (lane) setTimeout(() => this.leaveLane(ref), this.link.answerWithinMs).unref();
+  }
+
+  /** A request is over: what waits behind it goes out. */
+  private leaveLane(ref: number): void {
+    for (const [name, lane] of Object.entries(this.lanes)) {
+      const at = lane.findIndex((each) => each.ref === ref);
+      if (at < 0) continue;
+      lane.splice(at, 1);
+      const [next] = lane;
+      if (at === 0 && next) this.start(next.request, next.ref, name as Lane);
+    }
   }
 
   private open(

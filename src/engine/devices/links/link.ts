@@ -14,6 +14,9 @@ export interface LinkEvents {
   readonly onEnd: (cause: DownCause, detail?: string) => void;
 }
 
+/** What starts or stops a movement keeps its order apart from everything else, so that a stop waits only for its own start. */
+export type Lane = 'movements' | 'others';
+
 export type Written =
   | { readonly ok: true; readonly bytes: Uint8Array }
   /** `stuck`: the device has not been reading for too long; the connection has to end. */
@@ -23,7 +26,8 @@ export type Written =
 export interface DeviceLink {
   /** True when a connection was made; a datagram socket that is open proves nothing. */
   readonly proves: boolean;
-  write(message: Outgoing, ref: number): Written;
+  /** @param lane what is written in one lane reaches the device in that order, where the transport would not keep it by itself */
+  write(message: Outgoing, ref: number, lane?: Lane): Written;
   /** Nobody waits for this answer any more. */
   forget(ref: number): void;
   /** Stops reading until `resume`, where the transport can. */

@@ -3,6 +3,7 @@ import { makeExchange } from '../../../core/wire';
 import { BriefTcpLink } from './brief-tcp-link';
 import { HttpLink } from './http-link';
 import type { DeviceLink, LinkAddress, LinkEvents } from './link';
+import { MidiLink } from './midi-link';
 import { MqttLink } from './mqtt-link';
 import { SacnLink } from './sacn-link';
 import { SerialLink } from './serial-link';
@@ -22,12 +23,14 @@ export function openLink(document: DriverDocument, address: LinkAddress, events:
   switch (link.kind) {
     case 'udp':
       return new UdpLink(address, link, makeExchange(framing, false), events);
+    case 'midi':
+      return new MidiLink(address, makeExchange(framing, true), events);
     case 'serial':
       return new SerialLink(address, link.serial ?? usualLine, makeExchange(framing, true), events);
     case 'websocket':
       return new WebSocketLink(address, document, makeExchange(framing, false), events);
     default:
       if (link.perMessage) return new BriefTcpLink(address, link, framing, document.answers !== 'none', events);
-      return new TcpLink(address, link, makeExchange(framing, true), events);
+      return new TcpLink(address, link, makeExchange(framing, true), events, () => makeExchange(framing, false));
   }
 }

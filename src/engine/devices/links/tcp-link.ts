@@ -4,6 +4,7 @@ import type { DriverDocument } from '../../../core/driver';
 import { causeOfSocketError, type DownCause } from '../../../core/session';
 import { ComPort, type ComPortNews, type Exchange, type Outgoing } from '../../../core/wire';
 import { maxUnsentBytes, stuck, type DeviceLink, type LinkAddress, type LinkEvents, type Written } from './link';
+import { listenForNotifications } from './notification-book';
 import { StreamReader } from './stream-reader';
 
 const nothing = new Uint8Array();
@@ -22,13 +23,19 @@ export class TcpLink implements DeviceLink {
   /** The serial port behind the connection, where it is set from here. */
   private readonly comPort: ComPort | undefined;
   private settingTimer: NodeJS.Timeout | undefined;
+  private stopNotifications: (() => void) | undefined;
   private readonly streamReader: StreamReader;
 
   constructor(
     { host, port }: LinkAddress,
-    private readonly link: Pick<DriverDocument['link'], 'secure' | 'checkCertificate' | 'tcpKeepAlive' | 'comPort'>,
+    private readonly link: Pick<
+      DriverDocument['link'],
+      'secure' | 'checkCertificate' | 'tcpKeepAlive' | 'comPort' | 'notifications'
+    >,
     private readonly exchange: Exchange,
     private readonly events: LinkEvents,
+    /** A conversation for one datagram; what it remembers of others would not be right. */
+    private readonly forNotification?: () => Exchange,
   ) {
     this.streamReader = new StreamReader(exchange, events);
     this.comPort = link.comPort && new ComPort(link.comPort);
@@ -69,6 +76,7 @@ export class TcpLink implements DeviceLink {
   close(): void {
     this.ended = true;
     clearTimeout(this.settingTimer);
+    this.stopNotifications?.();
     this.streamReader.stop();
     // What was written last, a stop perhaps, still goes out; after a moment it is over either way.
     if (this.socket.connecting || this.socket.writableLength === 0) this.socket.destroy();
@@ -82,6 +90,9 @@ export class TcpLink implements DeviceLink {
     this.socket.setNoDelay(true);
     // A peer that is gone without a word, its cable pulled, is noticed although nobody asks it anything.
     this.socket.setKeepAlive(this.link.tcpKeepAlive, keepAliveMs);
+    const { remoteAddress } = this.socket;
+    if (this.link.notifications !== 0 && remoteAddress !== undefined)
+      this.stopNotifications = listenForNotifications(this.link.notifications, remoteAddress, this.onNotification);
     // A serial port is set before anything is said to the device behind it.
     if (this.comPort) {
       this.socket.write(this.comPort.hello());
@@ -105,6 +116,12 @@ export class TcpLink implements DeviceLink {
   private readonly onData = (chunk: Uint8Array): void => {
     if (this.comPort) this.readComPort(this.comPort, chunk);
     else this.streamReader.read(chunk);
+  };
+  private readonly onNotification = (message: Uint8Array): void => {
+    const exchange = this.forNotification?.();
+    if (!exchange) return;
+    const frames = [...exchange.read(message), ...(exchange.flush?.() ?? [])];
+    this.events.onArrived(frames.map((frame) => ({ ...frame, isNotification: true })));
   };
   private readonly onError = (error: NodeJS.ErrnoException): void =>
     this.end(causeOfSocketError(error.code), error.code);

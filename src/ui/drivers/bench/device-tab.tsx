@@ -1,7 +1,7 @@
 'use client';
 
 import { useMemo, useState } from 'react';
-import { encodeCommand, frameMeaning, readingText, type CompiledDriver } from '../../../core/driver';
+import { askedParams, encodeCommand, frameMeaning, readingText, type CompiledDriver } from '../../../core/driver';
 import type { DriverTrialLine } from '../../../core/live';
 import type { Piece } from '../../../core/learn';
 import type { Scalar } from '../../../core/result';
@@ -116,7 +116,7 @@ function Trial({ text, driver, onBring }: Pick<Props, 'text' | 'onBring'> & { re
               <NumberField label="Port" value={port} min={1} max={65_535} onCommit={setPort} />
             </>
           )}
-          {Object.entries(command?.params ?? {}).map(([name, param]) => (
+          {askedParams(command).map(([name, param]) => (
             <ParamField
               key={name}
               param={param}

@@ -1,0 +1,150 @@
+import { readFileSync } from 'node:fs';
+import type { Page } from '@playwright/test';
+import { allUp } from './hand';
+import { expect, test } from './program';
+import type { ProgramEnds } from './program-ends';
+
+/** The mixer’s strips, in its own state: how loud and whether open. */
+async function strips({ standinUrl }: ProgramEnds): Promise<unknown> {
+  const state = (await (await fetch(`${standinUrl}/a1/state`)).json()) as { strips: Record<string, unknown>[] };
+  return state.strips.map(({ level, muted }) => [level, muted]);
+}
+
+/** Checks what was chosen, and waits until the check is over. */
+async function checked(page: Page, begin: () => Promise<void>): Promise<void> {
+  await begin();
+  await expect(page.getByRole('button', { name: 'Cancel check' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Cancel check' })).toBeHidden({ timeout: 200_000 });
+}
+
+test('the whole show is checked, questions are answered on a phone, and the report is saved', async ({
+  page,
+  program,
+  browser,
+}) => {
+  test.slow();
+  await page.goto(`${program.url}/line-check`);
+  await allUp(page);
+  const figures = page.getByRole('status').filter({ hasText: 'proved' });
+  // The first plan loads its code while the program is just starting.
+  await expect(figures).toContainText(/of 4\d\d proved/, { timeout: 60_000 });
+  await checked(page, () => page.getByRole('button', { name: 'Check the show' }).click());
+  await expect(figures).toContainText(/^(39|4\d)\d of 4\d\d proved ·/);
+  await expect(page.getByRole('link', { name: /^Check/ })).toContainText('%');
+
+  // Somebody else, with a phone at the cameras.
+  const phone = await browser.newContext({ viewport: { width: 390, height: 844 } });
+  try {
+    const walker = await phone.newPage();
+    await walker.goto(`${program.url}/line-check`);
+    await walker.getByRole('button', { name: /^Walk-round \(\d+\)/ }).click();
+    await expect(walker.getByText('Put C1 Start tower on air.')).toBeVisible();
+    await walker.getByRole('button', { name: 'Yes', exact: true }).click();
+    await expect(walker.getByText('Type your name first.')).toBeVisible();
+    await walker.getByRole('textbox', { name: 'Your name' }).fill('Ines');
+    await walker.getByRole('button', { name: 'Yes', exact: true }).click();
+    await expect(walker.getByText('Put C2 Mid-course on air.')).toBeVisible();
+    await walker.getByRole('textbox', { name: 'Note' }).fill('The red diode is dark.');
+    await walker.getByRole('button', { name: 'No', exact: true }).click();
+    await expect(walker.getByText('Put C3 Finish line on air.')).toBeVisible();
+  } finally {
+    await phone.close();
+  }
+  // On the desk it is seen at once.
+  await expect(figures).toContainText('1 failed');
+  await page.getByRole('searchbox', { name: 'Search items' }).fill('tally lamp c2');
+  await page.getByRole('button', { name: 'Tally lamp', exact: true }).click();
+  const details = page.getByRole('complementary', { name: 'Details of the item' });
+  await expect(details).toContainText('Answered: no. The red diode is dark.');
+  await expect(details).toContainText('Ines');
+  await details.getByRole('button', { name: 'Yes', exact: true }).click();
+  await expect(details).toContainText('Type your name first.');
+
+  await page.getByRole('link', { name: 'Report', exact: true }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Line check of Tidewick Regatta');
+  await expect(page.getByRole('table', { name: 'Open points' })).toContainText('The red diode is dark.');
+  await page.getByRole('button', { name: 'Sign off …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Sign the report' });
+  await dialog.getByRole('textbox', { name: 'Your name' }).fill('Ada');
+  await dialog.getByRole('textbox', { name: 'Note' }).fill('C2 gets a new lamp.');
+  await dialog.getByRole('button', { name: 'Sign off', exact: true }).click();
+  await expect(page.getByText('Signed by Ada')).toBeVisible();
+  await expect(page.getByText('C2 gets a new lamp.')).toBeVisible();
+  const saved = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Save as CSV' }).click();
+  const table = readFileSync(await (await saved).path(), 'utf8');
+  expect(table).toContain('C2,tally,Tally lamp,,failed,person,Answered: no. The red diode is dark.,Ines,');
+  expect(table).not.toContain('127.0.0.1');
+});
+
+test('what has changed is due again, and is found when it is wrong', async ({ page, program }) => {
+  test.slow();
+  await page.goto(`${program.url}/line-check`);
+  await allUp(page);
+  const search = page.getByRole('searchbox', { name: 'Search items' });
+  await expect(page.getByRole('status').filter({ hasText: 'proved' })).toContainText(/of 4\d\d proved/, {
+    timeout: 60_000,
+  });
+  await checked(page, async () => {
+    await page.getByRole('button', { name: 'More checks' }).click();
+    await page.getByRole('menuitem', { name: 'Check the devices only' }).click();
+  });
+  await search.fill('connection e2');
+  await expect(page.getByRole('row').filter({ hasText: 'Connection' }).last()).toContainText('proved');
+
+  await page.goto(`${program.url}/rig`);
+  await page.getByRole('row', { name: 'Stream, backup', exact: true }).click();
+  const device = page.getByRole('article', { name: 'Stream, backup' });
+  await device.getByRole('tab', { name: 'Settings' }).click();
+  await device.getByLabel('Port', { exact: true }).fill('9');
+  await device.getByRole('button', { name: 'Save device' }).click();
+  await expect(device.getByRole('button', { name: 'Save device' })).toBeHidden();
+
+  await page.goto(`${program.url}/line-check`);
+  await page.getByRole('button', { name: 'More checks' }).click();
+  await page.getByRole('menuitem', { name: 'Plan again' }).click();
+  await search.fill('connection e2');
+  const row = page.getByRole('row').filter({ hasText: 'Connection' }).last();
+  await expect(row).toContainText('due again');
+  await row.getByRole('button', { name: 'Connection' }).click();
+  await checked(page, () => page.getByRole('button', { name: 'Check again' }).click());
+  await expect(row).toContainText('failed');
+  const details = page.getByRole('complementary', { name: 'Details of the item' });
+  await expect(details.getByRole('list', { name: 'Proofs' })).toContainText('failed');
+});
+
+test('commands are tried only at devices that were named', async ({ page, program }) => {
+  test.slow();
+  await page.goto(`${program.url}/line-check`);
+  await allUp(page);
+  await page.getByRole('searchbox', { name: 'Search items' }).fill('mute of 4 on');
+  await page.getByRole('button', { name: 'Mute of 4 on', exact: true }).click();
+  const details = page.getByRole('complementary', { name: 'Details of the item' });
+  await checked(page, () => details.getByRole('button', { name: 'Check again' }).click());
+  await expect(details).toContainText('Tried at the device and put back not yet');
+  const before = await strips(program);
+  await checked(page, async () => {
+    await page.getByRole('button', { name: 'Try at devices …' }).click();
+    const dialog = page.getByRole('dialog', { name: 'Try commands at the devices' });
+    await expect(dialog.getByRole('button', { name: 'Choose devices' })).toBeDisabled();
+    await dialog.getByRole('checkbox', { name: 'A1 Audio mixer' }).check();
+    await dialog.getByRole('button', { name: 'Try at 1 device' }).click();
+  });
+  await expect(details).toContainText('The device reported the change, and was put back.');
+  expect(await strips(program)).toEqual(before);
+});
+
+test('a control is checked where it is edited', async ({ page, program }) => {
+  test.slow();
+  await page.goto(`${program.url}/pages/page-race?edit=1`);
+  await allUp(page);
+  await page.locator('[data-control="ctl-preview-3"]').click();
+  const part = page.getByRole('region', { name: 'Line check' });
+  await part.getByRole('button', { name: 'Show its proofs' }).click();
+  const rows = part.getByRole('listitem');
+  await expect(rows.filter({ hasText: 'Set 3 up on preview' })).toContainText('Command');
+  await part.getByRole('button', { name: 'Check this control' }).click();
+  await expect(rows.filter({ hasText: 'proved' }).filter({ hasNotText: 'not proved' })).toHaveCount(2, {
+    timeout: 60_000,
+  });
+});

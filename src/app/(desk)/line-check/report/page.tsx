@@ -1,0 +1,7 @@
+import { ReportScreen } from '../../../../ui/line-check';
+
+export const metadata = { title: 'Line check report · Sorrelfinch' };
+
+export default function LineCheckReportPage() {
+  return <ReportScreen />;
+}

@@ -1,0 +1,26 @@
+export {
+  checkItemSchema,
+  checkResultSchema,
+  type CheckItem,
+  type CheckResult,
+  type CheckSend,
+  type ItemKind,
+  type Proof,
+  type ProofBy,
+} from './item';
+export { contextsOf } from './contexts';
+export { planLineCheck } from './plan';
+export { keysOfCommand, otherValues, putBackOf } from './put-back';
+export { bringAbout } from './bring-about';
+export {
+  figuresOf,
+  isCurrent,
+  standingOf,
+  tellingOf,
+  tellingResult,
+  type Figures,
+  type ItemResults,
+  type Standing,
+} from './standing';
+export { figuresText, groupsOf, type CheckGroup } from './groups';
+export { checkReportSchema, reportCsv, reportOf, type CheckReport } from './report';

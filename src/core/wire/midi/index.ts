@@ -1,0 +1,3 @@
+export { decodeMidi, encodeMidi, midiOf, midiText } from './codec';
+export { MidiFramer } from './framer';
+export type { MidiMessage } from './messages';

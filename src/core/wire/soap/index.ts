@@ -1,0 +1,3 @@
+export { deviceTimeIn } from './device-time';
+export { soapContentType, soapEnvelope } from './envelope';
+export { securityToken } from './security-token';

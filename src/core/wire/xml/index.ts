@@ -1,0 +1,1 @@
+export { escapeXml, readXml } from './read-xml';

@@ -1,0 +1,90 @@
+import { readingTitle } from '../../core/driver';
+import type { CheckResult, Proof } from '../../core/line-check';
+import type { ScreenView } from '../../core/live';
+import { isWell, type Link } from '../../core/session';
+import type { ReadingRef } from '../../core/show';
+import { inputNames } from '../../core/tally';
+import { memberKey } from '../../core/driver';
+import type { ReadingStore } from '../devices/readings';
+import type { RunningShow } from '../show/running-show';
+
+type Seen = Pick<CheckResult, 'state' | 'text' | 'ms'>;
+
+interface QuickSources {
+  readonly show: RunningShow;
+  readonly readings: ReadingStore;
+  readonly linkOf: (device: string) => Link['word'] | undefined;
+  readonly screens: () => readonly ScreenView[];
+}
+
+const shownMissing = 3;
+
+/** Proofs that only look at what is known already. `undefined` for proofs of another kind. */
+export function proveQuickly(proof: Proof, sources: QuickSources): Seen | undefined {
+  switch (proof.by) {
+    case 'reported':
+      return proveReported(proof.readings, sources);
+    case 'names':
+      return proveNames(proof, sources);
+    case 'screen':
+      return proveScreen(proof.panel, sources);
+    default:
+      return undefined;
+  }
+}
+
+/** Every reading that is shown has been reported over the present connection. */
+function proveReported(refs: readonly ReadingRef[], { show, readings, linkOf }: QuickSources): Seen {
+  const tag = (id: string) => show.devices.get(id)?.data.tag ?? '?';
+  const away = [...new Set(refs.map(({ device }) => device))].find((device) => !isWell(linkOf(device) ?? 'off'));
+  if (away !== undefined) return { state: 'unproved', text: `${tag(away)} is not connected.` };
+  const missing = refs.filter(({ device, key }) => readings.fresh(device, key) === undefined);
+  const names = missing
+    .slice(0, shownMissing)
+    .map(({ device, key }) => `${tag(device)} ${readingTitle(show.documentOf(device), key) ?? key}`);
+  const more = missing.length > shownMissing ? ` and ${missing.length - shownMissing} more` : '';
+  if (missing.some(({ device }) => linkOf(device) === 'one-way'))
+    return { state: 'unproved', text: 'Nothing comes back from this kind of device.' };
+  if (missing.length > 0) return { state: 'doubtful', text: `Not reported: ${names.join(', ')}${more}.` };
+  return {
+    state: 'passed',
+    text: refs.length === 1 ? 'The device reports it.' : `All ${refs.length} readings are reported.`,
+  };
+}
+
+/** The switcher calls the input what the rig calls its source. */
+function proveNames(
+  { switcher, input, source }: Extract<Proof, { by: 'names' }>,
+  { show, readings, linkOf }: QuickSources,
+): Seen {
+  const said = readings.fresh(switcher, memberKey(inputNames, input));
+  const device = show.devices.get(source)?.data;
+  const tag = show.devices.get(switcher)?.data.tag ?? '?';
+  if (!device) return { state: 'failed', text: 'The source is no longer in the rig.' };
+  if (!isWell(linkOf(switcher) ?? 'off')) return { state: 'unproved', text: `${tag} is not connected.` };
+  if (typeof said !== 'string' || said.trim() === '')
+    return { state: 'unproved', text: `${tag} does not name this input.` };
+  if (isNamed(said, device)) return { state: 'passed', text: `${tag} calls it “${said}”.` };
+  const others = [...show.ties.values()].filter(({ data }) => data.switcher === switcher && data.source !== source);
+  const other = others
+    .map(({ data }) => show.devices.get(data.source)?.data)
+    .find((each) => each && isNamed(said, each));
+  if (other) return { state: 'failed', text: `${tag} calls it “${said}”, which is ${other.tag} ${other.name}.` };
+  return { state: 'unproved', text: `${tag} calls it “${said}”: somebody has to look.` };
+}
+
+const isNamed = (said: string, { tag, name }: { readonly tag: string; readonly name: string }): boolean => {
+  const [a, b] = [said.trim().toLowerCase(), name.trim().toLowerCase()];
+  return a === tag.toLowerCase() || a.includes(b) || b.includes(a);
+};
+
+/** A screen of the panel is connected and answers. */
+function proveScreen(panel: string, { screens }: QuickSources): Seen {
+  const here = screens().filter((screen) => screen.panel === panel);
+  if (here.length === 0) return { state: 'unproved', text: 'No screen of this panel is connected.' };
+  const delays = here.flatMap(({ delayMs }) => delayMs ?? []);
+  const titles = here.map(({ title }) => title).join(', ');
+  const ms = delays.length === 0 ? undefined : Math.max(...delays);
+  const text = here.length === 1 ? `${titles} is connected.` : `${here.length} screens are connected: ${titles}.`;
+  return { state: 'passed', text, ...(ms === undefined ? {} : { ms }) };
+}

@@ -1,0 +1,2 @@
+export { LineCheckScreen } from './line-check-screen';
+export { ReportScreen } from './report-screen';

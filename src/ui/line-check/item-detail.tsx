@@ -1,0 +1,129 @@
+'use client';
+
+import { X } from 'lucide-react';
+import Link from 'next/link';
+import type { Proof } from '../../core/line-check';
+import type { CheckItemView, CheckResultView } from '../../core/live';
+import { PressAccount } from '../explain';
+import { Button, Fold } from '../kit';
+import { clockText, durationText, VeiledText } from '../parts';
+import { type LineCheckDesk, kindWords, proofWords, StandingWord } from '../proofs';
+import { PersonAnswer } from './person-answer';
+
+interface Props {
+  readonly item: CheckItemView;
+  readonly names: ReadonlyMap<string, string>;
+  readonly check: LineCheckDesk;
+  readonly onClose: () => void;
+}
+
+/** One item: how it can be proved, what was seen each time, and what to do about it. */
+export function ItemDetail({ item, names, check, onClose }: Props) {
+  const { view, isAsking, run, dismiss } = check;
+  const canRun = item.proofs.some(({ by }) => by !== 'person' && by !== 'put-back');
+  const left = item.results.find((result) => result.left && result.left.length > 0);
+  const devices = item.devices.map((id) => names.get(id)).filter((name) => name !== undefined);
+  return (
+    <aside className="grid h-full content-start gap-4 overflow-y-auto px-4 py-3" aria-label="Details of the item">
+      <header className="flex items-start gap-3">
+        <div className="min-w-0 flex-1">
+          <h2 className="text-[17px] font-semibold">{item.title}</h2>
+          <p className="text-ink-soft">{[kindWords[item.kind], ...devices].join(' · ')}</p>
+        </div>
+        <Button kind="ghost" aria-label="Close the details" onClick={onClose}>
+          <X size={18} aria-hidden />
+        </Button>
+      </header>
+      <p className="flex flex-wrap items-center gap-2.5">
+        <StandingWord standing={item.standing} />
+        {item.fault ?? item.why}
+      </p>
+      {left && (
+        <p className="border-l-3 border-warning pl-2.5">
+          The device was left changed. Set it as it should be, then confirm here.{' '}
+          <Button disabled={isAsking} onClick={() => void dismiss(item.id)}>
+            It is set as it should be
+          </Button>
+        </p>
+      )}
+      {canRun && (
+        <div className="flex flex-wrap gap-2.5">
+          <Button disabled={isAsking || view?.run !== null} onClick={() => void run({ items: [item.id], only: 'all' })}>
+            Check again
+          </Button>
+        </div>
+      )}
+      <ol aria-label="Proofs" className="grid gap-3">
+        {item.proofs.map((proof) => (
+          <ProofRow
+            key={proof.by}
+            item={item}
+            proof={proof}
+            result={item.results.find(({ by }) => by === proof.by)}
+            check={check}
+          />
+        ))}
+      </ol>
+      {item.pages.length > 0 && (
+        <p>
+          Used on{' '}
+          {item.pages.map((page, n) => (
+            <span key={page}>
+              {n > 0 && ', '}
+              <Link className="underline" href={`/pages/${page}`}>
+                {names.get(page) ?? 'a page'}
+              </Link>
+            </span>
+          ))}
+        </p>
+      )}
+    </aside>
+  );
+}
+
+interface ProofProps {
+  readonly item: CheckItemView;
+  readonly proof: Proof;
+  readonly result: CheckResultView | undefined;
+  readonly check: LineCheckDesk;
+}
+
+const stateWords: Readonly<Record<CheckResultView['state'], string>> = {
+  passed: 'passed',
+  failed: 'failed',
+  doubtful: 'needs a look',
+  unproved: 'not carried out',
+};
+
+function ProofRow({ item, proof, result, check }: ProofProps) {
+  return (
+    <li className="grid gap-1 border-t border-rule pt-2.5">
+      <p>
+        <b>{proofWords[proof.by]}</b>{' '}
+        <span className="text-ink-soft">
+          {result ? `${stateWords[result.state]}${result.isOld ? ', before something changed' : ''}` : 'not yet'}
+        </span>
+      </p>
+      {result && (
+        <>
+          <p>
+            <VeiledText text={result.text} />
+          </p>
+          <p className="text-[13px] text-ink-soft">
+            {new Date(result.at).toLocaleDateString()} {clockText(result.at, false)}, {result.who}
+            {result.ms !== undefined && `, ${durationText(result.ms)}`}
+          </p>
+        </>
+      )}
+      {proof.by === 'person' && <PersonAnswer item={item.id} asks={proof.asks} check={check} />}
+      {result?.press !== undefined && (
+        <Fold name="What happened">
+          <PressAccount
+            press={result.press}
+            otherwise={<p>The account is no longer kept. The as-run has the outcome.</p>}
+          />
+        </Fold>
+      )}
+    </li>
+  );
+}

@@ -1,0 +1,233 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { figuresOf } from '../src/core/line-check';
+import type { CheckItemView, LineCheckView } from '../src/core/live';
+import type { LineCheck } from '../src/engine/line-check/line-check';
+import type { StandinTag } from '../src/standins';
+import { startDemoRig, type DemoRig } from './support/demo-rig';
+import { runAsOne, TestClient, until } from './support/rig';
+
+/**
+ * The line check over real sockets: the demo show with its stand-ins, a second set of stand-ins for the rehearsal. What the devices are asked
+ * to be afterwards is looked at in their own state.
+ */
+let demo: DemoRig;
+let desk: TestClient;
+let end: () => Promise<void>;
+
+const view = () => desk.topic('line-check') as LineCheckView;
+const items = () => Object.values(view().items);
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+
+function check(): LineCheck {
+  const { lineCheck } = demo.rig.engine.api;
+  if (!lineCheck) throw new Error('There is no line check.');
+  return lineCheck;
+}
+
+const order = { only: 'all', rehearse: true, putBack: [] as string[] } as const;
+
+/** Begins a run and waits for its end. */
+async function run(more: object = {}): Promise<void> {
+  expect(await check().begin({ ...order, ...more }, 'test')).toBeUndefined();
+  for (const isOver of [false, true])
+    await until(
+      () => view().run === null,
+      (over) => over === isOver,
+      120_000,
+    );
+}
+
+const resultsBy = (item: CheckItemView, by: string) => item.results.filter((result) => result.by === by);
+
+/** Every value of the stand-ins’ states by its path. */
+function values(tags?: readonly StandinTag[]): Map<string, string> {
+  const found = new Map<string, string>();
+  const walk = (path: string, value: unknown): void => {
+    if (typeof value === 'object' && value !== null)
+      for (const [key, inside] of Object.entries(value)) walk(`${path}.${key}`, inside);
+    else found.set(path, String(value));
+  };
+  for (const [tag, state] of Object.entries(demo.states()))
+    if (!tags || tags.includes(tag as StandinTag)) walk(tag, state);
+  return found;
+}
+
+/** How often it was called, and by how many, is no state of a device. */
+const isCount = (path: string) => /\.(controllers|taken)$/.test(path);
+const differences = (a: ReadonlyMap<string, string>, b: ReadonlyMap<string, string>): string[] =>
+  [...new Set([...a.keys(), ...b.keys()])].filter((path) => a.get(path) !== b.get(path) && !isCount(path));
+
+/** What changes by itself: clocks, meters, temperatures. */
+async function restless(): Promise<ReadonlySet<string>> {
+  const found = new Set<string>();
+  let before = values();
+  for (let n = 0; n < 6; n += 1) {
+    await pause(400);
+    const now = values();
+    for (const path of differences(before, now)) found.add(path);
+    before = now;
+  }
+  return found;
+}
+
+const commandsOf = (id: string) =>
+  items().flatMap((item) => (item.kind === 'command' && item.devices[0] === id ? [item.id] : []));
+const idOf = (tag: string) => demo.rig.engine.api.deviceByTag(tag)?.id ?? '';
+
+beforeAll(async () => {
+  [, end] = await runAsOne(async () => {
+    demo = await startDemoRig();
+    desk = await TestClient.open(demo.rig.url);
+    await desk.follow('line-check');
+  });
+}, 60_000);
+afterAll(() => end());
+
+describe('the line check of the demo show', () => {
+  it('proves at least 95 % by itself or in a rehearsal, and changes nothing at the devices', async () => {
+    const moving = await restless();
+    const before = values();
+    await run();
+    const { count, total, share } = figuresOf(items().map(({ standing }) => standing));
+    expect(items().filter(({ standing }) => standing === 'failed' || standing === 'doubtful')).toEqual([]);
+    expect(total).toBeGreaterThan(400);
+    expect(share).toBeGreaterThanOrEqual(0.94);
+    // What is left is for a person to see, or says why it cannot be proved.
+    const asked = items().filter(
+      ({ proofs, standing }) => standing === 'open' && proofs.some(({ by }) => by === 'person'),
+    );
+    expect(count.open - asked.length).toBeLessThanOrEqual(4);
+    expect(items().filter(({ standing, why }) => standing === 'none' && !why)).toEqual([]);
+    expect(differences(before, values()).filter((path) => !moving.has(path))).toEqual([]);
+  }, 180_000);
+
+  it('takes what a person saw, by name', () => {
+    const item = items().find(({ kind }) => kind === 'tally');
+    const answer = { item: item?.id ?? '', who: 'Ada', note: 'Bright enough.' } as const;
+    expect(check().answer({ ...answer, answer: 'cannot see' })).toBeUndefined();
+    expect(check().answer({ ...answer, item: 'connection:dev-sw1', answer: 'yes' })).toMatch(/not an item/);
+    return until(
+      () => view().items[answer.item],
+      (now) => now?.standing === 'open' && resultsBy(now, 'person')[0]?.who === 'Ada',
+    ).then(async () => {
+      check().answer({ ...answer, answer: 'no' });
+      await until(
+        () => view().items[answer.item]?.standing,
+        (standing) => standing === 'failed',
+      );
+      check().answer({ ...answer, answer: 'yes' });
+      await until(
+        () => view().items[answer.item]?.standing,
+        (standing) => standing === 'passed',
+      );
+    });
+  });
+
+  it('tries commands at the devices that are named, and puts every one back', async () => {
+    const tags = ['A1', 'R1', 'D1', 'G1'] as const;
+    const ids = tags.map(idOf);
+    const moving = await restless();
+    const before = values(tags);
+    await run({ devices: ids, putBack: ids, rehearse: false });
+    const tried = items().flatMap((item) => resultsBy(item, 'put-back'));
+    expect(tried.filter(({ state }) => state === 'failed')).toEqual([]);
+    expect(tried.filter(({ state }) => state === 'passed').length).toBeGreaterThan(20);
+    expect(tried.filter(({ left }) => left)).toEqual([]);
+    expect(differences(before, values(tags)).filter((path) => !moving.has(path))).toEqual([]);
+  }, 120_000);
+
+  it('leaves alone what is on air: of the switcher only the preview is tried, and the program stays', async () => {
+    const programs = new Set<unknown>();
+    const watch = setInterval(() => programs.add((demo.states().SW1 as { program: number }).program), 5);
+    const id = idOf('SW1');
+    const camera = idOf('C1');
+    await run({ devices: [id, camera], putBack: [id, camera], rehearse: false });
+    clearInterval(watch);
+    expect(programs.size).toBe(1);
+    const own = items().filter(({ devices, kind }) => devices[0] === id && kind === 'command');
+    const passed = own.filter((item) => resultsBy(item, 'put-back')[0]?.state === 'passed').map(({ title }) => title);
+    expect(passed.length).toBeGreaterThan(3);
+    expect(passed.filter((title) => !title.includes('preview'))).toEqual([]);
+    expect(own.some((item) => resultsBy(item, 'put-back')[0]?.text.includes('on air'))).toBe(true);
+  }, 60_000);
+
+  it('puts back what it was changing when the link is cut', async () => {
+    const id = idOf('A1');
+    let moving = await restless();
+    await demo.operate('A1', 'faults', { delayMs: 120 });
+    moving = new Set([...moving, ...[...values(['A1']).keys()].filter((path) => path.includes('fault'))]);
+    const before = values(['A1']);
+    const begunAt = Date.now();
+    expect(
+      await check().begin(
+        { ...order, devices: [id], putBack: [id], rehearse: false, items: [...commandsOf(id)] },
+        'test',
+      ),
+    ).toBeUndefined();
+    const since = (text: string) =>
+      items().filter((item) =>
+        resultsBy(item, 'put-back').some(({ at, text: said }) => at > begunAt && said.includes(text)),
+      );
+    for (let cut = 0; cut < 6; cut += 1) {
+      await pause(170);
+      await demo.operate('A1', 'drop', {});
+    }
+    await until(
+      () => view().run,
+      (now) => now === null,
+      60_000,
+    );
+    await until(
+      () => differences(before, values(['A1'])).filter((path) => !moving.has(path)),
+      (changed) => changed.length === 0,
+      10_000,
+    );
+    await demo.operate('A1', 'faults', { delayMs: 0 });
+    expect(since('not as it was before')).toEqual([]);
+  }, 90_000);
+
+  it('puts back what it was changing when the engine is killed, at whatever moment that is', async () => {
+    const tags = ['A1', 'R1'] as const;
+    const ids = tags.map(idOf);
+    let moving = await restless();
+    // Slow enough that it is killed in the middle of something.
+    await demo.operate('A1', 'faults', { delayMs: 120 });
+    moving = new Set([...moving, ...[...values(tags).keys()].filter((path) => path.includes('fault'))]);
+    const before = values(tags);
+    for (const afterMs of [40, 170, 390]) {
+      expect(await check().begin({ ...order, devices: ids, putBack: ids, rehearse: false }, 'test')).toBeUndefined();
+      await until(
+        () => items().some(({ results }) => results.some(({ by, at }) => by === 'put-back' && Date.now() - at < 500)),
+        Boolean,
+        20_000,
+      );
+      await pause(afterMs);
+      await demo.rig.crash();
+      await demo.rig.revive();
+      desk = await TestClient.open(demo.rig.url);
+      await desk.follow('line-check');
+      await until(
+        () => differences(before, values(tags)).filter((path) => !moving.has(path)),
+        (changed) => changed.length === 0,
+        10_000,
+      );
+      // The run waits to be resumed, and can be.
+      expect(view().run).toMatchObject({ state: 'paused' });
+      expect(await check().begin(order, 'test')).toMatch(/under way/);
+      await until(
+        () => demo.rig.engine.api.health().links.filter(({ link }) => link.word === 'up').length,
+        (up) => up >= 13,
+        20_000,
+      );
+      expect(await check().resume()).toBeUndefined();
+      await until(
+        () => view().run,
+        (run) => run === null,
+        60_000,
+      );
+      expect(differences(before, values(tags)).filter((path) => !moving.has(path))).toEqual([]);
+    }
+    await demo.operate('A1', 'faults', { delayMs: 0 });
+    expect(items().filter(({ results }) => results.some(({ left }) => left))).toEqual([]);
+  }, 180_000);
+});
