@@ -15,6 +15,7 @@ import { ApiSource } from './door/api-source';
 import { Metrics } from './door/metrics';
 import { makeReport } from './door/report';
 import { WrongKeyBook } from './door/wrong-keys';
+import { Health } from './health/health';
 import type { Checker } from './line-check/checker';
 import { LineCheck } from './line-check/line-check';
 import { Macros } from './macros/macros';
@@ -161,7 +162,17 @@ export class Engine {
     const aims = parts.add(new Aims({ show, asRun, status, rehearsals, log: log.child({ part: 'aim' }), isPrivate }));
     const isKnownDriver = (id: string) => shelf.ids.includes(id);
     const connections = parts.add(
-      new Connections({ show, readings, aims, wire, passwordOf, isKnownDriver, onLink: parts.onLink }),
+      new Connections({
+        show,
+        readings,
+        aims,
+        wire,
+        passwordOf,
+        isKnownDriver,
+        onLink: parts.onLink,
+        onAnswer: (device, ms) => watched.onAnswer(device, ms),
+        onUnanswered: (device, count) => watched.onUnanswered(device, count),
+      }),
     );
     const { sessions, statuses } = connections;
     intake.onReopen((device) => connections.reopen(device));
@@ -262,6 +273,18 @@ export class Engine {
           log: log.child({ part: 'line-check' }),
         }),
       );
+    const watched = parts.add(
+      new Health({
+        ...pressing,
+        statuses,
+        sessions,
+        screens: () => screens.all,
+        aimNow,
+        roundTripOf: (device) => lineCheck?.roundTripOf(device),
+        log: log.child({ part: 'health' }),
+      }),
+    );
+    presses.listen(watched.onSent);
     const pulse = parts.add(new Pulse(sessions, isFollowed, publish, topics));
     const alerts = parts.add(new Alerts({ ...told, asRun, ledger, reserve, links, connections, show, intake }));
     const health = () =>
@@ -277,6 +300,7 @@ export class Engine {
       traces,
       tools,
       lineCheck,
+      watched,
       health,
       newId,
       pruneRecord,
@@ -296,6 +320,7 @@ export class Engine {
     this.stills = stills;
     this.killed = [
       ...(lineCheck ? [lineCheck] : []),
+      watched,
       alerts,
       pulse,
       own,

@@ -327,9 +327,11 @@ export function judgeRoundTrip(finding: RoundTripFinding): Verdict {
     const seen = `None of ${asked} questions was answered.`;
     return failed(through ? 'behind-gateway' : 'mute', seen);
   }
-  if (refusal !== undefined) return doubtful('question-refused', `${text} It refused what it was asked: ${refusal}`);
-  if (lost > 0) return doubtful('lossy', text);
-  return at(0.5) > slowMs ? doubtful('slow', text) : passed(text);
+  const halfMs = at(0.5);
+  if (refusal !== undefined)
+    return { ...doubtful('question-refused', `${text} It refused what it was asked: ${refusal}`), halfMs };
+  if (lost > 0) return { ...doubtful('lossy', text), halfMs };
+  return { ...(halfMs > slowMs ? doubtful('slow', text) : passed(text)), halfMs };
 }
 
 const msText = (ms: number): string => `${ms < 10 ? ms.toFixed(1) : Math.round(ms)} ms`;

@@ -15,6 +15,8 @@ export interface Verdict {
   readonly is: 'passed' | 'doubtful' | 'failed' | 'not-possible';
   /** What was seen, in a sentence. */
   readonly seen: string;
+  /** Of a round trip: half of the answers came within this many milliseconds. */
+  readonly halfMs?: number;
   readonly trouble?: Trouble;
   readonly mends?: readonly Mend[];
 }

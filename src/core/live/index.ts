@@ -84,6 +84,14 @@ export { asRunFilterSchema, everything, filterQuery, fitsFilter, type AsRunFilte
 export { asRunKinds, flatColumns, flatRow, outcomeOf, reportText, sentOf, whatOf, whoOfRow } from './as-run-text';
 export { type Alert } from './alert';
 export {
+  incidentSeenSchema,
+  type ConcernView,
+  type DeviceHealth,
+  type DeviceHistory,
+  type HealthView,
+  type ScreenHealth,
+} from './health';
+export {
   checkAnswerSchema,
   checkControlSchema,
   checkDismissSchema,

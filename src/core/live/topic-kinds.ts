@@ -1,5 +1,6 @@
 import type { Reading } from '../reading';
 import { keptAsRun } from './as-run-class';
+import type { DeviceHealth, HealthView, ScreenHealth } from './health';
 import type { CheckItemView, LineCheckView } from './line-check';
 import type {
   AccessView,
@@ -41,6 +42,12 @@ export interface PageDiff {
 }
 
 type LineCheckDiff = Partial<Omit<LineCheckView, 'items'>> & { readonly items?: MapDiff<CheckItemView> };
+
+type HealthDiff = Partial<Pick<HealthView, 'computer' | 'incidents'>> & {
+  readonly devices?: MapDiff<DeviceHealth>;
+  readonly charts?: MapDiff<HealthView['charts'][string]>;
+  readonly screens?: MapDiff<ScreenHealth>;
+};
 
 /** Who may follow a topic besides desks: `shared` everybody, `page` who has the page, `panel` the screens of that panel. */
 type Readers = 'desk' | 'shared' | 'page' | 'panel';
@@ -90,6 +97,13 @@ export const topicKinds = {
     ...whole,
     ...rest,
     items: applyMap(whole.items, items),
+  })),
+  health: kind<HealthView, HealthDiff>('desk', (whole, { devices, charts, screens, ...rest }) => ({
+    ...whole,
+    ...rest,
+    devices: applyMap(whole.devices, devices),
+    charts: applyMap(whole.charts, charts),
+    screens: applyMap(whole.screens, screens),
   })),
   wire: kind<RowsView<WireRow>, RowsView<WireRow>>('desk', (whole, { rows }) => ({
     rows: keptWire([...whole.rows, ...rows]),

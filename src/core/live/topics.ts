@@ -6,6 +6,7 @@ import type { Tally } from '../tally';
 import type { PastRun } from '../macro';
 import type { Why, FinalOutcome } from '../press';
 import type { Alert } from './alert';
+import type { HealthFigures } from './health';
 import type { LineCheckFigures } from './line-check';
 import type { Grades, Link } from '../session';
 
@@ -73,6 +74,8 @@ export interface StatusView {
   readonly alerts: readonly Alert[];
   /** How far the show is proved; `null` before the first plan. */
   readonly lineCheck: LineCheckFigures | null;
+  /** What has gone beyond its limit; `null` before the first look. */
+  readonly health: HealthFigures | null;
   /** The panels of the show, in their order. */
   readonly panels: readonly PanelView[];
   /** What somebody has started or stopped, newest last. */
@@ -102,6 +105,8 @@ export interface PanelView {
   readonly hidden: readonly string[];
   readonly brightness: number;
   readonly linked?: true;
+  /** Its screens are told what health finds. */
+  readonly tellsHealth?: true;
 }
 
 /** Something that a screen is bound to besides fingers: a MIDI device, a game controller. */

@@ -104,6 +104,14 @@ export { meaningWords } from './meanings';
 export { showLookup, type ShowLookup } from './show-lookup';
 export { ownDevice, ownDocument, ownId } from './own-device';
 export { stillKey, type ShownSpec } from './shown';
+export {
+  concernCodes,
+  healthLimitsSchema,
+  limitWords,
+  usualLimits,
+  type ConcernCode,
+  type HealthLimits,
+} from './health-limits';
 export { hideOn, panelsHiding } from './hidden';
 export { nameOfRecord } from './record-name';
 export { summaryOf, type EditSummary, type KindSummary } from './edit-summary';

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { additionsSchema, scalarSchema } from '../driver';
 import { argumentSchema, conditionSchema } from './conditions';
 import { frameRateSchema, macroDataSchema } from './macro';
+import { healthLimitsSchema } from './health-limits';
 import { idSchema, readingRefSchema, text, valueName } from './reading-ref';
 import { shownSchema } from './shown';
 
@@ -63,6 +64,8 @@ const showData = z.strictObject({
     .optional(),
   /** In which its timelines count frames; 25 when absent. */
   rate: frameRateSchema.optional(),
+  /** From where on health says something; the usual limits when absent. */
+  health: healthLimitsSchema.optional(),
 });
 
 /** How a device is reached that hangs on another one: which device, and which of its ports. */
@@ -326,6 +329,8 @@ const panelDataSchema = z.strictObject({
   brightness: z.number().int().min(20).max(100).default(100),
   /** All screens of this panel have the same page, level and picks. */
   linked: z.literal(true).optional(),
+  /** Its screens are told when health finds something beyond its limit. */
+  tellsHealth: z.literal(true).optional(),
 });
 
 const base = { id: idSchema, version: z.number().int().min(1) };

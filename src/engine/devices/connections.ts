@@ -19,6 +19,9 @@ interface Sources {
   readonly aims: Aims;
   readonly wire: WireLog;
   readonly onLink: (change: LinkChange) => void;
+  /** A device has answered after so many milliseconds, or has not answered so many times. Must be quick. */
+  readonly onAnswer: (device: string, ms: number) => void;
+  readonly onUnanswered: (device: string, count: number) => void;
 }
 
 /** Who hears of the connections. */
@@ -151,6 +154,8 @@ export class Connections {
         onWire: (dir, bytes, note, about) => this.sources.wire.record(id, dir, bytes, note, about),
         onEvidence: (evidence) => this.onEvidence(id, evidence),
         freshReading: (key) => this.sources.readings.fresh(id, key),
+        onAnswer: (ms) => this.sources.onAnswer(id, ms),
+        onUnanswered: (count) => this.sources.onUnanswered(id, count),
         payOwed: () => this.tell('onReady', id),
       },
       this.readSlices,

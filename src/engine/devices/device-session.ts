@@ -57,6 +57,7 @@ export class DeviceSession {
       freshReading: hooks.freshReading,
       onWire: this.onWire,
       onFault,
+      onUnanswered: hooks.onUnanswered,
       onStuck: () => this.dispatch({ type: 'ended', generation: this.state.generation, cause: 'not-reading' }),
       isSyncing: () => this.state.at === 'syncing',
     });
@@ -68,6 +69,7 @@ export class DeviceSession {
       onSeen: (what) => {
         if (!this.evidence[what]) this.setEvidence({ ...this.evidence, [what]: true });
       },
+      onAnswer: hooks.onAnswer,
       state: () => this.state,
       dispatch: (event) => this.dispatch(event),
     });

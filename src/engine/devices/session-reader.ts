@@ -31,6 +31,7 @@ interface ReaderHooks {
   /** The session's state now. */
   readonly state: () => SessionState;
   readonly dispatch: (event: SessionEvent) => void;
+  readonly onAnswer: SessionHooks['onAnswer'];
 }
 
 /** Counts for one connection. */
@@ -285,6 +286,7 @@ export class SessionReader {
     if (request) {
       this.lastAnswerMs = performance.now() - request.sentAt;
       sender.book.tripTaken(this.lastAnswerMs);
+      this.hooks.onAnswer(this.lastAnswerMs);
     }
     if (reason !== undefined && this.endsBy(code, reason, request?.sendId !== undefined)) return;
     if (request?.sendId !== undefined) sender.book.answer(request.sendId, reason, this.shown);

@@ -31,6 +31,7 @@ function made() {
   const sender = new SessionSender(options, new SyncProgress(() => undefined), {
     freshReading: () => undefined,
     onWire: (_dir, bytes) => bytes,
+    onUnanswered: () => undefined,
     onStuck: () => undefined,
     onFault: () => undefined,
     isSyncing: () => false,

@@ -25,6 +25,7 @@ interface SenderHooks {
   /** The device does not take what it is sent. */
   readonly onStuck: () => void;
   readonly onFault: (text: string) => void;
+  readonly onUnanswered: SessionHooks['onUnanswered'];
   /** True while the state of the device is being fetched. */
   readonly isSyncing: () => boolean;
 }
@@ -283,6 +284,7 @@ export class SessionSender {
 
   /** Answers that did not come: the window opens, and what was asked to know the state is asked again. */
   private onRequestsOver(over: readonly SentRequest[]): void {
+    this.hooks.onUnanswered(over.length);
     for (const { ref, name, purpose, member, from } of over) {
       if (this.options.driver.document.answers === 'matched') this.link?.forget(ref);
       // Where answers come in order, asking again would only bring two.

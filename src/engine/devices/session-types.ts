@@ -12,6 +12,10 @@ export interface SessionHooks {
   /** What has been seen over the present connection has changed. */
   readonly onEvidence: (evidence: Evidence) => void;
   readonly freshReading: (key: string) => Scalar | undefined;
+  /** Something that was sent was answered, after so many milliseconds. */
+  readonly onAnswer: (ms: number) => void;
+  /** So many things that were sent were not answered in time. */
+  readonly onUnanswered: (count: number) => void;
   /** Stops that are owed to this device have to go out now, before anything else. */
   readonly payOwed: () => void;
 }

@@ -18,6 +18,7 @@ import type { NetworkTools } from '../network/network-tools';
 import type { PressResult } from '../presses/presses';
 import type { ApiSource } from './api-source';
 import type { Principal } from './gate';
+import { healthRoutes } from './health-routes';
 import { lineCheckRoutes } from './line-check-routes';
 
 const route = routeFor<Principal>();
@@ -65,6 +66,7 @@ export function apiRoutes(source: ApiSource): readonly ApiRoute[] {
     ...pressRoutes(source),
     ...networkRoutes(source),
     ...lineCheckRoutes(source),
+    ...healthRoutes(source),
     route({
       method: 'GET',
       path: '/api/openapi.json',

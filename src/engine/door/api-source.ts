@@ -4,6 +4,7 @@ import type { HealthResponse, ReadingsResponse } from '../../core/live';
 import type { Problem, Scalar } from '../../core/result';
 import type { DeviceRecord } from '../../core/show';
 import type { ReadingStore } from '../devices/readings';
+import type { Health } from '../health/health';
 import type { Log } from '../../log';
 import type { LineCheck } from '../line-check/line-check';
 import type { NetworkTools } from '../network/network-tools';
@@ -22,6 +23,8 @@ interface Sources {
   readonly tools: NetworkTools | undefined;
   /** The line check; `undefined` where nothing plans it. */
   readonly lineCheck: LineCheck | undefined;
+  /** How devices, screens and this computer fare. */
+  readonly watched: Health;
   readonly health: () => HealthResponse;
   readonly newId: () => string;
   /** Deletes the oldest rows of the as-run that are over its limit. */
@@ -52,6 +55,10 @@ export class ApiSource {
 
   get lineCheck(): LineCheck | undefined {
     return this.sources.lineCheck;
+  }
+
+  get watched(): Health {
+    return this.sources.watched;
   }
 
   get metrics(): Metrics {

@@ -198,11 +198,13 @@ export class CheckRun {
 /** What a connection test found, as one result: the stage that failed, or was worth a look, or how quickly it answered. */
 function verdictOf(lines: readonly TestLine[]): Seen {
   const found = lines.flatMap(({ stage, verdict }) => (stage && verdict ? [{ stage, verdict }] : []));
+  const trip = found.find(({ stage }) => stage === 'roundTrip')?.verdict;
+  const ms = trip?.halfMs === undefined ? {} : { ms: trip.halfMs };
   for (const is of ['failed', 'doubtful'] as const) {
     const worst = found.find(({ verdict }) => verdict.is === is)?.verdict;
-    if (worst) return { state: is, text: worst.seen, ...(worst.trouble ? { trouble: worst.trouble } : {}) };
+    if (worst) return { state: is, text: worst.seen, ...(worst.trouble ? { trouble: worst.trouble } : {}), ...ms };
   }
   if (found.length === 0) return { state: 'unproved', text: 'The connection test did not come to an end.' };
-  const trip = found.find(({ stage, verdict }) => stage === 'roundTrip' && verdict.is === 'passed');
-  return { state: 'passed', text: (trip ?? found.at(-1))?.verdict.seen ?? 'It passed.' };
+  const telling = trip?.is === 'passed' ? trip : found.at(-1)?.verdict;
+  return { state: 'passed', text: telling?.seen ?? 'It passed.', ...ms };
 }

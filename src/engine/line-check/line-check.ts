@@ -133,6 +133,11 @@ export class LineCheck {
     }, putBackLookMs).unref();
   }
 
+  /** How quickly half of a device's answers came when its connection was tested last, in milliseconds; `undefined` if it was not. */
+  roundTripOf(device: string): number | undefined {
+    return this.results.of(`connection:${device}`).test?.ms;
+  }
+
   makePlan(): Promise<void> {
     return this.board.makePlan();
   }

@@ -1,10 +1,10 @@
-import { appendFileSync, existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { z } from 'zod';
 import { checkResultSchema, type CheckResult, type ItemResults } from '../../core/line-check';
 import { scalarSchema } from '../../core/driver';
 import type { Scalar } from '../../core/result';
 import type { Log } from '../../log';
+import { LineFile } from '../record/line-file';
 
 /** A trial that changes something has begun: what has to be what again. Its result strikes it out. */
 const begunSchema = z.strictObject({
@@ -20,9 +20,7 @@ const lineSchema = z.discriminatedUnion('t', [
   z.strictObject({ t: z.literal('dismissed'), item: z.string() }),
 ]);
 type Begun = z.output<typeof begunSchema>;
-
-/** A file that is longer than this at a start is written anew with the newest results only. */
-const compactAboveBytes = 1024 * 1024;
+type Line = z.output<typeof lineSchema>;
 
 /**
  * The newest result of each proof of each item, kept in the data folder: a line for each, in the system's hands before the call
@@ -32,18 +30,12 @@ export class ResultBook {
   private readonly results = new Map<string, ItemResults>();
   /** Trials whose end is not known, by item: they were cut off, or the program ended meanwhile. */
   private readonly interrupted = new Map<string, Begun>();
-  private readonly path: string;
-  private isFailing = false;
+  private readonly file: LineFile<Line>;
 
-  constructor(
-    dataDir: string,
-    private readonly log: Log,
-  ) {
-    this.path = join(dataDir, 'line-check.jsonl');
-    const text = existsSync(this.path) ? readFileSync(this.path, 'utf8') : '';
-    for (const each of text.split('\n')) {
-      const line = read(each);
-      if (!line) continue;
+  constructor(dataDir: string, log: Log) {
+    this.file = new LineFile(join(dataDir, 'line-check.jsonl'), lineSchema, log, 'Results of the line check');
+    const { lines, isLong } = this.file.read();
+    for (const line of lines) {
       if (line.t === 'begun') this.interrupted.set(line.item, line);
       else if (line.t === 'dismissed') this.forgetLeft(line.item);
       else {
@@ -52,7 +44,7 @@ export class ResultBook {
         this.keep(result);
       }
     }
-    if (text.length > compactAboveBytes) this.compact();
+    if (isLong) this.compact();
   }
 
   /** When something was proved last, in milliseconds since 1970. */
@@ -78,11 +70,11 @@ export class ResultBook {
 
   enter(result: CheckResult): void {
     this.keep(result);
-    this.append({ t: 'result', ...result });
+    this.file.append({ t: 'result', ...result });
   }
 
   begin(item: string, fingerprint: string, device: string, before: ReadonlyMap<string, Scalar>): void {
-    this.append({ t: 'begun', item, fingerprint, device, before: [...before] });
+    this.file.append({ t: 'begun', item, fingerprint, device, before: [...before] });
   }
 
   /** A trial was cut off: it counts as begun until its device has been looked at. */
@@ -94,7 +86,7 @@ export class ResultBook {
   /** Somebody has dealt with what an item has left changed. */
   dismiss(item: string): void {
     this.forgetLeft(item);
-    this.append({ t: 'dismissed', item });
+    this.file.append({ t: 'dismissed', item });
   }
 
   private forgetLeft(item: string): void {
@@ -108,36 +100,8 @@ export class ResultBook {
     this.results.set(result.item, { ...this.results.get(result.item), [result.by]: result });
   }
 
-  private append(line: z.output<typeof lineSchema>): void {
-    try {
-      appendFileSync(this.path, `${JSON.stringify(line)}\n`, { mode: 0o600 });
-      this.isFailing = false;
-    } catch (cause) {
-      // The result is still shown; it only does not outlive the engine.
-      if (!this.isFailing) this.log.warn({ cause }, 'Results of the line check cannot be written.');
-      this.isFailing = true;
-    }
-  }
-
   private compact(): void {
-    const rows = [...this.results.values()].flatMap((each) => Object.values(each));
-    const lines = [...rows.map((result) => ({ t: 'result', ...result })), ...this.interrupted.values()];
-    const text = lines.map((line) => `${JSON.stringify(line)}\n`).join('');
-    try {
-      writeFileSync(`${this.path}.new`, text, { mode: 0o600 });
-      renameSync(`${this.path}.new`, this.path);
-    } catch (cause) {
-      this.log.warn({ cause }, 'The results of the line check could not be written anew.');
-    }
-  }
-}
-
-function read(text: string): z.output<typeof lineSchema> | undefined {
-  if (text === '') return undefined;
-  try {
-    return lineSchema.parse(JSON.parse(text));
-  } catch {
-    // A line that an earlier engine did not finish, or that a later version wrote: the item is due again.
-    return undefined;
+    const results = [...this.results.values()].flatMap((each) => Object.values(each));
+    this.file.rewrite([...results.map((result): Line => ({ t: 'result', ...result })), ...this.interrupted.values()]);
   }
 }

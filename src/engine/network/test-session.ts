@@ -53,6 +53,8 @@ export class TestSession {
         };
       },
       freshReading: (key) => this.fresh(key),
+      onAnswer: () => undefined,
+      onUnanswered: () => undefined,
       payOwed: () => undefined,
     });
   }

@@ -1,7 +1,8 @@
-import type { AsRunSend } from '../../core/live';
+import type { Aim, AsRunSend } from '../../core/live';
 import { answered } from '../../core/page';
 import { newPress, stepPress } from '../../core/press';
 import type { Ending, FinalOutcome, Guard, PressEffect, PressEvent, PressTimer, Why } from '../../core/press';
+import type { Scalar } from '../../core/result';
 import { resolveParams, type ControlRecord, type SendSpec } from '../../core/show';
 import { sendText } from '../devices/send-text';
 import type { ReadingStore } from '../devices/readings';
@@ -38,8 +39,23 @@ export interface RunSources {
   readonly pages: PageContexts;
   /** Presses once more what a press repeats. */
   readonly repeat: (subject: PressSubject) => void;
+  /** Every command of a press that is over, with what came of it. */
+  readonly onSent: (sent: readonly SentCommand[]) => void;
   /** Nothing more will come of it. */
   readonly onOver: (run: PressRun) => void;
+}
+
+/** A command of a press, and what came of it. */
+export interface SentCommand {
+  readonly device: string;
+  readonly command: string;
+  readonly params: Readonly<Record<string, Scalar>>;
+  readonly outcome: FinalOutcome;
+  readonly ms: number;
+  readonly reason?: string | undefined;
+  readonly press: string;
+  readonly who: string;
+  readonly aim: Aim;
 }
 
 interface ListedSend {
@@ -270,6 +286,15 @@ export class PressRun {
       sends,
     });
     this.sources.book.end({ t: 'press', id, outcome, ms, why, reason, sends });
+    this.sources.onSent(endings.flatMap((ending, n) => this.sentOf(ending, this.list[n]?.made)));
+  }
+
+  private sentOf({ outcome, ms, reason }: Ending, made: MadeSend | undefined): readonly SentCommand[] {
+    if (!made?.device || !made.prepared?.ok) return [];
+    const { id: command, given: params } = made.prepared.value;
+    const { request, aim } = this.subject;
+    const { id: press, who } = request;
+    return [{ device: made.device.id, command, params, outcome, ms, reason, press, who, aim }];
   }
 
   /** The command in words, with the names that its device lists now. */

@@ -6,13 +6,14 @@ import type { ControlRecord, SendSpec } from '../../core/show';
 import type { Aims } from '../aim/aims';
 import { PressBook, type PressListener } from './press-book';
 import type { ChooseRequest, CommandRequest, PressRequest, PressSubject, TrialRequest } from './press-request';
-import { PressRun, type RunSources } from './press-run';
+import { PressRun, type RunSources, type SentCommand } from './press-run';
 import { SendMaker } from './send-maker';
 
 export type { PressResult } from './press-book';
 export type { CommandRequest } from './press-request';
+export type { SentCommand } from './press-run';
 
-interface PressSources extends Omit<RunSources, 'book' | 'maker' | 'guardOf' | 'repeat' | 'onOver'> {
+interface PressSources extends Omit<RunSources, 'book' | 'maker' | 'guardOf' | 'repeat' | 'onSent' | 'onOver'> {
   readonly aims: Aims;
   readonly labelOf: (control: ControlRecord) => string;
 }
@@ -22,6 +23,7 @@ export class Presses {
   private readonly book = new PressBook();
   private readonly running = new Map<string, PressRun>();
   private readonly runSources: RunSources;
+  private readonly listeners: ((sent: readonly SentCommand[]) => void)[] = [];
 
   constructor(private readonly sources: PressSources) {
     this.runSources = {
@@ -30,11 +32,17 @@ export class Presses {
       maker: new SendMaker(sources.show),
       guardOf: (control) => this.guardOf(control),
       repeat: (subject) => this.begin(subject),
+      onSent: (sent) => this.listeners.forEach((listener) => listener(sent)),
       onOver: (run) => this.running.delete(run.id),
     };
     sources.deadMan.listen({
       onReleased: (id, why) => this.running.get(id)?.on({ type: 'released', by: why === 'released' ? 'hand' : 'loss' }),
     });
+  }
+
+  /** The listener hears of every command of a press that is over. It must be quick, and not throw. */
+  listen(listener: (sent: readonly SentCommand[]) => void): void {
+    this.listeners.push(listener);
   }
 
   /** Reports the state of a press and, if it is under way, its outcome. False if the press is unknown. */

@@ -26,7 +26,7 @@ export class ShowInStatus {
   private panels(): StatusView['panels'] {
     return [...this.show.panels.values()]
       .sort((a, b) => a.data.order - b.data.order)
-      .map(({ id, data: { name, path, pages, hidden, brightness, linked } }) => ({
+      .map(({ id, data: { name, path, pages, hidden, brightness, linked, tellsHealth } }) => ({
         id,
         path,
         name,
@@ -34,6 +34,7 @@ export class ShowInStatus {
         hidden,
         brightness,
         ...(linked ? { linked } : {}),
+        ...(tellsHealth ? { tellsHealth } : {}),
       }));
   }
 }

@@ -2,8 +2,10 @@ import type { CompiledDriver, DriverDocument, DriverShelf } from '../../core/dri
 import {
   ownDocument,
   ownId,
+  usualLimits,
   type ControlRecord,
   type DeviceRecord,
+  type HealthLimits,
   type MacroRecord,
   type PageRecord,
   type PanelRecord,
@@ -24,6 +26,7 @@ export class RunningShow {
   private readonly byPage = new Map<string, Map<string, ControlRecord>>();
   name = '';
   beginsAt: string | undefined;
+  healthLimits: HealthLimits = usualLimits;
 
   constructor(
     private readonly drivers: DriverShelf,
@@ -69,6 +72,7 @@ export class RunningShow {
       case 'show':
         this.name = record.data.name;
         this.beginsAt = record.data.beginsAt;
+        this.healthLimits = record.data.health ?? usualLimits;
         return this.onChange({ kind: 'show' });
       case 'device': {
         const before = this.devices.get(id);

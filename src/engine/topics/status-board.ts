@@ -14,6 +14,7 @@ const empty: StatusView = {
   failures: null,
   alerts: [],
   lineCheck: null,
+  health: null,
   panels: [],
   news: [],
   standinPages: null,

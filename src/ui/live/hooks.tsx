@@ -95,6 +95,7 @@ export const useHead = () => useTopic('head') ?? undefined;
 export const useTally = () => useTopic('tally') ?? undefined;
 export const useRuns = () => useTopic('runs') ?? undefined;
 export const useMacroRuns = (macro: string) => useTopic(`macro:${macro}`);
+export const useHealth = () => useTopic('health') ?? undefined;
 export const useCheckTopic = () => useTopic('line-check') ?? undefined;
 export const useScreens = () => useTopic('screens') ?? undefined;
 export const useAccess = () => useTopic('access') ?? undefined;

@@ -4,6 +4,7 @@ export {
   useCheckTopic,
   useConnection,
   useHead,
+  useHealth,
   useLastMark,
   useLinked,
   useLive,

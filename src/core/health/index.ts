@@ -1,0 +1,19 @@
+export { AnswerSeries, shortSpanMs, sumOf, type AnswerSpan, type AnswerSum } from './answer-series';
+export {
+  computerConcerns,
+  deviceConcerns,
+  screenConcerns,
+  type ComputerFacts,
+  type Concern,
+  type ConcernSubject,
+  type DeviceFacts,
+  type ScreenFacts,
+} from './concerns';
+export {
+  incidentSchema,
+  noIncidents,
+  seeIncident,
+  stepIncidents,
+  type Incident,
+  type IncidentState,
+} from './incidents';
