@@ -285,6 +285,7 @@ export class Engine {
       }),
     );
     presses.listen(watched.onSent);
+    if (lineCheck) presses.listen(lineCheck.onSent);
     const pulse = parts.add(new Pulse(sessions, isFollowed, publish, topics));
     const alerts = parts.add(new Alerts({ ...told, asRun, ledger, reserve, links, connections, show, intake }));
     const health = () =>

@@ -10,6 +10,7 @@ export {
 } from './item';
 export { contextsOf } from './contexts';
 export { planLineCheck } from './plan';
+export { itemOfSend } from './uses';
 export { keysOfCommand, otherValues, putBackOf } from './put-back';
 export { bringAbout } from './bring-about';
 export {

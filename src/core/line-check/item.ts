@@ -18,6 +18,7 @@ const readingSchema = z.strictObject({ device: idSchema, key: z.string() });
  * - `test`: the connection test
  * - `query`: a harmless command is sent to the device
  * - `put-back`: the command is sent to the device, its effect is reported, and the state before is restored
+ * - `use`: somebody used it during the show, and the device confirmed it
  * - `reported`: the device reports every reading that is shown
  * - `names`: the switcher and the rig call the input by the same name
  * - `screen`: a screen of the panel is connected
@@ -29,6 +30,7 @@ export const proofSchema = z.discriminatedUnion('by', [
   z.strictObject({ by: z.literal('test') }),
   z.strictObject({ by: z.literal('query'), send: checkSendSchema }),
   z.strictObject({ by: z.literal('put-back'), send: checkSendSchema }),
+  z.strictObject({ by: z.literal('use') }),
   z.strictObject({ by: z.literal('reported'), readings: z.array(readingSchema) }),
   z.strictObject({ by: z.literal('names'), switcher: idSchema, input: z.number(), source: idSchema }),
   z.strictObject({ by: z.literal('screen'), panel: idSchema }),
@@ -71,7 +73,7 @@ const resultStateSchema = z.enum(['passed', 'failed', 'doubtful', 'unproved']);
 export const checkResultSchema = z.strictObject({
   item: z.string(),
   fingerprint: z.string(),
-  by: z.enum(['test', 'query', 'put-back', 'reported', 'names', 'screen', 'rehearsal', 'lamp', 'person']),
+  by: z.enum(['test', 'query', 'put-back', 'use', 'reported', 'names', 'screen', 'rehearsal', 'lamp', 'person']),
   /** `unproved`: it could not be carried out, which says nothing about the item. */
   state: resultStateSchema,
   /** In milliseconds since 1970. */

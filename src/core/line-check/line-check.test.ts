@@ -257,7 +257,7 @@ describe('bringing something about', () => {
 });
 
 describe('where an item stands', () => {
-  const item = items.find(({ proofs }) => proofs.length === 2 && proofs[1]?.by === 'rehearsal') as CheckItem;
+  const item = items.find(({ proofs }) => proofs.map(({ by }) => by).join() === 'put-back,use,rehearsal') as CheckItem;
   const result = (by: CheckResult['by'], state: CheckResult['state'], more: object = {}): CheckResult => ({
     item: item.id,
     fingerprint: item.fingerprint,
@@ -276,6 +276,21 @@ describe('where an item stands', () => {
       'failed at the device although it passed in the rehearsal',
       { rehearsal: result('rehearsal', 'passed'), 'put-back': result('put-back', 'failed') },
       'failed',
+    ],
+    [
+      'doubtful after a use that was not confirmed, though it passed in the rehearsal',
+      { rehearsal: result('rehearsal', 'passed', { at: 2000 }), use: result('use', 'doubtful') },
+      'doubtful',
+    ],
+    [
+      'passed where it was tried at the device after a use that was not confirmed',
+      { 'put-back': result('put-back', 'passed', { at: 2000 }), use: result('use', 'doubtful') },
+      'passed',
+    ],
+    [
+      'doubtful where the use came last',
+      { 'put-back': result('put-back', 'passed'), use: result('use', 'doubtful', { at: 2000 }) },
+      'doubtful',
     ],
     ['open where it could not be tried', { rehearsal: result('rehearsal', 'unproved') }, 'open'],
     ['due once something has changed', { rehearsal: result('rehearsal', 'passed', { fingerprint: 'another' }) }, 'due'],

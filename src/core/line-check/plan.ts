@@ -19,7 +19,7 @@ import { inputNames } from '../tally';
 import { contextsOf, type ControlInContext } from './contexts';
 import { fingerprintOf } from './fingerprint';
 import type { CheckItem, Proof } from './item';
-import { CommandUses, isConfirmedByReadings, type CommandUse } from './uses';
+import { commandItemOf, CommandUses, isConfirmedByReadings, type CommandUse } from './uses';
 
 interface PlanSources {
   readonly records: readonly ShowRecord[];
@@ -130,11 +130,20 @@ class Planner {
       if (isOn && command.harmless) proofs.push({ by: 'query', send });
       else if (isOn && !command.risky && !command.stop && isConfirmedByReadings(document, send.command))
         proofs.push({ by: 'put-back', send });
+      if (isOn && command.confirm) proofs.push({ by: 'use' });
       if (this.canRehearse(send.device)) proofs.push({ by: 'rehearsal', send });
     }
-    const why = fault ?? open ?? (proofs.length > 0 ? undefined : this.whyNot(command !== undefined, isOn));
+    const isOnlyUsed = proofs.length === 1 && proofs[0]?.by === 'use';
+    const why =
+      fault ??
+      open ??
+      (isOnlyUsed
+        ? 'It is proved when somebody uses it: nothing stands in for the device in a rehearsal.'
+        : proofs.length > 0
+          ? undefined
+          : this.whyNot(command !== undefined, isOn));
     return {
-      id: `command:${key}`,
+      id: commandItemOf(key),
       kind: 'command',
       title: commandText(document, send.command, send.params),
       devices: [send.device],

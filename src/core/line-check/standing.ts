@@ -28,10 +28,20 @@ export function standingOf(item: CheckItem, results: ItemResults, firmware?: str
   const offered = new Set(item.proofs.map(({ by }) => by));
   const all = Object.values(results).filter(({ by }) => offered.has(by));
   if (all.some(({ left }) => left !== undefined && left.length > 0)) return 'failed';
-  const current = all.filter((result) => isCurrent(item, result, firmware));
+  const current = counting(all.filter((result) => isCurrent(item, result, firmware)));
   for (const state of ['failed', 'doubtful', 'passed'] as const)
     if (current.some((result) => result.state === state)) return state;
   return all.some(({ state }) => state !== 'unproved') ? 'due' : 'open';
+}
+
+const atTheDevice: readonly ProofBy[] = ['put-back', 'query', 'person'];
+
+/** A use that went wrong counts until the same has been proved at the device: nobody uses a command again just for that. */
+function counting<Result extends Pick<CheckResult, 'by' | 'state' | 'at'>>(
+  results: readonly Result[],
+): readonly Result[] {
+  const proved = results.filter(({ by, state }) => state === 'passed' && atTheDevice.includes(by)).map(({ at }) => at);
+  return results.filter(({ by, state, at }) => by !== 'use' || state === 'passed' || proved.every((each) => each < at));
 }
 
 /** How many items stand where, and the share that is proved: passed, of all that can be proved; from 0 to 1. */
@@ -55,13 +65,13 @@ export function figuresOf(standing: Iterable<Standing>): Figures {
 const states: readonly CheckResult['state'][] = ['failed', 'doubtful', 'passed', 'unproved'];
 
 /** The result to show for an item: the worst of those that are current, and of equal ones the strongest proof. */
-export function tellingOf<Result extends Pick<CheckResult, 'by' | 'state'>>(
+export function tellingOf<Result extends Pick<CheckResult, 'by' | 'state' | 'at'>>(
   { proofs }: { readonly proofs: readonly { readonly by: ProofBy }[] },
   results: readonly Result[],
   isNow: (result: Result) => boolean,
 ): Result | undefined {
   const all = proofs.flatMap((proof) => results.filter(({ by }) => by === proof.by));
-  const current = all.filter(isNow);
+  const current = counting(all.filter(isNow));
   const from = current.length > 0 ? current : all;
   return from.toSorted((a, b) => states.indexOf(a.state) - states.indexOf(b.state))[0];
 }

@@ -83,7 +83,7 @@ export class CommandUses {
     isOpen = false,
   ): CommandUse {
     const send = { device, command, params: { ...params } };
-    const key = `${device}:${command}:${canonicalJson(params)}`;
+    const key = keyOf(send);
     let use = this.all.get(key);
     if (!use) {
       const fault = isOpen ? undefined : faultOf(this.documentOf(device), send);
@@ -133,6 +133,13 @@ export class CommandUses {
     }
   }
 }
+
+const keyOf = ({ device, command, params }: CheckSend): string => `${device}:${command}:${canonicalJson(params)}`;
+
+export const commandItemOf = (key: string): string => `command:${key}`;
+
+/** The id of the item that is about a command with these values. */
+export const itemOfSend = (send: CheckSend): string => commandItemOf(keyOf(send));
 
 /** Why a command cannot be sent as it is, if it cannot. */
 function faultOf(document: DriverDocument | undefined, { command: id, params }: CheckSend): string | undefined {

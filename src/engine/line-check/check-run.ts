@@ -36,7 +36,7 @@ export function workOf(
 ): CheckWork[] {
   const changeable = new Set(putBack);
   const isOrdered = (proof: Proof): boolean => {
-    if (proof.by === 'person') return false;
+    if (proof.by === 'person' || proof.by === 'use') return false;
     if (proof.by === 'rehearsal' || proof.by === 'lamp') return rehearse;
     return proof.by !== 'put-back' || changeable.has(proof.send.device);
   };

@@ -1,7 +1,7 @@
 import { readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { z } from 'zod';
-import { isCurrent, type CheckItem, type CheckReport, type CheckResult } from '../../core/line-check';
+import { isCurrent, itemOfSend, type CheckItem, type CheckReport, type CheckResult } from '../../core/line-check';
 import {
   checkOrderSchema,
   type CheckAnswer,
@@ -21,7 +21,7 @@ import type { ReadingStore } from '../devices/readings';
 import type { NetworkTools } from '../network/network-tools';
 import type { LinkChange, ShowChange } from '../parts';
 import type { DeadMan } from '../presses/dead-man';
-import type { Presses } from '../presses/presses';
+import type { Presses, SentCommand } from '../presses/presses';
 import type { AsRun } from '../record/as-run';
 import type { RunningShow } from '../show/running-show';
 import type { StatusBoard } from '../topics/status-board';
@@ -32,6 +32,7 @@ import type { Checker } from './checker';
 import { changedSince, provePutBack } from './put-back-proof';
 import { proveQuickly } from './quick-proofs';
 import { ReportShelf } from './report-shelf';
+import { reportedAlone, seenInUse } from './passive-proofs';
 import { ResultBook } from './result-book';
 
 interface Sources {
@@ -62,9 +63,14 @@ type KeptRun = z.output<typeof keptRunSchema>;
 /** How long a device has, after it is connected again, to report what was put back. */
 const putBackLookMs = 3000;
 const planAfterStartMs = 5000;
+/** Who the check is in the as-run. */
+const byCheck = 'line check';
 /** For this long after it was connected, a device may still be asked for things for the first time. */
 const youngMs = 8000;
 const lookAgainMs = 250;
+const takeReportsEveryMs = 10_000;
+/** A command that is used again and again is entered as proved no more often than this. */
+const useAgainMs = 600_000;
 
 /** The line check: what the show relies on, what has been proved of it, and the run that proves it. */
 export class LineCheck {
@@ -79,6 +85,7 @@ export class LineCheck {
   /** The end of the last run that was begun. */
   private ended: Promise<void> = Promise.resolve();
   private planning: NodeJS.Timeout | undefined;
+  private looking: NodeJS.Timeout | undefined;
 
   constructor(private readonly sources: Sources) {
     const { dataDir, topics, log } = sources;
@@ -92,12 +99,14 @@ export class LineCheck {
 
   start(): void {
     // How far the show is proved stands in the frame of the desk; what was proved before is looked at once the start is over.
+    this.looking = setInterval(() => this.takeReports(), takeReportsEveryMs);
     if (this.results.newestAt !== null) this.planning = setTimeout(() => void this.board.makePlan(), planAfterStartMs);
   }
 
   stop(): void {
     this.isStopped = true;
     clearTimeout(this.planning);
+    clearInterval(this.looking);
     this.board.stop();
     // What is under way goes on as a paused run at the next start.
     this.run?.run.pause();
@@ -126,12 +135,20 @@ export class LineCheck {
           fingerprint,
           by: 'put-back',
           text,
-          ...this.base('line check'),
+          ...this.base(byCheck),
           ...(left.length > 0 ? { state: 'failed', left } : { state: 'unproved' }),
         });
       }
     }, putBackLookMs).unref();
   }
+
+  /** Commands of presses that are over: what a device confirmed in the show is proved. */
+  readonly onSent = (sent: readonly SentCommand[]): void => {
+    // Later: the press comes first.
+    setImmediate(() => {
+      for (const each of this.isStopped ? [] : sent) this.takeUse(each);
+    });
+  };
 
   /** How quickly half of a device's answers came when its connection was tested last, in milliseconds; `undefined` if it was not. */
   roundTripOf(device: string): number | undefined {
@@ -308,18 +325,16 @@ export class LineCheck {
   }
 
   private async prove(work: CheckWork): Promise<Seen> {
-    const { show, readings, statuses, presses, newId } = this.sources;
+    const { show, statuses, presses, newId } = this.sources;
     const { item, proof } = work;
-    const linkOf = (device: string) => statuses.get(device)?.link.word;
     if (this.sources.aims.aim === 'rehearse' && proof.by !== 'screen')
       return { state: 'unproved', text: 'A rehearsal is on, so the devices are not connected.' };
-    const quickly = () => proveQuickly(proof, { show, readings, linkOf, screens: this.sources.screens });
-    let quick = quickly();
+    let quick = this.proveQuickly(proof);
     // What has just been connected may not have reported everything yet.
     const isYoung = () => item.devices.some((id) => Date.now() - (statuses.get(id)?.since ?? 0) < youngMs);
     while (quick?.state === 'doubtful' && isYoung() && !this.isStopped) {
       await new Promise((resolve) => setTimeout(resolve, lookAgainMs));
-      quick = quickly();
+      quick = this.proveQuickly(proof);
     }
     if (quick) return quick;
     if (proof.by !== 'query' && proof.by !== 'put-back') return { state: 'unproved', text: 'It was not tried.' };
@@ -337,7 +352,7 @@ export class LineCheck {
         params,
         guard: false,
         gesture: 'tap',
-        who: 'line check',
+        who: byCheck,
       } as const;
       return new Promise((resolve) =>
         presses.command({ ...request, label: 'Line check' }, (report) => {
@@ -360,11 +375,41 @@ export class LineCheck {
       };
     return provePutBack(proof.send, device, document, {
       ...this.sources,
-      linkOf,
+      linkOf: this.linkOf,
       onBegin: (id, before) => this.results.begin(item.id, item.fingerprint, id, before),
       // After the result of the trial has been entered, which would strike it out.
       onCutOff: (id, before) => setImmediate(() => this.results.cutOff(item.id, item.fingerprint, id, before)),
     });
+  }
+
+  private readonly linkOf = (device: string) => this.sources.statuses.get(device)?.link.word;
+
+  private proveQuickly(proof: CheckItem['proofs'][number]): Seen | undefined {
+    return proveQuickly(proof, { ...this.sources, linkOf: this.linkOf });
+  }
+
+  private takeUse(sent: SentCommand): void {
+    const item = this.board.items.get(itemOfSend(sent));
+    const seen = sent.aim === 'live' && sent.who !== byCheck ? seenInUse(sent) : undefined;
+    if (!seen || !item?.proofs.some(({ by }) => by === 'use')) return;
+    const before = this.results.of(item.id).use;
+    const isKnown = before?.state === seen.state && isCurrent(item, before, this.board.firmwareOf(item));
+    if (isKnown && seen.state === 'passed' && Date.now() - before.at < useAgainMs) return;
+    const { id, fingerprint } = item;
+    this.board.enter({ item: id, fingerprint, by: 'use', ...seen, ...this.base(sent.who, item) });
+  }
+
+  /** What is proved by its report alone is proved when the report comes. */
+  private takeReports(): void {
+    if (this.sources.aims.aim !== 'live' || this.run) return;
+    for (const item of this.board.items.values()) {
+      const proof = reportedAlone(item);
+      if (!proof || this.board.standingNow(item.id) === 'passed') continue;
+      const seen = this.proveQuickly(proof);
+      const { id, fingerprint } = item;
+      if (seen?.state === 'passed')
+        this.board.enter({ item: id, fingerprint, by: 'reported', ...seen, ...this.base('the show', item) });
+    }
   }
 
   private base(who: string, item?: CheckItem): { at: number; who: string; firmware?: string } {

@@ -17,6 +17,7 @@ export const proofWords: Readonly<Record<ProofBy, string>> = {
   test: 'Connection test',
   query: 'Query to the device',
   'put-back': 'Tried at the device and put back',
+  use: 'Used and confirmed',
   reported: 'Reported by the device',
   names: 'Names compared',
   screen: 'Screen connected',
