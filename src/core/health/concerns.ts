@@ -18,6 +18,8 @@ export interface DeviceFacts {
   readonly usual?: { readonly ms: number; readonly from: 'line check' | 'start' };
   /** Times that the link dropped in the last ten minutes. */
   readonly drops: number;
+  /** The gateway that it is reached through: what happens there is said there. */
+  readonly gateway?: { readonly isLost: boolean; readonly drops: number };
   /** Commands that were sent to it in the last ten minutes, and how many of them failed. */
   readonly sent: number;
   readonly failed: number;
@@ -72,13 +74,14 @@ const lostAfterMs = 3000;
 
 /** What is not as it should be at a device, worst first within its kind. */
 export function deviceConcerns(facts: DeviceFacts, limits: HealthLimits, now: number): Concern[] {
-  const { id, tag, link, since, minute, tenMinutes, usual, drops, sent, failed } = facts;
+  const { id, tag, link, since, minute, tenMinutes, usual, drops, gateway, sent, failed } = facts;
   const found = new Finder({ kind: 'device', id, name: tag }, limits);
   const { word } = link;
   if (word === 'off') return [];
-  if (facts.wasUp && isLost(link) && now - since >= lostAfterMs)
+  if (facts.wasUp && isLost(link) && !gateway?.isLost && now - since >= lostAfterMs)
     found.add('down', 1, `${tag} is ${word}${link.cause ? `: ${downCauses[link.cause].title}` : ''}.`);
-  found.add('unsteady', drops / limits.unsteady, `The link of ${tag} dropped ${times(drops)} in ten minutes.`);
+  const own = drops - (gateway?.drops ?? 0);
+  found.add('unsteady', own / limits.unsteady, `The link of ${tag} dropped ${times(own)} in ten minutes.`);
   if (word !== 'up') return found.all;
 
   const { half } = minute;
@@ -143,7 +146,7 @@ class Finder {
   }
 }
 
-const isLost = ({ word }: Link): boolean => word === 'down' || word === 'locked out' || word === 'occupied';
+export const isLost = ({ word }: Link): boolean => word === 'down' || word === 'locked out' || word === 'occupied';
 
 const times = (count: number): string => (count === 1 ? 'once' : count === 2 ? 'twice' : `${count} times`);
 

@@ -145,6 +145,8 @@ describe('what health says of a device', () => {
       'is a little slower on a quick network',
       { minute: { answers: 50, missed: 0, half: 9 }, usual: { ms: 1, from: 'start' } },
     ],
+    ['is behind a gateway that drops', { drops: 4, gateway: { isLost: false, drops: 3 } }],
+    ['is behind a gateway that is lost', { link: { word: 'down' }, since: start, gateway: { isLost: true, drops: 1 } }],
     ['was never up', { link: { word: 'down' }, wasUp: false, since: start }],
     ['has just been lost', { link: { word: 'down' }, since: now - 500 }],
     ['is switched off', { link: { word: 'off' }, drops: 9 }],

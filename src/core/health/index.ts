@@ -2,6 +2,7 @@ export { AnswerSeries, shortSpanMs, sumOf, type AnswerSpan, type AnswerSum } fro
 export {
   computerConcerns,
   deviceConcerns,
+  isLost,
   screenConcerns,
   type ComputerFacts,
   type Concern,

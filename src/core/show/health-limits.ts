@@ -17,33 +17,50 @@ export const concernCodes = [
 ] as const;
 export type ConcernCode = (typeof concernCodes)[number];
 
-const limit = (min: number, max: number, usual: number) => z.number().min(min).max(max).default(usual);
-
-/** From where on health says something. Counts are of the last ten minutes. */
-export const healthLimitsSchema = z.strictObject({
+/** The range and the usual value of each limit. Counts are of the last ten minutes. `down` has no number. */
+export const limitRanges = {
   /** So many times slower than at the line check, and by at least `slowByMs`. */
-  slow: limit(1.5, 100, 3),
-  slowByMs: limit(0, 10_000, 20),
+  slow: { min: 1.5, max: 100, usual: 3 },
+  slowByMs: { min: 0, max: 10_000, usual: 20 },
   /** Seconds without a word from a device after it was sent something. */
-  quiet: limit(2, 600, 20),
+  quiet: { min: 2, max: 600, usual: 20 },
   /** Commands that ended late, refused or lost. */
-  failing: limit(1, 1000, 3),
-  /** Per cent of its questions and commands that a device did not answer. */
-  missing: limit(1, 100, 10),
+  failing: { min: 1, max: 1000, usual: 3 },
+  /** Per cent of the questions and commands that a device did not answer. */
+  missing: { min: 1, max: 100, usual: 10 },
   /** Times that a link dropped. */
-  unsteady: limit(1, 1000, 3),
+  unsteady: { min: 1, max: 1000, usual: 3 },
   /** Milliseconds from a screen to the engine and back. */
-  'screen-slow': limit(10, 10_000, 250),
+  'screen-slow': { min: 10, max: 10_000, usual: 250 },
   /** Times that a screen had to connect again. */
-  'screen-unsteady': limit(1, 1000, 3),
+  'screen-unsteady': { min: 1, max: 1000, usual: 3 },
   /** Seconds between the clock of a device and that of this computer. */
-  clock: limit(0.5, 86_400, 3),
+  clock: { min: 0.5, max: 86_400, usual: 3 },
   /** Per cent of this computer's processors in use over half a minute. */
-  load: limit(10, 100, 90),
+  load: { min: 10, max: 100, usual: 90 },
   /** Milliseconds by which the engine is late, at worst in one hundred turns. */
-  'held-up': limit(5, 10_000, 60),
+  'held-up': { min: 5, max: 10_000, usual: 60 },
   /** Per cent of this computer's memory that is free. */
-  memory: limit(1, 90, 4),
+  memory: { min: 1, max: 90, usual: 4 },
+} as const;
+
+const limit = ({ min, max, usual }: (typeof limitRanges)[keyof typeof limitRanges]) =>
+  z.number().min(min).max(max).default(usual);
+
+/** From where on health says something. */
+export const healthLimitsSchema = z.strictObject({
+  slow: limit(limitRanges.slow),
+  slowByMs: limit(limitRanges.slowByMs),
+  quiet: limit(limitRanges.quiet),
+  failing: limit(limitRanges.failing),
+  missing: limit(limitRanges.missing),
+  unsteady: limit(limitRanges.unsteady),
+  'screen-slow': limit(limitRanges['screen-slow']),
+  'screen-unsteady': limit(limitRanges['screen-unsteady']),
+  clock: limit(limitRanges.clock),
+  load: limit(limitRanges.load),
+  'held-up': limit(limitRanges['held-up']),
+  memory: limit(limitRanges.memory),
   /** What is not looked at. */
   off: z.array(z.enum(concernCodes)).max(concernCodes.length).default([]),
 });

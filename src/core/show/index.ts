@@ -107,6 +107,7 @@ export { stillKey, type ShownSpec } from './shown';
 export {
   concernCodes,
   healthLimitsSchema,
+  limitRanges,
   limitWords,
   usualLimits,
   type ConcernCode,

@@ -1,6 +1,7 @@
 import {
   computerConcerns,
   deviceConcerns,
+  isLost,
   noIncidents,
   screenConcerns,
   seeIncident,
@@ -218,7 +219,13 @@ export class Health {
     const clockAhead = typeof ahead === 'number' ? { clockAhead: ahead } : {};
     const base = { ...watch.counts(now), ...usual, ...clockAhead, heardAt, minute };
     const { tag, link, since } = status;
-    const facts = { ...base, id, tag, link, since, wasUp, tenMinutes, sentAt };
+    const through = show.devices.get(id)?.data.through?.device;
+    const before = through === undefined ? undefined : statuses.get(through);
+    const gateway =
+      through === undefined || !before
+        ? {}
+        : { gateway: { isLost: isLost(before.link), drops: this.watchOf(through).counts(now).drops } };
+    const facts = { ...base, ...gateway, id, tag, link, since, wasUp, tenMinutes, sentAt };
     return { ...base, missed: tenMinutes.missed, concerns: keep(deviceConcerns(facts, show.healthLimits, now)) };
   }
 

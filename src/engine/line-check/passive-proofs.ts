@@ -15,7 +15,7 @@ export function seenInUse({
       return { state: 'doubtful', text: 'It was used, and the device did not report the change in time.', press, ms };
     case 'refused':
       return {
-        state: 'failed',
+        state: 'doubtful',
         text: `It was used, and the device refused it: ${reason ?? 'no reason given.'}`,
         press,
         ms,

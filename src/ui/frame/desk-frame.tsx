@@ -9,6 +9,7 @@ import { VeilOver } from '../parts';
 import { CutOff } from './cut-off';
 import { FailureMark } from './failure-mark';
 import { Guide } from './guide';
+import { HealthNotices } from './health-notices';
 import { NewsLine } from './news-line';
 import { Palette } from './palette';
 import { RecordLine } from './record-line';
@@ -65,6 +66,7 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
           <RecordLine />
         </RunsLine>
         <ShortcutHelp />
+        <HealthNotices />
         <Notices />
       </div>
     </VeilOver>

@@ -6,4 +6,5 @@ export { isTyping, shortcutOf } from './shortcuts';
 export { AimWord, LinkStrip } from './strip';
 export { NewsLine } from './news-line';
 export { RunsLine } from './runs-line';
+export { HealthMark } from './health-mark';
 export { AlertLine } from './alert-line';

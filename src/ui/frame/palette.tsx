@@ -66,6 +66,7 @@ export function Palette() {
     })),
     { title: 'Go to Line check', run: () => router.push('/line-check') },
     { title: 'Go to Panels', run: () => router.push('/panels') },
+    { title: 'Go to Health', run: () => router.push('/health') },
     ...(status?.panels ?? []).map(({ name, path }) => ({
       title: `Open panel ${name}`,
       run: () => void window.open(`/panel/${path}`),

@@ -48,6 +48,7 @@ export function SignalPath() {
     macrosStage(status, runs),
     lineCheckStage(status, now),
     panelsStage(screens),
+    healthStage(status),
     asRunStage(asRun?.rows, status),
   ];
   return (
@@ -169,6 +170,17 @@ function panelsStage(screens: ScreensView | undefined): Stage {
   if (!screens) return { ...base, health: '…' };
   const open = Object.values(screens).filter(({ kind }) => kind === 'panel').length;
   return { ...base, health: open === 0 ? 'none open' : `${open} open` };
+}
+
+function healthStage(status: StatusView | undefined): Stage {
+  const base = { href: '/health', name: 'Health' };
+  const health = status?.health;
+  if (!health) return { ...base, health: '…' };
+  const { open, seen, rising } = health;
+  if (open.length > 0)
+    return { ...base, health: open.length === 1 ? '1 incident' : `${open.length} incidents`, bad: true };
+  if (seen > 0) return { ...base, health: `${seen} acknowledged` };
+  return { ...base, health: rising === 0 ? 'all well' : `${rising} near a limit` };
 }
 
 function asRunStage(rows: readonly AsRunRow[] | undefined, status: StatusView | undefined): Stage {

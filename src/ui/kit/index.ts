@@ -16,7 +16,7 @@ export { formPartClass } from './form-class';
 export { IconButton } from './icon-button';
 export { localValue } from './local-value';
 export { Menu } from './menu';
-export { Notices, tellDone, tellMended, tellRefused } from './notices';
+export { Notices, tellDone, tellMended, tellNotice, tellRefused } from './notices';
 export { NumberField } from './number-field';
 export { PopoverPanel } from './popover-panel';
 export { Picker } from './picker';

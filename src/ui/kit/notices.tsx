@@ -1,6 +1,6 @@
 'use client';
 
-import { CircleX, X } from 'lucide-react';
+import { CircleX, TriangleAlert, X } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { toast, Toaster } from 'sonner';
 
@@ -30,6 +30,18 @@ export const tellRefused = (text: ReactNode, about: string): void => {
   toast.custom((id) => <Notice onDismiss={() => toast.dismiss(id)}>{text}</Notice>, { id: about, duration: Infinity });
 };
 
+/** Says that something needs a look. It stays until somebody dismisses it or it is over. */
+export const tellNotice = (text: ReactNode, about: string): void => {
+  toast.custom(
+    (id) => (
+      <Notice isCalm onDismiss={() => toast.dismiss(id)}>
+        {text}
+      </Notice>
+    ),
+    { id: about, duration: Infinity },
+  );
+};
+
 /** What was refused has been done since. */
 export const tellMended = (about: string): void => void toast.dismiss(about);
 
@@ -37,21 +49,27 @@ interface NoticeProps {
   readonly children: ReactNode;
   /** A refusal has a button that dismisses it. */
   readonly onDismiss?: () => void;
+  /** Nothing was refused: it is only to be known. */
+  readonly isCalm?: boolean;
 }
 
-const Notice = ({ children, onDismiss }: NoticeProps) =>
+const Notice = ({ children, onDismiss, isCalm = false }: NoticeProps) =>
   onDismiss ? (
     <div
       role="alert"
-      className="flex w-[min(420px,calc(100vw-32px))] items-start gap-3 bg-fault p-3 text-[15px] text-ground"
+      className={`flex w-[min(420px,calc(100vw-32px))] items-start gap-3 p-3 text-[15px] ${isCalm ? 'bg-warning text-warning-ink' : 'bg-fault text-ground'}`}
     >
-      <CircleX aria-hidden className="mt-0.5 size-4 shrink-0" />
+      {isCalm ? (
+        <TriangleAlert aria-hidden className="mt-0.5 size-4 shrink-0" />
+      ) : (
+        <CircleX aria-hidden className="mt-0.5 size-4 shrink-0" />
+      )}
       <span className="min-w-0 flex-1 font-semibold break-words">{children}</span>
       <button
         type="button"
         aria-label="Dismiss"
         onClick={onDismiss}
-        className="-m-2 grid size-9 shrink-0 place-items-center hover:bg-ground hover:text-fault"
+        className="-m-2 grid size-9 shrink-0 place-items-center hover:bg-ground hover:text-ink"
       >
         <X aria-hidden className="size-4" />
       </button>

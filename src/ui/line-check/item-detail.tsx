@@ -20,7 +20,7 @@ interface Props {
 /** One item: how it can be proved, what was seen each time, and what to do about it. */
 export function ItemDetail({ item, names, check, onClose }: Props) {
   const { view, isAsking, run, dismiss } = check;
-  const canRun = item.proofs.some(({ by }) => by !== 'person' && by !== 'put-back');
+  const canRun = item.proofs.some(({ by }) => by !== 'person' && by !== 'put-back' && by !== 'use');
   const left = item.results.find((result) => result.left && result.left.length > 0);
   const devices = item.devices.map((id) => names.get(id)).filter((name) => name !== undefined);
   return (

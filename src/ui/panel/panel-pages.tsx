@@ -3,7 +3,7 @@
 import { EllipsisVertical } from 'lucide-react';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState, type CSSProperties } from 'react';
 import { contextKey, pageToShow, panelPlace, readContextKey, usualContext, type PageContext } from '../../core/page';
-import { AimWord, CutOff, LinkStrip, NewsLine, RunsLine, AlertLine } from '../frame';
+import { AimWord, CutOff, HealthMark, LinkStrip, NewsLine, RunsLine, AlertLine } from '../frame';
 import { LearnBar, useGear } from '../hand';
 import { useConnection, useLinked, useLive, useStatus, useTopicsAhead } from '../live';
 import { LivePage, useScreenKey } from '../page';
@@ -176,6 +176,7 @@ export function PanelPages({ address }: { readonly address: string }) {
           </label>
         )}
         <LinkStrip />
+        {panel?.tellsHealth && <HealthMark />}
         <AimWord />
       </header>
       {menu && (

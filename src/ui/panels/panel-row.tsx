@@ -96,6 +96,19 @@ export function PanelRow({ panel, pages, show }: Props) {
             });
           }}
         />
+        <Switch
+          label="Health notices"
+          title="Screens of this panel show what goes beyond its limit on the Health page"
+          checked={panel.data.tellsHealth ?? false}
+          onChange={(checked) => {
+            const { tellsHealth: _, ...rest } = panel.data;
+            const data = checked ? { ...rest, tellsHealth: true as const } : rest;
+            void desk.edit({
+              title: `Health notices of panel ${name}`,
+              changes: [{ op: 'update', from: panel, to: { ...panel, data } }],
+            });
+          }}
+        />
         <span className="ml-auto flex gap-2">
           <a className={buttonClass()} href={`/panel/${path}`} target="_blank">
             Open

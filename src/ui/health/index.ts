@@ -1,0 +1,1 @@
+export { HealthScreen } from './health-screen';
