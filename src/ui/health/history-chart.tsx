@@ -57,7 +57,7 @@ export default function HistoryChart({ label, spans, usual }: Props) {
           },
           y: {
             min: 0,
-            ticks: { color: ink, maxTicksLimit: 4, callback: (ms) => durationText(Number(ms)) },
+            ticks: { color: ink, maxTicksLimit: 4, callback: (ms) => (ms === 0 ? '0' : durationText(Number(ms))) },
             grid: { color: rule },
           },
         },

@@ -66,25 +66,27 @@ function LimitRow({ code, limits, onChange }: RowProps) {
   const isOn = !limits.off.includes(code);
   const off = limits.off.filter((each) => each !== code);
   return (
-    <li className="grid grid-cols-[minmax(0,1fr)_150px] items-center gap-x-4 border-t border-rule py-1.5 first:border-t-0">
+    <li className="grid grid-cols-[minmax(0,1fr)_88px_44px] items-center gap-x-4 border-t border-rule py-1.5 first:border-t-0">
       <Switch
         label={title}
         checked={isOn}
         onChange={(checked) => onChange({ ...limits, off: checked ? off : [...off, code] }, title)}
       />
       {code !== 'down' && (
-        <NumberField
-          label={`Limit: ${title}`}
-          labelAt="hidden"
-          unit={unit}
-          min={limitRanges[code].min}
-          max={limitRanges[code].max}
-          step={code === 'slow' || code === 'clock' ? 0.5 : 1}
-          value={limits[code]}
-          disabled={!isOn}
-          className="[&_input]:w-22"
-          onCommit={(to) => onChange({ ...limits, [code]: to }, title)}
-        />
+        <>
+          <NumberField
+            label={`Limit: ${title}`}
+            labelAt="hidden"
+            min={limitRanges[code].min}
+            max={limitRanges[code].max}
+            step={code === 'slow' || code === 'clock' ? 0.5 : 1}
+            value={limits[code]}
+            disabled={!isOn}
+            className="[&_input]:w-full"
+            onCommit={(to) => onChange({ ...limits, [code]: to }, title)}
+          />
+          <span className="text-ink-soft">{unit}</span>
+        </>
       )}
     </li>
   );
