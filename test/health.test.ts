@@ -42,7 +42,7 @@ afterAll(() => end());
 describe('health during the show', () => {
   it('sets what it sees against the line check, and sends nothing for it', async () => {
     const devices = ['C2', 'E2', 'A1', 'R1'].map(idOf);
-    const order = { only: 'all', rehearse: false, devices, putBack: [] } as const;
+    const order = { only: 'all', rehearse: false, devices, putBack: [] as string[] } as const;
     expect(await check().begin(order, 'test')).toBeUndefined();
     await until(
       () => health().devices[idOf('C2')]?.usual?.from,

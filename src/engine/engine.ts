@@ -16,6 +16,7 @@ import { Metrics } from './door/metrics';
 import { makeReport } from './door/report';
 import { WrongKeyBook } from './door/wrong-keys';
 import { Health } from './health/health';
+import { BurnIn } from './line-check/burn-in';
 import type { Checker } from './line-check/checker';
 import { LineCheck } from './line-check/line-check';
 import { Macros } from './macros/macros';
@@ -286,6 +287,7 @@ export class Engine {
     );
     presses.listen(watched.onSent);
     if (lineCheck) presses.listen(lineCheck.onSent);
+    const burnIn = parts.add(new BurnIn({ ...pressing, statuses, sessions, aimNow, lineCheck }));
     const pulse = parts.add(new Pulse(sessions, isFollowed, publish, topics));
     const alerts = parts.add(new Alerts({ ...told, asRun, ledger, reserve, links, connections, show, intake }));
     const health = () =>
@@ -302,6 +304,7 @@ export class Engine {
       tools,
       lineCheck,
       watched,
+      burnIn,
       health,
       newId,
       pruneRecord,

@@ -1,4 +1,5 @@
 export { AnswerSeries, shortSpanMs, sumOf, type AnswerSpan, type AnswerSum } from './answer-series';
+export { Spread } from './spread';
 export {
   computerConcerns,
   deviceConcerns,

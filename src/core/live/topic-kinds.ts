@@ -1,5 +1,6 @@
 import type { Reading } from '../reading';
 import { keptAsRun } from './as-run-class';
+import type { BurnInView } from './burn-in';
 import type { DeviceHealth, HealthView, ScreenHealth } from './health';
 import type { CheckItemView, LineCheckView } from './line-check';
 import type {
@@ -98,6 +99,7 @@ export const topicKinds = {
     ...rest,
     items: applyMap(whole.items, items),
   })),
+  'burn-in': kind<BurnInView, BurnInView>('desk', merge),
   health: kind<HealthView, HealthDiff>('desk', (whole, { devices, charts, screens, ...rest }) => ({
     ...whole,
     ...rest,

@@ -6,6 +6,7 @@ import type { DeviceRecord } from '../../core/show';
 import type { ReadingStore } from '../devices/readings';
 import type { Health } from '../health/health';
 import type { Log } from '../../log';
+import type { BurnIn } from '../line-check/burn-in';
 import type { LineCheck } from '../line-check/line-check';
 import type { NetworkTools } from '../network/network-tools';
 import type { Presses } from '../presses/presses';
@@ -25,6 +26,7 @@ interface Sources {
   readonly lineCheck: LineCheck | undefined;
   /** How devices, screens and this computer fare. */
   readonly watched: Health;
+  readonly burnIn: BurnIn;
   readonly health: () => HealthResponse;
   readonly newId: () => string;
   /** Deletes the oldest rows of the as-run that are over its limit. */
@@ -55,6 +57,10 @@ export class ApiSource {
 
   get lineCheck(): LineCheck | undefined {
     return this.sources.lineCheck;
+  }
+
+  get burnIn(): BurnIn {
+    return this.sources.burnIn;
   }
 
   get watched(): Health {

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import {
+  burnInOrderSchema,
   checkAnswerSchema,
   checkControlSchema,
   checkDismissSchema,
@@ -121,6 +122,27 @@ export const lineCheckRoutes = (source: ApiSource): readonly ReturnType<typeof r
     answers: done,
     refusals,
     handle: async ({ body: { who, note } }) => unless(await checkOf(source).sign(who, note)),
+  }),
+  route({
+    method: 'POST',
+    path: '/api/line-check/burn-in',
+    id: 'beginBurnIn',
+    summary: 'Exercises the rig for a while with harmless questions, and with commands that are put back.',
+    body: { name: 'BurnInOrder', is: burnInOrderSchema },
+    answers: { description: 'Done. The topic `burn-in` tells what follows.' },
+    refusals,
+    handle: ({ body, who }) => unless(source.burnIn.begin(body, who.kind)),
+  }),
+  route({
+    method: 'POST',
+    path: '/api/line-check/burn-in/stop',
+    id: 'stopBurnIn',
+    summary: 'Ends the burn-in before its time.',
+    answers: done,
+    handle: () => {
+      source.burnIn.end();
+      return { ok: true };
+    },
   }),
   route({
     method: 'POST',

@@ -86,6 +86,8 @@ export class LineCheck {
   private ended: Promise<void> = Promise.resolve();
   private planning: NodeJS.Timeout | undefined;
   private looking: NodeJS.Timeout | undefined;
+  /** Which command of a device is tried next. */
+  private readonly turns = new Map<string, number>();
 
   constructor(private readonly sources: Sources) {
     const { dataDir, topics, log } = sources;
@@ -149,6 +151,23 @@ export class LineCheck {
       for (const each of this.isStopped ? [] : sent) this.takeUse(each);
     });
   };
+
+  get isRunning(): boolean {
+    return this.run?.run.state === 'running';
+  }
+
+  /** Tries the next command of a device that can be put back; `undefined` where it has none, or a check is running. */
+  async tryNext(device: string): Promise<Seen | undefined> {
+    if (this.isRunning || this.isStopped) return undefined;
+    const all = [...this.board.items.values()].flatMap((item) => {
+      const proof = item.devices[0] === device ? item.proofs.find(({ by }) => by === 'put-back') : undefined;
+      return proof && this.results.of(item.id).rehearsal?.state === 'passed' ? [{ item, proof }] : [];
+    });
+    const turn = this.turns.get(device) ?? 0;
+    this.turns.set(device, turn + 1);
+    const work = all[turn % Math.max(1, all.length)];
+    return work && this.prove(work);
+  }
 
   /** How quickly half of a device's answers came when its connection was tested last, in milliseconds; `undefined` if it was not. */
   roundTripOf(device: string): number | undefined {

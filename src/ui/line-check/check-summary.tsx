@@ -2,6 +2,7 @@
 
 import { ChevronDown } from 'lucide-react';
 import Link from 'next/link';
+import { useRouter } from 'next/navigation';
 import { figuresText, type Figures } from '../../core/line-check';
 import type { CheckItemView } from '../../core/live';
 import { Button, buttonClass, Menu, Progress } from '../kit';
@@ -22,6 +23,7 @@ interface Props {
 export function CheckSummary({ figures, items, names, check, onWalk }: Props) {
   const { view, isAsking, run, control } = check;
   const now = useNow();
+  const router = useRouter();
   const questions = items.filter(
     ({ proofs, standing }) => proofs.some(({ by }) => by === 'person') && standing !== 'passed',
   );
@@ -47,6 +49,7 @@ export function CheckSummary({ figures, items, names, check, onWalk }: Props) {
                   { title: 'Check what failed', run: () => void run({ only: 'failed' }) },
                   { title: 'Check the devices only', run: () => void run({ only: 'all', rehearse: false }) },
                   { title: 'Plan again', run: () => void control('plan') },
+                  { title: 'Burn-in …', run: () => router.push('/line-check/burn-in') },
                 ]}
               >
                 <Button disabled={isAsking || isMaking}>

@@ -1,2 +1,3 @@
+export { BurnInScreen } from './burn-in-screen';
 export { LineCheckScreen } from './line-check-screen';
 export { ReportScreen } from './report-screen';

@@ -3,6 +3,7 @@ export {
   useAsRun,
   useCheckTopic,
   useConnection,
+  useBurnIn,
   useHead,
   useHealth,
   useLastMark,

@@ -1,3 +1,3 @@
 export { ControlProofs } from './control-proofs';
-export { answererName, useLineCheck, type LineCheckDesk } from './use-line-check';
+export { answererName, askLineCheck, useLineCheck, type LineCheckDesk } from './use-line-check';
 export { kindWords, proofWords, StandingWord, standingText } from './words';

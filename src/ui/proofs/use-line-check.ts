@@ -11,7 +11,7 @@ const subject = 'line-check';
 export const answererName = localValue('sorrelfinch-answerer');
 
 /** Asks the engine for something; a refusal becomes a notice. Resolves with true when it was done. */
-async function ask(path: string, body: unknown): Promise<boolean> {
+export async function askLineCheck(path: string, body: unknown): Promise<boolean> {
   const answer = await fetch(`/api/line-check/${path}`, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
@@ -35,14 +35,14 @@ export function useLineCheck() {
   const busy = useCallback(async (path: string, body: unknown) => {
     setAsking(true);
     try {
-      return await ask(path, body);
+      return await askLineCheck(path, body);
     } finally {
       setAsking(false);
     }
   }, []);
   const state = view?.plan.state;
   useEffect(() => {
-    if (state === 'none') void ask('control', { do: 'plan' });
+    if (state === 'none') void askLineCheck('control', { do: 'plan' });
   }, [state]);
   return {
     view,
