@@ -15,6 +15,7 @@ import { ApiSource } from './door/api-source';
 import { Metrics } from './door/metrics';
 import { makeReport } from './door/report';
 import { WrongKeyBook } from './door/wrong-keys';
+import { Drills } from './drills/drills';
 import { Health } from './health/health';
 import { BurnIn } from './line-check/burn-in';
 import type { Checker } from './line-check/checker';
@@ -81,6 +82,8 @@ interface EngineOptions {
   readonly checker?: Checker;
   /** What was made ready ahead of time from the same drivers. */
   readonly warm?: WarmStart;
+  /** Kills this process for a drill, where something starts it again. */
+  readonly killEngine?: () => void;
   /** It reaches stand-ins only, never a device: for proofs beside the engine that runs the show. */
   readonly isPrivate?: boolean;
 }
@@ -119,6 +122,7 @@ export class Engine {
     rehearsals,
     checker,
     warm,
+    killEngine,
     isPrivate = false,
   }: EngineOptions) {
     const parts = new Parts((message, cause) => log.error({ part: 'engine', cause }, message));
@@ -270,6 +274,7 @@ export class Engine {
           screens: () => screens.all,
           tallyOf: (device) => tallies.of(device),
           tools,
+          drills: () => drills.results,
           checker,
           log: log.child({ part: 'line-check' }),
         }),
@@ -287,6 +292,20 @@ export class Engine {
     );
     presses.listen(watched.onSent);
     if (lineCheck) presses.listen(lineCheck.onSent);
+    const drills = parts.add(
+      new Drills({
+        ...pressing,
+        aimNow,
+        pagesNow: () => aims.standinPages,
+        cutOff: (panel) => screens.cutOff(panel),
+        screensOf: (panel) => screens.all.filter((screen) => screen.panel === panel).length,
+        killEngine,
+        log: log.child({ part: 'drills' }),
+      }),
+    );
+    presses.listen(drills.onSent);
+    watched.listen(drills.onConcerns);
+    aims.listen({ onAim: (aim) => [watched, drills].forEach((part) => part.onAim(aim)) });
     const burnIn = parts.add(new BurnIn({ ...pressing, statuses, sessions, aimNow, lineCheck }));
     const pulse = parts.add(new Pulse(sessions, isFollowed, publish, topics));
     const alerts = parts.add(new Alerts({ ...told, asRun, ledger, reserve, links, connections, show, intake }));
@@ -305,6 +324,7 @@ export class Engine {
       lineCheck,
       watched,
       burnIn,
+      drills,
       health,
       newId,
       pruneRecord,

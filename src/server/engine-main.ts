@@ -64,6 +64,7 @@ async function run(): Promise<void> {
     dataDir,
     drivers: shippedDrivers,
     warm,
+    killEngine: () => process.kill(process.pid, 'SIGKILL'),
     log,
     processes: () => processes,
     failures: () => failures,

@@ -8,6 +8,7 @@ import {
   bringAbout,
   checkItemSchema,
   checkReportSchema,
+  compareReports,
   figuresOf,
   figuresText,
   groupsOf,
@@ -358,6 +359,7 @@ describe('the report', () => {
     revision: 3,
     at: 1000,
     items,
+    drills: [],
     resultsOf: () => ({}),
     firmwareOf: () => undefined,
     tagOf: (id: string) => id.toUpperCase(),
@@ -370,6 +372,29 @@ describe('the report', () => {
     expect(checkReportSchema.parse(report)).toEqual(report);
     expect(JSON.stringify(report)).not.toMatch(/127\.0\.0\.1|password/);
     expect(report.count.open + report.count.none).toBe(items.length);
+  });
+
+  it('has the drills that were run', () => {
+    const fault = { fault: 'off' as const, subject: 'cam', name: 'C1', afterSeconds: 5, noticedMs: 300 };
+    const drill = { id: 'd', name: 'Power', who: 'Ada', startedAt: 1, endedAt: 2, isCut: true, faults: [fault] };
+    const report = reportOf({ ...sources, drills: [drill] });
+    expect(checkReportSchema.parse(report).drills).toMatchObject([{ name: 'Power', faults: [{ noticedMs: 300 }] }]);
+  });
+
+  it('is compared with an earlier one: what stands otherwise, is new or gone', () => {
+    const later = reportOf(sources);
+    const [first, second, third] = later.items;
+    if (!first || !second || !third) throw new Error('too few items');
+    const earlier = {
+      ...later,
+      items: [{ ...first, standing: 'passed' as const }, { ...second, id: 'gone' }, ...later.items.slice(2)],
+    };
+    const changes = compareReports(earlier, later).map(({ item, before, now }) => [item.id, before, now]);
+    expect(changes).toHaveLength(3);
+    expect(changes).toContainEqual([first.id, 'passed', first.standing]);
+    expect(changes).toContainEqual([second.id, null, second.standing]);
+    expect(changes).toContainEqual(['gone', second.standing, null]);
+    expect(compareReports(later, later)).toEqual([]);
   });
 
   it('is a table with a line for each item', () => {

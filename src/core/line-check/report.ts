@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import { z } from 'zod';
+import { drillResultSchema, type DrillResult } from '../drill';
 import { checkItemSchema, checkResultSchema, type CheckItem } from './item';
 import { figuresOf, standingOf, tellingResult, type ItemResults, type Standing } from './standing';
 
@@ -14,6 +15,8 @@ export const checkReportSchema = z.strictObject({
   signed: z.strictObject({ who: z.string(), note: z.string(), at: z.number() }).optional(),
   total: z.number(),
   count: z.record(z.enum(['passed', 'doubtful', 'failed', 'due', 'open', 'none']), z.number()),
+  /** Fault drills that were run, the newest first. */
+  drills: z.array(drillResultSchema.omit({ id: true })).optional(),
   items: z.array(
     checkItemSchema.omit({ fingerprint: true, proofs: true }).extend({
       /** Tags. */
@@ -33,6 +36,7 @@ interface ReportSources {
   readonly at: number;
   readonly items: readonly CheckItem[];
   readonly resultsOf: (item: string) => ItemResults;
+  readonly drills: readonly DrillResult[];
   readonly firmwareOf: (device: string) => string | undefined;
   readonly tagOf: (device: string) => string;
   readonly pageOf: (page: string) => string;
@@ -50,6 +54,7 @@ export function reportOf({
   show,
   revision,
   at,
+  drills,
 }: ReportSources): CheckReport {
   const rows = items.map(({ fingerprint: _, proofs: __, ...item }, n) => {
     const full = items[n] as CheckItem;
@@ -64,7 +69,8 @@ export function reportOf({
     };
   });
   const { count, total } = figuresOf(rows.map(({ standing }): Standing => standing));
-  return { format: 1, show, revision, at, total, count, items: rows };
+  const run = drills.map(({ id: _, ...drill }) => drill);
+  return { format: 1, show, revision, at, total, count, ...(run.length > 0 ? { drills: run } : {}), items: rows };
 }
 
 /** The report as a table with a heading: one line for each item, with the result that tells the most. */

@@ -83,6 +83,7 @@ export { delaysOf, summaryOf, type Delay, type DelaySummary } from './as-run-del
 export { asRunFilterSchema, everything, filterQuery, fitsFilter, type AsRunFilter } from './as-run-filter';
 export { asRunKinds, flatColumns, flatRow, outcomeOf, reportText, sentOf, whatOf, whoOfRow } from './as-run-text';
 export { type Alert } from './alert';
+export { drillActSchema, drillOrderSchema, type DrillAct, type DrillRunView, type DrillsView } from './drills';
 export { burnInOrderSchema, type BurnInDevice, type BurnInOrder, type BurnInView } from './burn-in';
 export {
   incidentSeenSchema,

@@ -13,7 +13,7 @@ const topicSchema = z
   .string()
   .regex(
     new RegExp(
-      `^(access|status|head|wire|as-run|pulse|tally|screens|runs|line-check|burn-in|health|macro:${id}|linked:${id}|page:${inContext}|readings:${id})$`,
+      `^(access|status|head|wire|as-run|pulse|tally|screens|runs|line-check|burn-in|drills|health|macro:${id}|linked:${id}|page:${inContext}|readings:${id})$`,
     ),
     'a topic',
   );

@@ -1,6 +1,7 @@
 import type { Reading } from '../reading';
 import { keptAsRun } from './as-run-class';
 import type { BurnInView } from './burn-in';
+import type { DrillsView } from './drills';
 import type { DeviceHealth, HealthView, ScreenHealth } from './health';
 import type { CheckItemView, LineCheckView } from './line-check';
 import type {
@@ -99,6 +100,7 @@ export const topicKinds = {
     ...rest,
     items: applyMap(whole.items, items),
   })),
+  drills: kind<DrillsView, DrillsView>('desk', merge),
   'burn-in': kind<BurnInView, BurnInView>('desk', merge),
   health: kind<HealthView, HealthDiff>('desk', (whole, { devices, charts, screens, ...rest }) => ({
     ...whole,

@@ -105,6 +105,15 @@ export { showLookup, type ShowLookup } from './show-lookup';
 export { ownDevice, ownDocument, ownId } from './own-device';
 export { stillKey, type ShownSpec } from './shown';
 export {
+  drillFaults,
+  drillFaultWords,
+  drillSchema,
+  drillSubject,
+  type Drill,
+  type DrillFault,
+  type DrillStep,
+} from './drills';
+export {
   concernCodes,
   healthLimitsSchema,
   limitRanges,

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { additionsSchema, scalarSchema } from '../driver';
 import { argumentSchema, conditionSchema } from './conditions';
 import { frameRateSchema, macroDataSchema } from './macro';
+import { drillSchema } from './drills';
 import { healthLimitsSchema } from './health-limits';
 import { idSchema, readingRefSchema, text, valueName } from './reading-ref';
 import { shownSchema } from './shown';
@@ -66,6 +67,7 @@ const showData = z.strictObject({
   rate: frameRateSchema.optional(),
   /** From where on health says something; the usual limits when absent. */
   health: healthLimitsSchema.optional(),
+  drills: z.array(drillSchema).max(50).optional(),
 });
 
 /** How a device is reached that hangs on another one: which device, and which of its ports. */

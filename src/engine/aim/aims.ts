@@ -78,7 +78,8 @@ export class Aims {
     if (status.link.word === 'down') this.lookAfter();
   }
 
-  private get standinPages(): string | null {
+  /** The address of the pages on which stand-ins are seen and operated, while some run. */
+  get standinPages(): string | null {
     return this.standIns ? `http://127.0.0.1:${this.standIns.pagePort}` : this.usualPages;
   }
 

@@ -18,6 +18,7 @@ import type { NetworkTools } from '../network/network-tools';
 import type { PressResult } from '../presses/presses';
 import type { ApiSource } from './api-source';
 import type { Principal } from './gate';
+import { drillRoutes } from './drill-routes';
 import { healthRoutes } from './health-routes';
 import { lineCheckRoutes } from './line-check-routes';
 
@@ -67,6 +68,7 @@ export function apiRoutes(source: ApiSource): readonly ApiRoute[] {
     ...networkRoutes(source),
     ...lineCheckRoutes(source),
     ...healthRoutes(source),
+    ...drillRoutes(source),
     route({
       method: 'GET',
       path: '/api/openapi.json',

@@ -4,6 +4,7 @@ import type { HealthResponse, ReadingsResponse } from '../../core/live';
 import type { Problem, Scalar } from '../../core/result';
 import type { DeviceRecord } from '../../core/show';
 import type { ReadingStore } from '../devices/readings';
+import type { Drills } from '../drills/drills';
 import type { Health } from '../health/health';
 import type { Log } from '../../log';
 import type { BurnIn } from '../line-check/burn-in';
@@ -27,6 +28,7 @@ interface Sources {
   /** How devices, screens and this computer fare. */
   readonly watched: Health;
   readonly burnIn: BurnIn;
+  readonly drills: Drills;
   readonly health: () => HealthResponse;
   readonly newId: () => string;
   /** Deletes the oldest rows of the as-run that are over its limit. */
@@ -57,6 +59,10 @@ export class ApiSource {
 
   get lineCheck(): LineCheck | undefined {
     return this.sources.lineCheck;
+  }
+
+  get drills(): Drills {
+    return this.sources.drills;
   }
 
   get burnIn(): BurnIn {

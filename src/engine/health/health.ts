@@ -56,6 +56,9 @@ interface Sources {
   readonly log: Log;
 }
 
+/** What one look found beyond its limit, or near it. */
+export type Concerns = readonly Concern[];
+
 const lookEveryMs = 2000;
 const minuteMs = 60_000;
 
@@ -64,7 +67,10 @@ const minuteMs = 60_000;
  * beyond its limit becomes an incident, in the as-run and on the desk, until it is well again.
  */
 export class Health {
-  private readonly devices = new Map<string, DeviceWatch>();
+  /** What is seen of the devices, and in a rehearsal of their stand-ins. */
+  private readonly live = new Map<string, DeviceWatch>();
+  private staged = new Map<string, DeviceWatch>();
+  private readonly listeners: ((found: Concerns) => void)[] = [];
   private readonly screens = new ScreenWatch();
   private readonly computer = new ComputerWatch();
   private readonly book: IncidentBook;
@@ -92,8 +98,18 @@ export class Health {
     this.computer.stop();
   }
 
+  /** The listener hears after each look what was found. It must be quick, and not throw. */
+  listen(listener: (found: Concerns) => void): void {
+    this.listeners.push(listener);
+  }
+
+  /** What was seen of devices says nothing about stand-ins, nor the reverse. */
+  onAim(aim: Aim): void {
+    if (aim === 'rehearse') this.staged = new Map();
+  }
+
   onLink({ device, status, before }: LinkChange): void {
-    if (this.sources.aimNow() !== 'rehearse') this.watchOf(device).onLink(status.link.word, before, Date.now());
+    this.watchOf(device).onLink(status.link.word, before, Date.now());
   }
 
   onShow(change: ShowChange): void {
@@ -101,20 +117,20 @@ export class Health {
     const { now, before } = change;
     // At another address it is another device, as far as anybody knows.
     const isMoved = now?.data.host !== before?.data.host || now?.data.driver !== before?.data.driver;
-    if (!now || isMoved) this.devices.delete(change.id);
+    if (!now || isMoved) this.live.delete(change.id);
   }
 
   readonly onAnswer = (device: string, ms: number): void => {
-    if (this.sources.aimNow() !== 'rehearse') this.watchOf(device).answers.answered(ms, Date.now());
+    this.watchOf(device).answers.answered(ms, Date.now());
   };
 
   readonly onUnanswered = (device: string, count: number): void => {
-    if (this.sources.aimNow() !== 'rehearse') this.watchOf(device).answers.wasMissed(count, Date.now());
+    this.watchOf(device).answers.wasMissed(count, Date.now());
   };
 
   readonly onSent = (sent: readonly SentCommand[]): void => {
     for (const { device, outcome, aim } of sent) {
-      if (aim !== 'live' || outcome === 'skipped') continue;
+      if (aim === 'dry' || outcome === 'skipped') continue;
       this.watchOf(device).onSent(outcome !== 'sent' && outcome !== 'confirmed', Date.now());
     }
   };
@@ -144,11 +160,15 @@ export class Health {
     return undefined;
   }
 
+  private get watches(): Map<string, DeviceWatch> {
+    return this.sources.aimNow() === 'rehearse' ? this.staged : this.live;
+  }
+
   private watchOf(device: string): DeviceWatch {
-    const known = this.devices.get(device);
+    const known = this.watches.get(device);
     if (known) return known;
     const watch = new DeviceWatch(Date.now());
-    this.devices.set(device, watch);
+    this.watches.set(device, watch);
     return watch;
   }
 
@@ -162,12 +182,10 @@ export class Health {
       return concerns.map(({ code, level, text }) => ({ code, level, text }));
     };
     const devices: Record<string, DeviceHealth> = {};
-    // In a rehearsal nothing is seen of the devices.
-    if (this.sources.aimNow() !== 'rehearse')
-      for (const id of show.devices.keys()) {
-        const health = this.lookAt(id, now, keep);
-        if (health) devices[id] = health;
-      }
+    for (const id of show.devices.keys()) {
+      const health = this.lookAt(id, now, keep);
+      if (health) devices[id] = health;
+    }
     const seen = Object.fromEntries(
       this.screens
         .look(screens(), now)
@@ -185,6 +203,7 @@ export class Health {
     for (const { text } of begun) this.sources.asRun.record({ kind: 'note', text: `Health: ${text}` });
     for (const { text } of ended) this.sources.asRun.record({ kind: 'note', text: `Health: over: ${text}` });
 
+    for (const listener of this.listeners) listener(found);
     const before = this.view;
     this.view = { devices, screens: seen, computer };
     this.tellStatus(found);
@@ -209,7 +228,8 @@ export class Health {
     const { answers, wasUp, sentAt } = watch;
     const minute = answers.lately(now, minuteMs);
     const tenMinutes = answers.lately(now, 10 * minuteMs);
-    const checked = roundTripOf(id);
+    // A stand-in answers as quickly as it likes.
+    const checked = this.sources.aimNow() === 'rehearse' ? undefined : roundTripOf(id);
     const ms = checked ?? answers.usual;
     const usual =
       ms === undefined ? {} : { usual: { ms, from: checked === undefined ? 'start' : 'line check' } as const };
@@ -257,7 +277,7 @@ export class Health {
   private charts(now: number): HealthView['charts'] {
     const halves = (watch: DeviceWatch) =>
       watch.answers.minutes(now).map(({ half }) => (half === undefined ? null : Math.round(half * 100) / 100));
-    return Object.fromEntries([...this.devices].map(([id, watch]) => [id, halves(watch)]));
+    return Object.fromEntries([...this.watches].map(([id, watch]) => [id, halves(watch)]));
   }
 }
 

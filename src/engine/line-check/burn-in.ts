@@ -11,7 +11,7 @@ interface Sources {
   readonly show: RunningShow;
   readonly statuses: ReadonlyMap<string, DeviceStatus>;
   readonly sessions: ReadonlyMap<string, DeviceSession>;
-  readonly lineCheck: Pick<LineCheck, 'tryNext' | 'isRunning'> | undefined;
+  readonly lineCheck: Pick<LineCheck, 'tryNext' | 'isRunning' | 'makePlan'> | undefined;
   readonly aimNow: () => Aim;
   readonly asRun: Pick<AsRun, 'record'>;
   readonly publish: Publish;
@@ -74,6 +74,8 @@ export class BurnIn {
       ({ id, data }) => data.enabled && (devices === undefined || devices.includes(id)),
     );
     if (all.length === 0) return 'There is no device to exercise.';
+    // Commands are tried once it is there.
+    if (putBack.length > 0) void lineCheck?.makePlan();
     const working = new AbortController();
     const startedAt = Date.now();
     this.working = working;

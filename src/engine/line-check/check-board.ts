@@ -8,6 +8,7 @@ import {
   type CheckResult,
   type Standing,
 } from '../../core/line-check';
+import type { DrillResult } from '../../core/drill';
 import type { CheckItemView, CheckRunView, DeviceStatus, LineCheckView, Publish, TopicName } from '../../core/live';
 import type { Log } from '../../log';
 import type { RunningShow } from '../show/running-show';
@@ -24,6 +25,7 @@ interface Sources {
   readonly isFollowed: (topic: TopicName) => boolean;
   readonly status: Pick<StatusBoard, 'set'>;
   readonly run: () => CheckRunView | null;
+  readonly drills: () => readonly DrillResult[];
   readonly log: Log;
 }
 
@@ -179,6 +181,7 @@ export class CheckBoard {
       revision: this.revision,
       at: Date.now(),
       items: [...this.items.values()],
+      drills: this.sources.drills(),
       resultsOf: (item: string) => results.of(item),
       firmwareOf: (device: string) => statuses.get(device)?.firmware,
       tagOf: (device: string) => show.devices.get(device)?.data.tag ?? '?',

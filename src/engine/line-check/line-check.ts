@@ -2,6 +2,7 @@ import { readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { z } from 'zod';
 import { isCurrent, itemOfSend, type CheckItem, type CheckReport, type CheckResult } from '../../core/line-check';
+import type { DrillResult } from '../../core/drill';
 import {
   checkOrderSchema,
   type CheckAnswer,
@@ -52,6 +53,8 @@ interface Sources {
   readonly screens: () => readonly ScreenView[];
   readonly tallyOf: (device: string) => Tally | undefined;
   readonly tools: NetworkTools | undefined;
+  /** Fault drills that were run, for the report. */
+  readonly drills: () => readonly DrillResult[];
   readonly checker: Checker;
   readonly log: Log;
 }

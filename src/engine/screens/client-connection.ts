@@ -11,6 +11,8 @@ export interface HubClient {
   who: string;
   /** Closes the connection and tells the client why. */
   end(reason: string): void;
+  /** Breaks the connection without a word, as a lost network would. */
+  cut(): void;
   send(message: ServerMessage): void;
 }
 
@@ -51,6 +53,10 @@ export class ClientConnection implements HubClient {
 
   end(reason: string): void {
     this.socket.close(1008, reason);
+  }
+
+  cut(): void {
+    this.socket.terminate();
   }
 
   /** Takes a message out of what it may say; false when that is used up. */

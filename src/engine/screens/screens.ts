@@ -84,6 +84,11 @@ export class Screens {
     this.put({ client, view, note: before?.note });
   }
 
+  /** Breaks the connections of a panel's screens, as a lost network would. */
+  cutOff(panel: string): void {
+    for (const { client, view } of [...this.screens.values()]) if (view.panel === panel) client.cut();
+  }
+
   /** Somebody has pressed or turned something there. */
   onUsed(client: HubClient): void {
     const screen = this.screens.get(client);

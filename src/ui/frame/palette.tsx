@@ -65,6 +65,8 @@ export function Palette() {
       run: () => void window.open(`/panel/${id}`),
     })),
     { title: 'Go to Line check', run: () => router.push('/line-check') },
+    { title: 'Go to Burn-in', run: () => router.push('/line-check/burn-in') },
+    { title: 'Go to Fault drills', run: () => router.push('/line-check/drills') },
     { title: 'Go to Panels', run: () => router.push('/panels') },
     { title: 'Go to Health', run: () => router.push('/health') },
     ...(status?.panels ?? []).map(({ name, path }) => ({

@@ -50,6 +50,7 @@ export function CheckSummary({ figures, items, names, check, onWalk }: Props) {
                   { title: 'Check the devices only', run: () => void run({ only: 'all', rehearse: false }) },
                   { title: 'Plan again', run: () => void control('plan') },
                   { title: 'Burn-in …', run: () => router.push('/line-check/burn-in') },
+                  { title: 'Fault drills …', run: () => router.push('/line-check/drills') },
                 ]}
               >
                 <Button disabled={isAsking || isMaking}>

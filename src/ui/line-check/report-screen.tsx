@@ -9,6 +9,8 @@ import { inNumberOrder } from '../../core/number-order';
 import { Button, buttonClass, Segmented, Select } from '../kit';
 import { clockText, VeiledText } from '../parts';
 import { kindWords, standingText } from '../proofs';
+import { ReportChanges } from './report-changes';
+import { ReportDrills } from './report-drills';
 import { SignDialog } from './sign-dialog';
 
 type Item = CheckReport['items'][number];
@@ -21,11 +23,14 @@ async function fetched<T>(path: string): Promise<T> {
 
 const whenText = (at: number): string => `${new Date(at).toLocaleDateString()}, ${clockText(at, false)}`;
 const presently = 'now';
+const nothing = 'nothing';
+const pathOf = (name: string): string => (name === presently ? '/api/line-check' : `/api/line-check/reports/${name}`);
 
 /** The line check on paper: as it is now, or as somebody has signed it; in full, or what is open only. */
 export function ReportScreen() {
   const [chosen, setChosen] = useState(presently);
   const [length, setLength] = useState<'short' | 'whole'>('short');
+  const [compared, setCompared] = useState(nothing);
   const client = useQueryClient();
   const { data: list } = useQuery({
     queryKey: ['line-check-reports'],
@@ -33,7 +38,12 @@ export function ReportScreen() {
   });
   const { data: report, error } = useQuery({
     queryKey: ['line-check-report', chosen],
-    queryFn: () => fetched<CheckReport>(chosen === presently ? '/api/line-check' : `/api/line-check/reports/${chosen}`),
+    queryFn: () => fetched<CheckReport>(pathOf(chosen)),
+  });
+  const { data: other } = useQuery({
+    queryKey: ['line-check-report', compared],
+    enabled: compared !== nothing && compared !== chosen,
+    queryFn: () => fetched<CheckReport>(pathOf(compared)),
   });
   const signed = list?.reports ?? [];
   const onSigned = async () => {
@@ -66,6 +76,21 @@ export function ReportScreen() {
           ]}
           onChoose={setChosen}
         />
+        {signed.length > 0 && (
+          <Select
+            label="Compare with"
+            labelAt="before"
+            value={compared}
+            options={[
+              { value: nothing, title: 'nothing' },
+              ...(chosen === presently ? [] : [{ value: presently, title: 'as it is now' }]),
+              ...signed
+                .filter(({ name }) => name !== chosen)
+                .map(({ name, who, at }) => ({ value: name, title: `${whenText(at)}, ${who}` })),
+            ]}
+            onChoose={setCompared}
+          />
+        )}
         {chosen === presently && <SignDialog onSigned={() => void onSigned()} />}
         <a className={buttonClass()} href="/api/line-check?format=csv" download>
           Save as CSV
@@ -78,12 +103,27 @@ export function ReportScreen() {
         </Link>
       </div>
       {error && <p className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">{error.message}</p>}
-      {report ? <Report report={report} isWhole={length === 'whole'} /> : !error && <p>Fetching the report …</p>}
+      {report ? (
+        <Report
+          report={report}
+          other={compared === nothing || compared === chosen ? undefined : other}
+          isWhole={length === 'whole'}
+        />
+      ) : (
+        !error && <p>Fetching the report …</p>
+      )}
     </section>
   );
 }
 
-function Report({ report, isWhole }: { readonly report: CheckReport; readonly isWhole: boolean }) {
+interface ReportProps {
+  readonly report: CheckReport;
+  /** What it is compared with. */
+  readonly other: CheckReport | undefined;
+  readonly isWhole: boolean;
+}
+
+function Report({ report, other, isWhole }: ReportProps) {
   const { show, revision, at, signed, items } = report;
   const groups = new Map<string, Item[]>();
   for (const item of items) {
@@ -122,6 +162,8 @@ function Report({ report, isWhole }: { readonly report: CheckReport; readonly is
           ))}
         </tbody>
       </table>
+      {other && <ReportChanges earlier={other} later={report} />}
+      {report.drills && <ReportDrills drills={report.drills} />}
       <h2>{isWhole ? 'All points' : 'Open points'}</h2>
       <Items items={isWhole ? items : open} label={isWhole ? 'All points' : 'Open points'} />
     </>

@@ -33,11 +33,13 @@ export default function SpreadChart({ rows }: { readonly rows: readonly Row[] })
               data: rows.map(({ low, high }): [number, number] => [at(low), Math.max(at(low) * 1.05, at(high))]),
               backgroundColor: soft,
               barThickness: 10,
+              grouped: false,
             },
             {
               data: rows.map(({ half }): [number, number] => [at(half) * 0.985, at(half) * 1.015]),
               backgroundColor: ink,
               barThickness: 20,
+              grouped: false,
             },
           ],
         }}
@@ -46,7 +48,6 @@ export default function SpreadChart({ rows }: { readonly rows: readonly Row[] })
           animation: false,
           maintainAspectRatio: false,
           events: [],
-          grouped: false,
           scales: {
             x: {
               type: 'logarithmic',

@@ -4,6 +4,7 @@ export {
   useCheckTopic,
   useConnection,
   useBurnIn,
+  useDrills,
   useHead,
   useHealth,
   useLastMark,

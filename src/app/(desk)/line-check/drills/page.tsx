@@ -1,0 +1,7 @@
+import { DrillsScreen } from '../../../../ui/drills';
+
+export const metadata = { title: 'Fault drills · Sorrelfinch' };
+
+export default function DrillsPage() {
+  return <DrillsScreen />;
+}

@@ -1,0 +1,10 @@
+export {
+  accountOf,
+  drillResultSchema,
+  faultAccountSchema,
+  lifted,
+  seen,
+  type DrillEvent,
+  type DrillResult,
+  type FaultAccount,
+} from './account';

@@ -1,0 +1,1 @@
+export { DrillsScreen } from './drills-screen';
