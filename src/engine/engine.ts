@@ -107,6 +107,7 @@ export class Engine {
   private readonly parts: Parts;
   private readonly intake: ShowIntake;
   private readonly aims: Aims;
+  private readonly deadMan: DeadMan;
   private readonly status: StatusBoard;
   private readonly stills: Stills | undefined;
   /** What has to end for the process to look killed, and tells no device anything. */
@@ -325,6 +326,7 @@ export class Engine {
       watched,
       burnIn,
       drills,
+      checker,
       health,
       newId,
       pruneRecord,
@@ -341,6 +343,7 @@ export class Engine {
     this.parts = parts;
     this.intake = intake;
     this.aims = aims;
+    this.deadMan = deadMan;
     this.stills = stills;
     this.killed = [
       ...(lineCheck ? [lineCheck] : []),
@@ -370,6 +373,11 @@ export class Engine {
   /** The show was edited, put in service or stepped back. Resolves when the engine runs with what was changed, or cannot read it now. */
   onShowChanged(): Promise<void> {
     return this.intake.look();
+  }
+
+  /** Lets go of what a press holds that has no screen. */
+  release(press: string): void {
+    this.deadMan.release(press, 'released');
   }
 
   /** The address of the stand-ins' pages, while stand-ins run. */

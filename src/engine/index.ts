@@ -12,4 +12,5 @@ export {
   type Principal,
   type Refused,
 } from './door/gate';
+export type { SentCommand } from './presses/presses';
 export { warmUp } from './show/warm-up';

@@ -1,6 +1,7 @@
 import { setPriority } from 'node:os';
 import { z } from 'zod';
 import { answerLines, httpApp, listen, routeFor } from '../http';
+import { replayOrderSchema } from '../core/live';
 import { Rehearsal } from '../standins';
 import { processLog } from '../log';
 import { beChild, childVariables } from './child-messages';
@@ -27,6 +28,7 @@ const route = routeFor<undefined>();
 let rehearsal: Rehearsal | undefined;
 
 const lineCheck = () => import('./line-check/service');
+const replays = () => import('./replay/service');
 
 /** A rehearsal may take a whole core for a while: presses on the live path come first. */
 function giveWay(): void {
@@ -44,7 +46,7 @@ function dataDir(): string {
 }
 
 const failed = (cause: unknown) => {
-  log.error({ cause }, 'The line check failed.');
+  log.error({ cause }, 'A proof or a replay failed.');
   return { t: 'failed', message: cause instanceof Error ? cause.message : String(cause) };
 };
 
@@ -98,6 +100,19 @@ const app = httpApp({
           await (
             await lineCheck()
           ).rehearsePlan(dataDir(), new Set(items), (result) => tell({ t: 'result', result }), signal);
+        }, failed),
+    }),
+    route({
+      method: 'POST',
+      path: '/replay',
+      id: 'replay',
+      summary: 'Plays a part of the as-run at private stand-ins. Hanging up ends it.',
+      body: { name: 'ReplayOrder', is: replayOrderSchema },
+      answers: { description: 'What came of each press, one a line.', type: 'application/x-ndjson' },
+      handle: ({ body }) =>
+        answerLines(async (tell, signal) => {
+          giveWay();
+          await (await replays()).replay(dataDir(), body, tell, signal);
         }, failed),
     }),
   ],

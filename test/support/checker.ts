@@ -1,4 +1,5 @@
 import type { Checker } from '../../src/engine/line-check/checker';
+import { replay } from '../../src/server/replay/service';
 import { rehearsePlan, tellPlan } from '../../src/server/line-check/service';
 
 /** Plans and rehearses the line check in this process. */
@@ -11,5 +12,6 @@ export const checkerHere = (dataDir: string): Checker => ({
     });
     return Promise.resolve(made);
   },
+  replay: (order, onLine, signal) => replay(dataDir, order, onLine, signal),
   rehearse: (items, onResult, signal) => rehearsePlan(dataDir, new Set(items), onResult, signal),
 });

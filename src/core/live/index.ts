@@ -61,6 +61,7 @@ export type {
   ScreensView,
   ScreenView,
   AsRunSend,
+  PressedControl,
   ControlView,
   DeviceStatus,
   HelperStatus,
@@ -84,6 +85,7 @@ export { asRunFilterSchema, everything, filterQuery, fitsFilter, type AsRunFilte
 export { asRunKinds, flatColumns, flatRow, outcomeOf, reportText, sentOf, whatOf, whoOfRow } from './as-run-text';
 export { type Alert } from './alert';
 export { drillActSchema, drillOrderSchema, type DrillAct, type DrillRunView, type DrillsView } from './drills';
+export { replayOrderSchema, type LeftStep, type ReplayLine, type ReplayOrder, type ReplayStepLine } from './replay';
 export { burnInOrderSchema, type BurnInDevice, type BurnInOrder, type BurnInView } from './burn-in';
 export {
   incidentSeenSchema,

@@ -317,6 +317,8 @@ export interface AsRunSend {
   readonly command: string;
   /** The command as its driver says it, with its values: “Take Finish to program”. Rows of earlier versions lack it. */
   readonly says?: string;
+  /** The command by its id in the driver, with the values given. Rows of earlier versions lack it. */
+  readonly call?: { readonly command: string; readonly params: Readonly<Record<string, Scalar>> };
   /** The line that was sent, or would have been. */
   readonly text: string;
   readonly outcome: FinalOutcome;
@@ -325,6 +327,15 @@ export interface AsRunSend {
   readonly why?: Why;
   /** What went out, two digits a byte; secrets are masked and long ones cut off. */
   readonly bytes?: string;
+}
+
+/** A press of a control, as it can be made again. */
+export interface PressedControl {
+  readonly page: string;
+  readonly control: string;
+  readonly gesture: 'tap' | 'hold';
+  readonly context?: string;
+  readonly given?: Readonly<Record<string, Scalar>>;
 }
 
 /** Topic `as-run`: what was pressed, sent, confirmed and changed. */
@@ -343,6 +354,8 @@ export type AsRunRow = { readonly n: number; readonly at: number } & (
       readonly reason?: string;
       readonly why?: Why;
       readonly sends: readonly AsRunSend[];
+      /** The control that was pressed, and how. Lists, faders, trials and commands by hand have none, nor have rows of earlier versions. */
+      readonly pressed?: PressedControl;
     }
   /** The link of a device. `changes` counts how often it changed since the previous row, where not each change has a row of its own. */
   | { readonly kind: 'link'; readonly device: string; readonly link: Link; readonly changes?: number }

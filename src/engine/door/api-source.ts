@@ -7,6 +7,7 @@ import type { ReadingStore } from '../devices/readings';
 import type { Drills } from '../drills/drills';
 import type { Health } from '../health/health';
 import type { Log } from '../../log';
+import type { Checker } from '../line-check/checker';
 import type { BurnIn } from '../line-check/burn-in';
 import type { LineCheck } from '../line-check/line-check';
 import type { NetworkTools } from '../network/network-tools';
@@ -29,6 +30,8 @@ interface Sources {
   readonly watched: Health;
   readonly burnIn: BurnIn;
   readonly drills: Drills;
+  /** What plays the as-run again; `undefined` where nothing does. */
+  readonly checker: Checker | undefined;
   readonly health: () => HealthResponse;
   readonly newId: () => string;
   /** Deletes the oldest rows of the as-run that are over its limit. */
@@ -59,6 +62,10 @@ export class ApiSource {
 
   get lineCheck(): LineCheck | undefined {
     return this.sources.lineCheck;
+  }
+
+  get checker(): Checker | undefined {
+    return this.sources.checker;
   }
 
   get drills(): Drills {

@@ -6,9 +6,10 @@ import {
   checkDismissSchema,
   checkOrderSchema,
   checkSignSchema,
+  replayOrderSchema,
 } from '../../core/live';
 import { checkReportSchema } from '../../core/line-check';
-import { HttpError, routeFor } from '../../http';
+import { answerLines, HttpError, routeFor } from '../../http';
 import type { LineCheck } from '../line-check/line-check';
 import type { ApiSource } from './api-source';
 import type { Principal } from './gate';
@@ -122,6 +123,25 @@ export const lineCheckRoutes = (source: ApiSource): readonly ReturnType<typeof r
     answers: done,
     refusals,
     handle: async ({ body: { who, note } }) => unless(await checkOf(source).sign(who, note)),
+  }),
+  route({
+    method: 'POST',
+    path: '/api/replay',
+    id: 'replay',
+    summary:
+      'Plays a part of the as-run again, at private stand-ins, and tells what differs from then. Hanging up ends it.',
+    body: { name: 'ReplayOrder', is: replayOrderSchema },
+    answers: { description: 'What came of each press, one a line.', type: 'application/x-ndjson' },
+    refusals: { '400': 'The body is wrong; `field` names where.', '503': 'The part that plays it is not there.' },
+    handle: ({ body }) => {
+      const { checker } = source;
+      if (!checker)
+        throw new HttpError(503, 'no-replay', 'The part of the program that plays the as-run is not there.');
+      return answerLines(
+        (tell, signal) => checker.replay(body, tell, signal),
+        (cause) => ({ t: 'failed', message: cause instanceof Error ? cause.message : String(cause) }),
+      );
+    },
   }),
   route({
     method: 'POST',

@@ -1,4 +1,5 @@
 import type { CheckItem, CheckResult } from '../../core/line-check';
+import type { ReplayLine, ReplayOrder } from '../../core/live';
 
 /** A proof that was rehearsed. */
 export type Rehearsed = Pick<CheckResult, 'item' | 'by' | 'fingerprint' | 'state' | 'text' | 'ms' | 'sideEffects'>;
@@ -15,17 +16,30 @@ export interface Checker {
     onResult: (result: Rehearsed) => void,
     signal: AbortSignal,
   ) => Promise<void>;
+  /** Plays a part of the as-run again; its lines are JSON, handed on as they come. */
+  readonly replay: (order: ReplayOrder, onLine: (line: ReplayLine) => void, signal: AbortSignal) => Promise<void>;
 }
 
 type Line =
   | { readonly t: 'items'; readonly items: readonly CheckItem[] }
   | { readonly t: 'planned'; readonly revision: number | null; readonly seq: number }
   | { readonly t: 'result'; readonly result: Rehearsed }
-  | { readonly t: 'failed'; readonly message: string };
+  | Failed;
+interface Failed {
+  readonly t: 'failed';
+  readonly message: string;
+}
+
+const isFailed = (line: { readonly t: string }): line is Failed => line.t === 'failed';
 
 /** The process that does it, on a loopback port, with the token of this start. */
 export function checkerAt(port: number, token: string): Checker {
-  const follow = async (path: string, body: unknown, onLine: (line: Line) => void, signal?: AbortSignal) => {
+  const follow = async <L extends { readonly t: string }>(
+    path: string,
+    body: unknown,
+    onLine: (line: L) => void,
+    signal?: AbortSignal,
+  ) => {
     const answer = await fetch(`http://127.0.0.1:${port}${path}`, {
       method: 'POST',
       headers: { authorization: `Bearer ${token}`, 'content-type': 'application/json' },
@@ -39,8 +53,8 @@ export function checkerAt(port: number, token: string): Checker {
       const lines = (rest + piece.value).split('\n');
       rest = lines.pop() ?? '';
       for (const each of lines) {
-        const line = JSON.parse(each) as Line;
-        if (line.t === 'failed') throw new Error(line.message);
+        const line = JSON.parse(each) as L | Failed;
+        if (isFailed(line)) throw new Error(line.message);
         onLine(line);
       }
     }
@@ -48,7 +62,7 @@ export function checkerAt(port: number, token: string): Checker {
   return {
     plan: async (onItems) => {
       let made: { readonly revision: number | null; readonly seq: number } | undefined;
-      await follow('/line-check/plan', {}, (line) => {
+      await follow<Line>('/line-check/plan', {}, (line) => {
         if (line.t === 'items') onItems(line.items);
         else if (line.t === 'planned') made = { revision: line.revision, seq: line.seq };
       });
@@ -56,6 +70,7 @@ export function checkerAt(port: number, token: string): Checker {
       return made;
     },
     rehearse: (items, onResult, signal) =>
-      follow('/line-check/rehearse', { items }, (line) => line.t === 'result' && onResult(line.result), signal),
+      follow<Line>('/line-check/rehearse', { items }, (line) => line.t === 'result' && onResult(line.result), signal),
+    replay: (order, onLine, signal) => follow<ReplayLine>('/replay', order, onLine, signal),
   };
 }

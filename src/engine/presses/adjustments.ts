@@ -1,5 +1,5 @@
 import { steer, type CompiledDriver } from '../../core/driver';
-import type { Aim, PressReport, TurnMessage } from '../../core/live';
+import type { Aim, AsRunSend, PressReport, TurnMessage } from '../../core/live';
 import { barredReason, type Why, type FinalOutcome } from '../../core/press';
 import type { Scalar } from '../../core/result';
 import { resolveArgument, type ControlRecord, type DeviceRecord } from '../../core/show';
@@ -27,6 +27,8 @@ interface Adjustment {
   sent: string;
   count: number;
   text: string;
+  /** What was sent last, as it can be sent again. */
+  call: AsRunSend['call'];
   outcome: FinalOutcome | undefined;
   reason: string | undefined;
   why: Why | undefined;
@@ -146,6 +148,7 @@ export class Adjustments {
       sent: '',
       count: 0,
       text: '',
+      call: undefined,
       outcome: undefined,
       reason: undefined,
       why: undefined,
@@ -203,6 +206,7 @@ export class Adjustments {
     adjustment.sent = key;
     adjustment.sentAt = now;
     adjustment.count += 1;
+    adjustment.call = { command: prepared.value.id, params: prepared.value.given };
     adjustment.text = prepared.value.encoded?.text ?? prepared.value.command.title;
     const { id, who, guard } = adjustment.request;
     const order: Order = {
@@ -260,7 +264,18 @@ export class Adjustments {
       ms,
       reason,
       ...(why ? { why } : {}),
-      sends: [{ device: device.data.tag, command, text: adjustment.text, outcome, ms, why, reason }],
+      sends: [
+        {
+          device: device.data.tag,
+          command,
+          text: adjustment.text,
+          ...(adjustment.call ? { call: adjustment.call } : {}),
+          outcome,
+          ms,
+          why,
+          reason,
+        },
+      ],
     });
   }
 }

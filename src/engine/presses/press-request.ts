@@ -1,4 +1,4 @@
-import type { Aim, Gesture } from '../../core/live';
+import type { Aim, Gesture, PressedControl } from '../../core/live';
 import type { PressContext } from '../../core/press';
 import type { Scalar } from '../../core/result';
 import type { ControlRecord, DeviceRecord } from '../../core/show';
@@ -70,6 +70,8 @@ export interface PressSubject {
   readonly answered?: ControlRecord;
   readonly answers?: PressContext['answers'];
   readonly context: string | undefined;
+  /** The press of a stored control, for the record. */
+  readonly pressed?: PressedControl;
   /** Its rules are looked at. */
   readonly isBarrable: boolean;
   readonly aim: Aim;

@@ -263,7 +263,7 @@ export class PressRun {
   }
 
   private end({ outcome, why, ms, reason }: Ending, endings: readonly Ending[]): void {
-    const { request, aim, named } = this.subject;
+    const { request, aim, named, pressed } = this.subject;
     const { id, who, run } = request;
     const sends = endings.flatMap((ending, n): AsRunSend[] => {
       const listed = this.list[n];
@@ -284,6 +284,7 @@ export class PressRun {
       reason,
       why,
       sends,
+      ...(pressed ? { pressed } : {}),
     });
     this.sources.book.end({ t: 'press', id, outcome, ms, why, reason, sends });
     this.sources.onSent(endings.flatMap((ending, n) => this.sentOf(ending, this.list[n]?.made)));
@@ -297,10 +298,12 @@ export class PressRun {
     return [{ device: made.device.id, command, params, outcome, ms, reason, press, who, aim }];
   }
 
-  /** The command in words, with the names that its device lists now. */
-  private sentenceOf({ made }: ListedSend): { readonly says?: string } {
+  /** The command in words, with the names that its device lists now, and as it can be sent again. */
+  private sentenceOf({ made }: ListedSend): Pick<AsRunSend, 'says' | 'call'> {
     if (!made?.device || !made.prepared?.ok) return {};
-    return { says: sendText(made.prepared.value, made.device.id, this.sources.readings) };
+    const { id: command, given: params } = made.prepared.value;
+    const says = sendText(made.prepared.value, made.device.id, this.sources.readings);
+    return { says, call: { command, params } };
   }
 
   /** A report that came after `late` had been given. */

@@ -68,7 +68,16 @@ export class Presses {
     const control = this.find(page, request.control, context);
     if (!control) return this.refuse(request.id, 'missing', 'This control no longer exists.', listener);
     const named = () => this.named(page, control);
-    this.begin({ ...this.asPressed(request, control), context, aim: this.sources.aims.aim, named, listener });
+    const { gesture, given } = request;
+    const pressed = {
+      page,
+      control: control.id,
+      gesture,
+      ...(context === undefined ? {} : { context }),
+      ...(given === undefined ? {} : { given }),
+    };
+    const { aim } = this.sources.aims;
+    this.begin({ ...this.asPressed(request, control), context, pressed, aim, named, listener });
   }
 
   /**

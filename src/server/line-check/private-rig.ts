@@ -1,20 +1,23 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { DriverDocument } from '../../core/driver';
+import { commandText, type DriverDocument } from '../../core/driver';
 import { faceOf, type FaceView } from '../../core/face';
 import type { CheckSend } from '../../core/line-check';
+import type { PressedControl } from '../../core/live';
 import type { Scalar } from '../../core/result';
 import { isWell } from '../../core/session';
 import type { ControlRecord, DeviceRecord, ReadingRef, ShowRecord } from '../../core/show';
 import { shippedDrivers } from '../../drivers';
-import { Engine } from '../../engine';
+import { Engine, type SentCommand } from '../../engine';
 import { canStandIn, Rehearsal } from '../../standins';
 import { commitEdit, installDriver, openShow } from '../../store';
 
 /** How long the stand-ins have to be connected. */
 const settleMs = 15_000;
 const lookMs = 25;
+/** How long a control is held that was held: how long it was then is not in the record. */
+const holdMs = 400;
 /** How long a new stand-in may take to be noticed, and to be connected. */
 const renewMs = 6000;
 
@@ -30,12 +33,15 @@ interface SendEnd {
  */
 export class PrivateRig {
   private sent = 0;
+  private readonly listeners = new Set<(sent: readonly SentCommand[]) => void>();
 
   private constructor(
     private readonly dataDir: string,
     private readonly engine: Engine,
     private readonly standins: Rehearsal,
-  ) {}
+  ) {
+    engine.api.presses.listen((sent) => this.listeners.forEach((listener) => listener(sent)));
+  }
 
   static async open(records: readonly ShowRecord[], documents: readonly unknown[]): Promise<PrivateRig> {
     const dataDir = mkdtempSync(join(tmpdir(), 'sorrelfinch-check-'));
@@ -78,6 +84,42 @@ export class PrivateRig {
     return this.engine.running.show.devices.get(id);
   }
 
+  deviceByTag(tag: string): DeviceRecord | undefined {
+    return this.engine.api.deviceByTag(tag);
+  }
+
+  /** The listener hears of every command of a press that is over. Returns what ends that. */
+  onSent(listener: (sent: readonly SentCommand[]) => void): () => void {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  }
+
+  /** A command in words. */
+  says(device: string, command: string, params: Readonly<Record<string, Scalar>>): string {
+    const document = this.documentOf(device);
+    return document ? commandText(document, command, params) : command;
+  }
+
+  /** Presses a control as it was pressed, and resolves with its end. What is held is let go after a moment. */
+  press(
+    { page, control, gesture, context, given }: PressedControl,
+    who: string,
+  ): Promise<{ readonly outcome?: string; readonly reason?: string }> {
+    const { presses } = this.engine.api;
+    if (!presses.find(page, control, context))
+      return Promise.resolve({ reason: 'The control is no longer on this page.' });
+    const id = `play-${(this.sent += 1)}`;
+    const more = { ...(context === undefined ? {} : { context }), ...(given === undefined ? {} : { given }) };
+    return new Promise((resolve) => {
+      presses.press({ id, page, control, gesture, guard: true, who, alone: true, ...more }, (report) => {
+        if (!('sends' in report)) return;
+        const { outcome, reason } = report;
+        resolve(reason === undefined ? { outcome } : { outcome, reason });
+      });
+      if (gesture === 'hold') setTimeout(() => this.engine.release(id), holdMs);
+    });
+  }
+
   readonly documentOf = (id: string): DriverDocument | undefined => this.engine.running.show.documentOf(id);
 
   readonly roleOf = (id: string): string | undefined => this.engine.running.show.roleOf(id);
@@ -110,8 +152,12 @@ export class PrivateRig {
   }
 
   /** Sends a command and resolves with its end. What it starts and somebody would have to stop is stopped, after `meanwhile`. */
-  async send({ device, command, params }: CheckSend, meanwhile?: () => Promise<unknown>): Promise<SendEnd> {
-    const end = await this.sendOnce({ device, command, params });
+  async send(
+    { device, command, params }: CheckSend,
+    meanwhile?: () => Promise<unknown>,
+    who = 'line check',
+  ): Promise<SendEnd> {
+    const end = await this.sendOnce({ device, command, params }, who);
     await meanwhile?.();
     const stop = this.documentOf(device)?.commands[command]?.stop;
     if (!stop) return end;
@@ -121,7 +167,7 @@ export class PrivateRig {
     return end;
   }
 
-  private sendOnce({ device: id, command, params }: CheckSend): Promise<SendEnd> {
+  private sendOnce({ device: id, command, params }: CheckSend, who = 'line check'): Promise<SendEnd> {
     const device = this.device(id);
     if (!device) return Promise.resolve({ outcome: 'lost', reason: 'The device is no longer in the rig.', ms: 0 });
     const request = {
@@ -131,7 +177,7 @@ export class PrivateRig {
       params,
       guard: true,
       gesture: 'tap',
-      who: 'line check',
+      who,
     } as const;
     return new Promise((resolve) =>
       this.engine.api.presses.command(request, (report) => {
