@@ -62,13 +62,27 @@ class Player {
     return device !== undefined && device.data.enabled && canStandIn(device.data.driver);
   }
 
-  /** Brings the stand-ins into the state that the record knows, as far as commands can. Returns how many readings were set. */
+  /**
+   * Brings the stand-ins into the state that the record knows, as far as commands can; devices side by side. Returns how many readings were set.
+   */
   async set(before: readonly PastReport[], signal: AbortSignal): Promise<number> {
+    const byDevice = new Map<string, PastReport[]>();
+    for (const report of before) {
+      const own = byDevice.get(report.device);
+      if (own) own.push(report);
+      else byDevice.set(report.device, [report]);
+    }
+    const counts = await Promise.all([...byDevice].map(([tag, reports]) => this.setDevice(tag, reports, signal)));
+    return counts.reduce((sum, count) => sum + count, 0);
+  }
+
+  private async setDevice(tag: string, reports: readonly PastReport[], signal: AbortSignal): Promise<number> {
+    const device = this.rig.deviceByTag(tag);
+    const document = device && this.rig.documentOf(device.id);
+    if (!document || !this.canStandIn(tag)) return 0;
     let count = 0;
-    for (const { device: tag, key, value } of before) {
-      const device = this.rig.deviceByTag(tag);
-      const document = device && this.rig.documentOf(device.id);
-      if (!document || signal.aborted || !this.canStandIn(tag)) continue;
+    for (const { key, value } of reports) {
+      if (signal.aborted) return count;
       if (this.rig.valueNow({ device: device.id, key }) === value) continue;
       const back = putBackOf(document, device.id, [key], () => value);
       if (!back.ok) continue;

@@ -1,6 +1,7 @@
 'use client';
 
 import dynamic from 'next/dynamic';
+import Link from 'next/link';
 import { useDeferredValue, useState } from 'react';
 import {
   everything,
@@ -72,6 +73,9 @@ export function AsRunScreen() {
           <Button aria-expanded={chart} onClick={() => setChart(!chart)}>
             Delays
           </Button>
+          <Link className={buttonClass()} href="/as-run/replay">
+            Replay …
+          </Link>
           <a className={buttonClass()} href={`/desk/as-run/export?format=csv&${filterQuery(filter)}`}>
             Save as CSV
           </a>

@@ -73,6 +73,7 @@ export function Palette() {
       title: `Open panel ${name}`,
       run: () => void window.open(`/panel/${path}`),
     })),
+    { title: 'Go to Replay', run: () => router.push('/as-run/replay') },
     { title: 'Go to As-run', run: () => router.push('/as-run') },
     { title: keys.undo.title, keys: keys.undo.shown, run: () => void desk.undo() },
     { title: keys.redo.title, keys: keys.redo.shown, run: () => void desk.redo() },

@@ -1,0 +1,1 @@
+export { ReplayScreen } from './replay-screen';
