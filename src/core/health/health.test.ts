@@ -115,8 +115,8 @@ describe('what health says of a device', () => {
     ],
     [
       'is on its way there',
-      { minute: { answers: 50, missed: 0, half: 52, longest: 200 }, usual: { ms: 20, from: 'start' } },
-      'slow rising: C2 answers 2.6 times slower than at the start: 52 ms, was 20 ms.',
+      { minute: { answers: 50, missed: 0, half: 78, longest: 200 }, usual: { ms: 30, from: 'start' } },
+      'slow rising: C2 answers 2.6 times slower than at the start: 78 ms, was 30 ms.',
     ],
     [
       'says nothing although it was sent something',

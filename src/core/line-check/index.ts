@@ -17,6 +17,7 @@ export {
   figuresOf,
   isCurrent,
   standingOf,
+  standings,
   tellingOf,
   tellingResult,
   type Figures,

@@ -21,7 +21,7 @@ export type ConcernCode = (typeof concernCodes)[number];
 export const limitRanges = {
   /** So many times slower than at the line check, and by at least `slowByMs`. */
   slow: { min: 1.5, max: 100, usual: 3 },
-  slowByMs: { min: 0, max: 10_000, usual: 20 },
+  slowByMs: { min: 0, max: 10_000, usual: 40 },
   /** Seconds without a word from a device after it was sent something. */
   quiet: { min: 2, max: 600, usual: 20 },
   /** Commands that ended late, refused or lost. */

@@ -8,6 +8,7 @@ import { useDesk, useShow } from '../desk';
 import { useStatus } from '../live';
 import { LivePage, useScreenKey } from '../page';
 import { newId } from '../parts';
+import { CheckPage } from './check-page';
 import { ImportPages } from './import-pages';
 import { PageEditor } from './page-editor';
 import { PageList } from './page-list';
@@ -35,7 +36,7 @@ export function PagesScreen({
   const { show } = useShow();
   const desk = useDesk();
   const router = useRouter();
-  const [mode, setMode] = useState<'press' | 'edit'>(edit ? 'edit' : 'press');
+  const [mode, setMode] = useState<'press' | 'check' | 'edit'>(edit ? 'edit' : 'press');
   // The running show has what can be pressed, the edited one what can be edited.
   const drafted = useMemo(
     () =>
@@ -97,11 +98,12 @@ export function PagesScreen({
         <div className="mb-2.5 flex min-h-9.5 flex-wrap items-center gap-x-3.5 gap-y-2">
           <h1 id="page-title">{name ?? 'Pages'}</h1>
           <Segmented
-            label="Press or edit"
+            label="Press, check or edit"
             className="ml-auto"
             value={mode}
             options={[
               { value: 'press', title: 'Press' },
+              { value: 'check', title: 'Check' },
               { value: 'edit', title: 'Edit' },
             ]}
             onChoose={setMode}
@@ -121,6 +123,7 @@ export function PagesScreen({
         {page && mode === 'press' && (
           <LivePage key={page} page={page} none={<NoPage page={page} />} onScreenKey={onScreenKey} />
         )}
+        {page && mode === 'check' && <CheckPage key={page} page={page} none={<NoPage page={page} />} />}
         {page && mode === 'edit' && (
           <>
             <UnresolvedBar />

@@ -27,7 +27,7 @@ interface Row {
 }
 
 const wide = 'grid-cols-[minmax(0,3fr)_92px_92px_132px_84px_64px_56px_72px_minmax(0,5fr)]';
-const narrow = 'grid-cols-[minmax(0,3fr)_80px_80px_minmax(0,4fr)]';
+const narrow = 'grid-cols-[minmax(0,3fr)_62px_62px_minmax(0,4fr)]';
 
 /** Every device with its answers of the last minute beside those of the line check. What needs a look comes first. */
 export function DeviceTable({ devices, view, open, isNarrow, now, onOpen }: Props) {

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import type { HealthView } from '../../core/live';
-import { EmptyState, Segmented, SplitPanes } from '../kit';
+import { EmptyState, Segmented, SplitPanes, useNarrow } from '../kit';
 import { useHealth, useNow, useStatus } from '../live';
 import { durationText } from '../parts';
 import { DeviceDetail } from './device-detail';
@@ -21,6 +21,7 @@ export function HealthScreen() {
   const view = useHealth();
   const status = useStatus();
   const now = useNow();
+  const isNarrow = useNarrow();
   const [part, setPart] = useState<Part>('devices');
   const [chosen, setChosen] = useState<Chosen>();
   const devices = status?.devices ?? {};
@@ -68,7 +69,7 @@ export function HealthScreen() {
               devices={devices}
               view={view}
               open={chosen?.kind === 'device' ? chosen.id : undefined}
-              isNarrow={chosen !== undefined}
+              isNarrow={isNarrow || chosen !== undefined}
               now={now}
               onOpen={(id) => setChosen({ kind: 'device', id })}
             />

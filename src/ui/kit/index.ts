@@ -28,4 +28,5 @@ export { Switch } from './switch';
 export { Tabs } from './tabs';
 export { TextField } from './text-field';
 export { Theirs } from './theirs';
+export { useNarrow } from './use-narrow';
 export { useTyped } from './use-typed';

@@ -6,6 +6,8 @@ import { toast, Toaster } from 'sonner';
 
 /** How long a notice that only says that something was done is shown. */
 const doneMs = 4000;
+/** How long one is shown that asks for a look. */
+const lookMs = 20_000;
 
 /** Where notices appear: over the work, in the corner that holds the least. One lies on every screen of the desk. */
 export const Notices = () => (
@@ -30,7 +32,7 @@ export const tellRefused = (text: ReactNode, about: string): void => {
   toast.custom((id) => <Notice onDismiss={() => toast.dismiss(id)}>{text}</Notice>, { id: about, duration: Infinity });
 };
 
-/** Says that something needs a look. It stays until somebody dismisses it or it is over. */
+/** Says that something needs a look, for a while; where to look says it for as long as it lasts. */
 export const tellNotice = (text: ReactNode, about: string): void => {
   toast.custom(
     (id) => (
@@ -38,7 +40,7 @@ export const tellNotice = (text: ReactNode, about: string): void => {
         {text}
       </Notice>
     ),
-    { id: about, duration: Infinity },
+    { id: about, duration: lookMs },
   );
 };
 

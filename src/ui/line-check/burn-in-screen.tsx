@@ -108,9 +108,9 @@ const Figures = ({ rows }: { readonly rows: readonly Row[] }) => (
           <th scope="col">Device</th>
           <th scope="col">Asked</th>
           <th scope="col">Unanswered</th>
-          <th scope="col">half within</th>
+          <th scope="col">Half within</th>
           <th scope="col">95 % within</th>
-          <th scope="col">longest</th>
+          <th scope="col">Longest</th>
           <th scope="col">Drops</th>
           <th scope="col">Tried and put back</th>
         </tr>

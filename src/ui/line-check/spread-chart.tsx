@@ -52,7 +52,11 @@ export default function SpreadChart({ rows }: { readonly rows: readonly Row[] })
             x: {
               type: 'logarithmic',
               min: least,
-              ticks: { color: ink, callback: (ms) => (/^[125]/.test(String(ms)) ? durationText(Number(ms)) : '') },
+              ticks: {
+                color: ink,
+                maxRotation: 0,
+                callback: (ms) => (/^(0\.)?0*[125]/.test(String(ms)) ? durationText(Number(ms)) : ''),
+              },
               grid: { color: rule },
             },
             y: { ticks: { color: ink }, grid: { display: false } },

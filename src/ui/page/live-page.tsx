@@ -21,12 +21,14 @@ interface Props {
   readonly keep?: KeptContext;
   /** A page key was pressed. */
   readonly onScreenKey?: (sets: ScreenKey) => void;
+  /** What lies over each control, so that nothing is pressed. */
+  readonly over?: (id: string, name: string) => ReactNode;
 }
 
 const nothing: readonly string[] = [];
 
 /** A page to press, as the engine runs it. Barred while it is not known to be true. */
-export function LivePage({ page, none, hidden = nothing, keep, onScreenKey }: Props) {
+export function LivePage({ page, none, hidden = nothing, keep, onScreenKey, over }: Props) {
   const live = useLive();
   const marks = useMarks();
   const connection = useConnection();
@@ -78,6 +80,7 @@ export function LivePage({ page, none, hidden = nothing, keep, onScreenKey }: Pr
           // While another level is fetched, the page still shows the controls of the level before.
           barred={connection.at !== 'open' || !current}
           context={context}
+          {...(over ? { over } : {})}
           isSet={isSet}
           onPick={choosePick}
           onPress={(id, guard) => {

@@ -5,6 +5,7 @@ import type { ControlView, FaceView, PageLayout } from '../../core/live';
 import { zoneOf, type Area } from '../../core/page';
 import { meaningWords } from '../../core/show';
 import type { PressMark } from '../live';
+import { textOf } from './face';
 import { LiveControl } from './live-control';
 
 interface Props {
@@ -13,6 +14,8 @@ interface Props {
   readonly faces: Readonly<Record<string, FaceView>>;
   readonly marks: ReadonlyMap<string, PressMark>;
   readonly barred?: boolean;
+  /** What lies over a control, instead of a hand; told its id and what its face says. */
+  readonly over?: (id: string, name: string) => ReactNode;
   /** The context in which the page is looked at, where that is not the usual one. */
   readonly context?: string;
   /** True for what a control has chosen: a shift level, or what a zone drives. */
@@ -86,7 +89,7 @@ function usedRows(placed: readonly Placed[]): readonly boolean[] {
 }
 
 function control(props: Props, { id, view }: Placed): ReactNode {
-  const { layout, faces, marks, barred, context, isSet, onPress, onHold } = props;
+  const { layout, faces, marks, barred, context, isSet, onPress, onHold, over } = props;
   const own = faces[id];
   if (!own) return null;
   const chosen = view.sets !== undefined && isSet?.(view.sets);
@@ -94,18 +97,22 @@ function control(props: Props, { id, view }: Placed): ReactNode {
     chosen && own.lamp.show === 'off' ? { ...own, lamp: { show: 'active', word: meaningWords.active } } : own;
   const holds = view.holds || (view.sets && 'shift' in view.sets && view.sets.while === 'held');
   return (
-    <div key={id} className="place" style={placeStyle(view)}>
-      <LiveControl
-        id={id}
-        page={layout.id}
-        context={context}
-        face={face}
-        view={view}
-        mark={marks.get(id)}
-        disabled={barred || !view.pressable}
-        onPress={onPress}
-        onHold={holds ? onHold : undefined}
-      />
+    <div key={id} className={over ? 'place relative' : 'place'} style={placeStyle(view)}>
+      {/* What lies over a control is for the hand; the control below it is not. */}
+      <div className="contents" inert={over !== undefined}>
+        <LiveControl
+          id={id}
+          page={layout.id}
+          context={context}
+          face={face}
+          view={view}
+          mark={marks.get(id)}
+          disabled={barred || !view.pressable}
+          onPress={onPress}
+          onHold={holds ? onHold : undefined}
+        />
+      </div>
+      {over?.(id, textOf(face))}
     </div>
   );
 }

@@ -18,7 +18,8 @@ export function ControlProofs({ control }: { readonly control: string }) {
   );
 }
 
-function Proofs({ control }: { readonly control: string }) {
+/** The items that are about a control, with what was seen, and the check of them. */
+export function Proofs({ control }: { readonly control: string }) {
   const { view, isAsking, run } = useLineCheck();
   const items = Object.values(view?.items ?? {}).filter(({ controls }) => controls.includes(control));
   const isRunning = view?.run?.state === 'running';

@@ -1,3 +1,3 @@
-export { ControlProofs } from './control-proofs';
+export { ControlProofs, Proofs } from './control-proofs';
 export { answererName, askLineCheck, useLineCheck, type LineCheckDesk } from './use-line-check';
-export { kindWords, proofWords, StandingWord, standingText } from './words';
+export { kindWords, proofWords, StandingMark, StandingWord, standingText } from './words';

@@ -44,6 +44,26 @@ const standingClass: Readonly<Partial<Record<Standing, string>>> = {
   none: 'text-ink-soft',
 };
 
+const markClass: Readonly<Record<Standing, string>> = {
+  failed: 'bg-fault text-fault-ink',
+  doubtful: 'bg-warning text-warning-ink',
+  due: 'border-rule-strong bg-ground text-ink',
+  open: 'border-rule-strong bg-ground text-ink-soft',
+  none: 'border-rule bg-ground text-ink-soft',
+  passed: 'border-rule-strong bg-ground text-ink',
+};
+
+/** Where a control stands, in its corner. */
+export const StandingMark = ({ standing }: { readonly standing: Standing }) => (
+  <span
+    className={`absolute right-1 bottom-1 border border-transparent px-1.5 text-[12px] leading-4.5 font-semibold ${markClass[standing]}`}
+  >
+    {standing === 'failed' && <Cross />}
+    {standing === 'passed' && <Tick />}
+    {standingWords[standing]}
+  </span>
+);
+
 /** Where an item stands, as a word: quiet where all is well. */
 export const StandingWord = ({ standing }: { readonly standing: Standing }) => (
   <span className={`justify-self-start ${standingClass[standing] ?? ''}`}>

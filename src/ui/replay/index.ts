@@ -1,1 +1,1 @@
-export { ReplayScreen } from './replay-screen';
+export { ReplayPage } from './replay-page';

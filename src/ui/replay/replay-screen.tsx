@@ -20,7 +20,7 @@ const usualMinutes = 10;
 const textOf = (at: number): string => format(at, "yyyy-MM-dd'T'HH:mm:ss");
 
 /** Plays a part of the as-run at stand-ins, and lists what the show does otherwise than then. The devices are not touched. */
-export function ReplayScreen() {
+export default function ReplayScreen() {
   const { state, begin, cancel } = useReplay();
   const [from, setFrom] = useState(() => textOf(Date.now() - usualMinutes * 60_000));
   const [to, setTo] = useState(() => textOf(Date.now()));

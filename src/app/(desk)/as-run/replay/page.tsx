@@ -1,7 +1,7 @@
-import { ReplayScreen } from '../../../../ui/replay';
+import { ReplayPage } from '../../../../ui/replay';
 
 export const metadata = { title: 'Replay · Sorrelfinch' };
 
-export default function ReplayPage() {
-  return <ReplayScreen />;
+export default function Page() {
+  return <ReplayPage />;
 }
