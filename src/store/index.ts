@@ -41,3 +41,4 @@ export { getPicture, picturesOf, putPicture } from './pictures';
 export { runningShow } from './running-show';
 export { historyFigures, trimHistory } from './history';
 export { loadShow } from './load-show';
+export { ReportShelf } from './report-shelf';

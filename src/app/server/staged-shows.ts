@@ -12,7 +12,15 @@ import {
   type ShowFile,
   type StagedShow,
 } from '../../core/show';
-import { allRecords, installedDrivers, loadShow, openSecrets, writeBackup, type Backup } from '../../store';
+import {
+  allRecords,
+  installedDrivers,
+  loadShow,
+  openSecrets,
+  ReportShelf,
+  writeBackup,
+  type Backup,
+} from '../../store';
 import { tellEngine } from './engine-link';
 import { dataDir, shippedIds, showDb } from './show-store';
 
@@ -83,7 +91,10 @@ export async function loadStaged(
   const passwords = secrets && passphrase !== '' ? openSecrets(secrets, passphrase) : new Map<string, string>();
   if (!passwords) return { ok: false, message: 'Not loaded: the passphrase does not open the passwords of this file.' };
   const result = await loadNow(staged, passwords, addresses, window);
-  if (result.ok) delete kept.sorrelfinchStaged;
+  if (result.ok) {
+    delete kept.sorrelfinchStaged;
+    await new ReportShelf(dataDir()).keepMissing(staged.file.reports ?? []);
+  }
   return result;
 }
 

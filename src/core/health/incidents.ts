@@ -32,7 +32,7 @@ export interface IncidentState {
 }
 export const noIncidents: IncidentState = { open: new Map(), waiting: new Map() };
 
-export interface IncidentStep {
+interface IncidentStep {
   readonly state: IncidentState;
   /** New or changed, in their present form. */
   readonly begun: readonly Incident[];

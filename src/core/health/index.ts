@@ -7,7 +7,6 @@ export {
   screenConcerns,
   type ComputerFacts,
   type Concern,
-  type ConcernSubject,
   type DeviceFacts,
   type ScreenFacts,
 } from './concerns';

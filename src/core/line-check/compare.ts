@@ -4,7 +4,7 @@ import type { Standing } from './standing';
 type Item = CheckReport['items'][number];
 
 /** An item that stands otherwise in a later report than in an earlier one; `null` where it is not in one of them. */
-export interface CheckChange {
+interface CheckChange {
   readonly item: Item;
   readonly before: Standing | null;
   readonly now: Standing | null;

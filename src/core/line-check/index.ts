@@ -25,5 +25,5 @@ export {
   type Standing,
 } from './standing';
 export { figuresText, groupsOf, type CheckGroup } from './groups';
-export { compareReports, type CheckChange } from './compare';
+export { compareReports } from './compare';
 export { checkReportSchema, reportCsv, reportOf, type CheckReport } from './report';

@@ -11,7 +11,7 @@ export interface Played {
   readonly missing: readonly { readonly report: PastReport; readonly now: string }[];
 }
 
-export interface Compared {
+interface Compared {
   readonly step: ReplayStep;
   /** In sentences; none where all went as it did then. */
   readonly differences: readonly string[];

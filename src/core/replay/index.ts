@@ -1,2 +1,2 @@
-export { comparePlayed, type Compared, type Played } from './compare';
-export { planReplay, type PastCall, type PastReport, type ReplayPlan, type ReplayStep } from './plan';
+export { comparePlayed, type Played } from './compare';
+export { planReplay, type PastReport, type ReplayStep } from './plan';

@@ -40,7 +40,7 @@ export interface ReplayStep {
   readonly reports: readonly PastReport[];
 }
 
-export interface ReplayPlan {
+interface ReplayPlan {
   readonly steps: readonly ReplayStep[];
   /** What every reading was before, as far as the record knows: the state to begin from. */
   readonly before: readonly PastReport[];

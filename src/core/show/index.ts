@@ -115,7 +115,6 @@ export {
 } from './drills';
 export {
   concernCodes,
-  healthLimitsSchema,
   limitRanges,
   limitWords,
   usualLimits,

@@ -41,6 +41,8 @@ export const showFileSchema = z.strictObject({
   secrets: sealedSchema.optional(),
   /** The pictures that controls show. */
   pictures: z.array(pictureSchema).max(5000).optional(),
+  /** Signed reports of the line check, as they were signed. */
+  reports: z.array(z.record(z.string(), z.unknown())).max(500).optional(),
 });
 
 export type ShowFile = z.infer<typeof showFileSchema>;

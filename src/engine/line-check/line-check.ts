@@ -17,6 +17,7 @@ import {
 import { isWell } from '../../core/session';
 import type { Tally } from '../../core/tally';
 import type { Log } from '../../log';
+import { ReportShelf } from '../../store';
 import type { Aims } from '../aim/aims';
 import type { ReadingStore } from '../devices/readings';
 import type { NetworkTools } from '../network/network-tools';
@@ -32,7 +33,6 @@ import { CheckRun, workOf, type CheckWork, type Seen } from './check-run';
 import type { Checker } from './checker';
 import { changedSince, provePutBack } from './put-back-proof';
 import { proveQuickly } from './quick-proofs';
-import { ReportShelf } from './report-shelf';
 import { reportedAlone, seenInUse } from './passive-proofs';
 import { ResultBook } from './result-book';
 

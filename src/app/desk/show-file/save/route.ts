@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { withoutAddresses, type ShowFile } from '../../../../core/show';
-import { readPasswords, sealSecrets, showFileNow } from '../../../../store';
+import { readPasswords, ReportShelf, sealSecrets, showFileNow } from '../../../../store';
 import { isDesk } from '../../../server/principal';
 import { dataDir, showDb } from '../../../server/show-store';
 
@@ -18,7 +18,12 @@ export async function POST(request: Request): Promise<Response> {
     return refuse('A passphrase needs 8 characters or more; without one the file has no passwords.', 400);
   const now = Date.now();
   const file = showFileNow(showDb(), now);
-  const whole: ShowFile = template ? { ...file, records: withoutAddresses(file.records) } : file;
+  const reports = template ? [] : new ReportShelf(dataDir()).of(file.name);
+  const whole: ShowFile = {
+    ...file,
+    ...(template ? { records: withoutAddresses(file.records) } : {}),
+    ...(reports.length > 0 ? { reports: [...reports] } : {}),
+  };
   const secrets = passphrase === '' ? undefined : sealSecrets(readPasswords(showDb(), dataDir()), passphrase);
   const stem = (file.name || 'show').replace(/[^\p{L}\p{N}]+/gu, '-').toLowerCase();
   const name = `${stem}-${new Date(now).toISOString().slice(0, 10)}${template ? '-template' : ''}.json`;

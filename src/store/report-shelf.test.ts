@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, it, onTestFinished } from 'vitest';
-import type { CheckReport } from '../../core/line-check';
+import type { CheckReport } from '../core/line-check';
 import { ReportShelf } from './report-shelf';
 
 const report = (at: number): CheckReport => ({
@@ -33,4 +33,19 @@ it('signed reports are kept once and for all, the newest first', async () => {
   expect(statSync(join(dataDir, 'line-check-reports', first)).mode & 0o222).toBe(0);
   expect(await shelf.read('../show.db')).toBeUndefined();
   expect(await shelf.read('line-check-2020-01-01.json')).toBeUndefined();
+});
+
+it('signed reports go with the file of their show, and come back once', async () => {
+  const [from, to] = [1, 2].map(() => mkdtempSync(join(tmpdir(), 'sorrelfinch-'))) as [string, string];
+  onTestFinished(() => [from, to].forEach((dir) => rmSync(dir, { recursive: true, force: true })));
+  const shelf = new ReportShelf(from);
+  await shelf.keep(report(1_796_000_000_000));
+  await shelf.keep({ ...report(1_796_000_005_000), show: 'Another show' });
+  const reports = shelf.of('Tidewick Regatta');
+  expect(reports.map(({ at }) => at)).toEqual([1_796_000_000_000]);
+  const other = new ReportShelf(to);
+  const { signed: _, ...unsigned } = report(1_796_000_009_000);
+  expect(await other.keepMissing([...reports, 'nonsense', unsigned])).toBe(1);
+  expect(await other.keepMissing(reports)).toBe(0);
+  expect(other.of('Tidewick Regatta')).toEqual(reports);
 });
