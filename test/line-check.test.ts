@@ -123,6 +123,40 @@ describe('the line check of the demo show', () => {
     });
   });
 
+  it('checks a part: what is at a site, and what the pages of a panel rely on', async () => {
+    const provedSince = (at: number) => items().filter(({ results }) => results.some((result) => result.at >= at));
+    const sites = demo.records.flatMap((record) => (record.kind === 'device' ? [record.data.site] : []));
+    const site = sites.find((each) => each !== '' && sites.some((other) => other !== each)) ?? '';
+    const atSite = demo.records.flatMap((record) =>
+      record.kind === 'device' && record.data.site === site ? [record.id] : [],
+    );
+    // Short enough that no screen is told of the run itself.
+    const ran = async (more: object): Promise<number> => {
+      const at = Date.now();
+      expect(await check().begin({ ...order, rehearse: false, ...more }, 'test')).toBeUndefined();
+      await until(
+        () => !check().isRunning && view().run === null && provedSince(at).length > 0,
+        (isOver) => isOver,
+        60_000,
+      );
+      return at;
+    };
+    let begunAt = await ran({ sites: [site] });
+    const ofSite = provedSince(begunAt);
+    expect(ofSite.length).toBeGreaterThan(atSite.length);
+    expect(ofSite.filter(({ devices }) => !devices.some((id) => atSite.includes(id)))).toEqual([]);
+
+    const panel = demo.records.find((record) => record.kind === 'panel' && record.data.pages.length > 0);
+    if (panel?.kind !== 'panel') throw new Error('The demo has changed.');
+    begunAt = await ran({ panels: [panel.id] });
+    const ofPanel = provedSince(begunAt);
+    expect(ofPanel.length).toBeGreaterThan(3);
+    const isOfPanel = (item: CheckItemView) =>
+      item.panels.includes(panel.id) || item.pages.some((page) => panel.data.pages.includes(page));
+    expect(ofPanel.filter((item) => !isOfPanel(item)).map(({ title }) => title)).toEqual([]);
+    expect(await check().begin({ ...order, sites: ['Nowhere'] }, 'test')).toMatch(/nothing to prove/);
+  }, 120_000);
+
   it('tries commands at the devices that are named, and puts every one back', async () => {
     const tags = ['A1', 'R1', 'D1', 'G1'] as const;
     const ids = tags.map(idOf);

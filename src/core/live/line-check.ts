@@ -54,6 +54,8 @@ export const checkOrderSchema = z.strictObject({
   items: z.array(z.string().max(2000)).max(20_000).optional().describe('Items by id; left out, all of them.'),
   devices: z.array(idSchema).max(500).optional().describe('Only what is about one of these devices, by id.'),
   pages: z.array(idSchema).max(500).optional().describe('Only what is on one of these pages, by id.'),
+  panels: z.array(idSchema).max(100).optional().describe('Only what the pages of one of these panels rely on, by id.'),
+  sites: z.array(z.string().max(60)).max(100).optional().describe('Only what is about a device at one of these sites.'),
   controls: z.array(idSchema).max(2000).optional().describe('Only what these controls send and show, by id.'),
   only: z
     .enum(['all', 'open', 'failed'])

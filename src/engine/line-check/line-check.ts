@@ -15,6 +15,7 @@ import {
   type TopicName,
 } from '../../core/live';
 import { isWell } from '../../core/session';
+import { panelHasPage, type PanelRecord } from '../../core/show';
 import type { Tally } from '../../core/tally';
 import type { Log } from '../../log';
 import { ReportShelf } from '../../store';
@@ -283,12 +284,11 @@ export class LineCheck {
   private startRun(kept: KeptRun): string | undefined {
     const { order, startedAt } = kept;
     const wanted = order.items && new Set(order.items);
+    const inPart = partOf(order, this.sources.show);
     const isDone = ({ id }: CheckItem, by: CheckResult['by']) => (this.results.of(id)[by]?.at ?? 0) >= startedAt;
     const isWanted = (item: CheckItem, { by }: CheckItem['proofs'][number]): boolean => {
       if (wanted && !wanted.has(item.id)) return false;
-      if (order.devices && !order.devices.some((id) => item.devices.includes(id))) return false;
-      if (order.controls && !order.controls.some((id) => item.controls.includes(id))) return false;
-      if (order.pages && !order.pages.some((id) => item.pages.includes(id))) return false;
+      if (!inPart(item)) return false;
       const standing = this.board.standingNow(item.id);
       if (order.only === 'failed') return standing === 'failed' || standing === 'doubtful';
       if (order.only === 'all' || isDone(item, by)) return true;
@@ -438,6 +438,29 @@ export class LineCheck {
     const firmware = item && this.board.firmwareOf(item);
     return { at: Date.now(), who, ...(firmware === undefined ? {} : { firmware }) };
   }
+}
+
+/** True for what belongs to the part of the show that was ordered; each thing that was named narrows it. */
+function partOf(
+  { devices, pages, controls, panels, sites }: CheckOrder,
+  show: Pick<RunningShow, 'devices' | 'panels'>,
+): (item: CheckItem) => boolean {
+  const has = (wanted: readonly string[] | undefined, own: readonly string[]) =>
+    wanted === undefined || wanted.some((id) => own.includes(id));
+  const atSites =
+    sites &&
+    [...show.devices.values()]
+      .filter(({ data }) => data.site !== undefined && sites.includes(data.site))
+      .map(({ id }) => id);
+  const ofPanels = panels?.flatMap((id) => show.panels.get(id) ?? []);
+  const onPanel = ({ id, data }: PanelRecord, item: CheckItem): boolean =>
+    item.panels.includes(id) || item.pages.some((page) => panelHasPage({ data }, page));
+  return (item) =>
+    has(devices, item.devices) &&
+    has(controls, item.controls) &&
+    has(pages, item.pages) &&
+    has(atSites, item.devices) &&
+    (ofPanels === undefined || ofPanels.some((panel) => onPanel(panel, item)));
 }
 
 function readKept(path: string): KeptRun | undefined {

@@ -3,12 +3,16 @@
 import { ChevronDown } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
+import { useMemo, useState } from 'react';
 import { figuresText, type Figures } from '../../core/line-check';
 import type { CheckItemView } from '../../core/live';
+import type { ShowRecord } from '../../core/show';
+import { useShow } from '../desk';
 import { Button, buttonClass, Menu, Progress } from '../kit';
-import { useNow } from '../live';
+import { useNow, useStatus } from '../live';
 import { ageText } from '../parts';
 import type { LineCheckDesk } from '../proofs';
+import { PartDialog } from './part-dialog';
 import { PutBackDialog } from './put-back-dialog';
 
 interface Props {
@@ -24,6 +28,10 @@ export function CheckSummary({ figures, items, names, check, onWalk }: Props) {
   const { view, isAsking, run, control } = check;
   const now = useNow();
   const router = useRouter();
+  const status = useStatus();
+  const { show } = useShow();
+  const [isChoosing, setChoosing] = useState(false);
+  const sites = useMemo(() => sitesOf(show?.records ?? []), [show]);
   const questions = items.filter(
     ({ proofs, standing }) => proofs.some(({ by }) => by === 'person') && standing !== 'passed',
   );
@@ -48,6 +56,7 @@ export function CheckSummary({ figures, items, names, check, onWalk }: Props) {
                   { title: 'Check what is open or due', run: () => void run({ only: 'open' }) },
                   { title: 'Check what failed', run: () => void run({ only: 'failed' }) },
                   { title: 'Check the devices only', run: () => void run({ only: 'all', rehearse: false }) },
+                  { title: 'Check a part …', run: () => setChoosing(true) },
                   { title: 'Plan again', run: () => void control('plan') },
                   { title: 'Burn-in …', run: () => router.push('/line-check/burn-in') },
                   { title: 'Fault drills …', run: () => router.push('/line-check/drills') },
@@ -68,6 +77,7 @@ export function CheckSummary({ figures, items, names, check, onWalk }: Props) {
           </Link>
         </span>
       </div>
+      <PartDialog isOpen={isChoosing} onOpenChange={setChoosing} status={status} sites={sites} check={check} />
       {view?.run && <RunLine run={view.run} check={check} />}
       {view?.plan.isOld && !view.run && (
         <p className="text-ink-soft">The show has changed since this was planned. The next check plans again.</p>
@@ -78,6 +88,12 @@ export function CheckSummary({ figures, items, names, check, onWalk }: Props) {
     </header>
   );
 }
+
+/** Where the devices of a show are, each site once. */
+const sitesOf = (records: readonly ShowRecord[]): readonly string[] =>
+  [
+    ...new Set(records.flatMap((record) => (record.kind === 'device' && record.data.site ? [record.data.site] : []))),
+  ].sort();
 
 interface RunProps {
   readonly run: NonNullable<NonNullable<LineCheckDesk['view']>['run']>;

@@ -21,6 +21,9 @@ export function PutBackDialog({ items, names, check: { run, isAsking } }: Props)
       if (proof.by === 'put-back') counts.set(proof.send.device, (counts.get(proof.send.device) ?? 0) + 1);
   const devices = [...counts].map(([id, count]) => ({ id, count, name: names.get(id) ?? id }));
   devices.sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }));
+  const commands = items.filter(({ kind }) => kind === 'command');
+  const harmless = commands.filter(({ proofs }) => proofs.some(({ by }) => by === 'query')).length;
+  const never = commands.filter(({ proofs }) => !proofs.some(({ by }) => by === 'query' || by === 'put-back')).length;
   const turn = (id: string, isOn: boolean) => {
     const next = new Set(chosen);
     if (isOn) next.add(id);
@@ -49,6 +52,12 @@ export function PutBackDialog({ items, names, check: { run, isAsking } }: Props)
         </Button>
       }
     >
+      <p className="text-ink-soft">
+        {harmless > 0 &&
+          `${harmless === 1 ? '1 harmless query is' : `${harmless} harmless queries are`} sent in every check. `}
+        {never > 0 &&
+          `${never === 1 ? '1 command is' : `${never} commands are`} never tried at the devices: risky, or without a report that would show that it was put back.`}
+      </p>
       <ul className="grid gap-1">
         {devices.map(({ id, name, count }) => (
           <li key={id} className="flex items-center justify-between gap-3">

@@ -26,7 +26,7 @@ export async function askLineCheck(path: string, body: unknown): Promise<boolean
   return false;
 }
 
-type RunOrder = Partial<Pick<CheckOrder, 'items' | 'devices' | 'pages' | 'controls' | 'only' | 'rehearse' | 'putBack'>>;
+type RunOrder = Partial<Pick<CheckOrder, 'items' | 'devices' | 'pages' | 'panels' | 'sites' | 'controls' | 'only' | 'rehearse' | 'putBack'>>;
 
 /** The line check as it is now, and what can be done with it. The first look plans it. */
 export function useLineCheck() {
