@@ -202,6 +202,8 @@ describe('the line check of the demo show', () => {
       items().filter((item) =>
         resultsBy(item, 'put-back').some(({ at, text: said }) => at > begunAt && said.includes(text)),
       );
+    const tried = () => since('').length;
+    await until(tried, (count) => count > 0, 20_000);
     for (let cut = 0; cut < 6; cut += 1) {
       await pause(170);
       await demo.operate('A1', 'drop', {});
@@ -217,6 +219,12 @@ describe('the line check of the demo show', () => {
       10_000,
     );
     await demo.operate('A1', 'faults', { delayMs: 0 });
+    // The next trial was under way when the link was cut: it is looked at once the device is there again.
+    await until(
+      () => since('The trial was cut off. The device was put back.').length,
+      (count) => count > 0,
+      20_000,
+    );
     expect(since('not as it was before')).toEqual([]);
   }, 90_000);
 
