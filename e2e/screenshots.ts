@@ -1,7 +1,7 @@
 import { mkdirSync, rmSync } from 'node:fs';
 import { chromium, type Browser, type Page } from '@playwright/test';
 import playwright from '../playwright.config';
-import { allUp, choose, openDevice, pick } from './hand';
+import { allUp, openDevice, pick } from './hand';
 import { Program } from './program';
 
 /** One picture of each main view, from the demo show. */
@@ -86,13 +86,13 @@ try {
     await mend.waitFor();
     await mend.scrollIntoViewIfNeeded();
   });
-  await shoot(browser, 'try-light', 'light', desk, '/rig', async (page) => {
-    const row = page.getByRole('article', { name: 'Vision switcher' });
-    await openDevice(page, 'Vision switcher', 'Try');
-    await choose(row.getByRole('combobox', { name: 'Input', exact: true }), '5 Drone');
-    await row.getByRole('button', { name: 'Send', exact: true }).click();
-    await row.getByText('confirmed after').waitFor();
+  await program.operate('faults', { delayMs: 140 }, 'c2');
+  await shoot(browser, 'health-dark', 'dark', desk, '/health', async (page) => {
+    await page.getByRole('list', { name: 'Incidents that go on' }).waitFor({ timeout: 120_000 });
+    await page.getByRole('button', { name: 'C2 Mid-course' }).click();
+    await page.getByRole('img', { name: /^Last 10 minutes/ }).waitFor();
   });
+  await program.operate('faults', { delayMs: 0 }, 'c2');
   await shoot(browser, 'find-light', 'light', desk, '/rig', async (page) => {
     await page.getByRole('button', { name: 'Find devices' }).click();
     await page.getByRole('button', { name: 'Search', exact: true }).click();

@@ -87,6 +87,8 @@ export const checkResultSchema = z.strictObject({
   who: z.string(),
   /** The press that it was, for its explanation and its bytes. */
   press: z.string().optional(),
+  /** What was sent, two digits a byte; secrets are masked and long ones cut off. */
+  bytes: z.string().max(4000).optional(),
   /** What the device said that it runs. */
   firmware: z.string().optional(),
   /** What was changed and could not be put back: `now` instead of `before`. */

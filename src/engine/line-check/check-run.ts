@@ -12,7 +12,7 @@ export interface CheckWork {
 }
 
 export type Seen = Pick<CheckResult, 'state' | 'text'> &
-  Partial<Pick<CheckResult, 'ms' | 'trouble' | 'press' | 'left' | 'sideEffects'>>;
+  Partial<Pick<CheckResult, 'ms' | 'bytes' | 'trouble' | 'press' | 'left' | 'sideEffects'>>;
 
 interface RunSources {
   readonly checker: Checker;

@@ -2,7 +2,10 @@ import type { CheckItem, CheckResult } from '../../core/line-check';
 import type { ReplayLine, ReplayOrder } from '../../core/live';
 
 /** A proof that was rehearsed. */
-export type Rehearsed = Pick<CheckResult, 'item' | 'by' | 'fingerprint' | 'state' | 'text' | 'ms' | 'sideEffects'>;
+export type Rehearsed = Pick<
+  CheckResult,
+  'item' | 'by' | 'fingerprint' | 'state' | 'text' | 'ms' | 'bytes' | 'sideEffects'
+>;
 
 /** Who plans the line check and rehearses it: another process, for both take long. */
 export interface Checker {

@@ -380,7 +380,8 @@ export class LineCheck {
         presses.command({ ...request, label: 'Line check' }, (report) => {
           if (!('sends' in report)) return;
           const { outcome, ms, reason = report.sends[0]?.reason } = report;
-          const base = { ms, press: request.id };
+          const bytes = report.sends[0]?.bytes;
+          const base = { ms, press: request.id, ...(bytes === undefined ? {} : { bytes }) };
           if (outcome === 'confirmed') return resolve({ ...base, state: 'passed', text: 'The device answered.' });
           const isFailed = outcome === 'refused' || outcome === 'late';
           resolve({ ...base, state: isFailed ? 'failed' : 'unproved', text: reason ?? `It ended as ${outcome}.` });

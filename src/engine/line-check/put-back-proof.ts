@@ -10,7 +10,7 @@ import type { DeadMan, StopResult } from '../presses/dead-man';
 import type { Presses } from '../presses/presses';
 import { onAirReason } from './on-air';
 
-type Seen = Pick<CheckResult, 'state' | 'text' | 'ms' | 'press' | 'left'>;
+type Seen = Pick<CheckResult, 'state' | 'text' | 'ms' | 'bytes' | 'press' | 'left'>;
 
 interface PutBackSources {
   readonly readings: ReadingStore;
@@ -64,11 +64,18 @@ export async function provePutBack(
         deadMan.enter(owner, { device: device.id, command, params }, longestMs, 'its time was over', resolve);
       }),
   );
-  const result = await new Promise<{ outcome: string; ms: number; reason?: string | undefined }>((resolve) => {
+  const result = await new Promise<{
+    outcome: string;
+    ms: number;
+    reason?: string | undefined;
+    bytes?: string | undefined;
+  }>((resolve) => {
     const { command, params } = send;
     const request = { id: owner, device, command, params, guard: false, gesture: 'tap', who: 'line check' } as const;
     presses.command({ ...request, label: 'Line check' }, (report) => {
-      if ('sends' in report) resolve({ ...report, reason: report.reason ?? report.sends[0]?.reason });
+      if (!('sends' in report)) return;
+      const [first] = report.sends;
+      resolve({ ...report, reason: report.reason ?? first?.reason, bytes: first?.bytes });
     });
   });
   if (result.outcome === 'skipped' || result.outcome === 'lost') {
@@ -83,7 +90,7 @@ export async function provePutBack(
   deadMan.release(owner, 'released');
   await Promise.race([Promise.all(ends), new Promise((resolve) => setTimeout(resolve, longestMs))]);
   const left = await leftOf(device.id, before, fresh);
-  const base = { press: owner, ms: result.ms };
+  const base = { press: owner, ms: result.ms, ...(result.bytes === undefined ? {} : { bytes: result.bytes }) };
   if (left.length > 0 && !isWell(linkOf(device.id) ?? 'off')) {
     sources.onCutOff(device.id, before);
     return { ...base, state: 'unproved', text: 'The connection ended while the device was put back.' };

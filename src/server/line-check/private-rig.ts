@@ -25,6 +25,8 @@ interface SendEnd {
   readonly outcome: string;
   readonly reason: string | undefined;
   readonly ms: number;
+  /** Two digits a byte. */
+  readonly bytes?: string;
 }
 
 /**
@@ -183,7 +185,9 @@ export class PrivateRig {
       this.engine.api.presses.command(request, (report) => {
         if (!('sends' in report)) return;
         const { outcome, ms, reason } = report;
-        resolve({ outcome, ms, reason: reason ?? report.sends[0]?.reason });
+        const [first] = report.sends;
+        const bytes = first?.bytes === undefined ? {} : { bytes: first.bytes };
+        resolve({ outcome, ms, reason: reason ?? first?.reason, ...bytes });
       }),
     );
   }

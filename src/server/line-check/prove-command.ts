@@ -5,7 +5,7 @@ import type { Scalar } from '../../core/result';
 import type { PrivateRig } from './private-rig';
 
 /** What a proof says, without what the check adds to it. */
-export type Seen = Pick<CheckResult, 'state' | 'text' | 'ms' | 'sideEffects'>;
+export type Seen = Pick<CheckResult, 'state' | 'text' | 'ms' | 'bytes' | 'sideEffects'>;
 
 /** How long the device may go on reporting what a command has changed. */
 const quietMs = 150;
@@ -46,17 +46,18 @@ export async function proveCommand(
     const changed = changedFamilies(before, rig.readingsOf(device)).filter(isCounted);
     return { ...end, changed };
   };
-  let { outcome, reason, ms, changed } = await sendAndLook(send);
+  let { outcome, reason, ms, bytes, changed } = await sendAndLook(send);
   if (outcome === 'sent' && changed.length === 0)
     for (const other of variants(command.params, send)) {
       await sendAndLook(other);
-      ({ outcome, reason, ms, changed } = await sendAndLook(send));
+      ({ outcome, reason, ms, bytes, changed } = await sendAndLook(send));
       if (changed.length > 0) break;
     }
   const said = (state: Seen['state'], text: string): Seen => ({
     state,
     text,
     ms,
+    ...(bytes === undefined ? {} : { bytes }),
     sideEffects: changed.slice(0, mostSideEffects),
   });
   switch (outcome) {

@@ -4,6 +4,7 @@ import { Chart, LinearScale, LineElement, PointElement } from 'chart.js';
 import { Line } from 'react-chartjs-2';
 import type { AnswerSpan } from '../../core/health';
 import { clockText, durationText } from '../parts';
+import { chartInks, usualLine } from './chart-parts';
 
 Chart.register(LinearScale, LineElement, PointElement);
 
@@ -15,10 +16,7 @@ interface Props {
 
 /** The answers of a device over time: half of them within, the longest, and what is usual. */
 export default function HistoryChart({ label, spans, usual }: Props) {
-  const style = getComputedStyle(document.documentElement);
-  const ink = style.getPropertyValue('--ink') || '#888';
-  const soft = style.getPropertyValue('--ink-soft') || '#888';
-  const rule = style.getPropertyValue('--rule') || '#444';
+  const { ink, soft, rule } = chartInks();
   const first = spans[0]?.at ?? 0;
   const last = spans.at(-1)?.at ?? 0;
   const line = (of: 'half' | 'longest') => spans.map((span) => ({ x: span.at, y: (span[of] ?? null) as number }));
@@ -29,13 +27,7 @@ export default function HistoryChart({ label, spans, usual }: Props) {
         datasets: [
           { data: line('half'), borderColor: ink, borderWidth: 2, pointRadius: spans.length < 3 ? 3 : 0 },
           { data: line('longest'), borderColor: soft, borderWidth: 1, pointRadius: spans.length < 3 ? 2 : 0 },
-          {
-            data: usual === undefined ? [] : [first, last].map((x) => ({ x, y: usual })),
-            borderColor: soft,
-            borderWidth: 1,
-            borderDash: [4, 4],
-            pointRadius: 0,
-          },
+          usualLine(usual, first, last, soft),
         ],
       }}
       options={{

@@ -2,6 +2,7 @@
 
 import { Chart, LinearScale, LineElement, PointElement } from 'chart.js';
 import { Line } from 'react-chartjs-2';
+import { chartInks, usualLine } from './chart-parts';
 
 Chart.register(LinearScale, LineElement, PointElement);
 
@@ -16,9 +17,7 @@ const spans = 60;
 
 /** The answers of the last ten minutes, so small that only their course is seen; the broken line is what is usual. */
 export default function SparkLine({ name, values, usual }: Props) {
-  const style = getComputedStyle(document.documentElement);
-  const ink = style.getPropertyValue('--ink') || '#888';
-  const soft = style.getPropertyValue('--ink-soft') || '#888';
+  const { ink, soft } = chartInks();
   const first = spans - values.length;
   const most = values.reduce<number>((a, b) => Math.max(a, b ?? 0), usual ?? 0);
   return (
@@ -33,13 +32,7 @@ export default function SparkLine({ name, values, usual }: Props) {
             pointRadius: 0,
             spanGaps: false,
           },
-          {
-            data: usual === undefined ? [] : [0, spans - 1].map((x) => ({ x, y: usual })),
-            borderColor: soft,
-            borderWidth: 1,
-            borderDash: [3, 3],
-            pointRadius: 0,
-          },
+          usualLine(usual, 0, spans - 1, soft),
         ],
       }}
       options={{

@@ -16,6 +16,7 @@ export { formPartClass } from './form-class';
 export { IconButton } from './icon-button';
 export { localValue } from './local-value';
 export { Menu } from './menu';
+export { askEngine } from './ask-engine';
 export { Notices, tellDone, tellMended, tellNotice, tellRefused } from './notices';
 export { NumberField } from './number-field';
 export { PopoverPanel } from './popover-panel';

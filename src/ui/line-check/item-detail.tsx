@@ -6,7 +6,7 @@ import type { Proof } from '../../core/line-check';
 import type { CheckItemView, CheckResultView } from '../../core/live';
 import { PressAccount } from '../explain';
 import { Button, Fold } from '../kit';
-import { clockText, durationText, VeiledText } from '../parts';
+import { bytesText, clockText, durationText, VeiledText } from '../parts';
 import { type LineCheckDesk, kindWords, proofWords, StandingWord } from '../proofs';
 import { PersonAnswer } from './person-answer';
 
@@ -114,6 +114,14 @@ function ProofRow({ item, proof, result, check }: ProofProps) {
             {result.ms !== undefined && `, ${durationText(result.ms)}`}
           </p>
         </>
+      )}
+      {result?.bytes !== undefined && (
+        <p className="text-[13px] break-all text-ink-soft">
+          Sent:{' '}
+          <span className="font-mono">
+            <VeiledText text={bytesText(result.bytes)} />
+          </span>
+        </p>
       )}
       {proof.by === 'person' && <PersonAnswer item={item.id} asks={proof.asks} check={check} />}
       {result?.press !== undefined && (

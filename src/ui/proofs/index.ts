@@ -1,3 +1,4 @@
 export { ControlProofs, Proofs } from './control-proofs';
 export { answererName, askLineCheck, useLineCheck, type LineCheckDesk } from './use-line-check';
+export { NameDialog } from './name-dialog';
 export { kindWords, proofWords, StandingMark, StandingWord, standingText } from './words';

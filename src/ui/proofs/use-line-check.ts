@@ -2,31 +2,19 @@
 
 import { useCallback, useEffect, useState } from 'react';
 import type { CheckAnswer, CheckOrder, LineCheckView } from '../../core/live';
-import { localValue, tellMended, tellRefused } from '../kit';
+import { askEngine, localValue } from '../kit';
 import { useCheckTopic } from '../live';
-
-const subject = 'line-check';
 
 /** Who answers at this screen. */
 export const answererName = localValue('sorrelfinch-answerer');
 
-/** Asks the engine for something; a refusal becomes a notice. Resolves with true when it was done. */
-export async function askLineCheck(path: string, body: unknown): Promise<boolean> {
-  const answer = await fetch(`/api/line-check/${path}`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify(body),
-  }).catch(() => undefined);
-  if (answer?.ok) {
-    tellMended(subject);
-    return true;
-  }
-  const said = (await answer?.json().catch(() => undefined)) as { error?: { message?: string } } | undefined;
-  tellRefused(said?.error?.message ?? 'The desk is cut off from the engine. Try again in a moment.', subject);
-  return false;
-}
+/** Asks the engine for something about the line check; a refusal becomes a notice. Resolves with true when it was done. */
+export const askLineCheck = (path: string, body: unknown): Promise<boolean> =>
+  askEngine(`/api/line-check/${path}`, body, 'line-check');
 
-type RunOrder = Partial<Pick<CheckOrder, 'items' | 'devices' | 'pages' | 'panels' | 'sites' | 'controls' | 'only' | 'rehearse' | 'putBack'>>;
+type RunOrder = Partial<
+  Pick<CheckOrder, 'items' | 'devices' | 'pages' | 'panels' | 'sites' | 'controls' | 'only' | 'rehearse' | 'putBack'>
+>;
 
 /** The line check as it is now, and what can be done with it. The first look plans it. */
 export function useLineCheck() {
