@@ -86,13 +86,6 @@ try {
     await mend.waitFor();
     await mend.scrollIntoViewIfNeeded();
   });
-  await program.operate('faults', { delayMs: 140 }, 'c2');
-  await shoot(browser, 'health-dark', 'dark', desk, '/health', async (page) => {
-    await page.getByRole('list', { name: 'Incidents that go on' }).waitFor({ timeout: 120_000 });
-    await page.getByRole('button', { name: 'C2 Mid-course' }).click();
-    await page.getByRole('img', { name: /^Last 10 minutes/ }).waitFor();
-  });
-  await program.operate('faults', { delayMs: 0 }, 'c2');
   await shoot(browser, 'find-light', 'light', desk, '/rig', async (page) => {
     await page.getByRole('button', { name: 'Find devices' }).click();
     await page.getByRole('button', { name: 'Search', exact: true }).click();
@@ -129,6 +122,13 @@ try {
       .waitFor();
     await page.getByRole('button', { name: /^Cut to preview, at/ }).click();
     await page.locator('[data-step]', { hasText: 'Cut' }).scrollIntoViewIfNeeded();
+  });
+  // The last one: an incident is told on every page.
+  await program.operate('faults', { delayMs: 140 }, 'c2');
+  await shoot(browser, 'health-dark', 'dark', desk, '/health', async (page) => {
+    await page.getByRole('list', { name: 'Incidents that go on' }).waitFor({ timeout: 120_000 });
+    await page.getByRole('button', { name: 'C2 Mid-course' }).click();
+    await page.getByRole('img', { name: /^Last 10 minutes/ }).waitFor();
   });
 } finally {
   await browser.close();

@@ -55,7 +55,7 @@ export function DeviceDetail({ id, device, health, incidents, onIncident, onClos
       ))}
       {error && <p className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">{error.message}</p>}
       {data && <History title="Last 10 minutes" spans={data.minutes} usual={usual?.ms} />}
-      {data && data.hours.length > 0 && <History title="Last 12 hours" spans={data.hours} usual={usual?.ms} />}
+      {data && data.hours.length > 1 && <History title="Last 12 hours" spans={data.hours} usual={usual?.ms} />}
       <p className="text-ink-soft">
         Bold line: half of the answers came within this time. Thin line: the longest answer.
         {usual &&

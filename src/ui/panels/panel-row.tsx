@@ -42,14 +42,14 @@ export function PanelRow({ panel, pages, show }: Props) {
             key={name}
             defaultValue={name}
             maxLength={60}
-            className="w-37.5 font-bold"
+            className="w-30 font-bold"
             onBlur={(event) => {
               const to = event.target.value.trim();
               if (to !== '' && to !== name) change({ name: to }, 'Name');
             }}
           />
         </label>
-        <label className="font-mono text-[0.93em] [&_input]:w-27.5">
+        <label className="font-mono text-[0.93em] [&_input]:w-22">
           /panel/
           <input
             key={path}
@@ -97,7 +97,7 @@ export function PanelRow({ panel, pages, show }: Props) {
           }}
         />
         <Switch
-          label="Health notices"
+          label="Notices"
           title="Screens of this panel show what goes beyond its limit on the Health page"
           checked={panel.data.tellsHealth ?? false}
           onChange={(checked) => {
