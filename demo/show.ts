@@ -122,6 +122,17 @@ export function demoShow(standinPortBase: number): ShowRecord[] {
       beginsAt: `${today()}T10:00`,
       // The stand-ins of sixteen devices run on the same computer, whose load says nothing about the show.
       health: { ...usualLimits, off: ['load', 'held-up', 'memory'] },
+      drills: [
+        {
+          id: 'drill-morning',
+          name: 'Race morning',
+          steps: [
+            { fault: 'off', subject: deviceIds.C2, afterSeconds: 5 },
+            { fault: 'password', subject: deviceIds.E1, afterSeconds: 30 },
+            { fault: 'slow', subject: deviceIds.R1, afterSeconds: 60 },
+          ],
+        },
+      ],
       note: 'One day of rowing on the Tidewick estuary. Six lanes, two streams, one bank screen.',
     },
   };

@@ -33,6 +33,38 @@ test.describe('every screen is clean of what axe finds, in both themes:', () => 
   test.slow();
   test.beforeEach(({ context }) => context.addInitScript(() => localStorage.setItem('theme', 'dark')));
 
+  test('health, burn-in, drills, replay, and a page under check', async ({ page, program }) => {
+    const check = checker(page);
+    await program.operate('faults', { refuse: true }, 'e2');
+    await page.goto(`${program.url}/health`);
+    const open = page.getByRole('list', { name: 'Incidents that go on' });
+    await expect(open).toBeVisible({ timeout: 40_000 });
+    await check('health');
+    await open.getByRole('button', { name: /^Details/ }).click();
+    await expect(page.getByRole('complementary', { name: 'Details of the incident' })).toBeVisible();
+    await check('an incident');
+    await open.getByRole('button', { name: /^Acknowledge/ }).click();
+    await check('acknowledging');
+    await page.getByRole('dialog').getByRole('button', { name: 'Cancel' }).click();
+    await page.getByRole('button', { name: 'Limits …' }).click();
+    await check('limits');
+    await page.goto(`${program.url}/line-check/drills`);
+    await page.getByRole('button', { name: 'New drill' }).click();
+    await page.getByRole('button', { name: 'Add fault' }).click();
+    await expect(page.getByRole('spinbutton', { name: 'After' }).first()).toBeVisible();
+    await check('drills');
+    await page.goto(`${program.url}/line-check/burn-in`);
+    await page.getByRole('button', { name: 'Begin burn-in …' }).click();
+    await check('burn-in');
+    await page.goto(`${program.url}/as-run/replay`);
+    await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
+    await check('replay');
+    await page.goto(`${program.url}/pages/page-race`);
+    await page.locator('[aria-label="Press, check or edit"]').getByText('Check').click();
+    await expect(page.getByRole('button', { name: /^Proofs of Cut: / })).toBeVisible({ timeout: 60_000 });
+    await check('a page under check');
+  });
+
   test('the line check and its walk-round', async ({ page, program }) => {
     const check = checker(page);
     await page.goto(`${program.url}/line-check`);

@@ -9,14 +9,14 @@ test('a drill is written, run in a rehearsal, led from the desk, and is in the r
   await page.goto(`${program.url}/line-check/drills`);
   await allUp(page);
   await page.getByRole('button', { name: 'New drill' }).click();
-  const drill = page.getByRole('listitem', { name: 'Drill 1' });
-  await expect(drill.getByRole('button', { name: 'Run Drill 1' })).toBeDisabled();
+  const drill = page.getByRole('listitem', { name: 'Drill 2' });
+  await expect(drill.getByRole('button', { name: 'Run Drill 2' })).toBeDisabled();
   await drill.getByRole('button', { name: 'Add fault' }).click();
-  const first = drill.getByRole('list', { name: 'Faults of Drill 1' }).getByRole('listitem').first();
+  const first = drill.getByRole('list', { name: 'Faults of Drill 2' }).getByRole('listitem').first();
   await first.getByRole('spinbutton', { name: 'After' }).fill('1');
   await first.getByRole('spinbutton', { name: 'After' }).press('Tab');
   await drill.getByRole('button', { name: 'Add fault' }).click();
-  const second = drill.getByRole('list', { name: 'Faults of Drill 1' }).getByRole('listitem').nth(1);
+  const second = drill.getByRole('list', { name: 'Faults of Drill 2' }).getByRole('listitem').nth(1);
   await second.getByRole('spinbutton', { name: 'After' }).fill('9');
   await second.getByRole('spinbutton', { name: 'After' }).press('Tab');
   await choose(second.getByRole('combobox', { name: 'Fault' }), 'Engine killed');
@@ -30,8 +30,8 @@ test('a drill is written, run in a rehearsal, led from the desk, and is in the r
   await rehearse.getByRole('button', { name: /rehears/i }).click();
   await expect(page.getByText('The devices are stand-ins now.')).toBeVisible({ timeout: 30_000 });
   await allUp(page);
-  await drill.getByRole('button', { name: 'Run Drill 1' }).click();
-  const run = page.getByRole('region', { name: 'Drill Drill 1' });
+  await drill.getByRole('button', { name: 'Run Drill 2' }).click();
+  const run = page.getByRole('region', { name: 'Drill Drill 2' });
   await run.getByRole('textbox', { name: 'Your name' }).fill('Ines');
   await run.getByRole('textbox', { name: 'Your name' }).press('Tab');
   const fault = run.getByRole('row').filter({ hasText: 'Device off: A1 Audio mixer' });
@@ -41,7 +41,7 @@ test('a drill is written, run in a rehearsal, led from the desk, and is in the r
   await fault.getByRole('button', { name: 'End fault 1' }).click();
 
   // The second fault is the end of the engine itself: the drill ends with its return.
-  const past = page.getByRole('region', { name: 'Faults of Drill 1' });
+  const past = page.getByRole('region', { name: 'Faults of Drill 2' });
   await expect(past.getByRole('row').filter({ hasText: 'Engine killed' })).toContainText('the screens were cut off', {
     timeout: 60_000,
   });

@@ -122,6 +122,29 @@ test('a tally phone joins by the code of its camera, shows its tally, and has no
   await expect(phone.locator('[data-control]')).toHaveCount(0);
 });
 
+test('a phone joins for the walk-round by its code, answers, and has nothing else', async ({ away }) => {
+  test.slow();
+  const { program, url, browser, page } = away;
+  await page.goto(`${program.url}/line-check`);
+  await expect(page.getByRole('status').filter({ hasText: 'proved' })).toContainText(/of 4\d\d proved/, {
+    timeout: 60_000,
+  });
+  const way = await wayIn(page, program, 'Walk-round');
+  const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true })).newPage();
+  await phone.goto(way);
+  await expect(phone.getByRole('heading')).toHaveText('Join for the walk-round');
+  await phone.getByRole('button', { name: 'Join' }).click();
+  await expect(phone).toHaveURL(`${url}/panel/walk`);
+  await expect(phone.getByText('Put C1 Start tower on air.')).toBeVisible();
+  await phone.getByRole('textbox', { name: 'Your name' }).fill('Ines');
+  await phone.getByRole('button', { name: 'Yes', exact: true }).click();
+  await expect(phone.getByText('Put C2 Mid-course on air.')).toBeVisible();
+  await expect(phone.getByRole('status')).toContainText('1 of');
+  expect(await status(phone, '/line-check')).toBe(403);
+  await phone.goto(`${url}/panel/page-race`);
+  await expect(phone.locator('[data-control]')).toHaveCount(0);
+});
+
 test('a screen joins by its one-time address over TLS, and has the rights of its panel only', async ({ away }) => {
   const { program, url, browser, page } = away;
   const way = await wayIn(page, program);

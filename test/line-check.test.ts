@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { figuresOf } from '../src/core/line-check';
-import type { CheckItemView, LineCheckView } from '../src/core/live';
+import { walkPanel, type CheckItemView, type LineCheckView, type WalkRoundView } from '../src/core/live';
 import type { LineCheck } from '../src/engine/line-check/line-check';
 import type { StandinTag } from '../src/standins';
 import { startDemoRig, type DemoRig } from './support/demo-rig';
@@ -121,6 +121,41 @@ describe('the line check of the demo show', () => {
         (standing) => standing === 'passed',
       );
     });
+  });
+
+  it('is answered by a phone that has joined for that, which sees the questions and nothing else', async () => {
+    const { panels } = demo.rig.engine;
+    const joined = async (panel: string) => {
+      desk.say({ t: 'invite', panel });
+      const { token } = (await desk.next((each) => each.t === 'invited' && each.panel === panel)) as { token: string };
+      const result = panels.join(token, 'a phone');
+      if (!result.ok) throw new Error('It could not join.');
+      return { path: result.path, client: await TestClient.open(`${demo.rig.url}?credential=${result.credential}`) };
+    };
+    const { path, client: phone } = await joined(walkPanel);
+    expect(path).toBe('walk');
+    await phone.follow('walk-round');
+    const questions = () => (phone.topic('walk-round') as WalkRoundView).questions;
+    const open = Object.entries(questions()).filter(([, { isDone }]) => !isDone);
+    expect(open.length).toBeGreaterThan(5);
+    expect(JSON.stringify(questions())).not.toMatch(/127\.0\.0\.1/);
+    for (const topic of ['line-check', 'as-run', 'page:page-race']) {
+      phone.say({ t: 'sub', topics: [topic] });
+      await phone.next((each) => each.t === 'none' && each.topic === topic);
+    }
+    const [item = ''] = open[0] ?? [];
+    phone.say({ t: 'saw', item, answer: 'yes', who: 'Ines', note: '' });
+    await until(
+      () => questions()[item]?.isDone,
+      (isDone) => isDone === true,
+    );
+    expect(resultsBy(items().find(({ id }) => id === item) as CheckItemView, 'person')[0]?.who).toBe('Ines');
+    // A screen of a panel is not asked, and cannot answer.
+    const other = await joined(demo.records.find(({ kind }) => kind === 'panel')?.id ?? '');
+    const [next = ''] = open[1] ?? [];
+    other.client.say({ t: 'saw', item: next, answer: 'no', who: 'Ben', note: '' });
+    await other.client.next((each) => each.t === 'error');
+    expect(questions()[next]?.isDone).toBe(false);
   });
 
   it('checks a part: what is at a site, and what the pages of a panel rely on', async () => {

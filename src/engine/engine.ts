@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { DriverShelf, readingText } from '../core/driver';
 import { labelNow } from '../core/face';
-import type { DeviceStatus, HealthResponse } from '../core/live';
+import type { CheckAnswer, DeviceStatus, HealthResponse } from '../core/live';
 import type { ControlRecord } from '../core/show';
 import { noLog, type Log } from '../log';
 import { Aims } from './aim/aims';
@@ -244,7 +244,18 @@ export class Engine {
     parts.add(new CompileAhead(shelf));
 
     const held = new HeldPresses<HubClient>(deadMan);
-    const verbs = new ClientVerbs({ ...pressing, sessions, panels, macros, recorder, presses, adjustments, held });
+    const onSaw = (answer: CheckAnswer) => (lineCheck ? lineCheck.answer(answer) : 'There is no line check here.');
+    const verbs = new ClientVerbs({
+      ...pressing,
+      sessions,
+      panels,
+      macros,
+      recorder,
+      presses,
+      adjustments,
+      held,
+      onSaw,
+    });
     hub.listen({
       onMessage: (client, message) => verbs.onMessage(client, message),
       onLeft: (client, page) => held.leave(client, page),

@@ -8,8 +8,8 @@ button{font:inherit;font-weight:700;min-height:56px;width:100%;background:#ede6d
 
 /** Answers what has to do with joining: a page with one button, and what that button does. True when it was that. */
 export function answerJoin(req: IncomingMessage, res: ServerResponse, engine: Engine, secure: boolean): boolean {
-  const [, token, camera] =
-    /^\/join\/([A-Za-z0-9_-]{10,80})(?:\?tally=([A-Za-z][A-Za-z0-9_]{0,39}))?$/.exec(req.url ?? '') ?? [];
+  const [, token, camera, walk] =
+    /^\/join\/([A-Za-z0-9_-]{10,80})(?:\?tally=([A-Za-z][A-Za-z0-9_]{0,39})|\?for=(walk))?$/.exec(req.url ?? '') ?? [];
   if (token === undefined) return false;
   const html = (status: number, body: string) => {
     res.writeHead(status, {
@@ -26,9 +26,17 @@ export function answerJoin(req: IncomingMessage, res: ServerResponse, engine: En
   if (req.method !== 'POST') {
     html(
       200,
-      camera === undefined
-        ? '<h1>Join as a panel</h1><p>This screen will show and press what its panel has, and nothing else.</p><form method="post"><button>Join</button></form>'
-        : `<h1>Join as the tally of ${camera}</h1><p>This screen will show whether ${camera} is on air. It can press nothing.</p><form method="post"><button>Join</button></form>`,
+      camera !== undefined
+        ? question(
+            `Join as the tally of ${camera}`,
+            `This screen will show whether ${camera} is on air. It can press nothing.`,
+          )
+        : walk !== undefined
+          ? question(
+              'Join for the walk-round',
+              'This phone will ask the questions of the line check. It can press nothing.',
+            )
+          : question('Join as a panel', 'This screen will show and press what its panel has, and nothing else.'),
     );
     return true;
   }
@@ -51,6 +59,9 @@ export function answerJoin(req: IncomingMessage, res: ServerResponse, engine: En
   res.end();
   return true;
 }
+
+const question = (title: string, text: string): string =>
+  `<h1>${title}</h1><p>${text}</p><form method="post"><button>Join</button></form>`;
 
 /** What a browser says that it runs on, in a word or two. */
 function deviceOf(agent: string | undefined): string {

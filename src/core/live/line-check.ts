@@ -39,6 +39,20 @@ export interface CheckRunView {
   readonly isOld: boolean;
 }
 
+/** Topic `walk-round`: the questions of the line check to people who stand at the devices, by item. */
+export interface WalkRoundView {
+  readonly questions: Readonly<Record<string, WalkQuestion>>;
+}
+
+export interface WalkQuestion {
+  /** The device or panel that it is about, and what about it. */
+  readonly place: string;
+  readonly title: string;
+  readonly asks: string;
+  /** It is answered, or proved otherwise. */
+  readonly isDone: boolean;
+}
+
 /** In the status: how far the show is proved. */
 export interface LineCheckFigures {
   /** When something was proved last, in milliseconds since 1970. */

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { scalarSchema } from '../driver';
 import { controlDataSchema, idSchema } from '../show';
+import { checkAnswerSchema } from './line-check';
 
 /** What a panel or a desk says to the engine over `/live`. */
 
@@ -13,7 +14,7 @@ const topicSchema = z
   .string()
   .regex(
     new RegExp(
-      `^(access|status|head|wire|as-run|pulse|tally|screens|runs|line-check|burn-in|drills|health|macro:${id}|linked:${id}|page:${inContext}|readings:${id})$`,
+      `^(access|status|head|wire|as-run|pulse|tally|screens|runs|line-check|walk-round|burn-in|drills|health|macro:${id}|linked:${id}|page:${inContext}|readings:${id})$`,
     ),
     'a topic',
   );
@@ -107,6 +108,8 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
   z.strictObject({ t: z.literal('ask'), id: pressIdSchema }),
   /** What happened to this press, moment by moment? */
   z.strictObject({ t: z.literal('explain'), id: pressIdSchema }),
+  /** What somebody saw who walks round the devices for the line check. */
+  checkAnswerSchema.extend({ t: z.literal('saw') }),
   z.strictObject({ t: z.literal('aim'), aim: aimSchema }),
   z.strictObject({ t: z.literal('ping') }),
   /** Where this screen is and how it fares; said again whenever that is another. */

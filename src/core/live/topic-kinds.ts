@@ -3,7 +3,7 @@ import { keptAsRun } from './as-run-class';
 import type { BurnInView } from './burn-in';
 import type { DrillsView } from './drills';
 import type { DeviceHealth, HealthView, ScreenHealth } from './health';
-import type { CheckItemView, LineCheckView } from './line-check';
+import type { CheckItemView, LineCheckView, WalkQuestion, WalkRoundView } from './line-check';
 import type {
   AccessView,
   AsRunRow,
@@ -51,8 +51,11 @@ type HealthDiff = Partial<Pick<HealthView, 'computer' | 'incidents'>> & {
   readonly screens?: MapDiff<ScreenHealth>;
 };
 
-/** Who may follow a topic besides desks: `shared` everybody, `page` who has the page, `panel` the screens of that panel. */
-type Readers = 'desk' | 'shared' | 'page' | 'panel';
+/**
+ * Who may follow a topic besides desks: `shared` everybody, `page` who has the page, `panel` the screens of that panel, `walk` phones for the
+ * walk-round.
+ */
+type Readers = 'desk' | 'shared' | 'page' | 'panel' | 'walk';
 
 interface TopicKind<Whole, Diff> {
   /** Lays a difference over the whole. */
@@ -99,6 +102,9 @@ export const topicKinds = {
     ...whole,
     ...rest,
     items: applyMap(whole.items, items),
+  })),
+  'walk-round': kind<WalkRoundView, { readonly questions: MapDiff<WalkQuestion> }>('walk', (whole, diff) => ({
+    questions: applyMap(whole.questions, diff.questions),
   })),
   drills: kind<DrillsView, DrillsView>('desk', merge),
   'burn-in': kind<BurnInView, BurnInView>('desk', merge),

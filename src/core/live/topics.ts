@@ -150,6 +150,8 @@ export type ScreensView = Readonly<Record<string, ScreenView>>;
  * the tally among it, and has no page and no control.
  */
 export const tallyPanel = '-tally';
+/** The same for a phone that answers the questions of the line check: it has these, and nothing else. */
+export const walkPanel = '-walk';
 
 /** Topic `access`, for desks: who can come in from elsewhere, and who has tried to. */
 export interface AccessView {

@@ -31,7 +31,7 @@ export const removePanelEdit = (record: PanelRecord): Edit => ({
 });
 
 /** Words that stand for something else in a panel's address. */
-const taken = ['tally', 'join'];
+const taken = ['tally', 'walk', 'join'];
 
 /** What is wrong with an address that was typed for a panel; `undefined` when nothing is. */
 export function pathProblem(path: string, self: string, records: readonly ShowRecord[]): string | undefined {

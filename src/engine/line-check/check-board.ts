@@ -9,7 +9,16 @@ import {
   type Standing,
 } from '../../core/line-check';
 import type { DrillResult } from '../../core/drill';
-import type { CheckItemView, CheckRunView, DeviceStatus, LineCheckView, Publish, TopicName } from '../../core/live';
+import type {
+  CheckItemView,
+  CheckRunView,
+  DeviceStatus,
+  LineCheckView,
+  Publish,
+  TopicName,
+  WalkQuestion,
+  WalkRoundView,
+} from '../../core/live';
 import type { Log } from '../../log';
 import type { RunningShow } from '../show/running-show';
 import type { StatusBoard } from '../topics/status-board';
@@ -102,6 +111,11 @@ export class CheckBoard {
     for (const { id, devices } of this.items.values()) if (devices[0] === device) this.judge(id);
   }
 
+  /** The questions to people, as phones are told them. */
+  get walkRound(): WalkRoundView {
+    return { questions: Object.fromEntries([...this.items.keys()].flatMap((id) => this.questionOf(id))) };
+  }
+
   tellSoon(): void {
     if (this.isStopped) return;
     this.telling ??= setTimeout(() => {
@@ -116,6 +130,29 @@ export class CheckBoard {
 
   reportTable(): string {
     return reportCsv(this.reportSources());
+  }
+
+  private questionOf(id: string): [string, WalkQuestion][] {
+    const item = this.items.get(id);
+    const proof = item?.proofs.find(({ by }) => by === 'person');
+    if (!item || proof?.by !== 'person') return [];
+    const result = this.sources.results.of(id).person;
+    const isAnswered =
+      result !== undefined && result.state !== 'unproved' && isCurrent(item, result, this.firmwareOf(item));
+    const { show } = this.sources;
+    const device = show.devices.get(item.devices[0] ?? '')?.data;
+    const panel = show.panels.get(item.panels[0] ?? '')?.data.name;
+    return [
+      [
+        id,
+        {
+          place: device ? `${device.tag} ${device.name}` : (panel ?? ''),
+          title: item.title,
+          asks: proof.asks,
+          isDone: isAnswered || this.standingNow(id) === 'passed',
+        },
+      ],
+    ];
   }
 
   private itemViews(id: string): [string, CheckItemView][] {
@@ -167,6 +204,8 @@ export class CheckBoard {
     const total = this.standing.size - none;
     if (this.plan.state !== 'none')
       status.set({ lineCheck: { at: results.newestAt, total, passed, doubtful, failed, due } });
+    const asked = [...this.changed].flatMap((id) => this.questionOf(id));
+    publish('walk-round', { questions: { put: Object.fromEntries(asked), drop: [...this.removed] } });
     const put = isFollowed('line-check') ? [...this.changed].flatMap((id) => this.itemViews(id)) : [];
     const drop = [...this.removed];
     this.changed.clear();

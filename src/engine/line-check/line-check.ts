@@ -101,6 +101,7 @@ export class LineCheck {
     this.kept = readKept(this.runPath);
     this.board = new CheckBoard({ ...sources, results: this.results, run: () => this.runView });
     topics.serve('line-check', { whole: () => this.board.view });
+    topics.serve('walk-round', { whole: () => this.board.walkRound });
   }
 
   start(): void {

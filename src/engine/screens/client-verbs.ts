@@ -1,5 +1,6 @@
 import type {
   Aim,
+  CheckAnswer,
   ChooseMessage,
   ClientMessage,
   PressMessage,
@@ -39,6 +40,8 @@ interface VerbSources {
   readonly macros: Macros;
   readonly recorder: Recorder;
   readonly aims: Aims;
+  /** Takes an answer for the line check, or says why not. */
+  readonly onSaw: (answer: CheckAnswer) => string | undefined;
 }
 
 /** What panels and desks ask the engine to do, and who may. */
@@ -97,6 +100,8 @@ export class ClientVerbs {
         if (!this.sources.held.isHeldBy(client, message.id)) return;
         this.sources.adjustments.release(message.id);
         return this.sources.held.release(client, message.id);
+      case 'saw':
+        return this.saw(client, message);
       case 'answer':
         return this.answer(client, message);
       case 'ask':
@@ -112,6 +117,12 @@ export class ClientVerbs {
       case 'aim':
         return this.setAim(client, message.aim);
     }
+  }
+
+  private saw(client: HubClient, { t: _, ...answer }: Extract<ClientMessage, { t: 'saw' }>): void {
+    const { panels, onSaw } = this.sources;
+    const why = panels.mayAnswerCheck(client) ? onSaw(answer) : 'This screen cannot answer for the line check.';
+    if (why !== undefined) client.send({ t: 'error', message: why });
   }
 
   private press(client: HubClient, message: PressMessage): void {

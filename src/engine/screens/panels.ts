@@ -1,4 +1,4 @@
-import { tallyPanel, type AccessView, type Publish } from '../../core/live';
+import { tallyPanel, walkPanel, type AccessView, type Publish } from '../../core/live';
 import type { Log } from '../../log';
 import type { AsRun } from '../record/as-run';
 import type { HubClient } from './client-connection';
@@ -28,6 +28,12 @@ interface Sources {
 
 /** The part of a joined screen's address after `/panel/`. */
 type JoinedAt = (Extract<JoinResult, { ok: true }> & { readonly path: string }) | Extract<JoinResult, { ok: false }>;
+
+/** Phones for one purpose, by what their invitation names: what they are called, and where they go. */
+const phones: Readonly<Record<string, { readonly name: string; readonly path: string }>> = {
+  [tallyPanel]: { name: 'tally phone', path: 'tally' },
+  [walkPanel]: { name: 'walk-round phone', path: 'walk' },
+};
 
 /** The panels of the show: which screens show them, who may come in, and what each may see and press. */
 export class Panels {
@@ -75,6 +81,10 @@ export class Panels {
     return this.isIn(principal) && this.rights.mayFollow(principal, topic);
   }
 
+  mayAnswerCheck(client: HubClient): boolean {
+    return this.isIn(client.principal) && this.rights.mayAnswerCheck(client);
+  }
+
   mayEnd(client: HubClient, macro: string): boolean {
     return this.isIn(client.principal) && this.rights.mayEnd(client, macro);
   }
@@ -106,19 +116,19 @@ export class Panels {
   /** Whose credential this is, of the screens that have joined. */
   readonly whoIs = (credential: string): Joined | undefined => {
     const joined = this.joins.whoIs(credential);
-    return joined && (joined.panel === tallyPanel || this.sources.show.panels.has(joined.panel)) ? joined : undefined;
+    return joined && (joined.panel in phones || this.sources.show.panels.has(joined.panel)) ? joined : undefined;
   };
 
   /** Lets a screen in with a token. */
   join(token: string, device: string): JoinedAt {
     const result = this.joins.join(token, device);
-    const isTally = result.ok && result.panel === tallyPanel;
+    const phone = result.ok ? phones[result.panel] : undefined;
     const panel = result.ok ? this.sources.show.panels.get(result.panel)?.data : undefined;
     const text = result.ok
-      ? `A screen (${device}) has joined ${isTally ? 'as a tally phone' : `the panel ${panel?.name ?? '?'}`}.`
+      ? `A screen (${device}) has joined ${phone ? `as a ${phone.name}` : `the panel ${panel?.name ?? '?'}`}.`
       : `A screen (${device}) showed a token that is ${result.why === 'used' ? 'used up' : 'not known'}: refused.`;
     this.sources.asRun.record({ kind: 'note', text });
     this.onAccess();
-    return result.ok ? { ...result, path: isTally ? 'tally' : (panel?.path ?? '') } : result;
+    return result.ok ? { ...result, path: phone?.path ?? panel?.path ?? '' } : result;
   }
 }

@@ -1,4 +1,12 @@
-import { pageOfTopic, readTopic, tallyPanel, topicKinds, type PageDiff, type PageView } from '../../core/live';
+import {
+  pageOfTopic,
+  readTopic,
+  tallyPanel,
+  topicKinds,
+  walkPanel,
+  type PageDiff,
+  type PageView,
+} from '../../core/live';
 import type { AsRunEntry } from '../record/as-run';
 import type { Principal } from '../door/gate';
 import type { HubClient } from './client-connection';
@@ -25,6 +33,8 @@ export class Rights {
     switch (read && topicKinds[read.kind].readers) {
       case 'shared':
         return true;
+      case 'walk':
+        return panel === undefined || panel === walkPanel;
       case 'panel':
         return panel === undefined || read?.id === panel;
       case 'page':
@@ -76,6 +86,13 @@ export class Rights {
     return may;
   }
 
+  /** Only who is asked may answer the line check. */
+  mayAnswerCheck({ principal, name }: HubClient): boolean {
+    const may = principal.panel === undefined || principal.panel === walkPanel;
+    if (!may) this.refused(`${name} answered a question of the line check`);
+    return may;
+  }
+
   refused(what: string): void {
     const minute = Math.floor(Date.now() / 60_000);
     if (minute !== this.minute) {
@@ -89,8 +106,8 @@ export class Rights {
   }
 
   private hasPage(panel: string, page: string): boolean {
-    // A show file can name anything; what a tally phone may do does not depend on it.
-    const data = panel === tallyPanel ? undefined : this.show.panels.get(panel)?.data;
+    // A show file can name anything; what a phone for one purpose may do does not depend on it.
+    const data = panel === tallyPanel || panel === walkPanel ? undefined : this.show.panels.get(panel)?.data;
     return data !== undefined && (data.pages.length === 0 || data.pages.includes(page));
   }
 }

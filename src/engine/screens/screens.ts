@@ -1,6 +1,7 @@
 import type { AsRunEntry } from '../record/as-run';
 import {
   tallyPanel,
+  walkPanel,
   pageOfTopic,
   type ClientMessage,
   type LinkedView,
@@ -165,7 +166,7 @@ export class Screens {
   }
 
   invite(desk: HubClient, panel: string): void {
-    if (desk.principal.kind !== 'desk' || !(panel === tallyPanel || this.sources.panelOf(panel)))
+    if (desk.principal.kind !== 'desk' || !(panel === tallyPanel || panel === walkPanel || this.sources.panelOf(panel)))
       return desk.send({ t: 'error', message: 'Only the desk can invite, and only to a panel of the show.' });
     const { token, forMs } = this.sources.joins.invite(panel);
     this.sources.onAccess();

@@ -7,8 +7,7 @@ import type { CheckItemView, CheckResultView } from '../../core/live';
 import { PressAccount } from '../explain';
 import { Button, Fold } from '../kit';
 import { bytesText, clockText, durationText, VeiledText } from '../parts';
-import { type LineCheckDesk, kindWords, proofWords, StandingWord } from '../proofs';
-import { PersonAnswer } from './person-answer';
+import { type LineCheckDesk, kindWords, PersonAnswer, proofWords, StandingWord } from '../proofs';
 
 interface Props {
   readonly item: CheckItemView;
@@ -123,7 +122,9 @@ function ProofRow({ item, proof, result, check }: ProofProps) {
           </span>
         </p>
       )}
-      {proof.by === 'person' && <PersonAnswer item={item.id} asks={proof.asks} check={check} />}
+      {proof.by === 'person' && (
+        <PersonAnswer item={item.id} asks={proof.asks} onAnswer={check.answer} isAsking={check.isAsking} />
+      )}
       {result?.press !== undefined && (
         <Fold name="What happened">
           <PressAccount

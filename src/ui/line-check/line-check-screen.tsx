@@ -33,7 +33,7 @@ export function LineCheckScreen() {
   );
   const figures = useMemo(() => figuresOf(items.map(({ standing }) => standing)), [items]);
   const chosen = open === undefined ? undefined : view?.items[open];
-  if (isWalking) return <WalkRound items={items} check={check} names={names} onClose={() => setWalking(false)} />;
+  if (isWalking) return <WalkRound check={check} onClose={() => setWalking(false)} />;
   return (
     <section className="flex h-full min-h-full flex-col px-4 pt-3.5 pb-3" aria-labelledby="line-check-title">
       <CheckSummary figures={figures} check={check} items={items} names={names} onWalk={() => setWalking(true)} />

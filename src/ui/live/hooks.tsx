@@ -95,6 +95,7 @@ export const useHead = () => useTopic('head') ?? undefined;
 export const useTally = () => useTopic('tally') ?? undefined;
 export const useRuns = () => useTopic('runs') ?? undefined;
 export const useMacroRuns = (macro: string) => useTopic(`macro:${macro}`);
+export const useWalkRound = () => useTopic('walk-round') ?? undefined;
 export const useDrills = () => useTopic('drills') ?? undefined;
 export const useBurnIn = () => useTopic('burn-in') ?? undefined;
 export const useHealth = () => useTopic('health') ?? undefined;

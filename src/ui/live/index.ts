@@ -4,6 +4,7 @@ export {
   useCheckTopic,
   useConnection,
   useBurnIn,
+  useWalkRound,
   useDrills,
   useHead,
   useHealth,

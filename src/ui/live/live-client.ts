@@ -1,5 +1,6 @@
 import type {
   Aim,
+  CheckAnswer,
   ChooseMessage,
   ClientMessage,
   Gesture,
@@ -107,6 +108,11 @@ export class LiveClient {
   press(page: string, control: string, gesture: Gesture = 'tap', guard = false, context?: string): string {
     const more = { ...(guard ? { guard } : {}), ...within(context) };
     return this.presses.send(control, { t: 'press', page, control, gesture, ...more }, panelCutOff);
+  }
+
+  /** Enters what somebody saw for the line check. False while cut off. */
+  answerCheck(answer: CheckAnswer): boolean {
+    return this.socket.say({ t: 'saw', ...answer });
   }
 
   /** Answers what a press has asked; without answers it ends. */

@@ -1,10 +1,13 @@
 'use client';
 
-import { useSyncExternalStore } from 'react';
+import { lazy, Suspense, useSyncExternalStore } from 'react';
 import { LiveProvider } from '../live';
 import { goTo, onAddress, pathInAddress } from './address';
 import { PanelPages } from './panel-pages';
 import { TallyScreen } from './tally-screen';
+
+// Only phones for the walk-round need it.
+const WalkScreen = lazy(() => import('./walk-screen'));
 
 /** A panel: pages alone, without the desk. It needs nothing but the engine, so that it comes up while the desk is away. */
 export function PanelScreen() {
@@ -18,6 +21,12 @@ export function PanelScreen() {
 function Panel() {
   const address = useSyncExternalStore(onAddress, pathInAddress, () => '');
   const [first = '', second = ''] = address.split('/');
+  if (first === 'walk')
+    return (
+      <Suspense>
+        <WalkScreen />
+      </Suspense>
+    );
   return first === 'tally' ? (
     <TallyScreen tag={decodeURIComponent(second)} onGo={(path) => goTo(`/panel/${path}`)} />
   ) : (

@@ -1,6 +1,6 @@
 'use client';
 
-import { tallyPanel } from '../../core/live';
+import { tallyPanel, walkPanel } from '../../core/live';
 import { useLive, useAccess, useNow, useScreens, useStatus } from '../live';
 import { Button } from '../kit';
 import { ageText, Cross, durationText } from '../parts';
@@ -19,7 +19,11 @@ export function AccessPart() {
   const { joined = [], invites = [], wrongKeys = [] } = access ?? {};
   if (joined.length + invites.length + wrongKeys.length === 0) return null;
   const panelName = (id: string) =>
-    id === tallyPanel ? 'Tally' : (status?.panels.find((panel) => panel.id === id)?.name ?? 'a panel that was removed');
+    id === tallyPanel
+      ? 'Tally'
+      : id === walkPanel
+        ? 'Walk-round'
+        : (status?.panels.find((panel) => panel.id === id)?.name ?? 'a panel that was removed');
   const here = new Set(Object.values(screens ?? {}).map((screen) => screen.joined));
   const ago = (at: number) => `${ageText(Math.max(0, (now || at) - at))} ago`;
   return (

@@ -8,6 +8,7 @@ import { PanelRow } from './panel-row';
 import { Button, buttonClass, EmptyState } from '../kit';
 import { TallyPart } from './tally-part';
 import { ScreensPart } from './screens-part';
+import { WalkPart } from './walk-part';
 
 /** The panels of the show, how they are joined, and every screen that is connected. */
 export function PanelsScreen() {
@@ -45,6 +46,7 @@ export function PanelsScreen() {
         {show && panels.map((panel) => <PanelRow key={panel.id} panel={panel} pages={pages} show={show} />)}
       </ul>
       <TallyPart />
+      <WalkPart />
       <ScreensPart />
       <AccessPart />
     </section>

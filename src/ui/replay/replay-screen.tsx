@@ -27,7 +27,8 @@ export default function ReplayScreen() {
   const [speed, setSpeed] = useState<(typeof speeds)[number]['value']>('1');
   const [part, setPart] = useState<'all' | 'differing'>('all');
   const isRunning = state.at === 'opening' || state.at === 'playing';
-  const order = { from: new Date(from).getTime(), to: new Date(to).getTime(), speed: Number(speed) };
+  // The last second belongs to it.
+  const order = { from: new Date(from).getTime(), to: new Date(to).getTime() + 999, speed: Number(speed) };
   const isTurned = order.from >= order.to;
   const steps = part === 'all' ? state.steps : state.steps.filter(({ differences }) => differences.length > 0);
   return (

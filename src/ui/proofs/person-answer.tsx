@@ -1,16 +1,21 @@
 'use client';
 
 import { useState } from 'react';
+import type { CheckAnswer } from '../../core/live';
 import { Button, TextField } from '../kit';
-import { answererName, type LineCheckDesk } from '../proofs';
+import { answererName } from './use-line-check';
 
-interface Props {
+/** How an answer is entered: resolves with true when it was. */
+export interface Answering {
+  readonly onAnswer: (answer: CheckAnswer) => Promise<boolean>;
+  readonly isAsking: boolean;
+}
+
+interface Props extends Answering {
   readonly item: string;
   readonly asks: string;
-  readonly check: LineCheckDesk;
   /** Large targets, for a phone in a hand. */
   readonly isLarge?: boolean;
-  readonly onAnswered?: () => void;
 }
 
 const answers = [
@@ -20,16 +25,14 @@ const answers = [
 ] as const;
 
 /** A question to somebody who stands where it can be seen, with who answers and a note. */
-export function PersonAnswer({ item, asks, check, isLarge = false, onAnswered }: Props) {
+export function PersonAnswer({ item, asks, onAnswer, isAsking, isLarge = false }: Props) {
   const kept = answererName.use() ?? '';
   const [note, setNote] = useState('');
   const [isMissing, setMissing] = useState(false);
   const say = async (answer: (typeof answers)[number]['answer']) => {
     const who = (answererName.get() ?? '').trim();
     if (who === '') return setMissing(true);
-    if (!(await check.answer({ item, answer, who, note }))) return;
-    setNote('');
-    onAnswered?.();
+    if (await onAnswer({ item, answer, who, note })) setNote('');
   };
   return (
     <div className="grid gap-2.5">
@@ -40,7 +43,7 @@ export function PersonAnswer({ item, asks, check, isLarge = false, onAnswered }:
             key={answer}
             kind={isLarge && answer === 'yes' ? 'strong' : 'plain'}
             className={isLarge ? 'min-h-14 text-[18px]' : undefined}
-            disabled={check.isAsking}
+            disabled={isAsking}
             onClick={() => void say(answer)}
           >
             {title}
