@@ -113,3 +113,44 @@ describe('a replay of the as-run', () => {
     expect(textOf('Cut')).toMatch(/Not sent then: R1: /);
   }, 180_000);
 });
+
+it('a long run of presses at random comes to the same again, at its own speed', async () => {
+  const seed = Number(process.env.REPLAY_SEED ?? 20_261_130);
+  const { rig, records } = await startDemoRig();
+  const desk = await TestClient.open(rig.url);
+  await desk.follow('status');
+  desk.say({ t: 'here', title: 'desk', cuts: 0, missed: 0 });
+  const controls = records.filter(
+    (record): record is ControlRecord =>
+      record.kind === 'control' &&
+      record.data.type === 'button' &&
+      record.data.responses.tap.length > 0 &&
+      !record.data.responses.asks &&
+      ['page-race', 'page-titles', 'page-sound', 'page-screens', 'page-cameras'].includes(record.data.page),
+  );
+  expect(controls.length).toBeGreaterThan(40);
+  const from = Date.now();
+  let state = seed;
+  const random = (below: number) => (state = (state * 1_103_515_245 + 12_345) % 2_147_483_648) % below;
+  const count = 60;
+  for (let n = 0; n < count; n += 1) {
+    const control = controls[random(controls.length)];
+    if (!control) continue;
+    const id = `press-${n}-random`;
+    desk.say({ t: 'press', id, page: control.data.page, control: control.id, gesture: 'tap', guard: true });
+    await desk.outcome(id);
+    await pause(100 + random(150));
+  }
+  await pause(3500);
+  const steps: ReplayStepLine[] = [];
+  const onLine = (line: ReplayLine) => void (line.t === 'step' && steps.push(line));
+  await replay(rig.dataDir, { from, to: Date.now(), speed: 1 }, onLine, new AbortController().signal);
+  expect(steps).toHaveLength(count);
+  const differing = steps.flatMap(({ n, label, differences }) => differences.map((each) => `${n} ${label}: ${each}`));
+  // What is sent never differs. On a computer that has much else to do, a report may come later than it is waited for.
+  expect(
+    differing.filter((each) => each.includes('Not sent')),
+    `seed ${seed}`,
+  ).toEqual([]);
+  expect(differing.length, `seed ${seed}: ${differing.join(' ')}`).toBeLessThanOrEqual(2);
+}, 180_000);

@@ -21,6 +21,8 @@ export interface PastReport {
   readonly value: Scalar;
   /** The reading and its value in words. */
   readonly says: string;
+  /** In milliseconds since 1970. */
+  readonly at: number;
 }
 
 /** One press of the record, as it can be made again. */
@@ -119,8 +121,8 @@ function runsByPress(rows: readonly AsRunRow[]) {
 
 const slackMs = 100;
 
-function reportOf({ device, key, value, name, shown }: Extract<AsRunRow, { kind: 'reading' }>): PastReport {
-  return { device, key, value, says: `${device} ${name ?? key}: ${shown ?? String(value)}` };
+function reportOf({ at, device, key, value, name, shown }: Extract<AsRunRow, { kind: 'reading' }>): PastReport {
+  return { at, device, key, value, says: `${device} ${name ?? key}: ${shown ?? String(value)}` };
 }
 
 function lastOf(reports: readonly PastReport[]): readonly PastReport[] {

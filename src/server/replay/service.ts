@@ -10,8 +10,8 @@ import { PrivateRig } from '../line-check/private-rig';
 const stateMs = 24 * 3_600_000;
 /** More rows than this are not played in one go. */
 const mostRows = 200_000;
-/** How long a report may be late now: the stand-ins are slower than nothing. */
-const reportMs = 1500;
+/** How much later than then a report may come. */
+const laterMs = 1500;
 const lookMs = 25;
 const betweenMs = 60;
 /** A press that has not ended by then is cut off. */
@@ -140,7 +140,7 @@ class Player {
    *
    * @returns waits for what is still missing, and says what did not come
    */
-  private watch({ calls, reports }: ReplayStep): () => Promise<Played['missing']> {
+  private watch({ at, calls, reports }: ReplayStep): () => Promise<Played['missing']> {
     const about = new Set(calls.flatMap((call) => this.effectsOf(call)));
     const touched = new Set(calls.map(({ device }) => device));
     const left = new Set(
@@ -155,12 +155,18 @@ class Player {
       for (const report of left) if (this.valueOf(report) === report.value) left.delete(report);
     };
     const timer = setInterval(look, lookMs);
+    const startedAt = performance.now();
     look();
     return async () => {
-      await this.rig.until(() => {
-        look();
-        return left.size === 0;
-      }, reportMs);
+      const lastMs = Math.max(0, ...[...left].map((report) => report.at - at));
+      const patienceMs = lastMs + laterMs - (performance.now() - startedAt);
+      await this.rig.until(
+        () => {
+          look();
+          return left.size === 0;
+        },
+        Math.max(laterMs, patienceMs),
+      );
       clearInterval(timer);
       return [...left].map((report) => ({ report, now: String(this.valueOf(report) ?? 'not known') }));
     };
