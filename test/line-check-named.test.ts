@@ -71,8 +71,8 @@ describe('a fault of a stand-in', () => {
     async (_, fault, named, tags) => {
       for (const tag of tags) await demo.operate(tag, 'faults', fault);
       // The live connections take this long to notice, at the most; a check before that would ask over them.
-    await new Promise((resolve) => setTimeout(resolve, 3000));
-    const found = await checked(tags);
+      await new Promise((resolve) => setTimeout(resolve, 3000));
+      const found = await checked(tags);
       for (const tag of tags) await demo.operate(tag, 'faults', { ...calm, delayMs: 0, lossPercent: 0 });
       for (const tag of tags) desk.say({ t: 'call', device: idOf(tag) });
       await until(
