@@ -46,6 +46,8 @@ interface Run {
   readonly name: string;
   readonly who: string;
   readonly startedAt: number;
+  /** Where its stand-ins are operated. When the rehearsal is over, others may be there. */
+  readonly pages: string | null;
   faults: readonly FaultAccount[];
 }
 
@@ -82,7 +84,7 @@ export class Drills {
       // Usually there is none.
       return;
     }
-    this.run = { ...kept };
+    this.run = { ...kept, pages: null };
     this.on({ is: 'engine back' });
     this.finish();
   }
@@ -131,7 +133,7 @@ export class Drills {
       name: this.nameOf(drillSubject(fault), subject),
       afterSeconds,
     }));
-    this.run = { id, name, who, startedAt: Date.now(), faults };
+    this.run = { id, name, who, startedAt: Date.now(), pages: this.sources.pagesNow(), faults };
     this.timers = [
       setInterval(() => this.look(), lookEveryMs),
       ...faults.map((each, n) => setTimeout(() => void this.cause(n), each.afterSeconds * 1000)),
@@ -173,7 +175,7 @@ export class Drills {
     const { run } = this;
     const fault = run?.faults[n];
     if (!run || !fault || fault.causedAt !== undefined) return;
-    const { show, pagesNow, asRun, killEngine } = this.sources;
+    const { show, asRun, killEngine } = this.sources;
     const caused = { ...fault, causedAt: Date.now() };
     this.put(n, caused);
     asRun.record({ kind: 'note', text: `Drill: ${drillFaultWords[fault.fault]}: ${fault.name}.` });
@@ -186,7 +188,7 @@ export class Drills {
     if (fault.fault === 'panel') return this.look();
     const tag = show.devices.get(fault.subject)?.data.tag;
     const failed =
-      tag === undefined ? 'The device is no longer in the rig.' : await setFault(pagesNow(), tag, fault.fault, true);
+      tag === undefined ? 'The device is no longer in the rig.' : await setFault(run.pages, tag, fault.fault, true);
     if (failed !== undefined && this.run === run) this.put(n, { ...caused, failed, mendedMs: 0 });
   }
 
@@ -194,7 +196,7 @@ export class Drills {
     const { run } = this;
     const fault = run?.faults[n];
     if (!run || fault?.causedAt === undefined || fault.liftedMs !== undefined) return;
-    if (drillSubject(fault.fault) === 'device') await this.switchOff(fault);
+    if (drillSubject(fault.fault) === 'device') await this.switchOff(run, fault);
     const now = run.faults[n];
     if (this.run !== run || !now) return;
     this.put(n, lifted(now, Date.now()));
@@ -202,9 +204,9 @@ export class Drills {
     if (fault.fault === 'slow') this.on({ is: 'link', device: fault.subject, word: 'up' });
   }
 
-  private async switchOff({ subject, fault }: FaultAccount): Promise<void> {
+  private async switchOff({ pages }: Run, { subject, fault }: FaultAccount): Promise<void> {
     const tag = this.sources.show.devices.get(subject)?.data.tag;
-    if (tag !== undefined) await setFault(this.sources.pagesNow(), tag, fault, false);
+    if (tag !== undefined) await setFault(pages, tag, fault, false);
   }
 
   /** What no event tells: screens that are kept out or are back. */
@@ -245,9 +247,10 @@ export class Drills {
     rmSync(this.runPath, { force: true });
     for (const fault of run.faults)
       if (fault.causedAt !== undefined && fault.liftedMs === undefined && drillSubject(fault.fault) === 'device')
-        void this.switchOff(fault);
+        void this.switchOff(run, fault);
     const isCut = run.faults.some(({ mendedMs }) => mendedMs === undefined);
-    const result: DrillResult = { ...run, faults: [...run.faults], endedAt: Date.now(), isCut };
+    const { id, name, who, startedAt } = run;
+    const result: DrillResult = { id, name, who, startedAt, faults: [...run.faults], endedAt: Date.now(), isCut };
     this.past = [result, ...this.past].slice(0, mostPast);
     this.file.append(result);
     this.sources.asRun.record({ kind: 'note', text: `Drill “${run.name}” ${isCut ? 'was stopped' : 'ended'}.` });
@@ -256,7 +259,8 @@ export class Drills {
 
   private keep(): void {
     try {
-      writeFileSync(this.runPath, JSON.stringify(this.run), { mode: 0o600 });
+      const { pages: _, ...kept } = this.run ?? { pages: null };
+      writeFileSync(this.runPath, JSON.stringify(kept), { mode: 0o600 });
     } catch (cause) {
       this.sources.log.warn({ cause }, 'The drill could not be kept: its result will be missing.');
     }

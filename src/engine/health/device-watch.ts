@@ -1,4 +1,4 @@
-import { AnswerSeries } from '../../core/health';
+import { AnswerSeries, isLost } from '../../core/health';
 import type { Link } from '../../core/session';
 
 /** What the last ten minutes of a device are judged by. */
@@ -29,9 +29,10 @@ export class DeviceWatch {
     if (this.sent.length > mostKept) this.sent.shift();
   }
 
-  onLink(word: Link['word'], before: Link['word'], now: number): void {
-    if (word === 'up') this.wasUp = true;
-    if ((before !== 'up' && before !== 'silent') || word === 'up' || word === 'silent' || word === 'off') return;
+  /** A link that is closed because its device was edited, or the aim changed, has not dropped. */
+  onLink(link: Link, before: Link['word'], now: number): void {
+    if (link.word === 'up') this.wasUp = true;
+    if ((before !== 'up' && before !== 'silent') || !isLost(link)) return;
     this.drops.push(now);
     if (this.drops.length > mostKept) this.drops.shift();
   }

@@ -109,7 +109,7 @@ export class Health {
   }
 
   onLink({ device, status, before }: LinkChange): void {
-    this.watchOf(device).onLink(status.link.word, before, Date.now());
+    this.watchOf(device).onLink(status.link, before, Date.now());
   }
 
   onShow(change: ShowChange): void {

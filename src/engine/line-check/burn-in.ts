@@ -1,4 +1,4 @@
-import { Spread } from '../../core/health';
+import { isLost, Spread } from '../../core/health';
 import type { Aim, BurnInDevice, BurnInOrder, BurnInView, DeviceStatus, Publish, TopicName } from '../../core/live';
 import type { DeviceSession } from '../devices/device-session';
 import type { LinkChange } from '../parts';
@@ -54,9 +54,7 @@ export class BurnIn {
 
   onLink({ device, status, before }: LinkChange): void {
     const exercised = this.run && this.devices.get(device);
-    const word = status.link.word;
-    if (exercised && (before === 'up' || before === 'silent') && word !== 'up' && word !== 'silent')
-      exercised.drops += 1;
+    if (exercised && (before === 'up' || before === 'silent') && isLost(status.link)) exercised.drops += 1;
   }
 
   get view(): BurnInView {
