@@ -25,10 +25,13 @@ export {
   stageNames,
   stageTitles,
   troubleOf,
+  isTroubleName,
   wordsOf,
   type StageName,
 } from './judge';
 export { judgeLocalPort, judgeOpening } from './local-port';
+export { mendEdit, mendSchema } from './mend';
+export type { Trouble } from './troubles';
 export type { Mend, Verdict } from './verdict';
 export { judgeHttpAnswer } from './http-answer';
 export { looksLike } from './looks-like';

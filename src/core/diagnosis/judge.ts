@@ -364,4 +364,7 @@ export function troubleOf(verdicts: readonly Verdict[]): Trouble | undefined {
   return (verdicts.find(({ is }) => is === 'failed') ?? verdicts.find(({ is }) => is === 'doubtful'))?.trouble;
 }
 
+/** True for the name of a trouble, in what was kept by any version. */
+export const isTroubleName = (name: string): name is Trouble => Object.hasOwn(troubles, name);
+
 export const wordsOf = (trouble: Trouble): (typeof troubles)[Trouble] => troubles[trouble];

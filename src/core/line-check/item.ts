@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { mendSchema } from '../diagnosis';
 import { scalarSchema } from '../driver';
 import { idSchema } from '../show';
 
@@ -83,6 +84,8 @@ export const checkResultSchema = z.strictObject({
   text: z.string(),
   /** The named trouble, where a connection test found one. */
   trouble: z.string().optional(),
+  /** What can be done about it at once. */
+  mends: z.array(mendSchema).max(20).optional(),
   /** Who ran the check, or who answered. */
   who: z.string(),
   /** The press that it was, for its explanation and its bytes. */

@@ -12,7 +12,7 @@ export interface CheckWork {
 }
 
 export type Seen = Pick<CheckResult, 'state' | 'text'> &
-  Partial<Pick<CheckResult, 'ms' | 'bytes' | 'trouble' | 'press' | 'left' | 'sideEffects'>>;
+  Partial<Pick<CheckResult, 'ms' | 'bytes' | 'trouble' | 'mends' | 'press' | 'left' | 'sideEffects'>>;
 
 interface RunSources {
   readonly checker: Checker;
@@ -202,7 +202,15 @@ function verdictOf(lines: readonly TestLine[]): Seen {
   const ms = trip?.halfMs === undefined ? {} : { ms: trip.halfMs };
   for (const is of ['failed', 'doubtful'] as const) {
     const worst = found.find(({ verdict }) => verdict.is === is)?.verdict;
-    if (worst) return { state: is, text: worst.seen, ...(worst.trouble ? { trouble: worst.trouble } : {}), ...ms };
+    if (!worst) continue;
+    const { seen: text, trouble, mends = [] } = worst;
+    return {
+      state: is,
+      text,
+      ...(trouble ? { trouble } : {}),
+      ...(mends.length > 0 ? { mends: [...mends] } : {}),
+      ...ms,
+    };
   }
   if (found.length === 0) return { state: 'unproved', text: 'The connection test did not come to an end.' };
   const telling = trip?.is === 'passed' ? trip : found.at(-1)?.verdict;

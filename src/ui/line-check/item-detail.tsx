@@ -2,12 +2,15 @@
 
 import { X } from 'lucide-react';
 import Link from 'next/link';
+import { isTroubleName, mendEdit, type Mend, type Trouble } from '../../core/diagnosis';
 import type { Proof } from '../../core/line-check';
 import type { CheckItemView, CheckResultView } from '../../core/live';
 import { PressAccount } from '../explain';
-import { Button, Fold } from '../kit';
+import type { DeviceRecord } from '../../core/show';
+import { useDesk, useShow } from '../desk';
+import { Button, buttonClass, Fold } from '../kit';
 import { bytesText, clockText, durationText, VeiledText } from '../parts';
-import { type LineCheckDesk, kindWords, PersonAnswer, proofWords, StandingWord } from '../proofs';
+import { type LineCheckDesk, kindWords, PersonAnswer, proofWords, StandingWord, TroubleText } from '../proofs';
 
 interface Props {
   readonly item: CheckItemView;
@@ -114,6 +117,9 @@ function ProofRow({ item, proof, result, check }: ProofProps) {
           </p>
         </>
       )}
+      {result?.trouble !== undefined && isTroubleName(result.trouble) && !result.isOld && (
+        <ResultTrouble item={item} trouble={result.trouble} mends={result.mends} check={check} />
+      )}
       {result?.bytes !== undefined && (
         <p className="text-[13px] break-all text-ink-soft">
           Sent:{' '}
@@ -134,5 +140,38 @@ function ProofRow({ item, proof, result, check }: ProofProps) {
         </Fold>
       )}
     </li>
+  );
+}
+
+interface TroubleProps {
+  readonly item: CheckItemView;
+  readonly trouble: Trouble;
+  readonly mends: readonly Mend[] | undefined;
+  readonly check: LineCheckDesk;
+}
+
+/** What is wrong with a connection, and what mends it. After a mend the item is checked again at once. */
+function ResultTrouble({ item, trouble, mends = [], check: { run } }: TroubleProps) {
+  const { show } = useShow();
+  const desk = useDesk();
+  const device = show?.records.find(
+    (record): record is DeviceRecord => record.kind === 'device' && record.id === item.devices[0],
+  );
+  if (!device) return null;
+  const mend = async (each: Mend) => {
+    const edit = mendEdit(device, each);
+    if (edit && (await desk.edit(edit))) await run({ items: [item.id], only: 'all' });
+  };
+  return (
+    <div className="grid justify-items-start gap-2">
+      <TroubleText
+        trouble={trouble}
+        mends={mends.filter((each) => mendEdit(device, each))}
+        onMend={(each) => void mend(each)}
+      />
+      <Link className={buttonClass()} href={`/rig?device=${device.id}`}>
+        Open {device.data.tag} in the rig
+      </Link>
+    </div>
   );
 }

@@ -1,7 +1,7 @@
 'use client';
 
 import { Ellipsis, X } from 'lucide-react';
-import type { Mend } from '../../core/diagnosis';
+import { mendEdit, type Mend } from '../../core/diagnosis';
 import type { DeviceStatus } from '../../core/live';
 import { duplicateDeviceEdit, type DeskView, type DeviceRecord, type DeviceUses } from '../../core/show';
 import { driverOfDevice, useDesk } from '../desk';
@@ -58,11 +58,8 @@ export function DeviceDetails(props: Props) {
       changes: [{ op: 'update', from: device, to: { ...device, data: { ...data, ...change } } }],
     });
   const mend = (each: Mend) => {
-    if (each.do === 'port') update(`${data.tag}: port ${each.port}`, { port: each.port });
-    else if (each.do === 'driver') update(`${data.tag}: another driver`, { driver: each.driver, options: {} });
-    else if (each.do === 'option')
-      update(`${data.tag}: ${each.title}`, { options: { ...data.options, [each.name]: each.value } });
-    else if (each.do === 'enable') update(`Switch ${data.tag} on`, { enabled: true });
+    const edit = mendEdit(device, each);
+    if (edit) void desk.edit(edit);
     else onFind();
   };
   const tabs: readonly { readonly id: DeviceTab; readonly title: string }[] = [

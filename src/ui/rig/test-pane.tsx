@@ -11,7 +11,7 @@ import {
   type Verdict,
 } from '../../core/diagnosis';
 import { durationText, Tick, VeiledText } from '../parts';
-import { Button } from '../kit';
+import { TroubleText } from '../proofs';
 import { verdictClass } from './verdict-class';
 import type { DeviceTest } from './use-test';
 
@@ -61,7 +61,9 @@ export function TestPane({ test, good, onMend }: Props) {
                   <>
                     <span className="sr-only">{markWords[found.verdict.is]}: </span>
                     <VeiledText text={found.verdict.seen} />
-                    {found.verdict.trouble && <Trouble verdict={found.verdict} onMend={onMend} />}
+                    {found.verdict.trouble && (
+                      <TroubleText trouble={found.verdict.trouble} mends={found.verdict.mends} onMend={onMend} />
+                    )}
                   </>
                 ) : (
                   <span className="text-ink-soft">{waits ? 'looking …' : test.done ? 'not reached' : ''}</span>
@@ -79,42 +81,6 @@ export function TestPane({ test, good, onMend }: Props) {
       )}
     </>
   );
-}
-
-function Trouble({ verdict, onMend }: { readonly verdict: Verdict; readonly onMend: Props['onMend'] }) {
-  if (!verdict.trouble) return null;
-  const { title, means, tryNext } = wordsOf(verdict.trouble);
-  return (
-    <span className="mt-1 block max-w-[76ch]">
-      <b>{title}.</b> {means} <span className="text-ink-soft">{tryNext}</span>
-      {onMend && verdict.mends && verdict.mends.length > 0 && (
-        <span className="mt-2 flex flex-wrap gap-2">
-          {verdict.mends.map((mend, n) => (
-            <Button key={n} kind={n === 0 ? 'strong' : 'plain'} onClick={() => onMend(mend)}>
-              {mendTitle(mend)}
-            </Button>
-          ))}
-        </span>
-      )}
-    </span>
-  );
-}
-
-function mendTitle(mend: Mend): string {
-  switch (mend.do) {
-    case 'port':
-      return `Use port ${mend.port}`;
-    case 'driver':
-      return `Use the driver “${mend.title}”`;
-    case 'option':
-      return `Set ${mend.title} to ${mend.value}`;
-    case 'enable':
-      return 'Switch it on';
-    case 'interrupt':
-      return 'Interrupt the connection and test';
-    case 'find':
-      return 'Find it on the network';
-  }
 }
 
 /** The stages of a test, as far as they are known to be gone through: over a serial line some are left out. */
