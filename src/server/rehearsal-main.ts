@@ -108,7 +108,7 @@ const app = httpApp({
       id: 'replay',
       summary: 'Plays a part of the as-run at private stand-ins. Hanging up ends it.',
       body: { name: 'ReplayOrder', is: replayOrderSchema },
-      answers: { description: 'What came of each press, one a line.', type: 'application/x-ndjson' },
+      answers: { description: 'The result of each press, one per line.', type: 'application/x-ndjson' },
       handle: ({ body }) =>
         answerLines(async (tell, signal) => {
           giveWay();

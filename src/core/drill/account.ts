@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { LinkWord } from '../session';
+import { isWell, type LinkWord } from '../session';
 import { drillFaults, type ConcernCode, type DrillFault } from '../show';
 
 const msSchema = z.number().min(0).optional();
@@ -49,8 +49,6 @@ const named: Readonly<Partial<Record<DrillFault, { readonly word?: LinkWord; rea
   taken: { word: 'occupied' },
 };
 
-const isWellWord = (word: LinkWord): boolean => word === 'up' || word === 'one-way' || word === 'not checked';
-
 /** Takes an event into the account of a fault. Nothing counts before it was caused, and nothing after it was mended. */
 export function accountOf(fault: FaultAccount, event: DrillEvent, now: number): FaultAccount {
   if (fault.causedAt === undefined || fault.mendedMs !== undefined) return fault;
@@ -58,7 +56,7 @@ export function accountOf(fault: FaultAccount, event: DrillEvent, now: number): 
   switch (event.is) {
     case 'link': {
       if (event.device !== fault.subject) return fault;
-      if (!isWellWord(event.word)) {
+      if (!isWell(event.word)) {
         const noticed = notice(fault, ms, `link ${event.word}`);
         return named[fault.fault]?.word === event.word ? name(noticed, ms, event.word) : noticed;
       }

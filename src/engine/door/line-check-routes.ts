@@ -131,7 +131,7 @@ export const lineCheckRoutes = (source: ApiSource): readonly ReturnType<typeof r
     summary:
       'Plays a part of the as-run again, at private stand-ins, and tells what differs from then. Hanging up ends it.',
     body: { name: 'ReplayOrder', is: replayOrderSchema },
-    answers: { description: 'What came of each press, one a line.', type: 'application/x-ndjson' },
+    answers: { description: 'The result of each press, one per line.', type: 'application/x-ndjson' },
     refusals: { '400': 'The body is wrong; `field` names where.', '503': 'The part that plays it is not there.' },
     handle: ({ body }) => {
       const { checker } = source;

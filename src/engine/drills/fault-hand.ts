@@ -27,7 +27,7 @@ export async function setFault(
   isOn: boolean,
 ): Promise<string | undefined> {
   const act = (isOn ? on : off)[fault];
-  if (pages === null || !act) return 'There are no stand-ins.';
+  if (pages === null || !act) return 'No stand-ins are running.';
   const [verb, body] = act;
   try {
     const answer = await fetch(`${pages}/${tag.toLowerCase()}/${verb}`, {

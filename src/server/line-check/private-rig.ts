@@ -5,6 +5,7 @@ import { commandText, type DriverDocument } from '../../core/driver';
 import { faceOf, type FaceView } from '../../core/face';
 import type { CheckSend } from '../../core/line-check';
 import type { PressedControl } from '../../core/live';
+import type { FinalOutcome } from '../../core/press';
 import type { Scalar } from '../../core/result';
 import { isWell } from '../../core/session';
 import type { ControlRecord, DeviceRecord, ReadingRef, ShowRecord } from '../../core/show';
@@ -22,7 +23,7 @@ const holdMs = 400;
 const renewMs = 6000;
 
 interface SendEnd {
-  readonly outcome: string;
+  readonly outcome: FinalOutcome;
   readonly reason: string | undefined;
   readonly ms: number;
   /** Two digits a byte. */
@@ -102,7 +103,7 @@ export class PrivateRig {
     return document ? commandText(document, command, params) : command;
   }
 
-  /** Presses a control as it was pressed, and resolves with its end. What is held is let go after a moment. */
+  /** Presses a control as recorded, and resolves with its outcome. A held press is released after `holdMs`. */
   press(
     { page, control, gesture, context, given }: PressedControl,
     who: string,

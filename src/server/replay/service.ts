@@ -1,5 +1,6 @@
 import { putBackOf } from '../../core/line-check';
 import { everything, type AsRunRow, type ReplayLine, type ReplayOrder } from '../../core/live';
+import { worstOutcome, type FinalOutcome } from '../../core/press';
 import { comparePlayed, planReplay, type PastReport, type Played, type ReplayStep } from '../../core/replay';
 import { expectationsOf } from '../../core/driver';
 import { canStandIn } from '../../standins';
@@ -124,15 +125,13 @@ class Player {
 
   /** What was not pressed on a control of a page: its commands, one after the other. */
   private async sendAll({ calls }: ReplayStep, who: string): Promise<Pick<Played, 'outcome' | 'reason'>> {
-    const outcomes: string[] = [];
+    const outcomes: FinalOutcome[] = [];
     for (const { device: tag, command, params } of calls) {
       const device = this.rig.deviceByTag(tag);
       if (!device) return { reason: `${tag} is no longer in the rig.` };
       outcomes.push((await this.rig.send({ device: device.id, command, params }, undefined, who)).outcome);
     }
-    // The worst of them, as a press of several commands shows it.
-    const worst = ['lost', 'refused', 'late', 'sent', 'confirmed'].find((each) => outcomes.includes(each));
-    return worst === undefined ? {} : { outcome: worst };
+    return { outcome: worstOutcome(outcomes) };
   }
 
   /**

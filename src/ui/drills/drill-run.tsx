@@ -13,7 +13,7 @@ interface Props {
   readonly drill: ReturnType<typeof useDrill>;
 }
 
-/** The drill that runs. Whoever leads it says when the crew has seen a fault, and takes faults away. */
+/** The running drill. Its leader enters when the crew has seen a fault, and ends faults. */
 export function DrillRun({ run, drill: { act, isAsking } }: Props) {
   const now = useNow();
   const name = answererName.use() ?? '';

@@ -29,7 +29,7 @@ export function LimitsDialog() {
       title="Limits"
       size="wide"
       trigger={<Button>Limits …</Button>}
-      description="Health tells the desk, and panels that ask for it, when something goes beyond its limit. The limits belong to the show."
+      description="The desk, and panels with notices switched on, are told when a value exceeds its limit. The limits are saved with the show."
       acts={
         record.data.health && (
           <Button

@@ -34,7 +34,7 @@ export function BurnInDialog({ devices }: { readonly devices: StatusView['device
           Begin burn-in …
         </Button>
       }
-      description="Every device is asked a harmless question five times a second at most. At the devices ticked below, commands that passed in a rehearsal are also tried and put back; nobody should work these meanwhile."
+      description="Each device is asked a harmless question up to five times a second. At the devices ticked below, commands that passed in a rehearsal are also tried and put back. Do not operate these devices meanwhile."
       acts={
         <Button kind="live" disabled={isAsking} onClick={() => void begin()}>
           Begin burn-in
