@@ -4,6 +4,20 @@ import type { ControlRecord, LabelSegment, LampRule, ShowRecord, Tint } from '..
 
 export type Params = Readonly<Record<string, string | number | boolean>>;
 
+/** When a control is lit, and as what. */
+export interface Lamp {
+  readonly key: string;
+  readonly to: string | number | boolean;
+  readonly show: LampRule['show'];
+  readonly word?: string;
+  /** It counts from so much less to so much more. */
+  readonly about?: number;
+  /** What counts is that it has changed not longer ago than this. */
+  readonly withinMs?: number;
+  /** It lights while the reading is anything else. */
+  readonly not?: true;
+}
+
 export interface Button {
   readonly label: string | LabelSegment[];
   readonly device: string;
@@ -22,18 +36,11 @@ export interface Button {
   /** It covers so many columns. */
   readonly cols?: number;
   readonly rows?: number;
-  readonly lamp?: {
-    readonly key: string;
-    readonly to: string | number | boolean;
-    readonly show: LampRule['show'];
-    readonly word?: string;
-    /** It counts from so much less to so much more. */
-    readonly about?: number;
-    /** What counts is that it has changed not longer ago than this. */
-    readonly withinMs?: number;
-    /** It lights while the reading is anything else. */
-    readonly not?: true;
-  };
+  readonly lamp?: Lamp;
+  /** Instead of one: the first that holds. */
+  readonly lamps?: readonly Lamp[];
+  /** A list of the device, to browse. */
+  readonly list?: Omit<NonNullable<ControlRecord['data']['list']>, 'device'>;
 }
 
 export interface Zone {
@@ -55,6 +62,13 @@ const systems: readonly (readonly [prefix: string, tint: Tint, word: string])[] 
   ['dev-s1', 'lichen', 'Start and board'],
   ['dev-d', 'slate', 'Screens'],
   ['dev-l', 'sand', 'Lights'],
+  ['dev-k', 'plum', 'Clocks'],
+  ['dev-own', 'plum', 'Clocks'],
+  ['dev-p', 'lagoon', 'Composer'],
+  ['dev-v', 'slate', 'Slides'],
+  ['dev-w', 'clay', 'Wall'],
+  ['dev-h', 'lichen', 'House'],
+  ['dev-b', 'lichen', 'Start and board'],
 ];
 const systemOf = (device: string) => systems.find(([prefix]) => device.startsWith(prefix));
 
@@ -115,7 +129,7 @@ export function page(
   ];
 }
 
-function whenOf(device: string, { key, to, about, withinMs, not }: NonNullable<Button['lamp']>): LampRule['when'] {
+function whenOf(device: string, { key, to, about, withinMs, not }: Lamp): LampRule['when'] {
   const reading = { device, key };
   if (not) return { op: 'differs', reading, to };
   if (withinMs !== undefined) return { op: 'changed', reading, withinMs };
@@ -125,7 +139,8 @@ function whenOf(device: string, { key, to, about, withinMs, not }: NonNullable<B
 }
 
 function control(id: string, on: string, col: number, row: number, button: Button): ControlRecord {
-  const { label, device, command, params = {}, held, lamp, shows, runs, responses, values, icon, range } = button;
+  const { label, device, command, params = {}, held, lamp, shows, runs, responses, values, icon, range, list } = button;
+  const lamps = button.lamps ?? (lamp ? [lamp] : []);
   const tint = systemOf(device)?.[1];
   const sends = command === undefined ? [] : [{ device, command, params: { ...params } }];
   return {
@@ -134,8 +149,15 @@ function control(id: string, on: string, col: number, row: number, button: Butto
     version: 1,
     data: {
       page: on,
-      type: range ? 'fader' : [command, runs, responses].every((each) => each === undefined) ? 'readout' : 'button',
+      type: list
+        ? 'list'
+        : range
+          ? 'fader'
+          : [command, runs, responses].every((each) => each === undefined)
+            ? 'readout'
+            : 'button',
       ...(range ? { range } : {}),
+      ...(list ? { list: { device, ...list } } : {}),
       col,
       row,
       cols: button.cols ?? 1,
@@ -150,15 +172,11 @@ function control(id: string, on: string, col: number, row: number, button: Butto
         ...(runs === undefined ? {} : { runs: { macro: runs, params: {} } }),
         ...responses,
       },
-      lamps: lamp
-        ? [
-            {
-              when: whenOf(device, lamp),
-              show: lamp.show,
-              ...(lamp.word ? { word: lamp.word } : {}),
-            },
-          ]
-        : [],
+      lamps: lamps.map((each) => ({
+        when: whenOf(device, each),
+        show: each.show,
+        ...(each.word === undefined ? {} : { word: each.word }),
+      })),
     },
   };
 }

@@ -198,7 +198,7 @@ export function titlePage(): ShowRecord[] {
             params: { layer: 1 },
           },
           {
-            label: [{ text: 'Next after ' }, reading(device, 'layer[1].row')],
+            label: [{ text: 'Next after ' }, reading(device, 'layer[1].crew')],
             device,
             command: 'next',
             params: { layer: 1 },

@@ -8,14 +8,20 @@ import {
   type ShowRecord,
   type TieRecord,
 } from '../src/core/show';
+import { composerPassword } from '../src/standins/composer/server';
 import { encoderPassword, encoderUser } from '../src/standins/encoder/server';
 import { screenPassword } from '../src/standins/screen/server';
 import { standinPorts, type StandinTag } from '../src/standins/fleet';
+import { viewerPassword, viewerUser } from '../src/standins/viewer/server';
+import { clocksPage, ownTimers } from './clocks';
+import { composersPage } from './composers';
 import { demoMacros } from './macros';
 import { pontoonPage } from './pontoon';
 import { engineeringPage } from './engineering';
 import { lightsPage } from './lights';
 import { screensPage } from './screens';
+import { slidesPage } from './slides';
+import { wallPage } from './wall';
 import { cameraPage, replayPage, soundPage, streamPage, titlePage } from './pages';
 
 /**
@@ -40,13 +46,28 @@ export const deviceIds: Readonly<Record<StandinTag, string>> = {
   D1: 'dev-d1',
   D2: 'dev-d2',
   L1: 'dev-l1',
+  K1: 'dev-k1',
+  P1: 'dev-p1',
+  P2: 'dev-p2',
+  V1: 'dev-v1',
+  W1: 'dev-w1',
+  W2: 'dev-w2',
+  W3: 'dev-w3',
+  H1: 'dev-h1',
+  B1: 'dev-b1',
 };
 
 /** The passwords of the stand-ins, by device. */
 export const demoPasswords: ReadonlyMap<string, string> = new Map(
-  Object.entries({ E1: encoderPassword, E2: encoderPassword, D1: screenPassword, D2: screenPassword }).map(
-    ([tag, password]) => [deviceIds[tag as StandinTag], password],
-  ),
+  Object.entries({
+    E1: encoderPassword,
+    E2: encoderPassword,
+    D1: screenPassword,
+    D2: screenPassword,
+    P1: composerPassword,
+    P2: composerPassword,
+    W2: viewerPassword,
+  }).map(([tag, password]) => [deviceIds[tag as StandinTag], password]),
 );
 
 interface Entry {
@@ -73,6 +94,15 @@ const rig: Readonly<Record<StandinTag, Entry>> = {
   D1: { name: 'Bank screen', role: 'screen', driver: 'screen-pjlink', site: 'Finish' },
   D2: { name: 'Club house screen', role: 'screen', driver: 'screen-pjlink', site: 'Club house' },
   L1: { name: 'Pontoon lights', role: 'lights', driver: 'lights-sacn', site: 'Pontoon' },
+  K1: { name: 'Race office clocks', role: 'clock', driver: 'clock-machine', site: 'Club house' },
+  P1: { name: 'Composer, launch', role: 'composer', driver: 'composer', site: 'Launch' },
+  P2: { name: 'Composer, club', role: 'composer', driver: 'composer', site: 'Club house' },
+  V1: { name: 'Slides and clips', role: 'slides', driver: 'slides', site: 'Club house' },
+  W1: { name: 'Wall, foyer', role: 'viewer', driver: 'wall-viewer', site: 'Club house' },
+  W2: { name: 'Wall, bar', role: 'viewer', driver: 'wall-viewer', site: 'Club house' },
+  W3: { name: 'Wall, boat house', role: 'viewer', driver: 'wall-viewer', site: 'Club house' },
+  H1: { name: 'House relays', role: 'relays', driver: 'relay-box', site: 'Club house' },
+  B1: { name: 'Public board', role: 'screen', driver: 'results-board', site: 'Finish' },
 };
 
 /** The regatta is always today. */
@@ -96,7 +126,7 @@ function device(tag: StandinTag, portBase: number): DeviceRecord {
       host: behind ? '' : '127.0.0.1',
       port: portBase + standinPorts[tag],
       enabled: true,
-      user: rig[tag].role === 'encoder' ? encoderUser : '',
+      user: rig[tag].role === 'encoder' ? encoderUser : tag === 'W2' ? viewerUser : '',
       options: optionsOf(tag, portBase),
       ...(tag === 'M1' ? { displays: mosaic } : {}),
       ...(behind ? { through: { device: deviceIds.G1, port: 'serial' } } : {}),
@@ -104,9 +134,30 @@ function device(tag: StandinTag, portBase: number): DeviceRecord {
   };
 }
 
+/** A countdown without a clock machine: this program itself. */
+const timersOfTheShow: DeviceRecord = {
+  kind: 'device',
+  id: 'dev-own',
+  version: 1,
+  data: {
+    tag: 'TM1',
+    name: 'Timers of the show',
+    role: 'clock',
+    driver: 'own-timers',
+    site: 'Control boat',
+    host: '',
+    port: 1,
+    enabled: true,
+    user: '',
+    options: {},
+    timers: ownTimers,
+  },
+};
+
 /** The cameras' pictures are on the port of the stand-ins' pages. */
 function optionsOf(tag: StandinTag, portBase: number): DeviceRecord['data']['options'] {
   if (tag === 'L1') return { begins: 'zeros' };
+  if (tag === 'W2') return { signIn: 'on' };
   const isCamera = rig[tag].role === 'camera';
   return isCamera ? { stillPort: portBase + standinPorts.pages, stillPath: `/${tag.toLowerCase()}/still` } : {};
 }
@@ -120,7 +171,7 @@ export function demoShow(standinPortBase: number): ShowRecord[] {
     data: {
       name: 'Tidewick Regatta',
       beginsAt: `${today()}T10:00`,
-      // The stand-ins of sixteen devices run on the same computer, whose load says nothing about the show.
+      // The stand-ins of all devices run on the same computer, whose load says nothing about the show.
       health: { ...usualLimits, off: ['load', 'held-up', 'memory'] },
       drills: [
         {
@@ -140,6 +191,7 @@ export function demoShow(standinPortBase: number): ShowRecord[] {
   return [
     show,
     ...devices,
+    timersOfTheShow,
     ...ties(),
     ...racePage(),
     ...cameraPage(),
@@ -151,6 +203,10 @@ export function demoShow(standinPortBase: number): ShowRecord[] {
     ...engineeringPage(),
     ...screensPage(),
     ...lightsPage(),
+    ...clocksPage(),
+    ...slidesPage(),
+    ...composersPage(),
+    ...wallPage(),
     ...panels(),
     ...demoMacros(),
   ];
@@ -190,6 +246,9 @@ function panels(): PanelRecord[] {
     }),
     panel(3, 'Sound', 'sound', ['page-sound']),
     panel(4, 'Start tower', 'start', ['page-engineering', 'page-race']),
+    panel(5, 'Graphics', 'graphics', ['page-titles', 'page-slides']),
+    panel(6, 'Replay', 'replay', ['page-replays']),
+    panel(7, 'Stage manager', 'stage', ['page-clocks', 'page-slides']),
   ];
 }
 

@@ -1,34 +1,11 @@
-import { monitorEventLoopDelay } from 'node:perf_hooks';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { compileDriver, type DriverCommand, type DriverDocument, type DriverParameter } from '../src/core/driver';
-import type { Scalar } from '../src/core/result';
-import { shippedDrivers } from '../src/drivers';
-import type { StandinTag } from '../src/standins';
-import { fleetDrivers, startFleetRig, type FleetRig } from './support/fleet';
-import { runAsOne, until } from './support/rig';
+import { expect } from 'vitest';
+import { at, near, walkDrivers, type DriverWalk, type State } from './support/driver-walk';
+import { until } from './support/rig';
 
-/**
- * Every driver and every command, at the smallest, the largest and a middle value of each parameter, against the
- * stand-ins on real sockets: the outcome, the reading, and the stand-in's own state over HTTP.
- */
-
-type State = Record<string, any>; // eslint-disable-line @typescript-eslint/no-explicit-any -- eight kinds of state, each looked into by its own row
-type Params = Readonly<Record<string, Scalar>>;
-type Check = (state: State, params: Params) => void;
-
-const documents = new Map<string, DriverDocument>();
-for (const document of shippedDrivers) {
-  const compiled = compileDriver(document);
-  if (!compiled.ok) throw new Error(JSON.stringify(compiled.error));
-  documents.set(compiled.value.document.id, compiled.value.document);
-}
-
-const near = (value: number, wanted: Scalar | undefined, within: number): void =>
-  expect(Math.abs(value - Number(wanted)), `${value} is near ${String(wanted)}`).toBeLessThanOrEqual(within);
-const at = <T>(list: readonly T[], n: Scalar | undefined): T => list[Number(n) - 1] as T;
+/** Every command of the first half of the fleet: switcher, cameras, encoder, deck, mixer, titles, gateway, board. */
 
 /** What is done first, so that the device can carry the command out: [command, params]. */
-const before: Readonly<Record<string, readonly (readonly [string, Params])[]>> = {
+const before: DriverWalk['before'] = {
   'ptz-camera focusNear': [['autoFocus', { on: false }]],
   'ptz-camera focusFar': [['autoFocus', { on: false }]],
   'ptz-camera focusTo': [['autoFocus', { on: false }]],
@@ -54,7 +31,7 @@ const before: Readonly<Record<string, readonly (readonly [string, Params])[]>> =
 };
 
 /** For single values: a preset has to be stored before it can be recalled, a layer loaded before it can be filled. */
-const beforeEach_: Readonly<Record<string, (params: Params) => readonly (readonly [string, Params])[]>> = {
+const beforeEach: DriverWalk['beforeEach'] = {
   'ptz-camera nudge': ({ setting }) => [
     ['exposure', { mode: setting === 'bright' ? 'bright' : 'manual' }],
     ['whiteBalance', { mode: 'manual' }],
@@ -70,7 +47,7 @@ const beforeEach_: Readonly<Record<string, (params: Params) => readonly (readonl
   'title-machine field': ({ layer }) => [['load', { layer: layer ?? 1, template: 2 }]],
   'title-machine next': ({ layer }) => [['load', { layer: layer ?? 1, template: 2 }]],
 };
-const afterEach_: Readonly<Record<string, (params: Params) => readonly (readonly [string, Params])[]>> = {
+const afterEach: DriverWalk['afterEach'] = {
   'title-machine take': ({ layer }) => [['out', { layer: layer ?? 1 }]],
   'ptz-camera move': () => [['stopMoving', {}]],
   'ptz-camera zoomIn': () => [['stopZoom', {}]],
@@ -86,7 +63,7 @@ const afterEach_: Readonly<Record<string, (params: Params) => readonly (readonly
 };
 
 /** Commands whose moves take long: only as far as a test can wait. */
-const limits: Readonly<Record<string, Readonly<Record<string, readonly Scalar[]>>>> = {
+const limits: DriverWalk['limits'] = {
   'ptz-camera moveBy': { panSpeed: [24], tiltSpeed: [20], pan: [-10, 20, 0], tilt: [5, -3, 0] },
   'ptz-camera moveTo': { speed: [24, 18, 24], pan: [-170, 12.5, 170], tilt: [-30, 7, 90] },
   'streaming-encoder preset': { name: ['river-low', 'river-mid', 'river-high'] },
@@ -103,7 +80,7 @@ const limits: Readonly<Record<string, Readonly<Record<string, readonly Scalar[]>
 };
 
 /** What the stand-in itself must be like afterwards. Every command of every driver has its row. */
-const checks: Readonly<Record<string, Readonly<Record<string, Check>>>> = {
+const checks: DriverWalk['checks'] = {
   'vision-switcher': {
     take: (s, p) => expect(s.program).toBe(p.input),
     ready: (s, p) => expect(s.preview).toBe(p.input),
@@ -253,122 +230,19 @@ const checks: Readonly<Record<string, Readonly<Record<string, Check>>>> = {
   },
 };
 
-/** Smallest, middle and largest of a parameter; all of them where there are few. */
-function valuesOf(param: DriverParameter, given: readonly Scalar[] | undefined): readonly Scalar[] {
-  if (given) return given;
-  const { value } = param;
-  switch (value.type) {
-    case 'whole':
-    case 'decimal': {
-      const [min, max] = [Number(value.min ?? 0), Number(value.max ?? 100)];
-      const middle = value.type === 'whole' ? Math.round((min + max) / 2) : (min + max) / 2;
-      return [...new Set([min, middle, max])];
-    }
-    case 'choice':
-      return value.choices.map((choice) => choice.value);
-    case 'onOff':
-      return [true, false];
-    case 'time':
-      return [0, 10.4];
-    default:
-      return ['a', 'some text'];
-  }
-}
-
-/** One set of parameters for each value of each parameter; the others are at their own values in turn. */
-function sets(name: string, command: DriverCommand): Params[] {
-  const values = Object.entries(command.params).map(
-    ([id, param]) => [id, valuesOf(param, limits[name]?.[id])] as const,
-  );
-  const most = Math.max(1, ...values.map(([, list]) => list.length));
-  return Array.from({ length: most }, (_, n) =>
-    Object.fromEntries(values.map(([id, list]) => [id, list[Math.min(n, list.length - 1)] ?? list[0] ?? 0])),
-  );
-}
-
-const walked: readonly StandinTag[] = ['SW1', 'C1', 'C4', 'E1', 'R1', 'A1', 'T1', 'G1', 'S1'];
-
-describe('every command of every driver', () => {
-  let f: FleetRig;
-  let end: () => Promise<void>;
-  const delay = monitorEventLoopDelay({ resolution: 20 });
-  beforeAll(async () => {
-    delay.enable();
-    [f, end] = await runAsOne(() => startFleetRig(walked));
-    for (const tag of walked) await f.linkIs(tag, 'up');
-  });
-  afterAll(() => end());
-
-  const kinds = walked.map((tag) => ({ tag, kind: fleetDrivers[tag].replace(/-bare$/, '') }));
-  const rows = kinds.flatMap(({ tag, kind }) =>
-    Object.keys(documents.get(fleetDrivers[tag])?.commands ?? {}).map((command) => ({ tag, kind, command })),
-  );
-
-  it('has a row of its own', () => {
-    const missing = rows.filter(({ kind, command }) => !checks[kind]?.[command]);
-    expect(missing).toEqual([]);
-  });
-
-  it.each(rows)(
-    '$tag $command',
-    async ({ tag, kind, command }) => {
-      const name = `${kind} ${command}`;
-      const spec = documents.get(fleetDrivers[tag])?.commands[command];
-      if (!spec) throw new Error(name);
-      const all = async (list: readonly (readonly [string, Params])[]) => {
-        for (const [id, params] of list)
-          expect(await f.send(tag, id, params), `${id} before or after`).toMatchObject({ reason: undefined });
-      };
-      // C4 takes the same messages as C1 in another way: one value of each is enough.
-      for (const params of sets(name, spec).slice(0, tag === 'C4' ? 1 : undefined)) {
-        await all(before[name] ?? []);
-        await all(beforeEach_[name]?.(params) ?? []);
-        if (kind === 'vision-switcher')
-          await until(
-            () => f.state(tag),
-            (s: State) => s.macro === null && s.mixed === null,
-            12_000,
-          );
-        const result = await f.send(tag, command, params);
-        const wanted = spec.confirm ? 'confirmed' : 'sent';
-        expect({ params, outcome: result.outcome, reason: result.reason }).toEqual({
-          params,
-          outcome: wanted,
-          reason: undefined,
-        });
-        if (spec.confirm?.by === 'readings') {
-          for (const { reading, index, equals, within } of spec.confirm.all) {
-            if (typeof equals !== 'object' || !('param' in equals) || params[equals.param] === undefined) continue;
-            const key = index ? reading.replace('[]', `[${params[index]}]`) : reading;
-            const now = f.reading(tag, key);
-            if (within === undefined) expect(now, key).toBe(params[equals.param]);
-            else near(Number(now), params[equals.param], within);
-          }
-        }
-        const state = await until(
-          () => f.state(tag),
-          (s) => {
-            try {
-              checks[kind]?.[command]?.(s, params);
-              return true;
-            } catch {
-              return false;
-            }
-          },
-          1000,
-        ).catch(() => f.state(tag));
-        checks[kind]?.[command]?.(state, params);
-        await all(afterEach_[name]?.(params) ?? []);
-      }
-    },
-    60_000,
-  );
-
-  it('leaves no frame that could not be read', (context) => {
-    // Engine and stand-ins share this process: while it stands still, answers come after their time and belong to nothing.
-    const stoodStillMs = delay.max / 1e6;
-    if (stoodStillMs > 200) return context.skip(`The machine stood still for ${Math.round(stoodStillMs)} ms.`);
-    const faults = f.rig.engine.api.health().links.filter((link) => link.faults > 0);
-    expect(faults.map(({ tag, faults: count }) => [tag, count])).toEqual([]);
-  });
+walkDrivers({
+  tags: ['SW1', 'C1', 'C4', 'E1', 'R1', 'A1', 'T1', 'G1', 'S1'],
+  checks,
+  before,
+  beforeEach,
+  afterEach,
+  limits,
+  // A switcher takes nothing while it mixes or runs a macro.
+  ready: async (f, tag, kind) =>
+    kind === 'vision-switcher' &&
+    until(
+      () => f.state(tag),
+      (s: State) => s.macro === null && s.mixed === null,
+      12_000,
+    ),
 });

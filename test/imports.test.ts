@@ -3,12 +3,12 @@ import { describe, expect, it } from 'vitest';
 
 /**
  * Imports go one way, types included:
- * app → ui, store, core · ui → core · engine → store, drivers, core · server → engine · standins → core/wire · store, prober → core
+ * app → ui, store, core · ui → core · engine → store, drivers, core · server → engine · standins → core/wire, core/timers · store, prober → core
  */
 const allowed: Readonly<Record<string, readonly string[]>> = {
   core: [],
   drivers: [],
-  standins: ['core/wire', 'http'],
+  standins: ['core/wire', 'core/timers', 'http'],
   log: [],
   http: [],
   prober: ['http', 'core'],

@@ -10,17 +10,19 @@ export interface RunningClock {
   readonly at: number;
   /** Seconds a second; negative runs down. */
   readonly rate: number;
+  /** It goes on below zero instead of stopping there. */
+  readonly past?: true;
 }
 
-/** What the clock shows now. A clock that runs down stops at zero. */
-export function clockSeconds({ seconds, at, rate }: RunningClock, now: number): number {
+/** What the clock shows now. One that runs down stops at zero, unless it goes past it. */
+export function clockSeconds({ seconds, at, rate, past }: RunningClock, now: number): number {
   const run = seconds + (Math.max(0, now - at) / 1000) * rate;
-  return rate < 0 ? Math.max(0, run) : run;
+  return rate < 0 && !past ? Math.max(0, run) : run;
 }
 
 /** When the clock shows so many seconds, in milliseconds since 1970; `undefined` when it does not come there any more. */
-export function clockReaches({ seconds, at, rate }: RunningClock, wanted: number): number | undefined {
-  if (rate === 0 || (rate < 0 && wanted < 0)) return undefined;
+export function clockReaches({ seconds, at, rate, past }: RunningClock, wanted: number): number | undefined {
+  if (rate === 0 || (rate < 0 && wanted < 0 && !past)) return undefined;
   const inMs = ((wanted - seconds) / rate) * 1000;
   return inMs >= 0 ? at + inMs : undefined;
 }
@@ -44,5 +46,5 @@ export function runningClock(
   if (!runs || !whether || typeof reading?.value !== 'number' || reading.at === undefined) return undefined;
   const running = readingNow(whether);
   if (running?.freshness !== 'fresh' || running.value !== runs.equals) return undefined;
-  return { seconds: reading.value, at: reading.at, rate: runs.rate };
+  return { seconds: reading.value, at: reading.at, rate: runs.rate, ...(runs.past ? { past: true as const } : {}) };
 }

@@ -1,5 +1,7 @@
 import audioMixer from './audio-mixer.json';
 import cameraOnvif from './camera-onvif.json';
+import { clockMachine, ownTimers } from './clock';
+import { composer } from './composer';
 import genericBytesTcp from './generic-bytes-tcp.json';
 import genericBytesUdp from './generic-bytes-udp.json';
 import genericHttp from './generic-http.json';
@@ -21,13 +23,16 @@ import { midiDrivers } from './midi';
 import lightsSacn from './lights-sacn.json';
 import multiviewer from './multiviewer.json';
 import multiviewerV31 from './multiviewer-v31.json';
+import { relayBox } from './relays';
 import relayGateway from './relay-gateway.json';
 import replayDeck from './replay-deck.json';
 import resultsBoard from './results-board.json';
 import screenPjlink from './screen-pjlink.json';
+import { slides } from './slides';
 import streamingEncoder from './streaming-encoder.json';
 import titleMachine from './title-machine.json';
 import wakeOnLan from './wake-on-lan.json';
+import { viewer } from './viewer';
 import { viscaDrivers } from './visca';
 import visionSwitcher from './vision-switcher.json';
 
@@ -45,6 +50,12 @@ export const shippedDrivers: readonly unknown[] = [
   screenPjlink,
   lightsSacn,
   wakeOnLan,
+  composer,
+  slides,
+  viewer,
+  relayBox,
+  clockMachine,
+  ownTimers,
   multiviewer,
   multiviewerV31,
   genericBytesSerial,

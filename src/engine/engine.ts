@@ -62,6 +62,7 @@ import { RunningShow } from './show/running-show';
 import { ShowIntake } from './show/show-intake';
 import type { WarmStart } from './show/warm-up';
 import { Tallies } from './tally/tallies';
+import { Timers } from './timers/timers';
 import { StatusBoard } from './topics/status-board';
 import { TopicBook } from './topics/topic-book';
 
@@ -166,6 +167,8 @@ export class Engine {
     const intake = new ShowIntake({ ...base, ...told, drivers, warm, shelf, log: log.child({ part: 'show' }), asRun });
     const { passwordOf } = intake;
     const aims = parts.add(new Aims({ show, asRun, status, rehearsals, log: log.child({ part: 'aim' }), isPrivate }));
+    const timers = parts.add(new Timers({ dataDir, log: log.child({ part: 'timers' }) }));
+    aims.listen({ onCurtain: () => timers.endRehearsal() });
     const isKnownDriver = (id: string) => shelf.ids.includes(id);
     const connections = parts.add(
       new Connections({
@@ -175,6 +178,7 @@ export class Engine {
         wire,
         passwordOf,
         isKnownDriver,
+        internalOf: (device, _service, isRehearsed) => timers.service(device, isRehearsed),
         onLink: parts.onLink,
         onAnswer: (device, ms) => watched.onAnswer(device, ms),
         onUnanswered: (device, count) => watched.onUnanswered(device, count),

@@ -1,6 +1,9 @@
 import type { AddressInfo } from 'node:net';
-import { BoardStandin } from './board/server';
+import { BoardStandin, NetworkBoardStandin } from './board/server';
 import { TcpCamera, UdpCamera } from './camera/server';
+import { ClockStandin } from './clock/server';
+import { club, launch } from './composer/place';
+import { ComposerStandin } from './composer/server';
 import { DeckStandin } from './deck/server';
 import { EncoderStandin } from './encoder/server';
 import { SerialLine } from './gateway/serial-line';
@@ -9,9 +12,13 @@ import { HouseSync, serveSites, type Standin } from './kit';
 import { LightsStandin } from './lights/server';
 import { MixerStandin } from './mixer/server';
 import { MultiviewerStandin } from './multiviewer/server';
+import { RelaysStandin } from './relays/server';
 import { ScreenStandin } from './screen/server';
+import { SlidesStandin } from './slides/server';
 import { SwitcherStandin } from './switcher/server';
 import { TitlesStandin } from './titles/server';
+import { walls } from './viewer/place';
+import { ViewerStandin } from './viewer/server';
 
 /** Ports of the stand-ins, counted from the base. S1 has none of its own: it hangs on G1's serial port. */
 export const standinPorts = {
@@ -32,6 +39,15 @@ export const standinPorts = {
   D1: 14,
   D2: 15,
   L1: 16,
+  K1: 17,
+  P1: 18,
+  P2: 19,
+  V1: 20,
+  W1: 21,
+  W2: 22,
+  W3: 23,
+  H1: 24,
+  B1: 25,
 } as const;
 
 export type StandinTag = Exclude<keyof typeof standinPorts, 'pages'>;
@@ -106,6 +122,22 @@ export async function startFleet({ host, portBase, only = standinTags, ports = {
         return new ScreenStandin({ ...options, name: 'Club house', class: 2, isOn: true });
       case 'L1':
         return new LightsStandin({ ...options, universe: 1 });
+      case 'K1':
+        return new ClockStandin(options);
+      case 'P1':
+        return new ComposerStandin({ ...options, place: launch });
+      case 'P2':
+        return new ComposerStandin({ ...options, place: club });
+      case 'V1':
+        return new SlidesStandin(options);
+      case 'W1':
+      case 'W2':
+      case 'W3':
+        return new ViewerStandin({ ...options, ...walls[tag] });
+      case 'H1':
+        return new RelaysStandin(options);
+      case 'B1':
+        return new NetworkBoardStandin(options);
       case 'S1':
         return new BoardStandin({ ...options, line });
     }

@@ -1,8 +1,11 @@
 import type { AddressInfo } from 'node:net';
 import type { Server } from 'node:http';
-import { BoardStandin } from './board/server';
+import { BoardStandin, NetworkBoardStandin } from './board/server';
 import { OnvifCamera, onvifPassword, onvifUser } from './camera/onvif-camera';
 import { TcpCamera, UdpCamera } from './camera/server';
+import { ClockStandin } from './clock/server';
+import { launch } from './composer/place';
+import { composerPassword, ComposerStandin } from './composer/server';
 import { DeckStandin } from './deck/server';
 import { encoderPassword, EncoderStandin, encoderUser } from './encoder/server';
 import { SerialLine } from './gateway/serial-line';
@@ -11,9 +14,12 @@ import { HouseSync, serveSites, type Standin, type StandinOptions } from './kit'
 import { LightsStandin } from './lights/server';
 import { MixerStandin } from './mixer/server';
 import { MultiviewerStandin } from './multiviewer/server';
+import { RelaysStandin } from './relays/server';
 import { screenPassword, ScreenStandin } from './screen/server';
+import { SlidesStandin } from './slides/server';
 import { SwitcherStandin } from './switcher/server';
 import { TitlesStandin } from './titles/server';
+import { ViewerStandin } from './viewer/server';
 
 /** A device of a rig that is to be stood in for. */
 interface RehearsedDevice {
@@ -62,7 +68,14 @@ const makers: Readonly<Record<string, Make>> = {
   'relay-gateway': (options, _device, line) => new GatewayStandin({ ...options, serialPort: 0, line }),
   'screen-pjlink': (options, { name }) => new ScreenStandin({ ...options, name, class: 2, isOn: true }),
   'lights-sacn': (options) => new LightsStandin({ ...options, universe: 0 }),
-  'results-board': (options, _device, line) => new BoardStandin({ ...options, line }),
+  'clock-machine': (options) => new ClockStandin(options),
+  composer: (options, { name }) => new ComposerStandin({ ...options, place: { ...launch, name } }),
+  slides: (options) => new SlidesStandin(options),
+  'wall-viewer': (options, { name }) =>
+    new ViewerStandin({ ...options, name, monitors: ['Left', 'Middle', 'Right'], signsIn: false }),
+  'relay-box': (options) => new RelaysStandin(options),
+  'results-board': (options, { through }, line) =>
+    through === undefined ? new NetworkBoardStandin(options) : new BoardStandin({ ...options, line }),
 };
 
 /** True when something here speaks as a driver expects it. */
@@ -71,6 +84,7 @@ export const canStandIn = (driver: string): boolean => driver in makers;
 function signInAt(standin: Standin): { readonly user: string; readonly password: string } {
   if (standin instanceof EncoderStandin) return { user: encoderUser, password: encoderPassword };
   if (standin instanceof OnvifCamera) return { user: onvifUser, password: onvifPassword };
+  if (standin instanceof ComposerStandin) return { user: '', password: composerPassword };
   return { user: '', password: standin instanceof ScreenStandin ? screenPassword : '' };
 }
 

@@ -3,10 +3,13 @@ import { shippedDrivers } from '../../src/drivers';
 import type { Prober } from '../../src/engine';
 import type { PressResult } from '../../src/engine/presses/presses';
 import {
+  composerPassword,
   encoderPassword,
   encoderUser,
   screenPassword,
   startFleet,
+  viewerPassword,
+  viewerUser,
   type Fleet,
   type GatewayStandin,
   type StandinTag,
@@ -31,6 +34,23 @@ export const fleetDrivers: Readonly<Record<StandinTag, string>> = {
   D1: 'screen-pjlink',
   D2: 'screen-pjlink',
   L1: 'lights-sacn',
+  K1: 'clock-machine',
+  P1: 'composer',
+  P2: 'composer',
+  V1: 'slides',
+  W1: 'wall-viewer',
+  W2: 'wall-viewer',
+  W3: 'wall-viewer',
+  H1: 'relay-box',
+  B1: 'results-board',
+};
+
+/** By tag or by its first letter. */
+const passwords: Readonly<Record<string, string>> = {
+  E: encoderPassword,
+  D: screenPassword,
+  P: composerPassword,
+  W2: viewerPassword,
 };
 
 /** Stand-ins on free ports with an engine that speaks to them; all of it ends with the test. */
@@ -81,24 +101,24 @@ export async function startFleetRig(
       port: portOf(tag),
       enabled: true,
       site: '',
-      user: tag.startsWith('E') ? encoderUser : '',
-      options: {},
+      user: tag.startsWith('E') ? encoderUser : tag === 'W2' ? viewerUser : '',
+      options: tag === 'W2' ? { signIn: 'on' } : {},
       ...special[tag],
       ...(tag === 'S1' ? { through: { device: id('G1'), port: 'serial' } } : {}),
     },
   }));
   const own = more.some(({ kind }) => kind === 'show');
   const show: ShowRecord = { kind: 'show', id: 'show', version: 1, data: { name: 'Fleet', note: '' } };
-  const passwords = Object.fromEntries(
+  const secrets = Object.fromEntries(
     tags.flatMap((tag) => {
-      const password = tag.startsWith('E') ? encoderPassword : tag.startsWith('D') ? screenPassword : undefined;
+      const password = passwords[tag.startsWith('W') ? tag : tag.slice(0, 1)];
       return password === undefined ? [] : [[id(tag), password]];
     }),
   );
   const rig = await startRig(
     [...(own ? [] : [show]), ...devices, ...more],
     [...shippedDrivers, ...moreDrivers],
-    passwords,
+    secrets,
     prober,
   );
   const client = await TestClient.open(rig.url);

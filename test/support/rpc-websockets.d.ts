@@ -9,4 +9,11 @@ declare module 'rpc-websockets' {
     register(method: string, answer: (params: unknown) => unknown): void;
     close(): Promise<void>;
   }
+
+  /** Notifications of the server are events under the name of their method. */
+  export class Client extends EventEmitter {
+    constructor(address: string, options?: { readonly reconnect?: boolean });
+    call(method: string, params?: object): Promise<unknown>;
+    close(): void;
+  }
 }

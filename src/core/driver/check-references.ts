@@ -72,9 +72,15 @@ export function checkReferences(document: DriverDocument, whole: DriverDocument,
     if (reading) hasReading(reading, `identity.${key}`);
   }
   document.starters.forEach((starter, n) => {
-    const command = commands[starter.command];
-    if (!command && starter.command in whole.commands) return;
-    if (!command) report(`starters.${n}.command`, `There is no command “${starter.command}”.`);
+    const { command: id } = starter;
+    const command = id === undefined ? undefined : commands[id];
+    if (id !== undefined && !command && id in whole.commands) return;
+    if (id !== undefined && !command) report(`starters.${n}.command`, `There is no command “${id}”.`);
+    if (id === undefined && !starter.label) report(`starters.${n}.label`, 'A starter without a command needs a label.');
+    if (starter.lamp && starter.lamps) report(`starters.${n}.lamps`, 'Give one "lamp" or several "lamps".');
+    for (const each of starter.label ?? [])
+      if (typeof each !== 'string' && !(each.reading in whole.readings))
+        report(`starters.${n}.label`, `There is no reading “${each.reading}”.`);
     for (const name of Object.keys(starter.params)) {
       if (command && !(name in command.params))
         report(`starters.${n}.params.${name}`, `There is no parameter “${name}”.`);
@@ -288,12 +294,17 @@ function checkTransport({ link, framing, greeting }: DriverDocument, report: Rep
   if (isMidi && framing.kind !== 'midi') report('framing.kind', 'The link “midi” carries the framing “midi” only.');
   if (framing.kind === 'midi' && !isMidi && !isSerial && link.kind !== 'tcp')
     report('link.kind', 'MIDI goes over “midi”, “serial” or “tcp”.');
-  if (!isSerial && !isMidi && link.port === noPort)
+  const isInternal = link.kind === 'internal';
+  if (isInternal !== (link.service !== undefined))
+    report('link.service', 'The link “internal” names a service of this program, and no other link does.');
+  if (isInternal && framing.kind !== 'json-lines')
+    report('framing.kind', 'A service of this program speaks “json-lines”.');
+  if (!isSerial && !isMidi && !isInternal && link.port === noPort)
     report('link.port', 'Is missing: expected the port at which devices listen.');
   if (!isSerial && link.serial) report('link.serial', 'Only for the link “serial”.');
   if (isSerial && ['message', 'umd', 'modbus'].includes(framing.kind))
     report('framing.kind', `The framing “${framing.kind}” cannot be used on a serial line.`);
-  if ((isSerial || isMidi) && link.secure) report('link.secure', 'A port of this computer has no TLS.');
+  if ((isSerial || isMidi || isInternal) && link.secure) report('link.secure', 'A port of this computer has no TLS.');
   if (framing.kind === 'umd' && !isSerial && link.kind !== 'udp')
     report('link.kind', 'UMD tally goes over “udp” here.');
   if (framing.kind === 'modbus' && !isSerial && link.kind !== 'tcp')

@@ -499,7 +499,7 @@ it('offers starters one for each item of a list that the device has reported', (
   });
   const readings = { 'clip[2].name': 'Bend', 'clip[10].name': 'Finish', 'clip[3].name': '' };
   expect(startersOf(document, readings)).toMatchObject([
-    { title: 'Bend', params: { clip: 2 }, labelFrom: 'clip[2].name', lamp: { reading: 'loaded', to: 2 } },
+    { title: 'Bend', params: { clip: 2 }, labelFrom: 'clip[2].name', lamps: [{ reading: 'loaded', to: 2 }] },
     { title: 'Finish', params: { clip: 10 } },
   ]);
 });

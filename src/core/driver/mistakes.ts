@@ -137,7 +137,7 @@ function startOf(start: number | string | undefined): string {
 function startersOutOfRange({ starters, commands }: DriverDocument): Problem[] {
   return starters.flatMap(({ command, params }, n) =>
     Object.entries(params).flatMap(([name, value]): Problem[] => {
-      const param = commands[command]?.params[name];
+      const param = commands[command ?? '']?.params[name];
       if (!param || typeof value === 'object' || hasOptionBounds(param.value)) return [];
       const checked = checkValue(param.value, value);
       return checked.ok ? [] : [{ path: `starters.${n}.params.${name}`, message: `${param.title} ${checked.error}.` }];

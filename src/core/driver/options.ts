@@ -140,7 +140,10 @@ function withOptions(document: DriverDocument, options: OptionValues): DriverDoc
 
 /** A reply with the values of options in it; `undefined` where its pattern is an empty text. */
 function withMatch(given: DriverReply, options: OptionValues): DriverReply | undefined {
-  const reply = given.nth === undefined ? given : { ...given, nth: Number(resolved(given.nth, options)) };
+  const reply = withSet(
+    given.nth === undefined ? given : { ...given, nth: Number(resolved(given.nth, options)) },
+    options,
+  );
   const contains = (reply.match as unknown as { contains?: { option: string } } | undefined)?.contains;
   if (!contains) return reply;
   const texts = String(options[contains.option] ?? '')
@@ -150,6 +153,18 @@ function withMatch(given: DriverReply, options: OptionValues): DriverReply | und
   if (texts.length === 0) return undefined;
   const escaped = texts.map((text) => text.replace(/[\\^$.*+?()[\]{}]/g, '\\$&'));
   return { ...reply, match: `^(?P<all>(?s:.*(?:${escaped.join('|')}).*))$` };
+}
+
+/** Options in what it sets become texts as they are. */
+function withSet(reply: DriverReply, options: OptionValues): DriverReply {
+  if (!reply.set || !Object.values(reply.set).some((value) => value.includes('{option.'))) return reply;
+  const literal = (hole: string, name: string) =>
+    name in options ? String(options[name]).replace(/[\\{}]/g, '\\$&') : hole;
+  const set = Object.entries(reply.set).map(([key, value]) => [
+    key,
+    value.replace(/\{option\.([A-Za-z][A-Za-z0-9]*)\}/g, literal),
+  ]);
+  return { ...reply, set: Object.fromEntries(set) as Record<string, string> };
 }
 
 /** Every `{"option": name}` replaced by the option's value. */

@@ -16,7 +16,7 @@ interface DriverProbe {
 export function probeOf(driver: CompiledDriver): DriverProbe | undefined {
   const { link, framing } = driver.document;
   if (link.direction === 'out') return undefined;
-  if (link.kind === 'serial' || link.kind === 'midi') return undefined;
+  if (link.kind === 'serial' || link.kind === 'midi' || link.kind === 'internal') return undefined;
   if (link.kind !== 'udp' || !isCut(framing)) return { kind: 'tcp', port: link.port, say: '' };
   const own: OwnMessage | undefined = driver.keepAlive ?? driver.sync[0];
   const message = own && encodeOwn(driver, own, { user: '', password: '' }, 1);

@@ -174,11 +174,13 @@ export const lineSchema = z.strictObject({
   flow: orOption(z.enum(['none', 'rts-cts', 'xon-xoff'])).default('none'),
 });
 
-/** The port number of a link without ports. */
+/** The port number of a link without ports: serial, MIDI, and a service of this program. */
 export const noPort = 0;
 
 export const linkSchema = z.strictObject({
-  kind: z.enum(['tcp', 'udp', 'http', 'websocket', 'mqtt', 'serial', 'midi']),
+  kind: z.enum(['tcp', 'udp', 'http', 'websocket', 'mqtt', 'serial', 'midi', 'internal']),
+  /** Internal: which service of this program it is. */
+  service: z.enum(['timers']).optional(),
   /** The usual port; a port of this computer, serial or MIDI, has none. */
   port: z.number().int().min(noPort).max(65_535).default(noPort),
   /** Serial: the line settings. */

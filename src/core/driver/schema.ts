@@ -125,7 +125,13 @@ export const readingSchema = z.strictObject({
   stored: z.literal(true).optional(),
   /** A clock that runs on between reports, at `rate` seconds a second, while another reading has a value. */
   runs: z
-    .strictObject({ while: readingKeySchema, equals: scalarSchema, rate: z.number().min(-10).max(10).default(1) })
+    .strictObject({
+      while: readingKeySchema,
+      equals: scalarSchema,
+      rate: z.number().min(-10).max(10).default(1),
+      /** Running down, it goes on below zero instead of stopping there. */
+      past: z.literal(true).optional(),
+    })
     .optional(),
   /** By value: what everybody is told when it takes this value, after the device's name. */
   told: z.record(z.string(), z.string().min(1).max(60)).optional(),
@@ -155,27 +161,37 @@ const questionSchema = z.strictObject({
     .optional(),
 });
 
+/** A lamp that a starter brings along. */
+const starterLampSchema = z.strictObject({
+  reading: z.string().min(1).max(80),
+  to: z.union([scalarSchema, z.strictObject({ item: z.enum(['index', 'value']) })]),
+  show: z.enum(['onAir', 'next', 'warning', 'recording', 'fault', 'active']),
+  word: z.string().max(16).optional(),
+});
+
 const starterSchema = z.strictObject({
   /** What it is for, in one or two words; starters are grouped by it. */
   purpose: titleSchema,
   title: titleSchema,
   /** One for each member of this family; `title` is then only what the kind is called. */
   each: readingKeySchema.optional(),
-  command: nameSchema,
+  /** Without one it is a readout, with a label. */
+  command: nameSchema.optional(),
+  /** What its label says instead of the title: texts, and readings as they are. */
+  label: z
+    .array(z.union([z.string().min(1).max(60), z.strictObject({ reading: readingKeySchema })]))
+    .min(1)
+    .max(8)
+    .optional(),
   /** Literal, or what is special to the member: its index, or the reading itself. */
   params: z
     .record(nameSchema, z.union([scalarSchema, z.strictObject({ item: z.enum(['index', 'value']) })]))
     .default({}),
   /** Sends on pointer-down and stops on release. */
   held: z.boolean().default(false),
-  lamp: z
-    .strictObject({
-      reading: z.string().min(1).max(80),
-      to: z.union([scalarSchema, z.strictObject({ item: z.enum(['index', 'value']) })]),
-      show: z.enum(['onAir', 'next', 'warning', 'recording', 'fault', 'active']),
-      word: z.string().max(16).optional(),
-    })
-    .optional(),
+  lamp: starterLampSchema.optional(),
+  /** Instead of one: several, of which the first that holds is shown. */
+  lamps: z.array(starterLampSchema).min(2).max(6).optional(),
 });
 
 /** Which item of a list a reading names: by its index, or by what it is called. */

@@ -2,19 +2,25 @@ import type { Scalar } from '../result';
 import { memberKey, splitKey } from './reading-key';
 import type { DriverDocument, DriverStarter } from './schema';
 
+type StarterLamp = NonNullable<DriverStarter['lamp']>;
+
 /** A starter with the member that it is for, ready to become a control. */
 export interface OfferedStarter {
   readonly purpose: string;
   readonly title: string;
-  readonly command: string;
+  /** `undefined`: it is a readout. */
+  readonly command: string | undefined;
   readonly params: Readonly<Record<string, Scalar>>;
   readonly held: boolean;
-  readonly lamp?: {
+  /** The first that holds is shown. */
+  readonly lamps: readonly {
     readonly reading: string;
     readonly to: Scalar;
-    readonly show: NonNullable<DriverStarter['lamp']>['show'];
+    readonly show: StarterLamp['show'];
     readonly word?: string;
-  };
+  }[];
+  /** What its label says instead of the title. */
+  readonly label: DriverStarter['label'];
   /** The reading that names the member, for a label that follows it. */
   readonly labelFrom?: string;
 }
@@ -28,7 +34,7 @@ export function startersOf(
   readings: Readonly<Record<string, Scalar | undefined>>,
 ): OfferedStarter[] {
   return document.starters.flatMap((starter): OfferedStarter[] => {
-    if (!(starter.command in document.commands)) return [];
+    if (starter.command !== undefined && !(starter.command in document.commands)) return [];
     if (!starter.each) return [offer(starter, undefined, undefined)];
     const { each } = starter;
     const members = Object.entries(readings)
@@ -45,13 +51,13 @@ function offer(starter: DriverStarter, index: number | undefined, value: Scalar 
   const item = (given: Scalar | { readonly item: 'index' | 'value' }): Scalar =>
     typeof given === 'object' ? ((given.item === 'index' ? index : value) ?? '') : given;
   const params = Object.fromEntries(Object.entries(starter.params).map(([name, given]) => [name, item(given)]));
-  const lamp = starter.lamp && {
-    reading: index === undefined ? starter.lamp.reading : memberKey(starter.lamp.reading, index),
-    to: item(starter.lamp.to),
-    show: starter.lamp.show,
-    word: starter.lamp.word,
-  };
-  const base = { purpose: starter.purpose, command: starter.command, params, held: starter.held, lamp };
+  const lamps = (starter.lamps ?? (starter.lamp ? [starter.lamp] : [])).map(({ reading, to, ...lamp }) => ({
+    ...lamp,
+    reading: index === undefined ? reading : memberKey(reading, index),
+    to: item(to),
+  }));
+  const { purpose, command, held, label } = starter;
+  const base = { purpose, command, params, held, lamps, label };
   if (index === undefined || !starter.each) return { ...base, title: starter.title };
   return { ...base, title: String(value), labelFrom: memberKey(starter.each, index) };
 }

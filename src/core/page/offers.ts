@@ -36,17 +36,20 @@ export function offersOf(
     if (!document) return [];
     const readings = readingsOf(device.id) ?? {};
     const values = Object.fromEntries(Object.entries(readings).map(([key, { value }]) => [key, value]));
-    const starters = startersOf(document, values).map((starter, n): Offer => ({
-      id: `${device.id} starter ${n} ${starter.title}`,
-      device,
-      kind: 'starter',
-      purpose: starter.purpose,
-      title: starter.title,
-      held: starter.held,
-      risky: document.commands[starter.command]?.risky ?? false,
-      help: document.commands[starter.command]?.title,
-      start: () => startOfStarter(device.id, starter),
-    }));
+    const starters = startersOf(document, values).map((starter, n): Offer => {
+      const command = document.commands[starter.command ?? ''];
+      return {
+        id: `${device.id} starter ${n} ${starter.title}`,
+        device,
+        kind: 'starter',
+        purpose: starter.purpose,
+        title: starter.title,
+        held: starter.held,
+        risky: command?.risky ?? false,
+        ...(command ? { help: command.title } : {}),
+        start: () => startOfStarter(device.id, starter),
+      };
+    });
     const commands = Object.entries(document.commands).map(([id, command]): Offer => ({
       id: `${device.id} command ${id}`,
       device,

@@ -51,19 +51,19 @@ export function startOf(
 /** What a new control made of a starter has: its label, its one command, tapped or held, and its lamp. */
 export function startOfStarter(
   device: string,
-  { title, labelFrom, command, params, held, lamp }: OfferedStarter,
+  { title, label: own, labelFrom, command, params, held, lamps: offered }: OfferedStarter,
 ): ControlStart {
-  const label: LabelSegment[] = labelFrom ? [{ reading: { device, key: labelFrom } }] : [{ text: title }];
+  const readingOf = (key: string): LabelSegment => ({ reading: { device, key } });
+  const label: LabelSegment[] = own
+    ? own.map((each) => (typeof each === 'string' ? { text: each } : readingOf(each.reading)))
+    : [labelFrom ? readingOf(labelFrom) : { text: title }];
+  const lamps = offered.map(({ reading, to, show, word }) => ({
+    when: { op: 'equals' as const, reading: { device, key: reading }, to },
+    show,
+    ...(word === undefined ? {} : { word }),
+  }));
+  if (command === undefined) return { type: 'readout', label, values: {}, responses: { tap: [] }, lamps };
   const send = { device, command, params: { ...params } };
-  const lamps = lamp
-    ? [
-        {
-          when: { op: 'equals' as const, reading: { device, key: lamp.reading }, to: lamp.to },
-          show: lamp.show,
-          ...(lamp.word === undefined ? {} : { word: lamp.word }),
-        },
-      ]
-    : [];
   return { label, values: {}, responses: held ? { tap: [], held: [send] } : { tap: [send] }, lamps };
 }
 

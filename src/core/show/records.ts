@@ -6,6 +6,7 @@ import { drillSchema } from './drills';
 import { healthLimitsSchema } from './health-limits';
 import { idSchema, readingRefSchema, text, valueName } from './reading-ref';
 import { shownSchema } from './shown';
+import { timerListSchema } from '../timers';
 
 /**
  * The records of a show. Everything that is saved, undone, published and compared is a record; each has a kind, an id
@@ -110,6 +111,8 @@ const deviceData = z.strictObject({
     )
     .max(400)
     .optional(),
+  /** Of a clock that is this program itself: its timers, in their order. */
+  timers: timerListSchema.optional(),
   /** Of a switcher: its program is not on air by itself, only what its outputs feed to others. */
   offAir: z.literal(true).optional(),
   /** Commands and readings that this show adds to the device's driver. */

@@ -335,6 +335,8 @@ it('makes a held control of a starter for something that goes on', () => {
     command: 'move',
     params: { to: 'left' },
     held: true,
+    lamps: [],
+    label: undefined,
   });
   expect(start.responses).toEqual({ tap: [], held: [{ device: 'dev', command: 'move', params: { to: 'left' } }] });
 });

@@ -3,6 +3,7 @@ import type { DeviceStatus } from '../../core/live';
 import { gradesOf, noEvidence, type Evidence, type Link } from '../../core/session';
 import type { DeviceRecord } from '../../core/show';
 import { DeviceSession } from './device-session';
+import type { InternalEnd } from './links';
 import type { LinkChange, ShowChange } from '../parts';
 import { ReadSlices } from './read-slices';
 import type { ReadingStore } from './readings';
@@ -18,6 +19,8 @@ interface Sources {
   readonly isKnownDriver: (driver: string) => boolean;
   readonly aims: Aims;
   readonly wire: WireLog;
+  /** The service of this program that a device is, if it is one; of a rehearsal its own. */
+  readonly internalOf: (device: string, service: string, isRehearsed: boolean) => InternalEnd;
   readonly onLink: (change: LinkChange) => void;
   /** A device has answered after so many milliseconds, or has not answered so many times. Must be quick. */
   readonly onAnswer: (device: string, ms: number) => void;
@@ -132,9 +135,11 @@ export class Connections {
     }
     const staged = this.sources.aims.placeOf(id);
     const place = staged?.place;
-    if (staged && !place)
+    const { service } = driver.document.link;
+    const internal = service === undefined ? undefined : this.sources.internalOf(id, service, staged !== undefined);
+    if (staged && !place && !internal)
       return idle({ word: 'off', detail: 'Nothing stands in for a device with this driver: it is not rehearsed.' });
-    if (!host && !place)
+    if (!host && !place && !internal)
       return idle({ word: 'off', detail: data.through ? 'Its gateway is missing.' : 'It has no address yet.' });
     idle({ word: 'calling' });
     const own = { user: data.user, password: this.sources.passwordOf(id) };
@@ -147,6 +152,7 @@ export class Connections {
         password,
         driver,
         through: base.through,
+        internal,
       },
       {
         onLink: (link) => this.onSessionLink(id, link),

@@ -1,11 +1,11 @@
 import { noLog, type Log } from '../../log';
 import { createHash, randomBytes, timingSafeEqual } from 'node:crypto';
 import { readFileSync } from 'node:fs';
-import { rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
 import type { AccessView } from '../../core/live';
 import { idSchema } from '../../core/show';
+import { replaceFile } from '../record/replace-file';
 
 /** A screen that came in with a token: it has the rights of its panel and no others. */
 export interface Joined {
@@ -126,8 +126,7 @@ export class PanelAccess {
     const file = fileOf(this.dataDir);
     this.writing = this.writing
       .then(async () => {
-        await writeFile(`${file}.new`, JSON.stringify([...this.joined.values()]), { mode: 0o600 });
-        await rename(`${file}.new`, file);
+        await replaceFile(file, JSON.stringify([...this.joined.values()]));
       })
       // It goes on without: who has joined has to join again after the next start.
       .catch((cause: unknown) => this.log.error({ cause }, 'The list of joined screens cannot be written.'));

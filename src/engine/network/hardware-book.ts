@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs';
-import { rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
 import { familyOf, isLoopbackAddress } from '../../core/net';
 import type { LinkChange, Part } from '../parts';
+import { replaceFile } from '../record/replace-file';
 import type { RunningShow } from '../show/running-show';
 import type { Prober } from './prober-client';
 
@@ -83,8 +83,7 @@ export class HardwareBook implements Part {
     const { dataDir, onFault } = this.sources;
     const file = fileOf(dataDir);
     try {
-      await writeFile(`${file}.new`, JSON.stringify(Object.fromEntries(this.known)));
-      await rename(`${file}.new`, file);
+      await replaceFile(file, JSON.stringify(Object.fromEntries(this.known)));
     } catch (error) {
       onFault('The hardware addresses of the devices could not be saved.', error);
     }

@@ -39,13 +39,14 @@ export class News {
   }
 
   private onReading({ id, data }: DeviceRecord, driver: CompiledDriver, key: string, reading: Reading): void {
-    const sentence = driver.document.readings[splitKey(key).family]?.told?.[String(reading.value)];
-    if (!sentence || reading.freshness !== 'fresh') return;
+    const told = driver.document.readings[splitKey(key).family]?.told;
+    if (!told || reading.freshness !== 'fresh') return;
     const of = `${id} ${key}`;
     const before = this.last.get(of);
     this.last.set(of, reading.value);
     // What was so already when the device was found, or before it was cut off, is no news.
-    if (before === undefined || before === reading.value) return;
+    const sentence = told[String(reading.value)];
+    if (!sentence || before === undefined || before === reading.value) return;
     const at = Date.now();
     const sender = this.senders.get(id);
     const by = sender && at - sender.at < causeMs ? sender.who : undefined;

@@ -1,15 +1,6 @@
 import { createServer, type Server, type Socket } from 'node:net';
 import { z } from 'zod';
-import {
-  ByteFramer,
-  decodeModbusRequest,
-  encodeModbusResponse,
-  maxAduBytes,
-  type ModbusHeader,
-  type ModbusRequest,
-  type ModbusResponse,
-} from '../../core/wire';
-import { readByHand, standinPage, TcpStandin, type Client, type StandinOptions } from '../kit';
+import { ModbusStandin, readByHand, standinPage, type StandinOptions } from '../kit';
 import { coils, GatewayModel } from './model';
 import type { SerialLine } from './serial-line';
 import { gatewayBody, gatewayCss, gatewayScript } from './page';
@@ -34,7 +25,7 @@ const operation = z.discriminatedUnion('verb', [
 ]);
 
 /** The gateway: relays by Modbus TCP, and a TCP port whose bytes come out at a serial port, and back. */
-export class GatewayStandin extends TcpStandin {
+export class GatewayStandin extends ModbusStandin {
   readonly title = 'Gateway with relays';
   private readonly model = new GatewayModel(() => this.tell());
   private serial: Server | undefined;
@@ -96,58 +87,15 @@ export class GatewayStandin extends TcpStandin {
     if (serial) await new Promise<void>((resolve) => void serial.close(() => resolve()));
   }
 
-  protected welcome(client: Client): (chunk: Uint8Array) => void {
-    const framing = { kind: 'prefixed', header: 4, width: 2, endian: 'big', counts: 'rest' } as const;
-    const framer = new ByteFramer(framing, maxAduBytes);
-    if (this.faults.taken) client.end();
-    return (chunk) => {
-      for (const frame of framer.push(chunk)) if (frame.kind === 'frame') this.onAdu(client, frame.raw);
-    };
+  protected writeCoil(address: number, on: boolean): void {
+    this.model.setCoil(address, on);
   }
 
-  private onAdu(client: Client, raw: Uint8Array): void {
-    const decoded = decodeModbusRequest(raw);
-    if (!decoded.ok) {
-      const { exception } = decoded.error;
-      if (exception === undefined) return;
-      // The header and the function code are there: the exception repeats them (Application Protocol, 7).
-      const answer = Uint8Array.from([...raw.subarray(0, 4), 0, 3, raw[6] ?? 0, (raw[7] ?? 0) | 0x80, exception]);
-      return client.send(answer);
-    }
-    const { header, request } = decoded.value;
-    client.send(encodeModbusResponse(header, request, this.respond(header, request)));
+  protected override writeHolding(address: number, value: number): void {
+    this.model.setHolding(address, value);
   }
 
-  private respond({ unit }: ModbusHeader, request: ModbusRequest): ModbusResponse {
-    if (unit !== 1) return { is: 'exception', code: 11 };
-    const illegalAddress = { is: 'exception', code: 2 } as const;
-    const { address } = request;
-    switch (request.do) {
-      case 'read': {
-        const all = this.valuesOf(request.table);
-        if (address + request.count > all.length) return illegalAddress;
-        return { is: 'values', table: request.table, values: all.slice(address, address + request.count) };
-      }
-      case 'writeCoil':
-        if (address >= coils.length) return illegalAddress;
-        this.model.setCoil(address, request.on);
-        return { is: 'written', address, count: 1 };
-      case 'writeCoils':
-        if (address + request.values.length > coils.length) return illegalAddress;
-        request.values.forEach((on, n) => this.model.setCoil(address + n, on));
-        return { is: 'written', address, count: request.values.length };
-      case 'writeHolding':
-        if (address >= this.model.state.holding.length) return illegalAddress;
-        this.model.setHolding(address, request.value);
-        return { is: 'written', address, count: 1 };
-      case 'writeHoldings':
-        if (address + request.values.length > this.model.state.holding.length) return illegalAddress;
-        request.values.forEach((value, n) => this.model.setHolding(address + n, value));
-        return { is: 'written', address, count: request.values.length };
-    }
-  }
-
-  private valuesOf(table: 'coil' | 'input' | 'holding' | 'register'): number[] {
+  protected valuesOf(table: 'coil' | 'input' | 'holding' | 'register'): number[] {
     switch (table) {
       case 'coil':
         return this.model.state.coils.map(Number);

@@ -1,9 +1,11 @@
 export { DigestGuard } from './digest-guard';
-export { isLost, Outlet } from './faults';
+export { isLost, Outlet, type Faults } from './faults';
 export { HouseSync } from './house-sync';
 export { HttpStandin, type HttpAnswer, type HttpAsked } from './http-standin';
 export { serveSites } from './http';
+export { ModbusStandin } from './modbus-standin';
 export { standinPage } from './page';
 export { readByHand, Standin, type StandinOptions } from './standin';
 export { TcpStandin, type Client } from './tcp-standin';
 export { UdpStandin, type Peer } from './udp-standin';
+export { WebSocketStandin } from './websocket-standin';

@@ -1,2 +1,2 @@
-export type { DeviceLink, Lane, LinkAddress } from './link';
+export type { DeviceLink, InternalEnd, Lane, LinkAddress } from './link';
 export { openLink } from './open-link';

@@ -39,11 +39,19 @@ export interface DeviceLink {
   close(): void;
 }
 
+/** A service of this program that is spoken to like a device. */
+export interface InternalEnd {
+  /** Connects to it. @param say takes what it says, in whole lines */
+  connect(say: (text: string) => void): { readonly take: (text: string) => void; readonly close: () => void };
+}
+
 export interface LinkAddress {
   readonly host: string;
   readonly port: number;
   readonly user: string;
   readonly password: string;
+  /** For the link “internal”: what it leads to. */
+  readonly internal?: InternalEnd | undefined;
 }
 
 export const maxUnsentBytes = 256 * 1024;

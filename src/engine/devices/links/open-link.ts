@@ -2,6 +2,7 @@ import type { DriverDocument } from '../../../core/driver';
 import { makeExchange } from '../../../core/wire';
 import { BriefTcpLink } from './brief-tcp-link';
 import { HttpLink } from './http-link';
+import { InternalLink } from './internal-link';
 import type { DeviceLink, LinkAddress, LinkEvents } from './link';
 import { MidiLink } from './midi-link';
 import { MqttLink } from './mqtt-link';
@@ -25,6 +26,8 @@ export function openLink(document: DriverDocument, address: LinkAddress, events:
       return new UdpLink(address, link, makeExchange(framing, false), events);
     case 'midi':
       return new MidiLink(address, makeExchange(framing, true), events);
+    case 'internal':
+      return new InternalLink(address, makeExchange(framing, true), events);
     case 'serial':
       return new SerialLink(address, link.serial ?? usualLine, makeExchange(framing, true), events);
     case 'websocket':
