@@ -44,7 +44,7 @@ export function clocksPage(): ShowRecord[] {
         cols: 6,
         buttons: [
           {
-            label: [reading(clock, 'name'), { text: ' ' }, reading(clock, 'left')],
+            label: [reading(clock, 'name'), { text: ' · ' }, reading(clock, 'left')],
             device: clock,
             cols: 3,
             rows: 2,
@@ -102,7 +102,7 @@ export function clocksPage(): ShowRecord[] {
         row: 4,
         cols: 9,
         buttons: [
-          { label: [reading(own, 'name'), { text: ' ' }, reading(own, 'left')], device: own, cols: 2, lamps: states },
+          { label: [reading(own, 'name'), { text: ' · ' }, reading(own, 'left')], device: own, cols: 2, lamps: states },
           act(own, 'Start next', 'startNext', {
             icon: 'play',
             lamp: { key: 'runs', to: true, show: 'active', word: 'RUNNING' },

@@ -23,7 +23,7 @@ const zone = (device: string, title: string, row: number, web: number): Zone => 
   buttons: [
     ...[1, 2, 3, 4].map((n) => board(device, n)),
     {
-      label: [{ text: 'Go: ' }, reading(device, 'nextBoard')],
+      label: [{ text: 'Go: ' }, reading(device, 'nextBoardName')],
       icon: 'next',
       device,
       command: 'go',
@@ -64,7 +64,7 @@ const zone = (device: string, title: string, row: number, web: number): Zone => 
     },
     { label: 'Stop recording', icon: 'stop', device, command: 'stopRecord' },
     { label: [{ text: 'Recording ' }, reading(device, 'recordTime')], device },
-    { label: [{ text: 'Disk ' }, reading(device, 'freeGb')], device },
+    { label: [{ text: 'Disk ' }, reading(device, 'freeGb'), { text: ' GB' }], device },
     {
       label: [reading(device, 'effect[1].name')],
       icon: 'sound',

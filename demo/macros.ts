@@ -223,5 +223,33 @@ export function demoMacros(): MacroRecord[] {
         ],
       },
     ]),
+    macro(
+      'mac-prizes',
+      7,
+      'Prize giving',
+      'In one press: slides to the club house, the talent sees the clock, the walls show the program, the light is warm, the next timer waits.',
+      [
+        {
+          name: 'House',
+          steps: [
+            at(0, 'v1', 'set', { set: 3 }),
+            at(0, 'v1', 'deck', { deck: 1 }),
+            at(40, 'v1', 'arrangement', { arrangement: 2 }),
+            at(0, 'w1', 'showAll', { source: 'Control boat/Program' }),
+            at(0, 'w2', 'showAll', { source: 'Control boat/Program' }),
+            at(0, 'k1', 'nextNamed', { name: 'Prize giving' }),
+          ],
+        },
+        {
+          name: 'Light',
+          steps: [
+            at(0, 'h1', 'relay', { relay: 1, on: false }),
+            at(0, 'h1', 'relay', { relay: 3, on: true }),
+            at(0, 'l1', 'setLook', { channel: 1, levels: '255, 255, 200, 255, 255, 60', fade: 2 }),
+            note(2000, 'The house is ready for the prize giving.', 'pan-stage'),
+          ],
+        },
+      ],
+    ),
   ];
 }

@@ -67,7 +67,7 @@ const systems: readonly (readonly [prefix: string, tint: Tint, word: string])[] 
   ['dev-p', 'lagoon', 'Composer'],
   ['dev-v', 'slate', 'Slides'],
   ['dev-w', 'clay', 'Wall'],
-  ['dev-h', 'lichen', 'House'],
+  ['dev-h', 'sand', 'House'],
   ['dev-b', 'lichen', 'Start and board'],
 ];
 const systemOf = (device: string) => systems.find(([prefix]) => device.startsWith(prefix));

@@ -8,6 +8,7 @@ import {
   type ShowRecord,
   type TieRecord,
 } from '../src/core/show';
+import { internalPlace } from '../src/core/net';
 import { composerPassword } from '../src/standins/composer/server';
 import { encoderPassword, encoderUser } from '../src/standins/encoder/server';
 import { screenPassword } from '../src/standins/screen/server';
@@ -145,7 +146,7 @@ const timersOfTheShow: DeviceRecord = {
     role: 'clock',
     driver: 'own-timers',
     site: 'Control boat',
-    host: '',
+    host: internalPlace,
     port: 1,
     enabled: true,
     user: '',

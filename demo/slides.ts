@@ -60,16 +60,10 @@ export function slidesPage(): ShowRecord[] {
         row: 0,
         cols: 4,
         buttons: [
-          { label: [reading(device, 'slideTitle'), { text: ': ' }, reading(device, 'notes')], device, cols: 2 },
-          { label: 'Previous', icon: 'before', device, command: 'previous' },
+          { label: [{ text: 'Now: ' }, reading(device, 'slideTitle')], device, cols: 2 },
+          { label: [{ text: 'Notes: ' }, reading(device, 'notes')], device, cols: 2 },
           { label: [{ text: 'Next: ' }, reading(device, 'nextTitle')], icon: 'next', device, command: 'next' },
           ...[1, 2, 3].map((n) => numbered('deck', 'deck', 'deck', 'deck', n)),
-          {
-            label: 'Clear slide',
-            device,
-            command: 'clearSlides',
-            lamp: { key: 'slide', to: 0, show: 'active', word: 'CLEAR' },
-          },
         ],
       },
       {
@@ -83,6 +77,13 @@ export function slidesPage(): ShowRecord[] {
           title(3),
           { label: 'Clear title', device, command: 'clearTitles' },
           ...[1, 2, 3].map(picture),
+          {
+            label: 'Prize giving',
+            icon: 'run',
+            device,
+            runs: 'mac-prizes',
+            lamp: { key: 'set', to: 3, show: 'active', word: 'SET' },
+          },
         ],
       },
       {

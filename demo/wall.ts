@@ -107,7 +107,7 @@ export function wallPage(): ShowRecord[] {
             lamp: { key: 'blindsClosed', to: true, show: 'active', word: 'CLOSED' },
           },
           { label: 'Halt blinds', icon: 'stop', device: house, command: 'haltBlinds' },
-          { label: [{ text: 'Blinds ' }, reading(house, 'blinds')], device: house, cols: 2 },
+          { label: [{ text: 'Blinds ' }, reading(house, 'blinds'), { text: ' %' }], device: house, cols: 2 },
           {
             label: 'Lift up',
             icon: 'up',

@@ -10,7 +10,7 @@ export const edited = (page: Page, text: string) =>
   page.locator('.edit-grid [data-control]').filter({ hasText: text }).first();
 
 /** All devices are up: before that nothing can be pressed. */
-export const allUp = (page: Page, count = 16) =>
+export const allUp = (page: Page, count = 26) =>
   expect(page.getByRole('button', { name: `All links: ${count} of ${count} up`, exact: true })).toBeVisible();
 
 /** The same, for a screen that is no desk. */

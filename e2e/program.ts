@@ -82,7 +82,7 @@ export function runs(pid: number): boolean {
 
 /** A port for the program and those of the stand-ins after it: searched for together, so that none is given twice. */
 async function freePlace(): Promise<{ port: number; base: number }> {
-  const port = await freePorts(18);
+  const port = await freePorts(27);
   return { port, base: port + 1 };
 }
 

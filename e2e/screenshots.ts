@@ -80,7 +80,7 @@ try {
     const row = page.getByRole('article', { name: 'Vision switcher' });
     await openDevice(page, 'Vision switcher', 'Settings');
     const port = Number(await row.getByLabel('Port', { exact: true }).inputValue());
-    await row.getByLabel('Port', { exact: true }).fill(String(port + 16));
+    await row.getByLabel('Port', { exact: true }).fill(String(port + 40));
     await row.getByRole('button', { name: 'Test connection' }).click();
     const mend = row.getByRole('button', { name: `Use port ${port}` });
     await mend.waitFor();

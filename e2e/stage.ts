@@ -32,7 +32,7 @@ export class Stage {
   ) {}
 
   static async start(): Promise<Stage> {
-    const first = await freePorts(23);
+    const first = await freePorts(32);
     const dataDir = mkdtempSync(join(tmpdir(), 'sorrelfinch-stage-'));
     const env = {
       PORT: String(first),
@@ -81,7 +81,7 @@ export class Stage {
     await ready;
     tell(engine, { type: 'standins', on: true });
     const program = new ProgramEnds(`http://127.0.0.1:${this.port}`, `http://127.0.0.1:${base}`, this.dataDir);
-    // A test is about what a press does, not about how fast sixteen devices are called.
+    // A test is about what a press does, not about how fast all devices are called.
     for (let n = 0; n < 100 && !(await program.health()).ok; n += 1) await new Promise((next) => setTimeout(next, 50));
     this.prepareEngine();
     return program;

@@ -12,7 +12,7 @@ test('from the rig to a lamp that tells the truth, and through a stop of the dev
 }) => {
   await page.goto(program.url);
   await expect(page.getByRole('row', { name: 'Vision switcher', exact: true })).toBeVisible();
-  await page.getByRole('button', { name: 'All links: 16 of 16 up' }).click();
+  await page.getByRole('button', { name: 'All links: 26 of 26 up' }).click();
   await expect(page.getByRole('list', { name: 'All links' })).toHaveText(/SW1\s*up/);
   await page.keyboard.press('Escape');
 
@@ -41,7 +41,7 @@ test('from the rig to a lamp that tells the truth, and through a stop of the dev
 
   await standin.getByRole('button', { name: 'Switch off' }).click();
   await expect(page.locator('[data-stage="Rig"]')).toHaveText('RigSW1');
-  await page.getByRole('button', { name: 'All links: SW1 not up, 15 of 16 up' }).click();
+  await page.getByRole('button', { name: 'All links: SW1 not up, 25 of 26 up' }).click();
   await expect(page.getByRole('list', { name: 'All links' }).getByRole('listitem').first()).toHaveText(
     /^SW1\s*down · port refused/,
   );

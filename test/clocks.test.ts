@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { StatusView } from '../src/core/live';
+import { internalPlace } from '../src/core/net';
 import type { DeviceRecord } from '../src/core/show';
 import { HouseSync } from '../src/standins';
 import { ClockStandin } from '../src/standins/clock/server';
@@ -128,7 +129,7 @@ const timers: NonNullable<DeviceRecord['data']['timers']> = [
   { id: 'talk', name: 'Talk', speaker: 'Ada', lengthS: 3, warnS: 2, graceS: 0 },
   { id: 'break', name: 'Break', speaker: '', lengthS: 600, warnS: 60, graceS: 0 },
 ];
-const own = { role: 'clock', driver: 'own-timers', host: '', timers };
+const own = { role: 'clock', driver: 'own-timers', host: internalPlace, timers };
 
 const state = (rig: TestRig) => reading(rig, 'state');
 const device = (rig: TestRig): DeviceRecord => {

@@ -44,6 +44,22 @@ const withoutFace: Readonly<Record<string, string>> = {
   'ctl-lights-4-2': 'ends the blackout; Blackout is lit while it lasts',
   'ctl-lights-4-4': 'puts the on-air light out; On air is lit while it is on',
   'ctl-engineering-2-5': 'clears the board; its first row is read beside it',
+  ...Object.fromEntries(
+    ['2-3', '2-4', '2-5', '2-6'].map((n) => [`ctl-clocks-${n}`, 'what it does to the timer is read above it']),
+  ),
+  'ctl-clocks-3-3': 'clears the message; each message is lit while it is shown',
+  ...Object.fromEntries(
+    ['5-4', '5-5', '5-6'].map((n) => [`ctl-clocks-${n}`, 'what it does to the timer is read beside it']),
+  ),
+  'ctl-composers-1-10': 'stops the recording; Record is lit while it goes on',
+  'ctl-composers-2-10': 'likewise, at the club',
+  'ctl-composers-3-4': 'likewise, both',
+  'ctl-slides-3-4': 'clears the title; each title is lit while it is on',
+  'ctl-slides-4-3': 'clears the message; it is read beside it',
+  'ctl-slides-7-3': 'stops the track; its position is read beside it',
+  'ctl-wall-6-3': 'halts the blinds; how far they are open is read beside it',
+  'ctl-wall-6-7': 'halts the lift; its ends are lit beside it',
+  'ctl-wall-7-3': 'clears the board; it is read beside it',
 };
 
 const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
@@ -59,6 +75,14 @@ const lights = [
   ['blackout', { on: true }],
   ['blackout', { on: false }],
   ['setRange', { channel: 1, last: 12, level: 0 }],
+] as const;
+
+/** No hand reaches the timers of the program but by commands. */
+const timers = [
+  ['startNext', {}],
+  ['pause', {}],
+  ['stop', {}],
+  ['move', { by: 1 }],
 ] as const;
 
 const screens = ['D1', 'D2'] as const;
@@ -133,6 +157,57 @@ const byHand: readonly Order[] = [
     [tag, { verb: 'freeze', on: true }],
     ...['fan', 'lamp', 'temperature'].map((part): Order => [tag, { verb: 'health', part, health: 'warning' }]),
   ]),
+  ...range(1, 3).map((place): Order => ['K1', { verb: 'start', place }, 60]),
+  ['K1', { verb: 'pause' }, 60],
+  ['K1', { verb: 'message', text: 'Two minutes, please' }, 60],
+  ['K1', { verb: 'message', text: 'Please come to an end' }, 60],
+  ['K1', { verb: 'stop' }, 60],
+  ...(['P1', 'P2'] as const).flatMap((tag): Order[] => {
+    const call = (method: string, params: object = {}, waitMs = 60): Order => [
+      tag,
+      { verb: 'call', method, params },
+      waitMs,
+    ];
+    return [
+      ...[2, 3, 4, 1].map((board) => call('board.show', { board })),
+      call('board.next', { board: 3 }),
+      call('board.go', {}, 900),
+      call('overlay', { overlay: 1, on: true }),
+      call('feed.restart', { feed: 1 }),
+      call('feed.reload', { feed: 3 }),
+      call('record', { on: true }, 1200),
+      call('effect.play', { name: 'Bell' }),
+      call('channel.level', { channel: 1, db: -3 }),
+      call('program.start', { program: 1 }, 1700),
+      [tag, { verb: 'disk', freeGb: 80 }],
+    ];
+  }),
+  ...[
+    ...[2, 3, 1].map((deck) => ['deck', { deck }] as const),
+    ...[1, 2].map((slide) => ['slide', { slide }] as const),
+    ...[1, 2, 3].map((title) => ['title', { title, on: true }] as const),
+    ...[1, 2, 3].map((picture) => ['picture', { picture, on: true }] as const),
+    ['message', { text: 'Two minutes' }] as const,
+    ['message', { text: 'Wait for the horn' }] as const,
+    ...[1, 2, 3].map((arrangement) => ['arrangement', { arrangement }] as const),
+    ...[2, 3, 4].map((set) => ['set', { set }] as const),
+    ['play', { track: 1 }] as const,
+    ['play', { track: 3 }] as const,
+  ].map(([path, body]): Order => ['V1', { verb: 'call', path: `/api/${path}`, body }, 60]),
+  ...['source=Control boat/Program&mode=full', 'source=Finish/Line', 'source=Office/Results'].flatMap(
+    (what): Order[] => [
+      ...(['W1', 'W2', 'W3'] as const).map((tag): Order => [tag, { verb: 'set', query: `at=all&${what}` }]),
+      // They are asked once a second.
+      ['W1', { verb: 'set', query: 'at=1' }, 1300],
+    ],
+  ),
+  ...range(0, 4).map((n): Order => ['H1', { verb: 'coil', n, on: true }]),
+  ['H1', { verb: 'door', closed: false }],
+  ['H1', { verb: 'bell', on: true }],
+  ['H1', { verb: 'coil', n: 11, on: true }],
+  ['H1', { verb: 'coil', n: 9, on: true }, 6500],
+  ['B1', { verb: 'text', row: 1, text: 'RACING' }, 300],
+  ['B1', { verb: 'text', row: 1, text: 'BREAK' }, 300],
   // They are asked every five seconds at the latest.
   ['D1', { verb: 'freeze', on: true }, 5500],
   ...screens.map((tag): Order => [tag, { verb: 'turn', on: false }]),
@@ -219,10 +294,14 @@ describe('every control of the demo show', () => {
       await operate(tag, 'operate', order);
       await wait(waitMs);
     }
-    for (const [command, params] of lights) {
-      const device = rig.engine.api.deviceByTag('L1');
-      if (!device) throw new Error('There is no L1.');
-      const base = { id: `lights-${command}-${JSON.stringify(params)}`, device, gesture: 'tap' } as const;
+    const sent = [
+      ...lights.map((each) => ['L1', ...each] as const),
+      ...timers.map((each) => ['TM1', ...each] as const),
+    ];
+    for (const [tag, command, params] of sent) {
+      const device = rig.engine.api.deviceByTag(tag);
+      if (!device) throw new Error(`There is no ${tag}.`);
+      const base = { id: `sent-${command}-${JSON.stringify(params)}`, device, gesture: 'tap' } as const;
       await new Promise<void>((resolve) =>
         rig.engine.api.presses.command({ ...base, command, params, guard: true, who: 'test' }, (report) => {
           if ('sends' in report) resolve();

@@ -44,7 +44,11 @@ export const composer = {
   answers: 'matched',
   identity: { model: 'model', models: ['Lantern'], firmware: 'firmware', firmwares: ['3.x'] },
   greeting: [
-    { expect: '"method"\\s*:\\s*"hello".*"salt"\\s*:\\s*"(?P<salt>[A-Za-z0-9_-]+)"', withinMs: 2000, occupied: '"method"\\s*:\\s*"busy"' },
+    {
+      expect: '"method"\\s*:\\s*"hello".*"salt"\\s*:\\s*"(?P<salt>[A-Za-z0-9_-]+)"',
+      withinMs: 2000,
+      occupied: '"method"\\s*:\\s*"busy"',
+    },
     {
       derive: { proof: { hash: 'sha256', of: '{salt}{password}' } },
       send: { bytes: '\\{"jsonrpc":"2.0","id":{ref},"method":"join","params":\\{"proof":"{proof}"\\}\\}' },
@@ -221,6 +225,7 @@ export const composer = {
     board: { title: 'Board', means: 'active', value: whole(0, mostBoards) },
     nextBoard: { title: 'Next board', means: 'next', value: whole(0, mostBoards) },
     boardName: { title: 'Name of the board', value: text(60), computed: 'board[board].name' },
+    nextBoardName: { title: 'Name of the next board', value: text(60), computed: 'board[nextBoard].name' },
     mixing: { title: 'Transition runs', means: 'active', value: onOff },
     transition: { title: 'Transition', means: 'active', value: choice('cut', 'mix', 'push', 'iris') },
     transitionMs: { title: 'Duration of the transition', value: whole(0, 5000, 'ms') },

@@ -62,6 +62,7 @@ import { RunningShow } from './show/running-show';
 import { ShowIntake } from './show/show-intake';
 import type { WarmStart } from './show/warm-up';
 import { Tallies } from './tally/tallies';
+import { ClockBoard } from './timers/clock-board';
 import { Timers } from './timers/timers';
 import { StatusBoard } from './topics/status-board';
 import { TopicBook } from './topics/topic-book';
@@ -234,6 +235,7 @@ export class Engine {
     const adjustments = parts.add(new Adjustments(pressing));
     const tallies = parts.add(new Tallies({ ...pressing, statuses, presses }));
     parts.add(new CalledPage(show, readings, status));
+    parts.add(new ClockBoard(pressing));
 
     const wrongKeys = new WrongKeyBook();
     wrongKeys.onWait((sentence) => log.warn({ part: 'door' }, sentence));

@@ -8,8 +8,10 @@ button{font:inherit;font-weight:700;min-height:56px;width:100%;background:#ede6d
 
 /** Answers what has to do with joining: a page with one button, and what that button does. True when it was that. */
 export function answerJoin(req: IncomingMessage, res: ServerResponse, engine: Engine, secure: boolean): boolean {
-  const [, token, camera, walk] =
-    /^\/join\/([A-Za-z0-9_-]{10,80})(?:\?tally=([A-Za-z][A-Za-z0-9_]{0,39})|\?for=(walk))?$/.exec(req.url ?? '') ?? [];
+  const [, token, shows = '', tag = ''] =
+    /^\/join\/([A-Za-z0-9_-]{10,80})(?:\?(tally|clock)=([A-Za-z][A-Za-z0-9_]{0,39})|\?for=walk)?$/.exec(
+      req.url ?? '',
+    ) ?? [];
   if (token === undefined) return false;
   const html = (status: number, body: string) => {
     res.writeHead(status, {
@@ -24,20 +26,7 @@ export function answerJoin(req: IncomingMessage, res: ServerResponse, engine: En
   };
   // Looking at the address uses nothing up: programs that show previews of links look too.
   if (req.method !== 'POST') {
-    html(
-      200,
-      camera !== undefined
-        ? question(
-            `Join as the tally of ${camera}`,
-            `This screen will show whether ${camera} is on air. It can press nothing.`,
-          )
-        : walk !== undefined
-          ? question(
-              'Join for the walk-round',
-              'This phone will ask the questions of the line check. It can press nothing.',
-            )
-          : question('Join as a panel', 'This screen will show and press what its panel has, and nothing else.'),
-    );
+    html(200, question(...askedOf(req.url?.endsWith('?for=walk') ? 'walk' : shows, tag)));
     return true;
   }
   req.resume();
@@ -52,12 +41,26 @@ export function answerJoin(req: IncomingMessage, res: ServerResponse, engine: En
     return true;
   }
   res.writeHead(303, {
-    location: result.path === 'tally' && camera !== undefined ? `/panel/tally/${camera}` : `/panel/${result.path}`,
+    location: `/panel/${result.path}${shows !== '' && result.path === shows ? `/${tag}` : ''}`,
     'set-cookie': `${panelCookie}=${result.credential}; HttpOnly; SameSite=Strict; Path=/; Max-Age=31536000${secure ? '; Secure' : ''}`,
     'cache-control': 'no-store',
   });
   res.end();
   return true;
+}
+
+/** What somebody is asked who comes in, by what the screen will be for. */
+function askedOf(purpose: string, tag: string): readonly [title: string, text: string] {
+  switch (purpose) {
+    case 'tally':
+      return [`Join as the tally of ${tag}`, `This screen will show whether ${tag} is on air. It can press nothing.`];
+    case 'clock':
+      return [`Join as the clock ${tag}`, `This screen will show the clock ${tag}. It can press nothing.`];
+    case 'walk':
+      return ['Join for the walk-round', 'This phone will ask the questions of the line check. It can press nothing.'];
+    default:
+      return ['Join as a panel', 'This screen will show and press what its panel has, and nothing else.'];
+  }
 }
 
 const question = (title: string, text: string): string =>

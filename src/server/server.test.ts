@@ -70,7 +70,7 @@ describe('the preparation', () => {
     const dir = tempDir();
     prepare(dir, true, 4400);
     prepare(dir, true, 4400);
-    expect(withShow(dir, (db) => recordsOfKind(db, 'control').length)).toBe(209);
+    expect(withShow(dir, (db) => recordsOfKind(db, 'control').length)).toBe(327);
   });
 
   it('moves the demo’s devices when the stand-ins are on other ports', () => {

@@ -34,7 +34,10 @@ export async function startDemoRig(
     demoShow(0).map((record) => {
       const tag = record.kind === 'device' ? tagOfId.get(record.id) : undefined;
       if (record.kind !== 'device' || !tag) return record;
-      const options = 'stillPort' in record.data.options ? { ...record.data.options, stillPort: fleet.pagePort } : {};
+      const options =
+        'stillPort' in record.data.options
+          ? { ...record.data.options, stillPort: fleet.pagePort }
+          : record.data.options;
       return { ...record, data: { ...record.data, port: portOf(tag), options } };
     }),
   );

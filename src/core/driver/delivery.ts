@@ -14,6 +14,7 @@ export const goesToMany = ({ link }: Reached): boolean => link.kind === 'udp' &&
 
 /** What two devices cannot both have: their place, which is a universe of it for levels. `undefined` where many may share it. */
 export function placeOf(document: Reached | undefined, host: string, port: number): string | undefined {
+  if (document?.link.kind === 'internal') return undefined;
   const transport = document?.link.kind === 'udp' ? 'udp' : 'tcp';
   if (document?.framing.kind === 'sacn') return `${transport} ${host} ${port} ${document.framing.universe}`;
   return document && goesToMany(document) ? undefined : `${transport} ${host} ${port}`;

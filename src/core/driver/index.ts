@@ -50,6 +50,7 @@ export {
 } from './sentence';
 export { DriverShelf } from './shelf';
 export { startersOf, type OfferedStarter } from './starters';
+export { typedValue } from './typed-value';
 export { frameMeaning } from './meaning';
 export { schemaAt } from './schema-keys';
 export { fillTemplate } from './template-fill';

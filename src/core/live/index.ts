@@ -77,7 +77,7 @@ export type {
   WireRow,
   WrongKeys,
 } from './topics';
-export { tallyPanel, walkPanel } from './topics';
+export { clockPanel, isPurpose, tallyPanel, walkPanel } from './topics';
 export { candidateSchema, testRequestSchema, type TestCandidate, type TestLine, type TestRequest } from './tests';
 export { driverTrialSchema, type DriverTrialLine, type DriverTrialRequest } from './trials';
 export { delaysOf, summaryOf, type Delay, type DelaySummary } from './as-run-delays';

@@ -14,7 +14,7 @@ const topicSchema = z
   .string()
   .regex(
     new RegExp(
-      `^(access|status|head|wire|as-run|pulse|tally|screens|runs|line-check|walk-round|burn-in|drills|health|macro:${id}|linked:${id}|page:${inContext}|readings:${id})$`,
+      `^(access|status|head|wire|as-run|pulse|tally|clocks|screens|runs|line-check|walk-round|burn-in|drills|health|macro:${id}|linked:${id}|page:${inContext}|readings:${id})$`,
     ),
     'a topic',
   );
@@ -125,6 +125,8 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
     page: idSchema.optional(),
     /** The tag whose tally it shows; empty while the camera is being chosen. */
     tally: z.string().max(40).optional(),
+    /** The same for a clock. */
+    clock: z.string().max(40).optional(),
     delayMs: z.number().min(0).max(60_000).optional(),
     cuts: z.number().int().min(0),
     missed: z.number().int().min(0),

@@ -7,6 +7,7 @@ import type { CheckItemView, LineCheckView, WalkQuestion, WalkRoundView } from '
 import type {
   AccessView,
   AsRunRow,
+  ClocksView,
   ControlView,
   FaceView,
   HeadView,
@@ -93,6 +94,7 @@ export const topicKinds = {
   tally: kind<TallyView, { readonly devices: MapDiff<TallyView['devices'][string]> }>('shared', (whole, diff) => ({
     devices: applyMap(whole.devices, diff.devices),
   })),
+  clocks: kind<ClocksView, MapDiff<ClocksView[string]>>('shared', applyMap),
   runs: kind<RunsView, MapDiff<RunView>>('shared', applyMap),
   head: kind<HeadView, HeadView>('desk', merge),
   pulse: kind<PulseView, PulseView>('desk', merge),

@@ -3,6 +3,7 @@ import type { Reading } from '../reading';
 import type { Scalar } from '../result';
 import type { ControlType, Tint } from '../show';
 import type { Tally } from '../tally';
+import type { ClockView } from '../timers';
 import type { PastRun } from '../macro';
 import type { Why, FinalOutcome } from '../press';
 import type { Alert } from './alert';
@@ -64,6 +65,8 @@ export interface StatusView {
   readonly called: string | null;
   /** How many devices have a tally: a phone can show that of one. */
   readonly tallies: number;
+  /** How many clocks are in the rig: a screen can show one. */
+  readonly clocks: number;
   /** What is recorded by hand to make a macro of, or was and has not been taken yet. */
   readonly recorder: RecorderView | null;
   /** False when the as-run cannot be written. */
@@ -130,6 +133,8 @@ export interface ScreenView {
   readonly page?: string;
   /** The tag whose tally it shows; empty while the camera is being chosen. */
   readonly tally?: string;
+  /** The tag whose clock it shows; empty while the clock is being chosen. */
+  readonly clock?: string;
   /** There and back, in milliseconds. */
   readonly delayMs?: number;
   /** How often it had to connect again, and how many messages it has missed, since it was opened. */
@@ -152,6 +157,14 @@ export type ScreensView = Readonly<Record<string, ScreenView>>;
 export const tallyPanel = '-tally';
 /** The same for a phone that answers the questions of the line check: it has these, and nothing else. */
 export const walkPanel = '-walk';
+/** The same for a screen that shows a clock. */
+export const clockPanel = '-clock';
+
+/** True for the id that stands for screens of one purpose instead of a panel. A show file can name anything; what they may do does not depend on it. */
+export const isPurpose = (panel: string): boolean => [tallyPanel, walkPanel, clockPanel].includes(panel);
+
+/** Topic `clocks`: every clock of the rig, by device. */
+export type ClocksView = Readonly<Record<string, ClockView>>;
 
 /** Topic `access`, for desks: who can come in from elsewhere, and who has tried to. */
 export interface AccessView {

@@ -18,6 +18,8 @@ export {
   type Subnet,
 } from './subnet';
 export {
+  internalPlace,
+  isInternalPlace,
   isLocalPort,
   isMidiPort,
   isSameMidiPort,

@@ -16,8 +16,13 @@ export const midiPortName = (place: string): string => place.slice(midiPrefix.le
 export const isSameMidiPort = (a: string, b: string): boolean => bareName(a) === bareName(b);
 const bareName = (name: string): string => name.replace(/\s+(?:\d+:\d+|\d+)$/, '').trim();
 
-/** True for a port of this computer instead of an address on a network. */
-export const isLocalPort = (text: string): boolean => isSerialPort(text) || isMidiPort(text);
+/** Where a device is that this program itself is, instead of an address. */
+export const internalPlace = 'internal';
+export const isInternalPlace = (text: string): boolean => text === internalPlace;
+
+/** True for a port of this computer, or this program itself, instead of an address on a network. */
+export const isLocalPort = (text: string): boolean => isSerialPort(text) || isMidiPort(text) || isInternalPlace(text);
 
 /** A device's address and port, or its port of this computer, as text. */
-export const placeText = (host: string, port: number): string => (isLocalPort(host) ? host : `${host}:${port}`);
+export const placeText = (host: string, port: number): string =>
+  isInternalPlace(host) ? 'this program' : isLocalPort(host) ? host : `${host}:${port}`;

@@ -1,5 +1,5 @@
 import type { DriverDocument } from '../driver';
-import { cleanAddress } from '../net';
+import { cleanAddress, internalPlace, isInternalPlace } from '../net';
 import { tagSchema, type DeviceRecord, type Helper, type ShowRecord } from './records';
 
 /** What can be typed of a device, as it is typed. */
@@ -16,6 +16,10 @@ export type DeviceForm = Pick<
   /** Which of the gateway's ports, by its name in the gateway's driver. */
   readonly throughPort: string;
 };
+
+/** What stands for the address of a device that has none yet. */
+export const withoutAddress = ({ data }: Pick<DeviceRecord, 'data'>): string =>
+  isInternalPlace(data.host) ? data.host : '';
 
 /** The port of a new device; 1 if the link has no ports. */
 export const usualPort = ({ link }: DriverDocument): number => Math.max(1, link.port);
@@ -68,7 +72,7 @@ export const helpersOf = (
 export function withDeviceForm(
   data: Omit<DeviceRecord['data'], 'role'>,
   form: DeviceForm,
-  driver: Pick<DriverDocument, 'role'> | undefined,
+  driver: (Pick<DriverDocument, 'role'> & { readonly link?: Pick<DriverDocument['link'], 'kind'> }) | undefined,
 ): DeviceRecord['data'] {
   const { through, throughPort, helpers = [], ...typed } = form;
   const { through: _through, helpers: _helpers, ...rest } = data;
@@ -76,7 +80,8 @@ export function withDeviceForm(
   const named = helpers.filter(({ title }) => title.trim() !== '');
   // What cannot be understood stays as it was typed, and is refused where it is saved.
   const clean = cleanAddress(typed.host);
-  const host = through === '' ? (clean.ok ? clean.value.host : typed.host.trim()) : '';
+  const own = driver?.link?.kind === 'internal' ? internalPlace : undefined;
+  const host = own ?? (through === '' ? (clean.ok ? clean.value.host : typed.host.trim()) : '');
   return {
     ...rest,
     ...typed,

@@ -1,4 +1,5 @@
 import { movedTo, type Subnet } from '../net';
+import { withoutAddress } from './device-form';
 import type { Edit, RecordChange } from './edit';
 import type { DeviceRecord, ShowRecord, TieRecord } from './records';
 import { usersOfDevice } from './references';
@@ -10,7 +11,7 @@ import type { TableRow } from './rig-table';
 export function duplicateDeviceEdit(device: DeviceRecord, records: readonly ShowRecord[], id: string): Edit {
   const tags = records.flatMap((record) => (record.kind === 'device' ? [record.data.tag] : []));
   const tag = nextTag(device.data.tag, tags);
-  const data = { ...device.data, tag, name: `${device.data.name} copy`.slice(0, 80), host: '' };
+  const data = { ...device.data, tag, name: `${device.data.name} copy`.slice(0, 80), host: withoutAddress(device) };
   return {
     title: `Duplicate ${device.data.tag}`,
     changes: [{ op: 'add', record: { ...device, id, version: 1, data } }],

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { placeText } from '../net';
 import { fail, ok, type Problem, type Result } from '../result';
 import { parseJson } from '../wire';
+import { withoutAddress } from './device-form';
 import { cutTitle, type Edit } from './edit';
 import { pictureSchema, type Picture } from './picture';
 import { recordSchema, type DeviceRecord, type ShowRecord } from './records';
@@ -162,5 +163,7 @@ export function loadEdit(
 /** The same show with its devices' addresses taken out: a template for another room. */
 export const withoutAddresses = (records: readonly ShowRecord[]): ShowRecord[] =>
   records.map((record) =>
-    record.kind === 'device' && !record.data.through ? { ...record, data: { ...record.data, host: '' } } : record,
+    record.kind === 'device' && !record.data.through
+      ? { ...record, data: { ...record.data, host: withoutAddress(record) } }
+      : record,
   );

@@ -1,4 +1,6 @@
+export { clockKeys, clockView, type ClockView } from './clock-view';
 export { freeTimerId, longestTimerS, mostTimers, timerListSchema, type TimerEntry } from './entry';
+export { readLength, withoutTimer, withTimer, withTimerChanged, withTimerPlaced } from './list-edits';
 export {
   initialTimers,
   leftMsOf,

@@ -49,7 +49,9 @@ describe('a list of timers', () => {
   it('comes to the one behind it as the next, and to none behind the last', () => {
     expect(after([{ do: 'startNext' }])).toMatchObject({ current: 'one', next: 'two' });
     expect(after([{ do: 'startPlace', place: 3 }])).toMatchObject({ current: 'three', next: undefined });
-    expect(order({ do: 'startNext' }, { state: after([{ do: 'start', id: 'three' }]) }).said).toMatchObject({ code: 4 });
+    expect(order({ do: 'startNext' }, { state: after([{ do: 'start', id: 'three' }]) }).said).toMatchObject({
+      code: 4,
+    });
   });
 
   it('keeps what is left while it is paused, and goes on from there', () => {
@@ -64,7 +66,12 @@ describe('a list of timers', () => {
     const moved = (...by: readonly number[]) => after(by.map((each) => ({ do: 'move', by: each }))).next;
     expect([moved(1), moved(1, 1), moved(5), moved(5, -1), moved(-3)]).toEqual(['two', 'three', 'three', 'two', 'one']);
     // Behind the last one, up leads to the last.
-    expect(after([{ do: 'start', id: 'three' }, { do: 'move', by: -1 }]).next).toBe('three');
+    expect(
+      after([
+        { do: 'start', id: 'three' },
+        { do: 'move', by: -1 },
+      ]).next,
+    ).toBe('three');
   });
 
   it('finds the next one by name, upper and lower case alike', () => {
@@ -90,7 +97,9 @@ describe('a list of timers', () => {
       const result = order(text, { state });
       expect([text, result.said, result.state]).toEqual([text, expect.objectContaining({ no: 7, code }), state]);
     }
-    expect(answerTimers(initialTimers(list), '{"n":', 0, 0).lines).toEqual([{ no: 0, code: 1, text: 'not understood' }]);
+    expect(answerTimers(initialTimers(list), '{"n":', 0, 0).lines).toEqual([
+      { no: 0, code: 1, text: 'not understood' },
+    ]);
   });
 
   it('goes on with what has begun when the list is changed, at its new length', () => {

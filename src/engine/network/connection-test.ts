@@ -91,7 +91,10 @@ class Test {
   *stages(): Generator<readonly [StageName, () => Promise<Verdict>]> {
     yield ['address', () => this.testAddress()];
     // Between this computer and a port of its own there is no network.
-    if (this.isLocal) {
+    if (this.isInternal) {
+      // What is not in the rig yet has nothing that could be asked.
+      if (!this.target.own) return;
+    } else if (this.isLocal) {
       yield ['port', () => this.testLocalPort()];
     } else if (!this.goesToMany) {
       yield ['route', () => this.testRoute()];
@@ -131,6 +134,7 @@ class Test {
       };
     }
     if (!driver) return { is: 'failed', trouble: 'driver-missing', seen: 'Its driver cannot be used here.' };
+    if (this.isInternal) return { is: 'passed', seen: 'It runs in this program.' };
     if (this.isLocal) return this.testLocalAddress();
     this.network = await this.prober.ask({ do: 'network' }, this.signal);
     if (host === '')
@@ -146,6 +150,11 @@ class Test {
   private get goesToMany(): boolean {
     const { driver } = this.target;
     return driver !== undefined && goesToMany(driver.document);
+  }
+
+  /** It is a service of this program. */
+  private get isInternal(): boolean {
+    return this.linkKind === 'internal';
   }
 
   /** It is at a port of this computer. */

@@ -1,4 +1,4 @@
-import { tallyPanel, walkPanel, type AccessView, type Publish } from '../../core/live';
+import { clockPanel, tallyPanel, walkPanel, type AccessView, type Publish } from '../../core/live';
 import type { Log } from '../../log';
 import type { AsRun } from '../record/as-run';
 import type { HubClient } from './client-connection';
@@ -33,6 +33,7 @@ type JoinedAt = (Extract<JoinResult, { ok: true }> & { readonly path: string }) 
 const phones: Readonly<Record<string, { readonly name: string; readonly path: string }>> = {
   [tallyPanel]: { name: 'tally phone', path: 'tally' },
   [walkPanel]: { name: 'walk-round phone', path: 'walk' },
+  [clockPanel]: { name: 'clock screen', path: 'clock' },
 };
 
 /** The panels of the show: which screens show them, who may come in, and what each may see and press. */

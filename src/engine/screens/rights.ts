@@ -1,8 +1,8 @@
 import {
   pageOfTopic,
   readTopic,
-  tallyPanel,
   topicKinds,
+  isPurpose,
   walkPanel,
   type PageDiff,
   type PageView,
@@ -106,8 +106,7 @@ export class Rights {
   }
 
   private hasPage(panel: string, page: string): boolean {
-    // A show file can name anything; what a phone for one purpose may do does not depend on it.
-    const data = panel === tallyPanel || panel === walkPanel ? undefined : this.show.panels.get(panel)?.data;
+    const data = isPurpose(panel) ? undefined : this.show.panels.get(panel)?.data;
     return data !== undefined && (data.pages.length === 0 || data.pages.includes(page));
   }
 }

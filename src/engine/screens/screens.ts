@@ -1,7 +1,6 @@
 import type { AsRunEntry } from '../record/as-run';
 import {
-  tallyPanel,
-  walkPanel,
+  isPurpose,
   pageOfTopic,
   type ClientMessage,
   type LinkedView,
@@ -166,7 +165,7 @@ export class Screens {
   }
 
   invite(desk: HubClient, panel: string): void {
-    if (desk.principal.kind !== 'desk' || !(panel === tallyPanel || panel === walkPanel || this.sources.panelOf(panel)))
+    if (desk.principal.kind !== 'desk' || !(isPurpose(panel) || this.sources.panelOf(panel)))
       return desk.send({ t: 'error', message: 'Only the desk can invite, and only to a panel of the show.' });
     const { token, forMs } = this.sources.joins.invite(panel);
     this.sources.onAccess();

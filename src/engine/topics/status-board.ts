@@ -9,6 +9,7 @@ const empty: StatusView = {
   pages: [],
   called: null,
   tallies: 0,
+  clocks: 0,
   recorder: null,
   recording: false,
   failures: null,

@@ -206,6 +206,11 @@ export class ComposerModel {
     return this.change({ camera });
   }
 
+  /** By hand: the disk has so much left. */
+  leave(freeGb: number): string | undefined {
+    return this.change({ freeGb });
+  }
+
   /** By hand: frames are lost now. */
   lose(frames: number): string | undefined {
     return this.change({ dropped: this.current.dropped + frames });

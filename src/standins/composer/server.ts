@@ -60,6 +60,7 @@ const operation = z.union([
   by({ verb: z.enum(['freeze']), feed: whole }),
   by({ verb: z.literal('close'), program: whole }),
   by({ verb: z.literal('lose'), frames: whole.min(1).max(1000) }),
+  by({ verb: z.literal('disk'), freeGb: z.number().min(0).max(10_000) }),
   by({ verb: z.literal('call'), method: z.string(), params: z.record(z.string(), z.unknown()).default({}) }),
 ]);
 
@@ -96,6 +97,8 @@ export class ComposerStandin extends WebSocketStandin {
           return this.model.freeze(order.feed);
         case 'close':
           return this.model.close(order.program);
+        case 'disk':
+          return this.model.leave(order.freeGb);
         case 'lose':
           return this.model.lose(order.frames);
         case 'call': {

@@ -14,7 +14,7 @@ export function LinkStrip() {
     .sort(([, a], [, b]) => inNumberOrder(a.tag, b.tag));
   return (
     <ul
-      className="flex min-w-0 flex-[1_1_90px] flex-wrap gap-x-4 gap-y-1 max-[600px]:max-w-[40vw] max-[600px]:flex-[0_1_auto] max-[600px]:flex-nowrap max-[600px]:overflow-hidden max-[600px]:text-[13px] max-[600px]:whitespace-nowrap"
+      className="flex max-w-[45%] min-w-0 flex-[0_1_auto] flex-wrap gap-x-4 gap-y-1 max-[600px]:max-w-[40vw] max-[600px]:flex-nowrap max-[600px]:overflow-hidden max-[600px]:text-[13px] max-[600px]:whitespace-nowrap"
       aria-label="Links"
     >
       {status && devices.length === 0 && <li className="text-ink-soft">No devices in the rig yet.</li>}

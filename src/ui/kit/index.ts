@@ -24,6 +24,7 @@ export { Picker } from './picker';
 export { Progress } from './progress';
 export { Segmented } from './segmented';
 export { optionsFrom, Select, type SelectOption } from './select';
+export { SortableList, type SortablePart } from './sortable-list';
 export { SplitPanes } from './split-panes';
 export { Switch } from './switch';
 export { Tabs } from './tabs';

@@ -22,6 +22,7 @@ export {
   useAccess,
   useScreens,
   useStatus,
+  useClocks,
   useTally,
   useTopicsAhead,
   useWire,

@@ -15,7 +15,7 @@ import { PressMarks } from './press-marks';
 import { TopicCache } from './topic-cache';
 
 /** What a screen says of itself. */
-type Whereabouts = Pick<Extract<ClientMessage, { t: 'here' }>, 'title' | 'panel' | 'page' | 'tally' | 'gear'>;
+type Whereabouts = Pick<Extract<ClientMessage, { t: 'here' }>, 'title' | 'panel' | 'page' | 'tally' | 'clock' | 'gear'>;
 type Recorded = Extract<ServerMessage, { t: 'recorded' }>;
 type Explained = Extract<ServerMessage, { t: 'explained' }>;
 export type Invited = Extract<ServerMessage, { t: 'invited' }>;

@@ -10,6 +10,7 @@ import { LivePage, useScreenKey } from '../page';
 import { goTo } from './address';
 import { recall, remember, screenTitle, type PanelMemory } from './panel-memory';
 import { ScreenActs } from './screen-acts';
+import { PageTabs } from './page-tabs';
 import { useWakeLock } from './use-wake-lock';
 
 // What is only opened now and then is fetched then.
@@ -131,31 +132,11 @@ export function PanelPages({ address }: { readonly address: string }) {
       style={{ '--dim': (100 - brightness) / 100 } as CSSProperties}
     >
       <header
-        className="flex flex-wrap items-center gap-x-5 gap-y-1 border-b border-rule px-3 py-1 max-[600px]:flex-nowrap max-[600px]:gap-x-2.5 max-[600px]:gap-y-1 max-[600px]:has-[.panel-follow]:flex-wrap"
+        className="flex items-center gap-x-5 gap-y-1 border-b border-rule px-3 py-1 max-[600px]:gap-x-2.5 max-[600px]:has-[.panel-follow]:flex-wrap"
         inert={isLocked}
       >
         {panel && <span className="font-[750] font-stretch-[85%] max-[600px]:hidden">{panel.name}</span>}
-        <nav
-          aria-label="Pages"
-          className="mr-auto flex flex-wrap gap-1 max-[600px]:flex-[1_1_120px] max-[600px]:[scrollbar-width:none] max-[600px]:flex-nowrap max-[600px]:overflow-x-auto max-[600px]:overscroll-x-contain [&_button]:min-h-11 [&_button]:min-w-16 [&_button]:border-b-3 [&_button]:border-transparent [&_button]:px-3.5 [&_button]:font-semibold max-[600px]:[&_button]:min-w-11 max-[600px]:[&_button]:flex-none max-[600px]:[&_button]:px-2.5 [&_button[aria-current]]:border-accent"
-        >
-          {pages.map(({ id, name: title }) => (
-            <button
-              key={id}
-              type="button"
-              aria-current={id === page ? 'page' : undefined}
-              onPointerDown={({ currentTarget }) => !isSwiped(currentTarget.parentElement) && show(id)}
-              onClick={() => show(id)}
-            >
-              {title}
-            </button>
-          ))}
-          {(status?.tallies ?? 0) > 0 && !panel && (
-            <button type="button" onClick={() => goTo('/panel/tally')}>
-              Tally
-            </button>
-          )}
-        </nav>
+        <PageTabs pages={pages} page={page} isOpenToAll={!panel} onShow={show} />
         <button
           type="button"
           className="min-h-11 min-w-11 border border-rule-strong text-[22px]"
@@ -252,6 +233,3 @@ function useManifest(panel: string): void {
     return () => link.remove();
   }, [panel]);
 }
-
-/** Whether a finger on the pages may be about to swipe along them: then it is its lifting that goes to a page. */
-const isSwiped = (pages: Element | null): boolean => pages !== null && pages.scrollWidth > pages.clientWidth;

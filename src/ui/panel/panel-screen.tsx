@@ -8,6 +8,8 @@ import { TallyScreen } from './tally-screen';
 
 // Only phones for the walk-round need it.
 const WalkScreen = lazy(() => import('./walk-screen'));
+// Only screens that show a clock need it.
+const ClockScreen = lazy(() => import('./clock-screen'));
 
 /** A panel: pages alone, without the desk. It needs nothing but the engine, so that it comes up while the desk is away. */
 export function PanelScreen() {
@@ -25,6 +27,12 @@ function Panel() {
     return (
       <Suspense>
         <WalkScreen />
+      </Suspense>
+    );
+  if (first === 'clock')
+    return (
+      <Suspense>
+        <ClockScreen tag={decodeURIComponent(second)} onGo={(path) => goTo(`/panel/${path}`)} />
       </Suspense>
     );
   return first === 'tally' ? (

@@ -1,6 +1,6 @@
 'use client';
 
-import { tallyPanel, walkPanel } from '../../core/live';
+import { clockPanel, tallyPanel, walkPanel } from '../../core/live';
 import { useLive, useAccess, useNow, useScreens, useStatus } from '../live';
 import { Button } from '../kit';
 import { ageText, Cross, durationText } from '../parts';
@@ -8,6 +8,13 @@ import { ageText, Cross, durationText } from '../parts';
 /** Columns that line up over all three kinds of rows; on a narrow screen they follow one another. */
 const row =
   'grid grid-cols-1 items-center gap-x-4 gap-y-1 border-b border-[var(--rule)] py-2 md:grid-cols-[280px_200px_minmax(140px,1fr)_auto]';
+
+/** Screens for one purpose, by what stands for their panel. */
+const purposes: Readonly<Record<string, string>> = {
+  [tallyPanel]: 'Tally',
+  [walkPanel]: 'Walk-round',
+  [clockPanel]: 'Clock',
+};
 
 /** Who can come in from elsewhere: screens that have joined, invitations that nobody has used, and wrong access keys. */
 export function AccessPart() {
@@ -19,11 +26,7 @@ export function AccessPart() {
   const { joined = [], invites = [], wrongKeys = [] } = access ?? {};
   if (joined.length + invites.length + wrongKeys.length === 0) return null;
   const panelName = (id: string) =>
-    id === tallyPanel
-      ? 'Tally'
-      : id === walkPanel
-        ? 'Walk-round'
-        : (status?.panels.find((panel) => panel.id === id)?.name ?? 'a panel that was removed');
+    purposes[id] ?? status?.panels.find((panel) => panel.id === id)?.name ?? 'a panel that was removed';
   const here = new Set(Object.values(screens ?? {}).map((screen) => screen.joined));
   const ago = (at: number) => `${ageText(Math.max(0, (now || at) - at))} ago`;
   return (

@@ -42,14 +42,14 @@ export function PanelRow({ panel, pages, show }: Props) {
             key={name}
             defaultValue={name}
             maxLength={60}
-            className="w-30 font-bold"
+            className="w-36 font-bold"
             onBlur={(event) => {
               const to = event.target.value.trim();
               if (to !== '' && to !== name) change({ name: to }, 'Name');
             }}
           />
         </label>
-        <label className="font-mono text-[0.93em] [&_input]:w-22">
+        <label className="font-mono text-[0.93em] [&_input]:w-24">
           /panel/
           <input
             key={path}
@@ -66,10 +66,10 @@ export function PanelRow({ panel, pages, show }: Props) {
             }}
           />
         </label>
-        <Button aria-expanded={open === 'pages'} onClick={() => toggle('pages')}>
+        <Button className="w-24" aria-expanded={open === 'pages'} onClick={() => toggle('pages')}>
           {shown}
         </Button>
-        <Button aria-expanded={open === 'hidden'} onClick={() => toggle('hidden')}>
+        <Button className="w-33" aria-expanded={open === 'hidden'} onClick={() => toggle('hidden')}>
           {hidden.length === 0 ? 'Hide controls' : `${hidden.length} hidden`}
         </Button>
         <NumberField

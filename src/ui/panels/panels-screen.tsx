@@ -6,6 +6,7 @@ import { newId } from '../parts';
 import { AccessPart } from './access-part';
 import { PanelRow } from './panel-row';
 import { Button, buttonClass, EmptyState } from '../kit';
+import { ClockPart } from './clock-part';
 import { TallyPart } from './tally-part';
 import { ScreensPart } from './screens-part';
 import { WalkPart } from './walk-part';
@@ -46,6 +47,7 @@ export function PanelsScreen() {
         {show && panels.map((panel) => <PanelRow key={panel.id} panel={panel} pages={pages} show={show} />)}
       </ul>
       <TallyPart />
+      <ClockPart />
       <WalkPart />
       <ScreensPart />
       <AccessPart />

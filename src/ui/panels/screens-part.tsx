@@ -61,7 +61,11 @@ function ScreenRow({ name, screen, status }: RowProps) {
         </span>
       </span>
       <span className="flex items-center gap-2.5">
-        {screen.tally !== undefined ? (
+        {screen.clock !== undefined ? (
+          <>
+            Clock <span className="font-mono font-semibold">{screen.clock}</span>
+          </>
+        ) : screen.tally !== undefined ? (
           screen.tally === '' ? (
             'Tally, camera not chosen'
           ) : (

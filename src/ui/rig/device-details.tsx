@@ -20,13 +20,14 @@ import { SettingsTab } from './settings-tab';
 import { TestPane } from './test-pane';
 import { canCompare, UnusedTest } from './unused-test';
 import { hasInputs, TiesPane } from './ties-pane';
+import { TimersPane } from './timers-pane';
 import { TryPane } from './try-pane';
 import type { DeviceTest } from './use-test';
 import { UsedByTab } from './used-by-tab';
 import { WireTab } from './wire-tab';
 
 export type DeviceTab =
-  'test' | 'try' | 'readings' | 'settings' | 'commands' | 'sources' | 'displays' | 'wire' | 'uses';
+  'test' | 'try' | 'readings' | 'settings' | 'commands' | 'sources' | 'displays' | 'timers' | 'wire' | 'uses';
 
 interface Props {
   readonly show: DeskView;
@@ -70,6 +71,7 @@ export function DeviceDetails(props: Props) {
     ...(driver ? [{ id: 'commands' as const, title: 'Commands' }] : []),
     ...(hasInputs(driver) ? [{ id: 'sources' as const, title: 'Sources' }] : []),
     ...(driver?.displays ? [{ id: 'displays' as const, title: 'Displays' }] : []),
+    ...(driver?.link.service === 'timers' ? [{ id: 'timers' as const, title: 'Timers' }] : []),
     { id: 'wire', title: 'Wire' },
     { id: 'uses', title: 'Used by' },
   ];
@@ -160,6 +162,7 @@ export function DeviceDetails(props: Props) {
         {shown === 'commands' && driver && <OwnAdditions drivers={show.drivers} device={device} driver={driver} />}
         {shown === 'sources' && driver && <TiesPane show={show} device={device} driver={driver} />}
         {shown === 'displays' && driver && <DisplaysPane show={show} device={device} driver={driver} />}
+        {shown === 'timers' && <TimersPane device={device} />}
         {shown === 'wire' && <WireTab device={id} />}
         {shown === 'uses' && <UsedByTab show={show} device={device} uses={uses} />}
       </Tabs>

@@ -30,8 +30,10 @@ interface Props {
 }
 
 /** The kind of port of this computer at which devices of a driver are; `undefined` for an address on a network. */
-const localKind = (driver: DriverDocument | undefined): 'serial' | 'midi' | undefined =>
-  driver?.link.kind === 'serial' || driver?.link.kind === 'midi' ? driver.link.kind : undefined;
+const localKind = (driver: DriverDocument | undefined): 'serial' | 'midi' | 'internal' | undefined => {
+  const kind = driver?.link.kind;
+  return kind === 'serial' || kind === 'midi' || kind === 'internal' ? kind : undefined;
+};
 
 /** The fields of a device, new or known: who it is, how it is spoken to, where it is, how to sign in. */
 export function DeviceFields({
@@ -84,7 +86,10 @@ export function DeviceFields({
           onChoose={reach}
         />
       )}
-      {local && <LocalPortField kind={local} value={form.host} onChange={(host) => set({ host })} onEnter={onEnter} />}
+      {local === 'internal' && <p className="text-[13px] text-ink-soft">It runs in this program and has no address.</p>}
+      {local && local !== 'internal' && (
+        <LocalPortField kind={local} value={form.host} onChange={(host) => set({ host })} onEnter={onEnter} />
+      )}
       {group !== undefined && (
         <Field label="Address" help="The multicast group of this universe.">
           {(ids) => <input {...ids} value={form.host} readOnly className="font-mono text-[0.93em]" />}

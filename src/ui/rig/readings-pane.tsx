@@ -1,6 +1,7 @@
 'use client';
 
 import { readingTitle, splitKey, type DriverDocument } from '../../core/driver';
+import { clockText } from '../../core/face';
 import { inNumberOrder } from '../../core/number-order';
 import type { Reading } from '../../core/reading';
 import { useNow, useReadings } from '../live';
@@ -37,7 +38,8 @@ export function ReadingsPane({
             >
               <span className="text-ink-soft">{readingTitle(driver, key) ?? key}</span>
               <b>
-                <TrailLine numbers={trails.get(key)?.numbers ?? []} /> <VeiledText text={valueText(reading)} /> {unit}
+                <TrailLine numbers={trails.get(key)?.numbers ?? []} />{' '}
+                <VeiledText text={valueText(reading, definition)} /> {unit}
               </b>
               {trails.get(key)?.changedAt !== undefined && now > 0 && (
                 <span className="w-full text-[13px] text-ink-soft">
@@ -58,7 +60,8 @@ export function ReadingsPane({
   );
 }
 
-function valueText({ value }: Reading): string {
+function valueText({ value }: Reading, definition: DriverDocument['readings'][string] | undefined): string {
+  if (definition?.value.type === 'time' && typeof value === 'number') return clockText(value);
   if (value === true) return 'yes';
   return value === false ? 'no' : String(value ?? '–');
 }

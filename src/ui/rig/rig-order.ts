@@ -1,5 +1,5 @@
 import type { Network } from '../../core/diagnosis';
-import { contains, familyOf, isMidiPort, isSerialPort, subnetOf, subnetText } from '../../core/net';
+import { contains, familyOf, isInternalPlace, isMidiPort, isSerialPort, subnetOf, subnetText } from '../../core/net';
 import type { DeviceStatus } from '../../core/live';
 import type { DeviceRecord } from '../../core/show';
 import { linkAdvice } from '../parts';
@@ -79,6 +79,7 @@ export function groupOf({ data }: DeviceRecord, grouping: Grouping, network: Net
   if (data.host === '') return 'no address yet';
   if (isSerialPort(data.host)) return 'serial ports';
   if (isMidiPort(data.host)) return 'MIDI ports';
+  if (isInternalPlace(data.host)) return 'this program';
   const family = familyOf(data.host);
   // On a network of this computer's own its mask is known; elsewhere the usual one is taken.
   for (const { address, prefix, name } of network?.interfaces ?? []) {
