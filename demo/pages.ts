@@ -133,12 +133,25 @@ export function replayPage(): ShowRecord[] {
           lamp: { key: 'loop', to: true, show: 'active', word: 'LOOP' },
         },
         { label: [{ text: 'Left ' }, reading(device, 'left')], device },
+        {
+          label: [reading(device, 'loadedName')],
+          device,
+          cols: 6,
+          range: {
+            send: { device, command: 'jump', params: {} },
+            param: 'to',
+            min: 0,
+            max: 3600,
+            most: { device, key: 'length' },
+            reading: { device, key: 'time' },
+          },
+        },
       ],
     },
     {
       title: 'Macros of the day',
       col: 0,
-      row: 3,
+      row: 4,
       cols: 6,
       buttons: [
         runs('mac-wipe', 'Wipe to replay', 'dev-switcher', { key: 'program', to: 7, show: 'onAir' }),

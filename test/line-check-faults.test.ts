@@ -122,7 +122,7 @@ const view = () => desk.topic('line-check') as LineCheckView;
 
 beforeAll(async () => {
   [, end] = await runAsOne(async () => {
-    demo = await startDemoRig(broken, 13);
+    demo = await startDemoRig(broken, 23);
     desk = await TestClient.open(demo.rig.url);
     await desk.follow('line-check');
     for (const { tag, verb, body } of atDevices) await demo.operate(tag, verb, body);

@@ -241,6 +241,7 @@ export const slides = {
     position: {
       title: 'Position in the track',
       value: seconds,
+      level: { from: 0, to: 'length' },
       runs: { while: 'sound', equals: 'playing', rate: 1 },
     },
     length: { title: 'Length of the track', value: seconds },

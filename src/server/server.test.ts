@@ -1,3 +1,4 @@
+import { internalPlace } from '../core/net';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { createServer, request as httpRequest, type IncomingHttpHeaders } from 'node:http';
 import { connect, type AddressInfo } from 'node:net';
@@ -70,16 +71,16 @@ describe('the preparation', () => {
     const dir = tempDir();
     prepare(dir, true, 4400);
     prepare(dir, true, 4400);
-    expect(withShow(dir, (db) => recordsOfKind(db, 'control').length)).toBe(327);
+    expect(withShow(dir, (db) => recordsOfKind(db, 'control').length)).toBe(328);
   });
 
   it('moves the demo’s devices when the stand-ins are on other ports', () => {
     const dir = tempDir();
     prepare(dir, true, 4400);
     prepare(dir, true, 5600);
-    expect(withShow(dir, (db) => recordsOfKind(db, 'device').map(({ data }) => data.port))).toEqual(
-      Array.from({ length: 16 }, (_, n) => 5601 + n),
-    );
+    // The timers of the show are at no port.
+    const moved = withShow(dir, (db) => recordsOfKind(db, 'device').filter(({ data }) => data.host !== internalPlace));
+    expect(moved.map(({ data }) => data.port)).toEqual(Array.from({ length: 25 }, (_, n) => 5601 + n));
   });
 
   it('starts an empty show without the demo', () => {
@@ -240,7 +241,9 @@ describe('the HTTP interface', () => {
       links: { tag: string; link: { word: string } }[];
     };
     expect(health).toMatchObject({ ok: false, aim: 'live', recording: true });
-    expect(health.links.map(({ tag }) => tag).join(' ')).toBe('SW1 C1 C2 C3 C4 E1 E2 R1 A1 T1 G1 S1 M1 D1 D2 L1');
+    expect(health.links.map(({ tag }) => tag).join(' ')).toBe(
+      'SW1 C1 C2 C3 C4 E1 E2 R1 A1 T1 G1 S1 M1 D1 D2 L1 K1 P1 P2 V1 W1 W2 W3 H1 B1 TM1',
+    );
   });
 
   it('presses, and answers with outcome and duration', async () => {

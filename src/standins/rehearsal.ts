@@ -78,8 +78,8 @@ const makers: Readonly<Record<string, Make>> = {
     through === undefined ? new NetworkBoardStandin(options) : new BoardStandin({ ...options, line }),
 };
 
-/** True when something here speaks as a driver expects it. */
-export const canStandIn = (driver: string): boolean => driver in makers;
+/** True when something here speaks as a driver expects it, or nothing has to: an engine has timers of its own. */
+export const canStandIn = (driver: string): boolean => driver in makers || driver === 'own-timers';
 
 function signInAt(standin: Standin): { readonly user: string; readonly password: string } {
   if (standin instanceof EncoderStandin) return { user: encoderUser, password: encoderPassword };

@@ -152,7 +152,8 @@ function problemsForDevices(control: ControlRecord, given: Sources): ControlProb
   found.push(...problemsOfKind(data, sources));
   const refs = [...readingsOfLabel(data.label, data.values), ...readingsOfLamps(data)];
   if (data.shows && 'reading' in data.shows) refs.push(resolveReading(data.shows.reading, data.values));
-  if (data.range?.reading) refs.push(resolveReading(data.range.reading, data.values));
+  for (const ref of [data.range?.reading, data.range?.most, data.shows?.kind === 'bar' ? data.shows.most : undefined])
+    if (ref) refs.push(resolveReading(ref, data.values));
   const documentOf = (id: string) => {
     const device = sources.device(id);
     return device && sources.document(device);

@@ -17,6 +17,7 @@ export function checkReferences(document: DriverDocument, whole: DriverDocument,
     if (key.includes('[]') && !reading.index) report(`readings.${key}`, 'A family needs "index" with "from" and "to".');
     if (!key.includes('[]') && reading.index)
       report(`readings.${key}`, 'Only a family (with [] in its key) has "index".');
+    if (typeof reading.level?.to === 'string') hasReading(reading.level.to, `readings.${key}.level.to`);
     if (reading.deadBand !== undefined && !['whole', 'decimal', 'time'].includes(reading.value.type))
       report(`readings.${key}.deadBand`, 'Only a number has a dead band.');
     const { names, from = 0, to } = reading.index ?? {};

@@ -26,7 +26,7 @@ type Shapes = Readonly<Record<string, ValueShape | undefined>>;
 export interface Expression {
   /** The keys or families of the readings it uses. */
   readonly families: ReadonlySet<string>;
-  /** Evaluates it; `undefined` while a required reading is unknown. Fails with a sentence if the result does not fit the shape. */
+  /** Evaluates it; `undefined` while a reading that its value depends on is unknown. Fails with a sentence if the result does not fit the shape. */
   readonly value: (variables: Readonly<Record<string, Scalar>>, fresh: Fresh) => Result<Scalar | undefined, string>;
 }
 
@@ -79,18 +79,21 @@ export function compileExpression(
     families: new Set(paths.flatMap(familiesIn)),
     value: (given, fresh) => {
       const context: Record<string, CelValue> = {};
+      let isMissing = false;
       for (const [n, path] of paths.entries()) {
         const key = keyOf(path, given, fresh);
         const now = key === undefined ? undefined : fresh(key);
-        if (now === undefined) return ok(undefined);
-        context[`r${n}`] = celValue(now, shapes[n]);
+        if (now === undefined) isMissing = true;
+        else context[`r${n}`] = celValue(now, shapes[n]);
       }
       for (const name of names) {
         const value = given[name];
         if (value === undefined) return ok(undefined);
         context[name] = celValue(value, variables[name]);
       }
-      return resultOf(run(context), shape);
+      const result = resultOf(run(context), shape);
+      // What is not known may belong to the other branch of a condition, as in `row > 0 ? name[row] : ""`.
+      return isMissing && !result.ok ? ok(undefined) : result;
     },
   });
 }

@@ -135,8 +135,8 @@ export const readingSchema = z.strictObject({
     .optional(),
   /** By value: what everybody is told when it takes this value, after the device's name. */
   told: z.record(z.string(), z.string().min(1).max(60)).optional(),
-  /** It goes up and down between these: offered as a bar. */
-  level: z.strictObject({ from: z.number(), to: z.number() }).optional(),
+  /** It goes up and down between these: offered as a bar. It may end where another reading says, such as the length of a clip. */
+  level: z.strictObject({ from: z.number(), to: z.union([z.number(), readingKeySchema]) }).optional(),
   /** Changes smaller than this are ignored, except while a command waits for its effect. For values that fluctuate. */
   deadBand: z.number().positive().optional(),
   /**

@@ -1,12 +1,12 @@
 import { memberKey, splitKey, valueText, type DriverDocument, type DriverList } from '../driver';
-import { whileRef } from '../clock';
+import { runningClock, whileRef, type RunningClock } from '../clock';
 import { lookNow, readingsOfLamps, type Lamp, type LampMemory, type LampSources } from '../lamp';
 import type { Freshness, Reading } from '../reading';
 import type { Scalar } from '../result';
 import { resolveReading, type ControlRecord, type ReadingRef } from '../show';
 import { readingsOfLabel, renderLabel, type FaceSegment } from './label';
 import { isBlank, readingsOfSentence, sentenceLabel } from './sentence-label';
-import { readingsOfShown, shownNow, type Shown } from './shown';
+import { mostNow, readingsOfShown, shownNow, type Shown } from './shown';
 
 /** What a control shows now. */
 export interface FaceView {
@@ -24,7 +24,15 @@ export interface FaceView {
   /** What it shows besides its label. */
   readonly shown?: Shown;
   /** Of a fader or dial: its position as the device reports it. */
-  readonly range?: { readonly value?: number; readonly text: string; readonly doubt?: Exclude<Freshness, 'fresh'> };
+  readonly range?: {
+    readonly value?: number;
+    readonly text: string;
+    readonly doubt?: Exclude<Freshness, 'fresh'>;
+    /** Where its range ends now, where a reading says that. */
+    readonly max?: number;
+    /** The position runs on by itself: the screen that shows it counts. */
+    readonly clock?: RunningClock;
+  };
   /** Of a list: what the device lists. */
   readonly items?: readonly ListItem[];
 }
@@ -96,7 +104,11 @@ export function readingsOfFace(data: Data, documentOf: DocumentOf): ReadingRef[]
     ...tested.flatMap((ref) => whileRef(ref, documentOf) ?? []),
   ];
   refs.push(...readingsOfShown(data, documentOf));
-  if (data.range?.reading) refs.push(resolveReading(data.range.reading, data.values));
+  for (const each of [data.range?.reading, data.range?.most]) {
+    if (!each) continue;
+    const ref = resolveReading(each, data.values);
+    refs.push(ref, ...[whileRef(ref, documentOf) ?? []].flat());
+  }
   const list = listOf(data.list, documentOf);
   if (!data.list || !list) return refs;
   const { device } = data.list;
@@ -113,12 +125,14 @@ function rangeNow({ range, values }: Data, readingNow: ReadingNow, documentOf: D
   const ref = resolveReading(range.reading, values);
   const reading = readingNow(ref);
   const shape = documentOf(ref.device)?.readings[splitKey(ref.key).family]?.value;
-  if (reading === undefined || typeof reading.value !== 'number') return { text: '–', doubt: 'unknown' };
+  const ends = range.most ? { max: mostNow(range.most, range.max, values, readingNow) } : {};
+  if (reading === undefined || typeof reading.value !== 'number') return { text: '–', doubt: 'unknown', ...ends };
+  const clock = runningClock(ref, readingNow, documentOf);
   const unit = shape && 'unit' in shape && shape.unit ? ` ${shape.unit}` : '';
   const text = `${valueText(shape, reading.value)}${unit}`;
   return reading.freshness === 'fresh'
-    ? { value: reading.value, text }
-    : { value: reading.value, text, doubt: reading.freshness };
+    ? { value: reading.value, text, ...ends, ...(clock ? { clock } : {}) }
+    : { value: reading.value, text, ...ends, doubt: reading.freshness };
 }
 
 /** The definition of a control's list, with the indexes that its items can have. */

@@ -1,8 +1,8 @@
 export { formatLabel, parseLabel, readingsOfLabel, renderLabel, type FaceSegment } from './label';
 export { clockText } from './clock';
-export { clockSeconds } from '../clock';
+export { clockSeconds, type RunningClock } from '../clock';
 export { checkLabel, completeLabel, hasReading, nearest, type LabelDevice } from './complete';
 export { icons } from './icons';
 export { faceNow, faceOf, itemName, labelNow, readingsOfFace, type FaceView, type ListItem } from './control-face';
-export { type Shown } from './shown';
+export { partOf, type Shown } from './shown';
 export { isBlank } from './sentence-label';

@@ -1,3 +1,4 @@
+import { runningClock, whileRef, type RunningClock } from '../clock';
 import { indexesOf, memberKey, splitKey, valueText, type DriverDocument } from '../driver';
 import type { Freshness, Reading } from '../reading';
 import { resolveReading, stillKey, type ControlRecord, type ReadingRef } from '../show';
@@ -9,6 +10,8 @@ export type Shown = { readonly doubt?: Exclude<Freshness, 'fresh'> } & (
       /** How far it has come, 0 to 1. */
       readonly part?: number;
       readonly text: string;
+      /** It runs on by itself: the screen that shows it counts, from empty to full. */
+      readonly runs?: { readonly clock: RunningClock; readonly min: number; readonly max: number };
     }
   | {
       readonly kind: 'picture';
@@ -34,7 +37,11 @@ type DocumentOf = (device: string) => DriverDocument | undefined;
 /** Every reading that what is shown depends on. */
 export function readingsOfShown({ shows, values }: Data, documentOf: DocumentOf): ReadingRef[] {
   if (!shows) return [];
-  if ('reading' in shows) return [resolveReading(shows.reading, values)];
+  if ('reading' in shows) {
+    const refs = [shows.reading, ...(shows.kind === 'bar' && shows.most ? [shows.most] : [])];
+    const read = refs.map((ref) => resolveReading(ref, values));
+    return [...read, ...read.flatMap((ref) => whileRef(ref, documentOf) ?? [])];
+  }
   const { device } = shows;
   if (shows.kind === 'still') return [{ device, key: stillKey(shows.still) }];
   const layout = layoutOf(shows, documentOf);
@@ -59,12 +66,14 @@ export function shownNow(data: Data, readingNow: ReadingNow, documentOf: Documen
       if (typeof reading?.value !== 'number') return { kind: 'bar', text: '–', doubt: 'unknown' };
       const shape = documentOf(ref.device)?.readings[splitKey(ref.key).family]?.value;
       const unit = shape && 'unit' in shape && shape.unit ? ` ${shape.unit}` : '';
-      const span = shows.max - shows.min;
-      // What a level was is no level: a bar in doubt is empty.
-      const part = span === 0 ? 0 : Math.max(0, Math.min(1, (reading.value - shows.min) / span));
+      const { min } = shows;
+      const max = mostNow(shows.most, shows.max, values, readingNow);
       const text = `${valueText(shape, reading.value)}${unit}`;
+      // What a level was is no level: a bar in doubt is empty.
       if (reading.freshness !== 'fresh') return { kind: 'bar', text, doubt: reading.freshness };
-      return { kind: 'bar', part: Math.round(part * 1000) / 1000, text };
+      const clock = runningClock(ref, readingNow, documentOf);
+      const part = Math.round(partOf(reading.value, min, max) * 1000) / 1000;
+      return { kind: 'bar', part, text, ...(clock ? { runs: { clock, min, max } } : {}) };
     }
     case 'picture': {
       const reading = readingNow(resolveReading(shows.reading, values));
@@ -80,6 +89,21 @@ export function shownNow(data: Data, readingNow: ReadingNow, documentOf: Documen
       return layoutNow(shows, readingNow, documentOf);
   }
 }
+
+/** Where a range ends now: at what a reading says, or at a number while that is not known. */
+export function mostNow(
+  most: ReadingRef | undefined,
+  usual: number,
+  values: Data['values'],
+  readingNow: ReadingNow,
+): number {
+  const value = most && readingNow(resolveReading(most, values))?.value;
+  return typeof value === 'number' ? value : usual;
+}
+
+/** How far a value has come between two others, 0 to 1. */
+export const partOf = (value: number, min: number, max: number): number =>
+  max === min ? 0 : Math.max(0, Math.min(1, (value - min) / (max - min)));
 
 const doubtOf = (reading: Reading | undefined): { doubt?: Exclude<Freshness, 'fresh'> } =>
   reading?.freshness === 'fresh' ? {} : { doubt: reading?.freshness ?? 'unknown' };

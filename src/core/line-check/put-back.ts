@@ -38,7 +38,9 @@ export function putBackOf(
   const sends = new Map<string, CheckSend>();
   for (const key of keys) {
     const value = readingNow(key);
-    const title = document.readings[splitKey(key).family]?.title ?? key;
+    const definition = document.readings[splitKey(key).family];
+    const title = definition?.title ?? key;
+    if (definition?.runs) return fail(`“${title}” runs on by itself, so it could not be put back.`);
     if (value === undefined) return fail(`“${title}” is not known, so it could not be put back.`);
     const found = commandBehind(document, key, value, readingNow);
     if (!found) return fail(`No command sets “${title}” to what it is now, so it could not be put back.`);

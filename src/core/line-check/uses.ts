@@ -96,10 +96,10 @@ export class CommandUses {
     return use;
   }
 
-  /** A value in the middle of a fader's range that its command takes. */
-  private middle({ send, param, min, max }: NonNullable<ControlRecord['data']['range']>): Scalar {
+  /** A value in the middle of a fader's range that its command takes; its beginning, where only a reading says how far it goes. */
+  private middle({ send, param, min, max, most }: NonNullable<ControlRecord['data']['range']>): Scalar {
     const shape = this.documentOf(send.device)?.commands[send.command]?.params[param]?.value;
-    const middle = (min + max) / 2;
+    const middle = most ? min : (min + max) / 2;
     return shape?.type === 'decimal' ? middle : Math.round(middle);
   }
 

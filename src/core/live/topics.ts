@@ -249,6 +249,8 @@ export interface ControlView {
     readonly tick: number;
     readonly quicken: number;
     readonly jumps?: true;
+    /** Its value is a time in seconds. */
+    readonly isTime?: true;
   };
   /** Of a list: its form, and what can be done with an item or, where `item` is false, with the list as a whole. */
   readonly list?: {

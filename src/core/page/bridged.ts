@@ -54,6 +54,7 @@ export function bridged(data: Data, device: string, bridge: ContractBridge): Dat
             max: at(range.max),
             ...(range.tick === undefined ? {} : { tick: at(range.min + range.tick) - at(range.min) || range.tick }),
             ...(range.reading ? { reading: toReading(range.reading) } : {}),
+            ...(range.most ? { most: toReading(range.most) } : {}),
           },
         }
       : {}),

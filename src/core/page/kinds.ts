@@ -56,16 +56,16 @@ export function kindsOf(device: DeviceRecord, document: DriverDocument, readings
   ];
 }
 
+/** Where a bar is full while nobody knows the reading that says it. */
+const usualMost = 100;
+
 /** A bar for each level that the device reports, named like the member where its driver names them. */
 function barsOf(device: string, document: DriverDocument, readings: Readings): KindOffer[] {
   return Object.entries(document.readings).flatMap(([family, { title, level, index: isFamily }]): KindOffer[] => {
     if (!level) return [];
-    const shows = (key: string) => ({
-      kind: 'bar' as const,
-      reading: { device, key },
-      min: level.from,
-      max: level.to,
-    });
+    const { from: min, to } = level;
+    const ends = typeof to === 'number' ? { max: to } : { max: usualMost, most: { device, key: to } };
+    const shows = (key: string) => ({ kind: 'bar' as const, reading: { device, key }, min, ...ends });
     const bar = (key: string, name: string, label: ControlStart['label']): KindOffer => ({
       key: `bar ${key}`,
       purpose: 'Bars',
@@ -108,14 +108,40 @@ const mostFaders = 64;
 
 const nothing: ControlStart = { label: [], values: {}, responses: { tap: [] }, lamps: [] };
 
+/** The end of a fader over a time that has none, in seconds. */
+const longestS = 3600;
+
+type Numeric = Extract<DriverDocument['readings'][string]['value'], { type: 'whole' | 'decimal' | 'time' }>;
+const isNumeric = (value: { readonly type: string }): value is Numeric =>
+  value.type === 'whole' || value.type === 'decimal' || value.type === 'time';
+
+/**
+ * True for a parameter that a fader can set: a number that is no member of a list. The driver sends it as a continuous value, or the device
+ * reports it, so that the fader knows where it is.
+ */
+function isFree(document: DriverDocument, command: string, name: string): boolean {
+  const definition = document.commands[command];
+  const param = definition?.params[name];
+  if (!definition || !param || param.listFrom !== undefined || definition.risky) return false;
+  const isIndex = definition.confirm?.by === 'readings' && definition.confirm.all.some(({ index }) => index === name);
+  if (isIndex || param.optional) return false;
+  if (definition.class === 'continuous') return param.value.type === 'decimal';
+  const echo = echoTest(document, command, name);
+  const shape = document.readings[echo?.reading ?? '']?.value;
+  const { value } = param;
+  if (!shape || !isNumeric(shape) || !isNumeric(value)) return false;
+  return value.type === 'time' || (value.min !== undefined && value.max !== undefined);
+}
+
 function fadersOf(device: string, document: DriverDocument, readings: Readings): KindOffer[] {
   return Object.entries(document.commands).flatMap(([command, definition]): KindOffer[] => {
-    if (definition.class !== 'continuous') return [];
     const entries = Object.entries(definition.params);
-    const [free, ...more] = entries.filter(([, { value }]) => value.type === 'decimal');
-    if (!free || more.length > 0 || free[1].value.type !== 'decimal') return [];
-    const [param, { value }] = free;
+    const [free, ...more] = entries.filter(([name]) => isFree(document, command, name));
+    const [param, { value } = { value: undefined }] = free ?? ['', undefined];
+    if (more.length > 0 || !value || !isNumeric(value)) return [];
     const family = echoTest(document, command, param);
+    const level = document.readings[family?.reading ?? '']?.level;
+    const ends = typeof level?.to === 'string' ? { most: { device, key: level.to } } : {};
     const member =
       entries.find(([, { listFrom }]) => listFrom !== undefined) ?? entries.find(([name]) => name === family?.index);
     const made = (index: number | undefined, title: string): KindOffer => {
@@ -140,7 +166,8 @@ function fadersOf(device: string, document: DriverDocument, readings: Readings):
             param,
             ...(echo === undefined ? {} : { reading: { device, key: echo } }),
             min: Number(value.min ?? 0),
-            max: Number(value.max ?? 1),
+            max: Number(value.max ?? (value.type === 'time' ? longestS : 1)),
+            ...ends,
           },
         },
       };

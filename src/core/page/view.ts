@@ -50,7 +50,18 @@ function rangeView({ range }: ControlRecord['data'], documentOf: Sources['docume
   const { min, max, quicken = 1, jumps } = range;
   const step = 10 ** -decimals;
   const tick = range.tick ?? Math.max(step, (max - min) / 100);
-  return { range: { min, max, step, unit, tick, quicken, ...(jumps ? { jumps } : {}) } };
+  return {
+    range: {
+      min,
+      max,
+      step,
+      unit,
+      tick,
+      quicken,
+      ...(jumps ? { jumps } : {}),
+      ...(shape?.type === 'time' ? { isTime: true } : {}),
+    },
+  };
 }
 
 function listView({ list }: ControlRecord['data'], documentOf: Sources['documentOf']): Pick<ControlView, 'list'> {

@@ -48,6 +48,8 @@ const rangeSchema = z.strictObject({
   reading: readingRefSchema.optional(),
   min: z.number(),
   max: z.number(),
+  /** Its end is where this reading says, such as the length of a clip; `max` while that is not known. */
+  most: readingRefSchema.optional(),
   /** One notch of a wheel, or one press of an arrow key; a hundredth of the range when absent. */
   tick: z.number().positive().max(1_000_000).optional(),
   /** The largest factor by which notches in quick succession count. */

@@ -63,7 +63,15 @@ export function mapReadings<T extends Pick<Data, 'label' | 'lamps' | 'range' | '
       ...(rule.label ? { label: inLabel(rule.label) } : {}),
     })),
     ...(data.shows ? { shows: mapShownReading(data.shows, to) } : {}),
-    ...(data.range?.reading ? { range: { ...data.range, reading: to(data.range.reading) } } : {}),
+    ...(data.range
+      ? {
+          range: {
+            ...data.range,
+            ...(data.range.reading ? { reading: to(data.range.reading) } : {}),
+            ...(data.range.most ? { most: to(data.range.most) } : {}),
+          },
+        }
+      : {}),
   };
 }
 

@@ -5,7 +5,14 @@ import { idSchema, readingRefSchema } from './reading-ref';
 /** What a control shows besides its label, drawn from what a device reports. */
 export const shownSchema = z.discriminatedUnion('kind', [
   /** How far a reading has come between two values. */
-  z.strictObject({ kind: z.literal('bar'), reading: readingRefSchema, min: z.number(), max: z.number() }),
+  z.strictObject({
+    kind: z.literal('bar'),
+    reading: readingRefSchema,
+    min: z.number(),
+    max: z.number(),
+    /** It is full where this reading says, such as the length of a clip; `max` while that is not known. */
+    most: readingRefSchema.optional(),
+  }),
   /** A reading whose value is a picture as a `data:` URL. */
   z.strictObject({ kind: z.literal('picture'), reading: readingRefSchema }),
   /** A picture that the device hands out over HTTP, by its name in the driver. */
@@ -18,7 +25,9 @@ export type ShownSpec = z.infer<typeof shownSchema>;
 
 /** The same with its readings replaced. */
 export function mapShownReading(shown: ShownSpec, to: (ref: ReadingRef) => ReadingRef): ShownSpec {
-  return 'reading' in shown ? { ...shown, reading: to(shown.reading) } : shown;
+  if (!('reading' in shown)) return shown;
+  if (shown.kind === 'bar' && shown.most) return { ...shown, reading: to(shown.reading), most: to(shown.most) };
+  return { ...shown, reading: to(shown.reading) };
 }
 
 /** Under which key of its device it is known which still is the newest. */

@@ -195,6 +195,8 @@ export class PrivateRig {
 
   /** Puts a device's stand-in into its first state, whatever was done to it, and waits until it is connected again. */
   async renew(device: string): Promise<void> {
+    // Nothing stands in for a service of the program: the private engine has its own.
+    if (this.documentOf(device)?.link.kind === 'internal') return;
     await this.standins.renew(device);
     // The engine notices, has another one arranged and calls it.
     await this.until(() => this.notReached(device) !== undefined, renewMs);
@@ -212,6 +214,13 @@ export class PrivateRig {
         }),
       settleMs,
     );
+  }
+
+  /** Looks again and again whether something holds, until it is ended. */
+  watch(holds: () => boolean): { readonly isSeen: () => boolean; readonly end: () => void } {
+    let isSeen = holds();
+    const timer = setInterval(() => (isSeen ||= holds()), lookMs);
+    return { isSeen: () => isSeen, end: () => clearInterval(timer) };
   }
 
   /** Resolves with true as soon as something holds, or with false after a time in milliseconds. */

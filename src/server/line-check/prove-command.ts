@@ -36,8 +36,11 @@ export async function proveCommand(
   if (!isNew && isSoAlready()) await makeDifferent(rig, document, send, expected[0]);
   const wasSo = isSoAlready();
   const about = new Set(expected.map(({ key }) => splitKey(key).family));
-  const isCounted = (family: string) =>
-    !about.has(family) && !restless.has(family) && document.readings[family]?.value.type !== 'time';
+  // What is computed from others goes back with them.
+  const isCounted = (family: string) => {
+    const definition = document.readings[family];
+    return !about.has(family) && !restless.has(family) && definition?.value.type !== 'time' && !definition?.computed;
+  };
   /** Sends something and tells which other families have changed by it. */
   const sendAndLook = async (each: CheckSend) => {
     const before = rig.readingsOf(device);

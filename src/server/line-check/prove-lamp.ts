@@ -63,7 +63,8 @@ export async function proveLamp(rig: PrivateRig, data: Data, isNew: boolean): Pr
 /** Sends a value from the middle of a fader’s range, and looks whether the fader shows it. `undefined` where it could not be sent. */
 async function provePosition(rig: PrivateRig, { range, ...rest }: Data): Promise<RuleSeen | undefined> {
   if (!range?.reading) return undefined;
-  const { send, param, min, max } = range;
+  const { send, param, min } = range;
+  const max = range.most ? Number(rig.valueNow(resolveReading(range.most, rest.values)) ?? range.max) : range.max;
   const shape = rig.documentOf(send.device)?.commands[send.command]?.params[param]?.value;
   const exact = min + (max - min) / 4;
   const value = shape?.type === 'decimal' ? exact : Math.round(exact);
@@ -146,11 +147,18 @@ async function proveOwn(
   if (!(await rig.until(() => !isLit(), canGoOut ? followMs : 0)))
     return { is: 'not possible', text: 'Its lamp could not be put out.' };
   const waitMs = ownMs + Math.max(0, ...rules.map(({ when }) => longestWait(when)));
+  // It may be lit only while the command is under way: a transition, a restart.
+  const watched = rig.watch(isLit);
   let wasLit = false;
-  for (const send of sends) {
-    const look = async () => (wasLit ||= await rig.until(isLit, send === sends.at(-1) ? waitMs : 0));
-    const { outcome } = await rig.send(send, look);
-    if (outcome !== 'confirmed' && outcome !== 'sent') return undefined;
+  try {
+    for (const send of sends) {
+      const isSeen = () => watched.isSeen() || isLit();
+      const look = async () => (wasLit ||= await rig.until(isSeen, send === sends.at(-1) ? waitMs : 0));
+      const { outcome } = await rig.send(send, look);
+      if (outcome !== 'confirmed' && outcome !== 'sent') return undefined;
+    }
+  } finally {
+    watched.end();
   }
   if (wasLit) return { is: 'lit', text: 'Lit by its own command.' };
   const text =

@@ -28,8 +28,8 @@ interface RelaysState {
 }
 
 const framesPerSecond = 25;
-/** The blinds need six seconds, the lift five. */
-const perFrame = { blinds: 100 / (6 * framesPerSecond), lift: 100 / (5 * framesPerSecond) };
+/** The blinds need three seconds from end to end, the lift two and a half. */
+const perFrame = { blinds: 100 / (3 * framesPerSecond), lift: 100 / (2.5 * framesPerSecond) };
 const pulseFrames = 8;
 
 export class RelaysModel {

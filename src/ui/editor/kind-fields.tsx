@@ -2,9 +2,9 @@
 
 import { askedParams } from '../../core/driver';
 import { kindsOf, setKind, setRangeParam } from '../../core/page';
-import { resolveArgument, type ControlRecord, type ControlType } from '../../core/show';
+import { resolveArgument, type ControlRecord, type ControlType, type ReadingRef } from '../../core/show';
 import { CommitInput, Fold, optionsFrom, Select } from '../kit';
-import { ParamField } from '../fields';
+import { ParamField, ReadingPicker } from '../fields';
 import { useFacts } from './facts';
 import { StickFields, TurnFields } from './travel-fields';
 import { ResponseFields } from './response-fields';
@@ -124,6 +124,16 @@ function RangeFields({ control, name }: Props) {
       (data) => (data.range ? { ...data, range: { ...data.range, [side]: Number(text) } } : data),
       what,
     );
+  const end = (most: ReadingRef | undefined) =>
+    verbs.change(
+      control,
+      ({ range: before, ...data }) => {
+        if (!before) return data;
+        const { most: _, ...rest } = before;
+        return { ...data, range: most ? { ...rest, most } : rest };
+      },
+      what,
+    );
   return (
     <>
       {askedParams(command)
@@ -155,6 +165,13 @@ function RangeFields({ control, name }: Props) {
           <CommitInput type="number" step="any" value={String(range.max)} onCommit={(text) => limit('max', text)} />
         </label>
       </div>
+      <ReadingPicker
+        label="Ends at a reading instead"
+        chosen={range.most}
+        none="no, at the number"
+        onPick={(most) => end(most)}
+        onNone={() => end(undefined)}
+      />
     </>
   );
 }

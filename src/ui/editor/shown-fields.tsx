@@ -94,6 +94,18 @@ function ShownReading({ shows, onChange }: { readonly shows: OfReading; readonly
               onCommit={(text) => onChange({ ...shows, max: Number(text) })}
             />
           </label>
+          <div className="col-span-full">
+            <ReadingPicker
+              label="Full at a reading instead"
+              chosen={shows.most}
+              none="no, at the number"
+              onPick={(most) => onChange({ ...shows, most })}
+              onNone={() => {
+                const { most: _, ...rest } = shows;
+                onChange(rest);
+              }}
+            />
+          </div>
         </div>
       )}
     </>

@@ -1,6 +1,7 @@
 import type { ControlView, FaceView } from '../../core/live';
+import { partOf } from '../../core/face';
 import { ListItemFace } from './list-item-face';
-import { RangeTrack } from './range-track';
+import { lies, RangeTrack } from './range-track';
 import { listActsClass, listClass, listRowClass } from './list-look';
 import { StickPad, stickMiddle } from './stick-pad';
 
@@ -14,7 +15,8 @@ export function DrawnKind({ face, view }: Props) {
   switch (view.type) {
     case 'fader':
     case 'dial': {
-      const { min = 0, max = 1 } = view.range ?? {};
+      const { min = 0 } = view.range ?? {};
+      const max = face.range?.max ?? view.range?.max ?? 1;
       const value = face.range?.value;
       return (
         <>
@@ -25,7 +27,8 @@ export function DrawnKind({ face, view }: Props) {
           </span>
           <RangeTrack
             dial={view.type === 'dial'}
-            part={value === undefined ? undefined : (value - min) / (max - min)}
+            isLying={view.type === 'fader' && lies(view)}
+            part={value === undefined ? undefined : partOf(value, min, max)}
           />
         </>
       );

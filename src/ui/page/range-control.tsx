@@ -1,13 +1,15 @@
 'use client';
 
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { clockText, partOf } from '../../core/face';
 import { notch } from '../../core/hand';
 import { useLive, type Turning } from '../live';
 import { Face, textOf } from './face';
 import { staysInHand } from './held-by-pointer';
 import type { LiveControlProps } from './live-control';
 import { OutcomeMark } from './outcome-mark';
-import { RangeTrack } from './range-track';
+import { lies, RangeTrack } from './range-track';
+import { useRunning } from './shown-part';
 import { useLetGo } from './use-let-go';
 
 /** How long the hand's value is shown after it is released, unless the device reports it earlier. */
@@ -23,7 +25,8 @@ const wheelStillMs = 300;
  */
 export default function RangeControl({ id, page, context, face, view, mark, disabled }: LiveControlProps) {
   const live = useLive();
-  const { min = 0, max = 1, step = 1, unit = '', tick = 1, quicken = 1, jumps = false } = view.range ?? {};
+  const { min = 0, step = 1, unit = '', tick = 1, quicken = 1, jumps = false } = view.range ?? {};
+  const max = face.range?.max ?? view.range?.max ?? 1;
   const [hand, setHand] = useState<number>();
   const turning = useRef<Turning>(undefined);
   const from = useRef({ at: 0, value: 0, length: 1 });
@@ -31,9 +34,11 @@ export default function RangeControl({ id, page, context, face, view, mark, disa
   const still = useRef<ReturnType<typeof setTimeout>>(undefined);
   const byPointer = useRef(false);
   const dial = view.type === 'dial';
-  const known = face.range?.value;
+  const isLying = !dial && lies(view);
+  const running = useRunning(face.range?.clock);
+  const known = running ?? face.range?.value;
   const value = hand ?? known;
-  const part = value === undefined ? undefined : (value - min) / (max - min);
+  const part = value === undefined ? undefined : partOf(value, min, max);
 
   const rounded = (to: number) => Math.min(max, Math.max(min, Number((Math.round(to / step) * step).toFixed(6))));
   const begin = () => {
@@ -65,9 +70,9 @@ export default function RangeControl({ id, page, context, face, view, mark, disa
     byPointer.current = true;
     event.currentTarget.focus();
     const track = event.currentTarget.querySelector('.range-track')?.getBoundingClientRect();
-    const along = track?.height ?? 1;
-    const at = -event.clientY;
-    const start = track && -track.bottom;
+    const along = (isLying ? track?.width : track?.height) ?? 1;
+    const at = isLying ? event.clientX : -event.clientY;
+    const start = track && (isLying ? track.left : -track.bottom);
     // Chosen so for a control that is meant to be hit: it goes where it is touched.
     const touched = jumps && !dial && start !== undefined ? min + ((at - start) / along) * (max - min) : undefined;
     from.current = {
@@ -80,7 +85,8 @@ export default function RangeControl({ id, page, context, face, view, mark, disa
   };
   const onPointerMove = (event: PointerEvent<HTMLElement>) => {
     if (!turning.current || !event.currentTarget.hasPointerCapture(event.pointerId)) return;
-    set(from.current.value + ((-event.clientY - from.current.at) / from.current.length) * (max - min));
+    const at = isLying ? event.clientX : -event.clientY;
+    set(from.current.value + ((at - from.current.at) / from.current.length) * (max - min));
   };
   const box = useRef<HTMLDivElement>(null);
   const notchedAt = useRef(-Infinity);
@@ -115,7 +121,10 @@ export default function RangeControl({ id, page, context, face, view, mark, disa
     begin();
     set(to);
   };
-  const shown = hand === undefined ? (face.range?.text ?? '–') : `${hand}${unit ? ` ${unit}` : ''}`;
+  const isTime = view.range?.isTime ?? false;
+  const handText = isTime ? clockText(hand ?? 0) : `${hand}${unit ? ` ${unit}` : ''}`;
+  const knownText = running === undefined ? (face.range?.text ?? '–') : clockText(running);
+  const shown = hand === undefined ? knownText : handText;
   return (
     <div
       ref={box}
@@ -126,7 +135,7 @@ export default function RangeControl({ id, page, context, face, view, mark, disa
       tabIndex={disabled ? -1 : 0}
       aria-disabled={disabled || undefined}
       aria-label={textOf(face)}
-      aria-orientation={dial ? undefined : 'vertical'}
+      aria-orientation={dial ? undefined : isLying ? 'horizontal' : 'vertical'}
       aria-valuemin={min}
       aria-valuemax={max}
       aria-valuenow={value ?? min}
@@ -148,7 +157,7 @@ export default function RangeControl({ id, page, context, face, view, mark, disa
       >
         {shown}
       </span>
-      <RangeTrack dial={dial} part={part} />
+      <RangeTrack dial={dial} isLying={isLying} part={part} />
     </div>
   );
 }

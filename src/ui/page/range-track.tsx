@@ -2,12 +2,37 @@ import type { CSSProperties } from 'react';
 
 interface Props {
   readonly dial: boolean;
+  /** A fader that lies on its side. */
+  readonly isLying?: boolean;
   /** The position along its range, 0 to 1; `undefined` when it is not known. */
   readonly part: number | undefined;
 }
 
+/** True for a fader that is wider than high: it goes from left to right. */
+export const lies = ({ cols, rows }: { readonly cols: number; readonly rows: number }): boolean => cols > rows;
+
 /** The track of a fader or a dial, with its position. */
-export function RangeTrack({ dial, part }: Props) {
+export function RangeTrack({ dial, isLying = false, part }: Props) {
+  if (isLying)
+    return (
+      <span
+        className="range-track relative mx-3 my-1 min-h-7 flex-1 bg-none! before:absolute before:inset-x-0 before:inset-y-[calc(50%_-_2px)] before:bg-rule-strong"
+        aria-hidden
+      >
+        {part !== undefined && (
+          <i
+            className="absolute inset-y-[calc(50%_-_2px)] left-0 w-[calc(var(--part)_*_100%)] bg-accent"
+            style={{ '--part': part } as CSSProperties}
+          />
+        )}
+        {part !== undefined && (
+          <b
+            className="absolute inset-y-0 left-[calc(var(--part)_*_100%_-_11px)] w-5.5 border-2 border-x-[6px] border-ink bg-ground"
+            style={{ '--part': part } as CSSProperties}
+          />
+        )}
+      </span>
+    );
   if (!dial)
     return (
       <span

@@ -1,7 +1,8 @@
 'use client';
 
-import type { CSSProperties } from 'react';
-import type { Shown } from '../../core/face';
+import { useEffect, useState, type CSSProperties } from 'react';
+import { clockSeconds, clockText, partOf, type RunningClock, type Shown } from '../../core/face';
+import { useLive } from '../live';
 
 /** What a control shows besides its label: a bar, a picture, or boxes at their places in a picture. Doubtful values are hatched. */
 export function ShownPart({ shown }: { readonly shown: Shown }) {
@@ -9,8 +10,14 @@ export function ShownPart({ shown }: { readonly shown: Shown }) {
     case 'bar':
       return (
         <span className="shown-bar" data-doubt={shown.doubt}>
-          <i style={{ '--part': shown.part ?? 0 } as CSSProperties} aria-hidden />
-          <b>{shown.text}</b>
+          {shown.runs ? (
+            <RunningBar {...shown.runs} />
+          ) : (
+            <>
+              <i style={{ '--part': shown.part ?? 0 } as CSSProperties} aria-hidden />
+              <b>{shown.text}</b>
+            </>
+          )}
         </span>
       );
     case 'picture':
@@ -45,6 +52,31 @@ export function ShownPart({ shown }: { readonly shown: Shown }) {
         </svg>
       );
   }
+}
+
+/** A bar that runs on between reports, counted by the engine’s time. */
+function RunningBar({ clock, min, max }: NonNullable<Extract<Shown, { kind: 'bar' }>['runs']>) {
+  const seconds = useRunning(clock) ?? clock.seconds;
+  return (
+    <>
+      <i style={{ '--part': partOf(seconds, min, max) } as CSSProperties} aria-hidden />
+      <b>{clockText(seconds)}</b>
+    </>
+  );
+}
+
+/** What a clock that runs on shows now, a few times a second; `undefined` without one. */
+export function useRunning(clock: RunningClock | undefined): number | undefined {
+  const live = useLive();
+  const [now, setNow] = useState(0);
+  const isRunning = clock !== undefined;
+  useEffect(() => {
+    if (!isRunning) return undefined;
+    const timer = setInterval(() => setNow(live.now()), 200);
+    return () => clearInterval(timer);
+  }, [isRunning, live]);
+  // What has just been reported may be younger than the last tick.
+  return clock && clockSeconds(clock, Math.max(now, clock.at));
 }
 
 /** What is shown, in words. */
