@@ -11,6 +11,10 @@ const names = [
   'Engineering',
   'Screens',
   'Lights',
+  'Clocks',
+  'Slides',
+  'Launch and club',
+  'Wall and house',
 ];
 /** The pages with the copy of one at a place. */
 const withCopy = (at: number) => names.toSpliced(at, 0, 'Race 2');

@@ -15,7 +15,7 @@ test('a panel has its pages and controls at an address of its own, and remembers
   await page.goto(`${program.url}/panels`);
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
   await page.getByRole('button', { name: 'New panel' }).click();
-  const row = page.getByRole('listitem', { name: 'Panel 5' });
+  const row = page.getByRole('listitem', { name: 'Panel 8' });
   await row.getByRole('textbox', { name: 'Name of the panel' }).fill('Umpire');
   await page.keyboard.press('Tab');
   const path = page.getByRole('listitem', { name: 'Umpire' }).getByRole('textbox', { name: 'Address of the panel' });

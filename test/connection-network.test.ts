@@ -195,7 +195,12 @@ zc.close()`;
       const other = spawn('ip', ['netns', 'exec', gate, '/usr/bin/python3', '-c', says], {
         stdio: ['pipe', 'pipe', 'inherit'],
       });
-      onTestFinished(() => void other.stdin.end());
+      // It takes a while to say goodbye; until then the next test would hear it.
+      onTestFinished(() => {
+        const gone = new Promise<void>((resolve) => other.once('exit', () => resolve()));
+        other.stdin.end();
+        return gone;
+      });
       await new Promise((resolve) => other.stdout.once('data', resolve));
       const heard = inside(desk, process.execPath, join(probes, 'announced-probe.js')).toString();
       expect(JSON.parse(heard)).toEqual([

@@ -77,9 +77,13 @@ describe('health during the show', () => {
     expect(incidentOf('slow', 'C2')?.text).toMatch(/^C2 answers .* times slower than at the line check: \d+ ms, was /);
     expect(incidentOf('down', 'E2')?.text).toBe('E2 is down: port refused.');
     expect(status().health?.open.map(({ text }) => text)).toContain('E2 is down: port refused.');
-    const rows = (desk.topic('as-run') as { rows: { kind: string; text?: string }[] }).rows;
-    const notes = rows.flatMap(({ kind, text }) => (kind === 'note' && text?.startsWith('Health: ') ? [text] : []));
-    expect(notes.filter((text) => text.includes('E2'))).toEqual(['Health: E2 is down: port refused.']);
+    const notes = () =>
+      (desk.topic('as-run') as { rows: { kind: string; text?: string }[] }).rows.flatMap(({ kind, text }) =>
+        kind === 'note' && text?.startsWith('Health: E2') ? [text] : [],
+      );
+    // Rows are written in batches.
+    await until(notes, (found) => found.length > 0);
+    expect(notes()).toEqual(['Health: E2 is down: port refused.']);
   }, 90_000);
 
   it('is quiet about what somebody has acknowledged, and knows when it is over', async () => {

@@ -7,7 +7,14 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, it } from 'vitest';
 import { shippedDrivers } from '../src/drivers';
-import { tallyPanel, type AccessView, type AsRunRow, type PageView, type StatusView } from '../src/core/live';
+import {
+  clockPanel,
+  tallyPanel,
+  type AccessView,
+  type AsRunRow,
+  type PageView,
+  type StatusView,
+} from '../src/core/live';
 import type { PanelRecord } from '../src/core/show';
 import type { Engine } from '../src/engine';
 import { DiskReserve } from '../src/engine/record/disk-reserve';
@@ -204,21 +211,24 @@ it('a screen that was thrown out is out also before it has said who it is, and w
   expect(f.rig.engine.panels.whoIs(credential)).toBeUndefined();
 });
 
-it('a tally phone follows the tally and can neither open a page nor press, whatever panels the show has', async () => {
-  const named = { ...panelRecord(), id: tallyPanel };
+it.each([
+  { screen: 'a tally phone', id: tallyPanel, path: 'tally', topic: 'tally', whole: { devices: {} } },
+  { screen: 'a clock screen', id: clockPanel, path: 'clock', topic: 'clocks', whole: {} },
+])('$screen follows its topic and can neither open a page nor press, whatever panels the show has', async (own) => {
+  const named = { ...panelRecord(), id: own.id };
   const { engine, url } = await startRig(
     [show, pageRecord('page', 'Page'), controlRecord('go', {}), named],
     shippedDrivers,
   );
   const desk = await TestClient.open(url);
   await desk.follow<StatusView>('status');
-  desk.say({ t: 'invite', panel: tallyPanel });
+  desk.say({ t: 'invite', panel: own.id });
   const { token } = (await desk.next((each) => each.t === 'invited')) as { token: string };
   const result = engine.panels.join(token, 'a phone');
-  expect(result).toMatchObject({ ok: true, path: 'tally' });
+  expect(result).toMatchObject({ ok: true, path: own.path });
   const credential = result.ok ? result.credential : '';
   const phone = await TestClient.open(`${url}?credential=${credential}`);
-  expect(await phone.follow('tally')).toMatchObject({ devices: {} });
+  expect(await phone.follow(own.topic)).toMatchObject(own.whole);
   phone.say({ t: 'sub', topics: ['page:page'] });
   await phone.next((each) => each.t === 'none' && each.topic === 'page:page');
   phone.say({ t: 'press', id: 'not-here', page: 'page', control: 'go', gesture: 'tap' });

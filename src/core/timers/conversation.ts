@@ -98,7 +98,7 @@ function carryOut(state: TimersState, order: Order, now: number): Result<TimersS
 }
 
 /** What an order leads to: the timers as they are then, and the lines for who has given it. Reports to everybody are separate. */
-export interface TimersAnswer {
+interface TimersAnswer {
   readonly state: TimersState;
   readonly lines: readonly object[];
 }
@@ -132,7 +132,7 @@ function refused(of: number, why: keyof typeof refusals): object {
 export const overlongLine = (): object => refused(0, 'overlong');
 
 /** Seconds since midnight, in local time. */
-export type TimeOfDay = number;
+type TimeOfDay = number;
 
 export const timeReport = (time: TimeOfDay): object => ({ time: Math.floor(time) });
 

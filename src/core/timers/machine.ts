@@ -140,7 +140,7 @@ export function withList(state: TimersState, list: readonly TimerEntry[], now: n
 }
 
 /** What the clock shows of its list: the timer that has begun, or else the one that comes next, not begun. */
-export interface TimersView {
+interface TimersView {
   readonly phase: TimerPhase;
   readonly shown: TimerEntry | undefined;
   readonly next: TimerEntry | undefined;

@@ -1,13 +1,13 @@
 /** What the slide and clip machine of the regatta has in it. All of it is invented. */
 
-export interface Item {
+interface Item {
   readonly title: string;
   readonly notes: string;
   /** Seconds of a clip; 0 for a slide, which stays. */
   readonly seconds: number;
 }
 
-export interface Deck {
+interface Deck {
   readonly name: string;
   readonly kind: 'deck' | 'playlist';
   readonly items: readonly Item[];
@@ -51,7 +51,7 @@ export const decks: readonly Deck[] = [
   },
 ];
 
-export interface TitleTemplate {
+interface TitleTemplate {
   readonly name: string;
   readonly theme: string;
   readonly fields: readonly string[];
@@ -69,7 +69,7 @@ export const screenSets = ['All screens', 'Bank only', 'Club house only', 'Title
 /** How the talent's screen is laid out. */
 export const arrangements = ['Notes and next slide', 'Clock large', 'Message only'] as const;
 
-export interface Track {
+interface Track {
   readonly list: string;
   readonly name: string;
   readonly seconds: number;

@@ -3,7 +3,7 @@ import { arrangements, decks, pictureTitles, screenSets, titleTemplates, tracks 
 /** A slide and clip machine without a socket. */
 
 export const layers = ['slides', 'titles', 'pictures', 'message', 'sound'] as const;
-export type Layer = (typeof layers)[number];
+type Layer = (typeof layers)[number];
 export type SoundState = 'stopped' | 'playing' | 'paused';
 
 export interface SlidesState {

@@ -14,7 +14,7 @@ interface ViewerOptions extends StandinOptions {
 }
 
 /** What a viewer can show: each is a device's and a channel's name with a slash between them, and must be written exactly so. */
-export const viewerSources = [
+const viewerSources = [
   'Control boat/Program',
   'Control boat/Preview',
   'Control boat/Multiviewer',
@@ -25,7 +25,7 @@ export const viewerSources = [
   'Office/Results',
 ] as const;
 
-export const modes = ['full', 'window', 'off'] as const;
+const modes = ['full', 'window', 'off'] as const;
 type Mode = (typeof modes)[number];
 
 interface Monitor {
