@@ -60,3 +60,17 @@ test('timers are entered at the desk, started on a panel, and seen over a whole 
   await screen.getByRole('button', { name: /K1/ }).click();
   await expect(screen.getByRole('heading')).toContainText('Welcome · Ines Varga');
 });
+
+test('what streams and records is on one screen, with its times', async ({ page, program }) => {
+  await page.goto(`${program.url}/panel/outputs`);
+  const backup = page.getByRole('listitem', { name: 'E2 Stream, backup' });
+  await expect(page.getByRole('listitem')).toHaveCount(4);
+  await expect(backup).toContainText('no stream');
+  await program.operate('operate', { verb: 'stream', on: true }, 'e2');
+  await program.operate('operate', { verb: 'call', method: 'record', params: { on: true } }, 'p1');
+  await expect(backup).toContainText(/LIVE 0:0[1-9]/);
+  await expect(page.getByRole('listitem', { name: 'P1 Composer, launch' })).toContainText(/REC 0:0[1-9]/);
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  await program.operate('power', { on: false }, 'p1');
+  await expect(page.getByRole('listitem', { name: 'P1 Composer, launch' })).toContainText('not known');
+});

@@ -125,6 +125,8 @@ export async function take(page: Page, hand: Hand, search: string, title: string
   const field = page.getByRole('searchbox', { name: 'Search' });
   await expect(field).toBeFocused();
   await hand.type(search);
+  // Several devices may offer what was searched for.
+  await offer(page, title).scrollIntoViewIfNeeded();
   await hand.drag(offer(page, title), to);
   await expect(page.getByRole('heading', { level: 2, name: title })).toBeVisible();
 }

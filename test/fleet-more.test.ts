@@ -76,6 +76,7 @@ describe('two composers', () => {
     await f.operate('P1', 'faults', { otherPassword: false, taken: true });
     f.client.say({ t: 'call', device: 'dev-P1' });
     await f.linkIs('P1', 'occupied', 12_000);
+    expect(f.link('P1').detail).toBe('It says by whom: the laptop in the boat house.');
   });
 
   it('answer a client of JSON-RPC 2.0 from a package', async () => {

@@ -2,7 +2,7 @@ import { answered, choice, is, lamp, listed, named, onOff, reported, seconds, te
 
 /**
  * A list of timers, of which one runs at a time: a clock machine that is reached over TCP, and the timers of this program itself. The messages are
- * the same (`docs/protocols/clocks.md`).
+ * the same (`docs/protocols/clock-machine.md`).
  */
 
 const states = ['empty', 'ready', 'running', 'warning', 'over', 'paused'] as const;
@@ -36,7 +36,13 @@ const base = {
   framing: { kind: 'json-lines', maxFrameBytes: 65_536 },
   answers: 'matched',
   identity: { model: 'model', firmware: 'firmware' },
-  greeting: [{ expect: '"is"\\s*:\\s*"clocks"', withinMs: 2000, occupied: '"is"\\s*:\\s*"taken"' }],
+  greeting: [
+    {
+      expect: '"is"\\s*:\\s*"clocks"',
+      withinMs: 2000,
+      occupied: '"is"\\s*:\\s*"taken"(.*"by"\\s*:\\s*"(?P<by>[^"]*)")?',
+    },
+  ],
   questions: { state: { send: order('state') }, timers: { send: order('list') } },
   sync: { send: [{ ask: 'timers' }, { ask: 'state' }], answered: true, withinMs: 4000 },
   commands: {

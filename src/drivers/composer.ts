@@ -47,7 +47,7 @@ export const composer = {
     {
       expect: '"method"\\s*:\\s*"hello".*"salt"\\s*:\\s*"(?P<salt>[A-Za-z0-9_-]+)"',
       withinMs: 2000,
-      occupied: '"method"\\s*:\\s*"busy"',
+      occupied: '"method"\\s*:\\s*"busy"(.*"by"\\s*:\\s*"(?P<by>[^"]*)")?',
     },
     {
       derive: { proof: { hash: 'sha256', of: '{salt}{password}' } },

@@ -1,6 +1,6 @@
 import { is, lamp, reported, text, whole } from './parts';
 
-/** A box of relays and contacts: Modbus TCP (`docs/protocols/relays.md`). */
+/** A box of relays and contacts: Modbus TCP (`docs/protocols/relay-box.md`). */
 
 const relays = 8;
 const names = [

@@ -28,6 +28,7 @@ import { MovedWatch } from './network/moved-watch';
 import { HelperWatch } from './network/helper-watch';
 import type { Prober } from './network/prober-client';
 import { CalledPage } from './pages/called-page';
+import { clockBoard, outputBoard } from './pages/device-boards';
 import { PageContexts } from './pages/page-contexts';
 import { Stills } from './pages/stills';
 import { Parts, type Part } from './parts';
@@ -62,7 +63,6 @@ import { RunningShow } from './show/running-show';
 import { ShowIntake } from './show/show-intake';
 import type { WarmStart } from './show/warm-up';
 import { Tallies } from './tally/tallies';
-import { ClockBoard } from './timers/clock-board';
 import { Timers } from './timers/timers';
 import { StatusBoard } from './topics/status-board';
 import { TopicBook } from './topics/topic-book';
@@ -235,7 +235,8 @@ export class Engine {
     const adjustments = parts.add(new Adjustments(pressing));
     const tallies = parts.add(new Tallies({ ...pressing, statuses, presses }));
     parts.add(new CalledPage(show, readings, status));
-    parts.add(new ClockBoard(pressing));
+    parts.add(clockBoard(pressing));
+    parts.add(outputBoard(pressing));
 
     const wrongKeys = new WrongKeyBook();
     wrongKeys.onWait((sentence) => log.warn({ part: 'door' }, sentence));

@@ -4,7 +4,7 @@ import { BoardStandin, NetworkBoardStandin } from './board/server';
 import { OnvifCamera, onvifPassword, onvifUser } from './camera/onvif-camera';
 import { TcpCamera, UdpCamera } from './camera/server';
 import { ClockStandin } from './clock/server';
-import { launch } from './composer/place';
+import { club, launch } from './composer/place';
 import { composerPassword, ComposerStandin } from './composer/server';
 import { DeckStandin } from './deck/server';
 import { encoderPassword, EncoderStandin, encoderUser } from './encoder/server';
@@ -19,6 +19,7 @@ import { screenPassword, ScreenStandin } from './screen/server';
 import { SlidesStandin } from './slides/server';
 import { SwitcherStandin } from './switcher/server';
 import { TitlesStandin } from './titles/server';
+import { walls } from './viewer/place';
 import { ViewerStandin } from './viewer/server';
 
 /** A device of a rig that is to be stood in for. */
@@ -69,10 +70,10 @@ const makers: Readonly<Record<string, Make>> = {
   'screen-pjlink': (options, { name }) => new ScreenStandin({ ...options, name, class: 2, isOn: true }),
   'lights-sacn': (options) => new LightsStandin({ ...options, universe: 0 }),
   'clock-machine': (options) => new ClockStandin(options),
-  composer: (options, { name }) => new ComposerStandin({ ...options, place: { ...launch, name } }),
+  composer: (options, { tag }) => new ComposerStandin({ ...options, place: tag === 'P2' ? club : launch }),
   slides: (options) => new SlidesStandin(options),
-  'wall-viewer': (options, { name }) =>
-    new ViewerStandin({ ...options, name, monitors: ['Left', 'Middle', 'Right'], signsIn: false }),
+  'wall-viewer': (options, { tag }) =>
+    new ViewerStandin({ ...options, ...(walls[tag as keyof typeof walls] ?? walls.W1), signsIn: false }),
   'relay-box': (options) => new RelaysStandin(options),
   'results-board': (options, { through }, line) =>
     through === undefined ? new NetworkBoardStandin(options) : new BoardStandin({ ...options, line }),

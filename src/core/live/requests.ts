@@ -14,7 +14,7 @@ const topicSchema = z
   .string()
   .regex(
     new RegExp(
-      `^(access|status|head|wire|as-run|pulse|tally|clocks|screens|runs|line-check|walk-round|burn-in|drills|health|macro:${id}|linked:${id}|page:${inContext}|readings:${id})$`,
+      `^(access|status|head|wire|as-run|pulse|tally|clocks|outputs|screens|runs|line-check|walk-round|burn-in|drills|health|macro:${id}|linked:${id}|page:${inContext}|readings:${id})$`,
     ),
     'a topic',
   );

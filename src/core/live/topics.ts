@@ -3,6 +3,7 @@ import type { Reading } from '../reading';
 import type { Scalar } from '../result';
 import type { ControlType, Tint } from '../show';
 import type { Tally } from '../tally';
+import type { OutputView } from '../outputs';
 import type { ClockView } from '../timers';
 import type { PastRun } from '../macro';
 import type { Why, FinalOutcome } from '../press';
@@ -67,6 +68,8 @@ export interface StatusView {
   readonly tallies: number;
   /** How many clocks are in the rig: a screen can show one. */
   readonly clocks: number;
+  /** How many devices stream or record. */
+  readonly outputs: number;
   /** What is recorded by hand to make a macro of, or was and has not been taken yet. */
   readonly recorder: RecorderView | null;
   /** False when the as-run cannot be written. */
@@ -165,6 +168,9 @@ export const isPurpose = (panel: string): boolean => [tallyPanel, walkPanel, clo
 
 /** Topic `clocks`: every clock of the rig, by device. */
 export type ClocksView = Readonly<Record<string, ClockView>>;
+
+/** Topic `outputs`: everything that streams and records, by device. */
+export type OutputsView = Readonly<Record<string, OutputView>>;
 
 /** Topic `access`, for desks: who can come in from elsewhere, and who has tried to. */
 export interface AccessView {

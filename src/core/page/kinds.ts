@@ -125,7 +125,7 @@ function isFree(document: DriverDocument, command: string, name: string): boolea
   if (!definition || !param || param.listFrom !== undefined || definition.risky) return false;
   const isIndex = definition.confirm?.by === 'readings' && definition.confirm.all.some(({ index }) => index === name);
   if (isIndex || param.optional) return false;
-  if (definition.class === 'continuous') return param.value.type === 'decimal';
+  if (definition.class === 'continuous' && param.value.type === 'decimal') return true;
   const echo = echoTest(document, command, name);
   const shape = document.readings[echo?.reading ?? '']?.value;
   const { value } = param;
@@ -144,6 +144,10 @@ function fadersOf(device: string, document: DriverDocument, readings: Readings):
     const ends = typeof level?.to === 'string' ? { most: { device, key: level.to } } : {};
     const member =
       entries.find(([, { listFrom }]) => listFrom !== undefined) ?? entries.find(([name]) => name === family?.index);
+    // What else it needs has to be there by itself.
+    const isOpen = ([name, { default: usual, optional }]: (typeof entries)[number]) =>
+      name !== param && name !== member?.[0] && usual === undefined && !optional;
+    if (entries.some(isOpen)) return [];
     const made = (index: number | undefined, title: string): KindOffer => {
       const values: Record<string, Scalar> = member && index !== undefined ? { [member[0]]: index } : {};
       const echo = echoOf(document, command, param, values);

@@ -358,12 +358,22 @@ function onGreeting(context: SessionContext, state: SigningIn, text: string | un
   const said = text === undefined ? 'It sent something that cannot be read.' : `It said “${text.slice(0, 80)}”.`;
   if (text === undefined) return end(context, state, 'wrong-greeting', said);
   if (fits(expected.lockedOut, text)) return reject(context, state, 'locked out', said);
-  if (fits(expected.occupied, text)) return reject(context, state, 'occupied', said);
+  if (fits(expected.occupied, text)) {
+    const by = whoHolds(expected.occupied, text);
+    return reject(context, state, 'occupied', by === undefined ? said : `It says by whom: ${by}.`);
+  }
   const matcher = expected.expect.matcher(text);
   if (!matcher.find()) return end(context, state, 'wrong-greeting', said);
   const captured = { ...state.captured };
   for (const name of expected.groups) captured[name] = matcher.group(name) ?? '';
   return greet(context, { ...state, captured, nextStep: state.nextStep + 1 }, [{ do: 'stopTimers' }]);
+}
+
+/** Who else has the device, where its greeting says so: the group `by` of the pattern. */
+function whoHolds(pattern: RE2JS | undefined, text: string): string | undefined {
+  if (!pattern || !('by' in pattern.namedGroups())) return undefined;
+  const matcher = pattern.matcher(text);
+  return matcher.find() ? (matcher.group('by') ?? undefined)?.slice(0, 80) : undefined;
 }
 
 function onTimer(context: SessionContext, state: SessionState, timer: SessionTimer): SessionStep {

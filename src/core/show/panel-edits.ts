@@ -1,3 +1,4 @@
+import { freeSlug } from '../free-slug';
 import type { Edit } from './edit';
 import type { PanelRecord, ShowRecord } from './records';
 
@@ -31,7 +32,7 @@ export const removePanelEdit = (record: PanelRecord): Edit => ({
 });
 
 /** Words that stand for something else in a panel's address. */
-const taken = ['tally', 'walk', 'join'];
+const taken = ['tally', 'walk', 'clock', 'outputs', 'join'];
 
 /** What is wrong with an address that was typed for a panel; `undefined` when nothing is. */
 export function pathProblem(path: string, self: string, records: readonly ShowRecord[]): string | undefined {
@@ -42,21 +43,8 @@ export function pathProblem(path: string, self: string, records: readonly ShowRe
   return twin && `The panel “${twin.data.name}” has this address already.`;
 }
 
-function freePath(name: string, panels: readonly PanelRecord[]): string {
-  const stem =
-    name
-      .toLowerCase()
-      .normalize('NFKD')
-      .replace(/\p{M}/gu, '')
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^-+|-+$/g, '')
-      .slice(0, 24) || 'panel';
-  const known = new Set([...panels.map(({ data }) => data.path), ...taken]);
-  for (let n = 1; ; n += 1) {
-    const path = n === 1 ? stem : `${stem}-${n}`;
-    if (!known.has(path)) return path;
-  }
-}
+const freePath = (name: string, panels: readonly PanelRecord[]): string =>
+  freeSlug(name, [...panels.map(({ data }) => data.path), ...taken], 24, 'panel');
 
 /** True when a panel shows a page: it names it, or names none and so has all. */
 export const panelHasPage = ({ data }: Pick<PanelRecord, 'data'>, page: string): boolean =>

@@ -18,7 +18,7 @@ import {
 } from './machine';
 
 /**
- * How a list of timers is spoken to: one JSON object a line, as `docs/protocols/clocks.md` says. Both sides of it are here without a socket: what
+ * How a list of timers is spoken to: one JSON object a line, as `docs/protocols/clock-machine.md` says. Both sides of it are here without a socket: what
  * an order does, and what is reported.
  */
 

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { freeSlug } from '../free-slug';
 
 const line = (most: number) =>
   z
@@ -35,17 +36,5 @@ export const timerListSchema = z
   .max(mostTimers)
   .refine((list) => new Set(list.map(({ id }) => id)).size === list.length, 'ids that are all different');
 
-/** An id for a new timer, from its name: `Crews to the water` becomes `crews-to-the-water`, with a number where that is taken. */
-export function freeTimerId(name: string, taken: Iterable<string>): string {
-  const known = new Set(taken);
-  const stem =
-    name
-      .normalize('NFKD')
-      .replace(/\p{M}/gu, '')
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^-+|-+$/g, '')
-      .slice(0, 28) || 'timer';
-  if (!known.has(stem)) return stem;
-  for (let n = 2; ; n += 1) if (!known.has(`${stem}-${n}`)) return `${stem}-${n}`;
-}
+/** An id for a new timer, from its name. */
+export const freeTimerId = (name: string, taken: Iterable<string>): string => freeSlug(name, taken, 28, 'timer');

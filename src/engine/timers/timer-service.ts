@@ -21,7 +21,7 @@ const timeOfDay = (): number => {
   return now.getHours() * 3600 + now.getMinutes() * 60 + now.getSeconds();
 };
 
-/** One list of timers that runs in this program. It is spoken to as `docs/protocols/clocks.md` says. */
+/** One list of timers that runs in this program. It is spoken to as `docs/protocols/clock-machine.md` says. */
 export class TimerService implements InternalEnd {
   private readonly listeners = new Set<(text: string) => void>();
   private second: NodeJS.Timeout | undefined;

@@ -10,6 +10,7 @@ const empty: StatusView = {
   called: null,
   tallies: 0,
   clocks: 0,
+  outputs: 0,
   recorder: null,
   recording: false,
   failures: null,

@@ -68,7 +68,9 @@ export class SlidesModel {
 
   step(by: 1 | -1): string | undefined {
     const to = this.current.slide + by;
-    if (to < 1) return 'this is the first slide';
+    if (to < 0) return 'no slide is shown';
+    // Before the first slide nothing is shown.
+    if (to === 0) return this.change({ slide: 0, clipLeft: 0 });
     const last = decks[this.current.deck - 1]?.items.length ?? 0;
     return to > last ? 'this is the last slide' : this.goTo(to);
   }

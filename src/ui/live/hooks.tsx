@@ -94,6 +94,7 @@ export const useStatus = () => useTopic('status') ?? undefined;
 export const useHead = () => useTopic('head') ?? undefined;
 export const useTally = () => useTopic('tally') ?? undefined;
 export const useClocks = () => useTopic('clocks') ?? undefined;
+export const useOutputs = () => useTopic('outputs') ?? undefined;
 export const useRuns = () => useTopic('runs') ?? undefined;
 export const useMacroRuns = (macro: string) => useTopic(`macro:${macro}`);
 export const useWalkRound = () => useTopic('walk-round') ?? undefined;

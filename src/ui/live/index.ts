@@ -23,6 +23,7 @@ export {
   useScreens,
   useStatus,
   useClocks,
+  useOutputs,
   useTally,
   useTopicsAhead,
   useWire,

@@ -1,11 +1,11 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { clockSeconds, clockText } from '../../core/face';
 import { inNumberOrder } from '../../core/number-order';
 import type { ClockView } from '../../core/timers';
 import { useClocks, useConnection, useLive, useStatus } from '../live';
 import { screenTitle } from './panel-memory';
+import { RunningTime } from './running-time';
 import { ScreenActs } from './screen-acts';
 import { useWakeLock } from './use-wake-lock';
 
@@ -27,30 +27,72 @@ export default function ClockScreen({ tag, onGo }: Props) {
   return (
     <main className="grid min-h-dvh place-content-center gap-4 px-[5vw] py-[4dvh] text-center">
       <h1 className="text-[24px] font-semibold">Clocks</h1>
+      <TimeOfDay />
       {tag !== '' && <p>There is no clock “{tag}” in the rig.</p>}
       {clocks && Object.keys(clocks).length === 0 && (
         <p>No clock is in the rig yet. Add one with the driver “Timers of this program”.</p>
       )}
-      <ul className="grid w-[min(420px,90vw)] gap-2.5">
+      <ul className="grid w-[min(900px,94vw)] gap-2.5">
         {Object.values(clocks ?? {})
           .sort((a, b) => inNumberOrder(a.tag, b.tag))
           .map((each) => (
             <li key={each.tag}>
-              <button type="button" className={actClass} onClick={() => onGo(`clock/${each.tag}`)}>
-                <b>{each.tag}</b> {each.device}
-              </button>
+              <Row clock={each} onGo={onGo} />
             </li>
           ))}
       </ul>
-      <button type="button" className={actClass} onClick={() => onGo('')}>
-        Back to the pages
-      </button>
-      <ScreenActs onRedraw={() => window.location.reload()} />
+      <p className="flex flex-wrap justify-center gap-3">
+        <button type="button" className={actClass} onClick={() => onGo('')}>
+          Back to the pages
+        </button>
+        <ScreenActs onRedraw={() => window.location.reload()} />
+      </p>
     </main>
   );
 }
 
-const actClass = 'min-h-12 w-full border-2 border-current px-5 font-semibold';
+const actClass = 'min-h-12 border-2 border-current px-5 font-semibold';
+
+/** One clock among all of them: what it shows now, and the way to it alone. */
+function Row({ clock, onGo }: { readonly clock: ClockView; readonly onGo: Props['onGo'] }) {
+  const isKnown = useConnection().at === 'open' && clock.freshness === 'fresh';
+  const look: Look = isKnown ? clock.phase : 'doubt';
+  return (
+    <button
+      type="button"
+      className={`grid min-h-14 w-full grid-cols-[minmax(0,1fr)_auto] items-center gap-x-5 border-2 border-current px-4 py-1.5 text-left ${looks[look]} border-t-2!`}
+      onClick={() => onGo(`clock/${clock.tag}`)}
+    >
+      <span className="truncate">
+        <b>{clock.tag}</b> {clock.device}
+        {clock.name !== '' && ` · ${clock.name}`}
+      </span>
+      <span className="text-right">
+        {isKnown && clock.phase !== 'empty' && (
+          <b className="font-mono text-[22px]">
+            <RunningTime time={clock.left} isCountdown />
+          </b>
+        )}{' '}
+        <span className="text-[14px]">{words[look]}</span>
+      </span>
+    </button>
+  );
+}
+
+/** The time of day, by the clock of the engine’s computer. */
+function TimeOfDay() {
+  const live = useLive();
+  const [now, setNow] = useState(() => live.now());
+  useEffect(() => {
+    const timer = setInterval(() => setNow(live.now()), 250);
+    return () => clearInterval(timer);
+  }, [live]);
+  return (
+    <p className="font-mono text-[length:clamp(40px,12vmin,110px)] leading-none font-bold tabular-nums">
+      {new Date(now).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', second: '2-digit', hour12: false })}
+    </p>
+  );
+}
 
 /** What the whole screen says of a timer. What is over is inverted, so that it is seen from the far end of a hall. */
 type Look = ClockView['phase'] | 'doubt';
@@ -90,7 +132,7 @@ function Face({ clock, onGo }: { readonly clock: ClockView; readonly onGo: (path
       </h1>
       <div className="grid place-content-center gap-[2dvh]">
         <p role="timer" className="font-mono text-[length:clamp(64px,24vw,60dvh)] leading-none font-bold tabular-nums">
-          {isKnown && clock.phase !== 'empty' ? <Left left={clock.left} /> : '–:––'}
+          {isKnown && clock.phase !== 'empty' ? <RunningTime time={clock.left} isCountdown /> : '–:––'}
         </p>
         <p role="status" className="text-[length:clamp(18px,5vmin,48px)] font-semibold">
           {words[look]}
@@ -120,17 +162,4 @@ function Face({ clock, onGo }: { readonly clock: ClockView; readonly onGo: (path
       </footer>
     </main>
   );
-}
-
-/** The time that is left, counted here by the engine’s time; what is over has a plus in front. */
-function Left({ left }: { readonly left: ClockView['left'] }) {
-  const live = useLive();
-  const [now, setNow] = useState(() => live.now());
-  useEffect(() => {
-    const timer = setInterval(() => setNow(live.now()), 100);
-    return () => clearInterval(timer);
-  }, [live]);
-  // What has just been reported may be younger than the last tick.
-  const seconds = typeof left === 'number' ? left : clockSeconds(left, Math.max(now, left.at));
-  return seconds < 0 ? `+${clockText(-seconds)}` : clockText(seconds);
 }

@@ -50,6 +50,11 @@ export function PageTabs({ pages, page, isOpenToAll, onShow }: Props) {
           Clock
         </button>
       )}
+      {(status?.outputs ?? 0) > 0 && isOpenToAll && (
+        <button type="button" onClick={() => goTo('/panel/outputs')}>
+          Outputs
+        </button>
+      )}
     </nav>
   );
 }

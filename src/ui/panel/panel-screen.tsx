@@ -10,6 +10,7 @@ import { TallyScreen } from './tally-screen';
 const WalkScreen = lazy(() => import('./walk-screen'));
 // Only screens that show a clock need it.
 const ClockScreen = lazy(() => import('./clock-screen'));
+const OutputsScreen = lazy(() => import('./outputs-screen'));
 
 /** A panel: pages alone, without the desk. It needs nothing but the engine, so that it comes up while the desk is away. */
 export function PanelScreen() {
@@ -33,6 +34,12 @@ function Panel() {
     return (
       <Suspense>
         <ClockScreen tag={decodeURIComponent(second)} onGo={(path) => goTo(`/panel/${path}`)} />
+      </Suspense>
+    );
+  if (first === 'outputs')
+    return (
+      <Suspense>
+        <OutputsScreen onGo={(path) => goTo(`/panel/${path}`)} />
       </Suspense>
     );
   return first === 'tally' ? (
