@@ -29,6 +29,7 @@ test('timers are entered at the desk, started on a panel, and seen over a whole 
   // By keys to the first place.
   await timers.getByRole('button', { name: 'Move Umpires’ talk', exact: true }).focus();
   await page.keyboard.press('Space');
+  await expect(page.getByText('Umpires’ talk: place 4 of 4.')).toBeAttached();
   for (const place of [3, 2, 1]) {
     await page.keyboard.press('ArrowUp');
     await expect(page.getByText(`Umpires’ talk: place ${place} of 4.`)).toBeAttached();

@@ -47,6 +47,7 @@ async function offerTitle(page: Page, hand: Hand, search: string, title: string,
   await hand.type(search);
   const wanted = page.locator('.offers button').filter({ hasText: title });
   const one = (await wanted.count()) > 0 ? wanted.first() : page.locator('.offers button').first();
+  await one.scrollIntoViewIfNeeded();
   const name = await one.locator('b').innerText();
   await hand.drag(one, to);
   await expect(page.getByRole('heading', { level: 2, name })).toBeVisible();
@@ -181,7 +182,7 @@ test('a page is built by keyboard alone', async ({ page, program }) => {
   await expect(page.getByRole('textbox', { name: 'Label', exact: true })).toBeFocused();
   await page.keyboard.press('Control+a');
   await page.keyboard.type('Cut to {SW1.prev');
-  await expect(page.getByRole('option', { name: /^preview/ })).toBeVisible();
+  await expect(page.getByRole('option', { name: /^previewPreview/ })).toBeVisible();
   await page.keyboard.press('Enter');
   await page.keyboard.press('Enter');
   await expect(cut).toContainText('Cut to 2');

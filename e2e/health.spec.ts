@@ -109,9 +109,9 @@ test('the rig is exercised for a while, and the spread of its round trips is dra
   await dialog.getByRole('spinbutton', { name: 'Duration' }).press('Tab');
   await dialog.getByRole('button', { name: 'Begin burn-in', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Stop burn-in' })).toBeVisible();
-  await expect(page.getByRole('img', { name: 'Round trips of 14 devices' })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('img', { name: 'Round trips of 24 devices' })).toBeVisible({ timeout: 30_000 });
   await expect(page.getByRole('button', { name: 'Begin burn-in …' })).toBeVisible({ timeout: 40_000 });
   const figures = page.getByRole('region', { name: 'Figures of the burn-in' });
   await expect(figures.getByRole('row').filter({ hasText: 'C1' })).toContainText(/\d\d/);
-  await expect(figures.getByRole('row').filter({ hasText: 'M1' })).toContainText('no read-only query');
+  await expect(figures.getByRole('row').filter({ hasText: /^M1/ })).toContainText('no read-only query');
 });

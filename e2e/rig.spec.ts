@@ -56,7 +56,7 @@ test('a rig of three is patched from nothing, with a wrong port mended by the of
 
   // Pasted with a protocol, a port and a path; and the port is the wrong one.
   const switcher = await portOf(program, 'sw1');
-  await add('switcher', `http://127.0.0.1:${switcher + 20}/`);
+  await add('switcher', `http://127.0.0.1:${switcher + 30}/`);
   await form.getByLabel('Address').press('Enter');
   await expect(form).toContainText('“http://” was removed');
   await expect(form.getByLabel('Address')).toHaveValue('127.0.0.1');
