@@ -7,7 +7,7 @@ import type { ControlView, FaceView } from '../../core/live';
 import type { ControlRecord, PageRecord, ShowLookup } from '../../core/show';
 import { shortcutOf } from '../frame';
 import { dragListeners } from '../kit';
-import { DrawnKind, Face, faceWords, placeStyle } from '../page';
+import { DrawnKind, Face, faceWords, lies, placeStyle } from '../page';
 import { CellEntry } from './cell-entry';
 import { useEditor, useEditorStore } from './editor-store';
 import { GridOverlay } from './grid-overlay';
@@ -222,6 +222,7 @@ const EditControl = memo(function EditControl({ id, face, view, chosen, alone, a
       data-control={id}
       data-single={(view.cols === 1 && view.rows === 1) || undefined}
       data-kind={view.type === 'button' ? undefined : view.type}
+      data-lying={(view.type === 'fader' && lies(view)) || undefined}
       data-at-cursor={atCursor || undefined}
       tabIndex={atCursor ? 0 : -1}
       aria-pressed={chosen}

@@ -21,7 +21,7 @@ export function DrawnKind({ face, view }: Props) {
       return (
         <>
           <span
-            className={`flex-none border-t [border-top-style:dotted] border-rule py-0.5 font-mono text-[14px] ${face.range?.doubt ? `tape-${face.range.doubt}` : ''}`}
+            className={`range-value flex-none border-t [border-top-style:dotted] border-rule py-0.5 font-mono text-[14px] in-data-lying:border-t-0 ${face.range?.doubt ? `tape-${face.range.doubt}` : ''}`}
           >
             {face.range?.text ?? '–'}
           </span>

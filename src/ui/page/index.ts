@@ -4,6 +4,7 @@ export { Icon } from './icon';
 export { Legend } from './legend';
 export { LivePage } from './live-page';
 export { placeStyle } from './page-grid';
+export { lies } from './range-track';
 export { QuestionForm } from './question-form';
 export { useHand } from './use-hand';
 export { useScreenKey } from './use-screen-key';

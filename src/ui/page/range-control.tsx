@@ -130,6 +130,7 @@ export default function RangeControl({ id, page, context, face, view, mark, disa
       ref={box}
       className={`control control-${face.lamp.show}`}
       data-kind={view.type}
+      data-lying={isLying || undefined}
       data-control={id}
       role="slider"
       tabIndex={disabled ? -1 : 0}
@@ -153,7 +154,7 @@ export default function RangeControl({ id, page, context, face, view, mark, disa
         {mark && mark.outcome !== 'confirmed' && <OutcomeMark key={mark.control} mark={mark} />}
       </Face>
       <span
-        className={`flex-none border-t [border-top-style:dotted] border-rule py-0.5 font-mono text-[14px] ${face.range?.doubt && hand === undefined ? `tape-${face.range.doubt}` : ''}`}
+        className={`range-value flex-none border-t [border-top-style:dotted] border-rule py-0.5 font-mono text-[14px] in-data-lying:border-t-0 ${face.range?.doubt && hand === undefined ? `tape-${face.range.doubt}` : ''}`}
       >
         {shown}
       </span>

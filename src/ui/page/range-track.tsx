@@ -16,7 +16,7 @@ export function RangeTrack({ dial, isLying = false, part }: Props) {
   if (isLying)
     return (
       <span
-        className="range-track relative mx-3 my-1 min-h-7 flex-1 bg-none! before:absolute before:inset-x-0 before:inset-y-[calc(50%_-_2px)] before:bg-rule-strong"
+        className="range-track relative mx-5 my-1 h-full max-h-11 min-h-7 self-center bg-none! before:absolute before:inset-x-0 before:inset-y-[calc(50%_-_2px)] before:bg-rule-strong"
         aria-hidden
       >
         {part !== undefined && (
