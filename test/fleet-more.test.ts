@@ -76,7 +76,7 @@ describe('two composers', () => {
     await f.operate('P1', 'faults', { otherPassword: false, taken: true });
     f.client.say({ t: 'call', device: 'dev-P1' });
     await f.linkIs('P1', 'occupied', 12_000);
-    expect(f.link('P1').detail).toBe('It says by whom: the laptop in the boat house.');
+    expect(f.link('P1').detail).toBe('In use by: the laptop in the boat house.');
   });
 
   it('answer a client of JSON-RPC 2.0 from a package', async () => {
@@ -190,7 +190,7 @@ describe('walls', () => {
     });
   });
 
-  it('have a group that goes with its source, whoever changes it', async () => {
+  it('have a group that goes with its source, no matter who changes it', async () => {
     const f = await started(['W1']);
     await f.send('W1', 'groupShow', { source: 'Finish/Line' });
     await f.send('W1', 'join', { monitor: 2, on: true });

@@ -72,14 +72,14 @@ const base = {
     },
     next: {
       title: 'Set the next timer',
-      says: 'Next is {timer}',
+      says: 'Make {timer} next',
       params: { timer: listed('Timer', 'timer[].name', most) },
       send: order('next', { place: '{timer}' }),
       confirm: reported(withinMs, is('nextPlace', { param: 'timer' })),
     },
     nextNamed: {
       title: 'Set the next timer by name',
-      says: 'Next is “{name}”',
+      says: 'Make “{name}” next',
       help: 'The first of that name, upper and lower case alike.',
       params: { name: named('Name', 'timer[].name', 80) },
       send: order('nextName', { name: '{name}' }),
@@ -123,7 +123,7 @@ const base = {
       confirm: reported(withinMs, is('place', 0)),
     },
     add: {
-      title: 'Add or take time',
+      title: 'Add or remove time',
       says: 'Add {seconds} to the timer',
       help: 'Negative takes time away.',
       params: {
@@ -141,7 +141,7 @@ const base = {
       confirm: reported(withinMs, is('message', { param: 'text' })),
     },
     clearMessage: {
-      title: 'Clear the message',
+      title: 'Clear message',
       says: 'Clear the message under the clock',
       send: order('message', { text: '' }),
       confirm: reported(withinMs, is('message', '')),

@@ -59,7 +59,7 @@ export const composer = {
   sync: { send: [{ ask: 'lists' }, { ask: 'state' }], answered: true, withinMs: 4000 },
   commands: {
     show: {
-      title: 'Show a board at once',
+      title: 'Show a board immediately',
       says: 'Show {board}',
       params: { board: listed('Board', 'board[].name', mostBoards) },
       send: call('board.show', { board: '{board}' }),
@@ -76,7 +76,7 @@ export const composer = {
     go: {
       title: 'Go to the next board',
       says: 'Go to the next board',
-      help: 'By the transition that is set.',
+      help: 'Uses the selected transition.',
       send: call('board.go'),
       class: 'urgent',
       confirm: reported(6500, is('board', { before: 'nextBoard' })),
@@ -249,7 +249,7 @@ export const composer = {
     'filter[].name': { title: 'Filter', value: text(60), index: family('Filter', most) },
     'filter[].on': { title: 'Filter on', means: 'active', value: onOff, index: family('Filter', most) },
     'effect[].name': { title: 'Sound effect', value: text(60), index: family('Sound effect', most) },
-    effect: { title: 'Sound effect now', means: 'active', value: text(60) },
+    effect: { title: 'Current sound effect', means: 'active', value: text(60) },
     'channel[].name': { title: 'Channel', value: text(60), index: family('Channel', most) },
     'channel[].level': {
       title: 'Level',

@@ -91,7 +91,7 @@ export const relayBox = {
     relay: {
       title: 'Relay on or off',
       says: '{relay} {on}',
-      help: 'It stays as it is set.',
+      help: 'The relay stays on or off until the next command.',
       params: {
         relay,
         on: { title: 'On', value: binary, default: true },

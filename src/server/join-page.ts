@@ -53,11 +53,17 @@ export function answerJoin(req: IncomingMessage, res: ServerResponse, engine: En
 function askedOf(purpose: string, tag: string): readonly [title: string, text: string] {
   switch (purpose) {
     case 'tally':
-      return [`Join as the tally of ${tag}`, `This screen will show whether ${tag} is on air. It can press nothing.`];
+      return [
+        `Join as the tally of ${tag}`,
+        `This screen will show whether ${tag} is on air. It has no buttons to press.`,
+      ];
     case 'clock':
-      return [`Join as the clock ${tag}`, `This screen will show the clock ${tag}. It can press nothing.`];
+      return [`Join as the clock ${tag}`, `This screen will show the clock ${tag}. It has no buttons to press.`];
     case 'walk':
-      return ['Join for the walk-round', 'This phone will ask the questions of the line check. It can press nothing.'];
+      return [
+        'Join for the walk-round',
+        'This phone will ask the questions of the line check. It has no buttons to press.',
+      ];
     default:
       return ['Join as a panel', 'This screen will show and press what its panel has, and nothing else.'];
   }

@@ -360,7 +360,7 @@ function onGreeting(context: SessionContext, state: SigningIn, text: string | un
   if (fits(expected.lockedOut, text)) return reject(context, state, 'locked out', said);
   if (fits(expected.occupied, text)) {
     const by = whoHolds(expected.occupied, text);
-    return reject(context, state, 'occupied', by === undefined ? said : `It says by whom: ${by}.`);
+    return reject(context, state, 'occupied', by === undefined ? said : `In use by: ${by}.`);
   }
   const matcher = expected.expect.matcher(text);
   if (!matcher.find()) return end(context, state, 'wrong-greeting', said);

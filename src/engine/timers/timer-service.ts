@@ -73,7 +73,7 @@ export class TimerService implements InternalEnd {
   private take(line: string, say: (text: string) => void): void {
     if (line.length > maxLineLength) return say(linesOf([overlongLine()]));
     const { state, lines } = answerTimers(this.current, line, performance.now(), timeOfDay());
-    // What it has brought about is reported before it is answered: whoever waits for both has all of it then.
+    // The report goes before the answer, so a session that waits for both has the new state when the answer arrives.
     this.set(state);
     say(linesOf(lines));
   }

@@ -104,7 +104,7 @@ export class Timers {
     try {
       await replaceFile(this.path, JSON.stringify(this.kept));
     } catch (cause) {
-      this.sources.log.warn({ cause }, 'The timers cannot be written: they would not outlive a restart.');
+      this.sources.log.warn({ cause }, 'The timers could not be saved. They will be lost if the program restarts.');
     }
   }
 

@@ -14,7 +14,7 @@ interface Props {
   readonly onGo: (path: string) => void;
 }
 
-/** A clock over the whole screen, for whoever speaks or waits; or the clocks to choose from. */
+/** A full-screen clock for people who speak or wait, or the list of clocks to choose from. */
 export default function ClockScreen({ tag, onGo }: Props) {
   const live = useLive();
   const clocks = useClocks();

@@ -10,7 +10,7 @@ import { RunningTime } from './running-time';
 import { ScreenActs } from './screen-acts';
 import { useWakeLock } from './use-wake-lock';
 
-/** Everything that streams and records, with the times for which it has: for producers, and for whoever has to stop it all in the evening. */
+/** Every stream and recording with its elapsed time, for producers and for the person who stops them in the evening. */
 export default function OutputsScreen({ onGo }: { readonly onGo: (path: string) => void }) {
   const live = useLive();
   const outputs = useOutputs();

@@ -51,7 +51,7 @@ export function TimersPane({ device }: { readonly device: DeviceRecord }) {
             part={part}
             isOn={list[Number(place) - 1]?.id === timer.id}
             onChange={(change) => save('Timer of', withTimerChanged(list, timer.id, change))}
-            onRemove={() => save('Remove a timer of', withoutTimer(list, timer.id))}
+            onRemove={() => save('Remove a timer from', withoutTimer(list, timer.id))}
           />
         )}
       />
