@@ -1,5 +1,5 @@
 import { expect } from 'vitest';
-import { at, near, walkDrivers, type DriverWalk, type State } from './support/driver-walk';
+import { at, boardChecks, near, walkDrivers, type DriverWalk, type State } from './support/driver-walk';
 import { until } from './support/rig';
 
 /** Every command of the first half of the fleet: switcher, cameras, encoder, deck, mixer, titles, gateway, board. */
@@ -220,14 +220,7 @@ const checks: DriverWalk['checks'] = {
     hornLimit: (s, p) => near(s.holding[0] / 10, p.seconds, 0.06),
     look: (s) => expect(s.controllers).toBe(1),
   },
-  'results-board': {
-    text: (s, p) => expect(at(s.rows, p.row)).toBe(p.text),
-    clear: (s, p) => expect(at(s.rows, p.row)).toBe(''),
-    clearAll: (s) => expect(s.rows).toEqual(['', '', '', '', '', '']),
-    brightness: (s, p) => expect(s.brightness).toBe(p.level),
-    show: (s, p) => expect(s.shown).toBe(p.on),
-    look: (s) => expect(s.power).toBe(true),
-  },
+  'results-board': boardChecks,
 };
 
 walkDrivers({

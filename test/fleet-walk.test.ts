@@ -1,5 +1,5 @@
 import { expect } from 'vitest';
-import { at, near, walkDrivers, type State } from './support/driver-walk';
+import { at, boardChecks, near, walkDrivers, type State } from './support/driver-walk';
 
 /** Every command of the second half of the fleet: clocks, composer, slides, walls, relays, the public board. */
 
@@ -90,14 +90,7 @@ walkDrivers({
       haltLift: (s) => expect(s.moving.lift).toBe(0),
       look: (s) => expect(s.controllers).toBe(1),
     },
-    'results-board': {
-      text: (s, p) => expect(at(s.rows, p.row)).toBe(p.text),
-      clear: (s, p) => expect(at(s.rows, p.row)).toBe(''),
-      clearAll: (s) => expect(s.rows).toEqual(['', '', '', '', '', '']),
-      brightness: (s, p) => expect(s.brightness).toBe(p.level),
-      show: (s, p) => expect(s.shown).toBe(p.on),
-      look: (s) => expect(s.power).toBe(true),
-    },
+    'results-board': boardChecks,
   },
   limits: {
     'clock-machine start': { timer: [1, 5, 9] },

@@ -43,6 +43,16 @@ export const near = (value: number, wanted: Scalar | undefined, within: number):
   expect(Math.abs(value - Number(wanted)), `${value} is near ${String(wanted)}`).toBeLessThanOrEqual(within);
 export const at = <T>(list: readonly T[], n: Scalar | undefined): T => list[Number(n) - 1] as T;
 
+/** What each command of the results board leaves behind, over either link. */
+export const boardChecks: Readonly<Record<string, Check>> = {
+  text: (s, p) => expect(at(s.rows, p.row)).toBe(p.text),
+  clear: (s, p) => expect(at(s.rows, p.row)).toBe(''),
+  clearAll: (s) => expect(s.rows).toEqual(['', '', '', '', '', '']),
+  brightness: (s, p) => expect(s.brightness).toBe(p.level),
+  show: (s, p) => expect(s.shown).toBe(p.on),
+  look: (s) => expect(s.power).toBe(true),
+};
+
 /** Smallest, middle and largest of a parameter; all of them where there are few. */
 function valuesOf(param: DriverParameter, given: readonly Scalar[] | undefined): readonly Scalar[] {
   if (given) return given;
