@@ -35,7 +35,7 @@ export function clocksPage(): ShowRecord[] {
     'Clocks',
     11,
     9,
-    'What is READY begins next. After its end a timer counts on, and says by how much it is over.',
+    'The timer marked READY starts next. After its end, a timer shows how far it has run over.',
     [
       {
         title: 'Race office',
@@ -75,7 +75,7 @@ export function clocksPage(): ShowRecord[] {
           act(clock, 'Resume', 'resume'),
           act(clock, 'Restart', 'restart'),
           act(clock, 'Add 1 min', 'add', { params: { seconds: 60 } }),
-          act(clock, 'Take 1 min', 'add', { params: { seconds: -60 } }),
+          act(clock, 'Remove 1 min', 'add', { params: { seconds: -60 } }),
         ],
       },
       {

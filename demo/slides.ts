@@ -79,7 +79,6 @@ export function slidesPage(): ShowRecord[] {
           ...[1, 2, 3].map(picture),
           {
             label: 'Prize giving',
-            icon: 'run',
             device,
             runs: 'mac-prizes',
             lamp: { key: 'set', to: 3, show: 'active', word: 'SET' },

@@ -254,7 +254,7 @@ const base = {
     starter('Restart', 'restart'),
     starter('End', 'stop'),
     starter('Add 1 min', 'add', { seconds: 60 }),
-    starter('Take 1 min', 'add', { seconds: -60 }),
+    starter('Remove 1 min', 'add', { seconds: -60 }),
     starter('Next one up', 'move', { by: -1 }),
     starter('Next one down', 'move', { by: 1 }),
     {

@@ -1,3 +1,4 @@
+import { icons } from '../core/face';
 import { internalPlace } from '../core/net';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { createServer, request as httpRequest, type IncomingHttpHeaders } from 'node:http';
@@ -71,7 +72,10 @@ describe('the preparation', () => {
     const dir = tempDir();
     prepare(dir, true, 4400);
     prepare(dir, true, 4400);
-    expect(withShow(dir, (db) => recordsOfKind(db, 'control').length)).toBe(328);
+    const controls = withShow(dir, (db) => recordsOfKind(db, 'control'));
+    expect(controls).toHaveLength(328);
+    const strange = controls.filter(({ data }) => data.icon !== undefined && !Object.hasOwn(icons, data.icon));
+    expect(strange.map(({ data }) => data.icon)).toEqual([]);
   });
 
   it('moves the demo’s devices when the stand-ins are on other ports', () => {

@@ -1,5 +1,5 @@
 import type { Problem } from '../result';
-import { commandInContract, contractOf, ownParam } from './contract';
+import { commandInContract, contractOf, keyInDriver, ownParam } from './contract';
 import type { ContractKind } from './contract-tables';
 import type { ReportProblem } from './message';
 import type { DriverDocument } from './schema';
@@ -72,7 +72,7 @@ export function contractMistakes(document: DriverDocument): Problem[] {
   }
   const contract = contractOf(document.role);
   for (const [name, kind] of Object.entries(contract?.readings ?? {})) {
-    const key = document.contract?.readings[name] ?? name;
+    const key = keyInDriver(document, name);
     const reading = document.readings[key];
     if (reading && !fitsKind(kind, reading.value))
       problems.push({

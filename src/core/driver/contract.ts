@@ -53,6 +53,10 @@ export function commandInContract(
   return name === undefined ? undefined : { name, kinds: contract?.commands[name] ?? {} };
 }
 
+/** The driver's key for a reading of its role's contract. */
+export const keyInDriver = (document: Pick<DriverDocument, 'contract'> | undefined, name: string): string =>
+  document?.contract?.readings[name] ?? name;
+
 /** The document's parameter for one of the contract. */
 export const ownParam = (own: DriverContract | undefined, name: string, param: string): string =>
   own?.commands[name]?.params[param] ?? param;

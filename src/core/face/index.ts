@@ -1,6 +1,6 @@
 export { formatLabel, parseLabel, readingsOfLabel, renderLabel, type FaceSegment } from './label';
 export { clockText } from './clock';
-export { clockSeconds, type RunningClock } from '../clock';
+export type { RunningClock } from '../clock';
 export { checkLabel, completeLabel, hasReading, nearest, type LabelDevice } from './complete';
 export { icons } from './icons';
 export { faceNow, faceOf, itemName, labelNow, readingsOfFace, type FaceView, type ListItem } from './control-face';

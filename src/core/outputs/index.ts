@@ -1,5 +1,5 @@
 import { runningClock, type RunningClock } from '../clock';
-import type { DriverDocument } from '../driver';
+import { keyInDriver, type DriverDocument } from '../driver';
 import type { Reading } from '../reading';
 import type { DeviceRecord, ReadingRef } from '../show';
 
@@ -40,9 +40,8 @@ const streamWords: Readonly<Record<string, NonNullable<OutputView['stream']>>> =
   failed: 'failed',
 };
 
-const ownKey = (document: DriverDocument | undefined, name: Name): string => document?.contract?.readings[name] ?? name;
 const has = (document: DriverDocument | undefined, name: Name): boolean =>
-  document !== undefined && ownKey(document, name) in document.readings;
+  document !== undefined && keyInDriver(document, name) in document.readings;
 
 /** True for a device of which something goes out that its driver knows of. */
 export const hasOutputs = (document: DriverDocument | undefined): boolean =>
@@ -50,11 +49,11 @@ export const hasOutputs = (document: DriverDocument | undefined): boolean =>
 
 /** The readings that an output is made of, by the names of its own driver. */
 export const outputKeys = (document: DriverDocument | undefined): ReadonlySet<string> =>
-  new Set(names.map((name) => ownKey(document, name)));
+  new Set(names.map((name) => keyInDriver(document, name)));
 
 export function outputView({ id, data }: DeviceRecord, { documentOf, readingNow }: Sources): OutputView {
   const document = documentOf(id);
-  const refOf = (name: Name): ReadingRef => ({ device: id, key: ownKey(document, name) });
+  const refOf = (name: Name): ReadingRef => ({ device: id, key: keyInDriver(document, name) });
   const of = (name: Name) => (has(document, name) ? readingNow(refOf(name)) : undefined);
   const time = (name: Name) => runningClock(refOf(name), readingNow, documentOf) ?? Number(of(name)?.value ?? 0);
   const number = (name: Name) => {

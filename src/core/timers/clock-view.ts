@@ -1,5 +1,5 @@
 import { runningClock, type RunningClock } from '../clock';
-import type { DriverDocument } from '../driver';
+import { keyInDriver, type DriverDocument } from '../driver';
 import type { Reading } from '../reading';
 import type { DeviceRecord, ReadingRef } from '../show';
 import type { TimerPhase } from './machine';
@@ -31,14 +31,11 @@ type Shown = (typeof shown)[number];
 
 /** Which readings of a clock are shown, by the names of its own driver. */
 export const clockKeys = (document: DriverDocument | undefined): ReadonlySet<string> =>
-  new Set(shown.map((name) => ownKey(document, name)));
-
-const ownKey = (document: DriverDocument | undefined, name: Shown): string =>
-  document?.contract?.readings[name] ?? name;
+  new Set(shown.map((name) => keyInDriver(document, name)));
 
 export function clockView({ id, data }: DeviceRecord, { documentOf, readingNow }: Sources): ClockView {
   const document = documentOf(id);
-  const refOf = (name: Shown): ReadingRef => ({ device: id, key: ownKey(document, name) });
+  const refOf = (name: Shown): ReadingRef => ({ device: id, key: keyInDriver(document, name) });
   const of = (name: Shown) => readingNow(refOf(name));
   const text = (name: Shown) => String(of(name)?.value ?? '');
   const state = of('state');

@@ -104,7 +104,7 @@ interface TimersAnswer {
 }
 
 /** Answers one line. It never throws: what is no order is refused. */
-export function answerTimers(state: TimersState, line: string, now: number, time: TimeOfDay): TimersAnswer {
+export function answerTimers(state: TimersState, line: string, now: number, date: Date): TimersAnswer {
   let value: unknown;
   try {
     value = JSON.parse(line);
@@ -120,7 +120,7 @@ export function answerTimers(state: TimersState, line: string, now: number, time
   if (!done.ok) return { state, lines: [refused(parsed.data.n, done.error)] };
   const asked = parsed.data.do;
   const told =
-    asked === 'list' ? [listReport(state)] : asked === 'state' ? [...reportsOf(state, now), timeReport(time)] : [];
+    asked === 'list' ? [listReport(state)] : asked === 'state' ? [...reportsOf(state, now), timeReport(date)] : [];
   return { state: done.value, lines: [...told, { ok: parsed.data.n }] };
 }
 
@@ -131,10 +131,10 @@ function refused(of: number, why: keyof typeof refusals): object {
 
 export const overlongLine = (): object => refused(0, 'overlong');
 
-/** Seconds since midnight, in local time. */
-type TimeOfDay = number;
-
-export const timeReport = (time: TimeOfDay): object => ({ time: Math.floor(time) });
+/** The time of day, in seconds since local midnight. */
+export const timeReport = (date: Date): object => ({
+  time: date.getHours() * 3600 + date.getMinutes() * 60 + date.getSeconds(),
+});
 
 const listReport = ({ list }: TimersState): object => ({
   timers: list.map(({ id, name, speaker, lengthS, warnS, graceS, colour }) => ({

@@ -131,9 +131,8 @@ export const setMessage = (state: TimersState, message: string): Changed => ok({
 export function withList(state: TimersState, list: readonly TimerEntry[], now: number): TimersState {
   const before = find(state, state.current);
   const kept = list.find(({ id }) => id === state.current);
-  const next = list.some(({ id }) => id === state.next)
-    ? state.next
-    : ((kept && after({ ...state, list }, kept.id)) ?? (state.next === undefined && kept ? undefined : list[0]?.id));
+  const isNextKept = list.some(({ id }) => id === state.next);
+  const next = isNextKept ? state.next : kept ? after({ ...state, list }, kept.id) : list[0]?.id;
   if (!kept || !before) return { ...state, ...nothingBegun, list, next, at: now };
   const grownMs = (kept.lengthS - before.lengthS) * 1000;
   return { ...state, list, next, leftMs: state.leftMs + grownMs };

@@ -21,7 +21,7 @@ interface Given {
 
 /** What an order leads to, and what it was answered. */
 function order(text: object, { state = initialTimers(list), now = 0 }: Given = {}) {
-  const { state: next, lines } = answerTimers(state, JSON.stringify({ n: 7, ...text }), now, 0);
+  const { state: next, lines } = answerTimers(state, JSON.stringify({ n: 7, ...text }), now, new Date(0));
   return { state: next, said: lines.at(-1) as { readonly ok?: number; readonly no?: number; readonly code?: number } };
 }
 const after = (orders: readonly object[], now = 0): TimersState =>
@@ -97,7 +97,7 @@ describe('a list of timers', () => {
       const result = order(text, { state });
       expect([text, result.said, result.state]).toEqual([text, expect.objectContaining({ no: 7, code }), state]);
     }
-    expect(answerTimers(initialTimers(list), '{"n":', 0, 0).lines).toEqual([
+    expect(answerTimers(initialTimers(list), '{"n":', 0, new Date(0)).lines).toEqual([
       { no: 0, code: 1, text: 'not understood' },
     ]);
   });
@@ -108,6 +108,8 @@ describe('a list of timers', () => {
     expect(viewTimers(longer, 60_000)).toMatchObject({ leftMs: 120_000, shown: { id: 'two' }, next: { id: 'new' } });
     const without = withList(begun, [timer('new', 60)], 60_000);
     expect(viewTimers(without, 60_000)).toMatchObject({ phase: 'ready', shown: { id: 'new' } });
+    const last = withList(begun, [timer('one', 60), timer('two', 120)], 60_000);
+    expect(viewTimers(last, 60_000)).toMatchObject({ shown: { id: 'two' }, next: undefined });
   });
 
   it('reports only what has changed', () => {

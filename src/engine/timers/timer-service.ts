@@ -15,12 +15,6 @@ const secondMs = 1000;
 const linesOf = (messages: readonly object[]): string =>
   messages.map((message) => `${JSON.stringify(message)}\n`).join('');
 
-/** Seconds since midnight by this computer's clock. */
-const timeOfDay = (): number => {
-  const now = new Date();
-  return now.getHours() * 3600 + now.getMinutes() * 60 + now.getSeconds();
-};
-
 /** One list of timers that runs in this program. It is spoken to as `docs/protocols/clock-machine.md` says. */
 export class TimerService implements InternalEnd {
   private readonly listeners = new Set<(text: string) => void>();
@@ -38,7 +32,7 @@ export class TimerService implements InternalEnd {
 
   connect(say: (text: string) => void): ReturnType<InternalEnd['connect']> {
     this.listeners.add(say);
-    this.second ??= setInterval(() => this.tell([...this.running, timeReport(timeOfDay())]), secondMs);
+    this.second ??= setInterval(() => this.tell([...this.running, timeReport(new Date())]), secondMs);
     this.waitForPhase();
     say(linesOf([{ is: 'clocks', model: 'timers', firmware: '1.0' }]));
     let rest = '';
@@ -72,7 +66,7 @@ export class TimerService implements InternalEnd {
 
   private take(line: string, say: (text: string) => void): void {
     if (line.length > maxLineLength) return say(linesOf([overlongLine()]));
-    const { state, lines } = answerTimers(this.current, line, performance.now(), timeOfDay());
+    const { state, lines } = answerTimers(this.current, line, performance.now(), new Date());
     // The report goes before the answer, so a session that waits for both has the new state when the answer arrives.
     this.set(state);
     say(linesOf(lines));

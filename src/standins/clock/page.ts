@@ -1,9 +1,9 @@
 /** What the audience of the clock machine sees, and its list. */
 
-export const clockCss = `.face { display: grid; place-content: center; justify-items: center; text-align: center; gap: 8px; padding: 24px; } .face p { margin: 0; } .big { font: 700 96px/1 monospace; } .face[data-state=over] { background: #e9dcc7; color: #1d1712; } .face[data-state=warning] .big { color: #e2a03a; } .face[data-state=paused] .big { opacity: .6; } .cols { display: grid; grid-template-columns: 1fr 1fr; gap: 24px; margin-top: 20px; } @media (max-width: 700px) { .cols { grid-template-columns: 1fr; } .big { font-size: 60px; } } .dot { display: inline-block; width: 10px; height: 10px; margin-right: 6px; }`;
+export const clockCss = `.face { display: grid; place-content: center; justify-items: center; text-align: center; gap: 8px; padding: 24px; } .face p { margin: 0; } .big { font: 700 96px/1 monospace; } .face[data-state=over] { background: #e9dcc7; color: #1d1712; } .face[data-state=warning] .big { color: #e2a03a; } .face[data-state=paused] .big { opacity: .6; } .cols { display: grid; grid-template-columns: minmax(0, 5fr) minmax(0, 6fr); gap: 24px; margin-top: 20px; } @media (max-width: 700px) { .cols { grid-template-columns: 1fr; } .big { font-size: 60px; } } td button { white-space: nowrap; } .cols > table td { vertical-align: middle; } .dot { display: inline-block; width: 10px; height: 10px; margin-right: 6px; }`;
 
 export const clockBody = `<div class="cols"><div><div class="screen face" id="face"><p id="name"></p><div class="big" id="left"></div><p id="state"></p><p id="message"></p></div>
-  <div class="acts"><button id="startNext">Start next</button><button id="pause">Pause</button><button id="resume">Resume</button><button id="restart">Restart</button><button id="stop">End</button><button id="more">Add 1 min</button><button id="less">Take 1 min</button></div>
+  <div class="acts"><button id="startNext">Start next</button><button id="pause">Pause</button><button id="resume">Resume</button><button id="restart">Restart</button><button id="stop">End</button><button id="more">Add 1 min</button><button id="less">Remove 1 min</button></div>
   <div class="acts"><label>Message <input id="text" maxlength="120"></label><button id="say">Show</button></div></div>
   <table><thead><tr><th>Timer</th><th>Name</th><th>Speaker</th><th>Length</th><th></th></tr></thead><tbody id="list"></tbody></table></div>`;
 
@@ -23,5 +23,5 @@ draw = (s) => {
   count();
   $('face').dataset.state = s.state;
   $('name').textContent = s.shown + (s.speaker ? ', ' + s.speaker : ''); $('state').textContent = s.state + (s.nextName && s.state !== 'ready' ? ' · next ' + s.nextName : ''); $('message').textContent = s.message;
-  show('list', each(s.timers, (t, n) => '<tr aria-current="' + (s.place === n + 1) + '"><td><button' + does({ verb: 'start', place: n + 1 }) + '>' + (n + 1) + '</button></td><td><i class="dot" style="background:' + safe(t.colour || '#666') + '"></i>' + safe(t.name) + (s.next === n + 1 ? ' <b>next</b>' : '') + '</td><td>' + safe(t.speaker) + '</td><td>' + clock(t.lengthS) + '</td><td><button' + does({ verb: 'next', place: n + 1 }) + '>set next</button></td></tr>'));
+  show('list', each(s.timers, (t, n) => '<tr aria-current="' + (s.place === n + 1) + '"><td><button' + does({ verb: 'start', place: n + 1 }) + '>' + (n + 1) + '</button></td><td><i class="dot" style="background:' + safe(t.colour || '#666') + '"></i>' + safe(t.name) + (s.next === n + 1 ? ' <b>next</b>' : '') + '</td><td>' + safe(t.speaker) + '</td><td>' + clock(t.lengthS) + '</td><td><button' + does({ verb: 'next', place: n + 1 }) + '>Set next</button></td></tr>'));
 };`;

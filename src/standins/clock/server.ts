@@ -28,12 +28,6 @@ const operation = z.discriminatedUnion('verb', [
   z.strictObject({ verb: z.literal('leave'), seconds: z.number() }),
 ]);
 
-/** Seconds since midnight. */
-function timeOfDay(): number {
-  const now = new Date();
-  return now.getHours() * 3600 + now.getMinutes() * 60 + now.getSeconds();
-}
-
 /** The clock machine of the regatta: JSON lines over TCP, reports to everybody at each change and each second. */
 export class ClockStandin extends TcpStandin {
   readonly title = 'Clocks';
@@ -70,7 +64,7 @@ export class ClockStandin extends TcpStandin {
       }
       const { verb, ...rest } = order;
       const line = JSON.stringify({ n: 1, do: verb === 'start' ? 'startPlace' : verb, ...rest });
-      const { state, lines } = answerTimers(this.timers, line, this.now, timeOfDay());
+      const { state, lines } = answerTimers(this.timers, line, this.now, new Date());
       this.set(state);
       const refusal = lines.find((each): each is { readonly text: string } => 'no' in each);
       return refusal?.text;
@@ -87,7 +81,7 @@ export class ClockStandin extends TcpStandin {
     const { phase } = viewTimers(this.timers, this.now);
     const before = viewTimers(this.timers, this.now - frameMs).phase;
     const isSecond = this.frames % framesPerSecond === 0;
-    if (isSecond) this.tellAll([timeReport(timeOfDay())]);
+    if (isSecond) this.tellAll([timeReport(new Date())]);
     if (!this.timers.isRunning || (!isSecond && phase === before)) return;
     this.tellAll(reportsOf(this.timers, this.now).slice(0, 1));
     this.tell();
@@ -110,7 +104,7 @@ export class ClockStandin extends TcpStandin {
   }
 
   private onLine(client: Client, line: string): void {
-    const { state, lines } = answerTimers(this.timers, line, this.now, timeOfDay());
+    const { state, lines } = answerTimers(this.timers, line, this.now, new Date());
     this.set(state);
     for (const each of lines) say(client, each);
   }

@@ -10,6 +10,7 @@ import {
   useSyncExternalStore,
   type ReactNode,
 } from 'react';
+import { clockSeconds, type RunningClock } from '../../core/clock';
 import type { ReadingsView, TopicName, WholeNamed } from '../../core/live';
 import { takeEarlySocket } from './early-socket';
 import { LiveClient } from './live-client';
@@ -211,18 +212,29 @@ export function useLastMark(): PressMark | undefined {
   return useSyncExternalStore(client.onMarks, client.getLastMark, () => undefined);
 }
 
-/** The engine's time, brought up to date about once a second, for ages. */
-export function useNow(): number {
+/** The engine's time, updated about once a second, for ages; 0 before the first update. */
+export const useNow = (): number => useEngineTime(1000);
+
+/** The engine's time, updated at this interval in milliseconds while `isOn`; 0 before the first update. */
+export function useEngineTime(everyMs: number, isOn = true): number {
   const client = useLive();
   const [now, setNow] = useState(0);
   useEffect(() => {
+    if (!isOn) return undefined;
     const tick = () => setNow(client.now());
     const first = setTimeout(tick, 0);
-    const timer = setInterval(tick, 1000);
+    const timer = setInterval(tick, everyMs);
     return () => {
       clearTimeout(first);
       clearInterval(timer);
     };
-  }, [client]);
+  }, [client, everyMs, isOn]);
   return now;
+}
+
+/** The seconds that a running clock shows now, updated five times a second; `undefined` without a clock. */
+export function useClockSeconds(clock: RunningClock | undefined): number | undefined {
+  const now = useEngineTime(200, clock !== undefined);
+  // A report may be younger than the last update.
+  return clock && clockSeconds(clock, Math.max(now, clock.at));
 }

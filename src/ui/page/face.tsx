@@ -93,8 +93,11 @@ export function faceWords(face: FaceView, how: string): string {
     .join(', ');
 }
 
-/** About how many characters the widest of two lines has: the label's size is made to fit that. */
+/** About how many characters of usual width the wider of two lines has; the label's size is made to fit that. */
 function charsOf(label: string): number {
-  const longestWord = Math.max(0, ...label.split(/\s+/).map((word) => word.length));
+  const longestWord = Math.max(0, ...label.split(/\s+/).map(widthOf));
   return Math.max(4, longestWord, Math.ceil(label.length / 2));
 }
+
+/** The width of a word in characters: “m” and “w” are about half as wide again as the others. */
+const widthOf = (word: string): number => word.length + (word.match(/[mw]/gi)?.length ?? 0) * 0.6;

@@ -3,13 +3,12 @@
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { clockText, partOf } from '../../core/face';
 import { notch } from '../../core/hand';
-import { useLive, type Turning } from '../live';
+import { useClockSeconds, useLive, type Turning } from '../live';
 import { Face, textOf } from './face';
 import { staysInHand } from './held-by-pointer';
 import type { LiveControlProps } from './live-control';
 import { OutcomeMark } from './outcome-mark';
 import { lies, RangeTrack } from './range-track';
-import { useRunning } from './shown-part';
 import { useLetGo } from './use-let-go';
 
 /** How long the hand's value is shown after it is released, unless the device reports it earlier. */
@@ -35,7 +34,7 @@ export default function RangeControl({ id, page, context, face, view, mark, disa
   const byPointer = useRef(false);
   const dial = view.type === 'dial';
   const isLying = !dial && lies(view);
-  const running = useRunning(face.range?.clock);
+  const running = useClockSeconds(face.range?.clock);
   const known = running ?? face.range?.value;
   const value = hand ?? known;
   const part = value === undefined ? undefined : partOf(value, min, max);

@@ -11,48 +11,35 @@ interface Props {
 /** True for a fader that is wider than high: it goes from left to right. */
 export const lies = ({ cols, rows }: { readonly cols: number; readonly rows: number }): boolean => cols > rows;
 
+/** The class names of a fader's track, of what lies behind its handle, and of the handle. */
+const upright = {
+  track:
+    'mx-[22%] my-1.5 min-h-15 flex-1 before:absolute before:inset-x-[calc(50%_-_2px)] before:inset-y-0 before:bg-rule-strong',
+  behind: 'inset-x-[calc(50%_-_2px)] bottom-0 h-[calc(var(--part)_*_100%)]',
+  handle: 'inset-x-0 bottom-[calc(var(--part)_*_100%_-_11px)] h-5.5 border-y-[6px]',
+};
+const lying = {
+  track:
+    'mx-3.5 my-1 h-full max-h-11 min-h-7 self-center bg-none! before:absolute before:inset-x-0 before:inset-y-[calc(50%_-_2px)] before:bg-rule-strong',
+  behind: 'inset-y-[calc(50%_-_2px)] left-0 w-[calc(var(--part)_*_100%)]',
+  handle: 'inset-y-0 left-[calc(var(--part)_*_100%_-_11px)] w-5.5 border-x-[6px]',
+};
+
 /** The track of a fader or a dial, with its position. */
 export function RangeTrack({ dial, isLying = false, part }: Props) {
-  if (isLying)
+  if (!dial) {
+    const { track, behind, handle } = isLying ? lying : upright;
     return (
-      <span
-        className="range-track relative mx-5 my-1 h-full max-h-11 min-h-7 self-center bg-none! before:absolute before:inset-x-0 before:inset-y-[calc(50%_-_2px)] before:bg-rule-strong"
-        aria-hidden
-      >
+      <span className={`range-track relative ${track}`} style={{ '--part': part } as CSSProperties} aria-hidden>
         {part !== undefined && (
-          <i
-            className="absolute inset-y-[calc(50%_-_2px)] left-0 w-[calc(var(--part)_*_100%)] bg-accent"
-            style={{ '--part': part } as CSSProperties}
-          />
-        )}
-        {part !== undefined && (
-          <b
-            className="absolute inset-y-0 left-[calc(var(--part)_*_100%_-_11px)] w-5.5 border-2 border-x-[6px] border-ink bg-ground"
-            style={{ '--part': part } as CSSProperties}
-          />
+          <>
+            <i className={`absolute bg-accent ${behind}`} />
+            <b className={`absolute border-2 border-ink bg-ground ${handle}`} />
+          </>
         )}
       </span>
     );
-  if (!dial)
-    return (
-      <span
-        className="range-track relative mx-[22%] my-1.5 min-h-15 flex-1 before:absolute before:inset-x-[calc(50%_-_2px)] before:inset-y-0 before:bg-rule-strong"
-        aria-hidden
-      >
-        {part !== undefined && (
-          <i
-            className="absolute inset-x-[calc(50%_-_2px)] bottom-0 h-[calc(var(--part)_*_100%)] bg-accent"
-            style={{ '--part': part } as CSSProperties}
-          />
-        )}
-        {part !== undefined && (
-          <b
-            className="absolute inset-x-0 bottom-[calc(var(--part)_*_100%_-_11px)] h-5.5 border-2 border-y-[6px] border-ink bg-ground"
-            style={{ '--part': part } as CSSProperties}
-          />
-        )}
-      </span>
-    );
+  }
   return (
     <svg
       className="range-track relative m-1 min-h-0 w-[calc(100%_-_8px)] flex-1 [background:none] before:absolute before:inset-x-[calc(50%_-_2px)] before:inset-y-0 before:bg-rule-strong [&_path]:fill-[none] [&_path]:stroke-rule-strong [&_path]:stroke-[7px]"

@@ -1,8 +1,8 @@
 'use client';
 
-import { useEffect, useState, type CSSProperties } from 'react';
-import { clockSeconds, clockText, partOf, type RunningClock, type Shown } from '../../core/face';
-import { useLive } from '../live';
+import type { CSSProperties } from 'react';
+import { clockText, partOf, type Shown } from '../../core/face';
+import { useClockSeconds } from '../live';
 
 /** What a control shows besides its label: a bar, a picture, or boxes at their places in a picture. Doubtful values are hatched. */
 export function ShownPart({ shown }: { readonly shown: Shown }) {
@@ -56,27 +56,13 @@ export function ShownPart({ shown }: { readonly shown: Shown }) {
 
 /** A bar that runs on between reports, counted by the engine’s time. */
 function RunningBar({ clock, min, max }: NonNullable<Extract<Shown, { kind: 'bar' }>['runs']>) {
-  const seconds = useRunning(clock) ?? clock.seconds;
+  const seconds = useClockSeconds(clock) ?? clock.seconds;
   return (
     <>
       <i style={{ '--part': partOf(seconds, min, max) } as CSSProperties} aria-hidden />
       <b>{clockText(seconds)}</b>
     </>
   );
-}
-
-/** What a clock that runs on shows now, a few times a second; `undefined` without one. */
-export function useRunning(clock: RunningClock | undefined): number | undefined {
-  const live = useLive();
-  const [now, setNow] = useState(0);
-  const isRunning = clock !== undefined;
-  useEffect(() => {
-    if (!isRunning) return undefined;
-    const timer = setInterval(() => setNow(live.now()), 200);
-    return () => clearInterval(timer);
-  }, [isRunning, live]);
-  // What has just been reported may be younger than the last tick.
-  return clock && clockSeconds(clock, Math.max(now, clock.at));
 }
 
 /** What is shown, in words. */

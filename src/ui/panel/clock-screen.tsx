@@ -1,9 +1,9 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { useEffect } from 'react';
 import { inNumberOrder } from '../../core/number-order';
 import type { ClockView } from '../../core/timers';
-import { useClocks, useConnection, useLive, useStatus } from '../live';
+import { useClocks, useConnection, useEngineTime, useLive, useStatus } from '../live';
 import { screenTitle } from './panel-memory';
 import { RunningTime } from './running-time';
 import { ScreenActs } from './screen-acts';
@@ -63,9 +63,11 @@ function Row({ clock, onGo }: { readonly clock: ClockView; readonly onGo: Props[
       className={`grid min-h-14 w-full grid-cols-[minmax(0,1fr)_auto] items-center gap-x-5 border-2 border-current px-4 py-1.5 text-left ${looks[look]} border-t-2!`}
       onClick={() => onGo(`clock/${clock.tag}`)}
     >
-      <span className="truncate">
-        <b>{clock.tag}</b> {clock.device}
-        {clock.name !== '' && ` · ${clock.name}`}
+      <span className="min-w-0">
+        <span className="block truncate">
+          <b>{clock.tag}</b> {clock.device}
+        </span>
+        {clock.name !== '' && <span className="block truncate text-[14px]">{clock.name}</span>}
       </span>
       <span className="text-right">
         {isKnown && clock.phase !== 'empty' && (
@@ -81,15 +83,17 @@ function Row({ clock, onGo }: { readonly clock: ClockView; readonly onGo: Props[
 
 /** The time of day, by the clock of the engine’s computer. */
 function TimeOfDay() {
-  const live = useLive();
-  const [now, setNow] = useState(() => live.now());
-  useEffect(() => {
-    const timer = setInterval(() => setNow(live.now()), 250);
-    return () => clearInterval(timer);
-  }, [live]);
+  const now = useEngineTime(250);
   return (
     <p className="font-mono text-[length:clamp(40px,12vmin,110px)] leading-none font-bold tabular-nums">
-      {new Date(now).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', second: '2-digit', hour12: false })}
+      {now === 0
+        ? '––:––:––'
+        : new Date(now).toLocaleTimeString([], {
+            hour: '2-digit',
+            minute: '2-digit',
+            second: '2-digit',
+            hour12: false,
+          })}
     </p>
   );
 }
@@ -150,11 +154,7 @@ function Face({ clock, onGo }: { readonly clock: ClockView; readonly onGo: (path
           {isKnown && next !== '' && clock.phase !== 'ready' && `Next: ${next}`}
         </p>
         <p className="flex flex-wrap justify-center gap-3">
-          <button
-            type="button"
-            className="min-h-12 border-2 border-current px-5 font-semibold"
-            onClick={() => onGo('clock')}
-          >
+          <button type="button" className={actClass} onClick={() => onGo('clock')}>
             Another clock
           </button>
           <ScreenActs onRedraw={() => window.location.reload()} />

@@ -1,24 +1,17 @@
 'use client';
 
-import { useEffect, useState } from 'react';
-import { clockSeconds, clockText, type RunningClock } from '../../core/face';
-import { useLive } from '../live';
+import { clockText, type RunningClock } from '../../core/face';
+import { useClockSeconds } from '../live';
 
 interface Props {
   readonly time: RunningClock | number;
-  /** What is below zero is over, and has a plus in front. */
+  /** Time below zero is overrun, shown with a plus sign. */
   readonly isCountdown?: boolean;
 }
 
-/** A time that runs on, counted here by the engine’s time. */
+/** An elapsed or remaining time. A running clock counts on the screen, by the engine's time. */
 export function RunningTime({ time, isCountdown = false }: Props) {
-  const live = useLive();
-  const [now, setNow] = useState(() => live.now());
-  useEffect(() => {
-    const timer = setInterval(() => setNow(live.now()), 200);
-    return () => clearInterval(timer);
-  }, [live]);
-  // What has just been reported may be younger than the last tick.
-  const seconds = typeof time === 'number' ? time : clockSeconds(time, Math.max(now, time.at));
+  const running = useClockSeconds(typeof time === 'number' ? undefined : time);
+  const seconds = typeof time === 'number' ? time : (running ?? time.seconds);
   return isCountdown && seconds < 0 ? `+${clockText(-seconds)}` : clockText(seconds);
 }

@@ -28,15 +28,15 @@ export function TimersPane({ device }: { readonly device: DeviceRecord }) {
   return (
     <section aria-label={`Timers of ${tag}`} className="grid gap-3 pt-1 pb-4">
       <p className="text-[14px] text-ink-soft">
-        They begin in this order. A change counts at once, also for a timer that is running. The warning comes when so
-        much is left; a timer counts as over when its grace has gone as well. Full screen:{' '}
+        Timers start in this order. Changes take effect immediately, even while a timer is running. The warning starts
+        when the warning time is left. A timer is over when its grace time has also passed. Full screen:{' '}
         <a href={`/panel/clock/${tag}`} target="_blank" className="underline">
           /panel/clock/{tag}
         </a>
       </p>
       {list.length === 0 && (
         <EmptyState title="No timers yet.">
-          <p>Add one for each speaker, race or break; a button “Start next” goes through them.</p>
+          <p>Add one for each speaker, race or break. A “Start next” button starts them in turn.</p>
         </EmptyState>
       )}
       <SortableList
@@ -83,13 +83,13 @@ function TimerRow({ timer, part: { ref, style, isDragging, handle }, isOn, onCha
   const [wrong, setWrong] = useState<string>();
   const { name } = timer;
   const length = (label: string, key: 'lengthS' | 'warnS' | 'graceS', least: number) => (
-    <label className="flex items-center gap-1.5 text-[13px] text-ink-soft">
+    <label className="grid gap-0.5 text-[13px] text-ink-soft">
       {label}
       <CommitInput
         aria-label={`${label} of ${name}`}
         value={clockText(timer[key])}
         maxLength={12}
-        className="w-19 font-mono"
+        className="w-full font-mono"
         onCommit={(text) => {
           const read = readLength(text, least);
           setWrong(typeof read === 'string' ? `${label}: ${read}` : undefined);
@@ -136,12 +136,12 @@ function TimerRow({ timer, part: { ref, style, isDragging, handle }, isOn, onCha
         <IconButton label={`Remove ${name}`} onClick={onRemove}>
           <X aria-hidden size={18} />
         </IconButton>
-        <div className="col-span-full flex flex-wrap gap-x-3.5 gap-y-1.5">
+        <div className="col-span-full grid grid-cols-3 gap-x-3.5">
           {length('Length', 'lengthS', 1)}
           {length('Warning at', 'warnS', 0)}
           {length('Grace', 'graceS', 0)}
-          {isOn && <span className="self-center text-[13px]">has begun</span>}
         </div>
+        {isOn && <p className="col-span-full text-[13px]">Started</p>}
         {wrong !== undefined && (
           <p role="alert" className="col-span-full text-[13px] font-semibold">
             {wrong}
