@@ -40,6 +40,7 @@ import { LedgerFile } from './presses/ledger-file';
 import { MacroRequests } from './presses/macro-request';
 import { OwedStops } from './presses/owed-stops';
 import { PressDebts } from './presses/press-debts';
+import { OwnOrders } from './presses/own-orders';
 import { Presses } from './presses/presses';
 import { Questions } from './presses/questions';
 import { TraceBook } from './presses/trace-book';
@@ -62,6 +63,7 @@ import { CompileAhead } from './show/compile-ahead';
 import { RunningShow } from './show/running-show';
 import { ShowIntake } from './show/show-intake';
 import type { WarmStart } from './show/warm-up';
+import { Snapshots } from './snapshots/snapshots';
 import { Tallies } from './tally/tallies';
 import { Timers } from './timers/timers';
 import { StatusBoard } from './topics/status-board';
@@ -205,10 +207,12 @@ export class Engine {
 
     const news = parts.add(new News(show, readings, status));
     const recorder = parts.add(new Recorder({ ...base, status, asRun, connections }));
+    const ownOrders = new OwnOrders();
     const dispatcher = new Dispatcher({
       show,
       sessions,
       deadMan,
+      own: ownOrders,
       onSent: (device, who) => news.onSent(device, who),
       onCommand: (device, prepared, who, run) => recorder.onCommand(device, prepared, who, run),
     });
@@ -233,6 +237,7 @@ export class Engine {
     };
     const presses = parts.add(new Presses({ ...pressing, macros: macroRequests }));
     const adjustments = parts.add(new Adjustments(pressing));
+    parts.add(new Snapshots({ ...pressing, own: ownOrders }));
     const tallies = parts.add(new Tallies({ ...pressing, statuses, presses }));
     parts.add(new CalledPage(show, readings, status));
     parts.add(clockBoard(pressing));

@@ -52,6 +52,8 @@ export interface Sources {
   readonly page: (id: string) => PageRecord | undefined;
   /** Where macros are not known they are not asked for. */
   readonly hasMacro?: (id: string) => boolean;
+  /** Where snapshots are not known they are not asked for. */
+  readonly hasSnapshot?: (number: number) => boolean;
   /** The driver document as the device uses it. */
   readonly document: (device: DeviceRecord) => DriverDocument | undefined;
 }
@@ -214,6 +216,9 @@ function problemsOfKind(
   return [];
 }
 
+/** What a parameter that is the number of a snapshot is picked from. */
+const snapshotNames = 'snapshot[].name';
+
 function problemsOfSends(
   data: ControlRecord['data'],
   sends: readonly SendSpec[],
@@ -237,6 +242,8 @@ function problemsOfSends(
       const argument = send.params[param];
       const value = argument === undefined ? definition.default : resolveArgument(argument, data.values);
       if (value === undefined && (definition.optional || takesReading(definition))) return [];
+      if (definition.listFrom === snapshotNames && typeof value === 'number' && sources.hasSnapshot?.(value) === false)
+        return [{ what: 'parameter', gesture, index, param, message: `There is no snapshot ${value}.` }];
       const checked = checkValue(definition.value, value);
       if (checked.ok) return [];
       const message = `${device.data.tag} ${command.title}: ${definition.title} ${checked.error}.`;

@@ -1,7 +1,8 @@
-import { encodeCommand, type CompiledDriver } from '../driver';
+import { compileParsed, encodeCommand, type CompiledDriver } from '../driver';
 import { givenProblem, loopOf, planOf, sendsOfStep, valuesOf, type PlannedStep } from '../macro';
 import type { Scalar } from '../result';
 import {
+  ownDevice,
   ownDocument,
   ownId,
   readingsOfCondition,
@@ -31,10 +32,29 @@ export interface MacroSources {
   readonly hasPanel: (id: string) => boolean;
   /** True for a page that a panel of the show does not have. */
   readonly lacksPage?: (panel: string, page: string) => boolean;
+  /** Where snapshots are not known they are not asked for. */
+  readonly hasSnapshot?: (number: number) => boolean;
 }
 
+let compiledOwn: CompiledDriver | undefined;
+/** How the program itself is told something, compiled when it is first asked for. */
+function ownDriver(): CompiledDriver | undefined {
+  if (!compiledOwn) {
+    const compiled = compileParsed(ownDocument);
+    compiledOwn = compiled.ok ? compiled.value : undefined;
+  }
+  return compiledOwn;
+}
+
+const knowingOwn = (sources: MacroSources): MacroSources => ({
+  ...sources,
+  devices: new Map([...sources.devices, [ownId, ownDevice]]),
+  driverOf: (device) => (device.id === ownId ? ownDriver() : sources.driverOf(device)),
+});
+
 /** A check before it runs: everything that can be known while it is edited. */
-export function problemsOfMacro(macro: MacroRecord, sources: MacroSources): MacroProblem[] {
+export function problemsOfMacro(macro: MacroRecord, given: MacroSources): MacroProblem[] {
+  const sources = knowingOwn(given);
   const { segments } = macro.data;
   const loop = loopOf(macro, sources.macros);
   const all: MacroProblem[] = [];
@@ -115,6 +135,9 @@ function problemOfSend(
   const driver = sources.driverOf(record);
   if (!driver) return `The driver of ${record.data.tag} is not installed here.`;
   if (!driver.commands.has(command)) return `${record.data.tag} has no command “${command}”.`;
+  const { snapshot } = literals(params, macro);
+  if (device === ownId && typeof snapshot === 'number' && sources.hasSnapshot?.(snapshot) === false)
+    return `There is no snapshot ${snapshot}.`;
   for (const argument of Object.values(params)) {
     if (typeof argument === 'object' && 'reading' in argument && !sources.devices.has(argument.reading.device))
       return 'The reading that it takes a value from is not in the rig.';

@@ -18,12 +18,14 @@ export function problemsOf(
   const devices = new Map<string, DeviceRecord>();
   const pages = new Map<string, PageRecord>();
   const macros = new Set<string>();
+  const snapshots = new Set<number>();
   const controls: ControlRecord[] = [];
   for (const record of records) {
     if (record.kind === 'device') devices.set(record.id, record);
     else if (record.kind === 'page') pages.set(record.id, record);
     else if (record.kind === 'control') controls.push(record);
     else if (record.kind === 'macro') macros.add(record.id);
+    else if (record.kind === 'snapshot') snapshots.add(record.data.number);
   }
   const problems: ShowProblem[] = [];
   const tags = new Map<string, string>();
@@ -44,6 +46,7 @@ export function problemsOf(
     device: (id: string) => devices.get(id),
     page: (id: string) => pages.get(id),
     hasMacro: (id: string) => macros.has(id),
+    hasSnapshot: (number: number) => snapshots.has(number),
     document: (device: DeviceRecord) => driverOf(device)?.document,
   };
   for (const page of pages.values())

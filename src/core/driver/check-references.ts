@@ -1,6 +1,7 @@
 import { noPort } from './schema-link';
 import { checkContract } from './check-contract';
 import { isRepeatable } from './confirm';
+import { keepSendProblem } from './keeps';
 import { splitKey } from './reading-key';
 import { namedIn } from './sentence';
 import { checkValue } from './values';
@@ -97,6 +98,7 @@ export function checkReferences(document: DriverDocument, whole: DriverDocument,
   checkTally(document, report);
   checkDisplays(document, report);
   checkDrawn(document, report);
+  checkKeeps(document, whole, report);
   if (document.sync.answered && document.answers === 'none') {
     report('sync.answered', 'This device does not answer ("answers": "none").');
   }
@@ -191,6 +193,19 @@ function checkDrawn({ stills, layouts, options, readings }: DriverDocument, repo
   for (const [name, { title: _, placeFull: __, sizeFull: ___, ...families }] of Object.entries(layouts))
     for (const [part, family] of Object.entries(families))
       if (!readings[family]?.index) report(`layouts.${name}.${part}`, `There is no family “${family}”.`);
+}
+
+function checkKeeps(document: DriverDocument, whole: DriverDocument, report: ReportProblem): void {
+  for (const [id, { sends, layout }] of Object.entries(document.keeps)) {
+    sends.forEach((send, n) => {
+      // What an option rules out for this device is no mistake.
+      if (!(send.command in document.commands) && send.command in whole.commands) return;
+      const problem = keepSendProblem(document, send);
+      if (problem !== undefined) report(`keeps.${id}.sends.${n}`, problem);
+    });
+    if (layout !== undefined && !(layout in document.layouts))
+      report(`keeps.${id}.layout`, `There is no layout “${layout}”.`);
+  }
 }
 
 function checkStop(

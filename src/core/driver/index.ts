@@ -23,6 +23,7 @@ export { documentFor, fitsOptions, optionsOf, optionTexts } from './options';
 export { fitsHeard, probeOf } from './probe';
 export { actOf } from './list-act';
 export { celType, celValue } from './cel-value';
+export { keepMapping, keepSendProblem } from './keeps';
 export { memberKey, splitKey } from './reading-key';
 export {
   additionsSchema,
@@ -30,6 +31,8 @@ export {
   type DriverContract,
   type DriverCommand,
   type DriverDocument,
+  type DriverKeep,
+  type DriverKeepSend,
   type DriverList,
   type DriverReply,
   type DriverParameter,

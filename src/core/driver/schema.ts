@@ -3,6 +3,7 @@ import { deviceRoles } from './contract-tables';
 import { greetingStep } from './schema-greeting';
 import { framingSchema, linkSchema } from './schema-link';
 import { messageSchema } from './schema-messages';
+import { keepSchema } from './schema-keeps';
 import { confirmSchema, replySchema, type operand } from './schema-replies';
 import {
   msSchema,
@@ -189,6 +190,8 @@ const starterSchema = z.strictObject({
     .default({}),
   /** Sends on pointer-down and stops on release. */
   held: z.boolean().default(false),
+  /** A reading whose value is a picture as a `data:` URL: it is shown on the control. */
+  picture: readingKeySchema.optional(),
   lamp: starterLampSchema.optional(),
   /** Instead of one: several, of which the first that holds is shown. */
   lamps: z.array(starterLampSchema).min(2).max(6).optional(),
@@ -415,6 +418,8 @@ export const driverDocumentSchema = z.strictObject({
       }),
     )
     .default({}),
+  /** What of it snapshots keep. */
+  keeps: z.record(nameSchema, keepSchema).default({}),
   tally: tallySchema.optional(),
   /** The command that lights the device's own tally lamp, with its parameters for on air and otherwise. */
   tallyLamp: z
@@ -461,6 +466,7 @@ export const additionsSchema = z.strictObject({
 });
 
 export type DriverDocument = z.infer<typeof driverDocumentSchema>;
+export type { DriverKeep, DriverKeepSend } from './schema-keeps';
 export type DriverContract = z.infer<typeof contractSchema>;
 export type DriverCommand = z.infer<typeof commandSchema>;
 export type DriverParameter = DriverCommand['params'][string];

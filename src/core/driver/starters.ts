@@ -23,6 +23,8 @@ export interface OfferedStarter {
   readonly label: DriverStarter['label'];
   /** The reading that names the member, for a label that follows it. */
   readonly labelFrom?: string;
+  /** The reading whose picture it shows. */
+  readonly picture?: string;
 }
 
 /**
@@ -56,8 +58,9 @@ function offer(starter: DriverStarter, index: number | undefined, value: Scalar 
     reading: index === undefined ? reading : memberKey(reading, index),
     to: item(to),
   }));
-  const { purpose, command, held, label } = starter;
-  const base = { purpose, command, params, held, lamps, label };
+  const { purpose, command, held, label, picture: shown } = starter;
+  const picture = shown === undefined ? {} : { picture: index === undefined ? shown : memberKey(shown, index) };
+  const base = { purpose, command, params, held, lamps, label, ...picture };
   if (index === undefined || !starter.each) return { ...base, title: starter.title };
   return { ...base, title: String(value), labelFrom: memberKey(starter.each, index) };
 }

@@ -2,7 +2,7 @@ import { memberKey, type DriverDocument } from '../driver';
 import type { ControlView } from '../live';
 import { sendsOfMacro } from '../macro';
 import { handlingOf } from '../press';
-import { drivenBy, type ControlRecord, type MacroRecord } from '../show';
+import { drivenBy, snapshotCalled, type ControlRecord, type MacroRecord } from '../show';
 
 interface Sources {
   readonly documentOf: (device: string) => DriverDocument | undefined;
@@ -10,13 +10,19 @@ interface Sources {
   readonly tagOf: (device: string) => string | undefined;
   /** The macros of the show: one that sends what is risky is begun as that would be sent. */
   readonly macroOf: (id: string) => MacroRecord | undefined;
+  /** True for the number of a snapshot that would show only black: calling it up has to be confirmed. */
+  readonly isBlack?: (snapshot: number) => boolean;
 }
 
 /** What a screen has to know of a control besides its face: its place, its kind, and how it wants to be handled. */
-export function viewOf(data: ControlRecord['data'], { documentOf, tagOf, macroOf }: Sources): ControlView {
+export function viewOf(data: ControlRecord['data'], { documentOf, tagOf, macroOf, isBlack }: Sources): ControlView {
   const { type, col, row, cols, rows, tint, icon, picture, sets } = data;
   const { pressable, sends, holds, guard, asks } = handlingOf(data, {
-    isRisky: ({ device, command }) => documentOf(device)?.commands[command]?.risky ?? false,
+    isRisky: (send) => {
+      if (documentOf(send.device)?.commands[send.command]?.risky) return true;
+      const snapshot = snapshotCalled(send, data.values);
+      return snapshot !== undefined && isBlack?.(snapshot) === true;
+    },
     sendsOfMacro: (macro) => sendsOfMacro(macro, macroOf),
   });
   const badge = drivenBy(data).flatMap((device) => tagOf(device) ?? []);

@@ -23,10 +23,10 @@ export const commandId = (device: string, command: string): string => `${device}
 
 /** All commands of the rig, device by device. What a device lists can be typed by its name or its number. */
 export function commandEntries(
-  { devices, documentOf }: Pick<ShowLookup, 'devices' | 'documentOf'>,
+  { readable, documentOf }: Pick<ShowLookup, 'readable' | 'documentOf'>,
   readingsOf: (device: string) => Readings | undefined,
 ): CommandEntry[] {
-  return devices.flatMap((device) => {
+  return readable.flatMap((device) => {
     const document = documentOf(device.id);
     if (!document) return [];
     const readings = readingsOf(device.id) ?? {};

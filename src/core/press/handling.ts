@@ -4,6 +4,8 @@ import type { Guard } from './endings';
 interface CommandName {
   readonly device: string;
   readonly command: string;
+  /** Those of a control may be its values. */
+  readonly params?: Readonly<Record<string, unknown>>;
 }
 
 /** What has to be known of the show to say how a control is handled. */

@@ -1,7 +1,7 @@
 import type { DriverDocument, OfferedStarter } from '../driver';
-import { memberKey } from '../driver';
+import { memberKey, splitKey } from '../driver';
 import type { Scalar } from '../result';
-import type { Argument } from './conditions';
+import { mapConditionReadings, type Argument, type ReadingRef } from './conditions';
 import type { ControlRecord, LabelSegment } from './records';
 
 /** What a new control starts with. */
@@ -51,7 +51,7 @@ export function startOf(
 /** What a new control made of a starter has: its label, its one command, tapped or held, and its lamp. */
 export function startOfStarter(
   device: string,
-  { title, label: own, labelFrom, command, params, held, lamps: offered }: OfferedStarter,
+  { title, label: own, labelFrom, command, params, held, lamps: offered, picture }: OfferedStarter,
 ): ControlStart {
   const readingOf = (key: string): LabelSegment => ({ reading: { device, key } });
   const label: LabelSegment[] = own
@@ -64,7 +64,28 @@ export function startOfStarter(
   }));
   if (command === undefined) return { type: 'readout', label, values: {}, responses: { tap: [] }, lamps };
   const send = { device, command, params: { ...params } };
-  return { label, values: {}, responses: held ? { tap: [], held: [send] } : { tap: [send] }, lamps };
+  const start = { label, values: {}, responses: held ? { tap: [], held: [send] } : { tap: [send] }, lamps };
+  return picture === undefined ? start : withPicture(start, { device, key: picture });
+}
+
+/** What shows a picture of its item counts with it: the item is a value that label, command, lamps and picture share. */
+function withPicture(start: ControlStart, picture: ReadingRef): ControlStart {
+  const { index } = splitKey(picture.key);
+  const [send] = start.responses.tap;
+  const name = Object.entries(send?.params ?? {}).find(([, value]) => value === index)?.[0];
+  if (!send || index === undefined || name === undefined)
+    return { ...start, shows: { kind: 'picture', reading: picture } };
+  const counted = ({ device, key }: ReadingRef): ReadingRef => ({
+    device,
+    key: key.replace(`[${index}]`, `[$${name}]`),
+  });
+  return {
+    values: { [name]: index },
+    label: start.label.map((part) => ('reading' in part ? { reading: counted(part.reading) } : part)),
+    responses: { tap: [{ ...send, params: { ...send.params, [name]: { value: name } } }] },
+    lamps: start.lamps.map((lamp) => ({ ...lamp, when: mapConditionReadings(lamp.when, counted) })),
+    shows: { kind: 'picture', reading: counted(picture) },
+  };
 }
 
 function firstValue(shape: DriverDocument['commands'][string]['params'][string]['value']): Scalar {

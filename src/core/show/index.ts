@@ -30,6 +30,7 @@ export {
   type ShowRecord,
   type PanelRecord,
   type MacroRecord,
+  type SnapshotRecord,
   type TieRecord,
   type Tint,
   type Zone,
@@ -102,7 +103,8 @@ export {
 export { pictureSchema, picturesOfControl, pictureSize, pictureType, type Picture, type PictureType } from './picture';
 export { meaningWords } from './meanings';
 export { showLookup, type ShowLookup } from './show-lookup';
-export { ownDevice, ownDocument, ownId } from './own-device';
+export { ownDevice, ownDocument, ownDocumentFor, ownId } from './own-device';
+export { snapshotCalled } from './own-snapshots';
 export { stillKey, type ShownSpec } from './shown';
 export {
   drillFaults,
@@ -146,3 +148,14 @@ export {
   type WayOn,
 } from './macro';
 export { maxShowFileBytes, type NotStaged, type StagedShow } from './staged';
+export {
+  glideCurves,
+  glideSchema,
+  longestGlideMs,
+  mostSnapshots,
+  snapshotDataSchema,
+  type GlideCurve,
+  type GlideTime,
+  type SnapshotData,
+  type SnapshotPart,
+} from './snapshot';

@@ -1,7 +1,9 @@
 import type { DriverDocument } from '../driver';
-import type { DeviceRecord } from './records';
+import { ownSnapshots } from './own-snapshots';
+import type { DeviceRecord, SnapshotRecord } from './records';
+import { mostSnapshots } from './snapshot';
 
-/** What the program itself knows, as readings of a device that is in no rig: it has no address, no link and no commands. */
+/** What the program itself knows and can do, as readings and commands of a device that is in no rig: it has no address and no link. */
 export const ownDevice: DeviceRecord = {
   kind: 'device',
   id: 'own',
@@ -25,8 +27,7 @@ export const ownId = ownDevice.id;
 const clock = { type: 'time', writes: 'seconds', fps: 25 } as const;
 const running = { while: 'running', equals: true, rate: 1 } as const;
 
-/** The readings that every show has besides those of its devices. */
-export const ownDocument: DriverDocument = {
+const base: DriverDocument = {
   format: 1,
   id: 'own',
   version: 1,
@@ -89,6 +90,26 @@ export const ownDocument: DriverDocument = {
   drives: {},
   stills: {},
   layouts: {},
+  keeps: {},
   ports: {},
   samples: [],
 };
+
+const withSnapshots = (most: number): DriverDocument => {
+  const snapshots = ownSnapshots(most);
+  return { ...base, ...snapshots, readings: { ...base.readings, ...snapshots.readings } };
+};
+
+/** What every show can read and tell besides its devices, whatever snapshots it has. */
+export const ownDocument: DriverDocument = withSnapshots(mostSnapshots);
+
+/** By the highest number of a snapshot: as long as that stays, the document stays the same object. */
+const known = new Map<number, DriverDocument>();
+
+/** The same for a show with these snapshots: what is listed for each of them ends with the last one. */
+export function ownDocumentFor(snapshots: Iterable<SnapshotRecord>): DriverDocument {
+  const most = Math.max(1, ...[...snapshots].map(({ data }) => data.number));
+  const document = known.get(most) ?? withSnapshots(most);
+  known.set(most, document);
+  return document;
+}

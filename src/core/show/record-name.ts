@@ -13,6 +13,7 @@ export function nameOfRecord(record: ShowRecord): string {
     case 'show':
     case 'page':
     case 'macro':
+    case 'snapshot':
     case 'panel':
       return record.data.name;
   }

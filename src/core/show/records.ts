@@ -6,6 +6,7 @@ import { drillSchema } from './drills';
 import { healthLimitsSchema } from './health-limits';
 import { idSchema, readingRefSchema, text, valueName } from './reading-ref';
 import { shownSchema } from './shown';
+import { glideSchema, snapshotDataSchema } from './snapshot';
 import { timerListSchema } from '../timers';
 
 /**
@@ -71,6 +72,8 @@ const showData = z.strictObject({
   /** From where on health says something; the usual limits when absent. */
   health: healthLimitsSchema.optional(),
   drills: z.array(drillSchema).max(50).optional(),
+  /** How snapshots are called up that have no way of their own; a cut when absent. */
+  glide: glideSchema.optional(),
 });
 
 /** How a device is reached that hangs on another one: which device, and which of its ports. */
@@ -350,6 +353,7 @@ export const recordSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('tie'), ...base, data: tieData }),
   z.strictObject({ kind: z.literal('panel'), ...base, data: panelDataSchema }),
   z.strictObject({ kind: z.literal('macro'), ...base, data: macroDataSchema }),
+  z.strictObject({ kind: z.literal('snapshot'), ...base, data: snapshotDataSchema }),
 ]);
 
 export type ShowRecord = z.infer<typeof recordSchema>;
@@ -361,6 +365,7 @@ export type ControlRecord = RecordOf<'control'>;
 export type TieRecord = RecordOf<'tie'>;
 export type PanelRecord = RecordOf<'panel'>;
 export type MacroRecord = RecordOf<'macro'>;
+export type SnapshotRecord = RecordOf<'snapshot'>;
 export type LabelSegment = z.infer<typeof labelSegmentSchema>;
 export type Tint = z.infer<typeof tintSchema>;
 export type Zone = PageRecord['data']['zones'][number];

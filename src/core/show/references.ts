@@ -13,6 +13,8 @@ interface DeviceUsers {
   readonly shownBy: readonly DeviceRecord[];
   /** Macros with a step that it takes, or that wait for what it reports. By name. */
   readonly macros: readonly string[];
+  /** Snapshots that keep readings of it. By name. */
+  readonly snapshots: readonly string[];
 }
 
 interface Found {
@@ -22,6 +24,7 @@ interface Found {
   ties: TieRecord[];
   shownBy: DeviceRecord[];
   macros: string[];
+  snapshots: string[];
 }
 
 /**
@@ -37,7 +40,7 @@ function usersOf(records: readonly ShowRecord[]): ReadonlyMap<string, DeviceUser
   const of = (device: string): Found => {
     const known = users.get(device);
     if (known) return known;
-    const fresh: Found = { controls: [], pages: [], behind: [], ties: [], shownBy: [], macros: [] };
+    const fresh: Found = { controls: [], pages: [], behind: [], ties: [], shownBy: [], macros: [], snapshots: [] };
     users.set(device, fresh);
     return fresh;
   };
@@ -58,6 +61,9 @@ function usersOf(records: readonly ShowRecord[]): ReadonlyMap<string, DeviceUser
         case 'macro':
           found.macros.push(record.data.name);
           break;
+        case 'snapshot':
+          found.snapshots.push(record.data.name);
+          break;
         case 'device':
           if (record.data.through?.device === device) found.behind.push(record);
           if (record.data.displays?.some(({ switcher }) => switcher === device)) found.shownBy.push(record);
@@ -71,19 +77,20 @@ function usersOf(records: readonly ShowRecord[]): ReadonlyMap<string, DeviceUser
   return users;
 }
 
-const nobody: DeviceUsers = { controls: [], pages: [], behind: [], ties: [], shownBy: [], macros: [] };
+const nobody: DeviceUsers = { controls: [], pages: [], behind: [], ties: [], shownBy: [], macros: [], snapshots: [] };
 
 /** Everything that would no longer work without a device. */
 export const usersOfDevice = (records: readonly ShowRecord[], device: string): DeviceUsers =>
   usersOf(records).get(device) ?? nobody;
 
 /** What uses a device, in a line: `4 controls on Race and Cameras, S1 behind it, feeds 1 input`. Empty when nothing does. */
-export function usersText({ controls, pages: named, behind, ties, shownBy, macros }: DeviceUsers): string {
+export function usersText({ controls, pages: named, behind, ties, shownBy, macros, snapshots }: DeviceUsers): string {
   const pages = [...new Set(controls.map(({ page }) => page))];
   return [
     controls.length > 0 && `${controls.length === 1 ? '1 control' : `${controls.length} controls`} on ${list(pages)}`,
     named.length > 0 && `a pick, follow or call of ${list(named)}`,
     macros.length > 0 && `the ${macros.length === 1 ? 'macro' : 'macros'} ${list(macros)}`,
+    snapshots.length > 0 && `the ${snapshots.length === 1 ? 'snapshot' : 'snapshots'} ${list(snapshots)}`,
     behind.length > 0 && `${list(behind.map(({ data }) => data.tag))} behind it`,
     shownBy.length > 0 && `shown by ${list(shownBy.map(({ data }) => data.tag))}`,
     ties.length > 0 && (ties.length === 1 ? '1 tie' : `${ties.length} ties`),
@@ -102,7 +109,7 @@ export interface DeviceUses {
 export function usesOfRig(records: readonly ShowRecord[]): ReadonlyMap<string, DeviceUses> {
   const tags = new Map(records.flatMap((record) => (record.kind === 'device' ? [[record.id, record.data.tag]] : [])));
   const uses = new Map<string, DeviceUses>();
-  for (const [device, { controls, pages, ties, behind, shownBy, macros }] of usersOf(records)) {
+  for (const [device, { controls, pages, ties, behind, shownBy, macros, snapshots }] of usersOf(records)) {
     if (!tags.has(device)) continue;
     const others = [
       ...ties.flatMap(({ data }) =>
@@ -112,6 +119,7 @@ export function usesOfRig(records: readonly ShowRecord[]): ReadonlyMap<string, D
       ...shownBy.map(({ data }) => `shown by ${data.tag}`),
       ...pages.map((page) => `named by ${page}`),
       ...macros.map((macro) => `in ${macro}`),
+      ...snapshots.map((snapshot) => `kept in ${snapshot}`),
     ];
     if (controls.length > 0 || others.length > 0) uses.set(device, { controls: controls.length, others });
   }

@@ -1,6 +1,6 @@
 import type { DriverDocument } from '../driver';
-import { ownDevice, ownDocument, ownId } from './own-device';
-import type { DeviceRecord, MacroRecord, PageRecord, ShowRecord } from './records';
+import { ownDevice, ownDocumentFor, ownId } from './own-device';
+import type { DeviceRecord, MacroRecord, PageRecord, ShowRecord, SnapshotRecord } from './records';
 
 /** Finds what records name by id: devices with their documents, pages, macros. What the program itself says is a device, too. */
 export interface ShowLookup {
@@ -16,6 +16,8 @@ export interface ShowLookup {
   readonly idOf: (tag: string) => string | undefined;
   readonly pageOf: (id: string) => PageRecord | undefined;
   readonly macroOf: (id: string) => MacroRecord | undefined;
+  /** By its number. */
+  readonly snapshotOf: (number: number) => SnapshotRecord | undefined;
 }
 
 /** @param documentOfDevice the document of a device of the rig as it is used there; `undefined` when its driver is not installed */
@@ -27,6 +29,8 @@ export function showLookup(
   const readable = [...devices, ownDevice];
   const byId = new Map(readable.map((device) => [device.id, device]));
   const byTag = new Map(readable.map(({ id, data }) => [data.tag, id]));
+  const snapshots = records.filter((record): record is SnapshotRecord => record.kind === 'snapshot');
+  const own = ownDocumentFor(snapshots);
   const macros = new Map(records.flatMap((record) => (record.kind === 'macro' ? [[record.id, record] as const] : [])));
   const pages = new Map(records.flatMap((record) => (record.kind === 'page' ? [[record.id, record] as const] : [])));
   return {
@@ -34,7 +38,7 @@ export function showLookup(
     readable,
     deviceOf: (id) => byId.get(id),
     documentOf: (id) => {
-      if (id === ownId) return ownDocument;
+      if (id === ownId) return own;
       const device = byId.get(id);
       return device && documentOfDevice(device);
     },
@@ -43,5 +47,6 @@ export function showLookup(
     idOf: (tag) => byTag.get(tag),
     pageOf: (id) => pages.get(id),
     macroOf: (id) => macros.get(id),
+    snapshotOf: (number) => snapshots.find(({ data }) => data.number === number),
   };
 }

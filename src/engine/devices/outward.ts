@@ -20,7 +20,8 @@ export type Outward =
 export const maxWaiting = 500;
 
 /** Values of different channels are different things: only the same one is replaced by a newer. */
-export const channelOf = ({ id, command, given }: PreparedSend): string =>
+export const channelOf = ({ id, command, given, channel }: PreparedSend): string =>
+  channel ??
   [
     id,
     ...Object.entries(command.params)

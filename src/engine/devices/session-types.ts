@@ -48,6 +48,8 @@ export interface PreparedSend {
   readonly command: DriverCommand;
   readonly given: Readonly<Record<string, Scalar>>;
   readonly encoded: EncodedCommand | undefined;
+  /** Of continuous values with the same one only the newest counts; worked out from the parameters when absent. */
+  readonly channel?: string;
 }
 
 export interface SessionOptions extends LinkAddress {

@@ -113,7 +113,7 @@ export class MacroSteps {
     /** Who owes its turning off, beside the run. */
     owner?: string,
   ): void {
-    const record = this.sources.show.devices.get(device);
+    const record = this.sources.show.deviceOf(device);
     const given = this.argumentsNow(params, run.values);
     if (!record) return end('lost', 'missing', 'Its device is not in the rig.');
     if (!given.ok) return end('lost', 'bad-value', given.reason);

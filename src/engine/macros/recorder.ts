@@ -88,7 +88,7 @@ export class Recorder {
   onReadings(device: string, keys: readonly string[]): void {
     if (!this.recording || this.stopped) return;
     const { show, readings, connections } = this.sources;
-    const record = show.devices.get(device);
+    const record = show.deviceOf(device);
     const document = record && show.driverOf(record)?.document;
     for (const key of keys) {
       const value = readings.fresh(device, key);

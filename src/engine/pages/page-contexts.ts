@@ -45,7 +45,7 @@ export class PageContexts {
   onShow(change: ShowChange): void {
     if (change.kind === 'page') this.onPage(change.id, change.now);
     else if (change.kind === 'control') this.onControl(change.id, change.now, change.before);
-    else if (change.kind === 'macro') this.onMacro();
+    else if (change.kind === 'macro' || change.kind === 'snapshot') this.onMacro();
     else if (change.kind === 'tie') this.onTies();
   }
 

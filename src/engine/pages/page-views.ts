@@ -15,6 +15,7 @@ export class PageViews {
       documentOf: this.show.documentOf,
       tagOf: this.show.pages.get(control.data.page)?.data.badges ? this.tagOf : () => undefined,
       macroOf: (id) => this.show.macros.get(id),
+      isBlack: this.show.isBlack,
     });
   }
 

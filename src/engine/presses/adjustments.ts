@@ -122,7 +122,7 @@ export class Adjustments {
   ): Adjustment | undefined {
     const { show } = this.sources;
     const about = control?.data.range?.send.device ?? control?.data.drive?.device;
-    const device = about === undefined ? undefined : show.devices.get(about);
+    const device = about === undefined ? undefined : show.deviceOf(about);
     const driver = device && show.driverOf(device);
     if (!control || !device || !driver) {
       const reason = control ? 'Its device is not in the rig.' : 'This control no longer exists.';

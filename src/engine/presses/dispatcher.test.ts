@@ -11,6 +11,7 @@ import type { RunningShow } from '../show/running-show';
 import { DeadMan } from './dead-man';
 import { Dispatcher, type Order } from './dispatcher';
 import { LedgerFile } from './ledger-file';
+import { OwnOrders } from './own-orders';
 
 const device = { kind: 'device', id: 'cam', version: 1, data: { tag: 'C1' } } as unknown as DeviceRecord;
 const pan = {
@@ -46,6 +47,7 @@ function start() {
     show: { driverOf: () => undefined } as unknown as RunningShow,
     sessions: new Map([[device.id, { send } as unknown as DeviceSession]]),
     deadMan,
+    own: new OwnOrders(),
     onSent: () => (seen.told += 1),
     onCommand: () => (seen.recorded += 1),
   });

@@ -1,13 +1,14 @@
 import type { Aim } from '../../core/live';
 import { dryReason, guardedReason, type Guard } from '../../core/press';
 import type { SendClass } from '../../core/session';
-import type { DeviceRecord } from '../../core/show';
+import { ownId, type DeviceRecord } from '../../core/show';
 import type { DeviceSession } from '../devices/device-session';
 import { stopParams } from '../devices/prepare';
 import type { SendListener } from '../devices/send-book';
 import type { PreparedSend, SendWatch } from '../devices/session-types';
 import type { RunningShow } from '../show/running-show';
 import type { DeadMan, Entered } from './dead-man';
+import type { OwnOrders } from './own-orders';
 
 /** A command for a device, from any part of the engine. */
 export interface Order {
@@ -40,6 +41,8 @@ interface DispatcherSources {
   readonly show: RunningShow;
   readonly sessions: ReadonlyMap<string, DeviceSession>;
   readonly deadMan: DeadMan;
+  /** What the program itself does. */
+  readonly own: OwnOrders;
   /** Something leaves for a device because of somebody. */
   readonly onSent: (device: string, who: string) => void;
   /** A command has left for a device, or would have if the aim were not dry. */
@@ -57,7 +60,7 @@ export class Dispatcher {
   /** Returns false when nothing of it has left or will; the listener hears why, perhaps before this returns. */
   dispatch(order: Order, listener: SendListener): boolean {
     const { device, prepared, who, run, owners, watch } = order;
-    const { sessions, deadMan, onSent, onCommand } = this.sources;
+    const { sessions, deadMan, own, onSent, onCommand } = this.sources;
     if (prepared.command.risky && !order.isConfirmed) {
       listener({ outcome: 'skipped', ms: 0, reason: guardedReason(order.guard), why: 'guarded' });
       return false;
@@ -66,6 +69,10 @@ export class Dispatcher {
       onCommand(device.id, prepared, who, run);
       listener({ outcome: 'skipped', ms: 0, reason: dryReason, why: 'dry' });
       return false;
+    }
+    if (device.id === ownId) {
+      onCommand(device.id, prepared, who, run);
+      return own.carryOut(order, listener);
     }
     const session = sessions.get(device.id);
     if (!session) {

@@ -2,7 +2,7 @@ import { actOf } from '../../core/driver';
 import { sendsOfMacro } from '../../core/macro';
 import { answered } from '../../core/page';
 import { handlingOf, type Guard, type Why } from '../../core/press';
-import type { ControlRecord, SendSpec } from '../../core/show';
+import { snapshotCalled, type ControlRecord, type SendSpec } from '../../core/show';
 import type { Aims } from '../aim/aims';
 import { PressBook, type PressListener } from './press-book';
 import type { ChooseRequest, CommandRequest, PressRequest, PressSubject, TrialRequest } from './press-request';
@@ -98,7 +98,7 @@ export class Presses {
     const { page, context } = request;
     const control = this.find(page, request.control, context);
     const { show } = this.sources;
-    const device = show.devices.get(control?.data.list?.device ?? '');
+    const device = show.deviceOf(control?.data.list?.device ?? '');
     const document = device && show.driverOf(device)?.document;
     const name = control?.data.list?.list ?? '';
     const item = request.index === undefined ? undefined : { index: request.index, value: request.value ?? '' };
@@ -139,7 +139,11 @@ export class Presses {
   private guardOf({ data }: ControlRecord): Guard | undefined {
     const { show } = this.sources;
     return handlingOf(data, {
-      isRisky: (send) => this.runSources.maker.isRisky(send),
+      isRisky: (send) => {
+        if (this.runSources.maker.isRisky(send)) return true;
+        const snapshot = snapshotCalled(send, data.values);
+        return snapshot !== undefined && show.isBlack(snapshot);
+      },
       sendsOfMacro: (macro) => sendsOfMacro(macro, (id) => show.macros.get(id)),
     }).guard;
   }

@@ -30,7 +30,7 @@ export class SendMaker {
   constructor(private readonly show: RunningShow) {}
 
   make(spec: SendSpec, values: Values): MadeSend {
-    const device = this.show.devices.get(spec.device);
+    const device = this.show.deviceOf(spec.device);
     const driver = device && this.show.driverOf(device);
     if (!driver) return { device, prepared: undefined };
     const known = this.made.get(spec);
@@ -42,7 +42,7 @@ export class SendMaker {
 
   /** True for a command that can spoil a show. */
   isRisky(send: { readonly device: string; readonly command: string }): boolean {
-    const device = this.show.devices.get(send.device);
+    const device = this.show.deviceOf(send.device);
     return (device && this.show.driverOf(device)?.commands.get(send.command)?.command.risky) ?? false;
   }
 }

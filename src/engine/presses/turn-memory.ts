@@ -59,7 +59,7 @@ export class TurnMemory {
   }
 
   private expectedOf(data: Data, send: SendSpec) {
-    const device = this.show.devices.get(send.device);
+    const device = this.show.deviceOf(send.device);
     const command = device && this.show.driverOf(device)?.commands.get(send.command)?.command;
     return (
       command &&

@@ -216,7 +216,7 @@ export class ClientVerbs {
   /** A command by hand: a press without a control. */
   private tryCommand(client: HubClient, message: TryMessage): void {
     const { id, command, params, gesture, guard = false } = message;
-    const device = this.sources.show.devices.get(message.device);
+    const device = this.sources.show.deviceOf(message.device);
     if (client.principal.kind !== 'desk' || !device) {
       const reason = device ? 'Only the desk can try commands.' : 'The device is no longer in the rig.';
       const why = device ? 'not-allowed' : 'missing';

@@ -1,18 +1,22 @@
-import type { CompiledDriver, DriverDocument, DriverShelf } from '../../core/driver';
+import { compileParsed, type CompiledDriver, type DriverDocument, type DriverShelf } from '../../core/driver';
 import {
-  ownDocument,
+  ownDevice,
+  ownDocumentFor,
   ownId,
   usualLimits,
   type ControlRecord,
   type DeviceRecord,
+  type GlideTime,
   type HealthLimits,
   type MacroRecord,
   type PageRecord,
   type PanelRecord,
   type ShowDifference,
   type ShowRecord,
+  type SnapshotRecord,
   type TieRecord,
 } from '../../core/show';
+import { blackReason } from '../../core/snapshot';
 import type { ShowChange } from '../parts';
 
 /** The show that the engine runs, kept up to date by differences. */
@@ -23,10 +27,14 @@ export class RunningShow {
   readonly ties = new Map<string, TieRecord>();
   readonly panels = new Map<string, PanelRecord>();
   readonly macros = new Map<string, MacroRecord>();
+  readonly snapshots = new Map<string, SnapshotRecord>();
   private readonly byPage = new Map<string, Map<string, ControlRecord>>();
   name = '';
   beginsAt: string | undefined;
   healthLimits: HealthLimits = usualLimits;
+  glide: GlideTime | undefined;
+  /** How the program itself is told something; made when it is first asked for after the snapshots have changed. */
+  private own: CompiledDriver | undefined;
 
   constructor(
     private readonly drivers: DriverShelf,
@@ -35,18 +43,36 @@ export class RunningShow {
 
   /** How a device is spoken to: its driver with its options and its own commands. */
   driverOf(device: DeviceRecord): CompiledDriver | undefined {
+    if (device.id === ownId) return this.ownDriver;
     return this.drivers.for(device.data);
   }
 
   /** The document of a device as it is used here; of what the program itself says, too. */
   readonly documentOf = (id: string): DriverDocument | undefined => {
-    if (id === ownId) return ownDocument;
+    if (id === ownId) return this.ownDriver?.document;
     const device = this.devices.get(id);
     return device && this.driverOf(device)?.document;
   };
 
+  /** A device of the rig, or the program itself. */
+  readonly deviceOf = (id: string): DeviceRecord | undefined => (id === ownId ? ownDevice : this.devices.get(id));
+
+  /** True for the number of a snapshot that would show only black. */
+  readonly isBlack = (snapshot: number): boolean => {
+    const found = [...this.snapshots.values()].find(({ data }) => data.number === snapshot);
+    return found !== undefined && blackReason(found.data.parts, this.documentOf) !== undefined;
+  };
+
+  private get ownDriver(): CompiledDriver | undefined {
+    if (!this.own) {
+      const compiled = compileParsed(ownDocumentFor(this.snapshots.values()));
+      this.own = compiled.ok ? compiled.value : undefined;
+    }
+    return this.own;
+  }
+
   deviceByTag(tag: string): DeviceRecord | undefined {
-    return [...this.devices.values()].find(({ data }) => data.tag === tag);
+    return tag === ownDevice.data.tag ? ownDevice : [...this.devices.values()].find(({ data }) => data.tag === tag);
   }
 
   readonly roleOf = (id: string): string | undefined => this.devices.get(id)?.data.role;
@@ -73,6 +99,7 @@ export class RunningShow {
         this.name = record.data.name;
         this.beginsAt = record.data.beginsAt;
         this.healthLimits = record.data.health ?? usualLimits;
+        this.glide = record.data.glide;
         return this.onChange({ kind: 'show' });
       case 'device': {
         const before = this.devices.get(id);
@@ -98,6 +125,10 @@ export class RunningShow {
       case 'macro':
         this.macros.set(id, record);
         return this.onChange({ kind: 'macro', id });
+      case 'snapshot':
+        this.snapshots.set(id, record);
+        this.own = undefined;
+        return this.onChange({ kind: 'snapshot', id });
     }
   }
 

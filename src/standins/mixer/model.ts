@@ -38,9 +38,21 @@ const names = [
   'Talkback',
 ];
 
+/** A level on its way. */
+interface Fade {
+  readonly from: number;
+  readonly to: number;
+  readonly frames: number;
+  readonly gone: number;
+}
+
+const framesPerSecond = 25;
+
 export class MixerModel {
   private current: MixerState;
   private frames = 0;
+  /** By strip; 0 is main. */
+  private readonly fades = new Map<number, Fade>();
 
   constructor(private readonly onChange: (before: MixerState, now: MixerState) => void) {
     const strips = names.map((name, n) => ({ name, level: n < 2 ? -5 : -20, muted: n > 8 }));
@@ -74,19 +86,30 @@ export class MixerModel {
     return [...levels, main.muted ? quietest : Math.max(quietest, loud)];
   }
 
+  /** Moves a level in a time; 0 is main. A level that is set meanwhile ends it. */
+  fade(n: number, to: number, ms: number): string | undefined {
+    const from = n === 0 ? this.current.main.level : this.current.strips[n - 1]?.level;
+    if (from === undefined) return `no strip ${n}`;
+    this.fades.set(n, { from, to, frames: Math.max(1, Math.round((ms / 1000) * framesPerSecond)), gone: 0 });
+    return undefined;
+  }
+
   setStrip(n: number, change: Partial<Strip>): string | undefined {
+    if (change.level !== undefined) this.fades.delete(n);
     if (!this.current.strips[n - 1]) return `no strip ${n}`;
     const strips = this.current.strips.map((strip, at) => (at === n - 1 ? { ...strip, ...change } : strip));
     return this.change({ strips });
   }
 
   setMain(change: Partial<MixerState['main']>): string | undefined {
+    if (change.level !== undefined) this.fades.delete(0);
     return this.change({ main: { ...this.current.main, ...change } });
   }
 
   recall(n: number): string | undefined {
     const stored = this.current.scenes[n - 1]?.strips;
     if (!stored) return `nothing is stored as ${n}`;
+    this.fades.clear();
     const strips = this.current.strips.map((strip, at) => ({ ...strip, ...stored[at] }));
     return this.change({ strips, lastScene: n });
   }
@@ -100,6 +123,16 @@ export class MixerModel {
 
   frame(): void {
     this.frames += 1;
+    if (this.fades.size === 0) return;
+    let { strips, main } = this.current;
+    for (const [n, { from, to, frames, gone }] of this.fades) {
+      const level = gone + 1 >= frames ? to : Math.round((from + ((to - from) * (gone + 1)) / frames) * 10) / 10;
+      if (n === 0) main = { ...main, level };
+      else strips = strips.map((strip, at) => (at === n - 1 ? { ...strip, level } : strip));
+      if (gone + 1 >= frames) this.fades.delete(n);
+      else this.fades.set(n, { from, to, frames, gone: gone + 1 });
+    }
+    this.change({ strips, main });
   }
 
   private change(change: Partial<MixerState>): undefined {

@@ -93,11 +93,13 @@ export class MixerStandin extends TcpStandin {
     const words = first?.type === 's' ? first.value : undefined;
     const inRange = (level: number | undefined): level is number =>
       level !== undefined && level >= quietest && level <= loudest;
-    const strip = /^\/strip\/(\d{2})\/(level|mute|name)$/.exec(address);
+    const strip = /^\/strip\/(\d{2})\/(level|fade|mute|name)$/.exec(address);
     if (strip) {
       const n = Number(strip[1]);
       if (strip[2] === 'level')
         return inRange(number) ? this.model.setStrip(n, { level: number }) : 'a level is -90 to 10 dB';
+      if (strip[2] === 'fade')
+        return inRange(number) && isTime(second) ? this.model.fade(n, number, second.value) : aFade;
       if (strip[2] === 'mute')
         return onOff === undefined ? 'a mute is true or false' : this.model.setStrip(n, { muted: onOff });
       if (words === undefined || words.length > 16) return 'a name has at most 16 characters';
@@ -106,6 +108,8 @@ export class MixerStandin extends TcpStandin {
     switch (address) {
       case '/main/level':
         return inRange(number) ? this.model.setMain({ level: number }) : 'a level is -90 to 10 dB';
+      case '/main/fade':
+        return inRange(number) && isTime(second) ? this.model.fade(0, number, second.value) : aFade;
       case '/main/mute':
         return onOff === undefined ? 'a mute is true or false' : this.model.setMain({ muted: onOff });
       case '/scene/recall':
@@ -130,6 +134,11 @@ export class MixerStandin extends TcpStandin {
     this.tell();
   }
 }
+
+const longestFadeMs = 600_000;
+const aFade = 'a fade is a level and a time of 0 to 600000 ms';
+const isTime = (argument: OscArgument | undefined): argument is Extract<OscArgument, { type: 'i' }> =>
+  argument?.type === 'i' && argument.value >= 0 && argument.value <= longestFadeMs;
 
 const text = (value: string): OscArgument => ({ type: 's', value });
 const truth = (on: boolean): OscArgument => ({ type: on ? 'T' : 'F' });

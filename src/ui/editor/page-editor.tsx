@@ -64,10 +64,16 @@ function Editor({ show, page, first, find, visit }: Props) {
   );
   const tried = useStore(store, (state) => state.tried);
   const facts = useMemo((): Facts => {
-    const { deviceOf, pageOf, documentOf, macroOf } = lookUp;
+    const { deviceOf, pageOf, documentOf, macroOf, snapshotOf } = lookUp;
     const readingNow: Facts['readingNow'] = (ref) => tried.get(readingId(ref)) ?? readings.get(ref.device)?.[ref.key];
     const document = ({ id }: DeviceRecord) => documentOf(id);
-    const sources = { device: deviceOf, page: pageOf, hasMacro: (id: string) => macroOf(id) !== undefined, document };
+    const sources = {
+      device: deviceOf,
+      page: pageOf,
+      hasMacro: (id: string) => macroOf(id) !== undefined,
+      hasSnapshot: (number: number) => snapshotOf(number) !== undefined,
+      document,
+    };
     return {
       ...lookUp,
       show,

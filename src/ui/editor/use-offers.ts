@@ -3,7 +3,8 @@
 import { createContext, useContext, useMemo, useState } from 'react';
 import { inNumberOrder } from '../../core/number-order';
 import { offersOf, offersOfPage, type Offer } from '../../core/page';
-import { pagesOf, type DeskView, type PageRecord } from '../../core/show';
+import { ownDevice, ownDocumentFor, ownId, pagesOf, type DeskView, type PageRecord } from '../../core/show';
+import { snapshotsOf } from '../../core/snapshot';
 import { documentOfRecord } from '../desk';
 import { useReadingsNowAndThen } from '../live';
 
@@ -23,18 +24,16 @@ export function useOffersOf(show: DeskView, page: PageRecord): readonly Offer[] 
   // An edit of a control leaves the rig as it is.
   const [devices, setDevices] = useState(listed);
   if (devices.length !== listed.length || devices.some((device, n) => device !== listed[n])) setDevices(listed);
-  const readings = useReadingsNowAndThen(
-    devices.map(({ id }) => id),
-    2000,
-  );
+  const readings = useReadingsNowAndThen([...devices.map(({ id }) => id), ownId], 2000);
+  const own = ownDocumentFor(snapshotsOf(show.records));
   const ofRig = useMemo(
     () =>
       offersOf(
-        devices,
-        (device) => documentOfRecord(show.drivers, device),
+        [...devices, ownDevice],
+        (device) => (device.id === ownId ? own : documentOfRecord(show.drivers, device)),
         (id) => readings.get(id),
       ),
-    [devices, show.drivers, readings],
+    [devices, show.drivers, readings, own],
   );
   const ofPage = useMemo(() => {
     const macros = show.records.filter((record) => record.kind === 'macro');

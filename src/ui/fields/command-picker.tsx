@@ -25,9 +25,9 @@ interface Props {
 
 /** One of all commands of the rig: “c2 pres 4” finds “Recall preset 4” of C2. */
 export function CommandPicker({ label, chosen, none, onPick, onNone }: Props) {
-  const { devices, documentOf, readings } = useRigFacts();
+  const { readable, documentOf, readings } = useRigFacts();
   const command = chosen && documentOf(chosen.device)?.commands[chosen.command];
-  const device = chosen && devices.find(({ id }) => id === chosen.device);
+  const device = chosen && readable.find(({ id }) => id === chosen.device);
   const row = (match: PickMatch<CommandEntry>) => (
     <>
       <CommandRow {...match} />
@@ -37,7 +37,7 @@ export function CommandPicker({ label, chosen, none, onPick, onNone }: Props) {
   return (
     <Picker
       label={label}
-      entries={() => commandEntries({ devices, documentOf }, (device) => readings.get(device))}
+      entries={() => commandEntries({ readable, documentOf }, (device) => readings.get(device))}
       memory="commands"
       value={chosen && commandId(chosen.device, chosen.command)}
       invalid={chosen && !command}

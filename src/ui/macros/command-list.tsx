@@ -13,13 +13,13 @@ const mostRows = 60;
 
 /** All commands of the rig, to drag onto the timeline, or to add behind the last step. */
 export function CommandList({ onAdd }: { readonly onAdd: (does: MacroDoes) => void }) {
-  const { devices, documentOf, readings } = useRigFacts();
+  const { readable, documentOf, readings } = useRigFacts();
   const [typed, setTyped] = useState('');
   // The sentences name the choices as they are now; the entries themselves need no newer readings than those of the first drawing.
   const [first] = useState(readings);
   const search = useMemo(
-    () => new WordSearch(commandEntries({ devices, documentOf }, (device) => first.get(device))),
-    [devices, documentOf, first],
+    () => new WordSearch(commandEntries({ readable, documentOf }, (device) => first.get(device))),
+    [readable, documentOf, first],
   );
   const found = search.find(typed);
   return (

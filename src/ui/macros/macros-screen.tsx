@@ -9,7 +9,7 @@ import { macrosOf, newMacroEdit } from '../../core/macro';
 import { showLookup, panelHasPage, type DeskView, type PageRecord } from '../../core/show';
 import { documentOfRecord, useDesk, useShow } from '../desk';
 import { useLive, useReadingsNowAndThen, useRuns, useStatus } from '../live';
-import { Cross, newId } from '../parts';
+import { Cross, MacrosOrSnapshots, newId } from '../parts';
 import { RigFactsContext, type RigFacts } from '../fields';
 import { Button } from '../kit';
 import { MacroEditor } from './macro-editor';
@@ -38,9 +38,7 @@ export function MacrosScreen({ macro }: { readonly macro: string | undefined }) 
     >
       <div className="flex min-h-0 flex-col gap-2 border-r border-rule py-3 max-[900px]:border-r-0">
         <div className="flex items-center justify-between gap-2 px-3">
-          <h1 id="macros-title" className="text-[20px] font-semibold [font-stretch:88%]">
-            Macros
-          </h1>
+          <MacrosOrSnapshots here="macros" id="macros-title" />
           <Button disabled={!show} aria-label="New macro" onClick={() => void add()}>
             New
           </Button>
@@ -115,6 +113,7 @@ function useMacroSources(show: DeskView | undefined): MacroSources | undefined {
       macros: new Map(macrosOf(show.records).map((each) => [each.id, each])),
       page: (id) => show.records.find((each): each is PageRecord => each.kind === 'page' && each.id === id),
       hasPanel: has('panel'),
+      hasSnapshot: (number) => show.records.some((each) => each.kind === 'snapshot' && each.data.number === number),
       lacksPage: (panel, page) =>
         show.records.some((each) => each.kind === 'panel' && each.id === panel && !panelHasPage(each, page)),
     };

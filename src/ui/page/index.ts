@@ -3,6 +3,7 @@ export { Face, faceWords, textOf } from './face';
 export { Icon } from './icon';
 export { Legend } from './legend';
 export { LivePage } from './live-page';
+export { OutcomeMark } from './outcome-mark';
 export { placeStyle } from './page-grid';
 export { lies } from './range-track';
 export { QuestionForm } from './question-form';

@@ -7,6 +7,7 @@ const kindWords: Readonly<Record<KindSummary['kind'], readonly [string, string]>
   page: ['page', 'pages'],
   control: ['control', 'controls'],
   macro: ['macro', 'macros'],
+  snapshot: ['snapshot', 'snapshots'],
   panel: ['panel', 'panels'],
   tie: ['tie', 'ties'],
 };

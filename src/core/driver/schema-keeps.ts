@@ -1,0 +1,41 @@
+import { z } from 'zod';
+import { nameSchema, readingKeySchema, scalarSchema, titleSchema } from './schema-values';
+
+/**
+ * One of the commands that send kept readings back. Which reading each parameter takes is what confirms the command, or is said here for a
+ * command that nothing confirms.
+ */
+const keepSendSchema = z.strictObject({
+  command: nameSchema,
+  /** By parameter, the reading it takes; a family where `index` says which member. */
+  reads: z.record(nameSchema, readingKeySchema).optional(),
+  /** The parameter that chooses the member of those families. */
+  index: nameSchema.optional(),
+  /** Only where this single reading, as it was kept, has one of these values: a camera takes no iris while it exposes by itself. */
+  when: z.strictObject({ reading: readingKeySchema, oneOf: z.array(scalarSchema).min(1).max(20) }).optional(),
+  /** Its numbers can be anything between two values, so a glide moves them. */
+  moves: z.literal(true).optional(),
+  /**
+   * When it is sent where it does not move: at the start of a glide, in the middle, at its end, or so that it is seen as long as possible:
+   * on at the start and off at the end.
+   */
+  jumps: z.enum(['start', 'middle', 'end', 'shown']).default('start'),
+  /** The device moves there by itself: the command that takes the time, and its parameter for it. */
+  fade: z
+    .strictObject({ command: nameSchema, param: nameSchema, unit: z.enum(['ms', 'seconds']).default('ms') })
+    .optional(),
+});
+
+/** Readings that can be kept in a snapshot and sent back together. */
+export const keepSchema = z.strictObject({
+  title: titleSchema,
+  /** In the order in which they are sent. */
+  sends: z.array(keepSendSchema).min(1).max(40),
+  /** How many values a second the device takes for each thing that moves. */
+  perSecond: z.number().min(1).max(100).default(25),
+  /** The layout of this document that draws it. */
+  layout: nameSchema.optional(),
+});
+
+export type DriverKeep = z.infer<typeof keepSchema>;
+export type DriverKeepSend = DriverKeep['sends'][number];

@@ -1,0 +1,168 @@
+import type { DriverCommand, DriverDocument, DriverParameter } from '../driver';
+import type { Scalar } from '../result';
+import { glideCurves, longestGlideMs, mostSnapshots } from './snapshot';
+
+/** What the program itself can be told about snapshots, and what it says of them, as commands and readings of a driver document. */
+
+const param = (
+  title: string,
+  value: DriverParameter['value'],
+  more: Partial<DriverParameter> = {},
+): DriverParameter => ({ title, value, sends: 'index', optional: false, ...more });
+
+const snapshotParam = (title: string): DriverParameter =>
+  param(title, { type: 'whole', min: 1, max: mostSnapshots }, { listFrom: 'snapshot[].name' });
+
+const time = param('Time', { type: 'whole', min: 0, max: longestGlideMs, unit: 'ms' });
+
+const curveTitles = {
+  linear: 'Linear',
+  smooth: 'Smooth',
+  accelerating: 'Accelerating',
+  decelerating: 'Decelerating',
+} as const;
+const curve = param(
+  'Curve',
+  { type: 'choice', choices: glideCurves.map((value) => ({ value, title: curveTitles[value] })) },
+  { default: 'smooth' },
+);
+
+const command = (title: string, says: string, more: Partial<DriverCommand>): DriverCommand => ({
+  title,
+  says,
+  params: {},
+  send: says,
+  risky: false,
+  harmless: false,
+  class: 'ordinary',
+  ...more,
+});
+
+const states = [
+  { value: 'there', title: 'There' },
+  { value: 'moving', title: 'Moving' },
+  { value: 'changed', title: 'Changed' },
+  { value: 'away', title: 'Not there' },
+];
+
+/** The number of the snapshot that a command calls up, where it is known before; `undefined` for any other command. */
+export function snapshotCalled(
+  {
+    device,
+    command,
+    params = {},
+  }: { readonly device: string; readonly command: string; readonly params?: Readonly<Record<string, unknown>> },
+  values: Readonly<Record<string, Scalar>>,
+): number | undefined {
+  if (device !== 'own' || !['callUp', 'cutTo', 'glideTo'].includes(command)) return undefined;
+  const { snapshot } = params;
+  const isValue = typeof snapshot === 'object' && snapshot !== null && 'value' in snapshot;
+  const number = isValue ? values[String(snapshot.value)] : snapshot;
+  return typeof number === 'number' ? number : undefined;
+}
+
+/** @param most the highest number that a snapshot of the show has */
+export function ownSnapshots(most: number): Pick<DriverDocument, 'commands' | 'readings' | 'starters' | 'lists'> {
+  const index = { title: 'Snapshot', from: 1, to: most };
+  return {
+    commands: {
+      callUp: command('Call up a snapshot', 'Call up {snapshot}', {
+        help: 'As the snapshot says, else as the show says: a cut or a glide.',
+        params: { snapshot: snapshotParam('Snapshot') },
+      }),
+      cutTo: command('Cut to a snapshot', 'Cut to {snapshot}', { params: { snapshot: snapshotParam('Snapshot') } }),
+      glideTo: command('Glide to a snapshot', 'Glide to {snapshot} in {ms}', {
+        params: { snapshot: snapshotParam('Snapshot'), ms: time, curve },
+      }),
+      morph: command('Go between two snapshots', 'Between {from} and {to}: {at}', {
+        help: 'For a fader: 0 is the first snapshot, 100 the second.',
+        class: 'continuous',
+        params: {
+          from: snapshotParam('From'),
+          to: snapshotParam('To'),
+          at: param('Position', { type: 'decimal', min: 0, max: 100, unit: '%', decimals: 1 }),
+        },
+      }),
+      stepFolder: command('Next or previous of a folder', 'Snapshot {by} on in {folder}', {
+        help: 'Counted from the snapshot of the folder that was called up last. It goes round at the ends.',
+        params: {
+          folder: param('Folder', { type: 'text', maxLength: 40 }, { listFrom: 'folder[].name', sends: 'value' }),
+          by: param('Steps', { type: 'whole', min: -20, max: 20 }, { default: 1 }),
+        },
+      }),
+      holdGlides: command('Hold what glides', 'Hold glides {on}', {
+        params: { on: param('Hold', { type: 'onOff', on: 'on', off: 'off' }, { default: true }) },
+        class: 'urgent',
+      }),
+      turnGlides: command('Run glides back', 'Run glides back', {
+        help: 'What glides runs back to where it began; told again, it goes forward again.',
+        class: 'urgent',
+      }),
+      stopGlides: command('Stop what glides', 'Stop glides', { class: 'stop' }),
+    },
+    readings: {
+      'snapshot[].name': { title: 'Snapshot name', value: { type: 'text' }, index },
+      'snapshot[].folder': { title: 'Snapshot folder', value: { type: 'text' }, index },
+      'snapshot[].state': { title: 'Snapshot', value: { type: 'choice', choices: states }, index, means: 'active' },
+      'snapshot[].progress': {
+        title: 'Glide to snapshot',
+        value: { type: 'whole', min: 0, max: 100, unit: '%' },
+        index,
+        level: { from: 0, to: 100 },
+      },
+      'snapshot[].toward': {
+        title: 'Position toward snapshot',
+        value: { type: 'decimal', min: 0, max: 100, unit: '%', decimals: 1 },
+        index,
+      },
+      'snapshot[].black': {
+        title: 'Snapshot shows only black',
+        value: { type: 'onOff', on: '1', off: '0' },
+        index,
+        means: 'warning',
+      },
+      'snapshot[].picture': { title: 'Snapshot picture', value: { type: 'text' }, index },
+      'folder[].name': {
+        title: 'Folder of snapshots',
+        value: { type: 'text' },
+        index: { title: 'Folder', from: 1, to: 100 },
+      },
+      lastSnapshot: { title: 'Snapshot called up last', value: { type: 'whole', min: 0, max: mostSnapshots } },
+      gliding: { title: 'A snapshot glides', value: { type: 'onOff', on: '1', off: '0' }, means: 'active' },
+      glidesHeld: { title: 'Glides are held', value: { type: 'onOff', on: '1', off: '0' }, means: 'warning' },
+    },
+    starters: [
+      {
+        purpose: 'Snapshots',
+        title: 'Call up a snapshot',
+        each: 'snapshot[].name',
+        command: 'callUp',
+        params: { snapshot: { item: 'index' } },
+        held: false,
+        picture: 'snapshot[].picture',
+        lamps: [
+          { reading: 'snapshot[].state', to: 'moving', show: 'active', word: 'MOVING' },
+          { reading: 'snapshot[].state', to: 'there', show: 'active', word: 'THERE' },
+          { reading: 'snapshot[].state', to: 'changed', show: 'warning', word: 'CHANGED' },
+        ],
+      },
+      { purpose: 'Glides', title: 'Hold glides', command: 'holdGlides', params: { on: true }, held: false },
+      { purpose: 'Glides', title: 'Run glides back', command: 'turnGlides', params: {}, held: false },
+      { purpose: 'Glides', title: 'Stop glides', command: 'stopGlides', params: {}, held: false },
+    ],
+    lists: {
+      snapshots: {
+        title: 'Snapshots',
+        items: 'snapshot[].name',
+        texts: ['snapshot[].folder'],
+        picture: 'snapshot[].picture',
+        current: { reading: 'lastSnapshot', by: 'index' },
+        acts: [
+          { title: 'Call up', command: 'callUp', params: { snapshot: { item: 'index' } } },
+          { title: 'Cut', command: 'cutTo', params: { snapshot: { item: 'index' } } },
+          { title: 'Glide in', command: 'glideTo', params: { snapshot: { item: 'index' } }, ask: 'ms' },
+        ],
+      },
+    },
+  };
+}

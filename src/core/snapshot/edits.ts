@@ -1,0 +1,118 @@
+import type { Edit, ShowRecord, SnapshotData, SnapshotPart, SnapshotRecord } from '../show';
+import { freeNumber, snapshotsOf } from './folders';
+
+type NewId = (kind: 'snap') => string;
+
+/** What a snapshot is made of when it is taken. */
+export interface NewSnapshot extends Pick<SnapshotData, 'name' | 'folder'> {
+  readonly parts: readonly SnapshotPart[];
+  readonly takenAt: string;
+  readonly note?: string;
+  readonly tint?: SnapshotData['tint'];
+}
+
+/** A new snapshot, the last of its folder, with the lowest free number. */
+export function newSnapshotEdit(records: readonly ShowRecord[], newId: NewId, made: NewSnapshot): Edit {
+  const all = snapshotsOf(records);
+  const { name, folder, parts, takenAt, note = '', tint } = made;
+  const data: SnapshotData = {
+    name,
+    number: freeNumber(all),
+    order: lastOrder(all) + 1,
+    folder,
+    note,
+    parts: [...parts],
+    takenAt,
+    ...(tint ? { tint } : {}),
+  };
+  const record: SnapshotRecord = { kind: 'snapshot', id: newId('snap'), version: 1, data };
+  return { title: `Take snapshot ${name}`, changes: [{ op: 'add', record }] };
+}
+
+const lastOrder = (all: readonly SnapshotRecord[]): number => Math.max(0, ...all.map(({ data }) => data.order));
+
+export const changeSnapshotEdit = (from: SnapshotRecord, data: SnapshotData, what: string): Edit => ({
+  title: `${what} of snapshot ${from.data.name}`,
+  changes: [{ op: 'update', from, to: { ...from, data } }],
+});
+
+/** It keeps what is set now; what it kept can be got back. */
+export function overwriteEdit(from: SnapshotRecord, parts: readonly SnapshotPart[], takenAt: string): Edit {
+  const { data } = from;
+  const before = { parts: data.parts, takenAt: data.takenAt };
+  return {
+    title: `Overwrite snapshot ${data.name}`,
+    changes: [{ op: 'update', from, to: { ...from, data: { ...data, parts: [...parts], takenAt, before } } }],
+  };
+}
+
+/** It keeps again what it kept before it was overwritten, and the other way round. */
+export function swapBackEdit(from: SnapshotRecord): Edit | undefined {
+  const { before, ...data } = from.data;
+  if (!before) return undefined;
+  const now = { parts: data.parts, takenAt: data.takenAt };
+  return {
+    title: `Get back what snapshot ${data.name} kept before`,
+    changes: [{ op: 'update', from, to: { ...from, data: { ...data, ...before, before: now } } }],
+  };
+}
+
+export function copySnapshotEdit(records: readonly ShowRecord[], from: SnapshotRecord, newId: NewId): Edit {
+  const all = snapshotsOf(records);
+  const { before: _, ...data } = from.data;
+  const name = `${data.name} copy`.slice(0, 60);
+  const record: SnapshotRecord = {
+    kind: 'snapshot',
+    id: newId('snap'),
+    version: 1,
+    data: { ...data, name, number: freeNumber(all, data.number), order: lastOrder(all) + 1 },
+  };
+  return { title: `Copy snapshot ${data.name}`, changes: [{ op: 'add', record }] };
+}
+
+export const removeSnapshotEdit = (record: SnapshotRecord): Edit => ({
+  title: `Remove snapshot ${record.data.name}`,
+  changes: [{ op: 'remove', record }],
+});
+
+/** Puts a snapshot at a place among those of its folder. */
+export function placeSnapshotEdit(records: readonly ShowRecord[], record: SnapshotRecord, to: number): Edit {
+  const others = snapshotsOf(records).filter(({ id, data }) => id !== record.id && data.folder === record.data.folder);
+  const order = others.toSpliced(to, 0, record);
+  return {
+    title: `Order of snapshot ${record.data.name}`,
+    changes: order.flatMap((each, n) =>
+      each.data.order === n + 1
+        ? []
+        : [{ op: 'update' as const, from: each, to: { ...each, data: { ...each.data, order: n + 1 } } }],
+    ),
+  };
+}
+
+/** Why a number cannot be given to a snapshot; `undefined` when it can. */
+export function numberProblem(
+  records: readonly ShowRecord[],
+  record: SnapshotRecord,
+  number: number,
+): string | undefined {
+  if (!Number.isInteger(number) || number < 1 || number > 999) return 'A number is 1 to 999.';
+  const other = snapshotsOf(records).find(({ id, data }) => id !== record.id && data.number === number);
+  return other ? `“${other.data.name}” has this number.` : undefined;
+}
+
+/** The parts with one value changed. */
+export const withValue = (
+  parts: readonly SnapshotPart[],
+  device: string,
+  key: string,
+  value: SnapshotPart['values'][string],
+): SnapshotPart[] =>
+  parts.map((part) =>
+    part.device === device && key in part.values ? { ...part, values: { ...part.values, [key]: value } } : part,
+  );
+
+/** The parts of one snapshot with a group of another in place of the own one, or besides. */
+export const withPartOf = (parts: readonly SnapshotPart[], other: SnapshotPart): SnapshotPart[] => {
+  const isSame = ({ device, keep }: SnapshotPart) => device === other.device && keep === other.keep;
+  return parts.some(isSame) ? parts.map((part) => (isSame(part) ? other : part)) : [...parts, other];
+};

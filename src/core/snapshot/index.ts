@@ -1,0 +1,48 @@
+export {
+  beginGlide,
+  advanceGlide,
+  fadeSends,
+  glideWakeAt,
+  holdGlide,
+  isEmpty,
+  morphSends,
+  reachedBy,
+  resumeGlide,
+  shareAt,
+  stopGlide,
+  trackKey,
+  turnGlide,
+  withoutTracks,
+  type Glide,
+  type GlideSend,
+} from './glide';
+export { planCall, type PlannedTrack } from './plan';
+export { keysOf, tracksOf } from './tracks';
+export { take, type KeepOf } from './take';
+export { differencesBetween, differencesNow, stateNow, type Difference, type SnapshotState } from './state';
+export { blackReason } from './black';
+export { foldersOf, freeNumber, inFolderOrder, snapshotsOf, stepInFolder } from './folders';
+export { pictureOf } from './picture';
+export {
+  changeSnapshotEdit,
+  copySnapshotEdit,
+  newSnapshotEdit,
+  numberProblem,
+  overwriteEdit,
+  placeSnapshotEdit,
+  removeSnapshotEdit,
+  swapBackEdit,
+  withPartOf,
+  withValue,
+} from './edits';
+export { boxCount, boxesOf, isLayout, partOfBoxes, withBox, type KeptBox } from './layout';
+export { shelfLayouts, type ShelfLayout } from './shelf';
+export {
+  addSnapshotsEdit,
+  collectionOf,
+  laidOver,
+  readCollection,
+  sourcesUsed,
+  type Collection,
+  type CollectionPatch,
+} from './collection';

@@ -1,0 +1,83 @@
+import type { DriverDocument } from '../driver';
+import type { Scalar } from '../result';
+import type { SnapshotPart } from '../show';
+import { canMove } from './between';
+import { isSame, tracksOf, type Track } from './tracks';
+
+/** One command of a call-up that has something to change. */
+export interface PlannedTrack {
+  readonly device: string;
+  readonly track: Track;
+  /** What each of its parameters is now; absent where it is not known. */
+  readonly from: Readonly<Record<string, Scalar>>;
+  readonly to: Readonly<Record<string, Scalar>>;
+  /** Sent once and in one step: it cannot move, or what it is now is not known. */
+  readonly isJump: boolean;
+}
+
+export interface CallPlan {
+  readonly tracks: readonly PlannedTrack[];
+  /** Parts that cannot be sent back: their device or group is gone. */
+  readonly gone: readonly SnapshotPart[];
+  /** Kept readings that nothing sends back any more. */
+  readonly unused: readonly { readonly device: string; readonly key: string }[];
+}
+
+interface PlanSources {
+  readonly documentOf: (device: string) => DriverDocument | undefined;
+  /** What a reading is now: where a glide under way has brought it, else what the device reports freshly. */
+  readonly now: (device: string, key: string) => Scalar | undefined;
+}
+
+/** Works out what has to be sent to call up a snapshot: only what differs from how it is now. */
+export function planCall(parts: readonly SnapshotPart[], { documentOf, now }: PlanSources): CallPlan {
+  const tracks: PlannedTrack[] = [];
+  const gone: SnapshotPart[] = [];
+  const unused: { device: string; key: string }[] = [];
+  for (const part of parts) {
+    const { device, keep, values } = part;
+    const document = documentOf(device);
+    const definition = document?.keeps[keep];
+    if (!document || !definition) {
+      gone.push(part);
+      continue;
+    }
+    const all = tracksOf(document, definition);
+    const known = new Set(all.flatMap((track) => track.values.map(({ key }) => key)));
+    for (const key of Object.keys(values)) if (!known.has(key)) unused.push({ device, key });
+    for (const track of all) {
+      const planned = plannedOf(device, track, values, (key) => now(device, key));
+      if (planned) tracks.push(planned);
+    }
+  }
+  return { tracks, gone, unused };
+}
+
+function plannedOf(
+  device: string,
+  track: Track,
+  values: SnapshotPart['values'],
+  now: (key: string) => Scalar | undefined,
+): PlannedTrack | undefined {
+  if (!track.values.some(({ key }) => key in values)) return undefined;
+  const { when } = track;
+  if (when) {
+    const state = values[when.reading] ?? now(when.reading);
+    if (state === undefined || !when.oneOf.includes(state)) return undefined;
+  }
+  const from: Record<string, Scalar> = {};
+  const to: Record<string, Scalar> = {};
+  let differs = false;
+  for (const value of track.values) {
+    const current = now(value.key);
+    // A value that was not taken stays as it is.
+    const wanted = values[value.key] ?? current;
+    if (wanted === undefined) return undefined;
+    if (current !== undefined) from[value.param] = current;
+    to[value.param] = wanted;
+    if (!isSame(value, current, wanted)) differs = true;
+  }
+  if (!differs) return undefined;
+  const isJump = !track.moves || track.values.some(({ param }) => !canMove(from[param], to[param] ?? ''));
+  return { device, track, from, to, isJump };
+}

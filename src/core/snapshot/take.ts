@@ -1,0 +1,48 @@
+import type { DriverDocument } from '../driver';
+import type { Scalar } from '../result';
+import type { SnapshotPart } from '../show';
+import { keysOf, tracksOf } from './tracks';
+
+/** A group of readings of one device: `boxes` of the switcher. */
+export interface KeepOf {
+  readonly device: string;
+  readonly keep: string;
+}
+
+/** What was taken, and what could not be: readings that are not known now. */
+export interface Taken {
+  readonly parts: readonly SnapshotPart[];
+  readonly unknown: readonly { readonly device: string; readonly key: string }[];
+  /** Groups that the driver of the device does not have. */
+  readonly missing: readonly KeepOf[];
+}
+
+interface TakeSources {
+  readonly documentOf: (device: string) => DriverDocument | undefined;
+  /** A value only while it is fresh. */
+  readonly fresh: (device: string, key: string) => Scalar | undefined;
+}
+
+/** Takes the readings of groups as they are now. A group of which nothing is known is left out. */
+export function take(groups: readonly KeepOf[], { documentOf, fresh }: TakeSources): Taken {
+  const parts: SnapshotPart[] = [];
+  const unknown: { device: string; key: string }[] = [];
+  const missing: KeepOf[] = [];
+  for (const group of groups) {
+    const { device, keep } = group;
+    const document = documentOf(device);
+    const definition = document?.keeps[keep];
+    if (!document || !definition) {
+      missing.push(group);
+      continue;
+    }
+    const values: Record<string, Scalar> = {};
+    for (const key of keysOf(tracksOf(document, definition))) {
+      const value = fresh(device, key);
+      if (value === undefined) unknown.push({ device, key });
+      else values[key] = value;
+    }
+    if (Object.keys(values).length > 0) parts.push({ device, keep, values });
+  }
+  return { parts, unknown, missing };
+}

@@ -1,0 +1,239 @@
+import {
+  advanceGlide,
+  beginGlide,
+  fadeSends,
+  glideWakeAt,
+  holdGlide,
+  isEmpty,
+  reachedBy,
+  resumeGlide,
+  shareAt,
+  stopGlide,
+  trackKey,
+  turnGlide,
+  withoutTracks,
+  type Glide,
+  type GlideSend,
+  type PlannedTrack,
+} from '../../core/snapshot';
+import { worstOutcome, type FinalOutcome, type Why } from '../../core/press';
+import type { Scalar } from '../../core/result';
+import type { GlideTime, SnapshotRecord } from '../../core/show';
+import type { SendListener } from '../devices/send-book';
+import type { Order } from '../presses/dispatcher';
+
+/** How one command of it ended. */
+interface Ended {
+  readonly outcome: FinalOutcome;
+  readonly why: Why;
+  readonly reason: string | undefined;
+}
+
+interface Ways {
+  readonly send: (send: GlideSend, order: Order, listener: SendListener) => void;
+  readonly fresh: (device: string, key: string) => Scalar | undefined;
+  /** It has nothing more to send, and all that it has sent has ended. */
+  readonly onOver: (run: GlideRun) => void;
+}
+
+/** Values that were sent are kept this long: reports of them are no hand at the device. */
+const recentMs = 1500;
+
+/** A snapshot that is being called up: what it sends, and what becomes of it. */
+export class GlideRun {
+  private glide: Glide;
+  private open = 0;
+  private readonly endings: Ended[] = [];
+  private readonly startedAt = performance.now();
+  private readonly recent = new Map<
+    string,
+    { readonly at: number; readonly params: Readonly<Record<string, Scalar>> }[]
+  >();
+  private hasTold = false;
+
+  constructor(
+    readonly id: string,
+    readonly snapshot: SnapshotRecord,
+    private readonly order: Order,
+    private readonly listener: SendListener,
+    tracks: readonly PlannedTrack[],
+    time: GlideTime,
+    private readonly ways: Ways,
+  ) {
+    this.glide = beginGlide(tracks, time, this.startedAt);
+    for (const planned of tracks) this.note(trackKey(planned), planned.from);
+  }
+
+  get isOver(): boolean {
+    return this.glide.phase.is === 'over';
+  }
+
+  get isHeld(): boolean {
+    return this.glide.phase.is === 'held';
+  }
+
+  get who(): string {
+    return this.order.who;
+  }
+
+  get wakeAt(): number {
+    return glideWakeAt(this.glide) ?? Number.POSITIVE_INFINITY;
+  }
+
+  /** How far it has come, 0 to 1. */
+  get share(): number {
+    return shareAt(this.glide, performance.now());
+  }
+
+  /** When it ends as it runs now; `undefined` while it is held. */
+  get endsInMs(): number | undefined {
+    const { phase, ms } = this.glide;
+    if (phase.is !== 'running') return undefined;
+    return Math.max(0, (phase.isBack ? this.share : 1 - this.share) * ms);
+  }
+
+  begin(): void {
+    this.sendAll(fadeSends(this.glide, performance.now()));
+    this.advance();
+  }
+
+  /** Sends what is due. */
+  advance(): void {
+    this.take(advanceGlide(this.glide, performance.now()));
+  }
+
+  hold(): void {
+    this.take(holdGlide(this.glide, performance.now()));
+  }
+
+  goOn(): void {
+    this.glide = resumeGlide(this.glide, performance.now());
+    this.sendAll(fadeSends(this.glide, performance.now()));
+  }
+
+  turn(): void {
+    this.glide = turnGlide(this.glide, performance.now());
+    this.sendAll(fadeSends(this.glide, performance.now()));
+    this.advance();
+  }
+
+  stop(reason: string): void {
+    if (this.isOver) return;
+    this.endings.push({ outcome: 'skipped', why: 'stopped', reason });
+    this.take(stopGlide(this.glide, performance.now()));
+  }
+
+  /** Another call-up has taken these tracks over. */
+  giveUp(tracks: ReadonlySet<string>, reason: string): void {
+    this.drop((key) => tracks.has(key), { outcome: 'skipped', why: 'overtaken', reason });
+  }
+
+  /** A device has gone: nothing more is sent to it. */
+  lose(device: string, reason: string): void {
+    this.drop((key) => key.startsWith(`${device} `), { outcome: 'lost', why: 'link-down', reason });
+  }
+
+  /** Where it has brought a reading; `undefined` for one that it does not move. */
+  reached(device: string, key: string): Scalar | undefined {
+    return reachedBy(this.glide, device, key);
+  }
+
+  /** The devices have reported this: what it does not come from itself is a hand's, and is left to it. */
+  onReading(device: string, key: string, value: Scalar): void {
+    if (this.snapshot.data.yields !== true || this.isOver) return;
+    for (const { planned } of this.glide.moves) {
+      const moved = planned.device === device && planned.track.values.find((each) => each.key === key);
+      if (!moved) continue;
+      const id = trackKey(planned);
+      const now = performance.now();
+      const known = (this.recent.get(id) ?? []).filter(({ at }, n, all) => at > now - recentMs || n === all.length - 1);
+      const isOurs = known.some(({ params }) => near(params[moved.param], value, moved.within));
+      if (!isOurs) this.leaveToHand(planned);
+    }
+  }
+
+  /** A frame that was under way may have gone over what the hand did: that is said once more. */
+  private leaveToHand(planned: PlannedTrack): void {
+    const { device, track } = planned;
+    const id = trackKey(planned);
+    const params: Record<string, Scalar> = { ...track.fixed };
+    for (const { param, key } of track.values) {
+      const value = this.ways.fresh(device, key);
+      if (value !== undefined) params[param] = value;
+    }
+    this.ways.send(
+      { device, command: track.command, params, track: id, isLast: false, isFrame: true },
+      this.order,
+      ignore,
+    );
+    this.drop((other) => other === id, { outcome: 'skipped', why: 'overtaken', reason: touchedReason });
+  }
+
+  private drop(isGone: (key: string) => boolean, ending: Ended): void {
+    if (this.isOver) return;
+    const { moves, jumps } = this.glide;
+    const rest = withoutTracks(this.glide, isGone);
+    if (rest.moves.length === moves.length && rest.jumps.length === jumps.length) return;
+    this.glide = rest;
+    this.endings.push(ending);
+    if (isEmpty(rest)) this.glide = { ...rest, phase: { is: 'over', how: 'stopped' } };
+    this.settle();
+  }
+
+  private take({ glide, sends }: { readonly glide: Glide; readonly sends: readonly GlideSend[] }): void {
+    this.glide = glide;
+    if (glide.phase.is === 'over' && glide.phase.how === 'back' && !this.hasTold)
+      this.endings.push({ outcome: 'skipped', why: 'stopped', reason: 'It ran back to where it began.' });
+    this.sendAll(sends);
+    this.settle();
+  }
+
+  private sendAll(sends: readonly GlideSend[]): void {
+    this.open += 1;
+    for (const send of sends) {
+      this.note(send.track, send.params);
+      if (!send.isLast) {
+        this.ways.send(send, this.order, ignore);
+        continue;
+      }
+      this.open += 1;
+      this.ways.send(send, this.order, ({ outcome, why, reason, note }) => {
+        if (note) return;
+        this.open -= 1;
+        this.endings.push({ outcome, why, reason });
+        this.settle();
+      });
+    }
+    this.open -= 1;
+  }
+
+  private note(track: string, params: Readonly<Record<string, Scalar>>): void {
+    const now = performance.now();
+    const before = (this.recent.get(track) ?? []).filter(({ at }) => at > now - recentMs);
+    this.recent.set(track, [...before, { at: now, params }]);
+  }
+
+  private settle(): void {
+    if (this.hasTold || !this.isOver || this.open > 0) return;
+    this.hasTold = true;
+    const outcome = this.endings.length === 0 ? 'confirmed' : worstOutcome(this.endings.map((each) => each.outcome));
+    const worst = this.endings.find((each) => each.outcome === outcome);
+    const others = this.endings.filter((each) => each.outcome === outcome && each.reason !== undefined).length - 1;
+    const reason = worst?.reason === undefined || others < 1 ? worst?.reason : `${worst.reason} (and ${others} more)`;
+    this.ways.onOver(this);
+    this.listener({
+      outcome,
+      why: worst?.why ?? 'already-so',
+      ms: performance.now() - this.startedAt,
+      ...(reason === undefined ? {} : { reason }),
+    });
+  }
+}
+
+const touchedReason = 'Somebody has changed it at the device.';
+
+/** Some devices report what they were told a step off. */
+const near = (sent: Scalar | undefined, value: Scalar, within: number): boolean =>
+  sent === value || (typeof sent === 'number' && typeof value === 'number' && Math.abs(sent - value) <= within + 0.5);
+
+const ignore: SendListener = () => undefined;

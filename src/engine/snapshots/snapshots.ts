@@ -1,0 +1,284 @@
+import type { Scalar } from '../../core/result';
+import { acceptsPresses } from '../../core/session';
+import { glideCurves, ownId, type GlideTime, type SnapshotPart, type SnapshotRecord } from '../../core/show';
+import { morphSends, planCall, stepInFolder, trackKey, type GlideSend, type PlannedTrack } from '../../core/snapshot';
+import type { Aims } from '../aim/aims';
+import { Clockwork } from '../devices/clockwork';
+import { prepare } from '../devices/prepare';
+import type { ReadingStore } from '../devices/readings';
+import type { SendListener } from '../devices/send-book';
+import type { LinkChange, ShowChange } from '../parts';
+import type { Dispatcher, Order } from '../presses/dispatcher';
+import type { OwnOrders } from '../presses/own-orders';
+import type { RunningShow } from '../show/running-show';
+import { GlideRun } from './glide-run';
+import { SnapshotReadings } from './snapshot-readings';
+
+interface Sources {
+  readonly show: RunningShow;
+  readonly readings: ReadingStore;
+  readonly dispatcher: Dispatcher;
+  readonly own: OwnOrders;
+  readonly aims: Aims;
+  readonly newId: () => string;
+}
+
+const cut: GlideTime = { ms: 0, curve: 'linear' };
+/** More at once is a mistake, and each costs time. */
+const runsMost = 60;
+
+/** Calls snapshots up, as a cut or over time, and says how each of them stands to its devices. */
+export class Snapshots {
+  private readonly runs = new Map<string, GlideRun>();
+  private readonly clock = new Clockwork(() => this.onTime());
+  private readonly board: SnapshotReadings;
+  private readonly byNumber = new Map<number, SnapshotRecord>();
+  private isOnTime = false;
+
+  constructor(private readonly sources: Sources) {
+    const { own, aims } = sources;
+    this.board = new SnapshotReadings({ ...sources, runs: this.runs });
+    own.serve(['callUp', 'cutTo', 'glideTo'], (order, listener) => this.callUp(order, listener));
+    own.serve(['stepFolder'], (order, listener) => this.stepFolder(order, listener));
+    own.serve(['morph'], (order, listener) => this.morph(order, listener));
+    own.serve(['holdGlides', 'turnGlides', 'stopGlides'], (order, listener) => this.onAll(order, listener));
+    aims.listen({
+      goesOn: () => (this.runs.size > 0 ? 'a snapshot glides. Stop it, or wait for its end.' : undefined),
+      onCurtain: () => this.stopAll('The rehearsal ended.'),
+    });
+  }
+
+  onShow({ kind }: ShowChange): void {
+    if (kind !== 'snapshot' && kind !== 'device') return;
+    if (kind === 'snapshot') {
+      this.byNumber.clear();
+      for (const record of this.sources.show.snapshots.values()) this.byNumber.set(record.data.number, record);
+    }
+    this.board.onShow();
+  }
+
+  onReadings(device: string, keys: readonly string[]): void {
+    if (device === ownId) return;
+    this.board.onReadings(device, keys);
+    if (this.runs.size === 0) return;
+    for (const key of keys) {
+      const value = this.sources.readings.fresh(device, key);
+      if (value === undefined) continue;
+      for (const run of this.runs.values()) run.onReading(device, key, value);
+    }
+  }
+
+  onLink({ device, status, before }: LinkChange): void {
+    if (acceptsPresses(status.link.word) || !acceptsPresses(before)) return;
+    for (const run of [...this.runs.values()]) run.lose(device, `${status.tag} went ${status.link.word} on the way.`);
+    this.sleep();
+  }
+
+  stop(): void {
+    this.stopAll('The engine was stopped.');
+    this.clock.stop();
+    this.board.stop();
+  }
+
+  private stopAll(reason: string): void {
+    for (const run of [...this.runs.values()]) run.stop(reason);
+    this.sleep();
+  }
+
+  private callUp(order: Order, listener: SendListener): boolean {
+    const { given, id } = order.prepared;
+    const snapshot = this.byNumber.get(Number(given.snapshot));
+    if (!snapshot) return refuse(listener, `There is no snapshot ${String(given.snapshot)}.`);
+    const usual = snapshot.data.glide ?? this.sources.show.glide ?? cut;
+    const time = id === 'cutTo' ? cut : id === 'glideTo' ? timeOf(given) : usual;
+    return this.begin(snapshot, time, order, listener);
+  }
+
+  private stepFolder(order: Order, listener: SendListener): boolean {
+    const { folder = '', by = 1 } = order.prepared.given;
+    const all = [...this.sources.show.snapshots.values()];
+    const snapshot = stepInFolder(all, String(folder), this.board.lastNumber, Number(by));
+    if (!snapshot) return refuse(listener, `There is no snapshot in the folder “${String(folder)}”.`);
+    return this.begin(snapshot, snapshot.data.glide ?? this.sources.show.glide ?? cut, order, listener);
+  }
+
+  private begin(snapshot: SnapshotRecord, time: GlideTime, order: Order, listener: SendListener): boolean {
+    if (this.runs.size >= runsMost) {
+      listener({ outcome: 'skipped', why: 'too-many', ms: 0, reason: `${runsMost} snapshots glide already.` });
+      return false;
+    }
+    const { tracks, gone } = this.plan(snapshot.data.parts);
+    if (gone.length === snapshot.data.parts.length)
+      return refuse(listener, this.goneReason(gone) ?? 'The snapshot is empty: there is nothing to send.');
+    const mine = new Set(tracks.map(trackKey));
+    for (const run of [...this.runs.values()]) run.giveUp(mine, `“${snapshot.data.name}” was called up over it.`);
+    this.board.onCalled(snapshot);
+    const told: SendListener = (result) => listener(this.withGone(result, gone));
+    if (tracks.length === 0) {
+      told({ outcome: 'confirmed', why: 'already-so', ms: 0 });
+      return true;
+    }
+    const run = new GlideRun(this.sources.newId(), snapshot, order, told, tracks, time, {
+      send: (send, by, heard) => this.send(send, by, heard),
+      fresh: (of, key) => this.sources.readings.fresh(of, key),
+      onOver: (over) => {
+        this.runs.delete(over.id);
+        this.board.touch(over.snapshot);
+      },
+    });
+    this.runs.set(run.id, run);
+    run.begin();
+    this.sleep();
+    return true;
+  }
+
+  private plan(parts: readonly SnapshotPart[]) {
+    const { show, readings } = this.sources;
+    return planCall(parts, {
+      documentOf: show.documentOf,
+      now: (device, key) => this.reached(device, key) ?? readings.fresh(device, key),
+    });
+  }
+
+  /** Where something that glides has brought a reading. */
+  private reached(device: string, key: string): Scalar | undefined {
+    for (const run of this.runs.values()) {
+      const value = run.reached(device, key);
+      if (value !== undefined) return value;
+    }
+    return undefined;
+  }
+
+  private goneReason(gone: readonly SnapshotPart[]): string | undefined {
+    const [first] = gone;
+    if (!first) return undefined;
+    const device = this.sources.show.devices.get(first.device);
+    return device
+      ? `The driver of ${device.data.tag} does not keep “${first.keep}” any more.`
+      : 'A device of this snapshot is not in the rig any more.';
+  }
+
+  /** What could not be sent at all makes the outcome `lost`; the rest has been sent. */
+  private withGone(result: Parameters<SendListener>[0], gone: readonly SnapshotPart[]): Parameters<SendListener>[0] {
+    const reason = this.goneReason(gone);
+    return reason === undefined || result.outcome === 'lost'
+      ? result
+      : { ...result, outcome: 'lost', why: 'missing', reason };
+  }
+
+  private morph(order: Order, listener: SendListener): boolean {
+    const { from, to, at } = order.prepared.given;
+    const [first, second] = [this.byNumber.get(Number(from)), this.byNumber.get(Number(to))];
+    if (!first || !second) return refuse(listener, `There is no snapshot ${String(first ? to : from)}.`);
+    const tracks = this.between(first, second);
+    if (tracks.length === 0) return refuse(listener, 'The two snapshots have nothing in common that differs.');
+    const mine = new Set(tracks.map(trackKey));
+    for (const run of [...this.runs.values()]) run.giveUp(mine, 'A fader between two snapshots has taken it over.');
+    this.board.setToward(second, Number(at));
+    const sends = morphSends(tracks, Number(at) / 100);
+    let open = sends.length;
+    let worst: Parameters<SendListener>[0] | undefined;
+    for (const send of sends)
+      this.send(send, order, (result) => {
+        if (result.note) return;
+        open -= 1;
+        if (!worst || (result.outcome !== 'confirmed' && worst.outcome === 'confirmed')) worst = result;
+        if (open === 0) listener(worst);
+      });
+    return true;
+  }
+
+  /** The tracks of the first snapshot that end at the second, for a fader between them. */
+  private between(first: SnapshotRecord, second: SnapshotRecord): readonly PlannedTrack[] {
+    const kept = new Map(
+      first.data.parts.flatMap(({ device, values }) =>
+        Object.entries(values).map(([key, value]) => [`${device} ${key}`, value] as const),
+      ),
+    );
+    const { documentOf } = this.sources.show;
+    const shared = second.data.parts.filter(({ device, keep }) =>
+      first.data.parts.some((part) => part.device === device && part.keep === keep),
+    );
+    return planCall(shared, { documentOf, now: (device, key) => kept.get(`${device} ${key}`) }).tracks;
+  }
+
+  private onAll(order: Order, listener: SendListener): boolean {
+    const { id, given } = order.prepared;
+    const runs = [...this.runs.values()];
+    if (runs.length === 0) {
+      listener({ outcome: 'confirmed', why: 'already-so', ms: 0, reason: 'Nothing glides.' });
+      return true;
+    }
+    for (const run of runs) {
+      if (id === 'stopGlides') run.stop(`Stopped by ${order.who}.`);
+      else if (id === 'turnGlides') run.turn();
+      else if (given.on === false) run.goOn();
+      else run.hold();
+      this.board.touch(run.snapshot);
+    }
+    this.sleep();
+    listener({ outcome: 'confirmed', why: 'accepted', ms: 0 });
+    return true;
+  }
+
+  private send(send: GlideSend, by: Order, listener: SendListener): void {
+    const { show, dispatcher } = this.sources;
+    const device = show.devices.get(send.device);
+    const driver = device && show.driverOf(device);
+    if (!device || !driver)
+      return listener({
+        outcome: 'lost',
+        why: 'missing',
+        ms: 0,
+        reason: 'A device of this snapshot is not in the rig.',
+      });
+    const made = prepare(driver, send.command, send.params);
+    const title = `${device.data.tag} ${driver.commands.get(send.command)?.command.title ?? send.command}`;
+    if (!made.ok)
+      return listener({ outcome: 'lost', why: 'bad-value', ms: 0, reason: `${title}: ${made.error.message}` });
+    const { press } = by.watch ?? {};
+    dispatcher.dispatch(
+      {
+        device,
+        prepared: { ...made.value, ...(send.isFrame ? { channel: send.track } : {}) },
+        aim: by.aim,
+        who: by.who,
+        ...(by.run === undefined ? {} : { run: by.run }),
+        isConfirmed: true,
+        ...(send.isFrame ? { class: 'continuous' as const } : {}),
+        owners: by.owners,
+        stopOwner: by.stopOwner,
+        ...(press === undefined ? {} : { watch: { press } }),
+      },
+      ({ reason, ...result }) =>
+        listener({ ...result, ...(reason === undefined ? {} : { reason: `${title}: ${reason}` }) }),
+    );
+  }
+
+  private onTime(): void {
+    if (this.isOnTime) return;
+    this.isOnTime = true;
+    try {
+      const now = performance.now();
+      for (const run of [...this.runs.values()]) if (run.wakeAt <= now) run.advance();
+    } finally {
+      this.isOnTime = false;
+      this.sleep();
+    }
+  }
+
+  private sleep(): void {
+    if (this.isOnTime) return;
+    const times = [...this.runs.values()].map((run) => (run.isOver ? Number.POSITIVE_INFINITY : run.wakeAt));
+    this.clock.set(Math.min(Number.POSITIVE_INFINITY, ...times), Number.POSITIVE_INFINITY);
+  }
+}
+
+function timeOf(given: Readonly<Record<string, Scalar>>): GlideTime {
+  return { ms: Number(given.ms ?? 0), curve: glideCurves.find((each) => each === given.curve) ?? 'smooth' };
+}
+
+function refuse(listener: SendListener, reason: string): false {
+  listener({ outcome: 'lost', why: 'missing', ms: 0, reason });
+  return false;
+}

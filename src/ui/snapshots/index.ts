@@ -1,0 +1,2 @@
+export { SnapshotsScreen } from './snapshots-screen';
+export { TakeDialog } from './take-dialog';

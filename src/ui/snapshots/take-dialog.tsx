@@ -1,0 +1,138 @@
+'use client';
+
+import { useMemo, useState, type ReactNode } from 'react';
+import type { DeskView } from '../../core/show';
+import { newSnapshotEdit, snapshotsOf, take, type KeepOf } from '../../core/snapshot';
+import { useDesk } from '../desk';
+import { Button, Checkbox, Dialog, TextField } from '../kit';
+import { newId } from '../parts';
+import { FolderField } from './folder-field';
+import { Picture } from './snapshot-marks';
+import type { SnapshotFacts } from './use-snapshot-facts';
+
+interface Props {
+  readonly show: DeskView;
+  readonly facts: SnapshotFacts;
+  /** Only this device is offered. */
+  readonly device?: string;
+  readonly onTaken?: (id: string) => void;
+  /** What opens it. */
+  readonly children: ReactNode;
+}
+
+/** Takes what devices are set to now: which groups, under which name, in which folder. */
+export function TakeDialog({ show, facts, device, onTaken, children }: Props) {
+  const [isOpen, setOpen] = useState(false);
+  return (
+    <Dialog
+      title="Take snapshot"
+      size="wide"
+      isForm
+      trigger={children}
+      open={isOpen}
+      onOpenChange={setOpen}
+      description="It keeps what the devices report now."
+    >
+      {isOpen && (
+        <TakeForm
+          show={show}
+          facts={facts}
+          device={device}
+          onDone={(id) => {
+            setOpen(false);
+            onTaken?.(id);
+          }}
+        />
+      )}
+    </Dialog>
+  );
+}
+
+interface FormProps {
+  readonly show: DeskView;
+  readonly facts: SnapshotFacts;
+  readonly device: string | undefined;
+  readonly onDone: (id: string) => void;
+}
+
+const idOf = ({ device, keep }: KeepOf): string => `${device} ${keep}`;
+
+function TakeForm({ show, facts, device, onDone }: FormProps) {
+  const desk = useDesk();
+  const groups = useMemo(
+    () =>
+      facts.devices
+        .filter(({ id }) => device === undefined || id === device)
+        .flatMap(({ id, data }) =>
+          Object.entries(facts.documentOf(id)?.keeps ?? {}).map(([keep, { title }]) => ({
+            device: id,
+            keep,
+            title: `${data.tag} ${title}`,
+          })),
+        ),
+    [facts, device],
+  );
+  const snapshots = snapshotsOf(show.records);
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(() => new Set(groups.length === 1 ? groups.map(idOf) : []));
+  const [name, setName] = useState(() => `Snapshot ${snapshots.length + 1}`);
+  const [folder, setFolder] = useState(() => snapshots.at(-1)?.data.folder ?? '');
+  const taken = take(
+    groups.filter((group) => chosen.has(idOf(group))),
+    facts,
+  );
+  const values = taken.parts.reduce((sum, part) => sum + Object.keys(part.values).length, 0);
+  const save = async () => {
+    const edit = newSnapshotEdit(show.records, newId, {
+      name: name.trim() || 'Snapshot',
+      folder,
+      parts: taken.parts,
+      takenAt: new Date().toISOString(),
+    });
+    const [first] = edit.changes;
+    if ((await desk.edit(edit)) && first?.op === 'add') onDone(first.record.id);
+  };
+  if (groups.length === 0)
+    return <p>No device of the rig has anything that can be kept. Its driver says what can, under “keeps”.</p>;
+  return (
+    <form
+      className="grid gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (values > 0) void save();
+      }}
+    >
+      <fieldset className="grid gap-1">
+        <legend className="pb-1 font-semibold">What it keeps</legend>
+        <div className="grid max-h-60 grid-cols-2 gap-x-4 gap-y-1 overflow-y-auto max-[700px]:grid-cols-1">
+          {groups.map((group) => {
+            const id = idOf(group);
+            return (
+              <Checkbox
+                key={id}
+                label={group.title}
+                checked={chosen.has(id)}
+                onChange={(on) => setChosen(new Set(on ? [...chosen, id] : [...chosen].filter((each) => each !== id)))}
+              />
+            );
+          })}
+        </div>
+      </fieldset>
+      <div className="grid grid-cols-2 gap-3">
+        <TextField label="Name" value={name} maxLength={60} onCommit={setName} />
+        <FolderField show={show} value={folder} onChoose={setFolder} />
+      </div>
+      <div className="flex items-center gap-3">
+        <Picture src={facts.pictureOf(taken.parts)} className="h-22.5 w-40" />
+        <p className="text-[14px]">
+          {values === 0 ? 'Choose at least one group whose values are known.' : `${values} values.`}
+          {taken.unknown.length > 0 && ` ${taken.unknown.length} are not known now and will be left out.`}
+        </p>
+      </div>
+      <span>
+        <Button kind="strong" type="submit" disabled={values === 0}>
+          Take snapshot
+        </Button>
+      </span>
+    </form>
+  );
+}

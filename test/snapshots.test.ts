@@ -1,0 +1,348 @@
+import { connect } from 'node:net';
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import type { FinalOutcome, Why } from '../src/core/press';
+import type { Scalar } from '../src/core/result';
+import { ownDevice, ownId, type ShowRecord, type SnapshotData, type SnapshotPart } from '../src/core/show';
+import { controlRecord, macroRecord } from './support/records';
+import { startFleetRig, type FleetRig } from './support/fleet';
+import { onTestFinished, runAsOne, until } from './support/rig';
+
+/** Snapshots in the engine, over real sockets to the stand-ins: what was promised is asserted at their state. */
+
+type BoxValues = Partial<Record<'x' | 'y' | 'size' | 'left' | 'top' | 'right' | 'bottom' | 'source', number>> & {
+  on?: boolean;
+};
+const boxes = (all: readonly BoxValues[]): SnapshotPart => ({
+  device: 'dev-SW1',
+  keep: 'boxes',
+  values: Object.fromEntries(
+    all.flatMap((box, n) =>
+      Object.entries({
+        x: 500,
+        y: 500,
+        size: 50,
+        left: 0,
+        top: 0,
+        right: 0,
+        bottom: 0,
+        source: 1,
+        on: false,
+        ...box,
+      }).map(([key, value]): [string, Scalar] => [`box[${n + 1}].${key}`, value]),
+    ),
+  ),
+});
+const off = {};
+const left = boxes([{ on: true, x: 250, size: 50, source: 1 }, { on: true, x: 750, size: 50, source: 2 }, off, off]);
+const right = boxes([{ on: true, x: 350, size: 70, source: 1 }, { on: true, x: 850, size: 30, source: 2 }, off, off]);
+const black = boxes([off, off, off, off]);
+const strips = (level: number): SnapshotPart => ({
+  device: 'dev-A1',
+  keep: 'strips',
+  values: { 'strip[1].level': level, 'strip[2].level': -40, 'strip[2].muted': false },
+});
+
+const snapshot = (number: number, parts: SnapshotPart[], more: Partial<SnapshotData> = {}): ShowRecord => ({
+  kind: 'snapshot',
+  id: `snap-${number}`,
+  version: 1,
+  data: { name: `Snapshot ${number}`, number, order: number, folder: 'Talk', note: '', parts, takenAt: '', ...more },
+});
+
+const records: ShowRecord[] = [
+  snapshot(1, [left]),
+  snapshot(2, [right], { glide: { ms: 400, curve: 'linear' } }),
+  snapshot(3, [black]),
+  snapshot(4, [strips(-10)]),
+  snapshot(5, [{ device: 'dev-gone', keep: 'boxes', values: { 'box[1].on': true } }, left]),
+  snapshot(6, [{ ...left, values: { ...left.values, 'box[1].source': 99 } }]),
+  snapshot(7, [right], { yields: true, glide: { ms: 1500, curve: 'linear' } }),
+  {
+    kind: 'page',
+    id: 'page',
+    version: 1,
+    data: { name: 'Talk', order: 1, columns: 4, rows: 1, note: '', zones: [] },
+  },
+  controlRecord('call', {
+    values: { snapshot: 1 },
+    responses: { tap: [{ device: ownId, command: 'callUp', params: { snapshot: { value: 'snapshot' } } }] },
+    lamps: [
+      {
+        when: { op: 'equals', reading: { device: ownId, key: 'snapshot[$snapshot].state' }, to: 'there' },
+        show: 'active',
+      },
+    ],
+    shows: { kind: 'picture', reading: { device: ownId, key: 'snapshot[$snapshot].picture' } },
+  }),
+  controlRecord('morph', {
+    type: 'fader',
+    range: {
+      send: { device: ownId, command: 'morph', params: { from: 1, to: 2 } },
+      param: 'at',
+      min: 0,
+      max: 100,
+      reading: { device: ownId, key: 'snapshot[2].toward' },
+    },
+  }),
+  macroRecord('opens', [
+    {
+      steps: [
+        { id: 'a', at: 0, does: { is: 'send', send: { device: ownId, command: 'cutTo', params: { snapshot: 1 } } } },
+        {
+          id: 'b',
+          at: 100,
+          does: { is: 'send', send: { device: ownId, command: 'glideTo', params: { snapshot: 2, ms: 200 } } },
+        },
+      ],
+    },
+  ]),
+];
+
+let f: FleetRig;
+let end: () => Promise<void>;
+beforeAll(async () => {
+  [f, end] = await runAsOne(() => startFleetRig(['SW1', 'A1'], records));
+  for (const tag of ['SW1', 'A1']) await f.linkIs(tag, 'up');
+}, 30_000);
+afterAll(() => end());
+
+let count = 0;
+interface Ending {
+  readonly outcome: FinalOutcome;
+  readonly why: Why;
+  readonly reason?: string | undefined;
+  readonly ms: number;
+}
+const tell = (command: string, params: Record<string, Scalar> = {}, aim?: 'dry'): Promise<Ending> =>
+  new Promise((resolve) => {
+    const id = `own-${(count += 1)}-command`;
+    f.rig.engine.api.presses.command(
+      { id, gesture: 'tap', guard: true, who: 'test', device: ownDevice, command, params, ...(aim ? { aim } : {}) },
+      (report) => {
+        if ('sends' in report) resolve(report as Ending);
+      },
+    );
+  });
+const own = (key: string) => f.rig.engine.running.readings.fresh(ownId, key);
+const becomes = (key: string, value: unknown) =>
+  until(
+    () => own(key),
+    (now) => now === value,
+  );
+interface SwitcherState {
+  readonly boxes: readonly { on: boolean; source: number; x: number; y: number; size: number }[];
+}
+const box = async (n: number) => ((await f.state('SW1')) as unknown as SwitcherState).boxes[n - 1];
+
+beforeEach(async () => {
+  await tell('stopGlides');
+  await tell('cutTo', { snapshot: 3 });
+});
+
+describe('a snapshot', () => {
+  it('is called up as a cut: everything is at the device when the press ends', async () => {
+    expect(await tell('cutTo', { snapshot: 1 })).toMatchObject({ outcome: 'confirmed' });
+    expect(await box(1)).toMatchObject({ on: true, x: 250, size: 50, source: 1 });
+    expect(await box(2)).toMatchObject({ on: true, x: 750, source: 2 });
+    await becomes('snapshot[1].state', 'there');
+    await becomes('snapshot[2].state', 'away');
+  });
+
+  it('sends only what differs, and nothing when it is there', async () => {
+    await tell('cutTo', { snapshot: 1 });
+    expect(await tell('cutTo', { snapshot: 1 })).toMatchObject({ outcome: 'confirmed', why: 'already-so' });
+    await f.send('SW1', 'boxSize', { box: 2, size: 20 });
+    const sentBoxes = () => {
+      const { rows } = f.rig.engine.api.wire.page(0, 100_000);
+      return rows.flatMap(({ dir, name }) => (dir === 'out' && name?.startsWith('box') ? [name] : []));
+    };
+    const before = sentBoxes().length;
+    await tell('cutTo', { snapshot: 1 });
+    expect(sentBoxes().slice(before)).toEqual(['boxSize']);
+  });
+
+  it('says that it was changed by hand, and is there again when it is put right', async () => {
+    await tell('cutTo', { snapshot: 1 });
+    await becomes('snapshot[1].state', 'there');
+    await f.send('SW1', 'boxSize', { box: 1, size: 33 });
+    await becomes('snapshot[1].state', 'changed');
+    await f.send('SW1', 'boxSize', { box: 1, size: 50 });
+    await becomes('snapshot[1].state', 'there');
+  });
+
+  it('glides in its own time, moves on the way and ends exactly', async () => {
+    await tell('cutTo', { snapshot: 1 });
+    const done = tell('callUp', { snapshot: 2 });
+    await becomes('snapshot[2].state', 'moving');
+    await until(
+      () => box(1),
+      (now) => now !== undefined && now.x > 250 && now.x < 350,
+    );
+    const { outcome, ms } = await done;
+    expect(outcome).toBe('confirmed');
+    expect(ms).toBeGreaterThanOrEqual(399);
+    expect(await box(1)).toMatchObject({ x: 350, size: 70 });
+    expect(await box(2)).toMatchObject({ x: 850, size: 30 });
+    await becomes('snapshot[2].state', 'there');
+    await becomes('gliding', false);
+  });
+
+  it('is interrupted by another, which goes on from where it is', async () => {
+    await tell('cutTo', { snapshot: 1 });
+    const first = tell('glideTo', { snapshot: 2, ms: 2000, curve: 'linear' });
+    await until(
+      () => box(1),
+      (now) => now !== undefined && now.x >= 270,
+    );
+    const second = tell('glideTo', { snapshot: 1, ms: 200, curve: 'linear' });
+    expect(await first).toMatchObject({ outcome: 'skipped', why: 'overtaken' });
+    expect(await second).toMatchObject({ outcome: 'confirmed' });
+    expect(await box(1)).toMatchObject({ x: 250, size: 50 });
+  });
+
+  it('is held, run back and stopped', async () => {
+    await tell('cutTo', { snapshot: 1 });
+    const first = tell('glideTo', { snapshot: 2, ms: 1000, curve: 'linear' });
+    await until(
+      () => box(1),
+      (now) => now !== undefined && now.x >= 270,
+    );
+    await tell('holdGlides', { on: true });
+    await becomes('glidesHeld', true);
+    const held = await until(
+      () => box(1),
+      () => true,
+    );
+    await new Promise((resolve) => setTimeout(resolve, 150));
+    expect((await box(1))?.x).toBe(held?.x);
+    await tell('turnGlides');
+    expect(await first).toMatchObject({ outcome: 'skipped', why: 'stopped' });
+    expect(await box(1)).toMatchObject({ x: 250, size: 50 });
+    const second = tell('glideTo', { snapshot: 2, ms: 1000 });
+    await until(
+      () => box(1),
+      (now) => now !== undefined && now.x >= 270,
+    );
+    await tell('stopGlides');
+    expect(await second).toMatchObject({ outcome: 'skipped', why: 'stopped', reason: 'Stopped by test.' });
+    expect((await box(1))?.x).toBeLessThan(350);
+  });
+
+  it('lets go of what somebody moves at the device, where it is to', async () => {
+    await tell('cutTo', { snapshot: 1 });
+    const done = tell('callUp', { snapshot: 7 });
+    await until(
+      () => box(1),
+      (now) => now !== undefined && now.x >= 260,
+    );
+    const hand = connect(f.fleet.devices.get('SW1')?.port ?? 0, '127.0.0.1', () => hand.write('BOXSIZE 1 12\r\n'));
+    onTestFinished(() => hand.destroy());
+    expect(await done).toMatchObject({ outcome: 'skipped', why: 'overtaken' });
+    await until(
+      () => box(1),
+      (now) => now?.size === 12 && now.x === 350,
+    );
+    expect(await box(2)).toMatchObject({ x: 850, size: 30 });
+  });
+
+  it('leaves the way to a device that moves by itself', async () => {
+    await f.send('A1', 'level', { strip: 1, level: -30 });
+    const done = tell('glideTo', { snapshot: 4, ms: 500 });
+    await until(
+      () => f.reading('A1', 'strip[1].level'),
+      (now) => Number(now) > -30 && Number(now) < -10,
+    );
+    expect(await done).toMatchObject({ outcome: 'confirmed' });
+    expect(f.reading('A1', 'strip[1].level')).toBe(-10);
+  });
+
+  it('sends the rest where one value is refused, and names that one', async () => {
+    await tell('cutTo', { snapshot: 2 });
+    const { outcome, reason } = await tell('cutTo', { snapshot: 6 });
+    expect(outcome).toBe('lost');
+    expect(reason).toContain('SW1 Set box source');
+    expect(await box(2)).toMatchObject({ x: 750, size: 50 });
+  });
+
+  it('says when a device of it is gone, and sends the rest', async () => {
+    const { outcome, why, reason } = await tell('cutTo', { snapshot: 5 });
+    expect([outcome, why]).toEqual(['lost', 'missing']);
+    expect(reason).toContain('not in the rig');
+    expect(await box(1)).toMatchObject({ on: true, x: 250 });
+    expect(await tell('callUp', { snapshot: 44 })).toMatchObject({
+      outcome: 'lost',
+      reason: 'There is no snapshot 44.',
+    });
+  });
+
+  it('leaves nothing moving when a link breaks on the way, and says so', async () => {
+    await tell('cutTo', { snapshot: 1 });
+    const done = tell('glideTo', { snapshot: 2, ms: 5000 });
+    await until(
+      () => box(1),
+      (now) => now !== undefined && now.x >= 252,
+    );
+    await f.operate('SW1', 'faults', { refuse: true });
+    await f.operate('SW1', 'drop').catch(() => undefined);
+    const { outcome, reason } = await done;
+    expect(outcome).toBe('lost');
+    expect(reason).toMatch(/SW1/);
+    await f.operate('SW1', 'faults', { refuse: false });
+    await f.linkIs('SW1', 'up');
+    await becomes('gliding', false);
+  });
+
+  it('warns of a layout that would show only black', async () => {
+    await becomes('snapshot[3].black', true);
+    await becomes('snapshot[1].black', false);
+  });
+
+  it('goes on to the next of its folder, round at the ends', async () => {
+    await tell('cutTo', { snapshot: 1 });
+    await tell('stepFolder', { folder: 'Talk', by: 1 });
+    await becomes('lastSnapshot', 2);
+    await tell('stepFolder', { folder: 'Talk', by: -2 });
+    await becomes('lastSnapshot', 7);
+    expect(await tell('stepFolder', { folder: 'Nothing' })).toMatchObject({ outcome: 'lost' });
+  });
+});
+
+describe('a control', () => {
+  it('calls a snapshot up, shows its picture, and is lit when it is there', async () => {
+    f.client.say({ t: 'press', id: 'press-a-snapshot', page: 'page', control: 'call', gesture: 'tap' });
+    expect(await f.client.outcome('press-a-snapshot')).toMatchObject({ outcome: 'confirmed' });
+    expect(await box(1)).toMatchObject({ on: true, x: 250 });
+    const view = await f.client.follow<unknown>('page:page');
+    const face = () => JSON.stringify(f.client.topic('page:page') ?? view);
+    await until(face, (text) => text.includes('data:image/svg+xml') && text.includes('"active"'));
+  });
+
+  it('goes by hand between two snapshots', async () => {
+    await tell('cutTo', { snapshot: 1 });
+    const turn = (x: number) => f.client.say({ t: 'turn', id: 'turn-a-morph', page: 'page', control: 'morph', x });
+    turn(50);
+    await until(
+      () => box(1),
+      (now) => now?.x === 300 && now.size === 60,
+    );
+    turn(100);
+    await until(
+      () => box(2),
+      (now) => now?.x === 850 && now.size === 30,
+    );
+    await becomes('snapshot[2].toward', 100);
+    await becomes('snapshot[2].state', 'there');
+  });
+});
+
+it('is a step of a macro, with its own time', async () => {
+  f.client.say({ t: 'run', id: 'run-with-snapshots', macro: 'opens', params: {}, aim: 'live' });
+  expect(await f.client.outcome('run-with-snapshots')).toMatchObject({ outcome: 'confirmed' });
+  expect(await box(1)).toMatchObject({ x: 350, size: 70 });
+});
+
+it('is dry when the aim is dry', async () => {
+  await tell('cutTo', { snapshot: 1 });
+  expect(await tell('cutTo', { snapshot: 2 }, 'dry')).toMatchObject({ outcome: 'skipped', why: 'dry' });
+  expect(await box(1)).toMatchObject({ x: 250 });
+});
