@@ -1,4 +1,4 @@
-import type { MacroRecord, MacroStep } from '../src/core/show';
+import { ownId, type MacroRecord, type MacroStep } from '../src/core/show';
 
 /** The macros of the demo: what has to happen on several devices at the right moments of a regatta day. */
 
@@ -16,6 +16,12 @@ const at = (ms: number, device: string, command: string, params: Params = {}, ac
   at: ms,
   ...(acts ? { acts: true as const } : {}),
   does: { is: 'send', send: send(device, command, params) },
+});
+/** Something that the program itself does. */
+const own = (ms: number, command: string, params: Params): MacroStep => ({
+  id: `step-${(steps += 1)}`,
+  at: ms,
+  does: { is: 'send', send: { device: ownId, command, params: { ...params } } },
 });
 const note = (ms: number, text: string, panel?: string): MacroStep => ({
   id: `step-${(steps += 1)}`,
@@ -225,7 +231,7 @@ export function demoMacros(): MacroRecord[] {
     ]),
     macro(
       'mac-prizes',
-      7,
+      8,
       'Prize giving',
       'In one press: slides to the club house, the talent sees the clock, the walls show the program, the light is warm, the next timer waits.',
       [
@@ -247,6 +253,24 @@ export function demoMacros(): MacroRecord[] {
             at(0, 'h1', 'relay', { relay: 3, on: true }),
             at(0, 'l1', 'setLook', { channel: 1, levels: '255, 255, 200, 255, 255, 60', fade: 2 }),
             note(2000, 'The house is ready for the prize giving.', 'pan-stage'),
+          ],
+        },
+      ],
+    ),
+    macro(
+      'mac-open-talk',
+      7,
+      'Open interview',
+      'The layout of the interview glides in while the sound changes over; it goes to air, and the name comes over it.',
+      [
+        {
+          name: 'Layout',
+          steps: [
+            own(0, 'cutTo', { snapshot: 1 }),
+            at(40, 'switcher', 'take', { input: 10 }),
+            own(200, 'glideTo', { snapshot: 2, ms: 1200, curve: 'smooth' }),
+            own(200, 'callUp', { snapshot: 12 }),
+            at(700, 't1', 'take', { layer: 1 }),
           ],
         },
       ],

@@ -1,4 +1,4 @@
-import type { ControlRecord, LabelSegment, ShowRecord } from '../src/core/show';
+import { ownId, type ControlRecord, type LabelSegment, type ShowRecord } from '../src/core/show';
 
 /** The page for the interviews on the pontoon: a camera that is steered, the guests' sound, their titles and the replays at hand. */
 
@@ -84,7 +84,7 @@ export function pontoonPage(): ShowRecord[] {
             pick: { devices: [camera, 'dev-c3', 'dev-c2', 'dev-c1'], follow: preview },
           },
           { id: 'zone-pontoon-sound', title: 'Sound', col: 5, row: 0, cols: 3, rows: 3 },
-          { id: 'zone-pontoon-titles', title: 'Titles', col: 0, row: 3, cols: 4, rows: 3 },
+          { id: 'zone-pontoon-titles', title: 'Titles and layout', col: 0, row: 3, cols: 4, rows: 3 },
           { id: 'zone-pontoon-replays', title: 'Replays', col: 4, row: 3, cols: 4, rows: 3 },
         ],
       },
@@ -188,8 +188,38 @@ export function pontoonPage(): ShowRecord[] {
         tint: 'sand',
         list: { device: titles, list: 'templates2', form: 'large' },
       },
-      4,
       3,
+      3,
+    ),
+    put(3, 3, {
+      label: text('Open interview'),
+      icon: 'people',
+      responses: { tap: [], runs: { macro: 'mac-open-talk', params: {} } },
+      lamps: [{ when: { op: 'equals', reading: program, to: 10 }, show: 'onAir' }],
+    }),
+    put(
+      3,
+      4,
+      {
+        label: [{ reading: { device: ownId, key: 'snapshot[$snapshot].name' } }],
+        values: { snapshot: 2 },
+        shows: { kind: 'picture', reading: { device: ownId, key: 'snapshot[$snapshot].picture' } },
+        responses: { tap: [{ device: ownId, command: 'callUp', params: { snapshot: { value: 'snapshot' } } }] },
+        lamps: [
+          {
+            when: { op: 'equals', reading: { device: ownId, key: 'snapshot[$snapshot].state' }, to: 'moving' },
+            show: 'active',
+            word: 'MOVING',
+          },
+          {
+            when: { op: 'equals', reading: { device: ownId, key: 'snapshot[$snapshot].state' }, to: 'there' },
+            show: 'active',
+            word: 'THERE',
+          },
+        ],
+      },
+      1,
+      2,
     ),
     put(
       4,

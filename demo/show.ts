@@ -21,6 +21,7 @@ import { pontoonPage } from './pontoon';
 import { engineeringPage } from './engineering';
 import { lightsPage } from './lights';
 import { screensPage } from './screens';
+import { demoSnapshots, layoutsPage } from './snapshots';
 import { slidesPage } from './slides';
 import { wallPage } from './wall';
 import { cameraPage, replayPage, soundPage, streamPage, titlePage } from './pages';
@@ -201,6 +202,7 @@ export function demoShow(standinPortBase: number): ShowRecord[] {
     ...streamPage(),
     ...soundPage(),
     ...pontoonPage(),
+    ...layoutsPage(),
     ...engineeringPage(),
     ...screensPage(),
     ...lightsPage(),
@@ -210,6 +212,7 @@ export function demoShow(standinPortBase: number): ShowRecord[] {
     ...wallPage(),
     ...panels(),
     ...demoMacros(),
+    ...demoSnapshots(),
   ];
 }
 
@@ -240,7 +243,7 @@ function panels(): PanelRecord[] {
     data: { name, path, order, pages, hidden: [], brightness: 100, ...more },
   });
   return [
-    panel(1, 'Director', 'director', ['page-race', 'page-pontoon', 'page-replays', 'page-streams']),
+    panel(1, 'Director', 'director', ['page-race', 'page-pontoon', 'page-layouts', 'page-replays', 'page-streams']),
     panel(2, 'Cameras', 'cameras', ['page-cameras', 'page-pontoon'], {
       brightness: 70,
       hidden: [1, 2, 3, 4].map((row) => `ctl-cameras-${row}-9`),

@@ -82,7 +82,7 @@ test('a wipe is built from nothing, played dry, run, and drawn over its plan', a
   // Dry: the timeline plays and nothing is sent. It waits for a clip that nobody loads, until it is stopped.
   const before = await program.switcher();
   await page.getByRole('button', { name: 'Play dry' }).click();
-  const strip = page.getByRole('region', { name: 'Macros that run' });
+  const strip = page.getByRole('region', { name: 'What runs' });
   await expect(strip.getByText('dry · waits')).toBeVisible();
   await strip.getByRole('button', { name: 'Stop Wipe under a clip' }).click();
   await expect(strip).toBeHidden();
@@ -138,9 +138,9 @@ test('a macro is begun from a panel, is in sight on every screen, and is stopped
     expect(Math.abs((now?.y ?? 0) - (before?.y ?? 0))).toBeLessThan(2);
   };
   await button.click();
-  const strip = page.getByRole('region', { name: 'Macros that run' });
+  const strip = page.getByRole('region', { name: 'What runs' });
   await expect(strip.getByRole('group', { name: 'Start of race' })).toBeVisible();
-  await expect(desk.getByRole('region', { name: 'Macros that run' })).toContainText('Start of race');
+  await expect(desk.getByRole('region', { name: 'What runs' })).toContainText('Start of race');
   await expect(button).toHaveAccessibleName(/runs/);
   // The strip lies over the foot of the page: no control has moved, and none is under it.
   await isStill();

@@ -1,7 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { readingsOfFace, type FaceView } from '../src/core/face';
 import type { PageView } from '../src/core/live';
-import { ownDocument, ownId, type ControlRecord, type ShowRecord } from '../src/core/show';
+import { ownDevice, ownDocument, ownId, type ControlRecord, type ShowRecord } from '../src/core/show';
+import type { Scalar } from '../src/core/result';
 import { DriverShelf } from '../src/core/driver';
 import { shippedDrivers } from '../src/drivers';
 import type { StandinTag } from '../src/standins';
@@ -15,6 +16,8 @@ import { runAsOne, TestClient, until, type TestRig } from './support/rig';
 
 /** These show nothing that a device reports, and why. */
 const withoutFace: Readonly<Record<string, string>> = {
+  'ctl-layouts-3-3': 'runs back what glides; the snapshot that glides is lit',
+  'ctl-layouts-3-4': 'calls up the next one, whose own button is lit',
   'ctl-cut': 'a cut is over at once: there is nothing to show that lasts',
   'ctl-pontoon-1': 'a stick shows the hand; the picture beside it shows the camera',
   'ctl-pontoon-2': 'closer, on the page on which the zoom is read beside it',
@@ -271,6 +274,31 @@ function isInDoubt(face: FaceView | undefined): boolean {
   );
 }
 
+/** Tells the program itself something; resolves when it is over. */
+const tellOwn = (command: string, params: Readonly<Record<string, Scalar>> = {}): Promise<void> =>
+  new Promise((resolve) => {
+    const id = `own-${command}-${JSON.stringify(params)}`;
+    rig.engine.api.presses.command(
+      { id, device: ownDevice, command, params, gesture: 'tap', guard: true, who: 'test' },
+      (report) => {
+        if ('sends' in report) resolve();
+      },
+    );
+  });
+
+/** Every snapshot is called up; one is held on its way; a fader goes between two. */
+async function glideAndHold(): Promise<void> {
+  for (const record of records)
+    if (record.kind === 'snapshot') await tellOwn('glideTo', { snapshot: record.data.number, ms: 200 });
+  const held = tellOwn('glideTo', { snapshot: 1, ms: 3000 });
+  await wait(150);
+  await tellOwn('holdGlides', { on: true });
+  await wait(250);
+  await tellOwn('stopGlides');
+  await held;
+  await tellOwn('morph', { from: 1, to: 3, at: 40 });
+}
+
 beforeAll(async () => {
   [, end] = await runAsOne(async () => {
     ({ rig, records, operate } = await startDemoRig());
@@ -309,6 +337,7 @@ describe('every control of the demo show', () => {
       );
       await wait(250);
     }
+    await glideAndHold();
     const still = (panel: Panel) =>
       controls
         .filter(({ id, data }) => !(id in withoutFace) && !isClock(data) && (panel.seen.get(id)?.size ?? 0) < 2)

@@ -91,7 +91,7 @@ const faults: readonly Fault[] = [
   { ...device('two cameras at each other’s input', 'tie', () => ({})), record: 'tie:dev-c1', item: 'tie:' },
   device('the wrong port', 'dev-e2', () => ({ port: 1 })),
   device('another driver', 'dev-s1', () => ({ driver: 'audio-mixer' })),
-  device('fewer inputs than there are', 'dev-switcher', (data) => ({ options: { ...data.options, inputs: 8 } })),
+  device('fewer inputs than there are', 'dev-switcher', (data) => ({ options: { ...data.options, inputs: 10 } })),
 ];
 /** At the stand-ins, once they are connected. */
 const atDevices = [
@@ -131,10 +131,10 @@ beforeAll(async () => {
       await until(
         () => view().run === null,
         (over) => over === isOver,
-        150_000,
+        240_000,
       );
   });
-}, 220_000);
+}, 320_000);
 afterAll(() => end());
 
 const isBad = ({ standing }: CheckItemView) => standing === 'failed' || standing === 'doubtful';

@@ -237,7 +237,7 @@ export class Engine {
     };
     const presses = parts.add(new Presses({ ...pressing, macros: macroRequests }));
     const adjustments = parts.add(new Adjustments(pressing));
-    parts.add(new Snapshots({ ...pressing, own: ownOrders }));
+    const snapshots = parts.add(new Snapshots({ ...pressing, own: ownOrders, isPrivate }));
     const tallies = parts.add(new Tallies({ ...pressing, statuses, presses }));
     parts.add(new CalledPage(show, readings, status));
     parts.add(clockBoard(pressing));
@@ -262,6 +262,7 @@ export class Engine {
       sessions,
       panels,
       macros,
+      snapshots,
       recorder,
       presses,
       adjustments,

@@ -4,6 +4,8 @@ import { macrosOf } from '../macro';
 import type { Reading } from '../reading';
 import {
   canonicalJson,
+  ownDevice,
+  ownDocumentFor,
   ownId,
   resolveParams,
   readingId,
@@ -14,6 +16,7 @@ import {
   type PageRecord,
   type ReadingRef,
   type ShowRecord,
+  type SnapshotRecord,
 } from '../show';
 import { inputNames } from '../tally';
 import { contextsOf, type ControlInContext } from './contexts';
@@ -42,6 +45,7 @@ class Planner {
   private readonly pages = new Map<string, PageRecord>();
   private readonly macros: ReadonlyMap<string, MacroRecord>;
   private readonly controls: ControlRecord[] = [];
+  private readonly snapshots: SnapshotRecord[] = [];
   /** What feeds an input, by switcher and number. */
   private readonly ties = new Map<string, string>();
 
@@ -50,6 +54,7 @@ class Planner {
       if (record.kind === 'device') this.devices.set(record.id, record);
       else if (record.kind === 'page') this.pages.set(record.id, record);
       else if (record.kind === 'control') this.controls.push(record);
+      else if (record.kind === 'snapshot') this.snapshots.push(record);
       else if (record.kind === 'tie') this.ties.set(`${record.data.switcher} ${record.data.input}`, record.data.source);
     }
     this.macros = new Map(macrosOf(sources.records).map((macro) => [macro.id, macro]));
@@ -85,21 +90,26 @@ class Planner {
   }
 
   private readonly documentOf = (id: string): DriverDocument | undefined => {
+    if (id === ownId) return ownDocumentFor(this.snapshots);
     const device = this.devices.get(id);
     return device && this.sources.documentOf(device);
   };
 
   private tag(id: string): string {
-    return this.devices.get(id)?.data.tag ?? '?';
+    return (id === ownId ? ownDevice : this.devices.get(id))?.data.tag ?? '?';
   }
 
   private canRehearse(id: string): boolean {
+    // What the program itself does with snapshots goes to stand-ins there.
+    if (id === ownId)
+      return this.snapshots.every(({ data }) => data.parts.every(({ device: of }) => this.canRehearse(of)));
     const device = this.devices.get(id);
     return device !== undefined && this.sources.canRehearse(device.data.driver);
   }
 
   /** What a result about a device depends on besides the item itself. */
   private ground(id: string): unknown {
+    if (id === ownId) return this.snapshots.map(({ data: { number, parts } }) => [number, parts]);
     const device = this.devices.get(id);
     if (!device) return null;
     const { host, port, driver, options, through, enabled, user, additions } = device.data;
@@ -123,7 +133,7 @@ class Planner {
 
   private command(key: string, { send, controls, pages, macros, fault, open }: CommandUse): CheckItem {
     const document = this.documentOf(send.device);
-    const isOn = this.devices.get(send.device)?.data.enabled === true;
+    const isOn = send.device === ownId || this.devices.get(send.device)?.data.enabled === true;
     const proofs: Proof[] = [];
     const command = document?.commands[send.command];
     if (command && fault === undefined && open === undefined) {
@@ -146,7 +156,7 @@ class Planner {
       id: commandItemOf(key),
       kind: 'command',
       title: commandText(document, send.command, send.params),
-      devices: [send.device],
+      devices: [send.device, ...(send.device === ownId ? this.keptBy(send.params) : [])],
       pages: [...pages],
       controls: [...controls],
       macros: [...macros],
@@ -156,6 +166,13 @@ class Planner {
       ...(fault === undefined ? {} : { fault }),
       fingerprint: fingerprintOf([this.ground(send.device), send]),
     };
+  }
+
+  /** The devices that a command about snapshots goes to: those of the snapshots that it names, else those of all. */
+  private keptBy(params: Readonly<Record<string, unknown>>): string[] {
+    const named = [params.snapshot, params.from, params.to].filter((number) => number !== undefined);
+    const meant = this.snapshots.filter(({ data }) => named.length === 0 || named.includes(data.number));
+    return [...new Set(meant.flatMap(({ data }) => data.parts.map(({ device }) => device)))];
   }
 
   private whyNot(isThere: boolean, isOn: boolean): string {
@@ -173,12 +190,17 @@ class Planner {
     const readings = this.toReport(data, [...found.values()]);
     const lights = data.lamps.some(({ show }) => show !== undefined);
     if (readings.length === 0 && !lights) return undefined;
-    const devices = [...new Set(readings.map(({ device }) => device))];
+    const shownOwn = [...found.values()].flatMap(({ device, key }) =>
+      device === ownId && key.startsWith('snapshot[') ? [splitKey(key).index ?? 0] : [],
+    );
+    // How a snapshot stands is seen at the devices that it is about.
+    const kept = shownOwn.flatMap((snapshot) => this.keptBy({ snapshot }));
+    const devices = [...new Set([...readings.map(({ device }) => device), ...kept])];
     const missing = devices.filter((id) => !this.devices.has(id));
     const off = devices.filter((id) => this.devices.get(id)?.data.enabled === false);
     const proofs: Proof[] = [];
     if (missing.length === 0) {
-      if (off.length === 0) proofs.push({ by: 'reported', readings });
+      if (off.length === 0 && (readings.length > 0 || kept.length === 0)) proofs.push({ by: 'reported', readings });
       if ((lights || data.range?.reading) && devices.length > 0 && devices.every((id) => this.canRehearse(id)))
         proofs.push({ by: 'lamp', control: control.id, context });
     }

@@ -56,6 +56,7 @@ export type {
   PanelView,
   MacroRunsView,
   PastRun,
+  GlideView,
   RunView,
   RunsView,
   ScreensView,

@@ -51,6 +51,8 @@ export interface DeviceStatus {
 export interface StatusView {
   /** How many macros the show has. */
   readonly macros: number;
+  /** The snapshots that glide now. */
+  readonly glides: readonly GlideView[];
   readonly aim: Aim;
   readonly show: {
     readonly name: string;
@@ -88,6 +90,20 @@ export interface StatusView {
   readonly news: readonly NewsItem[];
   /** Where the stand-ins can be seen and operated by hand, where there are any. */
   readonly standinPages: string | null;
+}
+
+/** A snapshot on its way. */
+export interface GlideView {
+  readonly id: string;
+  readonly name: string;
+  readonly who: string;
+  readonly aim: Aim;
+  /** How far it had come, 0 to 1, at this time in milliseconds since 1970; it falls while it runs back. */
+  readonly share: number;
+  readonly at: number;
+  /** When it ends; absent while it is held. */
+  readonly endsAt?: number;
+  readonly isBack: boolean;
 }
 
 /** A recording of what is done by hand. */

@@ -150,9 +150,7 @@ export {
 export { maxShowFileBytes, type NotStaged, type StagedShow } from './staged';
 export {
   glideCurves,
-  glideSchema,
   longestGlideMs,
-  mostSnapshots,
   snapshotDataSchema,
   type GlideCurve,
   type GlideTime,

@@ -71,7 +71,7 @@ export function readCollection(text: string): Result<Collection, string> {
 }
 
 /** How a collection is laid over a rig. */
-export interface CollectionPatch {
+interface CollectionPatch {
   /** By device of the file, a device of the rig; absent: its parts are left out. */
   readonly devices: ReadonlyMap<string, string>;
   /** By source number of the file, one of the rig. */
@@ -85,7 +85,7 @@ interface Sources {
 }
 
 /** The readings of a group that name a source: their parameter is picked from a list of the device. */
-export function sourceKeys(document: DriverDocument, keep: string): ReadonlySet<string> {
+function sourceKeys(document: DriverDocument, keep: string): ReadonlySet<string> {
   const definition = document.keeps[keep];
   if (!definition) return new Set();
   return new Set(
@@ -140,6 +140,7 @@ export function addSnapshotsEdit(
   { title, replaces }: { readonly title: string; readonly replaces: boolean },
 ): Edit {
   let all: readonly SnapshotRecord[] = snapshotsOf(records);
+  let next = freeNumber(all, 1, wanted.length);
   const changes: RecordChange[] = [];
   for (const data of wanted) {
     const same = all.find((each) => each.data.name === data.name && each.data.folder === data.folder);
@@ -152,9 +153,10 @@ export function addSnapshotsEdit(
       kind: 'snapshot',
       id: newId('snap'),
       version: 1,
-      data: { ...data, number: freeNumber(all), order: Math.max(0, ...all.map((each) => each.data.order)) + 1 },
+      data: { ...data, number: next, order: Math.max(0, ...all.map((each) => each.data.order)) + 1 },
     };
     all = [...all, record];
+    next += 1;
     changes.push({ op: 'add', record });
   }
   return { title, changes };

@@ -4,7 +4,7 @@ import { freeNumber, snapshotsOf } from './folders';
 type NewId = (kind: 'snap') => string;
 
 /** What a snapshot is made of when it is taken. */
-export interface NewSnapshot extends Pick<SnapshotData, 'name' | 'folder'> {
+interface NewSnapshot extends Pick<SnapshotData, 'name' | 'folder'> {
   readonly parts: readonly SnapshotPart[];
   readonly takenAt: string;
   readonly note?: string;

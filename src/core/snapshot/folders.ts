@@ -25,10 +25,14 @@ export function stepInFolder(
   return own[(((at + by) % own.length) + own.length) % own.length];
 }
 
-/** The lowest number that no snapshot has. */
-export function freeNumber(snapshots: readonly SnapshotRecord[], from = 1): number {
+/** The lowest number from which on so many are free, in a row: a series can count over them. */
+export function freeNumber(snapshots: readonly SnapshotRecord[], from = 1, count = 1): number {
   const taken = new Set(snapshots.map(({ data }) => data.number));
   let number = from;
-  while (taken.has(number)) number += 1;
+  for (let n = 0; n < count; n += 1) {
+    if (!taken.has(number + n)) continue;
+    number += n + 1;
+    n = -1;
+  }
   return number;
 }

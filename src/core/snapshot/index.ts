@@ -19,7 +19,7 @@ export {
 export { planCall, type PlannedTrack } from './plan';
 export { keysOf, tracksOf } from './tracks';
 export { take, type KeepOf } from './take';
-export { differencesBetween, differencesNow, stateNow, type Difference, type SnapshotState } from './state';
+export { differencesBetween, differencesNow, stateNow, type SnapshotState } from './state';
 export { blackReason } from './black';
 export { foldersOf, freeNumber, inFolderOrder, snapshotsOf, stepInFolder } from './folders';
 export { pictureOf } from './picture';
@@ -35,14 +35,6 @@ export {
   withPartOf,
   withValue,
 } from './edits';
-export { boxCount, boxesOf, isLayout, partOfBoxes, withBox, type KeptBox } from './layout';
-export { shelfLayouts, type ShelfLayout } from './shelf';
-export {
-  addSnapshotsEdit,
-  collectionOf,
-  laidOver,
-  readCollection,
-  sourcesUsed,
-  type Collection,
-  type CollectionPatch,
-} from './collection';
+export { boxesOf, isLayout, partOfBoxes, withBox, type KeptBox } from './layout';
+export { shelfLayouts } from './shelf';
+export { addSnapshotsEdit, collectionOf, laidOver, readCollection, sourcesUsed, type Collection } from './collection';

@@ -29,10 +29,6 @@ function layoutOf(document: DriverDocument, keep: string) {
 /** True where a group of readings is a layout of boxes. */
 export const isLayout = (document: DriverDocument, keep: string): boolean => layoutOf(document, keep) !== undefined;
 
-/** How many boxes a device draws. */
-export const boxCount = (document: DriverDocument, keep: string): number =>
-  layoutOf(document, keep)?.indexes.length ?? 0;
-
 /** The boxes that a part keeps. */
 export function boxesOf({ keep, values }: SnapshotPart, document: DriverDocument): KeptBox[] {
   const found = layoutOf(document, keep);

@@ -15,7 +15,7 @@ export interface PlannedTrack {
   readonly isJump: boolean;
 }
 
-export interface CallPlan {
+interface CallPlan {
   readonly tracks: readonly PlannedTrack[];
   /** Parts that cannot be sent back: their device or group is gone. */
   readonly gone: readonly SnapshotPart[];
@@ -73,7 +73,9 @@ function plannedOf(
     // A value that was not taken stays as it is.
     const wanted = values[value.key] ?? current;
     if (wanted === undefined) return undefined;
-    if (current !== undefined) from[value.param] = current;
+    // A device that moves by itself knows where it begins.
+    const begins = current ?? (track.fade ? wanted : undefined);
+    if (begins !== undefined) from[value.param] = begins;
     to[value.param] = wanted;
     if (!isSame(value, current, wanted)) differs = true;
   }

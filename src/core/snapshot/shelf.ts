@@ -1,7 +1,7 @@
 import type { Box } from './layout';
 
 /** A layout for any device that draws boxes. */
-export interface ShelfLayout {
+interface ShelfLayout {
   readonly name: string;
   readonly boxes: readonly Omit<Box, 'on' | 'source'>[];
 }

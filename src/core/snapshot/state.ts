@@ -15,7 +15,7 @@ interface Sources {
 }
 
 /** One reading where a snapshot and its device, or two snapshots, differ. */
-export interface Difference {
+interface Difference {
   readonly device: string;
   readonly key: string;
   readonly kept: Scalar | undefined;

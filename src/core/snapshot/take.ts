@@ -10,7 +10,7 @@ export interface KeepOf {
 }
 
 /** What was taken, and what could not be: readings that are not known now. */
-export interface Taken {
+interface Taken {
   readonly parts: readonly SnapshotPart[];
   readonly unknown: readonly { readonly device: string; readonly key: string }[];
   /** Groups that the driver of the device does not have. */

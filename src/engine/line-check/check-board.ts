@@ -223,7 +223,7 @@ export class CheckBoard {
       drills: this.sources.drills(),
       resultsOf: (item: string) => results.of(item),
       firmwareOf: (device: string) => statuses.get(device)?.firmware,
-      tagOf: (device: string) => show.devices.get(device)?.data.tag ?? '?',
+      tagOf: (device: string) => show.deviceOf(device)?.data.tag ?? '?',
       pageOf: (page: string) => show.pages.get(page)?.data.name ?? '?',
       timeOf: (at: number) => new Date(at).toISOString(),
     };

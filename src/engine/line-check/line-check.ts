@@ -305,7 +305,7 @@ export class LineCheck {
       {
         checker,
         tools,
-        tagOf: (id) => show.devices.get(id)?.data.tag,
+        tagOf: (id) => show.deviceOf(id)?.data.tag,
         prove: (each) => this.prove(each),
         onResult: ({ item, proof }, seen) => {
           // What ends with the program was not proved by it.

@@ -35,7 +35,7 @@ export function proveQuickly(proof: Proof, sources: QuickSources): Seen | undefi
 
 /** Every reading that is shown has been reported over the present connection. */
 function proveReported(refs: readonly ReadingRef[], { show, readings, linkOf }: QuickSources): Seen {
-  const tag = (id: string) => show.devices.get(id)?.data.tag ?? '?';
+  const tag = (id: string) => show.deviceOf(id)?.data.tag ?? '?';
   const away = [...new Set(refs.map(({ device }) => device))].find((device) => !isWell(linkOf(device) ?? 'off'));
   if (away !== undefined) return { state: 'unproved', text: `${tag(away)} is not connected.` };
   const missing = refs.filter(({ device, key }) => readings.fresh(device, key) === undefined);

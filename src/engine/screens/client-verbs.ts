@@ -17,6 +17,7 @@ import type { HeldPresses } from '../presses/held-presses';
 import type { HubClient } from './client-connection';
 import type { RunDone } from '../presses/macro-request';
 import type { Macros } from '../macros/macros';
+import type { Snapshots } from '../snapshots/snapshots';
 import type { Recorder } from '../macros/recorder';
 import type { Questions } from '../presses/questions';
 import type { Presses } from '../presses/presses';
@@ -38,6 +39,7 @@ interface VerbSources {
   readonly readings: ReadingStore;
   readonly panels: Panels;
   readonly macros: Macros;
+  readonly snapshots: Snapshots;
   readonly recorder: Recorder;
   readonly aims: Aims;
   /** Takes an answer for the line check, or says why not. */
@@ -177,13 +179,20 @@ export class ClientVerbs {
   }
 
   private endRun(client: HubClient, { run, way }: Extract<ClientMessage, { t: 'end run' }>): void {
-    const { macros, panels } = this.sources;
+    const { macros, snapshots, panels } = this.sources;
     if (run === undefined && client.principal.kind !== 'desk')
       return client.send({ t: 'error', message: 'Only the desk can stop everything.' });
     const macro = macros.macroOf(run);
     if (macro !== undefined && !panels.mayEnd(client, macro))
       return client.send({ t: 'error', message: 'This panel has no control that begins this macro.' });
+    const by = snapshots.whoBegan(run);
+    if (by !== undefined && by !== client.who && client.principal.kind !== 'desk')
+      return client.send({
+        t: 'error',
+        message: 'Only the desk, or the panel that called this snapshot up, can stop it.',
+      });
     macros.end(run, way, client.who);
+    if (run === undefined || by !== undefined) snapshots.end(run, client.who);
   }
 
   /** A hand on a fader, a dial or a stick. */

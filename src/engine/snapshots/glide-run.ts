@@ -16,6 +16,7 @@ import {
   type GlideSend,
   type PlannedTrack,
 } from '../../core/snapshot';
+import type { GlideView } from '../../core/live';
 import { worstOutcome, type FinalOutcome, type Why } from '../../core/press';
 import type { Scalar } from '../../core/result';
 import type { GlideTime, SnapshotRecord } from '../../core/show';
@@ -72,8 +73,22 @@ export class GlideRun {
     return this.glide.phase.is === 'held';
   }
 
-  get who(): string {
-    return this.order.who;
+  /** As screens are told. */
+  get view(): GlideView {
+    const { phase, ms } = this.glide;
+    const { share } = this;
+    const isBack = phase.is !== 'over' && phase.isBack;
+    const at = Date.now();
+    return {
+      id: this.id,
+      name: this.snapshot.data.name,
+      who: this.order.who,
+      aim: this.order.aim,
+      share,
+      at,
+      isBack,
+      ...(phase.is === 'running' ? { endsAt: at + (isBack ? share : 1 - share) * ms } : {}),
+    };
   }
 
   get wakeAt(): number {
@@ -83,13 +98,6 @@ export class GlideRun {
   /** How far it has come, 0 to 1. */
   get share(): number {
     return shareAt(this.glide, performance.now());
-  }
-
-  /** When it ends as it runs now; `undefined` while it is held. */
-  get endsInMs(): number | undefined {
-    const { phase, ms } = this.glide;
-    if (phase.is !== 'running') return undefined;
-    return Math.max(0, (phase.isBack ? this.share : 1 - this.share) * ms);
   }
 
   begin(): void {

@@ -70,6 +70,8 @@ export class SnapshotReadings {
       if (!parts.some(({ device, keep }) => own.has(`${device} ${keep}`))) continue;
       this.called.delete(id);
       this.dirty.add(id);
+      const other = this.sources.show.snapshots.get(id);
+      if (other) this.setToward(other, 0);
     }
     this.called.add(snapshot.id);
     this.dirty.add(snapshot.id);
@@ -112,6 +114,7 @@ export class SnapshotReadings {
       const state: SnapshotState = run ? 'moving' : this.stateOf(snapshot);
       if (state === 'unknown') unknown.push(`${base}.state`);
       else changes.push({ key: `${base}.state`, value: state });
+      if (state === 'there') changes.push({ key: `${base}.toward`, value: 100 });
       changes.push({ key: `${base}.progress`, value: run ? Math.round(run.share * 100) : state === 'there' ? 100 : 0 });
     }
     this.dirty.clear();
@@ -142,6 +145,7 @@ export class SnapshotReadings {
       changes.push(
         { key: `${base}.name`, value: data.name },
         { key: `${base}.folder`, value: data.folder },
+        { key: `${base}.toward`, value: this.told.get(`${base}.toward`) ?? 0 },
         { key: `${base}.black`, value: blackReason(data.parts, show.documentOf) !== undefined },
         { key: `${base}.picture`, value: pictureOf(data.parts, { documentOf: show.documentOf, readingNow }) ?? '' },
       );
@@ -153,11 +157,11 @@ export class SnapshotReadings {
       .forEach((name, n) => changes.push({ key: `folder[${n + 1}].name`, value: name }));
     const now = new Set(changes.map(({ key }) => key));
     const gone = [...this.told.keys()].filter(
-      (key) => /^(snapshot|folder)\[/.test(key) && !now.has(key) && !/\.(state|progress|toward)$/.test(key),
+      (key) => /^(snapshot|folder)\[/.test(key) && !now.has(key) && !/\.(state|progress)$/.test(key),
     );
     const without = gone.flatMap((key) => [
       key,
-      ...['state', 'progress', 'toward'].map((each) => key.replace('.name', `.${each}`)),
+      ...['state', 'progress'].map((each) => key.replace('.name', `.${each}`)),
     ]);
     this.tell(changes, [...new Set(without)]);
   }

@@ -3,6 +3,7 @@ import type { TopicBook } from './topic-book';
 
 const empty: StatusView = {
   macros: 0,
+  glides: [],
   aim: 'live',
   show: { name: '', revision: null, problems: 0 },
   devices: {},

@@ -8,7 +8,7 @@ import type { PressedControl } from '../../core/live';
 import type { FinalOutcome } from '../../core/press';
 import type { Scalar } from '../../core/result';
 import { isWell } from '../../core/session';
-import type { ControlRecord, DeviceRecord, ReadingRef, ShowRecord } from '../../core/show';
+import { ownId, type ControlRecord, type DeviceRecord, type ReadingRef, type ShowRecord } from '../../core/show';
 import { shippedDrivers } from '../../drivers';
 import { Engine, type SentCommand } from '../../engine';
 import { canStandIn, Rehearsal } from '../../standins';
@@ -84,7 +84,7 @@ export class PrivateRig {
   }
 
   device(id: string): DeviceRecord | undefined {
-    return this.engine.running.show.devices.get(id);
+    return this.engine.running.show.deviceOf(id);
   }
 
   deviceByTag(tag: string): DeviceRecord | undefined {
@@ -129,6 +129,8 @@ export class PrivateRig {
 
   /** Why a device's stand-in cannot be spoken to, if it cannot. */
   notReached(id: string): string | undefined {
+    // The program itself is always there.
+    if (id === ownId) return undefined;
     const link = this.engine.running.statuses.get(id)?.link;
     if (link && isWell(link.word)) return undefined;
     return `Its stand-in was not connected (${link?.word ?? 'missing'}).`;
@@ -196,7 +198,7 @@ export class PrivateRig {
   /** Puts a device's stand-in into its first state, whatever was done to it, and waits until it is connected again. */
   async renew(device: string): Promise<void> {
     // Nothing stands in for a service of the program: the private engine has its own.
-    if (this.documentOf(device)?.link.kind === 'internal') return;
+    if (device === ownId || this.documentOf(device)?.link.kind === 'internal') return;
     await this.standins.renew(device);
     // The engine notices, has another one arranged and calls it.
     await this.until(() => this.notReached(device) !== undefined, renewMs);

@@ -15,12 +15,14 @@ interface Props {
   readonly family?: DriverReading;
   /** Typed values are handed over when the typing is over, not with each key. */
   readonly commits?: boolean;
+  /** Its label is read out only: what stands before it says the same. */
+  readonly isBare?: boolean;
   /** `undefined`: left out. */
   readonly onChange: (value: Scalar | undefined) => void;
 }
 
 /** One parameter, as its type wants to be entered; from the device's own list where it has one. */
-export function ParamField({ param, value, readings, family, commits, onChange }: Props) {
+export function ParamField({ param, value, readings, family, commits, isBare = false, onChange }: Props) {
   const { value: shape, title } = param;
   const unit = 'unit' in shape && shape.unit ? ` (${shape.unit})` : '';
   if (shape.type === 'payload') {
@@ -32,6 +34,7 @@ export function ParamField({ param, value, readings, family, commits, onChange }
     return (
       <Select
         label={`${title}${unit}`}
+        {...(isBare ? { labelAt: 'hidden' as const } : {})}
         remark={param.optional && 'optional'}
         value={value === undefined ? '' : String(value)}
         placeholder="Choose"
@@ -44,8 +47,10 @@ export function ParamField({ param, value, readings, family, commits, onChange }
     );
   return (
     <label>
-      {title}
-      {unit}
+      <span className={isBare ? 'sr-only' : 'contents'}>
+        {title}
+        {unit}
+      </span>
       {param.optional && <span className="text-ink-soft"> optional</span>}
       <Entry param={param} value={value} commits={commits} onChange={onChange} />
     </label>

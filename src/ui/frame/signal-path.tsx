@@ -24,6 +24,8 @@ interface Stage {
   readonly href: string;
   readonly name: string;
   readonly health: string;
+  /** The address of the other screen of this stage. */
+  readonly besides?: string;
   readonly bad?: boolean;
   /** A click on its health opens the list of all links; this is the health in full. */
   readonly listed?: string;
@@ -58,7 +60,7 @@ export function SignalPath() {
     >
       <ol>
         {stages.map((stage) => {
-          const here = path.startsWith(stage.href);
+          const here = path.startsWith(stage.href) || (stage.besides !== undefined && path.startsWith(stage.besides));
           // What is unresolved is mended where the pages are edited.
           const href = stage.bad && stage.href === '/pages' ? '/pages?edit=1' : stage.href;
           return (
@@ -144,14 +146,12 @@ function pagesStage(status: StatusView | undefined): Stage {
 }
 
 function macrosStage(status: StatusView | undefined, runs: RunsView | undefined): Stage {
-  const base = { href: '/macros', name: 'Macros' };
+  const base = { href: '/macros', name: 'Macros', besides: '/snapshots' };
   if (!status || !runs) return { ...base, health: '…' };
   const count = Object.keys(runs).length;
   if (count > 0) return { ...base, health: `${count} running` };
-  return {
-    ...base,
-    health: status.macros === 0 ? 'none yet' : status.macros === 1 ? '1 macro' : `${status.macros} macros`,
-  };
+  const { macros } = status;
+  return { ...base, health: macros === 0 ? 'none yet' : macros === 1 ? '1 macro' : `${macros} macros` };
 }
 
 function lineCheckStage(status: StatusView | undefined, now: number): Stage {

@@ -37,19 +37,19 @@ export function MacrosScreen({ macro }: { readonly macro: string | undefined }) 
       aria-labelledby="macros-title"
     >
       <div className="flex min-h-0 flex-col gap-2 border-r border-rule py-3 max-[900px]:border-r-0">
-        <div className="flex items-center justify-between gap-2 px-3">
+        <div className="px-3">
           <MacrosOrSnapshots here="macros" id="macros-title" />
+        </div>
+        <div className="flex gap-2 px-3 [&_button]:px-2.5">
           <Button disabled={!show} aria-label="New macro" onClick={() => void add()}>
             New
           </Button>
-        </div>
-        <div className="grid px-3">
           <Button
             disabled={!show || recorder !== null}
             onClick={() => live.record('begin')}
             title="Operate by hand, from panels or at the devices: it becomes a timeline"
           >
-            {recorder ? 'Recording: see below' : 'Record by hand'}
+            {recorder ? 'See below' : 'Record by hand'}
           </Button>
         </div>
         <nav aria-label="Macros" className="min-h-0 overflow-y-auto max-[900px]:max-h-40">

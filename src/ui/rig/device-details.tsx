@@ -1,6 +1,7 @@
 'use client';
 
 import { Ellipsis, X } from 'lucide-react';
+import { useRouter } from 'next/navigation';
 import { mendEdit, type Mend } from '../../core/diagnosis';
 import type { DeviceStatus } from '../../core/live';
 import { duplicateDeviceEdit, type DeskView, type DeviceRecord, type DeviceUses } from '../../core/show';
@@ -50,6 +51,7 @@ export function DeviceDetails(props: Props) {
   const { show, device, live, pulses, test, good, uses, tab, onTab, onTest, onFind, onClose } = props;
   const desk = useDesk();
   const client = useLive();
+  const router = useRouter();
   const { data, id } = device;
   const driver = driverOfDevice(show, id);
   const { advice, canCallAgain } = needsOf(live);
@@ -95,6 +97,9 @@ export function DeviceDetails(props: Props) {
                   title: 'Duplicate',
                   run: () => void desk.edit(duplicateDeviceEdit(device, show.records, newId('dev'))),
                 },
+                ...(Object.keys(driver?.keeps ?? {}).length > 0
+                  ? [{ title: 'Take snapshot …', run: () => router.push(`/snapshots?take=${id}`) }]
+                  : []),
               ]}
             >
               <Button kind="ghost" aria-label={`More for ${data.tag}`}>

@@ -147,6 +147,14 @@ function LayoutShelf({ show, facts, onDone }: PartProps) {
         ))}
         <FolderField show={show} value={folder} onChoose={setFolder} />
       </div>
+      <div className="flex gap-2">
+        <Button kind="strong" disabled={wanted.length === 0} onClick={() => void add()}>
+          Add {wanted.length === 1 ? '1 layout' : `${wanted.length} layouts`}
+        </Button>
+        <Button onClick={() => setChosen(new Set(chosen.size > 0 ? [] : shelfLayouts.map(({ name }) => name)))}>
+          {chosen.size > 0 ? 'Choose none' : 'Choose all'}
+        </Button>
+      </div>
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(170px,1fr))] gap-2">
         {made.map(({ name, parts }) => (
           <li key={name} className="grid gap-1 border border-rule p-2">
@@ -161,14 +169,6 @@ function LayoutShelf({ show, facts, onDone }: PartProps) {
           </li>
         ))}
       </ul>
-      <div className="flex gap-2">
-        <Button kind="strong" disabled={wanted.length === 0} onClick={() => void add()}>
-          Add {wanted.length === 1 ? '1 layout' : `${wanted.length} layouts`}
-        </Button>
-        <Button onClick={() => setChosen(new Set(chosen.size > 0 ? [] : shelfLayouts.map(({ name }) => name)))}>
-          {chosen.size > 0 ? 'Choose none' : 'Choose all'}
-        </Button>
-      </div>
     </div>
   );
 }
@@ -293,6 +293,16 @@ function ImportFile({ show, facts, onDone }: PartProps) {
           </div>
         </section>
       )}
+      <div className="flex flex-wrap items-center gap-3">
+        <Checkbox
+          label="Overwrite snapshots that have the same name and folder"
+          checked={replaces}
+          onChange={setReplaces}
+        />
+        <Button kind="strong" disabled={made.length === 0} onClick={() => void add()}>
+          Import {made.length === 1 ? '1 snapshot' : `${made.length} snapshots`}
+        </Button>
+      </div>
       <section className="grid gap-2">
         <h3 className="font-semibold">
           {made.length} of {file.snapshots.length} snapshots
@@ -309,16 +319,6 @@ function ImportFile({ show, facts, onDone }: PartProps) {
           ))}
         </ul>
       </section>
-      <div className="flex flex-wrap items-center gap-3">
-        <Checkbox
-          label="Overwrite snapshots that have the same name and folder"
-          checked={replaces}
-          onChange={setReplaces}
-        />
-        <Button kind="strong" disabled={made.length === 0} onClick={() => void add()}>
-          Import {made.length === 1 ? '1 snapshot' : `${made.length} snapshots`}
-        </Button>
-      </div>
     </div>
   );
 }

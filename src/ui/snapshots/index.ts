@@ -1,2 +1,1 @@
 export { SnapshotsScreen } from './snapshots-screen';
-export { TakeDialog } from './take-dialog';

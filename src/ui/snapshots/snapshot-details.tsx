@@ -65,7 +65,7 @@ export function SnapshotDetails({ show, facts, snapshot, onOpen }: Props) {
     void desk.edit(changeSnapshotEdit(snapshot, { ...data, ...to }, what));
   const call = (command: string) => live.tryCommand(ownId, command, { snapshot: data.number }, { gesture: 'tap' });
   const overwrite = () => {
-    const { parts, unknown, missing } = take(data.parts, facts);
+    const { parts, unknown, missing } = take(data.parts, { ...facts, fresh: facts.freshNow });
     if (missing.length > 0 || parts.length < data.parts.length)
       return tellNotice(
         'Nothing was overwritten: not everything that it keeps is known now. Check the links of its devices.',

@@ -2,7 +2,7 @@
 
 import { X } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import { readingText, readingTitle, type DriverDocument } from '../../core/driver';
+import { paramText, readingTitle, type DriverDocument } from '../../core/driver';
 import type { Scalar } from '../../core/result';
 import type { DeskView, SnapshotPart, SnapshotRecord } from '../../core/show';
 import {
@@ -166,12 +166,13 @@ function Values({ part, document, facts, isDifferent, otherValue, onChange }: Va
               return (
                 <tr key={key} data-differs={isDifferent(key) || undefined}>
                   <td className={isDifferent(key) ? 'border-l-4 border-l-warning pl-2' : 'pl-3'}>{title}</td>
-                  <td className="[&_label]:text-[0] [&_label>*]:text-[14px]">
+                  <td className="[&_input]:w-full">
                     {parameter && (
                       <ParamField
                         param={{ ...parameter, title }}
                         value={part.values[key]}
                         commits
+                        isBare
                         {...(readings ? { readings } : {})}
                         {...(parameter.listFrom && document.readings[parameter.listFrom]
                           ? { family: document.readings[parameter.listFrom] }
@@ -180,7 +181,9 @@ function Values({ part, document, facts, isDifferent, otherValue, onChange }: Va
                       />
                     )}
                   </td>
-                  <td>{other === undefined ? 'not known' : readingText(document, key, other).shown}</td>
+                  <td className="max-w-28 truncate">
+                    {other === undefined || !parameter ? 'not known' : paramText(parameter, other, readings)}
+                  </td>
                 </tr>
               );
             })}

@@ -1,7 +1,6 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { ownId } from '../../core/show';
 import { foldersOf, snapshotsOf } from '../../core/snapshot';
 import { useShow } from '../desk';
@@ -14,14 +13,25 @@ import { SnapshotList } from './snapshot-list';
 import { TakeDialog } from './take-dialog';
 import { useSnapshotFacts, useSnapshotStates } from './use-snapshot-facts';
 
+interface Props {
+  /** The one that is open at first. */
+  readonly first: string | undefined;
+  /** One of this device is to be taken. */
+  readonly takeOf?: string | undefined;
+}
+
 /** The snapshots of the show by folder, and one of them with what it keeps. */
-export function SnapshotsScreen({ snapshot }: { readonly snapshot: string | undefined }) {
+export function SnapshotsScreen({ first, takeOf }: Props) {
   const { show } = useShow();
   const facts = useSnapshotFacts(show);
-  const router = useRouter();
+  const [snapshot, setSnapshot] = useState(first);
   const snapshots = useMemo(() => snapshotsOf(show?.records ?? []), [show]);
   const chosen = snapshots.find(({ id }) => id === snapshot);
-  const open = (id: string | undefined) => router.push(id === undefined ? '/snapshots' : `/snapshots/${id}`);
+  // The address says which one is open; the screen stays as it is, with its scroll.
+  const open = (id: string | undefined) => {
+    setSnapshot(id);
+    history.replaceState(null, '', id === undefined ? '/snapshots' : `/snapshots?open=${id}`);
+  };
   return (
     <section className="flex h-full min-h-0 flex-col" aria-labelledby="snapshots-title">
       <header className="flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-rule px-4 py-2">
@@ -30,7 +40,7 @@ export function SnapshotsScreen({ snapshot }: { readonly snapshot: string | unde
         <span className="ml-auto flex flex-wrap gap-2">
           {show && <Collections show={show} facts={facts} chosen={chosen} />}
           {show && (
-            <TakeDialog show={show} facts={facts} onTaken={open}>
+            <TakeDialog show={show} facts={facts} onTaken={open} {...(takeOf === undefined ? {} : { device: takeOf })}>
               <Button kind="strong">Take snapshot</Button>
             </TakeDialog>
           )}

@@ -1,6 +1,6 @@
 'use client';
 
-import { useMemo, useState, type ReactNode } from 'react';
+import { useId, useMemo, useState, type ReactNode } from 'react';
 import type { DeskView } from '../../core/show';
 import { newSnapshotEdit, snapshotsOf, take, type KeepOf } from '../../core/snapshot';
 import { useDesk } from '../desk';
@@ -13,7 +13,7 @@ import type { SnapshotFacts } from './use-snapshot-facts';
 interface Props {
   readonly show: DeskView;
   readonly facts: SnapshotFacts;
-  /** Only this device is offered. */
+  /** Only this device is offered, and the dialog is open from the start. */
   readonly device?: string;
   readonly onTaken?: (id: string) => void;
   /** What opens it. */
@@ -22,7 +22,8 @@ interface Props {
 
 /** Takes what devices are set to now: which groups, under which name, in which folder. */
 export function TakeDialog({ show, facts, device, onTaken, children }: Props) {
-  const [isOpen, setOpen] = useState(false);
+  const [isOpen, setOpen] = useState(device !== undefined);
+  const form = useId();
   return (
     <Dialog
       title="Take snapshot"
@@ -32,12 +33,18 @@ export function TakeDialog({ show, facts, device, onTaken, children }: Props) {
       open={isOpen}
       onOpenChange={setOpen}
       description="It keeps what the devices report now."
+      acts={
+        <Button kind="strong" type="submit" form={form}>
+          Take snapshot
+        </Button>
+      }
     >
       {isOpen && (
         <TakeForm
           show={show}
           facts={facts}
           device={device}
+          form={form}
           onDone={(id) => {
             setOpen(false);
             onTaken?.(id);
@@ -52,12 +59,14 @@ interface FormProps {
   readonly show: DeskView;
   readonly facts: SnapshotFacts;
   readonly device: string | undefined;
+  /** The id of the form, for the button beneath it. */
+  readonly form: string;
   readonly onDone: (id: string) => void;
 }
 
 const idOf = ({ device, keep }: KeepOf): string => `${device} ${keep}`;
 
-function TakeForm({ show, facts, device, onDone }: FormProps) {
+function TakeForm({ show, facts, device, form, onDone }: FormProps) {
   const desk = useDesk();
   const groups = useMemo(
     () =>
@@ -76,16 +85,14 @@ function TakeForm({ show, facts, device, onDone }: FormProps) {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(() => new Set(groups.length === 1 ? groups.map(idOf) : []));
   const [name, setName] = useState(() => `Snapshot ${snapshots.length + 1}`);
   const [folder, setFolder] = useState(() => snapshots.at(-1)?.data.folder ?? '');
-  const taken = take(
-    groups.filter((group) => chosen.has(idOf(group))),
-    facts,
-  );
+  const wanted = groups.filter((group) => chosen.has(idOf(group)));
+  const taken = take(wanted, facts);
   const values = taken.parts.reduce((sum, part) => sum + Object.keys(part.values).length, 0);
   const save = async () => {
     const edit = newSnapshotEdit(show.records, newId, {
       name: name.trim() || 'Snapshot',
       folder,
-      parts: taken.parts,
+      parts: take(wanted, { ...facts, fresh: facts.freshNow }).parts,
       takenAt: new Date().toISOString(),
     });
     const [first] = edit.changes;
@@ -95,6 +102,7 @@ function TakeForm({ show, facts, device, onDone }: FormProps) {
     return <p>No device of the rig has anything that can be kept. Its driver says what can, under “keeps”.</p>;
   return (
     <form
+      id={form}
       className="grid gap-3"
       onSubmit={(event) => {
         event.preventDefault();
@@ -128,11 +136,6 @@ function TakeForm({ show, facts, device, onDone }: FormProps) {
           {taken.unknown.length > 0 && ` ${taken.unknown.length} are not known now and will be left out.`}
         </p>
       </div>
-      <span>
-        <Button kind="strong" type="submit" disabled={values === 0}>
-          Take snapshot
-        </Button>
-      </span>
     </form>
   );
 }

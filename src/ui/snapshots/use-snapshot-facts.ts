@@ -7,14 +7,16 @@ import type { Scalar } from '../../core/result';
 import { ownId, showLookup, type DeskView, type ShowLookup, type SnapshotPart } from '../../core/show';
 import { pictureOf } from '../../core/snapshot';
 import { documentOfRecord } from '../desk';
-import { useReadings, useReadingsNowAndThen } from '../live';
+import { useLive, useReadings, useReadingsNowAndThen } from '../live';
 
 /** What the screens of snapshots know of the rig now. */
 export interface SnapshotFacts extends ShowLookup {
   readonly readingNow: (device: string, key: string) => Reading | undefined;
-  /** A value only while it is fresh. */
+  /** A value only while it is fresh, as the screen has drawn it. */
   readonly fresh: (device: string, key: string) => Scalar | undefined;
   readonly readings: ReadonlyMap<string, ReadingsView>;
+  /** The same, as it is at this moment. */
+  readonly freshNow: (device: string, key: string) => Scalar | undefined;
   readonly pictureOf: (parts: readonly SnapshotPart[]) => string | undefined;
 }
 
@@ -29,6 +31,7 @@ export function useSnapshotFacts(show: DeskView | undefined): SnapshotFacts {
       lookUp.devices.filter(({ id }) => Object.keys(lookUp.documentOf(id)?.keeps ?? {}).length > 0).map(({ id }) => id),
     [lookUp],
   );
+  const client = useLive();
   const readings = useReadingsNowAndThen(ids, 500);
   return useMemo(() => {
     const readingNow = (device: string, key: string) => readings.get(device)?.[key];
@@ -36,9 +39,14 @@ export function useSnapshotFacts(show: DeskView | undefined): SnapshotFacts {
       const reading = readingNow(device, key);
       return reading?.freshness === 'fresh' ? reading.value : undefined;
     };
+    const freshNow = (device: string, key: string) => {
+      const view = client.getTopic(`readings:${device}`) as ReadingsView | undefined;
+      const reading = view?.[key];
+      return reading?.freshness === 'fresh' ? reading.value : undefined;
+    };
     const sources = { documentOf: lookUp.documentOf, readingNow };
-    return { ...lookUp, readings, readingNow, fresh, pictureOf: (parts) => pictureOf(parts, sources) };
-  }, [lookUp, readings]);
+    return { ...lookUp, readings, readingNow, fresh, freshNow, pictureOf: (parts) => pictureOf(parts, sources) };
+  }, [lookUp, readings, client]);
 }
 
 /** How each snapshot stands to its devices, by number, and what glides: as the engine says. */

@@ -2,6 +2,14 @@ import { SnapshotsScreen } from '../../../ui/snapshots';
 
 export const metadata = { title: 'Snapshots · Sorrelfinch' };
 
-export default function SnapshotsPage() {
-  return <SnapshotsScreen snapshot={undefined} />;
+type Given = string | readonly string[] | undefined;
+
+export default async function SnapshotsPage({
+  searchParams,
+}: {
+  readonly searchParams: Promise<{ readonly open?: Given; readonly take?: Given }>;
+}) {
+  const { open, take } = await searchParams;
+  const one = (given: Given) => (typeof given === 'string' ? given : undefined);
+  return <SnapshotsScreen first={one(open)} takeOf={one(take)} />;
 }
