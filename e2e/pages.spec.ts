@@ -8,6 +8,7 @@ const names = [
   'Streams',
   'Sound',
   'Pontoon talk',
+  'Layouts',
   'Engineering',
   'Screens',
   'Lights',
