@@ -55,6 +55,7 @@ test('a snapshot is taken, called up by touch as a glide, overwritten, and got b
   await details.getByRole('button', { name: 'More for As it began' }).click();
   await page.getByRole('menuitem', { name: 'Get back what it kept before' }).click();
   await expect(details.getByText(/values differ$/)).toBeVisible();
+  await stored(page);
   await details.getByRole('button', { name: 'Cut', exact: true }).click();
   await expect(details.getByText('No difference')).toBeVisible();
   expect(await box(program, 1)).toMatchObject({ source: 1, x: 280 });
