@@ -3,6 +3,7 @@ import { measureDecoding } from './decode';
 import { measureEditor } from './editor';
 import { measureFanOut } from './fan-out';
 import { measureFirstLoad } from './first-load';
+import { measureGlide } from './glide';
 import { measureLanding } from './landing';
 import { measureLevels } from './levels';
 import { measureMacroEditor } from './macro-editor';
@@ -32,6 +33,7 @@ const parts: Readonly<Record<string, () => void | Promise<void>>> = {
   'change-cost': () => measureChangeCost(scale),
   secure: () => measureSecure(scale),
   macros: () => measureMacros(10),
+  glide: measureGlide,
   landing: measureLanding,
   levels: measureLevels,
   crowd: () => measureCrowd(scale),

@@ -111,6 +111,7 @@ describe('the account of a fault', () => {
           expect(now.liftedMs).toBeLessThanOrEqual(now.mendedMs);
         },
       ),
+      { numRuns: 800 },
     );
     expect(mended).toBeGreaterThan(10);
   });

@@ -18,11 +18,12 @@ export function blackReason(
     const shape = document.readings[source]?.value;
     const most = shape?.type === 'whole' ? Number(shape.max ?? Number.POSITIVE_INFINITY) : Number.POSITIVE_INFINITY;
     const itself = document.tally?.inside.filter(({ reading }) => reading === source).map(({ input }) => input) ?? [];
-    const shown = indexesOf(index).filter((box) => on === undefined || values[memberKey(on, box)] === true);
+    // What was not taken may be on, and may show anything.
+    const shown = indexesOf(index).filter((box) => on === undefined || values[memberKey(on, box)] !== false);
     if (shown.length === 0) return 'All of its boxes are off.';
     const isBlack = (box: number): boolean => {
       const input = values[memberKey(source, box)];
-      return typeof input !== 'number' || input < 1 || input > most || itself.includes(input);
+      return typeof input === 'number' && (input < 1 || input > most || itself.includes(input));
     };
     if (shown.every(isBlack)) return 'Its boxes show sources that do not exist, or the layout itself.';
   }

@@ -237,6 +237,8 @@ describe('layouts', () => {
       ),
     ).toContain('do not exist');
     expect(blackReason([{ device: 'mix', keep: 'strips', values: {} }], lookUp)).toBeUndefined();
+    // What was not taken may show something.
+    expect(blackReason([{ device: 'sw', keep: 'boxes', values: { 'box[1].x': 3 } }], lookUp)).toBeUndefined();
   });
 });
 

@@ -153,7 +153,7 @@ it('keeps its promises under any orders at any times', () => {
         }
       }
     }),
-    { numRuns: 400 },
+    { numRuns: 1500 },
   );
   expect([...reached].sort()).toEqual(['empty', 'over', 'paused', 'ready', 'running', 'warning']);
 });

@@ -1,3 +1,4 @@
+import type { DriverCommand } from '../../core/driver';
 import type { Scalar } from '../../core/result';
 import { acceptsPresses } from '../../core/session';
 import { glideCurves, ownId, type GlideTime, type SnapshotPart, type SnapshotRecord } from '../../core/show';
@@ -275,7 +276,9 @@ export class Snapshots {
     dispatcher.dispatch(
       {
         device,
-        prepared: { ...made.value, ...(send.isFrame ? { channel: send.track } : {}) },
+        prepared: send.isFrame
+          ? { ...made.value, command: unconfirmed(made.value.command), channel: send.track }
+          : made.value,
         aim: by.aim,
         who: by.who,
         ...(by.run === undefined ? {} : { run: by.run }),
@@ -307,6 +310,16 @@ export class Snapshots {
     const times = [...this.runs.values()].map((run) => (run.isOver ? Number.POSITIVE_INFINITY : run.wakeAt));
     this.clock.set(Math.min(Number.POSITIVE_INFINITY, ...times), Number.POSITIVE_INFINITY);
   }
+}
+
+const frames = new WeakMap<DriverCommand, DriverCommand>();
+
+/** The command of a frame: the next frame is on its way before the device could report it, so nobody waits for that. */
+function unconfirmed(command: DriverCommand): DriverCommand {
+  const { confirm: _, ...rest } = command;
+  const frame = frames.get(command) ?? rest;
+  frames.set(command, frame);
+  return frame;
 }
 
 function timeOf(given: Readonly<Record<string, Scalar>>): GlideTime {
