@@ -214,6 +214,17 @@ test.describe('every screen is clean of what axe finds, in both themes:', () => 
     await page.getByRole('button', { name: 'Stay' }).click();
   });
 
+  test('snapshots', async ({ page, program }) => {
+    const check = checker(page);
+    await page.goto(`${program.url}/snapshots?open=snap-3`);
+    await expect(page.getByRole('article', { name: /Race and guest/ })).toBeVisible();
+    await check('snapshots');
+    await page.getByRole('button', { name: 'Import, save' }).click();
+    await page.getByRole('menuitem', { name: 'Add layouts' }).click();
+    await expect(page.getByRole('dialog', { name: 'Add layouts' })).toBeVisible();
+    await check('layouts to add');
+  });
+
   test('wire and as-run', async ({ page, program }) => {
     const check = checker(page);
     await page.goto(`${program.url}/pages/page-race`);

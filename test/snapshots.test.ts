@@ -1,5 +1,7 @@
 import { connect } from 'node:net';
+import fc from 'fast-check';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import type { AsRunRow, RowsView } from '../src/core/live';
 import type { FinalOutcome, Why } from '../src/core/press';
 import type { Scalar } from '../src/core/result';
 import { ownDevice, ownId, type ShowRecord, type SnapshotData, type SnapshotPart } from '../src/core/show';
@@ -56,6 +58,9 @@ const records: ShowRecord[] = [
   snapshot(4, [strips(-10)]),
   snapshot(5, [{ device: 'dev-gone', keep: 'boxes', values: { 'box[1].on': true } }, left]),
   snapshot(6, [{ ...left, values: { ...left.values, 'box[1].source': 99 } }]),
+  snapshot(8, [
+    boxes([{ on: true, x: 250, size: 50, source: 1 }, { on: true, x: 750, size: 50, source: 2 }, { on: true }, off]),
+  ]),
   snapshot(7, [right], { yields: true, glide: { ms: 1500, curve: 'linear' } }),
   {
     kind: 'page',
@@ -200,6 +205,37 @@ describe('a snapshot', () => {
     expect(await box(1)).toMatchObject({ x: 250, size: 50 });
   });
 
+  it('leaves nothing to the one it interrupts, not even what is there already', async () => {
+    await tell('cutTo', { snapshot: 8 });
+    // Box 3 would go off at the end of this one, and boxes 1 and 2 are where both want them.
+    const first = tell('glideTo', { snapshot: 1, ms: 400 });
+    expect(await tell('cutTo', { snapshot: 8 })).toMatchObject({ outcome: 'confirmed', why: 'already-so' });
+    expect(await first).toMatchObject({ outcome: 'skipped', why: 'overtaken' });
+    await new Promise((resolve) => setTimeout(resolve, 500));
+    expect(await box(3)).toMatchObject({ on: true });
+    await becomes('snapshot[8].state', 'there');
+  });
+
+  it('is in the as-run with what was sent last for each value', async () => {
+    await tell('cutTo', { snapshot: 1 });
+    await tell('glideTo', { snapshot: 2, ms: 100 });
+    await f.client.follow('as-run');
+    const row = await until(
+      () =>
+        (f.client.topic('as-run') as RowsView<AsRunRow>).rows.findLast(
+          (each) => each.kind === 'press' && each.label === 'Snapshot Snapshot 2',
+        ),
+      (found) => found?.kind === 'press' && found.outcome === 'confirmed',
+    );
+    expect(row).toMatchObject({ who: 'test' });
+    expect(row?.kind === 'press' && row.sends.map(({ device, says }) => `${device} ${says}`)).toEqual([
+      'SW1 Move box 1 to 350, 500',
+      'SW1 Move box 2 to 850, 500',
+      'SW1 Size box 1 to 70 %',
+      'SW1 Size box 2 to 30 %',
+    ]);
+  });
+
   it('is held, run back and stopped', async () => {
     await tell('cutTo', { snapshot: 1 });
     const first = tell('glideTo', { snapshot: 2, ms: 1000, curve: 'linear' });
@@ -302,7 +338,7 @@ describe('a snapshot', () => {
     await tell('stepFolder', { folder: 'Talk', by: 1 });
     await becomes('lastSnapshot', 2);
     await tell('stepFolder', { folder: 'Talk', by: -2 });
-    await becomes('lastSnapshot', 7);
+    await becomes('lastSnapshot', 8);
     expect(await tell('stepFolder', { folder: 'Nothing' })).toMatchObject({ outcome: 'lost' });
   });
 });
@@ -340,6 +376,47 @@ it('is a step of a macro, with its own time', async () => {
   expect(await f.client.outcome('run-with-snapshots')).toMatchObject({ outcome: 'confirmed' });
   expect(await box(1)).toMatchObject({ x: 350, size: 70 });
 });
+
+it.each([3, 14, 159])(
+  'whatever is called up, held, turned, stopped and done by hand: the last one is there (seed %i)',
+  async (seed) => {
+    const orders = fc.sample(
+      fc.oneof(
+        fc.record({
+          command: fc.constantFrom('cutTo', 'callUp'),
+          params: fc.record({ snapshot: fc.constantFrom(1, 2, 3, 7, 8) }),
+        }),
+        fc.record({
+          command: fc.constant('glideTo'),
+          params: fc.record({ snapshot: fc.constantFrom(1, 2, 8), ms: fc.integer({ min: 20, max: 400 }) }),
+        }),
+        fc.record({ command: fc.constantFrom('turnGlides', 'stopGlides'), params: fc.constant({}) }),
+        fc.record({ command: fc.constant('holdGlides'), params: fc.record({ on: fc.boolean() }) }),
+        fc.record({
+          command: fc.constant('morph'),
+          params: fc.record({ from: fc.constant(1), to: fc.constant(2), at: fc.integer({ min: 0, max: 100 }) }),
+        }),
+      ),
+      { numRuns: 25, seed },
+    );
+    const endings: Promise<Ending>[] = [];
+    for (const [n, { command, params }] of orders.entries()) {
+      endings.push(tell(command, params as Record<string, Scalar>));
+      if (n % 6 === 0) void f.send('SW1', 'boxSize', { box: 1, size: 10 + n });
+      await new Promise((resolve) => setTimeout(resolve, 10 + ((n * 37) % 90)));
+    }
+    const last = tell('glideTo', { snapshot: 8, ms: 150 });
+    // A hold that was told before holds what has begun, not what is called up later.
+    expect(await last).toMatchObject({ outcome: 'confirmed' });
+    await tell('stopGlides');
+    // Every press has come to an end.
+    for (const { outcome } of await Promise.all(endings)) expect(['confirmed', 'skipped', 'lost']).toContain(outcome);
+    expect(await box(1)).toMatchObject({ on: true, x: 250, size: 50 });
+    expect(await box(3)).toMatchObject({ on: true });
+    await becomes('snapshot[8].state', 'there');
+    await becomes('gliding', false);
+  },
+);
 
 it('is dry when the aim is dry', async () => {
   await tell('cutTo', { snapshot: 1 });

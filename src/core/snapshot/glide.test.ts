@@ -14,7 +14,7 @@ import {
   resumeGlide,
   shareAt,
   stopGlide,
-  trackKey,
+  keyOfTrack,
   turnGlide,
   withoutTracks,
   type Glide,
@@ -185,7 +185,7 @@ describe('a glide', () => {
         }
         expect(reachedBy(glide, 'sw', 'box[1].x')).toBe(last);
         // What another has taken over is not sent any more.
-        const rest = withoutTracks(glide, (key) => key === trackKey(track(1, 0, 0)));
+        const rest = withoutTracks(glide, (key) => key === keyOfTrack(track(1, 0, 0)));
         expect(play(rest, at).sent).toEqual([]);
       }),
     );

@@ -2,7 +2,7 @@ import type { Scalar } from '../result';
 import type { GlideCurve } from '../show';
 import { between } from './between';
 import { curveAt } from './curve';
-import type { PlannedTrack } from './plan';
+import { trackKey, type PlannedTrack } from './plan';
 
 /**
  * A snapshot on its way, as a state: told the time it says what is to be sent. Times are milliseconds of a clock that only goes forward.
@@ -53,7 +53,7 @@ interface Advanced {
   readonly sends: readonly GlideSend[];
 }
 
-export const trackKey = ({ device, track }: PlannedTrack): string => `${device} ${track.id}`;
+export const keyOfTrack = ({ device, track }: PlannedTrack): string => trackKey(device, track);
 
 /** At the beginning; `advanceGlide` says what is due at once. @param ms 0 for a cut */
 export function beginGlide(
@@ -195,7 +195,7 @@ const sendOf = (planned: PlannedTrack, values: Readonly<Record<string, Scalar>>,
   device: planned.device,
   command: planned.track.command,
   params: { ...planned.track.fixed, ...values },
-  track: trackKey(planned),
+  track: keyOfTrack(planned),
   isLast: as === 'last',
   isFrame: as === 'frame',
 });
@@ -245,8 +245,8 @@ const haltsOf = ({ moves, phase }: Glide, share: number): GlideSend[] =>
 /** Without some of its tracks: another glide or a hand has them now. */
 export const withoutTracks = (glide: Glide, gone: (key: string) => boolean): Glide => ({
   ...glide,
-  moves: glide.moves.filter(({ planned }) => !gone(trackKey(planned))),
-  jumps: glide.jumps.filter(({ planned, isDone }) => isDone || !gone(trackKey(planned))),
+  moves: glide.moves.filter(({ planned }) => !gone(keyOfTrack(planned))),
+  jumps: glide.jumps.filter(({ planned, isDone }) => isDone || !gone(keyOfTrack(planned))),
 });
 
 /** True while nothing is left that it would still send. */

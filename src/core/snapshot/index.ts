@@ -10,7 +10,7 @@ export {
   resumeGlide,
   shareAt,
   stopGlide,
-  trackKey,
+  keyOfTrack,
   turnGlide,
   withoutTracks,
   type Glide,

@@ -17,6 +17,8 @@ export interface PlannedTrack {
 
 interface CallPlan {
   readonly tracks: readonly PlannedTrack[];
+  /** Everything that the snapshot says something about, also what is there already: nothing else may move it on. */
+  readonly covers: ReadonlySet<string>;
   /** Parts that cannot be sent back: their device or group is gone. */
   readonly gone: readonly SnapshotPart[];
   /** Kept readings that nothing sends back any more. */
@@ -32,6 +34,7 @@ interface PlanSources {
 /** Works out what has to be sent to call up a snapshot: only what differs from how it is now. */
 export function planCall(parts: readonly SnapshotPart[], { documentOf, now }: PlanSources): CallPlan {
   const tracks: PlannedTrack[] = [];
+  const covers = new Set<string>();
   const gone: SnapshotPart[] = [];
   const unused: { device: string; key: string }[] = [];
   for (const part of parts) {
@@ -46,12 +49,16 @@ export function planCall(parts: readonly SnapshotPart[], { documentOf, now }: Pl
     const known = new Set(all.flatMap((track) => track.values.map(({ key }) => key)));
     for (const key of Object.keys(values)) if (!known.has(key)) unused.push({ device, key });
     for (const track of all) {
+      if (track.values.some(({ key }) => key in values)) covers.add(trackKey(device, track));
       const planned = plannedOf(device, track, values, (key) => now(device, key));
       if (planned) tracks.push(planned);
     }
   }
-  return { tracks, gone, unused };
+  return { tracks, covers, gone, unused };
 }
+
+/** Unique over all devices. */
+export const trackKey = (device: string, { id }: Pick<Track, 'id'>): string => `${device} ${id}`;
 
 function plannedOf(
   device: string,

@@ -9,7 +9,7 @@ import {
   resumeGlide,
   shareAt,
   stopGlide,
-  trackKey,
+  keyOfTrack,
   turnGlide,
   withoutTracks,
   type Glide,
@@ -24,17 +24,20 @@ import type { SendListener } from '../devices/send-book';
 import type { Order } from '../presses/dispatcher';
 
 /** How one command of it ended. */
-interface Ended {
+export interface Ended {
   readonly outcome: FinalOutcome;
   readonly why: Why;
   readonly reason: string | undefined;
+  /** Absent where it was ended before it was sent. */
+  readonly send?: GlideSend;
+  readonly ms?: number;
 }
 
 interface Ways {
   readonly send: (send: GlideSend, order: Order, listener: SendListener) => void;
   readonly fresh: (device: string, key: string) => Scalar | undefined;
   /** It has nothing more to send, and all that it has sent has ended. */
-  readonly onOver: (run: GlideRun) => void;
+  readonly onOver: (run: GlideRun, result: Parameters<SendListener>[0], endings: readonly Ended[]) => void;
 }
 
 /** Values that were sent are kept this long: reports of them are no hand at the device. */
@@ -62,7 +65,7 @@ export class GlideRun {
     private readonly ways: Ways,
   ) {
     this.glide = beginGlide(tracks, time, this.startedAt);
-    for (const planned of tracks) this.note(trackKey(planned), planned.from);
+    for (const planned of tracks) this.note(keyOfTrack(planned), planned.from);
   }
 
   get isOver(): boolean {
@@ -152,7 +155,7 @@ export class GlideRun {
     for (const { planned } of this.glide.moves) {
       const moved = planned.device === device && planned.track.values.find((each) => each.key === key);
       if (!moved) continue;
-      const id = trackKey(planned);
+      const id = keyOfTrack(planned);
       const now = performance.now();
       const known = (this.recent.get(id) ?? []).filter(({ at }, n, all) => at > now - recentMs || n === all.length - 1);
       const isOurs = known.some(({ params }) => near(params[moved.param], value, moved.within));
@@ -163,7 +166,7 @@ export class GlideRun {
   /** A frame that was under way may have gone over what the hand did: that is said once more. */
   private leaveToHand(planned: PlannedTrack): void {
     const { device, track } = planned;
-    const id = trackKey(planned);
+    const id = keyOfTrack(planned);
     const params: Record<string, Scalar> = { ...track.fixed };
     for (const { param, key } of track.values) {
       const value = this.ways.fresh(device, key);
@@ -205,10 +208,10 @@ export class GlideRun {
         continue;
       }
       this.open += 1;
-      this.ways.send(send, this.order, ({ outcome, why, reason, note }) => {
+      this.ways.send(send, this.order, ({ outcome, why, ms, reason, note }) => {
         if (note) return;
         this.open -= 1;
-        this.endings.push({ outcome, why, reason });
+        this.endings.push({ outcome, why, reason, send, ms });
         this.settle();
       });
     }
@@ -228,13 +231,14 @@ export class GlideRun {
     const worst = this.endings.find((each) => each.outcome === outcome);
     const others = this.endings.filter((each) => each.outcome === outcome && each.reason !== undefined).length - 1;
     const reason = worst?.reason === undefined || others < 1 ? worst?.reason : `${worst.reason} (and ${others} more)`;
-    this.ways.onOver(this);
-    this.listener({
+    const result = {
       outcome,
-      why: worst?.why ?? 'already-so',
+      why: worst?.why ?? ('already-so' as const),
       ms: performance.now() - this.startedAt,
       ...(reason === undefined ? {} : { reason }),
-    });
+    };
+    this.ways.onOver(this, result, this.endings);
+    this.listener(result);
   }
 }
 

@@ -1,19 +1,22 @@
 import type { DriverCommand } from '../../core/driver';
+import type { AsRunSend } from '../../core/live';
 import type { Scalar } from '../../core/result';
 import { acceptsPresses } from '../../core/session';
 import { glideCurves, ownId, type GlideTime, type SnapshotPart, type SnapshotRecord } from '../../core/show';
-import { morphSends, planCall, stepInFolder, trackKey, type GlideSend, type PlannedTrack } from '../../core/snapshot';
+import { morphSends, planCall, stepInFolder, type GlideSend } from '../../core/snapshot';
 import type { Aims } from '../aim/aims';
 import { Clockwork } from '../devices/clockwork';
 import { prepare } from '../devices/prepare';
+import { sendText } from '../devices/send-text';
 import type { ReadingStore } from '../devices/readings';
 import type { SendListener } from '../devices/send-book';
 import type { LinkChange, ShowChange } from '../parts';
 import type { Dispatcher, Order } from '../presses/dispatcher';
 import type { OwnOrders } from '../presses/own-orders';
+import type { AsRun } from '../record/as-run';
 import type { RunningShow } from '../show/running-show';
 import type { StatusBoard } from '../topics/status-board';
-import { GlideRun } from './glide-run';
+import { GlideRun, type Ended } from './glide-run';
 import { SnapshotReadings } from './snapshot-readings';
 
 interface Sources {
@@ -23,6 +26,7 @@ interface Sources {
   readonly own: OwnOrders;
   readonly aims: Aims;
   readonly status: StatusBoard;
+  readonly asRun: AsRun;
   readonly newId: () => string;
   /** Proofs beside the show: what arrives counts, and nobody sees how long it takes. */
   readonly isPrivate: boolean;
@@ -33,6 +37,8 @@ const cut: GlideTime = { ms: 0, curve: 'linear' };
 const runsMost = 60;
 /** The longest glide where nobody sees it. */
 const mostPrivateMs = 200;
+/** The most commands of a call-up that are in its row of the record. */
+const mostRecorded = 100;
 
 /** Calls snapshots up, as a cut or over time, and says how each of them stands to its devices. */
 export class Snapshots {
@@ -131,11 +137,10 @@ export class Snapshots {
       listener({ outcome: 'skipped', why: 'too-many', ms: 0, reason: `${runsMost} snapshots glide already.` });
       return false;
     }
-    const { tracks, gone } = this.plan(snapshot.data.parts);
+    const { tracks, covers, gone } = this.plan(snapshot.data.parts);
     if (gone.length === snapshot.data.parts.length)
       return refuse(listener, this.goneReason(gone) ?? 'The snapshot is empty: there is nothing to send.');
-    const mine = new Set(tracks.map(trackKey));
-    for (const run of [...this.runs.values()]) run.giveUp(mine, `“${snapshot.data.name}” was called up over it.`);
+    for (const run of [...this.runs.values()]) run.giveUp(covers, `“${snapshot.data.name}” was called up over it.`);
     this.board.onCalled(snapshot);
     const told: SendListener = (result) => listener(this.withGone(result, gone));
     if (tracks.length === 0) {
@@ -153,7 +158,8 @@ export class Snapshots {
       {
         send: (send, by, heard) => this.send(send, by, heard),
         fresh: (of, key) => this.sources.readings.fresh(of, key),
-        onOver: (over) => {
+        onOver: (over, result, endings) => {
+          this.record(over, result, endings);
           this.runs.delete(over.id);
           this.board.touch(over.snapshot);
           this.tellRuns();
@@ -165,6 +171,49 @@ export class Snapshots {
     this.tellRuns();
     this.sleep();
     return true;
+  }
+
+  /** What was sent last on each track, and what came of it: a row of its own beside that of the press. */
+  private record(
+    run: GlideRun,
+    { outcome, why, ms, reason }: Parameters<SendListener>[0],
+    endings: readonly Ended[],
+  ): void {
+    const { show, readings, asRun } = this.sources;
+    const sends = endings.flatMap(({ send, ...ending }): AsRunSend[] => {
+      const device = send && show.devices.get(send.device);
+      const driver = device && show.driverOf(device);
+      const made = driver && send && prepare(driver, send.command, send.params);
+      if (!device || !made?.ok) return [];
+      const { id: command, given: params, command: spec, encoded } = made.value;
+      return [
+        {
+          device: device.data.tag,
+          command: spec.title,
+          text: encoded?.text ?? spec.title,
+          says: sendText(made.value, device.id, readings),
+          call: { command, params },
+          outcome: ending.outcome,
+          ms: ending.ms ?? 0,
+          why: ending.why,
+          reason: ending.reason,
+        },
+      ];
+    });
+    const { id, who, aim, name } = run.view;
+    asRun.record({
+      kind: 'press',
+      press: id,
+      who,
+      page: '',
+      label: `Snapshot ${name}`,
+      aim,
+      outcome,
+      ms,
+      reason,
+      why,
+      sends: sends.slice(0, mostRecorded),
+    });
   }
 
   private plan(parts: readonly SnapshotPart[]) {
@@ -205,10 +254,9 @@ export class Snapshots {
     const { from, to, at } = order.prepared.given;
     const [first, second] = [this.byNumber.get(Number(from)), this.byNumber.get(Number(to))];
     if (!first || !second) return refuse(listener, `There is no snapshot ${String(first ? to : from)}.`);
-    const tracks = this.between(first, second);
+    const { tracks, covers } = this.between(first, second);
     if (tracks.length === 0) return refuse(listener, 'The two snapshots have nothing in common that differs.');
-    const mine = new Set(tracks.map(trackKey));
-    for (const run of [...this.runs.values()]) run.giveUp(mine, 'A fader between two snapshots has taken it over.');
+    for (const run of [...this.runs.values()]) run.giveUp(covers, 'A fader between two snapshots has taken it over.');
     this.board.setToward(second, Number(at));
     const sends = morphSends(tracks, Number(at) / 100);
     let open = sends.length;
@@ -224,7 +272,7 @@ export class Snapshots {
   }
 
   /** The tracks of the first snapshot that end at the second, for a fader between them. */
-  private between(first: SnapshotRecord, second: SnapshotRecord): readonly PlannedTrack[] {
+  private between(first: SnapshotRecord, second: SnapshotRecord) {
     const kept = new Map(
       first.data.parts.flatMap(({ device, values }) =>
         Object.entries(values).map(([key, value]) => [`${device} ${key}`, value] as const),
@@ -234,7 +282,7 @@ export class Snapshots {
     const shared = second.data.parts.filter(({ device, keep }) =>
       first.data.parts.some((part) => part.device === device && part.keep === keep),
     );
-    return planCall(shared, { documentOf, now: (device, key) => kept.get(`${device} ${key}`) }).tracks;
+    return planCall(shared, { documentOf, now: (device, key) => kept.get(`${device} ${key}`) });
   }
 
   private onAll(order: Order, listener: SendListener): boolean {

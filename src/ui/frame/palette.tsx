@@ -64,6 +64,7 @@ export function Palette() {
       title: `Open page ${name} as a panel`,
       run: () => void window.open(`/panel/${id}`),
     })),
+    { title: 'Go to Snapshots', run: () => router.push('/snapshots') },
     { title: 'Go to Line check', run: () => router.push('/line-check') },
     { title: 'Go to Burn-in', run: () => router.push('/line-check/burn-in') },
     { title: 'Go to Fault drills', run: () => router.push('/line-check/drills') },

@@ -2,14 +2,7 @@
 
 import { Ellipsis, X } from 'lucide-react';
 import { useState } from 'react';
-import {
-  glideCurves,
-  longestGlideMs,
-  ownId,
-  type DeskView,
-  type SnapshotData,
-  type SnapshotRecord,
-} from '../../core/show';
+import { longestGlideMs, ownId, type DeskView, type SnapshotData, type SnapshotRecord } from '../../core/show';
 import {
   blackReason,
   changeSnapshotEdit,
@@ -25,6 +18,7 @@ import { Button, Checkbox, Confirm, Field, Fold, Menu, NumberField, Select, Text
 import { useLive, useMarks } from '../live';
 import { OutcomeMark } from '../page';
 import { newId } from '../parts';
+import { curveOptions } from './curve-options';
 import { FolderField } from './folder-field';
 import { SnapshotParts } from './snapshot-parts';
 import { StateWord } from './snapshot-marks';
@@ -37,12 +31,6 @@ interface Props {
   readonly onOpen: (id: string | undefined) => void;
 }
 
-const curveTitles = {
-  linear: 'Linear',
-  smooth: 'Smooth',
-  accelerating: 'Accelerating',
-  decelerating: 'Decelerating',
-} as const;
 const tintTitles = {
   slate: 'Slate',
   sand: 'Sand',
@@ -187,7 +175,7 @@ export function SnapshotDetails({ show, facts, snapshot, onOpen }: Props) {
       </Fold>
       <Fold name="How it is called up">
         <Checkbox
-          label="In its own way, not as the show says"
+          label="In its own way, not in the usual one"
           checked={glide !== undefined}
           onChange={(isOwn) => {
             const { glide: _, ...rest } = data;
@@ -212,7 +200,7 @@ export function SnapshotDetails({ show, facts, snapshot, onOpen }: Props) {
             <Select
               label="Curve"
               value={glide.curve}
-              options={glideCurves.map((value) => ({ value, title: curveTitles[value] }))}
+              options={curveOptions}
               onChoose={(curve) => change('Curve', { glide: { ...glide, curve } })}
             />
           </div>

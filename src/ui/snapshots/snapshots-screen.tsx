@@ -1,13 +1,14 @@
 'use client';
 
 import { useMemo, useState } from 'react';
-import { ownId } from '../../core/show';
+import { longestGlideMs, ownId, type DeskView, type GlideTime } from '../../core/show';
 import { foldersOf, snapshotsOf } from '../../core/snapshot';
-import { useShow } from '../desk';
-import { Button, EmptyState, SplitPanes } from '../kit';
+import { useDesk, useShow } from '../desk';
+import { Button, EmptyState, NumberField, Select, SplitPanes } from '../kit';
 import { useLive } from '../live';
 import { MacrosOrSnapshots } from '../parts';
 import { Collections } from './collections';
+import { curveOptions } from './curve-options';
 import { SnapshotDetails } from './snapshot-details';
 import { SnapshotList } from './snapshot-list';
 import { TakeDialog } from './take-dialog';
@@ -46,6 +47,7 @@ export function SnapshotsScreen({ first, takeOf }: Props) {
           )}
         </span>
       </header>
+      {show && snapshots.length > 0 && <ShowGlide show={show} />}
       {!show && <p className="px-4 py-6 text-ink-soft">Fetching the show …</p>}
       {show && snapshots.length === 0 && (
         <div className="px-4">
@@ -69,6 +71,48 @@ export function SnapshotsScreen({ first, takeOf }: Props) {
         />
       )}
     </section>
+  );
+}
+
+/** How snapshots are called up that have no way of their own. */
+function ShowGlide({ show }: { readonly show: DeskView }) {
+  const desk = useDesk();
+  const record = show.records.find((each) => each.kind === 'show');
+  if (record?.kind !== 'show') return null;
+  const { glide } = record.data;
+  const save = (to: GlideTime | undefined) => {
+    const { glide: _, ...rest } = record.data;
+    const data = to === undefined || to.ms === 0 ? rest : { ...rest, glide: to };
+    void desk.edit({
+      title: 'How snapshots are called up',
+      changes: [{ op: 'update', from: record, to: { ...record, data } }],
+    });
+  };
+  return (
+    <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule px-4 py-1.5 text-[14px]">
+      <span className="text-ink-soft">Usual way to call up</span>
+      <NumberField
+        label="Time"
+        labelAt="before"
+        unit="ms"
+        min={0}
+        max={longestGlideMs}
+        value={glide?.ms ?? 0}
+        className="w-44"
+        onCommit={(ms) => save({ ms: Math.round(ms), curve: glide?.curve ?? 'smooth' })}
+      />
+      {glide ? (
+        <Select
+          label="Curve"
+          labelAt="before"
+          value={glide.curve}
+          options={curveOptions}
+          onChoose={(curve) => save({ ...glide, curve })}
+        />
+      ) : (
+        <span className="text-ink-soft">0 is a cut</span>
+      )}
+    </div>
   );
 }
 
