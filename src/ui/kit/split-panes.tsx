@@ -13,6 +13,9 @@ interface Props {
   readonly sideSize?: string;
 }
 
+/** On a narrow screen the details have the whole room. */
+const narrowClass = 'max-[900px]:[&>div:first-child]:hidden! max-[900px]:[&>div:last-child]:flex-[1_1_100%]!';
+
 const nowhere = { getItem: () => null, setItem: () => undefined };
 
 /** The work, and beside it the details of one thing, with an edge that is dragged or moved by arrow keys. */
@@ -24,8 +27,8 @@ export function SplitPanes({ name, main, side, sideSize = '36%' }: Props) {
     storage: typeof localStorage === 'undefined' ? nowhere : localStorage,
   });
   return (
-    <Group orientation="horizontal" className="min-h-0 flex-1" {...layout}>
-      <Panel id="main" minSize={isOpen ? 360 : 0} className={isOpen ? 'max-[900px]:hidden' : ''}>
+    <Group orientation="horizontal" className={`min-h-0 flex-1 ${isOpen ? narrowClass : ''}`} {...layout}>
+      <Panel id="main" minSize={isOpen ? 360 : 0}>
         {main}
       </Panel>
       {isOpen && (

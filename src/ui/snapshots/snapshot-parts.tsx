@@ -114,6 +114,7 @@ export function SnapshotParts({ show, facts, snapshot }: Props) {
               document={document}
               facts={facts}
               isDifferent={(key) => isDifferent(part.device, key)}
+              otherName={other ? other.data.name : 'Now'}
               otherValue={(key) => otherValue(part.device, key)}
               onChange={(key, value) => save(withValue(data.parts, part.device, key, value), 'Value')}
             />
@@ -129,12 +130,14 @@ interface ValuesProps {
   readonly document: DriverDocument;
   readonly facts: SnapshotFacts;
   readonly isDifferent: (key: string) => boolean;
+  /** The heading of what it is compared with. */
+  readonly otherName: string;
   readonly otherValue: (key: string) => Scalar | undefined;
   readonly onChange: (key: string, value: Scalar) => void;
 }
 
 /** Every value by itself, typed or picked as its command takes it; a family is one table. */
-function Values({ part, document, facts, isDifferent, otherValue, onChange }: ValuesProps) {
+function Values({ part, document, facts, isDifferent, otherName, otherValue, onChange }: ValuesProps) {
   const keep = document.keeps[part.keep];
   const kept = (keep ? tracksOf(document, keep) : [])
     .flatMap((track) => track.values.map((value) => ({ ...value, command: track.command })))
@@ -150,11 +153,11 @@ function Values({ part, document, facts, isDifferent, otherValue, onChange }: Va
           <thead>
             <tr>
               <th scope="col">Value</th>
-              <th scope="col" className="w-44">
+              <th scope="col" className="w-44 max-[600px]:w-28">
                 Kept
               </th>
-              <th scope="col" className="w-28">
-                Other
+              <th scope="col" className="w-28 max-[600px]:w-20">
+                {otherName}
               </th>
             </tr>
           </thead>

@@ -37,6 +37,7 @@ export function SnapshotsScreen({ first, takeOf }: Props) {
     <section className="flex h-full min-h-0 flex-col" aria-labelledby="snapshots-title">
       <header className="flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-rule px-4 py-2">
         <MacrosOrSnapshots here="snapshots" id="snapshots-title" />
+        {show && snapshots.length > 0 && <ShowGlide show={show} />}
         <GlideButtons />
         <span className="ml-auto flex flex-wrap gap-2">
           {show && <Collections show={show} facts={facts} chosen={chosen} />}
@@ -47,7 +48,6 @@ export function SnapshotsScreen({ first, takeOf }: Props) {
           )}
         </span>
       </header>
-      {show && snapshots.length > 0 && <ShowGlide show={show} />}
       {!show && <p className="px-4 py-6 text-ink-soft">Fetching the show …</p>}
       {show && snapshots.length === 0 && (
         <div className="px-4">
@@ -89,16 +89,15 @@ function ShowGlide({ show }: { readonly show: DeskView }) {
     });
   };
   return (
-    <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule px-4 py-1.5 text-[14px]">
-      <span className="text-ink-soft">Usual way to call up</span>
+    <div className="flex flex-wrap items-center gap-x-3 gap-y-1 pl-3 text-[14px]">
       <NumberField
-        label="Time"
+        label="Usual time"
         labelAt="before"
         unit="ms"
         min={0}
         max={longestGlideMs}
         value={glide?.ms ?? 0}
-        className="w-44"
+        className="w-52"
         onCommit={(ms) => save({ ms: Math.round(ms), curve: glide?.curve ?? 'smooth' })}
       />
       {glide ? (
