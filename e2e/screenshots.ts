@@ -1,7 +1,7 @@
 import { mkdirSync, rmSync } from 'node:fs';
 import { chromium, type Browser, type Page } from '@playwright/test';
 import playwright from '../playwright.config';
-import { allUp, openDevice, pick } from './hand';
+import { allUp, openDevice } from './hand';
 import { Program } from './program';
 
 /** One picture of each main view, from the demo show. */
@@ -18,9 +18,10 @@ try {
     await openDevice(page, 'Audio mixer', 'Readings');
     await page.getByText('Commentary 1').waitFor();
   });
-  await shoot(browser, 'add-device-dark', 'dark', desk, '/rig', async (page) => {
-    await page.getByRole('button', { name: 'Add device' }).click();
-    await pick(page.getByRole('combobox', { name: 'Driver' }), 'streaming encoder', 'Streaming encoder');
+  await shoot(browser, 'snapshots-light', 'light', desk, '/snapshots?open=snap-3', async (page) => {
+    await page.getByRole('group', { name: 'Boxes' }).waitFor();
+    await page.getByRole('button', { name: 'Call up Two crews' }).click();
+    await page.getByText('There', { exact: true }).first().waitFor();
   });
   await shoot(browser, 'line-check-dark', 'dark', desk, '/line-check', async (page) => {
     await allUp(page);

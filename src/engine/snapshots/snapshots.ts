@@ -1,13 +1,9 @@
-import type { DriverCommand } from '../../core/driver';
-import type { AsRunSend } from '../../core/live';
 import type { Scalar } from '../../core/result';
 import { acceptsPresses } from '../../core/session';
 import { glideCurves, ownId, type GlideTime, type SnapshotPart, type SnapshotRecord } from '../../core/show';
-import { morphSends, planCall, stepInFolder, type GlideSend } from '../../core/snapshot';
+import { morphSends, planCall, stepInFolder } from '../../core/snapshot';
 import type { Aims } from '../aim/aims';
 import { Clockwork } from '../devices/clockwork';
-import { prepare } from '../devices/prepare';
-import { sendText } from '../devices/send-text';
 import type { ReadingStore } from '../devices/readings';
 import type { SendListener } from '../devices/send-book';
 import type { LinkChange, ShowChange } from '../parts';
@@ -16,7 +12,9 @@ import type { OwnOrders } from '../presses/own-orders';
 import type { AsRun } from '../record/as-run';
 import type { RunningShow } from '../show/running-show';
 import type { StatusBoard } from '../topics/status-board';
-import { GlideRun, type Ended } from './glide-run';
+import { rowOfCall } from './call-record';
+import { GlideRun } from './glide-run';
+import { sendGlide } from './send-glide';
 import { SnapshotReadings } from './snapshot-readings';
 
 interface Sources {
@@ -37,8 +35,6 @@ const cut: GlideTime = { ms: 0, curve: 'linear' };
 const runsMost = 60;
 /** The longest glide where nobody sees it. */
 const mostPrivateMs = 200;
-/** The most commands of a call-up that are in its row of the record. */
-const mostRecorded = 100;
 
 /** Calls snapshots up, as a cut or over time, and says how each of them stands to its devices. */
 export class Snapshots {
@@ -47,6 +43,8 @@ export class Snapshots {
   private readonly board: SnapshotReadings;
   private readonly byNumber = new Map<number, SnapshotRecord>();
   private isOnTime = false;
+  /** The screens were told of something that glides. */
+  private areTold = false;
 
   constructor(private readonly sources: Sources) {
     const { own, aims } = sources;
@@ -107,7 +105,11 @@ export class Snapshots {
 
   /** What glides for longer than a moment is in the strip of what runs. */
   private tellRuns(): void {
-    this.sources.status.set({ glides: [...this.runs.values()].filter((run) => !run.isOver).map((run) => run.view) });
+    // A cut is over at once: nobody is told of it.
+    const glides = [...this.runs.values()].filter((run) => !run.isOver).map((run) => run.view);
+    if (glides.length === 0 && !this.areTold) return;
+    this.areTold = glides.length > 0;
+    this.sources.status.set({ glides });
   }
 
   private stopAll(reason: string): void {
@@ -156,10 +158,10 @@ export class Snapshots {
       tracks,
       { ...time, ms },
       {
-        send: (send, by, heard) => this.send(send, by, heard),
+        send: (send, by, heard) => sendGlide(this.sources, send, by, heard),
         fresh: (of, key) => this.sources.readings.fresh(of, key),
         onOver: (over, result, endings) => {
-          this.record(over, result, endings);
+          this.sources.asRun.record(rowOfCall(this.sources, over.view, result, endings));
           this.runs.delete(over.id);
           this.board.touch(over.snapshot);
           this.tellRuns();
@@ -171,49 +173,6 @@ export class Snapshots {
     this.tellRuns();
     this.sleep();
     return true;
-  }
-
-  /** What was sent last on each track, and what came of it: a row of its own beside that of the press. */
-  private record(
-    run: GlideRun,
-    { outcome, why, ms, reason }: Parameters<SendListener>[0],
-    endings: readonly Ended[],
-  ): void {
-    const { show, readings, asRun } = this.sources;
-    const sends = endings.flatMap(({ send, ...ending }): AsRunSend[] => {
-      const device = send && show.devices.get(send.device);
-      const driver = device && show.driverOf(device);
-      const made = driver && send && prepare(driver, send.command, send.params);
-      if (!device || !made?.ok) return [];
-      const { id: command, given: params, command: spec, encoded } = made.value;
-      return [
-        {
-          device: device.data.tag,
-          command: spec.title,
-          text: encoded?.text ?? spec.title,
-          says: sendText(made.value, device.id, readings),
-          call: { command, params },
-          outcome: ending.outcome,
-          ms: ending.ms ?? 0,
-          why: ending.why,
-          reason: ending.reason,
-        },
-      ];
-    });
-    const { id, who, aim, name } = run.view;
-    asRun.record({
-      kind: 'press',
-      press: id,
-      who,
-      page: '',
-      label: `Snapshot ${name}`,
-      aim,
-      outcome,
-      ms,
-      reason,
-      why,
-      sends: sends.slice(0, mostRecorded),
-    });
   }
 
   private plan(parts: readonly SnapshotPart[]) {
@@ -262,7 +221,7 @@ export class Snapshots {
     let open = sends.length;
     let worst: Parameters<SendListener>[0] | undefined;
     for (const send of sends)
-      this.send(send, order, (result) => {
+      sendGlide(this.sources, send, order, (result) => {
         if (result.note) return;
         open -= 1;
         if (!worst || (result.outcome !== 'confirmed' && worst.outcome === 'confirmed')) worst = result;
@@ -305,42 +264,6 @@ export class Snapshots {
     return true;
   }
 
-  private send(send: GlideSend, by: Order, listener: SendListener): void {
-    const { show, dispatcher } = this.sources;
-    const device = show.devices.get(send.device);
-    const driver = device && show.driverOf(device);
-    if (!device || !driver)
-      return listener({
-        outcome: 'lost',
-        why: 'missing',
-        ms: 0,
-        reason: 'A device of this snapshot is not in the rig.',
-      });
-    const made = prepare(driver, send.command, send.params);
-    const title = `${device.data.tag} ${driver.commands.get(send.command)?.command.title ?? send.command}`;
-    if (!made.ok)
-      return listener({ outcome: 'lost', why: 'bad-value', ms: 0, reason: `${title}: ${made.error.message}` });
-    const { press } = by.watch ?? {};
-    dispatcher.dispatch(
-      {
-        device,
-        prepared: send.isFrame
-          ? { ...made.value, command: unconfirmed(made.value.command), channel: send.track }
-          : made.value,
-        aim: by.aim,
-        who: by.who,
-        ...(by.run === undefined ? {} : { run: by.run }),
-        isConfirmed: true,
-        ...(send.isFrame ? { class: 'continuous' as const } : {}),
-        owners: by.owners,
-        stopOwner: by.stopOwner,
-        ...(press === undefined ? {} : { watch: { press } }),
-      },
-      ({ reason, ...result }) =>
-        listener({ ...result, ...(reason === undefined ? {} : { reason: `${title}: ${reason}` }) }),
-    );
-  }
-
   private onTime(): void {
     if (this.isOnTime) return;
     this.isOnTime = true;
@@ -358,16 +281,6 @@ export class Snapshots {
     const times = [...this.runs.values()].map((run) => (run.isOver ? Number.POSITIVE_INFINITY : run.wakeAt));
     this.clock.set(Math.min(Number.POSITIVE_INFINITY, ...times), Number.POSITIVE_INFINITY);
   }
-}
-
-const frames = new WeakMap<DriverCommand, DriverCommand>();
-
-/** The command of a frame: the next frame is on its way before the device could report it, so nobody waits for that. */
-function unconfirmed(command: DriverCommand): DriverCommand {
-  const { confirm: _, ...rest } = command;
-  const frame = frames.get(command) ?? rest;
-  frames.set(command, frame);
-  return frame;
 }
 
 function timeOf(given: Readonly<Record<string, Scalar>>): GlideTime {

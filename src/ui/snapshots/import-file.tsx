@@ -1,0 +1,143 @@
+'use client';
+
+import { useState } from 'react';
+import type { DeskView } from '../../core/show';
+import {
+  addSnapshotsEdit,
+  blackReason,
+  laidOver,
+  readCollection,
+  sourcesUsed,
+  type Collection,
+} from '../../core/snapshot';
+import { useDesk } from '../desk';
+import { Button, Checkbox, FileDrop, NumberField, Select } from '../kit';
+import { newId } from '../parts';
+import { Picture } from './snapshot-marks';
+import type { SnapshotFacts } from './use-snapshot-facts';
+
+interface Props {
+  readonly show: DeskView;
+  readonly facts: SnapshotFacts;
+  readonly onDone: () => void;
+}
+
+/** A file of snapshots, laid over this rig: which device is which, which source is which, and what would show only black. */
+export function ImportFile({ show, facts, onDone }: Props) {
+  const desk = useDesk();
+  const [file, setFile] = useState<Collection>();
+  const [error, setError] = useState<string>();
+  const [devices, setDevices] = useState<ReadonlyMap<string, string>>(new Map());
+  const [sources, setSources] = useState<ReadonlyMap<number, number>>(new Map());
+  const [replaces, setReplaces] = useState(false);
+  const open = async (chosen: File) => {
+    const read = readCollection(await chosen.text());
+    setError(read.ok ? undefined : read.error);
+    setFile(read.ok ? read.value : undefined);
+    if (!read.ok) return;
+    // A device with the same tag is taken for the same, else one with the same driver.
+    setDevices(
+      new Map(
+        read.value.devices.flatMap((device) => {
+          const same =
+            facts.devices.find(({ data }) => data.tag === device.tag && data.driver === device.driver) ??
+            facts.devices.find(({ data }) => data.driver === device.driver);
+          return same ? [[device.id, same.id] as const] : [];
+        }),
+      ),
+    );
+  };
+  if (!file)
+    return (
+      <div className="grid content-start gap-3">
+        <FileDrop
+          label="Drop a file with snapshots here."
+          accept=".json,application/json"
+          onFile={(chosen) => void open(chosen)}
+        />
+        {error !== undefined && <p role="alert">{error}</p>}
+      </div>
+    );
+  const patch = { devices, sources, replaces };
+  const made = laidOver(file, patch, facts);
+  const used = sourcesUsed(file, patch, facts);
+  const black = made.filter(({ parts }) => blackReason(parts, facts.documentOf) !== undefined);
+  const add = async () => {
+    const edit = addSnapshotsEdit(show.records, made, newId, { title: `Import ${made.length} snapshots`, replaces });
+    if (await desk.edit(edit)) onDone();
+  };
+  const shift = (by: number) => setSources(new Map(used.map((source) => [source, source + by])));
+  return (
+    <div className="grid min-h-0 flex-1 content-start gap-4 overflow-y-auto">
+      <section className="grid gap-2">
+        <h3 className="font-semibold">Devices</h3>
+        {file.devices.map((device) => (
+          <Select
+            key={device.id}
+            label={`${device.tag} ${device.name}`}
+            value={devices.get(device.id) ?? 'none'}
+            options={[
+              { value: 'none', title: 'Leave out' },
+              ...facts.devices
+                .filter(({ id }) => Object.keys(facts.documentOf(id)?.keeps ?? {}).length > 0)
+                .map(({ id, data }) => ({ value: id, title: `${data.tag} ${data.name}` })),
+            ]}
+            onChoose={(to) =>
+              setDevices(
+                to === 'none'
+                  ? new Map([...devices].filter(([from]) => from !== device.id))
+                  : new Map([...devices, [device.id, to]]),
+              )
+            }
+          />
+        ))}
+      </section>
+      {used.length > 0 && (
+        <section className="grid gap-2">
+          <h3 className="font-semibold">Sources</h3>
+          <div className="flex flex-wrap items-end gap-3">
+            {used.map((source) => (
+              <NumberField
+                key={source}
+                label={`In place of ${source}`}
+                value={sources.get(source) ?? source}
+                min={0}
+                max={9999}
+                className="w-28"
+                onCommit={(to) => setSources(new Map([...sources, [source, Math.round(to)]]))}
+              />
+            ))}
+            <Button onClick={() => shift(used.length)}>Shift by {used.length}</Button>
+            <Button onClick={() => setSources(new Map())}>As in the file</Button>
+          </div>
+        </section>
+      )}
+      <div className="flex flex-wrap items-center gap-3">
+        <Checkbox
+          label="Overwrite snapshots that have the same name and folder"
+          checked={replaces}
+          onChange={setReplaces}
+        />
+        <Button kind="strong" disabled={made.length === 0} onClick={() => void add()}>
+          Import {made.length === 1 ? '1 snapshot' : `${made.length} snapshots`}
+        </Button>
+      </div>
+      <section className="grid gap-2">
+        <h3 className="font-semibold">
+          {made.length} of {file.snapshots.length} snapshots
+        </h3>
+        <ul className="grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] gap-2">
+          {made.map((data) => (
+            <li key={`${data.folder} ${data.number}`} className="grid gap-1">
+              <Picture src={facts.pictureOf(data.parts)} className="aspect-video w-full" />
+              <span className="truncate text-[14px]">{data.name}</span>
+              {black.includes(data) && (
+                <span className="border-l-4 border-warning pl-2 text-[13px]">Shows only black</span>
+              )}
+            </li>
+          ))}
+        </ul>
+      </section>
+    </div>
+  );
+}
