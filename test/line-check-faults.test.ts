@@ -159,8 +159,15 @@ describe('thirty faults', () => {
     const items = [...faults, ...atDevices].map(
       (fault) => fault.item ?? `indication:${'record' in fault ? fault.record : ''}:`,
     );
+    // How long answers take says something about this computer, on which other tests run, and nothing about the show.
+    const isOnlySlow = ({ kind, results }: CheckItemView) =>
+      kind === 'connection' && results.every(({ text }) => /answered; half within|questions was answered/.test(text));
     const others = Object.values(view().items).filter(
-      (item) => isBad(item) && item.devices[0] !== 'dev-s1' && !items.some((start) => item.id.startsWith(start)),
+      (item) =>
+        isBad(item) &&
+        !isOnlySlow(item) &&
+        item.devices[0] !== 'dev-s1' &&
+        !items.some((start) => item.id.startsWith(start)),
     );
     expect(
       others.map(({ id, title, results, fault }) => [id, title, fault, ...results.map(({ text }) => text)]),

@@ -79,6 +79,7 @@ const records: ShowRecord[] = [
     ],
     shows: { kind: 'picture', reading: { device: ownId, key: 'snapshot[$snapshot].picture' } },
   }),
+  controlRecord('all', { type: 'list', list: { device: ownId, list: 'snapshots', form: 'large' } }),
   controlRecord('morph', {
     type: 'fader',
     range: {
@@ -351,6 +352,15 @@ describe('a control', () => {
     const view = await f.client.follow<unknown>('page:page');
     const face = () => JSON.stringify(f.client.topic('page:page') ?? view);
     await until(face, (text) => text.includes('data:image/svg+xml') && text.includes('"active"'));
+  });
+
+  it('lists them with their pictures, and calls up the one that is chosen', async () => {
+    const view = await f.client.follow<unknown>('page:page');
+    const face = () => JSON.stringify((f.client.topic('page:page') ?? view) as object);
+    await until(face, (text) => text.includes('"Snapshot 8"'));
+    f.client.say({ t: 'choose', id: 'choose-a-snapshot', page: 'page', control: 'all', act: 1, index: 2 } as never);
+    expect(await f.client.outcome('choose-a-snapshot')).toMatchObject({ outcome: 'confirmed' });
+    expect(await box(1)).toMatchObject({ on: true, x: 350, size: 70 });
   });
 
   it('goes by hand between two snapshots', async () => {
