@@ -33,7 +33,7 @@ export function MacrosScreen({ macro }: { readonly macro: string | undefined }) 
   };
   return (
     <section
-      className="grid h-full min-h-0 grid-cols-[200px_minmax(0,1fr)] max-[900px]:grid-cols-1 max-[900px]:grid-rows-[auto_minmax(0,1fr)]"
+      className="grid h-full min-h-0 grid-cols-[216px_minmax(0,1fr)] max-[900px]:grid-cols-1 max-[900px]:grid-rows-[auto_minmax(0,1fr)]"
       aria-labelledby="macros-title"
     >
       <div className="flex min-h-0 flex-col gap-2 border-r border-rule py-3 max-[900px]:border-r-0">

@@ -2,7 +2,7 @@
 
 import { Ellipsis, X } from 'lucide-react';
 import { useState } from 'react';
-import { longestGlideMs, ownId, type DeskView, type SnapshotData, type SnapshotRecord } from '../../core/show';
+import { longestGlideMs, type DeskView, type SnapshotData, type SnapshotRecord } from '../../core/show';
 import {
   blackReason,
   changeSnapshotEdit,
@@ -15,18 +15,19 @@ import {
 } from '../../core/snapshot';
 import { useDesk } from '../desk';
 import { Button, Checkbox, Confirm, Field, Fold, Menu, NumberField, Select, TextField, tellNotice } from '../kit';
-import { useLive, useMarks } from '../live';
 import { OutcomeMark } from '../page';
 import { newId } from '../parts';
 import { curveOptions } from './curve-options';
 import { FolderField } from './folder-field';
 import { SnapshotParts } from './snapshot-parts';
 import { StateWord } from './snapshot-marks';
+import type { Calls } from './use-calls';
 import { useSnapshotStates, type SnapshotFacts } from './use-snapshot-facts';
 
 interface Props {
   readonly show: DeskView;
   readonly facts: SnapshotFacts;
+  readonly calls: Calls;
   readonly snapshot: SnapshotRecord;
   readonly onOpen: (id: string | undefined) => void;
 }
@@ -41,17 +42,16 @@ const tintTitles = {
 } as const;
 
 /** One snapshot: what it is called, how it is called up, and what it keeps. */
-export function SnapshotDetails({ show, facts, snapshot, onOpen }: Props) {
+export function SnapshotDetails({ show, facts, calls, snapshot, onOpen }: Props) {
   const desk = useDesk();
-  const live = useLive();
-  const mark = useMarks().get(ownId);
   const { stateOf, progressOf } = useSnapshotStates();
   const [isRemoving, setRemoving] = useState(false);
   const [numberError, setNumberError] = useState<string>();
   const { data } = snapshot;
   const change = (what: string, to: Partial<SnapshotData>) =>
     void desk.edit(changeSnapshotEdit(snapshot, { ...data, ...to }, what));
-  const call = (command: string) => live.tryCommand(ownId, command, { snapshot: data.number }, { gesture: 'tap' });
+  const call = (command: 'callUp' | 'cutTo') => calls.call(command, data.number);
+  const mark = calls.markOf(data.number);
   const overwrite = () => {
     const { parts, unknown, missing } = take(data.parts, { ...facts, fresh: facts.freshNow });
     if (missing.length > 0 || parts.length < data.parts.length)

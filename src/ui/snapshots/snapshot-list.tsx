@@ -1,24 +1,26 @@
 'use client';
 
 import { Fragment } from 'react';
-import { ownId, type DeskView, type SnapshotRecord } from '../../core/show';
+import type { DeskView, SnapshotRecord } from '../../core/show';
 import { blackReason, placeSnapshotEdit, snapshotsOf } from '../../core/snapshot';
 import { useDesk } from '../desk';
 import { Button, SortableList, type SortablePart } from '../kit';
-import { useLive } from '../live';
+import { OutcomeMark } from '../page';
 import { Picture, StateWord } from './snapshot-marks';
+import type { Calls } from './use-calls';
 import { useSnapshotStates, type SnapshotFacts } from './use-snapshot-facts';
 
 interface Props {
   readonly show: DeskView;
   readonly facts: SnapshotFacts;
+  readonly calls: Calls;
   readonly folders: readonly string[];
   readonly chosen: string | undefined;
   readonly onOpen: (id: string) => void;
 }
 
 /** All snapshots by folder, each with its picture and how it stands to its devices. */
-export function SnapshotList({ show, facts, folders, chosen, onOpen }: Props) {
+export function SnapshotList({ show, facts, calls, folders, chosen, onOpen }: Props) {
   const desk = useDesk();
   const all = snapshotsOf(show.records);
   return (
@@ -43,6 +45,7 @@ export function SnapshotList({ show, facts, folders, chosen, onOpen }: Props) {
                   key={record.id}
                   snapshot={record}
                   facts={facts}
+                  calls={calls}
                   part={part}
                   isChosen={record.id === chosen}
                   onOpen={onOpen}
@@ -59,13 +62,14 @@ export function SnapshotList({ show, facts, folders, chosen, onOpen }: Props) {
 interface RowProps {
   readonly snapshot: SnapshotRecord;
   readonly facts: SnapshotFacts;
+  readonly calls: Calls;
   readonly part: SortablePart;
   readonly isChosen: boolean;
   readonly onOpen: (id: string) => void;
 }
 
-function Row({ snapshot: { id, data }, facts, part, isChosen, onOpen }: RowProps) {
-  const live = useLive();
+function Row({ snapshot: { id, data }, facts, calls, part, isChosen, onOpen }: RowProps) {
+  const mark = calls.markOf(data.number);
   const { stateOf, progressOf } = useSnapshotStates();
   const { ref, style, isDragging, handle } = part;
   return (
@@ -88,15 +92,15 @@ function Row({ snapshot: { id, data }, facts, part, isChosen, onOpen }: RowProps
         </span>
         <span className="truncate text-[13px] text-ink-soft">{keptText(data.parts, facts)}</span>
       </button>
-      <StateWord
-        state={stateOf(data.number)}
-        progress={progressOf(data.number)}
-        isBlack={blackReason(data.parts, facts.documentOf) !== undefined}
-      />
-      <Button
-        aria-label={`Call up ${data.name}`}
-        onClick={() => live.tryCommand(ownId, 'callUp', { snapshot: data.number }, { gesture: 'tap' })}
-      >
+      <span className="grid gap-0.5" title={mark?.reason}>
+        <StateWord
+          state={stateOf(data.number)}
+          progress={progressOf(data.number)}
+          isBlack={blackReason(data.parts, facts.documentOf) !== undefined}
+        />
+        {mark && mark.outcome !== 'confirmed' && <OutcomeMark mark={mark} />}
+      </span>
+      <Button aria-label={`Call up ${data.name}`} onClick={() => calls.call('callUp', data.number)}>
         Call up
       </Button>
     </li>

@@ -12,6 +12,7 @@ import { curveOptions } from './curve-options';
 import { SnapshotDetails } from './snapshot-details';
 import { SnapshotList } from './snapshot-list';
 import { TakeDialog } from './take-dialog';
+import { useCalls } from './use-calls';
 import { useSnapshotFacts, useSnapshotStates } from './use-snapshot-facts';
 
 interface Props {
@@ -25,6 +26,7 @@ interface Props {
 export function SnapshotsScreen({ first, takeOf }: Props) {
   const { show } = useShow();
   const facts = useSnapshotFacts(show);
+  const calls = useCalls();
   const [snapshot, setSnapshot] = useState(first);
   const snapshots = useMemo(() => snapshotsOf(show?.records ?? []), [show]);
   const chosen = snapshots.find(({ id }) => id === snapshot);
@@ -65,9 +67,27 @@ export function SnapshotsScreen({ first, takeOf }: Props) {
           name="snapshots"
           sideSize="42%"
           main={
-            <SnapshotList show={show} facts={facts} folders={foldersOf(snapshots)} chosen={chosen?.id} onOpen={open} />
+            <SnapshotList
+              show={show}
+              facts={facts}
+              calls={calls}
+              folders={foldersOf(snapshots)}
+              chosen={chosen?.id}
+              onOpen={open}
+            />
           }
-          side={chosen && <SnapshotDetails key={chosen.id} show={show} facts={facts} snapshot={chosen} onOpen={open} />}
+          side={
+            chosen && (
+              <SnapshotDetails
+                key={chosen.id}
+                show={show}
+                facts={facts}
+                calls={calls}
+                snapshot={chosen}
+                onOpen={open}
+              />
+            )
+          }
         />
       )}
     </section>
