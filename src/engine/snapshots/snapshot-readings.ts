@@ -31,6 +31,8 @@ export class SnapshotReadings {
   private readonly keepers = new Map<string, Set<string>>();
   /** By device, the families that name sources: when they change, pictures are drawn anew. */
   private readonly namers = new Map<string, Set<string>>();
+  /** The devices of which a snapshot keeps something. */
+  private readonly kept = new Set<string>();
   private readonly dirty = new Set<string>();
   private readonly told = new Map<string, Scalar>();
   private areDrawn = false;
@@ -52,7 +54,8 @@ export class SnapshotReadings {
   }
 
   onReadings(device: string, keys: readonly string[]): void {
-    if (this.keepers.size === 0) return;
+    // Every report of every device comes by here.
+    if (!this.kept.has(device)) return;
     const names = this.namers.get(device);
     for (const key of keys) {
       const id = readingId({ device, key });
@@ -137,6 +140,7 @@ export class SnapshotReadings {
     const { show, readings } = this.sources;
     const snapshots = [...show.snapshots.values()].sort(inFolderOrder);
     this.keepers.clear();
+    this.kept.clear();
     this.namers.clear();
     const changes: { key: string; value: Scalar }[] = [];
     const readingNow = (device: string, key: string) => readings.get({ device, key });
@@ -170,6 +174,7 @@ export class SnapshotReadings {
     const document = this.sources.show.documentOf(device);
     const definition = document?.keeps[keep];
     if (!document || !definition) return;
+    this.kept.add(device);
     for (const key of keysOf(tracksOf(document, definition))) {
       const id = readingId({ device, key });
       this.keepers.set(id, (this.keepers.get(id) ?? new Set()).add(snapshot));
