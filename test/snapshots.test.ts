@@ -304,7 +304,7 @@ describe('a snapshot', () => {
   it('says when a device of it is gone, and sends the rest', async () => {
     const { outcome, why, reason } = await tell('cutTo', { snapshot: 5 });
     expect([outcome, why]).toEqual(['lost', 'missing']);
-    expect(reason).toContain('not in the rig');
+    expect(reason).toContain('no longer in the rig');
     expect(await box(1)).toMatchObject({ on: true, x: 250 });
     expect(await tell('callUp', { snapshot: 44 })).toMatchObject({
       outcome: 'lost',

@@ -104,7 +104,7 @@ export { pictureSchema, picturesOfControl, pictureSize, pictureType, type Pictur
 export { meaningWords } from './meanings';
 export { showLookup, type ShowLookup } from './show-lookup';
 export { ownDevice, ownDocument, ownDocumentFor, ownId } from './own-device';
-export { snapshotCalled } from './own-snapshots';
+export { glideCurveTitles, snapshotCalled } from './own-snapshots';
 export { stillKey, type ShownSpec } from './shown';
 export {
   drillFaults,

@@ -15,7 +15,8 @@ const snapshotParam = (title: string): DriverParameter =>
 
 const time = param('Time', { type: 'whole', min: 0, max: longestGlideMs, unit: 'ms' });
 
-const curveTitles = {
+/** The curves of a glide in words. */
+export const glideCurveTitles = {
   linear: 'Linear',
   smooth: 'Smooth',
   accelerating: 'Accelerating',
@@ -23,7 +24,7 @@ const curveTitles = {
 } as const;
 const curve = param(
   'Curve',
-  { type: 'choice', choices: glideCurves.map((value) => ({ value, title: curveTitles[value] })) },
+  { type: 'choice', choices: glideCurves.map((value) => ({ value, title: glideCurveTitles[value] })) },
   { default: 'smooth' },
 );
 
@@ -67,14 +68,14 @@ export function ownSnapshots(most: number): Pick<DriverDocument, 'commands' | 'r
   return {
     commands: {
       callUp: command('Call up a snapshot', 'Call up {snapshot}', {
-        help: 'As the snapshot says, else as the show says: a cut or a glide.',
+        help: 'Takes the time set for the snapshot, or the usual time of the show. 0 is a cut.',
         params: { snapshot: snapshotParam('Snapshot') },
       }),
       cutTo: command('Cut to a snapshot', 'Cut to {snapshot}', { params: { snapshot: snapshotParam('Snapshot') } }),
       glideTo: command('Glide to a snapshot', 'Glide to {snapshot} in {ms}', {
         params: { snapshot: snapshotParam('Snapshot'), ms: time, curve },
       }),
-      morph: command('Go between two snapshots', 'Between {from} and {to}: {at}', {
+      morph: command('Morph between two snapshots', 'Between {from} and {to}: {at}', {
         help: 'For a fader: 0 is the first snapshot, 100 the second.',
         class: 'continuous',
         params: {
@@ -83,22 +84,22 @@ export function ownSnapshots(most: number): Pick<DriverDocument, 'commands' | 'r
           at: param('Position', { type: 'decimal', min: 0, max: 100, unit: '%', decimals: 1 }),
         },
       }),
-      stepFolder: command('Next or previous of a folder', 'Snapshot {by} on in {folder}', {
-        help: 'Counted from the snapshot of the folder that was called up last. It goes round at the ends.',
+      stepFolder: command('Next or previous of a folder', 'Step {by} in {folder}', {
+        help: 'Counts from the snapshot of the folder that was called up last, and wraps at the ends.',
         params: {
           folder: param('Folder', { type: 'text', maxLength: 40 }, { listFrom: 'folder[].name', sends: 'value' }),
           by: param('Steps', { type: 'whole', min: -20, max: 20 }, { default: 1 }),
         },
       }),
-      holdGlides: command('Hold what glides', 'Hold glides {on}', {
+      holdGlides: command('Hold glides', 'Hold glides {on}', {
         params: { on: param('Hold', { type: 'onOff', on: 'on', off: 'off' }, { default: true }) },
         class: 'urgent',
       }),
       turnGlides: command('Run glides back', 'Run glides back', {
-        help: 'What glides runs back to where it began; told again, it goes forward again.',
+        help: 'Runs all glides back to where they began. Sent again, it turns them forward.',
         class: 'urgent',
       }),
-      stopGlides: command('Stop what glides', 'Stop glides', { class: 'stop' }),
+      stopGlides: command('Stop glides', 'Stop glides', { class: 'stop' }),
     },
     readings: {
       'snapshot[].name': { title: 'Snapshot name', value: { type: 'text' }, index },

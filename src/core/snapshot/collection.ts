@@ -146,7 +146,9 @@ export function addSnapshotsEdit(
     const same = all.find((each) => each.data.name === data.name && each.data.folder === data.folder);
     if (replaces && same) {
       const before = { parts: same.data.parts, takenAt: same.data.takenAt };
-      changes.push({ op: 'update', from: same, to: { ...same, data: { ...same.data, ...data, before } } });
+      // Its number and its place stay: buttons call it by them.
+      const { number, order } = same.data;
+      changes.push({ op: 'update', from: same, to: { ...same, data: { ...data, number, order, before } } });
       continue;
     }
     const record: SnapshotRecord = {

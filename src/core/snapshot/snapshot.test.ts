@@ -267,6 +267,13 @@ describe('edits', () => {
       { title: 'Add', replaces: false },
     );
     expect(snapshotsOf(after(records, many)).map(({ data }) => data.number)).toEqual([1, 3, 4, 5]);
+    // What is overwritten keeps its number, whatever number it has in the file.
+    const [one] = records as [SnapshotRecord];
+    const again = addSnapshotsEdit(records, [{ ...one.data, ...{ number: 3 }, parts: [] }], newId, {
+      title: 'Again',
+      replaces: true,
+    });
+    expect((after(records, again)[0] as SnapshotRecord).data).toMatchObject({ number: 1, parts: [] });
     expect(numberProblem(records, records[0] as SnapshotRecord, 3)).toContain('S3');
   });
 

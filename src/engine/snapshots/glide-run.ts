@@ -242,7 +242,7 @@ export class GlideRun {
   }
 }
 
-const touchedReason = 'Somebody has changed it at the device.';
+const touchedReason = 'It was changed at the device meanwhile.';
 
 /** Some devices report what they were told a step off. */
 const near = (sent: Scalar | undefined, value: Scalar, within: number): boolean =>

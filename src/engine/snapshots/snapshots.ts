@@ -197,8 +197,8 @@ export class Snapshots {
     if (!first) return undefined;
     const device = this.sources.show.devices.get(first.device);
     return device
-      ? `The driver of ${device.data.tag} does not keep “${first.keep}” any more.`
-      : 'A device of this snapshot is not in the rig any more.';
+      ? `The driver of ${device.data.tag} no longer keeps “${first.keep}”.`
+      : 'A device of this snapshot is no longer in the rig.';
   }
 
   /** What could not be sent at all makes the outcome `lost`; the rest has been sent. */

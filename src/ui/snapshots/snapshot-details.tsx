@@ -175,7 +175,7 @@ export function SnapshotDetails({ show, facts, calls, snapshot, onOpen }: Props)
       </Fold>
       <Fold name="How it is called up">
         <Checkbox
-          label="In its own way, not in the usual one"
+          label="Use its own time and curve"
           checked={glide !== undefined}
           onChange={(isOwn) => {
             const { glide: _, ...rest } = data;
@@ -206,7 +206,7 @@ export function SnapshotDetails({ show, facts, calls, snapshot, onOpen }: Props)
           </div>
         )}
         <Checkbox
-          label="A value that somebody moves at the device meanwhile stays with them"
+          label="Leave values that somebody changes at the device meanwhile"
           checked={yields === true}
           onChange={(on) => {
             const { yields: _, ...rest } = data;
