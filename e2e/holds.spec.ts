@@ -26,7 +26,7 @@ const touch = (client: CDPSession, type: 'touchStart' | 'touchMove' | 'touchEnd'
 for (const [what, change] of [
   [
     'the desk sends the screen to another page',
-    (desk: Page) => choose(desk.getByRole('combobox', { name: /^Page of panel/ }), 'Race'),
+    (desk: Page) => pick(desk.getByRole('combobox', { name: /^Page of panel/ }), 'Race'),
   ],
   ['the desk has the screen redraw', (desk: Page) => desk.getByRole('button', { name: 'Redraw' }).click()],
   ['the screen is closed', (desk: Page) => desk.getByRole('button', { name: 'Close' }).click()],
