@@ -56,6 +56,7 @@ import { healthOf } from './screens/health';
 import { Hub } from './screens/hub';
 import { News } from './screens/news';
 import { Panels } from './screens/panels';
+import { PanelNotes } from './screens/panel-notes';
 import { Pulse } from './screens/pulse';
 import { ReadingTopics } from './screens/reading-topics';
 import { ShowInStatus } from './screens/show-in-status';
@@ -68,6 +69,8 @@ import { Tallies } from './tally/tallies';
 import { Timers } from './timers/timers';
 import { StatusBoard } from './topics/status-board';
 import { TopicBook } from './topics/topic-book';
+import { Variables } from './variables/variables';
+import { Watches } from './watches/watches';
 
 interface EngineOptions {
   readonly dataDir: string;
@@ -238,6 +241,7 @@ export class Engine {
     const presses = parts.add(new Presses({ ...pressing, macros: macroRequests }));
     const adjustments = parts.add(new Adjustments(pressing));
     const snapshots = parts.add(new Snapshots({ ...pressing, own: ownOrders, isPrivate }));
+    parts.add(new Variables({ ...pressing, own: ownOrders, log: log.child({ part: 'variables' }) }));
     const tallies = parts.add(new Tallies({ ...pressing, statuses, presses }));
     parts.add(new CalledPage(show, readings, status));
     parts.add(clockBoard(pressing));
@@ -248,6 +252,18 @@ export class Engine {
     const panels = parts.add(new Panels({ ...pressing, wrongKeys, log: log.child({ part: 'door' }) }));
     const { screens } = panels;
     const macros = parts.add(new Macros({ ...pressing, presses, screens, recorder, requests: macroRequests }));
+    parts.add(new PanelNotes({ ...pressing, own: ownOrders, screens }));
+    const watches = parts.add(
+      new Watches({
+        ...pressing,
+        presses,
+        own: ownOrders,
+        isInService: () => intake.isInService,
+        log: log.child({ part: 'watches' }),
+        isPrivate,
+      }),
+    );
+    intake.onSettled(() => watches.onSettled());
     parts.add(new OwedStops(show, sessions, dispatcher, asRun, deadMan, aims));
     parts.add(new ReadingTopics(show, readings, isFollowed, publish, topics));
     parts.add(new ReadingRecord(show, readings, asRun));

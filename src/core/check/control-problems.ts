@@ -56,6 +56,8 @@ export interface Sources {
   readonly hasSnapshot?: (number: number) => boolean;
   /** The driver document as the device uses it. */
   readonly document: (device: DeviceRecord) => DriverDocument | undefined;
+  /** What the program itself can be told in this show; what it can in every show when absent. */
+  readonly own?: DriverDocument;
 }
 
 /** Everything in a control that will not work: what it names and is not there any more, bad parameters, a bad place. */
@@ -180,7 +182,7 @@ function problemsForDevices(control: ControlRecord, given: Sources): ControlProb
 export const knowingOwn = (sources: Sources): Sources => ({
   ...sources,
   device: (id) => (id === ownId ? ownDevice : sources.device(id)),
-  document: (device) => (device.id === ownId ? ownDocument : sources.document(device)),
+  document: (device) => (device.id === ownId ? (sources.own ?? ownDocument) : sources.document(device)),
 });
 
 function canChoose({ data }: PageRecord, sets: NonNullable<ControlRecord['data']['sets']>, { page }: Sources): boolean {

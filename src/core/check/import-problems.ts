@@ -1,6 +1,7 @@
 import type { CompiledDriver } from '../driver';
 import {
   nameOfRecord,
+  ownDocumentOf,
   type DeviceRecord,
   type Edit,
   type MacroRecord,
@@ -8,6 +9,7 @@ import {
   type ShowRecord,
 } from '../show';
 import { problemsOfControl } from './control-problems';
+import { problemsOfWatch } from './watch-problems';
 import { problemsOfMacro } from './macro-problems';
 import { problemsOfPage } from './page-problems';
 
@@ -41,19 +43,22 @@ export function problemsBrought(
       return record?.kind === kind ? (record as Extract<ShowRecord, { kind: K }>) : undefined;
     };
   const [device, page, macro, panel] = [of('device'), of('page'), of('macro'), of('panel')];
+  const all = [...after.values()];
+  const own = ownDocumentOf(all);
   const sources = {
     device,
     page,
     hasMacro: (id: string) => macro(id) !== undefined,
     document: (each: DeviceRecord) => driverOf(each)?.document,
+    own,
   };
-  const all = [...after.values()];
   const macroSources = {
     devices: new Map(all.flatMap((each) => (each.kind === 'device' ? [[each.id, each] as const] : []))),
     macros: new Map(
       all.flatMap((each): (readonly [string, MacroRecord])[] => (each.kind === 'macro' ? [[each.id, each]] : [])),
     ),
     driverOf,
+    own,
     page: (id: string): PageRecord | undefined => page(id),
     hasPanel: (id: string) => panel(id) !== undefined,
   };
@@ -65,6 +70,8 @@ export function problemsBrought(
         return said(record.data.name, problemsOfPage(record, sources));
       case 'macro':
         return said(`Macro ${record.data.name}`, problemsOfMacro(record, macroSources));
+      case 'watch':
+        return said(`Watch ${record.data.name}`, problemsOfWatch(record, { ...sources, records: all }));
       case 'control': {
         const on = page(record.data.page)?.data.name ?? '?';
         return said(`${on}: ${nameOfRecord(record)}`, problemsOfControl(record, sources));

@@ -4,4 +4,5 @@ export { lackingWith, problemsOfControl, type ControlProblem } from './control-p
 export { problemsOfPage, type PageProblem } from './page-problems';
 export { devicesThatTell, warningsOfControl } from './control-warnings';
 export { actsAfter, problemsOfMacro, type MacroProblem, type MacroSources } from './macro-problems';
+export { problemsOfWatch, scheduleClockOf, type WatchProblem } from './watch-problems';
 export { problemsBrought } from './import-problems';

@@ -1,4 +1,4 @@
-import { compileParsed, encodeCommand, type CompiledDriver } from '../driver';
+import { compileParsed, encodeCommand, type CompiledDriver, type DriverDocument } from '../driver';
 import { givenProblem, loopOf, planOf, sendsOfStep, valuesOf, type PlannedStep } from '../macro';
 import type { Scalar } from '../result';
 import {
@@ -34,22 +34,25 @@ export interface MacroSources {
   readonly lacksPage?: (panel: string, page: string) => boolean;
   /** Where snapshots are not known they are not asked for. */
   readonly hasSnapshot?: (number: number) => boolean;
+  /** What the program itself can be told in this show; what it can in every show when absent. */
+  readonly own?: DriverDocument;
 }
 
-let compiledOwn: CompiledDriver | undefined;
+const compiledOwn = new WeakMap<DriverDocument, CompiledDriver>();
 /** How the program itself is told something, compiled when it is first asked for. */
-function ownDriver(): CompiledDriver | undefined {
-  if (!compiledOwn) {
-    const compiled = compileParsed(ownDocument);
-    compiledOwn = compiled.ok ? compiled.value : undefined;
-  }
-  return compiledOwn;
+function ownDriver(document: DriverDocument): CompiledDriver | undefined {
+  const known = compiledOwn.get(document);
+  if (known) return known;
+  const compiled = compileParsed(document);
+  if (!compiled.ok) return undefined;
+  compiledOwn.set(document, compiled.value);
+  return compiled.value;
 }
 
 const knowingOwn = (sources: MacroSources): MacroSources => ({
   ...sources,
   devices: new Map([...sources.devices, [ownId, ownDevice]]),
-  driverOf: (device) => (device.id === ownId ? ownDriver() : sources.driverOf(device)),
+  driverOf: (device) => (device.id === ownId ? ownDriver(sources.own ?? ownDocument) : sources.driverOf(device)),
 });
 
 /** A check before it runs: everything that can be known while it is edited. */
@@ -167,7 +170,7 @@ function literals(params: Readonly<Record<string, MacroArgument>>, macro: MacroR
 
 function problemsOfCondition(when: Condition, macro: MacroRecord, sources: MacroSources): string[] {
   const documentOf = (id: string) => {
-    if (id === ownId) return ownDocument;
+    if (id === ownId) return sources.own ?? ownDocument;
     const device = sources.devices.get(id);
     return device && sources.driverOf(device)?.document;
   };

@@ -1,8 +1,9 @@
 import type { DriverDocument } from '../driver';
-import type { ControlRecord, DeviceRecord, PageRecord, ShowRecord } from '../show';
+import { ownDocumentOf, type ControlRecord, type DeviceRecord, type PageRecord, type ShowRecord } from '../show';
 import { conflictsOf } from './conflicts';
 import { problemsOfControl } from './control-problems';
 import { problemsOfPage } from './page-problems';
+import { problemsOfWatch } from './watch-problems';
 
 /** Something in a show that will not work, and where. */
 interface ShowProblem {
@@ -20,7 +21,8 @@ export function problemsOf(
   const macros = new Set<string>();
   const snapshots = new Set<number>();
   const controls: ControlRecord[] = [];
-  for (const record of records) {
+  const all = [...records];
+  for (const record of all) {
     if (record.kind === 'device') devices.set(record.id, record);
     else if (record.kind === 'page') pages.set(record.id, record);
     else if (record.kind === 'control') controls.push(record);
@@ -48,11 +50,16 @@ export function problemsOf(
     hasMacro: (id: string) => macros.has(id),
     hasSnapshot: (number: number) => snapshots.has(number),
     document: (device: DeviceRecord) => driverOf(device)?.document,
+    own: ownDocumentOf(all),
   };
   for (const page of pages.values())
     for (const { message } of problemsOfPage(page, sources)) problems.push({ record: page.id, message });
   for (const control of controls)
     for (const { message } of problemsOfControl(control, sources)) problems.push({ record: control.id, message });
+  for (const record of all)
+    if (record.kind === 'watch')
+      for (const { message } of problemsOfWatch(record, { ...sources, records: all }))
+        problems.push({ record: record.id, message });
   return problems;
 }
 

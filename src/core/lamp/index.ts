@@ -1,4 +1,4 @@
 export { ReadingIndex } from './reading-index';
-export { lookNow, readingsOfLamps, ruleNow, type Lamp } from './rules';
+export { conditionNow, lookNow, readingsOfLamps, ruleNow, type Lamp } from './rules';
 export { type LampMemory, type LampSources, type Truth } from './truth';
 export { checkCel, formatCel, readCel } from './cel';

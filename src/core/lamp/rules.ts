@@ -2,6 +2,7 @@ import {
   meaningWords,
   readingsOfCondition,
   resolveReading,
+  type Condition,
   type ControlRecord,
   type LampRule,
   type Meaning,
@@ -73,6 +74,17 @@ export function ruleNow(
   memory: LampMemory,
 ): Truth {
   return truthOf(when, { values, sources, memory, again: Infinity }, '0');
+}
+
+/** Whether a condition holds, and when that may change although nothing is reported; `Infinity` for never. */
+export function conditionNow(
+  condition: Condition,
+  sources: LampSources,
+  memory: LampMemory,
+): { readonly truth: Truth; readonly again: number } {
+  const pass: Pass = { values: {}, sources, memory, again: Infinity };
+  const truth = truthOf(condition, pass, '0');
+  return { truth, again: pass.again };
 }
 
 /** The readings that a control's rules depend on, resolved with its values. */

@@ -5,7 +5,7 @@ import type { Reading } from '../reading';
 import {
   canonicalJson,
   ownDevice,
-  ownDocumentFor,
+  ownDocumentOf,
   ownId,
   resolveParams,
   readingId,
@@ -46,6 +46,8 @@ class Planner {
   private readonly macros: ReadonlyMap<string, MacroRecord>;
   private readonly controls: ControlRecord[] = [];
   private readonly snapshots: SnapshotRecord[] = [];
+  /** What the program itself can be told. */
+  private readonly own: DriverDocument;
   /** What feeds an input, by switcher and number. */
   private readonly ties = new Map<string, string>();
 
@@ -57,6 +59,7 @@ class Planner {
       else if (record.kind === 'snapshot') this.snapshots.push(record);
       else if (record.kind === 'tie') this.ties.set(`${record.data.switcher} ${record.data.input}`, record.data.source);
     }
+    this.own = ownDocumentOf(sources.records);
     this.macros = new Map(macrosOf(sources.records).map((macro) => [macro.id, macro]));
   }
 
@@ -90,7 +93,7 @@ class Planner {
   }
 
   private readonly documentOf = (id: string): DriverDocument | undefined => {
-    if (id === ownId) return ownDocumentFor(this.snapshots);
+    if (id === ownId) return this.own;
     const device = this.devices.get(id);
     return device && this.sources.documentOf(device);
   };

@@ -25,7 +25,18 @@ export interface EditSummary {
   readonly addresses: readonly AddressChange[];
 }
 
-const order: readonly RecordKind[] = ['show', 'device', 'page', 'control', 'macro', 'snapshot', 'panel', 'tie'];
+const order: readonly RecordKind[] = [
+  'show',
+  'device',
+  'page',
+  'control',
+  'macro',
+  'snapshot',
+  'watch',
+  'variable',
+  'panel',
+  'tie',
+];
 
 /** Sums up an edit. A record that is written once more as it is counts as unchanged. */
 export function summaryOf(edit: Edit): EditSummary {

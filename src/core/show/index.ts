@@ -32,6 +32,8 @@ export {
   type MacroRecord,
   type SnapshotRecord,
   type TieRecord,
+  type VariableRecord,
+  type WatchRecord,
   type Tint,
   type Zone,
 } from './records';
@@ -103,8 +105,7 @@ export {
 export { pictureSchema, picturesOfControl, pictureSize, pictureType, type Picture, type PictureType } from './picture';
 export { meaningWords } from './meanings';
 export { showLookup, type ShowLookup } from './show-lookup';
-export { ownDevice, ownDocument, ownDocumentFor, ownId } from './own-device';
-export { glideCurveTitles, snapshotCalled } from './own-snapshots';
+export * from './own-device';
 export { stillKey, type ShownSpec } from './shown';
 export {
   drillFaults,
@@ -157,3 +158,12 @@ export {
   type SnapshotData,
   type SnapshotPart,
 } from './snapshot';
+export {
+  longestVariableText,
+  mostVariables,
+  variableDataSchema,
+  variableKeySchema,
+  type VariableData,
+  type VariableValue,
+} from './variable';
+export { mostWatches, scheduleSchema, watchDataSchema, type Schedule, type WatchData, type WatchWhen } from './watch';

@@ -14,6 +14,8 @@ export function nameOfRecord(record: ShowRecord): string {
     case 'page':
     case 'macro':
     case 'snapshot':
+    case 'variable':
+    case 'watch':
     case 'panel':
       return record.data.name;
   }

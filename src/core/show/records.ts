@@ -7,6 +7,8 @@ import { healthLimitsSchema } from './health-limits';
 import { idSchema, readingRefSchema, text, valueName } from './reading-ref';
 import { shownSchema } from './shown';
 import { glideSchema, snapshotDataSchema } from './snapshot';
+import { variableDataSchema } from './variable';
+import { watchDataSchema } from './watch';
 import { timerListSchema } from '../timers';
 
 /**
@@ -74,6 +76,11 @@ const showData = z.strictObject({
   drills: z.array(drillSchema).max(50).optional(),
   /** How snapshots are called up that have no way of their own; a cut when absent. */
   glide: glideSchema.optional(),
+  /** In which its schedule counts, by its name in the IANA database; that of the computer when absent. */
+  zone: z
+    .string()
+    .regex(/^[A-Za-z0-9_+/-]{1,60}$/, 'the name of a time zone')
+    .optional(),
 });
 
 /** How a device is reached that hangs on another one: which device, and which of its ports. */
@@ -354,6 +361,8 @@ export const recordSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('panel'), ...base, data: panelDataSchema }),
   z.strictObject({ kind: z.literal('macro'), ...base, data: macroDataSchema }),
   z.strictObject({ kind: z.literal('snapshot'), ...base, data: snapshotDataSchema }),
+  z.strictObject({ kind: z.literal('variable'), ...base, data: variableDataSchema }),
+  z.strictObject({ kind: z.literal('watch'), ...base, data: watchDataSchema }),
 ]);
 
 export type ShowRecord = z.infer<typeof recordSchema>;
@@ -366,6 +375,8 @@ export type TieRecord = RecordOf<'tie'>;
 export type PanelRecord = RecordOf<'panel'>;
 export type MacroRecord = RecordOf<'macro'>;
 export type SnapshotRecord = RecordOf<'snapshot'>;
+export type VariableRecord = RecordOf<'variable'>;
+export type WatchRecord = RecordOf<'watch'>;
 export type LabelSegment = z.infer<typeof labelSegmentSchema>;
 export type Tint = z.infer<typeof tintSchema>;
 export type Zone = PageRecord['data']['zones'][number];

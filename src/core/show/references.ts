@@ -15,6 +15,8 @@ interface DeviceUsers {
   readonly macros: readonly string[];
   /** Snapshots that keep readings of it. By name. */
   readonly snapshots: readonly string[];
+  /** Watches that wait for what it reports, or that send it something. By name. */
+  readonly watches: readonly string[];
 }
 
 interface Found {
@@ -25,6 +27,7 @@ interface Found {
   shownBy: DeviceRecord[];
   macros: string[];
   snapshots: string[];
+  watches: string[];
 }
 
 /**
@@ -33,6 +36,17 @@ interface Found {
  */
 export const deviceFields = ['device', 'devices', 'switcher', 'source'] as const;
 
+const noUsers = (): Found => ({
+  controls: [],
+  pages: [],
+  behind: [],
+  ties: [],
+  shownBy: [],
+  macros: [],
+  snapshots: [],
+  watches: [],
+});
+
 /** Everything that uses each device, found in one pass over the show. A device without an entry is used by nothing. */
 function usersOf(records: readonly ShowRecord[]): ReadonlyMap<string, DeviceUsers> {
   const pages = new Map(records.flatMap((record) => (record.kind === 'page' ? [[record.id, record.data.name]] : [])));
@@ -40,7 +54,7 @@ function usersOf(records: readonly ShowRecord[]): ReadonlyMap<string, DeviceUser
   const of = (device: string): Found => {
     const known = users.get(device);
     if (known) return known;
-    const fresh: Found = { controls: [], pages: [], behind: [], ties: [], shownBy: [], macros: [], snapshots: [] };
+    const fresh = noUsers();
     users.set(device, fresh);
     return fresh;
   };
@@ -64,12 +78,16 @@ function usersOf(records: readonly ShowRecord[]): ReadonlyMap<string, DeviceUser
         case 'snapshot':
           found.snapshots.push(record.data.name);
           break;
+        case 'watch':
+          found.watches.push(record.data.name);
+          break;
         case 'device':
           if (record.data.through?.device === device) found.behind.push(record);
           if (record.data.displays?.some(({ switcher }) => switcher === device)) found.shownBy.push(record);
           break;
         case 'show':
         case 'panel':
+        case 'variable':
           break;
       }
     }
@@ -77,20 +95,22 @@ function usersOf(records: readonly ShowRecord[]): ReadonlyMap<string, DeviceUser
   return users;
 }
 
-const nobody: DeviceUsers = { controls: [], pages: [], behind: [], ties: [], shownBy: [], macros: [], snapshots: [] };
+const nobody: DeviceUsers = noUsers();
 
 /** Everything that would no longer work without a device. */
 export const usersOfDevice = (records: readonly ShowRecord[], device: string): DeviceUsers =>
   usersOf(records).get(device) ?? nobody;
 
 /** What uses a device, in a line: `4 controls on Race and Cameras, S1 behind it, feeds 1 input`. Empty when nothing does. */
-export function usersText({ controls, pages: named, behind, ties, shownBy, macros, snapshots }: DeviceUsers): string {
+export function usersText(users: DeviceUsers): string {
+  const { controls, pages: named, behind, ties, shownBy, macros, snapshots, watches } = users;
   const pages = [...new Set(controls.map(({ page }) => page))];
   return [
     controls.length > 0 && `${controls.length === 1 ? '1 control' : `${controls.length} controls`} on ${list(pages)}`,
     named.length > 0 && `a pick, follow or call of ${list(named)}`,
     macros.length > 0 && `the ${macros.length === 1 ? 'macro' : 'macros'} ${list(macros)}`,
     snapshots.length > 0 && `the ${snapshots.length === 1 ? 'snapshot' : 'snapshots'} ${list(snapshots)}`,
+    watches.length > 0 && `the ${watches.length === 1 ? 'watch' : 'watches'} ${list(watches)}`,
     behind.length > 0 && `${list(behind.map(({ data }) => data.tag))} behind it`,
     shownBy.length > 0 && `shown by ${list(shownBy.map(({ data }) => data.tag))}`,
     ties.length > 0 && (ties.length === 1 ? '1 tie' : `${ties.length} ties`),
@@ -109,7 +129,7 @@ export interface DeviceUses {
 export function usesOfRig(records: readonly ShowRecord[]): ReadonlyMap<string, DeviceUses> {
   const tags = new Map(records.flatMap((record) => (record.kind === 'device' ? [[record.id, record.data.tag]] : [])));
   const uses = new Map<string, DeviceUses>();
-  for (const [device, { controls, pages, ties, behind, shownBy, macros, snapshots }] of usersOf(records)) {
+  for (const [device, { controls, pages, ties, behind, shownBy, macros, snapshots, watches }] of usersOf(records)) {
     if (!tags.has(device)) continue;
     const others = [
       ...ties.flatMap(({ data }) =>
@@ -120,6 +140,7 @@ export function usesOfRig(records: readonly ShowRecord[]): ReadonlyMap<string, D
       ...pages.map((page) => `named by ${page}`),
       ...macros.map((macro) => `in ${macro}`),
       ...snapshots.map((snapshot) => `kept in ${snapshot}`),
+      ...watches.map((watch) => `watched by ${watch}`),
     ];
     if (controls.length > 0 || others.length > 0) uses.set(device, { controls: controls.length, others });
   }

@@ -1,5 +1,5 @@
 import type { DriverDocument } from '../driver';
-import { ownDevice, ownDocumentFor, ownId } from './own-device';
+import { ownDevice, ownDocumentOf, ownId } from './own-device';
 import type { DeviceRecord, MacroRecord, PageRecord, ShowRecord, SnapshotRecord } from './records';
 
 /** Finds what records name by id: devices with their documents, pages, macros. What the program itself says is a device, too. */
@@ -30,7 +30,7 @@ export function showLookup(
   const byId = new Map(readable.map((device) => [device.id, device]));
   const byTag = new Map(readable.map(({ id, data }) => [data.tag, id]));
   const snapshots = records.filter((record): record is SnapshotRecord => record.kind === 'snapshot');
-  const own = ownDocumentFor(snapshots);
+  const own = ownDocumentOf(records);
   const macros = new Map(records.flatMap((record) => (record.kind === 'macro' ? [[record.id, record] as const] : [])));
   const pages = new Map(records.flatMap((record) => (record.kind === 'page' ? [[record.id, record] as const] : [])));
   return {

@@ -1,6 +1,7 @@
 import type { DeviceStatus } from '../../core/live';
 import { isWell } from '../../core/session';
 import { ownId } from '../../core/show';
+import { localTime } from '../../core/watch';
 import type { ShowChange } from '../parts';
 import type { RunningShow } from '../show/running-show';
 import type { ReadingStore } from './readings';
@@ -13,6 +14,7 @@ export class OwnReadings {
   private timer: NodeJS.Timeout | undefined;
   /** A local date and time, `2026-06-14T10:00`. */
   private beginsAt: string | undefined;
+  private zone: string | undefined;
 
   constructor(
     private readonly readings: ReadingStore,
@@ -31,9 +33,10 @@ export class OwnReadings {
   }
 
   onShow({ kind }: ShowChange): void {
-    const { beginsAt } = this.show;
-    if (kind !== 'show' || beginsAt === this.beginsAt) return;
+    const { beginsAt, zone } = this.show;
+    if (kind !== 'show' || (beginsAt === this.beginsAt && zone === this.zone)) return;
     this.beginsAt = beginsAt;
+    this.zone = zone;
     this.clocks();
   }
 
@@ -56,19 +59,29 @@ export class OwnReadings {
   }
 
   private clocks(): void {
-    const now = new Date();
-    const at = now.getTime();
-    const midnight = new Date(now.getFullYear(), now.getMonth(), now.getDate()).getTime();
+    const at = Date.now();
+    const began = this.beginsAt === undefined ? undefined : localTime(`${this.beginsAt}:00`, this.zone);
     this.readings.report(
       ownId,
       [
-        { key: 'timeOfDay', value: (at - midnight) / 1000 },
-        ...(this.beginsAt === undefined
-          ? []
-          : [{ key: 'showTime', value: (at - new Date(this.beginsAt).getTime()) / 1000 }]),
+        { key: 'timeOfDay', value: secondsOfDay(at, this.zone) },
+        ...(began === undefined ? [] : [{ key: 'showTime', value: (at - began) / 1000 }]),
       ],
       at,
-      this.beginsAt === undefined ? ['showTime'] : [],
+      began === undefined ? ['showTime'] : [],
     );
   }
+}
+
+/** How long the day has lasted by the clocks of a zone. */
+function secondsOfDay(at: number, zone: string | undefined): number {
+  const parts = new Intl.DateTimeFormat('en-GB', {
+    hour: 'numeric',
+    minute: 'numeric',
+    second: 'numeric',
+    hourCycle: 'h23',
+    ...(zone === undefined ? {} : { timeZone: zone }),
+  }).formatToParts(at);
+  const of = (type: string) => Number(parts.find((part) => part.type === type)?.value ?? 0);
+  return of('hour') * 3600 + of('minute') * 60 + of('second') + (at % 1000) / 1000;
 }

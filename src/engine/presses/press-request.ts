@@ -55,6 +55,13 @@ export interface CommandRequest extends Pressed {
   readonly aim?: Aim;
 }
 
+/** What happens by itself: responses that are in no control, pressed like those of one. */
+export interface FireRequest extends Pressed {
+  readonly control: ControlRecord;
+  /** What the record calls it. */
+  readonly label: string;
+}
+
 /** A control pressed as it is in the editor, stored or not. */
 export interface TrialRequest extends WithAnswers {
   readonly control: ControlRecord;

@@ -5,7 +5,14 @@ import { handlingOf, type Guard, type Why } from '../../core/press';
 import { snapshotCalled, type ControlRecord, type SendSpec } from '../../core/show';
 import type { Aims } from '../aim/aims';
 import { PressBook, type PressListener } from './press-book';
-import type { ChooseRequest, CommandRequest, PressRequest, PressSubject, TrialRequest } from './press-request';
+import type {
+  ChooseRequest,
+  CommandRequest,
+  FireRequest,
+  PressRequest,
+  PressSubject,
+  TrialRequest,
+} from './press-request';
 import { PressRun, type RunSources, type SentCommand } from './press-run';
 import { SendMaker } from './send-maker';
 
@@ -122,6 +129,21 @@ export class Presses {
     const named = () => ({ page: '', label: request.label ?? `${device.data.tag} by hand` });
     const aim = request.aim === 'dry' ? 'dry' : this.sources.aims.aim;
     this.begin({ request, control, context: undefined, isBarrable: false, aim, named, listener });
+  }
+
+  /** Does what a watch does, in the same way as a press. */
+  fire(request: FireRequest, listener: PressListener): void {
+    const { control, label } = request;
+    const named = () => ({ page: 'Watch', label });
+    this.begin({
+      request,
+      control,
+      context: undefined,
+      isBarrable: false,
+      aim: this.sources.aims.aim,
+      named,
+      listener,
+    });
   }
 
   /** The engine stops: what still waits for its turn is lost, and says so. */

@@ -15,6 +15,8 @@ import {
   type ShowRecord,
   type SnapshotRecord,
   type TieRecord,
+  type VariableRecord,
+  type WatchRecord,
 } from '../../core/show';
 import { blackReason } from '../../core/snapshot';
 import type { ShowChange } from '../parts';
@@ -28,12 +30,16 @@ export class RunningShow {
   readonly panels = new Map<string, PanelRecord>();
   readonly macros = new Map<string, MacroRecord>();
   readonly snapshots = new Map<string, SnapshotRecord>();
+  readonly variables = new Map<string, VariableRecord>();
+  readonly watches = new Map<string, WatchRecord>();
   private readonly byPage = new Map<string, Map<string, ControlRecord>>();
   name = '';
   beginsAt: string | undefined;
   healthLimits: HealthLimits = usualLimits;
   glide: GlideTime | undefined;
-  /** How the program itself is told something; made when it is first asked for after the snapshots have changed. */
+  /** The time zone in which schedules count; that of the computer when absent. */
+  zone: string | undefined;
+  /** How the program itself is told something; made when it is first asked for after snapshots, variables or watches have changed. */
   private own: CompiledDriver | undefined;
 
   constructor(
@@ -65,7 +71,13 @@ export class RunningShow {
 
   private get ownDriver(): CompiledDriver | undefined {
     if (!this.own) {
-      const compiled = compileParsed(ownDocumentFor(this.snapshots.values()));
+      const compiled = compileParsed(
+        ownDocumentFor({
+          snapshots: this.snapshots.values(),
+          variables: this.variables.values(),
+          watches: this.watches.values(),
+        }),
+      );
       this.own = compiled.ok ? compiled.value : undefined;
     }
     return this.own;
@@ -100,6 +112,7 @@ export class RunningShow {
         this.beginsAt = record.data.beginsAt;
         this.healthLimits = record.data.health ?? usualLimits;
         this.glide = record.data.glide;
+        this.zone = record.data.zone;
         return this.onChange({ kind: 'show' });
       case 'device': {
         const before = this.devices.get(id);
@@ -129,6 +142,14 @@ export class RunningShow {
         this.snapshots.set(id, record);
         this.own = undefined;
         return this.onChange({ kind: 'snapshot', id });
+      case 'variable':
+        this.variables.set(id, record);
+        this.own = undefined;
+        return this.onChange({ kind: 'variable', id });
+      case 'watch':
+        this.watches.set(id, record);
+        this.own = undefined;
+        return this.onChange({ kind: 'watch', id });
     }
   }
 
@@ -160,6 +181,12 @@ export class RunningShow {
         return this.onChange({ kind, id });
       case 'macro':
         this.macros.delete(id);
+        return this.onChange({ kind, id });
+      case 'snapshot':
+      case 'variable':
+      case 'watch':
+        for (const records of [this.snapshots, this.variables, this.watches]) records.delete(id);
+        this.own = undefined;
         return this.onChange({ kind, id });
     }
   }

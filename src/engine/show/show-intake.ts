@@ -38,6 +38,7 @@ export class ShowIntake {
   /** The number of the last edit that the engine runs with. */
   private seq = 0;
   private readonly reopenListeners: ((device: DeviceRecord) => void)[] = [];
+  private readonly settledListeners: (() => void)[] = [];
   private revision: number | null = null;
   private problems = 0;
   private locked = 0;
@@ -54,6 +55,16 @@ export class ShowIntake {
   /** Told of a device whose password or driver has changed, so that it has to be connected again. */
   onReopen(listener: (device: DeviceRecord) => void): void {
     this.reopenListeners.push(listener);
+  }
+
+  /** Told whenever the engine has all of a change of the show. */
+  onSettled(listener: () => void): void {
+    this.settledListeners.push(listener);
+  }
+
+  /** A revision runs, and edits gather as a draft. */
+  get isInService(): boolean {
+    return this.revision !== null;
   }
 
   /** How many passwords of devices cannot be opened. */
@@ -105,6 +116,7 @@ export class ShowIntake {
         this.revision = news.revision;
         this.tellAbout();
         this.sources.publish('head', { seq: news.seq });
+        for (const listener of this.settledListeners) listener();
         return this.settled();
       case 'problems':
         this.problems = news.problems;

@@ -184,7 +184,18 @@ function headManifestOf(records: ReadonlyMap<string, ShowRecord>): Map<string, s
 
 /** Devices and pages first, so that a control finds what it names. */
 function handOver({ puts, removes }: ShowDifference): void {
-  const order = { show: 0, device: 1, page: 2, control: 3, tie: 4, panel: 5, macro: 6, snapshot: 7 } as const;
+  const order = {
+    show: 0,
+    device: 1,
+    page: 2,
+    control: 3,
+    tie: 4,
+    panel: 5,
+    macro: 6,
+    snapshot: 7,
+    variable: 8,
+    watch: 9,
+  } as const;
   const sorted = [...puts].sort((a, b) => order[a.kind] - order[b.kind]);
   if (removes.length > 0) tell({ type: 'piece', puts: [], removes });
   for (let i = 0; i < sorted.length; i += pieceSize) {

@@ -5,7 +5,7 @@ import { snapCenterToCursor } from '@dnd-kit/modifiers';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { lackingWith, problemsOfControl, problemsOfPage, warningsOfControl } from '../../core/check';
-import { controlsOf, showLookup, readingId, type DeskView, type DeviceRecord, type PageRecord } from '../../core/show';
+import { controlsOf, ownId, showLookup, readingId, type DeskView, type DeviceRecord, type PageRecord } from '../../core/show';
 import { documentOfRecord, useShow } from '../desk';
 import { useReadingsNowAndThen } from '../live';
 import { RigFactsContext } from '../fields';
@@ -73,6 +73,7 @@ function Editor({ show, page, first, find, visit }: Props) {
       hasMacro: (id: string) => macroOf(id) !== undefined,
       hasSnapshot: (number: number) => snapshotOf(number) !== undefined,
       document,
+      own: documentOf(ownId),
     };
     return {
       ...lookUp,

@@ -3,8 +3,7 @@
 import { createContext, useContext, useMemo, useState } from 'react';
 import { inNumberOrder } from '../../core/number-order';
 import { offersOf, offersOfPage, type Offer } from '../../core/page';
-import { ownDevice, ownDocumentFor, ownId, pagesOf, type DeskView, type PageRecord } from '../../core/show';
-import { snapshotsOf } from '../../core/snapshot';
+import { ownDevice, ownDocumentOf, ownId, pagesOf, type DeskView, type PageRecord } from '../../core/show';
 import { documentOfRecord } from '../desk';
 import { useReadingsNowAndThen } from '../live';
 
@@ -25,7 +24,7 @@ export function useOffersOf(show: DeskView, page: PageRecord): readonly Offer[] 
   const [devices, setDevices] = useState(listed);
   if (devices.length !== listed.length || devices.some((device, n) => device !== listed[n])) setDevices(listed);
   const readings = useReadingsNowAndThen([...devices.map(({ id }) => id), ownId], 2000);
-  const own = ownDocumentFor(snapshotsOf(show.records));
+  const own = ownDocumentOf(show.records);
   const ofRig = useMemo(
     () =>
       offersOf(

@@ -6,7 +6,7 @@ import { useMemo } from 'react';
 import { problemsOfMacro, type MacroSources } from '../../core/check';
 import { DriverShelf } from '../../core/driver';
 import { macrosOf, newMacroEdit } from '../../core/macro';
-import { showLookup, panelHasPage, type DeskView, type PageRecord } from '../../core/show';
+import { ownDocumentOf, showLookup, panelHasPage, type DeskView, type PageRecord } from '../../core/show';
 import { documentOfRecord, useDesk, useShow } from '../desk';
 import { useLive, useReadingsNowAndThen, useRuns, useStatus } from '../live';
 import { Cross, MacrosOrSnapshots, newId } from '../parts';
@@ -113,6 +113,7 @@ function useMacroSources(show: DeskView | undefined): MacroSources | undefined {
       macros: new Map(macrosOf(show.records).map((each) => [each.id, each])),
       page: (id) => show.records.find((each): each is PageRecord => each.kind === 'page' && each.id === id),
       hasPanel: has('panel'),
+      own: ownDocumentOf(show.records),
       hasSnapshot: (number) => show.records.some((each) => each.kind === 'snapshot' && each.data.number === number),
       lacksPage: (panel, page) =>
         show.records.some((each) => each.kind === 'panel' && each.id === panel && !panelHasPage(each, page)),

@@ -8,6 +8,8 @@ const kindWords: Readonly<Record<KindSummary['kind'], readonly [string, string]>
   control: ['control', 'controls'],
   macro: ['macro', 'macros'],
   snapshot: ['snapshot', 'snapshots'],
+  watch: ['watch', 'watches'],
+  variable: ['variable', 'variables'],
   panel: ['panel', 'panels'],
   tie: ['tie', 'ties'],
 };

@@ -1,14 +1,9 @@
-import type { DriverCommand, DriverDocument, DriverParameter } from '../driver';
-import type { Scalar } from '../result';
-import { glideCurves, longestGlideMs, mostSnapshots } from './snapshot';
+import type { DriverDocument, DriverParameter } from '../../driver';
+import type { Scalar } from '../../result';
+import { glideCurves, longestGlideMs, mostSnapshots } from '../snapshot';
+import { command, param } from './parts';
 
 /** What the program itself can be told about snapshots, and what it says of them, as commands and readings of a driver document. */
-
-const param = (
-  title: string,
-  value: DriverParameter['value'],
-  more: Partial<DriverParameter> = {},
-): DriverParameter => ({ title, value, sends: 'index', optional: false, ...more });
 
 const snapshotParam = (title: string): DriverParameter =>
   param(title, { type: 'whole', min: 1, max: mostSnapshots }, { listFrom: 'snapshot[].name' });
@@ -27,17 +22,6 @@ const curve = param(
   { type: 'choice', choices: glideCurves.map((value) => ({ value, title: glideCurveTitles[value] })) },
   { default: 'smooth' },
 );
-
-const command = (title: string, says: string, more: Partial<DriverCommand>): DriverCommand => ({
-  title,
-  says,
-  params: {},
-  send: says,
-  risky: false,
-  harmless: false,
-  class: 'ordinary',
-  ...more,
-});
 
 const states = [
   { value: 'there', title: 'There' },

@@ -1,0 +1,110 @@
+import {
+  ownId,
+  type ControlRecord,
+  type LampRule,
+  type PageRecord,
+  type ShowRecord,
+  type WatchData,
+  type WatchRecord,
+} from '../show';
+import { scheduleProblem, watchLoop } from '../watch';
+import { problemsOfControl, type Sources } from './control-problems';
+
+interface WatchSources extends Sources {
+  readonly records: readonly ShowRecord[];
+}
+
+/** What of a watch will not work. */
+export interface WatchProblem {
+  readonly of: 'when' | 'unless' | 'then' | 'loop';
+  readonly message: string;
+}
+
+/** Everything in a watch that will not work: what it names and is not there any more, an impossible time, a loop. */
+export function problemsOfWatch(watch: WatchRecord, sources: WatchSources): WatchProblem[] {
+  const { data } = watch;
+  const { when, unless, presses, runs, sends } = data;
+  const found: WatchProblem[] = [];
+  const add = (of: WatchProblem['of'], messages: readonly { readonly message: string }[]) =>
+    found.push(...messages.map(({ message }) => ({ of, message })));
+  if (when.is === 'time') {
+    const message = scheduleProblem(when.schedule, scheduleClockOf(sources.records));
+    if (message !== undefined) found.push({ of: 'when', message });
+  } else {
+    const condition = when.is === 'true' ? when.condition : changeAsCondition(when);
+    add('when', judged({ lamps: [{ when: condition, show: 'active' }] }, sources));
+  }
+  if (unless) add('unless', judged({ lamps: [{ when: unless, show: 'active' }] }, sources));
+  add('then', judged({ sends, ...(runs ? { runs } : {}) }, sources));
+  if (presses !== undefined && !sources.records.some(({ kind, id }) => kind === 'control' && id === presses))
+    found.push({ of: 'then', message: 'The control that it presses no longer exists.' });
+  if (sends.length === 0 && !runs && presses === undefined)
+    found.push({ of: 'then', message: 'It does nothing yet. Add a command, a macro or a control.' });
+  const documentOf = (id: string) => {
+    if (id === ownId) return sources.own;
+    const device = sources.device(id);
+    return device && sources.document(device);
+  };
+  const loop = watchLoop(watch, { records: sources.records, documentOf });
+  if (loop)
+    found.push({
+      of: 'loop',
+      message:
+        loop.length === 2
+          ? 'It may set itself off: it changes what it waits for.'
+          : `It may set itself off: ${loop.join(' → ')}.`,
+    });
+  return found;
+}
+
+/** In what the schedule of a show counts. */
+export function scheduleClockOf(records: readonly ShowRecord[]): {
+  readonly zone?: string | undefined;
+  readonly beginsAt?: string | undefined;
+} {
+  for (const record of records)
+    if (record.kind === 'show') return { zone: record.data.zone, beginsAt: record.data.beginsAt };
+  return {};
+}
+
+/** A reading that is waited for has to be there, like one that is compared. */
+const changeAsCondition = ({ reading }: Extract<WatchData['when'], { is: 'change' }>): LampRule['when'] => ({
+  op: 'changed',
+  reading,
+  withinMs: 1000,
+});
+
+/** What would be wrong with a control that does the same. */
+function judged(
+  {
+    sends = [],
+    runs,
+    lamps = [],
+  }: { readonly sends?: WatchData['sends']; readonly runs?: WatchData['runs']; readonly lamps?: LampRule[] },
+  sources: Sources,
+) {
+  const control: ControlRecord = {
+    kind: 'control',
+    id: 'watch',
+    version: 1,
+    data: {
+      page: 'watch',
+      type: 'button',
+      col: 0,
+      row: 0,
+      cols: 1,
+      rows: 1,
+      label: [],
+      values: {},
+      responses: { tap: sends, ...(runs ? { runs } : {}) },
+      lamps,
+    },
+  };
+  const page: PageRecord = {
+    kind: 'page',
+    id: 'watch',
+    version: 1,
+    data: { name: '', order: 0, columns: 1, rows: 1, note: '', zones: [] },
+  };
+  return problemsOfControl(control, { ...sources, page: (id) => (id === 'watch' ? page : sources.page(id)) });
+}

@@ -1,0 +1,4 @@
+export { changeWatchEdit, copyWatchEdit, newWatchEdit, placeWatchEdit, removeWatchEdit, watchesOf } from './edits';
+export { judged, looked, newWatchState, switched, verdictWords, type Verdict, type WatchState } from './judge';
+export { watchLoop } from './loops';
+export { localTime, nextTime, scheduleProblem, type ScheduleClock } from './schedule';

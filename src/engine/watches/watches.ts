@@ -1,0 +1,451 @@
+import { readingText } from '../../core/driver';
+import { conditionNow, ReadingIndex, type LampMemory } from '../../core/lamp';
+import type { Scalar } from '../../core/result';
+import {
+  ownId,
+  readingId,
+  readingsOfCondition,
+  type Condition,
+  type ControlRecord,
+  type ReadingRef,
+  type WatchRecord,
+} from '../../core/show';
+import {
+  judged,
+  looked,
+  newWatchState,
+  nextTime,
+  switched,
+  verdictWords,
+  type Verdict,
+  type WatchState,
+} from '../../core/watch';
+import type { Log } from '../../log';
+import type { Aims } from '../aim/aims';
+import type { ReadingStore } from '../devices/readings';
+import type { SendListener } from '../devices/send-book';
+import type { ShowChange } from '../parts';
+import type { Order } from '../presses/dispatcher';
+import type { OwnOrders } from '../presses/own-orders';
+import type { Presses } from '../presses/presses';
+import type { AsRun } from '../record/as-run';
+import type { RunningShow } from '../show/running-show';
+import { WatchFile, type KeptWatch } from './watch-file';
+import { WatchReadings } from './watch-readings';
+
+interface Sources {
+  readonly dataDir: string;
+  readonly show: RunningShow;
+  readonly readings: ReadingStore;
+  readonly presses: Presses;
+  readonly own: OwnOrders;
+  readonly aims: Aims;
+  readonly asRun: AsRun;
+  readonly isInService: () => boolean;
+  readonly newId: () => string;
+  readonly log: Log;
+  /** Proofs beside the show: nothing happens by itself there. */
+  readonly isPrivate: boolean;
+}
+
+interface Standing {
+  record: WatchRecord;
+  state: WatchState;
+  memory: LampMemory;
+  unlessMemory: LampMemory;
+  firedAt: number | undefined;
+  why: string | undefined;
+  nextAt: number | undefined;
+  /** Firings that wait for their delay. */
+  readonly delayed: Set<NodeJS.Timeout>;
+}
+
+/** No timer of the computer waits for longer than some weeks; and its clock may be set meanwhile. */
+const lookAgainMs = 30_000;
+/** From the first show until missed times are made up for: devices are there by then. */
+const makeUpAfterMs = 5000;
+
+/** The standing rules of the show: they wait for readings and times, and press when what they wait for happens. */
+export class Watches {
+  private readonly all = new Map<string, Standing>();
+  private readonly index = new ReadingIndex();
+  private readonly board: WatchReadings;
+  private readonly file: WatchFile;
+  private readonly due = new Set<Standing>();
+  private isQueued = false;
+  private isStarted = false;
+  private timer: NodeJS.Timeout | undefined;
+  private makingUp: NodeJS.Timeout | undefined;
+  /** When conditions have to be looked at again although nothing is reported, by watch, in milliseconds since 1970. */
+  private readonly again = new Map<string, number>();
+
+  constructor(private readonly sources: Sources) {
+    const { own, dataDir, log, readings, aims } = sources;
+    this.board = new WatchReadings(readings, (at) => timeText(at, sources.show.zone));
+    this.file = new WatchFile(dataDir, () => this.kept(), log);
+    own.serve(['switchWatch'], (order, listener) => this.switchOne(order, listener));
+    own.serve(['fireWatch'], (order, listener) => this.fireOne(order, listener));
+    // What a rehearsal or the end of one brings with it is no change at the devices.
+    aims.listen({ onAim: () => this.forgetAll() });
+  }
+
+  start(): void {
+    this.isStarted = true;
+    if (this.sources.isPrivate) return;
+    this.file.start();
+    this.queue();
+  }
+
+  async stop(): Promise<void> {
+    clearTimeout(this.timer);
+    clearTimeout(this.makingUp);
+    for (const standing of this.all.values()) drop(standing);
+    await this.file.stop();
+  }
+
+  onShow(change: ShowChange): void {
+    if (change.kind === 'show') for (const standing of this.all.values()) this.schedule(standing);
+    if (change.kind !== 'watch') return;
+    const { id } = change;
+    const record = this.sources.show.watches.get(id);
+    const before = this.all.get(id);
+    if (before && before.record.data.number !== record?.data.number) this.board.forget(before.record.data.number);
+    if (!record) {
+      if (before) drop(before);
+      this.all.delete(id);
+      this.index.remove(id);
+      this.again.delete(id);
+      return this.sleep();
+    }
+    this.enter(record, before);
+  }
+
+  /** The engine has all of the show. Perhaps it was put in service, or is edited directly again. */
+  onSettled(): void {
+    for (const standing of this.all.values()) this.tell(standing);
+    if (this.makingUp || this.sources.isPrivate) return;
+    this.makingUp = setTimeout(() => this.makeUp(), makeUpAfterMs);
+    this.makingUp.unref();
+  }
+
+  onReadings(device: string, keys: readonly string[]): void {
+    if (this.all.size === 0) return;
+    for (const key of keys)
+      for (const id of this.index.usersOf(readingId({ device, key }))) {
+        const standing = this.all.get(id);
+        if (standing) this.due.add(standing);
+      }
+    this.queue();
+  }
+
+  private enter(record: WatchRecord, before: Standing | undefined): void {
+    const isSame = before && JSON.stringify(before.record.data.when) === JSON.stringify(record.data.when);
+    const wasOff = before?.record.data.off;
+    const standing: Standing = before ?? {
+      record,
+      state: this.firstState(record),
+      memory: new Map(),
+      unlessMemory: new Map(),
+      firedAt: undefined,
+      why: undefined,
+      nextAt: undefined,
+      delayed: new Set(),
+    };
+    standing.record = record;
+    if (before && wasOff !== record.data.off) this.switch(standing, record.data.off === undefined);
+    if (!isSame) {
+      const { known: _, ...state } = standing.state;
+      standing.state = state;
+      standing.memory = new Map();
+      drop(standing);
+    }
+    this.all.set(record.id, standing);
+    this.index.put(record.id, this.readingsOf(record));
+    this.schedule(standing);
+    this.due.add(standing);
+    this.queue();
+    this.tell(standing);
+  }
+
+  /** As it was before the program was started again, where its record still says the same. */
+  private firstState({ id, data }: WatchRecord): WatchState {
+    const state = newWatchState(data);
+    const kept = this.file.before?.watches[id];
+    if (!kept) return state;
+    return {
+      ...state,
+      isOn: kept.isOn ?? state.isOn,
+      ...(kept.isSpent && data.once ? { isSpent: true as const } : {}),
+    };
+  }
+
+  private kept(): Record<string, KeptWatch> {
+    return Object.fromEntries(
+      [...this.all].flatMap(([id, { record, state }]): [string, KeptWatch][] => {
+        const isUsual = state.isOn === (record.data.off === undefined);
+        if (isUsual && !state.isSpent) return [];
+        return [
+          [id, { ...(isUsual ? {} : { isOn: state.isOn }), ...(state.isSpent ? { isSpent: true as const } : {}) }],
+        ];
+      }),
+    );
+  }
+
+  private readingsOf({ data: { when } }: WatchRecord): readonly ReadingRef[] {
+    if (when.is === 'change') return [when.reading];
+    return when.is === 'true' ? readingsOfCondition(when.condition) : [];
+  }
+
+  /** Everything is known anew: what it becomes first sets nothing off. */
+  private forgetAll(): void {
+    for (const standing of this.all.values()) {
+      const { known: _, ...state } = standing.state;
+      standing.state = state;
+      standing.memory.clear();
+      drop(standing);
+      // What the program says itself is there all the time; devices report anew.
+      if (this.readingsOf(standing.record).every(({ device }) => device === ownId)) this.due.add(standing);
+    }
+    this.queue();
+  }
+
+  /** Reports come in the middle of other work: what they set off has its turn right after it. */
+  private queue(): void {
+    if (this.isQueued || this.due.size === 0 || !this.isStarted) return;
+    this.isQueued = true;
+    queueMicrotask(() => {
+      this.isQueued = false;
+      const due = [...this.due];
+      this.due.clear();
+      this.look(due);
+    });
+  }
+
+  private look(standings: readonly Standing[]): void {
+    if (this.sources.isPrivate) return;
+    for (const standing of standings) {
+      const { when } = standing.record.data;
+      if (when.is === 'time' || !this.all.has(standing.record.id)) continue;
+      const now = when.is === 'true' ? this.truth(standing, when) : this.valueOf(when.reading);
+      const { state, isMet } = looked(standing.record.data, standing.state, now);
+      standing.state = state;
+      if (isMet) this.happened(standing, this.because(standing));
+    }
+    this.sleep();
+  }
+
+  private truth(standing: Standing, { condition, forMs }: Extract<WatchRecord['data']['when'], { is: 'true' }>) {
+    const lasting: Condition = forMs >= shortestLasting ? { lasting: condition, forMs } : condition;
+    const { truth, again } = conditionNow(lasting, this.judging, standing.memory);
+    if (again === Infinity) this.again.delete(standing.record.id);
+    else this.again.set(standing.record.id, again);
+    return typeof truth.is === 'boolean' ? truth.is : undefined;
+  }
+
+  private get judging() {
+    const { show, readings } = this.sources;
+    return { readingNow: (ref: ReadingRef) => readings.get(ref), documentOf: show.documentOf, now: Date.now() };
+  }
+
+  private valueOf({ device, key }: ReadingRef): Scalar | undefined {
+    return this.sources.readings.fresh(device, key);
+  }
+
+  /** What made it so, in words: the readings that the watch waits for, with their values. */
+  private because({ record }: Standing): string {
+    const { show } = this.sources;
+    const { when } = record.data;
+    if (when.is === 'time') return 'It is time';
+    return this.readingsOf(record)
+      .slice(0, 3)
+      .map(({ device, key }) => {
+        const document = show.documentOf(device);
+        const value = this.valueOf({ device, key });
+        const tag = show.deviceOf(device)?.data.tag ?? '?';
+        const { name, shown } = readingText(document, key, value);
+        return `${tag} ${name}: ${shown}`;
+      })
+      .join(', ');
+  }
+
+  /** What the watch waits for has happened: it fires, now or after its delay, unless something keeps it from it. */
+  private happened(standing: Standing, because: string): void {
+    const { data } = standing.record;
+    const isKeptFrom =
+      data.unless !== undefined && conditionNow(data.unless, this.judging, standing.unlessMemory).truth.is === true;
+    const isInService = this.sources.isInService();
+    const { state, verdict } = judged(data, standing.state, { now: performance.now(), isInService, isKeptFrom });
+    standing.state = state;
+    if (verdict !== 'fires') return this.keptFrom(standing, verdict, because);
+    standing.firedAt = Date.now();
+    standing.why = because;
+    this.tell(standing);
+    this.file.soon();
+    if (data.delayMs === 0) return this.fire(standing, because);
+    const timer = setTimeout(() => {
+      standing.delayed.delete(timer);
+      this.fire(standing, because);
+    }, data.delayMs);
+    standing.delayed.add(timer);
+  }
+
+  private keptFrom(standing: Standing, verdict: Exclude<Verdict, 'fires'>, because: string): void {
+    // Somebody switched it off, and wants to hear nothing of it.
+    if (verdict === 'off') return;
+    const reason = verdict === 'loop' ? (standing.state.stopped ?? '') : verdictWords[verdict];
+    standing.why = `${because}. ${reason}`;
+    if (verdict === 'loop')
+      this.sources.asRun.record({ kind: 'note', text: `Watch “${standing.record.data.name}” was stopped: ${reason}` });
+    this.tell(standing);
+  }
+
+  private fire({ record: { data } }: Standing, because: string): void {
+    const { presses, newId, show } = this.sources;
+    const who = `watch ${data.name}`.slice(0, 60);
+    const { runs, sends } = data;
+    if (sends.length > 0 || runs) {
+      const control = firing({ tap: sends, ...(runs ? { runs } : {}) });
+      presses.fire(
+        { id: newId(), gesture: 'tap', guard: true, who, control, label: `${data.name} (${because})` },
+        ignore,
+      );
+    }
+    const pressed = show.controls.get(data.presses ?? '');
+    if (!pressed) return;
+    const at = { page: pressed.data.page, control: pressed.id };
+    presses.press({ id: newId(), ...at, gesture: 'tap', guard: true, alone: true, who }, ignore);
+  }
+
+  private switchOne(order: Order, listener: SendListener): boolean {
+    const standing = this.byNumber(order);
+    if (!standing) return missing(listener);
+    this.switch(standing, order.prepared.given.on !== false);
+    this.tell(standing);
+    listener({ outcome: 'confirmed', why: 'accepted', ms: 0 });
+    return true;
+  }
+
+  private switch(standing: Standing, isOn: boolean): void {
+    standing.state = switched(standing.state, isOn);
+    if (!isOn) drop(standing);
+    standing.why = undefined;
+    this.schedule(standing);
+    this.file.soon();
+  }
+
+  private fireOne(order: Order, listener: SendListener): boolean {
+    const standing = this.byNumber(order);
+    if (!standing) return missing(listener);
+    standing.state = { ...standing.state, count: standing.state.count + 1 };
+    standing.firedAt = Date.now();
+    standing.why = `Fired by ${order.who}`;
+    this.tell(standing);
+    // A watch that fires another, which fires it, is broken off by the turn of events in between.
+    queueMicrotask(() => this.fire(standing, standing.why ?? ''));
+    listener({ outcome: 'confirmed', why: 'accepted', ms: 0 });
+    return true;
+  }
+
+  private byNumber({ prepared: { given } }: Order): Standing | undefined {
+    return [...this.all.values()].find(({ record }) => record.data.number === given.watch);
+  }
+
+  private schedule(standing: Standing): void {
+    const { when } = standing.record.data;
+    const { show } = this.sources;
+    standing.nextAt =
+      when.is === 'time'
+        ? nextTime(when.schedule, Date.now(), { zone: show.zone, beginsAt: show.beginsAt })
+        : undefined;
+    this.tell(standing);
+    this.sleep();
+  }
+
+  /** What was missed since the program last ran, where the watch says that it is made up for. */
+  private makeUp(): void {
+    const before = this.file.before?.seenAt;
+    if (before === undefined) return;
+    const now = Date.now();
+    const { zone, beginsAt } = this.sources.show;
+    for (const standing of this.all.values()) {
+      const { when } = standing.record.data;
+      if (when.is !== 'time' || when.lateS === undefined) continue;
+      const missed = nextTime(when.schedule, Math.max(before, now - when.lateS * 1000), { zone, beginsAt });
+      if (missed !== undefined && missed <= now)
+        this.happened(standing, `Missed at ${timeText(missed, zone)}, made up for`);
+    }
+  }
+
+  private readonly onTime = (): void => {
+    const now = Date.now();
+    const again: Standing[] = [];
+    for (const [id, standing] of this.all) {
+      const { nextAt } = standing;
+      if (nextAt !== undefined && nextAt <= now) {
+        // After a sleep of the computer, or a clock put forward: too old to be done now.
+        const isLate = now - nextAt > lookAgainMs * 2;
+        this.schedule(standing);
+        if (!isLate) this.happened(standing, 'It is time');
+      }
+      if ((this.again.get(id) ?? Infinity) <= now) again.push(standing);
+    }
+    this.look(again);
+  };
+
+  private sleep(): void {
+    clearTimeout(this.timer);
+    this.timer = undefined;
+    if (!this.isStarted || this.sources.isPrivate) return;
+    let next = Infinity;
+    for (const { nextAt } of this.all.values()) if (nextAt !== undefined) next = Math.min(next, nextAt);
+    for (const at of this.again.values()) next = Math.min(next, at);
+    if (next === Infinity) return;
+    this.timer = setTimeout(this.onTime, Math.min(lookAgainMs, Math.max(1, next - Date.now())));
+  }
+
+  private tell(standing: Standing): void {
+    this.board.tell(standing.record, { ...standing, isInService: this.sources.isInService() });
+  }
+}
+
+/** Conditions can be asked to last for no less than this, in milliseconds. */
+const shortestLasting = 100;
+
+const ignore = (): void => undefined;
+
+function missing(listener: SendListener): false {
+  listener({ outcome: 'lost', why: 'missing', ms: 0, reason: 'There is no watch with this number.' });
+  return false;
+}
+
+function drop({ delayed }: Standing): void {
+  for (const timer of delayed) clearTimeout(timer);
+  delayed.clear();
+}
+
+/** What a watch does, as a control that is pressed. */
+const firing = (responses: ControlRecord['data']['responses']): ControlRecord => ({
+  kind: 'control',
+  id: 'watch',
+  version: 1,
+  data: {
+    page: '',
+    type: 'button',
+    col: 0,
+    row: 0,
+    cols: 1,
+    rows: 1,
+    label: [],
+    values: {},
+    responses,
+    lamps: [],
+  },
+});
+
+/** A time of day, with the date where it is another day. */
+function timeText(at: number, zone: string | undefined): string {
+  const options = { hour12: false, ...(zone === undefined ? {} : { timeZone: zone }) } as const;
+  const day = (time: number) => new Date(time).toLocaleDateString('en-CA', options);
+  const time = new Date(at).toLocaleTimeString('en-GB', options);
+  return day(at) === day(Date.now()) ? time : `${day(at)} ${time}`;
+}
