@@ -1,5 +1,5 @@
 import type { ShowRecord } from '../src/core/show';
-import { page, reading } from './page-parts';
+import { page, reading, type Button } from './page-parts';
 
 export function engineeringPage(): ShowRecord[] {
   const gateway = 'dev-g1';
@@ -111,6 +111,44 @@ export function engineeringPage(): ShowRecord[] {
           device: 'dev-switcher',
           shows: { kind: 'layout', device: 'dev-switcher', layout: 'boxes' },
           cols: 2,
+        },
+      ],
+    },
+    {
+      title: 'Races',
+      col: 0,
+      row: 3,
+      cols: 6,
+      buttons: [
+        {
+          label: [{ text: 'Race ' }, reading('own', 'variable.race')],
+          device: 'own',
+          command: 'stepRace',
+          params: { by: 1 },
+        },
+        ...['Heats', 'Semi-finals', 'Finals'].map((round): Button => ({
+          label: round,
+          device: 'own',
+          command: 'setRound',
+          params: { value: round },
+          lamp: { key: 'variable.round', to: round, show: 'active', word: 'NOW' },
+        })),
+        {
+          label: 'Pontoon',
+          device: 'own',
+          command: 'switchPontoon',
+          lamp: { key: 'variable.pontoon', to: true, show: 'active', word: 'OPEN' },
+        },
+        {
+          label: 'Horn at the start',
+          icon: 'horn',
+          device: 'own',
+          command: 'switchWatch',
+          params: { watch: 2, on: true },
+          lamps: [
+            { key: 'watch[2].state', to: 'on', show: 'active', word: 'ARMED' },
+            { key: 'watch[2].state', to: 'stopped', show: 'warning', word: 'STOPPED' },
+          ],
         },
       ],
     },

@@ -14,6 +14,7 @@ import { encoderPassword, encoderUser } from '../src/standins/encoder/server';
 import { screenPassword } from '../src/standins/screen/server';
 import { standinPorts, type StandinTag } from '../src/standins/fleet';
 import { viewerPassword, viewerUser } from '../src/standins/viewer/server';
+import { automation } from './automation';
 import { clocksPage, ownTimers } from './clocks';
 import { composersPage } from './composers';
 import { demoMacros } from './macros';
@@ -213,6 +214,7 @@ export function demoShow(standinPortBase: number): ShowRecord[] {
     ...panels(),
     ...demoMacros(),
     ...demoSnapshots(),
+    ...automation(),
   ];
 }
 

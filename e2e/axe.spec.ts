@@ -225,6 +225,19 @@ test.describe('every screen is clean of what axe finds, in both themes:', () => 
     await check('layouts to add');
   });
 
+  test('watches and variables', async ({ page, program }) => {
+    const check = checker(page);
+    await page.goto(`${program.url}/watches?open=watch-1`);
+    await expect(page.getByRole('article', { name: /Recording follows/ })).toBeVisible();
+    await check('a watch');
+    await page.goto(`${program.url}/watches?open=watch-2`);
+    await expect(page.getByRole('article', { name: /Horn at the start/ })).toBeVisible();
+    await check('a watch with a time');
+    await page.goto(`${program.url}/variables`);
+    await page.getByRole('button', { name: /^Race/ }).click();
+    await check('variables');
+  });
+
   test('wire and as-run', async ({ page, program }) => {
     const check = checker(page);
     await page.goto(`${program.url}/pages/page-race`);

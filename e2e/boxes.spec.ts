@@ -74,6 +74,8 @@ const screens: readonly (readonly [name: string, path: string, ready: (page: Pag
   ['pages', '/pages/page-pontoon', (page) => page.locator('[data-control]').first().waitFor()],
   ['editor', '/pages/page-race?edit=1', (page) => page.locator('.edit-grid [data-control]').first().click()],
   ['macro', '/macros/mac-wipe', (page) => page.locator('[data-step]').first().waitFor()],
+  ['watches', '/watches?open=watch-1', (page) => page.getByRole('article', { name: /Recording/ }).waitFor()],
+  ['variables', '/variables', (page) => page.getByRole('button', { name: /^Race/ }).waitFor()],
   ['snapshots', '/snapshots?open=snap-3', (page) => page.getByRole('group', { name: 'Boxes' }).waitFor()],
   ['panels', '/panels', (page) => page.getByRole('listitem', { name: 'Tally of C1' }).waitFor()],
   ['wire', '/wire', (page) => page.getByRole('row').nth(5).waitFor()],

@@ -237,6 +237,15 @@ describe('a watch', () => {
     expect(await switcher()).toMatchObject({ preview: 6 });
   });
 
+  it('sees every report, also of those that come together', async () => {
+    const before = Number(own('watch[1].count'));
+    const { readings } = f.rig.engine.running;
+    // Without a turn of events in between, as when both are in one packet.
+    for (const input of [3, 1, 3, 1]) readings.report('dev-SW1', [{ key: 'program', value: input }], Date.now());
+    expect(own('watch[1].count')).toBe(before + 2);
+    await switcherIs({ preview: 5 });
+  });
+
   it('fires with each change of a reading', async () => {
     await tell('setLap', { value: 0 });
     for (const input of [4, 5, 5, 6]) await f.send('SW1', 'ready', { input });

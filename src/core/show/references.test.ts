@@ -84,6 +84,7 @@ describe('what uses a device', () => {
       panel: 'other',
       hidden: 'other',
       zone: 'other',
+      presses: 'other',
       shift: 'other',
       macro: 'other',
     };

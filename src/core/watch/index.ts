@@ -1,4 +1,5 @@
 export { changeWatchEdit, copyWatchEdit, newWatchEdit, placeWatchEdit, removeWatchEdit, watchesOf } from './edits';
 export { judged, looked, newWatchState, switched, verdictWords, type Verdict, type WatchState } from './judge';
 export { watchLoop } from './loops';
+export { whenText } from './sentence';
 export { localTime, nextTime, scheduleProblem, type ScheduleClock } from './schedule';

@@ -130,12 +130,14 @@ export class Watches {
 
   onReadings(device: string, keys: readonly string[]): void {
     if (this.all.size === 0) return;
+    // Every report is looked at: of two that come together the first one may be what is waited for.
+    const waiting = new Set<Standing>();
     for (const key of keys)
       for (const id of this.index.usersOf(readingId({ device, key }))) {
         const standing = this.all.get(id);
-        if (standing) this.due.add(standing);
+        if (standing) waiting.add(standing);
       }
-    this.queue();
+    if (waiting.size > 0) this.look([...waiting]);
   }
 
   private enter(record: WatchRecord, before: Standing | undefined): void {
@@ -209,7 +211,7 @@ export class Watches {
     this.queue();
   }
 
-  /** Reports come in the middle of other work: what they set off has its turn right after it. */
+  /** What was edited is looked at once all of the edit is there. */
   private queue(): void {
     if (this.isQueued || this.due.size === 0 || !this.isStarted) return;
     this.isQueued = true;
@@ -222,7 +224,7 @@ export class Watches {
   }
 
   private look(standings: readonly Standing[]): void {
-    if (this.sources.isPrivate) return;
+    if (this.sources.isPrivate || !this.isStarted) return;
     for (const standing of standings) {
       const { when } = standing.record.data;
       if (when.is === 'time' || !this.all.has(standing.record.id)) continue;
@@ -281,7 +283,8 @@ export class Watches {
     standing.why = because;
     this.tell(standing);
     this.file.soon();
-    if (data.delayMs === 0) return this.fire(standing, because);
+    // Reports come in the middle of other work: what they set off has its turn right after it.
+    if (data.delayMs === 0) return queueMicrotask(() => this.fire(standing, because));
     const timer = setTimeout(() => {
       standing.delayed.delete(timer);
       this.fire(standing, because);

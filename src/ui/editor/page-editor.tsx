@@ -5,7 +5,15 @@ import { snapCenterToCursor } from '@dnd-kit/modifiers';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { lackingWith, problemsOfControl, problemsOfPage, warningsOfControl } from '../../core/check';
-import { controlsOf, ownId, showLookup, readingId, type DeskView, type DeviceRecord, type PageRecord } from '../../core/show';
+import {
+  controlsOf,
+  ownId,
+  showLookup,
+  readingId,
+  type DeskView,
+  type DeviceRecord,
+  type PageRecord,
+} from '../../core/show';
 import { documentOfRecord, useShow } from '../desk';
 import { useReadingsNowAndThen } from '../live';
 import { RigFactsContext } from '../fields';

@@ -65,6 +65,8 @@ export function Palette() {
       run: () => void window.open(`/panel/${id}`),
     })),
     { title: 'Go to Snapshots', run: () => router.push('/snapshots') },
+    { title: 'Go to Watches', run: () => router.push('/watches') },
+    { title: 'Go to Variables', run: () => router.push('/variables') },
     { title: 'Go to Line check', run: () => router.push('/line-check') },
     { title: 'Go to Burn-in', run: () => router.push('/line-check/burn-in') },
     { title: 'Go to Fault drills', run: () => router.push('/line-check/drills') },

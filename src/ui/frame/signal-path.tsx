@@ -24,8 +24,8 @@ interface Stage {
   readonly href: string;
   readonly name: string;
   readonly health: string;
-  /** The address of the other screen of this stage. */
-  readonly besides?: string;
+  /** The addresses of the other screens of this stage. */
+  readonly besides?: readonly string[];
   readonly bad?: boolean;
   /** A click on its health opens the list of all links; this is the health in full. */
   readonly listed?: string;
@@ -60,7 +60,7 @@ export function SignalPath() {
     >
       <ol>
         {stages.map((stage) => {
-          const here = path.startsWith(stage.href) || (stage.besides !== undefined && path.startsWith(stage.besides));
+          const here = [stage.href, ...(stage.besides ?? [])].some((href) => path.startsWith(href));
           // What is unresolved is mended where the pages are edited.
           const href = stage.bad && stage.href === '/pages' ? '/pages?edit=1' : stage.href;
           return (
@@ -146,7 +146,7 @@ function pagesStage(status: StatusView | undefined): Stage {
 }
 
 function macrosStage(status: StatusView | undefined, runs: RunsView | undefined): Stage {
-  const base = { href: '/macros', name: 'Macros', besides: '/snapshots' };
+  const base = { href: '/macros', name: 'Macros', besides: ['/snapshots', '/watches', '/variables'] };
   if (!status || !runs) return { ...base, health: '…' };
   const count = Object.keys(runs).length;
   if (count > 0) return { ...base, health: `${count} running` };

@@ -6,11 +6,12 @@ import { useMemo } from 'react';
 import { problemsOfMacro, type MacroSources } from '../../core/check';
 import { DriverShelf } from '../../core/driver';
 import { macrosOf, newMacroEdit } from '../../core/macro';
-import { ownDocumentOf, showLookup, panelHasPage, type DeskView, type PageRecord } from '../../core/show';
-import { documentOfRecord, useDesk, useShow } from '../desk';
-import { useLive, useReadingsNowAndThen, useRuns, useStatus } from '../live';
-import { Cross, MacrosOrSnapshots, newId } from '../parts';
-import { RigFactsContext, type RigFacts } from '../fields';
+import { ownDocumentOf, panelHasPage, type DeskView, type PageRecord } from '../../core/show';
+import { useDesk, useShow } from '../desk';
+import { useLive, useRuns, useStatus } from '../live';
+import { Cross, AutomationRooms, newId } from '../parts';
+import { RigFactsContext } from '../fields';
+import { useRigNow } from '../rig-now';
 import { Button } from '../kit';
 import { MacroEditor } from './macro-editor';
 
@@ -24,7 +25,7 @@ export function MacrosScreen({ macro }: { readonly macro: string | undefined }) 
   const runs = Object.values(useRuns() ?? {});
   const macros = useMemo(() => macrosOf(show?.records ?? []), [show]);
   const sources = useMacroSources(show);
-  const facts = useRig(show);
+  const facts = useRigNow(show);
   const chosen = macros.find(({ id }) => id === macro) ?? (macro === undefined ? macros[0] : undefined);
   const add = async () => {
     if (!show) return;
@@ -38,7 +39,7 @@ export function MacrosScreen({ macro }: { readonly macro: string | undefined }) 
     >
       <div className="flex min-h-0 flex-col gap-2 border-r border-rule py-3 max-[900px]:border-r-0">
         <div className="px-3">
-          <MacrosOrSnapshots here="macros" id="macros-title" />
+          <AutomationRooms here="macros" id="macros-title" />
         </div>
         <div className="flex gap-2 px-3 [&_button]:px-2.5">
           <Button disabled={!show} aria-label="New macro" onClick={() => void add()}>
@@ -119,17 +120,4 @@ function useMacroSources(show: DeskView | undefined): MacroSources | undefined {
         show.records.some((each) => each.kind === 'panel' && each.id === panel && !panelHasPage(each, page)),
     };
   }, [show]);
-}
-
-function useRig(show: DeskView | undefined): RigFacts {
-  const lookUp = useMemo(
-    () => showLookup(show?.records ?? [], (device) => show && documentOfRecord(show.drivers, device)),
-    [show],
-  );
-  const ids = useMemo(() => lookUp.readable.map(({ id }) => id), [lookUp]);
-  const readings = useReadingsNowAndThen(ids, 1000);
-  return useMemo(
-    () => ({ ...lookUp, readings, readingNow: (ref) => readings.get(ref.device)?.[ref.key] }),
-    [lookUp, readings],
-  );
 }

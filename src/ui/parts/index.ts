@@ -7,5 +7,5 @@ export { Cross, OutcomeShape, Tick, WireWay } from './marks';
 export { QrCode } from './qr-code';
 export { saveAsFile, saveJson } from './save-as-file';
 export { ChangeSummary } from './change-summary';
-export { MacrosOrSnapshots } from './macros-or-snapshots';
+export { AutomationRooms } from './automation-rooms';
 export { readCaptureFile } from './read-capture';

@@ -6,7 +6,7 @@ import { foldersOf, snapshotsOf } from '../../core/snapshot';
 import { useDesk, useShow } from '../desk';
 import { Button, EmptyState, NumberField, Select, SplitPanes } from '../kit';
 import { useLive } from '../live';
-import { MacrosOrSnapshots } from '../parts';
+import { AutomationRooms } from '../parts';
 import { Collections } from './collections';
 import { curveOptions } from './curve-options';
 import { SnapshotDetails } from './snapshot-details';
@@ -38,7 +38,7 @@ export function SnapshotsScreen({ first, takeOf }: Props) {
   return (
     <section className="flex h-full min-h-0 flex-col" aria-labelledby="snapshots-title">
       <header className="flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-rule px-4 py-2">
-        <MacrosOrSnapshots here="snapshots" id="snapshots-title" />
+        <AutomationRooms here="snapshots" id="snapshots-title" />
         {show && snapshots.length > 0 && <ShowGlide show={show} />}
         <GlideButtons />
         <span className="ml-auto flex flex-wrap gap-2">

@@ -10,7 +10,9 @@ export const variableReading = (key: string): string => `variable.${key}`;
 /** What is done with a variable, by the name of its command: `setLap`, `stepLap`, `switchReady`, `resetLap`. */
 export type VariableVerb = 'set' | 'step' | 'switch' | 'reset';
 
-const named = (verb: VariableVerb, key: string): string => `${verb}${key.slice(0, 1).toUpperCase()}${key.slice(1)}`;
+/** The name of the command that does this with a variable. */
+export const variableCommand = (verb: VariableVerb, key: string): string =>
+  `${verb}${key.slice(0, 1).toUpperCase()}${key.slice(1)}`;
 
 type Shape = DriverDocument['readings'][string]['value'];
 
@@ -47,7 +49,7 @@ export interface VariableOrder {
 export function variableOrders(variables: Iterable<VariableRecord>): ReadonlyMap<string, VariableOrder> {
   const orders = new Map<string, VariableOrder>();
   for (const { id, data } of variables)
-    for (const verb of verbsOf(data.value)) orders.set(named(verb, data.key), { verb, variable: id });
+    for (const verb of verbsOf(data.value)) orders.set(variableCommand(verb, data.key), { verb, variable: id });
   return orders;
 }
 
@@ -78,7 +80,7 @@ export function ownVariables(
       ...(value.type === 'number' ? { level: { from: value.min, to: value.max } } : {}),
       ...(value.type === 'onOff' || value.type === 'choice' ? { means: 'active' as const } : {}),
     };
-    commands[named('set', key)] = command(`Set ${name}`, `${name}: {value}`, {
+    commands[variableCommand('set', key)] = command(`Set ${name}`, `${name}: {value}`, {
       params: { value: param('Value', paramShape(value)) },
       ...(value.type === 'number' ? { class: 'continuous' as const } : {}),
       confirm: {
@@ -89,13 +91,13 @@ export function ownVariables(
         askEveryMs: 200,
       },
     });
-    commands[named('reset', key)] = command(`Reset ${name}`, `Reset ${name}`, {});
+    commands[variableCommand('reset', key)] = command(`Reset ${name}`, `Reset ${name}`, {});
     if (value.type === 'number' || value.type === 'choice')
-      commands[named('step', key)] = command(`Step ${name}`, `Step ${name} by {by}`, {
+      commands[variableCommand('step', key)] = command(`Step ${name}`, `Step ${name} by {by}`, {
         params: { by: param('Steps', { type: 'whole', min: -1000, max: 1000 }, { default: 1 }) },
       });
     if (value.type === 'onOff')
-      commands[named('switch', key)] = command(`Switch ${name}`, `Switch ${name} on or off`, {});
+      commands[variableCommand('switch', key)] = command(`Switch ${name}`, `Switch ${name} on or off`, {});
     starters.push(...startersOf(data.name, key, value));
   }
   return { commands, readings, starters };
@@ -112,7 +114,7 @@ function startersOf(name: string, key: string, value: VariableValue): DriverDocu
         {
           ...base,
           title: name,
-          command: named('switch', key),
+          command: variableCommand('switch', key),
           params: {},
           lamp: { reading, to: true, show: 'active', word: 'ON' },
         },
@@ -123,14 +125,14 @@ function startersOf(name: string, key: string, value: VariableValue): DriverDocu
           ...base,
           title: `${name} plus`,
           label: [`${name} `, { reading }],
-          command: named('step', key),
+          command: variableCommand('step', key),
           params: { by: 1 },
         },
         {
           ...base,
           title: `${name} minus`,
           label: [`${name} `, { reading }],
-          command: named('step', key),
+          command: variableCommand('step', key),
           params: { by: -1 },
         },
       ];
@@ -138,7 +140,7 @@ function startersOf(name: string, key: string, value: VariableValue): DriverDocu
       return value.choices.map((choice) => ({
         ...base,
         title: `${name}: ${choice}`.slice(0, 60),
-        command: named('set', key),
+        command: variableCommand('set', key),
         params: { value: choice },
         lamp: { reading, to: choice, show: 'active' as const },
       }));

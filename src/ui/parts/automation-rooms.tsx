@@ -3,17 +3,13 @@ import Link from 'next/link';
 const rooms = [
   { id: 'macros', title: 'Macros', href: '/macros' },
   { id: 'snapshots', title: 'Snapshots', href: '/snapshots' },
+  { id: 'watches', title: 'Watches', href: '/watches' },
+  { id: 'variables', title: 'Variables', href: '/variables' },
 ] as const;
 
-/** The heading of the two screens that share a stage of the signal path: the one that is open, and the way to the other. */
-export const MacrosOrSnapshots = ({
-  here,
-  id,
-}: {
-  readonly here: (typeof rooms)[number]['id'];
-  readonly id: string;
-}) => (
-  <span className="flex items-baseline gap-3">
+/** The heading of the screens that share a stage of the signal path: the one that is open, and the way to the others. */
+export const AutomationRooms = ({ here, id }: { readonly here: (typeof rooms)[number]['id']; readonly id: string }) => (
+  <span className="flex flex-wrap items-baseline gap-x-3">
     {rooms.map((room) =>
       room.id === here ? (
         <h1 key={room.id} id={id} className="text-[20px] font-semibold [font-stretch:88%]">

@@ -1,0 +1,1 @@
+export { VariablesScreen } from './variables-screen';

@@ -1,0 +1,1 @@
+export { WatchesScreen } from './watches-screen';
