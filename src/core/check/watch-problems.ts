@@ -25,18 +25,22 @@ export function problemsOfWatch(watch: WatchRecord, sources: WatchSources): Watc
   const { data } = watch;
   const { when, unless, presses, runs, sends } = data;
   const found: WatchProblem[] = [];
+  const has = (kind: ShowRecord['kind'], id: string) =>
+    sources.records.some((record) => record.kind === kind && record.id === id);
   const add = (of: WatchProblem['of'], messages: readonly { readonly message: string }[]) =>
     found.push(...messages.map(({ message }) => ({ of, message })));
   if (when.is === 'time') {
     const message = scheduleProblem(when.schedule, scheduleClockOf(sources.records));
     if (message !== undefined) found.push({ of: 'when', message });
-  } else {
+  } else if (when.is !== 'message') {
     const condition = when.is === 'true' ? when.condition : changeAsCondition(when);
     add('when', judged({ lamps: [{ when: condition, show: 'active' }] }, sources));
   }
+  if (when.is === 'message' && when.inlet !== undefined && !has('inlet', when.inlet))
+    found.push({ of: 'when', message: 'The inlet that it listens to no longer exists.' });
   if (unless) add('unless', judged({ lamps: [{ when: unless, show: 'active' }] }, sources));
   add('then', judged({ sends, ...(runs ? { runs } : {}) }, sources));
-  if (presses !== undefined && !sources.records.some(({ kind, id }) => kind === 'control' && id === presses))
+  if (presses !== undefined && !has('control', presses))
     found.push({ of: 'then', message: 'The control that it presses no longer exists.' });
   if (sends.length === 0 && !runs && presses === undefined)
     found.push({ of: 'then', message: 'It does nothing yet. Add a command, a macro or a control.' });

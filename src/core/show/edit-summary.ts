@@ -34,6 +34,7 @@ const order: readonly RecordKind[] = [
   'snapshot',
   'watch',
   'variable',
+  'inlet',
   'panel',
   'tie',
 ];

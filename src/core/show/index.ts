@@ -34,6 +34,7 @@ export {
   type TieRecord,
   type VariableRecord,
   type WatchRecord,
+  type InletRecord,
   type Tint,
   type Zone,
 } from './records';
@@ -158,12 +159,6 @@ export {
   type SnapshotData,
   type SnapshotPart,
 } from './snapshot';
-export {
-  longestVariableText,
-  mostVariables,
-  variableDataSchema,
-  variableKeySchema,
-  type VariableData,
-  type VariableValue,
-} from './variable';
-export { mostWatches, scheduleSchema, watchDataSchema, type Schedule, type WatchData, type WatchWhen } from './watch';
+export { longestVariableText, mostVariables, type VariableData, type VariableValue } from './variable';
+export type { Schedule, WatchData, WatchWhen } from './watch';
+export { longestInletText, type InletData } from './inlet';

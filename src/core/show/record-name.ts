@@ -16,6 +16,7 @@ export function nameOfRecord(record: ShowRecord): string {
     case 'snapshot':
     case 'variable':
     case 'watch':
+    case 'inlet':
     case 'panel':
       return record.data.name;
   }

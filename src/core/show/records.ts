@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { additionsSchema, scalarSchema } from '../driver';
 import { argumentSchema, conditionSchema } from './conditions';
+import { inletDataSchema } from './inlet';
 import { frameRateSchema, macroDataSchema } from './macro';
 import { drillSchema } from './drills';
 import { healthLimitsSchema } from './health-limits';
@@ -363,6 +364,7 @@ export const recordSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('snapshot'), ...base, data: snapshotDataSchema }),
   z.strictObject({ kind: z.literal('variable'), ...base, data: variableDataSchema }),
   z.strictObject({ kind: z.literal('watch'), ...base, data: watchDataSchema }),
+  z.strictObject({ kind: z.literal('inlet'), ...base, data: inletDataSchema }),
 ]);
 
 export type ShowRecord = z.infer<typeof recordSchema>;
@@ -377,6 +379,7 @@ export type MacroRecord = RecordOf<'macro'>;
 export type SnapshotRecord = RecordOf<'snapshot'>;
 export type VariableRecord = RecordOf<'variable'>;
 export type WatchRecord = RecordOf<'watch'>;
+export type InletRecord = RecordOf<'inlet'>;
 export type LabelSegment = z.infer<typeof labelSegmentSchema>;
 export type Tint = z.infer<typeof tintSchema>;
 export type Zone = PageRecord['data']['zones'][number];

@@ -85,6 +85,7 @@ describe('what uses a device', () => {
       hidden: 'other',
       zone: 'other',
       presses: 'other',
+      inlet: 'other',
       shift: 'other',
       macro: 'other',
     };

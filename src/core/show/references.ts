@@ -88,6 +88,7 @@ function usersOf(records: readonly ShowRecord[]): ReadonlyMap<string, DeviceUser
         case 'show':
         case 'panel':
         case 'variable':
+        case 'inlet':
           break;
       }
     }

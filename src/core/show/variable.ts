@@ -4,7 +4,7 @@ import { text } from './reading-ref';
 /** Named values of the show, as they are stored. How they change is worked out in `core/variables`. */
 
 /** What the reading and the commands of a variable are called by: `SHOW.variable.lap`, `setLap`. */
-export const variableKeySchema = z
+const variableKeySchema = z
   .string()
   .regex(/^[a-z][A-Za-z0-9]{0,29}$/, 'a small letter, then letters and digits, 30 at most');
 

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { scalarSchema } from '../driver';
 import { argumentSchema, conditionSchema } from './conditions';
+import { longestInletText } from './inlet';
 import { idSchema, readingRefSchema, text, valueName } from './reading-ref';
 
 /** Standing rules: when this becomes true, or at this time, do that. As they are stored; what they mean is worked out in `core/watch`. */
@@ -46,6 +47,8 @@ export const watchWhenSchema = z.discriminatedUnion('is', [
   z.strictObject({ is: z.literal('true'), condition: conditionSchema, forMs: forMs.default(0) }),
   /** A reading takes another value, or this one. */
   z.strictObject({ is: z.literal('change'), reading: readingRefSchema, to: scalarSchema.optional() }),
+  /** This text comes in, over one inlet or any of them. */
+  z.strictObject({ is: z.literal('message'), text: text(longestInletText).min(1), inlet: idSchema.optional() }),
   z.strictObject({
     is: z.literal('time'),
     schedule: scheduleSchema,

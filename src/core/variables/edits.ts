@@ -10,7 +10,7 @@ export const variablesOf = (records: readonly ShowRecord[]): VariableRecord[] =>
     .sort((a, b) => a.data.order - b.data.order || a.data.key.localeCompare(b.data.key));
 
 /** A key made of a name: `Lap number` becomes `lapNumber`; with a number after it where another variable has it. */
-export function freeKey(records: readonly ShowRecord[], name: string): string {
+function freeKey(records: readonly ShowRecord[], name: string): string {
   const words = name
     .normalize('NFD')
     .replace(/[^A-Za-z0-9 ]/g, '')

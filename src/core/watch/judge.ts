@@ -28,8 +28,8 @@ export type Verdict =
   'fires' | 'off' | 'spent' | 'stopped' | 'not in service' | 'unless' | 'quiet' | 'too often' | 'loop';
 
 /** A watch that fires so often within this time sets itself off. */
-export const loopMs = 2000;
-export const loopMost = 10;
+const loopMs = 2000;
+const loopMost = 10;
 const minuteMs = 60_000;
 
 /**

@@ -17,7 +17,7 @@ import {
 } from '../show';
 
 /** What watches and what they do are found by. */
-export interface LoopSources {
+interface LoopSources {
   readonly records: readonly ShowRecord[];
   readonly documentOf: (device: string) => DriverDocument | undefined;
 }

@@ -3,7 +3,7 @@ import { fail, ok, type Result } from '../result';
 import type { Schedule } from '../show';
 
 /** In what a schedule counts. */
-export interface ScheduleClock {
+interface ScheduleClock {
   /** The name of a time zone in the IANA database; that of the computer when absent. */
   readonly zone?: string | undefined;
   /** When the show begins, in local time: `2026-06-14T10:00`. */

@@ -21,13 +21,15 @@ export function whenText({ when }: Pick<WatchData, 'when'>, sources: Sources): s
       const { name, shown } = readingText(sources.documentOf(device), key, when.to);
       return `${sources.tagOf(device) ?? '?'} ${name} ${when.to === undefined ? 'changes' : `changes to ${shown}`}`;
     }
+    case 'message':
+      return `“${when.text}” comes in`;
     case 'time':
       return scheduleText(when.schedule);
   }
 }
 
 /** “Mon, Wed at 14:05”, “every 20 minutes from 10:00 to 16:00”. */
-export function scheduleText(schedule: Schedule): string {
+function scheduleText(schedule: Schedule): string {
   switch (schedule.is) {
     case 'daily':
       return `${daysText(schedule.days)} at ${schedule.time}`;

@@ -58,7 +58,8 @@ export interface CommandRequest extends Pressed {
 /** What happens by itself: responses that are in no control, pressed like those of one. */
 export interface FireRequest extends Pressed {
   readonly control: ControlRecord;
-  /** What the record calls it. */
+  /** What the record calls it: what began it, and what it is. */
+  readonly page: string;
   readonly label: string;
 }
 

@@ -131,10 +131,10 @@ export class Presses {
     this.begin({ request, control, context: undefined, isBarrable: false, aim, named, listener });
   }
 
-  /** Does what a watch does, in the same way as a press. */
+  /** Does what a watch or an inlet does, in the same way as a press. */
   fire(request: FireRequest, listener: PressListener): void {
-    const { control, label } = request;
-    const named = () => ({ page: 'Watch', label });
+    const { control, page, label } = request;
+    const named = () => ({ page, label });
     this.begin({
       request,
       control,

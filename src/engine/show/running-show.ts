@@ -7,6 +7,7 @@ import {
   type ControlRecord,
   type DeviceRecord,
   type GlideTime,
+  type InletRecord,
   type HealthLimits,
   type MacroRecord,
   type PageRecord,
@@ -32,6 +33,7 @@ export class RunningShow {
   readonly snapshots = new Map<string, SnapshotRecord>();
   readonly variables = new Map<string, VariableRecord>();
   readonly watches = new Map<string, WatchRecord>();
+  readonly inlets = new Map<string, InletRecord>();
   private readonly byPage = new Map<string, Map<string, ControlRecord>>();
   name = '';
   beginsAt: string | undefined;
@@ -150,6 +152,9 @@ export class RunningShow {
         this.watches.set(id, record);
         this.own = undefined;
         return this.onChange({ kind: 'watch', id });
+      case 'inlet':
+        this.inlets.set(id, record);
+        return this.onChange({ kind: 'inlet', id });
     }
   }
 
@@ -181,6 +186,9 @@ export class RunningShow {
         return this.onChange({ kind, id });
       case 'macro':
         this.macros.delete(id);
+        return this.onChange({ kind, id });
+      case 'inlet':
+        this.inlets.delete(id);
         return this.onChange({ kind, id });
       case 'snapshot':
       case 'variable':

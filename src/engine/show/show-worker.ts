@@ -195,6 +195,7 @@ function handOver({ puts, removes }: ShowDifference): void {
     snapshot: 7,
     variable: 8,
     watch: 9,
+    inlet: 10,
   } as const;
   const sorted = [...puts].sort((a, b) => order[a.kind] - order[b.kind]);
   if (removes.length > 0) tell({ type: 'piece', puts: [], removes });

@@ -4,7 +4,7 @@ import type { WatchState } from '../../core/watch';
 import type { ReadingStore } from '../devices/readings';
 
 /** What of a watch is shown besides what its record says. */
-export interface WatchFacts {
+interface WatchFacts {
   readonly state: WatchState;
   readonly isInService: boolean;
   /** When it fired last, in milliseconds since 1970. */

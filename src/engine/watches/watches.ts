@@ -6,7 +6,6 @@ import {
   readingId,
   readingsOfCondition,
   type Condition,
-  type ControlRecord,
   type ReadingRef,
   type WatchRecord,
 } from '../../core/show';
@@ -27,6 +26,7 @@ import type { SendListener } from '../devices/send-book';
 import type { ShowChange } from '../parts';
 import type { Order } from '../presses/dispatcher';
 import type { OwnOrders } from '../presses/own-orders';
+import { firing } from '../presses/firing';
 import type { Presses } from '../presses/presses';
 import type { AsRun } from '../record/as-run';
 import type { RunningShow } from '../show/running-show';
@@ -140,6 +140,18 @@ export class Watches {
     if (waiting.size > 0) this.look([...waiting]);
   }
 
+  /** Something came in over an inlet. Returns how many watches wait for it. */
+  onMessage(inlet: string, text: string, from: string): number {
+    let count = 0;
+    for (const standing of this.all.values()) {
+      const { when } = standing.record.data;
+      if (when.is !== 'message' || when.text !== text || (when.inlet ?? inlet) !== inlet) continue;
+      count += 1;
+      this.happened(standing, `“${text}” came in from ${from}`);
+    }
+    return count;
+  }
+
   private enter(record: WatchRecord, before: Standing | undefined): void {
     const isSame = before && JSON.stringify(before.record.data.when) === JSON.stringify(record.data.when);
     const wasOff = before?.record.data.off;
@@ -227,7 +239,7 @@ export class Watches {
     if (this.sources.isPrivate || !this.isStarted) return;
     for (const standing of standings) {
       const { when } = standing.record.data;
-      if (when.is === 'time' || !this.all.has(standing.record.id)) continue;
+      if (when.is === 'time' || when.is === 'message' || !this.all.has(standing.record.id)) continue;
       const now = when.is === 'true' ? this.truth(standing, when) : this.valueOf(when.reading);
       const { state, isMet } = looked(standing.record.data, standing.state, now);
       standing.state = state;
@@ -258,6 +270,7 @@ export class Watches {
     const { show } = this.sources;
     const { when } = record.data;
     if (when.is === 'time') return 'It is time';
+    if (when.is === 'message') return `“${when.text}” came in`;
     return this.readingsOf(record)
       .slice(0, 3)
       .map(({ device, key }) => {
@@ -308,10 +321,8 @@ export class Watches {
     const { runs, sends } = data;
     if (sends.length > 0 || runs) {
       const control = firing({ tap: sends, ...(runs ? { runs } : {}) });
-      presses.fire(
-        { id: newId(), gesture: 'tap', guard: true, who, control, label: `${data.name} (${because})` },
-        ignore,
-      );
+      const label = `${data.name} (${because})`;
+      presses.fire({ id: newId(), gesture: 'tap', guard: true, who, control, page: 'Watch', label }, ignore);
     }
     const pressed = show.controls.get(data.presses ?? '');
     if (!pressed) return;
@@ -425,25 +436,6 @@ function drop({ delayed }: Standing): void {
   for (const timer of delayed) clearTimeout(timer);
   delayed.clear();
 }
-
-/** What a watch does, as a control that is pressed. */
-const firing = (responses: ControlRecord['data']['responses']): ControlRecord => ({
-  kind: 'control',
-  id: 'watch',
-  version: 1,
-  data: {
-    page: '',
-    type: 'button',
-    col: 0,
-    row: 0,
-    cols: 1,
-    rows: 1,
-    label: [],
-    values: {},
-    responses,
-    lamps: [],
-  },
-});
 
 /** A time of day, with the date where it is another day. */
 function timeText(at: number, zone: string | undefined): string {

@@ -67,6 +67,7 @@ export function Palette() {
     { title: 'Go to Snapshots', run: () => router.push('/snapshots') },
     { title: 'Go to Watches', run: () => router.push('/watches') },
     { title: 'Go to Variables', run: () => router.push('/variables') },
+    { title: 'Go to Inlets', run: () => router.push('/inlets') },
     { title: 'Go to Line check', run: () => router.push('/line-check') },
     { title: 'Go to Burn-in', run: () => router.push('/line-check/burn-in') },
     { title: 'Go to Fault drills', run: () => router.push('/line-check/drills') },

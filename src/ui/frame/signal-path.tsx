@@ -146,7 +146,7 @@ function pagesStage(status: StatusView | undefined): Stage {
 }
 
 function macrosStage(status: StatusView | undefined, runs: RunsView | undefined): Stage {
-  const base = { href: '/macros', name: 'Macros', besides: ['/snapshots', '/watches', '/variables'] };
+  const base = { href: '/macros', name: 'Macros', besides: ['/snapshots', '/watches', '/variables', '/inlets'] };
   if (!status || !runs) return { ...base, health: '…' };
   const count = Object.keys(runs).length;
   if (count > 0) return { ...base, health: `${count} running` };

@@ -5,6 +5,7 @@ const rooms = [
   { id: 'snapshots', title: 'Snapshots', href: '/snapshots' },
   { id: 'watches', title: 'Watches', href: '/watches' },
   { id: 'variables', title: 'Variables', href: '/variables' },
+  { id: 'inlets', title: 'Inlets', href: '/inlets' },
 ] as const;
 
 /** The heading of the screens that share a stage of the signal path: the one that is open, and the way to the others. */

@@ -10,6 +10,7 @@ const kindWords: Readonly<Record<KindSummary['kind'], readonly [string, string]>
   snapshot: ['snapshot', 'snapshots'],
   watch: ['watch', 'watches'],
   variable: ['variable', 'variables'],
+  inlet: ['inlet', 'inlets'],
   panel: ['panel', 'panels'],
   tie: ['tie', 'ties'],
 };

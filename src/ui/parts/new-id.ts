@@ -15,7 +15,8 @@ export function newId(
     | 'mark'
     | 'snap'
     | 'watch'
-    | 'var',
+    | 'var'
+    | 'inlet',
 ): string {
   const bytes = crypto.getRandomValues(new Uint8Array(8));
   return `${kind}-${Array.from(bytes, (byte) => byte.toString(16).padStart(2, '0')).join('')}`;

@@ -5,6 +5,7 @@ import type { DeskView, ReadingRef, WatchWhen } from '../../core/show';
 import { ConditionFields } from '../editor';
 import { ParamField, ReadingPicker, useRigFacts } from '../fields';
 import { Checkbox, NumberField, Segmented } from '../kit';
+import { MessageFields } from './message-fields';
 import { noControl } from './no-control';
 import { ScheduleFields } from './schedule-fields';
 
@@ -18,6 +19,7 @@ const kinds = [
   { value: 'true', title: 'A condition' },
   { value: 'change', title: 'A change' },
   { value: 'time', title: 'A time' },
+  { value: 'message', title: 'A message' },
 ] as const;
 
 /** What a watch waits for: a condition that becomes true, a reading that changes, or a time. */
@@ -27,6 +29,7 @@ export function WhenFields({ show, when, onWhen }: Props) {
     if (is === when.is) return;
     if (is === 'time') onWhen({ is, schedule: { is: 'daily', time: '12:00' } });
     else if (is === 'change') onWhen({ is, reading: firstReading.reading });
+    else if (is === 'message') onWhen({ is, text: 'go' });
     else onWhen({ is, condition: firstReading, forMs: 0 });
   };
   return (
@@ -51,6 +54,7 @@ export function WhenFields({ show, when, onWhen }: Props) {
         </>
       )}
       {when.is === 'change' && <ChangeFields when={when} onWhen={onWhen} />}
+      {when.is === 'message' && <MessageFields show={show} when={when} onWhen={onWhen} />}
       {when.is === 'time' && <ScheduleFields show={show} when={when} onWhen={onWhen} />}
     </>
   );

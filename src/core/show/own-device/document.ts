@@ -2,6 +2,7 @@ import type { DriverDocument } from '../../driver';
 import type { DeviceRecord, ShowRecord, SnapshotRecord, VariableRecord, WatchRecord } from '../records';
 import { mostSnapshots } from '../snapshot';
 import { mostWatches } from '../watch';
+import { ofInlets } from './inlets';
 import { ownSnapshots } from './snapshots';
 import { ownVariables } from './variables';
 import { ownWatches } from './watches';
@@ -99,7 +100,7 @@ const base: DriverDocument = {
 };
 
 /** What of a show the program itself speaks of. */
-export interface OwnParts {
+interface OwnParts {
   readonly snapshots: Iterable<SnapshotRecord>;
   readonly variables: Iterable<VariableRecord>;
   readonly watches: Iterable<WatchRecord>;
@@ -110,7 +111,13 @@ function made(snapshots: number, watches: number, variables: Iterable<VariableRe
   return {
     ...base,
     commands: { ...ofSnapshots.commands, ...ofWatches.commands, ...ofVariables.commands },
-    readings: { ...base.readings, ...ofSnapshots.readings, ...ofWatches.readings, ...ofVariables.readings },
+    readings: {
+      ...base.readings,
+      ...ofSnapshots.readings,
+      ...ofWatches.readings,
+      ...ofInlets,
+      ...ofVariables.readings,
+    },
     starters: [...ofSnapshots.starters, ...ofWatches.starters, ...ofVariables.starters],
     lists: ofSnapshots.lists,
   };
@@ -144,7 +151,7 @@ export function ownDocumentFor({ snapshots, variables, watches }: OwnParts): Dri
 /** The same from all records of a show. */
 export const ownDocumentOf = (records: Iterable<ShowRecord>): DriverDocument => ownDocumentFor(ownPartsOf(records));
 
-export function ownPartsOf(records: Iterable<ShowRecord>): OwnParts {
+function ownPartsOf(records: Iterable<ShowRecord>): OwnParts {
   const snapshots: SnapshotRecord[] = [];
   const variables: VariableRecord[] = [];
   const watches: WatchRecord[] = [];

@@ -40,7 +40,7 @@ function paramShape(value: VariableValue): DriverParameter['value'] {
 }
 
 /** What a command of the program does with which variable. */
-export interface VariableOrder {
+interface VariableOrder {
   readonly verb: VariableVerb;
   readonly variable: string;
 }

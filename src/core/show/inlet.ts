@@ -1,0 +1,43 @@
+import { z } from 'zod';
+import { text } from './reading-ref';
+
+/** Ways in for other systems, as they are stored. What comes in means what `core/inlet` says. */
+
+/** The longest text that comes in at once, in characters. */
+export const longestInletText = 300;
+
+const address = z.string().regex(/^[0-9A-Fa-f.:]{2,45}$/, 'an IP address');
+
+export const inletDataSchema = z
+  .strictObject({
+    name: text(40).min(1),
+    order: z.number(),
+    note: text(2000).default(''),
+    /** Lines of text, or messages of Open Sound Control 1.0. */
+    speaks: z.enum(['text', 'osc']),
+    over: z.enum(['tcp', 'udp']),
+    port: z.number().int().min(1, 'a port from 1 to 65535').max(65_535, 'a port from 1 to 65535'),
+    /** The address of this computer on which it listens. */
+    host: address.default('127.0.0.1'),
+    /** Only from these addresses or networks (`10.0.4.0/24`); from any when empty, which is for this computer only. */
+    from: z
+      .array(z.string().regex(/^[0-9A-Fa-f.:]{2,45}(\/\d{1,3})?$/, 'an IP address or a network such as 10.0.4.0/24'))
+      .max(20)
+      .default([]),
+    /** Whoever speaks here may only read, and fire the watches that wait for it. */
+    readsOnly: z.literal(true).optional(),
+    /** What a person would have to confirm is done without. */
+    confirms: z.literal(true).optional(),
+    on: z.boolean().default(false),
+  })
+  .refine(({ speaks, over }) => speaks === 'text' || over === 'udp', {
+    message: 'Open Sound Control comes in over UDP.',
+    path: ['over'],
+  })
+  .refine(({ host, from }) => from.length > 0 || isOwn(host), {
+    message: 'Say from which addresses it may come when other computers can reach it.',
+    path: ['from'],
+  });
+export type InletData = z.infer<typeof inletDataSchema>;
+
+const isOwn = (host: string): boolean => /^127\./.test(host) || host === '::1';

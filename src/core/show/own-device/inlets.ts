@@ -1,0 +1,26 @@
+import type { DriverDocument } from '../../driver';
+
+const index = { title: 'Inlet', from: 1, to: 100 };
+
+/** What the program says of its inlets, each by its place in the list. */
+export const ofInlets: DriverDocument['readings'] = {
+  'inlet[].name': { title: 'Inlet name', value: { type: 'text' }, index },
+  'inlet[].state': {
+    title: 'Inlet',
+    value: {
+      type: 'choice',
+      choices: [
+        { value: 'off', title: 'Off' },
+        { value: 'listening', title: 'Listening' },
+        { value: 'failed', title: 'Cannot listen' },
+      ],
+    },
+    index,
+  },
+  'inlet[].why': { title: 'Why the inlet cannot listen', value: { type: 'text' }, index },
+  'inlet[].heard': { title: 'Messages heard', value: { type: 'whole' }, index },
+  'inlet[].refused': { title: 'Messages refused', value: { type: 'whole' }, index },
+  'inlet[].last': { title: 'Last message', value: { type: 'text' }, index },
+  'inlet[].from': { title: 'Where the last message came from', value: { type: 'text' }, index },
+  'inlet[].came': { title: 'What came of the last message', value: { type: 'text' }, index },
+};

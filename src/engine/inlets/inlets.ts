@@ -1,0 +1,162 @@
+import { inletsOf, mayComeFrom, SourceBudget } from '../../core/inlet';
+import { ownId, type InletRecord } from '../../core/show';
+import type { Scalar } from '../../core/result';
+import type { Log } from '../../log';
+import type { ReadingStore } from '../devices/readings';
+import type { ShowChange } from '../parts';
+import type { RunningShow } from '../show/running-show';
+import type { Watches } from '../watches/watches';
+import { openInlet, type Heard, type InletEnd } from './inlet-end';
+import type { InletHand } from './inlet-hand';
+
+interface Sources {
+  readonly show: RunningShow;
+  readonly readings: ReadingStore;
+  readonly hand: InletHand;
+  readonly watches: Watches;
+  readonly log: Log;
+  /** Proofs beside the show: nothing comes in there. */
+  readonly isPrivate: boolean;
+}
+
+interface Standing {
+  record: InletRecord;
+  end: InletEnd | undefined;
+  readonly budget: SourceBudget;
+  state: 'off' | 'listening' | 'failed';
+  why: string;
+  heard: number;
+  refused: number;
+  last: string;
+  from: string;
+  came: string;
+}
+
+const tellEveryMs = 100;
+const keys = ['name', 'state', 'why', 'heard', 'refused', 'last', 'from', 'came'] as const;
+
+/** The ways in for other systems: open while they are switched on, with what came in last and what came of it. */
+export class Inlets {
+  private readonly all = new Map<string, Standing>();
+  private readonly told = new Map<string, Scalar>();
+  private telling: NodeJS.Timeout | undefined;
+  private isStarted = false;
+
+  constructor(private readonly sources: Sources) {}
+
+  start(): void {
+    this.isStarted = true;
+    for (const standing of this.all.values()) this.open(standing);
+  }
+
+  stop(): void {
+    clearTimeout(this.telling);
+    for (const { end } of this.all.values()) end?.close();
+  }
+
+  onShow({ kind, ...change }: ShowChange): void {
+    if (kind !== 'inlet' || !('id' in change)) return;
+    const record = this.sources.show.inlets.get(change.id);
+    const before = this.all.get(change.id);
+    if (!record) {
+      before?.end?.close();
+      this.all.delete(change.id);
+      return this.soon();
+    }
+    if (before && isSamePlace(before.record, record)) before.record = record;
+    else {
+      before?.end?.close();
+      const standing: Standing = {
+        record,
+        end: undefined,
+        budget: new SourceBudget(),
+        state: 'off',
+        why: '',
+        heard: before?.heard ?? 0,
+        refused: before?.refused ?? 0,
+        last: before?.last ?? '',
+        from: before?.from ?? '',
+        came: before?.came ?? '',
+      };
+      this.all.set(record.id, standing);
+      this.open(standing);
+    }
+    this.soon();
+  }
+
+  private open(standing: Standing): void {
+    const { record } = standing;
+    if (!record.data.on || !this.isStarted || this.sources.isPrivate || standing.end) return;
+    standing.end = openInlet(record.data, {
+      mayComeFrom: (address) => mayComeFrom(standing.record.data, address),
+      onHeard: (heard) => this.onHeard(standing, heard),
+      onRefused: (from, why) => this.refuse(standing, from, '', why),
+      onState: (state, why = '') => {
+        standing.state = state;
+        standing.why = why;
+        if (state === 'failed') this.sources.log.warn(`The inlet “${record.data.name}” cannot listen: ${why}`);
+        this.soon();
+      },
+    });
+  }
+
+  private onHeard(standing: Standing, heard: Heard): void {
+    const { hand, watches } = this.sources;
+    const { record, budget } = standing;
+    const { text, from, answer } = heard;
+    const [address = ''] = from.split(/:\d+$/);
+    // Whoever floods gets no answers either: they would be a flood, too.
+    if (!budget.takes(address, performance.now())) return this.refuse(standing, from, text, 'too many in this second');
+    standing.heard += 1;
+    standing.last = text;
+    standing.from = from;
+    standing.came = '…';
+    this.soon();
+    const came = (said: string) => {
+      standing.came = said;
+      answer(said);
+      this.soon();
+    };
+    const fired = watches.onMessage(record.id, text, from);
+    if (fired > 0) return came(fired === 1 ? 'ok 1 watch' : `ok ${fired} watches`);
+    const done = hand.carryOut(record, heard, came);
+    if (done.ok) return;
+    standing.refused += 1;
+    came(`error ${done.error.code} ${done.error.message}`);
+  }
+
+  private refuse(standing: Standing, from: string, text: string, why: string): void {
+    standing.refused += 1;
+    standing.from = from;
+    standing.last = text;
+    standing.came = `refused: ${why}`;
+    this.soon();
+  }
+
+  /** Floods are told now and then, not each of their messages. */
+  private soon(): void {
+    this.telling ??= setTimeout(() => this.tell(), tellEveryMs);
+    this.telling.unref();
+  }
+
+  private tell(): void {
+    this.telling = undefined;
+    const now = new Map<string, Scalar>();
+    inletsOf([...this.all.values()].map(({ record }) => record)).forEach((record, n) => {
+      const standing = this.all.get(record.id);
+      if (!standing) return;
+      const values: Readonly<Record<(typeof keys)[number], Scalar>> = { ...standing, name: record.data.name };
+      for (const key of keys) now.set(`inlet[${n + 1}].${key}`, values[key]);
+    });
+    const gone = [...this.told.keys()].filter((key) => !now.has(key));
+    const news = [...now].flatMap(([key, value]) => (this.told.get(key) === value ? [] : [{ key, value }]));
+    for (const key of gone) this.told.delete(key);
+    for (const { key, value } of news) this.told.set(key, value);
+    if (news.length + gone.length > 0) this.sources.readings.report(ownId, news, Date.now(), gone);
+  }
+}
+
+/** Nothing has changed that its socket depends on. */
+function isSamePlace({ data: a }: InletRecord, { data: b }: InletRecord): boolean {
+  return a.on === b.on && a.port === b.port && a.host === b.host && a.over === b.over && a.speaks === b.speaks;
+}

@@ -1,0 +1,1 @@
+export { InletsScreen } from './inlets-screen';

@@ -1,0 +1,75 @@
+'use client';
+
+import { useState } from 'react';
+import { inletsOf } from '../../core/inlet';
+import { longestInletText, ownId, type DeskView, type WatchWhen } from '../../core/show';
+import { Button, Select, TextField } from '../kit';
+import { useReadings } from '../live';
+
+type Message = Extract<WatchWhen, { is: 'message' }>;
+
+interface Props {
+  readonly show: DeskView;
+  readonly when: Message;
+  readonly onWhen: (to: WatchWhen) => void;
+}
+
+/** A text that comes in over an inlet: typed, or learned from the next one that does. */
+export function MessageFields({ show, when, onWhen }: Props) {
+  const inlets = inletsOf(show.records);
+  const learning = useLearning(inlets.length, (n, text) => {
+    const inlet = inlets[n];
+    onWhen({ is: 'message', text, ...(inlet ? { inlet: inlet.id } : {}) });
+  });
+  return (
+    <>
+      <TextField
+        label="When this comes in"
+        help="A line of text as it is, or the address of an OSC message with its arguments."
+        isMono
+        value={when.text}
+        maxLength={longestInletText}
+        onCommit={(text) => text.trim() !== '' && onWhen({ ...when, text: text.trim() })}
+      />
+      <Select
+        label="Over"
+        value={when.inlet ?? ''}
+        placeholder="an inlet that no longer exists"
+        options={[
+          { value: '', title: 'any inlet' },
+          ...inlets.map(({ id, data }) => ({ value: id, title: data.name })),
+        ]}
+        onChoose={(inlet) => onWhen({ is: 'message', text: when.text, ...(inlet === '' ? {} : { inlet }) })}
+      />
+      <div className="flex flex-wrap items-center gap-3">
+        <Button disabled={inlets.length === 0} onClick={learning.isOn ? learning.stop : learning.begin}>
+          {learning.isOn ? 'Stop learning' : 'Learn'}
+        </Button>
+        <span role="status" className="text-[14px] text-ink-soft">
+          {inlets.length === 0
+            ? 'There is no inlet yet. Add one under Inlets.'
+            : learning.isOn
+              ? 'Send it now: the next message is taken.'
+              : ''}
+        </span>
+      </div>
+    </>
+  );
+}
+
+/** Takes the next message that any inlet hears, in or out of place. */
+function useLearning(count: number, onLearned: (inlet: number, text: string) => void) {
+  const own = useReadings(ownId);
+  const [from, setFrom] = useState<readonly number[]>();
+  const value = (n: number, key: string) => own?.[`inlet[${n + 1}].${key}`]?.value;
+  const heardBy = (n: number) => Number(value(n, 'heard') ?? 0);
+  const all = Array.from({ length: count }, (_, n) => n);
+  const learned = from && all.find((n) => heardBy(n) > (from[n] ?? 0));
+  // Adjusted while drawing, as React suggests where something follows from what came in.
+  if (learned !== undefined) {
+    setFrom(undefined);
+    const text = String(value(learned, 'last') ?? '').trim();
+    if (text !== '') queueMicrotask(() => onLearned(learned, text));
+  }
+  return { isOn: from !== undefined, begin: () => setFrom(all.map(heardBy)), stop: () => setFrom(undefined) };
+}

@@ -1,0 +1,322 @@
+import { spawn } from 'node:child_process';
+import { createServer } from 'node:net';
+import type { AddressInfo } from 'node:net';
+import { createSocket } from 'node:dgram';
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { ownId, type InletData, type ShowRecord, type WatchData } from '../src/core/show';
+import { startFleetRig, type FleetRig } from './support/fleet';
+import { controlRecord, macroRecord, pageRecord } from './support/records';
+import { onTestFinished, runAsOne, until } from './support/rig';
+
+/** Inlets in the engine. The other end is Python, which knows nothing of this program but what is written here. */
+
+const freeTcpPort = () =>
+  new Promise<number>((resolve) => {
+    const server = createServer();
+    server.listen(0, '127.0.0.1', () => {
+      const { port } = server.address() as AddressInfo;
+      server.close(() => resolve(port));
+    });
+  });
+const freeUdpPort = () =>
+  new Promise<number>((resolve) => {
+    const socket = createSocket('udp4');
+    socket.bind(0, '127.0.0.1', () => {
+      const { port } = socket.address();
+      socket.close(() => resolve(port));
+    });
+  });
+
+const inlet = (id: string, port: number, data: Partial<InletData>): ShowRecord => ({
+  kind: 'inlet',
+  id,
+  version: 1,
+  data: {
+    name: id,
+    order: port,
+    note: '',
+    speaks: 'text',
+    over: 'tcp',
+    port,
+    host: '127.0.0.1',
+    from: [],
+    on: true,
+    ...data,
+  },
+});
+const watch = (number: number, text: string, input: number, inletId?: string): ShowRecord => {
+  const data: WatchData = {
+    name: `Watch ${number}`,
+    number,
+    order: number,
+    note: '',
+    when: { is: 'message', text, ...(inletId === undefined ? {} : { inlet: inletId }) },
+    delayMs: 0,
+    quietMs: 0,
+    mostPerMinute: 600,
+    sends: [{ device: 'dev-SW1', command: 'ready', params: { input } }],
+  };
+  return { kind: 'watch', id: `watch-${number}`, version: 1, data };
+};
+
+const python = (script: string, ...args: (string | number)[]): Promise<string> =>
+  new Promise((resolve, reject) => {
+    const child = spawn('python3', ['-c', script, ...args.map(String)]);
+    let said = '';
+    child.stdout.on('data', (chunk: Buffer) => (said += String(chunk)));
+    child.stderr.on('data', (chunk: Buffer) => (said += String(chunk)));
+    child.on('exit', (code) => (code === 0 ? resolve(said) : reject(new Error(said))));
+  });
+/** Sends lines over TCP with an ending of its own, and reads one answer for each. */
+const textClient = `
+import socket, sys
+port, ending, lines = int(sys.argv[1]), sys.argv[2].encode().decode('unicode_escape'), sys.argv[3:]
+s = socket.create_connection(('127.0.0.1', port)); s.settimeout(8)
+f = s.makefile('r', newline='')
+for line in lines:
+    for byte in (line + ending).encode(): s.send(bytes([byte]))
+    print(f.readline().strip())
+`;
+const say = async (port: number, ...lines: string[]) =>
+  (await python(textClient, port, '\\r', ...lines)).trim().split('\n');
+/** Open Sound Control 1.0 as its specification writes it: strings end with a zero and are filled up to four bytes, numbers are big-endian. */
+const oscClient = `
+import socket, struct, sys
+def text(t):
+    b = t.encode() + b'\\0'
+    return b + b'\\0' * (-len(b) % 4)
+port, address, args = int(sys.argv[1]), sys.argv[2], sys.argv[3:]
+tags, body = ',', b''
+for a in args:
+    if a.lstrip('-').isdigit(): tags += 'i'; body += struct.pack('>i', int(a))
+    else: tags += 's'; body += text(a)
+s = socket.socket(socket.AF_INET, socket.SOCK_DGRAM); s.settimeout(8)
+s.sendto(text(address) + text(tags) + body, ('127.0.0.1', port))
+answer = s.recv(2000)
+assert answer.startswith(text('/answer') + text(',s')), answer
+print(answer[len(text('/answer') + text(',s')):].split(b'\\0')[0].decode())
+`;
+const sayOsc = async (port: number, address: string, ...args: (string | number)[]) =>
+  (await python(oscClient, port, address, ...args)).trim();
+
+let f: FleetRig;
+let end: () => Promise<void>;
+let ports: { text: number; udp: number; osc: number; read: number; taken: number };
+beforeAll(async () => {
+  const [text, read, taken] = [await freeTcpPort(), await freeTcpPort(), await freeTcpPort()];
+  ports = { text, read, taken, udp: await freeUdpPort(), osc: await freeUdpPort() };
+  const records: ShowRecord[] = [
+    pageRecord('page', 'Race'),
+    controlRecord('ctl-cut', {
+      label: [{ text: 'Cut' }],
+      responses: { tap: [{ device: 'dev-SW1', command: 'cut', params: {} }] },
+    }),
+    controlRecord('ctl-black', {
+      responses: { tap: [{ device: 'dev-SW1', command: 'black', params: { to: true } }], guard: 'hold' },
+    }),
+    macroRecord('mac-aux', [
+      {
+        steps: [
+          {
+            id: 'a',
+            at: 0,
+            does: { is: 'send', send: { device: 'dev-SW1', command: 'aux', params: { aux: 1, input: 7 } } },
+          },
+        ],
+      },
+    ]),
+    {
+      kind: 'variable',
+      id: 'var-lap',
+      version: 1,
+      data: {
+        name: 'Lap',
+        key: 'lap',
+        order: 1,
+        note: '',
+        value: { type: 'number', min: 0, max: 99, step: 1, decimals: 0, unit: '', initial: 0 },
+      },
+    },
+    watch(1, 'cue 12 go', 6),
+    watch(2, '/cue/13 1', 7, 'osc'),
+    inlet('text', ports.text, {}),
+    inlet('udp', ports.udp, { over: 'udp' }),
+    inlet('osc', ports.osc, { speaks: 'osc', over: 'udp' }),
+    inlet('read', ports.read, { readsOnly: true }),
+    inlet('elsewhere', ports.taken, { on: false, from: ['10.99.0.0/16'] }),
+  ];
+  [f, end] = await runAsOne(() => startFleetRig(['SW1'], records));
+  await f.linkIs('SW1', 'up');
+}, 30_000);
+afterAll(() => end());
+
+interface SwitcherState {
+  readonly program: number;
+  readonly preview: number;
+  readonly aux: readonly number[];
+}
+const switcher = async () => (await f.state('SW1')) as unknown as SwitcherState;
+const switcherIs = (state: Partial<SwitcherState>) =>
+  until(switcher, (now) => Object.entries(state).every(([key, value]) => now[key as keyof SwitcherState] === value));
+const own = (key: string) => f.rig.engine.running.readings.fresh(ownId, key);
+const stateOf = (name: string) => {
+  const n = [1, 2, 3, 4, 5, 6].find((each) => own(`inlet[${each}].name`) === name);
+  return (key: string) => own(`inlet[${n}].${key}`);
+};
+
+beforeEach(async () => {
+  await f.send('SW1', 'take', { input: 1 });
+  await f.send('SW1', 'ready', { input: 2 });
+  await switcherIs({ program: 1, preview: 2 });
+});
+
+describe('a text inlet', () => {
+  it('presses by page and label, says what came of it, and reads who is on air', async () => {
+    const answers = await say(ports.text, 'press Race/Cut', 'read SW1 program', 'read sw1 programName');
+    expect(answers[0]).toMatch(/^ok confirmed \d+ ms$/);
+    expect(answers.slice(1)).toEqual(['value 2', 'value Mid-course']);
+    await switcherIs({ program: 2 });
+  });
+
+  it.each(['\\n', '\\r', '\\r\\n'])('takes lines that end with %s, a byte at a time', async (ending) => {
+    expect(
+      (await python(textClient, ports.text, ending, 'set lap 12', 'step lap -2', 'read SHOW variable.lap'))
+        .trim()
+        .split('\n')
+        .slice(2),
+    ).toEqual(['value 10']);
+  });
+
+  it('starts a macro by its name, and fires what waits for a line', async () => {
+    expect((await say(ports.text, 'run MAC-AUX'))[0]).toMatch(/^ok confirmed/);
+    expect((await switcher()).aux[0]).toBe(7);
+    expect(await say(ports.text, 'cue 12 go')).toEqual(['ok 1 watch']);
+    await switcherIs({ preview: 6 });
+  });
+
+  it('answers what it cannot do with a code, and goes on', async () => {
+    const answers = await say(
+      ports.text,
+      'press Race/Nothing',
+      'jump',
+      'set lap 100',
+      'call 5',
+      'read SW1 nothing',
+      'x'.repeat(400),
+      'read SW1 program',
+    );
+    expect(answers.map((answer) => answer.split(' ').slice(0, 2).join(' '))).toEqual([
+      'error not-found',
+      'error unknown-request',
+      'error lost',
+      'error lost',
+      'error not-found',
+      'error too-long',
+      'value 1',
+    ]);
+  });
+
+  it('does nothing that a person would have to confirm', async () => {
+    const [answer] = await say(ports.text, 'press ctl-black');
+    expect(answer).toMatch(/^error skipped/);
+    expect((await f.state('SW1')) as unknown as { black: number }).toMatchObject({ black: 0 });
+  });
+
+  it('that only reads presses nothing, and answers questions', async () => {
+    const answers = await say(ports.read, 'press Race/Cut', 'read SW1 preview');
+    expect(answers[0]).toMatch(/^error not-allowed/);
+    expect(answers[1]).toBe('value 2');
+    expect(await switcher()).toMatchObject({ program: 1 });
+  });
+
+  it('says what came in last, and counts', async () => {
+    const before = Number(stateOf('text')('heard'));
+    await say(ports.text, 'read SW1 program');
+    await until(
+      () => stateOf('text')('came'),
+      (came) => came === 'value 1',
+    );
+    expect(stateOf('text')('last')).toBe('read SW1 program');
+    expect(Number(stateOf('text')('heard'))).toBe(before + 1);
+    expect(String(stateOf('text')('from'))).toMatch(/^127\.0\.0\.1:\d+$/);
+  });
+
+  it('over UDP answers the sender', async () => {
+    const udp = `
+import socket, sys
+s = socket.socket(socket.AF_INET, socket.SOCK_DGRAM); s.settimeout(8)
+s.sendto(b'press ctl-cut', ('127.0.0.1', int(sys.argv[1])))
+print(s.recv(2000).decode().strip())
+`;
+    expect(await python(udp, ports.udp)).toMatch(/^ok confirmed/);
+    await switcherIs({ program: 2 });
+  });
+});
+
+describe('an inlet of Open Sound Control', () => {
+  it('presses, sets and reads, and fires what waits for its address', async () => {
+    expect(await sayOsc(ports.osc, '/press/ctl-cut')).toMatch(/^ok confirmed/);
+    await switcherIs({ program: 2 });
+    expect(await sayOsc(ports.osc, '/set/lap', 5)).toMatch(/^ok confirmed/);
+    expect(await sayOsc(ports.osc, '/read', 'SHOW', 'variable.lap')).toBe('value 5');
+    expect(await sayOsc(ports.osc, '/cue/13', 1)).toBe('ok 1 watch');
+    await switcherIs({ preview: 7 });
+    expect(await sayOsc(ports.osc, '/cue/14', 1)).toMatch(/^error unknown-request/);
+  });
+});
+
+describe('an inlet under attack', () => {
+  it('counts a flood, answers none of it, and presses go on at once', async () => {
+    const flood = `
+import socket, sys, os
+s = socket.socket(socket.AF_INET, socket.SOCK_DGRAM)
+for n in range(4000):
+    s.sendto(b'step lap' if n % 2 else os.urandom(60), ('127.0.0.1', int(sys.argv[1])))
+`;
+    const flooding = python(flood, ports.udp);
+    const took: number[] = [];
+    for (let n = 0; n < 5; n += 1) {
+      const from = performance.now();
+      expect(await f.send('SW1', 'ready', { input: 3 + (n % 2) })).toMatchObject({ outcome: 'confirmed' });
+      took.push(performance.now() - from);
+    }
+    await flooding;
+    await until(
+      () => Number(stateOf('udp')('refused')),
+      (refused) => refused > 100,
+    );
+    // A press takes until the next frame of the switcher, 40 ms; generous, as the computer of a test may be busy.
+    expect(Math.min(...took)).toBeLessThan(500);
+    expect(await say(ports.text, 'read SW1 program')).toEqual(['value 1']);
+  });
+
+  it('takes nothing from where nothing is expected, and names a port that is taken', async () => {
+    const record = (data: Partial<InletData>) => inlet('elsewhere', ports.taken, { from: ['10.99.0.0/16'], ...data });
+    const edit = (from: ShowRecord, to: ShowRecord) =>
+      f.rig.edit({ title: 'Inlet', changes: [{ op: 'update', from, to }] as never });
+    const off = record({ on: false });
+    const on = { ...record({ on: true }), version: 1 } as ShowRecord;
+    edit(off, on);
+    await until(
+      () => stateOf('elsewhere')('state'),
+      (state) => state === 'listening',
+    );
+    await expect(say(ports.taken, 'read SW1 program')).rejects.toThrow();
+    await until(
+      () => stateOf('elsewhere')('came'),
+      (came) => came === 'refused: not from there',
+    );
+    const other = createServer();
+    onTestFinished(() => other.close());
+    const port = await new Promise<number>((resolve) =>
+      other.listen(0, '127.0.0.1', () => resolve((other.address() as AddressInfo).port)),
+    );
+    const moved = { ...record({ on: true, port }), version: 2 } as ShowRecord;
+    edit({ ...on, version: 2 } as ShowRecord, moved);
+    await until(
+      () => stateOf('elsewhere')('state'),
+      (state) => state === 'failed',
+    );
+    expect(stateOf('elsewhere')('why')).toContain(`Another program uses port ${port}`);
+  });
+});
