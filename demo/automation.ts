@@ -1,6 +1,13 @@
-import { ownId, type ShowRecord, type VariableRecord, type WatchData, type WatchRecord } from '../src/core/show';
+import {
+  ownId,
+  type InletRecord,
+  type ShowRecord,
+  type VariableRecord,
+  type WatchData,
+  type WatchRecord,
+} from '../src/core/show';
 
-/** What of the demo keeps in mind and acts by itself: its variables, and its watches. */
+/** What of the demo keeps in mind and acts by itself: its variables, its watches, and its inlets. */
 
 const variable = (
   order: number,
@@ -24,6 +31,24 @@ const watch = (
   id: `watch-${number}`,
   version: 1,
   data: { name, number, order: number, note, delayMs: 0, quietMs: 0, mostPerMinute: 60, ...data },
+});
+
+/** Off until somebody switches it on, and for this computer only. */
+const inlet = (order: number, name: string, speaks: InletRecord['data']['speaks'], port: number): InletRecord => ({
+  kind: 'inlet',
+  id: `inlet-${order}`,
+  version: 1,
+  data: {
+    name,
+    order,
+    note: '',
+    speaks,
+    over: speaks === 'text' ? 'tcp' : 'udp',
+    port,
+    host: '127.0.0.1',
+    from: [],
+    on: false,
+  },
 });
 
 const light = (on: boolean) => ({ device: 'dev-g1', command: 'light', params: { light: 'boat', on } });
@@ -65,4 +90,6 @@ export const automation = (): ShowRecord[] => [
   }),
   watch(3, 'Light on with the pontoon', '', { when: pontoon(true), sends: [light(true)] }),
   watch(4, 'Light off with the pontoon', '', { when: pontoon(false), sends: [light(false)] }),
+  inlet(1, 'Text box', 'text', 4800),
+  inlet(2, 'Show control', 'osc', 4810),
 ];

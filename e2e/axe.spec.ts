@@ -236,6 +236,9 @@ test.describe('every screen is clean of what axe finds, in both themes:', () => 
     await page.goto(`${program.url}/variables`);
     await page.getByRole('button', { name: /^Race/ }).click();
     await check('variables');
+    await page.goto(`${program.url}/inlets`);
+    await page.getByRole('button', { name: /^Text box/ }).click();
+    await check('inlets');
   });
 
   test('wire and as-run', async ({ page, program }) => {

@@ -76,6 +76,7 @@ const screens: readonly (readonly [name: string, path: string, ready: (page: Pag
   ['macro', '/macros/mac-wipe', (page) => page.locator('[data-step]').first().waitFor()],
   ['watches', '/watches?open=watch-1', (page) => page.getByRole('article', { name: /Recording/ }).waitFor()],
   ['variables', '/variables', (page) => page.getByRole('button', { name: /^Race/ }).waitFor()],
+  ['inlets', '/inlets', (page) => page.getByRole('button', { name: /^Text box/ }).click()],
   ['snapshots', '/snapshots?open=snap-3', (page) => page.getByRole('group', { name: 'Boxes' }).waitFor()],
   ['panels', '/panels', (page) => page.getByRole('listitem', { name: 'Tally of C1' }).waitFor()],
   ['wire', '/wire', (page) => page.getByRole('row').nth(5).waitFor()],

@@ -19,7 +19,7 @@ export function mayComeFrom({ from }: Pick<InletData, 'from'>, address: string):
 }
 
 /** How many messages of one source are taken within a second. */
-export const mostPerSecond = 200;
+const mostPerSecond = 200;
 
 /** Counts what comes from each source, and says what is too much. */
 export class SourceBudget {

@@ -1,0 +1,78 @@
+import { createSocket } from 'node:dgram';
+import { connect } from 'node:net';
+import AxeBuilder from '@axe-core/playwright';
+import { freePorts } from './free-ports';
+import { allUp, pick, stored } from './hand';
+import { expect, test } from './program';
+
+/** Inlets in the browser: switched on, spoken to from outside, and a watch that learns what it hears. */
+
+const say = (port: number, line: string): Promise<string> =>
+  new Promise((resolve, reject) => {
+    const socket = connect(port, '127.0.0.1', () => socket.write(`${line}\r\n`));
+    socket.setTimeout(10_000, () => socket.destroy(new Error('No answer.')));
+    socket.once('data', (data) => {
+      resolve(String(data).trim());
+      socket.destroy();
+    });
+    socket.once('error', reject);
+  });
+
+test('a text box presses Cut and reads who is on air', async ({ page, program }) => {
+  const port = await freePorts(1);
+  await page.goto(`${program.url}/inlets`);
+  await allUp(page);
+  await page.getByRole('button', { name: /^Text box/ }).click();
+  const details = page.getByRole('article', { name: 'Text box' });
+  await details.getByRole('spinbutton', { name: 'Port' }).fill(String(port));
+  await details.getByRole('spinbutton', { name: 'Port' }).press('Enter');
+  await stored(page);
+  await details.getByRole('switch').click();
+  await stored(page);
+  await expect(page.getByRole('button', { name: /^Text box/ })).toContainText('Listening');
+  expect(await say(port, 'press Race/Cut')).toMatch(/^ok confirmed/);
+  expect(await say(port, 'read SW1 programName')).toBe('value Mid-course');
+  await expect(details).toContainText('2 heard, 0 refused');
+  await expect(details).toContainText('value Mid-course');
+  expect(await say(port, 'press Streams/Start stream')).toMatch(/^error/);
+  expect((await new AxeBuilder({ page }).include('main').analyze()).violations).toEqual([]);
+  // Others reach it only once it is said which.
+  await details.getByRole('checkbox', { name: 'Other computers can reach it' }).check();
+  await expect(details.getByRole('textbox', { name: 'From these addresses or networks' })).toBeVisible();
+});
+
+test('a watch learns an OSC message, and fires when it comes again', async ({ page, program }) => {
+  const port = await freePorts(1);
+  await page.goto(`${program.url}/inlets`);
+  await allUp(page);
+  await page.getByRole('button', { name: /^Show control/ }).click();
+  const details = page.getByRole('article', { name: 'Show control' });
+  await details.getByRole('spinbutton', { name: 'Port' }).fill(String(port));
+  await details.getByRole('spinbutton', { name: 'Port' }).press('Enter');
+  await stored(page);
+  await details.getByRole('switch').click();
+  await expect(page.getByRole('button', { name: /^Show control/ })).toContainText('Listening');
+
+  await page.getByRole('link', { name: 'Watches' }).click();
+  await page.getByRole('button', { name: 'Add watch' }).click();
+  const watch = page.getByRole('article', { name: 'Watch 5' });
+  await watch.getByRole('radio', { name: 'A message' }).click();
+  await pick(watch.getByRole('combobox', { name: 'Send' }), 'sw1 preview 5', 'preview');
+  await stored(page);
+  await watch.getByRole('button', { name: 'Learn' }).click();
+  await expect(watch.getByText('Send it now')).toBeVisible();
+  // OSC 1.0: the address and the type tags end with zeros and are filled up to four bytes.
+  const socket = createSocket('udp4');
+  const message = Buffer.from('/cue/7/go\0\0\0,i\0\0\0\0\0\x01', 'latin1');
+  const send = () => socket.send(message, port, '127.0.0.1');
+  send();
+  await expect(watch.getByRole('textbox', { name: 'When this comes in' })).toHaveValue('/cue/7/go 1');
+  await expect(watch.getByRole('combobox', { name: 'Over' })).toContainText('Show control');
+  await stored(page);
+  await watch.getByRole('switch').click();
+  await stored(page);
+  send();
+  await expect.poll(async () => (await program.switcher()).preview).toBe(5);
+  await expect(watch).toContainText('“/cue/7/go 1” came in from 127.0.0.1');
+  socket.close();
+});
