@@ -56,7 +56,7 @@ test('a watch learns an OSC message, and fires when it comes again', async ({ pa
   await page.getByRole('link', { name: 'Watches' }).click();
   await page.getByRole('button', { name: 'Add watch' }).click();
   const watch = page.getByRole('article', { name: 'Watch 5' });
-  await watch.getByRole('radio', { name: 'A message' }).click();
+  await watch.getByRole('radio', { name: 'Message' }).click();
   await pick(watch.getByRole('combobox', { name: 'Send' }), 'sw1 preview 5', 'preview');
   await stored(page);
   await watch.getByRole('button', { name: 'Learn' }).click();

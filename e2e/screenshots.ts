@@ -87,10 +87,10 @@ try {
     await mend.waitFor();
     await mend.scrollIntoViewIfNeeded();
   });
-  await shoot(browser, 'find-light', 'light', desk, '/rig', async (page) => {
-    await page.getByRole('button', { name: 'Find devices' }).click();
-    await page.getByRole('button', { name: 'Search', exact: true }).click();
-    await page.getByText('in the rig as SW1').waitFor();
+  await shoot(browser, 'watches-dark', 'dark', desk, '/watches?open=watch-2', async (page) => {
+    await allUp(page);
+    await page.getByRole('button', { name: 'Fire now' }).click();
+    await page.getByText(/^Fired once/).waitFor();
   });
   await shoot(browser, 'wire-dark', 'dark', desk, '/wire', async (page) => {
     await page.getByLabel(/hide polling/).check();

@@ -21,13 +21,13 @@ export interface InletError {
 
 /** Each request with what follows it, for people and for the documents. */
 export const inletWords: Readonly<Record<InletRequest['do'], { readonly takes: string; readonly does: string }>> = {
-  press: { takes: '<control>', does: 'presses a control: its id, or its page and label as `Race/Cut`' },
+  press: { takes: '<control>', does: 'presses a control: its id, or its page and label, such as Race/Cut' },
   run: { takes: '<macro>', does: 'starts a macro: its name or id' },
   call: { takes: '<number>', does: 'calls up a snapshot' },
   set: { takes: '<variable> <value>', does: 'sets a variable' },
   step: { takes: '<variable> [<steps>]', does: 'counts a variable up, or down with a negative number' },
   fire: { takes: '<number>', does: 'fires a watch' },
-  read: { takes: '<tag> <reading>', does: 'answers with the value of a reading, such as `read SW1 program`' },
+  read: { takes: '<tag> <reading>', does: 'answers with the value of a reading, such as SW1 program' },
 };
 
 const incomplete = (word: InletRequest['do']) =>

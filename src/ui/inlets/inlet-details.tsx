@@ -35,7 +35,7 @@ export function InletDetails({ inlet, now, onClose }: Props) {
     void desk.edit(changeInletEdit(inlet, { ...data, ...to }, what));
   return (
     <article
-      className="flex h-full min-h-0 flex-col overflow-y-auto px-4 pt-3 pb-20 [&>*]:shrink-0"
+      className="flex h-full min-h-0 flex-col gap-2.5 overflow-y-auto px-4 pt-3 pb-20 [&>*]:shrink-0"
       aria-labelledby={`${inlet.id}-name`}
     >
       <header className="grid gap-2 pb-3">
@@ -84,7 +84,7 @@ export function InletDetails({ inlet, now, onClose }: Props) {
         </div>
         <Reach data={data} onReach={(to) => save('Reach', to)} />
         <Checkbox
-          label="Only answer questions and fire watches"
+          label="Only allow reading and firing watches"
           checked={data.readsOnly === true}
           onChange={(on) => {
             const { readsOnly: _, ...rest } = data;
@@ -92,7 +92,7 @@ export function InletDetails({ inlet, now, onClose }: Props) {
           }}
         />
         <Checkbox
-          label="Do without confirmation what a person would have to confirm"
+          label="Skip the confirmation of guarded controls"
           checked={data.confirms === true}
           disabled={data.readsOnly === true}
           onChange={(on) => {

@@ -66,7 +66,7 @@ export function SnapshotDetails({ show, facts, calls, snapshot, onOpen }: Props)
   const { tint, glide, yields } = data;
   return (
     <article
-      className="flex h-full min-h-0 flex-col overflow-y-auto px-4 pt-3 pb-20 [&>*]:shrink-0"
+      className="flex h-full min-h-0 flex-col gap-2.5 overflow-y-auto px-4 pt-3 pb-20 [&>*]:shrink-0"
       aria-labelledby={`${snapshot.id}-name`}
     >
       <header className="grid gap-2 pb-3">

@@ -31,7 +31,7 @@ export function VariableDetails({ variable, typeTitle, value, onClose }: Props) 
     live.tryCommand(ownId, variableCommand(verb, data.key), params, { gesture: 'tap' });
   return (
     <article
-      className="flex h-full min-h-0 flex-col overflow-y-auto px-4 pt-3 pb-20 [&>*]:shrink-0"
+      className="flex h-full min-h-0 flex-col gap-2.5 overflow-y-auto px-4 pt-3 pb-20 [&>*]:shrink-0"
       aria-labelledby={`${variable.id}-name`}
     >
       <header className="grid gap-2 pb-3">

@@ -38,8 +38,8 @@ export function WatchesScreen({ first }: { readonly first: string | undefined })
     <section className="flex h-full min-h-0 flex-col" aria-labelledby="watches-title">
       <header className="flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-rule px-4 py-2">
         <AutomationRooms here="watches" id="watches-title" />
-        {show && <ZoneField show={show} />}
-        <span className="ml-auto">
+        <span className="ml-auto flex flex-wrap items-center gap-3">
+          {show && <ZoneField show={show} />}
           <Button kind="strong" disabled={!show} onClick={() => void add()}>
             Add watch
           </Button>

@@ -16,10 +16,10 @@ interface Props {
 }
 
 const kinds = [
-  { value: 'true', title: 'A condition' },
-  { value: 'change', title: 'A change' },
-  { value: 'time', title: 'A time' },
-  { value: 'message', title: 'A message' },
+  { value: 'true', title: 'Condition' },
+  { value: 'change', title: 'Change' },
+  { value: 'time', title: 'Time' },
+  { value: 'message', title: 'Message' },
 ] as const;
 
 /** What a watch waits for: a condition that becomes true, a reading that changes, or a time. */
