@@ -1,3 +1,4 @@
+import { measureByItself } from './by-itself';
 import { measureChangeCost } from './change-cost';
 import { measureDecoding } from './decode';
 import { measureEditor } from './editor';
@@ -34,6 +35,7 @@ const parts: Readonly<Record<string, () => void | Promise<void>>> = {
   secure: () => measureSecure(scale),
   macros: () => measureMacros(10),
   glide: measureGlide,
+  'by-itself': () => measureByItself(scale),
   landing: measureLanding,
   levels: measureLevels,
   crowd: () => measureCrowd(scale),

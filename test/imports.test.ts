@@ -98,7 +98,7 @@ describe('imports', () => {
       ({ from, to }) =>
         from.startsWith('src/core/') &&
         !to.startsWith('src/core/') &&
-        !/(^|\/)(zod|re2js|@marcbachmann\/cel-js|@noble\/hashes|ipaddr\.js|papaparse|saxes|fastest-levenshtein)(\/|$)/.test(
+        !/(^|\/)(zod|re2js|@marcbachmann\/cel-js|@noble\/hashes|ipaddr\.js|papaparse|croner|saxes|fastest-levenshtein)(\/|$)/.test(
           to,
         ),
     );

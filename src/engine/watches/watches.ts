@@ -76,6 +76,8 @@ export class Watches {
   private isStarted = false;
   private timer: NodeJS.Timeout | undefined;
   private makingUp: NodeJS.Timeout | undefined;
+  private readonly untold = new Set<Standing>();
+  private telling: NodeJS.Timeout | undefined;
   /** When conditions have to be looked at again although nothing is reported, by watch, in milliseconds since 1970. */
   private readonly again = new Map<string, number>();
 
@@ -99,6 +101,7 @@ export class Watches {
   async stop(): Promise<void> {
     clearTimeout(this.timer);
     clearTimeout(this.makingUp);
+    clearTimeout(this.telling);
     for (const standing of this.all.values()) drop(standing);
     await this.file.stop();
   }
@@ -294,7 +297,7 @@ export class Watches {
     if (verdict !== 'fires') return this.keptFrom(standing, verdict, because);
     standing.firedAt = Date.now();
     standing.why = because;
-    this.tell(standing);
+    this.tellSoon(standing);
     this.file.soon();
     // Reports come in the middle of other work: what they set off has its turn right after it.
     if (data.delayMs === 0) return queueMicrotask(() => this.fire(standing, because));
@@ -312,7 +315,7 @@ export class Watches {
     standing.why = `${because}. ${reason}`;
     if (verdict === 'loop')
       this.sources.asRun.record({ kind: 'note', text: `Watch “${standing.record.data.name}” was stopped: ${reason}` });
-    this.tell(standing);
+    this.tellSoon(standing);
   }
 
   private fire({ record: { data } }: Standing, because: string): void {
@@ -417,10 +420,24 @@ export class Watches {
     this.timer = setTimeout(this.onTime, Math.min(lookAgainMs, Math.max(1, next - Date.now())));
   }
 
+  /** What a watch does goes before what is said of it. */
+  private tellSoon(standing: Standing): void {
+    this.untold.add(standing);
+    this.telling ??= setTimeout(() => {
+      this.telling = undefined;
+      for (const each of this.untold) if (this.all.has(each.record.id)) this.tell(each);
+      this.untold.clear();
+    }, tellAfterMs);
+    this.telling.unref();
+  }
+
   private tell(standing: Standing): void {
     this.board.tell(standing.record, { ...standing, isInService: this.sources.isInService() });
   }
 }
+
+/** Firings that come at once are told once. */
+const tellAfterMs = 10;
 
 /** Conditions can be asked to last for no less than this, in milliseconds. */
 const shortestLasting = 100;
