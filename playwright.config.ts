@@ -27,6 +27,8 @@ export default defineConfig({
   reporter: [['list'], ['json', { outputFile: 'test-results/playwright.json' }]],
   outputDir: 'test-results/playwright',
   use: {
+    // What is not there by then will not come: a test says so in seconds, not at the end of its time.
+    actionTimeout: process.env.CI ? 60_000 : 30_000,
     viewport: { width: 1280, height: 800 },
     launchOptions: {
       executablePath: process.env.CHROMIUM_PATH || '/usr/bin/chromium',

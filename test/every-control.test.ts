@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { readingsOfFace, type FaceView } from '../src/core/face';
 import type { PageView } from '../src/core/live';
-import { ownDevice, ownDocument, ownId, type ControlRecord, type ShowRecord } from '../src/core/show';
+import { ownDevice, ownDocumentOf, ownId, type ControlRecord, type ShowRecord } from '../src/core/show';
 import type { Scalar } from '../src/core/result';
 import { DriverShelf } from '../src/core/driver';
 import { shippedDrivers } from '../src/drivers';
@@ -232,11 +232,12 @@ let operate: DemoRig['operate'];
 let end: () => Promise<void>;
 
 function documents() {
+  const own = ownDocumentOf(records);
   const shelf = new DriverShelf();
   shelf.put(shippedDrivers);
   const byId = new Map(records.flatMap((record) => (record.kind === 'device' ? [[record.id, record.data]] : [])));
   return (id: string) => {
-    if (id === ownId) return ownDocument;
+    if (id === ownId) return own;
     const data = byId.get(id);
     return data && shelf.for(data)?.document;
   };
@@ -299,6 +300,19 @@ async function glideAndHold(): Promise<void> {
   await tellOwn('morph', { from: 1, to: 3, at: 40 });
 }
 
+/** Each variable takes another value, and each watch that a control switches is off for a while. */
+async function setAndSwitch(): Promise<void> {
+  for (const round of ['Semi-finals', 'Finals']) {
+    await tellOwn('setRound', { value: round });
+    await wait(50);
+  }
+  await tellOwn('stepRace');
+  await tellOwn('switchPontoon');
+  await tellOwn('switchWatch', { watch: 2, on: false });
+  await wait(50);
+  await tellOwn('switchWatch', { watch: 2, on: true });
+}
+
 beforeAll(async () => {
   [, end] = await runAsOne(async () => {
     ({ rig, records, operate } = await startDemoRig());
@@ -338,6 +352,7 @@ describe('every control of the demo show', () => {
       await wait(250);
     }
     await glideAndHold();
+    await setAndSwitch();
     const still = (panel: Panel) =>
       controls
         .filter(({ id, data }) => !(id in withoutFace) && !isClock(data) && (panel.seen.get(id)?.size ?? 0) < 2)

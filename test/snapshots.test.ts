@@ -334,6 +334,15 @@ describe('a snapshot', () => {
     await becomes('snapshot[1].black', false);
   });
 
+  it('that is deleted is gone from the readings, and cannot be called up any more', async () => {
+    const record = snapshot(20, [left]);
+    f.rig.edit({ title: 'Add', changes: [{ op: 'add', record }] });
+    await becomes('snapshot[20].name', 'Snapshot 20');
+    f.rig.edit({ title: 'Remove', changes: [{ op: 'remove', record }] });
+    await becomes('snapshot[20].name', undefined);
+    expect(await tell('cutTo', { snapshot: 20 })).toMatchObject({ outcome: 'lost' });
+  });
+
   it('goes on to the next of its folder, round at the ends', async () => {
     await tell('cutTo', { snapshot: 1 });
     await tell('stepFolder', { folder: 'Talk', by: 1 });

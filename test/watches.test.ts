@@ -1,5 +1,6 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import fc from 'fast-check';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { AsRunRow, PageView, RowsView, StatusView } from '../src/core/live';
 import type { FinalOutcome, Why } from '../src/core/press';
@@ -13,6 +14,7 @@ import {
   type WatchData,
   type WatchWhen,
 } from '../src/core/show';
+import { leaveService, putInService } from '../src/store';
 import { startFleetRig, type FleetRig } from './support/fleet';
 import { controlRecord, macroRecord, pageRecord } from './support/records';
 import { onTestFinished, runAsOne, TestClient, until } from './support/rig';
@@ -100,6 +102,11 @@ const records: ShowRecord[] = [
     inService: true,
     sends: [tells('dev-SW1', 'ready', { input: 11 })],
   }),
+  watch(10, becomesTrue(is(ownId, 'variable.door', true)), {
+    mostPerMinute: 600,
+    sends: [tells(ownId, 'stepLap', { by: 1 })],
+    off: true,
+  }),
   watch(9, becomesTrue(is(ownId, 'variable.door', true)), {
     delayMs: 250,
     sends: [tells('dev-SW1', 'ready', { input: 10 })],
@@ -168,7 +175,7 @@ const aimAt = async (aim: 'live' | 'rehearse') => {
 const pass = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 beforeEach(async () => {
-  for (const each of [3, 4, 5, 9]) await turn(each, false);
+  for (const each of [3, 4, 5, 9, 10]) await turn(each, false);
   await tell('setDoor', { value: false });
   await f.send('SW1', 'take', { input: 1 });
   await f.send('SW1', 'ready', { input: 2 });
@@ -229,7 +236,7 @@ describe('a watch', () => {
     const before = Number(own('watch[1].count'));
     await f.send('SW1', 'take', { input: 3 });
     await switcherIs({ preview: 5 });
-    expect(own('watch[1].count')).toBe(before + 1);
+    await becomes('watch[1].count', before + 1);
     expect(own('watch[1].why')).toContain('SW1 Program');
     await f.send('SW1', 'ready', { input: 6 });
     await f.send('SW1', 'take', { input: 3 });
@@ -242,7 +249,7 @@ describe('a watch', () => {
     const { readings } = f.rig.engine.running;
     // Without a turn of events in between, as when both are in one packet.
     for (const input of [3, 1, 3, 1]) readings.report('dev-SW1', [{ key: 'program', value: input }], Date.now());
-    expect(own('watch[1].count')).toBe(before + 2);
+    await becomes('watch[1].count', before + 2);
     await switcherIs({ preview: 5 });
   });
 
@@ -334,6 +341,17 @@ describe('a watch', () => {
     expect(own('watch[8].state')).toBe('waiting');
   });
 
+  it('that acts only in service fires once the show is', async () => {
+    putInService(f.rig.db, '', Date.now());
+    await f.rig.engine.onShowChanged();
+    await becomes('watch[8].state', 'on');
+    await tell('setDoor', { value: true });
+    await switcherIs({ preview: 11 });
+    leaveService(f.rig.db);
+    await f.rig.engine.onShowChanged();
+    await becomes('watch[8].state', 'waiting');
+  });
+
   it('is fired by hand, also while it is off', async () => {
     expect(await tell('fireWatch', { watch: 5 })).toMatchObject({ outcome: 'confirmed' });
     await switcherIs({ preview: 9 });
@@ -355,6 +373,17 @@ describe('a watch', () => {
     expect(await switcher()).toMatchObject({ program: 3, preview: 2 });
   });
 
+  it('is not set off by a variable that is put back after a rehearsal', async () => {
+    await turn(10, true);
+    await tell('setDoor', { value: true });
+    await tell('setLap', { value: 5 });
+    await aimAt('rehearse');
+    await tell('setDoor', { value: false });
+    await aimAt('live');
+    await pass(50);
+    expect([own('variable.door'), own('variable.lap')]).toEqual([true, 5]);
+  });
+
   it('stays switched as it was over a restart of the program', async () => {
     await turn(9, true);
     await turn(1, false);
@@ -364,6 +393,102 @@ describe('a watch', () => {
     expect(own('watch[1].state')).toBe('off');
     await turn(1, true);
   });
+});
+
+describe('a show at random', () => {
+  /** What is promised of a watch that counts how often a door opens, in a few lines. */
+  interface Model {
+    door: boolean;
+    lap: number;
+    isOn: boolean;
+    usual: { readonly door: boolean; readonly lap: number } | undefined;
+  }
+  type Op = 'open' | 'shut' | 'on' | 'off' | 'restart' | 'rehearse' | 'live' | 'reset';
+
+  const inModel = (model: Model, op: Op): void => {
+    switch (op) {
+      case 'open':
+      case 'shut': {
+        const isOpen = op === 'open';
+        if (isOpen && !model.door && model.isOn) model.lap += 1;
+        model.door = isOpen;
+        return;
+      }
+      case 'on':
+      case 'off':
+        model.isOn = op === 'on';
+        return;
+      case 'reset':
+        model.lap = 0;
+        return;
+      case 'rehearse':
+        model.usual ??= { door: model.door, lap: model.lap };
+        return;
+      case 'live':
+      case 'restart':
+        if (model.usual) Object.assign(model, model.usual);
+        model.usual = undefined;
+    }
+  };
+  const atEngine = async (op: Op, model: Model): Promise<void> => {
+    switch (op) {
+      case 'open':
+      case 'shut':
+        return void (await tell('setDoor', { value: op === 'open' }));
+      case 'on':
+      case 'off':
+        return void (await turn(10, op === 'on'));
+      case 'reset':
+        return void (await tell('resetLap'));
+      case 'rehearse':
+      case 'live':
+        return aimAt(op);
+      case 'restart':
+        // A rehearsal that is cut off leaves the aim dry: it is ended first.
+        if (model.usual) await aimAt('live');
+        await f.rig.restart();
+        return f.linkIs('SW1', 'up');
+    }
+  };
+
+  it.each([12, 13, 14])(
+    'counts exactly what a model of it counts, whatever happens in between (seed %i)',
+    async (seed) => {
+      await aimAt('live');
+      await tell('setDoor', { value: false });
+      await tell('resetLap');
+      await turn(1, false);
+      await turn(2, false);
+      await turn(10, true);
+      const model: Model = { door: false, lap: 0, isOn: true, usual: undefined };
+      const op = fc.oneof(
+        { weight: 6, arbitrary: fc.constantFrom<Op>('open', 'shut') },
+        { weight: 2, arbitrary: fc.constantFrom<Op>('on', 'off') },
+        { weight: 2, arbitrary: fc.constantFrom<Op>('restart', 'rehearse', 'live', 'reset') },
+      );
+      const [ops = []] = fc.sample(fc.noBias(fc.array(op, { minLength: 80, maxLength: 80 })), { seed, numRuns: 1 });
+      let firings = 0;
+      const done: Op[] = [];
+      for (const each of ops) {
+        done.push(each);
+        const { lap } = model;
+        await atEngine(each, model);
+        inModel(model, each);
+        if (model.lap > lap) firings += 1;
+        // What it set off has had its turn; and ten firings within two seconds would stop the watch.
+        await pass(model.lap > lap ? 210 : 5);
+        expect({ lap: own('variable.lap'), door: own('variable.door') }, done.slice(-6).join(', ')).toEqual({
+          lap: model.lap,
+          door: model.door,
+        });
+      }
+      expect(new Set(ops).size).toBe(8);
+      expect(firings).toBeGreaterThan(4);
+      await aimAt('live');
+      for (const each of [1, 2]) await turn(each, true);
+    },
+    60_000,
+  );
 });
 
 describe('a watch with a time', () => {

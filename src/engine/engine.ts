@@ -243,7 +243,7 @@ export class Engine {
     const presses = parts.add(new Presses({ ...pressing, macros: macroRequests }));
     const adjustments = parts.add(new Adjustments(pressing));
     const snapshots = parts.add(new Snapshots({ ...pressing, own: ownOrders, isPrivate }));
-    parts.add(new Variables({ ...pressing, own: ownOrders, log: log.child({ part: 'variables' }) }));
+    const variables = parts.add(new Variables({ ...pressing, own: ownOrders, log: log.child({ part: 'variables' }) }));
     const tallies = parts.add(new Tallies({ ...pressing, statuses, presses }));
     parts.add(new CalledPage(show, readings, status));
     parts.add(clockBoard(pressing));
@@ -261,6 +261,7 @@ export class Engine {
         presses,
         own: ownOrders,
         isInService: () => intake.isInService,
+        isPuttingBack: () => variables.isPuttingBack,
         log: log.child({ part: 'watches' }),
         isPrivate,
       }),

@@ -38,6 +38,8 @@ export class Variables {
   private readonly told = new Map<string, string>();
   private readonly path: string;
   private writing: NodeJS.Timeout | undefined;
+  /** Values are put back after a rehearsal: nobody has changed anything. */
+  isPuttingBack = false;
 
   constructor(private readonly sources: Sources) {
     this.path = join(sources.dataDir, 'variables.json');
@@ -107,7 +109,9 @@ export class Variables {
     if (!this.usual) return;
     this.values = new Map(this.usual);
     this.usual = undefined;
+    this.isPuttingBack = true;
     for (const record of this.sources.show.variables.values()) this.tell(record);
+    this.isPuttingBack = false;
   }
 
   private write(): void {

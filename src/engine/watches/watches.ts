@@ -42,6 +42,8 @@ interface Sources {
   readonly aims: Aims;
   readonly asRun: AsRun;
   readonly isInService: () => boolean;
+  /** What changes now is only put back as it was. */
+  readonly isPuttingBack: () => boolean;
   readonly newId: () => string;
   readonly log: Log;
   /** Proofs beside the show: nothing happens by itself there. */
@@ -246,7 +248,7 @@ export class Watches {
       const now = when.is === 'true' ? this.truth(standing, when) : this.valueOf(when.reading);
       const { state, isMet } = looked(standing.record.data, standing.state, now);
       standing.state = state;
-      if (isMet) this.happened(standing, this.because(standing));
+      if (isMet && !this.sources.isPuttingBack()) this.happened(standing, this.because(standing));
     }
     this.sleep();
   }
