@@ -96,10 +96,10 @@ test('a schedule says when it would be, refuses what cannot be, and a loop is na
   await choose(details.getByRole('combobox', { name: 'At', exact: true }), 'a cron expression');
   await details.getByRole('textbox', { name: 'Cron expression' }).fill('61 * * * *');
   await details.getByRole('textbox', { name: 'Cron expression' }).press('Enter');
-  await expect(details.getByText('This is no cron expression')).toBeVisible();
+  await expect(details.getByText('Invalid cron expression')).toBeVisible();
   await details.getByRole('textbox', { name: 'Cron expression' }).fill('30 14 * * 1-5');
   await details.getByRole('textbox', { name: 'Cron expression' }).press('Enter');
-  await expect(details.getByText('This is no cron expression')).toBeHidden();
+  await expect(details.getByText('Invalid cron expression')).toBeHidden();
   await expect(details.getByText(/^Next: .*14:30:00/)).toBeVisible();
   await stored(page);
 

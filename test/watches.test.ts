@@ -294,7 +294,7 @@ describe('a watch', () => {
     await f.send('SW1', 'take', { input: 3 });
     await switcherIs({ preview: 5 });
     await tell('setDoor', { value: true });
-    await becomes('watch[5].why', 'SHOW DOOR: on. Its exception holds.');
+    await becomes('watch[5].why', 'SHOW DOOR: on. Its exception is true.');
     await f.send('SW1', 'take', { input: 1 });
     await tell('setDoor', { value: false });
     await tell('setDoor', { value: true });

@@ -7,7 +7,7 @@ import {
   type WatchData,
   type WatchRecord,
 } from '../show';
-import { scheduleProblem, watchLoop } from '../watch';
+import { isKnownZone, scheduleProblem, watchLoop } from '../watch';
 import { problemsOfControl, type Sources } from './control-problems';
 
 interface WatchSources extends Sources {
@@ -32,6 +32,9 @@ export function problemsOfWatch(watch: WatchRecord, sources: WatchSources): Watc
   if (when.is === 'time') {
     const message = scheduleProblem(when.schedule, scheduleClockOf(sources.records));
     if (message !== undefined) found.push({ of: 'when', message });
+    const zone = sources.records.find((record) => record.kind === 'show')?.data.zone;
+    if (zone !== undefined && !isKnownZone(zone))
+      found.push({ of: 'when', message: `This computer does not know the time zone ${zone}, and uses its own.` });
   } else if (when.is !== 'message') {
     const condition = when.is === 'true' ? when.condition : changeAsCondition(when);
     add('when', judged({ lamps: [{ when: condition, show: 'active' }] }, sources));
@@ -61,13 +64,16 @@ export function problemsOfWatch(watch: WatchRecord, sources: WatchSources): Watc
   return found;
 }
 
-/** In what the schedule of a show counts. */
+/** In what the schedule of a show counts: a zone that this computer does not know is left out, as the engine does. */
 export function scheduleClockOf(records: readonly ShowRecord[]): {
   readonly zone?: string | undefined;
   readonly beginsAt?: string | undefined;
 } {
   for (const record of records)
-    if (record.kind === 'show') return { zone: record.data.zone, beginsAt: record.data.beginsAt };
+    if (record.kind === 'show') {
+      const { zone, beginsAt } = record.data;
+      return { beginsAt, ...(zone !== undefined && isKnownZone(zone) ? { zone } : {}) };
+    }
   return {};
 }
 

@@ -73,7 +73,7 @@ function requestOf(word: string, rest: readonly string[]): Result<InletRequest, 
     default:
       return fail({
         code: 'unknown-request',
-        message: `“${word.slice(0, 40)}” is none of ${Object.keys(inletWords).join(', ')}, and no watch waits for it.`,
+        message: `“${word.slice(0, 40)}” is not a request (${Object.keys(inletWords).join(', ')}), and no watch waits for it.`,
       });
   }
 }

@@ -31,11 +31,11 @@ export const inletDataSchema = z
     on: z.boolean().default(false),
   })
   .refine(({ speaks, over }) => speaks === 'text' || over === 'udp', {
-    message: 'Open Sound Control comes in over UDP.',
+    message: 'Open Sound Control is received over UDP.',
     path: ['over'],
   })
   .refine(({ host, from }) => from.length > 0 || isOwn(host), {
-    message: 'Say from which addresses it may come when other computers can reach it.',
+    message: 'List the allowed addresses when other computers can reach this inlet.',
     path: ['from'],
   });
 export type InletData = z.infer<typeof inletDataSchema>;

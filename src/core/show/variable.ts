@@ -11,7 +11,7 @@ const variableKeySchema = z
 /** The longest text of a variable, in characters. */
 export const longestVariableText = 200;
 
-const choices = z.array(text(60).min(1)).min(2, 'two choices at least').max(60);
+const choices = z.array(text(60).min(1)).min(2, 'at least two choices').max(60);
 
 export const variableValueSchema = z
   .discriminatedUnion('type', [
@@ -40,7 +40,8 @@ export const variableValueSchema = z
         problem('The initial value must be within the range.', 'initial');
     }
     if (value.type === 'choice') {
-      if (new Set(value.choices).size < value.choices.length) problem('Each choice may be there once.', 'choices');
+      if (new Set(value.choices).size < value.choices.length)
+        problem('The choices must differ from each other.', 'choices');
       if (!value.choices.includes(value.initial)) problem('The initial value must be one of the choices.', 'initial');
     }
   });

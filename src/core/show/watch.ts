@@ -10,9 +10,9 @@ const clockTime = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d(:[0-5]\d)?$/, 'a ti
 /** 1 is Monday, 7 is Sunday. */
 const days = z
   .array(z.number().int().min(1).max(7))
-  .min(1, 'one day at least')
+  .min(1, 'at least one day')
   .max(7)
-  .refine((list) => new Set(list).size === list.length, 'Each day may be there once.')
+  .refine((list) => new Set(list).size === list.length, 'Each day can be listed once.')
   .optional();
 
 export const scheduleSchema = z.discriminatedUnion('is', [
@@ -26,11 +26,11 @@ export const scheduleSchema = z.discriminatedUnion('is', [
   /** Seconds after the beginning of the show; before it when negative. */
   z.strictObject({
     is: z.literal('show'),
-    offset: z.number().int().min(-86_400, 'a day before at most').max(86_400, 'a day after at most'),
+    offset: z.number().int().min(-86_400, 'at most a day before').max(86_400, 'at most a day after'),
   }),
   z.strictObject({
     is: z.literal('every'),
-    minutes: z.number().int().min(1, 'a minute at least').max(720, 'twelve hours at most'),
+    minutes: z.number().int().min(1, 'at least a minute').max(720, 'at most twelve hours'),
     from: clockTime,
     to: clockTime,
     days,
@@ -40,7 +40,7 @@ export const scheduleSchema = z.discriminatedUnion('is', [
 ]);
 export type Schedule = z.infer<typeof scheduleSchema>;
 
-const forMs = z.number().int().min(0, 'not negative').max(3_600_000, 'an hour at most');
+const forMs = z.number().int().min(0, 'not negative').max(3_600_000, 'at most an hour');
 
 export const watchWhenSchema = z.discriminatedUnion('is', [
   /** It becomes true, and stays so for a time where one is given. */
@@ -52,7 +52,7 @@ export const watchWhenSchema = z.discriminatedUnion('is', [
   z.strictObject({
     is: z.literal('time'),
     schedule: scheduleSchema,
-    /** It is made up for at the start of the program when it was missed no longer ago than this, in seconds; left out when absent. */
+    /** At the start of the program it catches up on what was missed no longer ago than this, in seconds; on nothing when absent. */
     lateS: z.number().int().min(1).max(86_400).optional(),
   }),
 ]);
@@ -87,8 +87,8 @@ export const watchDataSchema = z.strictObject({
   /** After one firing it is spent, until it is switched on again. */
   once: z.literal(true).optional(),
   /** It does not fire again within this time, in milliseconds. */
-  quietMs: z.number().int().min(0, 'not negative').max(86_400_000, 'a day at most').default(0),
-  mostPerMinute: z.number().int().min(1, 'once at least').max(600, '600 times a minute at most').default(60),
+  quietMs: z.number().int().min(0, 'not negative').max(86_400_000, 'at most a day').default(0),
+  mostPerMinute: z.number().int().min(1, 'at least once').max(600, 'at most 600 times a minute').default(60),
   sends: z.array(watchSendSchema).max(40).default([]),
   runs: z.strictObject({ macro: idSchema, params: z.record(valueName, argumentSchema).default({}) }).optional(),
   /** The control that is pressed. */

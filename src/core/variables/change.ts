@@ -7,25 +7,23 @@ export function firstValue(value: VariableValue, kept: Scalar | undefined): Scal
   return fits?.ok ? fits.value : value.initial;
 }
 
-/** The value as the variable holds it: a number within its range and with its decimals; or why it cannot hold it. */
+/** The value as the variable holds it: a number within its range and with its decimals; or why it cannot hold it, as the end of a sentence. */
 export function fitting(variable: VariableValue, given: Scalar): Result<Scalar, string> {
   switch (variable.type) {
     case 'text': {
       const text = String(given);
-      return text.length > longestVariableText
-        ? fail(`A text has ${longestVariableText} characters at most.`)
-        : ok(text);
+      return text.length > longestVariableText ? fail(`can have at most ${longestVariableText} characters`) : ok(text);
     }
     case 'onOff':
-      return typeof given === 'boolean' ? ok(given) : fail('It is on or off.');
+      return typeof given === 'boolean' ? ok(given) : fail('must be on or off');
     case 'choice':
       return variable.choices.includes(String(given))
         ? ok(String(given))
-        : fail(`It is one of ${variable.choices.join(', ')}.`);
+        : fail(`must be one of ${variable.choices.join(', ')}`);
     case 'number': {
-      if (typeof given !== 'number' || !Number.isFinite(given)) return fail('It is a number.');
+      if (typeof given !== 'number' || !Number.isFinite(given)) return fail('must be a number');
       const { min, max } = variable;
-      return given < min || given > max ? fail(`It is ${min} to ${max}.`) : ok(rounded(variable, given));
+      return given < min || given > max ? fail(`must be from ${min} to ${max}`) : ok(rounded(variable, given));
     }
   }
 }
@@ -45,7 +43,7 @@ export function changed(
     case 'reset':
       return ok(variable.initial);
     case 'set':
-      return given === undefined ? fail('There is no value to set.') : fitting(variable, given);
+      return given === undefined ? fail('needs a value') : fitting(variable, given);
     case 'switch':
       return ok(now !== true);
     case 'step':
@@ -59,8 +57,8 @@ function stepped(variable: VariableValue, now: Scalar, by: number): Result<Scala
     const at = Math.max(0, choices.indexOf(String(now)));
     return ok(choices[round(at + Math.trunc(by), choices.length)] ?? variable.initial);
   }
-  if (variable.type !== 'number') return fail('It cannot be counted.');
-  if (!Number.isFinite(by)) return fail('The number of steps is a number.');
+  if (variable.type !== 'number') return fail('cannot be counted');
+  if (!Number.isFinite(by)) return fail('needs a number of steps');
   const { min, max, step, wraps } = variable;
   const next = rounded(variable, Number(now) + by * step);
   if (next >= min && next <= max) return ok(next);

@@ -50,9 +50,9 @@ describe('a variable', () => {
   });
 
   it.each([
-    ['a number beyond its range', number(), 7, 'It is 1 to 6.'],
-    ['a text for a number', number(), '2', 'It is a number.'],
-    ['a choice that is not one', choice, 'repechage', 'It is one of heat, semi-final, final.'],
+    ['a number beyond its range', number(), 7, 'must be from 1 to 6'],
+    ['a text for a number', number(), '2', 'must be a number'],
+    ['a choice that is not one', choice, 'repechage', 'must be one of heat, semi-final, final'],
     ['a text that is too long', { type: 'text', initial: '' } as const, 'x'.repeat(201), '200 characters'],
   ])('refuses %s', (_name, variable, given, said) => {
     const result = fitting(variable, given);

@@ -2,4 +2,4 @@ export { changeWatchEdit, copyWatchEdit, newWatchEdit, placeWatchEdit, removeWat
 export { judged, looked, newWatchState, switched, verdictWords, type Verdict, type WatchState } from './judge';
 export { watchLoop } from './loops';
 export { whenText } from './sentence';
-export { localTime, nextTime, scheduleProblem } from './schedule';
+export { isKnownZone, localTime, nextTime, scheduleProblem } from './schedule';

@@ -94,11 +94,11 @@ export function switched(state: WatchState, isOn: boolean): WatchState {
 
 /** Why a watch did not fire, as a sentence. */
 export const verdictWords: Readonly<Record<Exclude<Verdict, 'fires' | 'loop'>, string>> = {
-  off: 'It is switched off.',
-  spent: 'It fires once, and has.',
-  stopped: 'It was stopped.',
-  'not in service': 'It acts only while the show is in service.',
-  unless: 'Its exception holds.',
-  quiet: 'It fired a short time ago.',
-  'too often': 'It has fired as often in this minute as it may.',
+  off: 'It is off.',
+  spent: 'It has already fired once.',
+  stopped: 'It is stopped.',
+  'not in service': 'The show is not in service.',
+  unless: 'Its exception is true.',
+  quiet: 'Its quiet time is not over.',
+  'too often': 'It has reached its limit for this minute.',
 };

@@ -46,14 +46,14 @@ export function scheduleProblem(schedule: Schedule, { zone, beginsAt }: Schedule
     if (day < 1 || day > last) return `There is no ${date}.`;
   }
   if (schedule.is === 'show' && beginsAt === undefined)
-    return 'The show has no beginning yet. Set it under Show, Begins at.';
+    return 'The show has no start time yet. Set it under Show and network.';
   if (schedule.is === 'every' && whole(schedule.from) >= whole(schedule.to))
-    return 'The end has to be later on the day than the beginning.';
+    return 'The end must be later in the day than the beginning.';
   if (schedule.is === 'cron') {
     const made = cron(schedule.cron, zone);
     if (!made.ok) return made.error;
     if (schedule.cron.trim().split(/\s+/).length < 5)
-      return 'A cron expression has five fields, or six with seconds first.';
+      return 'A cron expression has five fields, or six beginning with seconds.';
   }
   return undefined;
 }
@@ -69,12 +69,22 @@ function cronOf(time: string, days: readonly number[] | undefined): string {
   return `${seconds} ${minutes} ${hours} * * ${week}`;
 }
 
+/** True for a time zone that this computer knows. */
+export function isKnownZone(zone: string): boolean {
+  try {
+    return Intl.DateTimeFormat('en', { timeZone: zone }).resolvedOptions().timeZone !== '';
+  } catch {
+    // It throws for any name that it does not have.
+    return false;
+  }
+}
+
 function cron(pattern: string, zone: string | undefined): Result<Cron, string> {
   try {
     return ok(new Cron(pattern, { paused: true, ...(zone === undefined ? {} : { timezone: zone }) }));
   } catch (error) {
     return fail(
-      `This is no cron expression: ${error instanceof Error ? error.message.replace(/^CronPattern: /, '') : ''}`,
+      `Invalid cron expression: ${error instanceof Error ? error.message.replace(/^CronPattern: /, '') : ''}`,
     );
   }
 }

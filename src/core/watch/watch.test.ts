@@ -1,7 +1,17 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { ownDocumentOf, recordSchema, type Schedule, type ShowRecord, type WatchData, type WatchRecord } from '../show';
-import { judged, looked, newWatchState, nextTime, scheduleProblem, switched, watchLoop, type WatchState } from '.';
+import {
+  isKnownZone,
+  judged,
+  looked,
+  newWatchState,
+  nextTime,
+  scheduleProblem,
+  switched,
+  watchLoop,
+  type WatchState,
+} from '.';
 
 const zone = 'Europe/Zurich';
 const at = (text: string): number => new Date(text).getTime();
@@ -61,6 +71,11 @@ describe('a schedule', () => {
     expect(nextTime({ is: 'show', offset: 0 }, 0, { zone })).toBeUndefined();
   });
 
+  it('knows the zones of this computer, and no others', () => {
+    expect(isKnownZone('Europe/Zurich')).toBe(true);
+    expect(isKnownZone('Europe/Nowhere')).toBe(false);
+  });
+
   it('comes after the moment, and strictly later each time, for any of them', () => {
     const time = fc.tuple(fc.nat(23), fc.nat(59)).map(([h, m]) => `${pad(h)}:${pad(m)}`);
     const schedules = fc.oneof(
@@ -96,10 +111,10 @@ describe('a schedule', () => {
 
   it.each<[Schedule, string]>([
     [{ is: 'once', date: '2026-02-30', time: '10:00' }, 'There is no 2026-02-30.'],
-    [{ is: 'cron', cron: '61 * * * *' }, 'This is no cron expression'],
+    [{ is: 'cron', cron: '61 * * * *' }, 'Invalid cron expression'],
     [{ is: 'cron', cron: '* *' }, 'cron expression'],
-    [{ is: 'every', minutes: 5, from: '12:00', to: '11:00' }, 'later on the day'],
-    [{ is: 'show', offset: 0 }, 'no beginning'],
+    [{ is: 'every', minutes: 5, from: '12:00', to: '11:00' }, 'later in the day'],
+    [{ is: 'show', offset: 0 }, 'no start time'],
   ])('is refused with the reason: %j', (schedule, said) => {
     expect(scheduleProblem(schedule, { zone })).toContain(said);
   });

@@ -42,7 +42,7 @@ function failure({ code }: NodeJS.ErrnoException, { port, host }: InletData): st
   if (code === 'EADDRINUSE')
     return `Another program uses port ${port} here. Choose another port, or close that program.`;
   if (code === 'EADDRNOTAVAIL') return `This computer does not have the address ${host}.`;
-  if (code === 'EACCES') return `Port ${port} may only be opened with more rights. Choose one above 1023.`;
+  if (code === 'EACCES') return `This program may not open port ${port}. Choose a port above 1023.`;
   return `Port ${port} cannot be opened (${code ?? 'unknown reason'}).`;
 }
 
@@ -52,7 +52,7 @@ function listenTcp(data: InletData, listener: Listener): InletEnd {
     const address = socket.remoteAddress ?? '';
     const from = `${address}:${socket.remotePort ?? 0}`;
     if (!listener.mayComeFrom(address) || open.size >= connectionsMost) {
-      listener.onRefused(from, open.size >= connectionsMost ? 'too many connections' : 'not from there');
+      listener.onRefused(from, open.size >= connectionsMost ? 'too many connections' : 'sender not allowed');
       socket.destroy();
       return;
     }
@@ -71,8 +71,8 @@ function listenTcp(data: InletData, listener: Listener): InletEnd {
       const lines = (rest + chunk).split(/\r\n|\r|\n/);
       rest = lines.pop() ?? '';
       if (rest.length > longestInletText || lines.some((line) => line.length > longestInletText)) {
-        listener.onRefused(from, 'a line that is too long');
-        answer(`error too-long A line has ${longestInletText} characters at most.`);
+        listener.onRefused(from, 'line too long');
+        answer(`error too-long A line can have at most ${longestInletText} characters.`);
         rest = '';
       }
       for (const line of lines) {
@@ -101,10 +101,10 @@ function listenUdp(data: InletData, listener: Listener): InletEnd {
   socket.on('error', (error) => listener.onState('failed', failure(error, data)));
   socket.on('message', (bytes, { address, port }) => {
     const from = `${address}:${port}`;
-    if (!listener.mayComeFrom(address)) return listener.onRefused(from, 'not from there');
+    if (!listener.mayComeFrom(address)) return listener.onRefused(from, 'sender not allowed');
     if (data.speaks === 'osc') return hearOsc(bytes, from, (reply) => send(reply, port, address), listener);
     const text = bytes.toString('utf8').trim();
-    if (text.length > longestInletText) return listener.onRefused(from, 'a text that is too long');
+    if (text.length > longestInletText) return listener.onRefused(from, 'text too long');
     const answer = (said: string) => send(Buffer.from(`${said}\r\n`), port, address);
     for (const line of text.split(/\r\n|\r|\n/))
       if (line.trim() !== '') listener.onHeard({ text: line.trim(), from, answer });
@@ -121,10 +121,10 @@ function listenUdp(data: InletData, listener: Listener): InletEnd {
 /** Answers go to `/answer` of whoever asked, as OSC 1.0 has no answers of its own. */
 function hearOsc(bytes: Uint8Array, from: string, send: (bytes: Uint8Array) => void, listener: Listener): void {
   const packet = decodeOsc(bytes);
-  if (!packet.ok) return listener.onRefused(from, 'no message of Open Sound Control');
+  if (!packet.ok) return listener.onRefused(from, 'not an OSC message');
   for (const osc of messagesOf(packet.value)) {
     const text = messageText(osc.address, osc.args);
-    if (text.length > longestInletText) listener.onRefused(from, 'a message that is too long');
+    if (text.length > longestInletText) listener.onRefused(from, 'message too long');
     else {
       const answer = (said: string) =>
         send(encodeOsc({ kind: 'message', address: '/answer', args: [{ type: 's', value: said }] }));

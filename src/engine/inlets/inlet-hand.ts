@@ -27,7 +27,8 @@ export class InletHand {
     const request = heard.osc ? requestOfOsc(heard.osc.address, heard.osc.args) : requestOfLine(heard.text);
     if (!request.ok) return request;
     if (request.value.do === 'read') return this.read(request.value, answer);
-    if (inlet.data.readsOnly) return fail({ code: 'not-allowed', message: 'This inlet only answers questions.' });
+    if (inlet.data.readsOnly)
+      return fail({ code: 'not-allowed', message: 'This inlet only allows reading and firing watches.' });
     return this.act(request.value, inlet, answer);
   }
 

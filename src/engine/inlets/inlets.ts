@@ -22,9 +22,13 @@ interface Sources {
 interface Standing {
   record: InletRecord;
   end: InletEnd | undefined;
+  /** When its port is tried again. */
+  again: NodeJS.Timeout | undefined;
   readonly budget: SourceBudget;
   state: 'off' | 'listening' | 'failed';
   why: string;
+  /** The failure that was logged last. */
+  told: string;
   heard: number;
   refused: number;
   last: string;
@@ -33,6 +37,8 @@ interface Standing {
 }
 
 const tellEveryMs = 100;
+/** How long after a failure its port is tried again. */
+const tryAgainMs = 3000;
 const keys = ['name', 'state', 'why', 'heard', 'refused', 'last', 'from', 'came'] as const;
 
 /** The ways in for other systems: open while they are switched on, with what came in last and what came of it. */
@@ -51,7 +57,7 @@ export class Inlets {
 
   stop(): void {
     clearTimeout(this.telling);
-    for (const { end } of this.all.values()) end?.close();
+    for (const standing of this.all.values()) close(standing);
   }
 
   onShow({ kind, ...change }: ShowChange): void {
@@ -59,19 +65,21 @@ export class Inlets {
     const record = this.sources.show.inlets.get(change.id);
     const before = this.all.get(change.id);
     if (!record) {
-      before?.end?.close();
+      if (before) close(before);
       this.all.delete(change.id);
       return this.soon();
     }
     if (before && isSamePlace(before.record, record)) before.record = record;
     else {
-      before?.end?.close();
+      if (before) close(before);
       const standing: Standing = {
         record,
         end: undefined,
+        again: undefined,
         budget: new SourceBudget(),
         state: 'off',
         why: '',
+        told: '',
         heard: before?.heard ?? 0,
         refused: before?.refused ?? 0,
         last: before?.last ?? '',
@@ -94,10 +102,20 @@ export class Inlets {
       onState: (state, why = '') => {
         standing.state = state;
         standing.why = why;
-        if (state === 'failed') this.sources.log.warn(`The inlet “${record.data.name}” cannot listen: ${why}`);
+        if (state === 'failed') this.onFailed(standing);
         this.soon();
       },
     });
+  }
+
+  /** Whoever has the port may give it back. It is told once. */
+  private onFailed(standing: Standing): void {
+    if (standing.told !== standing.why)
+      this.sources.log.warn(`The inlet “${standing.record.data.name}” cannot listen: ${standing.why}`);
+    standing.told = standing.why;
+    close(standing);
+    standing.again = setTimeout(() => this.open(standing), tryAgainMs);
+    standing.again.unref();
   }
 
   private onHeard(standing: Standing, heard: Heard): void {
@@ -106,7 +124,8 @@ export class Inlets {
     const { text, from, answer } = heard;
     const [address = ''] = from.split(/:\d+$/);
     // Whoever floods gets no answers either: they would be a flood, too.
-    if (!budget.takes(address, performance.now())) return this.refuse(standing, from, text, 'too many in this second');
+    if (!budget.takes(address, performance.now()))
+      return this.refuse(standing, from, text, 'too many messages per second');
     standing.heard += 1;
     standing.last = text;
     standing.from = from;
@@ -154,6 +173,13 @@ export class Inlets {
     for (const { key, value } of news) this.told.set(key, value);
     if (news.length + gone.length > 0) this.sources.readings.report(ownId, news, Date.now(), gone);
   }
+}
+
+function close(standing: Standing): void {
+  clearTimeout(standing.again);
+  standing.again = undefined;
+  standing.end?.close();
+  standing.end = undefined;
 }
 
 /** Nothing has changed that its socket depends on. */

@@ -20,6 +20,7 @@ import {
   type WatchRecord,
 } from '../../core/show';
 import { blackReason } from '../../core/snapshot';
+import { isKnownZone } from '../../core/watch';
 import type { ShowChange } from '../parts';
 
 /** The show that the engine runs, kept up to date by differences. */
@@ -114,7 +115,7 @@ export class RunningShow {
         this.beginsAt = record.data.beginsAt;
         this.healthLimits = record.data.health ?? usualLimits;
         this.glide = record.data.glide;
-        this.zone = record.data.zone;
+        this.zone = knownZone(record.data.zone);
         return this.onChange({ kind: 'show' });
       case 'device': {
         const before = this.devices.get(id);
@@ -210,3 +211,7 @@ export class RunningShow {
 }
 
 const none: ReadonlyMap<string, ControlRecord> = new Map();
+
+/** A show from another computer may be in a zone that this one does not have. */
+const knownZone = (zone: string | undefined): string | undefined =>
+  zone !== undefined && isKnownZone(zone) ? zone : undefined;

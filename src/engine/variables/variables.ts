@@ -88,7 +88,7 @@ export class Variables {
     }
     const next = changed(record.data.value, this.valueOf(record), verb, verb === 'step' ? given.by : given.value);
     if (!next.ok) {
-      listener({ outcome: 'lost', why: 'bad-value', ms: 0, reason: `${record.data.name}: ${next.error}` });
+      listener({ outcome: 'lost', why: 'bad-value', ms: 0, reason: `${record.data.name} ${next.error}.` });
       return false;
     }
     if (verb === 'reset') this.values.delete(id);

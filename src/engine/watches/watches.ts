@@ -64,8 +64,8 @@ interface Standing {
 
 /** No timer of the computer waits for longer than some weeks; and its clock may be set meanwhile. */
 const lookAgainMs = 30_000;
-/** From the first show until missed times are made up for: devices are there by then. */
-const makeUpAfterMs = 5000;
+/** From the first show until missed times are caught up on: devices are there by then. */
+const catchUpAfterMs = 5000;
 
 /** The standing rules of the show: they wait for readings and times, and press when what they wait for happens. */
 export class Watches {
@@ -77,7 +77,7 @@ export class Watches {
   private isQueued = false;
   private isStarted = false;
   private timer: NodeJS.Timeout | undefined;
-  private makingUp: NodeJS.Timeout | undefined;
+  private catchingUp: NodeJS.Timeout | undefined;
   private readonly untold = new Set<Standing>();
   private telling: NodeJS.Timeout | undefined;
   /** When conditions have to be looked at again although nothing is reported, by watch, in milliseconds since 1970. */
@@ -102,7 +102,7 @@ export class Watches {
 
   async stop(): Promise<void> {
     clearTimeout(this.timer);
-    clearTimeout(this.makingUp);
+    clearTimeout(this.catchingUp);
     clearTimeout(this.telling);
     for (const standing of this.all.values()) drop(standing);
     await this.file.stop();
@@ -128,9 +128,9 @@ export class Watches {
   /** The engine has all of the show. Perhaps it was put in service, or is edited directly again. */
   onSettled(): void {
     for (const standing of this.all.values()) this.tell(standing);
-    if (this.makingUp || this.sources.isPrivate) return;
-    this.makingUp = setTimeout(() => this.makeUp(), makeUpAfterMs);
-    this.makingUp.unref();
+    if (this.catchingUp || this.sources.isPrivate) return;
+    this.catchingUp = setTimeout(() => this.catchUp(), catchUpAfterMs);
+    this.catchingUp.unref();
   }
 
   onReadings(device: string, keys: readonly string[]): void {
@@ -242,15 +242,19 @@ export class Watches {
 
   private look(standings: readonly Standing[]): void {
     if (this.sources.isPrivate || !this.isStarted) return;
+    let isLater = false;
     for (const standing of standings) {
       const { when } = standing.record.data;
       if (when.is === 'time' || when.is === 'message' || !this.all.has(standing.record.id)) continue;
+      const due = this.again.get(standing.record.id);
       const now = when.is === 'true' ? this.truth(standing, when) : this.valueOf(when.reading);
+      if (this.again.get(standing.record.id) !== due) isLater = true;
       const { state, isMet } = looked(standing.record.data, standing.state, now);
       standing.state = state;
       if (isMet && !this.sources.isPuttingBack()) this.happened(standing, this.because(standing));
     }
-    this.sleep();
+    // Most reports change nothing of when to look next, and there may be many watches.
+    if (isLater) this.sleep();
   }
 
   private truth(standing: Standing, { condition, forMs }: Extract<WatchRecord['data']['when'], { is: 'true' }>) {
@@ -380,8 +384,8 @@ export class Watches {
     this.sleep();
   }
 
-  /** What was missed since the program last ran, where the watch says that it is made up for. */
-  private makeUp(): void {
+  /** What was missed since the program last ran, where the watch catches up on it. */
+  private catchUp(): void {
     const before = this.file.before?.seenAt;
     if (before === undefined) return;
     const now = Date.now();
@@ -391,7 +395,7 @@ export class Watches {
       if (when.is !== 'time' || when.lateS === undefined) continue;
       const missed = nextTime(when.schedule, Math.max(before, now - when.lateS * 1000), { zone, beginsAt });
       if (missed !== undefined && missed <= now)
-        this.happened(standing, `Missed at ${timeText(missed, zone)}, made up for`);
+        this.happened(standing, `Missed at ${timeText(missed, zone)}, caught up`);
     }
   }
 
@@ -409,6 +413,7 @@ export class Watches {
       if ((this.again.get(id) ?? Infinity) <= now) again.push(standing);
     }
     this.look(again);
+    this.sleep();
   };
 
   private sleep(): void {

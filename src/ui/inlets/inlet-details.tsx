@@ -101,7 +101,7 @@ export function InletDetails({ inlet, now, onClose }: Props) {
           }}
         />
       </Fold>
-      <Fold name="What can be said">
+      <Fold name="Requests">
         <Requests speaks={data.speaks} />
       </Fold>
       <div className="pt-3">
@@ -117,7 +117,7 @@ export function InletDetails({ inlet, now, onClose }: Props) {
           void desk.edit(removeInletEdit(inlet));
         }}
       >
-        Whoever speaks to port {data.port} will not be heard. Watches that listen to this inlet will say that it is
+        Messages to port {data.port} will no longer be received. Watches that listen to this inlet will say that it is
         missing.
       </Confirm>
     </article>
@@ -167,7 +167,7 @@ function Reach({ data: { host, from }, onReach }: ReachProps) {
       {(!isOwn || isOpening) && (
         <ChipsInput
           label="From these addresses or networks"
-          help="Such as 10.0.4.17 or 10.0.4.0/24. From elsewhere nothing is taken."
+          help="Such as 10.0.4.17 or 10.0.4.0/24. Messages from elsewhere are ignored."
           placeholder="10.0.4.0/24"
           most={20}
           values={from}

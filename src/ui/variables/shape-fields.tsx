@@ -23,7 +23,7 @@ export function ShapeFields({ value, onValue }: Props) {
     case 'onOff':
       return (
         <Checkbox
-          label="On at first"
+          label="Initially on"
           checked={value.initial}
           onChange={(initial) => onValue({ ...value, initial }, 'Initial value')}
         />
@@ -33,7 +33,7 @@ export function ShapeFields({ value, onValue }: Props) {
         <>
           <ChipsInput
             label="Choices"
-            help="Two at least."
+            help="At least two."
             values={value.choices}
             onChange={(choices) => choices.length >= 2 && onValue({ ...value, choices: [...choices] }, 'Choices')}
           />
@@ -99,7 +99,7 @@ function NumberFields({ value, onValue }: Props & { readonly value: Extract<Vari
         />
       </div>
       <Checkbox
-        label="Steps go on at the other end"
+        label="Wrap around at the ends"
         checked={value.wraps === true}
         onChange={(on) => {
           const { wraps: _, ...rest } = value;

@@ -57,7 +57,7 @@ export function VariableDetails({ variable, typeTitle, value, onClose }: Props) 
         />
         <p className="text-[14px] text-ink-soft">
           In labels and conditions it is <code className="font-mono">SHOW.variable.{data.key}</code>. Its commands are
-          under SHOW, where commands are picked. This short name stays as it is.
+          under SHOW, where commands are picked. This short name does not change when the variable is renamed.
         </p>
         <Field label="Note">
           {(ids) => (
@@ -75,7 +75,7 @@ export function VariableDetails({ variable, typeTitle, value, onClose }: Props) 
       <Fold name="Values">
         <ShapeFields value={data.value} onValue={(to, what) => save(what, { ...data, value: to })} />
         <Checkbox
-          label="Start anew with the program, instead of keeping the last value"
+          label="Reset when the program starts"
           checked={data.resets === true}
           onChange={(on) => {
             const { resets: _, ...rest } = data;

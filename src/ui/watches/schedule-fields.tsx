@@ -18,7 +18,7 @@ const kindTitles: Readonly<Record<Schedule['is'], string>> = {
   daily: 'each day, or on some days',
   once: 'once',
   show: 'around the start of the show',
-  every: 'again and again',
+  every: 'at intervals',
   cron: 'a cron expression',
 };
 
@@ -38,13 +38,13 @@ export function ScheduleFields({ show, when, onWhen }: Props) {
       <Inside schedule={schedule} onSchedule={put} />
       <NextTimes show={show} schedule={schedule} now={now} />
       <Checkbox
-        label="Make up for it when the program was not running"
+        label="Catch up if the program was not running"
         checked={lateS !== undefined}
         onChange={(on) => onWhen({ is: 'time', schedule, ...(on ? { lateS: 60 } : {}) })}
       />
       {lateS !== undefined && (
         <NumberField
-          label="No later than"
+          label="If missed by at most"
           unit="s"
           min={1}
           max={86_400}
@@ -226,7 +226,7 @@ function NextTimes({
     times.push(next);
     after = next;
   }
-  if (times.length === 0) return now === 0 ? null : <p className="text-[14px] text-ink-soft">No time to come.</p>;
+  if (times.length === 0) return now === 0 ? null : <p className="text-[14px] text-ink-soft">No more times.</p>;
   const zone = clock.zone === undefined ? {} : { timeZone: clock.zone };
   const text = (at: number) => new Date(at).toLocaleString(undefined, { weekday: 'short', ...dateParts, ...zone });
   return <p className="text-[14px] text-ink-soft">Next: {times.map(text).join(' · ')}</p>;

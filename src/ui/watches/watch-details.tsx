@@ -132,7 +132,7 @@ export function WatchDetails({ show, watch, problems, onOpen }: Props) {
           />
         </div>
         <Checkbox
-          label="Once: then wait until it is switched on again"
+          label="Fire once, until it is switched on again"
           checked={data.once === true}
           onChange={(on) => {
             const { once: _, ...rest } = data;
@@ -205,7 +205,7 @@ function Unless({ data: { unless }, onUnless }: UnlessProps) {
   return (
     <>
       <Checkbox
-        label="Unless something else holds"
+        label="Unless another condition is true"
         checked={unless !== undefined}
         disabled={devices.length === 0}
         onChange={(on) => onUnless(on ? start : undefined)}

@@ -2,7 +2,7 @@ import type { Scalar } from '../../core/result';
 
 const words: Readonly<Record<string, string>> = {
   waiting: 'Only in service',
-  spent: 'Has fired its one time',
+  spent: 'Already fired',
   stopped: 'Stopped',
 };
 

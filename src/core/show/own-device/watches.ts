@@ -8,7 +8,7 @@ const states = [
   { value: 'on', title: 'On' },
   { value: 'off', title: 'Off' },
   { value: 'waiting', title: 'Only in service' },
-  { value: 'spent', title: 'Has fired' },
+  { value: 'spent', title: 'Already fired' },
   { value: 'stopped', title: 'Stopped' },
 ];
 
@@ -45,12 +45,12 @@ export function ownWatches(most: number): Pick<DriverDocument, 'commands' | 'rea
     readings: {
       'watch[].name': { title: 'Watch name', value: { type: 'text' }, index },
       'watch[].state': { title: 'Watch', value: { type: 'choice', choices: states }, index },
-      'watch[].count': { title: 'Times that it has fired', value: { type: 'whole' }, index },
+      'watch[].count': { title: 'Times fired', value: { type: 'whole' }, index },
       'watch[].last': { title: 'Fired last', value: { type: 'text' }, index },
-      'watch[].why': { title: 'Why it fired, or did not', value: { type: 'text' }, index },
+      'watch[].why': { title: 'Reason for firing or not', value: { type: 'text' }, index },
       'watch[].next': { title: 'Next time', value: { type: 'text' }, index },
       'watch[].left': {
-        title: 'Time until it fires',
+        title: 'Time until the next firing',
         value: { type: 'time', writes: 'seconds', fps: 25 },
         index,
         runs: { while: 'running', equals: true, rate: -1 },
