@@ -237,6 +237,8 @@ describe('a text inlet', () => {
       (came) => came === 'value 1',
     );
     expect(stateOf('text')('last')).toBe('read SW1 program');
+    const { readings } = f.rig.engine.api.readings('SHOW') ?? { readings: [] };
+    expect(readings.find(({ key }) => key === 'variable.lap')?.device).toBe('SHOW');
     expect(Number(stateOf('text')('heard'))).toBe(before + 1);
     expect(String(stateOf('text')('from'))).toMatch(/^127\.0\.0\.1:\d+$/);
   });

@@ -296,6 +296,7 @@ describe('the HTTP interface', () => {
   it('answers 404 for what there is not', async () => {
     const { ask } = await startDoor();
     expect((await ask('/api/readings?device=XX')).status).toBe(404);
+    expect((await ask('/api/readings?device=SHOW')).status).toBe(200);
     expect((await ask('/api/nothing')).status).toBe(404);
   });
 

@@ -2,7 +2,7 @@ import { encodeCommand } from '../../core/driver';
 import type { Explanation } from '../../core/explain';
 import type { HealthResponse, ReadingsResponse } from '../../core/live';
 import type { Problem, Scalar } from '../../core/result';
-import type { DeviceRecord } from '../../core/show';
+import { ownDevice, type DeviceRecord } from '../../core/show';
 import type { ReadingStore } from '../devices/readings';
 import type { Drills } from '../drills/drills';
 import type { Health } from '../health/health';
@@ -116,9 +116,11 @@ export class ApiSource {
     return this.sources.show.deviceByTag(tag);
   }
 
-  /** The readings of a device, or of all; `undefined` when there is no device with this tag. */
+  /** The readings of a device, or of all, with those of the program itself (`SHOW`); `undefined` when there is no device with this tag. */
   readings(tag: string | undefined): ReadingsResponse | undefined {
-    const devices = [...this.sources.show.devices.values()].filter(({ data }) => tag === undefined || data.tag === tag);
+    const devices = [...this.sources.show.devices.values(), ownDevice].filter(
+      ({ data }) => tag === undefined || data.tag === tag,
+    );
     if (tag !== undefined && devices.length === 0) return undefined;
     return {
       readings: devices.flatMap(({ id, data }) =>

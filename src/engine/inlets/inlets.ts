@@ -131,8 +131,10 @@ export class Inlets {
     standing.from = from;
     standing.came = '…';
     this.soon();
+    const n = standing.heard;
     const came = (said: string) => {
-      standing.came = said;
+      // What came of an earlier message may be known after the next one was heard.
+      if (n === standing.heard) standing.came = said;
       answer(said);
       this.soon();
     };
