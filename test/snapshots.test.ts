@@ -267,13 +267,16 @@ describe('a snapshot', () => {
 
   it('lets go of what somebody moves at the device, where it is to', async () => {
     await tell('cutTo', { snapshot: 1 });
-    const done = tell('callUp', { snapshot: 7 });
+    const hand = connect(f.fleet.devices.get('SW1')?.port ?? 0, '127.0.0.1');
+    onTestFinished(() => hand.destroy());
+    await new Promise((resolve) => hand.once('connect', resolve));
+    // Long enough for a busy computer to come in between.
+    const done = tell('glideTo', { snapshot: 7, ms: 3000, curve: 'linear' });
     await until(
       () => box(1),
       (now) => now !== undefined && now.x >= 260,
     );
-    const hand = connect(f.fleet.devices.get('SW1')?.port ?? 0, '127.0.0.1', () => hand.write('BOXSIZE 1 12\r\n'));
-    onTestFinished(() => hand.destroy());
+    hand.write('BOXSIZE 1 12\r\n');
     expect(await done).toMatchObject({ outcome: 'skipped', why: 'overtaken' });
     await until(
       () => box(1),
