@@ -40,10 +40,16 @@ test.describe('every screen is clean of what axe finds, in both themes:', () => 
     const open = page.getByRole('list', { name: 'Incidents that go on' });
     await expect(open).toBeVisible({ timeout: 40_000 });
     await check('health');
-    await open.getByRole('button', { name: /^Details/ }).first().click();
+    await open
+      .getByRole('button', { name: /^Details/ })
+      .first()
+      .click();
     await expect(page.getByRole('complementary', { name: 'Details of the incident' })).toBeVisible();
     await check('an incident');
-    await open.getByRole('button', { name: /^Acknowledge/ }).first().click();
+    await open
+      .getByRole('button', { name: /^Acknowledge/ })
+      .first()
+      .click();
     await check('acknowledging');
     await page.getByRole('dialog').getByRole('button', { name: 'Cancel' }).click();
     await page.getByRole('button', { name: 'Limits …' }).click();
