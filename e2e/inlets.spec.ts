@@ -60,7 +60,7 @@ test('a watch learns an OSC message, and fires when it comes again', async ({ pa
   await pick(watch.getByRole('combobox', { name: 'Send' }), 'sw1 preview 5', 'preview');
   await stored(page);
   await watch.getByRole('button', { name: 'Learn' }).click();
-  await expect(watch.getByText('Send it now')).toBeVisible();
+  await expect(watch.getByText('Send the message now')).toBeVisible();
   // OSC 1.0: the address and the type tags end with zeros and are filled up to four bytes.
   const socket = createSocket('udp4');
   const message = Buffer.from('/cue/7/go\0\0\0,i\0\0\0\0\0\x01', 'latin1');

@@ -1,5 +1,6 @@
 import {
   ownId,
+  plainButton,
   type ControlRecord,
   type LampRule,
   type PageRecord,
@@ -34,7 +35,10 @@ export function problemsOfWatch(watch: WatchRecord, sources: WatchSources): Watc
     if (message !== undefined) found.push({ of: 'when', message });
     const zone = sources.records.find((record) => record.kind === 'show')?.data.zone;
     if (zone !== undefined && !isKnownZone(zone))
-      found.push({ of: 'when', message: `This computer does not know the time zone ${zone}, and uses its own.` });
+      found.push({
+        of: 'when',
+        message: `This computer does not know the time zone ${zone}. It uses its own time zone instead.`,
+      });
   } else if (when.is !== 'message') {
     const condition = when.is === 'true' ? when.condition : changeAsCondition(when);
     add('when', judged({ lamps: [{ when: condition, show: 'active' }] }, sources));
@@ -97,18 +101,7 @@ function judged(
     kind: 'control',
     id: 'watch',
     version: 1,
-    data: {
-      page: 'watch',
-      type: 'button',
-      col: 0,
-      row: 0,
-      cols: 1,
-      rows: 1,
-      label: [],
-      values: {},
-      responses: { tap: sends, ...(runs ? { runs } : {}) },
-      lamps,
-    },
+    data: { ...plainButton, page: 'watch', responses: { tap: sends, ...(runs ? { runs } : {}) }, lamps },
   };
   const page: PageRecord = {
     kind: 'page',

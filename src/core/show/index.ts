@@ -52,6 +52,7 @@ export { idSchema } from './reading-ref';
 export { readingId, resolveArgument, resolveParams, resolveReading } from './values';
 export { controlsOf, pagesOf } from './pages';
 export { devicesOf, drivenBy, mapReadings, withDevices } from './retarget';
+export { plainButton } from './plain-button';
 export { mapSends, needsHolding, sendsOfControl } from './sends';
 export { isHeld, startOf, startOfStarter, type ControlStart } from './control-start';
 export {

@@ -24,7 +24,7 @@ export const inletDataSchema = z
       .array(z.string().regex(/^[0-9A-Fa-f.:]{2,45}(\/\d{1,3})?$/, 'an IP address or a network such as 10.0.4.0/24'))
       .max(20)
       .default([]),
-    /** Whoever speaks here may only read, and fire the watches that wait for it. */
+    /** Senders may only read, and fire the watches that wait for them. */
     readsOnly: z.literal(true).optional(),
     /** What a person would have to confirm is done without. */
     confirms: z.literal(true).optional(),

@@ -43,7 +43,7 @@ export function scheduleProblem(schedule: Schedule, { zone, beginsAt }: Schedule
     const { date } = schedule;
     const [year = 0, month = 0, day = 0] = date.split('-').map(Number);
     const last = [31, isLeap(year) ? 29 : 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31][month - 1] ?? 0;
-    if (day < 1 || day > last) return `There is no ${date}.`;
+    if (day < 1 || day > last) return `${date} is not a valid date.`;
   }
   if (schedule.is === 'show' && beginsAt === undefined)
     return 'The show has no start time yet. Set it under Show and network.';

@@ -110,7 +110,7 @@ describe('a schedule', () => {
   });
 
   it.each<[Schedule, string]>([
-    [{ is: 'once', date: '2026-02-30', time: '10:00' }, 'There is no 2026-02-30.'],
+    [{ is: 'once', date: '2026-02-30', time: '10:00' }, '2026-02-30 is not a valid date.'],
     [{ is: 'cron', cron: '61 * * * *' }, 'Invalid cron expression'],
     [{ is: 'cron', cron: '* *' }, 'cron expression'],
     [{ is: 'every', minutes: 5, from: '12:00', to: '11:00' }, 'later in the day'],

@@ -12,7 +12,7 @@ export interface Heard {
   /** For a message of Open Sound Control. */
   readonly osc?: OscMessage;
   readonly from: string;
-  /** Says something back, where whoever spoke can hear it. */
+  /** Answers the sender. */
   readonly answer: (text: string) => void;
 }
 
@@ -61,7 +61,7 @@ function listenTcp(data: InletData, listener: Listener): InletEnd {
     // A caller that goes away is nothing that anybody has to know.
     socket.on('error', () => socket.destroy());
     const answer = (text: string) => {
-      // Whoever does not read is let go before its answers fill the memory.
+      // A client that does not read is disconnected before its answers fill the memory.
       if (socket.writableLength > 65_536) socket.destroy();
       else if (socket.writable) socket.write(`${text}\r\n`);
     };
@@ -118,7 +118,7 @@ function listenUdp(data: InletData, listener: Listener): InletEnd {
   };
 }
 
-/** Answers go to `/answer` of whoever asked, as OSC 1.0 has no answers of its own. */
+/** Answers go to `/answer` of the sender, as OSC 1.0 defines no answers. */
 function hearOsc(bytes: Uint8Array, from: string, send: (bytes: Uint8Array) => void, listener: Listener): void {
   const packet = decodeOsc(bytes);
   if (!packet.ok) return listener.onRefused(from, 'not an OSC message');

@@ -108,7 +108,7 @@ export class Inlets {
     });
   }
 
-  /** Whoever has the port may give it back. It is told once. */
+  /** The other program may release the port. The failure is logged once. */
   private onFailed(standing: Standing): void {
     if (standing.told !== standing.why)
       this.sources.log.warn(`The inlet “${standing.record.data.name}” cannot listen: ${standing.why}`);
@@ -123,7 +123,7 @@ export class Inlets {
     const { record, budget } = standing;
     const { text, from, answer } = heard;
     const [address = ''] = from.split(/:\d+$/);
-    // Whoever floods gets no answers either: they would be a flood, too.
+    // A flooding source gets no answers: they would be a flood, too.
     if (!budget.takes(address, performance.now()))
       return this.refuse(standing, from, text, 'too many messages per second');
     standing.heard += 1;

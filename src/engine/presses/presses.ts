@@ -2,7 +2,7 @@ import { actOf } from '../../core/driver';
 import { sendsOfMacro } from '../../core/macro';
 import { answered } from '../../core/page';
 import { handlingOf, type Guard, type Why } from '../../core/press';
-import { snapshotCalled, type ControlRecord, type SendSpec } from '../../core/show';
+import { plainButton, snapshotCalled, type ControlRecord, type SendSpec } from '../../core/show';
 import type { Aims } from '../aim/aims';
 import { PressBook, type PressListener } from './press-book';
 import type {
@@ -200,20 +200,4 @@ function sending(control: ControlRecord, send: SendSpec): ControlRecord {
 }
 
 /** Stands in for a control where a command is given by hand. */
-const byHand: ControlRecord = {
-  kind: 'control',
-  id: 'by hand',
-  version: 1,
-  data: {
-    page: '',
-    type: 'button',
-    col: 0,
-    row: 0,
-    cols: 1,
-    rows: 1,
-    label: [],
-    values: {},
-    responses: { tap: [] },
-    lamps: [],
-  },
-};
+const byHand: ControlRecord = { kind: 'control', id: 'by hand', version: 1, data: plainButton };

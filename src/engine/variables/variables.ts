@@ -142,7 +142,7 @@ export class Variables {
     try {
       return new Map(Object.entries(keptSchema.parse(JSON.parse(text))));
     } catch (cause) {
-      this.sources.log.warn({ cause }, 'The file of the variables cannot be read; they have their initial values.');
+      this.sources.log.warn({ cause }, 'The saved variables cannot be read. They start with their initial values.');
       return new Map();
     }
   }

@@ -76,7 +76,7 @@ export class WatchFile {
     try {
       return keptSchema.parse(JSON.parse(text));
     } catch (cause) {
-      this.log.warn({ cause }, 'The file of the watches cannot be read; they are as the show says.');
+      this.log.warn({ cause }, 'The saved state of the watches cannot be read. They start as the show defines them.');
       return undefined;
     }
   }

@@ -17,6 +17,7 @@ export { IconButton } from './icon-button';
 export { localValue } from './local-value';
 export { Menu } from './menu';
 export { askEngine } from './ask-engine';
+export { NoteField } from './note-field';
 export { Notices, tellDone, tellMended, tellNotice, tellRefused } from './notices';
 export { NumberField } from './number-field';
 export { PopoverPanel } from './popover-panel';

@@ -4,7 +4,14 @@ import { ArrowLeft, ArrowRight, X } from 'lucide-react';
 import type { MacroProblem } from '../../core/check';
 import { firstTest, shownCondition, tiedCondition } from '../../core/page';
 import { valuesOf } from '../../core/macro';
-import type { Condition, ControlRecord, MacroRecord, MacroSegment, WayOn } from '../../core/show';
+import {
+  plainButton,
+  type Condition,
+  type ControlRecord,
+  type MacroRecord,
+  type MacroSegment,
+  type WayOn,
+} from '../../core/show';
 import { ConditionFields } from '../editor';
 import { newId } from '../parts';
 import { Button, CommitInput, formPartClass, optionsFrom, Select } from '../kit';
@@ -260,20 +267,7 @@ function WaitFields({ waits, data, onWaits }: WaitProps) {
 }
 
 /** Conditions are edited as a control's, whose values are the macro's parameters. */
-function asControl({ data }: MacroRecord): ControlRecord['data'] {
-  return {
-    page: 'none',
-    type: 'button',
-    col: 0,
-    row: 0,
-    cols: 1,
-    rows: 1,
-    label: [],
-    values: valuesOf(data, {}),
-    responses: { tap: [] },
-    lamps: [],
-  };
-}
+const asControl = ({ data }: MacroRecord): ControlRecord['data'] => ({ ...plainButton, values: valuesOf(data, {}) });
 
 function useStartCondition(macro: MacroRecord): Condition {
   const { devices, documentOf, readings } = useRigFacts();

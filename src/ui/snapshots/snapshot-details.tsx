@@ -14,7 +14,7 @@ import {
   take,
 } from '../../core/snapshot';
 import { useDesk } from '../desk';
-import { Button, Checkbox, Confirm, Field, Fold, Menu, NumberField, Select, TextField, tellNotice } from '../kit';
+import { Button, Checkbox, Confirm, Fold, Menu, NoteField, NumberField, Select, TextField, tellNotice } from '../kit';
 import { OutcomeMark } from '../page';
 import { newId } from '../parts';
 import { curveOptions } from './curve-options';
@@ -160,18 +160,7 @@ export function SnapshotDetails({ show, facts, calls, snapshot, onOpen }: Props)
             );
           }}
         />
-        <Field label="Note">
-          {(ids) => (
-            <textarea
-              {...ids}
-              key={data.note}
-              defaultValue={data.note}
-              maxLength={2000}
-              rows={2}
-              onBlur={({ target }) => target.value !== data.note && change('Note', { note: target.value })}
-            />
-          )}
-        </Field>
+        <NoteField value={data.note} onCommit={(note) => change('Note', { note })} />
       </Fold>
       <Fold name="How it is called up">
         <Checkbox

@@ -6,7 +6,7 @@ import type { Scalar } from '../../core/result';
 import { longestVariableText, ownId, variableCommand, type VariableData, type VariableRecord } from '../../core/show';
 import { changeVariableEdit, removeVariableEdit } from '../../core/variables';
 import { useDesk } from '../desk';
-import { Button, Checkbox, Confirm, Field, Fold, Select, TextField } from '../kit';
+import { Button, Checkbox, Confirm, Fold, NoteField, Select, TextField } from '../kit';
 import { useLive, useMarks } from '../live';
 import { OutcomeMark } from '../page';
 import { ShapeFields } from './shape-fields';
@@ -59,18 +59,7 @@ export function VariableDetails({ variable, typeTitle, value, onClose }: Props) 
           In labels and conditions it is <code className="font-mono">SHOW.variable.{data.key}</code>. Its commands are
           under SHOW, where commands are picked. This short name does not change when the variable is renamed.
         </p>
-        <Field label="Note">
-          {(ids) => (
-            <textarea
-              {...ids}
-              key={data.note}
-              defaultValue={data.note}
-              maxLength={2000}
-              rows={2}
-              onBlur={({ target }) => target.value !== data.note && save('Note', { ...data, note: target.value })}
-            />
-          )}
-        </Field>
+        <NoteField value={data.note} onCommit={(note) => save('Note', { ...data, note })} />
       </Fold>
       <Fold name="Values">
         <ShapeFields value={data.value} onValue={(to, what) => save(what, { ...data, value: to })} />

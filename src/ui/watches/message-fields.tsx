@@ -49,7 +49,7 @@ export function MessageFields({ show, when, onWhen }: Props) {
           {inlets.length === 0
             ? 'There is no inlet yet. Add one under Inlets.'
             : learning.isOn
-              ? 'Send it now: the next message is taken.'
+              ? 'Send the message now. The next one received is used.'
               : ''}
         </span>
       </div>

@@ -4,14 +4,13 @@ import { Ellipsis, X } from 'lucide-react';
 import { useState } from 'react';
 import type { WatchProblem } from '../../core/check';
 import { shownCondition } from '../../core/page';
-import type { DeskView, WatchData, WatchRecord } from '../../core/show';
+import { plainButton, type DeskView, type WatchData, type WatchRecord } from '../../core/show';
 import { copyWatchEdit, removeWatchEdit } from '../../core/watch';
 import { useDesk } from '../desk';
 import { ConditionFields } from '../editor';
 import { useRigFacts } from '../fields';
-import { Button, Checkbox, Confirm, Field, Fold, Menu, NumberField, Switch, TextField } from '../kit';
+import { Button, Checkbox, Confirm, Fold, Menu, NoteField, NumberField, Switch, TextField } from '../kit';
 import { newId } from '../parts';
-import { noControl } from './no-control';
 import { ThenFields } from './then-fields';
 import { useWatchStates } from './use-watch-states';
 import { useWatchVerbs } from './use-watch-verbs';
@@ -116,7 +115,7 @@ export function WatchDetails({ show, watch, problems, onOpen }: Props) {
           />
           <NumberField
             label="Quiet time"
-            help="It does not fire again within it."
+            help="The watch does not fire again during this time."
             unit="ms"
             min={0}
             max={86_400_000}
@@ -144,7 +143,7 @@ export function WatchDetails({ show, watch, problems, onOpen }: Props) {
           checked={data.inService === true}
           onChange={(on) => {
             const { inService: _, ...rest } = data;
-            verbs.change(watch, 'Acting in service', on ? { ...rest, inService: true } : rest);
+            verbs.change(watch, 'Service setting', on ? { ...rest, inService: true } : rest);
           }}
         />
       </Fold>
@@ -155,18 +154,7 @@ export function WatchDetails({ show, watch, problems, onOpen }: Props) {
           maxLength={60}
           onCommit={(name) => name.trim() !== '' && change('Name', { name: name.trim() })}
         />
-        <Field label="Note">
-          {(ids) => (
-            <textarea
-              {...ids}
-              key={data.note}
-              defaultValue={data.note}
-              maxLength={2000}
-              rows={2}
-              onBlur={({ target }) => target.value !== data.note && change('Note', { note: target.value })}
-            />
-          )}
-        </Field>
+        <NoteField value={data.note} onCommit={(note) => change('Note', { note })} />
       </Fold>
       <Confirm
         title={`Remove watch ${data.name}?`}
@@ -212,8 +200,8 @@ function Unless({ data: { unless }, onUnless }: UnlessProps) {
       />
       {unless && (
         <ConditionFields
-          condition={shownCondition(unless, noControl)}
-          data={noControl}
+          condition={shownCondition(unless, plainButton)}
+          data={plainButton}
           word="unless"
           onChange={onUnless}
         />

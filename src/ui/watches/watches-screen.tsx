@@ -3,14 +3,13 @@
 import { useMemo, useState } from 'react';
 import { problemsOfWatch } from '../../core/check';
 import { firstTest } from '../../core/page';
-import { ownDocumentOf, type WatchRecord, type WatchWhen } from '../../core/show';
+import { plainButton, ownDocumentOf, type WatchRecord, type WatchWhen } from '../../core/show';
 import { newWatchEdit, watchesOf } from '../../core/watch';
 import { useDesk, useShow } from '../desk';
 import { RigFactsContext, type RigFacts } from '../fields';
 import { Button, EmptyState, SplitPanes } from '../kit';
 import { AutomationRooms, newId } from '../parts';
 import { useRigNow } from '../rig-now';
-import { noControl } from './no-control';
 import { WatchDetails } from './watch-details';
 import { WatchList } from './watch-list';
 import { ZoneField } from './zone-field';
@@ -96,7 +95,7 @@ function useProblems(
 /** A new watch waits for the first reading that there is. */
 function firstWhen({ readable, devices, documentOf, readings }: RigFacts): WatchWhen {
   const device = devices[0]?.id ?? readable[0]?.id ?? 'own';
-  const test = firstTest({ devices: readable, documentOf, readings }, device, noControl);
+  const test = firstTest({ devices: readable, documentOf, readings }, device, plainButton);
   return {
     is: 'true',
     condition: test ?? { op: 'above', reading: { device: 'own', key: 'devicesDown' }, to: 0 },

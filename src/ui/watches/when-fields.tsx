@@ -1,12 +1,11 @@
 'use client';
 
 import { firstTest, shapeOf, startValue } from '../../core/page';
-import type { DeskView, ReadingRef, WatchWhen } from '../../core/show';
+import { plainButton, type DeskView, type ReadingRef, type WatchWhen } from '../../core/show';
 import { ConditionFields } from '../editor';
 import { ParamField, ReadingPicker, useRigFacts } from '../fields';
 import { Checkbox, NumberField, Segmented } from '../kit';
 import { MessageFields } from './message-fields';
-import { noControl } from './no-control';
 import { ScheduleFields } from './schedule-fields';
 
 interface Props {
@@ -39,7 +38,7 @@ export function WhenFields({ show, when, onWhen }: Props) {
         <>
           <ConditionFields
             condition={when.condition}
-            data={noControl}
+            data={plainButton}
             word="when this becomes true"
             onChange={(condition) => onWhen({ ...when, condition })}
           />
@@ -73,7 +72,7 @@ function ChangeFields({ when, onWhen }: { readonly when: Change; readonly onWhen
     <>
       <ReadingPicker label="Reading" chosen={reading} onPick={pick} />
       <Checkbox
-        label="Only when it changes to a certain value"
+        label="Only when it changes to this value"
         checked={to !== undefined}
         onChange={(on) =>
           onWhen({ is: 'change', reading, ...(on ? { to: startValue(document, reading.key, true) } : {}) })
@@ -101,7 +100,7 @@ function useFirstReading(when: WatchWhen) {
     return { op: 'equals', reading: known, to: startValue(documentOf(known.device), known.key, true) } as const;
   const device = devices[0]?.id ?? 'own';
   return (
-    firstTest({ devices: readable, documentOf, readings }, device, noControl) ??
+    firstTest({ devices: readable, documentOf, readings }, device, plainButton) ??
     ({ op: 'above', reading: { device: 'own', key: 'devicesDown' }, to: 0 } as const)
   );
 }

@@ -40,7 +40,7 @@ export function ownWatches(most: number): Pick<DriverDocument, 'commands' | 'rea
           ),
         },
       }),
-      record: command('Write into the as-run', 'Write “{text}”', { params: { text: line } }),
+      record: command('Add a note to the as-run', 'Write “{text}”', { params: { text: line } }),
     },
     readings: {
       'watch[].name': { title: 'Watch name', value: { type: 'text' }, index },
