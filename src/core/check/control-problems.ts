@@ -6,6 +6,7 @@ import { drivingOther, gesturesOf, sendsOf, zoneOf, type ResponseGesture } from 
 import { problemsOfRule } from './rule-problems';
 import {
   devicesOf,
+  isTallyKey,
   ownDevice,
   ownDocument,
   ownId,
@@ -172,7 +173,9 @@ function problemsForDevices(control: ControlRecord, given: Sources): ControlProb
     if (!document || hasReading(document, key) || seen.has(`${id} ${key}`)) continue;
     seen.add(`${id} ${key}`);
     const near = nearest(key, Object.keys(document.readings));
-    const message = `${device.data.tag} has no reading “${key}”.${near ? ` Is “${near}” meant?` : ''}`;
+    const message = isTallyKey(key)
+      ? `${device.data.tag} feeds no input of a switcher, so its tally is not known. Tie it to one in the rig.`
+      : `${device.data.tag} has no reading “${key}”.${near ? ` Is “${near}” meant?` : ''}`;
     found.push({ what: 'reading-gone', device: id, key, near, message });
   }
   return found;

@@ -2,6 +2,8 @@ import type { CompiledDriver } from '../driver';
 import {
   nameOfRecord,
   ownDocumentOf,
+  sourcesOf,
+  withTally,
   type DeviceRecord,
   type Edit,
   type MacroRecord,
@@ -45,11 +47,15 @@ export function problemsBrought(
   const [device, page, macro, panel] = [of('device'), of('page'), of('macro'), of('panel')];
   const all = [...after.values()];
   const own = ownDocumentOf(all);
+  const tied = sourcesOf(all);
   const sources = {
     device,
     page,
     hasMacro: (id: string) => macro(id) !== undefined,
-    document: (each: DeviceRecord) => driverOf(each)?.document,
+    document: (each: DeviceRecord) => {
+      const document = driverOf(each)?.document;
+      return document && withTally(document, tied.has(each.id));
+    },
     own,
   };
   const macroSources = {

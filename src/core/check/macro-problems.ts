@@ -13,6 +13,7 @@ import {
   type MacroSend,
   type MacroStep,
   type PageRecord,
+  withTally,
 } from '../show';
 import { problemsOfRule } from './rule-problems';
 
@@ -172,7 +173,8 @@ function problemsOfCondition(when: Condition, macro: MacroRecord, sources: Macro
   const documentOf = (id: string) => {
     if (id === ownId) return sources.own ?? ownDocument;
     const device = sources.devices.get(id);
-    return device && sources.driverOf(device)?.document;
+    const document = device && sources.driverOf(device)?.document;
+    return document && withTally(document, true);
   };
   const gone = readingsOfCondition(when).find(({ device }) => !sources.devices.has(device) && device !== ownId);
   if (gone) return ['It waits for a reading of a device that is not in the rig: this never comes true.'];

@@ -1,5 +1,13 @@
 import type { DriverDocument } from '../driver';
-import { ownDocumentOf, type ControlRecord, type DeviceRecord, type PageRecord, type ShowRecord } from '../show';
+import {
+  ownDocumentOf,
+  sourcesOf,
+  withTally,
+  type ControlRecord,
+  type DeviceRecord,
+  type PageRecord,
+  type ShowRecord,
+} from '../show';
 import { conflictsOf } from './conflicts';
 import { problemsOfControl } from './control-problems';
 import { problemsOfPage } from './page-problems';
@@ -44,12 +52,16 @@ export function problemsOf(
   for (const { devices: ids, message } of conflictsOf(devices.values(), driverOf)) {
     problems.push(...ids.slice(0, 1).map((record) => ({ record, message })));
   }
+  const tied = sourcesOf(all);
   const sources = {
     device: (id: string) => devices.get(id),
     page: (id: string) => pages.get(id),
     hasMacro: (id: string) => macros.has(id),
     hasSnapshot: (number: number) => snapshots.has(number),
-    document: (device: DeviceRecord) => driverOf(device)?.document,
+    document: (device: DeviceRecord) => {
+      const document = driverOf(device)?.document;
+      return document && withTally(document, tied.has(device.id));
+    },
     own: ownDocumentOf(all),
   };
   for (const page of pages.values())

@@ -5,7 +5,10 @@ import type { Reading } from '../reading';
 import {
   canonicalJson,
   ownDevice,
+  inputNames,
   ownDocumentOf,
+  sourcesOf,
+  withTally,
   ownId,
   resolveParams,
   readingId,
@@ -18,7 +21,6 @@ import {
   type ShowRecord,
   type SnapshotRecord,
 } from '../show';
-import { inputNames } from '../tally';
 import { contextsOf, type ControlInContext } from './contexts';
 import { fingerprintOf } from './fingerprint';
 import type { CheckItem, Proof } from './item';
@@ -48,6 +50,8 @@ class Planner {
   private readonly snapshots: SnapshotRecord[] = [];
   /** What the program itself can be told. */
   private readonly own: DriverDocument;
+  /** Devices whose tally is known. */
+  private readonly tied: ReadonlySet<string>;
   /** What feeds an input, by switcher and number. */
   private readonly ties = new Map<string, string>();
 
@@ -60,6 +64,7 @@ class Planner {
       else if (record.kind === 'tie') this.ties.set(`${record.data.switcher} ${record.data.input}`, record.data.source);
     }
     this.own = ownDocumentOf(sources.records);
+    this.tied = sourcesOf(sources.records);
     this.macros = new Map(macrosOf(sources.records).map((macro) => [macro.id, macro]));
   }
 
@@ -95,7 +100,8 @@ class Planner {
   private readonly documentOf = (id: string): DriverDocument | undefined => {
     if (id === ownId) return this.own;
     const device = this.devices.get(id);
-    return device && this.sources.documentOf(device);
+    const document = device && this.sources.documentOf(device);
+    return document && withTally(document, this.tied.has(id));
   };
 
   private tag(id: string): string {

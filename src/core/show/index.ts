@@ -49,6 +49,17 @@ export {
   type ReadingTest,
 } from './conditions';
 export { idSchema } from './reading-ref';
+export {
+  inputNames,
+  inputRecorded,
+  inputTally,
+  isTallyKey,
+  sourcesOf,
+  tallyInputs,
+  tallyRecorded,
+  tallyState,
+  withTally,
+} from './tally-readings';
 export { readingId, resolveArgument, resolveParams, resolveReading } from './values';
 export { controlsOf, pagesOf } from './pages';
 export { devicesOf, drivenBy, mapReadings, withDevices } from './retarget';

@@ -1,6 +1,7 @@
 import type { DriverDocument } from '../driver';
 import { ownDevice, ownDocumentOf, ownId } from './own-device';
 import type { DeviceRecord, MacroRecord, PageRecord, ShowRecord, SnapshotRecord } from './records';
+import { sourcesOf, withTally } from './tally-readings';
 
 /** Finds what records name by id: devices with their documents, pages, macros. What the program itself says is a device, too. */
 export interface ShowLookup {
@@ -31,6 +32,7 @@ export function showLookup(
   const byTag = new Map(readable.map(({ id, data }) => [data.tag, id]));
   const snapshots = records.filter((record): record is SnapshotRecord => record.kind === 'snapshot');
   const own = ownDocumentOf(records);
+  const sources = sourcesOf(records);
   const macros = new Map(records.flatMap((record) => (record.kind === 'macro' ? [[record.id, record] as const] : [])));
   const pages = new Map(records.flatMap((record) => (record.kind === 'page' ? [[record.id, record] as const] : [])));
   return {
@@ -40,7 +42,8 @@ export function showLookup(
     documentOf: (id) => {
       if (id === ownId) return own;
       const device = byId.get(id);
-      return device && documentOfDevice(device);
+      const document = device && documentOfDevice(device);
+      return document && withTally(document, sources.has(id));
     },
     roleOf: (id) => byId.get(id)?.data.role,
     tagOf: (id) => byId.get(id)?.data.tag,

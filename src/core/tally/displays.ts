@@ -1,10 +1,7 @@
 import { memberKey, type DriverDocument } from '../driver';
-import type { DeviceRecord, ReadingRef } from '../show';
+import { inputNames, type DeviceRecord, type ReadingRef } from '../show';
 import type { TallyNetwork, TallySources } from './tally';
 import { wordOf } from './word';
-
-/** The family by which a driver names the inputs of a switcher. */
-export const inputNames = 'input[].name';
 
 /** What a display of a multiviewer is told: the name under its picture and its lamp. */
 export interface DisplayNow {

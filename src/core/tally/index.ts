@@ -1,4 +1,4 @@
 export { carriedBy, outputsOf, type Bus, type Tri } from './carried';
-export { displayParams, displaysOf, inputNames, readingsForNames, type DisplayNow } from './displays';
+export { displayParams, displaysOf, readingsForNames, type DisplayNow } from './displays';
 export { TallyNetwork, tallyOf, type Tally } from './tally';
 export { wordOf, type TallyWord } from './word';

@@ -75,7 +75,7 @@ export class TallyNetwork {
       this.deciding.set(id, new Set(readingsOfTally(document)));
       this.carries.set(id, this.whatItCarries(id));
     }
-    if (this.bySource.size > 0)
+    if (this.watched.size > 0)
       for (const { id } of sources.devices) {
         const keys = recordingReadings(sources.documentOf(id));
         if (keys.length > 0) this.recorders.set(id, { keys, now: this.recordsNow(id, keys) });
@@ -109,6 +109,7 @@ export class TallyNetwork {
     const changed = deciding && keys.some((key) => deciding.has(key)) ? this.look(device) : [];
     if (changed.length === 0 && !recordingChanged) return nothingChanged;
     const { touched, switchers } = this.reach(device, changed);
+    if (recordingChanged) for (const switcher of this.watched.keys()) switchers.add(switcher);
     const devices: string[] = [];
     for (const each of recordingChanged ? this.bySource.keys() : touched) {
       const now = this.tallyOf(each);

@@ -1,4 +1,5 @@
 import { splitKey } from '../../core/driver';
+import { isTallyKey, tallyState } from '../../core/show';
 import type { ReadingStore } from './readings';
 import { Thinning } from './thinning';
 import type { RunningShow } from '../show/running-show';
@@ -20,6 +21,8 @@ export class ReadingRecord {
     const quiet = this.show.driverOf(record)?.quietReadings;
     const now = performance.now();
     for (const key of keys) {
+      // Of tally the device's own is kept: what is true of inputs follows from the switcher's readings.
+      if (isTallyKey(key) && key !== tallyState) continue;
       if (quiet?.has(splitKey(key).family) || !this.thinning.allows(`${device} ${key}`, now)) continue;
       const value = this.readings.fresh(device, key);
       if (value !== undefined) this.asRun.record({ kind: 'reading', device: record.data.tag, key, value });

@@ -2,7 +2,7 @@ import type { Freshness, Reading } from '../../core/reading';
 import { splitKey, type ReadingChange } from '../../core/driver';
 import type { ReadingsView } from '../../core/live';
 import type { Scalar } from '../../core/result';
-import type { ReadingRef } from '../../core/show';
+import { isTallyKey, type ReadingRef } from '../../core/show';
 
 /** What the devices report, by device and key, each with its freshness. Tells one listener of what changed. */
 export class ReadingStore {
@@ -58,12 +58,15 @@ export class ReadingStore {
     return reported;
   }
 
-  /** All readings of a device become doubtful (its link fell silent or is gone), or true again after a silence. */
+  /**
+   * All readings of a device become doubtful (its link fell silent or is gone), or true again after a silence. Its tally stays: that is
+   * known from the switchers.
+   */
   setFreshness(device: string, to: Freshness, from?: Freshness): void {
     const own = this.own(device);
     const changed: string[] = [];
     for (const [key, reading] of own) {
-      if (reading.freshness === to || (from && reading.freshness !== from)) continue;
+      if (reading.freshness === to || (from && reading.freshness !== from) || isTallyKey(key)) continue;
       own.set(key, { ...reading, freshness: to });
       changed.push(key);
     }

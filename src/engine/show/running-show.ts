@@ -4,6 +4,7 @@ import {
   ownDocumentFor,
   ownId,
   usualLimits,
+  withTally,
   type ControlRecord,
   type DeviceRecord,
   type GlideTime,
@@ -44,6 +45,8 @@ export class RunningShow {
   zone: string | undefined;
   /** How the program itself is told something; made when it is first asked for after snapshots, variables or watches have changed. */
   private own: CompiledDriver | undefined;
+  /** Devices that ties make the sources of inputs. */
+  private tied: ReadonlySet<string> | undefined;
 
   constructor(
     private readonly drivers: DriverShelf,
@@ -60,7 +63,8 @@ export class RunningShow {
   readonly documentOf = (id: string): DriverDocument | undefined => {
     if (id === ownId) return this.ownDriver?.document;
     const device = this.devices.get(id);
-    return device && this.driverOf(device)?.document;
+    const document = device && this.driverOf(device)?.document;
+    return document && withTally(document, this.sources.has(id));
   };
 
   /** A device of the rig, or the program itself. */
@@ -71,6 +75,10 @@ export class RunningShow {
     const found = [...this.snapshots.values()].find(({ data }) => data.number === snapshot);
     return found !== undefined && blackReason(found.data.parts, this.documentOf) !== undefined;
   };
+
+  private get sources(): ReadonlySet<string> {
+    return (this.tied ??= new Set([...this.ties.values()].map(({ data }) => data.source)));
+  }
 
   private get ownDriver(): CompiledDriver | undefined {
     if (!this.own) {
@@ -134,6 +142,7 @@ export class RunningShow {
       }
       case 'tie':
         this.ties.set(id, record);
+        this.tied = undefined;
         return this.onChange({ kind: 'tie', id });
       case 'panel':
         this.panels.set(id, record);
@@ -181,6 +190,7 @@ export class RunningShow {
       }
       case 'tie':
         this.ties.delete(id);
+        this.tied = undefined;
         return this.onChange({ kind, id });
       case 'panel':
         this.panels.delete(id);

@@ -13,6 +13,7 @@ import type { Aims } from '../aim/aims';
 import type { RunningShow } from '../show/running-show';
 import { TallyBoard } from './tally-board';
 import { TallyLamps } from './tally-lamps';
+import { TallyReadings } from './tally-readings';
 
 interface Sources {
   readonly show: RunningShow;
@@ -32,6 +33,7 @@ export class Tallies {
   private readonly board: TallyBoard;
   private readonly lamps: TallyLamps;
   private readonly displays: DisplayFeed;
+  private readonly told: TallyReadings;
   private network: TallyNetwork | undefined;
   private looking: NodeJS.Immediate | undefined;
   private counted = 0;
@@ -45,6 +47,7 @@ export class Tallies {
       this.lamps.onTally(devices);
     });
     this.lamps = new TallyLamps({ show, board: this.board, isUp: (id) => word(id) === 'up', send, newId });
+    this.told = new TallyReadings(show, readings);
     this.displays = new DisplayFeed({
       show,
       readings,
@@ -87,6 +90,7 @@ export class Tallies {
     const { devices, switchers } = this.network.onReadings(device, keys);
     this.board.onTally(devices);
     this.displays.onReadings(device, keys, switchers);
+    this.told.onTally(devices, switchers);
   }
 
   private look(): void {
@@ -99,10 +103,11 @@ export class Tallies {
         documentOf: show.documentOf,
         readingNow: (ref) => readings.get(ref),
       },
-      devices.flatMap(({ data }) => data.displays ?? []),
+      [...devices.flatMap(({ data }) => data.displays ?? []), ...this.told.look()],
     );
     this.board.onNetwork(this.network);
     this.displays.onNetwork(this.network);
+    this.told.onNetwork(this.network);
     if (this.counted === this.board.count) return;
     this.counted = this.board.count;
     status.set({ tallies: this.counted });

@@ -1,16 +1,22 @@
 import { compileParsed, documentFor, type CompiledDriver, type DriverDocument } from '../../core/driver';
-import type { DeskView, DeviceRecord } from '../../core/show';
+import { sourcesOf, withTally, type DeskView, type DeviceRecord, type ShowRecord } from '../../core/show';
 
 /** What was made for a device record from its document; both never change, so that it stays good for them. */
 const made = new WeakMap<DeviceRecord, { readonly from: DriverDocument; readonly document: DriverDocument }>();
 
-/** The driver document as a device of the show uses it: with its options and the show's own commands. */
-export function driverOfDevice(show: DeskView, device: string): DriverDocument | undefined {
-  const record = show.records.find((each) => each.kind === 'device' && each.id === device);
-  return record?.kind === 'device' ? documentOfRecord(show.drivers, record) : undefined;
+const tied = new WeakMap<readonly ShowRecord[], ReadonlySet<string>>();
+
+/** The driver document as a device of the show uses it: with its options, the show's own commands, and its tally. */
+export function driverOfDevice({ records, drivers }: DeskView, device: string): DriverDocument | undefined {
+  const record = records.find((each) => each.kind === 'device' && each.id === device);
+  const document = record?.kind === 'device' ? documentOfRecord(drivers, record) : undefined;
+  if (!document) return undefined;
+  const sources = tied.get(records) ?? sourcesOf(records);
+  tied.set(records, sources);
+  return withTally(document, sources.has(device));
 }
 
-/** The same for a device whose record is at hand. */
+/** The same without its tally, for a device whose record is at hand. */
 export function documentOfRecord(drivers: readonly DriverDocument[], record: DeviceRecord): DriverDocument | undefined {
   const from = drivers.find(({ id }) => id === record.data.driver);
   if (!from) return undefined;

@@ -2,8 +2,7 @@
 
 import { useState } from 'react';
 import { indexesOf, memberKey, type DriverDocument } from '../../core/driver';
-import { dealDisplaysEdit, displayEdit, type DeskView, type DeviceRecord } from '../../core/show';
-import { inputNames } from '../../core/tally';
+import { dealDisplaysEdit, displayEdit, inputNames, type DeskView, type DeviceRecord } from '../../core/show';
 import { useDesk } from '../desk';
 import { useReadings } from '../live';
 

@@ -2,8 +2,8 @@
 
 import { useState } from 'react';
 import { indexesOf, memberKey, type DriverDocument } from '../../core/driver';
-import { offAirEdit, tieEdit, type DeskView, type DeviceRecord, type TieRecord } from '../../core/show';
-import { inputNames, outputsOf } from '../../core/tally';
+import { inputNames, offAirEdit, tieEdit, type DeskView, type DeviceRecord, type TieRecord } from '../../core/show';
+import { outputsOf } from '../../core/tally';
 import { useDesk } from '../desk';
 import { useReadings } from '../live';
 import { newId } from '../parts';
