@@ -90,6 +90,17 @@ export const automation = (): ShowRecord[] => [
   }),
   watch(3, 'Light on with the pontoon', '', { when: pontoon(true), sends: [light(true)] }),
   watch(4, 'Light off with the pontoon', '', { when: pontoon(false), sends: [light(false)] }),
+  watch(5, 'Titles with key 1', 'What is loaded on layer 1 comes with the key while it shows the title machine.', {
+    when: {
+      is: 'key',
+      switcher: 'dev-switcher',
+      key: 1,
+      input: 8,
+      preRoll: 12,
+      out: { sends: [{ device: 'dev-t1', command: 'out', params: { layer: 1 } }], withKey: true },
+    },
+    sends: [{ device: 'dev-t1', command: 'take', params: { layer: 1 } }],
+  }),
   inlet(1, 'Text box', 'text', 4800),
   inlet(2, 'Show control', 'osc', 4810),
 ];

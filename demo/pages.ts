@@ -186,7 +186,7 @@ export function titlePage(): ShowRecord[] {
     'Titles',
     4,
     6,
-    'Load a title on layer 1, choose a crew, take it. The next crew follows while it is on.',
+    'Load a title on layer 1, choose a crew, take it, or switch key 1 on: it brings the title. The next crew follows while it is on.',
     [
       { title: 'Load', col: 0, row: 0, cols: 6, buttons: [1, 2, 3, 4, 5, 6].map(template) },
       { title: 'Crew', col: 0, row: 1, cols: 6, buttons: [1, 2, 3, 4, 5, 6].map(crew) },
@@ -222,8 +222,16 @@ export function titlePage(): ShowRecord[] {
         title: 'Guests',
         col: 0,
         row: 3,
-        cols: 6,
+        cols: 3,
         buttons: [guest(device)],
+      },
+      {
+        // A watch takes what is loaded on layer 1, 12 frames before the key.
+        title: 'Layer 1 with key 1',
+        col: 3,
+        row: 3,
+        cols: 3,
+        buttons: [keyOne(true), keyOne(false)],
       },
       {
         title: 'Functions',
@@ -241,6 +249,14 @@ export function titlePage(): ShowRecord[] {
     ],
   );
 }
+
+const keyOne = (on: boolean): Button => ({
+  label: on ? 'Key on' : 'Key off',
+  device: 'dev-switcher',
+  command: 'key',
+  params: { key: 1, on },
+  ...(on ? { lamp: { key: 'key[1].on', to: true, show: 'onAir' } } : {}),
+});
 
 /** Asks for a name, takes it on layer 2, and takes it out by itself. */
 const guest = (device: string): Button => {

@@ -43,6 +43,7 @@ import { MacroRequests } from './presses/macro-request';
 import { OwedStops } from './presses/owed-stops';
 import { PressDebts } from './presses/press-debts';
 import { OwnOrders } from './presses/own-orders';
+import { PreRoll } from './presses/pre-roll';
 import { Presses } from './presses/presses';
 import { Questions } from './presses/questions';
 import { TraceBook } from './presses/trace-book';
@@ -213,11 +214,13 @@ export class Engine {
     const news = parts.add(new News(show, readings, status));
     const recorder = parts.add(new Recorder({ ...base, status, asRun, connections }));
     const ownOrders = new OwnOrders();
+    const preRoll = parts.add(new PreRoll(aims));
     const dispatcher = new Dispatcher({
       show,
       sessions,
       deadMan,
       own: ownOrders,
+      preRoll,
       onSent: (device, who) => news.onSent(device, who),
       onCommand: (device, prepared, who, run) => recorder.onCommand(device, prepared, who, run),
     });
@@ -260,6 +263,7 @@ export class Engine {
         ...pressing,
         presses,
         own: ownOrders,
+        preRoll,
         isInService: () => intake.isInService,
         isPuttingBack: () => variables.isPuttingBack,
         log: log.child({ part: 'watches' }),

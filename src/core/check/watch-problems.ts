@@ -2,13 +2,15 @@ import {
   ownId,
   plainButton,
   type ControlRecord,
+  type KeyWhen,
   type LampRule,
   type PageRecord,
   type ShowRecord,
   type WatchData,
   type WatchRecord,
 } from '../show';
-import { isKnownZone, scheduleProblem, watchLoop } from '../watch';
+import { hasReading } from '../face';
+import { isKnownZone, keyCommand, keyReading, scheduleProblem, watchLoop } from '../watch';
 import { problemsOfControl, type Sources } from './control-problems';
 
 interface WatchSources extends Sources {
@@ -39,6 +41,8 @@ export function problemsOfWatch(watch: WatchRecord, sources: WatchSources): Watc
         of: 'when',
         message: `This computer does not know the time zone ${zone}. It uses its own time zone instead.`,
       });
+  } else if (when.is === 'key') {
+    add('when', problemsOfKey(when, sources));
   } else if (when.is !== 'message') {
     const condition = when.is === 'true' ? when.condition : changeAsCondition(when);
     add('when', judged({ lamps: [{ when: condition, show: 'active' }] }, sources));
@@ -65,6 +69,25 @@ export function problemsOfWatch(watch: WatchRecord, sources: WatchSources): Watc
           ? 'It may set itself off: it changes what it waits for.'
           : `It may set itself off: ${loop.join(' → ')}.`,
     });
+  return found;
+}
+
+/** A switcher that is not there, a key that it does not have, and taking out that would never happen. */
+function problemsOfKey(when: KeyWhen, sources: Sources) {
+  const { switcher, out } = when;
+  const found: { readonly message: string }[] = [];
+  const device = sources.device(switcher);
+  const document = device && sources.document(device);
+  if (!device) found.push({ message: 'The switcher of its key is no longer in the rig.' });
+  else if (document && !document.commands[keyCommand])
+    found.push({ message: `${device.data.tag} has no keys that could be switched.` });
+  else if (document && !hasReading(document, keyReading(when).key))
+    found.push({ message: `${device.data.tag} has no key ${when.key}.` });
+  if (!out) return found;
+  if (out.sends.length === 0) found.push({ message: 'Choose what takes the graphics out again.' });
+  if (!out.withKey && out.afterMs === undefined)
+    found.push({ message: 'Nothing takes the graphics out: choose with the key, after a time, or both.' });
+  found.push(...judged({ sends: out.sends }, sources));
   return found;
 }
 

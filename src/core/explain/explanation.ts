@@ -31,6 +31,15 @@ const momentSchema = z.discriminatedUnion('is', [
       inFlight: z.number().int().describe('How many earlier messages the device had not answered yet.'),
     })
     .describe('It could not leave at once.'),
+  z
+    .object({
+      is: z.literal('held'),
+      ms: momentAt,
+      send: sendIndex,
+      forMs: z.number().describe('How long it waits, in milliseconds.'),
+      says: z.string().describe('What it waits for.'),
+    })
+    .describe('It waits until something else has begun.'),
   z.object({ is: z.literal('left'), ms: momentAt, send: sendIndex, bytes: hex }).describe('Its bytes were sent.'),
   z
     .object({ is: z.literal('device answered'), ms: momentAt, send: sendIndex, bytes: hex })

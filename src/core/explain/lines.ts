@@ -95,6 +95,8 @@ function lineOf({ sends, aim }: Explanation, moment: Moment): Untimed | undefine
     }
     case 'queued':
       return plain(`${tag}: waiting in line`, queueText(moment));
+    case 'held':
+      return plain(`${tag}: held for ${Math.round(moment.forMs)} ms`, moment.says);
     case 'left':
       return { ...plain(`${tag}: sent ${sizeText(moment.bytes)}`, says), bytes: moment.bytes };
     case 'device answered':

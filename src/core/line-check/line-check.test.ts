@@ -73,6 +73,34 @@ describe('the plan', () => {
     expect(takes[0]?.title).toBe('Take 4 to program');
   });
 
+  it('has the commands that only watches send, those that take graphics out again included', () => {
+    const watch: ShowRecord = {
+      kind: 'watch',
+      id: 'watch-plan',
+      version: 1,
+      data: {
+        name: 'Plan',
+        number: 99,
+        order: 99,
+        note: '',
+        when: {
+          is: 'key',
+          switcher: 'dev-switcher',
+          key: 2,
+          preRoll: 5,
+          out: { sends: [{ device: 'dev-t1', command: 'out', params: { layer: 3 } }], withKey: true },
+        },
+        delayMs: 0,
+        quietMs: 0,
+        mostPerMinute: 60,
+        sends: [{ device: 'dev-t1', command: 'take', params: { layer: 3 } }],
+      },
+    };
+    const ids = new Set(items.map(({ id }) => id));
+    const brought = plan([...records, watch]).filter(({ id }) => !ids.has(id));
+    expect(brought.map(({ title }) => title)).toEqual(['Take layer 3', 'Take layer 3 out']);
+  });
+
   it('has no live proof for what is risky or goes on until it is stopped', () => {
     for (const { proofs, devices, id } of items) {
       const send = proofs.flatMap((proof) => (proof.by === 'put-back' || proof.by === 'query' ? [proof.send] : []))[0];

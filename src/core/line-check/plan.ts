@@ -89,6 +89,7 @@ class Planner {
       }
     }
     for (const macro of this.macros.values()) uses.addMacro(macro, {}, {}, (id) => this.macros.get(id));
+    for (const record of this.sources.records) if (record.kind === 'watch') uses.addWatch(record);
     return [
       ...[...this.devices.values()].map((device) => this.connection(device)),
       ...[...uses.all].map(([key, use]) => this.command(key, use)),

@@ -8,7 +8,9 @@ import {
   type ControlRecord,
   type MacroRecord,
   type SendSpec,
+  type WatchRecord,
 } from '../show';
+import { sendsOfWatch } from '../watch';
 import type { ControlInContext } from './contexts';
 import type { CheckSend } from './item';
 
@@ -42,6 +44,11 @@ export class CommandUses {
       this.add(range.send, { ...resolveParams(range.send.params, data.values), [range.param]: this.middle(range) }, by);
     if (drive) this.addDrive(drive, by);
     if (list) this.addList(list, by);
+  }
+
+  /** What a watch sends itself. */
+  addWatch({ data }: WatchRecord): void {
+    for (const send of sendsOfWatch(data)) this.add(send, resolveParams(send.params, {}), {});
   }
 
   /** The commands of a macro and of those that it begins, with these parameters. */

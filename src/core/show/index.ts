@@ -172,5 +172,5 @@ export {
   type SnapshotPart,
 } from './snapshot';
 export { longestVariableText, mostVariables, type VariableData, type VariableValue } from './variable';
-export type { Schedule, WatchData, WatchWhen } from './watch';
+export { mostPreRoll, type KeyWhen, type Schedule, type WatchData, type WatchWhen } from './watch';
 export { longestInletText, type InletData } from './inlet';

@@ -42,11 +42,44 @@ export type Schedule = z.infer<typeof scheduleSchema>;
 
 const forMs = z.number().int().min(0, 'not negative').max(3_600_000, 'at most an hour');
 
+const watchSendSchema = z.strictObject({
+  device: idSchema,
+  command: z.string().min(1).max(60),
+  params: z.record(z.string(), argumentSchema).default({}),
+  /** Delay after the one before it, or after the firing, in milliseconds. */
+  waitMs: z.number().int().min(0).max(60_000).optional(),
+});
+
+/** The longest pre-roll, in frames of the show. */
+export const mostPreRoll = 250;
+
+/** A key of a switcher is switched on, by the program or at the device. */
+const keyWhenSchema = z.strictObject({
+  is: z.literal('key'),
+  switcher: idSchema,
+  key: z.number().int().min(1).max(99),
+  /** Only while the key shows this input; any when absent. */
+  input: z.number().int().min(0).max(9999).optional(),
+  /** So many frames before the key is on: a key that the program switches waits for that long. */
+  preRoll: z.number().int().min(0, 'not negative').max(mostPreRoll, `at most ${mostPreRoll} frames`).default(0),
+  /** What takes out again what was begun. */
+  out: z
+    .strictObject({
+      sends: z.array(watchSendSchema).max(20),
+      /** When the key is switched off. */
+      withKey: z.boolean().default(true),
+      /** So long after the key is on, in milliseconds; only with the key when absent. */
+      afterMs: z.number().int().min(100, 'at least 100 ms').max(3_600_000, 'at most an hour').optional(),
+    })
+    .optional(),
+});
+
 export const watchWhenSchema = z.discriminatedUnion('is', [
   /** It becomes true, and stays so for a time where one is given. */
   z.strictObject({ is: z.literal('true'), condition: conditionSchema, forMs: forMs.default(0) }),
   /** A reading takes another value, or this one. */
   z.strictObject({ is: z.literal('change'), reading: readingRefSchema, to: scalarSchema.optional() }),
+  keyWhenSchema,
   /** This text comes in, over one inlet or any of them. */
   z.strictObject({ is: z.literal('message'), text: text(longestInletText).min(1), inlet: idSchema.optional() }),
   z.strictObject({
@@ -57,14 +90,7 @@ export const watchWhenSchema = z.discriminatedUnion('is', [
   }),
 ]);
 export type WatchWhen = z.infer<typeof watchWhenSchema>;
-
-const watchSendSchema = z.strictObject({
-  device: idSchema,
-  command: z.string().min(1).max(60),
-  params: z.record(z.string(), argumentSchema).default({}),
-  /** Delay after the one before it, or after the firing, in milliseconds. */
-  waitMs: z.number().int().min(0).max(60_000).optional(),
-});
+export type KeyWhen = Extract<WatchWhen, { is: 'key' }>;
 
 /** The highest number of a watch, and so of watches in a show. */
 export const mostWatches = 999;

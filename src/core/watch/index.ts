@@ -1,5 +1,6 @@
 export { changeWatchEdit, copyWatchEdit, newWatchEdit, placeWatchEdit, removeWatchEdit, watchesOf } from './edits';
+export { hasKeys, keyCommand, keyOrderOf, keyReading, readingsOfWhen, sendsOfWatch, showsInput } from './key-tie';
 export { judged, looked, newWatchState, switched, verdictWords, type Verdict, type WatchState } from './judge';
 export { watchLoop } from './loops';
-export { whenText } from './sentence';
+export { framesText, whenText } from './sentence';
 export { isKnownZone, localTime, nextTime, scheduleProblem } from './schedule';

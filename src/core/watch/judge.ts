@@ -34,7 +34,7 @@ const minuteMs = 60_000;
 
 /**
  * Takes what a watch looks at into account. A condition is met when it becomes true and was known to be false before, even if it was not known in
- * between; a reading when it takes another value than the last known one, and the wanted one where one is named.
+ * between, a key when it is switched on; a reading when it takes another value than the last known one, and the wanted one where one is named.
  * @param now `undefined` while it is not known
  */
 export function looked(
@@ -45,7 +45,9 @@ export function looked(
   if (now === undefined || now === state.known) return { state, isMet: false };
   const isNews = state.known !== undefined;
   const isWanted =
-    when.is === 'true' ? now === true : when.is === 'change' && (when.to === undefined || when.to === now);
+    when.is === 'true' || when.is === 'key'
+      ? now === true
+      : when.is === 'change' && (when.to === undefined || when.to === now);
   return { state: { ...state, known: now }, isMet: isNews && isWanted };
 }
 

@@ -4,7 +4,6 @@ import type { Scalar } from '../result';
 import {
   ownId,
   readingId,
-  readingsOfCondition,
   sendsOfControl,
   variableOrders,
   variableReading,
@@ -15,6 +14,7 @@ import {
   type VariableRecord,
   type WatchRecord,
 } from '../show';
+import { readingsOfWhen, sendsOfWatch } from './key-tie';
 
 /** What watches and what they do are found by. */
 interface LoopSources {
@@ -89,7 +89,7 @@ function sendsOf({ data }: WatchRecord, { macros, controls }: Known): readonly S
   const ofMacro = (id: string | undefined) => (id === undefined ? [] : sendsOfMacro(id, (each) => macros.get(each)));
   const pressed = controls.get(data.presses ?? '');
   return [
-    ...data.sends,
+    ...sendsOfWatch(data),
     ...ofMacro(data.runs?.macro),
     ...(pressed ? [...sendsOfControl(pressed.data), ...ofMacro(pressed.data.responses.runs?.macro)] : []),
   ];
@@ -111,6 +111,6 @@ function changesOf({ device, command, params }: Send, { documentOf, orders, vari
 
 /** The readings that a watch waits for: each member of a family, and the family. */
 function waitsFor({ when }: WatchRecord['data']): string[] {
-  const refs = when.is === 'true' ? readingsOfCondition(when.condition) : when.is === 'change' ? [when.reading] : [];
+  const refs = readingsOfWhen(when);
   return refs.flatMap((ref) => [readingId(ref), readingId({ device: ref.device, key: splitKey(ref.key).family })]);
 }

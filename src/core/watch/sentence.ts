@@ -21,6 +21,11 @@ export function whenText({ when }: Pick<WatchData, 'when'>, sources: Sources): s
       const { name, shown } = readingText(sources.documentOf(device), key, when.to);
       return `${sources.tagOf(device) ?? '?'} ${name} ${when.to === undefined ? 'changes' : `changes to ${shown}`}`;
     }
+    case 'key': {
+      const key = `${sources.tagOf(when.switcher) ?? '?'} key ${when.key}`;
+      const input = when.input === undefined ? '' : ` with input ${when.input}`;
+      return `${key} goes on${input}${when.preRoll === 0 ? '' : `, ${framesText(when.preRoll)} before`}`;
+    }
     case 'message':
       return `“${when.text}” comes in`;
     case 'time':
@@ -49,6 +54,8 @@ function scheduleText(schedule: Schedule): string {
       return `cron ${schedule.cron}`;
   }
 }
+
+export const framesText = (frames: number): string => (frames === 1 ? '1 frame' : `${frames} frames`);
 
 const daysText = (days: readonly number[] | undefined): string =>
   days === undefined || days.length === 7

@@ -1,5 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { compiled, deviceRecord } from '../../../test/support/records';
+import visionSwitcher from '../../drivers/vision-switcher.json';
+import { problemsOfWatch } from '../check';
 import { ownDocumentOf, recordSchema, type Schedule, type ShowRecord, type WatchData, type WatchRecord } from '../show';
 import {
   isKnownZone,
@@ -10,6 +13,7 @@ import {
   scheduleProblem,
   switched,
   watchLoop,
+  whenText,
   type WatchState,
 } from '.';
 
@@ -89,24 +93,31 @@ describe('a schedule', () => {
           to: `${pad(to)}:45`,
         })),
     );
-    let over = 0;
+    const changes = [at('2026-03-29T01:00:00Z'), at('2026-10-25T01:00:00Z')];
+    const over = [0, 0];
+    // On any day of the year, or in the last hours before the clocks are changed.
+    const starts = fc.oneof(
+      fc.integer({ min: 0, max: 366 * 24 * 60 }).map((minutes) => at('2026-01-01T00:00:00Z') + minutes * 60_000),
+      fc
+        .tuple(fc.constantFrom(...changes), fc.integer({ min: 1, max: 600 }))
+        .map(([change, minutes]) => change - minutes * 60_000),
+    );
     fc.assert(
-      fc.property(schedules, fc.integer({ min: 0, max: 366 * 24 * 60 }), (schedule, minutes) => {
-        let now = at('2026-01-01T00:00:00Z') + minutes * 60_000;
-        const first = now;
+      fc.property(schedules, starts, (schedule, first) => {
+        let now = first;
         for (let n = 0; n < 5; n += 1) {
           const next = nextTime(schedule, now, { zone });
           expect(next).toBeGreaterThan(now);
           now = next ?? now;
         }
-        // Both changes of summer time are met.
-        if (first < at('2026-03-29T01:00:00Z') && now > at('2026-03-29T01:00:00Z')) over += 1;
+        for (const [n, change] of changes.entries()) if (first < change && now > change) over[n] = (over[n] ?? 0) + 1;
         // Never more than a day and an hour apart.
         expect(now - first).toBeLessThan(5 * 25 * 3_600_000 + 1);
       }),
       { numRuns: 400 },
     );
-    expect(over).toBeGreaterThan(0);
+    // Both changes of summer time are met.
+    for (const times of over) expect(times).toBeGreaterThan(10);
   });
 
   it.each<[Schedule, string]>([
@@ -204,6 +215,19 @@ describe('a watch', () => {
     expect(judged(data(), on, { now: 0, isInService: true, isKeptFrom: true }).verdict).toBe('unless');
   });
 
+  it('that waits for a key is met when the key goes on, and not by one that was on', () => {
+    const when = { is: 'key', switcher: 'sw', key: 1, preRoll: 12 } as const;
+    const met = (values: readonly (boolean | undefined)[]) => {
+      let state: WatchState = newWatchState({});
+      return values.map((value) => {
+        const next = looked({ when }, state, value);
+        state = next.state;
+        return next.isMet;
+      });
+    };
+    expect(met([true, undefined, true, false, true, true])).toEqual([false, false, false, false, true, false]);
+  });
+
   it('never fires more often than it may, whatever happens', () => {
     let fired = 0;
     fc.assert(
@@ -289,9 +313,69 @@ describe('a watch that may set itself off', () => {
     expect(loopOf([...variables, control, watch(1, 'a', 'x', { sends: [], presses: 'key' })], 1)).toEqual(['W1', 'W1']);
   });
 
+  it('is found through what a key brings and takes out', () => {
+    const when: WatchData['when'] = {
+      is: 'key',
+      switcher: 'sw',
+      key: 1,
+      preRoll: 0,
+      out: { sends: [{ device: 'own', command: 'switchA', params: {} }], withKey: true },
+    };
+    const key = { device: 'sw', command: 'key', params: { key: 1, on: true } };
+    const records = [...variables, watch(1, 'a', 'x', { when, sends: [] }), watch(2, 'a', 'x', { sends: [key] })];
+    const switcher = compiled(visionSwitcher).document;
+    const own = ownDocumentOf(records);
+    const documentOf = (id: string) => (id === 'own' ? own : switcher);
+    expect(watchLoop(records[3] as WatchRecord, { records, documentOf })).toEqual(['W1', 'W2', 'W1']);
+    expect(whenText({ when }, { documentOf, tagOf: () => 'SW1' })).toBe('SW1 key 1 goes on');
+    expect(whenText({ when: { ...when, input: 8, preRoll: 12 } }, { documentOf, tagOf: () => 'SW1' })).toBe(
+      'SW1 key 1 goes on with input 8, 12 frames before',
+    );
+  });
+
   it('is not found where there is none', () => {
     expect(loopOf([...variables, watch(1, 'a', 'switchB'), watch(2, 'b', 'switchC')], 1)).toBeUndefined();
     for (const record of [watch(1, 'a', 'switchB'), ...variables])
       expect(recordSchema.safeParse(record).success).toBe(true);
+  });
+});
+
+describe('graphics with a key', () => {
+  const switcher = compiled(visionSwitcher).document;
+  const say = (when: object) => {
+    const parsed = recordSchema.safeParse({
+      kind: 'watch',
+      id: 'w',
+      version: 1,
+      data: { name: 'Titles', number: 1, order: 1, when: { is: 'key', switcher: 'dev-SW1', key: 1, ...when } },
+    });
+    if (!parsed.success) return parsed.error.issues.map(({ message }) => message);
+    const device = (id: string) => (id === 'dev-SW1' ? deviceRecord('SW1') : undefined);
+    return problemsOfWatch(parsed.data as WatchRecord, {
+      records: [],
+      device,
+      page: () => undefined,
+      document: () => switcher,
+    })
+      .filter(({ of }) => of === 'when')
+      .map(({ message }) => message);
+  };
+  const out = { sends: [{ device: 'dev-SW1', command: 'cut', params: {} }] };
+
+  it.each<[string, object, string[]]>([
+    ['nothing', {}, []],
+    ['nothing, with what takes them out', { out }, []],
+    ['a switcher that is gone', { switcher: 'dev-X' }, ['The switcher of its key is no longer in the rig.']],
+    ['a key that it does not have', { key: 9 }, ['SW1 has no key 9.']],
+    ['taking out without a command', { out: { sends: [] } }, ['Choose what takes the graphics out again.']],
+    [
+      'taking out that never happens',
+      { out: { ...out, withKey: false } },
+      ['Nothing takes the graphics out: choose with the key, after a time, or both.'],
+    ],
+    ['a pre-roll that is too long', { preRoll: 251 }, ['at most 250 frames']],
+    ['a pre-roll before the beginning', { preRoll: -1 }, ['not negative']],
+  ])('say what is wrong: %s', (_name, when, said) => {
+    expect(say(when)).toEqual(said);
   });
 });

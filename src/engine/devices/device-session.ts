@@ -149,6 +149,11 @@ export class DeviceSession {
     return true;
   }
 
+  /** True while commands are accepted. */
+  get isReachable(): boolean {
+    return this.wire !== undefined && acceptsPresses(this.link.word);
+  }
+
   /** An owed stop goes out as soon as the device can be spoken to, before it is called `up`. */
   private takesSends(as: SendClass): boolean {
     if (acceptsPresses(this.link.word)) return true;

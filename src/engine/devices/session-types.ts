@@ -34,6 +34,8 @@ export interface SendWatch {
   readonly press?: string;
   /** It cannot leave at once: how many wait in front of it, the first few by name, and how many are not answered yet. */
   readonly onQueued?: (ahead: readonly string[], waiting: number, inFlight: number) => void;
+  /** It waits for so many milliseconds, for what is said, before it is handed to the device. */
+  readonly onHeld?: (ms: number, says: string) => void;
   /** Its bytes have left; secrets are masked. */
   readonly onBytes?: (bytes: Uint8Array) => void;
   /** The device has answered it. */

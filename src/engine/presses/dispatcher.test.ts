@@ -6,12 +6,14 @@ import type { Why } from '../../core/press';
 import type { DeviceRecord } from '../../core/show';
 import type { DeviceSession } from '../devices/device-session';
 import type { PreparedSend } from '../devices/session-types';
+import type { Aims } from '../aim/aims';
 import { DiskReserve } from '../record/disk-reserve';
 import type { RunningShow } from '../show/running-show';
 import { DeadMan } from './dead-man';
 import { Dispatcher, type Order } from './dispatcher';
 import { LedgerFile } from './ledger-file';
 import { OwnOrders } from './own-orders';
+import { PreRoll } from './pre-roll';
 
 const device = { kind: 'device', id: 'cam', version: 1, data: { tag: 'C1' } } as unknown as DeviceRecord;
 const pan = {
@@ -48,6 +50,7 @@ function start() {
     sessions: new Map([[device.id, { send } as unknown as DeviceSession]]),
     deadMan,
     own: new OwnOrders(),
+    preRoll: new PreRoll({ listen: () => undefined } as unknown as Aims),
     onSent: () => (seen.told += 1),
     onCommand: () => (seen.recorded += 1),
   });

@@ -9,6 +9,7 @@ import type { PreparedSend, SendWatch } from '../devices/session-types';
 import type { RunningShow } from '../show/running-show';
 import type { DeadMan, Entered } from './dead-man';
 import type { OwnOrders } from './own-orders';
+import type { PreRoll } from './pre-roll';
 
 /** A command for a device, from any part of the engine. */
 export interface Order {
@@ -43,6 +44,8 @@ interface DispatcherSources {
   readonly deadMan: DeadMan;
   /** What the program itself does. */
   readonly own: OwnOrders;
+  /** What waits until something else has begun. */
+  readonly preRoll: PreRoll;
   /** Something leaves for a device because of somebody. */
   readonly onSent: (device: string, who: string) => void;
   /** A command has left for a device, or would have if the aim were not dry. */
@@ -59,8 +62,8 @@ export class Dispatcher {
 
   /** Returns false when nothing of it has left or will; the listener hears why, perhaps before this returns. */
   dispatch(order: Order, listener: SendListener): boolean {
-    const { device, prepared, who, run, owners, watch } = order;
-    const { sessions, deadMan, own, onSent, onCommand } = this.sources;
+    const { device, prepared, who, run } = order;
+    const { sessions, own, onCommand, preRoll } = this.sources;
     if (prepared.command.risky && !order.isConfirmed) {
       listener({ outcome: 'skipped', ms: 0, reason: guardedReason(order.guard), why: 'guarded' });
       return false;
@@ -79,6 +82,15 @@ export class Dispatcher {
       listener({ outcome: 'lost', why: 'switched-off', ms: 0, reason: 'The device is switched off in the rig.' });
       return false;
     }
+    preRoll.replace(device.id, prepared);
+    const leave = (heard: SendListener) => this.leave(order, session, heard);
+    return (session.isReachable && preRoll.holds(order, listener, leave)) || leave(listener);
+  }
+
+  /** Hands an order to the device's session. Returns false when nothing of it has left or will. */
+  private leave(order: Order, session: DeviceSession, listener: SendListener): boolean {
+    const { device, prepared, who, run, owners, watch } = order;
+    const { deadMan, onSent, onCommand } = this.sources;
     onSent(device.id, who);
     const entered = this.enterStop(order);
     const hasLeft = session.send(prepared, listener, order.class, watch, owners);
@@ -102,6 +114,7 @@ export class Dispatcher {
         ms: 0,
         reason: 'The device is switched off in the rig.',
       });
+    this.sources.preRoll.replace(device.id, prepared);
     if (session.send(prepared, listener, 'stop', watch, owners))
       this.sources.onCommand(device.id, prepared, 'stop', undefined);
   }

@@ -87,6 +87,10 @@ export class SendTrace implements SendWatch {
     this.trace.note({ is: 'queued', send: this.send, ahead: [...ahead], waiting, inFlight });
   }
 
+  onHeld(ms: number, says: string): void {
+    this.trace.note({ is: 'held', send: this.send, forMs: ms, says });
+  }
+
   onBytes(bytes: Uint8Array): void {
     const hex = hexOf(bytes);
     this.entry.bytes = hex;

@@ -7,6 +7,7 @@ import {
   withTally,
   type ControlRecord,
   type DeviceRecord,
+  type FrameRate,
   type GlideTime,
   type InletRecord,
   type HealthLimits,
@@ -43,6 +44,8 @@ export class RunningShow {
   glide: GlideTime | undefined;
   /** The time zone in which schedules count; that of the computer when absent. */
   zone: string | undefined;
+  /** In which frames are counted. */
+  rate: FrameRate = '25';
   /** How the program itself is told something; made when it is first asked for after snapshots, variables or watches have changed. */
   private own: CompiledDriver | undefined;
   /** Devices that ties make the sources of inputs. */
@@ -124,6 +127,7 @@ export class RunningShow {
         this.healthLimits = record.data.health ?? usualLimits;
         this.glide = record.data.glide;
         this.zone = knownZone(record.data.zone);
+        this.rate = record.data.rate ?? '25';
         return this.onChange({ kind: 'show' });
       case 'device': {
         const before = this.devices.get(id);

@@ -1,19 +1,14 @@
 import { readingText } from '../../core/driver';
 import { conditionNow, ReadingIndex, type LampMemory } from '../../core/lamp';
 import type { Scalar } from '../../core/result';
-import {
-  ownId,
-  readingId,
-  readingsOfCondition,
-  type Condition,
-  type ReadingRef,
-  type WatchRecord,
-} from '../../core/show';
+import { ownId, readingId, type Condition, type KeyWhen, type ReadingRef, type WatchRecord } from '../../core/show';
 import {
   judged,
+  keyReading,
   looked,
   newWatchState,
   nextTime,
+  readingsOfWhen,
   switched,
   verdictWords,
   type Verdict,
@@ -26,10 +21,12 @@ import type { SendListener } from '../devices/send-book';
 import type { ShowChange } from '../parts';
 import type { Order } from '../presses/dispatcher';
 import type { OwnOrders } from '../presses/own-orders';
+import type { PreRoll } from '../presses/pre-roll';
 import { firing } from '../presses/firing';
 import type { Presses } from '../presses/presses';
 import type { AsRun } from '../record/as-run';
 import type { RunningShow } from '../show/running-show';
+import { KeyTies } from './key-ties';
 import { WatchFile, type KeptWatch } from './watch-file';
 import { WatchReadings } from './watch-readings';
 
@@ -39,6 +36,7 @@ interface Sources {
   readonly readings: ReadingStore;
   readonly presses: Presses;
   readonly own: OwnOrders;
+  readonly preRoll: PreRoll;
   readonly aims: Aims;
   readonly asRun: AsRun;
   readonly isInService: () => boolean;
@@ -50,6 +48,9 @@ interface Sources {
   readonly isPrivate: boolean;
 }
 
+/** What is looked at with reports. */
+type Looked = Extract<WatchRecord['data']['when'], { is: 'true' | 'change' | 'key' }>;
+
 interface Standing {
   record: WatchRecord;
   state: WatchState;
@@ -60,6 +61,10 @@ interface Standing {
   nextAt: number | undefined;
   /** Firings that wait for their delay. */
   readonly delayed: Set<NodeJS.Timeout>;
+  /** What takes out again what it has begun, after its time. */
+  out: NodeJS.Timeout | undefined;
+  /** True from when it fires until what it began is taken out; `undefined` when nobody knows. */
+  hasBegun: boolean | undefined;
 }
 
 /** No timer of the computer waits for longer than some weeks; and its clock may be set meanwhile. */
@@ -73,6 +78,7 @@ export class Watches {
   private readonly index = new ReadingIndex();
   private readonly board: WatchReadings;
   private readonly file: WatchFile;
+  private readonly keys: KeyTies;
   private readonly due = new Set<Standing>();
   private isQueued = false;
   private isStarted = false;
@@ -87,6 +93,13 @@ export class Watches {
     const { own, dataDir, log, readings, aims } = sources;
     this.board = new WatchReadings(readings, (at) => timeText(at, sources.show.zone));
     this.file = new WatchFile(dataDir, () => this.kept(), log);
+    this.keys = new KeyTies({
+      ...sources,
+      isArmed: (id) => this.isArmed(id),
+      happened: (id, because, afterMs) => this.happened(this.all.get(id), because, afterMs),
+      takeOut: (id, because) => this.takeOut(this.all.get(id), because),
+    });
+    sources.preRoll.serve(this.keys.before);
     own.serve(['switchWatch'], (order, listener) => this.switchOne(order, listener));
     own.serve(['fireWatch'], (order, listener) => this.fireOne(order, listener));
     // What a rehearsal or the end of one brings with it is no change at the devices.
@@ -119,6 +132,7 @@ export class Watches {
       if (before) drop(before);
       this.all.delete(id);
       this.index.remove(id);
+      this.keys.remove(id);
       this.again.delete(id);
       return this.sleep();
     }
@@ -169,6 +183,8 @@ export class Watches {
       why: undefined,
       nextAt: undefined,
       delayed: new Set(),
+      out: undefined,
+      hasBegun: undefined,
     };
     standing.record = record;
     if (before && wasOff !== record.data.off) this.switch(standing, record.data.off === undefined);
@@ -179,7 +195,8 @@ export class Watches {
       drop(standing);
     }
     this.all.set(record.id, standing);
-    this.index.put(record.id, this.readingsOf(record));
+    this.index.put(record.id, readingsOfWhen(record.data.when));
+    this.keys.put(record);
     this.schedule(standing);
     this.due.add(standing);
     this.queue();
@@ -210,20 +227,17 @@ export class Watches {
     );
   }
 
-  private readingsOf({ data: { when } }: WatchRecord): readonly ReadingRef[] {
-    if (when.is === 'change') return [when.reading];
-    return when.is === 'true' ? readingsOfCondition(when.condition) : [];
-  }
-
   /** Everything is known anew: what it becomes first sets nothing off. */
   private forgetAll(): void {
+    this.keys.forget();
     for (const standing of this.all.values()) {
       const { known: _, ...state } = standing.state;
       standing.state = state;
       standing.memory.clear();
+      standing.hasBegun = undefined;
       drop(standing);
       // What the program says itself is there all the time; devices report anew.
-      if (this.readingsOf(standing.record).every(({ device }) => device === ownId)) this.due.add(standing);
+      if (readingsOfWhen(standing.record.data.when).every(({ device }) => device === ownId)) this.due.add(standing);
     }
     this.queue();
   }
@@ -247,14 +261,57 @@ export class Watches {
       const { when } = standing.record.data;
       if (when.is === 'time' || when.is === 'message' || !this.all.has(standing.record.id)) continue;
       const due = this.again.get(standing.record.id);
-      const now = when.is === 'true' ? this.truth(standing, when) : this.valueOf(when.reading);
+      const now = this.nowOf(standing, when);
       if (this.again.get(standing.record.id) !== due) isLater = true;
-      const { state, isMet } = looked(standing.record.data, standing.state, now);
+      const before = standing.state;
+      const { state, isMet } = looked(standing.record.data, before, now);
       standing.state = state;
-      if (isMet && !this.sources.isPuttingBack()) this.happened(standing, this.because(standing));
+      if (when.is === 'key') this.onKey(standing, when, before.known, isMet);
+      else if (isMet && !this.sources.isPuttingBack()) this.happened(standing, this.because(standing));
     }
     // Most reports change nothing of when to look next, and there may be many watches.
     if (isLater) this.sleep();
+  }
+
+  private nowOf(standing: Standing, when: Looked): Scalar | undefined {
+    switch (when.is) {
+      case 'true':
+        return this.truth(standing, when);
+      case 'change':
+        return this.valueOf(when.reading);
+      case 'key':
+        return this.valueOf(keyReading(when));
+    }
+  }
+
+  /** A key is on, or off again. */
+  private onKey(standing: Standing, when: KeyWhen, before: Scalar | undefined, isMet: boolean): void {
+    if (isMet) {
+      this.keys.onKeyOn(standing.record, when);
+      const { afterMs } = when.out ?? {};
+      if (standing.hasBegun !== true || afterMs === undefined) return;
+      clearTimeout(standing.out);
+      standing.out = setTimeout(() => this.takeOut(standing, `${afterMs / 1000} s after its key`), afterMs);
+    } else if (before === true && standing.state.known === false && when.out?.withKey)
+      this.takeOut(standing, `key ${when.key} is off`);
+  }
+
+  /** Takes out what the watch has begun, unless that was done before. */
+  private takeOut(standing: Standing | undefined, because: string): void {
+    if (!standing || standing.hasBegun === false || !this.isArmed(standing.record.id, true)) return;
+    clearTimeout(standing.out);
+    standing.hasBegun = false;
+    const { name, when } = standing.record.data;
+    if (when.is === 'key' && when.out) this.send(name, { tap: when.out.sends }, `${name} out (${because})`);
+  }
+
+  /** True for a watch that may do something now. @param isEnd what it does only ends what it has begun */
+  private isArmed(id: string, isEnd = false): boolean {
+    const standing = this.all.get(id);
+    if (!standing || !this.isStarted || this.sources.isPrivate) return false;
+    const { record, state } = standing;
+    if (!state.isOn || (record.data.inService && !this.sources.isInService())) return false;
+    return isEnd || (!state.isSpent && state.stopped === undefined);
   }
 
   private truth(standing: Standing, { condition, forMs }: Extract<WatchRecord['data']['when'], { is: 'true' }>) {
@@ -280,7 +337,7 @@ export class Watches {
     const { when } = record.data;
     if (when.is === 'time') return 'It is time';
     if (when.is === 'message') return `“${when.text}” came in`;
-    return this.readingsOf(record)
+    return readingsOfWhen(when)
       .slice(0, 3)
       .map(({ device, key }) => {
         const document = show.documentOf(device);
@@ -293,25 +350,34 @@ export class Watches {
   }
 
   /** What the watch waits for has happened: it fires, now or after its delay, unless something keeps it from it. */
-  private happened(standing: Standing, because: string): void {
+  private happened(standing: Standing | undefined, because: string, afterMs?: number): boolean {
+    if (!standing) return false;
     const { data } = standing.record;
     const isKeptFrom =
       data.unless !== undefined && conditionNow(data.unless, this.judging, standing.unlessMemory).truth.is === true;
     const isInService = this.sources.isInService();
     const { state, verdict } = judged(data, standing.state, { now: performance.now(), isInService, isKeptFrom });
     standing.state = state;
-    if (verdict !== 'fires') return this.keptFrom(standing, verdict, because);
+    if (verdict !== 'fires') {
+      this.keptFrom(standing, verdict, because);
+      return false;
+    }
     standing.firedAt = Date.now();
     standing.why = because;
     this.tellSoon(standing);
     this.file.soon();
     // Reports come in the middle of other work: what they set off has its turn right after it.
-    if (data.delayMs === 0) return queueMicrotask(() => this.fire(standing, because));
-    const timer = setTimeout(() => {
-      standing.delayed.delete(timer);
-      this.fire(standing, because);
-    }, data.delayMs);
-    standing.delayed.add(timer);
+    standing.hasBegun = true;
+    const waitMs = afterMs ?? data.delayMs;
+    if (waitMs <= 0) queueMicrotask(() => this.fire(standing, because));
+    else {
+      const timer = setTimeout(() => {
+        standing.delayed.delete(timer);
+        this.fire(standing, because);
+      }, waitMs);
+      standing.delayed.add(timer);
+    }
+    return true;
   }
 
   private keptFrom(standing: Standing, verdict: Exclude<Verdict, 'fires'>, because: string): void {
@@ -326,17 +392,19 @@ export class Watches {
 
   private fire({ record: { data } }: Standing, because: string): void {
     const { presses, newId, show } = this.sources;
-    const who = `watch ${data.name}`.slice(0, 60);
-    const { runs, sends } = data;
-    if (sends.length > 0 || runs) {
-      const control = firing({ tap: sends, ...(runs ? { runs } : {}) });
-      const label = `${data.name} (${because})`;
-      presses.fire({ id: newId(), gesture: 'tap', guard: true, who, control, page: 'Watch', label }, ignore);
-    }
+    const { name, runs, sends } = data;
+    if (sends.length > 0 || runs) this.send(name, { tap: sends, ...(runs ? { runs } : {}) }, `${name} (${because})`);
     const pressed = show.controls.get(data.presses ?? '');
     if (!pressed) return;
     const at = { page: pressed.data.page, control: pressed.id };
-    presses.press({ id: newId(), ...at, gesture: 'tap', guard: true, alone: true, who }, ignore);
+    presses.press({ id: newId(), ...at, gesture: 'tap', guard: true, alone: true, who: whoOf(name) }, ignore);
+  }
+
+  private send(name: string, responses: Parameters<typeof firing>[0], label: string): void {
+    const control = firing(responses);
+    const named = { page: 'Watch', label: label.slice(0, 300) };
+    const { presses, newId } = this.sources;
+    presses.fire({ id: newId(), gesture: 'tap', guard: true, who: whoOf(name), control, ...named }, ignore);
   }
 
   private switchOne(order: Order, listener: SendListener): boolean {
@@ -451,14 +519,18 @@ const shortestLasting = 100;
 
 const ignore = (): void => undefined;
 
+const whoOf = (name: string): string => `watch ${name}`.slice(0, 60);
+
 function missing(listener: SendListener): false {
   listener({ outcome: 'lost', why: 'missing', ms: 0, reason: 'There is no watch with this number.' });
   return false;
 }
 
-function drop({ delayed }: Standing): void {
-  for (const timer of delayed) clearTimeout(timer);
-  delayed.clear();
+function drop(standing: Standing): void {
+  for (const timer of standing.delayed) clearTimeout(timer);
+  standing.delayed.clear();
+  clearTimeout(standing.out);
+  standing.out = undefined;
 }
 
 /** A time of day, with the date where it is another day. */

@@ -2,6 +2,7 @@ import { expectationsOf, meets, splitKey, type DriverCommand, type DriverDocumen
 import { otherValues, type CheckResult, type CheckSend } from '../../core/line-check';
 import { commandBehind } from '../../core/macro';
 import type { Scalar } from '../../core/result';
+import { isTallyKey } from '../../core/show';
 import type { PrivateRig } from './private-rig';
 
 /** What a proof says, without what the check adds to it. */
@@ -106,8 +107,9 @@ async function makeDifferent(
   await rig.send({ device, command: found.id, params: { ...found.params } });
 }
 
-/** The families of readings that differ between two moments. */
+/** The families of readings of the device itself that differ between two moments: what is on air follows from them. */
 export function changedFamilies(before: ReadonlyMap<string, Scalar>, after: ReadonlyMap<string, Scalar>): string[] {
   const keys = new Set([...before.keys(), ...after.keys()]);
-  return [...new Set([...keys].filter((key) => before.get(key) !== after.get(key)).map((key) => splitKey(key).family))];
+  const changed = [...keys].filter((key) => before.get(key) !== after.get(key) && !isTallyKey(key));
+  return [...new Set(changed.map((key) => splitKey(key).family))];
 }

@@ -30,10 +30,15 @@ export class SwitcherStandin extends TcpStandin {
   readonly title = 'Vision switcher';
   private readonly model = new SwitcherModel((before, now) => {
     if (now.program !== before.program) this.switchedAt = this.houseFrame;
+    now.keys.forEach(({ on }, n) => {
+      if (on && !before.keys[n]?.on) this.keyedAt[n] = this.houseFrame;
+    });
     this.broadcast(before, now);
   });
   /** The house frame in which the program was switched last. */
   private switchedAt: number | undefined;
+  /** By key, the house frame in which it was switched on last. */
+  private readonly keyedAt: number[] = [];
 
   page(): string {
     const { tag, title } = this;
@@ -53,6 +58,7 @@ export class SwitcherStandin extends TcpStandin {
     return {
       ...this.model.state,
       switchedAt: this.switchedAt,
+      keyedAt: this.keyedAt,
       pictures,
       macros: macros.map(({ name }) => name),
     };

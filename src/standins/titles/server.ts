@@ -35,13 +35,15 @@ const thumbnail = (n: number): string => {
 export class TitlesStandin extends UdpStandin {
   readonly title = 'Title machine';
   private readonly model = new TitlesModel((before, now) => this.onChange(before, now));
+  /** By layer, the first house frame of its way in, when it was taken last. */
+  private readonly begunAt: number[] = [];
   /** Until when each sender wants reports. */
   private readonly listening = new Map<string, number>();
 
   page = (): string =>
     standinPage({ tag: this.tag, title: this.title, css: titlesCss, body: titlesBody, script: titlesScript });
   still = (): string => titlesStill(this.model.state);
-  protected own = () => ({ ...this.model.state, templates, table, functions: functionNames });
+  protected own = () => ({ ...this.model.state, begunAt: this.begunAt, templates, table, functions: functionNames });
 
   protected byHand(body: unknown): string | undefined {
     return readByHand(operation, body, (order) => {
@@ -125,6 +127,9 @@ export class TitlesStandin extends UdpStandin {
 
   private onChange(before: TitlesState, now: TitlesState): void {
     const known = new Set(reportsOf(before).map((each) => JSON.stringify(each)));
+    now.layers.forEach(({ state }, n) => {
+      if (state === 'coming' && before.layers[n]?.state !== 'coming') this.begunAt[n] = this.houseFrame;
+    });
     const fresh = reportsOf(now).filter((each) => !known.has(JSON.stringify(each)));
     const at = performance.now();
     for (const peer of this.peers) {

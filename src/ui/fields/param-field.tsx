@@ -46,12 +46,14 @@ export function ParamField({ param, value, readings, family, commits, isBare = f
       />
     );
   return (
-    <label>
-      <span className={isBare ? 'sr-only' : 'contents'}>
-        {title}
-        {unit}
+    <label className="grid gap-1">
+      <span className={isBare && !param.optional ? 'sr-only' : 'text-[14px] text-ink-soft'}>
+        <span className={isBare ? 'sr-only' : 'contents'}>
+          {title}
+          {unit}
+        </span>
+        {param.optional && <span className="text-ink-soft"> optional</span>}
       </span>
-      {param.optional && <span className="text-ink-soft"> optional</span>}
       <Entry param={param} value={value} commits={commits} onChange={onChange} />
     </label>
   );

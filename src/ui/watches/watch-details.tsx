@@ -105,14 +105,16 @@ export function WatchDetails({ show, watch, problems, onOpen }: Props) {
       </Fold>
       <Fold name="How often">
         <div className="grid grid-cols-2 gap-3">
-          <NumberField
-            label="Delay"
-            unit="ms"
-            min={0}
-            max={3_600_000}
-            value={data.delayMs}
-            onCommit={(delayMs) => change('Delay', { delayMs: Math.round(delayMs) })}
-          />
+          {data.when.is !== 'key' && (
+            <NumberField
+              label="Delay"
+              unit="ms"
+              min={0}
+              max={3_600_000}
+              value={data.delayMs}
+              onCommit={(delayMs) => change('Delay', { delayMs: Math.round(delayMs) })}
+            />
+          )}
           <NumberField
             label="Quiet time"
             help="The watch does not fire again during this time."

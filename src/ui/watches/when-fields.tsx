@@ -2,9 +2,11 @@
 
 import { firstTest, shapeOf, startValue } from '../../core/page';
 import { plainButton, type DeskView, type ReadingRef, type WatchWhen } from '../../core/show';
+import { hasKeys } from '../../core/watch';
 import { ConditionFields } from '../editor';
 import { ParamField, ReadingPicker, useRigFacts } from '../fields';
 import { Checkbox, NumberField, Segmented } from '../kit';
+import { KeyFields } from './key-fields';
 import { MessageFields } from './message-fields';
 import { ScheduleFields } from './schedule-fields';
 
@@ -17,23 +19,28 @@ interface Props {
 const kinds = [
   { value: 'true', title: 'Condition' },
   { value: 'change', title: 'Change' },
+  { value: 'key', title: 'Key' },
   { value: 'time', title: 'Time' },
   { value: 'message', title: 'Message' },
 ] as const;
 
-/** What a watch waits for: a condition that becomes true, a reading that changes, or a time. */
+/** What a watch waits for: a condition that becomes true, a reading that changes, a key that goes on, a message, or a time. */
 export function WhenFields({ show, when, onWhen }: Props) {
   const firstReading = useFirstReading(when);
+  const { devices, documentOf } = useRigFacts();
+  const switcher = devices.find(({ id }) => hasKeys(documentOf(id)));
+  const offered = kinds.filter(({ value }) => value !== 'key' || switcher !== undefined || when.is === 'key');
   const choose = (is: WatchWhen['is']) => {
     if (is === when.is) return;
     if (is === 'time') onWhen({ is, schedule: { is: 'daily', time: '12:00' } });
     else if (is === 'change') onWhen({ is, reading: firstReading.reading });
     else if (is === 'message') onWhen({ is, text: 'go' });
+    else if (is === 'key') onWhen({ is, switcher: switcher?.id ?? '', key: 1, preRoll: 0 });
     else onWhen({ is, condition: firstReading, forMs: 0 });
   };
   return (
     <>
-      <Segmented label="Waits for" options={kinds} value={when.is} onChoose={choose} />
+      <Segmented label="Waits for" options={offered} value={when.is} onChoose={choose} />
       {when.is === 'true' && (
         <>
           <ConditionFields
@@ -53,6 +60,7 @@ export function WhenFields({ show, when, onWhen }: Props) {
         </>
       )}
       {when.is === 'change' && <ChangeFields when={when} onWhen={onWhen} />}
+      {when.is === 'key' && <KeyFields show={show} when={when} onWhen={onWhen} />}
       {when.is === 'message' && <MessageFields show={show} when={when} onWhen={onWhen} />}
       {when.is === 'time' && <ScheduleFields show={show} when={when} onWhen={onWhen} />}
     </>
