@@ -43,7 +43,7 @@ const inlet = (order: number, name: string, speaks: InletRecord['data']['speaks'
     order,
     note: '',
     speaks,
-    over: speaks === 'text' ? 'tcp' : 'udp',
+    over: speaks === 'osc' ? 'udp' : 'tcp',
     port,
     host: '127.0.0.1',
     from: [],
@@ -103,4 +103,5 @@ export const automation = (): ShowRecord[] => [
   }),
   inlet(1, 'Text box', 'text', 4800),
   inlet(2, 'Show control', 'osc', 4810),
+  inlet(3, 'Web', 'http', 4820),
 ];

@@ -11,7 +11,7 @@ const sizes = [
 
 /**
  * Faults in what can be seen of a page: things to press or type into that overlap, texts that are cut without saying so, and a page that is
- * wider than its window. A text that ends in an ellipsis says that there is more; what scrolls shows it.
+ * wider than its window or scrolls further than it has anything to show. A text that ends in an ellipsis says that there is more; what scrolls shows it.
  */
 const faults = (page: Page): Promise<string[]> =>
   page.evaluate(() => {
@@ -19,6 +19,15 @@ const faults = (page: Page): Promise<string[]> =>
     const root = document.documentElement;
     if (root.scrollWidth > root.clientWidth + 1) found.push(`wider than the window: ${root.scrollWidth} px`);
     const all = [...document.body.querySelectorAll<HTMLElement>('*')];
+    // What is hidden for all but screen readers and has no place of its own makes the page as long as the pane that it scrolls in.
+    for (const element of all)
+      if (
+        element.offsetParent === document.body &&
+        element.textContent !== '' &&
+        getComputedStyle(element).position === 'absolute' &&
+        element.offsetTop > root.clientHeight
+      )
+        found.push(`scrolls into nothing: ${element.textContent.slice(0, 40)} at ${element.offsetTop} px`);
     const isSeen = (element: HTMLElement): boolean =>
       element.checkVisibility({ opacityProperty: true, visibilityProperty: true }) &&
       !element.closest('[aria-hidden="true"], [inert], svg');

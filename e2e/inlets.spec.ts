@@ -55,7 +55,7 @@ test('a watch learns an OSC message, and fires when it comes again', async ({ pa
 
   await page.getByRole('link', { name: 'Watches' }).click();
   await page.getByRole('button', { name: 'Add watch' }).click();
-  const watch = page.getByRole('article', { name: 'Watch 5' });
+  const watch = page.getByRole('article', { name: 'Watch 6' });
   await watch.getByRole('radio', { name: 'Message' }).click();
   await pick(watch.getByRole('combobox', { name: 'Send' }), 'sw1 preview 5', 'preview');
   await stored(page);
@@ -75,4 +75,40 @@ test('a watch learns an OSC message, and fires when it comes again', async ({ pa
   await expect.poll(async () => (await program.switcher()).preview).toBe(5);
   await expect(watch).toContainText('“/cue/7/go 1” came in from 127.0.0.1');
   socket.close();
+});
+
+test('an address is copied from a control, and presses it for a caller with a token', async ({ page, program }) => {
+  const port = await freePorts(1);
+  await page.context().grantPermissions(['clipboard-read', 'clipboard-write']);
+  await page.goto(`${program.url}/inlets`);
+  await allUp(page);
+  await page.getByRole('button', { name: /^Web/ }).click();
+  const details = page.getByRole('article', { name: 'Web' });
+  await details.getByRole('spinbutton', { name: 'Port' }).fill(String(port));
+  await details.getByRole('spinbutton', { name: 'Port' }).press('Enter');
+  await stored(page);
+  await details.getByRole('textbox', { name: 'New caller' }).fill('Score box');
+  await details.getByRole('button', { name: 'Add caller' }).click();
+  const token = (await details.getByRole('status').getByRole('code').textContent()) ?? '';
+  expect(token.length).toBeGreaterThan(20);
+  await stored(page);
+  expect((await new AxeBuilder({ page }).include('main').analyze()).violations).toEqual([]);
+  await details.getByRole('switch').click();
+  await expect(page.getByRole('button', { name: /^Web/ })).toContainText('Listening');
+
+  await page.goto(`${program.url}/pages/page-race?edit=1`);
+  await page.locator('.edit-grid [data-control="ctl-cut"]').click();
+  await page.getByRole('button', { name: 'Copy the address for Web' }).click();
+  await expect(page.getByText('Address copied.')).toBeVisible();
+  const address = await page.evaluate(() => navigator.clipboard.readText());
+  expect(address).toBe(`http://127.0.0.1:${port}/press/Race/Cut`);
+  const before = await program.switcher();
+  expect((await fetch(address)).status).toBe(401);
+  const answer = await fetch(address, { headers: { authorization: `Bearer ${token}` } });
+  expect([answer.status, await answer.text()]).toEqual([200, expect.stringMatching(/^ok confirmed/)]);
+  expect(await program.switcher()).toMatchObject({ program: before.preview });
+  // The token is shown once: nothing that the show keeps has it.
+  const show = await page.request.get(`${program.url}/desk/show`);
+  const text = await show.text();
+  expect([text.includes(token), text.includes('Score box')]).toEqual([false, true]);
 });

@@ -46,7 +46,7 @@ test('a watch is made, switched on, fires at the device, is in the as-run, and i
   await page.goto(`${program.url}/watches`);
   await allUp(page);
   await page.getByRole('button', { name: 'Add watch' }).click();
-  const details = page.getByRole('article', { name: 'Watch 5' });
+  const details = page.getByRole('article', { name: 'Watch 6' });
   await expect(details.getByText('It does nothing yet')).toBeVisible();
   await details.getByRole('textbox', { name: 'Name' }).fill('Follow me');
   await details.getByRole('textbox', { name: 'Name' }).press('Enter');

@@ -96,6 +96,22 @@ answer = s.recv(2000)
 assert answer.startswith(text('/answer') + text(',s')), answer
 print(answer[len(text('/answer') + text(',s')):].split(b'\\0')[0].decode())
 `;
+/** Follows a reading over OSC, and prints each message that comes: its address and its integer. */
+const oscFollower = `
+import socket, struct, sys
+def text(t):
+    b = t.encode() + b'\\0'
+    return b + b'\\0' * (-len(b) % 4)
+port, wanted = int(sys.argv[1]), int(sys.argv[2])
+s = socket.socket(socket.AF_INET, socket.SOCK_DGRAM); s.settimeout(8)
+s.sendto(text('/follow') + text(',ss') + text('SW1') + text('program'), ('127.0.0.1', port))
+for n in range(wanted):
+    m = s.recv(2000)
+    address = m.split(b'\\0')[0].decode()
+    rest = m[len(text(address)):]
+    if rest.startswith(text(',i')): print(address, struct.unpack('>i', rest[4:8])[0], flush=True)
+    else: print(address, rest[len(text(',s')):].split(b'\\0')[0].decode(), flush=True)
+`;
 const sayOsc = async (port: number, address: string, ...args: (string | number)[]) =>
   (await python(oscClient, port, address, ...args)).trim();
 
@@ -256,6 +272,23 @@ print(s.recv(2000).decode().strip())
 });
 
 describe('an inlet of Open Sound Control', () => {
+  it('tells who follows a reading of each change, at an address of its own', async () => {
+    const child = spawn('python3', ['-c', oscFollower, String(ports.osc), '3']);
+    onTestFinished(() => void child.kill());
+    let said = '';
+    child.stdout.on('data', (chunk: Buffer) => (said += String(chunk)));
+    const lines = () => said.trim().split('\n').filter(Boolean);
+    await until(lines, (now) => now.length === 1);
+    await f.send('SW1', 'take', { input: 4 });
+    await until(lines, (now) => now.length === 2);
+    await f.send('SW1', 'take', { input: 1 });
+    expect(await until(lines, (now) => now.length === 3)).toEqual([
+      '/answer value 1',
+      '/SW1/program 4',
+      '/SW1/program 1',
+    ]);
+  });
+
   it('presses, sets and reads, and fires what waits for its address', async () => {
     expect(await sayOsc(ports.osc, '/press/ctl-cut')).toMatch(/^ok confirmed/);
     await switcherIs({ program: 2 });

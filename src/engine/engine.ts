@@ -17,6 +17,7 @@ import { makeReport } from './door/report';
 import { WrongKeyBook } from './door/wrong-keys';
 import { Drills } from './drills/drills';
 import { Health } from './health/health';
+import { Followers } from './inlets/followers';
 import { InletHand } from './inlets/inlet-hand';
 import { Inlets } from './inlets/inlets';
 import { BurnIn } from './line-check/burn-in';
@@ -271,7 +272,7 @@ export class Engine {
       }),
     );
     intake.onSettled(() => watches.onSettled());
-    const inletHand = new InletHand({ ...pressing, presses });
+    const inletHand = new InletHand({ ...pressing, presses }, parts.add(new Followers()));
     parts.add(new Inlets({ ...pressing, hand: inletHand, watches, log: log.child({ part: 'inlets' }), isPrivate }));
     parts.add(new OwedStops(show, sessions, dispatcher, asRun, deadMan, aims));
     parts.add(new ReadingTopics(show, readings, isFollowed, publish, topics));

@@ -1,6 +1,6 @@
 export { httpApp, type Listener } from './app';
 export { HttpError } from './http-error';
-export { answerLines } from './lines';
+export { answerLines, answerText } from './lines';
 export { listen } from './listen';
 export { openApiOf } from './openapi';
 export { routeFor } from './route';

@@ -23,7 +23,7 @@ interface Answers {
 
 /** One thing that can be asked over HTTP. Routing, checks and the OpenAPI document are all made from it. */
 export interface Route<Body = unknown, Query = unknown, Who = unknown> {
-  readonly method: 'GET' | 'POST' | 'DELETE';
+  readonly method: 'GET' | 'POST' | 'DELETE' | 'OPTIONS';
   readonly path: string;
   /** What it is called in the document. */
   readonly id: string;

@@ -9,7 +9,8 @@ export const inletsOf = (records: readonly ShowRecord[]): InletRecord[] =>
     .sort((a, b) => a.data.order - b.data.order || a.data.name.localeCompare(b.data.name));
 
 /** Where the first inlet of a kind listens. */
-const firstPorts = { text: 4800, osc: 4810 } as const;
+const firstPorts = { text: 4800, osc: 4810, http: 4820 } as const;
+const kindNames = { text: 'Text', osc: 'OSC', http: 'HTTP' } as const;
 
 /** A new inlet is off, and for this computer only. */
 export function newInletEdit(records: readonly ShowRecord[], newId: NewId, speaks: InletData['speaks']): Edit {
@@ -18,11 +19,11 @@ export function newInletEdit(records: readonly ShowRecord[], newId: NewId, speak
   let port: number = firstPorts[speaks];
   while (taken.has(port)) port += 1;
   const data: InletData = {
-    name: `${speaks === 'text' ? 'Text' : 'OSC'} ${port}`,
+    name: `${kindNames[speaks]} ${port}`,
     order: Math.max(0, ...all.map((each) => each.data.order)) + 1,
     note: '',
     speaks,
-    over: speaks === 'text' ? 'tcp' : 'udp',
+    over: speaks === 'osc' ? 'udp' : 'tcp',
     port,
     host: '127.0.0.1',
     from: [],

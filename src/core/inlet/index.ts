@@ -1,11 +1,17 @@
 export { changeInletEdit, inletsOf, newInletEdit, removeInletEdit } from './edits';
+export { addressesOf, type Addressed } from './addresses';
+export { answerLine, answerStatus, errorAnswer, type InletAnswer } from './answer';
 export {
   inletWords,
   messageText,
+  pathText,
   requestOfLine,
   requestOfOsc,
+  requestOfPath,
   valueOfText,
   type InletError,
   type InletRequest,
+  type InletSubject,
 } from './request';
+export { isNamed } from './names';
 export { mayComeFrom, SourceBudget } from './sources';

@@ -1,29 +1,46 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { controlRecord, macroRecord, pageRecord } from '../../../test/support/records';
 import { recordSchema, type ShowRecord } from '../show';
 import {
+  addressesOf,
+  answerLine,
+  answerStatus,
   inletWords,
+  isNamed,
   mayComeFrom,
   messageText,
   newInletEdit,
+  pathText,
   requestOfLine,
   requestOfOsc,
+  requestOfPath,
   SourceBudget,
   valueOfText,
+  type Addressed,
+  type InletAnswer,
 } from '.';
 
 describe('a line that comes in', () => {
   it.each([
     ['press ctl-cut', { do: 'press', control: 'ctl-cut' }],
     ['PRESS Race/Cut to black', { do: 'press', control: 'Race/Cut to black' }],
-    ['run Start of race', { do: 'run', macro: 'Start of race' }],
+    ['run Start of race', { do: 'run', macro: 'Start of race', params: {} }],
+    [
+      'run Start of race lane=3 crew=Alder Eight',
+      { do: 'run', macro: 'Start of race', params: { lane: '3', crew: 'Alder Eight' } },
+    ],
     ['call 12', { do: 'call', snapshot: 12 }],
     ['set lap 7', { do: 'set', variable: 'lap', value: '7' }],
     ['set  title  The final  race', { do: 'set', variable: 'title', value: 'The final race' }],
     ['step lap', { do: 'step', variable: 'lap', by: 1 }],
     ['step lap -2', { do: 'step', variable: 'lap', by: -2 }],
     ['fire 3', { do: 'fire', watch: 3 }],
-    ['read SW1 input[3].name', { do: 'read', tag: 'SW1', key: 'input[3].name' }],
+    ['read SW1 input[3].name', { do: 'read', subject: { tag: 'SW1', key: 'input[3].name' } }],
+    ['read lamp Race/Cut to black', { do: 'read', subject: { control: 'Race/Cut to black' } }],
+    ['follow C1 tally.state', { do: 'follow', subject: { tag: 'C1', key: 'tally.state' } }],
+    ['unfollow C1 tally.state', { do: 'unfollow', subject: { tag: 'C1', key: 'tally.state' } }],
+    ['unfollow', { do: 'unfollow' }],
   ])('%s', (line, request) => expect(requestOfLine(line)).toEqual({ ok: true, value: request }));
 
   it.each([
@@ -58,7 +75,9 @@ describe('a message of Open Sound Control that comes in', () => {
   it.each([
     ['/press', [{ type: 's', value: 'Race/Cut' }], { do: 'press', control: 'Race/Cut' }],
     ['/press/ctl-cut', [], { do: 'press', control: 'ctl-cut' }],
-    ['/run/Start%20of%20race', [], { do: 'run', macro: 'Start of race' }],
+    ['/press/Race/Cut', [], { do: 'press', control: 'Race/Cut' }],
+    ['/run/Start%20of%20race', [], { do: 'run', macro: 'Start of race', params: {} }],
+    ['/read/lamp/Race/Cut', [], { do: 'read', subject: { control: 'Race/Cut' } }],
     ['/call', [{ type: 'i', value: 3 }], { do: 'call', snapshot: 3 }],
     ['/call/3', [], { do: 'call', snapshot: 3 }],
     ['/set/lap', [{ type: 'f', value: 7.5 }], { do: 'set', variable: 'lap', value: '7.5' }],
@@ -71,6 +90,63 @@ describe('a message of Open Sound Control that comes in', () => {
     expect(messageText('/cue/12/go', [{ type: 'i', value: 1 }])).toBe('/cue/12/go 1');
   });
 });
+
+describe('a path of HTTP', () => {
+  it.each<[string, Record<string, string>, string, object]>([
+    ['/press/Race/Cut', {}, '', { do: 'press', control: 'Race/Cut' }],
+    ['/press/Race/Cut%20to%20black/', {}, '', { do: 'press', control: 'Race/Cut to black' }],
+    ['/run/Start', { lane: '3', token: 'x' }, '', { do: 'run', macro: 'Start', params: { lane: '3' } }],
+    ['/set/race/7', {}, '', { do: 'set', variable: 'race', value: '7' }],
+    ['/set/race', { value: '7' }, '', { do: 'set', variable: 'race', value: '7' }],
+    ['/set/title', {}, 'Finals: 1/2', { do: 'set', variable: 'title', value: 'Finals: 1/2' }],
+    ['/read/SW1/input%5B3%5D.name', {}, '', { do: 'read', subject: { tag: 'SW1', key: 'input[3].name' } }],
+    ['/read/lamp/Race/Cut', {}, '', { do: 'read', subject: { control: 'Race/Cut' } }],
+  ])('%s', (path, query, body, request) =>
+    expect(requestOfPath(path, query, body)).toEqual({ ok: true, value: request }),
+  );
+
+  it.each([
+    ['/', 'unknown-request'],
+    ['/set/race', 'incomplete'],
+    ['/call/three', 'incomplete'],
+    ['/%', 'unknown-request'],
+  ])('is refused with a code: %s', (path, code) => {
+    const request = requestOfPath(path, {}, '');
+    expect(!request.ok && request.error.code).toBe(code);
+  });
+
+  it('is one text for watches', () => expect(pathText('/goal/home%20team/')).toBe('goal home team'));
+
+  it('never throws', () => {
+    fc.assert(
+      fc.property(fc.webPath(), fc.string(), (path, body) => void requestOfPath(path, {}, body)),
+      { numRuns: 300 },
+    );
+  });
+});
+
+describe('an answer', () => {
+  it.each<[InletAnswer, string, number]>([
+    [{ is: 'ok', said: 'confirmed 41 ms', outcome: 'confirmed', ms: 41.2 }, 'ok confirmed 41 ms', 200],
+    [{ is: 'value', value: 3, isFresh: true }, 'value 3', 200],
+    [{ is: 'value', value: 'Finish', isFresh: false }, 'stale Finish', 200],
+    [{ is: 'lamp', show: 'onAir', word: 'AIR' }, 'lamp onAir AIR', 200],
+    [{ is: 'lamp', show: 'off', word: '' }, 'lamp off', 200],
+    [{ is: 'error', code: 'not-found', message: 'There is no macro x.' }, 'error not-found There is no macro x.', 404],
+    [{ is: 'error', code: 'refused', message: 'nothing is loaded' }, 'error refused nothing is loaded', 409],
+    [{ is: 'error', code: 'late', message: '' }, 'error late', 504],
+  ])('%j is the line %s with status %i', (answer, line, status) => {
+    expect([answerLine(answer), answerStatus(answer)]).toEqual([line, status]);
+  });
+});
+
+it.each([
+  ['Start of race!', 'start_of_race', true],
+  ['Cut', ' CUT ', true],
+  ['Zürich 2', 'zürich-2', true],
+  ['Cut', 'Cut to black', false],
+  ['!!', '?', false],
+] as const)('the thing called %s is meant by %s: %s', (name, written, is) => expect(isNamed(name, written)).toBe(is));
 
 describe('where it may come from', () => {
   it.each<[readonly string[], string, boolean]>([
@@ -127,3 +203,41 @@ it.each([
   ['maybe', 'onOff', 'maybe'],
   ['final', 'choice', 'final'],
 ] as const)('the text %s is %s for a variable', (text, type, value) => expect(valueOfText(text, type)).toBe(value));
+
+describe('the addresses of a record', () => {
+  const inlets = (['text', 'osc', 'http'] as const).map((speaks, n): ShowRecord => {
+    const [change] = newInletEdit([], () => `inlet-${n}`, speaks).changes;
+    if (change?.op !== 'add' || change.record.kind !== 'inlet') throw new Error('It adds an inlet.');
+    const data = { ...change.record.data, order: n, ...(n === 2 ? { host: '0.0.0.0', from: ['10.0.4.0/24'] } : {}) };
+    return { ...change.record, data };
+  });
+  const cut = controlRecord('ctl-cut', { label: [{ text: 'Cut to black' }] });
+  const records = [...inlets, pageRecord('page', 'Race'), cut, macroRecord('mac-start', [])];
+  const texts = (of: ShowRecord, all: readonly ShowRecord[] = records) =>
+    addressesOf(all, of as Addressed, '10.0.4.2').map(({ text }) => text);
+
+  it('are made of names, as each inlet has them', () => {
+    expect(texts(cut)).toEqual([
+      'press Race/Cut to black',
+      '/press/Race/Cut_to_black',
+      'http://10.0.4.2:4820/press/Race/Cut%20to%20black',
+    ]);
+  });
+
+  it('are made of the id where a name is used twice, or would be taken apart', () => {
+    const twice = controlRecord('ctl-other', { label: [{ text: 'cut, to black' }] });
+    expect(texts(cut, [...records, twice])[0]).toBe('press ctl-cut');
+    const slashed = controlRecord('ctl-slash', { label: [{ text: '1/2' }] });
+    expect(texts(slashed, [...records, slashed])[0]).toBe('press ctl-slash');
+  });
+
+  it('mean what they are made for, read by the inlet that they are for', () => {
+    const [line = '', osc = '', url = ''] = texts(cut);
+    const path = new URL(url).pathname;
+    for (const request of [requestOfLine(line), requestOfOsc(osc, []), requestOfPath(path, {}, '')]) {
+      if (!request.ok || request.value.do !== 'press') throw new Error('It is a press.');
+      const [page = '', ...label] = request.value.control.split('/');
+      expect([isNamed('Race', page), isNamed('Cut to black', label.join('/'))]).toEqual([true, true]);
+    }
+  });
+});

@@ -1,15 +1,21 @@
 import { fail, ok, type Result, type Scalar } from '../result';
 import type { OscArgument } from '../wire/osc';
 
+/** What somebody may read once, or follow: a reading of a device, or the lamp of a control. */
+export type InletSubject = { readonly tag: string; readonly key: string } | { readonly control: string };
+
 /** What somebody asks for over an inlet. */
 export type InletRequest =
   | { readonly do: 'press'; readonly control: string }
-  | { readonly do: 'run'; readonly macro: string }
+  | { readonly do: 'run'; readonly macro: string; readonly params: Readonly<Record<string, string>> }
+  | { readonly do: 'page'; readonly page: string }
   | { readonly do: 'call'; readonly snapshot: number }
   | { readonly do: 'set'; readonly variable: string; readonly value: string }
   | { readonly do: 'step'; readonly variable: string; readonly by: number }
   | { readonly do: 'fire'; readonly watch: number }
-  | { readonly do: 'read'; readonly tag: string; readonly key: string };
+  | { readonly do: 'read' | 'follow'; readonly subject: InletSubject }
+  /** Without a subject: everything. */
+  | { readonly do: 'unfollow'; readonly subject?: InletSubject };
 
 export type InletErrorCode =
   'unknown-request' | 'incomplete' | 'too-long' | 'not-found' | 'not-allowed' | 'refused' | 'too-many';
@@ -19,15 +25,40 @@ export interface InletError {
   readonly message: string;
 }
 
-/** Each request with what follows it, for people and for the documents. */
-export const inletWords: Readonly<Record<InletRequest['do'], { readonly takes: string; readonly does: string }>> = {
-  press: { takes: '<control>', does: 'presses a control: its id, or its page and label, such as Race/Cut' },
-  run: { takes: '<macro>', does: 'starts a macro: its name or id' },
-  call: { takes: '<number>', does: 'calls up a snapshot' },
-  set: { takes: '<variable> <value>', does: 'sets a variable' },
-  step: { takes: '<variable> [<steps>]', does: 'counts a variable up, or down with a negative number' },
-  fire: { takes: '<number>', does: 'fires a watch' },
-  read: { takes: '<tag> <reading>', does: 'answers with the value of a reading, such as SW1 program' },
+/** Each request with what follows it as words, and as a path of HTTP where it has one: for people and for the documents. */
+export const inletWords: Readonly<
+  Record<InletRequest['do'], { readonly takes: string; readonly does: string; readonly path?: string }>
+> = {
+  press: {
+    path: '/press/<page>/<label>',
+    takes: '<control>',
+    does: 'presses a control: its id, or its page and label, such as Race/Cut',
+  },
+  run: {
+    path: '/run/<macro>?<parameter>=<value>',
+    takes: '<macro> [<parameter>=<value> …]',
+    does: 'starts a macro: its name or id',
+  },
+  page: { path: '/page/<page>', takes: '<page>', does: 'opens a page on all panels that have it: its name or id' },
+  call: { path: '/call/<number>', takes: '<number>', does: 'calls up a snapshot' },
+  set: { path: '/set/<variable>/<value>', takes: '<variable> <value>', does: 'sets a variable' },
+  step: {
+    path: '/step/<variable>/<steps>',
+    takes: '<variable> [<steps>]',
+    does: 'counts a variable up, or down with a negative number',
+  },
+  fire: { path: '/fire/<number>', takes: '<number>', does: 'fires a watch' },
+  read: {
+    path: '/read/<tag>/<reading>, or /read/lamp/<page>/<label>',
+    takes: '<tag> <reading>, or lamp <control>',
+    does: 'answers with the value of a reading, such as SW1 program, or with what a lamp shows',
+  },
+  follow: {
+    path: '/follow/<tag>/<reading>',
+    takes: '<tag> <reading>, or lamp <control>',
+    does: 'answers in the same way, and again whenever it changes',
+  },
+  unfollow: { takes: '[<tag> <reading>, or lamp <control>]', does: 'ends following it, or all that is followed' },
 };
 
 const incomplete = (word: InletRequest['do']) =>
@@ -40,10 +71,51 @@ export function requestOfLine(line: string): Result<InletRequest, InletError> {
   return requestOf(first.toLowerCase(), rest);
 }
 
+/**
+ * Reads a path of HTTP: `/press/Race/Cut`, `/set/race/7`. What belongs to the path besides, such as the parameters of a macro, may be in the query;
+ * the value of a variable in the body.
+ */
+export function requestOfPath(
+  path: string,
+  query: Readonly<Record<string, string>>,
+  body: string,
+): Result<InletRequest, InletError> {
+  const [first = '', ...parts] = path.split('/').slice(1).map(decoded);
+  const rest = parts.filter((part) => part !== '');
+  const value = query.value ?? (body.trim() === '' ? undefined : body.trim());
+  const word = first.toLowerCase();
+  const request = requestOf(word, [
+    ...joined(word, rest),
+    ...(word === 'set' && rest.length === 1 && value !== undefined ? [value] : []),
+  ]);
+  if (!request.ok || request.value.do !== 'run') return request;
+  const { token: _, ...params } = query;
+  return ok({ ...request.value, params: { ...request.value.params, ...params } });
+}
+
+/** The path as one text, which watches wait for: `/cue/12/go` is `cue 12 go`. */
+export const pathText = (path: string): string =>
+  path
+    .split('/')
+    .map(decoded)
+    .filter((part) => part !== '')
+    .join(' ');
+
+/** Names are written with slashes, also where each of their parts came by itself. */
+function joined(word: string, parts: readonly string[]): readonly string[] {
+  if (word === 'press' || word === 'run' || word === 'page') return [parts.join('/')];
+  const isLamp = parts[0]?.toLowerCase() === 'lamp';
+  return isLamp && ['read', 'follow', 'unfollow'].includes(word) ? ['lamp', parts.slice(1).join('/')] : parts;
+}
+
 /** Reads a message of Open Sound Control: `/press ,s Race/Cut`, or what follows as parts of the address, `/call/3`. */
 export function requestOfOsc(address: string, args: readonly OscArgument[]): Result<InletRequest, InletError> {
   const [first = '', ...parts] = address.split('/').slice(1);
-  return requestOf(first.toLowerCase(), [...parts.map(decoded), ...args.map(textOfArgument)]);
+  const word = first.toLowerCase();
+  return requestOf(
+    word,
+    [...joined(word, parts.map(decoded)), ...args.map(textOfArgument)].filter((part) => part !== ''),
+  );
 }
 
 function requestOf(word: string, rest: readonly string[]): Result<InletRequest, InletError> {
@@ -53,7 +125,9 @@ function requestOf(word: string, rest: readonly string[]): Result<InletRequest, 
     case 'press':
       return all === '' ? incomplete('press') : ok({ do: 'press', control: all });
     case 'run':
-      return all === '' ? incomplete('run') : ok({ do: 'run', macro: all });
+      return requestToRun(rest);
+    case 'page':
+      return all === '' ? incomplete('page') : ok({ do: 'page', page: all });
     case 'call': {
       const snapshot = wholeOf(first);
       return snapshot === undefined ? incomplete('call') : ok({ do: 'call', snapshot });
@@ -69,7 +143,11 @@ function requestOf(word: string, rest: readonly string[]): Result<InletRequest, 
       return first === '' || by === undefined ? incomplete('step') : ok({ do: 'step', variable: first, by });
     }
     case 'read':
-      return others.length === 0 ? incomplete('read') : ok({ do: 'read', tag: first, key: others.join(' ') });
+    case 'follow':
+      return others.length === 0 ? incomplete(word) : ok({ do: word, subject: subjectOf(first, others) });
+    case 'unfollow':
+      if (first === '') return ok({ do: word });
+      return others.length === 0 ? incomplete(word) : ok({ do: word, subject: subjectOf(first, others) });
     default:
       return fail({
         code: 'unknown-request',
@@ -77,6 +155,27 @@ function requestOf(word: string, rest: readonly string[]): Result<InletRequest, 
       });
   }
 }
+
+const subjectOf = (first: string, others: readonly string[]): InletSubject =>
+  first.toLowerCase() === 'lamp' ? { control: others.join(' ') } : { tag: first, key: others.join(' ') };
+
+/** A macro by its name, and after that its parameters: `Start of race lane=3`. */
+function requestToRun(words: readonly string[]): Result<InletRequest, InletError> {
+  const from = words.findIndex((word, n) => n > 0 && parameter.test(word));
+  const name = (from === -1 ? words : words.slice(0, from)).join(' ');
+  if (name === '') return incomplete('run');
+  const params: Record<string, string> = {};
+  let last = '';
+  for (const word of from === -1 ? [] : words.slice(from)) {
+    const [, key, value = ''] = parameter.exec(word) ?? [];
+    // A value with blanks goes on until the next name.
+    if (key !== undefined) params[(last = key)] = value;
+    else params[last] = `${params[last] ?? ''} ${word}`.trim();
+  }
+  return ok({ do: 'run', macro: name, params });
+}
+
+const parameter = /^([A-Za-z]\w{0,39})=(.*)$/s;
 
 const wholeOf = (text: string): number | undefined => (/^-?\d{1,6}$/.test(text) ? Number(text) : undefined);
 

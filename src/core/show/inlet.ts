@@ -13,8 +13,8 @@ export const inletDataSchema = z
     name: text(40).min(1),
     order: z.number(),
     note: text(2000).default(''),
-    /** Lines of text, or messages of Open Sound Control 1.0. */
-    speaks: z.enum(['text', 'osc']),
+    /** Lines of text, messages of Open Sound Control 1.0, or requests of HTTP/1.1. */
+    speaks: z.enum(['text', 'osc', 'http']),
     over: z.enum(['tcp', 'udp']),
     port: z.number().int().min(1, 'a port from 1 to 65535').max(65_535, 'a port from 1 to 65535'),
     /** The address of this computer on which it listens. */
@@ -28,10 +28,20 @@ export const inletDataSchema = z
     readsOnly: z.literal(true).optional(),
     /** What a person would have to confirm is done without. */
     confirms: z.literal(true).optional(),
+    /** Of HTTP: who may ask, each with the SHA-256 of a token. While there is none, only this computer may. */
+    callers: z
+      .array(z.strictObject({ name: text(40).min(1), hash: z.string().regex(/^[0-9a-f]{64}$/) }))
+      .max(20)
+      .optional(),
+    /** Of HTTP: the web pages that may ask from a browser, `https://scores.example`. */
+    origins: z
+      .array(z.string().regex(/^https?:\/\/[^\s/]{1,120}$/, 'an origin such as https://scores.example'))
+      .max(20)
+      .optional(),
     on: z.boolean().default(false),
   })
-  .refine(({ speaks, over }) => speaks === 'text' || over === 'udp', {
-    message: 'Open Sound Control is received over UDP.',
+  .refine(({ speaks, over }) => speaks === 'text' || over === (speaks === 'osc' ? 'udp' : 'tcp'), {
+    message: 'Open Sound Control is received over UDP, and HTTP over TCP.',
     path: ['over'],
   })
   .refine(({ host, from }) => from.length > 0 || isOwn(host), {

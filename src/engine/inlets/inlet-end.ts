@@ -1,49 +1,20 @@
 import { createSocket } from 'node:dgram';
 import { createServer, type Socket } from 'node:net';
-import { messageText } from '../../core/inlet';
+import { answerLine, messageText, requestOfLine, requestOfOsc, type InletAnswer } from '../../core/inlet';
 import type { InletData } from '../../core/show';
 import { longestInletText } from '../../core/show';
-import { decodeOsc, encodeOsc, messagesOf, type OscMessage } from '../../core/wire/osc';
-
-/** One thing that came in. */
-export interface Heard {
-  /** What watches wait for. */
-  readonly text: string;
-  /** For a message of Open Sound Control. */
-  readonly osc?: OscMessage;
-  readonly from: string;
-  /** Answers the sender. */
-  readonly answer: (text: string) => void;
-}
-
-/** What an open inlet tells. */
-interface Listener {
-  readonly mayComeFrom: (address: string) => boolean;
-  readonly onHeard: (heard: Heard) => void;
-  /** Something came in that is not even a message, or that is not taken from there. */
-  readonly onRefused: (from: string, why: string) => void;
-  readonly onState: (state: 'listening' | 'failed', why?: string) => void;
-}
-
-/** An inlet that listens; it ends once. */
-export interface InletEnd {
-  readonly close: () => void;
-}
+import { decodeOsc, encodeOsc, messagesOf } from '../../core/wire/osc';
+import type { News, Subscriber } from './followers';
+import { listenHttp } from './http-end';
+import { portFailure, type InletEnd, type Listener } from './inlet-listener';
+import { newsLine, newsOsc } from './news-text';
 
 const connectionsMost = 16;
 
 /** Opens an inlet at its address and port. What goes wrong is told, also later. */
 export function openInlet(data: InletData, listener: Listener): InletEnd {
+  if (data.speaks === 'http') return listenHttp(data, listener);
   return data.over === 'tcp' ? listenTcp(data, listener) : listenUdp(data, listener);
-}
-
-/** The reason why a port cannot be opened, with what to try. */
-function failure({ code }: NodeJS.ErrnoException, { port, host }: InletData): string {
-  if (code === 'EADDRINUSE')
-    return `Another program uses port ${port} here. Choose another port, or close that program.`;
-  if (code === 'EADDRNOTAVAIL') return `This computer does not have the address ${host}.`;
-  if (code === 'EACCES') return `This program may not open port ${port}. Choose a port above 1023.`;
-  return `Port ${port} cannot be opened (${code ?? 'unknown reason'}).`;
 }
 
 function listenTcp(data: InletData, listener: Listener): InletEnd {
@@ -57,13 +28,22 @@ function listenTcp(data: InletData, listener: Listener): InletEnd {
       return;
     }
     open.add(socket);
-    socket.on('close', () => open.delete(socket));
+    socket.on('close', () => {
+      open.delete(socket);
+      listener.followers.unfollow(subscriber.id);
+    });
     // A caller that goes away is nothing that anybody has to know.
     socket.on('error', () => socket.destroy());
-    const answer = (text: string) => {
+    const say = (text: string) => {
       // A client that does not read is disconnected before its answers fill the memory.
       if (socket.writableLength > 65_536) socket.destroy();
       else if (socket.writable) socket.write(`${text}\r\n`);
+    };
+    const answer = (given: InletAnswer) => say(answerLine(given));
+    const subscriber: Subscriber = {
+      id: `${data.port} ${from}`,
+      lapses: false,
+      tell: (subject, now) => say(newsLine(subject, now)),
     };
     socket.setEncoding('utf8');
     let rest = '';
@@ -72,16 +52,18 @@ function listenTcp(data: InletData, listener: Listener): InletEnd {
       rest = lines.pop() ?? '';
       if (rest.length > longestInletText || lines.some((line) => line.length > longestInletText)) {
         listener.onRefused(from, 'line too long');
-        answer(`error too-long A line can have at most ${longestInletText} characters.`);
+        const message = `A line can have at most ${longestInletText} characters.`;
+        answer({ is: 'error', code: 'too-long', message });
         rest = '';
       }
       for (const line of lines) {
         const text = line.trim();
-        if (text !== '' && text.length <= longestInletText) listener.onHeard({ text, from, answer });
+        if (text !== '' && text.length <= longestInletText)
+          listener.onHeard({ text, request: () => requestOfLine(text), from, answer, subscriber });
       }
     });
   });
-  server.on('error', (error) => listener.onState('failed', failure(error, data)));
+  server.on('error', (error) => listener.onState('failed', portFailure(error, data)));
   server.listen(data.port, data.host, () => listener.onState('listening'));
   return {
     close: () => {
@@ -98,16 +80,24 @@ function listenUdp(data: InletData, listener: Listener): InletEnd {
     // An answer that cannot be sent is not missed: datagrams promise nothing.
     if (isOpen) socket.send(bytes, port, address, () => undefined);
   };
-  socket.on('error', (error) => listener.onState('failed', failure(error, data)));
+  socket.on('error', (error) => listener.onState('failed', portFailure(error, data)));
   socket.on('message', (bytes, { address, port }) => {
     const from = `${address}:${port}`;
     if (!listener.mayComeFrom(address)) return listener.onRefused(from, 'sender not allowed');
-    if (data.speaks === 'osc') return hearOsc(bytes, from, (reply) => send(reply, port, address), listener);
+    if (data.speaks === 'osc')
+      return hearOsc(bytes, `${data.port}`, from, (reply) => send(reply, port, address), listener);
     const text = bytes.toString('utf8').trim();
     if (text.length > longestInletText) return listener.onRefused(from, 'text too long');
-    const answer = (said: string) => send(Buffer.from(`${said}\r\n`), port, address);
+    const say = (said: string) => send(Buffer.from(`${said}\r\n`), port, address);
+    const subscriber: Subscriber = {
+      id: `${data.port} ${from}`,
+      lapses: true,
+      tell: (subject, now) => say(newsLine(subject, now)),
+    };
+    const answer = (given: InletAnswer) => say(answerLine(given));
     for (const line of text.split(/\r\n|\r|\n/))
-      if (line.trim() !== '') listener.onHeard({ text: line.trim(), from, answer });
+      if (line.trim() !== '')
+        listener.onHeard({ text: line.trim(), request: () => requestOfLine(line), from, answer, subscriber });
   });
   socket.bind(data.port, data.host, () => listener.onState('listening'));
   return {
@@ -119,16 +109,27 @@ function listenUdp(data: InletData, listener: Listener): InletEnd {
 }
 
 /** Answers go to `/answer` of the sender, as OSC 1.0 defines no answers. */
-function hearOsc(bytes: Uint8Array, from: string, send: (bytes: Uint8Array) => void, listener: Listener): void {
+function hearOsc(
+  bytes: Uint8Array,
+  inlet: string,
+  from: string,
+  send: (bytes: Uint8Array) => void,
+  listener: Listener,
+): void {
   const packet = decodeOsc(bytes);
   if (!packet.ok) return listener.onRefused(from, 'not an OSC message');
+  const subscriber: Subscriber = {
+    id: `${inlet} ${from}`,
+    lapses: true,
+    tell: (subject, now: News) => send(encodeOsc(newsOsc(subject, now))),
+  };
   for (const osc of messagesOf(packet.value)) {
     const text = messageText(osc.address, osc.args);
     if (text.length > longestInletText) listener.onRefused(from, 'message too long');
     else {
-      const answer = (said: string) =>
-        send(encodeOsc({ kind: 'message', address: '/answer', args: [{ type: 's', value: said }] }));
-      listener.onHeard({ text, osc, from, answer });
+      const answer = (given: InletAnswer) =>
+        send(encodeOsc({ kind: 'message', address: '/answer', args: [{ type: 's', value: answerLine(given) }] }));
+      listener.onHeard({ text, request: () => requestOfOsc(osc.address, osc.args), from, answer, subscriber });
     }
   }
 }

@@ -1,12 +1,13 @@
-import { requestOfLine, requestOfOsc, valueOfText, type InletError, type InletRequest } from '../../core/inlet';
+import { isNamed, valueOfText, type InletAnswer, type InletError, type InletRequest } from '../../core/inlet';
 import { fail, ok, type Result, type Scalar } from '../../core/result';
-import { nameOfRecord, ownDevice, variableCommand, type ControlRecord, type InletRecord } from '../../core/show';
+import { ownDevice, variableCommand, type InletRecord, type MacroRecord } from '../../core/show';
 import type { ReadingStore } from '../devices/readings';
 import { firing } from '../presses/firing';
 import type { PressListener } from '../presses/press-book';
 import type { Presses } from '../presses/presses';
 import type { RunningShow } from '../show/running-show';
-import type { Heard } from './inlet-end';
+import { type Followers, type Subscriber } from './followers';
+import { notFound, Subjects } from './subjects';
 
 interface Sources {
   readonly show: RunningShow;
@@ -15,46 +16,76 @@ interface Sources {
   readonly newId: () => string;
 }
 
-/** What came of a request, as one line: `ok confirmed 41 ms`, `value Start tower`, `error not-found …`. */
-type Answer = (text: string) => void;
+/** Who asks: on which inlet, under which name, and how it hears of changes later. */
+interface Asker {
+  readonly inlet: InletRecord;
+  /** Of a caller with a token of its own. */
+  readonly caller?: string;
+  readonly subscriber: Subscriber;
+}
 
 /** Does what somebody asks for over an inlet, in the same way as a press. */
 export class InletHand {
-  constructor(private readonly sources: Sources) {}
+  readonly subjects: Subjects;
 
-  /** Returns what it was, or why it is nothing; `answer` hears the rest, perhaps before this returns. */
-  carryOut(inlet: InletRecord, heard: Heard, answer: Answer): Result<string, InletError> {
-    const request = heard.osc ? requestOfOsc(heard.osc.address, heard.osc.args) : requestOfLine(heard.text);
-    if (!request.ok) return request;
-    if (request.value.do === 'read') return this.read(request.value, answer);
-    if (inlet.data.readsOnly)
-      return fail({ code: 'not-allowed', message: 'This inlet only allows reading and firing watches.' });
-    return this.act(request.value, inlet, answer);
+  constructor(
+    private readonly sources: Sources,
+    readonly followers: Followers,
+  ) {
+    this.subjects = new Subjects(sources);
   }
 
-  private read({ tag, key }: Extract<InletRequest, { do: 'read' }>, answer: Answer): Result<string, InletError> {
-    const { show, readings } = this.sources;
-    const device = show.deviceByTag(tag) ?? show.deviceByTag(tag.toUpperCase());
-    if (!device) return notFound(`device ${tag}`);
-    const reading = readings.get({ device: device.id, key });
-    if (reading?.value === undefined || reading.freshness === 'unknown') return notFound(`reading ${tag} ${key}`);
-    answer(reading.freshness === 'fresh' ? `value ${String(reading.value)}` : `stale ${String(reading.value)}`);
-    return ok('answered');
+  /** Returns what it was, or why it is nothing; `answer` hears the rest, perhaps before this returns. */
+  carryOut(asker: Asker, request: InletRequest, answer: (answer: InletAnswer) => void): Result<string, InletError> {
+    switch (request.do) {
+      case 'read': {
+        const found = this.subjects.find(request.subject);
+        if (!found.ok) return found;
+        const now = found.value.now();
+        if (!now) return notFound(`value of ${found.value.name} now`);
+        answer(now);
+        return ok('answered');
+      }
+      case 'follow': {
+        const found = this.subjects.find(request.subject);
+        if (!found.ok) return found;
+        const now = this.followers.follow(asker.subscriber, found.value);
+        if (!now.ok) return now;
+        answer(now.value);
+        return ok('follows');
+      }
+      case 'unfollow': {
+        const found = request.subject && this.subjects.find(request.subject);
+        if (found && !found.ok) return found;
+        this.followers.unfollow(asker.subscriber.id, found?.value.id);
+        answer({ is: 'ok', said: 'no longer followed' });
+        return ok('follows no more');
+      }
+      default:
+        if (asker.inlet.data.readsOnly)
+          return fail({ code: 'not-allowed', message: 'This inlet only allows reading and firing watches.' });
+        return this.act(request, asker, answer);
+    }
   }
 
   private act(
-    request: Exclude<InletRequest, { do: 'read' }>,
-    { data: { name, confirms } }: InletRecord,
-    answer: Answer,
+    request: Exclude<InletRequest, { do: 'read' | 'follow' | 'unfollow' }>,
+    { inlet, caller }: Asker,
+    answer: (answer: InletAnswer) => void,
   ): Result<string, InletError> {
     const { presses, newId, show } = this.sources;
-    const who = `inlet ${name}`.slice(0, 60);
+    const { name, confirms } = inlet.data;
+    const who = `inlet ${name}${caller === undefined ? '' : ` (${caller})`}`.slice(0, 60);
     const guard = confirms === true;
     const ended: PressListener = (report) => {
       if (!('sends' in report)) return;
-      const reason = report.reason === undefined ? '' : ` ${report.reason}`;
-      const well = report.outcome === 'confirmed' || report.outcome === 'sent';
-      answer(well ? `ok ${report.outcome} ${Math.round(report.ms)} ms` : `error ${report.outcome}${reason}`);
+      const { outcome, ms, reason = '' } = report;
+      const well = outcome === 'confirmed' || outcome === 'sent';
+      answer(
+        well
+          ? { is: 'ok', said: `${outcome} ${Math.round(ms)} ms`, outcome, ms }
+          : { is: 'error', code: outcome, message: reason },
+      );
     };
     const tell = (command: string, params: Record<string, Scalar>) => {
       const label = `SHOW ${command}`;
@@ -64,23 +95,26 @@ export class InletHand {
     };
     switch (request.do) {
       case 'press': {
-        const control = this.control(request.control);
+        const control = this.subjects.control(request.control);
         if (!control) return notFound(`control ${request.control}`);
         const at = { page: control.data.page, control: control.id };
         presses.press({ id: newId(), ...at, gesture: 'tap', guard, alone: true, who }, ended);
         return ok('pressed');
       }
       case 'run': {
-        const wanted = request.macro.toLowerCase();
         const macro =
           show.macros.get(request.macro) ??
-          [...show.macros.values()].find(({ data }) => data.name.toLowerCase() === wanted);
+          [...show.macros.values()].find(({ data }) => isNamed(data.name, request.macro));
         if (!macro) return notFound(`macro ${request.macro}`);
-        const control = firing({ tap: [], runs: { macro: macro.id, params: {} } });
+        const params = paramsOf(macro, request.params);
+        if (!params.ok) return params;
+        const control = firing({ tap: [], runs: { macro: macro.id, params: params.value } });
         const label = macro.data.name;
         presses.fire({ id: newId(), gesture: 'tap', guard, who, control, page: 'Inlet', label }, ended);
         return ok('started');
       }
+      case 'page':
+        return tell('showPage', { page: request.page });
       case 'call':
         return tell('callUp', { snapshot: request.snapshot });
       case 'fire':
@@ -98,21 +132,23 @@ export class InletHand {
       }
     }
   }
-
-  /** By its id, or by the name of its page and its label. */
-  private control(named: string): ControlRecord | undefined {
-    const { controls, pages } = this.sources.show;
-    const known = controls.get(named);
-    if (known) return known;
-    const [page = '', ...rest] = named.split('/');
-    const label = rest.join('/').trim().toLowerCase();
-    const on = [...pages.values()].find(({ data }) => data.name.toLowerCase() === page.trim().toLowerCase());
-    if (!on || label === '') return undefined;
-    return [...controls.values()].find(
-      (control) => control.data.page === on.id && nameOfRecord(control).toLowerCase() === label,
-    );
-  }
 }
 
-const notFound = (what: string): Result<never, InletError> =>
-  fail({ code: 'not-found', message: `There is no ${what.slice(0, 80)}.` });
+/** The parameters of a macro as somebody has written them, in the types that it has them. */
+function paramsOf(
+  { data }: MacroRecord,
+  given: Readonly<Record<string, string>>,
+): Result<Record<string, Scalar>, InletError> {
+  const params: Record<string, Scalar> = {};
+  for (const [name, text] of Object.entries(given)) {
+    const param = data.params.find((each) => each.name.toLowerCase() === name.toLowerCase());
+    const takes = data.params.map((each) => each.name).join(', ') || 'none';
+    if (!param) return fail({ code: 'not-found', message: `${data.name} has no parameter ${name} (it has ${takes}).` });
+    const type = typeof param.value === 'number' ? 'number' : typeof param.value === 'boolean' ? 'onOff' : 'text';
+    const value = valueOfText(text, type);
+    if (typeof value !== typeof param.value || Number.isNaN(value))
+      return fail({ code: 'incomplete', message: `${param.name} of ${data.name} cannot be “${text.slice(0, 40)}”.` });
+    params[param.name] = value;
+  }
+  return ok(params);
+}

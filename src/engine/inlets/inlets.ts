@@ -1,4 +1,4 @@
-import { inletsOf, mayComeFrom, SourceBudget } from '../../core/inlet';
+import { answerLine, errorAnswer, inletsOf, mayComeFrom, SourceBudget, type InletAnswer } from '../../core/inlet';
 import { ownId, type InletRecord } from '../../core/show';
 import type { Scalar } from '../../core/result';
 import type { Log } from '../../log';
@@ -6,8 +6,9 @@ import type { ReadingStore } from '../devices/readings';
 import type { ShowChange } from '../parts';
 import type { RunningShow } from '../show/running-show';
 import type { Watches } from '../watches/watches';
-import { openInlet, type Heard, type InletEnd } from './inlet-end';
+import { openInlet } from './inlet-end';
 import type { InletHand } from './inlet-hand';
+import type { Heard, InletEnd } from './inlet-listener';
 
 interface Sources {
   readonly show: RunningShow;
@@ -95,9 +96,13 @@ export class Inlets {
   private open(standing: Standing): void {
     const { record } = standing;
     if (!record.data.on || !this.isStarted || this.sources.isPrivate || standing.end) return;
+    const { hand } = this.sources;
     standing.end = openInlet(record.data, {
+      subjects: hand.subjects,
+      followers: hand.followers,
       mayComeFrom: (address) => mayComeFrom(standing.record.data, address),
       onHeard: (heard) => this.onHeard(standing, heard),
+      onFollows: (from, text) => this.onFollows(standing, from, text),
       onRefused: (from, why) => this.refuse(standing, from, '', why),
       onState: (state, why = '') => {
         standing.state = state;
@@ -118,32 +123,52 @@ export class Inlets {
     standing.again.unref();
   }
 
-  private onHeard(standing: Standing, heard: Heard): void {
-    const { hand, watches } = this.sources;
-    const { record, budget } = standing;
-    const { text, from, answer } = heard;
+  private onFollows(standing: Standing, from: string, text: string): boolean {
+    if (!this.takes(standing, from, text)) return false;
+    standing.came = 'follows';
+    this.soon();
+    return true;
+  }
+
+  /** Counts what came in. False for a source that sends too much: it gets no answers, for they would be a flood, too. */
+  private takes(standing: Standing, from: string, text: string): boolean {
     const [address = ''] = from.split(/:\d+$/);
-    // A flooding source gets no answers: they would be a flood, too.
-    if (!budget.takes(address, performance.now()))
-      return this.refuse(standing, from, text, 'too many messages per second');
+    if (!standing.budget.takes(address, performance.now())) {
+      this.refuse(standing, from, text, 'too many messages per second');
+      return false;
+    }
     standing.heard += 1;
     standing.last = text;
     standing.from = from;
     standing.came = '…';
     this.soon();
+    return true;
+  }
+
+  private onHeard(standing: Standing, heard: Heard): boolean {
+    const { hand, watches } = this.sources;
+    const { record } = standing;
+    const { text, from, caller, subscriber } = heard;
+    if (!this.takes(standing, from, text)) return false;
     const n = standing.heard;
-    const came = (said: string) => {
+    const came = (answer: InletAnswer) => {
       // What came of an earlier message may be known after the next one was heard.
-      if (n === standing.heard) standing.came = said;
-      answer(said);
+      if (n === standing.heard) standing.came = answerLine(answer);
+      heard.answer(answer);
       this.soon();
     };
     const fired = watches.onMessage(record.id, text, from);
-    if (fired > 0) return came(fired === 1 ? 'ok 1 watch' : `ok ${fired} watches`);
-    const done = hand.carryOut(record, heard, came);
-    if (done.ok) return;
+    if (fired > 0) {
+      came({ is: 'ok', said: fired === 1 ? '1 watch' : `${fired} watches` });
+      return true;
+    }
+    const request = heard.request();
+    const asker = { inlet: record, subscriber, ...(caller === undefined ? {} : { caller }) };
+    const done = request.ok ? hand.carryOut(asker, request.value, came) : request;
+    if (done.ok) return true;
     standing.refused += 1;
-    came(`error ${done.error.code} ${done.error.message}`);
+    came(errorAnswer(done.error));
+    return true;
   }
 
   private refuse(standing: Standing, from: string, text: string, why: string): void {
@@ -186,5 +211,7 @@ function close(standing: Standing): void {
 
 /** Nothing has changed that its socket depends on. */
 function isSamePlace({ data: a }: InletRecord, { data: b }: InletRecord): boolean {
-  return a.on === b.on && a.port === b.port && a.host === b.host && a.over === b.over && a.speaks === b.speaks;
+  const place = ({ on, port, host, over, speaks, callers, origins }: InletRecord['data']) =>
+    JSON.stringify([on, port, host, over, speaks, callers ?? [], origins ?? []]);
+  return place(a) === place(b);
 }

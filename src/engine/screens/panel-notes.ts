@@ -1,4 +1,6 @@
-import { ownId } from '../../core/show';
+import { isNamed } from '../../core/inlet';
+import type { ScreenAct } from '../../core/live';
+import { ownId, pagesOf } from '../../core/show';
 import type { ReadingStore } from '../devices/readings';
 import type { SendListener } from '../devices/send-book';
 import type { ShowChange } from '../parts';
@@ -17,13 +19,17 @@ interface Sources {
   readonly newId: () => string;
 }
 
-/** Notes that controls, macros and watches show on panels, or write into the as-run. */
+/** Pages and notes that controls, macros, watches and inlets show on panels, and notes that they write into the as-run. */
 export class PanelNotes {
-  private listed = 0;
+  /** How many of each are listed. */
+  private readonly listed = { panel: 0, page: 0 };
+
+  private listing: NodeJS.Immediate | undefined;
 
   constructor(private readonly sources: Sources) {
     const { own, asRun } = sources;
     own.serve(['notify'], (order, listener) => this.notify(order, listener));
+    own.serve(['showPage'], (order, listener) => this.showPage(order, listener));
     own.serve(['record'], ({ prepared: { given } }, listener) => {
       asRun.record({ kind: 'note', text: String(given.text) });
       listener({ outcome: 'confirmed', why: 'accepted', ms: 0 });
@@ -31,15 +37,28 @@ export class PanelNotes {
     });
   }
 
-  /** The names of the panels, to be picked from. */
+  /** The names of panels and pages, to be picked from. */
   onShow({ kind }: ShowChange): void {
-    if (kind !== 'panel') return;
-    const names = this.panels.map(({ data }, n) => ({ key: `panel[${n + 1}].name`, value: data.name }));
-    const gone = Array.from(
-      { length: Math.max(0, this.listed - names.length) },
-      (_, n) => `panel[${names.length + n + 1}].name`,
-    );
-    this.listed = names.length;
+    if (kind === 'panel') this.list('panel', this.panels);
+    else if (kind === 'page') this.listing ??= setImmediate(() => this.listPages());
+  }
+
+  stop(): void {
+    clearImmediate(this.listing);
+  }
+
+  /** A whole show comes with many pages in a row. */
+  private listPages(): void {
+    this.listing = undefined;
+    this.list('page', pagesOf([...this.sources.show.pages.values()]));
+  }
+
+  private list(kind: 'panel' | 'page', records: readonly { readonly data: { readonly name: string } }[]): void {
+    const key = (n: number) => `${kind}[${n}].name`;
+    const names = records.map(({ data }, n) => ({ key: key(n + 1), value: data.name }));
+    const before = this.listed[kind];
+    const gone = Array.from({ length: Math.max(0, before - names.length) }, (_, n) => key(names.length + n + 1));
+    this.listed[kind] = names.length;
     this.sources.readings.report(ownId, names, Date.now(), gone);
   }
 
@@ -47,16 +66,32 @@ export class PanelNotes {
     return [...this.sources.show.panels.values()].sort((a, b) => a.data.order - b.data.order);
   }
 
-  private notify({ prepared: { given } }: Order, listener: SendListener): boolean {
-    const { screens, newId } = this.sources;
+  private notify(order: Order, listener: SendListener): boolean {
+    const { given } = order.prepared;
+    const id = this.sources.newId();
+    return this.show(order, listener, { do: 'note', id, text: String(given.text) });
+  }
+
+  private showPage(order: Order, listener: SendListener): boolean {
+    const { pages } = this.sources.show;
+    const named = String(order.prepared.given.page);
+    const page = pages.get(named) ?? [...pages.values()].find(({ data }) => isNamed(data.name, named));
+    if (page) return this.show(order, listener, { do: 'go', page: page.id });
+    return missing(listener, `There is no page “${named}”.`);
+  }
+
+  /** On one panel, or on all where none is named. */
+  private show({ prepared: { given } }: Order, listener: SendListener, act: ScreenAct): boolean {
     const name = given.panel === undefined || given.panel === '' ? undefined : String(given.panel);
-    const panel = this.panels.find(({ data }) => data.name === name);
-    if (name !== undefined && !panel) {
-      listener({ outcome: 'lost', why: 'missing', ms: 0, reason: `There is no panel “${name}”.` });
-      return false;
-    }
-    screens.onPanels(panel?.id, { do: 'note', id: newId(), text: String(given.text) });
+    const panel = this.panels.find(({ data }) => name !== undefined && isNamed(data.name, name));
+    if (name !== undefined && !panel) return missing(listener, `There is no panel “${name}”.`);
+    this.sources.screens.onPanels(panel?.id, act);
     listener({ outcome: 'sent', why: 'one-way', ms: 0 });
     return true;
   }
+}
+
+function missing(listener: SendListener, reason: string): false {
+  listener({ outcome: 'lost', why: 'missing', ms: 0, reason });
+  return false;
 }

@@ -12,7 +12,7 @@ import {
 } from '../../core/page';
 import { devicesOf, type ControlRecord } from '../../core/show';
 import { textOf } from '../page';
-import { newId } from '../parts';
+import { AddressPart, newId } from '../parts';
 import { ControlProofs } from '../proofs';
 import { FaceFields } from './face-fields';
 import { useFacts } from './facts';
@@ -32,6 +32,7 @@ import { Button, Fold } from '../kit';
 /** One control: what it shows, what it does, when it lights. Each change is an edit of its own. */
 export function ControlPane({ control }: { readonly control: ControlRecord }) {
   const verbs = useVerbs();
+  const { show } = useFacts();
   const face = useFaceOf(control.data);
   const name = textOf(face) || kindWords[control.data.type];
   return (
@@ -51,6 +52,7 @@ export function ControlPane({ control }: { readonly control: ControlRecord }) {
       <PlaceFields control={control} />
       <SeriesOf control={control} />
       <UsesOf control={control} />
+      <AddressPart records={show.records} of={control} />
       <div className="col-span-full flex flex-wrap gap-2.5">
         <Button onClick={verbs.duplicate}>Duplicate</Button>
         <Button onClick={verbs.clear}>Clear</Button>

@@ -46,7 +46,7 @@ export function ParamField({ param, value, readings, family, commits, isBare = f
       />
     );
   return (
-    <label className="grid gap-1">
+    <label className="relative grid gap-1">
       <span className={isBare && !param.optional ? 'sr-only' : 'text-[14px] text-ink-soft'}>
         <span className={isBare ? 'sr-only' : 'contents'}>
           {title}

@@ -18,6 +18,7 @@ import {
   TextField,
 } from '../kit';
 import { VeiledText } from '../parts';
+import { CallerFields } from './caller-fields';
 import type { InletNow } from './use-inlet-states';
 
 interface Props {
@@ -83,6 +84,7 @@ export function InletDetails({ inlet, now, onClose }: Props) {
           />
         </div>
         <Reach data={data} onReach={(to) => save('Reach', to)} />
+        {data.speaks === 'http' && <CallerFields data={data} onData={save} />}
         <Checkbox
           label="Only allow reading and firing watches"
           checked={data.readsOnly === true}
@@ -178,6 +180,23 @@ function Reach({ data: { host, from }, onReach }: ReachProps) {
   );
 }
 
+const headings = { text: 'Line', osc: 'Address and arguments', http: 'Path, with GET or POST' } as const;
+const answers = {
+  text: 'A line ends with CR, LF or both. The answer is one line: ok, value or error, and what came of it.',
+  osc: 'The answer goes back as /answer with one text. A part of the address can stand for an argument: /call/3.',
+  http: 'The answer is plain text, or JSON where it is accepted; its status says how it went. What is followed is sent as server-sent events.',
+} as const;
+
+const words = Object.entries(inletWords);
+const requests = {
+  text: words.map(([word, { takes, does }]) => ({ typed: `${word} ${takes}`, does })),
+  osc: words.map(([word, { takes, does }]) => ({ typed: `/${word} ${takes}`, does })),
+  http: [
+    ...words.flatMap(([, { path, does }]) => (path === undefined ? [] : [{ typed: path, does }])),
+    { typed: '/wait/<tag>/<reading>?not=<value>', does: 'answers when the reading is something else' },
+  ],
+} as const;
+
 /** Every request with what it takes, as it is typed here. */
 function Requests({ speaks }: { readonly speaks: InletData['speaks'] }) {
   return (
@@ -185,27 +204,20 @@ function Requests({ speaks }: { readonly speaks: InletData['speaks'] }) {
       <table className={tableClass}>
         <thead>
           <tr>
-            <th scope="col">{speaks === 'text' ? 'Line' : 'Address and arguments'}</th>
+            <th scope="col">{headings[speaks]}</th>
             <th scope="col">What it does</th>
           </tr>
         </thead>
         <tbody>
-          {Object.entries(inletWords).map(([word, { takes, does }]) => (
-            <tr key={word}>
-              <td className="font-mono text-[13px]">
-                {speaks === 'text' ? word : `/${word}`} {takes}
-              </td>
+          {requests[speaks].map(({ typed, does }) => (
+            <tr key={typed}>
+              <td className="font-mono text-[13px]">{typed}</td>
               <td>{does}</td>
             </tr>
           ))}
         </tbody>
       </table>
-      <p className="text-[14px] text-ink-soft">
-        {speaks === 'text'
-          ? 'A line ends with CR, LF or both. The answer is one line: ok, value or error, and what came of it.'
-          : 'The answer goes back as /answer with one text. A part of the address can stand for an argument: /call/3.'}{' '}
-        Anything else fires the watches that wait for it.
-      </p>
+      <p className="text-[14px] text-ink-soft">{answers[speaks]} Anything else fires the watches that wait for it.</p>
     </>
   );
 }

@@ -32,6 +32,7 @@ export function InletsScreen() {
             acts={[
               { title: 'Lines of text', run: () => void add('text') },
               { title: 'Open Sound Control', run: () => void add('osc') },
+              { title: 'HTTP', run: () => void add('http') },
             ]}
           >
             <Button kind="strong" disabled={!show}>
@@ -46,8 +47,8 @@ export function InletsScreen() {
           <EmptyState title="No inlets yet.">
             <p>
               Through an inlet other programs and boxes press controls, start macros, set variables, fire watches and
-              read what devices report: with lines of text over TCP or UDP, or with Open Sound Control. A new inlet is
-              off, and for this computer only.
+              read what devices report: with lines of text over TCP or UDP, with Open Sound Control, or with HTTP. A new
+              inlet is off, and for this computer only.
             </p>
           </EmptyState>
         </div>
@@ -86,6 +87,7 @@ interface RowProps {
   readonly onOpen: (id: string) => void;
 }
 
+const kindWords = { text: 'Text', osc: 'OSC', http: 'HTTP' } as const;
 const stateWords: Readonly<Record<string, string>> = { off: 'Off', listening: 'Listening', failed: 'Cannot listen' };
 
 const Row = ({ inlet: { id, data }, now, isChosen, onOpen }: RowProps) => (
@@ -102,7 +104,7 @@ const Row = ({ inlet: { id, data }, now, isChosen, onOpen }: RowProps) => (
       <span className="grid">
         <span className="truncate font-semibold">{data.name}</span>
         <span className="truncate text-[13px] text-ink-soft">
-          {data.speaks === 'text' ? 'Text' : 'OSC'} over {data.over.toUpperCase()}, port {data.port}
+          {kindWords[data.speaks]} over {data.over.toUpperCase()}, port {data.port}
         </span>
       </span>
       <span

@@ -19,7 +19,8 @@ interface Props {
 /** A field with its label. */
 export const Labelled = ({ id, inputId, label, remark, at, className = '', children }: Props) => (
   <div
-    className={`min-w-0 ${at === 'before' ? 'inline-flex max-w-full items-center gap-2' : 'grid gap-1 [&>input]:w-full [&>input]:min-w-0'} ${className}`}
+    // What is hidden has its place in here, not at the end of the page, which would scroll as far.
+    className={`relative min-w-0 ${at === 'before' ? 'inline-flex max-w-full items-center gap-2' : 'grid gap-1 [&>input]:w-full [&>input]:min-w-0'} ${className}`}
   >
     <span
       className={

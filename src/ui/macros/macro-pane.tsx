@@ -3,6 +3,7 @@
 import { rateOfShow } from '../../core/macro';
 import { frameRateSchema, type DeskView, type FrameRate, type MacroData, type MacroRecord } from '../../core/show';
 import { useDesk } from '../desk';
+import { AddressPart } from '../parts';
 
 import { Button, CommitInput, formPartClass, optionsFrom, Select } from '../kit';
 
@@ -13,7 +14,8 @@ interface Props {
 }
 
 /** What holds for the whole macro. */
-export function MacroPane({ macro: { data }, show, onChange }: Props) {
+export function MacroPane({ macro, show, onChange }: Props) {
+  const { data } = macro;
   const desk = useDesk();
   const record = show.records.find(({ kind }) => kind === 'show');
   const setRate = (rate: FrameRate) => {
@@ -54,6 +56,7 @@ export function MacroPane({ macro: { data }, show, onChange }: Props) {
           onCommit={(note) => onChange((to) => ({ ...to, note }), 'Note')}
         />
       </label>
+      <AddressPart records={show.records} of={macro} />
       <h2 className="font-semibold">Parameters</h2>
       {data.params.map((param, n) => {
         const set = (to: Partial<typeof param>) =>

@@ -14,7 +14,7 @@ export function GradeMarks({ grades }: { readonly grades: Grades }) {
   return (
     <ol className="inline-flex gap-0.75" aria-label="Grades of the connection">
       {gradeNames.map((name) => (
-        <li key={name} title={`${gradeTitles[name]}: ${words[grades[name]]}`}>
+        <li key={name} className="relative" title={`${gradeTitles[name]}: ${words[grades[name]]}`}>
           <i className={`inline-block size-3.5 border text-center ${looks[grades[name]]}`} aria-hidden>
             {grades[name] === 'no' && <X size={12} strokeWidth={4} />}
           </i>

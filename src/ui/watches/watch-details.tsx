@@ -10,7 +10,7 @@ import { useDesk } from '../desk';
 import { ConditionFields } from '../editor';
 import { useRigFacts } from '../fields';
 import { Button, Checkbox, Confirm, Fold, Menu, NoteField, NumberField, Switch, TextField } from '../kit';
-import { newId } from '../parts';
+import { AddressPart, newId } from '../parts';
 import { ThenFields } from './then-fields';
 import { useWatchStates } from './use-watch-states';
 import { useWatchVerbs } from './use-watch-verbs';
@@ -149,6 +149,7 @@ export function WatchDetails({ show, watch, problems, onOpen }: Props) {
           }}
         />
       </Fold>
+      <AddressPart records={show.records} of={watch} />
       <Fold name="Name and note">
         <TextField
           label="Name"

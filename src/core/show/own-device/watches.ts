@@ -40,6 +40,17 @@ export function ownWatches(most: number): Pick<DriverDocument, 'commands' | 'rea
           ),
         },
       }),
+      showPage: command('Open a page on panels', 'Open {page} on {panel}', {
+        help: 'On all panels that have it where none is named.',
+        params: {
+          page: param('Page', { type: 'text', maxLength: 60 }, { listFrom: 'page[].name', sends: 'value' }),
+          panel: param(
+            'Panel',
+            { type: 'text', maxLength: 60 },
+            { listFrom: 'panel[].name', sends: 'value', optional: true },
+          ),
+        },
+      }),
       record: command('Add a note to the as-run', 'Write “{text}”', { params: { text: line } }),
     },
     readings: {
@@ -54,6 +65,11 @@ export function ownWatches(most: number): Pick<DriverDocument, 'commands' | 'rea
         value: { type: 'time', writes: 'seconds', fps: 25 },
         index,
         runs: { while: 'running', equals: true, rate: -1 },
+      },
+      'page[].name': {
+        title: 'Page name',
+        value: { type: 'text' },
+        index: { title: 'Page', from: 1, to: 200 },
       },
       'panel[].name': {
         title: 'Panel name',

@@ -1,0 +1,47 @@
+import type { InletAnswer, InletError, InletRequest } from '../../core/inlet';
+import type { Result } from '../../core/result';
+import type { InletData } from '../../core/show';
+import type { Followers, Subscriber } from './followers';
+import type { Subjects } from './subjects';
+
+/** One thing that came in. */
+export interface Heard {
+  /** What watches wait for. */
+  readonly text: string;
+  /** What it asks for, where no watch waits for it. */
+  readonly request: () => Result<InletRequest, InletError>;
+  readonly from: string;
+  /** Who it is, of those that have a token of their own. */
+  readonly caller?: string;
+  /** Answers the sender. */
+  readonly answer: (answer: InletAnswer) => void;
+  readonly subscriber: Subscriber;
+}
+
+/** What an open inlet tells. */
+export interface Listener {
+  readonly subjects: Subjects;
+  readonly followers: Followers;
+  readonly mayComeFrom: (address: string) => boolean;
+  /** Returns false when it is not even looked at: its source sends too much. */
+  readonly onHeard: (heard: Heard) => boolean;
+  /** Somebody begins to follow something, or waits for it. Returns false in the same way. */
+  readonly onFollows: (from: string, text: string) => boolean;
+  /** Something came in that is not even a message, or that is not taken from there. */
+  readonly onRefused: (from: string, why: string) => void;
+  readonly onState: (state: 'listening' | 'failed', why?: string) => void;
+}
+
+/** An inlet that listens; it ends once. */
+export interface InletEnd {
+  readonly close: () => void;
+}
+
+/** The reason why a port cannot be opened, with what to try. */
+export function portFailure({ code }: NodeJS.ErrnoException, { port, host }: InletData): string {
+  if (code === 'EADDRINUSE')
+    return `Another program uses port ${port} here. Choose another port, or close that program.`;
+  if (code === 'EADDRNOTAVAIL') return `This computer does not have the address ${host}.`;
+  if (code === 'EACCES') return `This program may not open port ${port}. Choose a port above 1023.`;
+  return `Port ${port} cannot be opened (${code ?? 'unknown reason'}).`;
+}
