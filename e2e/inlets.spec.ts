@@ -112,3 +112,43 @@ test('an address is copied from a control, and presses it for a caller with a to
   const text = await show.text();
   expect([text.includes(token), text.includes('Score box')]).toEqual([false, true]);
 });
+
+test('a macro learns from an OSC sender, and is started by it', async ({ page, program }) => {
+  const port = await freePorts(1);
+  await page.goto(`${program.url}/inlets`);
+  await allUp(page);
+  await page.getByRole('button', { name: /^Show control/ }).click();
+  const details = page.getByRole('article', { name: 'Show control' });
+  await details.getByRole('spinbutton', { name: 'Port' }).fill(String(port));
+  await details.getByRole('spinbutton', { name: 'Port' }).press('Enter');
+  await stored(page);
+  await details.getByRole('switch').click();
+  await expect(page.getByRole('button', { name: /^Show control/ })).toContainText('Listening');
+
+  const socket = createSocket('udp4');
+  const send = () => socket.send(Buffer.from('/finish\0,\0\0\0', 'latin1'), port, '127.0.0.1');
+  await page.goto(`${program.url}/macros/mac-finish`);
+  const outside = page.getByRole('region', { name: 'From outside' });
+  await outside.getByRole('button', { name: 'Learn' }).click();
+  await expect(outside.getByText('Send the message now')).toBeVisible();
+  send();
+  await expect(outside.getByRole('list', { name: 'Learned' })).toContainText('/finish');
+  await stored(page);
+  send();
+  await expect.poll(async () => (await program.switcher()).program).toBe(3);
+
+  // Another one that hears the same names who has it, and takes it over only when told.
+  await page.goto(`${program.url}/macros/mac-start`);
+  await outside.getByRole('button', { name: 'Learn' }).click();
+  await expect(outside.getByText('Send the message now')).toBeVisible();
+  send();
+  await expect(outside.getByRole('alert')).toContainText('/finish is used by Finish already.');
+  await outside.getByRole('button', { name: 'Learn it here' }).click();
+  await expect(outside.getByRole('list', { name: 'Learned' })).toContainText('/finish');
+  await stored(page);
+  expect((await new AxeBuilder({ page }).include('main').analyze()).violations).toEqual([]);
+  await page.goto(`${program.url}/macros/mac-finish`);
+  await expect(outside.getByRole('button', { name: 'Learn' })).toBeVisible();
+  await expect(outside.getByRole('list', { name: 'Learned' })).toBeHidden();
+  socket.close();
+});

@@ -155,10 +155,16 @@ beforeAll(async () => {
     },
     watch(1, 'cue 12 go', 6),
     watch(2, '/cue/13 1', 7, 'osc'),
-    inlet('text', ports.text, {}),
+    inlet('text', ports.text, {
+      triggers: [
+        { text: 'horn please', press: 'ctl-cut' },
+        { text: 'aux please', run: 'mac-aux' },
+        { text: 'gone please', press: 'ctl-that-was' },
+      ],
+    }),
     inlet('udp', ports.udp, { over: 'udp' }),
     inlet('osc', ports.osc, { speaks: 'osc', over: 'udp' }),
-    inlet('read', ports.read, { readsOnly: true }),
+    inlet('read', ports.read, { readsOnly: true, triggers: [{ text: 'horn please', press: 'ctl-cut' }] }),
     inlet('elsewhere', ports.taken, { on: false, from: ['10.99.0.0/16'] }),
   ];
   [f, end] = await runAsOne(() => startFleetRig(['SW1'], records));
@@ -243,6 +249,19 @@ describe('a text inlet', () => {
     expect(answers[0]).toMatch(/^error not-allowed/);
     expect(answers[1]).toBe('value 2');
     expect(await switcher()).toMatchObject({ program: 1 });
+  });
+
+  it('does what was learned for a text that means nothing, and says what no longer exists', async () => {
+    const answers = await say(ports.text, 'horn please', 'aux please', 'gone please');
+    expect(answers.map((answer) => answer.split(' ').slice(0, 2).join(' '))).toEqual([
+      'ok confirmed',
+      'ok confirmed',
+      'error not-found',
+    ]);
+    expect(await switcher()).toMatchObject({ program: 2 });
+    // The same text means nothing on another inlet; and one that only reads does nothing that was learned either.
+    expect((await say(ports.read, 'horn please'))[0]).toMatch(/^error not-allowed/);
+    expect(await sayOsc(ports.osc, '/horn')).toMatch(/^error unknown-request/);
   });
 
   it('says what came in last, and counts', async () => {

@@ -66,6 +66,19 @@ const records: ShowRecord[] = [
   macroRecord('aux', [
     { steps: [{ id: 'a', at: 0, does: { is: 'send', send: tells('dev-SW1', 'aux', { aux: 1, input: 7 }) } }] },
   ]),
+  macroRecord('long', [
+    {
+      steps: [
+        { id: 'a', at: 0, does: { is: 'send', send: tells('dev-SW1', 'aux', { aux: 2, input: 5 }) } },
+        { id: 'b', at: 20_000, does: { is: 'send', send: tells('dev-SW1', 'aux', { aux: 2, input: 6 }) } },
+      ],
+    },
+    {
+      part: 'way out',
+      steps: [{ id: 'c', at: 0, does: { is: 'send', send: tells('dev-SW1', 'aux', { aux: 2, input: 8 }) } }],
+    },
+  ]),
+  controlRecord('begin', { responses: { tap: [], runs: { macro: 'long', params: {} } } }),
   variable('lap', number),
   variable('door', onOff),
   variable('round', { type: 'choice', choices: ['heat', 'final'], initial: 'heat' }, { resets: true }),
@@ -102,6 +115,8 @@ const records: ShowRecord[] = [
     inService: true,
     sends: [tells('dev-SW1', 'ready', { input: 11 })],
   }),
+  watch(11, becomesTrue(is('dev-SW1', 'program', 6)), { sends: [tells(ownId, 'stopMacro', { macro: 'long' })] }),
+  watch(12, becomesTrue(is('dev-SW1', 'program', 7)), { sends: [tells(ownId, 'leaveMacro', { macro: 'LONG' })] }),
   watch(10, becomesTrue(is(ownId, 'variable.door', true)), {
     mostPerMinute: 600,
     sends: [tells(ownId, 'stepLap', { by: 1 })],
@@ -274,6 +289,42 @@ describe('a watch', () => {
       label: expect.stringContaining('SHOW DOOR: on') as string,
       outcome: 'confirmed',
     });
+  });
+
+  it('stops a macro, or has it leave by its way out, whose running is a reading', async () => {
+    const runs = () => {
+      const { readings } = f.rig.engine.api.readings('SHOW') ?? { readings: [] };
+      const n = readings.find(({ key, value }) => key.startsWith('macro[') && value === 'long')?.key.slice(6, -6);
+      return own(`macro[${n}].running`);
+    };
+    const is = (wanted: boolean) => until(runs, (now) => now === wanted);
+    const begin = () =>
+      f.rig.engine.api.presses.press(
+        {
+          id: `begin-${(count += 1)}`,
+          page: 'page',
+          control: 'begin',
+          gesture: 'tap',
+          guard: true,
+          alone: true,
+          who: 'test',
+        },
+        () => undefined,
+      );
+    const aux2 = (input: number) => until(switcher, ({ aux }) => aux[1] === input);
+    for (const [program, after] of [
+      [6, 5],
+      [7, 8],
+    ] as const) {
+      begin();
+      await is(true);
+      await aux2(5);
+      await f.send('SW1', 'take', { input: program });
+      await is(false);
+      await aux2(after);
+    }
+    expect(await tell('stopMacro', { macro: 'long' })).toMatchObject({ outcome: 'confirmed', why: 'already-so' });
+    expect(await tell('stopMacro', { macro: 'gone' })).toMatchObject({ outcome: 'lost', why: 'missing' });
   });
 
   it('waits until what it waits for has lasted, and begins anew when it has not', async () => {

@@ -24,6 +24,7 @@ import { BurnIn } from './line-check/burn-in';
 import type { Checker } from './line-check/checker';
 import { LineCheck } from './line-check/line-check';
 import { Macros } from './macros/macros';
+import { OwnMacros } from './macros/own-macros';
 import { Recorder } from './macros/recorder';
 import { NetworkTools } from './network/network-tools';
 import { HardwareBook } from './network/hardware-book';
@@ -258,6 +259,15 @@ export class Engine {
     const panels = parts.add(new Panels({ ...pressing, wrongKeys, log: log.child({ part: 'door' }) }));
     const { screens } = panels;
     const macros = parts.add(new Macros({ ...pressing, presses, screens, recorder, requests: macroRequests }));
+    const ownMacros = parts.add(
+      new OwnMacros({
+        ...pressing,
+        own: ownOrders,
+        running: () => macros.running,
+        end: (macro, way, who) => macros.endAllOf(macro, way, who),
+      }),
+    );
+    macros.listen(() => ownMacros.soon());
     parts.add(new PanelNotes({ ...pressing, own: ownOrders, screens }));
     const watches = parts.add(
       new Watches({

@@ -15,3 +15,12 @@ export {
 } from './request';
 export { isNamed } from './names';
 export { mayComeFrom, SourceBudget } from './sources';
+export {
+  learnEdit,
+  mostTriggers,
+  takenBy,
+  triggersOf,
+  unlearnEdit,
+  type LearnedTrigger,
+  type Learner,
+} from './triggers';

@@ -1,13 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { controlRecord, macroRecord, pageRecord } from '../../../test/support/records';
-import { recordSchema, type ShowRecord } from '../show';
+import { recordSchema, type Edit, type InletRecord, type ShowRecord, type Trigger } from '../show';
 import {
   addressesOf,
   answerLine,
   answerStatus,
   inletWords,
   isNamed,
+  learnEdit,
   mayComeFrom,
   messageText,
   newInletEdit,
@@ -16,9 +17,13 @@ import {
   requestOfOsc,
   requestOfPath,
   SourceBudget,
+  takenBy,
+  triggersOf,
+  unlearnEdit,
   valueOfText,
   type Addressed,
   type InletAnswer,
+  type LearnedTrigger,
 } from '.';
 
 describe('a line that comes in', () => {
@@ -239,5 +244,57 @@ describe('the addresses of a record', () => {
       const [page = '', ...label] = request.value.control.split('/');
       expect([isNamed('Race', page), isNamed('Cut to black', label.join('/'))]).toEqual([true, true]);
     }
+  });
+});
+
+describe('what is learned', () => {
+  const inlet = (id: string, triggers?: Trigger[]): InletRecord => {
+    const [change] = newInletEdit([], () => id, 'osc').changes;
+    if (change?.op !== 'add' || change.record.kind !== 'inlet') throw new Error('It adds an inlet.');
+    return { ...change.record, data: { ...change.record.data, ...(triggers ? { triggers } : {}) } };
+  };
+  const learned = ({ changes: [change] }: Edit): InletRecord => {
+    if (change?.op !== 'update' || change.to.kind !== 'inlet') throw new Error('It changes an inlet.');
+    expect(recordSchema.safeParse(change.to).success).toBe(true);
+    return change.to;
+  };
+  const cut = controlRecord('ctl-cut', { label: [{ text: 'Cut' }] });
+  const start = macroRecord('mac-start', []);
+
+  it('is found again by what it is for, and forgotten', () => {
+    const first = learned(learnEdit(cut, { inlet: inlet('a'), text: '/cue/7 1' }));
+    const second = learned(learnEdit(start, { inlet: first, text: '/cue/8' }));
+    const records = [second, cut, start];
+    expect(triggersOf(records, cut.id).map(({ text }) => text)).toEqual(['/cue/7 1']);
+    expect(triggersOf(records, start.id).map(({ text }) => text)).toEqual(['/cue/8']);
+    const [trigger] = triggersOf(records, cut.id);
+    expect(learned(unlearnEdit(trigger as LearnedTrigger)).data.triggers).toEqual([
+      { text: '/cue/8', run: 'mac-start' },
+    ]);
+  });
+
+  it('by somebody else is named, and learned again it is only theirs who learned it last', () => {
+    const first = learned(learnEdit(cut, { inlet: inlet('a'), text: 'go' }));
+    const records = [first, cut, start];
+    expect(takenBy(records, { inlet: first, text: 'go' }, start.id)).toBe('Cut');
+    expect(takenBy(records, { inlet: first, text: 'go' }, cut.id)).toBeUndefined();
+    expect(takenBy(records, { inlet: first, text: 'stop' }, start.id)).toBeUndefined();
+    expect(takenBy([first], { inlet: first, text: 'go' }, start.id)).toBe('something that no longer exists');
+    const second = learned(learnEdit(start, { inlet: first, text: 'go' }));
+    expect(second.data.triggers).toEqual([{ text: 'go', run: 'mac-start' }]);
+  });
+
+  it('is told apart from what watches wait for, on this inlet or on any', () => {
+    const watch = (on?: string) =>
+      ({
+        kind: 'watch',
+        id: 'w',
+        version: 1,
+        data: { name: 'Goal', when: { is: 'message', text: 'go', ...(on === undefined ? {} : { inlet: on }) } },
+      }) as ShowRecord;
+    const one = inlet('a');
+    expect(takenBy([one, watch()], { inlet: one, text: 'go' }, cut.id)).toBe('the watch Goal');
+    expect(takenBy([one, watch('a')], { inlet: one, text: 'go' }, cut.id)).toBe('the watch Goal');
+    expect(takenBy([one, watch('b')], { inlet: one, text: 'go' }, cut.id)).toBeUndefined();
   });
 });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { text } from './reading-ref';
+import { idSchema, text } from './reading-ref';
 
 /** Ways in for other systems, as they are stored. What comes in means what `core/inlet` says. */
 
@@ -7,6 +7,8 @@ import { text } from './reading-ref';
 export const longestInletText = 300;
 
 const address = z.string().regex(/^[0-9A-Fa-f.:]{2,45}$/, 'an IP address');
+
+const triggerText = text(longestInletText).min(1);
 
 export const inletDataSchema = z
   .strictObject({
@@ -38,6 +40,16 @@ export const inletDataSchema = z
       .array(z.string().regex(/^https?:\/\/[^\s/]{1,120}$/, 'an origin such as https://scores.example'))
       .max(20)
       .optional(),
+    /** What it has learned: a text that comes in, whatever it says, and the control that it presses or the macro that it starts. */
+    triggers: z
+      .array(
+        z.union([
+          z.strictObject({ text: triggerText, press: idSchema }),
+          z.strictObject({ text: triggerText, run: idSchema }),
+        ]),
+      )
+      .max(400)
+      .optional(),
     on: z.boolean().default(false),
   })
   .refine(({ speaks, over }) => speaks === 'text' || over === (speaks === 'osc' ? 'udp' : 'tcp'), {
@@ -49,5 +61,6 @@ export const inletDataSchema = z
     path: ['from'],
   });
 export type InletData = z.infer<typeof inletDataSchema>;
+export type Trigger = NonNullable<InletData['triggers']>[number];
 
 const isOwn = (host: string): boolean => /^127\./.test(host) || host === '::1';

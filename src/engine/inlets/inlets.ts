@@ -1,6 +1,14 @@
-import { answerLine, errorAnswer, inletsOf, mayComeFrom, SourceBudget, type InletAnswer } from '../../core/inlet';
-import { ownId, type InletRecord } from '../../core/show';
-import type { Scalar } from '../../core/result';
+import {
+  answerLine,
+  errorAnswer,
+  inletsOf,
+  mayComeFrom,
+  SourceBudget,
+  type InletAnswer,
+  type InletRequest,
+} from '../../core/inlet';
+import { ok, type Scalar } from '../../core/result';
+import { ownId, type InletRecord, type Trigger } from '../../core/show';
 import type { Log } from '../../log';
 import type { ReadingStore } from '../devices/readings';
 import type { ShowChange } from '../parts';
@@ -158,11 +166,12 @@ export class Inlets {
       this.soon();
     };
     const fired = watches.onMessage(record.id, text, from);
-    if (fired > 0) {
+    const learned = record.data.triggers?.find((trigger) => trigger.text === text);
+    if (fired > 0 && !learned) {
       came({ is: 'ok', said: fired === 1 ? '1 watch' : `${fired} watches` });
       return true;
     }
-    const request = heard.request();
+    const request = learned ? ok(requestOfTrigger(learned)) : heard.request();
     const asker = { inlet: record, subscriber, ...(caller === undefined ? {} : { caller }) };
     const done = request.ok ? hand.carryOut(asker, request.value, came) : request;
     if (done.ok) return true;
@@ -201,6 +210,10 @@ export class Inlets {
     if (news.length + gone.length > 0) this.sources.readings.report(ownId, news, Date.now(), gone);
   }
 }
+
+/** What was learned does the same as somebody who asks for it by its id. */
+const requestOfTrigger = (trigger: Trigger): InletRequest =>
+  'press' in trigger ? { do: 'press', control: trigger.press } : { do: 'run', macro: trigger.run, params: {} };
 
 function close(standing: Standing): void {
   clearTimeout(standing.again);

@@ -51,6 +51,7 @@ export class Macros {
   private readonly past: PastRunBook;
   private readonly topics: RunTopics;
   private readonly steps: MacroSteps;
+  private onRunning: () => void = () => undefined;
   private looking = false;
   private lookAgain = false;
 
@@ -112,6 +113,24 @@ export class Macros {
     for (const run of one ? [one] : id === undefined ? [...this.runs.values()] : [])
       this.leaveWithBegun(run, way, reason);
     this.onTime();
+  }
+
+  /** Ends every run of one macro, and those that wait for their turn. */
+  endAllOf(macro: string, way: Exclude<WayOn, 'go on'>, who: string): void {
+    this.giveUp(macro, `Stopped by ${who}.`);
+    for (const run of this.runs.values())
+      if (run.macro.id === macro && !run.ended) this.leaveWithBegun(run, way, `Stopped by ${who}.`);
+    this.onTime();
+  }
+
+  /** The macros that run now. */
+  get running(): ReadonlySet<string> {
+    return new Set([...this.runs.values()].map(({ macro }) => macro.id));
+  }
+
+  /** The listener hears whenever a macro begins to run, or runs no more. */
+  listen(listener: () => void): void {
+    this.onRunning = listener;
   }
 
   /** A run leaves, and with it what it has begun, at any depth. */
@@ -279,6 +298,7 @@ export class Macros {
   }
 
   private tellRunning(): void {
-    this.sources.pages.setRunning(new Set([...this.runs.values()].map(({ macro }) => macro.id)));
+    this.sources.pages.setRunning(this.running);
+    this.onRunning();
   }
 }

@@ -12,7 +12,8 @@ import {
 } from '../../core/page';
 import { devicesOf, type ControlRecord } from '../../core/show';
 import { textOf } from '../page';
-import { AddressPart, newId } from '../parts';
+import { OutsidePart } from '../outside';
+import { newId } from '../parts';
 import { ControlProofs } from '../proofs';
 import { FaceFields } from './face-fields';
 import { useFacts } from './facts';
@@ -52,7 +53,7 @@ export function ControlPane({ control }: { readonly control: ControlRecord }) {
       <PlaceFields control={control} />
       <SeriesOf control={control} />
       <UsesOf control={control} />
-      <AddressPart records={show.records} of={control} />
+      <OutsidePart records={show.records} of={control} />
       <div className="col-span-full flex flex-wrap gap-2.5">
         <Button onClick={verbs.duplicate}>Duplicate</Button>
         <Button onClick={verbs.clear}>Clear</Button>

@@ -15,7 +15,8 @@ import {
   type PageSize,
 } from '../../core/page';
 import { pagesOf } from '../../core/show';
-import { AddressPart, newId } from '../parts';
+import { OutsidePart } from '../outside';
+import { newId } from '../parts';
 import { Button, buttonClass, CommitInput, formPartClass } from '../kit';
 import { CalledFields } from './called-fields';
 import { useFacts } from './facts';
@@ -164,7 +165,7 @@ export function PagePane() {
         <Button onClick={() => void duplicate()}>Duplicate page</Button>
         <Button onClick={() => void remove()}>{removing ? 'Really remove the page' : 'Remove page'}</Button>
       </div>
-      <AddressPart records={show.records} of={page} />
+      <OutsidePart records={show.records} of={page} />
       {removing && (
         <p className="text-ink-soft">
           {controls.length === 0

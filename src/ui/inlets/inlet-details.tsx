@@ -3,7 +3,7 @@
 import { X } from 'lucide-react';
 import { useState } from 'react';
 import { changeInletEdit, inletWords, removeInletEdit } from '../../core/inlet';
-import type { InletData, InletRecord } from '../../core/show';
+import type { InletData, InletRecord, ShowRecord } from '../../core/show';
 import { useDesk } from '../desk';
 import {
   Button,
@@ -19,16 +19,18 @@ import {
 } from '../kit';
 import { VeiledText } from '../parts';
 import { CallerFields } from './caller-fields';
+import { LearnedList } from './learned-list';
 import type { InletNow } from './use-inlet-states';
 
 interface Props {
+  readonly records: readonly ShowRecord[];
   readonly inlet: InletRecord;
   readonly now: InletNow;
   readonly onClose: () => void;
 }
 
 /** One inlet: whether it is on, where it listens, who may speak, and what came in last. */
-export function InletDetails({ inlet, now, onClose }: Props) {
+export function InletDetails({ records, inlet, now, onClose }: Props) {
   const desk = useDesk();
   const [isRemoving, setRemoving] = useState(false);
   const { data } = inlet;
@@ -103,6 +105,7 @@ export function InletDetails({ inlet, now, onClose }: Props) {
           }}
         />
       </Fold>
+      <LearnedList records={records} inlet={inlet} />
       <Fold name="Requests">
         <Requests speaks={data.speaks} />
       </Fold>

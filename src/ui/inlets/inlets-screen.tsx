@@ -68,6 +68,7 @@ export function InletsScreen() {
             chosen && (
               <InletDetails
                 key={chosen.id}
+                records={show.records}
                 inlet={chosen}
                 now={stateOf(inlets.indexOf(chosen))}
                 onClose={() => setInlet(undefined)}

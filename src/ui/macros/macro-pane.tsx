@@ -3,7 +3,7 @@
 import { rateOfShow } from '../../core/macro';
 import { frameRateSchema, type DeskView, type FrameRate, type MacroData, type MacroRecord } from '../../core/show';
 import { useDesk } from '../desk';
-import { AddressPart } from '../parts';
+import { OutsidePart } from '../outside';
 
 import { Button, CommitInput, formPartClass, optionsFrom, Select } from '../kit';
 
@@ -56,7 +56,7 @@ export function MacroPane({ macro, show, onChange }: Props) {
           onCommit={(note) => onChange((to) => ({ ...to, note }), 'Note')}
         />
       </label>
-      <AddressPart records={show.records} of={macro} />
+      <OutsidePart records={show.records} of={macro} />
       <h2 className="font-semibold">Parameters</h2>
       {data.params.map((param, n) => {
         const set = (to: Partial<typeof param>) =>

@@ -7,6 +7,5 @@ export { Cross, OutcomeShape, Tick, WireWay } from './marks';
 export { QrCode } from './qr-code';
 export { saveAsFile, saveJson } from './save-as-file';
 export { ChangeSummary } from './change-summary';
-export { AddressPart } from './address-part';
 export { AutomationRooms } from './automation-rooms';
 export { readCaptureFile } from './read-capture';

@@ -16,7 +16,8 @@ import {
 import { useDesk } from '../desk';
 import { Button, Checkbox, Confirm, Fold, Menu, NoteField, NumberField, Select, TextField, tellNotice } from '../kit';
 import { OutcomeMark } from '../page';
-import { AddressPart, newId } from '../parts';
+import { OutsidePart } from '../outside';
+import { newId } from '../parts';
 import { curveOptions } from './curve-options';
 import { FolderField } from './folder-field';
 import { SnapshotParts } from './snapshot-parts';
@@ -121,7 +122,7 @@ export function SnapshotDetails({ show, facts, calls, snapshot, onOpen }: Props)
         )}
       </header>
       <SnapshotParts show={show} facts={facts} snapshot={snapshot} />
-      <AddressPart records={show.records} of={snapshot} />
+      <OutsidePart records={show.records} of={snapshot} />
       <Fold name="Name and folder">
         <TextField
           label="Name"

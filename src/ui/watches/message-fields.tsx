@@ -1,10 +1,9 @@
 'use client';
 
-import { useState } from 'react';
 import { inletsOf } from '../../core/inlet';
-import { longestInletText, ownId, type DeskView, type WatchWhen } from '../../core/show';
+import { longestInletText, type DeskView, type WatchWhen } from '../../core/show';
 import { Button, Select, TextField } from '../kit';
-import { useReadings } from '../live';
+import { useLearning } from '../outside';
 
 type Message = Extract<WatchWhen, { is: 'message' }>;
 
@@ -55,21 +54,4 @@ export function MessageFields({ show, when, onWhen }: Props) {
       </div>
     </>
   );
-}
-
-/** Takes the next message that any inlet hears, in or out of place. */
-function useLearning(count: number, onLearned: (inlet: number, text: string) => void) {
-  const own = useReadings(ownId);
-  const [from, setFrom] = useState<readonly number[]>();
-  const value = (n: number, key: string) => own?.[`inlet[${n + 1}].${key}`]?.value;
-  const heardBy = (n: number) => Number(value(n, 'heard') ?? 0);
-  const all = Array.from({ length: count }, (_, n) => n);
-  const learned = from && all.find((n) => heardBy(n) > (from[n] ?? 0));
-  // Adjusted while drawing, as React suggests where something follows from what came in.
-  if (learned !== undefined) {
-    setFrom(undefined);
-    const text = String(value(learned, 'last') ?? '').trim();
-    if (text !== '') queueMicrotask(() => onLearned(learned, text));
-  }
-  return { isOn: from !== undefined, begin: () => setFrom(all.map(heardBy)), stop: () => setFrom(undefined) };
 }

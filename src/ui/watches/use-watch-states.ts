@@ -11,6 +11,8 @@ export interface WatchNow {
   readonly last: string;
   readonly why: string;
   readonly next: string;
+  /** Its next time, in milliseconds since 1970. */
+  readonly nextAt: number | undefined;
 }
 
 /** How each watch is doing, by its number. */
@@ -18,6 +20,7 @@ export function useWatchStates(): (number: number) => WatchNow {
   const own = useReadings(ownId);
   const value = (key: string) => (own?.[key]?.freshness === 'fresh' ? own[key].value : undefined);
   return (number) => {
+    const left = own?.[`watch[${number}].left`];
     const of = (key: string) => value(`watch[${number}].${key}`);
     return {
       state: of('state'),
@@ -25,6 +28,7 @@ export function useWatchStates(): (number: number) => WatchNow {
       last: String(of('last') ?? ''),
       why: String(of('why') ?? ''),
       next: String(of('next') ?? ''),
+      nextAt: typeof left?.value === 'number' && left.at !== undefined ? left.at + left.value * 1000 : undefined,
     };
   };
 }

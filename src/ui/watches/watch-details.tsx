@@ -10,7 +10,8 @@ import { useDesk } from '../desk';
 import { ConditionFields } from '../editor';
 import { useRigFacts } from '../fields';
 import { Button, Checkbox, Confirm, Fold, Menu, NoteField, NumberField, Switch, TextField } from '../kit';
-import { AddressPart, newId } from '../parts';
+import { OutsidePart } from '../outside';
+import { newId } from '../parts';
 import { ThenFields } from './then-fields';
 import { useWatchStates } from './use-watch-states';
 import { useWatchVerbs } from './use-watch-verbs';
@@ -149,7 +150,7 @@ export function WatchDetails({ show, watch, problems, onOpen }: Props) {
           }}
         />
       </Fold>
-      <AddressPart records={show.records} of={watch} />
+      <OutsidePart records={show.records} of={watch} />
       <Fold name="Name and note">
         <TextField
           label="Name"

@@ -9,6 +9,7 @@ import { SortableList, Switch, type SortablePart } from '../kit';
 import { Cross } from '../parts';
 import { useWatchStates, type WatchNow } from './use-watch-states';
 import { useWatchVerbs, type WatchVerbs } from './use-watch-verbs';
+import { ComingUp } from './coming-up';
 import { WatchRemark } from './watch-marks';
 
 interface Props {
@@ -27,6 +28,7 @@ export function WatchList({ show, facts, problemsOf, chosen, onOpen }: Props) {
   const all = watchesOf(show.records);
   return (
     <div className="h-full min-h-0 overflow-y-auto px-4 pb-16">
+      <ComingUp watches={all} stateOf={stateOf} onOpen={onOpen} />
       <SortableList
         id="watches"
         noun="watch"

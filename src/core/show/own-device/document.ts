@@ -3,6 +3,7 @@ import type { DeviceRecord, ShowRecord, SnapshotRecord, VariableRecord, WatchRec
 import { mostSnapshots } from '../snapshot';
 import { mostWatches } from '../watch';
 import { ofInlets } from './inlets';
+import { ofMacros } from './macros';
 import { ownSnapshots } from './snapshots';
 import { ownVariables } from './variables';
 import { ownWatches } from './watches';
@@ -110,12 +111,13 @@ function made(snapshots: number, watches: number, variables: Iterable<VariableRe
   const [ofSnapshots, ofWatches, ofVariables] = [ownSnapshots(snapshots), ownWatches(watches), ownVariables(variables)];
   return {
     ...base,
-    commands: { ...ofSnapshots.commands, ...ofWatches.commands, ...ofVariables.commands },
+    commands: { ...ofSnapshots.commands, ...ofMacros.commands, ...ofWatches.commands, ...ofVariables.commands },
     readings: {
       ...base.readings,
       ...ofSnapshots.readings,
       ...ofWatches.readings,
       ...ofInlets,
+      ...ofMacros.readings,
       ...ofVariables.readings,
     },
     starters: [...ofSnapshots.starters, ...ofWatches.starters, ...ofVariables.starters],

@@ -6,15 +6,16 @@ import { useState } from 'react';
 import { addressesOf, type Addressed } from '../../core/inlet';
 import type { ShowRecord } from '../../core/show';
 import { Fold, IconButton, tellDone, tellRefused } from '../kit';
-import { VeiledText } from './veiled-text';
+import { VeiledText } from '../parts';
+import { LearnedPart } from './learned-part';
 
 interface Props {
   readonly records: readonly ShowRecord[];
   readonly of: Addressed;
 }
 
-/** How other programs ask for this, over each inlet, to be copied. */
-export function AddressPart({ records, of }: Props) {
+/** How other programs ask for this, over each inlet, to be copied; and what was learned for it. */
+export function OutsidePart({ records, of }: Props) {
   const [here] = useState(() => (typeof location === 'undefined' ? '' : location.hostname));
   const addresses = addressesOf(records, of, here === 'localhost' ? '127.0.0.1' : here);
   return (
@@ -43,6 +44,9 @@ export function AddressPart({ records, of }: Props) {
             </li>
           ))}
         </ul>
+      )}
+      {(of.kind === 'control' || of.kind === 'macro') && addresses.length > 0 && (
+        <LearnedPart records={records} learner={of} />
       )}
     </Fold>
   );

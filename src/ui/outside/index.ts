@@ -1,0 +1,2 @@
+export { OutsidePart } from './outside-part';
+export { useLearning } from './use-learning';
