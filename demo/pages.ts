@@ -226,14 +226,6 @@ export function titlePage(): ShowRecord[] {
         buttons: [guest(device)],
       },
       {
-        // A watch takes what is loaded on layer 1, 12 frames before the key.
-        title: 'Layer 1 with key 1',
-        col: 3,
-        row: 3,
-        cols: 3,
-        buttons: [keyOne(true), keyOne(false)],
-      },
-      {
         title: 'Functions',
         col: 3,
         row: 2,
@@ -245,6 +237,14 @@ export function titlePage(): ShowRecord[] {
           params: { function: n },
           lamp: { key: 'lastFunction', to: n, show: 'active' },
         })),
+      },
+      {
+        // A watch takes what is loaded on layer 1, 12 frames before the key.
+        title: 'Layer 1 with key 1',
+        col: 3,
+        row: 3,
+        cols: 3,
+        buttons: [keyOne(true), keyOne(false)],
       },
     ],
   );

@@ -137,7 +137,7 @@ test('controls are moved, swapped, resized, copied to another page and cleared',
   await page.keyboard.press('Control+c');
   await page.getByRole('link', { name: 'Titles' }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'Titles' })).toBeVisible();
-  await cell(page, 3, 3).click();
+  await cell(page, 5, 3).click();
   await page.keyboard.press('Control+v');
   await expect(at('Start tower')).toBeVisible();
   await page.keyboard.press('Delete');
@@ -146,7 +146,7 @@ test('controls are moved, swapped, resized, copied to another page and cleared',
   await stored(page);
   // What is not ours is said to be so.
   await page.evaluate(() => navigator.clipboard.writeText('a shopping list'));
-  await cell(page, 3, 3).click();
+  await cell(page, 5, 3).click();
   await page.keyboard.press('Control+v');
   await expect(page.getByText('The clipboard holds other text (“a shopping list”)')).toBeVisible();
 });
@@ -293,7 +293,7 @@ test('pages are carried into a show with other tags, in one step that can be und
   await expect(dialog.getByText('also called here')).toBeVisible();
   await dialog.getByRole('button', { name: 'Import', exact: true }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'Titles 2' })).toBeVisible();
-  await expect(page.locator('.edit-grid [data-control]')).toHaveCount(19);
+  await expect(page.locator('.edit-grid [data-control]')).toHaveCount(21);
   await expect(page.getByRole('region', { name: 'Unresolved' })).toBeHidden();
   await page.locator('.edit-grid').press('Control+z');
   await expect(page.getByRole('link', { name: 'Titles 2' })).toBeHidden();

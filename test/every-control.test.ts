@@ -57,7 +57,7 @@ const withoutFace: Readonly<Record<string, string>> = {
   'ctl-composers-1-10': 'stops the recording; Record is lit while it goes on',
   'ctl-composers-2-10': 'likewise, at the club',
   'ctl-composers-3-4': 'likewise, both',
-  'ctl-titles-5-2': 'switches the key off; it is lit beside it',
+  'ctl-titles-6-2': 'switches the key off; it is lit beside it',
   'ctl-slides-3-4': 'clears the title; each title is lit while it is on',
   'ctl-slides-4-3': 'clears the message; it is read beside it',
   'ctl-slides-7-3': 'stops the track; its position is read beside it',

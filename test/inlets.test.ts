@@ -162,6 +162,39 @@ beforeAll(async () => {
         { text: 'gone please', press: 'ctl-that-was' },
       ],
     }),
+    macroRecord(
+      'mac-lane',
+      [
+        {
+          steps: [
+            {
+              id: 'a',
+              at: 0,
+              does: {
+                is: 'send',
+                send: { device: 'dev-SW1', command: 'aux', params: { aux: 2, input: { value: 'input' } } },
+              },
+            },
+          ],
+        },
+      ],
+      { params: [{ name: 'input', title: 'Input', value: 1 }] },
+    ),
+    {
+      kind: 'watch',
+      id: 'watch-pattern',
+      version: 1,
+      data: {
+        ...(watch(9, '', 1) as Extract<ShowRecord, { kind: 'watch' }>).data,
+        when: {
+          is: 'message',
+          text: 'lane (?P<lap>[0-9]+) aux (?P<input>[0-9]+)',
+          pattern: true,
+        },
+        sends: [],
+        runs: { macro: 'mac-lane', params: {} },
+      },
+    },
     inlet('udp', ports.udp, { over: 'udp' }),
     inlet('osc', ports.osc, { speaks: 'osc', over: 'udp' }),
     inlet('read', ports.read, { readsOnly: true, triggers: [{ text: 'horn please', press: 'ctl-cut' }] }),
@@ -264,17 +297,34 @@ describe('a text inlet', () => {
     expect(await sayOsc(ports.osc, '/horn')).toMatch(/^error unknown-request/);
   });
 
+  it('fills a variable and a parameter of a macro from a pattern', async () => {
+    expect(await say(ports.text, 'lane 42 aux 6')).toEqual(['ok 1 watch']);
+    await until(
+      () => own('variable.lap'),
+      (lap) => lap === 42,
+    );
+    await until(switcher, ({ aux }) => aux[1] === 6);
+    // Not all of the line fits.
+    expect((await say(ports.text, 'lane 42 aux 6 now'))[0]).toMatch(/^error unknown-request/);
+  });
+
   it('says what came in last, and counts', async () => {
-    const before = Number(stateOf('text')('heard'));
-    await say(ports.text, 'read SW1 program');
+    const heard = async (line: string) => {
+      await say(ports.text, line);
+      await until(
+        () => stateOf('text')('last'),
+        (last) => last === line,
+      );
+      return Number(stateOf('text')('heard'));
+    };
+    const before = await heard('read SW1 preview');
+    expect(await heard('read SW1 program')).toBe(before + 1);
     await until(
       () => stateOf('text')('came'),
       (came) => came === 'value 1',
     );
-    expect(stateOf('text')('last')).toBe('read SW1 program');
     const { readings } = f.rig.engine.api.readings('SHOW') ?? { readings: [] };
     expect(readings.find(({ key }) => key === 'variable.lap')?.device).toBe('SHOW');
-    expect(Number(stateOf('text')('heard'))).toBe(before + 1);
     expect(String(stateOf('text')('from'))).toMatch(/^127\.0\.0\.1:\d+$/);
   });
 

@@ -289,7 +289,10 @@ describe('the line check of the demo show', () => {
         10_000,
       );
       // The run waits to be resumed, and can be.
-      expect(view().run).toMatchObject({ state: 'paused' });
+      await until(
+        () => view().run?.state,
+        (state) => state === 'paused',
+      );
       expect(await check().begin(order, 'test')).toMatch(/under way/);
       await until(
         () => demo.rig.engine.api.health().links.filter(({ link }) => link.word === 'up').length,

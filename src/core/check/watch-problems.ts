@@ -10,7 +10,7 @@ import {
   type WatchRecord,
 } from '../show';
 import { hasReading } from '../face';
-import { isKnownZone, keyCommand, keyReading, scheduleProblem, watchLoop } from '../watch';
+import { groupsOf, isKnownZone, keyCommand, keyReading, patternProblem, scheduleProblem, watchLoop } from '../watch';
 import { problemsOfControl, type Sources } from './control-problems';
 
 interface WatchSources extends Sources {
@@ -49,6 +49,7 @@ export function problemsOfWatch(watch: WatchRecord, sources: WatchSources): Watc
   }
   if (when.is === 'message' && when.inlet !== undefined && !has('inlet', when.inlet))
     found.push({ of: 'when', message: 'The inlet that it listens to no longer exists.' });
+  if (when.is === 'message') add('when', problemsOfPattern(when, data, sources));
   if (unless) add('unless', judged({ lamps: [{ when: unless, show: 'active' }] }, sources));
   add('then', judged({ sends, ...(runs ? { runs } : {}) }, sources));
   if (presses !== undefined && !has('control', presses))
@@ -70,6 +71,28 @@ export function problemsOfWatch(watch: WatchRecord, sources: WatchSources): Watc
           : `It may set itself off: ${loop.join(' → ')}.`,
     });
   return found;
+}
+
+/** A pattern that is none, and groups that fill nothing. */
+function problemsOfPattern(
+  when: Extract<WatchData['when'], { is: 'message' }>,
+  { runs }: WatchData,
+  { records }: WatchSources,
+) {
+  const message = patternProblem(when);
+  if (message !== undefined) return [{ message }];
+  const fills = new Set(
+    records.flatMap((record): string[] => {
+      if (record.kind === 'variable') return [record.data.key];
+      return record.kind === 'macro' && record.id === runs?.macro ? record.data.params.map(({ name }) => name) : [];
+    }),
+  );
+  const known = new Set([...fills].map((name) => name.toLowerCase()));
+  return groupsOf(when)
+    .filter((group) => !known.has(group.toLowerCase()))
+    .map((group) => ({
+      message: `The group ${group} fills nothing: no variable and no parameter of the macro has this name.`,
+    }));
 }
 
 /** A switcher that is not there, a key that it does not have, and taking out that would never happen. */

@@ -13,6 +13,7 @@ export {
   type InletRequest,
   type InletSubject,
 } from './request';
+export { macroParamsOf } from './macro-params';
 export { isNamed } from './names';
 export { mayComeFrom, SourceBudget } from './sources';
 export {

@@ -81,7 +81,13 @@ export const watchWhenSchema = z.discriminatedUnion('is', [
   z.strictObject({ is: z.literal('change'), reading: readingRefSchema, to: scalarSchema.optional() }),
   keyWhenSchema,
   /** This text comes in, over one inlet or any of them. */
-  z.strictObject({ is: z.literal('message'), text: text(longestInletText).min(1), inlet: idSchema.optional() }),
+  z.strictObject({
+    is: z.literal('message'),
+    text: text(longestInletText).min(1),
+    /** The text is a pattern (RE2). Its named groups fill the variables and the parameters of the macro that have these names. */
+    pattern: z.literal(true).optional(),
+    inlet: idSchema.optional(),
+  }),
   z.strictObject({
     is: z.literal('time'),
     schedule: scheduleSchema,

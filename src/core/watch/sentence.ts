@@ -27,7 +27,7 @@ export function whenText({ when }: Pick<WatchData, 'when'>, sources: Sources): s
       return `${key} goes on${input}${when.preRoll === 0 ? '' : `, ${framesText(when.preRoll)} before`}`;
     }
     case 'message':
-      return `“${when.text}” comes in`;
+      return when.pattern ? `a message like ${when.text}` : `“${when.text}” comes in`;
     case 'time':
       return scheduleText(when.schedule);
   }

@@ -8,8 +8,10 @@ import {
   isKnownZone,
   judged,
   looked,
+  messageMatch,
   newWatchState,
   nextTime,
+  patternProblem,
   scheduleProblem,
   switched,
   watchLoop,
@@ -377,5 +379,58 @@ describe('graphics with a key', () => {
     ['a pre-roll before the beginning', { preRoll: -1 }, ['not negative']],
   ])('say what is wrong: %s', (_name, when, said) => {
     expect(say(when)).toEqual(said);
+  });
+});
+
+describe('a message that is a pattern', () => {
+  const when = (text: string) => ({ is: 'message', text, pattern: true }) as const;
+
+  it('catches its named groups, and fits as a whole or not at all', () => {
+    const match = messageMatch(when('goal (?P<team>home|away) (?P<minute>[0-9]+)'));
+    expect(match('goal home 42')).toEqual({ team: 'home', minute: '42' });
+    expect(match('a goal home 42')).toBeUndefined();
+    expect(match('goal home 42 ')).toBeUndefined();
+    expect(messageMatch({ is: 'message', text: 'goal (?P<team>home)' })('goal home')).toBeUndefined();
+    expect(messageMatch({ is: 'message', text: 'a.c' })('abc')).toBeUndefined();
+  });
+
+  it.each([
+    ['(a)\\1', /not supported/],
+    ['a(?=b)', /not supported/],
+    ['(', /not supported/],
+  ])('that cannot be matched in linear time is refused: %s', (text, said) => {
+    expect(patternProblem(when(text))).toMatch(said);
+    expect(messageMatch(when(text))('aa')).toBeUndefined();
+  });
+
+  it('takes no longer for what would drive a searching engine mad', () => {
+    const match = messageMatch(when('(a+)+b'));
+    const began = performance.now();
+    expect(match('a'.repeat(300))).toBeUndefined();
+    expect(performance.now() - began).toBeLessThan(500);
+  });
+
+  it('says which of its groups fill nothing', () => {
+    const variable = {
+      kind: 'variable',
+      id: 'v',
+      version: 1,
+      data: { name: 'Lap', key: 'lap', value: { type: 'text', initial: '' } },
+    } as ShowRecord;
+    const record = {
+      kind: 'watch',
+      id: 'w',
+      version: 1,
+      data: { name: 'W', number: 1, order: 1, when: when('(?P<lap>[0-9]+) (?P<team>.*)'), sends: [], presses: 'x' },
+    } as unknown as WatchRecord;
+    const said = problemsOfWatch(record, {
+      records: [variable],
+      device: () => undefined,
+      page: () => undefined,
+      document: () => undefined,
+    });
+    expect(said.filter(({ of }) => of === 'when').map(({ message }) => message)).toEqual([
+      'The group team fills nothing: no variable and no parameter of the macro has this name.',
+    ]);
   });
 });

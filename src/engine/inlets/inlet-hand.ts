@@ -1,6 +1,13 @@
-import { isNamed, valueOfText, type InletAnswer, type InletError, type InletRequest } from '../../core/inlet';
+import {
+  isNamed,
+  macroParamsOf,
+  valueOfText,
+  type InletAnswer,
+  type InletError,
+  type InletRequest,
+} from '../../core/inlet';
 import { fail, ok, type Result, type Scalar } from '../../core/result';
-import { ownDevice, variableCommand, type InletRecord, type MacroRecord } from '../../core/show';
+import { ownDevice, variableCommand, type InletRecord } from '../../core/show';
 import type { ReadingStore } from '../devices/readings';
 import { firing } from '../presses/firing';
 import type { PressListener } from '../presses/press-book';
@@ -106,7 +113,7 @@ export class InletHand {
           show.macros.get(request.macro) ??
           [...show.macros.values()].find(({ data }) => isNamed(data.name, request.macro));
         if (!macro) return notFound(`macro ${request.macro}`);
-        const params = paramsOf(macro, request.params);
+        const params = macroParamsOf(macro, request.params);
         if (!params.ok) return params;
         const control = firing({ tap: [], runs: { macro: macro.id, params: params.value } });
         const label = macro.data.name;
@@ -132,23 +139,4 @@ export class InletHand {
       }
     }
   }
-}
-
-/** The parameters of a macro as somebody has written them, in the types that it has them. */
-function paramsOf(
-  { data }: MacroRecord,
-  given: Readonly<Record<string, string>>,
-): Result<Record<string, Scalar>, InletError> {
-  const params: Record<string, Scalar> = {};
-  for (const [name, text] of Object.entries(given)) {
-    const param = data.params.find((each) => each.name.toLowerCase() === name.toLowerCase());
-    const takes = data.params.map((each) => each.name).join(', ') || 'none';
-    if (!param) return fail({ code: 'not-found', message: `${data.name} has no parameter ${name} (it has ${takes}).` });
-    const type = typeof param.value === 'number' ? 'number' : typeof param.value === 'boolean' ? 'onOff' : 'text';
-    const value = valueOfText(text, type);
-    if (typeof value !== typeof param.value || Number.isNaN(value))
-      return fail({ code: 'incomplete', message: `${param.name} of ${data.name} cannot be “${text.slice(0, 40)}”.` });
-    params[param.name] = value;
-  }
-  return ok(params);
 }

@@ -6,6 +6,7 @@ import {
   judged,
   keyReading,
   looked,
+  messageMatch,
   newWatchState,
   nextTime,
   readingsOfWhen,
@@ -26,6 +27,7 @@ import { firing } from '../presses/firing';
 import type { Presses } from '../presses/presses';
 import type { AsRun } from '../record/as-run';
 import type { RunningShow } from '../show/running-show';
+import { CaughtValues, type Caught } from './caught-values';
 import { KeyTies } from './key-ties';
 import { WatchFile, type KeptWatch } from './watch-file';
 import { WatchReadings } from './watch-readings';
@@ -65,6 +67,8 @@ interface Standing {
   out: NodeJS.Timeout | undefined;
   /** True from when it fires until what it began is taken out; `undefined` when nobody knows. */
   hasBegun: boolean | undefined;
+  /** Of one that waits for a message. */
+  match: ReturnType<typeof messageMatch> | undefined;
 }
 
 /** No timer of the computer waits for longer than some weeks; and its clock may be set meanwhile. */
@@ -79,6 +83,7 @@ export class Watches {
   private readonly board: WatchReadings;
   private readonly file: WatchFile;
   private readonly keys: KeyTies;
+  private readonly caught: CaughtValues;
   private readonly due = new Set<Standing>();
   private isQueued = false;
   private isStarted = false;
@@ -93,6 +98,7 @@ export class Watches {
     const { own, dataDir, log, readings, aims } = sources;
     this.board = new WatchReadings(readings, (at) => timeText(at, sources.show.zone));
     this.file = new WatchFile(dataDir, () => this.kept(), log);
+    this.caught = new CaughtValues(sources);
     this.keys = new KeyTies({
       ...sources,
       isArmed: (id) => this.isArmed(id),
@@ -164,9 +170,11 @@ export class Watches {
     let count = 0;
     for (const standing of this.all.values()) {
       const { when } = standing.record.data;
-      if (when.is !== 'message' || when.text !== text || (when.inlet ?? inlet) !== inlet) continue;
+      if (when.is !== 'message' || (when.inlet ?? inlet) !== inlet) continue;
+      const caught = standing.match?.(text);
+      if (!caught) continue;
       count += 1;
-      this.happened(standing, `“${text}” came in from ${from}`);
+      this.happened(standing, `“${text}” came in from ${from}`, undefined, caught);
     }
     return count;
   }
@@ -185,6 +193,7 @@ export class Watches {
       delayed: new Set(),
       out: undefined,
       hasBegun: undefined,
+      match: undefined,
     };
     standing.record = record;
     if (before && wasOff !== record.data.off) this.switch(standing, record.data.off === undefined);
@@ -194,6 +203,8 @@ export class Watches {
       standing.memory = new Map();
       drop(standing);
     }
+    const { when } = record.data;
+    standing.match = when.is === 'message' ? messageMatch(when) : undefined;
     this.all.set(record.id, standing);
     this.index.put(record.id, readingsOfWhen(record.data.when));
     this.keys.put(record);
@@ -350,7 +361,7 @@ export class Watches {
   }
 
   /** What the watch waits for has happened: it fires, now or after its delay, unless something keeps it from it. */
-  private happened(standing: Standing | undefined, because: string, afterMs?: number): boolean {
+  private happened(standing: Standing | undefined, because: string, afterMs?: number, caught: Caught = {}): boolean {
     if (!standing) return false;
     const { data } = standing.record;
     const isKeptFrom =
@@ -369,11 +380,11 @@ export class Watches {
     // Reports come in the middle of other work: what they set off has its turn right after it.
     standing.hasBegun = true;
     const waitMs = afterMs ?? data.delayMs;
-    if (waitMs <= 0) queueMicrotask(() => this.fire(standing, because));
+    if (waitMs <= 0) queueMicrotask(() => this.fire(standing, because, caught));
     else {
       const timer = setTimeout(() => {
         standing.delayed.delete(timer);
-        this.fire(standing, because);
+        this.fire(standing, because, caught);
       }, waitMs);
       standing.delayed.add(timer);
     }
@@ -390,9 +401,14 @@ export class Watches {
     this.tellSoon(standing);
   }
 
-  private fire({ record: { data } }: Standing, because: string): void {
+  private fire({ record: { data } }: Standing, because: string, caught: Caught = {}): void {
     const { presses, newId, show } = this.sources;
-    const { name, runs, sends } = data;
+    const { name, sends } = data;
+    this.caught.setVariables(caught, whoOf(name));
+    const runs = data.runs && {
+      ...data.runs,
+      params: { ...data.runs.params, ...this.caught.paramsOf(data.runs.macro, caught) },
+    };
     if (sends.length > 0 || runs) this.send(name, { tap: sends, ...(runs ? { runs } : {}) }, `${name} (${because})`);
     const pressed = show.controls.get(data.presses ?? '');
     if (!pressed) return;

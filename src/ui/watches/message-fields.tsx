@@ -2,7 +2,7 @@
 
 import { inletsOf } from '../../core/inlet';
 import { longestInletText, type DeskView, type WatchWhen } from '../../core/show';
-import { Button, Select, TextField } from '../kit';
+import { Button, Checkbox, Select, TextField } from '../kit';
 import { useLearning } from '../outside';
 
 type Message = Extract<WatchWhen, { is: 'message' }>;
@@ -30,6 +30,20 @@ export function MessageFields({ show, when, onWhen }: Props) {
         maxLength={longestInletText}
         onCommit={(text) => text.trim() !== '' && onWhen({ ...when, text: text.trim() })}
       />
+      <Checkbox
+        label="It is a pattern"
+        checked={when.pattern === true}
+        onChange={(on) => {
+          const { pattern: _, ...rest } = when;
+          onWhen(on ? { ...rest, pattern: true } : rest);
+        }}
+      />
+      {when.pattern && (
+        <p className="text-[14px] text-ink-soft">
+          RE2 syntax. Named groups fill variables and parameters of the macro that have the same name:{' '}
+          <code className="font-mono text-[13px]">{'lane (?P<race>[0-9]+)'}</code>
+        </p>
+      )}
       <Select
         label="Over"
         value={when.inlet ?? ''}
@@ -38,7 +52,10 @@ export function MessageFields({ show, when, onWhen }: Props) {
           { value: '', title: 'any inlet' },
           ...inlets.map(({ id, data }) => ({ value: id, title: data.name })),
         ]}
-        onChoose={(inlet) => onWhen({ is: 'message', text: when.text, ...(inlet === '' ? {} : { inlet }) })}
+        onChoose={(chosen) => {
+          const { inlet: _, ...rest } = when;
+          onWhen(chosen === '' ? rest : { ...rest, inlet: chosen });
+        }}
       />
       <div className="flex flex-wrap items-center gap-3">
         <Button disabled={inlets.length === 0} onClick={learning.isOn ? learning.stop : learning.begin}>
