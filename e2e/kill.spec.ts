@@ -128,8 +128,11 @@ test('two copies run beside each other', async ({ page, ownProgram: program }) =
   const other = await Program.start();
   try {
     await page.goto(`${other.url}/panel/page-race`);
-    await page.locator('[data-control="ctl-program-5"]').click();
-    await expect(page.locator('[data-control="ctl-program-5"]')).toHaveAttribute('data-lamp', 'onAir');
+    const drone = page.locator('[data-control="ctl-program-5"]');
+    // Its switcher is there.
+    await expect(drone).toHaveAttribute('data-lamp', 'off');
+    await drone.click();
+    await expect(drone).toHaveAttribute('data-lamp', 'onAir');
     expect([(await program.switcher()).program, (await other.switcher()).program]).toEqual([1, 5]);
   } finally {
     await other.stop();
