@@ -87,7 +87,7 @@ function Inside({ schedule, onSchedule }: InsideProps) {
       );
     case 'once':
       return (
-        <div className="grid grid-cols-2 gap-3">
+        <div className="grid grid-cols-2 items-start gap-3">
           <Field label="Date">
             {(ids) => (
               <input

@@ -15,6 +15,7 @@ import { newId } from '../parts';
 import { ThenFields } from './then-fields';
 import { useWatchStates } from './use-watch-states';
 import { useWatchVerbs } from './use-watch-verbs';
+import { TrialPart } from './trial-part';
 import { WatchRemark } from './watch-marks';
 import { WhenFields } from './when-fields';
 
@@ -105,7 +106,7 @@ export function WatchDetails({ show, watch, problems, onOpen }: Props) {
         {said('then')}
       </Fold>
       <Fold name="How often">
-        <div className="grid grid-cols-2 gap-3">
+        <div className="grid grid-cols-2 items-start gap-3">
           {data.when.is !== 'key' && (
             <NumberField
               label="Delay"
@@ -150,6 +151,7 @@ export function WatchDetails({ show, watch, problems, onOpen }: Props) {
           }}
         />
       </Fold>
+      <TrialPart key={data.when.is} show={show} watch={watch} />
       <OutsidePart records={show.records} of={watch} />
       <Fold name="Name and note">
         <TextField
