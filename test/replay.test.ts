@@ -145,7 +145,8 @@ it('a long run of presses at random comes to the same again, at its own speed', 
   const steps: ReplayStepLine[] = [];
   const onLine = (line: ReplayLine) => void (line.t === 'step' && steps.push(line));
   await replay(rig.dataDir, { from, to: Date.now(), speed: 1 }, onLine, new AbortController().signal);
-  expect(steps).toHaveLength(count);
+  // What a watch has sent because of a press is a step of its own.
+  expect(steps.filter(({ who }) => !who.startsWith('watch '))).toHaveLength(count);
   const differing = steps.flatMap(({ n, label, differences }) => differences.map((each) => `${n} ${label}: ${each}`));
   // What is sent never differs. On a computer that has much else to do, a report may come later than it is waited for.
   expect(

@@ -86,6 +86,8 @@ describe('what uses a device', () => {
       zone: 'other',
       presses: 'other',
       inlet: 'other',
+      press: 'other',
+      run: 'other',
       shift: 'other',
       macro: 'other',
     };
