@@ -140,7 +140,7 @@ describe('graphics with a key', () => {
     await until(count, (now) => now === from + 1);
   });
 
-  it('are taken out when the key is let go before its pre-roll is over, and the key never comes on', async () => {
+  it('are taken out when the key is switched off before its pre-roll is over, and the key never comes on', async () => {
     const { keyedAt } = await switcher();
     const on = press(true);
     await layerIs(1, 'coming', 'on');

@@ -43,7 +43,7 @@ export function answerText(
       const tell = (piece: string) => {
         if (gone.signal.aborted) return;
         stream.enqueue(text.encode(piece));
-        // Somebody who does not read is let go before the pieces fill the memory.
+        // A client that does not read is disconnected before the pieces fill the memory.
         if ((stream.desiredSize ?? 0) > -mostUnread) return;
         gone.abort();
         stream.error(new Error('The client does not read.'));

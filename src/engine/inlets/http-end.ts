@@ -59,7 +59,7 @@ export function listenHttp(data: InletData, listener: Listener): InletEnd {
     const isMuch: InletAnswer = { is: 'error', code: 'too-many', message: 'Too many requests. Try again in a second.' };
     if (word === 'wait' || word === 'follow') {
       const isTaken = listener.onFollows(who, pathText(wanted.path));
-      return isTaken ? streamed(word, wanted, origin, who) : reply(isMuch, wanted, origin);
+      return isTaken ? streamed(word, wanted, origin, who, incoming.socket) : reply(isMuch, wanted, origin);
     }
     const body = incoming.method === 'POST' ? await bodyOf(incoming) : '';
     if (body === undefined)
@@ -79,7 +79,13 @@ export function listenHttp(data: InletData, listener: Listener): InletEnd {
   };
 
   /** Waits for a change, or tells every one. */
-  const streamed = (word: 'wait' | 'follow', wanted: Wanted, origin: string | undefined, who: string) => {
+  const streamed = (
+    word: 'wait' | 'follow',
+    wanted: Wanted,
+    origin: string | undefined,
+    who: string,
+    socket: Socket,
+  ) => {
     const found = subjectsOf(wanted, listener);
     const [first] = found.subjects;
     if (found.error || !first)
@@ -89,7 +95,8 @@ export function listenHttp(data: InletData, listener: Listener): InletEnd {
       lapses: false,
       tell,
     });
-    if (word === 'wait') return changed(first, wanted, subscriber, listener).then((now) => reply(now, wanted, origin));
+    if (word === 'wait')
+      return changed(first, wanted, subscriber, listener, socket).then((now) => reply(now, wanted, origin));
     const answer = answerText(
       'text/event-stream; charset=utf-8',
       async (tell, signal) => {
@@ -173,7 +180,7 @@ function foreignOf(
 ): Extract<InletAnswer, { is: 'error' }> | undefined {
   const host = (headers.host ?? '').replace(/:\d+$/, '').replace(/^\[(.*)\]$/, '$1');
   if (isIP(host) === 0 && host !== 'localhost')
-    return { is: 'error', code: 'foreign-host', message: 'Ask by the IP address of this computer, or localhost.' };
+    return { is: 'error', code: 'foreign-host', message: 'Use the IP address of this computer, or localhost.' };
   const site = headers['sec-fetch-site'];
   const isPage = headers.origin !== undefined || (site !== undefined && site !== 'none');
   if (!isPage || (headers.origin !== undefined && origins.includes(headers.origin))) return undefined;
@@ -290,6 +297,7 @@ function changed(
   { query }: Wanted,
   subscriber: (tell: Subscriber['tell']) => Subscriber,
   { followers }: Listener,
+  socket: Socket,
 ): Promise<InletAnswer> {
   const seconds = Math.min(longestWaitS, Math.max(0, Number(query.seconds ?? 25) || 0));
   return new Promise((resolve) => {
@@ -298,9 +306,13 @@ function changed(
     const timer = setTimeout(() => end(newsOf(subject)), seconds * 1000);
     const end = (now: InletAnswer) => {
       clearTimeout(timer);
+      socket.off('close', onGone);
       followers.unfollow(own.id);
       resolve(now);
     };
+    // A caller that hangs up leaves nothing behind.
+    const onGone = () => end(newsOf(subject));
+    socket.once('close', onGone);
     const now = followers.follow(own, subject);
     if (!now.ok) end(errorAnswer(now.error));
     else if (query.not !== undefined && isNews(now.value)) end(now.value);

@@ -11,7 +11,7 @@ interface Inputs {
   readonly recorded: string;
 }
 
-/** Tells the tally of devices and of inputs as readings, for watches, lamps, pages and whoever asks from outside. */
+/** Reports the tally of devices and inputs as readings, for watches, lamps, pages and inlets. */
 export class TallyReadings {
   private network: TallyNetwork | undefined;
   private inputs: ReadonlyMap<string, readonly Inputs[]> = new Map();

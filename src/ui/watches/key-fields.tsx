@@ -137,7 +137,7 @@ function OutFields({ when, onWhen }: Pick<Props, 'when' | 'onWhen'>) {
           )}
           <SendsFields
             sends={out.sends}
-            label="Send to take them out"
+            label="Command to take them out"
             onSends={(sends) => put({ sends: [...sends] })}
           />
         </div>

@@ -102,7 +102,7 @@ function Answer({
           {firings.slice(-mostShown).map(({ at, kept }, n) => (
             <li key={`${at} ${n}`} className={kept === undefined ? '' : 'text-ink-soft'}>
               <span className="font-mono">{clockText(at)}</span>{' '}
-              {kept === undefined ? 'fires' : `kept from it: ${kept}`}
+              {kept === undefined ? 'fires' : `does not fire: ${kept}`}
             </li>
           ))}
         </ol>

@@ -8,7 +8,7 @@ const macro = param('Macro', { type: 'text', maxLength: 60 }, { listFrom: 'macro
 export const ofMacros: Pick<DriverDocument, 'commands' | 'readings'> = {
   commands: {
     stopMacro: command('Stop a macro', 'Stop {macro}', {
-      help: 'Ends every run of it at once. What is being held is let go.',
+      help: 'Ends every run of it at once, and releases whatever it holds.',
       params: { macro },
     }),
     leaveMacro: command('Leave a macro', 'Leave {macro} by its way out', {
