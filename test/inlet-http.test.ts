@@ -1,47 +1,25 @@
 import { spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { connect, createServer, type AddressInfo } from 'node:net';
+import { connect } from 'node:net';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { AsRunRow, RowsView } from '../src/core/live';
-import { ownId, type InletData, type ShowRecord } from '../src/core/show';
+import { type InletData, type ShowRecord } from '../src/core/show';
 import { startFleetRig, type FleetRig } from './support/fleet';
+import { allListen, freeTcpPort, inletRecord, run, setSwitcher, switcherOf } from './support/inlet-end';
 import { controlRecord, macroRecord, pageRecord } from './support/records';
 import { onTestFinished, runAsOne, until } from './support/rig';
 
 /** The inlet of HTTP. The other end is curl, and Python where something has to stay open. */
 
-const freePort = () =>
-  new Promise<number>((resolve) => {
-    const server = createServer();
-    server.listen(0, '127.0.0.1', () => {
-      const { port } = server.address() as AddressInfo;
-      server.close(() => resolve(port));
-    });
-  });
 const token = 'a-token-of-the-score-box';
-const inlet = (id: string, port: number, more: Partial<InletData> = {}): ShowRecord => ({
-  kind: 'inlet',
-  id,
-  version: 1,
-  data: {
-    name: id,
-    order: port,
-    note: '',
-    speaks: 'http',
-    over: 'tcp',
-    port,
-    host: '127.0.0.1',
-    from: [],
-    on: true,
-    ...more,
-  },
-});
+const inlet = (id: string, port: number, more: Partial<InletData> = {}): ShowRecord =>
+  inletRecord(id, port, { speaks: 'http', ...more });
 
 let f: FleetRig;
 let end: () => Promise<void>;
 let ports: { open: number; closed: number; text: number };
 beforeAll(async () => {
-  ports = { open: await freePort(), closed: await freePort(), text: await freePort() };
+  ports = { open: await freeTcpPort(), closed: await freeTcpPort(), text: await freeTcpPort() };
   const records: ShowRecord[] = [
     pageRecord('page', 'Race'),
     controlRecord('ctl-cut', {
@@ -101,39 +79,20 @@ beforeAll(async () => {
       (record.data as { params: object[] }).params = [{ name: 'input', title: 'Input', value: 1 }];
   [f, end] = await runAsOne(() => startFleetRig(['SW1'], records));
   await f.linkIs('SW1', 'up');
-  const states = () => [1, 2, 3].map((n) => f.rig.engine.running.readings.fresh(ownId, `inlet[${n}].state`));
-  await until(states, (now) => now.every((state) => state === 'listening'));
+  await allListen(f, 3);
 }, 30_000);
 afterAll(() => end());
 
-const run = (command: string, ...args: string[]): Promise<string> =>
-  new Promise((resolve, reject) => {
-    const child = spawn(command, args);
-    let said = '';
-    child.stdout.on('data', (chunk: Buffer) => (said += String(chunk)));
-    child.stderr.on('data', (chunk: Buffer) => (said += String(chunk)));
-    child.on('error', reject);
-    child.on('exit', () => resolve(said));
-  });
 /** The status and the body that curl gets. */
 const curl = async (path: string, ...args: string[]): Promise<[number, string]> => {
-  const said = await run('curl', '-s', '-m', '20', '-w', '\n%{http_code}', ...args, `http://127.0.0.1:${path}`);
+  const { said } = await run('curl', '-s', '-m', '20', '-w', '\n%{http_code}', ...args, `http://127.0.0.1:${path}`);
   const at = said.lastIndexOf('\n');
   return [Number(said.slice(at + 1)), said.slice(0, at).trim()];
 };
 const open = (path: string, ...args: string[]) => curl(`${ports.open}${path}`, ...args);
-interface SwitcherState {
-  readonly program: number;
-  readonly preview: number;
-  readonly aux: readonly number[];
-}
-const switcher = async () => (await f.state('SW1')) as unknown as SwitcherState;
+const switcher = () => switcherOf(f);
 
-beforeEach(async () => {
-  await f.send('SW1', 'take', { input: 1 });
-  await f.send('SW1', 'ready', { input: 2 });
-  await until(switcher, ({ program, preview }) => program === 1 && preview === 2);
-});
+beforeEach(() => setSwitcher(f));
 
 describe('over HTTP', () => {
   it('a control is pressed by its names or its id, with the outcome in the answer', async () => {
@@ -249,7 +208,7 @@ for line in r:
     // A name that leads to this computer by a trick.
     expect((await open('/press/Race/Cut', '-H', 'Host: elsewhere.example'))[0]).toBe(403);
     expect((await switcher()).program).toBe(1);
-    const listed = await run(
+    const { said: listed } = await run(
       'curl',
       '-s',
       '-i',
@@ -259,7 +218,7 @@ for line in r:
     );
     expect(listed).toMatch(/access-control-allow-origin: https:\/\/scores\.example/i);
     expect((await switcher()).program).toBe(2);
-    const before = await run(
+    const { said: before } = await run(
       'curl',
       '-s',
       '-i',

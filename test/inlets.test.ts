@@ -1,72 +1,23 @@
 import { spawn } from 'node:child_process';
 import { createServer } from 'node:net';
 import type { AddressInfo } from 'node:net';
-import { createSocket } from 'node:dgram';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import { ownId, type InletData, type ShowRecord, type WatchData } from '../src/core/show';
+import { ownId, type InletData, type ShowRecord } from '../src/core/show';
 import { startFleetRig, type FleetRig } from './support/fleet';
+import {
+  freeTcpPort,
+  freeUdpPort,
+  inletRecord,
+  messageWatch,
+  python,
+  setSwitcher,
+  switcherOf,
+} from './support/inlet-end';
 import { controlRecord, macroRecord, pageRecord } from './support/records';
 import { onTestFinished, runAsOne, until } from './support/rig';
 
 /** Inlets in the engine. The other end is Python, which knows nothing of this program but what is written here. */
 
-const freeTcpPort = () =>
-  new Promise<number>((resolve) => {
-    const server = createServer();
-    server.listen(0, '127.0.0.1', () => {
-      const { port } = server.address() as AddressInfo;
-      server.close(() => resolve(port));
-    });
-  });
-const freeUdpPort = () =>
-  new Promise<number>((resolve) => {
-    const socket = createSocket('udp4');
-    socket.bind(0, '127.0.0.1', () => {
-      const { port } = socket.address();
-      socket.close(() => resolve(port));
-    });
-  });
-
-const inlet = (id: string, port: number, data: Partial<InletData>): ShowRecord => ({
-  kind: 'inlet',
-  id,
-  version: 1,
-  data: {
-    name: id,
-    order: port,
-    note: '',
-    speaks: 'text',
-    over: 'tcp',
-    port,
-    host: '127.0.0.1',
-    from: [],
-    on: true,
-    ...data,
-  },
-});
-const watch = (number: number, text: string, input: number, inletId?: string): ShowRecord => {
-  const data: WatchData = {
-    name: `Watch ${number}`,
-    number,
-    order: number,
-    note: '',
-    when: { is: 'message', text, ...(inletId === undefined ? {} : { inlet: inletId }) },
-    delayMs: 0,
-    quietMs: 0,
-    mostPerMinute: 600,
-    sends: [{ device: 'dev-SW1', command: 'ready', params: { input } }],
-  };
-  return { kind: 'watch', id: `watch-${number}`, version: 1, data };
-};
-
-const python = (script: string, ...args: (string | number)[]): Promise<string> =>
-  new Promise((resolve, reject) => {
-    const child = spawn('python3', ['-c', script, ...args.map(String)]);
-    let said = '';
-    child.stdout.on('data', (chunk: Buffer) => (said += String(chunk)));
-    child.stderr.on('data', (chunk: Buffer) => (said += String(chunk)));
-    child.on('exit', (code) => (code === 0 ? resolve(said) : reject(new Error(said))));
-  });
 /** Sends lines over TCP with an ending of its own, and reads one answer for each. */
 const textClient = `
 import socket, sys
@@ -153,9 +104,9 @@ beforeAll(async () => {
         value: { type: 'number', min: 0, max: 99, step: 1, decimals: 0, unit: '', initial: 0 },
       },
     },
-    watch(1, 'cue 12 go', 6),
-    watch(2, '/cue/13 1', 7, 'osc'),
-    inlet('text', ports.text, {
+    messageWatch(1, 'cue 12 go', 6),
+    messageWatch(2, '/cue/13 1', 7, 'osc'),
+    inletRecord('text', ports.text, {
       triggers: [
         { text: 'horn please', press: 'ctl-cut' },
         { text: 'aux please', run: 'mac-aux' },
@@ -185,7 +136,7 @@ beforeAll(async () => {
       id: 'watch-pattern',
       version: 1,
       data: {
-        ...(watch(9, '', 1) as Extract<ShowRecord, { kind: 'watch' }>).data,
+        ...(messageWatch(9, '', 1) as Extract<ShowRecord, { kind: 'watch' }>).data,
         when: {
           is: 'message',
           text: 'lane (?P<lap>[0-9]+) aux (?P<input>[0-9]+)',
@@ -195,35 +146,26 @@ beforeAll(async () => {
         runs: { macro: 'mac-lane', params: {} },
       },
     },
-    inlet('udp', ports.udp, { over: 'udp' }),
-    inlet('osc', ports.osc, { speaks: 'osc', over: 'udp' }),
-    inlet('read', ports.read, { readsOnly: true, triggers: [{ text: 'horn please', press: 'ctl-cut' }] }),
-    inlet('elsewhere', ports.taken, { on: false, from: ['10.99.0.0/16'] }),
+    inletRecord('udp', ports.udp, { over: 'udp' }),
+    inletRecord('osc', ports.osc, { speaks: 'osc', over: 'udp' }),
+    inletRecord('read', ports.read, { readsOnly: true, triggers: [{ text: 'horn please', press: 'ctl-cut' }] }),
+    inletRecord('elsewhere', ports.taken, { on: false, from: ['10.99.0.0/16'] }),
   ];
   [f, end] = await runAsOne(() => startFleetRig(['SW1'], records));
   await f.linkIs('SW1', 'up');
 }, 30_000);
 afterAll(() => end());
 
-interface SwitcherState {
-  readonly program: number;
-  readonly preview: number;
-  readonly aux: readonly number[];
-}
-const switcher = async () => (await f.state('SW1')) as unknown as SwitcherState;
-const switcherIs = (state: Partial<SwitcherState>) =>
-  until(switcher, (now) => Object.entries(state).every(([key, value]) => now[key as keyof SwitcherState] === value));
+const switcher = () => switcherOf(f);
+const switcherIs = (state: Partial<Awaited<ReturnType<typeof switcher>>>) =>
+  until(switcher, (now) => Object.entries(state).every(([key, value]) => now[key as keyof typeof now] === value));
 const own = (key: string) => f.rig.engine.running.readings.fresh(ownId, key);
 const stateOf = (name: string) => {
   const n = [1, 2, 3, 4, 5, 6].find((each) => own(`inlet[${each}].name`) === name);
   return (key: string) => own(`inlet[${n}].${key}`);
 };
 
-beforeEach(async () => {
-  await f.send('SW1', 'take', { input: 1 });
-  await f.send('SW1', 'ready', { input: 2 });
-  await switcherIs({ program: 1, preview: 2 });
-});
+beforeEach(() => setSwitcher(f));
 
 describe('a text inlet', () => {
   it('presses by page and label, says what came of it, and reads who is on air', async () => {
@@ -395,7 +337,8 @@ for n in range(4000):
   });
 
   it('takes nothing from where nothing is expected, and names a port that is taken', async () => {
-    const record = (data: Partial<InletData>) => inlet('elsewhere', ports.taken, { from: ['10.99.0.0/16'], ...data });
+    const record = (data: Partial<InletData>) =>
+      inletRecord('elsewhere', ports.taken, { from: ['10.99.0.0/16'], ...data });
     const edit = (from: ShowRecord, to: ShowRecord) =>
       f.rig.edit({ title: 'Inlet', changes: [{ op: 'update', from, to }] as never });
     const off = record({ on: false });

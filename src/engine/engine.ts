@@ -283,7 +283,11 @@ export class Engine {
     );
     intake.onSettled(() => watches.onSettled());
     const inletHand = new InletHand({ ...pressing, presses }, parts.add(new Followers()));
-    parts.add(new Inlets({ ...pressing, hand: inletHand, watches, log: log.child({ part: 'inlets' }), isPrivate }));
+    const inletLog = log.child({ part: 'inlets' });
+    const inlets = parts.add(
+      new Inlets({ ...pressing, hand: inletHand, watches, log: inletLog, passwordOf, isPrivate }),
+    );
+    intake.onInletPassword((inlet) => inlets.renew(inlet));
     parts.add(new OwedStops(show, sessions, dispatcher, asRun, deadMan, aims));
     parts.add(new ReadingTopics(show, readings, isFollowed, publish, topics));
     parts.add(new ReadingRecord(show, readings, asRun));

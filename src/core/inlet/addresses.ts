@@ -9,6 +9,7 @@ import {
   type WatchRecord,
 } from '../show';
 import { inletsOf } from './edits';
+import { requestTopic, topicPart } from './mqtt-topics';
 import { isNamed } from './names';
 
 /** What can be asked for from outside by an address of its own. */
@@ -17,7 +18,7 @@ export type Addressed = ControlRecord | MacroRecord | PageRecord | SnapshotRecor
 /** How another program asks for something over one inlet. */
 interface InletAddress {
   readonly inlet: InletRecord;
-  /** A line of text, an address of Open Sound Control, or a URL. */
+  /** A line of text, an address of Open Sound Control, a URL, or a topic of MQTT. */
   readonly text: string;
 }
 
@@ -30,6 +31,7 @@ export function addressesOf(records: readonly ShowRecord[], of: Addressed, hostH
   return inletsOf(records).map((inlet) => {
     const { speaks, host, port } = inlet.data;
     if (speaks === 'text') return { inlet, text: [word, parts.join('/')].join(' ') };
+    if (speaks === 'mqtt') return { inlet, text: [requestTopic(inlet.data), word, ...parts.map(topicPart)].join('/') };
     const path = [word, ...parts].map((part) => encodeURIComponent(part)).join('/');
     // Blanks and a few signs are not allowed in an OSC address (OSC 1.0, "OSC Address Spaces"); names are found without them.
     if (speaks === 'osc')

@@ -13,6 +13,18 @@ export {
   type InletRequest,
   type InletSubject,
 } from './request';
+export {
+  answerTopic,
+  fitsFilter,
+  isOwnTopic,
+  onlineTopic,
+  publishedTopic,
+  requestOfTopic,
+  requestTopic,
+  topicText,
+  usualBase,
+  usualPublished,
+} from './mqtt-topics';
 export { macroParamsOf } from './macro-params';
 export { isNamed } from './names';
 export { mayComeFrom, SourceBudget } from './sources';

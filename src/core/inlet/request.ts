@@ -118,6 +118,23 @@ export function requestOfOsc(address: string, args: readonly OscArgument[]): Res
   );
 }
 
+/**
+ * Reads a topic of MQTT below that of the requests, with its payload: `press/Race/Cut`, `set/race` with `7`. What the topic leaves out may be in
+ * the payload; without any level, the payload is a line of text.
+ */
+export function requestOfTopicParts(parts: readonly string[], payload: string): Result<InletRequest, InletError> {
+  const [first, ...rest] = parts;
+  const text = payload.trim();
+  if (first === undefined) return requestOfLine(text);
+  const word = first.toLowerCase();
+  // Simple senders publish `1` or `ON` whatever the topic means: beside a whole topic, that says nothing.
+  const isWhole = word === 'run' ? rest.length > 0 && !text.includes('=') : rest.length > (isOfVariable(word) ? 1 : 0);
+  const more = isWhole || text === '' ? [] : text.split(/\s+/);
+  return requestOf(word, [...(rest.length > 0 ? joined(word, rest) : []), ...more]);
+}
+
+const isOfVariable = (word: string): boolean => word === 'set' || word === 'step';
+
 function requestOf(word: string, rest: readonly string[]): Result<InletRequest, InletError> {
   const all = rest.join(' ');
   const [first = '', ...others] = rest;

@@ -173,4 +173,4 @@ export {
 } from './snapshot';
 export { longestVariableText, mostVariables, type VariableData, type VariableValue } from './variable';
 export { mostPreRoll, type KeyWhen, type Schedule, type WatchData, type WatchWhen } from './watch';
-export { longestInletText, type InletData, type Trigger } from './inlet';
+export { longestInletText, topicFilter, type InletData, type Trigger } from './inlet';

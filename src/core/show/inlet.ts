@@ -10,13 +10,21 @@ const address = z.string().regex(/^[0-9A-Fa-f.:]{2,45}$/, 'an IP address');
 
 const triggerText = text(longestInletText).min(1);
 
+/** A topic filter of MQTT (3.1.1 and 5.0, 4.7): `+` stands for one level, `#` for all that follow. */
+export const topicFilter = /^(?:[^+#\0/]*|\+)(?:\/(?:[^+#\0/]*|\+))*(?:\/#)?$|^#$/;
+const filters = z
+  .array(
+    text(200).min(1).regex(topicFilter, 'a topic such as club/horn, with + for one level and # for all that follow'),
+  )
+  .max(50);
+
 export const inletDataSchema = z
   .strictObject({
     name: text(40).min(1),
     order: z.number(),
     note: text(2000).default(''),
-    /** Lines of text, messages of Open Sound Control 1.0, or requests of HTTP/1.1. */
-    speaks: z.enum(['text', 'osc', 'http']),
+    /** Lines of text, messages of Open Sound Control 1.0, requests of HTTP/1.1, or messages of MQTT. */
+    speaks: z.enum(['text', 'osc', 'http', 'mqtt']),
     over: z.enum(['tcp', 'udp']),
     port: z.number().int().min(1, 'a port from 1 to 65535').max(65_535, 'a port from 1 to 65535'),
     /** The address of this computer on which it listens. */
@@ -30,7 +38,7 @@ export const inletDataSchema = z
     readsOnly: z.literal(true).optional(),
     /** What a person would have to confirm is done without. */
     confirms: z.literal(true).optional(),
-    /** Of HTTP: who may ask, each with the SHA-256 of a token. While there is none, only this computer may. */
+    /** Of HTTP and of MQTT's own broker: who may ask, each with the SHA-256 of a token. While there is none, only this computer may. */
     callers: z
       .array(z.strictObject({ name: text(40).min(1), hash: z.string().regex(/^[0-9a-f]{64}$/) }))
       .max(20)
@@ -39,6 +47,24 @@ export const inletDataSchema = z
     origins: z
       .array(z.string().regex(/^https?:\/\/[^\s/]{1,120}$/, 'an origin such as https://scores.example'))
       .max(20)
+      .optional(),
+    /** Of MQTT: what its own topics begin with. */
+    base: z
+      .string()
+      .regex(/^[A-Za-z0-9_-]{1,40}(\/[A-Za-z0-9_-]{1,40}){0,4}$/, 'letters, digits, _ and -, with / between levels')
+      .optional(),
+    /** Of MQTT: what is published and retained, by topic filters below `<base>/is/`: `lamp/#`, `SW1/program`. */
+    publishes: filters.optional(),
+    /** Of MQTT: a broker elsewhere, in place of the one that listens here. Its password is kept apart, under the id of the inlet. */
+    broker: z
+      .strictObject({
+        host: text(200).min(1),
+        port: z.number().int().min(1, 'a port from 1 to 65535').max(65_535, 'a port from 1 to 65535'),
+        secure: z.literal(true).optional(),
+        user: text(100).optional(),
+        /** What is listened to besides its own topics, for watches and for learning. */
+        topics: filters.optional(),
+      })
       .optional(),
     /** What it has learned: a text that comes in, whatever it says, and the control that it presses or the macro that it starts. */
     triggers: z
@@ -53,7 +79,7 @@ export const inletDataSchema = z
     on: z.boolean().default(false),
   })
   .refine(({ speaks, over }) => speaks === 'text' || over === (speaks === 'osc' ? 'udp' : 'tcp'), {
-    message: 'Open Sound Control is received over UDP, and HTTP over TCP.',
+    message: 'Open Sound Control is received over UDP, HTTP and MQTT over TCP.',
     path: ['over'],
   })
   .refine(({ host, from }) => from.length > 0 || isOwn(host), {

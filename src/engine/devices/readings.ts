@@ -21,6 +21,11 @@ export class ReadingStore {
     return reading?.freshness === 'fresh' ? reading.value : undefined;
   }
 
+  /** The keys of what a device has reported. */
+  keysOf(device: string): Iterable<string> {
+    return this.devices.get(device)?.keys() ?? [];
+  }
+
   view(device: string): ReadingsView {
     return Object.fromEntries(this.devices.get(device) ?? []);
   }

@@ -10,6 +10,8 @@ export interface Subscriber {
   readonly id: string;
   /** Nothing tells when it has gone: it has to ask again now and then. */
   readonly lapses: boolean;
+  /** How much it may follow, where that is more than usual. */
+  readonly most?: number;
   readonly tell: (subject: FoundSubject, now: News) => void;
 }
 
@@ -26,7 +28,7 @@ interface Following {
 }
 
 const mostOfOne = 200;
-const mostInAll = 4000;
+const mostInAll = 6000;
 /** What changes all the time is told so often and no more. */
 const thinMs = 40;
 const tickMs = 250;
@@ -46,8 +48,9 @@ export class Followers {
     const id = keyOf(subscriber.id, subject.id);
     const before = this.all.get(id);
     const count = this.counts.get(subscriber.id) ?? 0;
-    if (!before && (count >= mostOfOne || this.all.size >= mostInAll))
-      return fail({ code: 'too-many', message: `At most ${mostOfOne} readings and lamps can be followed.` });
+    const most = subscriber.most ?? mostOfOne;
+    if (!before && (count >= most || this.all.size >= mostInAll))
+      return fail({ code: 'too-many', message: `At most ${most} readings and lamps can be followed.` });
     if (!before) this.counts.set(subscriber.id, count + 1);
     const now = newsOf(subject);
     const until = subscriber.lapses ? performance.now() + lapseMs : Infinity;
@@ -62,6 +65,10 @@ export class Followers {
   unfollow(subscriber: string, subject?: string): void {
     for (const [id, each] of this.all)
       if (each.subscriber.id === subscriber && (subject === undefined || each.subject.id === subject)) this.end(id);
+  }
+
+  isFollowed(subscriber: string, subject: string): boolean {
+    return this.all.has(keyOf(subscriber, subject));
   }
 
   onReadings(device: string, keys: readonly string[]): void {

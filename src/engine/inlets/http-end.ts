@@ -1,4 +1,3 @@
-import { createHash, timingSafeEqual } from 'node:crypto';
 import { createServer, type IncomingMessage } from 'node:http';
 import { isIP, type Socket } from 'node:net';
 import {
@@ -12,6 +11,7 @@ import {
 } from '../../core/inlet';
 import { longestInletText, type InletData } from '../../core/show';
 import { answerText, httpApp, routeFor } from '../../http';
+import { callerOf, wrongTokenMs } from './callers';
 import { newsOf, type News, type Subscriber } from './followers';
 import { portFailure, type InletEnd, type Listener } from './inlet-listener';
 import type { FoundSubject } from './subjects';
@@ -19,8 +19,6 @@ import type { FoundSubject } from './subjects';
 const connectionsMost = 64;
 const maxBodyBytes = 2000;
 const bodyWithinMs = 3000;
-/** How long a wrong token is not answered: guessing takes its time. */
-const wrongTokenMs = 500;
 const longestWaitS = 60;
 const heartbeatMs = 15_000;
 
@@ -189,23 +187,6 @@ function foreignOf(
     code: 'foreign-page',
     message: 'This web page may not use the inlet. Add its origin to the inlet.',
   };
-}
-
-/** Who asks. Without any caller in the list, only this computer does. */
-function callerOf(
-  { callers = [] }: InletData,
-  token: string | undefined,
-  address: string,
-): { readonly name?: string } | { readonly error: string } {
-  if (callers.length === 0)
-    return /^(::ffff:)?127\.|^::1$/.test(address)
-      ? {}
-      : { error: 'Requests from other computers need a token. Add a caller to the inlet.' };
-  const given = createHash('sha256')
-    .update(token ?? '')
-    .digest();
-  const known = callers.find(({ hash }) => timingSafeEqual(Buffer.from(hash, 'hex'), given));
-  return known ? { name: known.name } : { error: 'The token is missing or wrong.' };
 }
 
 function reply(answer: InletAnswer, { asJson }: Wanted, origin: string | undefined): Response {

@@ -7,6 +7,8 @@ import { decodeOsc, encodeOsc, messagesOf } from '../../core/wire/osc';
 import type { News, Subscriber } from './followers';
 import { listenHttp } from './http-end';
 import { portFailure, type InletEnd, type Listener } from './inlet-listener';
+import { listenBroker } from './mqtt-broker';
+import { speakThrough } from './mqtt-elsewhere';
 import { newsLine, newsOsc } from './news-text';
 
 const connectionsMost = 16;
@@ -14,6 +16,8 @@ const connectionsMost = 16;
 /** Opens an inlet at its address and port. What goes wrong is told, also later. */
 export function openInlet(data: InletData, listener: Listener): InletEnd {
   if (data.speaks === 'http') return listenHttp(data, listener);
+  if (data.speaks === 'mqtt')
+    return data.broker ? speakThrough(data, data.broker, listener) : listenBroker(data, listener);
   return data.over === 'tcp' ? listenTcp(data, listener) : listenUdp(data, listener);
 }
 

@@ -8,8 +8,8 @@ import type { Subjects } from './subjects';
 export interface Heard {
   /** What watches wait for. */
   readonly text: string;
-  /** What it asks for, where no watch waits for it. */
-  readonly request: () => Result<InletRequest, InletError>;
+  /** What it asks for, where no watch waits for it; `undefined` where it is no request and need not be one. */
+  readonly request: () => Result<InletRequest, InletError> | undefined;
   readonly from: string;
   /** Who it is, of those that have a token of their own. */
   readonly caller?: string;
@@ -23,13 +23,16 @@ export interface Listener {
   readonly subjects: Subjects;
   readonly followers: Followers;
   readonly mayComeFrom: (address: string) => boolean;
+  /** For the sign-in at a broker elsewhere. */
+  readonly password: string;
   /** Returns false when it is not even looked at: its source sends too much. */
   readonly onHeard: (heard: Heard) => boolean;
   /** Somebody begins to follow something, or waits for it. Returns false in the same way. */
   readonly onFollows: (from: string, text: string) => boolean;
   /** Something came in that is not even a message, or that is not taken from there. */
   readonly onRefused: (from: string, why: string) => void;
-  readonly onState: (state: 'listening' | 'failed', why?: string) => void;
+  /** What has failed is tried again after a while, a refused sign-in only once somebody has changed something. */
+  readonly onState: (state: 'listening' | 'failed' | 'locked out', why?: string) => void;
 }
 
 /** An inlet that listens; it ends once. */

@@ -24,17 +24,19 @@ interface Sources {
   readonly hand: InletHand;
   readonly watches: Watches;
   readonly log: Log;
+  readonly passwordOf: (inlet: string) => string;
   /** Proofs beside the show: nothing comes in there. */
   readonly isPrivate: boolean;
 }
 
 interface Standing {
   record: InletRecord;
+  password: string;
   end: InletEnd | undefined;
   /** When its port is tried again. */
   again: NodeJS.Timeout | undefined;
   readonly budget: SourceBudget;
-  state: 'off' | 'listening' | 'failed';
+  state: 'off' | 'listening' | 'failed' | 'locked out';
   why: string;
   /** The failure that was logged last. */
   told: string;
@@ -70,19 +72,25 @@ export class Inlets {
   }
 
   onShow({ kind, ...change }: ShowChange): void {
-    if (kind !== 'inlet' || !('id' in change)) return;
-    const record = this.sources.show.inlets.get(change.id);
-    const before = this.all.get(change.id);
+    if (kind === 'inlet' && 'id' in change) this.renew(change.id);
+  }
+
+  /** Its record or its password has changed. */
+  renew(id: string): void {
+    const record = this.sources.show.inlets.get(id);
+    const before = this.all.get(id);
     if (!record) {
       if (before) close(before);
-      this.all.delete(change.id);
+      this.all.delete(id);
       return this.soon();
     }
-    if (before && isSamePlace(before.record, record)) before.record = record;
+    const password = this.sources.passwordOf(record.id);
+    if (before && isSamePlace(before.record, record) && before.password === password) before.record = record;
     else {
       if (before) close(before);
       const standing: Standing = {
         record,
+        password,
         end: undefined,
         again: undefined,
         budget: new SourceBudget(),
@@ -108,6 +116,7 @@ export class Inlets {
     standing.end = openInlet(record.data, {
       subjects: hand.subjects,
       followers: hand.followers,
+      password: standing.password,
       mayComeFrom: (address) => mayComeFrom(standing.record.data, address),
       onHeard: (heard) => this.onHeard(standing, heard),
       onFollows: (from, text) => this.onFollows(standing, from, text),
@@ -115,7 +124,7 @@ export class Inlets {
       onState: (state, why = '') => {
         standing.state = state;
         standing.why = why;
-        if (state === 'failed') this.onFailed(standing);
+        if (state !== 'listening') this.onFailed(standing);
         this.soon();
       },
     });
@@ -127,6 +136,8 @@ export class Inlets {
       this.sources.log.warn(`The inlet “${standing.record.data.name}” cannot listen: ${standing.why}`);
     standing.told = standing.why;
     close(standing);
+    // A password that was refused once is refused again, until the account is locked.
+    if (standing.state === 'locked out') return;
     standing.again = setTimeout(() => this.open(standing), tryAgainMs);
     standing.again.unref();
   }
@@ -172,6 +183,10 @@ export class Inlets {
       return true;
     }
     const request = learned ? ok(requestOfTrigger(learned)) : heard.request();
+    if (!request) {
+      standing.came = 'nothing waits for it';
+      return true;
+    }
     const asker = { inlet: record, subscriber, ...(caller === undefined ? {} : { caller }) };
     const done = request.ok ? hand.carryOut(asker, request.value, came) : request;
     if (done.ok) return true;
@@ -224,7 +239,7 @@ function close(standing: Standing): void {
 
 /** Nothing has changed that its socket depends on. */
 function isSamePlace({ data: a }: InletRecord, { data: b }: InletRecord): boolean {
-  const place = ({ on, port, host, over, speaks, callers, origins }: InletRecord['data']) =>
-    JSON.stringify([on, port, host, over, speaks, callers ?? [], origins ?? []]);
+  const place = ({ on, port, host, over, speaks, callers, origins, base, publishes, broker }: InletRecord['data']) =>
+    JSON.stringify([on, port, host, over, speaks, callers, origins, base, publishes, broker]);
   return place(a) === place(b);
 }

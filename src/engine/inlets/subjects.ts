@@ -1,8 +1,8 @@
 import type { InletAnswer, InletError, InletSubject } from '../../core/inlet';
 import { isNamed } from '../../core/inlet';
-import { faceOf, readingsOfFace } from '../../core/face';
+import { faceNow, readingsOfFace } from '../../core/face';
 import { fail, ok, type Result } from '../../core/result';
-import { nameOfRecord, type ControlRecord, type ReadingRef } from '../../core/show';
+import { nameOfRecord, ownDevice, type ControlRecord, type DeviceRecord, type ReadingRef } from '../../core/show';
 import type { ReadingStore } from '../devices/readings';
 import type { RunningShow } from '../show/running-show';
 
@@ -13,9 +13,11 @@ export interface FoundSubject {
   readonly name: string;
   /** As an address of Open Sound Control: `/SW1/input/3/name`. */
   readonly address: string;
+  /** What it is of; another after an edit. */
+  readonly of: object;
   /** The readings that it hangs on. */
   readonly refs: readonly ReadingRef[];
-  /** True when it may change while no reading does. */
+  /** True when it may change while no reading does, as it looked last. */
   readonly hasClock: boolean;
   /** `undefined` while nobody knows. */
   readonly now: () => Extract<InletAnswer, { is: 'value' | 'lamp' }> | undefined;
@@ -46,48 +48,89 @@ export class Subjects {
     return on && [...this.sources.show.controlsOf(on.id).values()].find((each) => isNamed(nameOfRecord(each), label));
   }
 
+  /** Every lamp, and unless only lamps are wanted every reading that is reported now, whose address is wanted. */
+  wanted(isWanted: (address: string) => boolean, onlyLamps: boolean): FoundSubject[] {
+    const { show, readings } = this.sources;
+    const found: FoundSubject[] = [];
+    for (const control of show.controls.values())
+      if (control.data.lamps.length > 0 && isWanted(this.lampAddress(control))) found.push(this.lampOf(control));
+    if (onlyLamps) return found;
+    for (const device of [ownDevice, ...show.devices.values()])
+      for (const key of readings.keysOf(device.id))
+        if (isWanted(readingAddress(device, key))) found.push(readingOf(readings, device, key));
+    return found;
+  }
+
   private reading({ tag, key }: Extract<InletSubject, { tag: string }>): Result<FoundSubject, InletError> {
     const { show, readings } = this.sources;
     const device = show.deviceByTag(tag) ?? show.deviceByTag(tag.toUpperCase());
     if (!device) return notFound(`device ${tag}`);
-    const ref = { device: device.id, key };
-    const { tag: own } = device.data;
-    return ok({
-      id: `${device.id} ${key}`,
-      name: `${own} ${key}`,
-      address: `/${own}/${key.replaceAll(/[[\].]+/g, '/').replace(/\/$/, '')}`,
-      refs: [ref],
-      hasClock: false,
-      now: () => {
-        const reading = readings.get(ref);
-        if (reading?.value === undefined || reading.freshness === 'unknown') return undefined;
-        return { is: 'value', value: reading.value, isFresh: reading.freshness === 'fresh' };
-      },
-    });
+    return ok(readingOf(readings, device, key));
   }
 
   private lamp(named: string): Result<FoundSubject, InletError> {
     const control = this.control(named);
     if (!control) return notFound(`control ${named}`);
+    return ok(this.lampOf(control));
+  }
+
+  private lampAddress(control: ControlRecord): string {
+    return `/lamp/${[this.pageOf(control), nameOfRecord(control)].map(oscPart).join('/')}`;
+  }
+
+  private readonly pageOf = ({ data }: ControlRecord): string =>
+    this.sources.show.pages.get(data.page)?.data.name ?? '';
+
+  private lampOf(control: ControlRecord): FoundSubject {
     const { show, readings } = this.sources;
-    const page = show.pages.get(control.data.page)?.data.name ?? '';
-    return ok({
+    let again: number | undefined;
+    return {
       id: `lamp ${control.id}`,
-      name: `lamp ${page}/${nameOfRecord(control)}`,
-      address: `/lamp/${[page, nameOfRecord(control)].map(oscPart).join('/')}`,
+      of: control,
+      name: `lamp ${this.pageOf(control)}/${nameOfRecord(control)}`,
+      address: this.lampAddress(control),
       refs: readingsOfFace(control.data, show.documentOf),
-      hasClock: true,
+      get hasClock() {
+        return again !== undefined;
+      },
       now: () => {
         const sources = {
           readingNow: (ref: ReadingRef) => readings.get(ref),
           documentOf: show.documentOf,
           now: Date.now(),
         };
-        const { lamp } = faceOf(control.data, sources);
+        const current = show.controls.get(control.id);
+        if (!current) return undefined;
+        const looked = faceNow(current.data, sources);
+        again = looked.again;
+        const { lamp } = looked.face;
         return { is: 'lamp', show: lamp.show, word: 'word' in lamp ? lamp.word : '' };
       },
-    });
+    };
   }
+}
+
+type Device = Pick<DeviceRecord, 'id'> & { readonly data: { readonly tag: string } };
+
+const readingAddress = ({ data }: Device, key: string): string =>
+  `/${data.tag}/${key.replaceAll(/[[\].]+/g, '/').replace(/\/$/, '')}`;
+
+function readingOf(readings: ReadingStore, device: Device, key: string): FoundSubject {
+  const { id, data } = device;
+  const ref = { device: id, key };
+  return {
+    id: `${id} ${key}`,
+    of: readings,
+    name: `${data.tag} ${key}`,
+    address: readingAddress(device, key),
+    refs: [ref],
+    hasClock: false,
+    now: () => {
+      const reading = readings.get(ref);
+      if (reading?.value === undefined || reading.freshness === 'unknown') return undefined;
+      return { is: 'value', value: reading.value, isFresh: reading.freshness === 'fresh' };
+    },
+  };
 }
 
 /** A name as a part of an address: what OSC 1.0 does not allow there is left out. */

@@ -38,6 +38,7 @@ export class ShowIntake {
   /** The number of the last edit that the engine runs with. */
   private seq = 0;
   private readonly reopenListeners: ((device: DeviceRecord) => void)[] = [];
+  private readonly passwordListeners: ((inlet: string) => void)[] = [];
   private readonly settledListeners: (() => void)[] = [];
   private revision: number | null = null;
   private problems = 0;
@@ -55,6 +56,11 @@ export class ShowIntake {
   /** Told of a device whose password or driver has changed, so that it has to be connected again. */
   onReopen(listener: (device: DeviceRecord) => void): void {
     this.reopenListeners.push(listener);
+  }
+
+  /** Told of an inlet whose password has changed. */
+  onInletPassword(listener: (inlet: string) => void): void {
+    this.passwordListeners.push(listener);
   }
 
   /** Told whenever the engine has all of a change of the show. */
@@ -139,6 +145,8 @@ export class ShowIntake {
     this.locked = unreadable;
     for (const device of this.sources.show.devices.values())
       if (before[device.id] !== passwords[device.id]) this.reopen(device);
+    for (const { id } of this.sources.show.inlets.values())
+      if (before[id] !== passwords[id]) for (const listener of this.passwordListeners) listener(id);
   }
 
   /** Drivers besides those that ship. One that is handed over once more as it was changes nothing. */

@@ -13,7 +13,7 @@ interface Props {
 
 const madeSchema = z.object({ token: z.string(), hash: z.string() });
 
-/** Who may ask over HTTP: callers with a token each, and web pages. */
+/** Who may ask: callers with a token each, and over HTTP the web pages. */
 export function CallerFields({ data, onData }: Props) {
   const { callers = [], origins = [] } = data;
   const [name, setName] = useState('');
@@ -50,8 +50,7 @@ export function CallerFields({ data, onData }: Props) {
       {shown && (
         <div role="status" className="grid gap-1 border-l-4 border-warning pl-2.5">
           <p className="text-[14px]">
-            Token of {shown.name}. It is shown only now: copy it to the other program, as a header “Authorization:
-            Bearer …”, or at the end of the address as ?token=…
+            Token of {shown.name}. It is shown only now: copy it to the other program, {tokenPlaces[data.speaks]}.
           </p>
           <code className="font-mono break-all select-all">{shown.token}</code>
           <span>
@@ -90,16 +89,25 @@ export function CallerFields({ data, onData }: Props) {
           </Button>
         </span>
       </form>
-      <ChipsInput
-        label="Web pages that may ask from a browser"
-        help="By origin, such as https://scores.example. All other pages are refused."
-        placeholder="https://scores.example"
-        most={20}
-        values={origins}
-        onChange={(list) =>
-          onData('Web pages', { origins: list.filter((each) => /^https?:\/\/[^\s/]{1,120}$/.test(each)) })
-        }
-      />
+      {data.speaks === 'http' && <Origins origins={origins} onData={onData} />}
     </>
   );
 }
+
+const tokenPlaces: Readonly<Record<string, string>> = {
+  http: 'as a header “Authorization: Bearer …”, or at the end of the address as ?token=…',
+  mqtt: 'as its password; the user name does not matter',
+};
+
+const Origins = ({ origins, onData }: Pick<Props, 'onData'> & { readonly origins: readonly string[] }) => (
+  <ChipsInput
+    label="Web pages that may ask from a browser"
+    help="By origin, such as https://scores.example. All other pages are refused."
+    placeholder="https://scores.example"
+    most={20}
+    values={origins}
+    onChange={(list) =>
+      onData('Web pages', { origins: list.filter((each) => /^https?:\/\/[^\s/]{1,120}$/.test(each)) })
+    }
+  />
+);

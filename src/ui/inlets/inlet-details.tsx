@@ -2,7 +2,15 @@
 
 import { X } from 'lucide-react';
 import { useState } from 'react';
-import { changeInletEdit, inletWords, removeInletEdit } from '../../core/inlet';
+import {
+  answerTopic,
+  changeInletEdit,
+  inletWords,
+  onlineTopic,
+  publishedTopic,
+  removeInletEdit,
+  requestTopic,
+} from '../../core/inlet';
 import type { InletData, InletRecord, ShowRecord } from '../../core/show';
 import { useDesk } from '../desk';
 import {
@@ -20,6 +28,7 @@ import {
 import { VeiledText } from '../parts';
 import { CallerFields } from './caller-fields';
 import { LearnedList } from './learned-list';
+import { MqttFields } from './mqtt-fields';
 import type { InletNow } from './use-inlet-states';
 
 interface Props {
@@ -34,8 +43,8 @@ export function InletDetails({ records, inlet, now, onClose }: Props) {
   const desk = useDesk();
   const [isRemoving, setRemoving] = useState(false);
   const { data } = inlet;
-  const save = (what: string, to: Partial<InletData>) =>
-    void desk.edit(changeInletEdit(inlet, { ...data, ...to }, what));
+  const put = (what: string, to: InletData) => void desk.edit(changeInletEdit(inlet, to, what));
+  const save = (what: string, to: Partial<InletData>) => put(what, { ...data, ...to });
   return (
     <article
       className="flex h-full min-h-0 flex-col gap-2.5 overflow-y-auto px-4 pt-3 pb-20 [&>*]:shrink-0"
@@ -55,7 +64,9 @@ export function InletDetails({ records, inlet, now, onClose }: Props) {
           checked={data.on}
           onChange={(on) => save(on ? 'Switching on' : 'Switching off', { on })}
         />
-        {now.state === 'failed' && <p className="border-l-4 border-warning pl-2">{now.why}</p>}
+        {(now.state === 'failed' || now.state === 'locked out') && (
+          <p className="border-l-4 border-warning pl-2">{now.why}</p>
+        )}
         <LastMessage now={now} />
       </header>
       <Fold name="Where it listens">
@@ -77,16 +88,21 @@ export function InletDetails({ records, inlet, now, onClose }: Props) {
               onChoose={(over) => save('Transport', { over })}
             />
           )}
-          <NumberField
-            label="Port"
-            min={1}
-            max={65_535}
-            value={data.port}
-            onCommit={(port) => save('Port', { port: Math.round(port) })}
-          />
+          {!data.broker && (
+            <NumberField
+              label="Port"
+              min={1}
+              max={65_535}
+              value={data.port}
+              onCommit={(port) => save('Port', { port: Math.round(port) })}
+            />
+          )}
         </div>
-        <Reach data={data} onReach={(to) => save('Reach', to)} />
-        {data.speaks === 'http' && <CallerFields data={data} onData={save} />}
+        {data.speaks === 'mqtt' && <MqttFields inlet={inlet} onData={put} />}
+        {!data.broker && <Reach data={data} onReach={(to) => save('Reach', to)} />}
+        {(data.speaks === 'http' || (data.speaks === 'mqtt' && !data.broker)) && (
+          <CallerFields data={data} onData={save} />
+        )}
         <Checkbox
           label="Only allow reading and firing watches"
           checked={data.readsOnly === true}
@@ -107,7 +123,7 @@ export function InletDetails({ records, inlet, now, onClose }: Props) {
       </Fold>
       <LearnedList records={records} inlet={inlet} />
       <Fold name="Requests">
-        <Requests speaks={data.speaks} />
+        <Requests data={data} />
       </Fold>
       <div className="pt-3">
         <Button onClick={() => setRemoving(true)}>Remove inlet …</Button>
@@ -122,8 +138,8 @@ export function InletDetails({ records, inlet, now, onClose }: Props) {
           void desk.edit(removeInletEdit(inlet));
         }}
       >
-        Messages to port {data.port} will no longer be received. Watches that listen to this inlet will say that it is
-        missing.
+        Messages to {data.broker ? `the broker at ${data.broker.host}` : `port ${data.port}`} will no longer be
+        received. Watches that listen to this inlet will say that it is missing.
       </Confirm>
     </article>
   );
@@ -183,11 +199,17 @@ function Reach({ data: { host, from }, onReach }: ReachProps) {
   );
 }
 
-const headings = { text: 'Line', osc: 'Address and arguments', http: 'Path, with GET or POST' } as const;
+const headings = {
+  text: 'Line',
+  osc: 'Address and arguments',
+  http: 'Path, with GET or POST',
+  mqtt: 'Topic and message',
+} as const;
 const answers = {
   text: 'A line ends with CR, LF or both. The answer is one line: ok, value or error, and what came of it.',
   osc: 'The answer goes back as /answer with one text. A part of the address can stand for an argument: /call/3.',
   http: 'The answer is plain text, or JSON where it is accepted; its status says how it went. What is followed is sent as server-sent events.',
+  mqtt: 'What a topic leaves out may be in the message. Answers go to the answer topic, or to the response topic that an MQTT 5 client names. Retained requests are ignored.',
 } as const;
 
 const words = Object.entries(inletWords);
@@ -200,8 +222,26 @@ const requests = {
   ],
 } as const;
 
+/** The topics of an inlet: those of the requests, and those on which the program itself speaks. */
+const topicsOf = (data: InletData) => [
+  ...words.map(([word, { path, does }]) => ({
+    typed: `${requestTopic(data)}${(path ?? `/${word}`).replace(/[?,].*$/, '')}`,
+    does,
+  })),
+  { typed: requestTopic(data), does: 'carries out its message as a line of text: press Race/Cut' },
+  {
+    typed: publishedTopic(data, '/<tag>/<reading>'),
+    does: 'is the value of a reading, retained; empty while it is not known',
+  },
+  { typed: publishedTopic(data, '/lamp/<page>/<label>'), does: 'is what a lamp shows, retained' },
+  { typed: onlineTopic(data), does: 'is true while this program is connected, retained' },
+  { typed: answerTopic(data), does: 'has the answers; of the own broker for each client, below its name' },
+];
+
 /** Every request with what it takes, as it is typed here. */
-function Requests({ speaks }: { readonly speaks: InletData['speaks'] }) {
+function Requests({ data }: { readonly data: InletData }) {
+  const { speaks } = data;
+  const rows = speaks === 'mqtt' ? topicsOf(data) : requests[speaks];
   return (
     <>
       <table className={tableClass}>
@@ -212,7 +252,7 @@ function Requests({ speaks }: { readonly speaks: InletData['speaks'] }) {
           </tr>
         </thead>
         <tbody>
-          {requests[speaks].map(({ typed, does }) => (
+          {rows.map(({ typed, does }) => (
             <tr key={typed}>
               <td className="font-mono text-[13px]">{typed}</td>
               <td>{does}</td>

@@ -33,6 +33,7 @@ export function InletsScreen() {
               { title: 'Lines of text', run: () => void add('text') },
               { title: 'Open Sound Control', run: () => void add('osc') },
               { title: 'HTTP', run: () => void add('http') },
+              { title: 'MQTT', run: () => void add('mqtt') },
             ]}
           >
             <Button kind="strong" disabled={!show}>
@@ -47,8 +48,8 @@ export function InletsScreen() {
           <EmptyState title="No inlets yet.">
             <p>
               Through an inlet other programs and boxes press controls, start macros, set variables, fire watches and
-              read what devices report: with lines of text over TCP or UDP, with Open Sound Control, or with HTTP. A new
-              inlet is off, and for this computer only.
+              read what devices report: with lines of text over TCP or UDP, with Open Sound Control, with HTTP, or with
+              MQTT. A new inlet is off, and for this computer only.
             </p>
           </EmptyState>
         </div>
@@ -88,8 +89,17 @@ interface RowProps {
   readonly onOpen: (id: string) => void;
 }
 
-const kindWords = { text: 'Text', osc: 'OSC', http: 'HTTP' } as const;
-const stateWords: Readonly<Record<string, string>> = { off: 'Off', listening: 'Listening', failed: 'Cannot listen' };
+const kindWords = { text: 'Text', osc: 'OSC', http: 'HTTP', mqtt: 'MQTT' } as const;
+const placeText = ({ speaks, over, port, broker }: InletData): string =>
+  broker
+    ? `${kindWords[speaks]} over the broker at ${broker.host}`
+    : `${kindWords[speaks]} over ${over.toUpperCase()}, port ${port}`;
+const stateWords: Readonly<Record<string, string>> = {
+  off: 'Off',
+  listening: 'Listening',
+  failed: 'Cannot listen',
+  'locked out': 'Sign-in refused',
+};
 
 const Row = ({ inlet: { id, data }, now, isChosen, onOpen }: RowProps) => (
   <li
@@ -104,13 +114,13 @@ const Row = ({ inlet: { id, data }, now, isChosen, onOpen }: RowProps) => (
     >
       <span className="grid">
         <span className="truncate font-semibold">{data.name}</span>
-        <span className="truncate text-[13px] text-ink-soft">
-          {kindWords[data.speaks]} over {data.over.toUpperCase()}, port {data.port}
-        </span>
+        <span className="truncate text-[13px] text-ink-soft">{placeText(data)}</span>
       </span>
       <span
         className={
-          now.state === 'failed' ? 'border-l-4 border-warning pl-2 font-semibold' : 'pl-3 text-[14px] text-ink-soft'
+          now.state === 'failed' || now.state === 'locked out'
+            ? 'border-l-4 border-warning pl-2 font-semibold'
+            : 'pl-3 text-[14px] text-ink-soft'
         }
       >
         {stateWords[now.state] ?? 'Not known'}

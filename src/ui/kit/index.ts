@@ -20,6 +20,7 @@ export { askEngine } from './ask-engine';
 export { NoteField } from './note-field';
 export { Notices, tellDone, tellMended, tellNotice, tellRefused } from './notices';
 export { NumberField } from './number-field';
+export { PasswordField } from './password-field';
 export { PopoverPanel } from './popover-panel';
 export { Picker } from './picker';
 export { Progress } from './progress';

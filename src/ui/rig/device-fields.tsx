@@ -1,11 +1,10 @@
 'use client';
 
-import { useState } from 'react';
 import { deviceRoles, documentFor, fitsOptions, groupOf, optionsOf, type DriverDocument } from '../../core/driver';
 import { signsIn, signsInByName, usualPort, type DeskView, type DeviceForm, type DeviceRecord } from '../../core/show';
 import { driverOfDevice } from '../desk';
 import { ParamField } from '../fields';
-import { Checkbox, Field, Select } from '../kit';
+import { Checkbox, Field, PasswordField, Select } from '../kit';
 import { AddressField, PortNote } from './address-field';
 import { DriverField } from './driver-field';
 import type { DeviceFormErrors } from './use-device-form';
@@ -213,36 +212,6 @@ export function DeviceFields({
       />
       {driver && <DriverHelp help={driver.help} signIn={driver.signIn} />}
     </>
-  );
-}
-
-interface PasswordProps {
-  readonly label: string;
-  readonly value: string | undefined;
-  readonly hasPassword: boolean;
-  readonly wrong: string | undefined;
-  readonly onChange: (password: string) => void;
-}
-
-/** A password. Browsers drop a pasted line break without a word, so the field says it. */
-function PasswordField({ label, value, hasPassword, wrong, onChange }: PasswordProps) {
-  const [cut, setCut] = useState(false);
-  const note = cut ? 'A line break was pasted with it and removed: a password cannot contain one.' : undefined;
-  return (
-    <Field label={label} error={wrong ?? note}>
-      {(ids) => (
-        <input
-          {...ids}
-          type="password"
-          value={value ?? ''}
-          maxLength={200}
-          autoComplete="new-password"
-          placeholder={hasPassword ? 'kept; type to change it' : ''}
-          onPaste={(e) => setCut(/[\r\n]/.test(e.clipboardData.getData('text')))}
-          onChange={(e) => onChange(e.target.value)}
-        />
-      )}
-    </Field>
   );
 }
 

@@ -9,15 +9,12 @@ import {
   type MqttOutgoing,
   type Outgoing,
 } from '../../../core/wire';
+import { signInRefused, wrongVersion } from './mqtt-codes';
 import { maxUnsentBytes, stuck, type DeviceLink, type LinkAddress, type LinkEvents, type Written } from './link';
 
 const nothing = new Uint8Array();
 const keepAliveS = 20;
 
-/** CONNACK: what says that the sign-in was not accepted. MQTT 3.1.1, 3.2.2.3; MQTT 5.0, 3.2.2.2. */
-const signInRefused: ReadonlySet<number> = new Set([0x04, 0x05, 0x86, 0x87, 0x8a, 0x8c]);
-/** CONNACK: the broker does not speak this version. */
-const wrongVersion: ReadonlySet<number> = new Set([0x01, 0x84]);
 /** PUBACK of MQTT 5.0, 3.4.2.1: the broker has it, and nobody listens to the topic. */
 const noSubscribers = 0x10;
 

@@ -1,0 +1,1 @@
+export { PacketLimit } from './packet-limit';
