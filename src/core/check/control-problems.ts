@@ -1,8 +1,9 @@
 import { checkValue, splitKey, takesReading, type DriverDocument } from '../driver';
 import { hasReading, nearest, readingsOfLabel } from '../face';
-import { readingsOfLamps } from '../lamp';
+import { readingsOfLamps, readingsOfLive } from '../lamp';
 import { clashesOf } from '../press';
 import { drivingOther, gesturesOf, sendsOf, zoneOf, type ResponseGesture } from '../page';
+import { problemOfLive } from './live-problems';
 import { problemsOfRule } from './rule-problems';
 import {
   devicesOf,
@@ -10,8 +11,10 @@ import {
   ownDevice,
   ownDocument,
   ownId,
+  isLive,
   resolveArgument,
   resolveReading,
+  sendsOfControl,
   type ControlRecord,
   type DeviceRecord,
   type PageRecord,
@@ -159,10 +162,10 @@ function problemsForDevices(control: ControlRecord, given: Sources): ControlProb
   if (data.shows && 'reading' in data.shows) refs.push(resolveReading(data.shows.reading, data.values));
   for (const ref of [data.range?.reading, data.range?.most, data.shows?.kind === 'bar' ? data.shows.most : undefined])
     if (ref) refs.push(resolveReading(ref, data.values));
-  const documentOf = (id: string) => {
-    const device = sources.device(id);
-    return device && sources.document(device);
-  };
+  for (const { params } of [...sendsOfControl(data), ...(runs ? [runs] : [])])
+    for (const argument of Object.values(params))
+      if (isLive(argument)) refs.push(...readingsOfLive(argument, data.values));
+  const documentOf = documentIn(sources);
   const naming = { documentOf, tagOf: (id: string) => sources.device(id)?.data.tag };
   for (const [index, { when }] of data.lamps.entries())
     for (const message of problemsOfRule(when, data, naming)) found.push({ what: 'rule', index, message });
@@ -222,6 +225,11 @@ function problemsOfKind(
 }
 
 /** What a parameter that is the number of a snapshot is picked from. */
+const documentIn = (sources: Sources) => (id: string) => {
+  const device = sources.device(id);
+  return device && sources.document(device);
+};
+
 const snapshotNames = 'snapshot[].name';
 
 function problemsOfSends(
@@ -232,6 +240,7 @@ function problemsOfSends(
   /** A parameter that the hand sets. */
   free?: string,
 ): ControlProblem[] {
+  const documentOf = documentIn(sources);
   return sends.flatMap((send, index): ControlProblem[] => {
     const device = sources.device(send.device);
     const document = device && sources.document(device);
@@ -245,6 +254,12 @@ function problemsOfSends(
     return Object.entries(command.params).flatMap(([param, definition]): ControlProblem[] => {
       if (param === free) return [];
       const argument = send.params[param];
+      if (isLive(argument)) {
+        const message = problemOfLive(argument, data.values, definition.value, documentOf);
+        return message === undefined
+          ? []
+          : [{ what: 'parameter', gesture, index, param, message: `${definition.title}: ${message}` }];
+      }
       const value = argument === undefined ? definition.default : resolveArgument(argument, data.values);
       if (value === undefined && (definition.optional || takesReading(definition))) return [];
       if (definition.listFrom === snapshotNames && typeof value === 'number' && sources.hasSnapshot?.(value) === false)

@@ -5,16 +5,21 @@ import {
   ownDevice,
   ownDocument,
   ownId,
+  isLive,
+  readingsOfArgument,
   readingsOfCondition,
+  resolveArgument,
+  valueNameOf,
   type Condition,
   type DeviceRecord,
-  type MacroArgument,
+  type SentArgument,
   type MacroRecord,
   type MacroSend,
   type MacroStep,
   type PageRecord,
   withTally,
 } from '../show';
+import { problemOfLive } from './live-problems';
 import { problemsOfRule } from './rule-problems';
 
 /** Something about a macro that would go wrong when it runs. */
@@ -142,40 +147,44 @@ function problemOfSend(
   const { snapshot } = literals(params, macro);
   if (device === ownId && typeof snapshot === 'number' && sources.hasSnapshot?.(snapshot) === false)
     return `There is no snapshot ${snapshot}.`;
-  for (const argument of Object.values(params)) {
-    if (typeof argument === 'object' && 'reading' in argument && !sources.devices.has(argument.reading.device))
+  for (const [name, argument] of Object.entries(params)) {
+    const param = driver.commands.get(command)?.command.params[name];
+    if (readingsOfArgument(argument).some(({ device }) => !sources.devices.has(device) && device !== ownId))
       return 'The reading that it takes a value from is not in the rig.';
-    if (
-      typeof argument === 'object' &&
-      'value' in argument &&
-      !macro.data.params.some(({ name }) => name === argument.value)
-    )
-      return `The macro has no parameter “${argument.value}”.`;
+    const value = valueNameOf(argument);
+    if (value !== undefined && !macro.data.params.some((each) => each.name === value))
+      return `The macro has no parameter “${value}”.`;
+    const wrong =
+      isLive(argument) && param
+        ? problemOfLive(argument, valuesOf(macro.data, {}), param.value, documentIn(sources))
+        : undefined;
+    if (wrong !== undefined) return `${param?.title ?? name}: ${wrong}`;
   }
-  // What a reading will say is not known yet.
-  const isLive = Object.values(params).some((argument) => typeof argument === 'object' && 'reading' in argument);
-  if (isLive) return undefined;
+  // What is looked up then is not known yet.
+  if (Object.values(params).some(isLive)) return undefined;
   const encoded = encodeCommand(driver, command, literals(params, macro), { ref: 1, readingNow: () => 0 });
   return encoded.ok ? undefined : encoded.error.message;
 }
 
-function literals(params: Readonly<Record<string, MacroArgument>>, macro: MacroRecord): Record<string, Scalar> {
+function literals(params: Readonly<Record<string, SentArgument>>, macro: MacroRecord): Record<string, Scalar> {
   const values = valuesOf(macro.data, {});
   return Object.fromEntries(
     Object.entries(params).flatMap(([name, argument]) => {
-      const value = typeof argument !== 'object' ? argument : 'value' in argument ? values[argument.value] : undefined;
+      const value = resolveArgument(argument, values);
       return value === undefined ? [] : [[name, value] as const];
     }),
   );
 }
 
+const documentIn = (sources: MacroSources) => (id: string) => {
+  if (id === ownId) return sources.own ?? ownDocument;
+  const device = sources.devices.get(id);
+  const document = device && sources.driverOf(device)?.document;
+  return document && withTally(document, true);
+};
+
 function problemsOfCondition(when: Condition, macro: MacroRecord, sources: MacroSources): string[] {
-  const documentOf = (id: string) => {
-    if (id === ownId) return sources.own ?? ownDocument;
-    const device = sources.devices.get(id);
-    const document = device && sources.driverOf(device)?.document;
-    return document && withTally(document, true);
-  };
+  const documentOf = documentIn(sources);
   const gone = readingsOfCondition(when).find(({ device }) => !sources.devices.has(device) && device !== ownId);
   if (gone) return ['It waits for a reading of a device that is not in the rig: this never comes true.'];
   const tagOf = (id: string) => sources.devices.get(id)?.data.tag;

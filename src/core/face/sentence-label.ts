@@ -1,7 +1,16 @@
 import { commandText, memberKey, type DriverDocument } from '../driver';
+import { lookUpNow, readingsOfLive } from '../lamp';
 import type { Reading } from '../reading';
 import type { Scalar } from '../result';
-import { resolveArgument, sendsOfControl, type ControlRecord, type ReadingRef, type SendSpec } from '../show';
+import {
+  isLive,
+  resolveArgument,
+  sendsOfControl,
+  type ControlRecord,
+  type LookUp,
+  type ReadingRef,
+  type SendSpec,
+} from '../show';
 
 type Data = Pick<ControlRecord['data'], 'type' | 'label' | 'icon' | 'picture' | 'responses' | 'range' | 'values'>;
 type DocumentOf = (device: string) => DriverDocument | undefined;
@@ -26,22 +35,30 @@ export function sentenceLabel(
   const [send, ...more] = namingSends(data);
   if (!send) return undefined;
   const names: Record<string, { readonly value?: Scalar }> = {};
-  for (const ref of namesOf(send, data, documentOf)) {
+  const fresh = (ref: ReadingRef) => {
+    const reading = readingNow(ref);
+    return reading?.freshness === 'fresh' ? reading.value : undefined;
+  };
+  const values = valuesOf(send, data, lookUpNow(data.values, { fresh, documentOf }));
+  for (const ref of namesOf(send, values, documentOf)) {
     const value = readingNow(ref)?.value;
     if (value !== undefined) names[ref.key] = { value };
   }
-  const text = commandText(documentOf(send.device), send.command, valuesOf(send, data), names);
+  const text = commandText(documentOf(send.device), send.command, values, names);
   return more.length > 0 ? `${text} +${more.length}` : text;
 }
 
-/** The names in the sentence of such a button that its device lists. */
+/** What the sentence of such a button hangs on: the names that its device lists, and what its values are looked up from. */
 export function readingsOfSentence(data: Data, documentOf: DocumentOf): ReadingRef[] {
   const [send] = namingSends(data);
-  return send ? namesOf(send, data, documentOf) : [];
+  if (!send) return [];
+  const live = Object.values(send.params).flatMap((argument) =>
+    isLive(argument) ? readingsOfLive(argument, data.values) : [],
+  );
+  return [...namesOf(send, valuesOf(send, data), documentOf), ...live];
 }
 
-function namesOf(send: SendSpec, data: Data, documentOf: DocumentOf): ReadingRef[] {
-  const values = valuesOf(send, data);
+function namesOf(send: SendSpec, values: Values, documentOf: DocumentOf): ReadingRef[] {
   const params = documentOf(send.device)?.commands[send.command]?.params ?? {};
   return Object.entries(params).flatMap(([name, { listFrom }]) => {
     const value = values[name];
@@ -51,5 +68,9 @@ function namesOf(send: SendSpec, data: Data, documentOf: DocumentOf): ReadingRef
   });
 }
 
-const valuesOf = ({ params }: SendSpec, { values }: Data): Record<string, Scalar | undefined> =>
-  Object.fromEntries(Object.entries(params).map(([name, argument]) => [name, resolveArgument(argument, values)]));
+type Values = Readonly<Record<string, Scalar | undefined>>;
+
+const valuesOf = ({ params }: SendSpec, { values }: Data, lookUp?: LookUp): Values =>
+  Object.fromEntries(
+    Object.entries(params).map(([name, argument]) => [name, resolveArgument(argument, values, lookUp)]),
+  );

@@ -70,33 +70,45 @@ export function formatCel({ cel, readings }: CelCondition, tagOf: (device: strin
   return swapped(cel, swaps);
 }
 
+type DocumentOf = (device: string) => DriverDocument | undefined;
+
 /**
  * What is wrong with the types in a stored expression: a text compared with a number, something that is neither true nor false at
  * the end. `undefined` when nothing is.
  */
-export function checkCel(
-  { cel, readings }: CelCondition,
-  values: Named,
-  documentOf: (device: string) => DriverDocument | undefined,
-): string | undefined {
-  const variables: Record<string, CelType> = {};
-  for (const [n, { device, key }] of readings.entries())
-    variables[`r${n}`] = celType(documentOf(device)?.readings[splitKey(key).family]?.value);
-  for (const [name, value] of Object.entries(values)) variables[name] = typeOfValue(value);
-  const type = typeOfCel(cel, variables);
+export function checkCel(condition: CelCondition, values: Named, documentOf: DocumentOf): string | undefined {
+  const type = resultTypeOf(condition, values, documentOf);
   if (!type.ok) return type.error;
   return type.value === 'bool' || type.value === 'dyn' ? undefined : 'The result must be true or false.';
 }
 
-/** True or false; `undefined` when it cannot be worked out from these values. */
-export function evaluateCel(cel: string, context: Readonly<Record<string, CelValue>>): boolean | undefined {
+/** The type of what a stored expression gives. Fails with a sentence when its types cannot be combined. */
+export function resultTypeOf(
+  { cel, readings }: CelCondition,
+  values: Named,
+  documentOf: DocumentOf,
+): Result<string, string> {
+  const variables: Record<string, CelType> = {};
+  for (const [n, { device, key }] of readings.entries())
+    variables[`r${n}`] = celType(documentOf(device)?.readings[splitKey(key).family]?.value);
+  for (const [name, value] of Object.entries(values)) variables[name] = typeOfValue(value);
+  return typeOfCel(cel, variables);
+}
+
+/** The result of an expression; `undefined` when it has none with these values. */
+export function runCel(cel: string, context: Readonly<Record<string, CelValue>>): unknown {
   let run = known.get(cel);
   if (!run) {
     run = compileCel(cel);
     if (known.size >= mostKnown) known.clear();
     known.set(cel, run);
   }
-  const value = run(context);
+  return run(context);
+}
+
+/** True or false; `undefined` when it cannot be worked out from these values. */
+export function evaluateCel(cel: string, context: Readonly<Record<string, CelValue>>): boolean | undefined {
+  const value = runCel(cel, context);
   return typeof value === 'boolean' ? value : undefined;
 }
 

@@ -1,8 +1,10 @@
 import { actOf, checkValue, indexesOf, splitKey, steer, takesReading, type DriverDocument } from '../driver';
-import { argumentNow, sendsOfStep, valuesOf } from '../macro';
+import { sendsOfStep, valuesOf } from '../macro';
 import type { Scalar } from '../result';
 import {
   canonicalJson,
+  isLive,
+  resolveArgument,
   resolveParams,
   sendsOfControl,
   type ControlRecord,
@@ -37,8 +39,7 @@ export class CommandUses {
   addControl({ data, control }: ControlInContext): void {
     const page = data.page;
     const by = { control: control.id, page };
-    for (const send of sendsOfControl({ responses: data.responses }))
-      this.add(send, resolveParams(send.params, data.values), by);
+    for (const send of sendsOfControl({ responses: data.responses })) this.addSend(send, data.values, by);
     const { range, drive, list } = data;
     if (range)
       this.add(range.send, { ...resolveParams(range.send.params, data.values), [range.param]: this.middle(range) }, by);
@@ -48,7 +49,7 @@ export class CommandUses {
 
   /** What a watch sends itself. */
   addWatch({ data }: WatchRecord): void {
-    for (const send of sendsOfWatch(data)) this.add(send, resolveParams(send.params, {}), {});
+    for (const send of sendsOfWatch(data)) this.addSend(send, {}, {});
   }
 
   /** The commands of a macro and of those that it begins, with these parameters. */
@@ -60,27 +61,36 @@ export class CommandUses {
     depth = 0,
   ): void {
     const values = valuesOf(macro.data, given);
-    const unknown = () => undefined;
     for (const step of macro.data.segments.flatMap(({ steps }) => steps)) {
       for (const { device, command, params } of sendsOfStep(step)) {
         const entries = Object.entries(params).map(
-          ([name, argument]) => [name, argumentNow(argument, values, unknown)] as const,
+          ([name, argument]) => [name, resolveArgument(argument, values)] as const,
         );
         const known = entries.flatMap(([name, value]) => (value === undefined ? [] : [[name, value] as const]));
         const isOpen = known.length < entries.length;
         const use = this.add({ device, command }, Object.fromEntries(known), { ...by, macro: macro.id }, isOpen);
-        if (isOpen) use.open = 'A value of it is read from a device when the macro sends it.';
+        if (isOpen) use.open = 'A value of it is looked up when the macro sends it.';
       }
       const { does } = step;
       const called = does.is === 'macro' ? macroOf(does.macro) : undefined;
       // Macros that begin each other in a ring are found while editing; here they end after a few rounds.
       if (!called || does.is !== 'macro' || depth > 8) continue;
       const passed = Object.entries(does.params).flatMap(([name, argument]) => {
-        const value = argumentNow(argument, values, unknown);
+        const value = resolveArgument(argument, values);
         return value === undefined ? [] : [[name, value] as const];
       });
       this.addMacro(called, Object.fromEntries(passed), { ...by }, macroOf, depth + 1);
     }
+  }
+
+  private addSend(
+    { params, ...send }: SendSpec,
+    values: Readonly<Record<string, Scalar>>,
+    by: { readonly control?: string; readonly page?: string },
+  ): void {
+    const isOpen = Object.values(params).some(isLive);
+    const use = this.add(send, resolveParams(params, values), by, isOpen);
+    if (isOpen) use.open = 'A value of it is looked up when it is sent.';
   }
 
   private add(

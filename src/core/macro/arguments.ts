@@ -1,5 +1,5 @@
 import type { Scalar } from '../result';
-import type { MacroArgument, MacroData, ReadingRef } from '../show';
+import type { MacroData } from '../show';
 
 /** The values of a macro's parameters: as given, else their usual ones. What is given under another name is left out. */
 export const valuesOf = (
@@ -22,13 +22,3 @@ export function givenProblem(
 }
 
 const kinds = { number: 'a number', string: 'a text', boolean: 'on or off' } as const;
-
-/** What an argument is at this moment. `undefined` when its reading is not fresh or its parameter is not there. */
-export function argumentNow(
-  argument: MacroArgument,
-  values: Readonly<Record<string, Scalar>>,
-  fresh: (ref: ReadingRef) => Scalar | undefined,
-): Scalar | undefined {
-  if (typeof argument !== 'object') return argument;
-  return 'value' in argument ? values[argument.value] : fresh(argument.reading);
-}

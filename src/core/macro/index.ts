@@ -1,5 +1,5 @@
 export { axisOf, fittingScale, type Axis } from './axis';
-export { argumentNow, givenProblem, valuesOf } from './arguments';
+export { givenProblem, valuesOf } from './arguments';
 export {
   changeMacroEdit,
   copiedSteps,

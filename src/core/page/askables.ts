@@ -1,6 +1,6 @@
 import { askedParams, type DriverDocument } from '../driver';
 import type { Scalar } from '../result';
-import { resolveArgument, type ControlRecord, type MacroRecord } from '../show';
+import { resolveArgument, valueNameOf, type ControlRecord, type MacroRecord } from '../show';
 import { gesturesOf, sendsOf } from './control-edits';
 import type { Askable } from './questions';
 
@@ -29,7 +29,7 @@ export function askOffers(data: ControlRecord['data'], { documentOf, tagOf, macr
       const command = documentOf(device)?.commands[id];
       for (const [param, { title, default: usual }] of askedParams(command)) {
         const argument = params[param];
-        if (typeof argument === 'object' && asked.has(argument.value)) continue;
+        if (asked.has(valueNameOf(argument) ?? '')) continue;
         const now = argument === undefined ? usual : resolveArgument(argument, data.values);
         const of = `${tagOf(device) ?? '?'} ${command?.title ?? id}`;
         offers.push({ about: { of: 'send', gesture, index, param }, title, of, now });
@@ -40,7 +40,7 @@ export function askOffers(data: ControlRecord['data'], { documentOf, tagOf, macr
   const macro = runs && macroOf(runs.macro);
   for (const { name, title, value } of macro?.data.params ?? []) {
     const argument = runs?.params[name];
-    if (typeof argument === 'object' && asked.has(argument.value)) continue;
+    if (asked.has(valueNameOf(argument) ?? '')) continue;
     const now = argument === undefined ? value : resolveArgument(argument, data.values);
     offers.push({ about: { of: 'macro', param: name }, title, of: `macro ${macro?.data.name ?? ''}`, now });
   }

@@ -4,10 +4,10 @@ import {
   mapReadings,
   mapSends,
   resolveArgument,
-  type Argument,
   type ControlRecord,
   type ReadingRef,
   type SendSpec,
+  type SentArgument,
 } from '../show';
 
 type Data = ControlRecord['data'];
@@ -27,7 +27,7 @@ export function bridged(data: Data, device: string, bridge: ContractBridge): Dat
       const moved = value === undefined ? undefined : other.value(param, value);
       return [[name, moved === undefined || moved === value ? argument : moved] as const];
     });
-    return { ...send, command: other.command, params: Object.fromEntries<Argument>(params) };
+    return { ...send, command: other.command, params: Object.fromEntries<SentArgument>(params) };
   };
   const toReading = (ref: ReadingRef): ReadingRef =>
     ref.device === device ? { ...ref, key: bridge.reading(ref.key) } : ref;

@@ -1,6 +1,6 @@
 import { type DriverDocument } from '../driver';
 import type { Scalar } from '../result';
-import { isHeld, resolveArgument, startOf, type ControlRecord, type SendSpec } from '../show';
+import { isHeld, resolveArgument, startOf, valueNameOf, type ControlRecord, type SendSpec } from '../show';
 import { withValue } from './series';
 
 /** Changes of what one control does and shows, from its data to its data. */
@@ -166,8 +166,8 @@ export function setParam(
   const first = index === 0 && gesture === (isHeld(data) ? 'held' : 'tap');
   const tied = first && value !== undefined ? withValue(data, param, document) : data;
   const argument = sendsOf(tied, gesture)[index]?.params[param];
-  if (value !== undefined && typeof argument === 'object')
-    return { ...tied, values: { ...tied.values, [argument.value]: value } };
+  const name = valueNameOf(argument);
+  if (value !== undefined && name !== undefined) return { ...tied, values: { ...tied.values, [name]: value } };
   const sends = sendsOf(tied, gesture).map((each, n): SendSpec => {
     if (n !== index) return each;
     const { [param]: _, ...others } = each.params;
@@ -216,8 +216,8 @@ export function setKind(data: Data, type: Data['type']): Data {
 /** Sets a parameter of the command that a fader or dial sends, as a value of the control. */
 export function setRangeParam(data: Data, param: string, value: Scalar, document: DriverDocument | undefined): Data {
   const tied = withValue(data, param, document);
-  const argument = tied.range?.send.params[param];
-  if (typeof argument === 'object') return { ...tied, values: { ...tied.values, [argument.value]: value } };
+  const name = valueNameOf(tied.range?.send.params[param]);
+  if (name !== undefined) return { ...tied, values: { ...tied.values, [name]: value } };
   if (!tied.range) return tied;
   const send = { ...tied.range.send, params: { ...tied.range.send.params, [param]: value } };
   return { ...tied, range: { ...tied.range, send } };

@@ -1,9 +1,11 @@
 import { formatLabel } from '../face';
 import { madeFor, type KnownDevices } from './context';
 import type { DriverDocument } from '../driver';
+import { liveText } from '../lamp';
 import {
   devicesOf,
   pagesOf,
+  isLive,
   resolveArgument,
   sendsOfControl,
   type ControlRecord,
@@ -63,7 +65,10 @@ function factsOf(
     const command = device && documentOf(device)?.commands[send.command];
     const params = Object.entries(send.params).map(([name, argument]) => {
       const title = command?.params[name]?.title ?? name;
-      return `${title} ${String(resolveArgument(argument, data.values) ?? '')}`;
+      const text = isLive(argument)
+        ? liveText(argument, (id) => devices.get(id)?.data.tag)
+        : String(resolveArgument(argument, data.values) ?? '');
+      return `${title} ${text}`;
     });
     return [`${device?.data.tag ?? 'missing device'} ${command?.title ?? send.command}`, ...params];
   });

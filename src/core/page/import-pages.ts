@@ -10,7 +10,9 @@ import {
   mapReadings,
   mapSends,
   pagesOf,
+  readingsOfArgument,
   resolveArgument,
+  valueNameOf,
   mostChanges,
   sendsOfControl,
   type ControlRecord,
@@ -90,7 +92,8 @@ function missingIn(file: PageFile, id: string, document: DriverDocument): string
   for (const data of file.controls) {
     for (const { device, command } of sendsOfControl(data))
       if (device === id && !(command in document.commands)) missing.add(`no command “${command}”`);
-    for (const { device, key } of [...readingsOfLabel(data.label, data.values), ...readingsOfLamps(data)])
+    const taken = sendsOfControl(data).flatMap(({ params }) => Object.values(params).flatMap(readingsOfArgument));
+    for (const { device, key } of [...readingsOfLabel(data.label, data.values), ...readingsOfLamps(data), ...taken])
       if (device === id && !hasReading(document, key)) missing.add(`no reading “${key}”`);
     if (data.drive?.device === id && !(data.drive.drive in document.drives))
       missing.add(`nothing to steer “${data.drive.drive}”`);
@@ -281,7 +284,8 @@ function withMoves(data: Data, moves: Moves, document: (device: string) => Drive
       const offset = by(send.device, storedFamily(document(send.device), send.command, name));
       const before = resolveArgument(argument, data.values);
       if (offset === 0 || typeof before !== 'number') continue;
-      if (typeof argument === 'object') values[argument.value] = before + offset;
+      const value = valueNameOf(argument);
+      if (value !== undefined) values[value] = before + offset;
       else
         literal.set(send.device, (literal.get(send.device) ?? new Map<number, number>()).set(before, before + offset));
     }

@@ -59,6 +59,7 @@ export {
   setParam,
   setRangeParam,
   setWait,
+  withSendParam,
   type ResponseGesture,
 } from './control-edits';
 export { planSeries, seriesOver, startSeries, type SeriesDraft } from './series-plan';

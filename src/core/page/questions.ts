@@ -1,7 +1,7 @@
 import { checkValue, memberKey, type DriverDocument, type DriverParameter, type ValueShape } from '../driver';
 import type { Question } from '../live';
 import { fail, ok, type Problem, type Result, type Scalar } from '../result';
-import { sendsOfControl, type Argument, type ControlRecord, type MacroRecord } from '../show';
+import { sendsOfControl, valueNameOf, type ControlRecord, type MacroRecord, type SentArgument } from '../show';
 import { sendsOf, withSendParam, type ResponseGesture } from './control-edits';
 import { freeValueName, listedValues } from './series';
 
@@ -35,8 +35,7 @@ export function questionsOf(data: Data, takers: AnswerTakers): Question[] {
 }
 
 /** True when an argument is the value of that name. */
-const isValue = (argument: Argument | undefined, name: string): boolean =>
-  typeof argument === 'object' && argument.value === name;
+const isValue = (argument: SentArgument | undefined, name: string): boolean => valueNameOf(argument) === name;
 
 function takerOf(
   data: Data,
@@ -115,8 +114,9 @@ export function askFor(data: Data, about: Askable, title: string, now: Scalar | 
   const { runs } = data.responses;
   const before =
     about.of === 'macro' ? runs?.params[about.param] : sendsOf(data, about.gesture)[about.index]?.params[about.param];
-  const value = typeof before === 'object' ? before.value : freeValueName(data, about.param);
-  const start = typeof before === 'object' ? data.values[value] : (before ?? now);
+  const tied = valueNameOf(before);
+  const value = tied ?? freeValueName(data, about.param);
+  const start = tied === undefined ? (typeof before === 'object' ? now : (before ?? now)) : data.values[tied];
   const { mostMs, items } = data.responses.asks ?? startAsks;
   if (items.length >= mostAsked || items.some((each) => each.value === value)) return data;
   const fed =

@@ -6,7 +6,8 @@ import {
   mapReadings,
   mapSends,
   resolveArgument,
-  type Argument,
+  valueNameOf,
+  type SentArgument,
   type ControlRecord,
   type Edit,
   type LabelSegment,
@@ -88,7 +89,7 @@ export function withValue(data: Data, param: string, document: DriverDocument | 
   const argument = send?.params[param] ?? document?.commands[send?.command ?? '']?.params[param]?.default;
   if (!send || argument === undefined || typeof argument === 'object') return data;
   const name = freeValueName(data, param);
-  const tie = (each: Argument): Argument => (each === argument ? { value: name } : each);
+  const tie = <A extends SentArgument>(each: A): A | { value: string } => (each === argument ? { value: name } : each);
   const key = (device: string, text: string): string => {
     const { family, index } = splitKey(text);
     return device === send.device && index === argument ? memberKey(family, `$${name}`) : text;
@@ -132,8 +133,7 @@ function withNumber(text: string, value: Scalar, name: string): LabelSegment[] {
 
 /** The value of a control that is the given parameter of its first command, once `withValue` has made it one. */
 function valueOfParam(data: Data, param: string): string | undefined {
-  const argument = firstSend(data)?.params[param];
-  return typeof argument === 'object' ? argument.value : undefined;
+  return valueNameOf(firstSend(data)?.params[param]);
 }
 
 interface Deal {

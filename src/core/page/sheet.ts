@@ -1,7 +1,16 @@
 import { zoneOf } from './area';
 import { valueText, type DriverDocument } from '../driver';
 import { formatLabel } from '../face';
-import { isHeld, resolveArgument, sendsOfControl, type ControlRecord, type PageRecord, type SendSpec } from '../show';
+import { liveText } from '../lamp';
+import {
+  isHeld,
+  isLive,
+  resolveArgument,
+  sendsOfControl,
+  type ControlRecord,
+  type PageRecord,
+  type SendSpec,
+} from '../show';
 import { inOrder } from './arrange';
 import { ruleText } from './rule-text';
 
@@ -76,8 +85,9 @@ function sendText(
   const given = Object.entries(params)
     .filter(([name]) => name !== free)
     .map(([name, argument]) => {
-      const value = resolveArgument(argument, data.values);
       const param = definition?.params[name];
+      if (isLive(argument)) return `${param?.title.toLowerCase() ?? name} ${liveText(argument, tagOf)}`;
+      const value = resolveArgument(argument, data.values);
       return value === undefined ? '' : `${param?.title.toLowerCase() ?? name} ${valueText(param?.value, value)}`;
     })
     .filter(Boolean);

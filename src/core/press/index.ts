@@ -10,6 +10,7 @@ export {
   whyWord,
   type Why,
 } from './endings';
+export { originalOf, settled } from './settled';
 export { targetOf } from './targets';
 export { handlingOf } from './handling';
 export { worstOutcome, type FinalOutcome, type Outcome } from './outcome';

@@ -9,6 +9,39 @@ export const argumentSchema = z.union([scalarSchema, z.strictObject({ value: z.s
 export type Argument = z.infer<typeof argumentSchema>;
 export type ReadingRef = z.infer<typeof readingRefSchema>;
 
+/** What is looked up when a command leaves: what a reading says then, or an expression of the Common Expression Language (see `Condition`). */
+const liveArgumentSchema = z.union([
+  z.strictObject({ reading: readingRefSchema }),
+  z.strictObject({ cel: z.string().min(1).max(1000), readings: z.array(readingRefSchema).max(40) }),
+]);
+export type LiveArgument = z.infer<typeof liveArgumentSchema>;
+
+/** The value of a parameter: a literal, a value of the control or of the macro by its name, or something that is looked up then. */
+export const sentArgumentSchema = z.union([argumentSchema, liveArgumentSchema]);
+export type SentArgument = z.infer<typeof sentArgumentSchema>;
+
+/** True for what is known only when the command leaves. */
+export const isLive = (argument: SentArgument | undefined): argument is LiveArgument =>
+  typeof argument === 'object' && !('value' in argument);
+
+/** The name of the control's or the macro's value that an argument is; `undefined` for anything else. */
+export const valueNameOf = (argument: SentArgument | undefined): string | undefined =>
+  typeof argument === 'object' && 'value' in argument ? argument.value : undefined;
+
+/** The readings that an argument is taken from. */
+export function readingsOfArgument(argument: SentArgument): readonly ReadingRef[] {
+  if (!isLive(argument)) return [];
+  return 'reading' in argument ? [argument.reading] : argument.readings;
+}
+
+/** The argument with each reading in it replaced. */
+export function mapArgumentReadings(argument: SentArgument, to: (ref: ReadingRef) => ReadingRef): SentArgument {
+  if (!isLive(argument)) return argument;
+  return 'reading' in argument
+    ? { reading: to(argument.reading) }
+    : { ...argument, readings: argument.readings.map(to) };
+}
+
 /** Of one reading. Above and below leave the value itself out; a range has both its ends in it. */
 export type ReadingTest =
   | { op: 'equals' | 'differs' | 'above' | 'below' | 'contains'; reading: ReadingRef; to: Argument }

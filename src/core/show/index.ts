@@ -40,10 +40,15 @@ export {
 } from './records';
 export {
   conditionSchema,
+  isLive,
+  valueNameOf,
   mapConditionArguments,
+  readingsOfArgument,
   mapConditionReadings,
   readingsOfCondition,
   type Argument,
+  type LiveArgument,
+  type SentArgument,
   type Condition,
   type ReadingRef,
   type ReadingTest,
@@ -60,7 +65,7 @@ export {
   tallyState,
   withTally,
 } from './tally-readings';
-export { readingId, resolveArgument, resolveParams, resolveReading } from './values';
+export { readingId, resolveArgument, resolveParams, resolveReading, type LookUp } from './values';
 export { controlsOf, pagesOf } from './pages';
 export { devicesOf, drivenBy, mapReadings, withDevices } from './retarget';
 export { plainButton } from './plain-button';
@@ -153,7 +158,6 @@ export {
   frameRateSchema,
   macroDataSchema,
   type FrameRate,
-  type MacroArgument,
   type MacroData,
   type MacroDoes,
   type MacroSegment,

@@ -1,21 +1,14 @@
 import { z } from 'zod';
 import { scalarSchema } from '../driver';
-import { conditionSchema } from './conditions';
-import { idSchema, readingRefSchema, text, valueName } from './reading-ref';
+import { conditionSchema, sentArgumentSchema } from './conditions';
+import { idSchema, text, valueName } from './reading-ref';
 
 /** Commands on a timeline, across devices, as they are stored. What they mean is worked out in `core/macro`. */
-
-/** A literal, a parameter of the macro by its name, or what a reading says when the command leaves. */
-export const macroArgumentSchema = z.union([
-  scalarSchema,
-  z.strictObject({ value: valueName }),
-  z.strictObject({ reading: readingRefSchema }),
-]);
 
 export const macroSendSchema = z.strictObject({
   device: idSchema,
   command: z.string().min(1).max(60),
-  params: z.record(z.string().max(60), macroArgumentSchema).default({}),
+  params: z.record(z.string().max(60), sentArgumentSchema).default({}),
 });
 
 /** Milliseconds from the zero point of the segment; before it in the pre-roll. */
@@ -30,7 +23,7 @@ export const macroDoesSchema = z.discriminatedUnion('is', [
   z.strictObject({
     is: z.literal('macro'),
     macro: idSchema,
-    params: z.record(z.string().max(60), macroArgumentSchema).default({}),
+    params: z.record(z.string().max(60), sentArgumentSchema).default({}),
   }),
   /** On all screens of a panel, or of every panel. */
   z.strictObject({ is: z.literal('note'), panel: idSchema.optional(), text: text(300).min(1) }),
@@ -100,7 +93,6 @@ export type MacroSegment = z.infer<typeof macroSegmentSchema>;
 export type MacroStep = z.infer<typeof macroStepSchema>;
 export type MacroDoes = z.infer<typeof macroDoesSchema>;
 export type MacroSend = z.infer<typeof macroSendSchema>;
-export type MacroArgument = z.infer<typeof macroArgumentSchema>;
 export type WayOn = z.infer<typeof wayOnSchema>;
 
 /** Names of frame rates, as the trade writes them. With `drop` two frame numbers are left out each minute but the tenth, four at 59.94. */

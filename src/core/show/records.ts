@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { additionsSchema, scalarSchema } from '../driver';
-import { argumentSchema, conditionSchema } from './conditions';
+import { sentArgumentSchema, conditionSchema } from './conditions';
 import { inletDataSchema } from './inlet';
 import { frameRateSchema, macroDataSchema } from './macro';
 import { drillSchema } from './drills';
@@ -39,7 +39,7 @@ export const meaningSchema = z.enum(['onAir', 'next', 'warning', 'recording', 'f
 export const sendSchema = z.strictObject({
   device: idSchema,
   command: z.string().min(1).max(60),
-  params: z.record(z.string(), argumentSchema).default({}),
+  params: z.record(z.string(), sentArgumentSchema).default({}),
   /** Delay after the send before it, or after the press, in milliseconds. */
   waitMs: z.number().int().min(0).max(60_000).optional(),
 });
@@ -221,7 +221,7 @@ const responses = z.strictObject({
     })
     .optional(),
   /** The macro that a tap begins besides, and its parameters where they are not the usual ones. */
-  runs: z.strictObject({ macro: idSchema, params: z.record(valueName, argumentSchema).default({}) }).optional(),
+  runs: z.strictObject({ macro: idSchema, params: z.record(valueName, sentArgumentSchema).default({}) }).optional(),
 });
 const iconName = z.string().regex(/^[a-z][a-z0-9-]{0,39}$/, 'the name of an icon');
 const values = z.record(valueName, scalarSchema);

@@ -33,6 +33,12 @@ const references: Readonly<Record<string, ShowRecord>> = {
   'where a fader stands': control({
     range: { send: { ...send, device: 'dev-Y' }, param: 'level', reading: read, min: 0, max: 1 },
   }),
+  'a reading that a button sends': control({
+    responses: { tap: [{ ...send, device: 'dev-Y', params: { input: { reading: read } } }] },
+  }),
+  'an expression that a button sends': control({
+    responses: { tap: [{ ...send, device: 'dev-Y', params: { input: { cel: 'r0 + 1', readings: [read] } } }] },
+  }),
   'a stick': control({ drive: { device: 'dev-X', drive: 'head' } }),
   'a list': control({ list: { device: 'dev-X', list: 'clips', form: 'small' } }),
   'a bar': control({ shows: { kind: 'bar', reading: read, min: 0, max: 1 } }),
@@ -86,6 +92,7 @@ describe('what uses a device', () => {
       zone: 'other',
       presses: 'other',
       inlet: 'other',
+      base: 'other',
       press: 'other',
       run: 'other',
       shift: 'other',

@@ -1,6 +1,6 @@
-import { mapConditionReadings, type ReadingRef } from './conditions';
+import { isLive, mapArgumentReadings, mapConditionReadings, type ReadingRef } from './conditions';
 import { ownId } from './own-device';
-import type { ControlRecord, LabelSegment } from './records';
+import type { ControlRecord, LabelSegment, SendSpec } from './records';
 import { mapSends, sendsOfControl } from './sends';
 import { mapShownReading } from './shown';
 
@@ -47,11 +47,30 @@ function levelWithDevices<L extends NonNullable<Data['shifts']>[string]>(own: L,
   };
 }
 
-/** The control's data with each reading that it shows replaced: in its label, its lamps, its range and what is drawn on it. */
-export function mapReadings<T extends Pick<Data, 'label' | 'lamps' | 'range' | 'shows'>>(
+/** Parameters with each reading that they are taken from replaced. */
+const paramsWithReadings = (params: SendSpec['params'], to: (ref: ReadingRef) => ReadingRef): SendSpec['params'] =>
+  Object.values(params).some(isLive)
+    ? Object.fromEntries(Object.entries(params).map(([name, each]) => [name, mapArgumentReadings(each, to)]))
+    : params;
+
+/** The control's data with each reading that its commands take a value from replaced. */
+function withArgumentReadings<T extends Pick<Data, 'responses' | 'range'>>(
   data: T,
   to: (ref: ReadingRef) => ReadingRef,
 ): T {
+  const mapped = mapSends(data, (send) => ({ ...send, params: paramsWithReadings(send.params, to) }));
+  const { runs } = mapped.responses;
+  return runs
+    ? { ...mapped, responses: { ...mapped.responses, runs: { ...runs, params: paramsWithReadings(runs.params, to) } } }
+    : mapped;
+}
+
+/** The control's data with each reading in it replaced: in its label, its lamps, its range, what is drawn on it, and what its commands take. */
+export function mapReadings<T extends Pick<Data, 'label' | 'lamps' | 'range' | 'shows' | 'responses'>>(
+  given: T,
+  to: (ref: ReadingRef) => ReadingRef,
+): T {
+  const data = withArgumentReadings(given, to);
   const inLabel = (label: readonly LabelSegment[]) =>
     label.map((segment) => ('reading' in segment ? { reading: to(segment.reading) } : segment));
   return {

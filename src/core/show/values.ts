@@ -1,18 +1,32 @@
 import type { Scalar } from '../result';
-import type { Argument, ReadingRef } from './conditions';
+import type { LiveArgument, ReadingRef, SentArgument } from './conditions';
 
 type Values = Readonly<Record<string, Scalar>>;
 
-/** The value of an argument: the literal, or the control's value of that name (`undefined` when it has none). */
-export function resolveArgument(argument: Argument, values: Values): Scalar | undefined {
-  return typeof argument === 'object' ? values[argument.value] : argument;
+/** Looks up what is known only when a command leaves; `undefined` while nobody knows. */
+export type LookUp = (argument: LiveArgument) => Scalar | undefined;
+
+const nobodyKnows: LookUp = () => undefined;
+
+/** The value of an argument: the literal, the control's value of that name (`undefined` when it has none), or what is looked up. */
+export function resolveArgument(
+  argument: SentArgument,
+  values: Values,
+  lookUp: LookUp = nobodyKnows,
+): Scalar | undefined {
+  if (typeof argument !== 'object') return argument;
+  return 'value' in argument ? values[argument.value] : lookUp(argument);
 }
 
 /** The parameters of a command with the control's values put in; what there is no value for is left out. */
-export function resolveParams(params: Readonly<Record<string, Argument>>, values: Values): Record<string, Scalar> {
+export function resolveParams(
+  params: Readonly<Record<string, SentArgument>>,
+  values: Values,
+  lookUp?: LookUp,
+): Record<string, Scalar> {
   const given: Record<string, Scalar> = {};
   for (const [name, argument] of Object.entries(params)) {
-    const value = resolveArgument(argument, values);
+    const value = resolveArgument(argument, values, lookUp);
     if (value !== undefined) given[name] = value;
   }
   return given;

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { scalarSchema } from '../driver';
-import { argumentSchema, conditionSchema } from './conditions';
+import { sentArgumentSchema, conditionSchema } from './conditions';
 import { longestInletText } from './inlet';
 import { idSchema, readingRefSchema, text, valueName } from './reading-ref';
 
@@ -45,7 +45,7 @@ const forMs = z.number().int().min(0, 'not negative').max(3_600_000, 'at most an
 const watchSendSchema = z.strictObject({
   device: idSchema,
   command: z.string().min(1).max(60),
-  params: z.record(z.string(), argumentSchema).default({}),
+  params: z.record(z.string(), sentArgumentSchema).default({}),
   /** Delay after the one before it, or after the firing, in milliseconds. */
   waitMs: z.number().int().min(0).max(60_000).optional(),
 });
@@ -122,7 +122,7 @@ export const watchDataSchema = z.strictObject({
   quietMs: z.number().int().min(0, 'not negative').max(86_400_000, 'at most a day').default(0),
   mostPerMinute: z.number().int().min(1, 'at least once').max(600, 'at most 600 times a minute').default(60),
   sends: z.array(watchSendSchema).max(40).default([]),
-  runs: z.strictObject({ macro: idSchema, params: z.record(valueName, argumentSchema).default({}) }).optional(),
+  runs: z.strictObject({ macro: idSchema, params: z.record(valueName, sentArgumentSchema).default({}) }).optional(),
   /** The control that is pressed. */
   presses: idSchema.optional(),
 });

@@ -8,7 +8,7 @@ import {
   variableOrders,
   variableReading,
   type ControlRecord,
-  type MacroArgument,
+  type SentArgument,
   type MacroRecord,
   type ShowRecord,
   type VariableRecord,
@@ -25,7 +25,7 @@ interface LoopSources {
 type Send = {
   readonly device: string;
   readonly command: string;
-  readonly params: Readonly<Record<string, MacroArgument>>;
+  readonly params: Readonly<Record<string, SentArgument>>;
 };
 
 /**

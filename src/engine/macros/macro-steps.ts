@@ -1,12 +1,15 @@
+import type { DriverParameter } from '../../core/driver';
+import { fitted } from '../../core/lamp';
 import type { ScreenAct } from '../../core/live';
-import { argumentNow, type DueStep } from '../../core/macro';
+import type { DueStep } from '../../core/macro';
 import { dryReason } from '../../core/press';
 import type { Scalar } from '../../core/result';
-import type { MacroRecord, MacroSend } from '../../core/show';
+import { isLive, resolveArgument, type MacroRecord, type MacroSend } from '../../core/show';
 import type { ReadingStore } from '../devices/readings';
 import type { RunDone } from '../presses/macro-request';
 import { runOwner } from '../presses/press-run';
 import type { Presses } from '../presses/presses';
+import { lookUpIn } from '../devices/look-up';
 import type { RunningShow } from '../show/running-show';
 import type { MacroRun, RunRequest, StepEnded } from './macro-run';
 import type { Pulses } from './pulses';
@@ -90,7 +93,7 @@ export class MacroSteps {
       });
     }
     const pulse = pulseOf(run.macro, due.step.step);
-    const off = pulse && this.argumentsNow(pulse.off.params, run.values);
+    const off = pulse && this.argumentsNow(pulse.off.params, run.values, this.shapesOf(pulse.off));
     if (!pulse || !off?.ok)
       return off?.ok === false
         ? end('lost', 'bad-value', off.reason)
@@ -114,7 +117,7 @@ export class MacroSteps {
     owner?: string,
   ): void {
     const record = this.sources.show.deviceOf(device);
-    const given = this.argumentsNow(params, run.values);
+    const given = this.argumentsNow(params, run.values, this.shapesOf({ device, command }));
     if (!record) return end('lost', 'missing', 'Its device is not in the rig.');
     if (!given.ok) return end('lost', 'bad-value', given.reason);
     const { who, aim, id } = run.request;
@@ -141,13 +144,28 @@ export class MacroSteps {
     );
   }
 
-  private argumentsNow(params: MacroSend['params'], values: Readonly<Record<string, Scalar>>) {
+  private shapesOf({ device, command }: Pick<MacroSend, 'device' | 'command'>) {
+    return this.sources.show.documentOf(device)?.commands[command]?.params;
+  }
+
+  /** @param shapes of a command; those of a macro have none */
+  private argumentsNow(
+    params: MacroSend['params'],
+    values: Readonly<Record<string, Scalar>>,
+    shapes: Readonly<Record<string, DriverParameter>> = {},
+  ) {
+    const { readings, show } = this.sources;
+    const lookUp = lookUpIn(show, readings, values);
     const given: Record<string, Scalar> = {};
     for (const [name, argument] of Object.entries(params)) {
-      const value = argumentNow(argument, values, ({ device, key }) => this.sources.readings.fresh(device, key));
+      const value = resolveArgument(argument, values, lookUp);
+      const shape = shapes[name];
       if (value === undefined)
-        return { ok: false, reason: `“${name}” has no value: what it is taken from is not known now.` } as const;
-      given[name] = value;
+        return {
+          ok: false,
+          reason: `“${shape?.title ?? name}” has no value: what it is taken from is not known now.`,
+        } as const;
+      given[name] = shape && isLive(argument) ? fitted(value, shape) : value;
     }
     return { ok: true, given } as const;
   }

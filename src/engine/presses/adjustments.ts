@@ -1,14 +1,17 @@
 import { steer, type CompiledDriver } from '../../core/driver';
+import { fitted } from '../../core/lamp';
 import type { Aim, AsRunSend, PressReport, TurnMessage } from '../../core/live';
 import { barredReason, type Why, type FinalOutcome } from '../../core/press';
 import type { Scalar } from '../../core/result';
-import { resolveArgument, type ControlRecord, type DeviceRecord } from '../../core/show';
+import { isLive, resolveArgument, type ControlRecord, type DeviceRecord } from '../../core/show';
+import type { ReadingStore } from '../devices/readings';
 import type { PageContexts } from '../pages/page-contexts';
 import type { AsRun } from '../record/as-run';
 import type { DeadMan, StopReason } from './dead-man';
 import type { Dispatcher, Order } from './dispatcher';
 import { prepare } from '../devices/prepare';
 import type { Aims } from '../aim/aims';
+import { lookUpIn } from '../devices/look-up';
 import type { RunningShow } from '../show/running-show';
 
 /** What a hand does on a fader, a dial or a stick, from touching it to letting go. */
@@ -40,6 +43,7 @@ interface Adjustment {
 
 interface AdjustmentSources {
   readonly show: RunningShow;
+  readonly readings: ReadingStore;
   readonly dispatcher: Dispatcher;
   readonly asRun: AsRun;
   readonly deadMan: DeadMan;
@@ -165,9 +169,12 @@ export class Adjustments {
     const { range, values } = adjustment.control.data;
     if (!range) return;
     const params: Record<string, Scalar> = { [range.param]: Math.min(range.max, Math.max(range.min, adjustment.x)) };
+    const { device, command } = range.send;
+    const lookUp = lookUpIn(this.sources.show, this.sources.readings, values);
     for (const [name, argument] of Object.entries(range.send.params)) {
-      const value = resolveArgument(argument, values);
-      if (value !== undefined) params[name] = value;
+      const value = resolveArgument(argument, values, lookUp);
+      const param = isLive(argument) ? this.sources.show.paramOf(device, command, name) : undefined;
+      if (value !== undefined) params[name] = param ? fitted(value, param) : value;
     }
     this.send(adjustment, range.send.command, params, 'continuous');
   }

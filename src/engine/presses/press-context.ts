@@ -1,11 +1,16 @@
-import type { Guard, PressContext } from '../../core/press';
+import { settled, type Guard, type PressContext } from '../../core/press';
 import type { ControlRecord, SendSpec } from '../../core/show';
+import type { ReadingStore } from '../devices/readings';
 import type { PageContexts } from '../pages/page-contexts';
+import { lookUpIn } from '../devices/look-up';
+import type { RunningShow } from '../show/running-show';
 import type { PressDebts } from './press-debts';
 import type { PressSubject } from './press-request';
 import type { TakenTurn, TurnMemory } from './turn-memory';
 
 interface Sources {
+  readonly show: RunningShow;
+  readonly readings: ReadingStore;
   readonly debts: PressDebts;
   readonly turns: TurnMemory;
   readonly pages: PageContexts;
@@ -28,11 +33,23 @@ export class RunContext implements PressContext {
     private readonly subject: PressSubject,
   ) {
     const { request, control, aim, answers, answered: withAnswers } = subject;
-    this.control = withAnswers ?? control;
+    // What is asked for first may be part of what is looked up.
+    this.control = withAnswers || !control.data.responses.asks ? this.settled(withAnswers ?? control) : control;
     this.isHeld = request.gesture === 'hold';
     this.isDry = aim === 'dry';
     this.missingGuard = request.guard ? undefined : sources.guardOf(control);
     this.answers = answers;
+  }
+
+  /** The control with the answers, and with what it looks up as it is now. */
+  answer(control: ControlRecord): void {
+    this.control = this.settled(control);
+  }
+
+  private settled(control: ControlRecord): ControlRecord {
+    const { readings, show } = this.sources;
+    const lookUp = lookUpIn(show, readings, control.data.values);
+    return settled(control, lookUp, (device, command, param) => show.paramOf(device, command, param));
   }
 
   get now(): number {

@@ -1,6 +1,6 @@
 import type { Aim, AsRunSend } from '../../core/live';
 import { answered } from '../../core/page';
-import { newPress, stepPress } from '../../core/press';
+import { newPress, originalOf, stepPress } from '../../core/press';
 import type { Ending, FinalOutcome, Guard, PressEffect, PressEvent, PressTimer, Why } from '../../core/press';
 import type { Scalar } from '../../core/result';
 import { resolveParams, type ControlRecord, type SendSpec } from '../../core/show';
@@ -177,7 +177,7 @@ export class PressRun {
       (asks) => book.tell({ t: 'press', id: this.id, outcome: 'waiting', ms: 0, asks }),
       (answers, reason) => {
         if (answers) {
-          this.context.control = answered(control, answers);
+          this.context.answer(answered(control, answers));
           this.trace.note({ is: 'answered' });
         }
         this.on(answers ? { type: 'answered' } : { type: 'unanswered', reason });
@@ -249,7 +249,8 @@ export class PressRun {
       runs: _____,
       ...responses
     } = this.context.control.data.responses;
-    const data = { ...this.context.control.data, responses: { ...responses, tap: [...sends] } };
+    // What it looks up is looked up anew each time.
+    const data = { ...this.context.control.data, responses: { ...responses, tap: sends.map(originalOf) } };
     const again: Pressed = { ...request, id: `${request.id.slice(0, 30)}-${n}`, gesture: 'tap' };
     this.sources.repeat({ ...rest, request: again, control: { ...this.context.control, data }, isBarrable: false });
   }

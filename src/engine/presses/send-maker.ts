@@ -1,6 +1,6 @@
 import type { CompiledDriver } from '../../core/driver';
-import type { Problem, Result } from '../../core/result';
-import { resolveParams, type ControlRecord, type DeviceRecord, type SendSpec } from '../../core/show';
+import { fail, type Problem, type Result } from '../../core/result';
+import { isLive, resolveParams, type ControlRecord, type DeviceRecord, type SendSpec } from '../../core/show';
 import { prepare } from '../devices/prepare';
 import type { PreparedSend } from '../devices/session-types';
 import type { RunningShow } from '../show/running-show';
@@ -35,7 +35,11 @@ export class SendMaker {
     if (!driver) return { device, prepared: undefined };
     const known = this.made.get(spec);
     if (known?.driver === driver && known.values === values) return { device, prepared: known.result };
-    const result = prepare(driver, spec.command, resolveParams(spec.params, values));
+    const open = Object.entries(spec.params).find(([, argument]) => isLive(argument))?.[0];
+    const result =
+      open === undefined
+        ? prepare(driver, spec.command, resolveParams(spec.params, values))
+        : nobodyKnows(driver, spec, open);
     this.made.set(spec, { driver, values, result });
     return { device, prepared: result };
   }
@@ -45,4 +49,10 @@ export class SendMaker {
     const device = this.show.deviceOf(send.device);
     return (device && this.show.driverOf(device)?.commands.get(send.command)?.command.risky) ?? false;
   }
+}
+
+/** What a value is looked up from is not known now. */
+function nobodyKnows(driver: CompiledDriver, { command }: SendSpec, param: string): Result<never, Problem> {
+  const title = driver.commands.get(command)?.command.params[param]?.title ?? param;
+  return fail({ path: param, message: `“${title}” has no value: what it is taken from is not known now.` });
 }

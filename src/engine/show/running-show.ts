@@ -1,4 +1,10 @@
-import { compileParsed, type CompiledDriver, type DriverDocument, type DriverShelf } from '../../core/driver';
+import {
+  compileParsed,
+  type CompiledDriver,
+  type DriverDocument,
+  type DriverParameter,
+  type DriverShelf,
+} from '../../core/driver';
 import {
   ownDevice,
   ownDocumentFor,
@@ -71,6 +77,10 @@ export class RunningShow {
   };
 
   /** A device of the rig, or the program itself. */
+  paramOf(device: string, command: string, param: string): DriverParameter | undefined {
+    return this.documentOf(device)?.commands[command]?.params[param];
+  }
+
   readonly deviceOf = (id: string): DeviceRecord | undefined => (id === ownId ? ownDevice : this.devices.get(id));
 
   /** True for the number of a snapshot that would show only black. */

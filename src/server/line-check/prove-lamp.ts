@@ -1,5 +1,6 @@
 import { expectationsOf, splitKey } from '../../core/driver';
 import type { FaceView } from '../../core/face';
+import { lookUpNow } from '../../core/lamp';
 import { bringAbout, type CheckSend } from '../../core/line-check';
 import {
   meaningWords,
@@ -68,7 +69,7 @@ async function provePosition(rig: PrivateRig, { range, ...rest }: Data): Promise
   const shape = rig.documentOf(send.device)?.commands[send.command]?.params[param]?.value;
   const exact = min + (max - min) / 4;
   const value = shape?.type === 'decimal' ? exact : Math.round(exact);
-  const params = { ...resolveParams(send.params, rest.values), [param]: value };
+  const params = { ...resolveParams(send.params, rest.values, lookUpIn(rig, rest.values)), [param]: value };
   const { outcome } = await rig.send({ device: send.device, command: send.command, params });
   if (outcome !== 'confirmed' && outcome !== 'sent') return undefined;
   const slack = (max - min) / 100;
@@ -137,7 +138,7 @@ async function proveOwn(
   rules: readonly LampRule[],
   isOnlyProof: boolean,
 ): Promise<RuleSeen | undefined> {
-  const sends = ownSends(data);
+  const sends = ownSends(rig, data);
   const isAbout = isAboutLamp(rig, data, rules, sends);
   if (isAbout === 'no' || (isAbout === 'perhaps' && !isOnlyProof)) return undefined;
   const isLit = () => rig.face(data).lamp.show !== 'off';
@@ -170,10 +171,11 @@ async function proveOwn(
 }
 
 /** What a tap of a plain button sends; nothing for controls of which a tap does not do the same each time. */
-function ownSends({ type, responses, values }: Data): CheckSend[] {
+function ownSends(rig: PrivateRig, { type, responses, values }: Data): CheckSend[] {
   const { tap, turns, held, asks } = responses;
   if (type !== 'button' || turns || held || asks) return [];
-  return tap.map(({ device, command, params }) => ({ device, command, params: resolveParams(params, values) }));
+  const lookUp = lookUpIn(rig, values);
+  return tap.map(({ device, command, params }) => ({ device, command, params: resolveParams(params, values, lookUp) }));
 }
 
 /**
@@ -227,3 +229,6 @@ function longestWait(condition: LampRule['when']): number {
 
 const lampWord = (lamp: FaceView['lamp']): string =>
   lamp.show === 'off' ? 'dark' : 'word' in lamp ? lamp.word : lamp.show;
+
+const lookUpIn = ({ valueNow, documentOf }: PrivateRig, values: Data['values']) =>
+  lookUpNow(values, { fresh: (ref) => valueNow(ref), documentOf });

@@ -24,8 +24,7 @@ import {
 } from '../../core/show';
 
 import { Button, CommitInput, Select } from '../kit';
-import { ParamField, ReadingPicker, useReadingChoices, useRigFacts } from '../fields';
-import { CelField } from './cel-field';
+import { ExpressionField, ParamField, ReadingPicker, useReadingChoices, useRigFacts } from '../fields';
 
 interface Props {
   /** With the control's values put in. */
@@ -87,7 +86,16 @@ type InsideProps = Omit<Props, 'word' | 'onRemove' | 'depth'> & { readonly depth
 
 function Inside({ condition, data, start, depth, onChange }: InsideProps) {
   if ('op' in condition) return <TestFields test={condition} onChange={onChange} />;
-  if ('cel' in condition) return <CelField condition={condition} values={data.values} onChange={onChange} />;
+  if ('cel' in condition)
+    return (
+      <ExpressionField
+        label="expression"
+        expression={condition}
+        values={data.values}
+        example={'SW1.program == 3 && !(E1.stream == "live")'}
+        onChange={onChange}
+      />
+    );
   if ('not' in condition)
     return (
       <ConditionFields

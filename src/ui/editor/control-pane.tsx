@@ -10,7 +10,7 @@ import {
   missingValues,
   removeControlsEdit,
 } from '../../core/page';
-import { devicesOf, type ControlRecord } from '../../core/show';
+import { devicesOf, valueNameOf, type ControlRecord } from '../../core/show';
 import { textOf } from '../page';
 import { OutsidePart } from '../outside';
 import { newId } from '../parts';
@@ -72,9 +72,7 @@ function SeriesOf({ control }: { readonly control: ControlRecord }) {
   const name = control.data.series?.value;
   const send = firstSend(control.data);
   if (members.length < 2 || name === undefined || !send) return null;
-  const param = Object.entries(send.params).find(
-    ([, argument]) => typeof argument === 'object' && argument.value === name,
-  )?.[0];
+  const param = Object.entries(send.params).find(([, argument]) => valueNameOf(argument) === name)?.[0];
   const definition = param === undefined ? undefined : documentOf(send.device)?.commands[send.command]?.params[param];
   const listed = definition?.listFrom ? listedValues(definition, readings.get(send.device) ?? {}) : [];
   const missing = missingValues(members, listed);

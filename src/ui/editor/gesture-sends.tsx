@@ -9,13 +9,14 @@ import {
   sendsOf,
   setParam,
   setWait,
+  withSendParam,
   type ResponseGesture,
 } from '../../core/page';
 import { askedParams } from '../../core/driver';
 import type { ControlRecord, SendSpec } from '../../core/show';
 
 import { Button, CommitInput } from '../kit';
-import { CommandPicker, ParamField } from '../fields';
+import { ArgumentField, CommandPicker } from '../fields';
 import { useFacts } from './facts';
 import { useVerbs } from './verbs';
 
@@ -106,14 +107,16 @@ function SendFields({ control, send, index, count, gesture, what, title }: SendP
       />
       {command &&
         askedParams(command).map(([id, param]) => (
-          <ParamField
+          <ArgumentField
             key={id}
             param={param}
+            argument={send.params[id]}
             value={paramNow(control.data, send, id)}
+            values={control.data.values}
             readings={readings.get(send.device)}
             family={param.listFrom ? document?.readings[param.listFrom] : undefined}
-            commits
-            onChange={(value) => change((data) => setParam(data, gesture, index, id, value, document))}
+            onValue={(value) => change((data) => setParam(data, gesture, index, id, value, document))}
+            onArgument={(to) => change((data) => withSendParam(data, gesture, index, id, to))}
           />
         ))}
       {count > 1 && (

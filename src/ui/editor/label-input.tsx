@@ -6,10 +6,10 @@ import type { Extension } from '@codemirror/state';
 import { useMemo } from 'react';
 import { checkLabel, completeLabel, formatLabel, parseLabel, renderLabel } from '../../core/face';
 import type { ControlRecord } from '../../core/show';
+import { useLabelDevices } from '../fields';
 import { CodeField, Theirs, useTyped } from '../kit';
 import { useFacts } from './facts';
 import { labelChips, type Chip } from './label-chips';
-import { useLabelDevices } from './use-label-devices';
 
 type Data = ControlRecord['data'];
 

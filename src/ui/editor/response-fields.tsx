@@ -2,9 +2,10 @@
 
 import { macrosOf } from '../../core/macro';
 import { sendsOf, setHeld, type ResponseGesture } from '../../core/page';
-import { isHeld, resolveArgument, type ControlRecord } from '../../core/show';
+import { isHeld, type ControlRecord } from '../../core/show';
 import { whyNotWith } from '../../core/press';
-import { CommitInput, Fold, Select } from '../kit';
+import { MacroParams } from '../fields';
+import { Fold, Select } from '../kit';
 import { useFacts } from './facts';
 import { GestureFields } from './gesture-fields';
 import { GestureSends } from './gesture-sends';
@@ -91,20 +92,14 @@ function MacroField({ control, what }: { readonly control: ControlRecord; readon
         ]}
         onChoose={(id) => set(id === '' ? undefined : { macro: id, params: {} })}
       />
-      {runs &&
-        macro?.data.params.map(({ name, title, value }) => (
-          <label key={name}>
-            {title}
-            <CommitInput
-              type={typeof value === 'number' ? 'number' : 'text'}
-              step="any"
-              value={String(resolveArgument(runs.params[name] ?? value, control.data.values) ?? '')}
-              onCommit={(text) =>
-                set({ ...runs, params: { ...runs.params, [name]: typeof value === 'number' ? Number(text) : text } })
-              }
-            />
-          </label>
-        ))}
+      {runs && macro && (
+        <MacroParams
+          macro={macro}
+          params={runs.params}
+          values={control.data.values}
+          onParams={(params) => set({ ...runs, params })}
+        />
+      )}
     </>
   );
 }

@@ -1,7 +1,11 @@
 export { CommandPicker } from './command-picker';
 export { CommandRow } from './command-row';
+export { ArgumentField } from './argument-field';
+export { ExpressionField } from './expression-field';
+export { MacroParams } from './macro-params';
 export { ParamField } from './param-field';
 export { PayloadField } from './payload-field';
 export { ReadingPicker } from './reading-picker';
 export { RigFactsContext, useRigFacts, type RigFacts } from './rig-facts';
+export { useLabelDevices } from './use-label-devices';
 export { useReadingChoices } from './use-reading-choices';

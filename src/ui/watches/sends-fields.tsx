@@ -3,7 +3,7 @@
 import { X } from 'lucide-react';
 import { askedParams } from '../../core/driver';
 import { startOf, type SendSpec } from '../../core/show';
-import { CommandPicker, ParamField, useRigFacts } from '../fields';
+import { ArgumentField, CommandPicker, useRigFacts } from '../fields';
 import { Button, NumberField } from '../kit';
 
 interface Props {
@@ -96,17 +96,19 @@ function SendFields({ send, n, onPick, onSend, onRemove }: SendProps) {
         </Button>
       </div>
       {askedParams(command).map(([name, param]) => (
-        <ParamField
+        <ArgumentField
           key={name}
           param={param}
+          argument={send.params[name]}
           value={literals[name]}
+          values={{}}
           readings={readings.get(send.device)}
           family={param.listFrom ? document?.readings[param.listFrom] : undefined}
-          commits
-          onChange={(value) => {
+          onValue={(value) => {
             const { [name]: _, ...others } = send.params;
             onSend({ ...send, params: value === undefined ? others : { ...others, [name]: value } });
           }}
+          onArgument={(to) => onSend({ ...send, params: { ...send.params, [name]: to } })}
         />
       ))}
     </div>

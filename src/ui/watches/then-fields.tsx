@@ -1,8 +1,8 @@
 'use client';
 
 import { macrosOf } from '../../core/macro';
-import { nameOfRecord, type ControlRecord, type DeskView, type SendSpec, type WatchData } from '../../core/show';
-import { ParamField } from '../fields';
+import { nameOfRecord, type ControlRecord, type DeskView, type WatchData } from '../../core/show';
+import { MacroParams } from '../fields';
 import { Select } from '../kit';
 import { SendsFields } from './sends-fields';
 
@@ -44,38 +44,17 @@ function MacroField({ show, data, onData }: Props) {
         options={[{ value: '', title: 'none' }, ...macros.map((each) => ({ value: each.id, title: each.data.name }))]}
         onChoose={choose}
       />
-      {runs &&
-        macro?.data.params.map(({ name, title, value }) => (
-          <ParamField
-            key={name}
-            param={{
-              title,
-              value:
-                typeof value === 'number'
-                  ? { type: 'decimal', decimals: 3 }
-                  : typeof value === 'boolean'
-                    ? { type: 'onOff', on: 'on', off: 'off' }
-                    : { type: 'text', maxLength: 200 },
-              sends: 'value',
-              optional: true,
-            }}
-            value={literal(runs.params[name]) ?? value}
-            commits
-            onChange={(to) => {
-              const { [name]: _, ...others } = runs.params;
-              onData('Macro', {
-                ...data,
-                runs: { ...runs, params: to === undefined ? others : { ...others, [name]: to } },
-              });
-            }}
-          />
-        ))}
+      {runs && macro && (
+        <MacroParams
+          macro={macro}
+          params={runs.params}
+          values={{}}
+          onParams={(params) => onData('Macro', { ...data, runs: { ...runs, params } })}
+        />
+      )}
     </>
   );
 }
-
-const literal = (argument: SendSpec['params'][string] | undefined) =>
-  typeof argument === 'object' ? undefined : argument;
 
 function PressField({ show, data, onData }: Props) {
   const pages = new Map(show.records.flatMap((each) => (each.kind === 'page' ? [[each.id, each.data.name]] : [])));

@@ -7,21 +7,26 @@ import type { CelError } from '../../core/cel';
 import { formatCel, readCel } from '../../core/lamp';
 import type { Scalar } from '../../core/result';
 import type { Condition } from '../../core/show';
-import { useRigFacts } from '../fields';
 import { CodeField, faultMark, Theirs, useTyped } from '../kit';
+import { useRigFacts } from './rig-facts';
 import { useLabelDevices } from './use-label-devices';
 
+type Expression = Extract<Condition, { cel: string }>;
+
 interface Props {
-  readonly condition: Extract<Condition, { cel: string }>;
+  readonly label: string;
+  readonly expression: Expression;
+  /** What can be named besides readings: the values of the control, the parameters of the macro. */
   readonly values: Readonly<Record<string, Scalar>>;
-  readonly onChange: (to: Condition) => void;
+  readonly example: string;
+  readonly onChange: (to: Expression) => void;
 }
 
-/** A condition as an expression, for those who type. What cannot be read is marked at its place and not stored. */
-export function CelField({ condition, values, onChange }: Props) {
+/** An expression, for those who type. What cannot be read is marked at its place and not stored. */
+export function ExpressionField({ label, expression, values, example, onChange }: Props) {
   const { idOf, tagOf } = useRigFacts();
   const devices = useLabelDevices();
-  const { typed, dirty, theirs, set, done } = useTyped(formatCel(condition, tagOf));
+  const { typed, dirty, theirs, set, done } = useTyped(formatCel(expression, tagOf));
   const [wrong, setWrong] = useState<CelError>();
   const drawn = useMemo(() => (wrong ? [faultMark(wrong.offset, Infinity)] : []), [wrong]);
   const commit = () => {
@@ -50,11 +55,11 @@ export function CelField({ condition, values, onChange }: Props) {
   return (
     <div className="grid gap-1">
       <span aria-hidden className="text-[14px] text-ink-soft">
-        expression
+        {label}
       </span>
       <div className="font-mono text-[14px]">
         <CodeField
-          label="expression"
+          label={label}
           value={typed}
           isLine
           maxLength={1000}
@@ -75,9 +80,7 @@ export function CelField({ condition, values, onChange }: Props) {
         />
       </div>
       <Theirs text={theirs} />
-      <p className="text-[13px] text-ink-soft">
-        For example: SW1.program == 3 &amp;&amp; !(E1.stream == &quot;live&quot;)
-      </p>
+      <p className="text-[13px] text-ink-soft">For example: {example}</p>
       {wrong && (
         <p className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink" role="alert">
           Not stored: {wrong.message}

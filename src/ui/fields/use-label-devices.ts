@@ -1,10 +1,10 @@
 import { useMemo } from 'react';
 import type { LabelDevice } from '../../core/face';
-import { useFacts } from './facts';
+import { useRigFacts } from './rig-facts';
 
 /** The devices of the rig with what they report, for texts that name readings. */
 export function useLabelDevices(): readonly LabelDevice[] {
-  const { readable, documentOf, readings } = useFacts();
+  const { readable, documentOf, readings } = useRigFacts();
   return useMemo(
     () =>
       readable.map(({ id, data }) => ({
