@@ -2,6 +2,7 @@ import { spawn } from 'node:child_process';
 import { createServer } from 'node:net';
 import type { AddressInfo } from 'node:net';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import type { RowsView, WireRow } from '../src/core/live';
 import { ownId, type InletData, type ShowRecord } from '../src/core/show';
 import { startFleetRig, type FleetRig } from './support/fleet';
 import {
@@ -77,6 +78,10 @@ beforeAll(async () => {
     controlRecord('ctl-cut', {
       label: [{ text: 'Cut' }],
       responses: { tap: [{ device: 'dev-SW1', command: 'cut', params: {} }] },
+    }),
+    controlRecord('ctl-launch', {
+      label: [{ reading: { device: 'dev-SW1', key: 'input[6].name' } }],
+      responses: { tap: [{ device: 'dev-SW1', command: 'take', params: { input: 6 } }] },
     }),
     controlRecord('ctl-black', {
       responses: { tap: [{ device: 'dev-SW1', command: 'black', params: { to: true } }], guard: 'hold' },
@@ -268,6 +273,42 @@ describe('a text inlet', () => {
     const { readings } = f.rig.engine.api.readings('SHOW') ?? { readings: [] };
     expect(readings.find(({ key }) => key === 'variable.lap')?.device).toBe('SHOW');
     expect(String(stateOf('text')('from'))).toMatch(/^127\.0\.0\.1:\d+$/);
+  });
+
+  it('presses a control by what it shows now, where its label comes from a device', async () => {
+    await f.send('SW1', 'name', { input: 6, text: 'Umpire' });
+    expect(await say(ports.text, 'press Race/umpire')).toEqual([expect.stringMatching(/^ok confirmed/)]);
+    expect((await switcher()).program).toBe(6);
+    await f.send('SW1', 'name', { input: 6, text: 'Launch' });
+    expect(await say(ports.text, 'press Race/umpire', 'press Race/Launch')).toEqual([
+      expect.stringContaining('error not-found'),
+      expect.stringMatching(/^ok/),
+    ]);
+  });
+
+  it('is on the wire with what came of it, and with the press that it was', async () => {
+    await f.client.follow<RowsView<WireRow>>('wire');
+    await say(ports.text, 'press Race/Cut', 'dance');
+    await sayOsc(ports.osc, '/read', 'SW1', 'program');
+    const textOf = ({ hex }: WireRow) => Buffer.from(hex, 'hex').toString().trim();
+    const rows = () => {
+      const all = (f.client.topic('wire') as RowsView<WireRow>).rows.filter(({ device }) =>
+        /^(text|osc)$/.test(device),
+      );
+      return all.slice(all.findLastIndex((row) => textOf(row) === 'press Race/Cut'));
+    };
+    const [press, answer, dance, refusal, asked, told] = await until(rows, (now) => now.length === 6);
+    expect([press?.dir, press && textOf(press), press?.note]).toEqual(['in', 'press Race/Cut', 'from 127.0.0.1']);
+    expect(answer && textOf(answer)).toMatch(/^ok confirmed/);
+    expect(press?.press).toBe(answer?.press);
+    const sent = (f.client.topic('wire') as RowsView<WireRow>).rows.find(
+      (row) => row.device === 'dev-SW1' && row.press === press?.press,
+    );
+    expect(sent && textOf(sent)).toBe('CUT');
+    expect(dance?.press).toBeUndefined();
+    expect(refusal && textOf(refusal)).toContain('error unknown-request');
+    expect(asked?.hex.startsWith(Buffer.from('/read').toString('hex'))).toBe(true);
+    expect(told && textOf(told)).toContain('value');
   });
 
   it('over UDP answers the sender', async () => {

@@ -285,7 +285,7 @@ export class Engine {
     const inletHand = new InletHand({ ...pressing, presses }, parts.add(new Followers()));
     const inletLog = log.child({ part: 'inlets' });
     const inlets = parts.add(
-      new Inlets({ ...pressing, hand: inletHand, watches, log: inletLog, passwordOf, isPrivate }),
+      new Inlets({ ...pressing, hand: inletHand, watches, wire, log: inletLog, passwordOf, isPrivate }),
     );
     intake.onInletPassword((inlet) => inlets.renew(inlet));
     parts.add(new OwedStops(show, sessions, dispatcher, asRun, deadMan, aims));

@@ -1,4 +1,5 @@
 import {
+  hasFixedName,
   nameOfRecord,
   type ControlRecord,
   type InletRecord,
@@ -69,7 +70,7 @@ function controlParts(records: readonly ShowRecord[], control: ControlRecord): r
     (each) => each.kind === 'control' && each.data.page === control.data.page && isNamed(nameOfRecord(each), label),
   );
   const on = page && nameOrId(records, page);
-  return on === page?.data.name && on !== undefined && onPage.length === 1 && isPlain(label)
+  return on === page?.data.name && on !== undefined && onPage.length === 1 && hasFixedName(control) && isPlain(label)
     ? [on, label]
     : [control.id];
 }

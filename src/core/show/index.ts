@@ -143,7 +143,7 @@ export {
   type HealthLimits,
 } from './health-limits';
 export { hideOn, panelsHiding } from './hidden';
-export { nameOfRecord } from './record-name';
+export { hasFixedName, nameOfRecord } from './record-name';
 export { summaryOf, type EditSummary, type KindSummary } from './edit-summary';
 export {
   changePanelEdit,

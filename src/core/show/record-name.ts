@@ -34,3 +34,8 @@ function nameOfControl({ data: { label, values, type, col, row } }: ControlRecor
     .trim();
   return text === '' ? `${type} in column ${col + 1}, row ${row + 1}` : text;
 }
+
+/** True for a control that is called the same whatever the devices report: its label is not blank and has no reading in it. */
+export const hasFixedName = ({ data: { label } }: ControlRecord): boolean =>
+  label.every((part) => !('reading' in part)) &&
+  label.some((part) => 'value' in part || ('text' in part && part.text.trim() !== ''));

@@ -68,7 +68,11 @@ export function listenHttp(data: InletData, listener: Listener): InletEnd {
         request: () => requestOfPath(wanted.path, wanted.query, body),
         from: who,
         ...(caller.name === undefined ? {} : { caller: caller.name }),
-        answer: resolve,
+        bytes: Buffer.from([`${incoming.method ?? 'GET'} ${wanted.path}`, body].filter(Boolean).join('\n')),
+        answer: (answer) => {
+          resolve(answer);
+          return Buffer.from(`${answerStatus(answer)} ${plainText(answer)}`);
+        },
         subscriber: nobody,
       });
       if (!isTaken) resolve(isMuch);

@@ -38,16 +38,23 @@ function listenTcp(data: InletData, listener: Listener): InletEnd {
     });
     // A caller that goes away is nothing that anybody has to know.
     socket.on('error', () => socket.destroy());
-    const say = (text: string) => {
+    const say = (text: string): Uint8Array | undefined => {
       // A client that does not read is disconnected before its answers fill the memory.
       if (socket.writableLength > 65_536) socket.destroy();
-      else if (socket.writable) socket.write(`${text}\r\n`);
+      if (!socket.writable) return undefined;
+      const bytes = Buffer.from(`${text}\r\n`);
+      socket.write(bytes);
+      return bytes;
+    };
+    const tell = (text: string) => {
+      const bytes = say(text);
+      if (bytes) listener.onTold(bytes);
     };
     const answer = (given: InletAnswer) => say(answerLine(given));
     const subscriber: Subscriber = {
       id: `${data.port} ${from}`,
       lapses: false,
-      tell: (subject, now) => say(newsLine(subject, now)),
+      tell: (subject, now) => tell(newsLine(subject, now)),
     };
     socket.setEncoding('utf8');
     let rest = '';
@@ -80,9 +87,11 @@ function listenTcp(data: InletData, listener: Listener): InletEnd {
 function listenUdp(data: InletData, listener: Listener): InletEnd {
   const socket = createSocket(data.host.includes(':') ? 'udp6' : 'udp4');
   let isOpen = true;
-  const send = (bytes: Uint8Array, port: number, address: string) => {
+  const send = (bytes: Uint8Array, port: number, address: string): Uint8Array | undefined => {
+    if (!isOpen) return undefined;
     // An answer that cannot be sent is not missed: datagrams promise nothing.
-    if (isOpen) socket.send(bytes, port, address, () => undefined);
+    socket.send(bytes, port, address, () => undefined);
+    return bytes;
   };
   socket.on('error', (error) => listener.onState('failed', portFailure(error, data)));
   socket.on('message', (bytes, { address, port }) => {
@@ -96,7 +105,10 @@ function listenUdp(data: InletData, listener: Listener): InletEnd {
     const subscriber: Subscriber = {
       id: `${data.port} ${from}`,
       lapses: true,
-      tell: (subject, now) => say(newsLine(subject, now)),
+      tell: (subject, now) => {
+        const bytes = say(newsLine(subject, now));
+        if (bytes) listener.onTold(bytes);
+      },
     };
     const answer = (given: InletAnswer) => say(answerLine(given));
     for (const line of text.split(/\r\n|\r|\n/))
@@ -117,7 +129,7 @@ function hearOsc(
   bytes: Uint8Array,
   inlet: string,
   from: string,
-  send: (bytes: Uint8Array) => void,
+  send: (bytes: Uint8Array) => Uint8Array | undefined,
   listener: Listener,
 ): void {
   const packet = decodeOsc(bytes);
@@ -125,7 +137,10 @@ function hearOsc(
   const subscriber: Subscriber = {
     id: `${inlet} ${from}`,
     lapses: true,
-    tell: (subject, now: News) => send(encodeOsc(newsOsc(subject, now))),
+    tell: (subject, now: News) => {
+      const told = send(encodeOsc(newsOsc(subject, now)));
+      if (told) listener.onTold(told);
+    },
   };
   for (const osc of messagesOf(packet.value)) {
     const text = messageText(osc.address, osc.args);
@@ -133,7 +148,7 @@ function hearOsc(
     else {
       const answer = (given: InletAnswer) =>
         send(encodeOsc({ kind: 'message', address: '/answer', args: [{ type: 's', value: answerLine(given) }] }));
-      listener.onHeard({ text, request: () => requestOfOsc(osc.address, osc.args), from, answer, subscriber });
+      listener.onHeard({ text, bytes, request: () => requestOfOsc(osc.address, osc.args), from, answer, subscriber });
     }
   }
 }

@@ -20,12 +20,13 @@ interface Sources {
   readonly show: RunningShow;
   readonly readings: ReadingStore;
   readonly presses: Presses;
-  readonly newId: () => string;
 }
 
 /** Who asks: on which inlet, under which name, and how it hears of changes later. */
 interface Asker {
   readonly inlet: InletRecord;
+  /** The id that a press gets which comes of it. */
+  readonly press: string;
   /** Of a caller with a token of its own. */
   readonly caller?: string;
   readonly subscriber: Subscriber;
@@ -77,10 +78,10 @@ export class InletHand {
 
   private act(
     request: Exclude<InletRequest, { do: 'read' | 'follow' | 'unfollow' }>,
-    { inlet, caller }: Asker,
+    { inlet, caller, press }: Asker,
     answer: (answer: InletAnswer) => void,
   ): Result<string, InletError> {
-    const { presses, newId, show } = this.sources;
+    const { presses, show } = this.sources;
     const { name, confirms } = inlet.data;
     const who = `inlet ${name}${caller === undefined ? '' : ` (${caller})`}`.slice(0, 60);
     const guard = confirms === true;
@@ -96,7 +97,7 @@ export class InletHand {
     };
     const tell = (command: string, params: Record<string, Scalar>) => {
       const label = `SHOW ${command}`;
-      const base = { id: newId(), gesture: 'tap', guard, who, device: ownDevice, label } as const;
+      const base = { id: press, gesture: 'tap', guard, who, device: ownDevice, label } as const;
       presses.command({ ...base, command, params }, ended);
       return ok(command);
     };
@@ -105,7 +106,7 @@ export class InletHand {
         const control = this.subjects.control(request.control);
         if (!control) return notFound(`control ${request.control}`);
         const at = { page: control.data.page, control: control.id };
-        presses.press({ id: newId(), ...at, gesture: 'tap', guard, alone: true, who }, ended);
+        presses.press({ id: press, ...at, gesture: 'tap', guard, alone: true, who }, ended);
         return ok('pressed');
       }
       case 'run': {
@@ -117,7 +118,7 @@ export class InletHand {
         if (!params.ok) return params;
         const control = firing({ tap: [], runs: { macro: macro.id, params: params.value } });
         const label = macro.data.name;
-        presses.fire({ id: newId(), gesture: 'tap', guard, who, control, page: 'Inlet', label }, ended);
+        presses.fire({ id: press, gesture: 'tap', guard, who, control, page: 'Inlet', label }, ended);
         return ok('started');
       }
       case 'page':

@@ -13,8 +13,10 @@ export interface Heard {
   readonly from: string;
   /** Who it is, of those that have a token of their own. */
   readonly caller?: string;
-  /** Answers the sender. */
-  readonly answer: (answer: InletAnswer) => void;
+  /** What came in, where it is more than the text. */
+  readonly bytes?: Uint8Array;
+  /** Answers the sender. Returns what went back, if anything did. */
+  readonly answer: (answer: InletAnswer) => Uint8Array | undefined;
   readonly subscriber: Subscriber;
 }
 
@@ -29,6 +31,8 @@ export interface Listener {
   readonly onHeard: (heard: Heard) => boolean;
   /** Somebody begins to follow something, or waits for it. Returns false in the same way. */
   readonly onFollows: (from: string, text: string) => boolean;
+  /** Somebody was told of what has changed. */
+  readonly onTold: (bytes: Uint8Array) => void;
   /** Something came in that is not even a message, or that is not taken from there. */
   readonly onRefused: (from: string, why: string) => void;
   /** What has failed is tried again after a while, a refused sign-in only once somebody has changed something. */

@@ -12,11 +12,13 @@ import { ownId, type InletRecord, type Trigger } from '../../core/show';
 import type { Log } from '../../log';
 import type { ReadingStore } from '../devices/readings';
 import type { ShowChange } from '../parts';
+import type { WireLog } from '../record/wire-log';
 import type { RunningShow } from '../show/running-show';
 import type { Watches } from '../watches/watches';
 import { openInlet } from './inlet-end';
 import type { InletHand } from './inlet-hand';
 import type { Heard, InletEnd } from './inlet-listener';
+import { InletWire } from './inlet-wire';
 
 interface Sources {
   readonly show: RunningShow;
@@ -24,6 +26,8 @@ interface Sources {
   readonly hand: InletHand;
   readonly watches: Watches;
   readonly log: Log;
+  readonly wire: Pick<WireLog, 'record'>;
+  readonly newId: () => string;
   readonly passwordOf: (inlet: string) => string;
   /** Proofs beside the show: nothing comes in there. */
   readonly isPrivate: boolean;
@@ -36,6 +40,7 @@ interface Standing {
   /** When its port is tried again. */
   again: NodeJS.Timeout | undefined;
   readonly budget: SourceBudget;
+  readonly wire: InletWire;
   state: 'off' | 'listening' | 'failed' | 'locked out';
   why: string;
   /** The failure that was logged last. */
@@ -94,6 +99,7 @@ export class Inlets {
         end: undefined,
         again: undefined,
         budget: new SourceBudget(),
+        wire: new InletWire(this.sources.wire, record.id),
         state: 'off',
         why: '',
         told: '',
@@ -120,6 +126,7 @@ export class Inlets {
       mayComeFrom: (address) => mayComeFrom(standing.record.data, address),
       onHeard: (heard) => this.onHeard(standing, heard),
       onFollows: (from, text) => this.onFollows(standing, from, text),
+      onTold: (bytes) => standing.wire.told(bytes),
       onRefused: (from, why) => this.refuse(standing, from, '', why),
       onState: (state, why = '') => {
         standing.state = state;
@@ -167,27 +174,32 @@ export class Inlets {
   private onHeard(standing: Standing, heard: Heard): boolean {
     const { hand, watches } = this.sources;
     const { record } = standing;
-    const { text, from, caller, subscriber } = heard;
+    const { text, from, caller, subscriber, bytes } = heard;
     if (!this.takes(standing, from, text)) return false;
     const n = standing.heard;
+    const learned = record.data.triggers?.find((trigger) => trigger.text === text);
+    const request = learned ? ok(requestOfTrigger(learned)) : heard.request();
+    const press = this.sources.newId();
+    const pressed = request?.ok && isPress(request.value) ? press : undefined;
+    standing.wire.heard(bytes, text, from, pressed);
     const came = (answer: InletAnswer) => {
+      const line = answerLine(answer);
       // What came of an earlier message may be known after the next one was heard.
-      if (n === standing.heard) standing.came = answerLine(answer);
-      heard.answer(answer);
+      if (n === standing.heard) standing.came = line;
+      standing.wire.came(line, heard.answer(answer), pressed);
       this.soon();
     };
     const fired = watches.onMessage(record.id, text, from);
-    const learned = record.data.triggers?.find((trigger) => trigger.text === text);
     if (fired > 0 && !learned) {
       came({ is: 'ok', said: fired === 1 ? '1 watch' : `${fired} watches` });
       return true;
     }
-    const request = learned ? ok(requestOfTrigger(learned)) : heard.request();
     if (!request) {
       standing.came = 'nothing waits for it';
+      standing.wire.came(standing.came, undefined);
       return true;
     }
-    const asker = { inlet: record, subscriber, ...(caller === undefined ? {} : { caller }) };
+    const asker = { inlet: record, press, subscriber, ...(caller === undefined ? {} : { caller }) };
     const done = request.ok ? hand.carryOut(asker, request.value, came) : request;
     if (done.ok) return true;
     standing.refused += 1;
@@ -200,6 +212,7 @@ export class Inlets {
     standing.from = from;
     standing.last = text;
     standing.came = `refused: ${why}`;
+    standing.wire.refused(why, from);
     this.soon();
   }
 
@@ -229,6 +242,9 @@ export class Inlets {
 /** What was learned does the same as somebody who asks for it by its id. */
 const requestOfTrigger = (trigger: Trigger): InletRequest =>
   'press' in trigger ? { do: 'press', control: trigger.press } : { do: 'run', macro: trigger.run, params: {} };
+
+/** True for what is carried out like a press, and has its account. */
+const isPress = ({ do: does }: InletRequest): boolean => does !== 'read' && does !== 'follow' && does !== 'unfollow';
 
 function close(standing: Standing): void {
   clearTimeout(standing.again);

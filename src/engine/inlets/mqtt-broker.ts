@@ -102,7 +102,10 @@ export function listenBroker(data: InletData, listener: Listener): InletEnd {
             ...(caller === undefined ? {} : { caller }),
             isOld: false,
             isRepeated: packet.dup,
-            answer: (text) => publish(answerTopic(data, client.id), text, false),
+            answer: (text) => {
+              publish(answerTopic(data, client.id), text, false);
+              return true;
+            },
           });
           done(isTaken ? null : new Error('Too many messages per second.'));
         },

@@ -83,9 +83,11 @@ export function speakThrough(data: InletData, broker: Broker, listener: Listener
         isOld: retain,
         isRepeated: dup,
         // An answer that were a request would go round for ever.
-        answer: (text) =>
-          !isUnder(requestTopic(data), responseTopic) &&
-          publish(responseTopic, text, false, correlationData ? { properties: { correlationData } } : {}),
+        answer: (text) => {
+          if (isUnder(requestTopic(data), responseTopic)) return false;
+          publish(responseTopic, text, false, correlationData ? { properties: { correlationData } } : {});
+          return true;
+        },
       });
     });
     made.on('error', (error) => {

@@ -34,7 +34,8 @@ interface Publication {
   readonly isOld: boolean;
   /** Its sender does not know whether it came before. */
   readonly isRepeated: boolean;
-  readonly answer: (text: string) => void;
+  /** Returns false where no answer can go. */
+  readonly answer: (text: string) => boolean;
 }
 
 type Publish = (topic: string, payload: string, retain: boolean) => void;
@@ -98,7 +99,10 @@ export class MqttSpeaker {
       request: () => asked,
       from,
       ...(caller === undefined ? {} : { caller }),
-      answer: (given: InletAnswer) => asked && answer(`${request} ${answerLine(given)}`),
+      answer: (given: InletAnswer) => {
+        const line = `${request} ${answerLine(given)}`;
+        return asked && answer(line) ? Buffer.from(line) : undefined;
+      },
       subscriber: this.subscriber,
     });
   }
@@ -158,6 +162,7 @@ export class MqttSpeaker {
     if ((this.told.get(topic) ?? '') === payload) return;
     this.told.set(topic, payload);
     this.publish(topic, payload, true);
+    this.listener.onTold(Buffer.from(topicText(topic, payload)));
   }
 
   /** An empty message takes a retained one back (MQTT 3.1.1 and 5.0, 3.3.1.3). */

@@ -1,8 +1,15 @@
 import type { InletAnswer, InletError, InletSubject } from '../../core/inlet';
 import { isNamed } from '../../core/inlet';
-import { faceNow, readingsOfFace } from '../../core/face';
+import { faceNow, labelNow, readingsOfFace } from '../../core/face';
 import { fail, ok, type Result } from '../../core/result';
-import { nameOfRecord, ownDevice, type ControlRecord, type DeviceRecord, type ReadingRef } from '../../core/show';
+import {
+  hasFixedName,
+  nameOfRecord,
+  ownDevice,
+  type ControlRecord,
+  type DeviceRecord,
+  type ReadingRef,
+} from '../../core/show';
 import type { ReadingStore } from '../devices/readings';
 import type { RunningShow } from '../show/running-show';
 
@@ -45,7 +52,18 @@ export class Subjects {
     const label = rest.join('/');
     if (label === '') return undefined;
     const on = [...pages.values()].find(({ data }) => isNamed(data.name, page));
-    return on && [...this.sources.show.controlsOf(on.id).values()].find((each) => isNamed(nameOfRecord(each), label));
+    const found = on ? [...this.sources.show.controlsOf(on.id).values()] : [];
+    // What stands on a control may come from a device: as people read it now, it is its name, too.
+    return (
+      found.find((each) => isNamed(nameOfRecord(each), label)) ??
+      found.find((each) => !hasFixedName(each) && isNamed(this.shownOn(each), label))
+    );
+  }
+
+  private shownOn({ data }: ControlRecord): string {
+    const { readings, show } = this.sources;
+    const segments = labelNow(data, (ref) => readings.get(ref), show.documentOf);
+    return segments.map((segment) => ('text' in segment ? segment.text : '')).join('');
   }
 
   /** Every lamp, and unless only lamps are wanted every reading that is reported now, whose address is wanted. */
@@ -75,7 +93,8 @@ export class Subjects {
   }
 
   private lampAddress(control: ControlRecord): string {
-    return `/lamp/${[this.pageOf(control), nameOfRecord(control)].map(oscPart).join('/')}`;
+    const parts = hasFixedName(control) ? [this.pageOf(control), nameOfRecord(control)] : [control.id];
+    return `/lamp/${parts.map(oscPart).join('/')}`;
   }
 
   private readonly pageOf = ({ data }: ControlRecord): string =>

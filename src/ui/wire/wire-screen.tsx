@@ -1,7 +1,8 @@
 'use client';
 
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { isQuiet, type WireRow } from '../../core/live';
+import { useShow } from '../desk';
 import { useStatus, useWire } from '../live';
 import { bytesText, clockText, VeiledText, VirtualRows, WireWay } from '../parts';
 import { Button, optionsFrom, Select, SplitPanes } from '../kit';
@@ -36,11 +37,16 @@ export function WireScreen() {
   const [open, setOpen] = useState<WireRow>();
   const meaningOf = useMeanings();
   const [part, setPart] = useState('');
+  const { show } = useShow();
+  const inlets = useMemo(
+    () => new Map((show?.records ?? []).flatMap((each) => (each.kind === 'inlet' ? [[each.id, each.data.name]] : []))),
+    [show],
+  );
   const capturing = useCapture();
   const captured = capturing.capture.at === 'open' ? capturing.capture.reading : undefined;
   const tagOf = (id: string) => {
     const called = captured?.parts.find((each) => each.id === id)?.called;
-    return status?.devices[id]?.tag ?? (called ? `${called.address}:${called.port}` : '?');
+    return status?.devices[id]?.tag ?? inlets.get(id) ?? (called ? `${called.address}:${called.port}` : '?');
   };
   const content = (row: WireRow) => (form === 'hex' ? row.hex.replace(/../g, '$& ').trim() : textOf(row));
   const all = captured ? captured.rows : (held ?? wire?.rows ?? []);
@@ -197,7 +203,7 @@ export function WireScreen() {
 
 const wideColumns = 'grid-cols-[100px_var(--tags)_32px_minmax(0,5fr)_minmax(0,5fr)_minmax(0,2fr)]';
 const narrowColumns = 'grid-cols-[100px_var(--tags)_32px_minmax(0,1fr)_minmax(0,1fr)]';
-const liveTags = '[--tags:56px]';
+const liveTags = '[--tags:72px]';
 /** What no device of the rig is has an address instead of a tag. */
 const capturedTags = '[--tags:150px]';
 
@@ -215,7 +221,7 @@ function Cells({ row, tag, content, meaning, isNarrow, isOpen, onOpen }: CellsPr
   return (
     <>
       <span role="cell">{clockText(row.at)}</span>
-      <span role="cell">
+      <span role="cell" className="truncate" title={tag}>
         <VeiledText text={tag} />
       </span>
       <span role="cell">

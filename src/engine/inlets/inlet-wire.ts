@@ -1,0 +1,52 @@
+import type { WireLog } from '../record/wire-log';
+
+/** Beyond so many rows in a second an inlet is only counted: it must not wash away what went to the devices. */
+const mostRowsPerSecond = 50;
+const nothing = new Uint8Array();
+const utf8 = new TextEncoder();
+
+/** Enters what comes in over one inlet into the wire, with what came of it. Ports of senders change all the time, and are left out. */
+export class InletWire {
+  private second = 0;
+  private rows = 0;
+  private skipped = 0;
+
+  constructor(
+    private readonly wire: Pick<WireLog, 'record'>,
+    private readonly inlet: string,
+  ) {}
+
+  heard(bytes: Uint8Array | undefined, text: string, from: string, press?: string): void {
+    this.put('in', bytes ?? utf8.encode(text), `from ${addressOf(from)}`, press);
+  }
+
+  /** @param bytes what went back; without any, only what came of it is said */
+  came(text: string, bytes: Uint8Array | undefined, press?: string): void {
+    if (bytes) this.put('out', bytes, 'answer', press);
+    else this.put('note', nothing, text, press);
+  }
+
+  refused(why: string, from: string): void {
+    this.put('note', nothing, `refused: ${why}, from ${addressOf(from)}`);
+  }
+
+  /** What somebody follows has changed. */
+  told(bytes: Uint8Array): void {
+    this.put('out', bytes, 'report');
+  }
+
+  private put(dir: 'in' | 'out' | 'note', bytes: Uint8Array, note: string, press?: string): void {
+    const second = Math.floor(performance.now() / 1000);
+    if (second !== this.second) {
+      if (this.skipped > 0) this.wire.record(this.inlet, 'note', nothing, `${this.skipped} rows left out`);
+      this.second = second;
+      this.rows = 0;
+      this.skipped = 0;
+    }
+    this.rows += 1;
+    if (this.rows > mostRowsPerSecond) this.skipped += 1;
+    else this.wire.record(this.inlet, dir, bytes, note, press === undefined ? undefined : { press });
+  }
+}
+
+const addressOf = (from: string): string => from.replace(/:\d+$/, '');
