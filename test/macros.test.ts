@@ -74,6 +74,9 @@ const records: ShowRecord[] = [
   ),
   macro('again', [{ steps: [step('a', 0, take(2)), step('b', 300, take(3))] }], { again: 'restart' }),
   macro('queued', [{ steps: [step('a', 0, take(2)), step('b', 200, take(3))] }], { again: 'queue' }),
+  macro('red', [{ steps: [step('a', 0, take(2)), step('b', 3000, take(3))] }], { group: 'Openings' }),
+  macro('blue', [{ steps: [step('a', 0, take(4)), step('b', 200, take(5))] }], { group: 'openings' }),
+  macro('green', [{ steps: [step('a', 0, { is: 'macro', macro: 'blue', params: {} })] }], { group: 'Openings' }),
   macro('horn', [
     { steps: [step('a', 0, { is: 'pulse', on: send('G1', 'horn'), off: send('G1', 'hornOff'), forMs: 300 })] },
   ]),
@@ -101,6 +104,27 @@ const records: ShowRecord[] = [
     id: 'linked',
     version: 1,
     data: { name: 'Linked', path: 'linked', order: 1, pages: [], hidden: [], brightness: 100, linked: true },
+  },
+  {
+    kind: 'watch',
+    id: 'watch-timecode',
+    version: 1,
+    data: {
+      name: 'At two seconds of the clip',
+      number: 1,
+      order: 1,
+      note: '',
+      when: {
+        is: 'true',
+        condition: { op: 'above', reading: { device: 'dev-R1', key: 'time' }, to: 2 },
+        forMs: 0,
+      },
+      delayMs: 0,
+      quietMs: 0,
+      mostPerMinute: 60,
+      sends: [],
+      runs: { macro: 'blue', params: {} },
+    },
   },
   macro('ring', [{ steps: [step('a', 0, { is: 'macro', macro: 'ring2', params: {} })] }]),
   macro('ring2', [{ steps: [step('a', 0, { is: 'macro', macro: 'ring', params: {} })] }]),
@@ -222,6 +246,42 @@ describe('a macro', () => {
     const [five, six] = [begin('steps'), begin('steps')];
     expect((await f.client.outcome(six)).why).toBe('running-already');
     await f.client.outcome(five);
+  });
+
+  it('of a group stops the others of it, but not the one that has begun it', async () => {
+    const red = begin('red');
+    await reading('SW1', 'program', 2);
+    const blue = begin('blue');
+    expect(await f.client.outcome(red)).toMatchObject({
+      outcome: 'skipped',
+      why: 'stopped',
+      reason: expect.stringContaining('“blue” of the same group') as string,
+    });
+    expect((await f.client.outcome(blue)).outcome).toBe('confirmed');
+    expect(f.reading('SW1', 'program')).toBe(5);
+    expect((await f.client.outcome(begin('green'))).outcome).toBe('confirmed');
+    // What was stopped sends nothing later.
+    await new Promise((resolve) => setTimeout(resolve, 2600));
+    expect(f.reading('SW1', 'program')).toBe(5);
+  });
+
+  it('begins at a timecode of a deck, also between two reports of it', async () => {
+    await f.send('SW1', 'take', { input: 1 });
+    await f.operate('R1', 'operate', { verb: 'load', clip: 1 });
+    await reading('R1', 'transport', 'cued');
+    await f.send('R1', 'play', {});
+    const timeOfDeck = async () => ((await f.state('R1')) as unknown as { position: number }).position;
+    await until(
+      () => running(),
+      (runs) => runs.some(({ macro: id }) => id === 'blue'),
+    );
+    const at = await timeOfDeck();
+    await reading('SW1', 'program', 4);
+    // The state of the deck is asked for after the start; a busy computer may take a while for that.
+    expect(at).toBeGreaterThan(2);
+    expect(at).toBeLessThan(2.3);
+    await f.send('R1', 'stop', {});
+    await reading('SW1', 'program', 5);
   });
 
   it('sets a level, a pick and a brightness on the panels; what linked screens show is set once for all', async () => {

@@ -1,5 +1,7 @@
 import { calledBy } from '../macro';
 import {
+  canonicalJson,
+  mapArgumentReadings,
   mapConditionReadings,
   type ControlRecord,
   type MacroData,
@@ -7,6 +9,7 @@ import {
   type MacroRecord,
   type MacroSend,
   type ReadingRef,
+  type RecordChange,
   type ShowRecord,
 } from '../show';
 
@@ -44,12 +47,7 @@ export interface MacroMapping {
 export function mapMacro(data: MacroData, to: MacroMapping): MacroData {
   const reading = (ref: ReadingRef): ReadingRef => ({ ...ref, device: to.device(ref.device) });
   const params = (given: MacroSend['params']): MacroSend['params'] =>
-    Object.fromEntries(
-      Object.entries(given).map(([name, argument]) => [
-        name,
-        typeof argument === 'object' && 'reading' in argument ? { reading: reading(argument.reading) } : argument,
-      ]),
-    );
+    Object.fromEntries(Object.entries(given).map(([name, argument]) => [name, mapArgumentReadings(argument, reading)]));
   const send = (each: MacroSend): MacroSend => ({
     ...each,
     device: to.device(each.device),
@@ -128,4 +126,48 @@ export function withMacro(data: ControlRecord['data'], to: (id: string) => strin
         }
       : {}),
   };
+}
+
+/** The macros that come along. One that is there already, by its name and to the letter, is used instead of a second one. */
+export function carriedMacros(
+  macros: readonly { readonly id: string; readonly data: MacroRecord['data'] }[],
+  records: readonly ShowRecord[],
+): { readonly changes: readonly RecordChange[]; readonly idOf: (id: string) => string } {
+  const there = records.filter((record): record is MacroRecord => record.kind === 'macro');
+  const content = ({ order: _, ...data }: MacroRecord['data']) => canonicalJson(data);
+  const same = new Map<string, string>();
+  const idOf = (id: string) => same.get(id) ?? id;
+  const own = (data: MacroRecord['data']) =>
+    mapMacro(data, { macro: idOf, page: keep, device: keep, zone: keep, shift: keep });
+  // One that begins another can only be the same once that one is known to be: round after round, until nothing more is found.
+  for (let before = -1; before < same.size;) {
+    before = same.size;
+    for (const { id, data } of macros) {
+      const twin = same.has(id) ? undefined : there.find((each) => content(each.data) === content(own(data)));
+      if (twin) same.set(id, twin.id);
+    }
+  }
+  const names = new Set(there.map(({ data }) => data.name));
+  const last = Math.max(0, ...there.map(({ data }) => data.order));
+  const fresh = macros.filter(({ id }) => id !== '' && !same.has(id));
+  return {
+    idOf,
+    changes: fresh.map(({ id, data }, n): RecordChange => {
+      const name = freeName(names, data.name);
+      names.add(name);
+      return {
+        op: 'add',
+        record: { kind: 'macro', id, version: 1, data: { ...own(data), name, order: last + n + 1 } },
+      };
+    }),
+  };
+}
+
+const keep = (id: string): string => id;
+
+/** A name that nothing has yet: with a number behind it where it is taken. */
+export function freeName(taken: ReadonlySet<string>, name: string): string {
+  let free = name;
+  for (let n = 2; taken.has(free); n += 1) free = `${name.slice(0, 56)} ${n}`;
+  return free;
 }

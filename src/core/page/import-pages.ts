@@ -18,13 +18,12 @@ import {
   type ControlRecord,
   type DeviceRecord,
   type Edit,
-  type MacroRecord,
   type PageRecord,
   type RecordChange,
   type ShowRecord,
 } from '../show';
 import { guessDevices, type DeviceMention } from './clip';
-import { macrosBegunBy, mapMacro, withMacro } from './carried-macros';
+import { carriedMacros, freeName, macrosBegunBy, withMacro } from './carried-macros';
 import { sameControls } from './same-controls';
 import { mappedFile, type PageFile } from './page-file';
 
@@ -227,49 +226,6 @@ function macrosWanted(file: PageFile, pages: ReadonlyMap<string, string>): strin
     file.controls.filter(({ page }) => pages.has(page)),
     all,
   ).map(({ id }) => id);
-}
-
-/** The macros that come along. One that is there already, by its name and to the letter, is used instead of a second one. */
-function carriedMacros(
-  macros: readonly { readonly id: string; readonly data: MacroRecord['data'] }[],
-  records: readonly ShowRecord[],
-): { readonly changes: readonly RecordChange[]; readonly idOf: (id: string) => string } {
-  const there = records.filter((record): record is MacroRecord => record.kind === 'macro');
-  const content = ({ order: _, ...data }: MacroRecord['data']) => canonicalJson(data);
-  const same = new Map<string, string>();
-  const idOf = (id: string) => same.get(id) ?? id;
-  const own = (data: MacroRecord['data']) =>
-    mapMacro(data, { macro: idOf, page: keep, device: keep, zone: keep, shift: keep });
-  // One that begins another can only be the same once that one is known to be: round after round, until nothing more is found.
-  for (let before = -1; before < same.size;) {
-    before = same.size;
-    for (const { id, data } of macros) {
-      const twin = same.has(id) ? undefined : there.find((each) => content(each.data) === content(own(data)));
-      if (twin) same.set(id, twin.id);
-    }
-  }
-  const names = new Set(there.map(({ data }) => data.name));
-  const last = Math.max(0, ...there.map(({ data }) => data.order));
-  const fresh = macros.filter(({ id }) => id !== '' && !same.has(id));
-  return {
-    idOf,
-    changes: fresh.map(({ id, data }, n): RecordChange => {
-      const name = freeName(names, data.name);
-      names.add(name);
-      return {
-        op: 'add',
-        record: { kind: 'macro', id, version: 1, data: { ...own(data), name, order: last + n + 1 } },
-      };
-    }),
-  };
-}
-
-const keep = (id: string): string => id;
-
-function freeName(taken: ReadonlySet<string>, name: string): string {
-  let free = name;
-  for (let n = 2; taken.has(free); n += 1) free = `${name.slice(0, 56)} ${n}`;
-  return free;
 }
 
 /** Moves the numbers of things stored in a device: in commands, in the readings of the same members, and in lamps about them. */

@@ -103,3 +103,11 @@ export {
 export { shownChoices, startShown } from './shown-choices';
 export { pageToShow, panelPlace } from './panel-place';
 export { controlParts, hasPart, withPartOf, type ControlPart } from './control-parts';
+export {
+  guessMacroPatch,
+  importMacrosEdit,
+  macroFileOf,
+  macroFileText,
+  readMacroFile,
+  type MacroFile,
+} from './macro-file';

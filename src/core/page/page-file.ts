@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { isScreenKey } from './sets';
-import { fail, ok, type Problem, type Result } from '../result';
+import type { Problem, Result } from '../result';
 import {
   controlDataSchema,
   controlsOf,
@@ -19,7 +19,7 @@ import {
   type ShowRecord,
   type Zone,
 } from '../show';
-import { parseJson } from '../wire';
+import { readOwnFile } from './own-file';
 import { inOrder } from './arrange';
 import { deviceMentionSchema, mentionOf } from './clip';
 import { devicesOfMacro, macrosBegunBy, mapMacro, withMacro, type MacroMapping } from './carried-macros';
@@ -210,20 +210,7 @@ export const pageFileText = (file: PageFile): string => `${JSON.stringify(file, 
 
 /** Reads a page file. Everything that is wrong with it is said, each with its place. */
 export function readPageFile(text: string): Result<PageFile, readonly Problem[]> {
-  const json = parseJson(text);
-  if (!json.ok) return fail([{ path: '', message: `This is not JSON. ${json.error}` }]);
-  const head = z.object({ format: z.string(), version: z.number().optional() }).safeParse(json.value);
-  if (!head.success || head.data.format !== pageFileFormat) {
-    const what = head.success ? `a file of the format “${head.data.format}”` : 'something else';
-    return fail([{ path: 'format', message: `This is ${what}, not pages (“${pageFileFormat}”).` }]);
-  }
-  if ((head.data.version ?? 0) > pageFileVersion)
-    return fail([
-      { path: 'version', message: 'This file was made by a newer version of the program. Update this one.' },
-    ]);
-  const file = pageFileSchema.safeParse(json.value);
-  if (file.success) return ok(file.data);
-  return fail(file.error.issues.slice(0, 20).map((issue) => ({ path: issue.path.join('.'), message: issue.message })));
+  return readOwnFile(text, pageFileSchema, { format: pageFileFormat, version: pageFileVersion, what: 'pages' });
 }
 
 /** The file's pages and controls with ids of this show: pages as given, devices as mapped, everything else new. */

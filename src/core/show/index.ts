@@ -41,6 +41,7 @@ export {
 export {
   conditionSchema,
   isLive,
+  mapArgumentReadings,
   valueNameOf,
   mapConditionArguments,
   readingsOfArgument,

@@ -83,6 +83,8 @@ export const macroDataSchema = z.strictObject({
     .default([]),
   /** When it is begun while it runs. */
   again: z.enum(['restart', 'ignore', 'queue']).default('ignore'),
+  /** Only one macro of a group runs: beginning one stops the others. */
+  group: text(40).min(1).optional(),
   /** When a device that it still needs goes away while it runs. */
   whenDown: wayOnSchema.default('go on'),
   segments: z.array(macroSegmentSchema).min(1).max(40),

@@ -96,12 +96,27 @@ export class Macros {
       this.queued.set(macro.id, [...waiting, { request, done }]);
       return;
     }
-    for (const run of same) {
-      this.leaveWithBegun(run, 'stop', `Restarted by ${request.who}.`);
-      this.settleWith(run);
-      this.finish(run);
-    }
+    for (const run of same) this.stopFor(run, `Restarted by ${request.who}.`);
+    for (const run of [...this.runs.values()])
+      if (isSameGroup(run.macro, macro) && !this.hasBegun(run, request))
+        this.stopFor(run, `“${macro.data.name}” of the same group was started by ${request.who}.`);
     this.startRun(macro, request, done);
+  }
+
+  /** Another takes its place. */
+  private stopFor(run: MacroRun, reason: string): void {
+    // One that was begun by another which was just stopped has ended with it.
+    if (run.ended) return;
+    this.leaveWithBegun(run, 'stop', reason);
+    this.settleWith(run);
+    this.finish(run);
+  }
+
+  /** True when a request comes from a run, or from one that it has begun, at any depth. */
+  private hasBegun(run: MacroRun, { by }: RunRequest): boolean {
+    if (by === undefined) return false;
+    const caller = this.runs.get(by);
+    return by === run.request.id || (caller !== undefined && this.hasBegun(run, caller.request));
   }
 
   /** Ends one run, or all, with what they have begun themselves. */
@@ -302,3 +317,7 @@ export class Macros {
     this.onRunning();
   }
 }
+
+/** Two macros of which only one runs. Capitals do not matter. */
+const isSameGroup = ({ id, data: { group } }: MacroRecord, other: MacroRecord): boolean =>
+  id !== other.id && group !== undefined && group.toLowerCase() === other.data.group?.toLowerCase();

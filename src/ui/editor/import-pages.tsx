@@ -17,7 +17,7 @@ import { DriverShelf } from '../../core/driver';
 import type { Problem } from '../../core/result';
 import { pagesOf, summaryOf, type DeskView, type DeviceRecord } from '../../core/show';
 import { driverOfDevice, useDesk } from '../desk';
-import { ChangeSummary, newId } from '../parts';
+import { BroughtFaults, ChangeSummary, FileFaults, newId } from '../parts';
 import { Button, Dialog, FileDrop, Select, tableClass } from '../kit';
 
 /** Brings pages in from a file: once, in a table, it is said which device of the file is which of this rig. */
@@ -40,26 +40,12 @@ export function ImportPages({ show }: { readonly show: DeskView }) {
     <Dialog title="Import pages" size="full" trigger={<Button>Import</Button>} open={open} onOpenChange={change}>
       <div className="form">
         <FileDrop label="A file of pages" accept=".json,application/json" onFile={(file) => void take(file)} />
-        {problems.length > 0 && (
-          <div role="alert" className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">
-            <p>Nothing was imported: the file cannot be read.</p>
-            <ul>
-              {problems.slice(0, 5).map(({ path, message }) => (
-                <li key={`${path} ${message}`}>
-                  {path && `${path}: `}
-                  {message}
-                </li>
-              ))}
-            </ul>
-          </div>
-        )}
+        <FileFaults problems={problems} />
         {read && <Patch key={read.name} show={show} file={read.file} onDone={() => change(false)} />}
       </div>
     </Dialog>
   );
 }
-
-const brokenMost = 12;
 
 interface PatchProps {
   readonly show: DeskView;
@@ -172,19 +158,7 @@ function Patch({ show, file, onDone }: PatchProps) {
       ) : (
         <p className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">{made.error}</p>
       )}
-      {broken.length > 0 && (
-        <section aria-label="Will not work">
-          <h3>Will not work here until you fix it</h3>
-          <ul className="bg-fault px-2.5 py-1.5 font-semibold text-fault-ink">
-            {broken.slice(0, brokenMost).map(({ where, message }) => (
-              <li key={`${where} ${message}`}>
-                {where}: {message}
-              </li>
-            ))}
-            {broken.length > brokenMost && <li>… and {broken.length - brokenMost} more</li>}
-          </ul>
-        </section>
-      )}
+      <BroughtFaults broken={broken} />
       <p className="text-ink-soft">Addresses and settings of the rig stay as they are. One undo reverts all of it.</p>
       <div className="col-span-full flex flex-wrap gap-2.5">
         <Button kind="strong" disabled={!made.ok} onClick={() => void bring()}>

@@ -5,11 +5,12 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { MacroProblem } from '../../core/check';
 import { axisOf, calledBy, copyMacroEdit, removeMacroEdit, valuesOf, type PlannedSegment } from '../../core/macro';
+import { macroFileOf, macroFileText } from '../../core/page';
 import type { Scalar } from '../../core/result';
 import type { DeskView, MacroData, MacroRecord } from '../../core/show';
 import { useDesk } from '../desk';
 import { useLive, useMarks, useStatus } from '../live';
-import { durationText, newId } from '../parts';
+import { durationText, newId, saveJson } from '../parts';
 import { Button, CommitInput, Menu, Segmented } from '../kit';
 
 interface Props {
@@ -31,6 +32,13 @@ const views = [
   ['list', 'List'],
   ['runs', 'Runs'],
 ] as const;
+
+/** With the macros that it begins. */
+const saveMacro = ({ records }: DeskView, macro: MacroRecord): void =>
+  saveJson(
+    `${macro.data.name.replace(/[^\p{L}\p{N}]+/gu, '-').toLowerCase() || 'macro'}.macros.json`,
+    macroFileText(macroFileOf(records, [macro])),
+  );
 
 /** The name, what can be begun and stopped, and what has to be mended first. */
 export function MacroHead(props: Props) {
@@ -90,6 +98,7 @@ export function MacroHead(props: Props) {
             { title: 'Undo', run: () => void desk.undo() },
             { title: 'Redo', run: () => void desk.redo() },
             { title: 'Copy macro', run: () => void desk.edit(copyMacroEdit(show.records, macro, newId)) },
+            { title: 'Save as a file', run: () => saveMacro(show, macro) },
             { title: 'Remove macro', run: () => (begunBy > 0 ? setRemoving(true) : remove()) },
           ]}
         >

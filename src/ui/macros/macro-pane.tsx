@@ -5,7 +5,7 @@ import { frameRateSchema, type DeskView, type FrameRate, type MacroData, type Ma
 import { useDesk } from '../desk';
 import { OutsidePart } from '../outside';
 
-import { Button, CommitInput, formPartClass, optionsFrom, Select } from '../kit';
+import { Button, CommitInput, formPartClass, optionsFrom, Select, TextField } from '../kit';
 
 interface Props {
   readonly macro: MacroRecord;
@@ -35,6 +35,15 @@ export function MacroPane({ macro, show, onChange }: Props) {
           queue: 'run again afterwards',
         })}
         onChoose={(again) => onChange((to) => ({ ...to, again }), 'Second start')}
+      />
+      <TextField
+        label="Group"
+        help="Only one macro of a group runs: starting one stops the others. Leave it empty for none."
+        value={data.group ?? ''}
+        maxLength={40}
+        onCommit={(group) =>
+          onChange(({ group: _, ...rest }) => (group.trim() === '' ? rest : { ...rest, group: group.trim() }), 'Group')
+        }
       />
       <Select
         label="If a device it needs goes down"

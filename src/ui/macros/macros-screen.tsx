@@ -13,6 +13,7 @@ import { Cross, AutomationRooms, newId } from '../parts';
 import { RigFactsContext } from '../fields';
 import { useRigNow } from '../rig-now';
 import { Button } from '../kit';
+import { ImportMacros } from './import-macros';
 import { MacroEditor } from './macro-editor';
 
 /** The macros of the show in a list, and the one that is open on its timeline. */
@@ -52,6 +53,7 @@ export function MacrosScreen({ macro }: { readonly macro: string | undefined }) 
           >
             {recorder ? 'See below' : 'Record by hand'}
           </Button>
+          {show && <ImportMacros show={show} />}
         </div>
         <nav aria-label="Macros" className="min-h-0 overflow-y-auto max-[900px]:max-h-40">
           <ul>

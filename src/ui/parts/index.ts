@@ -1,3 +1,4 @@
+export { BroughtFaults, FileFaults } from './import-faults';
 export { newId } from './new-id';
 export { LinkWord, linkToneClass } from './link-word';
 export { VeiledText, VeilOver } from './veiled-text';

@@ -1,0 +1,130 @@
+import { z } from 'zod';
+import { calledBy } from '../macro';
+import { fail, ok, type Problem, type Result } from '../result';
+import {
+  idSchema,
+  macroDataSchema,
+  mostChanges,
+  pagesOf,
+  type DeviceRecord,
+  type Edit,
+  type MacroRecord,
+  type ShowRecord,
+} from '../show';
+import { carriedMacros, devicesOfMacro, mapMacro, type MacroMapping } from './carried-macros';
+import { deviceMentionSchema, guessDevices, mentionOf, type DeviceMention } from './clip';
+import { readOwnFile } from './own-file';
+
+/**
+ * Macros as a file: JSON with the macros, those that they begin, and what the devices and pages are that they name. Ids in it are its own (`d1`, `p1`,
+ * `m1`), given in order, so that the same macros always give the same bytes. No address is in it.
+ */
+const macroFileFormat = 'sorrelfinch-macros';
+const macroFileVersion = 1;
+
+const macroFileSchema = z.strictObject({
+  format: z.literal(macroFileFormat),
+  version: z.literal(macroFileVersion),
+  devices: z.array(deviceMentionSchema).max(2000),
+  /** Pages that steps open, by name: they do not come along. */
+  pages: z.array(z.strictObject({ id: idSchema, name: z.string().max(60) })).max(500),
+  macros: z
+    .array(z.strictObject({ id: idSchema, data: macroDataSchema }))
+    .min(1)
+    .max(500),
+});
+export type MacroFile = z.infer<typeof macroFileSchema>;
+
+const same = (id: string): string => id;
+
+/** Some macros as a file, with those that they begin. */
+export function macroFileOf(records: readonly ShowRecord[], chosen: readonly MacroRecord[]): MacroFile {
+  const all = new Map(records.flatMap((record) => (record.kind === 'macro' ? [[record.id, record]] : [])));
+  const macros = new Map<string, MacroRecord>();
+  const take = (macro: MacroRecord | undefined): void => {
+    if (!macro || macros.has(macro.id)) return;
+    macros.set(macro.id, macro);
+    for (const id of calledBy(macro)) take(all.get(id));
+  };
+  chosen.forEach(take);
+  const list = [...macros.values()];
+  const named = new Set(list.flatMap(({ data }) => devicesOfMacro(data)));
+  const devices = records
+    .filter((record): record is DeviceRecord => record.kind === 'device' && named.has(record.id))
+    .sort((a, b) => (a.data.tag < b.data.tag ? -1 : 1));
+  const opened = new Set<string>();
+  for (const { data } of list)
+    mapMacro(data, { macro: same, device: same, zone: same, shift: same, page: (id) => (opened.add(id), id) });
+  const pages = pagesOf(records).filter(({ id }) => opened.has(id));
+  const idIn = (ids: readonly { readonly id: string }[], letter: string) => {
+    const known = new Map(ids.map(({ id }, n) => [id, `${letter}${n + 1}`]));
+    return (id: string) => known.get(id) ?? id;
+  };
+  const mapping: MacroMapping = {
+    macro: idIn(list, 'm'),
+    device: idIn(devices, 'd'),
+    page: idIn(pages, 'p'),
+    zone: same,
+    shift: same,
+  };
+  // Parsed once more, so that the fields have the order of the schema, however the records were made.
+  return macroFileSchema.parse({
+    format: macroFileFormat,
+    version: macroFileVersion,
+    devices: devices.map((device) => ({ ...mentionOf(device), id: mapping.device(device.id) })),
+    pages: pages.map(({ id, data }) => ({ id: mapping.page(id), name: data.name })),
+    macros: list.map(({ id, data }, n) => ({
+      id: mapping.macro(id),
+      data: { ...mapMacro(data, mapping), order: n + 1 },
+    })),
+  });
+}
+
+/** The text of a file of macros: two spaces an indent, so that it can be read and compared. */
+export const macroFileText = (file: MacroFile): string => `${JSON.stringify(file, null, 2)}\n`;
+
+/** Reads a file of macros. Everything that is wrong with it is said, each with its place. */
+export const readMacroFile = (text: string): Result<MacroFile, readonly Problem[]> =>
+  readOwnFile(text, macroFileSchema, { format: macroFileFormat, version: macroFileVersion, what: 'macros' });
+
+/** The devices of this rig that those of a file most likely are. */
+export const guessMacroPatch = (
+  mentions: readonly DeviceMention[],
+  records: readonly ShowRecord[],
+): Map<string, string> =>
+  guessDevices(
+    mentions,
+    records.filter((record): record is DeviceRecord => record.kind === 'device'),
+  );
+
+/**
+ * Brings the macros of a file into the show, in one edit. A macro that is there already to the letter does not come twice; a name that is taken gets
+ * a number. Devices that are not patched keep their id of the file, and pages are found by their names: what is not there is marked in the macro.
+ */
+export function importMacrosEdit(
+  records: readonly ShowRecord[],
+  file: MacroFile,
+  patch: ReadonlyMap<string, string>,
+  newId: (kind: 'mac') => string,
+): Result<{ readonly edit: Edit; readonly macros: readonly string[] }, string> {
+  const ids = new Map(file.macros.map(({ id }) => [id, newId('mac')]));
+  const pages = new Map(
+    file.pages.flatMap(({ id, name }) => {
+      const page = pagesOf(records).find(({ data }) => data.name === name);
+      return page ? [[id, page.id] as const] : [];
+    }),
+  );
+  const mapping: MacroMapping = {
+    macro: (id) => ids.get(id) ?? id,
+    device: (id) => patch.get(id) ?? id,
+    page: (id) => pages.get(id) ?? id,
+    zone: same,
+    shift: same,
+  };
+  const mapped = file.macros.map(({ id, data }) => ({ id: mapping.macro(id), data: mapMacro(data, mapping) }));
+  const { changes, idOf } = carriedMacros(mapped, records);
+  if (changes.length === 0) return fail('All macros of this file are in the show already.');
+  if (changes.length > mostChanges) return fail(`This is too much for one step: at most ${mostChanges} changes.`);
+  const title = `Import ${changes.length === 1 ? 'a macro' : `${changes.length} macros`}`;
+  return ok({ edit: { title, changes: [...changes] }, macros: mapped.map(({ id }) => idOf(id)) });
+}

@@ -1,0 +1,106 @@
+'use client';
+
+import { FileUp } from 'lucide-react';
+import { useRouter } from 'next/navigation';
+import { useMemo, useState } from 'react';
+import { problemsBrought } from '../../core/check';
+import { DriverShelf } from '../../core/driver';
+import { guessMacroPatch, importMacrosEdit, readMacroFile, type MacroFile } from '../../core/page';
+import type { Problem } from '../../core/result';
+import type { DeskView } from '../../core/show';
+import { useDesk } from '../desk';
+import { Button, Dialog, FileDrop, IconButton, Select } from '../kit';
+import { BroughtFaults, FileFaults, newId } from '../parts';
+
+/** Brings macros in from a file: once it is said which device of the file is which of this rig. */
+export function ImportMacros({ show }: { readonly show: DeskView }) {
+  const [open, setOpen] = useState(false);
+  const [read, setRead] = useState<{ readonly name: string; readonly file: MacroFile }>();
+  const [problems, setProblems] = useState<readonly Problem[]>([]);
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    const result = readMacroFile(await file.text());
+    setProblems(result.ok ? [] : result.error);
+    setRead(result.ok ? { name: file.name, file: result.value } : undefined);
+  };
+  const change = (to: boolean) => {
+    setOpen(to);
+    setRead(undefined);
+    setProblems([]);
+  };
+  const trigger = (
+    <IconButton label="Import macros">
+      <FileUp size={16} aria-hidden />
+    </IconButton>
+  );
+  return (
+    <Dialog title="Import macros" trigger={trigger} open={open} onOpenChange={change}>
+      <div className="form">
+        <FileDrop label="A file of macros" accept=".json,application/json" onFile={(file) => void take(file)} />
+        <FileFaults problems={problems} />
+        {read && <Patch key={read.name} show={show} file={read.file} onDone={() => change(false)} />}
+      </div>
+    </Dialog>
+  );
+}
+
+interface PatchProps {
+  readonly show: DeskView;
+  readonly file: MacroFile;
+  readonly onDone: () => void;
+}
+
+function Patch({ show, file, onDone }: PatchProps) {
+  const desk = useDesk();
+  const router = useRouter();
+  const [patch, setPatch] = useState<ReadonlyMap<string, string>>(() => guessMacroPatch(file.devices, show.records));
+  const devices = useMemo(() => show.records.filter((record) => record.kind === 'device'), [show.records]);
+  const shelf = useMemo(() => {
+    const drivers = new DriverShelf();
+    drivers.put(show.drivers);
+    return drivers;
+  }, [show.drivers]);
+  const made = useMemo(() => importMacrosEdit(show.records, file, patch, newId), [show.records, file, patch]);
+  const broken = useMemo(
+    () => (made.ok ? problemsBrought(show.records, made.value.edit, (device) => shelf.for(device.data)) : []),
+    [made, show.records, shelf],
+  );
+  const bring = async () => {
+    if (!made.ok || !(await desk.edit(made.value.edit))) return;
+    onDone();
+    router.push(`/macros/${made.value.macros[0] ?? ''}`);
+  };
+  return (
+    <>
+      <p>
+        {file.macros.length === 1 ? '1 macro' : `${file.macros.length} macros`}:{' '}
+        {file.macros.map(({ data }) => data.name).join(', ')}
+      </p>
+      {file.devices.map(({ id, tag, name }) => (
+        <Select
+          key={id}
+          label={`${tag} ${name} is here`}
+          value={patch.get(id) ?? ''}
+          options={[
+            { value: '', title: 'none: its steps are marked' },
+            ...devices.map((each) => ({ value: each.id, title: `${each.data.tag} ${each.data.name}` })),
+          ]}
+          onChoose={(to) => {
+            const next = new Map(patch);
+            if (to === '') next.delete(id);
+            else next.set(id, to);
+            setPatch(next);
+          }}
+        />
+      ))}
+      {!made.ok && <p role="alert">{made.error}</p>}
+      <BroughtFaults broken={broken} />
+      <div className="col-span-full flex flex-wrap gap-2.5">
+        <Button kind="strong" disabled={!made.ok} onClick={() => void bring()}>
+          Import
+        </Button>
+        <Button onClick={onDone}>Cancel</Button>
+      </div>
+    </>
+  );
+}
