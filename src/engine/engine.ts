@@ -18,6 +18,7 @@ import { WrongKeyBook } from './door/wrong-keys';
 import { Drills } from './drills/drills';
 import { Health } from './health/health';
 import { Followers } from './inlets/followers';
+import { DeviceRequests } from './inlets/device-requests';
 import { InletHand } from './inlets/inlet-hand';
 import { Inlets } from './inlets/inlets';
 import { BurnIn } from './line-check/burn-in';
@@ -287,6 +288,8 @@ export class Engine {
     const inlets = parts.add(
       new Inlets({ ...pressing, hand: inletHand, watches, wire, log: inletLog, passwordOf, isPrivate }),
     );
+    const deviceRequests = new DeviceRequests({ ...pressing, hand: inletHand, watches, wire, isPrivate });
+    connections.listen({ onRequest: deviceRequests.onRequest });
     intake.onInletPassword((inlet) => inlets.renew(inlet));
     parts.add(new OwedStops(show, sessions, dispatcher, asRun, deadMan, aims));
     parts.add(new ReadingTopics(show, readings, isFollowed, publish, topics));

@@ -39,6 +39,13 @@ export interface CompiledReply {
   }[];
   readonly clears: readonly string[];
   readonly asks: readonly string[];
+  readonly requests:
+    | {
+        readonly line: readonly TemplatePart[];
+        readonly done: string | undefined;
+        readonly refused: string | undefined;
+      }
+    | undefined;
   readonly accepts: boolean;
   readonly quiet: boolean;
   readonly ref: readonly TemplatePart[] | undefined;
@@ -145,6 +152,11 @@ export function compileReply(
   for (const [n, family] of (reply.clears ?? []).entries()) {
     if (!(family in document.readings)) report(`${path}.clears.${n}`, `There is no reading “${family}”.`);
   }
+  for (const how of ['done', 'refused'] as const) {
+    const command = reply.requests?.[how];
+    if (command !== undefined && !(command in document.commands))
+      report(`${path}.requests.${how}`, `There is no command “${command}”.`);
+  }
   return {
     to: reply.to,
     pattern: compiled,
@@ -162,6 +174,11 @@ export function compileReply(
     set,
     clears: reply.clears ?? [],
     asks: reply.asks ?? [],
+    requests: reply.requests && {
+      line: template(reply.requests.line, `${path}.requests.line`, groups),
+      done: reply.requests.done,
+      refused: reply.requests.refused,
+    },
     accepts: reply.accepts ?? false,
     quiet: reply.quiet ?? false,
     ref: reply.ref === undefined ? undefined : template(reply.ref, `${path}.ref`, groups),

@@ -14,6 +14,14 @@ export interface ReadingChange {
   readonly value: Scalar;
 }
 
+/** Something that a device asks for, as an inlet takes it, with the commands that answer it. */
+export interface DeviceRequest {
+  readonly line: string;
+  readonly groups: Groups;
+  readonly done: string | undefined;
+  readonly refused: string | undefined;
+}
+
 /** What one frame from a device says. */
 export interface DecodedReply {
   readonly readings: readonly ReadingChange[];
@@ -21,6 +29,8 @@ export interface DecodedReply {
   readonly clears: readonly string[];
   /** Questions to ask because of this reply, with the member as the device writes it. */
   readonly asks: readonly { readonly question: string; readonly member: string | undefined }[];
+  /** What the device asks for itself. */
+  readonly requests: readonly DeviceRequest[];
   readonly accepts: boolean;
   /** It comes by itself all the time. */
   readonly quiet: boolean;
@@ -186,6 +196,7 @@ function gather(driver: CompiledDriver, found: readonly Found[]): DecodedReply {
   const faults: string[] = [];
   const clears: string[] = [];
   const asks: DecodedReply['asks'][number][] = [];
+  const requests: DeviceRequest[] = [];
   let accepts = false;
   let quiet = found.length > 0;
   let refuses: DecodedReply['refuses'];
@@ -194,13 +205,17 @@ function gather(driver: CompiledDriver, found: readonly Found[]): DecodedReply {
     readReadings(driver, reply, groups, readings, faults);
     clears.push(...reply.clears);
     for (const question of reply.asks) asks.push({ question, member: groups.member });
+    if (reply.requests) {
+      const { line, done, refused } = reply.requests;
+      requests.push({ line: fillTemplate(line, groups), groups, done, refused });
+    }
     accepts ||= reply.accepts;
     quiet &&= reply.quiet;
     refuses ??= refusal(driver, reply, groups);
     const named = reply.ref ? fillTemplate(reply.ref, groups) : groups.ref;
     if (named !== undefined && /^\d{1,15}$/.test(named)) ref = Number(named);
   }
-  return { readings, clears, asks, accepts, quiet, refuses, ref, faults };
+  return { readings, clears, asks, requests, accepts, quiet, refuses, ref, faults };
 }
 
 function readReadings(

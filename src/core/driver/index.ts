@@ -11,7 +11,7 @@ export { compileDriver, compileParsed, parseDriver, type CompiledDriver, type Co
 export type { OwnMessage } from './compile-own';
 export { confirmQuestions, expectationsOf, isRepeatable, meets, type Expectation } from './confirm';
 export { goesToMany, groupOf, placeOf } from './delivery';
-export { decodeSaid, type DecodedReply, type ReadingChange } from './decode';
+export { decodeSaid, type DecodedReply, type DeviceRequest, type ReadingChange } from './decode';
 export { encodeCommand, encodeOwn, isFixed, type EncodedCommand } from './encode';
 export { identityReadings, identityRemark, whatItSays } from './identity';
 export { steer } from './drive';

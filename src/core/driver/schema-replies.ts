@@ -80,6 +80,22 @@ export const replySchema = z
     accepts: z.literal(true).optional(),
     /** Questions that are asked when it comes: a list has changed. Of one that is asked for each member, that of the group `member`, else all. */
     asks: z.array(nameSchema).min(1).max(8).optional(),
+    /**
+     * The device asks for something itself, as an inlet takes it: `press Race/Cut`, or a text that watches wait for. It is done where the show
+     * allows it to the device.
+     */
+    requests: z
+      .strictObject({
+        /** A template over the groups. */
+        line: z.string().min(1).max(300),
+        /**
+         * The commands that tell the device that it was done, and that it was not. Their parameters `said`, `code` and `reason` say what came of it;
+         * others have the groups of their names.
+         */
+        done: nameSchema.optional(),
+        refused: nameSchema.optional(),
+      })
+      .optional(),
     /** It comes by itself all the time (meters, running time): the wire can hide it. */
     quiet: z.literal(true).optional(),
     /** A template for the number of the request that it answers, where that is not a group named `ref`. */
@@ -93,6 +109,6 @@ export const replySchema = z
       })
       .optional(),
   })
-  .refine((reply) => reply.set ?? reply.accepts ?? reply.refuses ?? reply.clears ?? reply.asks, {
-    message: 'needs one of "set", "clears", "asks", "accepts" or "refuses"',
+  .refine((reply) => reply.set ?? reply.accepts ?? reply.refuses ?? reply.clears ?? reply.asks ?? reply.requests, {
+    message: 'needs one of "set", "clears", "asks", "accepts", "refuses" or "requests"',
   });

@@ -105,6 +105,7 @@ export {
   duplicateDeviceEdit,
   enterTableEdit,
   offAirEdit,
+  requestRightsEdit,
   removeDevicesEdit,
   shiftAddressesEdit,
   tieEdit,

@@ -126,6 +126,8 @@ const deviceData = z.strictObject({
     .optional(),
   /** Of a clock that is this program itself: its timers, in their order. */
   timers: timerListSchema.optional(),
+  /** What it may ask for itself over its connection: only to read and to fire watches, or anything; nothing when absent. */
+  requests: z.enum(['reads', 'acts']).optional(),
   /** Of a switcher: its program is not on air by itself, only what its outputs feed to others. */
   offAir: z.literal(true).optional(),
   /** Commands and readings that this show adds to the device's driver. */

@@ -130,3 +130,10 @@ function setDisplays(from: DeviceRecord, displays: readonly Display[], title: st
   const data = displays.length > 0 ? { ...rest, displays: [...displays] } : rest;
   return { title, changes: [{ op: 'update', from, to: { ...from, data } }] };
 }
+
+/** What a device may ask for itself over its connection. */
+export function requestRightsEdit(device: DeviceRecord, rights: DeviceRecord['data']['requests']): Edit {
+  const { requests: _, ...rest } = device.data;
+  const data = rights === undefined ? rest : { ...rest, requests: rights };
+  return { title: `Requests of ${device.data.tag}`, changes: [{ op: 'update', from: device, to: { ...device, data } }] };
+}

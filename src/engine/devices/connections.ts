@@ -1,4 +1,4 @@
-import { identityRemark, signInOf, whatItSays, type CompiledDriver } from '../../core/driver';
+import { identityRemark, signInOf, whatItSays, type CompiledDriver, type DeviceRequest } from '../../core/driver';
 import type { DeviceStatus } from '../../core/live';
 import { gradesOf, noEvidence, type Evidence, type Link } from '../../core/session';
 import type { DeviceRecord } from '../../core/show';
@@ -37,6 +37,8 @@ interface ConnectionListener {
   readonly onGone?: (device: string) => void;
   /** A device that is gone has no status. */
   readonly onStatus?: (device: string, status: DeviceStatus | undefined) => void;
+  /** The device asks for something itself. */
+  readonly onRequest?: (device: string, request: DeviceRequest) => void;
   /** It is reached in a different way now. */
   readonly onReached?: (device: string) => void;
 }
@@ -162,6 +164,7 @@ export class Connections {
         freshReading: (key) => this.sources.readings.fresh(id, key),
         onAnswer: (ms) => this.sources.onAnswer(id, ms),
         onUnanswered: (count) => this.sources.onUnanswered(id, count),
+        onRequest: (request) => this.listeners.forEach((each) => each.onRequest?.(id, request)),
         payOwed: () => this.tell('onReady', id),
       },
       this.readSlices,

@@ -70,6 +70,7 @@ export class DeviceSession {
         if (!this.evidence[what]) this.setEvidence({ ...this.evidence, [what]: true });
       },
       onAnswer: hooks.onAnswer,
+      onRequest: hooks.onRequest,
       state: () => this.state,
       dispatch: (event) => this.dispatch(event),
     });

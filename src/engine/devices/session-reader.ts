@@ -32,6 +32,7 @@ interface ReaderHooks {
   readonly state: () => SessionState;
   readonly dispatch: (event: SessionEvent) => void;
   readonly onAnswer: SessionHooks['onAnswer'];
+  readonly onRequest: SessionHooks['onRequest'];
 }
 
 /** Counts for one connection. */
@@ -226,6 +227,11 @@ export class SessionReader {
     // Before the sign-in is over nothing else may be asked.
     if (this.hooks.state().at !== 'signing in') this.listAsks.onReply(reply);
     for (const fault of reply.faults) this.hooks.onFault(fault);
+    if (reply.requests.length > 0) {
+      // What it has said in the same breath counts before.
+      this.reportChanges();
+      if (this.hooks.state().at !== 'signing in') reply.requests.forEach(this.hooks.onRequest);
+    }
     if (isMatched) return reply.refuses;
     if (!reply.accepts && !reply.refuses) return undefined;
     const { requests, book } = this.sender;

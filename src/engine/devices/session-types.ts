@@ -1,4 +1,4 @@
-import type { CompiledDriver, DriverCommand, EncodedCommand, ReadingChange } from '../../core/driver';
+import type { CompiledDriver, DeviceRequest, DriverCommand, EncodedCommand, ReadingChange } from '../../core/driver';
 import type { Scalar } from '../../core/result';
 import type { Evidence, Link } from '../../core/session';
 import type { LinkAddress } from './links';
@@ -16,6 +16,8 @@ export interface SessionHooks {
   readonly onAnswer: (ms: number) => void;
   /** So many things that were sent were not answered in time. */
   readonly onUnanswered: (count: number) => void;
+  /** The device asks for something itself. */
+  readonly onRequest: (request: DeviceRequest) => void;
   /** Stops that are owed to this device have to go out now, before anything else. */
   readonly payOwed: () => void;
 }

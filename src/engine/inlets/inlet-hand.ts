@@ -7,7 +7,7 @@ import {
   type InletRequest,
 } from '../../core/inlet';
 import { fail, ok, type Result, type Scalar } from '../../core/result';
-import { ownDevice, variableCommand, type InletRecord } from '../../core/show';
+import { ownDevice, variableCommand } from '../../core/show';
 import type { ReadingStore } from '../devices/readings';
 import { firing } from '../presses/firing';
 import type { PressListener } from '../presses/press-book';
@@ -22,15 +22,21 @@ interface Sources {
   readonly presses: Presses;
 }
 
-/** Who asks: on which inlet, under which name, and how it hears of changes later. */
+/** Who asks: under which name, with which rights, and how it hears of changes later. */
 interface Asker {
-  readonly inlet: InletRecord;
+  readonly name: string;
+  readonly readsOnly: boolean;
+  /** What a person would have to confirm is done without. */
+  readonly confirms: boolean;
   /** The id that a press gets which comes of it. */
   readonly press: string;
   /** Of a caller with a token of its own. */
   readonly caller?: string;
-  readonly subscriber: Subscriber;
+  /** Absent for those who cannot be told of changes. */
+  readonly subscriber?: Subscriber;
 }
+
+const cannotFollow: InletError = { code: 'not-allowed', message: 'Nothing can be followed from here. Use read.' };
 
 /** Does what somebody asks for over an inlet, in the same way as a press. */
 export class InletHand {
@@ -57,6 +63,7 @@ export class InletHand {
       case 'follow': {
         const found = this.subjects.find(request.subject);
         if (!found.ok) return found;
+        if (!asker.subscriber) return fail(cannotFollow);
         const now = this.followers.follow(asker.subscriber, found.value);
         if (!now.ok) return now;
         answer(now.value);
@@ -65,26 +72,25 @@ export class InletHand {
       case 'unfollow': {
         const found = request.subject && this.subjects.find(request.subject);
         if (found && !found.ok) return found;
+        if (!asker.subscriber) return fail(cannotFollow);
         this.followers.unfollow(asker.subscriber.id, found?.value.id);
         answer({ is: 'ok', said: 'no longer followed' });
         return ok('follows no more');
       }
       default:
-        if (asker.inlet.data.readsOnly)
-          return fail({ code: 'not-allowed', message: 'This inlet only allows reading and firing watches.' });
+        if (asker.readsOnly)
+          return fail({ code: 'not-allowed', message: 'Only reading and firing watches are allowed here.' });
         return this.act(request, asker, answer);
     }
   }
 
   private act(
     request: Exclude<InletRequest, { do: 'read' | 'follow' | 'unfollow' }>,
-    { inlet, caller, press }: Asker,
+    { name, caller, press, confirms: guard }: Asker,
     answer: (answer: InletAnswer) => void,
   ): Result<string, InletError> {
     const { presses, show } = this.sources;
-    const { name, confirms } = inlet.data;
-    const who = `inlet ${name}${caller === undefined ? '' : ` (${caller})`}`.slice(0, 60);
-    const guard = confirms === true;
+    const who = `${name}${caller === undefined ? '' : ` (${caller})`}`.slice(0, 60);
     const ended: PressListener = (report) => {
       if (!('sends' in report)) return;
       const { outcome, ms, reason = '' } = report;

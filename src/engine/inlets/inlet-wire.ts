@@ -2,6 +2,7 @@ import type { WireLog } from '../record/wire-log';
 
 /** Beyond so many rows in a second an inlet is only counted: it must not wash away what went to the devices. */
 const mostRowsPerSecond = 50;
+const mostReasons = 20;
 const nothing = new Uint8Array();
 const utf8 = new TextEncoder();
 
@@ -10,6 +11,7 @@ export class InletWire {
   private second = 0;
   private rows = 0;
   private skipped = 0;
+  private readonly reasons = new Set<string>();
 
   constructor(
     private readonly wire: Pick<WireLog, 'record'>,
@@ -26,8 +28,13 @@ export class InletWire {
     else this.put('note', nothing, text, press);
   }
 
+  /** Each reason is entered once a second, also in a flood. */
   refused(why: string, from: string): void {
-    this.put('note', nothing, `refused: ${why}, from ${addressOf(from)}`);
+    this.look();
+    const text = `refused: ${why}, from ${addressOf(from)}`;
+    if (this.reasons.has(text) || this.reasons.size >= mostReasons) return;
+    this.reasons.add(text);
+    this.wire.record(this.inlet, 'note', nothing, text);
   }
 
   /** What somebody follows has changed. */
@@ -35,14 +42,20 @@ export class InletWire {
     this.put('out', bytes, 'report');
   }
 
-  private put(dir: 'in' | 'out' | 'note', bytes: Uint8Array, note: string, press?: string): void {
+  /** A new second begins. */
+  private look(): void {
     const second = Math.floor(performance.now() / 1000);
     if (second !== this.second) {
       if (this.skipped > 0) this.wire.record(this.inlet, 'note', nothing, `${this.skipped} rows left out`);
       this.second = second;
       this.rows = 0;
       this.skipped = 0;
+      this.reasons.clear();
     }
+  }
+
+  private put(dir: 'in' | 'out' | 'note', bytes: Uint8Array, note: string, press?: string): void {
+    this.look();
     this.rows += 1;
     if (this.rows > mostRowsPerSecond) this.skipped += 1;
     else this.wire.record(this.inlet, dir, bytes, note, press === undefined ? undefined : { press });

@@ -199,7 +199,15 @@ export class Inlets {
       standing.wire.came(standing.came, undefined);
       return true;
     }
-    const asker = { inlet: record, press, subscriber, ...(caller === undefined ? {} : { caller }) };
+    const { name, readsOnly = false, confirms = false } = record.data;
+    const asker = {
+      name: `inlet ${name}`,
+      readsOnly,
+      confirms,
+      press,
+      subscriber,
+      ...(caller === undefined ? {} : { caller }),
+    };
     const done = request.ok ? hand.carryOut(asker, request.value, came) : request;
     if (done.ok) return true;
     standing.refused += 1;
@@ -244,7 +252,8 @@ const requestOfTrigger = (trigger: Trigger): InletRequest =>
   'press' in trigger ? { do: 'press', control: trigger.press } : { do: 'run', macro: trigger.run, params: {} };
 
 /** True for what is carried out like a press, and has its account. */
-const isPress = ({ do: does }: InletRequest): boolean => does !== 'read' && does !== 'follow' && does !== 'unfollow';
+export const isPress = ({ do: does }: InletRequest): boolean =>
+  does !== 'read' && does !== 'follow' && does !== 'unfollow';
 
 function close(standing: Standing): void {
   clearTimeout(standing.again);

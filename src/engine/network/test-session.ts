@@ -55,6 +55,8 @@ export class TestSession {
       freshReading: (key) => this.fresh(key),
       onAnswer: () => undefined,
       onUnanswered: () => undefined,
+      // A connection that is only tried carries out nothing.
+      onRequest: () => undefined,
       payOwed: () => undefined,
     });
   }

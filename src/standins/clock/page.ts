@@ -4,12 +4,14 @@ export const clockCss = `.face { display: grid; place-content: center; justify-i
 
 export const clockBody = `<div class="cols"><div><div class="screen face" id="face"><p id="name"></p><div class="big" id="left"></div><p id="state"></p><p id="message"></p></div>
   <div class="acts"><button id="startNext">Start next</button><button id="pause">Pause</button><button id="resume">Resume</button><button id="restart">Restart</button><button id="stop">End</button><button id="more">Add 1 min</button><button id="less">Remove 1 min</button></div>
+  <div class="acts"><button id="key1">Key 1</button><button id="key2">Key 2</button><button id="key3">Key 3</button><button id="key4">Key 4</button></div>
   <div class="acts"><label>Message <input id="text" maxlength="120"></label><button id="say">Show</button></div></div>
   <table><thead><tr><th>Timer</th><th>Name</th><th>Speaker</th><th>Length</th><th></th></tr></thead><tbody id="list"></tbody></table></div>`;
 
 export const clockScript = `
 let last = { left: 0, at: 0, runs: false };
 for (const verb of ['startNext', 'pause', 'resume', 'restart', 'stop']) on(verb, 'click', () => op({ verb }));
+for (const key of [1, 2, 3, 4]) on('key' + key, 'click', () => op({ verb: 'key', key }));
 on('more', 'click', () => op({ verb: 'add', seconds: 60 }));
 on('less', 'click', () => op({ verb: 'add', seconds: -60 }));
 on('say', 'click', () => op({ verb: 'message', text: $('text').value }));

@@ -24,6 +24,8 @@ const operation = z.discriminatedUnion('verb', [
   z.strictObject({ verb: z.literal('next'), place: z.number().int() }),
   z.strictObject({ verb: z.literal('add'), seconds: z.number().int() }),
   z.strictObject({ verb: z.literal('message'), text: z.string().max(120) }),
+  /** One of the four keys under its display. */
+  z.strictObject({ verb: z.literal('key'), key: z.number().int().min(1).max(4) }),
   /** For tests: what runs has so much left from now on. */
   z.strictObject({ verb: z.literal('leave'), seconds: z.number() }),
 ]);
@@ -60,6 +62,10 @@ export class ClockStandin extends TcpStandin {
     return readByHand(operation, asked, (order) => {
       if (order.verb === 'leave') {
         this.set({ ...this.timers, leftMs: order.seconds * 1000, at: this.now });
+        return undefined;
+      }
+      if (order.verb === 'key') {
+        this.tellAll([{ key: order.key }]);
         return undefined;
       }
       const { verb, ...rest } = order;

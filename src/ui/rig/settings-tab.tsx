@@ -4,16 +4,16 @@ import { useState } from 'react';
 import {
   deviceFormOf,
   removeDevicesEdit,
+  requestRightsEdit,
   usersOfDevice,
   usersText,
   withDeviceForm,
   type DeskView,
   type DeviceRecord,
 } from '../../core/show';
-import { useDesk } from '../desk';
-
+import { driverOfDevice, useDesk } from '../desk';
 import { TriedDeviceForm } from './device-form';
-import { Button } from '../kit';
+import { Button, optionsFrom, Select } from '../kit';
 import { useDeviceForm } from './use-device-form';
 
 interface Props {
@@ -66,6 +66,18 @@ export function SettingsTab({ show, device, onDone, onFind }: Props) {
         onPassword={onPassword}
         onFind={onFind}
       />
+      {driverOfDevice(show, device.id)?.replies.some(({ requests }) => requests) && (
+        <Select
+          label="Requests from this device"
+          value={device.data.requests ?? 'none'}
+          options={optionsFrom({
+            none: 'not allowed',
+            reads: 'may read and fire watches',
+            acts: 'may also press and start',
+          })}
+          onChoose={(rights) => void desk.edit(requestRightsEdit(device, rights === 'none' ? undefined : rights))}
+        />
+      )}
       <div className="col-span-full flex flex-wrap gap-2.5">
         <Button type="submit" kind="strong">
           Save device
