@@ -6,6 +6,7 @@ export type InletAnswer =
   | { readonly is: 'ok'; readonly said: string; readonly outcome?: string; readonly ms?: number }
   | { readonly is: 'value'; readonly value: Scalar; readonly isFresh: boolean }
   | { readonly is: 'lamp'; readonly show: string; readonly word: string }
+  | { readonly is: 'list'; readonly items: readonly string[] }
   /** `code` is that of an error, or the outcome of a press that did not go well. */
   | { readonly is: 'error'; readonly code: string; readonly message: string };
 
@@ -20,6 +21,8 @@ export function answerLine(answer: InletAnswer): string {
       return `${answer.isFresh ? 'value' : 'stale'} ${String(answer.value)}`;
     case 'lamp':
       return `lamp ${answer.show} ${answer.word}`.trim();
+    case 'list':
+      return `list ${JSON.stringify(answer.items)}`;
     case 'error':
       return `error ${answer.code} ${answer.message}`.trim();
   }

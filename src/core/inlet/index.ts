@@ -12,6 +12,7 @@ export {
   type InletError,
   type InletRequest,
   type InletSubject,
+  type Listable,
 } from './request';
 export {
   answerTopic,

@@ -41,6 +41,8 @@ describe('a line that comes in', () => {
     ['step lap', { do: 'step', variable: 'lap', by: 1 }],
     ['step lap -2', { do: 'step', variable: 'lap', by: -2 }],
     ['fire 3', { do: 'fire', watch: 3 }],
+    ['list pages', { do: 'list', what: 'pages', of: '' }],
+    ['list Controls Pontoon talk', { do: 'list', what: 'controls', of: 'Pontoon talk' }],
     ['read SW1 input[3].name', { do: 'read', subject: { tag: 'SW1', key: 'input[3].name' } }],
     ['read lamp Race/Cut to black', { do: 'read', subject: { control: 'Race/Cut to black' } }],
     ['follow C1 tally.state', { do: 'follow', subject: { tag: 'C1', key: 'tally.state' } }],
@@ -195,7 +197,8 @@ it('a new inlet is off and for this computer only, and one that others reach say
   expect(isValid({})).toBe(true);
   expect(isValid({ host: '0.0.0.0' })).toBe(false);
   expect(isValid({ host: '0.0.0.0', from: ['10.0.4.0/24'] })).toBe(true);
-  expect(isValid({ speaks: 'osc', over: 'tcp' })).toBe(false);
+  expect(isValid({ speaks: 'osc', over: 'tcp' })).toBe(true);
+  expect(isValid({ speaks: 'http', over: 'udp' })).toBe(false);
   const more: ShowRecord[] = [record];
   const second = newInletEdit(more, () => 'inlet-2', 'text').changes[0];
   expect(second?.op === 'add' && second.record.kind === 'inlet' && second.record.data.port).toBe(4801);

@@ -4,6 +4,19 @@ import type { OscArgument } from '../wire/osc';
 /** What somebody may read once, or follow: a reading of a device, or the lamp of a control. */
 export type InletSubject = { readonly tag: string; readonly key: string } | { readonly control: string };
 
+/** What can be listed; readings are those of a device, controls those of a page. */
+export const listables = [
+  'devices',
+  'readings',
+  'pages',
+  'controls',
+  'macros',
+  'variables',
+  'snapshots',
+  'watches',
+] as const;
+export type Listable = (typeof listables)[number];
+
 /** What somebody asks for over an inlet. */
 export type InletRequest =
   | { readonly do: 'press'; readonly control: string }
@@ -13,6 +26,7 @@ export type InletRequest =
   | { readonly do: 'set'; readonly variable: string; readonly value: string }
   | { readonly do: 'step'; readonly variable: string; readonly by: number }
   | { readonly do: 'fire'; readonly watch: number }
+  | { readonly do: 'list'; readonly what: Listable; readonly of: string }
   | { readonly do: 'read' | 'follow'; readonly subject: InletSubject }
   /** Without a subject: everything. */
   | { readonly do: 'unfollow'; readonly subject?: InletSubject };
@@ -52,6 +66,11 @@ export const inletWords: Readonly<
     path: '/read/<tag>/<reading>, or /read/lamp/<page>/<label>',
     takes: '<tag> <reading>, or lamp <control>',
     does: 'answers with the value of a reading, such as SW1 program, or with what a lamp shows',
+  },
+  list: {
+    path: '/list/<what>, or /list/readings/<tag>, or /list/controls/<page>',
+    takes: '<what> [<tag> or <page>]',
+    does: `answers with names: ${listables.join(', ')}`,
   },
   follow: {
     path: '/follow/<tag>/<reading>',
@@ -158,6 +177,12 @@ function requestOf(word: string, rest: readonly string[]): Result<InletRequest, 
     case 'step': {
       const by = others.length === 0 ? 1 : wholeOf(others[0] ?? '');
       return first === '' || by === undefined ? incomplete('step') : ok({ do: 'step', variable: first, by });
+    }
+    case 'list': {
+      const what = listables.find((each) => each === first.toLowerCase());
+      const of = others.join(' ');
+      if (!what || ((what === 'readings' || what === 'controls') && of === '')) return incomplete('list');
+      return ok({ do: 'list', what, of });
     }
     case 'read':
     case 'follow':

@@ -78,8 +78,8 @@ export const inletDataSchema = z
       .optional(),
     on: z.boolean().default(false),
   })
-  .refine(({ speaks, over }) => speaks === 'text' || over === (speaks === 'osc' ? 'udp' : 'tcp'), {
-    message: 'Open Sound Control is received over UDP, HTTP and MQTT over TCP.',
+  .refine(({ speaks, over }) => speaks === 'text' || speaks === 'osc' || over === 'tcp', {
+    message: 'HTTP and MQTT go over TCP.',
     path: ['over'],
   })
   .refine(({ host, from }) => from.length > 0 || isOwn(host), {

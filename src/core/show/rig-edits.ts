@@ -135,5 +135,8 @@ function setDisplays(from: DeviceRecord, displays: readonly Display[], title: st
 export function requestRightsEdit(device: DeviceRecord, rights: DeviceRecord['data']['requests']): Edit {
   const { requests: _, ...rest } = device.data;
   const data = rights === undefined ? rest : { ...rest, requests: rights };
-  return { title: `Requests of ${device.data.tag}`, changes: [{ op: 'update', from: device, to: { ...device, data } }] };
+  return {
+    title: `Requests of ${device.data.tag}`,
+    changes: [{ op: 'update', from: device, to: { ...device, data } }],
+  };
 }

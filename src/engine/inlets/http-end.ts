@@ -13,7 +13,7 @@ import { longestInletText, type InletData } from '../../core/show';
 import { answerText, httpApp, routeFor } from '../../http';
 import { callerOf, wrongTokenMs } from './callers';
 import { newsOf, type News, type Subscriber } from './followers';
-import { portFailure, type InletEnd, type Listener } from './inlet-listener';
+import type { InletEnd, Listener } from './inlet-listener';
 import type { FoundSubject } from './subjects';
 
 const connectionsMost = 64;
@@ -147,7 +147,7 @@ export function listenHttp(data: InletData, listener: Listener): InletEnd {
     open.add(socket);
     socket.on('close', () => open.delete(socket));
   });
-  server.on('error', (error) => listener.onState('failed', portFailure(error, data)));
+  server.on('error', (error) => listener.onPortFailed(error));
   server.listen(data.port, data.host, () => listener.onState('listening'));
   return {
     close: () => {
@@ -205,11 +205,13 @@ function reply(answer: InletAnswer, { asJson }: Wanted, origin: string | undefin
 
 /** What a box shows that knows nothing of all this: of a reading only its value. */
 const plainText = (answer: InletAnswer): string =>
-  answer.is === 'value'
-    ? String(answer.value)
-    : answer.is === 'lamp'
-      ? `${answer.show} ${answer.word}`.trim()
-      : answerLine(answer);
+  answer.is === 'list'
+    ? answer.items.join('\n')
+    : answer.is === 'value'
+      ? String(answer.value)
+      : answer.is === 'lamp'
+        ? `${answer.show} ${answer.word}`.trim()
+        : answerLine(answer);
 
 /** Cross-origin resource sharing, as the Fetch standard has it ("CORS protocol"). Only listed origins come this far. */
 function withOrigin(response: Response, origin: string | undefined): Response {

@@ -60,6 +60,12 @@ export class InletHand {
         answer(now);
         return ok('answered');
       }
+      case 'list': {
+        const items = this.subjects.list(request.what, request.of);
+        if (!items.ok) return items;
+        answer({ is: 'list', items: items.value });
+        return ok('answered');
+      }
       case 'follow': {
         const found = this.subjects.find(request.subject);
         if (!found.ok) return found;
@@ -85,7 +91,7 @@ export class InletHand {
   }
 
   private act(
-    request: Exclude<InletRequest, { do: 'read' | 'follow' | 'unfollow' }>,
+    request: Exclude<InletRequest, { do: 'read' | 'list' | 'follow' | 'unfollow' }>,
     { name, caller, press, confirms: guard }: Asker,
     answer: (answer: InletAnswer) => void,
   ): Result<string, InletError> {

@@ -1,6 +1,5 @@
 import type { InletAnswer, InletError, InletRequest } from '../../core/inlet';
 import type { Result } from '../../core/result';
-import type { InletData } from '../../core/show';
 import type { Followers, Subscriber } from './followers';
 import type { Subjects } from './subjects';
 
@@ -35,6 +34,8 @@ export interface Listener {
   readonly onTold: (bytes: Uint8Array) => void;
   /** Something came in that is not even a message, or that is not taken from there. */
   readonly onRefused: (from: string, why: string) => void;
+  /** Its port cannot be opened. */
+  readonly onPortFailed: (error: NodeJS.ErrnoException) => void;
   /** What has failed is tried again after a while, a refused sign-in only once somebody has changed something. */
   readonly onState: (state: 'listening' | 'failed' | 'locked out', why?: string) => void;
 }
@@ -42,13 +43,4 @@ export interface Listener {
 /** An inlet that listens; it ends once. */
 export interface InletEnd {
   readonly close: () => void;
-}
-
-/** The reason why a port cannot be opened, with what to try. */
-export function portFailure({ code }: NodeJS.ErrnoException, { port, host }: InletData): string {
-  if (code === 'EADDRINUSE')
-    return `Another program uses port ${port} here. Choose another port, or close that program.`;
-  if (code === 'EADDRNOTAVAIL') return `This computer does not have the address ${host}.`;
-  if (code === 'EACCES') return `This program may not open port ${port}. Choose a port above 1023.`;
-  return `Port ${port} cannot be opened (${code ?? 'unknown reason'}).`;
 }

@@ -19,6 +19,7 @@ import { openInlet } from './inlet-end';
 import type { InletHand } from './inlet-hand';
 import type { Heard, InletEnd } from './inlet-listener';
 import { InletWire } from './inlet-wire';
+import { nextFreePort, portFailure, programAt, type PortHint } from './port-owner';
 
 interface Sources {
   readonly show: RunningShow;
@@ -43,6 +44,8 @@ interface Standing {
   readonly wire: InletWire;
   state: 'off' | 'listening' | 'failed' | 'locked out';
   why: string;
+  /** Who has its port, once that is looked for. */
+  hint: PortHint | undefined;
   /** The failure that was logged last. */
   told: string;
   heard: number;
@@ -102,6 +105,7 @@ export class Inlets {
         wire: new InletWire(this.sources.wire, record.id),
         state: 'off',
         why: '',
+        hint: undefined,
         told: '',
         heard: before?.heard ?? 0,
         refused: before?.refused ?? 0,
@@ -128,13 +132,42 @@ export class Inlets {
       onFollows: (from, text) => this.onFollows(standing, from, text),
       onTold: (bytes) => standing.wire.told(bytes),
       onRefused: (from, why) => this.refuse(standing, from, '', why),
+      onPortFailed: (error) => this.onPortFailed(standing, error),
       onState: (state, why = '') => {
         standing.state = state;
         standing.why = why;
         if (state !== 'listening') this.onFailed(standing);
+        if (state === 'listening') standing.hint = undefined;
         this.soon();
       },
     });
+  }
+
+  /** Who has the port is found out once, while it is tried again and again. */
+  private onPortFailed(standing: Standing, error: NodeJS.ErrnoException): void {
+    const { data } = standing.record;
+    standing.state = 'failed';
+    standing.why = portFailure(error, data, standing.hint);
+    this.onFailed(standing);
+    this.soon();
+    if (error.code !== 'EADDRINUSE' || standing.hint) return;
+    standing.hint = {};
+    void this.hintFor(standing).then((hint) => {
+      if (standing.state !== 'failed' || standing.hint === undefined) return;
+      standing.hint = hint;
+      standing.why = portFailure(error, data, hint);
+      this.soon();
+    });
+  }
+
+  private async hintFor({ record: { id, data } }: Standing): Promise<PortHint> {
+    const other = [...this.all.values()].find(
+      ({ record, state }) =>
+        record.id !== id && state === 'listening' && record.data.port === data.port && record.data.over === data.over,
+    );
+    const program = other ? undefined : await programAt(data.port, data.over);
+    const owner = other ? `the inlet “${other.record.data.name}”` : program && `the program “${program}”`;
+    return { owner, free: await nextFreePort(data.port, data.host, data.over) };
   }
 
   /** The other program may release the port. The failure is logged once. */
@@ -252,8 +285,7 @@ const requestOfTrigger = (trigger: Trigger): InletRequest =>
   'press' in trigger ? { do: 'press', control: trigger.press } : { do: 'run', macro: trigger.run, params: {} };
 
 /** True for what is carried out like a press, and has its account. */
-export const isPress = ({ do: does }: InletRequest): boolean =>
-  does !== 'read' && does !== 'follow' && does !== 'unfollow';
+export const isPress = ({ do: does }: InletRequest): boolean => !['read', 'list', 'follow', 'unfollow'].includes(does);
 
 function close(standing: Standing): void {
   clearTimeout(standing.again);

@@ -4,7 +4,7 @@ import { answerTopic, isOwnTopic } from '../../core/inlet';
 import type { InletData } from '../../core/show';
 import { PacketLimit } from '../../core/wire/mqtt';
 import { callerOf, wrongTokenMs } from './callers';
-import { portFailure, type InletEnd, type Listener } from './inlet-listener';
+import type { InletEnd, Listener } from './inlet-listener';
 import { MqttSpeaker } from './mqtt-speaker';
 
 const mostClients = 64;
@@ -53,7 +53,7 @@ export function listenBroker(data: InletData, listener: Listener): InletEnd {
       socket.destroy();
     });
   });
-  server.on('error', (error) => listener.onState('failed', portFailure(error, data)));
+  server.on('error', (error) => listener.onPortFailed(error));
   // Loaded with the first inlet that needs it: an engine without one starts sooner.
   void import('aedes')
     .then(({ Aedes }) =>

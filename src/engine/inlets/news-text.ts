@@ -1,3 +1,4 @@
+import { answerLine, type InletAnswer } from '../../core/inlet';
 import type { OscArgument, OscMessage } from '../../core/wire/osc';
 import type { News } from './followers';
 import type { FoundSubject } from './subjects';
@@ -18,6 +19,12 @@ export function newsLine({ name }: FoundSubject, now: News): string {
 export function newsOsc({ address }: FoundSubject, now: News): OscMessage {
   return { kind: 'message', address, args: argumentsOf(now) };
 }
+
+/** An answer as a message: of a list each item is an argument. */
+export const answerOsc = (answer: InletAnswer): OscMessage => {
+  const texts = answer.is === 'list' ? ['list', ...answer.items] : [answerLine(answer)];
+  return { kind: 'message', address: '/answer', args: texts.map((value) => ({ type: 's', value })) };
+};
 
 function argumentsOf(now: News): OscArgument[] {
   switch (now.is) {

@@ -1,4 +1,4 @@
-import type { InletAnswer, InletError, InletSubject } from '../../core/inlet';
+import type { InletAnswer, InletError, InletSubject, Listable } from '../../core/inlet';
 import { isNamed } from '../../core/inlet';
 import { faceNow, labelNow, readingsOfFace } from '../../core/face';
 import { fail, ok, type Result } from '../../core/result';
@@ -79,6 +79,39 @@ export class Subjects {
     return found;
   }
 
+  /** The names of what can be asked for, as a request takes them. */
+  list(what: Listable, of: string): Result<readonly string[], InletError> {
+    const { show, readings } = this.sources;
+    const byOrder = <R extends { readonly data: { readonly order: number } }>(records: ReadonlyMap<string, R>) =>
+      [...records.values()].sort((a, b) => a.data.order - b.data.order);
+    switch (what) {
+      case 'devices':
+        return ok([ownDevice, ...show.devices.values()].map(({ data }) => data.tag));
+      case 'readings': {
+        const device = show.deviceByTag(of) ?? show.deviceByTag(of.toUpperCase());
+        return device ? ok(firstOf([...readings.keysOf(device.id)])) : notFound(`device ${of}`);
+      }
+      case 'pages':
+        return ok(byOrder(show.pages).map(({ data }) => data.name));
+      case 'controls': {
+        const page = show.pages.get(of) ?? [...show.pages.values()].find(({ data }) => isNamed(data.name, of));
+        if (!page) return notFound(`page ${of}`);
+        const named = [...show.controlsOf(page.id).values()].map((each) =>
+          hasFixedName(each) ? nameOfRecord(each) : this.shownOn(each) || each.id,
+        );
+        return ok(firstOf(named));
+      }
+      case 'macros':
+        return ok(byOrder(show.macros).map(({ data }) => data.name));
+      case 'variables':
+        return ok(byOrder(show.variables).map(({ data }) => data.key));
+      case 'snapshots':
+        return ok(byOrder(show.snapshots).map(({ data }) => `${data.number} ${data.name}`));
+      case 'watches':
+        return ok(byOrder(show.watches).map(({ data }) => `${data.number} ${data.name}`));
+    }
+  }
+
   private reading({ tag, key }: Extract<InletSubject, { tag: string }>): Result<FoundSubject, InletError> {
     const { show, readings } = this.sources;
     const device = show.deviceByTag(tag) ?? show.deviceByTag(tag.toUpperCase());
@@ -128,6 +161,10 @@ export class Subjects {
     };
   }
 }
+
+/** A list that is longer is cut: it has to fit into a datagram. */
+const mostListed = 300;
+const firstOf = (items: readonly string[]): readonly string[] => items.slice(0, mostListed);
 
 type Device = Pick<DeviceRecord, 'id'> & { readonly data: { readonly tag: string } };
 

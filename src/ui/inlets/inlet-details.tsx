@@ -77,7 +77,7 @@ export function InletDetails({ records, inlet, now, onClose }: Props) {
           onCommit={(name) => name.trim() !== '' && save('Name', { name: name.trim() })}
         />
         <div className="grid grid-cols-2 gap-3">
-          {data.speaks === 'text' && (
+          {(data.speaks === 'text' || data.speaks === 'osc') && (
             <Select
               label="Over"
               value={data.over}
