@@ -3,6 +3,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { format } from 'prettier';
 import { expect, it } from 'vitest';
 import { checkNewDriver, compileDriver, driverJsonSchema } from '../src/core/driver';
+import { inletDocument, inletOpenApi } from '../src/core/inlet';
 import type { ShowRecord } from '../src/core/show';
 import { shippedDrivers } from '../src/drivers';
 import sluiceDriver from '../docs/worked-example/sluice-driver.json';
@@ -19,6 +20,13 @@ it('the published schema is what the program checks with', async () => {
 it('the published contracts of the roles are those of the program', async () => {
   const made = await format(rolesPage(), { parser: 'markdown', printWidth: 120 });
   expect(readFileSync('docs/roles.md', 'utf8')).toBe(made);
+});
+
+it('the published reference of inlets is what the program takes', async () => {
+  const made = await format(inletDocument(), { parser: 'markdown', printWidth: 120 });
+  expect(readFileSync('docs/inlets.md', 'utf8')).toBe(made);
+  const described = await format(JSON.stringify(inletOpenApi()), { parser: 'json', printWidth: 120 });
+  expect(readFileSync('docs/inlet.openapi.json', 'utf8')).toBe(described);
 });
 
 it('every field of the document stands in its reference', () => {

@@ -1,6 +1,7 @@
 import { spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { connect } from 'node:net';
+import { Validator } from '@seriousme/openapi-schema-validator';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { AsRunRow, RowsView } from '../src/core/live';
 import { type InletData, type ShowRecord } from '../src/core/show';
@@ -103,6 +104,33 @@ describe('over HTTP', () => {
     expect(json[0]).toBe(200);
     expect(JSON.parse(json[1])).toMatchObject({ is: 'ok', outcome: 'confirmed' });
     expect((await switcher()).program).toBe(1);
+  });
+
+  it('describes itself, validly, and answers at every path that it describes', async () => {
+    const [status, text] = await open('/openapi.json');
+    expect(status).toBe(200);
+    const description = JSON.parse(text) as { paths: Record<string, { get: { responses: object } }> };
+    expect(await new Validator().validate(description as never)).toMatchObject({ valid: true });
+    const filled: Readonly<Record<string, string>> = {
+      page: 'Race',
+      label: 'Cut',
+      macro: 'mac-aux',
+      number: '1',
+      variable: 'race',
+      value: '7',
+      steps: '1',
+      tag: 'SW1',
+      reading: 'program',
+      what: 'pages',
+    };
+    const paths = Object.keys(description.paths).filter((path) => !path.startsWith('/follow'));
+    expect(paths.length).toBeGreaterThan(12);
+    for (const path of paths) {
+      const at = path.replaceAll(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(filled[name] ?? ''));
+      const [answered, said] = await open(`${at}?${path.startsWith('/wait') ? 'seconds=0.1' : ''}`);
+      expect([path, said]).not.toEqual([path, expect.stringContaining('unknown-request')]);
+      expect(Object.keys(description.paths[path]?.get.responses ?? {})).toContain(String(answered));
+    }
   });
 
   it('a macro is started with its parameters, in their types', async () => {

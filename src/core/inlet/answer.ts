@@ -49,3 +49,10 @@ const statusOf: Readonly<Record<string, number>> = {
   lost: 502,
   late: 504,
 };
+
+/** Every status of an error with the codes that have it, in order. */
+export const answerStatuses: ReadonlyMap<number, readonly string[]> = new Map(
+  [...new Set(Object.values(statusOf))]
+    .sort((a, b) => a - b)
+    .map((status) => [status, Object.keys(statusOf).filter((code) => statusOf[code] === status)]),
+);

@@ -2,7 +2,6 @@ export { changeInletEdit, inletsOf, newInletEdit, removeInletEdit } from './edit
 export { addressesOf, type Addressed } from './addresses';
 export { answerLine, answerStatus, errorAnswer, type InletAnswer } from './answer';
 export {
-  inletWords,
   messageText,
   pathText,
   requestOfLine,
@@ -26,6 +25,9 @@ export {
   usualBase,
   usualPublished,
 } from './mqtt-topics';
+export { inletDocument } from './document';
+export { inletOpenApi } from './openapi';
+export { requestRows, speechWords } from './requests-table';
 export { macroParamsOf } from './macro-params';
 export { isNamed } from './names';
 export { mayComeFrom, SourceBudget } from './sources';

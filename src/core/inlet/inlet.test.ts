@@ -6,7 +6,6 @@ import {
   addressesOf,
   answerLine,
   answerStatus,
-  inletWords,
   isNamed,
   learnEdit,
   mayComeFrom,
@@ -25,6 +24,7 @@ import {
   type InletAnswer,
   type LearnedTrigger,
 } from '.';
+import { inletWords } from './request';
 
 describe('a line that comes in', () => {
   it.each([

@@ -4,6 +4,7 @@ import {
   answerLine,
   answerStatus,
   errorAnswer,
+  inletOpenApi,
   pathText,
   requestOfPath,
   type InletAnswer,
@@ -53,6 +54,7 @@ export function listenHttp(data: InletData, listener: Listener): InletEnd {
         wanted,
         origin,
       );
+    if (wanted.path === '/openapi.json') return withOrigin(Response.json(inletOpenApi()), origin);
     const [word] = wanted.path.split('/').slice(1, 2);
     const isMuch: InletAnswer = { is: 'error', code: 'too-many', message: 'Too many requests. Try again in a second.' };
     if (word === 'wait' || word === 'follow') {

@@ -2,15 +2,7 @@
 
 import { X } from 'lucide-react';
 import { useState } from 'react';
-import {
-  answerTopic,
-  changeInletEdit,
-  inletWords,
-  onlineTopic,
-  publishedTopic,
-  removeInletEdit,
-  requestTopic,
-} from '../../core/inlet';
+import { changeInletEdit, removeInletEdit, requestRows, speechWords } from '../../core/inlet';
 import type { InletData, InletRecord, ShowRecord } from '../../core/show';
 import { useDesk } from '../desk';
 import {
@@ -199,55 +191,16 @@ function Reach({ data: { host, from }, onReach }: ReachProps) {
   );
 }
 
-const headings = {
-  text: 'Line',
-  osc: 'Address and arguments',
-  http: 'Path, with GET or POST',
-  mqtt: 'Topic and message',
-} as const;
-const answers = {
-  text: 'A line ends with CR, LF or both. The answer is one line: ok, value or error, and what came of it.',
-  osc: 'The answer goes back as /answer with one text. A part of the address can stand for an argument: /call/3.',
-  http: 'The answer is plain text, or JSON where it is accepted; its status says how it went. What is followed is sent as server-sent events.',
-  mqtt: 'What a topic leaves out may be in the message. Answers go to the answer topic, or to the response topic that an MQTT 5 client names. Retained requests are ignored.',
-} as const;
-
-const words = Object.entries(inletWords);
-const requests = {
-  text: words.map(([word, { takes, does }]) => ({ typed: `${word} ${takes}`, does })),
-  osc: words.map(([word, { takes, does }]) => ({ typed: `/${word} ${takes}`, does })),
-  http: [
-    ...words.flatMap(([, { path, does }]) => (path === undefined ? [] : [{ typed: path, does }])),
-    { typed: '/wait/<tag>/<reading>?not=<value>', does: 'answers when the reading is something else' },
-  ],
-} as const;
-
-/** The topics of an inlet: those of the requests, and those on which the program itself speaks. */
-const topicsOf = (data: InletData) => [
-  ...words.map(([word, { path, does }]) => ({
-    typed: `${requestTopic(data)}${(path ?? `/${word}`).replace(/[?,].*$/, '')}`,
-    does,
-  })),
-  { typed: requestTopic(data), does: 'carries out its message as a line of text: press Race/Cut' },
-  {
-    typed: publishedTopic(data, '/<tag>/<reading>'),
-    does: 'is the value of a reading, retained; empty while it is not known',
-  },
-  { typed: publishedTopic(data, '/lamp/<page>/<label>'), does: 'is what a lamp shows, retained' },
-  { typed: onlineTopic(data), does: 'is true while this program is connected, retained' },
-  { typed: answerTopic(data), does: 'has the answers; of the own broker for each client, below its name' },
-];
-
 /** Every request with what it takes, as it is typed here. */
 function Requests({ data }: { readonly data: InletData }) {
-  const { speaks } = data;
-  const rows = speaks === 'mqtt' ? topicsOf(data) : requests[speaks];
+  const { heading, answers } = speechWords[data.speaks];
+  const rows = requestRows(data);
   return (
     <>
       <table className={tableClass}>
         <thead>
           <tr>
-            <th scope="col">{headings[speaks]}</th>
+            <th scope="col">{heading}</th>
             <th scope="col">What it does</th>
           </tr>
         </thead>
@@ -260,7 +213,7 @@ function Requests({ data }: { readonly data: InletData }) {
           ))}
         </tbody>
       </table>
-      <p className="text-[14px] text-ink-soft">{answers[speaks]} Anything else fires the watches that wait for it.</p>
+      <p className="text-[14px] text-ink-soft">{answers} Anything else fires the watches that wait for it.</p>
     </>
   );
 }
