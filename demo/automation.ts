@@ -51,6 +51,11 @@ const inlet = (order: number, name: string, speaks: InletRecord['data']['speaks'
   },
 });
 
+const withPublished = (record: InletRecord, publishes: string[]): InletRecord => ({
+  ...record,
+  data: { ...record.data, publishes },
+});
+
 const light = (on: boolean) => ({ device: 'dev-g1', command: 'light', params: { light: 'boat', on } });
 const pontoon = (to: boolean): WatchData['when'] => ({
   is: 'true',
@@ -104,4 +109,5 @@ export const automation = (): ShowRecord[] => [
   inlet(1, 'Text box', 'text', 4800),
   inlet(2, 'Show control', 'osc', 4810),
   inlet(3, 'Web', 'http', 4820),
+  withPublished(inlet(4, 'Club network', 'mqtt', 4830), ['lamp/Race/#', '+/tally/#', 'SW1/program', 'SHOW/variable/+']),
 ];

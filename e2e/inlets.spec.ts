@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process';
 import { createSocket } from 'node:dgram';
 import { connect } from 'node:net';
 import AxeBuilder from '@axe-core/playwright';
@@ -151,4 +152,92 @@ test('a macro learns from an OSC sender, and is started by it', async ({ page, p
   await expect(outside.getByRole('button', { name: 'Learn' })).toBeVisible();
   await expect(outside.getByRole('list', { name: 'Learned' })).toBeHidden();
   socket.close();
+});
+
+test('a broker of its own is asked and listened to by clients of other people', async ({ page, program }) => {
+  const port = await freePorts(1);
+  await page.goto(`${program.url}/inlets`);
+  await allUp(page);
+  await page.getByRole('button', { name: /^Club network/ }).click();
+  const details = page.getByRole('article', { name: 'Club network' });
+  await details.getByRole('spinbutton', { name: 'Port' }).fill(String(port));
+  await details.getByRole('spinbutton', { name: 'Port' }).press('Enter');
+  await stored(page);
+  await details.getByRole('textbox', { name: 'Topics begin with' }).fill('club/regatta');
+  await details.getByRole('textbox', { name: 'Topics begin with' }).press('Enter');
+  await stored(page);
+  await details.getByRole('switch').click();
+  await expect(page.getByRole('button', { name: /^Club network/ })).toContainText('Listening');
+  expect((await new AxeBuilder({ page }).include('main').analyze()).violations).toEqual([]);
+  const before = await program.switcher();
+  const client = (command: string, ...args: string[]) =>
+    spawnSync(command, ['-h', '127.0.0.1', '-p', String(port), ...args], { encoding: 'utf8', timeout: 10_000 }).stdout;
+  client('mosquitto_pub', '-t', 'club/regatta/do/press/Race/Cut', '-m', '1');
+  await expect.poll(async () => (await program.switcher()).program).toBe(before.preview);
+  await expect(details).toContainText('ok confirmed');
+  await expect
+    .poll(() => client('mosquitto_sub', '-t', 'club/regatta/is/SW1/program', '-C', '1', '-W', '3').trim())
+    .toBe(String(before.preview));
+  // A broker elsewhere takes the place of the port, and nothing answers at this one.
+  await details.getByRole('checkbox', { name: 'Use a broker on another computer' }).check();
+  await details.getByRole('textbox', { name: 'Address of the broker' }).fill('127.0.0.1');
+  await details.getByRole('textbox', { name: 'Address of the broker' }).press('Enter');
+  await expect(details).toContainText('port refused');
+  await expect(page.getByRole('button', { name: /^Club network/ })).toContainText('Cannot listen');
+});
+
+test('a parameter is an expression, and is looked up when the button is pressed', async ({ page, program }) => {
+  await page.goto(`${program.url}/pages/page-race?edit=1`);
+  await allUp(page);
+  await page.locator('.edit-grid [data-control="ctl-program-3"]').click();
+  await page.getByRole('button', { name: 'Take Input from elsewhere' }).click();
+  await page.getByRole('menuitem', { name: 'An expression' }).click();
+  await stored(page);
+  const field = page.getByRole('textbox', { name: 'Expression for Input' });
+  await field.click();
+  await page.keyboard.press('ControlOrMeta+a');
+  await page.keyboard.type('SW1.nothing(');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/^Not stored/)).toBeVisible();
+  await page.keyboard.press('ControlOrMeta+a');
+  await page.keyboard.type('SW1.preview + 2');
+  await page.keyboard.press('Enter');
+  await stored(page);
+  const { preview } = await program.switcher();
+  await page.getByRole('radio', { name: 'Press' }).click();
+  await expect(page.locator('.edit-grid')).toHaveCount(0);
+  await page.locator('[data-control="ctl-program-3"]').click();
+  await expect.poll(async () => (await program.switcher()).program).toBe(preview + 2);
+});
+
+test('macros leave as a file, and come into the show again', async ({ page, program }) => {
+  await page.goto(`${program.url}/macros`);
+  await allUp(page);
+  const name = await page
+    .getByRole('navigation', { name: 'Macros' })
+    .getByRole('link')
+    .first()
+    .locator('span')
+    .first()
+    .innerText();
+  await page.getByRole('navigation', { name: 'Macros' }).getByRole('link').first().click();
+  await expect(page).toHaveURL(/\/macros\/./);
+  await page.getByRole('button', { name: 'More for this macro' }).click();
+  const saved = page.waitForEvent('download');
+  await page.getByRole('menuitem', { name: 'Save as a file' }).click();
+  const file = await (await saved).path();
+  await page.getByRole('button', { name: 'Import macros' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Import macros' });
+  await dialog.locator('input[type=file]').setInputFiles(file);
+  await expect(dialog).toContainText('All macros of this file are in the show already.');
+  await dialog.getByRole('button', { name: 'Cancel' }).click();
+  const title = page.getByRole('textbox', { name: 'Name of the macro' });
+  await title.fill('Another name');
+  await title.press('Enter');
+  await stored(page);
+  await page.getByRole('button', { name: 'Import macros' }).click();
+  await dialog.locator('input[type=file]').setInputFiles(file);
+  await dialog.getByRole('button', { name: 'Import', exact: true }).click();
+  await expect(page.getByRole('textbox', { name: 'Name of the macro' })).toHaveValue(name);
+  await expect(page.getByRole('navigation', { name: 'Macros' })).toContainText('Another name');
 });

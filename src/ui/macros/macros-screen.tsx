@@ -42,7 +42,7 @@ export function MacrosScreen({ macro }: { readonly macro: string | undefined }) 
         <div className="px-3">
           <AutomationRooms here="macros" id="macros-title" />
         </div>
-        <div className="flex gap-2 px-3 [&_button]:px-2.5">
+        <div className="flex flex-wrap gap-2 px-3 [&_button]:px-2.5">
           <Button disabled={!show} aria-label="New macro" onClick={() => void add()}>
             New
           </Button>
