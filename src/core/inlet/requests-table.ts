@@ -3,7 +3,7 @@ import { answerTopic, onlineTopic, publishedTopic, requestTopic } from './mqtt-t
 import { inletWords } from './request';
 
 /** One thing that can be asked for, as it is typed, and what comes of it. */
-export interface RequestRow {
+interface RequestRow {
   readonly typed: string;
   readonly does: string;
 }
