@@ -29,18 +29,27 @@ interface InletAddress {
  */
 export function addressesOf(records: readonly ShowRecord[], of: Addressed, hostHere: string): InletAddress[] {
   const [word, ...parts] = wordsOf(records, of);
-  return inletsOf(records).map((inlet) => {
-    const { speaks, host, port } = inlet.data;
-    if (speaks === 'text') return { inlet, text: [word, parts.join('/')].join(' ') };
-    if (speaks === 'mqtt') return { inlet, text: [requestTopic(inlet.data), word, ...parts.map(topicPart)].join('/') };
-    const path = [word, ...parts].map((part) => encodeURIComponent(part)).join('/');
-    // Blanks and a few signs are not allowed in an OSC address (OSC 1.0, "OSC Address Spaces"); names are found without them.
-    if (speaks === 'osc')
-      return { inlet, text: `/${[word, ...parts].map((part) => part.replaceAll(/[\s#*,/?[\]{}]+/g, '_')).join('/')}` };
-    const at = host === '0.0.0.0' || host === '::' ? hostHere : host;
-    return { inlet, text: `http://${at.includes(':') ? `[${at}]` : at}:${port}/${path}` };
-  });
+  return inletsOf(records)
+    .filter(takesRequests)
+    .map((inlet) => {
+      const { speaks, host, port } = inlet.data;
+      if (speaks === 'text') return { inlet, text: [word, parts.join('/')].join(' ') };
+      if (speaks === 'mqtt')
+        return { inlet, text: [requestTopic(inlet.data), word, ...parts.map(topicPart)].join('/') };
+      const path = [word, ...parts].map((part) => encodeURIComponent(part)).join('/');
+      // Blanks and a few signs are not allowed in an OSC address (OSC 1.0, "OSC Address Spaces"); names are found without them.
+      if (speaks === 'osc')
+        return {
+          inlet,
+          text: `/${[word, ...parts].map((part) => part.replaceAll(/[\s#*,/?[\]{}]+/g, '_')).join('/')}`,
+        };
+      const at = host === '0.0.0.0' || host === '::' ? hostHere : host;
+      return { inlet, text: `http://${at.includes(':') ? `[${at}]` : at}:${port}/${path}` };
+    });
 }
+
+/** Levels and tally are readings: nothing is asked for with them. */
+const takesRequests = ({ data: { speaks } }: InletRecord): boolean => speaks !== 'sacn' && speaks !== 'umd';
 
 function wordsOf(records: readonly ShowRecord[], of: Addressed): readonly [word: string, ...parts: string[]] {
   switch (of.kind) {

@@ -3,7 +3,7 @@ import { answerStatuses } from './answer';
 import { inletWords } from './request';
 import { requestRows, speechWords } from './requests-table';
 
-const kinds: readonly InletData['speaks'][] = ['text', 'osc', 'http', 'mqtt'];
+const kinds: readonly InletData['speaks'][] = ['text', 'osc', 'http', 'mqtt', 'sacn', 'umd'];
 
 const cell = (text: string): string => text.replaceAll('|', '\\|').replaceAll('<', '&lt;').replaceAll('>', '&gt;');
 const code = (text: string): string => `\`${text.replaceAll('|', '\\|')}\``;

@@ -9,8 +9,8 @@ export const inletsOf = (records: readonly ShowRecord[]): InletRecord[] =>
     .sort((a, b) => a.data.order - b.data.order || a.data.name.localeCompare(b.data.name));
 
 /** Where the first inlet of a kind listens. */
-const firstPorts = { text: 4800, osc: 4810, http: 4820, mqtt: 4830 } as const;
-const kindNames = { text: 'Text', osc: 'OSC', http: 'HTTP', mqtt: 'MQTT' } as const;
+const firstPorts = { text: 4800, osc: 4810, http: 4820, mqtt: 4830, sacn: 5568, umd: 4840 } as const;
+const kindNames = { text: 'Text', osc: 'OSC', http: 'HTTP', mqtt: 'MQTT', sacn: 'sACN', umd: 'UMD' } as const;
 
 /** A new inlet is off, and for this computer only. */
 export function newInletEdit(records: readonly ShowRecord[], newId: NewId, speaks: InletData['speaks']): Edit {
@@ -23,7 +23,7 @@ export function newInletEdit(records: readonly ShowRecord[], newId: NewId, speak
     order: Math.max(0, ...all.map((each) => each.data.order)) + 1,
     note: '',
     speaks,
-    over: speaks === 'osc' ? 'udp' : 'tcp',
+    over: ['osc', 'sacn', 'umd'].includes(speaks) ? 'udp' : 'tcp',
     port,
     host: '127.0.0.1',
     from: [],

@@ -25,6 +25,8 @@ export {
   usualBase,
   usualPublished,
 } from './mqtt-topics';
+export { DmxSources, sourceLostMs } from './dmx-sources';
+export { umdShown, type UmdShown } from './umd-shown';
 export { inletDocument } from './document';
 export { inletOpenApi } from './openapi';
 export { requestRows, speechWords } from './requests-table';

@@ -26,6 +26,22 @@ export function requestRows(data: Pick<InletData, 'speaks' | 'base'>): readonly 
       return httpRows;
     case 'mqtt':
       return topicRows(data);
+    case 'sacn':
+      return [
+        {
+          typed: 'dmx <channel> on',
+          does: 'comes in when a channel is faded up over the half; off when it is faded down below it',
+        },
+        { typed: 'SHOW.dmx[<channel>].level', does: 'is the reading of the level, 0 to 255, while somebody sends' },
+      ];
+    case 'umd':
+      return [
+        { typed: 'umd <display> red', does: 'comes in when the left lamp changes: red, green, amber or off' },
+        {
+          typed: 'SHOW.display[<display>].left',
+          does: 'is the reading of the left lamp; .right and .text are the others',
+        },
+      ];
   }
 }
 
@@ -66,6 +82,17 @@ export const speechWords: Readonly<
     heading: 'Path, with GET or POST',
     answers:
       'The answer is plain text, or JSON where it is accepted; its status says how it went. What is followed is sent as server-sent events.',
+  },
+  sacn: {
+    title: 'Levels of sACN',
+    heading: 'Message or reading',
+    answers:
+      'One universe of ANSI E1.31, by multicast or sent to this computer. Of several sources the highest priority counts. Nothing is answered.',
+  },
+  umd: {
+    title: 'UMD tally',
+    heading: 'Message or reading',
+    answers: 'Versions 3.1 and 5.0 over UDP, told apart by their form. Nothing is answered.',
   },
   mqtt: {
     title: 'MQTT',

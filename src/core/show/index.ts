@@ -179,4 +179,4 @@ export {
 } from './snapshot';
 export { longestVariableText, mostVariables, type VariableData, type VariableValue } from './variable';
 export { mostPreRoll, type KeyWhen, type Schedule, type WatchData, type WatchWhen } from './watch';
-export { longestInletText, topicFilter, type InletData, type Trigger } from './inlet';
+export { longestInletText, mostDisplays, topicFilter, type InletData, type Trigger } from './inlet';

@@ -23,8 +23,11 @@ export const inletDataSchema = z
     name: text(40).min(1),
     order: z.number(),
     note: text(2000).default(''),
-    /** Lines of text, messages of Open Sound Control 1.0, requests of HTTP/1.1, or messages of MQTT. */
-    speaks: z.enum(['text', 'osc', 'http', 'mqtt']),
+    /**
+     * Lines of text, messages of Open Sound Control, requests of HTTP/1.1, or messages of MQTT; levels of sACN (ANSI E1.31) and the names and tally of
+     * UMD, which are readings and ask for nothing.
+     */
+    speaks: z.enum(['text', 'osc', 'http', 'mqtt', 'sacn', 'umd']),
     over: z.enum(['tcp', 'udp']),
     port: z.number().int().min(1, 'a port from 1 to 65535').max(65_535, 'a port from 1 to 65535'),
     /** The address of this computer on which it listens. */
@@ -66,6 +69,11 @@ export const inletDataSchema = z
         topics: filters.optional(),
       })
       .optional(),
+    /** Of sACN: the universe, and how many of its channels are read. */
+    universe: z.number().int().min(1).max(63_999).optional(),
+    channels: z.number().int().min(1).max(512).optional(),
+    /** The number in the readings that its first channel (1 when absent) or its display 0 (0 when absent) has, so that two inlets do not share any. */
+    first: z.number().int().min(0).max(499).optional(),
     /** What it has learned: a text that comes in, whatever it says, and the control that it presses or the macro that it starts. */
     triggers: z
       .array(
@@ -78,8 +86,8 @@ export const inletDataSchema = z
       .optional(),
     on: z.boolean().default(false),
   })
-  .refine(({ speaks, over }) => speaks === 'text' || speaks === 'osc' || over === 'tcp', {
-    message: 'HTTP and MQTT go over TCP.',
+  .refine(({ speaks, over }) => speaks === 'text' || speaks === 'osc' || over === (isLevels(speaks) ? 'udp' : 'tcp'), {
+    message: 'HTTP and MQTT go over TCP, sACN and UMD over UDP.',
     path: ['over'],
   })
   .refine(({ host, from }) => from.length > 0 || isOwn(host), {
@@ -88,5 +96,10 @@ export const inletDataSchema = z
   });
 export type InletData = z.infer<typeof inletDataSchema>;
 export type Trigger = NonNullable<InletData['triggers']>[number];
+
+/** The highest number of a display or a channel in the readings, and one more. */
+export const mostDisplays = 500;
+
+const isLevels = (speaks: string): boolean => speaks === 'sacn' || speaks === 'umd';
 
 const isOwn = (host: string): boolean => /^127\./.test(host) || host === '::1';

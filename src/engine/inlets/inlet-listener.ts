@@ -1,4 +1,5 @@
 import type { InletAnswer, InletError, InletRequest } from '../../core/inlet';
+import type { ReadingChange } from '../../core/driver';
 import type { Result } from '../../core/result';
 import type { Followers, Subscriber } from './followers';
 import type { Subjects } from './subjects';
@@ -16,7 +17,8 @@ export interface Heard {
   readonly bytes?: Uint8Array;
   /** Answers the sender. Returns what went back, if anything did. */
   readonly answer: (answer: InletAnswer) => Uint8Array | undefined;
-  readonly subscriber: Subscriber;
+  /** Absent for those who cannot be told of changes. */
+  readonly subscriber?: Subscriber;
 }
 
 /** What an open inlet tells. */
@@ -30,6 +32,8 @@ export interface Listener {
   readonly onHeard: (heard: Heard) => boolean;
   /** Somebody begins to follow something, or waits for it. Returns false in the same way. */
   readonly onFollows: (from: string, text: string) => boolean;
+  /** Readings of the program that come from outside, and those that nobody sends any more. */
+  readonly onReadings: (news: readonly ReadingChange[], gone: readonly string[]) => void;
   /** Somebody was told of what has changed. */
   readonly onTold: (bytes: Uint8Array) => void;
   /** Something came in that is not even a message, or that is not taken from there. */

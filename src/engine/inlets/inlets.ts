@@ -130,6 +130,7 @@ export class Inlets {
       mayComeFrom: (address) => mayComeFrom(standing.record.data, address),
       onHeard: (heard) => this.onHeard(standing, heard),
       onFollows: (from, text) => this.onFollows(standing, from, text),
+      onReadings: (news, gone) => this.sources.readings.report(ownId, news, Date.now(), gone),
       onTold: (bytes) => standing.wire.told(bytes),
       onRefused: (from, why) => this.refuse(standing, from, '', why),
       onPortFailed: (error) => this.onPortFailed(standing, error),
@@ -238,7 +239,7 @@ export class Inlets {
       readsOnly,
       confirms,
       press,
-      subscriber,
+      ...(subscriber ? { subscriber } : {}),
       ...(caller === undefined ? {} : { caller }),
     };
     const done = request.ok ? hand.carryOut(asker, request.value, came) : request;
@@ -296,7 +297,7 @@ function close(standing: Standing): void {
 
 /** Nothing has changed that its socket depends on. */
 function isSamePlace({ data: a }: InletRecord, { data: b }: InletRecord): boolean {
-  const place = ({ on, port, host, over, speaks, callers, origins, base, publishes, broker }: InletRecord['data']) =>
-    JSON.stringify([on, port, host, over, speaks, callers, origins, base, publishes, broker]);
+  const place = ({ name: _, order: __, note: ___, triggers: ____, ...rest }: InletRecord['data']) =>
+    JSON.stringify(Object.entries(rest).sort(([one], [other]) => (one < other ? -1 : 1)));
   return place(a) === place(b);
 }

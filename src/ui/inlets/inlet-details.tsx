@@ -20,6 +20,7 @@ import {
 import { VeiledText } from '../parts';
 import { CallerFields } from './caller-fields';
 import { LearnedList } from './learned-list';
+import { LevelFields } from './level-fields';
 import { MqttFields } from './mqtt-fields';
 import type { InletNow } from './use-inlet-states';
 
@@ -35,6 +36,7 @@ export function InletDetails({ records, inlet, now, onClose }: Props) {
   const desk = useDesk();
   const [isRemoving, setRemoving] = useState(false);
   const { data } = inlet;
+  const isLevels = data.speaks === 'sacn' || data.speaks === 'umd';
   const put = (what: string, to: InletData) => void desk.edit(changeInletEdit(inlet, to, what));
   const save = (what: string, to: Partial<InletData>) => put(what, { ...data, ...to });
   return (
@@ -90,32 +92,37 @@ export function InletDetails({ records, inlet, now, onClose }: Props) {
             />
           )}
         </div>
+        {isLevels && <LevelFields data={data} onData={save} />}
         {data.speaks === 'mqtt' && <MqttFields inlet={inlet} onData={put} />}
         {!data.broker && <Reach data={data} onReach={(to) => save('Reach', to)} />}
         {(data.speaks === 'http' || (data.speaks === 'mqtt' && !data.broker)) && (
           <CallerFields data={data} onData={save} />
         )}
-        <Checkbox
-          label="Only allow reading and firing watches"
-          checked={data.readsOnly === true}
-          onChange={(on) => {
-            const { readsOnly: _, ...rest } = data;
-            void desk.edit(changeInletEdit(inlet, on ? { ...rest, readsOnly: true } : rest, 'Rights'));
-          }}
-        />
-        <Checkbox
-          label="Skip the confirmation of guarded controls"
-          checked={data.confirms === true}
-          disabled={data.readsOnly === true}
-          onChange={(on) => {
-            const { confirms: _, ...rest } = data;
-            void desk.edit(changeInletEdit(inlet, on ? { ...rest, confirms: true } : rest, 'Rights'));
-          }}
-        />
+        {!isLevels && (
+          <>
+            <Checkbox
+              label="Only allow reading and firing watches"
+              checked={data.readsOnly === true}
+              onChange={(on) => {
+                const { readsOnly: _, ...rest } = data;
+                void desk.edit(changeInletEdit(inlet, on ? { ...rest, readsOnly: true } : rest, 'Rights'));
+              }}
+            />
+            <Checkbox
+              label="Skip the confirmation of guarded controls"
+              checked={data.confirms === true}
+              disabled={data.readsOnly === true}
+              onChange={(on) => {
+                const { confirms: _, ...rest } = data;
+                void desk.edit(changeInletEdit(inlet, on ? { ...rest, confirms: true } : rest, 'Rights'));
+              }}
+            />
+          </>
+        )}
       </Fold>
       <LearnedList records={records} inlet={inlet} />
-      <Fold name="Requests">
-        <Requests data={data} />
+      <Fold name={isLevels ? 'What comes in' : 'Requests'}>
+        <Requests data={data} isLevels={isLevels} />
       </Fold>
       <div className="pt-3">
         <Button onClick={() => setRemoving(true)}>Remove inlet …</Button>
@@ -192,7 +199,7 @@ function Reach({ data: { host, from }, onReach }: ReachProps) {
 }
 
 /** Every request with what it takes, as it is typed here. */
-function Requests({ data }: { readonly data: InletData }) {
+function Requests({ data, isLevels }: { readonly data: InletData; readonly isLevels: boolean }) {
   const { heading, answers } = speechWords[data.speaks];
   const rows = requestRows(data);
   return (
@@ -213,7 +220,10 @@ function Requests({ data }: { readonly data: InletData }) {
           ))}
         </tbody>
       </table>
-      <p className="text-[14px] text-ink-soft">{answers} Anything else fires the watches that wait for it.</p>
+      <p className="text-[14px] text-ink-soft">
+        {answers}
+        {isLevels ? '' : ' Anything else fires the watches that wait for it.'}
+      </p>
     </>
   );
 }

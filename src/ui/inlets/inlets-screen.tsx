@@ -34,6 +34,8 @@ export function InletsScreen() {
               { title: 'Open Sound Control', run: () => void add('osc') },
               { title: 'HTTP', run: () => void add('http') },
               { title: 'MQTT', run: () => void add('mqtt') },
+              { title: 'Levels of sACN', run: () => void add('sacn') },
+              { title: 'UMD tally', run: () => void add('umd') },
             ]}
           >
             <Button kind="strong" disabled={!show}>
@@ -49,7 +51,8 @@ export function InletsScreen() {
             <p>
               Through an inlet other programs and boxes press controls, start macros, set variables, fire watches and
               read what devices report: with lines of text over TCP or UDP, with Open Sound Control, with HTTP, or with
-              MQTT. A new inlet is off, and for this computer only.
+              MQTT. Levels of sACN and the tally of another system become readings. A new inlet is off, and for this
+              computer only.
             </p>
           </EmptyState>
         </div>
@@ -89,7 +92,7 @@ interface RowProps {
   readonly onOpen: (id: string) => void;
 }
 
-const kindWords = { text: 'Text', osc: 'OSC', http: 'HTTP', mqtt: 'MQTT' } as const;
+const kindWords = { text: 'Text', osc: 'OSC', http: 'HTTP', mqtt: 'MQTT', sacn: 'sACN', umd: 'UMD' } as const;
 const placeText = ({ speaks, over, port, broker }: InletData): string =>
   broker
     ? `${kindWords[speaks]} over the broker at ${broker.host}`
