@@ -20,7 +20,11 @@ function freeNumber(all: readonly WatchRecord[]): number {
 export function newWatchEdit(
   records: readonly ShowRecord[],
   newId: NewId,
-  { name, when }: Pick<WatchData, 'name'> & { readonly when: WatchWhen },
+  {
+    name,
+    when,
+    sends = [],
+  }: Pick<WatchData, 'name'> & Partial<Pick<WatchData, 'sends'>> & { readonly when: WatchWhen },
 ): Edit {
   const all = watchesOf(records);
   const data: WatchData = {
@@ -34,7 +38,7 @@ export function newWatchEdit(
     delayMs: 0,
     quietMs: 0,
     mostPerMinute: 60,
-    sends: [],
+    sends,
   };
   const record: WatchRecord = { kind: 'watch', id: newId('watch'), version: 1, data };
   return { title: `Add watch ${name}`, changes: [{ op: 'add', record }] };

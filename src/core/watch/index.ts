@@ -6,3 +6,4 @@ export { groupsOf, messageMatch, patternProblem } from './message-pattern';
 export { watchLoop } from './loops';
 export { framesText, whenText } from './sentence';
 export { isKnownZone, localTime, nextTime, scheduleProblem } from './schedule';
+export { graphicsWithKey } from './ready-made';

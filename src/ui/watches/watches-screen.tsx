@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react';
 import { problemsOfWatch } from '../../core/check';
 import { firstTest } from '../../core/page';
 import { plainButton, ownDocumentOf, type WatchRecord, type WatchWhen } from '../../core/show';
-import { newWatchEdit, watchesOf } from '../../core/watch';
+import { graphicsWithKey, newWatchEdit, watchesOf } from '../../core/watch';
 import { useDesk, useShow } from '../desk';
 import { RigFactsContext, type RigFacts } from '../fields';
 import { Button, EmptyState, SplitPanes } from '../kit';
@@ -27,9 +27,10 @@ export function WatchesScreen({ first }: { readonly first: string | undefined })
     setWatch(id);
     history.replaceState(null, '', id === undefined ? '/watches' : `/watches?open=${id}`);
   };
-  const add = async () => {
+  const ready = show && graphicsWithKey(show.records, facts.documentOf);
+  const add = async (made: Parameters<typeof newWatchEdit>[2]) => {
     if (!show) return;
-    const edit = newWatchEdit(show.records, newId, { name: `Watch ${watches.length + 1}`, when: firstWhen(facts) });
+    const edit = newWatchEdit(show.records, newId, made);
     const [change] = edit.changes;
     if ((await desk.edit(edit)) && change?.op === 'add') open(change.record.id);
   };
@@ -39,7 +40,12 @@ export function WatchesScreen({ first }: { readonly first: string | undefined })
         <AutomationRooms here="watches" id="watches-title" />
         <span className="ml-auto flex flex-wrap items-center gap-3">
           {show && <ZoneField show={show} />}
-          <Button kind="strong" disabled={!show} onClick={() => void add()}>
+          {ready && <Button onClick={() => void add(ready)}>Add titles with a key</Button>}
+          <Button
+            kind="strong"
+            disabled={!show}
+            onClick={() => void add({ name: `Watch ${watches.length + 1}`, when: firstWhen(facts) })}
+          >
             Add watch
           </Button>
         </span>
