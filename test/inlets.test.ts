@@ -468,6 +468,10 @@ for n in range(4000):
       () => String(stateOf('elsewhere')('why')),
       (why) => new RegExp(`Port ${port} is in use by the program “.+”. The next free port is \\d+`).test(why),
     );
+    expect(f.rig.engine.api.health().alerts).toContainEqual({
+      code: 'inlet-closed',
+      text: expect.stringContaining('The inlet “elsewhere” hears nothing. Port') as string,
+    });
     // It is tried again until the other program gives it back.
     other.close();
     await until(

@@ -376,7 +376,7 @@ export class Engine {
     aims.listen({ onAim: (aim) => [watched, drills].forEach((part) => part.onAim(aim)) });
     const burnIn = parts.add(new BurnIn({ ...pressing, statuses, sessions, aimNow, lineCheck }));
     const pulse = parts.add(new Pulse(sessions, isFollowed, publish, topics));
-    const alerts = parts.add(new Alerts({ ...told, asRun, ledger, reserve, links, connections, show, intake }));
+    const alerts = parts.add(new Alerts({ ...told, asRun, ledger, reserve, links, connections, show, intake, inlets }));
     const health = () =>
       healthOf({ aims, connections, asRun, alerts, processes: processes?.() ?? [], failures: failures?.() ?? [] });
 

@@ -11,6 +11,7 @@ const alertCodes = [
   'device-floods',
   'screen-floods',
   'many-connections',
+  'inlet-closed',
 ] as const;
 
 export const alertSchema = z.object({

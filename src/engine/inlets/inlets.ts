@@ -74,6 +74,13 @@ export class Inlets {
     for (const standing of this.all.values()) this.open(standing);
   }
 
+  /** Those that are switched on and hear nothing, with the reason. */
+  get failing(): readonly { readonly name: string; readonly why: string }[] {
+    return [...this.all.values()].flatMap(({ state, why, record }) =>
+      state === 'failed' || state === 'locked out' ? [{ name: record.data.name, why }] : [],
+    );
+  }
+
   stop(): void {
     clearTimeout(this.telling);
     for (const standing of this.all.values()) close(standing);

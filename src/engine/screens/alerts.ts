@@ -2,6 +2,7 @@ import type { Alert } from '../../core/live';
 import type { AsRun } from '../record/as-run';
 import type { DiskReserve } from '../record/disk-reserve';
 import type { Connections } from '../devices/connections';
+import type { Inlets } from '../inlets/inlets';
 import type { Hub } from './hub';
 import type { LedgerFile } from '../presses/ledger-file';
 import type { LinkRecord } from '../record/link-record';
@@ -19,6 +20,7 @@ interface Sources {
   readonly hub: Hub;
   readonly intake: ShowIntake;
   readonly status: StatusBoard;
+  readonly inlets: Pick<Inlets, 'failing'>;
 }
 
 const lookEveryMs = 1000;
@@ -120,6 +122,8 @@ export class Alerts {
           code: 'many-connections',
           text: `${count} screens are open from ${address}. Close the tabs that nobody looks at.`,
         });
+    for (const { name, why } of this.sources.inlets.failing)
+      alerts.push({ code: 'inlet-closed', text: `The inlet “${name}” hears nothing. ${why}` });
     return alerts;
   }
 }
