@@ -3,6 +3,7 @@
 import { Ellipsis, X } from 'lucide-react';
 import { useState } from 'react';
 import type { WatchProblem } from '../../core/check';
+import { msOfFrame, nearestFrame, rateOf, rateOfShow } from '../../core/macro';
 import { shownCondition } from '../../core/page';
 import { plainButton, type DeskView, type WatchData, type WatchRecord } from '../../core/show';
 import { copyWatchEdit, removeWatchEdit } from '../../core/watch';
@@ -33,6 +34,7 @@ export function WatchDetails({ show, watch, problems, onOpen }: Props) {
   const now = useWatchStates()(watch.data.number);
   const [isRemoving, setRemoving] = useState(false);
   const { data } = watch;
+  const rate = rateOf(rateOfShow(show.records));
   const change = (what: string, to: Partial<WatchData>) => verbs.change(watch, what, { ...data, ...to });
   const isOn = now.state !== undefined && now.state !== 'off';
   const said = (of: WatchProblem['of']) =>
@@ -108,14 +110,24 @@ export function WatchDetails({ show, watch, problems, onOpen }: Props) {
       <Fold name="How often">
         <div className="grid grid-cols-2 items-start gap-3">
           {data.when.is !== 'key' && (
-            <NumberField
-              label="Delay"
-              unit="ms"
-              min={0}
-              max={3_600_000}
-              value={data.delayMs}
-              onCommit={(delayMs) => change('Delay', { delayMs: Math.round(delayMs) })}
-            />
+            <>
+              <NumberField
+                label="Delay"
+                unit="ms"
+                min={0}
+                max={3_600_000}
+                value={data.delayMs}
+                onCommit={(delayMs) => change('Delay', { delayMs: Math.round(delayMs) })}
+              />
+              <NumberField
+                label="The same delay in frames"
+                unit="frames"
+                min={0}
+                max={nearestFrame(3_600_000, rate)}
+                value={nearestFrame(data.delayMs, rate)}
+                onCommit={(frames) => change('Delay', { delayMs: Math.round(msOfFrame(Math.round(frames), rate)) })}
+              />
+            </>
           )}
           <NumberField
             label="Quiet time"
