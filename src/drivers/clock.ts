@@ -330,7 +330,7 @@ export const clockMachine = {
   },
   link: { kind: 'tcp', port: 4417, answerWithinMs: 2000, keepAlive },
   identity: { ...base.identity, models: ['Gnomon'], firmwares: ['1.x'] },
-  // What a key does, the show says: a watch waits for it.
+  // The show decides what a key does, by a watch that waits for it.
   replies: [...base.replies, { when: { '/key': '^[1-4]$' }, take: { key: '/key' }, requests: { line: 'key {key}' } }],
 };
 

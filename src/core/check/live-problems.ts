@@ -3,7 +3,7 @@ import { resultTypeOf } from '../lamp';
 import type { Scalar } from '../result';
 import type { LiveArgument } from '../show';
 
-/** Why an expression cannot give what a parameter takes; `undefined` when nothing speaks against it. Readings that are gone are not its business. */
+/** Why the type of an expression does not fit a parameter; `undefined` if it fits. Missing readings are reported elsewhere. */
 export function problemOfLive(
   argument: LiveArgument,
   values: Readonly<Record<string, Scalar>>,

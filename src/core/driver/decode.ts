@@ -14,7 +14,7 @@ export interface ReadingChange {
   readonly value: Scalar;
 }
 
-/** Something that a device asks for, as an inlet takes it, with the commands that answer it. */
+/** A request of a device in the words of an inlet, with the commands that answer it. */
 export interface DeviceRequest {
   readonly line: string;
   readonly groups: Groups;

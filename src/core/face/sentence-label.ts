@@ -48,7 +48,7 @@ export function sentenceLabel(
   return more.length > 0 ? `${text} +${more.length}` : text;
 }
 
-/** What the sentence of such a button hangs on: the names that its device lists, and what its values are looked up from. */
+/** The readings that the sentence of such a button depends on: the names its device lists, and those its values are looked up from. */
 export function readingsOfSentence(data: Data, documentOf: DocumentOf): ReadingRef[] {
   const [send] = namingSends(data);
   if (!send) return [];

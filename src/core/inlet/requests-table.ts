@@ -2,7 +2,7 @@ import type { InletData } from '../show';
 import { answerTopic, onlineTopic, publishedTopic, requestTopic } from './mqtt-topics';
 import { inletWords } from './request';
 
-/** One thing that can be asked for, as it is typed, and what comes of it. */
+/** A request as it is typed, and what it does. */
 interface RequestRow {
   readonly typed: string;
   readonly does: string;
@@ -15,7 +15,7 @@ const httpRows: readonly RequestRow[] = [
   { typed: '/openapi.json', does: 'answers with the description of this inlet (OpenAPI 3.1)' },
 ];
 
-/** Everything that can be asked for over an inlet, as it is typed there: for people and for the documents. */
+/** All requests of an inlet as they are typed there, for the desk and the documents. */
 export function requestRows(data: Pick<InletData, 'speaks' | 'base'>): readonly RequestRow[] {
   switch (data.speaks) {
     case 'text':

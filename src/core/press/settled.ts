@@ -5,13 +5,13 @@ import { isLive, mapSends, sendsOfControl, type ControlRecord, type LookUp, type
 type Data = ControlRecord['data'];
 type ParamOf = (device: string, command: string, param: string) => DriverParameter | undefined;
 
-/** What each settled command was made of, so that what it is about does not change with what was looked up. */
+/** The stored command behind each settled one. Targets are named by it, so that they do not change with the value looked up. */
 const originals = new WeakMap<SendSpec, SendSpec>();
 
 /** The command as it is stored, for one that was settled. */
 export const originalOf = (send: SendSpec): SendSpec => originals.get(send) ?? send;
 
-/** Whether anything has to be looked up: records never change, so each is asked once. */
+/** Whether a control looks anything up. Records never change, so the answer is cached by its responses. */
 const known = new WeakMap<Data['responses'], boolean>();
 
 function hasLive(data: Data): boolean {

@@ -83,7 +83,7 @@ export const macroDataSchema = z.strictObject({
     .default([]),
   /** When it is begun while it runs. */
   again: z.enum(['restart', 'ignore', 'queue']).default('ignore'),
-  /** Only one macro of a group runs: beginning one stops the others. */
+  /** Only one macro of a group runs: starting one stops the others. */
   group: text(40).min(1).optional(),
   /** When a device that it still needs goes away while it runs. */
   whenDown: wayOnSchema.default('go on'),

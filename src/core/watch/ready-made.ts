@@ -3,7 +3,7 @@ import type { DeviceRecord, ShowRecord, TieRecord, WatchData, WatchWhen } from '
 import { watchesOf } from './edits';
 import { hasKeys } from './key-tie';
 
-/** How early graphics begin, in frames, where nobody has said otherwise. */
+/** The default pre-roll, in frames. */
 const usualPreRoll = 12;
 
 interface ReadyMade {

@@ -4,7 +4,7 @@ import type { LookUp, ReadingRef } from '../../core/show';
 import type { DriverDocument } from '../../core/driver';
 import type { ReadingStore } from './readings';
 
-/** Looks up what commands take from readings, as the devices report it now. */
+/** Looks up the values that commands take from readings, as reported now. */
 export const lookUpIn = (
   { documentOf }: { readonly documentOf: (device: string) => DriverDocument | undefined },
   readings: ReadingStore,

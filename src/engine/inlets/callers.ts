@@ -4,7 +4,7 @@ import type { InletData } from '../../core/show';
 /** How long a wrong token is not answered: guessing takes its time. */
 export const wrongTokenMs = 500;
 
-/** Who asks, by a token. Without any caller in the list, only this computer does. */
+/** Identifies a caller by its token. While no callers are listed, only this computer is accepted. */
 export function callerOf(
   { callers = [] }: InletData,
   token: string | undefined,

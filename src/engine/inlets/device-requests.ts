@@ -24,7 +24,7 @@ interface Sources {
   readonly isPrivate: boolean;
 }
 
-/** What devices ask for themselves over the connection by which they are driven: carried out like what comes in over an inlet, by the device's rights. */
+/** Carries out what devices request over the connection that drives them, like a message on an inlet and within the rights of the device. */
 export class DeviceRequests {
   private readonly budget = new SourceBudget();
   private readonly wires = new Map<string, InletWire>();

@@ -10,7 +10,7 @@ export interface Subscriber {
   readonly id: string;
   /** Nothing tells when it has gone: it has to ask again now and then. */
   readonly lapses: boolean;
-  /** How much it may follow, where that is more than usual. */
+  /** How many subjects it may follow, if more than the default. */
   readonly most?: number;
   readonly tell: (subject: FoundSubject, now: News) => void;
 }

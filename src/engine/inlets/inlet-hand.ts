@@ -22,13 +22,13 @@ interface Sources {
   readonly presses: Presses;
 }
 
-/** Who asks: under which name, with which rights, and how it hears of changes later. */
+/** Who makes a request: name, rights, and how it is told of changes later. */
 interface Asker {
   readonly name: string;
   readonly readsOnly: boolean;
   /** What a person would have to confirm is done without. */
   readonly confirms: boolean;
-  /** The id that a press gets which comes of it. */
+  /** The id of the press that a request becomes. */
   readonly press: string;
   /** Of a caller with a token of its own. */
   readonly caller?: string;

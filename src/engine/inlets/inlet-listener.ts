@@ -13,9 +13,9 @@ export interface Heard {
   readonly from: string;
   /** Who it is, of those that have a token of their own. */
   readonly caller?: string;
-  /** What came in, where it is more than the text. */
+  /** The bytes received, where they are more than the text. */
   readonly bytes?: Uint8Array;
-  /** Answers the sender. Returns what went back, if anything did. */
+  /** Answers the sender. Returns the bytes sent back, if any. */
   readonly answer: (answer: InletAnswer) => Uint8Array | undefined;
   /** Absent for those who cannot be told of changes. */
   readonly subscriber?: Subscriber;
@@ -32,9 +32,9 @@ export interface Listener {
   readonly onHeard: (heard: Heard) => boolean;
   /** Somebody begins to follow something, or waits for it. Returns false in the same way. */
   readonly onFollows: (from: string, text: string) => boolean;
-  /** Readings of the program that come from outside, and those that nobody sends any more. */
+  /** Reports readings received from outside, and the keys of those that are no longer sent. */
   readonly onReadings: (news: readonly ReadingChange[], gone: readonly string[]) => void;
-  /** Somebody was told of what has changed. */
+  /** A change was sent to a follower. */
   readonly onTold: (bytes: Uint8Array) => void;
   /** Something came in that is not even a message, or that is not taken from there. */
   readonly onRefused: (from: string, why: string) => void;

@@ -1,12 +1,12 @@
 import type { WireLog } from '../record/wire-log';
 
-/** Beyond so many rows in a second an inlet is only counted: it must not wash away what went to the devices. */
+/** Further rows within a second are only counted, so that an inlet does not push out what went to the devices. */
 const mostRowsPerSecond = 50;
 const mostReasons = 20;
 const nothing = new Uint8Array();
 const utf8 = new TextEncoder();
 
-/** Enters what comes in over one inlet into the wire, with what came of it. Ports of senders change all the time, and are left out. */
+/** Records the messages of one inlet on the wire, each with its result. The ports of senders are left out, for they change all the time. */
 export class InletWire {
   private second = 0;
   private rows = 0;
@@ -37,7 +37,7 @@ export class InletWire {
     this.wire.record(this.inlet, 'note', nothing, text);
   }
 
-  /** What somebody follows has changed. */
+  /** A change was sent to a follower. */
   told(bytes: Uint8Array): void {
     this.put('out', bytes, 'report');
   }

@@ -44,7 +44,7 @@ interface Standing {
   readonly wire: InletWire;
   state: 'off' | 'listening' | 'failed' | 'locked out';
   why: string;
-  /** Who has its port, once that is looked for. */
+  /** Who has its port, once that is known. */
   hint: PortHint | undefined;
   /** The failure that was logged last. */
   told: string;
@@ -74,7 +74,7 @@ export class Inlets {
     for (const standing of this.all.values()) this.open(standing);
   }
 
-  /** Those that are switched on and hear nothing, with the reason. */
+  /** The inlets that are on but cannot listen, with the reason. */
   get failing(): readonly { readonly name: string; readonly why: string }[] {
     return [...this.all.values()].flatMap(({ state, why, record }) =>
       state === 'failed' || state === 'locked out' ? [{ name: record.data.name, why }] : [],
@@ -292,7 +292,7 @@ export class Inlets {
 const requestOfTrigger = (trigger: Trigger): InletRequest =>
   'press' in trigger ? { do: 'press', control: trigger.press } : { do: 'run', macro: trigger.run, params: {} };
 
-/** True for what is carried out like a press, and has its account. */
+/** True for requests that are carried out as a press and have an account. */
 export const isPress = ({ do: does }: InletRequest): boolean => !['read', 'list', 'follow', 'unfollow'].includes(does);
 
 function close(standing: Standing): void {

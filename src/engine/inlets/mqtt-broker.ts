@@ -10,7 +10,7 @@ import { MqttSpeaker } from './mqtt-speaker';
 const mostClients = 64;
 const mostPacketBytes = 65_536;
 const mostSubscriptions = 200;
-/** A client that reads so much too slowly is disconnected. */
+/** A client with more unread bytes than this is disconnected. */
 const mostUnsentBytes = 262_144;
 const signInWithinMs = 5000;
 
