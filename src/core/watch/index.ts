@@ -7,3 +7,4 @@ export { watchLoop } from './loops';
 export { framesText, whenText } from './sentence';
 export { isKnownZone, localTime, nextTime, scheduleProblem } from './schedule';
 export { graphicsWithKey } from './ready-made';
+export { FramePhase, framesApart } from './frame-phase';

@@ -1,6 +1,6 @@
 import { msOfFrame, rateOf } from '../../core/macro';
 import type { KeyWhen, WatchRecord } from '../../core/show';
-import { framesText, keyOrderOf, keyReading, showsInput } from '../../core/watch';
+import { FramePhase, framesApart, framesText, keyOrderOf, keyReading, showsInput } from '../../core/watch';
 import type { Order } from '../presses/dispatcher';
 import type { Ahead } from '../presses/pre-roll';
 import type { ReadingStore } from '../devices/readings';
@@ -24,6 +24,9 @@ export class KeyTies {
   private readonly bySwitcher = new Map<string, Map<string, WatchRecord>>();
   /** Fired for a key whose report is still to come: by watch, until when it is waited for, by `performance.now()`. */
   private readonly begun = new Map<string, number>();
+
+  /** Where each switcher is within its frame, with the length of a frame for which that was learned. */
+  private readonly phases = new Map<string, { readonly frameMs: number; readonly phase: FramePhase }>();
 
   constructor(private readonly sources: KeyTieSources) {}
 
@@ -54,16 +57,22 @@ export class KeyTies {
       if (when.is !== 'key' || when.key !== order.key || !this.comesOn(when) || !this.sources.isArmed(id)) return [];
       return [{ id, name: data.name, frames: when.preRoll, ms: this.preRollMs(when) }];
     });
-    const longest = Math.max(0, ...due.map(({ ms }) => ms));
+    const longest = due.reduce((most, each) => (each.frames > most.frames ? each : most), { frames: 0, ms: 0 });
+    const { first, second } = framesApart(
+      longest.frames,
+      this.frameMs,
+      this.phaseOf(device.id).since(performance.now()),
+    );
     const fired = due.filter(({ id, frames, ms }) => {
       const ahead = frames === 0 ? '' : `, ${framesText(frames)} before it`;
-      return this.sources.happened(id, `${device.data.tag} key ${order.key} by ${who}${ahead}`, longest - ms);
+      const after = first + longest.ms - ms;
+      return this.sources.happened(id, `${device.data.tag} key ${order.key} by ${who}${ahead}`, after);
     });
     if (fired.length === 0) return undefined;
-    const until = performance.now() + longest + reportWithinMs;
+    const until = performance.now() + second + reportWithinMs;
     for (const { id } of fired) this.begun.set(id, until);
     return {
-      ms: longest,
+      ms: second,
       says: `Pre-roll of ${fired.map(({ name }) => name).join(', ')}`,
       onFailed: () => {
         for (const { id } of fired)
@@ -72,6 +81,26 @@ export class KeyTies {
       },
     };
   };
+
+  /** A switcher reports, which it does when a frame begins. */
+  onReport(device: string): void {
+    const tied = this.bySwitcher.get(device);
+    if (tied && tied.size > 0) this.phaseOf(device).report(performance.now());
+  }
+
+  /** Of a show with another rate nothing is known yet. */
+  private phaseOf(device: string): FramePhase {
+    const { frameMs } = this;
+    const known = this.phases.get(device);
+    if (known?.frameMs === frameMs) return known.phase;
+    const phase = new FramePhase(frameMs);
+    this.phases.set(device, { frameMs, phase });
+    return phase;
+  }
+
+  private get frameMs(): number {
+    return msOfFrame(1, rateOf(this.sources.show.rate));
+  }
 
   /** The key is reported to be on. Fires, unless that was done before it. */
   onKeyOn({ id }: WatchRecord, when: KeyWhen): void {

@@ -155,6 +155,7 @@ export class Watches {
 
   onReadings(device: string, keys: readonly string[]): void {
     if (this.all.size === 0) return;
+    this.keys.onReport(device);
     // Every report is looked at: of two that come together the first one may be what is waited for.
     const waiting = new Set<Standing>();
     for (const key of keys)
