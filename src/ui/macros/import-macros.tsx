@@ -1,6 +1,5 @@
 'use client';
 
-import { FileUp } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { problemsBrought } from '../../core/check';
@@ -9,7 +8,7 @@ import { guessMacroPatch, importMacrosEdit, readMacroFile, type MacroFile } from
 import type { Problem } from '../../core/result';
 import type { DeskView } from '../../core/show';
 import { useDesk } from '../desk';
-import { Button, Dialog, FileDrop, IconButton, Select } from '../kit';
+import { Button, Dialog, FileDrop, Select } from '../kit';
 import { BroughtFaults, FileFaults, newId } from '../parts';
 
 /** Brings macros in from a file: once it is said which device of the file is which of this rig. */
@@ -28,11 +27,7 @@ export function ImportMacros({ show }: { readonly show: DeskView }) {
     setRead(undefined);
     setProblems([]);
   };
-  const trigger = (
-    <IconButton label="Import macros">
-      <FileUp size={16} aria-hidden />
-    </IconButton>
-  );
+  const trigger = <Button aria-label="Import macros">Import</Button>;
   return (
     <Dialog title="Import macros" trigger={trigger} open={open} onOpenChange={change}>
       <div className="form">

@@ -46,6 +46,7 @@ export function MacrosScreen({ macro }: { readonly macro: string | undefined }) 
           <Button disabled={!show} aria-label="New macro" onClick={() => void add()}>
             New
           </Button>
+          {show && <ImportMacros show={show} />}
           <Button
             disabled={!show || recorder !== null}
             onClick={() => live.record('begin')}
@@ -53,7 +54,6 @@ export function MacrosScreen({ macro }: { readonly macro: string | undefined }) 
           >
             {recorder ? 'See below' : 'Record by hand'}
           </Button>
-          {show && <ImportMacros show={show} />}
         </div>
         <nav aria-label="Macros" className="min-h-0 overflow-y-auto max-[900px]:max-h-40">
           <ul>
