@@ -11,6 +11,12 @@ describe('the phase of a device', () => {
     expect(phase.since(1000 + 100 * frameMs + 13)).toBeCloseTo(13 - 0.2, 0);
   });
 
+  it('is learned although some reports were heard late', () => {
+    const phase = new FramePhase(frameMs);
+    for (const [n, late] of [0, 0.5, 17, 0.8, 0.1, 31, 0.2, 0].entries()) phase.report(n * 5 * frameMs + late);
+    expect(phase.since(1000 * frameMs + 13)).toBeCloseTo(13 - 0.3, 0);
+  });
+
   it('is not known after too few reports, after a long time, or when they do not agree', () => {
     const few = new FramePhase(frameMs);
     few.report(0);

@@ -17,17 +17,21 @@ export class FramePhase {
    */
   since(now: number): number | undefined {
     const lately = this.reports.filter((at) => now - at < keptMs);
-    if (lately.length < leastReports) return undefined;
-    // The mean of directions: times just before and just after the beginning of a frame are near to each other.
-    let [x, y] = [0, 0];
-    for (const at of lately) {
-      const angle = (2 * Math.PI * (at % this.frameMs)) / this.frameMs;
-      x += Math.cos(angle);
-      y += Math.sin(angle);
+    // A computer that was busy for a moment hears a report late: the largest group that agrees counts, not the mean of all.
+    let group: readonly number[] = [];
+    for (const one of lately) {
+      const near = lately.map((at) => this.between(one, at)).filter((ms) => Math.abs(ms) <= agreeMs);
+      if (near.length > group.length) group = near.map((ms) => one + ms);
     }
-    if (Math.hypot(x, y) / lately.length < leastAgreement) return undefined;
-    const begins = (Math.atan2(y, x) * this.frameMs) / (2 * Math.PI);
+    if (group.length < leastReports || group.length < lately.length * leastShare) return undefined;
+    const begins = group.reduce((sum, at) => sum + at, 0) / group.length;
     return (((now - begins) % this.frameMs) + this.frameMs) % this.frameMs;
+  }
+
+  /** How much later in its frame a time is than another, from minus half a frame to half a frame. */
+  private between(one: number, other: number): number {
+    const { frameMs } = this;
+    return ((((other - one) % frameMs) + 1.5 * frameMs) % frameMs) - frameMs / 2;
   }
 }
 
@@ -35,8 +39,10 @@ const mostReports = 12;
 const leastReports = 4;
 /** The clocks of computer and device drift apart. */
 const keptMs = 120_000;
-/** Of 1: about a twentieth of a frame of spread. */
-const leastAgreement = 0.95;
+/** Reports agree that lie so near to each other in their frames. */
+const agreeMs = 3;
+/** So many of them have to. */
+const leastShare = 0.6;
 
 /** So near to the beginning of a frame nobody knows whether a command still falls into the one before. */
 const unsureMs = 2;
