@@ -14,34 +14,20 @@ import {
 } from '../../core/page';
 import { problemsBrought } from '../../core/check';
 import { DriverShelf } from '../../core/driver';
-import type { Problem } from '../../core/result';
 import { pagesOf, summaryOf, type DeskView, type DeviceRecord } from '../../core/show';
 import { driverOfDevice, useDesk } from '../desk';
-import { BroughtFaults, ChangeSummary, FileFaults, newId } from '../parts';
+import { BroughtFaults, ChangeSummary, FileFaults, newId, useOwnFile } from '../parts';
 import { Button, Dialog, FileDrop, Select, tableClass } from '../kit';
 
 /** Brings pages in from a file: once, in a table, it is said which device of the file is which of this rig. */
 export function ImportPages({ show }: { readonly show: DeskView }) {
-  const [open, setOpen] = useState(false);
-  const [read, setRead] = useState<{ readonly name: string; readonly file: PageFile }>();
-  const [problems, setProblems] = useState<readonly Problem[]>([]);
-  const take = async (file: File | undefined) => {
-    if (!file) return;
-    const result = readPageFile(await file.text());
-    setProblems(result.ok ? [] : result.error);
-    setRead(result.ok ? { name: file.name, file: result.value } : undefined);
-  };
-  const change = (to: boolean) => {
-    setOpen(to);
-    setRead(undefined);
-    setProblems([]);
-  };
+  const { open, setOpen, read, problems, take } = useOwnFile(readPageFile);
   return (
-    <Dialog title="Import pages" size="full" trigger={<Button>Import</Button>} open={open} onOpenChange={change}>
+    <Dialog title="Import pages" size="full" trigger={<Button>Import</Button>} open={open} onOpenChange={setOpen}>
       <div className="form">
         <FileDrop label="A file of pages" accept=".json,application/json" onFile={(file) => void take(file)} />
         <FileFaults problems={problems} />
-        {read && <Patch key={read.name} show={show} file={read.file} onDone={() => change(false)} />}
+        {read && <Patch key={read.name} show={show} file={read.file} onDone={() => setOpen(false)} />}
       </div>
     </Dialog>
   );

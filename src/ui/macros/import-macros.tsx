@@ -5,35 +5,21 @@ import { useMemo, useState } from 'react';
 import { problemsBrought } from '../../core/check';
 import { DriverShelf } from '../../core/driver';
 import { guessMacroPatch, importMacrosEdit, readMacroFile, type MacroFile } from '../../core/page';
-import type { Problem } from '../../core/result';
 import type { DeskView } from '../../core/show';
 import { useDesk } from '../desk';
 import { Button, Dialog, FileDrop, Select } from '../kit';
-import { BroughtFaults, FileFaults, newId } from '../parts';
+import { BroughtFaults, FileFaults, newId, useOwnFile } from '../parts';
 
 /** Brings macros in from a file: once it is said which device of the file is which of this rig. */
 export function ImportMacros({ show }: { readonly show: DeskView }) {
-  const [open, setOpen] = useState(false);
-  const [read, setRead] = useState<{ readonly name: string; readonly file: MacroFile }>();
-  const [problems, setProblems] = useState<readonly Problem[]>([]);
-  const take = async (file: File | undefined) => {
-    if (!file) return;
-    const result = readMacroFile(await file.text());
-    setProblems(result.ok ? [] : result.error);
-    setRead(result.ok ? { name: file.name, file: result.value } : undefined);
-  };
-  const change = (to: boolean) => {
-    setOpen(to);
-    setRead(undefined);
-    setProblems([]);
-  };
+  const { open, setOpen, read, problems, take } = useOwnFile(readMacroFile);
   const trigger = <Button aria-label="Import macros">Import</Button>;
   return (
-    <Dialog title="Import macros" trigger={trigger} open={open} onOpenChange={change}>
+    <Dialog title="Import macros" trigger={trigger} open={open} onOpenChange={setOpen}>
       <div className="form">
         <FileDrop label="A file of macros" accept=".json,application/json" onFile={(file) => void take(file)} />
         <FileFaults problems={problems} />
-        {read && <Patch key={read.name} show={show} file={read.file} onDone={() => change(false)} />}
+        {read && <Patch key={read.name} show={show} file={read.file} onDone={() => setOpen(false)} />}
       </div>
     </Dialog>
   );

@@ -1,3 +1,4 @@
+export { useOwnFile } from './use-own-file';
 export { BroughtFaults, FileFaults } from './import-faults';
 export { newId } from './new-id';
 export { LinkWord, linkToneClass } from './link-word';
