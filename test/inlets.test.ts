@@ -470,7 +470,7 @@ for n in range(4000):
     );
     expect(f.rig.engine.api.health().alerts).toContainEqual({
       code: 'inlet-closed',
-      text: expect.stringContaining('The inlet “elsewhere” hears nothing. Port') as string,
+      text: expect.stringContaining('The inlet “elsewhere” cannot listen. Port') as string,
     });
     // It is tried again until the other program gives it back.
     other.close();

@@ -19,12 +19,12 @@ const query = (name: string, description: string, schema: Json = { type: 'string
 
 const described: Readonly<Record<string, string>> = {
   page: 'The name of a page, or the id of a control in place of page and label.',
-  label: 'What stands on the control.',
+  label: 'The label of the control.',
   macro: 'The name or the id of a macro.',
   number: 'A number.',
   variable: 'The short name of a variable.',
   value: 'The value; it may also be in the query or in the body.',
-  steps: 'How many steps, down with a negative number.',
+  steps: 'The number of steps; negative to count down.',
   tag: 'The tag of a device, or SHOW for the program itself.',
   reading: 'The reading, such as program or input[3].name.',
   what: `One of ${listables.join(', ')}.`,
@@ -34,7 +34,7 @@ const text = (example: string): Json => ({ 'text/plain': { schema: { type: 'stri
 
 const answers: Json = {
   '200': {
-    description: 'It was done, or is the value. Simple boxes read the text, other programs the JSON.',
+    description: 'The request succeeded. The answer is plain text, or JSON where it is accepted.',
     content: { ...text('ok confirmed 41 ms'), 'application/json': { schema: { $ref: '#/components/schemas/Answer' } } },
   },
   ...Object.fromEntries(

@@ -38,12 +38,13 @@ export class DeviceRequests {
     const { requests: rights, tag } = record.data;
     const wire = this.wireOf(device);
     const text = request.line.trim();
+    // Before anything else: refusals to a flood would be a flood, too.
+    if (!this.budget.takes(device, performance.now())) return wire.refused('too many requests per second', tag);
     if (rights === undefined) {
-      const message = `${tag} may not ask for anything. Allow it in its settings.`;
+      const message = `${tag} may not send requests. Allow them in its settings.`;
       return this.answer(record, request, errorAnswer({ code: 'not-allowed', message }), wire);
     }
     if (text.length > longestInletText) return wire.refused('request too long', tag);
-    if (!this.budget.takes(device, performance.now())) return wire.refused('too many requests per second', tag);
     const came = (answer: InletAnswer) => this.answer(record, request, answer, wire);
     const fired = watches.onMessage(device, text, tag);
     if (fired > 0) return came({ is: 'ok', said: fired === 1 ? '1 watch' : `${fired} watches` });

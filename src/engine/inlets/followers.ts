@@ -67,10 +67,6 @@ export class Followers {
       if (each.subscriber.id === subscriber && (subject === undefined || each.subject.id === subject)) this.end(id);
   }
 
-  isFollowed(subscriber: string, subject: string): boolean {
-    return this.all.has(keyOf(subscriber, subject));
-  }
-
   onReadings(device: string, keys: readonly string[]): void {
     if (this.all.size === 0) return;
     for (const key of keys) for (const id of this.index.usersOf(readingId({ device, key }))) this.due.add(id);

@@ -36,7 +36,7 @@ interface Asker {
   readonly subscriber?: Subscriber;
 }
 
-const cannotFollow: InletError = { code: 'not-allowed', message: 'Nothing can be followed from here. Use read.' };
+const cannotFollow: InletError = { code: 'not-allowed', message: 'Devices cannot follow readings. Use read.' };
 
 /** Does what somebody asks for over an inlet, in the same way as a press. */
 export class InletHand {

@@ -123,7 +123,7 @@ export class Alerts {
           text: `${count} screens are open from ${address}. Close the tabs that nobody looks at.`,
         });
     for (const { name, why } of this.sources.inlets.failing)
-      alerts.push({ code: 'inlet-closed', text: `The inlet “${name}” hears nothing. ${why}` });
+      alerts.push({ code: 'inlet-closed', text: `The inlet “${name}” cannot listen. ${why}` });
     return alerts;
   }
 }

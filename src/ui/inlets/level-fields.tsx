@@ -22,7 +22,7 @@ export const LevelFields = ({ data, onData }: Props) => (
         />
         <NumberField
           label="Channels"
-          help="The number of channels that are read, from channel 1 on."
+          help="How many channels are read, starting with channel 1."
           min={1}
           max={512}
           value={data.channels ?? 64}
@@ -31,8 +31,8 @@ export const LevelFields = ({ data, onData }: Props) => (
       </>
     )}
     <NumberField
-      label={data.speaks === 'sacn' ? 'Channel 1 has the number' : 'Display 0 has the number'}
-      help="In the readings. Choose numbers that no other inlet uses."
+      label={data.speaks === 'sacn' ? 'Number of channel 1' : 'Number of display 0'}
+      help="Used in the readings. Choose numbers that no other inlet uses."
       min={0}
       max={499}
       value={data.first ?? (data.speaks === 'sacn' ? 1 : 0)}
