@@ -10,7 +10,7 @@ interface Props {
 
 /** What of a universe or of the displays of another system is read, and under which numbers. */
 export const LevelFields = ({ data, onData }: Props) => (
-  <div className="grid grid-cols-2 gap-3">
+  <div className="grid grid-cols-2 items-start gap-3">
     {data.speaks === 'sacn' && (
       <>
         <NumberField
