@@ -25,6 +25,7 @@ import { screensPage } from './screens';
 import { demoSnapshots, layoutsPage } from './snapshots';
 import { slidesPage } from './slides';
 import { wallPage } from './wall';
+import { cameraWorkPage, demoPresets } from './cameras';
 import { cameraPage, replayPage, soundPage, streamPage, titlePage } from './pages';
 
 /**
@@ -198,11 +199,13 @@ export function demoShow(standinPortBase: number): ShowRecord[] {
     ...ties(),
     ...racePage(),
     ...cameraPage(),
+    ...demoPresets(),
     ...replayPage(),
     ...titlePage(),
     ...streamPage(),
     ...soundPage(),
     ...pontoonPage(),
+    ...cameraWorkPage(devices),
     ...layoutsPage(),
     ...engineeringPage(),
     ...screensPage(),
@@ -246,7 +249,7 @@ function panels(): PanelRecord[] {
   });
   return [
     panel(1, 'Director', 'director', ['page-race', 'page-pontoon', 'page-layouts', 'page-replays', 'page-streams']),
-    panel(2, 'Cameras', 'cameras', ['page-cameras', 'page-pontoon'], {
+    panel(2, 'Cameras', 'cameras', ['page-work', 'page-cameras', 'page-pontoon'], {
       brightness: 70,
       hidden: [1, 2, 3, 4].map((row) => `ctl-cameras-${row}-9`),
     }),

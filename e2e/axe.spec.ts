@@ -279,6 +279,13 @@ test.describe('every screen is clean of what axe finds, in both themes:', () => 
     await page.goto(`${program.url}/panel/page-cameras`);
     await expect(page.locator('.shown-picture img')).toHaveCount(4);
     await check('panel with pictures');
+    await page.goto(`${program.url}/panel/page-work`);
+    await expect(page.locator('[data-preset] img').first()).toBeVisible();
+    await check('camera page');
+    await page.getByRole('radio', { name: 'Edit' }).click();
+    await page.locator('[data-preset="1"]').click();
+    await expect(page.getByLabel('Name of preset 1')).toBeVisible();
+    await check('a preset that is edited');
     await page.goto(`${program.url}/panel/page-titles`);
     await page.getByRole('button', { name: /^Guest/ }).click();
     await expect(page.getByRole('dialog', { name: /^Question of Guest/ })).toBeVisible();

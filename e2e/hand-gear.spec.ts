@@ -197,3 +197,60 @@ test('a game controller steers a camera and stops with its stick, and a key pres
   await page.keyboard.press('k');
   await expect.poll(async () => (await program.switcher()).preview).toBe(5);
 });
+
+test('what is bound at one computer works at another, which only has to be asked for MIDI', async ({
+  page,
+  program,
+  newScreen,
+}) => {
+  await withGear(page);
+  await page.goto(`${program.url}/panel/cameras`);
+  const zoom = page.locator('[data-kind="stick"]').filter({ hasText: 'Zoom' });
+  const zoomId = (await zoom.getAttribute('data-control')) ?? '';
+  const faderId =
+    (await page.locator('[data-kind="fader"]').filter({ hasText: 'Red' }).getAttribute('data-control')) ?? '';
+  await page.getByRole('button', { name: 'This screen' }).click();
+  await page.getByRole('button', { name: 'Look for MIDI' }).click();
+  // A wheel that springs back is a rocker; an encoder counts from where the camera is.
+  await bind(page, zoomId, () => page.evaluate(() => window.fake.play(0xe0, 0, 127)));
+  await bind(page, faderId, () => page.evaluate(() => window.fake.play(0xb0, 20, 1)));
+  await page.getByRole('combobox', { name: /^How cc 1 20/ }).selectOption('twos');
+
+  const other = await newScreen();
+  await withGear(other);
+  await other.goto(`${program.url}/panel/cameras`);
+  await other.getByRole('button', { name: 'This screen' }).click();
+  await expect(other.getByText('has MIDI gear bound to it')).toBeVisible();
+  await other.getByRole('button', { name: 'Look for MIDI' }).click();
+  await expect(other.locator('.gear-bindings li')).toHaveCount(2);
+  const camera = async () =>
+    (await (await fetch(`${program.standinUrl}/c1/state`)).json()) as {
+      zoom: number;
+      moving: boolean;
+      picture: { redGain: number };
+    };
+  const before = await camera();
+  await other.evaluate(() => window.fake.play(0xe0, 127, 127));
+  await expect.poll(async () => (await camera()).zoom).toBeGreaterThan(before.zoom);
+  await other.evaluate(() => window.fake.play(0xe0, 0, 64));
+  await expect.poll(async () => (await camera()).moving).toBe(false);
+  // Held off its middle as the screen goes: nobody holds it any more.
+  await other.evaluate(() => window.fake.play(0xe0, 0, 0));
+  await expect.poll(async () => (await camera()).moving).toBe(true);
+  await other.reload();
+  await expect.poll(async () => (await camera()).moving).toBe(false);
+  // Asked once, the browser is not asked again.
+  await other.getByRole('button', { name: 'This screen' }).click();
+  await expect(other.getByText('Sixteen pads ready')).toBeVisible();
+  await program.operate('operate', { verb: 'set', whiteBalance: 'manual', redGain: 100 }, 'c1');
+  await expect(other.locator(`[data-control="${faderId}"]`)).toContainText('100');
+  for (let n = 0; n < 3; n += 1) {
+    await other.evaluate(() => window.fake.play(0xb0, 20, 126));
+    await other.waitForTimeout(220);
+  }
+  await expect.poll(async () => (await camera()).picture.redGain).toBeLessThan(100);
+
+  // Freed at one screen, free at both.
+  await other.getByRole('button', { name: /^Take bend 1/ }).click();
+  await expect(page.locator('.gear-bindings li')).toHaveCount(1);
+});

@@ -8,6 +8,7 @@ const names = [
   'Streams',
   'Sound',
   'Pontoon talk',
+  'Camera work',
   'Layouts',
   'Engineering',
   'Screens',
@@ -73,9 +74,9 @@ test('pages are put in order by dragging and by keys, and panels follow', async 
   // By keys: taken up, moved down by one, put down.
   await list.getByRole('button', { name: 'Move Race' }).focus();
   await page.keyboard.press('Space');
-  await expect(page.getByText('Race: place 1 of 15.')).toBeAttached();
+  await expect(page.getByText('Race: place 1 of 16.')).toBeAttached();
   await page.keyboard.press('ArrowDown');
-  await expect(page.getByText('Race: place 2 of 15.')).toBeAttached();
+  await expect(page.getByText('Race: place 2 of 16.')).toBeAttached();
   await page.keyboard.press('Space');
   await expect(list.getByRole('link').first()).toHaveText('Sound');
   await page.keyboard.press('Control+z');

@@ -61,8 +61,11 @@ try {
     await page.locator('.overlay-member').first().waitFor();
   });
   await shoot(browser, 'cameras-dark', 'dark', desk, '/panel/cameras', async (page) => {
-    await page.locator('.shown-picture img').nth(3).waitFor();
-    await page.waitForTimeout(1200);
+    await page.getByRole('button', { name: /C3 Finish line/ }).click();
+    await page.locator('[data-preset="2"]').click();
+    await page.locator('[data-preset="2"][data-mark="reached"]').waitFor();
+    await page.locator('.shown-picture img').first().waitFor();
+    await page.waitForTimeout(1500);
   });
   await shoot(browser, 'panel-light', 'light', desk, '/panel/page-lights', async (page) => {
     await page.locator('[data-control="ctl-lights-2-1"]').click();

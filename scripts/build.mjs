@@ -26,7 +26,7 @@ await build({
   format: 'esm',
   target: 'node20',
   // With their packages: to find those one by one takes a good part of a start. What is native, Next.js, and what is seldom needed stay outside.
-  external: ['better-sqlite3', 'next', 'selfsigned', 'serialport', 'bufferutil', 'utf-8-validate'],
+  external: ['better-sqlite3', 'next', 'sharp', 'selfsigned', 'serialport', 'bufferutil', 'utf-8-validate'],
   banner: {
     js: "import { createRequire as requireFor } from 'node:module'; const require = requireFor(import.meta.url);",
   },

@@ -37,6 +37,8 @@ import { clockBoard, outputBoard } from './pages/device-boards';
 import { PageContexts } from './pages/page-contexts';
 import { Stills } from './pages/stills';
 import { Parts, type Part } from './parts';
+import { PresetHand } from './presets/preset-hand';
+import { PresetStates } from './presets/preset-states';
 import { Adjustments } from './presses/adjustments';
 import { DeadMan } from './presses/dead-man';
 import { Dispatcher } from './presses/dispatcher';
@@ -58,6 +60,7 @@ import { WireLog } from './record/wire-log';
 import { Alerts } from './screens/alerts';
 import type { HubClient } from './screens/client-connection';
 import { ClientVerbs } from './screens/client-verbs';
+import { GearBindingBook } from './screens/gear-bindings';
 import { healthOf } from './screens/health';
 import { Hub } from './screens/hub';
 import { News } from './screens/news';
@@ -70,6 +73,7 @@ import { CompileAhead } from './show/compile-ahead';
 import { RunningShow } from './show/running-show';
 import { ShowIntake } from './show/show-intake';
 import type { WarmStart } from './show/warm-up';
+import type { WriteLive } from './show/write-live';
 import { Snapshots } from './snapshots/snapshots';
 import { Tallies } from './tally/tallies';
 import { Timers } from './timers/timers';
@@ -95,6 +99,8 @@ interface EngineOptions {
   readonly checker?: Checker;
   /** What was made ready ahead of time from the same drivers. */
   readonly warm?: WarmStart;
+  /** Writes what takes effect at once into the show; without it nothing of it is kept. */
+  readonly writeLive?: WriteLive;
   /** Kills this process for a drill, where something starts it again. */
   readonly killEngine?: () => void;
   /** It reaches stand-ins only, never a device: for proofs beside the engine that runs the show. */
@@ -136,6 +142,7 @@ export class Engine {
     rehearsals,
     checker,
     warm,
+    writeLive,
     killEngine,
     isPrivate = false,
   }: EngineOptions) {
@@ -216,6 +223,7 @@ export class Engine {
 
     const news = parts.add(new News(show, readings, status));
     const recorder = parts.add(new Recorder({ ...base, status, asRun, connections }));
+    const presetStates = parts.add(new PresetStates(base));
     const ownOrders = new OwnOrders();
     const preRoll = parts.add(new PreRoll(aims));
     const dispatcher = new Dispatcher({
@@ -225,7 +233,10 @@ export class Engine {
       own: ownOrders,
       preRoll,
       onSent: (device, who) => news.onSent(device, who),
-      onCommand: (device, prepared, who, run) => recorder.onCommand(device, prepared, who, run),
+      onCommand: (device, prepared, who, run) => {
+        recorder.onCommand(device, prepared, who, run);
+        presetStates.onCommand(device, prepared);
+      },
     });
     const debts = parts.add(new PressDebts(deadMan, (control, target, at) => pages.setOff(control, target, at)));
     const questions = parts.add(new Questions({ ...base, log: log.child({ part: 'presses' }) }));
@@ -298,14 +309,30 @@ export class Engine {
     parts.add(intake);
     parts.add(new CompileAhead(shelf));
 
+    const { isShown } = pages;
+    const stills = prober && parts.add(new Stills({ ...base, prober, aims, connections, isShown, passwordOf }));
+    presses.listen(presetStates.onSent);
+    const presetHand = new PresetHand({
+      ...pressing,
+      presses,
+      states: presetStates,
+      stills,
+      write: writeLive,
+      log: log.child({ part: 'presets' }),
+    });
     const held = new HeldPresses<HubClient>(deadMan);
     const onSaw = (answer: CheckAnswer) => (lineCheck ? lineCheck.answer(answer) : 'There is no line check here.');
+    const gear = parts.add(
+      new GearBindingBook({ ...pressing, panels, write: writeLive, log: log.child({ part: 'gear' }) }),
+    );
     const verbs = new ClientVerbs({
       ...pressing,
+      gear,
       sessions,
       panels,
       macros,
       snapshots,
+      presets: presetHand,
       recorder,
       presses,
       adjustments,
@@ -317,8 +344,6 @@ export class Engine {
       onLeft: (client, page) => held.leave(client, page),
     });
 
-    const { isShown } = pages;
-    const stills = prober && parts.add(new Stills({ ...base, prober, aims, connections, isShown, passwordOf }));
     const isStaged = (device: string) => aims.placeOf(device) !== undefined;
     const setHelpers = connections.setHelpers.bind(connections);
     if (prober) parts.add(new HelperWatch({ show, prober, isStaged, setHelpers }));

@@ -12,5 +12,6 @@ export {
   type Principal,
   type Refused,
 } from './door/gate';
+export type { WriteLive } from './show/write-live';
 export type { SentCommand } from './presses/presses';
 export { warmUp } from './show/warm-up';

@@ -8,7 +8,10 @@ export type ShowChange =
   | Changed<'device', DeviceRecord>
   | Changed<'page', PageRecord>
   | Changed<'control', ControlRecord>
-  | { readonly kind: 'tie' | 'panel' | 'macro' | 'snapshot' | 'variable' | 'watch' | 'inlet'; readonly id: string };
+  | {
+      readonly kind: 'tie' | 'panel' | 'macro' | 'snapshot' | 'preset' | 'binding' | 'variable' | 'watch' | 'inlet';
+      readonly id: string;
+    };
 
 interface Changed<Kind, Record> {
   readonly kind: Kind;

@@ -6,6 +6,7 @@ import { beChild, childVariables } from './child-messages';
 import { serveControlLink } from './control-link';
 import { certificate } from './certificate';
 import { FrontDoor } from './front-door';
+import { liveWriter } from './live-writer';
 import { readSettings } from './settings';
 
 /** The engine process: engine, front door and control link. As a spare it loads everything and waits until it is needed. */
@@ -64,6 +65,7 @@ async function run(): Promise<void> {
     dataDir,
     drivers: shippedDrivers,
     warm,
+    writeLive: liveWriter(Number(variable(childVariables.nextPort)), token),
     killEngine: () => process.kill(process.pid, 'SIGKILL'),
     log,
     processes: () => processes,

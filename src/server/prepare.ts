@@ -1,3 +1,4 @@
+import { demoPresetPictures } from '../../demo/cameras';
 import { demoPasswords, demoShow } from '../../demo/show';
 import type { Edit } from '../core/show';
 import { standinPorts } from '../standins';
@@ -6,8 +7,10 @@ import {
   allRecords,
   commitEdit,
   openShow,
+  putPicture,
   readMeta,
   recordsOfKind,
+  scaledPicture,
   trimHistory,
   writeMeta,
   writePassword,
@@ -33,6 +36,27 @@ export function prepare(dataDir: string, demo: boolean, standinPortBase: number,
     }
     trimHistory(db, Date.now());
     if (demo) writeMeta(db, 'standin-port-base', String(standinPortBase));
+  } finally {
+    close();
+  }
+}
+
+/** Adds the pictures of the demo's presets, as the cameras would have handed them out. */
+export async function addPresetPictures(dataDir: string): Promise<void> {
+  const { db, close } = openShow(dataDir);
+  try {
+    const pictures = demoPresetPictures();
+    const bare = recordsOfKind(db, 'preset').filter(({ id, data }) => data.picture === undefined && pictures.has(id));
+    const changes = await Promise.all(
+      bare.map(async (from) => {
+        const scaled = await scaledPicture(Buffer.from(pictures.get(from.id) ?? ''));
+        const put = scaled.ok ? putPicture(db, scaled.value) : scaled;
+        return put.ok
+          ? [{ op: 'update' as const, from, to: { ...from, data: { ...from.data, picture: put.value } } }]
+          : [];
+      }),
+    );
+    commitEdit(db, { title: 'Pictures of the presets', changes: changes.flat() }, 'preparation', Date.now());
   } finally {
     close();
   }

@@ -1,5 +1,6 @@
 import type { AddressInfo } from 'node:net';
 import { BoardStandin, NetworkBoardStandin } from './board/server';
+import { regattaCamera } from './camera/regatta';
 import { TcpCamera, UdpCamera } from './camera/server';
 import { ClockStandin } from './clock/server';
 import { club, launch } from './composer/place';
@@ -70,15 +71,6 @@ export interface Fleet {
   readonly stop: () => Promise<void>;
 }
 
-const cameras: Readonly<
-  Record<'C1' | 'C2' | 'C3' | 'C4', { readonly scene: string; readonly pan: number; readonly zoom: number }>
-> = {
-  C1: { scene: 'Start tower', pan: 35, zoom: 2000 },
-  C2: { scene: 'Mid-course', pan: 5, zoom: 5000 },
-  C3: { scene: 'Finish line', pan: 40, zoom: 8000 },
-  C4: { scene: 'Pontoon', pan: -45, zoom: 3000 },
-};
-
 /** Starts stand-ins on one house sync, with their pages. */
 export async function startFleet({ host, portBase, only = standinTags, ports = {} }: FleetOptions): Promise<Fleet> {
   const sync = new HouseSync(25);
@@ -98,8 +90,7 @@ export async function startFleet({ host, portBase, only = standinTags, ports = {
       case 'C2':
       case 'C3':
       case 'C4': {
-        const { scene, pan, zoom } = cameras[tag];
-        const camera = { ...options, scene, startAt: { pan, tilt: 0, zoom, focus: 0x0800 } };
+        const camera = { ...options, ...regattaCamera(tag) };
         return tag === 'C4' ? new TcpCamera(camera) : new UdpCamera(camera);
       }
       case 'E1':

@@ -1,3 +1,4 @@
+export { regattaPresets, type RegattaCamera } from './camera/regatta';
 export { composerPassword } from './composer/server';
 export { encoderPassword, encoderUser } from './encoder/server';
 export { standinPorts, standinTags, startFleet, type Fleet, type StandinTag } from './fleet';

@@ -23,7 +23,7 @@ export {
   type Opened,
   type ShowDb,
 } from './open';
-export { allRecords, changesSince, contentHash, headManifest, recordsOfKind, toRecord } from './records';
+export { allRecords, changesSince, contentHash, draftManifest, recordsOfKind, toRecord } from './records';
 export {
   driversInService,
   leaveService,
@@ -37,6 +37,8 @@ export { driversKey, installDriver, installedDrivers, removeDriver } from './dri
 export { devicesWithPassword, readPasswords, unreadablePasswords, sealPassword, writePassword } from './secrets';
 export { backups, dailyBackup, readBackup, showFileNow, writeBackup, type Backup } from './backups';
 export { openSecrets, sealSecrets } from './sealed';
+export { writeLive } from './live';
+export { scaledPicture } from './scaled-picture';
 export { getPicture, picturesOf, putPicture } from './pictures';
 export { runningShow } from './running-show';
 export { historyFigures, trimHistory } from './history';

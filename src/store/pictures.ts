@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { eq, inArray } from 'drizzle-orm';
 import { fail, ok, type Result } from '../core/result';
-import { picturesOfControl, pictureType, type Picture, type PictureType, type ShowRecord } from '../core/show';
+import { picturesOfRecord, pictureType, type Picture, type PictureType, type ShowRecord } from '../core/show';
 import type { ShowDb } from './open';
 import { pictures } from './show-schema';
 
@@ -27,9 +27,7 @@ export function getPicture(
 
 /** The pictures that some records show, for a file. */
 export function picturesOf(db: ShowDb, records: readonly ShowRecord[]): Picture[] {
-  const wanted = [
-    ...new Set(records.flatMap((record) => (record.kind === 'control' ? picturesOfControl(record.data) : []))),
-  ].sort();
+  const wanted = [...new Set(records.flatMap(picturesOfRecord))].sort();
   const found: Picture[] = [];
   for (let i = 0; i < wanted.length; i += 200) {
     const rows = db

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
-import { eq, gt } from 'drizzle-orm';
-import { canonicalJson, recordSchema, type RecordKind, type RecordOf, type ShowRecord } from '../core/show';
+import { eq, gt, inArray, notInArray } from 'drizzle-orm';
+import { canonicalJson, liveKinds, recordSchema, type RecordKind, type RecordOf, type ShowRecord } from '../core/show';
 import type { ShowDb } from './open';
 import { records, tombstones } from './show-schema';
 
@@ -31,11 +31,24 @@ export function allRecords(db: ShowDb): ShowRecord[] {
   return db.select().from(records).all().map(toRecord);
 }
 
-/** Id to content hash of the show as edited last. */
-export function headManifest(db: ShowDb): Map<string, string> {
-  const rows = db.select({ id: records.id, hash: records.hash }).from(records).all();
+/** Id to content hash of the show as edited last, of what a revision is made of. */
+export function draftManifest(db: ShowDb): Map<string, string> {
+  const rows = db
+    .select({ id: records.id, hash: records.hash })
+    .from(records)
+    .where(notInArray(records.kind, [...liveKinds]))
+    .all();
   return new Map(rows.map((row) => [row.id, row.hash]));
 }
+
+/** What is in effect at once, whatever revision is in service. */
+export const liveRecords = (db: ShowDb): ShowRecord[] =>
+  db
+    .select()
+    .from(records)
+    .where(inArray(records.kind, [...liveKinds]))
+    .all()
+    .map(toRecord);
 
 /** What has changed since an edit number: the cost depends on the changes, not on the size of the show. */
 export function changesSince(db: ShowDb, seq: number) {

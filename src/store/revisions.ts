@@ -1,11 +1,11 @@
 import { createHash } from 'node:crypto';
 import { desc, eq, inArray, lt } from 'drizzle-orm';
 import { fail, ok, type Result } from '../core/result';
-import { differManifests, recordSchema, type ShowRecord } from '../core/show';
+import { differManifests, liveKinds, recordSchema, type ShowRecord } from '../core/show';
 import { runningRevision, writeMeta } from './meta';
 import { installedDrivers } from './drivers';
 import { inTransaction, type ShowDb } from './open';
-import { allRecords, contentHash, contentJson, headManifest } from './records';
+import { allRecords, contentHash, contentJson, draftManifest } from './records';
 import { contents, revisionDrivers, revisionEntries, revisions } from './show-schema';
 
 /** Makes a revision of the show as edited last and puts it in service. Returns its number. */
@@ -17,6 +17,7 @@ export function putInService(db: ShowDb, note: string, now: number): number {
       .returning({ number: revisions.number })
       .get();
     for (const record of allRecords(tx)) {
+      if (liveKinds.has(record.kind)) continue;
       const hash = contentHash(record);
       tx.insert(contents)
         .values({ hash, json: contentJson(record) })
@@ -116,7 +117,7 @@ export function serviceState(db: ShowDb): {
 } {
   const running = runningRevision(db);
   if (running === null) return { running, drafted: 0, canStepBack: false };
-  const { put, remove } = differManifests(revisionManifest(db, running), headManifest(db));
+  const { put, remove } = differManifests(revisionManifest(db, running), draftManifest(db));
   const earlier = db
     .select({ number: revisions.number })
     .from(revisions)

@@ -1,7 +1,7 @@
 import type { ShowRecord } from '../core/show';
 import { headSeq, runningRevision } from './meta';
 import type { ShowDb } from './open';
-import { allRecords } from './records';
+import { allRecords, liveRecords } from './records';
 import { driversInService, recordsByContent, revisionManifest } from './revisions';
 
 /** The show that the engine runs: the revision in service, or the show as edited last. */
@@ -17,10 +17,13 @@ export function runningShow(db: ShowDb): {
   const records =
     revision === null
       ? allRecords(db)
-      : recordsByContent(
-          db,
-          [...revisionManifest(db, revision)].map(([id, hash]) => ({ id, hash })),
-        );
+      : [
+          ...recordsByContent(
+            db,
+            [...revisionManifest(db, revision)].map(([id, hash]) => ({ id, hash })),
+          ),
+          ...liveRecords(db),
+        ];
   const documents = driversInService(db, revision).map(({ json }) => JSON.parse(json) as unknown);
   return { records, documents, revision, seq: headSeq(db) };
 }

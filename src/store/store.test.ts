@@ -15,7 +15,7 @@ import { driversKey, installDriver, installedDrivers, removeDriver } from './dri
 import { historyFigures, trimHistory } from './history';
 import { headSeq, runningRevision } from './meta';
 import { inTransaction, openAsRun, openShow } from './open';
-import { allRecords, changesSince, getRecord, headManifest } from './records';
+import { allRecords, changesSince, draftManifest, getRecord } from './records';
 import { openSecrets, sealSecrets } from './sealed';
 import { devicesWithPassword, readPasswords, writePassword } from './secrets';
 import { leaveService, putInService, recordsByContent, revisionManifest, serviceState, stepBack } from './revisions';
@@ -142,7 +142,7 @@ describe('revisions', () => {
     const second = putInService(db, '', 2);
     expect(serviceState(db)).toEqual({ running: second, drafted: 0, canStepBack: true });
     const before = revisionManifest(db, first);
-    const changed = [...headManifest(db)].filter(([id, hash]) => before.get(id) !== hash);
+    const changed = [...draftManifest(db)].filter(([id, hash]) => before.get(id) !== hash);
     expect(changed.map(([id]) => id)).toEqual(['ctl-cut']);
     const [old] = recordsByContent(db, [{ id: 'ctl-cut', hash: before.get('ctl-cut') ?? '' }]);
     expect(old && text(old as ControlRecord)).toBe('Cut');

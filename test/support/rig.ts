@@ -8,6 +8,7 @@ import WebSocket from 'ws';
 import {
   applyDiff,
   type ClientMessage,
+  type LiveChange,
   type PressReport,
   type ServerMessage,
   type StatusView,
@@ -16,7 +17,7 @@ import type { Edit, ShowRecord } from '../../src/core/show';
 import { Engine, type Prober } from '../../src/engine';
 import type { Checker } from '../../src/engine/line-check/checker';
 import { HouseSync, SwitcherStandin } from '../../src/standins';
-import { commitEdit, openShow, writePassword, type Opened, type ShowDb } from '../../src/store';
+import { commitEdit, openShow, writePassword, writeLive, type Opened, type ShowDb } from '../../src/store';
 import { rehearsalsHere } from './rehearsals';
 
 /** Clean-up that is waiting for a group of tests to end, instead of for the one that is running. */
@@ -70,7 +71,14 @@ export async function startRig(
   const opened: Opened<ShowDb> = openShow(dataDir);
   const rehearsals = rehearsalsHere();
   const more = { ...(prober ? { prober } : {}), ...(checker ? { checker: checker(dataDir) } : {}) };
-  const newEngine = () => new Engine({ dataDir, drivers, rehearsals, ...more });
+  let made = 0;
+  /** As Next.js does it, in this process. */
+  const write = async (change: LiveChange) => {
+    const message = await writeLive(opened.db, change, Date.now(), (kind) => `${kind}-made-${(made += 1)}`);
+    await engine.onShowChanged();
+    return message;
+  };
+  const newEngine = (): Engine => new Engine({ dataDir, drivers, rehearsals, writeLive: write, ...more });
   let engine = newEngine();
   const server = createServer();
   onTestFinished(async () => {

@@ -200,7 +200,7 @@ function canChoose({ data }: PageRecord, sets: NonNullable<ControlRecord['data']
 
 /** A stick and a list are about something that the driver offers under a name. */
 function problemsOfKind(
-  { type, range, drive, list, shows }: ControlRecord['data'],
+  { type, range, drive, list, presets, shows }: ControlRecord['data'],
   sources: Sources,
 ): ControlProblem[] {
   const lost = (what: string): ControlProblem[] => [{ what: 'empty', message: what }];
@@ -211,12 +211,15 @@ function problemsOfKind(
     if (known && !(named in (there ?? {})))
       return lost(`${of.data.tag} has nothing to show that is called “${named}”.`);
   }
-  const about = drive ?? list;
+  const about = drive ?? list ?? (presets?.device === undefined ? undefined : { device: presets.device });
   const device = about && sources.device(about.device);
   const document = device && sources.document(device);
   if ((type === 'fader' || type === 'dial') && !range) return lost('It has no command that takes its value.');
   if (type === 'stick' && !drive) return lost('It steers nothing.');
   if (type === 'list' && !list) return lost('It lists nothing.');
+  if (type === 'presets' && !presets) return lost('It shows no presets.');
+  if (presets && document && !document.presets)
+    return lost(`The driver of ${device?.data.tag ?? ''} does not say how presets are stored.`);
   if (drive && document && !(drive.drive in document.drives))
     return lost(`${device?.data.tag ?? ''} has nothing to steer that is called “${drive.drive}”.`);
   if (list && document && !(list.list in document.lists))

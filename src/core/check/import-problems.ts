@@ -3,7 +3,7 @@ import {
   nameOfRecord,
   ownDocumentOf,
   sourcesOf,
-  withTally,
+  withEngineReadings,
   type DeviceRecord,
   type Edit,
   type MacroRecord,
@@ -54,7 +54,7 @@ export function problemsBrought(
     hasMacro: (id: string) => macro(id) !== undefined,
     document: (each: DeviceRecord) => {
       const document = driverOf(each)?.document;
-      return document && withTally(document, tied.has(each.id));
+      return document && withEngineReadings(document, tied.has(each.id));
     },
     own,
   };

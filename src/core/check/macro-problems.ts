@@ -17,7 +17,7 @@ import {
   type MacroSend,
   type MacroStep,
   type PageRecord,
-  withTally,
+  withEngineReadings,
 } from '../show';
 import { problemOfLive } from './live-problems';
 import { problemsOfRule } from './rule-problems';
@@ -180,7 +180,7 @@ const documentIn = (sources: MacroSources) => (id: string) => {
   if (id === ownId) return sources.own ?? ownDocument;
   const device = sources.devices.get(id);
   const document = device && sources.driverOf(device)?.document;
-  return document && withTally(document, true);
+  return document && withEngineReadings(document, true);
 };
 
 function problemsOfCondition(when: Condition, macro: MacroRecord, sources: MacroSources): string[] {

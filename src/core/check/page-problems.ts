@@ -26,7 +26,7 @@ export function problemsOfPage({ data }: PageRecord, given: Sources): PageProble
     if (gone > 0) {
       const what = gone === 1 ? 'a device that is' : `${gone} devices that are`;
       found.push({
-        message: `The zone “${zone.title}” picks among ${what} no longer in the rig.`,
+        message: `${nameOf(zone)} picks among ${what} no longer in the rig.`,
         act: devices.length > 1 ? `Pick among the ${devices.length} that are` : 'Let it pick nothing',
         to: withZone(devices.length > 1 ? { ...zone, pick: { ...pick, devices } } : plain),
       });
@@ -34,7 +34,7 @@ export function problemsOfPage({ data }: PageRecord, given: Sources): PageProble
     const unfollowed = pick.follow && lostReading(pick.follow, sources);
     if (unfollowed)
       found.push({
-        message: `The zone “${zone.title}” goes with ${unfollowed}.`,
+        message: `${nameOf(zone)} goes with ${unfollowed}.`,
         act: 'Let it be picked',
         to: withZone({ ...zone, pick: { devices: pick.devices } }),
       });
@@ -51,3 +51,5 @@ function lostReading({ device: id, key }: ReadingRef, sources: Sources): string 
     ? `a reading that ${device.data.tag} does not have (“${key}”)`
     : undefined;
 }
+
+const nameOf = ({ title }: Zone): string => (title === '' ? 'A zone without a title' : `The zone “${title}”`);

@@ -2,7 +2,7 @@ import type { DriverDocument } from '../driver';
 import {
   ownDocumentOf,
   sourcesOf,
-  withTally,
+  withEngineReadings,
   type ControlRecord,
   type DeviceRecord,
   type PageRecord,
@@ -60,7 +60,7 @@ export function problemsOf(
     hasSnapshot: (number: number) => snapshots.has(number),
     document: (device: DeviceRecord) => {
       const document = driverOf(device)?.document;
-      return document && withTally(document, tied.has(device.id));
+      return document && withEngineReadings(document, tied.has(device.id));
     },
     own: ownDocumentOf(all),
   };

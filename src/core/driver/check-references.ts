@@ -47,6 +47,8 @@ export function checkReferences(document: DriverDocument, whole: DriverDocument,
     if (command.stop) checkStop(commands, command, path, report);
     for (const name of namedIn(command.says ?? ''))
       if (!(name in command.params)) report(`${path}.says`, `There is no parameter “${name}”.`);
+    const needed = command.worksWhile?.reading;
+    if (needed !== undefined && !(needed in readings)) report(`${path}.worksWhile`, `There is no reading “${needed}”.`);
     command.showsNothing?.forEach(({ when, reading }, n) => {
       const at = `${path}.showsNothing.${n}`;
       for (const name of Object.keys(when))
@@ -99,6 +101,7 @@ export function checkReferences(document: DriverDocument, whole: DriverDocument,
   checkDisplays(document, report);
   checkDrawn(document, report);
   checkKeeps(document, whole, report);
+  checkPresets(document, whole, report);
   if (document.sync.answered && document.answers === 'none') {
     report('sync.answered', 'This device does not answer ("answers": "none").');
   }
@@ -130,12 +133,35 @@ function checkLists({ lists, commands, readings }: DriverDocument, whole: Driver
   }
 }
 
+/** What goes one way or the other: two commands that are stopped alike. */
+function checkAxis(
+  drive: { readonly more: string; readonly less: string; readonly speed?: string | undefined },
+  commands: DriverDocument['commands'],
+  path: string,
+  report: ReportProblem,
+): void {
+  for (const part of ['more', 'less'] as const) {
+    const command = commands[drive[part]];
+    if (!command) report(`${path}.${part}`, `There is no command “${drive[part]}”.`);
+    else if (!command.stop) report(`${path}.${part}`, 'What is steered needs a command with "stop".');
+    const speed = drive.speed === undefined ? undefined : command?.params[drive.speed]?.value.type;
+    if (command && drive.speed !== undefined && speed !== 'whole' && speed !== 'decimal')
+      report(`${path}.speed`, `“${drive[part]}” has no number “${drive.speed}”.`);
+  }
+  if (commands[drive.more]?.stop?.command !== commands[drive.less]?.stop?.command)
+    report(path, 'Both commands must have the same stop command.');
+}
+
 /** The directions in which a stick can point. */
 const directions = ['left', 'right', 'up', 'down', 'upLeft', 'upRight', 'downLeft', 'downRight'] as const;
 
 function checkDrives({ drives, commands }: DriverDocument, report: ReportProblem): void {
   for (const [id, drive] of Object.entries(drives)) {
     const path = `drives.${id}`;
+    if ('more' in drive) {
+      checkAxis(drive, commands, path, report);
+      continue;
+    }
     const command = commands[drive.command];
     if (!command) {
       report(`${path}.command`, `There is no command “${drive.command}”.`);
@@ -206,6 +232,24 @@ function checkKeeps(document: DriverDocument, whole: DriverDocument, report: Rep
     if (layout !== undefined && !(layout in document.layouts))
       report(`keeps.${id}.layout`, `There is no layout “${layout}”.`);
   }
+}
+
+function checkPresets(
+  { presets, commands, keeps, stills }: DriverDocument,
+  whole: DriverDocument,
+  report: ReportProblem,
+): void {
+  if (!presets) return;
+  const { param, store, recall, forget, keep, still } = presets;
+  for (const [part, id] of Object.entries({ store, recall, forget })) {
+    if (id === undefined || (!(id in commands) && id in whole.commands)) continue;
+    const command = commands[id];
+    if (!command) report(`presets.${part}`, `There is no command “${id}”.`);
+    else if (command.params[param]?.value.type !== 'whole')
+      report(`presets.${part}`, `“${id}” has no whole number “${param}”.`);
+  }
+  if (keep !== undefined && !(keep in keeps)) report('presets.keep', `There is no group “${keep}” in keeps.`);
+  if (still !== undefined && !(still in stills)) report('presets.still', `There is no picture “${still}” in stills.`);
 }
 
 function checkStop(

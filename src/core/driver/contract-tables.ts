@@ -100,6 +100,8 @@ export const roleContracts: Readonly<Record<Role, RoleContract>> = {
       forget: { preset: 'number' },
       tally: { on: 'onOff' },
       menu: { on: 'onOff' },
+      menuEnter: {},
+      menuBack: {},
     },
     readings: {
       power: 'onOff',
@@ -128,7 +130,7 @@ export const roleContracts: Readonly<Record<Role, RoleContract>> = {
       tally: 'onOff',
       menu: 'onOff',
     },
-    drives: ['head'],
+    drives: ['head', 'zoom', 'focus'],
     stills: ['view'],
   },
   switcher: {

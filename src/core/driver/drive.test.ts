@@ -6,9 +6,8 @@ import { steer, type StickSettings } from './drive';
 
 const { document } = compiled(ptzCamera);
 const to = (x: number, y: number, settings?: StickSettings) => steer(document, 'head', x, y, settings)?.params;
-const definition = document.drives.head;
-const way = (params: ReturnType<typeof to>) => String(params?.[definition?.direction ?? ''] ?? 'stop');
-const speed = (params: ReturnType<typeof to>) => Number(params?.[definition?.x ?? ''] ?? 0);
+const way = (params: ReturnType<typeof to>) => String(params?.direction ?? 'stop');
+const speed = (params: ReturnType<typeof to>) => Number(params?.panSpeed ?? 0);
 
 describe('a stick', () => {
   it.each<[string, number, number, StickSettings, string]>([
@@ -50,4 +49,18 @@ describe('a stick', () => {
       }),
     );
   });
+});
+
+describe('a rocker', () => {
+  const rock = (x: number, y: number, settings?: StickSettings) => steer(document, 'zoom', x, y, settings);
+
+  it.each<[string, number, number, StickSettings, unknown]>([
+    ['zooms in upwards', 0, 1, {}, { command: 'zoomIn', params: { speed: 7 } }],
+    ['zooms out downwards', 0, -1, {}, { command: 'zoomOut', params: { speed: 7 } }],
+    ['goes with a twist to the right, too', 1, 0, {}, { command: 'zoomIn', params: { speed: 7 } }],
+    ['goes with the farther of two ways', 0.3, -0.8, { curve: 1 }, { command: 'zoomOut', params: { speed: 5 } }],
+    ['is slower where it may go no faster', 0, 1, { top: 0.3 }, { command: 'zoomIn', params: { speed: 2 } }],
+    ['goes the other way where up is flipped', 0, 1, { flipY: true }, { command: 'zoomOut', params: { speed: 7 } }],
+    ['rests in the middle', 0.05, 0.05, {}, undefined],
+  ])('%s', (_, x, y, how, wanted) => expect(rock(x, y, how)).toEqual(wanted));
 });

@@ -14,7 +14,7 @@ export { goesToMany, groupOf, placeOf } from './delivery';
 export { decodeSaid, type DecodedReply, type DeviceRequest, type ReadingChange } from './decode';
 export { encodeCommand, encodeOwn, isFixed, type EncodedCommand } from './encode';
 export { identityReadings, identityRemark, whatItSays } from './identity';
-export { steer } from './drive';
+export { commandsOfDrive, steer } from './drive';
 export { driverJsonSchema } from './json-schema';
 export { asDriver, ownDriverId } from './as-driver';
 export { saysJson } from './says-json';

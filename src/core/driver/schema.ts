@@ -86,6 +86,8 @@ export const commandSchema = z.strictObject({
     })
     .optional(),
   confirm: confirmSchema.optional(),
+  /** The device refuses it unless this single reading has one of these values: a camera takes no red gain while it balances white by itself. */
+  worksWhile: z.strictObject({ reading: readingKeySchema, oneOf: z.array(scalarSchema).min(1).max(20) }).optional(),
   /** How long after sending it takes effect, where that is known. */
   actsAfterMs: z.number().int().min(0).max(60_000).optional(),
   /** When it works, but nobody would see anything: told while pages are made, where readings can tell. */
@@ -232,6 +234,20 @@ const listSchema = z.strictObject({
     .max(8),
 });
 
+/** How the device stores positions under numbers: commands that all take the number in one parameter. */
+const presetsSchema = z.strictObject({
+  param: nameSchema,
+  store: nameSchema,
+  recall: nameSchema,
+  forget: nameSchema.optional(),
+  /** What is kept in the show besides: the group of readings that says where it is, and sends it there. */
+  keep: nameSchema.optional(),
+  /** The picture that is taken as one is stored. */
+  still: nameSchema.optional(),
+  /** A preset that is not reached within this time is called not reached. */
+  reachedWithinMs: msSchema.default(20_000),
+});
+
 const onlyWhile = z.strictObject({ reading: readingKeySchema, is: scalarSchema });
 
 /** Of a switcher: which of its inputs are to be seen where. */
@@ -257,16 +273,26 @@ const tallySchema = z.strictObject({
 });
 
 /** Something that is steered with a stick: a direction and a speed for each axis, until it is stopped. */
-const driveSchema = z.strictObject({
-  title: titleSchema,
-  /** A command with "stop". */
-  command: nameSchema,
-  /** A choice of left, right, up, down, upLeft, upRight, downLeft, downRight. */
-  direction: nameSchema,
-  /** The parameters that take the speeds; their ranges are the slowest and the fastest. */
-  x: nameSchema,
-  y: nameSchema,
-});
+const driveSchema = z.union([
+  z.strictObject({
+    title: titleSchema,
+    /** Commands with "stop" for the two ways of one axis: up or right, and down or left. */
+    more: nameSchema,
+    less: nameSchema,
+    /** The parameter of both that takes the speed, where they have one. */
+    speed: nameSchema.optional(),
+  }),
+  z.strictObject({
+    title: titleSchema,
+    /** A command with "stop". */
+    command: nameSchema,
+    /** A choice of left, right, up, down, upLeft, upRight, downLeft, downRight. */
+    direction: nameSchema,
+    /** The parameters that take the speeds; their ranges are the slowest and the fastest. */
+    x: nameSchema,
+    y: nameSchema,
+  }),
+]);
 
 /**
  * What this document calls the commands and readings that the contract of its role knows by other names: by the contract's name, its own.
@@ -420,6 +446,7 @@ export const driverDocumentSchema = z.strictObject({
     .default({}),
   /** What of it snapshots keep. */
   keeps: z.record(nameSchema, keepSchema).default({}),
+  presets: presetsSchema.optional(),
   tally: tallySchema.optional(),
   /** The command that lights the device's own tally lamp, with its parameters for on air and otherwise. */
   tallyLamp: z

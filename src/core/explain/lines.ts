@@ -26,6 +26,7 @@ const tryNext: Readonly<Partial<Record<Why, string>>> = {
   'switched-off': 'Enable the device on the Rig.',
   missing: 'Open the control in the editor and choose its device and command again.',
   'bad-value': 'Open the control in the editor and correct the value that the reason names.',
+  'not-kept': 'Try it again; where it fails again, look whether the desk can edit the show.',
   'not-allowed': 'Press it on a panel that has this page, or on the desk.',
   guarded: 'Confirm the press as the button asks: hold it until the bar is full, or press it twice.',
   dry: 'Set the aim to live to send it.',

@@ -1,6 +1,7 @@
 import { memberKey, splitKey, valueText, type DriverDocument, type DriverList } from '../driver';
 import { runningClock, whileRef, type RunningClock } from '../clock';
 import { lookNow, readingsOfLamps, type Lamp, type LampMemory, type LampSources } from '../lamp';
+import { readingsOfTiles, tilesNow, type PresetTile, type TileSources } from '../preset';
 import type { Freshness, Reading } from '../reading';
 import type { Scalar } from '../result';
 import { resolveReading, type ControlRecord, type ReadingRef } from '../show';
@@ -35,6 +36,8 @@ export interface FaceView {
   };
   /** Of a list: what the device lists. */
   readonly items?: readonly ListItem[];
+  /** Of presets. */
+  readonly tiles?: readonly PresetTile[];
 }
 
 export interface ListItem {
@@ -55,7 +58,10 @@ type DocumentOf = (device: string) => DriverDocument | undefined;
 const mostItems = 500;
 
 /** What faces are made from. */
-type FaceSources = LampSources & { readonly documentOf: DocumentOf };
+type FaceSources = LampSources & { readonly documentOf: DocumentOf } & PresetSources;
+
+/** The presets of the show; without them a control for presets shows none. */
+type PresetSources = Partial<Pick<TileSources, 'presets' | 'tagOf'>>;
 
 /**
  * The face of a control as it is now, and the next time at which it may be another although nothing is reported. `memory` is kept
@@ -66,7 +72,7 @@ export function faceNow(
   sources: FaceSources,
   memory?: LampMemory,
 ): { readonly face: FaceView; readonly again: number | undefined } {
-  const { readingNow, documentOf } = sources;
+  const { readingNow, documentOf, presets, tagOf } = sources;
   const { label, again, ...look } = lookNow(data.lamps, data.values, sources, memory);
   const shown = shownNow(data, readingNow, documentOf);
   // Nearly every control has a label; faces are made with each report, and a copy of the control would cost as much as its face.
@@ -81,6 +87,10 @@ export function faceNow(
   const base = { segments, ...look, ...(shown ? { shown } : {}) };
   if (data.range) return { face: { ...base, range: rangeNow(data, readingNow, documentOf) }, again };
   if (data.list) return { face: { ...base, items: itemsNow(data.list, readingNow, documentOf) }, again };
+  if (data.presets && presets && tagOf) {
+    const tiles = tilesNow(data.presets, { readingNow, documentOf, presets, tagOf });
+    return { face: { ...base, tiles }, again };
+  }
   return { face: base, again };
 }
 
@@ -94,7 +104,7 @@ export function labelNow(data: Data, readingNow: ReadingNow, documentOf: Documen
 export const faceOf = (data: Data, sources: FaceSources): FaceView => faceNow(data, sources).face;
 
 /** Every reading that the face of a control depends on. */
-export function readingsOfFace(data: Data, documentOf: DocumentOf): ReadingRef[] {
+export function readingsOfFace(data: Data, documentOf: DocumentOf, { presets }: PresetSources = {}): ReadingRef[] {
   const labels = [data.label, ...data.lamps.flatMap(({ label }) => (label ? [label] : []))];
   const tested = readingsOfLamps(data);
   const refs = [
@@ -109,6 +119,7 @@ export function readingsOfFace(data: Data, documentOf: DocumentOf): ReadingRef[]
     const ref = resolveReading(each, data.values);
     refs.push(ref, ...[whileRef(ref, documentOf) ?? []].flat());
   }
+  if (presets) refs.push(...readingsOfTiles(data, { presets }));
   const list = listOf(data.list, documentOf);
   if (!data.list || !list) return refs;
   const { device } = data.list;

@@ -1,19 +1,16 @@
+import type { BindingData } from '../show';
 import type { GearEvent } from './midi';
 
-/** What of which piece of gear works which control. */
-export interface Binding {
-  readonly gear: string;
-  /** As in `GearEvent`. For a stick the first of its two axes; the next one is the other. */
-  readonly input: string;
-  readonly page: string;
-  readonly control: string;
-  readonly as: 'press' | 'turn' | 'stick';
-}
+/** What of which piece of gear works which control, at this screen. */
+export type Binding = Omit<BindingData, 'panel'> & {
+  /** Its id in the show; a binding that is just being made has none. */
+  readonly id?: string;
+};
 
 const mostBindings = 200;
 const idPattern = /^[A-Za-z0-9_-]{1,40}$/;
 
-/** The bindings in what a viewing device has kept; whatever is none is left out. Without a schema library: panels load this. */
+/** The bindings that a viewing device has kept for itself, as earlier versions did; whatever is none is left out. Without a schema library: panels load this. */
 export function readBindings(value: unknown): Binding[] {
   if (!Array.isArray(value)) return [];
   return value.slice(0, mostBindings).flatMap((each: unknown): Binding[] => {
@@ -26,8 +23,15 @@ export function readBindings(value: unknown): Binding[] {
   });
 }
 
-/** How a control of this kind is worked by what sent the event; `undefined` when it cannot be. */
-export function bindingAs(type: string, { input, down }: GearEvent): Binding['as'] | undefined {
+/**
+ * How a control of this kind is worked by what sent the event; `undefined` when it cannot be.
+ * @param axes of a stick that goes one way only
+ */
+export function bindingAs(
+  type: string,
+  axes: 'across' | 'along' | undefined,
+  { input, down }: GearEvent,
+): Binding['as'] | undefined {
   const moves = /^(cc|bend|axis) /.test(input);
   switch (type) {
     case 'button':
@@ -36,15 +40,11 @@ export function bindingAs(type: string, { input, down }: GearEvent): Binding['as
     case 'dial':
       return moves ? 'turn' : undefined;
     case 'stick':
+      if (axes) return moves ? 'rocker' : undefined;
       return input.startsWith('axis ') ? 'stick' : undefined;
     default:
       return undefined;
   }
-}
-
-/** The bindings with one more: an input works one control only, and takes the place of what it did before. */
-export function withBinding(bindings: readonly Binding[], binding: Binding): Binding[] {
-  return [...bindings.filter(({ gear, input }) => gear !== binding.gear || input !== binding.input), binding];
 }
 
 /** The other axis of the stick that begins with this one. */

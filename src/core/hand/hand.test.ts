@@ -4,22 +4,24 @@ import {
   bindingAs,
   firstAxis,
   notch,
+  notchesOf,
   otherAxis,
   outOfDeadZone,
   PickUp,
   readBindings,
   readMidi,
-  withBinding,
+  rockerWay,
   writeMidi,
   type Binding,
 } from '.';
+import type { EncoderCoding } from '../show';
 
 describe('MIDI', () => {
   it.each<[string, number[], unknown]>([
     ['note on, channel 1', [0x90, 60, 127], { input: 'note 1 60', value: 1, down: true }],
     ['note on without velocity is off', [0x9f, 60, 0], { input: 'note 16 60', value: 0, down: false }],
     ['note off', [0x81, 61, 64], { input: 'note 2 61', value: 0, down: false }],
-    ['control change', [0xb0, 7, 0], { input: 'cc 1 7', value: 0 }],
+    ['control change', [0xb0, 7, 0], { input: 'cc 1 7', value: 0, raw: 0 }],
     ['pitch bend at its end', [0xe2, 0x7f, 0x7f], { input: 'bend 3', value: 1 }],
     ['a channel mode message', [0xb0, 123, 0], undefined],
     ['a clock', [0xf8], undefined],
@@ -64,13 +66,7 @@ describe('bindings', () => {
     ['stick', { input: 'cc 1 7', value: 1 }, undefined],
     ['list', { input: 'note 1 60', value: 1, down: true }, undefined],
   ] as const)('a %s by %o', (type, event, as) => {
-    expect(bindingAs(type, event)).toBe(as);
-  });
-
-  it('an input works one control only', () => {
-    const one: Binding = { gear: 'Pads', input: 'note 1 1', page: 'p', control: 'a', as: 'press' };
-    const other = { ...one, gear: 'Others' };
-    expect(withBinding([one, other], { ...one, control: 'b' })).toEqual([other, { ...one, control: 'b' }]);
+    expect(bindingAs(type, undefined, event)).toBe(as);
   });
 
   it('that were kept are read, and whatever is none is left out', () => {
@@ -122,6 +118,61 @@ describe('a fader without a motor', () => {
   it('takes hold at once where the device says nothing', () => {
     expect(new PickUp().moved(0.7, undefined)).toBe(true);
   });
+});
+
+describe('an endless encoder', () => {
+  it.each<[EncoderCoding, readonly (readonly [raw: number, notches: number])[]]>([
+    [
+      'twos',
+      [
+        [1, 1],
+        [5, 5],
+        [127, -1],
+        [120, -8],
+        [0, 0],
+      ],
+    ],
+    [
+      'offset',
+      [
+        [65, 1],
+        [63, -1],
+        [64, 0],
+        [70, 6],
+      ],
+    ],
+    [
+      'sign',
+      [
+        [1, 1],
+        [65, -1],
+        [67, -3],
+        [0, 0],
+      ],
+    ],
+  ])('says in %s how far it was turned', (coding, rows) => {
+    for (const [raw, notches] of rows) expect([raw, notchesOf(coding, raw)]).toEqual([raw, notches]);
+  });
+
+  it('goes as far one way as the other, in every coding', () => {
+    const mirrored = { twos: (n: number) => 128 - n, offset: (n: number) => 128 - n, sign: (n: number) => n + 64 };
+    for (const coding of ['twos', 'offset', 'sign'] as const)
+      for (let n = 1; n < 60; n += 1) {
+        const raw = coding === 'offset' ? 64 + n : n;
+        const other = coding === 'offset' ? 64 - n : mirrored[coding](n);
+        expect(notchesOf(coding, raw) + notchesOf(coding, other)).toBe(0);
+      }
+  });
+});
+
+describe('a rocker', () => {
+  it.each([
+    ['axis 1', -1, 1],
+    ['axis 3', 1, -1],
+    ['axis 2', 0.5, 0.5],
+    ['bend 1', 1, 1],
+    ['cc 1 7', 0, -1],
+  ])('%s at %s is %s up', (input, value, way) => expect(rockerWay(input, value)).toBe(way));
 });
 
 describe('a notch', () => {

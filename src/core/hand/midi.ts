@@ -10,6 +10,8 @@ export interface GearEvent {
   readonly value: number;
   /** Pressed, or let go; `undefined` for what only moves. */
   readonly down?: boolean;
+  /** Of a control change: its value as it came, 0 to 127. An endless encoder says in it how far it was turned. */
+  readonly raw?: number;
 }
 
 const noteOff = 0x8;
@@ -32,7 +34,7 @@ export function readMidi(bytes: ArrayLike<number>): GearEvent | undefined {
       return { input: `note ${channel} ${first}`, value: 0, down: false };
     case controlChange:
       // Numbers from 120 on are channel mode messages.
-      return first >= 120 ? undefined : { input: `cc ${channel} ${first}`, value: second / 127 };
+      return first >= 120 ? undefined : { input: `cc ${channel} ${first}`, value: second / 127, raw: second };
     case pitchBend:
       return { input: `bend ${channel}`, value: (first + second * 128) / 16_383 };
     default:

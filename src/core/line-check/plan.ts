@@ -8,7 +8,7 @@ import {
   inputNames,
   ownDocumentOf,
   sourcesOf,
-  withTally,
+  withEngineReadings,
   ownId,
   resolveParams,
   readingId,
@@ -17,6 +17,7 @@ import {
   type DeviceRecord,
   type MacroRecord,
   type PageRecord,
+  type PresetRecord,
   type ReadingRef,
   type ShowRecord,
   type SnapshotRecord,
@@ -69,7 +70,8 @@ class Planner {
   }
 
   plan(): CheckItem[] {
-    const uses = new CommandUses(this.documentOf);
+    const presets = this.sources.records.filter((record): record is PresetRecord => record.kind === 'preset');
+    const uses = new CommandUses(this.documentOf, presets);
     const indications: CheckItem[] = [];
     const known = { documentOf: this.documentOf, roleOf: (id: string) => this.devices.get(id)?.data.role };
     for (const control of this.controls) {
@@ -102,7 +104,7 @@ class Planner {
     if (id === ownId) return this.own;
     const device = this.devices.get(id);
     const document = device && this.sources.documentOf(device);
-    return document && withTally(document, this.tied.has(id));
+    return document && withEngineReadings(document, this.tied.has(id));
   };
 
   private tag(id: string): string {
@@ -370,5 +372,5 @@ const nowhere: Pick<CheckItem, 'pages' | 'controls' | 'macros' | 'panels'> = {
 };
 
 /** What of a control its indication depends on. */
-const shownPart = ({ label, lamps, values, range, list, shows, responses }: ControlRecord['data']): string =>
-  canonicalJson({ label, lamps, values, range, list, shows, tap: responses.tap });
+const shownPart = ({ label, lamps, values, range, list, presets, shows, responses }: ControlRecord['data']): string =>
+  canonicalJson({ label, lamps, values, range, list, presets, shows, tap: responses.tap });

@@ -1,5 +1,6 @@
 import { actOf, checkValue, indexesOf, splitKey, steer, takesReading, type DriverDocument } from '../driver';
 import { sendsOfStep, valuesOf } from '../macro';
+import { recallSends } from '../preset';
 import type { Scalar } from '../result';
 import {
   canonicalJson,
@@ -9,6 +10,7 @@ import {
   sendsOfControl,
   type ControlRecord,
   type MacroRecord,
+  type PresetRecord,
   type SendSpec,
   type WatchRecord,
 } from '../show';
@@ -34,17 +36,21 @@ export interface CommandUse {
 export class CommandUses {
   readonly all = new Map<string, CommandUse>();
 
-  constructor(private readonly documentOf: DocumentOf) {}
+  constructor(
+    private readonly documentOf: DocumentOf,
+    private readonly presets: readonly PresetRecord[] = [],
+  ) {}
 
   addControl({ data, control }: ControlInContext): void {
     const page = data.page;
     const by = { control: control.id, page };
     for (const send of sendsOfControl({ responses: data.responses })) this.addSend(send, data.values, by);
-    const { range, drive, list } = data;
+    const { range, drive, list, presets } = data;
     if (range)
       this.add(range.send, { ...resolveParams(range.send.params, data.values), [range.param]: this.middle(range) }, by);
     if (drive) this.addDrive(drive, by);
     if (list) this.addList(list, by);
+    if (presets) this.addPresets(presets, by);
   }
 
   /** What a watch sends itself. */
@@ -128,6 +134,20 @@ export class CommandUses {
     const [x, y] = [axes === 'along' ? 0 : 0.5, axes === 'across' ? 0 : 0.5];
     const steering = document && steer(document, drive, x, y, { axes, ...settings });
     this.add({ device, command: steering?.command ?? drive }, steering?.params ?? {}, by);
+  }
+
+  /** The recall of each preset that a control shows. */
+  private addPresets(
+    { device }: NonNullable<ControlRecord['data']['presets']>,
+    by: { readonly control: string; readonly page: string },
+  ): void {
+    for (const preset of this.presets) {
+      const { data } = preset;
+      if (device === undefined ? !data.favourite : data.device !== device) continue;
+      const document = this.documentOf(data.device);
+      for (const send of document ? recallSends(document, preset) : [])
+        this.add(send, resolveParams(send.params, {}), by);
+    }
   }
 
   private addList(

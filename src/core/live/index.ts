@@ -33,6 +33,8 @@ export {
   type WholeNamed,
   type WholeOf,
 } from './topic-kinds';
+export type { PresetAct, PresetChange } from './presets';
+export { liveChangeSchema, type BindingChange, type GearBindings, type LiveChange } from './bindings';
 export { findRequestSchema, type FindLine, type FoundDevice, type Sureness } from './find';
 export type { PressReport, Question, QuestionsView, ScreenAct, ServerMessage } from './messages';
 export {
@@ -42,6 +44,7 @@ export {
   type Gesture,
   type PressMessage,
   type ChooseMessage,
+  type PresetMessage,
   type TrialMessage,
   type TurnMessage,
   type TryMessage,

@@ -1,7 +1,9 @@
 import { z } from 'zod';
 import { scalarSchema } from '../driver';
-import { controlDataSchema, idSchema } from '../show';
+import { controlDataSchema, highestPreset, idSchema } from '../show';
+import { bindingChangeSchema } from './bindings';
 import { checkAnswerSchema } from './line-check';
+import { presetActSchema } from './presets';
 
 /** What a panel or a desk says to the engine over `/live`. */
 
@@ -14,7 +16,7 @@ const topicSchema = z
   .string()
   .regex(
     new RegExp(
-      `^(access|status|head|wire|as-run|pulse|tally|clocks|outputs|screens|runs|line-check|walk-round|burn-in|drills|health|macro:${id}|linked:${id}|page:${inContext}|readings:${id})$`,
+      `^(access|status|head|wire|as-run|pulse|tally|clocks|outputs|screens|runs|line-check|walk-round|burn-in|drills|health|gear|macro:${id}|linked:${id}|page:${inContext}|readings:${id})$`,
     ),
     'a topic',
   );
@@ -73,6 +75,20 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
     guard: z.boolean().optional(),
     context: contextSchema,
   }),
+  /** What a hand does with a preset that a control shows. */
+  z.strictObject({
+    t: z.literal('preset'),
+    id: pressIdSchema,
+    page: idSchema,
+    control: idSchema,
+    device: idSchema,
+    number: z.number().int().min(0).max(highestPreset),
+    act: presetActSchema,
+    guard: z.boolean().optional(),
+    context: contextSchema,
+  }),
+  /** Binds hand gear to a control, or frees it. */
+  z.strictObject({ t: z.literal('bind'), change: bindingChangeSchema }),
   /** A command tried by hand, without a control. Only the desk may. */
   z.strictObject({
     t: z.literal('try'),
@@ -183,6 +199,7 @@ export type ClientMessage = z.infer<typeof clientMessageSchema>;
 export type TryMessage = Extract<ClientMessage, { t: 'try' }>;
 export type TurnMessage = Extract<ClientMessage, { t: 'turn' }>;
 export type ChooseMessage = Extract<ClientMessage, { t: 'choose' }>;
+export type PresetMessage = Extract<ClientMessage, { t: 'preset' }>;
 export type TrialMessage = Extract<ClientMessage, { t: 'trial' }>;
 export type PressMessage = Extract<ClientMessage, { t: 'press' }>;
 

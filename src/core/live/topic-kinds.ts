@@ -1,5 +1,6 @@
 import type { Reading } from '../reading';
 import { keptAsRun } from './as-run-class';
+import type { GearBindings } from './bindings';
 import type { BurnInView } from './burn-in';
 import type { DrillsView } from './drills';
 import type { DeviceHealth, HealthView, ScreenHealth } from './health';
@@ -135,6 +136,7 @@ export const topicKinds = {
     }),
     true,
   ),
+  gear: kind<GearBindings, GearBindings>('shared', merge),
   linked: kind<LinkedView, LinkedView>('panel', merge, true),
   macro: kind<MacroRunsView, Partial<MacroRunsView>>('desk', merge, true),
   readings: kind<ReadingsView, MapDiff<Reading>>('desk', applyMap, true),

@@ -274,6 +274,17 @@ export interface ControlView {
     /** Its value is a time in seconds. */
     readonly isTime?: true;
   };
+  /** Of a stick that goes one way only. */
+  readonly axes?: 'across' | 'along';
+  /** Of presets: tiles side by side, and what may be done on this screen besides recalling one. */
+  readonly presets?: {
+    readonly columns?: number;
+    /** Presets are stored, also under numbers that are empty. */
+    readonly stores: boolean;
+    /** Names, favourites, pictures and their order are changed. */
+    readonly changes: boolean;
+    readonly forgets: boolean;
+  };
   /** Of a list: its form, and what can be done with an item or, where `item` is false, with the list as a whole. */
   readonly list?: {
     readonly form: 'small' | 'large';

@@ -201,7 +201,7 @@ export const paramNow = (data: Data, send: SendSpec, param: string): Scalar | un
 /** Makes a control one of another kind. What the kind does not know is left behind; a fader and a dial keep what they set. */
 export function setKind(data: Data, type: Data['type']): Data {
   if (type === data.type) return data;
-  const { range, drive, list, ...rest } = data;
+  const { range, drive, list, presets, ...rest } = data;
   const turns = type === 'fader' || type === 'dial';
   return {
     ...rest,
@@ -210,6 +210,7 @@ export function setKind(data: Data, type: Data['type']): Data {
     ...(turns && range ? { range } : {}),
     ...(type === 'stick' && drive ? { drive } : {}),
     ...(type === 'list' && list ? { list } : {}),
+    ...(type === 'presets' ? { presets: presets ?? { places: 6 } } : {}),
   };
 }
 

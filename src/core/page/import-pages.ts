@@ -24,6 +24,7 @@ import {
 } from '../show';
 import { guessDevices, type DeviceMention } from './clip';
 import { carriedMacros, freeName, macrosBegunBy, withMacro } from './carried-macros';
+import { presetsOf, withoutCamera } from '../preset';
 import { sameControls } from './same-controls';
 import { mappedFile, type PageFile } from './page-file';
 
@@ -161,7 +162,7 @@ export function importEdit(
   placing: Placing,
   moves: Moves,
   documentOf: DocumentOf,
-  newId: (kind: 'page' | 'zone' | 'shift' | 'ctl' | 'mac') => string,
+  newId: (kind: 'page' | 'zone' | 'shift' | 'ctl' | 'mac' | 'preset') => string,
 ): Result<{ readonly edit: Edit; readonly pages: readonly string[] }, string> {
   const there = new Map(pagesOf(records).map((page) => [page.id, page]));
   const ids = new Map<string, string>();
@@ -214,9 +215,32 @@ export function importEdit(
       else changes.push({ op: 'add', record: { kind: 'control', id: newId('ctl'), version: 1, data } });
     }
   }
+  changes.push(...presetsCarried(file, records, patch, document, newId));
   if (changes.length > mostChanges) return fail(`This is too much for one step: at most ${mostChanges} changes.`);
   const count = ids.size === 1 ? 'a page' : `${ids.size} pages`;
   return ok({ edit: { title: `Import ${count}`, changes }, pages: [...ids.values()] });
+}
+
+/**
+ * The presets of the file for the cameras that they are now about. None that this show has already is replaced, and what this rig's cameras
+ * have never stored is recalled by its position.
+ */
+function presetsCarried(
+  { presets }: PageFile,
+  records: readonly ShowRecord[],
+  patch: ReadonlyMap<string, string>,
+  document: (device: string) => DriverDocument | undefined,
+  newId: (kind: 'preset') => string,
+): RecordChange[] {
+  const taken = new Set(presetsOf(records).map(({ data }) => `${data.device} ${data.number}`));
+  return presets.flatMap((data): RecordChange[] => {
+    const device = patch.get(data.device);
+    const driver = device === undefined ? undefined : document(device);
+    if (device === undefined || !driver?.presets || taken.has(`${device} ${data.number}`)) return [];
+    taken.add(`${device} ${data.number}`);
+    const own = withoutCamera(driver, { ...data, device });
+    return [{ op: 'add', record: { kind: 'preset', id: newId('preset'), version: 1, data: own } }];
+  });
 }
 
 /** The macros of the file that come along with the pages that do. */

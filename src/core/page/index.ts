@@ -29,6 +29,7 @@ export {
   removeControlsEdit,
   removePageEdit,
 } from './page-edits';
+export { cameraPageEdit, isSteered } from './camera-page';
 export { outsideOf, resizePageEdit, type Outside, type PageSize } from './resize-page';
 export {
   countablesOf,

@@ -43,6 +43,7 @@ export function kindsOf(device: DeviceRecord, document: DriverDocument, readings
         list: { device: device.id, list: name, form: picture ? 'large' : 'small' },
       },
     })),
+    ...presetsOffered(device.id, document),
     ...barsOf(device.id, document, readings),
     ...shownOf(device, document),
     ...Object.entries(document.readings)
@@ -55,6 +56,24 @@ export function kindsOf(device: DeviceRecord, document: DriverDocument, readings
       })),
   ];
 }
+
+/** A board with the presets of a camera. */
+const presetsOffered = (device: string, document: DriverDocument): KindOffer[] =>
+  document.presets
+    ? [
+        {
+          key: 'presets',
+          purpose: 'Presets',
+          title: 'Presets with pictures',
+          start: {
+            ...nothing,
+            type: 'presets',
+            label: [{ text: 'Presets' }],
+            presets: { device, places: 6 },
+          },
+        },
+      ]
+    : [];
 
 /** Where a bar is full while nobody knows the reading that says it. */
 const usualMost = 100;
@@ -133,7 +152,8 @@ function isFree(document: DriverDocument, command: string, name: string): boolea
   return value.type === 'time' || (value.min !== undefined && value.max !== undefined);
 }
 
-function fadersOf(device: string, document: DriverDocument, readings: Readings): KindOffer[] {
+/** A fader for each number that a device takes, one for each member where it lists them. */
+export function fadersOf(device: string, document: DriverDocument, readings: Readings): KindOffer[] {
   return Object.entries(document.commands).flatMap(([command, definition]): KindOffer[] => {
     const entries = Object.entries(definition.params);
     const [free, ...more] = entries.filter(([name]) => isFree(document, command, name));

@@ -84,10 +84,14 @@ export const removePageEdit = (records: readonly ShowRecord[], page: PageRecord)
 
 /** Puts a page at a place in the order of all pages, counted from 0; a place beyond the end is the end. Pages keep their numbers as far as that goes. */
 export function placePageEdit(records: readonly ShowRecord[], page: PageRecord, place: number): Edit {
-  const others = pagesOf(records).filter(({ id }) => id !== page.id);
+  const all = pagesOf(records);
+  const others = all.filter(({ id }) => id !== page.id);
   const at = Math.max(0, Math.min(place, others.length));
   const before = others[at - 1]?.data.order;
   const after = others[at]?.data.order;
+  // It is there already, and no other page has its number.
+  if (all[at]?.id === page.id && page.data.order !== before && page.data.order !== after)
+    return { title: `Order of ${page.data.name}`, changes: [] };
   const order =
     before === undefined
       ? (after ?? 1) - 1

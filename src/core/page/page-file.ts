@@ -9,6 +9,8 @@ import {
   macroDataSchema,
   pageDataSchema,
   picturesOfControl,
+  picturesOfRecord,
+  presetDataSchema,
   pictureSchema,
   withDevices,
   type ControlRecord,
@@ -19,6 +21,7 @@ import {
   type ShowRecord,
   type Zone,
 } from '../show';
+import { camerasOf, presetsOf } from '../preset';
 import { readOwnFile } from './own-file';
 import { inOrder } from './arrange';
 import { deviceMentionSchema, mentionOf } from './clip';
@@ -30,12 +33,12 @@ import { controlsOfZone } from './zones';
  * pictures. Ids in it are its own (`p1`, `z1`, `d1`, `m1`), given in order, so that the same pages always give the same bytes. No address is in it.
  */
 const pageFileFormat = 'sorrelfinch-pages';
-/** 1 has no macros. */
-const pageFileVersion = 2;
+/** 1 has no macros, 2 no presets. */
+const pageFileVersion = 3;
 
 const pageFileSchema = z.strictObject({
   format: z.literal(pageFileFormat),
-  version: z.union([z.literal(1), z.literal(pageFileVersion)]),
+  version: z.union([z.literal(1), z.literal(2), z.literal(pageFileVersion)]),
   devices: z.array(deviceMentionSchema).max(2000),
   pages: z
     .array(z.strictObject({ id: idSchema, data: pageDataSchema }))
@@ -47,6 +50,8 @@ const pageFileSchema = z.strictObject({
     .array(z.strictObject({ id: idSchema, data: macroDataSchema }))
     .max(500)
     .default([]),
+  /** Those of the cameras whose presets the pages show. */
+  presets: z.array(presetDataSchema).max(5000).default([]),
   pictures: z.array(pictureSchema).max(2000).default([]),
 });
 export type PageFile = z.infer<typeof pageFileSchema>;
@@ -92,6 +97,7 @@ function fileOf(
   const macros = macrosBegunBy(sorted, records);
   const named = new Set([
     ...sorted.flatMap(devicesOf),
+    ...sorted.flatMap(({ presets: board }) => (board ? camerasOf(board, presetsOf(records)) : [])),
     ...pages.flatMap(({ data }) => devicesOfPage(data)),
     ...macros.flatMap(({ data }) => devicesOfMacro(data)),
   ]);
@@ -106,7 +112,10 @@ function fileOf(
     id: pageIds.get(page.id) ?? '',
     data: { ...mapPage(page.data, mapDevice, own), order: n + 1 },
   }));
-  const used = new Set(sorted.flatMap(picturesOfControl));
+  const presets = sorted.some((data) => data.presets)
+    ? presetsOf(records).filter(({ data }) => deviceIds.has(data.device))
+    : [];
+  const used = new Set([...sorted.flatMap(picturesOfControl), ...presets.flatMap(picturesOfRecord)]);
   const macroIds = new Map(macros.map(({ id }, n) => [id, `m${n + 1}`]));
   const mapping: MacroMapping = {
     macro: (id) => macroIds.get(id) ?? id,
@@ -123,6 +132,11 @@ function fileOf(
     pages: mapped,
     controls: sorted.map((data) => withMacro(mapControl(data, mapping.page, mapDevice, own), mapping.macro)),
     macros: macros.map(({ id, data }) => ({ id: mapping.macro(id), data: mapMacro(data, mapping) })),
+    // How one is recalled, and what it was before, is about the camera that it comes from.
+    presets: presets.map(({ data: { byPlace: _, before: __, ...data } }) => ({
+      ...data,
+      device: mapDevice(data.device),
+    })),
     pictures: pictures.filter(({ hash }) => used.has(hash)).sort((a, b) => (a.hash < b.hash ? -1 : 1)),
   });
 }

@@ -620,7 +620,7 @@ describe('whole pages', () => {
 
   it.each([
     ['duplicated', () => duplicatePageEdit(records, pageOf('Race'), counter()).edit],
-    ['moved', () => placePageEdit(records, pageOf('Cameras'), 2)],
+    ['moved', () => placePageEdit(records, pageOf('Cameras'), 3)],
     ['removed', () => removePageEdit(records, pageOf('Titles'))],
   ])('are as before when what was %s is taken back', (_, make) => {
     const edit = make();

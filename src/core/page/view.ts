@@ -45,6 +45,8 @@ export function viewOf(data: ControlRecord['data'], { documentOf, tagOf, macroOf
     ...(badge.length > 0 ? { badge: badge.join(' ') } : {}),
     ...rangeView(data, documentOf),
     ...listView(data, documentOf),
+    ...presetsView(data, documentOf),
+    ...stickView(data, documentOf),
   };
 }
 
@@ -84,6 +86,32 @@ function listView({ list }: ControlRecord['data'], documentOf: Sources['document
     };
   });
   return { list: { form: list.form, acts } };
+}
+
+function presetsView(
+  { presets }: ControlRecord['data'],
+  documentOf: Sources['documentOf'],
+): Pick<ControlView, 'presets'> {
+  if (!presets) return {};
+  const { device, columns, recallsOnly } = presets;
+  const of = device === undefined ? undefined : documentOf(device)?.presets;
+  return {
+    presets: {
+      ...(columns === undefined ? {} : { columns }),
+      // Where several cameras are mixed, nothing new is stored.
+      stores: of !== undefined && !recallsOnly,
+      changes: !recallsOnly,
+      forgets: of?.forget !== undefined && !recallsOnly,
+    },
+  };
+}
+
+/** Which ways a stick goes; a rocker goes one way only. */
+function stickView({ drive }: ControlRecord['data'], documentOf: Sources['documentOf']): Pick<ControlView, 'axes'> {
+  if (!drive) return {};
+  const definition = documentOf(drive.device)?.drives[drive.drive];
+  const axes = drive.axes ?? (definition && 'more' in definition ? 'along' : undefined);
+  return axes === undefined ? {} : { axes };
 }
 
 /** The condition by which the driver knows that a command's parameter has its value: the reading, and the parameter that is its index. */

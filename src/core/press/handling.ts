@@ -35,14 +35,14 @@ interface Handling {
  * and whichever macro: half of a press would be worse than none.
  */
 export function handlingOf(data: ControlRecord['data'], { isRisky, sendsOfMacro }: HandlingLookup): Handling {
-  const { responses, drive, list, sets } = data;
+  const { responses, drive, list, presets, sets } = data;
   const own = sendsOfControl(data);
   const isGuarded =
     responses.guard !== undefined ||
     own.some(isRisky) ||
     (responses.runs !== undefined && sendsOfMacro(responses.runs.macro).some(isRisky));
   return {
-    pressable: own.length > 0 || [drive, list, sets, responses.runs].some((each) => each !== undefined),
+    pressable: own.length > 0 || [drive, list, presets, sets, responses.runs].some((each) => each !== undefined),
     sends: responses.tap.length > 0 || responses.runs !== undefined,
     holds: needsHolding(data),
     asks: responses.asks !== undefined,

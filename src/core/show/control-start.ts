@@ -6,7 +6,9 @@ import type { ControlRecord, LabelSegment } from './records';
 
 /** What a new control starts with. */
 export type ControlStart = Pick<ControlRecord['data'], 'label' | 'values' | 'responses' | 'lamps'> &
-  Partial<Pick<ControlRecord['data'], 'type' | 'tint' | 'icon' | 'range' | 'drive' | 'list' | 'shows' | 'sets'>>;
+  Partial<
+    Pick<ControlRecord['data'], 'type' | 'tint' | 'icon' | 'range' | 'drive' | 'list' | 'presets' | 'shows' | 'sets'>
+  >;
 
 /** True for a control whose commands go on while it is held. */
 export const isHeld = ({ responses }: ControlRecord['data']): boolean =>

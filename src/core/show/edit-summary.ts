@@ -32,6 +32,8 @@ const order: readonly RecordKind[] = [
   'control',
   'macro',
   'snapshot',
+  'preset',
+  'binding',
   'watch',
   'variable',
   'inlet',

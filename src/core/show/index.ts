@@ -31,6 +31,8 @@ export {
   type PanelRecord,
   type MacroRecord,
   type SnapshotRecord,
+  type PresetRecord,
+  type BindingRecord,
   type TieRecord,
   type VariableRecord,
   type WatchRecord,
@@ -55,17 +57,25 @@ export {
   type ReadingTest,
 } from './conditions';
 export { idSchema } from './reading-ref';
+export { highestPreset, presetDataSchema, type PresetBoard, type PresetData } from './preset';
+export { liveKinds } from './live-kinds';
+export { bindingDataSchema, type BindingData, type EncoderCoding } from './binding';
 export {
   inputNames,
   inputRecorded,
   inputTally,
+  isEngineKey,
   isTallyKey,
+  noPreset,
+  presetCalled,
+  presetMissed,
+  presetReached,
   sourcesOf,
   tallyInputs,
   tallyRecorded,
   tallyState,
-  withTally,
-} from './tally-readings';
+  withEngineReadings,
+} from './engine-readings';
 export { readingId, resolveArgument, resolveParams, resolveReading, type LookUp } from './values';
 export { controlsOf, pagesOf } from './pages';
 export { devicesOf, drivenBy, mapReadings, withDevices } from './retarget';
@@ -122,7 +132,15 @@ export {
   type SealedSecrets,
   type ShowFile,
 } from './show-file';
-export { pictureSchema, picturesOfControl, pictureSize, pictureType, type Picture, type PictureType } from './picture';
+export {
+  pictureSchema,
+  picturesOfControl,
+  picturesOfRecord,
+  pictureSize,
+  pictureType,
+  type Picture,
+  type PictureType,
+} from './picture';
 export { meaningWords } from './meanings';
 export { showLookup, type ShowLookup } from './show-lookup';
 export * from './own-device';
@@ -154,6 +172,8 @@ export {
   panelsOf,
   panelsReached,
   pathProblem,
+  bindEdit,
+  removeBindingEdit,
   removePanelEdit,
 } from './panel-edits';
 export {

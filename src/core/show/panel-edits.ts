@@ -1,6 +1,8 @@
 import { freeSlug } from '../free-slug';
-import type { Edit } from './edit';
-import type { PanelRecord, ShowRecord } from './records';
+import { fail, ok, type Result } from '../result';
+import type { BindingData } from './binding';
+import type { Edit, RecordChange } from './edit';
+import type { BindingRecord, PanelRecord, ShowRecord } from './records';
 
 export const panelsOf = (records: readonly ShowRecord[]): PanelRecord[] =>
   records
@@ -26,8 +28,36 @@ export function changePanelEdit(from: PanelRecord, to: Partial<PanelRecord['data
   return { title: `${what} of panel ${from.data.name}`, changes: [{ op: 'update', from, to: { ...from, data } }] };
 }
 
-export const removePanelEdit = (record: PanelRecord): Edit => ({
+/** Removes a panel, with what its hand gear was bound to. */
+export const removePanelEdit = (record: PanelRecord, records: readonly ShowRecord[]): Edit => ({
   title: `Remove panel ${record.data.name}`,
+  changes: [...records.filter(({ kind, data }) => kind === 'binding' && data.panel === record.id), record].map(
+    (each) => ({ op: 'remove', record: each }),
+  ),
+});
+
+/** The most inputs of hand gear that one panel binds. */
+const mostBindings = 400;
+
+/** Binds an input of hand gear to a control. It takes the place of what the input did on this panel before. Fails, with a sentence, when there are too many. */
+export function bindEdit(
+  bindings: readonly BindingRecord[],
+  data: BindingData,
+  newId: (kind: 'binding') => string,
+): Result<Edit, string> {
+  const ofPanel = bindings.filter((each) => each.data.panel === data.panel);
+  const [same, ...more] = ofPanel.filter((each) => each.data.gear === data.gear && each.data.input === data.input);
+  if (!same && ofPanel.length >= mostBindings)
+    return fail(`A panel has ${mostBindings} bindings at most. Free some that are not used.`);
+  const put: RecordChange = same
+    ? { op: 'update', from: same, to: { ...same, data } }
+    : { op: 'add', record: { kind: 'binding', id: newId('binding'), version: 1, data } };
+  const removed = more.map((record): RecordChange => ({ op: 'remove', record }));
+  return ok({ title: `Bind ${data.input} of ${data.gear}`, changes: [put, ...removed] });
+}
+
+export const removeBindingEdit = (record: BindingRecord): Edit => ({
+  title: `Free ${record.data.input} of ${record.data.gear}`,
   changes: [{ op: 'remove', record }],
 });
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { fail, ok, type Result } from '../result';
-import type { ControlRecord } from './records';
+import type { ControlRecord, ShowRecord } from './records';
 
 /** The most bytes of a scaled picture. */
 export const maxPictureBytes = 400_000;
@@ -42,6 +42,14 @@ export function pictureType(bytes: Uint8Array): Result<PictureType, string> {
           ? 'a BMP'
           : 'no picture that is known here';
   return fail(`It is ${what}. Use PNG, JPEG or WebP.`);
+}
+
+/** The pictures that a record shows, by their hashes. */
+export function picturesOfRecord(record: ShowRecord): string[] {
+  if (record.kind === 'control') return picturesOfControl(record.data);
+  if (record.kind !== 'preset') return [];
+  const { picture, before } = record.data;
+  return [picture, before?.picture].filter((hash) => hash !== undefined);
 }
 
 /** The pictures that a control shows, by their hashes: its own, and those of its rules on every shift level. */

@@ -10,6 +10,10 @@ export function nameOfRecord(record: ShowRecord): string {
       return nameOfControl(record);
     case 'tie':
       return `input ${record.data.input}`;
+    case 'binding':
+      return `${record.data.input} of ${record.data.gear}`;
+    case 'preset':
+      return record.data.name === '' ? `preset ${record.data.number}` : record.data.name;
     case 'show':
     case 'page':
     case 'macro':

@@ -1,11 +1,13 @@
 import { z } from 'zod';
 import { additionsSchema, scalarSchema } from '../driver';
+import { bindingDataSchema } from './binding';
 import { sentArgumentSchema, conditionSchema } from './conditions';
 import { inletDataSchema } from './inlet';
 import { frameRateSchema, macroDataSchema } from './macro';
 import { drillSchema } from './drills';
 import { healthLimitsSchema } from './health-limits';
 import { idSchema, readingRefSchema, text, valueName } from './reading-ref';
+import { presetBoardSchema, presetDataSchema } from './preset';
 import { shownSchema } from './shown';
 import { glideSchema, snapshotDataSchema } from './snapshot';
 import { variableDataSchema } from './variable';
@@ -253,7 +255,7 @@ const lamps = z.array(lampRuleSchema).max(40);
 
 export const controlDataSchema = z.strictObject({
   page: idSchema,
-  type: z.enum(['button', 'fader', 'dial', 'stick', 'readout', 'list']),
+  type: z.enum(['button', 'fader', 'dial', 'stick', 'readout', 'list', 'presets']),
   col: cellIndex,
   row: cellIndex,
   cols: cellCount.default(1),
@@ -289,6 +291,8 @@ export const controlDataSchema = z.strictObject({
   list: z
     .strictObject({ device: idSchema, list: z.string().min(1).max(60), form: z.enum(['small', 'large']) })
     .optional(),
+  /** Of presets: of which camera. */
+  presets: presetBoardSchema.optional(),
   tint: tintSchema.optional(),
   /** The name of a drawing of the icon set that ships. */
   icon: iconName.optional(),
@@ -364,6 +368,8 @@ export const recordSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('panel'), ...base, data: panelDataSchema }),
   z.strictObject({ kind: z.literal('macro'), ...base, data: macroDataSchema }),
   z.strictObject({ kind: z.literal('snapshot'), ...base, data: snapshotDataSchema }),
+  z.strictObject({ kind: z.literal('preset'), ...base, data: presetDataSchema }),
+  z.strictObject({ kind: z.literal('binding'), ...base, data: bindingDataSchema }),
   z.strictObject({ kind: z.literal('variable'), ...base, data: variableDataSchema }),
   z.strictObject({ kind: z.literal('watch'), ...base, data: watchDataSchema }),
   z.strictObject({ kind: z.literal('inlet'), ...base, data: inletDataSchema }),
@@ -379,6 +385,8 @@ export type TieRecord = RecordOf<'tie'>;
 export type PanelRecord = RecordOf<'panel'>;
 export type MacroRecord = RecordOf<'macro'>;
 export type SnapshotRecord = RecordOf<'snapshot'>;
+export type PresetRecord = RecordOf<'preset'>;
+export type BindingRecord = RecordOf<'binding'>;
 export type VariableRecord = RecordOf<'variable'>;
 export type WatchRecord = RecordOf<'watch'>;
 export type InletRecord = RecordOf<'inlet'>;

@@ -97,6 +97,7 @@ describe('what uses a device', () => {
       run: 'other',
       shift: 'other',
       macro: 'other',
+      control: 'other',
     };
     const found = idFieldsOf(z.toJSONSchema(recordSchema, { io: 'input', unrepresentable: 'any' }));
     expect([...found].filter((field) => !(field in about))).toEqual([]);

@@ -15,6 +15,8 @@ interface DeviceUsers {
   readonly macros: readonly string[];
   /** Snapshots that keep readings of it. By name. */
   readonly snapshots: readonly string[];
+  /** Presets that it stores. */
+  readonly presets: number;
   /** Watches that wait for what it reports, or that send it something. By name. */
   readonly watches: readonly string[];
 }
@@ -27,6 +29,7 @@ interface Found {
   shownBy: DeviceRecord[];
   macros: string[];
   snapshots: string[];
+  presets: number;
   watches: string[];
 }
 
@@ -44,6 +47,7 @@ const noUsers = (): Found => ({
   shownBy: [],
   macros: [],
   snapshots: [],
+  presets: 0,
   watches: [],
 });
 
@@ -78,6 +82,9 @@ function usersOf(records: readonly ShowRecord[]): ReadonlyMap<string, DeviceUser
         case 'snapshot':
           found.snapshots.push(record.data.name);
           break;
+        case 'preset':
+          found.presets += 1;
+          break;
         case 'watch':
           found.watches.push(record.data.name);
           break;
@@ -85,6 +92,7 @@ function usersOf(records: readonly ShowRecord[]): ReadonlyMap<string, DeviceUser
           if (record.data.through?.device === device) found.behind.push(record);
           if (record.data.displays?.some(({ switcher }) => switcher === device)) found.shownBy.push(record);
           break;
+        case 'binding':
         case 'show':
         case 'panel':
         case 'variable':
@@ -104,13 +112,14 @@ export const usersOfDevice = (records: readonly ShowRecord[], device: string): D
 
 /** What uses a device, in a line: `4 controls on Race and Cameras, S1 behind it, feeds 1 input`. Empty when nothing does. */
 export function usersText(users: DeviceUsers): string {
-  const { controls, pages: named, behind, ties, shownBy, macros, snapshots, watches } = users;
+  const { controls, pages: named, behind, ties, shownBy, macros, snapshots, presets, watches } = users;
   const pages = [...new Set(controls.map(({ page }) => page))];
   return [
     controls.length > 0 && `${controls.length === 1 ? '1 control' : `${controls.length} controls`} on ${list(pages)}`,
     named.length > 0 && `a pick, follow or call of ${list(named)}`,
     macros.length > 0 && `the ${macros.length === 1 ? 'macro' : 'macros'} ${list(macros)}`,
     snapshots.length > 0 && `the ${snapshots.length === 1 ? 'snapshot' : 'snapshots'} ${list(snapshots)}`,
+    presets > 0 && (presets === 1 ? '1 preset' : `${presets} presets`),
     watches.length > 0 && `the ${watches.length === 1 ? 'watch' : 'watches'} ${list(watches)}`,
     behind.length > 0 && `${list(behind.map(({ data }) => data.tag))} behind it`,
     shownBy.length > 0 && `shown by ${list(shownBy.map(({ data }) => data.tag))}`,
@@ -130,7 +139,9 @@ export interface DeviceUses {
 export function usesOfRig(records: readonly ShowRecord[]): ReadonlyMap<string, DeviceUses> {
   const tags = new Map(records.flatMap((record) => (record.kind === 'device' ? [[record.id, record.data.tag]] : [])));
   const uses = new Map<string, DeviceUses>();
-  for (const [device, { controls, pages, ties, behind, shownBy, macros, snapshots, watches }] of usersOf(records)) {
+  for (const [device, { controls, pages, ties, behind, shownBy, macros, snapshots, presets, watches }] of usersOf(
+    records,
+  )) {
     if (!tags.has(device)) continue;
     const others = [
       ...ties.flatMap(({ data }) =>
@@ -141,6 +152,7 @@ export function usesOfRig(records: readonly ShowRecord[]): ReadonlyMap<string, D
       ...pages.map((page) => `named by ${page}`),
       ...macros.map((macro) => `in ${macro}`),
       ...snapshots.map((snapshot) => `kept in ${snapshot}`),
+      ...(presets > 0 ? [presets === 1 ? '1 preset' : `${presets} presets`] : []),
       ...watches.map((watch) => `watched by ${watch}`),
     ];
     if (controls.length > 0 || others.length > 0) uses.set(device, { controls: controls.length, others });

@@ -5,7 +5,10 @@ import { mapSends, sendsOfControl } from './sends';
 import { mapShownReading } from './shown';
 
 type Data = ControlRecord['data'];
-type Named = Pick<Data, 'label' | 'responses' | 'lamps' | 'range' | 'drive' | 'list' | 'shifts' | 'sets' | 'shows'>;
+type Named = Pick<
+  Data,
+  'label' | 'responses' | 'lamps' | 'range' | 'drive' | 'list' | 'presets' | 'shifts' | 'sets' | 'shows'
+>;
 
 /** The control's data with every device that it names replaced as the map says. */
 export function withDevices<T extends Named>(data: T, to: (device: string) => string): T {
@@ -22,6 +25,7 @@ export function withDevices<T extends Named>(data: T, to: (device: string) => st
     ...(data.drive ? { drive: { ...data.drive, device: map(data.drive.device) } } : {}),
     ...(data.shows && 'device' in data.shows ? { shows: { ...data.shows, device: map(data.shows.device) } } : {}),
     ...(data.list ? { list: { ...data.list, device: map(data.list.device) } } : {}),
+    ...(data.presets?.device !== undefined ? { presets: { ...data.presets, device: map(data.presets.device) } } : {}),
     ...(data.sets && 'device' in data.sets ? { sets: { ...data.sets, device: map(data.sets.device) } } : {}),
     ...(data.shifts
       ? {
@@ -95,11 +99,12 @@ export function mapReadings<T extends Pick<Data, 'label' | 'lamps' | 'range' | '
 }
 
 /** The devices that a control drives, in the order in which it does, each once. */
-export const drivenBy = (data: Pick<Data, 'responses' | 'range' | 'drive' | 'list'>): string[] => [
+export const drivenBy = (data: Pick<Data, 'responses' | 'range' | 'drive' | 'list' | 'presets'>): string[] => [
   ...new Set([
     ...sendsOfControl(data).map(({ device }) => device),
     ...(data.drive ? [data.drive.device] : []),
     ...(data.list ? [data.list.device] : []),
+    ...(data.presets?.device === undefined ? [] : [data.presets.device]),
   ]),
 ];
 

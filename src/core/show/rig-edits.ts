@@ -31,8 +31,10 @@ export function nextTag(tag: string, taken: Iterable<string>): string {
 /** Removes devices and the ties that hang on them; controls and devices behind them stay, and say what is missing. */
 export function removeDevicesEdit(devices: readonly DeviceRecord[], records: readonly ShowRecord[]): Edit {
   const ties = new Map(devices.flatMap(({ id }) => usersOfDevice(records, id).ties.map((tie) => [tie.id, tie])));
+  const gone = new Set(devices.map(({ id }) => id));
+  const presets = records.filter(({ kind, data }) => kind === 'preset' && gone.has(data.device));
   const changes: RecordChange[] = [
-    ...[...ties.values()].map((record): RecordChange => ({ op: 'remove', record })),
+    ...[...ties.values(), ...presets].map((record): RecordChange => ({ op: 'remove', record })),
     ...devices.map((record): RecordChange => ({ op: 'remove', record })),
   ];
   return { title: `Remove ${tagsText(devices)}`, changes };

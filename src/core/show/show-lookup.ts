@@ -1,7 +1,7 @@
 import type { DriverDocument } from '../driver';
 import { ownDevice, ownDocumentOf, ownId } from './own-device';
-import type { DeviceRecord, MacroRecord, PageRecord, ShowRecord, SnapshotRecord } from './records';
-import { sourcesOf, withTally } from './tally-readings';
+import type { DeviceRecord, MacroRecord, PageRecord, PresetRecord, ShowRecord, SnapshotRecord } from './records';
+import { sourcesOf, withEngineReadings } from './engine-readings';
 
 /** Finds what records name by id: devices with their documents, pages, macros. What the program itself says is a device, too. */
 export interface ShowLookup {
@@ -19,6 +19,8 @@ export interface ShowLookup {
   readonly macroOf: (id: string) => MacroRecord | undefined;
   /** By its number. */
   readonly snapshotOf: (number: number) => SnapshotRecord | undefined;
+  /** The presets of all cameras. */
+  readonly presets: () => readonly PresetRecord[];
 }
 
 /** @param documentOfDevice the document of a device of the rig as it is used there; `undefined` when its driver is not installed */
@@ -31,6 +33,7 @@ export function showLookup(
   const byId = new Map(readable.map((device) => [device.id, device]));
   const byTag = new Map(readable.map(({ id, data }) => [data.tag, id]));
   const snapshots = records.filter((record): record is SnapshotRecord => record.kind === 'snapshot');
+  const presets = records.filter((record): record is PresetRecord => record.kind === 'preset');
   const own = ownDocumentOf(records);
   const sources = sourcesOf(records);
   const macros = new Map(records.flatMap((record) => (record.kind === 'macro' ? [[record.id, record] as const] : [])));
@@ -43,7 +46,7 @@ export function showLookup(
       if (id === ownId) return own;
       const device = byId.get(id);
       const document = device && documentOfDevice(device);
-      return document && withTally(document, sources.has(id));
+      return document && withEngineReadings(document, sources.has(id));
     },
     roleOf: (id) => byId.get(id)?.data.role,
     tagOf: (id) => byId.get(id)?.data.tag,
@@ -51,5 +54,6 @@ export function showLookup(
     pageOf: (id) => pages.get(id),
     macroOf: (id) => macros.get(id),
     snapshotOf: (number) => snapshots.find(({ data }) => data.number === number),
+    presets: () => presets,
   };
 }

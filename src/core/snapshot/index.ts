@@ -17,7 +17,7 @@ export {
   type GlideSend,
 } from './glide';
 export { planCall, type PlannedTrack } from './plan';
-export { keysOf, tracksOf } from './tracks';
+export { isSame, keysOf, tracksOf, type Track } from './tracks';
 export { take, type KeepOf } from './take';
 export { differencesBetween, differencesNow, stateNow, type SnapshotState } from './state';
 export { blackReason } from './black';

@@ -1,5 +1,5 @@
 import { splitKey } from '../../core/driver';
-import { isTallyKey, tallyState } from '../../core/show';
+import { isEngineKey, presetReached, tallyState } from '../../core/show';
 import type { ReadingStore } from './readings';
 import { Thinning } from './thinning';
 import type { RunningShow } from '../show/running-show';
@@ -22,7 +22,7 @@ export class ReadingRecord {
     const now = performance.now();
     for (const key of keys) {
       // Of tally the device's own is kept: what is true of inputs follows from the switcher's readings.
-      if (isTallyKey(key) && key !== tallyState) continue;
+      if (isEngineKey(key) && key !== tallyState && key !== presetReached) continue;
       if (quiet?.has(splitKey(key).family) || !this.thinning.allows(`${device} ${key}`, now)) continue;
       const value = this.readings.fresh(device, key);
       if (value !== undefined) this.asRun.record({ kind: 'reading', device: record.data.tag, key, value });

@@ -48,6 +48,12 @@ export async function provePutBack(
   if (aims.aim !== 'live') return unproved('The aim is not live, so nothing was sent to the device.');
   const word = linkOf(device.id);
   if (!word || !isWell(word)) return unproved(`${device.data.tag} is not connected.`);
+  const needs = document.commands[send.command]?.worksWhile;
+  const state = needs && fresh(needs.reading);
+  if (needs && (state === undefined || !needs.oneOf.includes(state))) {
+    const name = readingTitle(document, needs.reading) ?? needs.reading;
+    return unproved(`Not tried: the device does not take it with “${name}” as it is now.`);
+  }
   const keys = keysOfCommand(document, send, fresh);
   if (!keys.ok) return unproved(keys.error);
   const onAir = onAirReason(device, keys.value, { document, tally: tallyOf(device.id), fresh });

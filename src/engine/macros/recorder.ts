@@ -1,7 +1,7 @@
 import { tallySender, type RecorderView, type ServerMessage } from '../../core/live';
 import { beginRecording, hearCommand, hearMacro, hearReading, isFull, quieten, type Recording } from '../../core/macro';
 import type { Scalar } from '../../core/result';
-import { isTallyKey } from '../../core/show';
+import { isEngineKey } from '../../core/show';
 import type { AsRun } from '../record/as-run';
 import type { Connections } from '../devices/connections';
 import type { ReadingStore } from '../devices/readings';
@@ -94,7 +94,7 @@ export class Recorder {
     for (const key of keys) {
       const value = readings.fresh(device, key);
       const before = this.before.get(`${device} ${key}`);
-      if (value === undefined || value === before || isTallyKey(key)) continue;
+      if (value === undefined || value === before || isEngineKey(key)) continue;
       this.before.set(`${device} ${key}`, value);
       // What is heard for the first time, or while a connection comes about, has not been done now.
       if (before === undefined || !document || !connections.isUp(device)) continue;

@@ -27,6 +27,8 @@ export class ContextFaces {
   readonly sources = {
     readingNow: (ref: ReadingRef) => this.readings.get(ref),
     documentOf: (id: string) => this.show.documentOf(id),
+    presets: () => this.show.presets.values(),
+    tagOf: (id: string) => this.show.devices.get(id)?.data.tag,
   };
 
   stop(): void {

@@ -47,6 +47,7 @@ export class PageContexts {
     else if (change.kind === 'control') this.onControl(change.id, change.now, change.before);
     else if (change.kind === 'macro' || change.kind === 'snapshot') this.onMacro();
     else if (change.kind === 'tie') this.onTies();
+    else if (change.kind === 'preset') this.onPreset();
   }
 
   private publish(key: string, diff: PageDiff): void {
@@ -184,6 +185,16 @@ export class PageContexts {
     }
   }
 
+  /** A preset was stored, changed or forgotten. */
+  private onPreset(): void {
+    for (const context of this.contexts.values()) {
+      const own = [...context.controls.values()].filter(({ data }) => data.presets);
+      for (const { id, data } of own)
+        this.index.put(markOf(context, id), readingsOfFace(data, this.show.documentOf, this.faces.sources));
+      if (own.length > 0) this.look(new Set(own.map(({ id }) => markOf(context, id))));
+    }
+  }
+
   /** A device is spoken to in another way, or is called otherwise: what its controls look like may be another. */
   onDevice(device: string): void {
     for (const context of this.contexts.values()) {
@@ -296,7 +307,7 @@ export class PageContexts {
     const control = inContext(stored, page, context.asked.shift, (zone) => context.picked.get(zone.id), this.show);
     context.controls.set(control.id, control);
     context.memories.delete(control.id);
-    this.index.put(markOf(context, control.id), readingsOfFace(control.data, this.show.documentOf));
+    this.index.put(markOf(context, control.id), readingsOfFace(control.data, this.show.documentOf, this.faces.sources));
     this.faces.refresh(context, control);
   }
 

@@ -1,5 +1,6 @@
 import type { DriverDocument } from '../../core/driver';
-import type { Scalar } from '../../core/result';
+import type { ProbeAnswers } from '../../core/diagnosis';
+import { fail, ok, type Result, type Scalar } from '../../core/result';
 import { readingId, stillKey, type DeviceRecord } from '../../core/show';
 import type { Prober } from '../network/prober-client';
 import type { Aims } from '../aim/aims';
@@ -108,36 +109,50 @@ export class Stills {
     return /^\/\S*$/.test(place.path) && place.port > 0 ? place : undefined;
   }
 
+  /**
+   * A picture of what a device sees now, whether a panel shows it or not.
+   * @returns why there is none, as a sentence, where there is none
+   */
+  async take(device: DeviceRecord, name: string): Promise<Result<StillPicture, string>> {
+    const still = this.sources.show.driverOf(device)?.document.stills[name];
+    if (!still) return fail('Its driver does not define a picture.');
+    const asked = await this.ask(device, still, undefined);
+    if (!asked) return fail('The camera has not reported the address of its picture yet.');
+    if (asked.error !== undefined) return fail(asked.error);
+    const { type, bytes = '' } = asked;
+    return ok({ type, bytes: Buffer.from(bytes, 'base64') });
+  }
+
+  /** Fetches a picture unless it is the one with this hash; `undefined` while nobody knows where it is. */
+  private async ask(
+    { id, data }: DeviceRecord,
+    still: DriverDocument['stills'][string],
+    has: string | undefined,
+  ): Promise<ProbeAnswers['picture'] | undefined> {
+    const { prober, passwordOf, aims, show } = this.sources;
+    const place = aims.placeOf(id)?.place;
+    const device = show.devices.get(id);
+    const given = { ...(device ? this.defaultsOf(device) : {}), ...data.options, ...place?.options };
+    const from = device && this.placeOf(device, still, given);
+    if (!from) return undefined;
+    const { user: signIn, password } = place ?? { user: data.user, password: passwordOf(id) };
+    const user = signIn === '' ? {} : { user: signIn, password };
+    const host = place?.host ?? data.host;
+    return prober.ask({ do: 'picture', host, ...from, has, ...user, timeoutMs });
+  }
+
   private async fetch(
     device: DeviceRecord,
     name: string,
     still: DriverDocument['stills'][string],
     known: Known,
   ): Promise<void> {
-    const { prober, readings, passwordOf, aims } = this.sources;
+    const { readings } = this.sources;
     known.busy = true;
-    const { data } = device;
-    const place = aims.placeOf(device.id)?.place;
-    const given = { ...this.defaultsOf(device), ...data.options, ...place?.options };
-    const from = this.placeOf(device, still, given);
-    if (!from) {
-      // The device has not said yet where its picture is.
-      known.busy = false;
-      return;
-    }
-    const has = known.kept.at(-1)?.hash;
-    const { user: signIn, password } = place ?? { user: data.user, password: passwordOf(device.id) };
-    const user = signIn === '' ? {} : { user: signIn, password };
     const key = stillKey(name);
     try {
-      const answer = await prober.ask({
-        do: 'picture',
-        host: place?.host ?? data.host,
-        ...from,
-        has,
-        ...user,
-        timeoutMs,
-      });
+      const answer = await this.ask(device, still, known.kept.at(-1)?.hash);
+      if (!answer) return;
       if (answer.error !== undefined) throw new Error(answer.error);
       known.failures = 0;
       if (answer.bytes !== undefined) {

@@ -1,7 +1,7 @@
 import type { Aim, Gesture, PressedControl } from '../../core/live';
 import type { PressContext } from '../../core/press';
 import type { Scalar } from '../../core/result';
-import type { ControlRecord, DeviceRecord } from '../../core/show';
+import type { ControlRecord, DeviceRecord, SendSpec } from '../../core/show';
 import type { PressListener } from './press-book';
 
 /** What every press has, whatever it is a press of. */
@@ -42,6 +42,18 @@ export interface ChooseRequest extends Omit<PressRequest, 'gesture' | 'given'> {
   /** What the item is called now. */
   readonly value: Scalar | undefined;
   readonly given: Scalar | undefined;
+}
+
+/** Commands in the name of a control, such as the recall of a preset that it shows. */
+export interface ActRequest extends Pressed {
+  readonly page: string;
+  readonly control: ControlRecord;
+  readonly sends: readonly SendSpec[];
+  /** They have to be confirmed, whatever they are. */
+  readonly guarded: boolean;
+  /** What the record calls it. */
+  readonly label: string;
+  readonly context?: string | undefined;
 }
 
 /** A command by hand, without a control. */

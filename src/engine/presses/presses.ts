@@ -6,6 +6,7 @@ import { plainButton, snapshotCalled, type ControlRecord, type SendSpec } from '
 import type { Aims } from '../aim/aims';
 import { PressBook, type PressListener } from './press-book';
 import type {
+  ActRequest,
   ChooseRequest,
   CommandRequest,
   FireRequest,
@@ -116,8 +117,18 @@ export class Presses {
     }
     const { command, params } = made.value;
     const named = () => this.named(page, control);
-    const acting = sending(control, { device: device.id, command, params: { ...params } });
+    const acting = sending(control, [{ device: device.id, command, params: { ...params } }]);
     const aim = this.sources.aims.aim;
+    this.begin({ request, control: acting, context, isBarrable: true, aim, named, listener });
+  }
+
+  /** Sends commands in the name of a control, in the same way as a press of it. */
+  act({ control, sends, guarded, label, ...request }: ActRequest, listener: PressListener): void {
+    if (this.follow(request.id, listener)) return;
+    const { page, context } = request;
+    const acting = sending(control, sends, guarded);
+    const named = () => ({ ...this.named(page, control), label });
+    const { aim } = this.sources.aims;
     this.begin({ request, control: acting, context, isBarrable: true, aim, named, listener });
   }
 
@@ -125,7 +136,7 @@ export class Presses {
   command(request: CommandRequest, listener: PressListener): void {
     if (this.follow(request.id, listener)) return;
     const { device, command, params } = request;
-    const control = sending(byHand, { device: device.id, command, params: { ...params } });
+    const control = sending(byHand, [{ device: device.id, command, params: { ...params } }]);
     const named = () => ({ page: '', label: request.label ?? `${device.data.tag} by hand` });
     const aim = request.aim === 'dry' ? 'dry' : this.sources.aims.aim;
     this.begin({ request, control, context: undefined, isBarrable: false, aim, named, listener });
@@ -193,10 +204,10 @@ export class Presses {
   }
 }
 
-/** A control that does nothing but send one command when it is pressed. */
-function sending(control: ControlRecord, send: SendSpec): ControlRecord {
+/** A control that does nothing but send commands when it is pressed. */
+function sending(control: ControlRecord, sends: readonly SendSpec[], isGuarded = false): ControlRecord {
   const { range: _, drive: __, list: ___, sets: ____, ...rest } = control.data;
-  return { ...control, data: { ...rest, responses: { tap: [send] } } };
+  return { ...control, data: { ...rest, responses: { tap: [...sends], ...(isGuarded ? { guard: 'hold' } : {}) } } };
 }
 
 /** Stands in for a control where a command is given by hand. */

@@ -2,6 +2,7 @@ import type {
   Aim,
   CheckAnswer,
   ChooseMessage,
+  PresetMessage,
   ClientMessage,
   PressMessage,
   PressReport,
@@ -13,16 +14,19 @@ import { itemName } from '../../core/face';
 import type { Scalar } from '../../core/result';
 import type { ControlRecord } from '../../core/show';
 import type { DeviceSession } from '../devices/device-session';
+import { Budget } from '../door/budget';
 import type { HeldPresses } from '../presses/held-presses';
 import type { HubClient } from './client-connection';
 import type { RunDone } from '../presses/macro-request';
 import type { Macros } from '../macros/macros';
 import type { Snapshots } from '../snapshots/snapshots';
+import type { PresetHand } from '../presets/preset-hand';
 import type { Recorder } from '../macros/recorder';
 import type { Questions } from '../presses/questions';
 import type { Presses } from '../presses/presses';
 import type { TraceBook } from '../presses/trace-book';
 import type { ReadingStore } from '../devices/readings';
+import type { GearBindingBook } from './gear-bindings';
 import type { Panels } from './panels';
 import type { Aims } from '../aim/aims';
 import type { RunningShow } from '../show/running-show';
@@ -40,6 +44,8 @@ interface VerbSources {
   readonly panels: Panels;
   readonly macros: Macros;
   readonly snapshots: Snapshots;
+  readonly presets: PresetHand;
+  readonly gear: GearBindingBook;
   readonly recorder: Recorder;
   readonly aims: Aims;
   /** Takes an answer for the line check, or says why not. */
@@ -48,12 +54,14 @@ interface VerbSources {
 
 /** What panels and desks ask the engine to do, and who may. */
 export class ClientVerbs {
+  private readonly writes = new WeakMap<HubClient, Budget>();
+
   constructor(private readonly sources: VerbSources) {}
 
   onMessage(client: HubClient, message: Exclude<ClientMessage, { t: 'sub' | 'unsub' | 'again' | 'ping' }>): void {
     const { panels } = this.sources;
     const { screens } = panels;
-    if (message.t === 'press' || message.t === 'turn' || message.t === 'choose') {
+    if (message.t === 'press' || message.t === 'turn' || message.t === 'choose' || message.t === 'preset') {
       // Told to the desk's list once the press is on its way, never before.
       setImmediate(() => screens.onUsed(client));
       if (!panels.mayPress(client, message.page, message.control))
@@ -93,6 +101,10 @@ export class ClientVerbs {
         return this.turn(client, message);
       case 'choose':
         return this.choose(client, message);
+      case 'bind':
+        return this.mayWrite(client) ? this.sources.gear.change(client, message.change) : undefined;
+      case 'preset':
+        return message.act.do === 'recall' || this.mayWrite(client) ? this.preset(client, message) : undefined;
       case 'still':
         // Nobody keeps or ends what another screen holds.
         if (!this.sources.held.isHeldBy(client, message.id)) return;
@@ -119,6 +131,15 @@ export class ClientVerbs {
       case 'aim':
         return this.setAim(client, message.aim);
     }
+  }
+
+  /** What is written into the show takes its time and leaves its trace: a hand does not need more than this. */
+  private mayWrite(client: HubClient): boolean {
+    const budget = this.writes.get(client) ?? new Budget(writesPerSecond, mostWrites);
+    this.writes.set(client, budget);
+    if (budget.take(1)) return true;
+    client.send({ t: 'error', message: 'Too many changes of the show at once. Wait a moment, then try again.' });
+    return false;
   }
 
   private saw(client: HubClient, { t: _, ...answer }: Extract<ClientMessage, { t: 'saw' }>): void {
@@ -216,6 +237,15 @@ export class ClientVerbs {
     this.sources.presses.choose(request, (report) => client.send(shortReport(report)));
   }
 
+  /** What a hand does with a preset. */
+  private preset(client: HubClient, message: PresetMessage): void {
+    this.sources.presets.act(message, {
+      who: client.who,
+      report: (report) => client.send(shortReport(report)),
+      tell: (text) => client.send({ t: 'error', message: text }),
+    });
+  }
+
   /** What an item of a control's list is called now. */
   private nameOfItem({ data }: ControlRecord, index: number): Scalar | undefined {
     const { readings, show } = this.sources;
@@ -282,6 +312,9 @@ export class ClientVerbs {
     });
   }
 }
+
+const writesPerSecond = 2;
+const mostWrites = 200;
 
 const notYours = 'This panel does not have that control. Nothing was sent.';
 

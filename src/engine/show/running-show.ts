@@ -10,7 +10,7 @@ import {
   ownDocumentFor,
   ownId,
   usualLimits,
-  withTally,
+  withEngineReadings,
   type ControlRecord,
   type DeviceRecord,
   type FrameRate,
@@ -20,6 +20,8 @@ import {
   type MacroRecord,
   type PageRecord,
   type PanelRecord,
+  type PresetRecord,
+  type BindingRecord,
   type ShowDifference,
   type ShowRecord,
   type SnapshotRecord,
@@ -40,6 +42,8 @@ export class RunningShow {
   readonly panels = new Map<string, PanelRecord>();
   readonly macros = new Map<string, MacroRecord>();
   readonly snapshots = new Map<string, SnapshotRecord>();
+  readonly presets = new Map<string, PresetRecord>();
+  readonly bindings = new Map<string, BindingRecord>();
   readonly variables = new Map<string, VariableRecord>();
   readonly watches = new Map<string, WatchRecord>();
   readonly inlets = new Map<string, InletRecord>();
@@ -73,7 +77,7 @@ export class RunningShow {
     if (id === ownId) return this.ownDriver?.document;
     const device = this.devices.get(id);
     const document = device && this.driverOf(device)?.document;
-    return document && withTally(document, this.sources.has(id));
+    return document && withEngineReadings(document, this.sources.has(id));
   };
 
   /** A device of the rig, or the program itself. */
@@ -168,6 +172,12 @@ export class RunningShow {
         this.snapshots.set(id, record);
         this.own = undefined;
         return this.onChange({ kind: 'snapshot', id });
+      case 'preset':
+        this.presets.set(id, record);
+        return this.onChange({ kind: 'preset', id });
+      case 'binding':
+        this.bindings.set(id, record);
+        return this.onChange({ kind: 'binding', id });
       case 'variable':
         this.variables.set(id, record);
         this.own = undefined;
@@ -211,6 +221,12 @@ export class RunningShow {
         return this.onChange({ kind, id });
       case 'macro':
         this.macros.delete(id);
+        return this.onChange({ kind, id });
+      case 'preset':
+        this.presets.delete(id);
+        return this.onChange({ kind, id });
+      case 'binding':
+        this.bindings.delete(id);
         return this.onChange({ kind, id });
       case 'inlet':
         this.inlets.delete(id);

@@ -1,7 +1,7 @@
 import { parentPort } from 'node:worker_threads';
 import { problemsOf } from '../../core/check';
 import { DriverShelf } from '../../core/driver';
-import { differManifests, type ShowDifference, type ShowRecord } from '../../core/show';
+import { differManifests, liveKinds, type ShowDifference, type ShowRecord } from '../../core/show';
 import {
   getPicture,
   driversInService,
@@ -9,7 +9,7 @@ import {
   unreadablePasswords,
   changesSince,
   contentHash,
-  headManifest,
+  draftManifest,
   headSeq,
   openShowForReading,
   recordsByContent,
@@ -93,7 +93,9 @@ function look(ask: number): void {
   lookAtDrivers(db, revision);
   lookAtPasswords(db);
   const difference =
-    revision === null && has.revision === null ? catchUp(db) : revision === has.revision ? none : turnTo(db, revision);
+    revision === null && has.revision === null
+      ? catchUp(db)
+      : joined(revision === has.revision ? none : turnTo(db, revision), catchUp(db, liveKinds));
   const records = has.records;
   for (const { id } of difference.removes) records.delete(id);
   for (const record of difference.puts) records.set(record.id, record);
@@ -111,7 +113,7 @@ function readAhead(): void {
     opened ??= openShowForReading(dataDir);
     const records = allRecords(opened.db);
     problemsOf(records, (device) => shelf.for(device.data));
-    headManifestOf(new Map(records.map((record) => [record.id, record])));
+    manifestOf(new Map(records.map((record) => [record.id, record])));
   } catch {
     // The first look reads it again, and says what is wrong.
     opened?.close();
@@ -145,11 +147,18 @@ function lookAtPasswords(db: ShowDb): void {
 
 const none: ShowDifference = { puts: [], removes: [] };
 
-function catchUp(db: ShowDb): ShowDifference {
+const joined = (a: ShowDifference, b: ShowDifference): ShowDifference => ({
+  puts: [...a.puts, ...b.puts],
+  removes: [...a.removes, ...b.removes],
+});
+
+/** What was edited since the engine last looked, of all kinds or of some. */
+function catchUp(db: ShowDb, kinds?: ReadonlySet<string>): ShowDifference {
   const { puts, removes } = changesSince(db, has.seq);
+  const isMeant = ({ kind }: { readonly kind: string }) => kinds === undefined || kinds.has(kind);
   return {
-    puts: puts.map(toRecord),
-    removes: removes.flatMap(({ id }) => {
+    puts: puts.filter(isMeant).map(toRecord),
+    removes: removes.filter(isMeant).flatMap(({ id }) => {
       const known = has.records.get(id);
       return known ? [{ id, kind: known.kind }] : [];
     }),
@@ -158,8 +167,8 @@ function catchUp(db: ShowDb): ShowDifference {
 
 /** From what the engine has to a revision, or back to the show as edited last. */
 function turnTo(db: ShowDb, revision: number | null): ShowDifference {
-  const target = revision === null ? headManifest(db) : revisionManifest(db, revision);
-  const present = has.revision === null ? headManifestOf(has.records) : revisionManifest(db, has.revision);
+  const target = revision === null ? draftManifest(db) : revisionManifest(db, revision);
+  const present = has.revision === null ? manifestOf(has.records) : revisionManifest(db, has.revision);
   const { put, remove } = differManifests(present, target);
   const wanted = new Set(put);
   const puts =
@@ -178,8 +187,11 @@ function turnTo(db: ShowDb, revision: number | null): ShowDifference {
   };
 }
 
-function headManifestOf(records: ReadonlyMap<string, ShowRecord>): Map<string, string> {
-  return new Map([...records].map(([id, record]) => [id, contentHash(record)]));
+/** Of what a revision is made of. */
+function manifestOf(records: ReadonlyMap<string, ShowRecord>): Map<string, string> {
+  return new Map(
+    [...records].flatMap(([id, record]) => (liveKinds.has(record.kind) ? [] : [[id, contentHash(record)]])),
+  );
 }
 
 /** Devices and pages first, so that a control finds what it names. */
@@ -193,9 +205,11 @@ function handOver({ puts, removes }: ShowDifference): void {
     panel: 5,
     macro: 6,
     snapshot: 7,
-    variable: 8,
-    watch: 9,
-    inlet: 10,
+    preset: 8,
+    binding: 9,
+    variable: 10,
+    watch: 11,
+    inlet: 12,
   } as const;
   const sorted = [...puts].sort((a, b) => order[a.kind] - order[b.kind]);
   if (removes.length > 0) tell({ type: 'piece', puts: [], removes });

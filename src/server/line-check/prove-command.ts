@@ -2,7 +2,7 @@ import { expectationsOf, meets, splitKey, type DriverCommand, type DriverDocumen
 import { otherValues, type CheckResult, type CheckSend } from '../../core/line-check';
 import { commandBehind } from '../../core/macro';
 import type { Scalar } from '../../core/result';
-import { isTallyKey } from '../../core/show';
+import { isEngineKey } from '../../core/show';
 import type { PrivateRig } from './private-rig';
 
 /** What a proof says, without what the check adds to it. */
@@ -32,6 +32,7 @@ export async function proveCommand(
   const notReached = rig.notReached(device);
   if (notReached !== undefined) return { state: 'unproved', text: notReached };
   const readingNow = (key: string) => rig.valueNow({ device, key });
+  await makeReady(rig, document, send);
   const expected = expectationsOf(command, params, readingNow) ?? [];
   const isSoAlready = () => expected.length > 0 && expected.every((each) => meets(each, readingNow(each.key)));
   if (!isNew && isSoAlready()) await makeDifferent(rig, document, send, expected[0]);
@@ -90,6 +91,21 @@ function variants(definitions: DriverCommand['params'], send: CheckSend): CheckS
   });
 }
 
+/** Brings the device into a state in which it takes the command, where its driver says that it needs one and some command does that. */
+export async function makeReady(
+  rig: PrivateRig,
+  document: DriverDocument,
+  { device, command }: Pick<CheckSend, 'device' | 'command'>,
+): Promise<void> {
+  const needs = document.commands[command]?.worksWhile;
+  const readingNow = (key: string) => rig.valueNow({ device, key });
+  const [first] = needs?.oneOf ?? [];
+  const now = needs && readingNow(needs.reading);
+  if (!needs || first === undefined || (now !== undefined && needs.oneOf.includes(now))) return;
+  const found = commandBehind(document, needs.reading, first, readingNow);
+  if (found) await rig.send({ device, command: found.id, params: { ...found.params } });
+}
+
 /** Gives a reading another value, where some command does that. */
 async function makeDifferent(
   rig: PrivateRig,
@@ -110,6 +126,6 @@ async function makeDifferent(
 /** The families of readings of the device itself that differ between two moments: what is on air follows from them. */
 export function changedFamilies(before: ReadonlyMap<string, Scalar>, after: ReadonlyMap<string, Scalar>): string[] {
   const keys = new Set([...before.keys(), ...after.keys()]);
-  const changed = [...keys].filter((key) => before.get(key) !== after.get(key) && !isTallyKey(key));
+  const changed = [...keys].filter((key) => before.get(key) !== after.get(key) && !isEngineKey(key));
   return [...new Set(changed.map((key) => splitKey(key).family))];
 }

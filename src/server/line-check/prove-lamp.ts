@@ -13,7 +13,7 @@ import {
 } from '../../core/show';
 import type { Scalar } from '../../core/result';
 import type { PrivateRig } from './private-rig';
-import type { Seen } from './prove-command';
+import { makeReady, type Seen } from './prove-command';
 
 type Data = ControlRecord['data'];
 
@@ -70,6 +70,8 @@ async function provePosition(rig: PrivateRig, { range, ...rest }: Data): Promise
   const exact = min + (max - min) / 4;
   const value = shape?.type === 'decimal' ? exact : Math.round(exact);
   const params = { ...resolveParams(send.params, rest.values, lookUpIn(rig, rest.values)), [param]: value };
+  const document = rig.documentOf(send.device);
+  if (document) await makeReady(rig, document, send);
   const { outcome } = await rig.send({ device: send.device, command: send.command, params });
   if (outcome !== 'confirmed' && outcome !== 'sent') return undefined;
   const slack = (max - min) / 100;

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { readByHand, standinPage, type StandinOptions } from '../kit';
-import { presetCount, type CameraModel, type Pose } from './model';
+import { exposureModes, presetCount, whiteBalances, type CameraModel, type Pose } from './model';
 import { cameraBody, cameraCss, cameraScript } from './page';
 
 export interface CameraOptions extends StandinOptions {
@@ -23,6 +23,15 @@ const operation = z.discriminatedUnion('verb', [
   z.strictObject({ verb: z.literal('focus'), auto: z.boolean() }),
   z.strictObject({ verb: z.literal('tally'), on: z.boolean() }),
   z.strictObject({ verb: z.literal('menu'), on: z.boolean() }),
+  z.strictObject({
+    verb: z.literal('set'),
+    exposure: z.enum(exposureModes).optional(),
+    whiteBalance: z.enum(whiteBalances).optional(),
+    iris: z.number().int().min(0).max(17).optional(),
+    gain: z.number().int().min(0).max(15).optional(),
+    redGain: z.number().int().min(0).max(255).optional(),
+    blueGain: z.number().int().min(0).max(255).optional(),
+  }),
 ]);
 
 /** What can be done with a camera by hand, whatever it speaks. Returns the reason when it refuses. */
@@ -42,6 +51,13 @@ export function byHandOn(model: CameraModel, body: unknown): string | undefined 
         return void model.set({ tally: order.on });
       case 'menu':
         return void model.set({ menu: order.on });
+      case 'set': {
+        const { verb: _, redGain, blueGain, ...settings } = order;
+        model.set(settings);
+        if (redGain !== undefined) model.setPicture('redGain', redGain);
+        if (blueGain !== undefined) model.setPicture('blueGain', blueGain);
+        return undefined;
+      }
     }
   });
 }

@@ -29,7 +29,7 @@ export class OnvifCamera extends HttpStandin {
   }
 
   page = (): string => cameraPage(this.tag, this.title);
-  still = (): string => cameraStill(this.camera.scene, this.model.state);
+  still = (): string => cameraStill(this.camera.scene, this.model.seen);
   protected own = () => ({ ...this.model.state, scene: this.camera.scene, looks: this.looks });
   protected byHand = (body: unknown) => byHandOn(this.model, body);
 

@@ -84,7 +84,11 @@ export function handle(
   // Limits are taken; this camera has no more than its own.
   if (/^060700(00|01)/.test(hex) && body.length === 12) return done;
   if (/^060701(00|01)070f0f0f070f0f0f$/.test(hex)) return done;
-  if (hex === '060604' || hex === '060605') return model.state.menu ? done : notNow;
+  if (hex === '060604' || hex === '060605') {
+    if (!model.state.menu) return notNow;
+    model.workMenu(hex.endsWith('05') ? 'enter' : 'back');
+    return done;
+  }
   if (hex === '040002' || hex === '040003') return set(model, { awake: hex.endsWith('02') });
   if (hex === '0604') {
     model.goTo({ pan: 0, tilt: 0 }, 24, finished);
@@ -221,7 +225,10 @@ function valueOrPreset(
 function drive(model: CameraModel, [pan = 0, tilt = 0, x = 3, y = 3]: readonly number[]): Handled {
   if (pan > 24 || tilt > 20 || x < 1 || x > 3 || y < 1 || y > 3) return syntax;
   // While the menu is open, the directions move in it and not the camera.
-  if (model.state.menu) return done;
+  if (model.state.menu) {
+    if (y !== 3) model.workMenu(y === 1 ? 'up' : 'down');
+    return done;
+  }
   const sign = (code: number, plus: number): Direction => (code === 3 ? 0 : code === plus ? 1 : -1);
   model.move({ panSpeed: sign(x, 2) * Math.max(1, pan), tiltSpeed: sign(y, 1) * Math.max(1, tilt) });
   return done;

@@ -21,7 +21,7 @@ export class UdpCamera extends UdpStandin {
   }
 
   page = (): string => cameraPage(this.tag, this.title);
-  still = (): string => cameraStill(this.camera.scene, this.model.state);
+  still = (): string => cameraStill(this.camera.scene, this.model.seen);
   protected own = () => ({ ...this.model.state, scene: this.camera.scene });
   protected byHand = (body: unknown) => byHandOn(this.model, body);
 
@@ -64,7 +64,7 @@ export class TcpCamera extends TcpStandin {
   }
 
   page = (): string => cameraPage(this.tag, this.title);
-  still = (): string => cameraStill(this.camera.scene, this.model.state);
+  still = (): string => cameraStill(this.camera.scene, this.model.seen);
   protected own = () => ({ ...this.model.state, scene: this.camera.scene });
   protected byHand = (body: unknown) => byHandOn(this.model, body);
 

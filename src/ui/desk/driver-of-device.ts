@@ -1,5 +1,5 @@
 import { compileParsed, documentFor, type CompiledDriver, type DriverDocument } from '../../core/driver';
-import { sourcesOf, withTally, type DeskView, type DeviceRecord, type ShowRecord } from '../../core/show';
+import { sourcesOf, withEngineReadings, type DeskView, type DeviceRecord, type ShowRecord } from '../../core/show';
 
 /** What was made for a device record from its document; both never change, so that it stays good for them. */
 const made = new WeakMap<DeviceRecord, { readonly from: DriverDocument; readonly document: DriverDocument }>();
@@ -13,7 +13,7 @@ export function driverOfDevice({ records, drivers }: DeskView, device: string): 
   if (!document) return undefined;
   const sources = tied.get(records) ?? sourcesOf(records);
   tied.set(records, sources);
-  return withTally(document, sources.has(device));
+  return withEngineReadings(document, sources.has(device));
 }
 
 /** The same without its tally, for a device whose record is at hand. */

@@ -6,6 +6,7 @@ import { resolveArgument, type ControlRecord, type ControlType, type ReadingRef 
 import { CommitInput, Fold, optionsFrom, Select } from '../kit';
 import { ParamField, ReadingPicker } from '../fields';
 import { useFacts } from './facts';
+import { PresetFields } from './preset-fields';
 import { StickFields, TurnFields } from './travel-fields';
 import { ResponseFields } from './response-fields';
 import { useEditor } from './editor-store';
@@ -23,6 +24,7 @@ export const kindWords: Readonly<Record<ControlType, string>> = {
   stick: 'stick',
   readout: 'readout',
   list: 'list',
+  presets: 'presets',
 };
 
 /** Which kind of control it is, and what a control of that kind does. */
@@ -40,11 +42,12 @@ export function KindFields({ control, name }: Props) {
         onChoose={(kind) => verbs.change(control, (from) => setKind(from, kind), `Kind of ${name}`)}
       />
       {data.type === 'button' && <ResponseFields control={control} name={name} />}
-      {data.type !== 'button' && data.type !== 'readout' && <KindChoice control={control} name={name} />}
+      {!['button', 'readout', 'presets'].includes(data.type) && <KindChoice control={control} name={name} />}
       {data.range && <RangeFields control={control} name={name} />}
       {data.range && <TurnFields control={control} name={name} />}
       {data.drive && <StickFields control={control} name={name} />}
       {data.list && <ListForm control={control} name={name} />}
+      {data.presets && <PresetFields control={control} name={name} />}
     </>
   );
 }

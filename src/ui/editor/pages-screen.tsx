@@ -8,6 +8,7 @@ import { useDesk, useShow } from '../desk';
 import { useStatus } from '../live';
 import { LivePage, useScreenKey } from '../page';
 import { newId } from '../parts';
+import { CameraPageMenu } from './camera-page-menu';
 import { CheckPage } from './check-page';
 import { ImportPages } from './import-pages';
 import { PageEditor } from './page-editor';
@@ -108,6 +109,12 @@ export function PagesScreen({
             ]}
             onChoose={setMode}
           />
+          {show && mode === 'edit' && (
+            <CameraPageMenu
+              show={show}
+              onMake={(edit, made) => void desk.edit(edit).then((done) => done && router.push(`/pages/${made}?edit=1`))}
+            />
+          )}
           {show && !page && <ImportPages show={show} />}
           {page && (
             <a className={buttonClass()} href={`/panel/${page}`} target="_blank" rel="noreferrer">

@@ -1,6 +1,6 @@
 import { saveJson } from '../parts';
 import { pageFileOf, pageFileText, zoneFileOf, type PageFile } from '../../core/page';
-import { picturesOfControl, type PageRecord, type Picture, type ShowRecord, type Zone } from '../../core/show';
+import { picturesOfRecord, type PageRecord, type Picture, type ShowRecord, type Zone } from '../../core/show';
 
 /** Hands pages over as a file that the browser saves. */
 export async function savePages(
@@ -17,7 +17,7 @@ export async function saveZone(records: readonly ShowRecord[], page: PageRecord,
 
 /** The pictures of the show, where any control has one. */
 async function pictures(records: readonly ShowRecord[]): Promise<readonly Picture[]> {
-  if (!records.some((record) => record.kind === 'control' && picturesOfControl(record.data).length > 0)) return [];
+  if (!records.some((record) => picturesOfRecord(record).length > 0)) return [];
   const answer = await fetch('/desk/pictures');
   return answer.ok ? ((await answer.json()) as Picture[]) : [];
 }

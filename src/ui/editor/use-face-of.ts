@@ -7,6 +7,6 @@ import { useFacts } from './facts';
 
 /** The face of a control that may not be stored, as it would be now. */
 export function useFaceOf(data: ControlRecord['data']): FaceView {
-  const { readingNow, documentOf } = useFacts();
-  return faceOf(data, { readingNow, documentOf, now: useNow() });
+  const { readingNow, documentOf, presets, tagOf } = useFacts();
+  return faceOf(data, { readingNow, documentOf, presets, tagOf, now: useNow() });
 }

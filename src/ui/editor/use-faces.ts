@@ -4,6 +4,7 @@ import { useMemo, useRef, useState } from 'react';
 import { faceNow, type FaceView } from '../../core/face';
 import type { LampMemory } from '../../core/lamp';
 import { viewOf } from '../../core/page';
+import { camerasOf } from '../../core/preset';
 import type { Reading } from '../../core/reading';
 import { devicesOf, ownId, readingId, type ControlRecord, type ReadingRef } from '../../core/show';
 import { useNow, useReadingsOf } from '../live';
@@ -29,11 +30,22 @@ interface Known {
 
 /** The faces of the controls that are edited, as they are now. A face that did not change stays the same object. */
 export function useFaces(
-  { documentOf, tagOf, macroOf }: Pick<Facts, 'documentOf' | 'tagOf' | 'macroOf'>,
+  { documentOf, tagOf, macroOf, presets }: Pick<Facts, 'documentOf' | 'tagOf' | 'macroOf' | 'presets'>,
   controls: readonly ControlRecord[],
   tried: ReadonlyMap<string, Reading>,
 ) {
-  const named = useMemo(() => [...new Set(controls.flatMap(({ data }) => devicesOf(data))), ownId], [controls]);
+  const named = useMemo(
+    () => [
+      ...new Set(
+        controls.flatMap(({ data }) => [
+          ...devicesOf(data),
+          ...(data.presets ? camerasOf(data.presets, presets()) : []),
+        ]),
+      ),
+      ownId,
+    ],
+    [controls, presets],
+  );
   const readings = useReadingsOf(named);
   const time = useNow();
   const [memories] = useState(() => new Memories());
@@ -42,7 +54,8 @@ export function useFaces(
     const now = new Map<string, Known>();
     for (const { id, data } of controls) {
       const readingNow = (ref: ReadingRef) => tried.get(readingId(ref)) ?? readings.get(ref.device)?.[ref.key];
-      const { face } = faceNow(data, { readingNow, documentOf, now: time }, memories.of(id, data));
+      const sources = { readingNow, documentOf, now: time, presets, tagOf };
+      const { face } = faceNow(data, sources, memories.of(id, data));
       const text = JSON.stringify(face);
       // eslint-disable-next-line react-hooks/refs -- a cache: what is in it decides only which of two equal objects is used
       const before = known.current.get(id);
@@ -51,7 +64,7 @@ export function useFaces(
     // eslint-disable-next-line react-hooks/refs
     known.current = now;
     return new Map([...now].map(([id, { face }]) => [id, face]));
-  }, [documentOf, controls, readings, tried, time, memories]);
+  }, [documentOf, controls, readings, tried, time, memories, presets, tagOf]);
   const views = useMemo(
     () =>
       new Map(

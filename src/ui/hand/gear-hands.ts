@@ -1,4 +1,13 @@
-import { otherAxis, outOfDeadZone, PickUp, writeMidi, type Binding } from '../../core/hand';
+import {
+  notch,
+  notchesOf,
+  otherAxis,
+  outOfDeadZone,
+  PickUp,
+  rockerWay,
+  writeMidi,
+  type Binding,
+} from '../../core/hand';
 import type { FaceView } from '../../core/face';
 import { isScreenKey, setBy, type PageContext, type ScreenKey } from '../../core/page';
 import type { PageView } from '../../core/live';
@@ -20,7 +29,16 @@ export class GearHands {
   private bindings: readonly Binding[] = [];
   private readonly held = new Map<string, () => void>();
   private readonly guards = new Map<string, ReturnType<typeof setTimeout>>();
-  private readonly turnings = new Map<string, { turning: Turning; still: ReturnType<typeof setTimeout> | undefined }>();
+  private readonly turnings = new Map<
+    string,
+    {
+      turning: Turning;
+      still: ReturnType<typeof setTimeout> | undefined;
+      /** What an endless encoder has set it to. */
+      at?: number;
+    }
+  >();
+  private readonly notchedAt = new Map<string, number>();
   private readonly pickUps = new Map<string, PickUp>();
   private readonly axes = new Map<string, number>();
   private readonly lit = new Map<string, string>();
@@ -123,7 +141,9 @@ export class GearHands {
 
   private act(binding: Binding, event: FromGear): void {
     if (binding.as === 'press') return this.press(binding, event.down ?? event.value > downAt);
-    if (binding.as === 'turn') return this.turn(binding, event.value);
+    if (binding.as === 'turn')
+      return binding.coding ? this.turnBy(binding, binding.coding, event) : this.turn(binding, event.value);
+    if (binding.as === 'rocker') return this.rock(binding, event);
     this.axes.set(`${event.gear} ${event.input}`, event.value);
     this.steer(binding);
   }
@@ -176,7 +196,7 @@ export class GearHands {
     const known = this.turnings.get(key);
     const stands = device === undefined ? undefined : (device - range.min) / span;
     if (!known) pickUp.resumes(stands);
-    if (!known && !range.jumps && !pickUp.moved(value, stands)) return;
+    if (!known && !range.jumps && !binding.jumps && !pickUp.moved(value, stands)) return;
     if (known) pickUp.moved(value, stands);
     const open = known ?? {
       turning: this.live.turn(binding.page, binding.control, this.contextOf(binding.page)),
@@ -189,6 +209,47 @@ export class GearHands {
       open.turning.release();
     }, stillMs);
     this.turnings.set(key, open);
+  }
+
+  /** An endless encoder: from where the device is, so many notches on. */
+  private turnBy(binding: Binding, coding: NonNullable<Binding['coding']>, event: FromGear): void {
+    const view = this.viewOf(binding);
+    const range = view?.control.range;
+    if (!range || view.face?.barred || event.raw === undefined) return;
+    const key = keyOf(binding);
+    const known = this.turnings.get(key);
+    const from = known?.at ?? view.face?.range?.value;
+    // Where nobody knows what it is now, nobody knows what it would be.
+    if (from === undefined) return;
+    const now = performance.now();
+    const far = notch(range.tick, range.quicken, now - (this.notchedAt.get(key) ?? 0));
+    this.notchedAt.set(key, now);
+    const to = from + notchesOf(coding, event.raw) * far;
+    const at = Math.min(range.max, Math.max(range.min, Math.round(to / range.step) * range.step));
+    const turning = known?.turning ?? this.live.turn(binding.page, binding.control, this.contextOf(binding.page));
+    clearTimeout(known?.still);
+    turning.to(at);
+    const still = setTimeout(() => {
+      this.turnings.delete(key);
+      turning.release();
+    }, stillMs);
+    this.turnings.set(key, { turning, still, at });
+  }
+
+  /** What springs back drives while it is off its middle. */
+  private rock(binding: Binding, { input, value }: FromGear): void {
+    const key = keyOf(binding);
+    const { y } = outOfDeadZone(0, rockerWay(input, value));
+    const open = this.turnings.get(key);
+    if (y === 0) {
+      open?.turning.release();
+      this.turnings.delete(key);
+      return;
+    }
+    if (!open && this.viewOf(binding)?.face?.barred) return;
+    const turning = open?.turning ?? this.live.turn(binding.page, binding.control, this.contextOf(binding.page));
+    turning.to(y, y);
+    this.turnings.set(key, { turning, still: undefined });
   }
 
   private steer(binding: Binding): void {

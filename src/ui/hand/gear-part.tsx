@@ -1,5 +1,6 @@
 'use client';
 
+import type { Binding } from '../../core/hand';
 import type { PageView, StatusView } from '../../core/live';
 import { useLive } from '../live';
 import type { useGear } from './use-gear';
@@ -33,6 +34,9 @@ export default function GearPart({ gear, pages }: Props) {
         </button>
       </div>
       {midiRefused && <p role="alert">{midiRefused}</p>}
+      {gear.wantsMidi && !midiRefused && (
+        <p role="status">This panel has MIDI gear bound to it. Choose “Look for MIDI” to use it at this computer.</p>
+      )}
       <ul className="gear-list">
         {list.map(({ id, name, state }) => (
           <li key={id} data-state={state}>
@@ -54,7 +58,7 @@ export default function GearPart({ gear, pages }: Props) {
       <ul className="gear-bindings [&_button]:ml-auto [&_li]:flex [&_li]:min-h-12 [&_li]:flex-wrap [&_li]:items-center [&_li]:gap-x-2.5 [&_li]:gap-y-1 [&_li]:border-t [&_li]:border-rule [&_li[data-used]]:pl-3 [&_li[data-used]]:shadow-[inset_5px_0_0_var(--accent)]">
         {bindings.map((binding) => (
           <li
-            key={`${binding.gear} ${binding.input}`}
+            key={binding.id ?? `${binding.gear} ${binding.input}`}
             data-used={(last?.gear === binding.gear && last.input === binding.input) || undefined}
           >
             <span className="font-mono text-[0.93em]">{binding.input}</span> of {binding.gear} →{' '}
@@ -62,6 +66,7 @@ export default function GearPart({ gear, pages }: Props) {
             <span className="text-ink-soft">
               {pages.find(({ id }) => id === binding.page)?.name ?? 'a page of another panel'}
             </span>
+            {binding.as === 'turn' && <TurnWay binding={binding} onChange={gear.put} />}
             <button
               type="button"
               aria-label={`Take ${binding.input} of ${binding.gear} off ${nameOf(binding.page, binding.control)}`}
@@ -73,5 +78,44 @@ export default function GearPart({ gear, pages }: Props) {
         ))}
       </ul>
     </section>
+  );
+}
+
+const ways = {
+  pickUp: 'fader: takes hold at the device’s value',
+  jumps: 'fader: sets its value at once',
+  twos: 'endless encoder, two’s complement (1, 127)',
+  offset: 'endless encoder, around 64 (65, 63)',
+  sign: 'endless encoder, sign bit (1, 65)',
+} as const;
+
+interface WayProps {
+  readonly binding: Binding;
+  readonly onChange: (binding: Binding) => void;
+}
+
+/** How what is turned says how far: a fader by its place, an endless encoder by its notches. */
+function TurnWay({ binding, onChange }: WayProps) {
+  const { coding, jumps, ...rest } = binding;
+  const now = coding ?? (jumps ? 'jumps' : 'pickUp');
+  const choose = (way: keyof typeof ways) => {
+    if (way === 'pickUp') onChange(rest);
+    else onChange(way === 'jumps' ? { ...rest, jumps: true } : { ...rest, coding: way });
+  };
+  return (
+    <select
+      className="min-h-11 border border-rule-strong bg-tape px-2"
+      aria-label={`How ${binding.input} of ${binding.gear} turns`}
+      value={now}
+      onChange={({ target }) => choose(target.value as keyof typeof ways)}
+    >
+      {Object.entries(ways)
+        .filter(([way]) => binding.input.startsWith('cc ') || way === 'pickUp' || way === 'jumps')
+        .map(([way, title]) => (
+          <option key={way} value={way}>
+            {title}
+          </option>
+        ))}
+    </select>
   );
 }

@@ -1,12 +1,13 @@
 'use client';
 
-import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
-import { bindingAs, readBindings, firstAxis, withBinding, type Binding } from '../../core/hand';
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { bindingAs, firstAxis } from '../../core/hand';
 import type { GearView, PageView } from '../../core/live';
 import { useLive } from '../live';
 import { Gear, type FromGear } from './gear';
 import type { ScreenKey } from '../../core/page';
 import { GearHands, type Look } from './gear-hands';
+import { useBindings } from './use-bindings';
 
 /** How far learning has come. */
 type Learning =
@@ -20,11 +21,15 @@ type Learning =
       readonly wrong?: string;
     };
 
-const kept = 'sorrelfinch-gear';
+/** This browser was asked for MIDI before. */
+const askedForMidi = 'sorrelfinch-midi';
+const midiInput = /^(note|cc|bend|program|pressure) /;
 const noGear: readonly GearView[] = [];
 
-/** The gear at this screen with what it is bound to. The bindings belong to this viewing device, because the gear is connected to it. */
+/** The gear at this screen with what it is bound to. @param isKnown it is known which panel this is */
 export function useGear(
+  panel: string | undefined,
+  isKnown: boolean,
   page: string | undefined,
   contextOf: (page: string) => string | undefined,
   look: Look,
@@ -35,7 +40,7 @@ export function useGear(
   const hands = useMemo(() => new GearHands(live, gear), [live, gear]);
   useEffect(() => hands.setContexts(contextOf, look, onScreenKey));
   const list = useSyncExternalStore(gear.onList, gear.getList, () => noGear);
-  const [bindings, setBindings] = useState<readonly Binding[]>([]);
+  const { bindings, put, remove } = useBindings(panel, isKnown);
   const [learning, setLearning] = useState<Learning>({ at: 'off' });
   const [last, setLast] = useState<FromGear>();
   const learn = useRef(learning);
@@ -50,10 +55,6 @@ export function useGear(
     const hidden = () => document.visibilityState === 'hidden' && letGo();
     window.addEventListener('blur', letGo);
     document.addEventListener('visibilitychange', hidden);
-    const known = recallBindings();
-    queueMicrotask(() => setBindings(known));
-    // A browser in which MIDI was bound before does not need to be asked again.
-    if (known.some(({ input }) => /^(note|cc|bend) /.test(input))) void gear.lookForMidi();
     return () => {
       window.removeEventListener('blur', letGo);
       document.removeEventListener('visibilitychange', hidden);
@@ -63,14 +64,19 @@ export function useGear(
   }, [gear, hands]);
   useEffect(() => hands.setBindings(bindings), [hands, bindings]);
 
-  const put = (next: readonly Binding[]) => {
-    setBindings(next);
+  const lookForMidi = useCallback(() => {
     try {
-      localStorage.setItem(kept, JSON.stringify(next));
+      localStorage.setItem(askedForMidi, '1');
     } catch {
-      // They last as long as this page.
+      // Then it has to be asked for again the next time.
     }
-  };
+    void gear.lookForMidi();
+  }, [gear]);
+  // A browser that was asked before need not be asked again; another one is asked when somebody wants it.
+  const hasMidi = bindings.some(({ input }) => midiInput.test(input));
+  useEffect(() => {
+    if (hasMidi && wasAsked()) void gear.lookForMidi();
+  }, [hasMidi, gear]);
   const onEvent = useRef<(event: FromGear) => void>(undefined);
   useEffect(() => {
     onEvent.current = (event) => {
@@ -81,11 +87,11 @@ export function useGear(
       if (event.down === false || (event.input.startsWith('axis') && Math.abs(event.value) < 0.5)) return;
       const view = live.getTopic(`page:${contextOf(now.page) ?? now.page}`) as PageView | undefined;
       const type = view?.controls[now.control]?.type ?? 'button';
-      const as = bindingAs(type, event);
+      const as = bindingAs(type, view?.controls[now.control]?.axes, event);
       if (!as)
         return setLearning({ ...now, wrong: `A ${type} is not worked by that (${event.input} of ${event.gear}).` });
       const input = as === 'stick' ? firstAxis(event.input) : event.input;
-      put(withBinding(bindings, { gear: event.gear, input, page: now.page, control: now.control, as }));
+      put({ gear: event.gear, input, page: now.page, control: now.control, as });
       setLearning({ at: 'off' });
     };
   });
@@ -112,16 +118,19 @@ export function useGear(
     learning,
     last,
     midiRefused: gear.midiRefused,
-    lookForMidi: () => void gear.lookForMidi(),
+    /** Gear is bound here that only MIDI brings, and this browser was not asked for it yet. */
+    wantsMidi: hasMidi && !list.some(({ kind }) => kind === 'midi'),
+    lookForMidi,
     learn: setLearning,
-    remove: (binding: Binding) => put(bindings.filter((each) => each !== binding)),
+    put,
+    remove,
   };
 }
 
-function recallBindings(): readonly Binding[] {
+function wasAsked(): boolean {
   try {
-    return readBindings(JSON.parse(localStorage.getItem(kept) ?? '[]'));
+    return localStorage.getItem(askedForMidi) === '1';
   } catch {
-    return [];
+    return false;
   }
 }

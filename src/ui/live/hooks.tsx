@@ -106,6 +106,7 @@ export const useCheckTopic = () => useTopic('line-check') ?? undefined;
 export const useScreens = () => useTopic('screens') ?? undefined;
 export const useAccess = () => useTopic('access') ?? undefined;
 export const useLinked = (panel: string) => useTopic(`linked:${panel}`);
+export const useGearBindings = () => useTopic('gear');
 export const useWire = () => useTopic('wire') ?? undefined;
 export const useAsRun = () => useTopic('as-run') ?? undefined;
 export const usePage = (id: string) => useTopic(`page:${id}`);

@@ -11,6 +11,7 @@ export {
   useHead,
   useHealth,
   useLastMark,
+  useGearBindings,
   useLinked,
   useLive,
   useMarks,

@@ -1,7 +1,9 @@
 import type {
   Aim,
   CheckAnswer,
+  BindingChange,
   ChooseMessage,
+  PresetMessage,
   ClientMessage,
   Gesture,
   ScreenAct,
@@ -150,6 +152,20 @@ export class LiveClient {
     { act, index, given, guard, context }: Pick<ChooseMessage, 'act' | 'index' | 'given' | 'guard' | 'context'>,
   ): void {
     this.presses.send(control, { t: 'choose', page, control, act, index, given, guard, context }, nothingSent);
+  }
+
+  /** Binds hand gear to a control, or frees it. False while the screen is cut off. */
+  bind(change: BindingChange): boolean {
+    return this.socket.say({ t: 'bind', change });
+  }
+
+  /** Does something with a preset that a control shows. */
+  preset(
+    page: string,
+    control: string,
+    what: Pick<PresetMessage, 'device' | 'number' | 'act' | 'guard' | 'context'>,
+  ): void {
+    this.presses.send(control, { t: 'preset', page, control, ...what }, nothingSent);
   }
 
   /** Sends one command by hand, without a control; its mark is that of `device`. What it starts while held goes on until the returned function is called. */

@@ -1,6 +1,7 @@
 import type { ControlView, FaceView } from '../../core/live';
 import { partOf } from '../../core/face';
 import { ListItemFace } from './list-item-face';
+import { columnsOf, PresetFace, presetGridClass, presetTileClass } from './preset-face';
 import { lies, RangeTrack } from './range-track';
 import { listActsClass, listClass, listRowClass } from './list-look';
 import { StickPad, stickMiddle } from './stick-pad';
@@ -34,7 +35,7 @@ export function DrawnKind({ face, view }: Props) {
       );
     }
     case 'stick':
-      return <StickPad at={stickMiddle} />;
+      return <StickPad at={stickMiddle} axes={view.axes} />;
     case 'list':
       return (
         <>
@@ -57,6 +58,16 @@ export function DrawnKind({ face, view }: Props) {
             ))}
           </span>
         </>
+      );
+    case 'presets':
+      return (
+        <span className={`${presetGridClass} overflow-hidden!`} style={columnsOf(view.presets?.columns)} aria-hidden>
+          {(face.tiles ?? []).map((tile) => (
+            <span key={`${tile.device} ${tile.number}`} className={presetTileClass} data-mark={tile.mark}>
+              <PresetFace tile={tile} />
+            </span>
+          ))}
+        </span>
       );
     case 'button':
     case 'readout':

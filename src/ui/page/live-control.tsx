@@ -10,6 +10,7 @@ import { Face } from './face';
 const RangeControl = lazy(() => import('./range-control'));
 const StickControl = lazy(() => import('./stick-control'));
 const ListControl = lazy(() => import('./list-control'));
+const PresetControl = lazy(() => import('./preset-control'));
 
 export interface LiveControlProps {
   readonly id: string;
@@ -42,6 +43,8 @@ export function LiveControl(given: LiveControlProps) {
       );
     case 'list':
       return <Suspense fallback={<Waiting {...props} />}>{view.list && <ListControl {...props} />}</Suspense>;
+    case 'presets':
+      return <Suspense fallback={<Waiting {...props} />}>{view.presets && <PresetControl {...props} />}</Suspense>;
     case 'readout':
       return (
         <div

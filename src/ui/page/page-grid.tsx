@@ -57,19 +57,21 @@ export function PageGrid(props: Props) {
             '--columns': layout.columns,
             '--rows': rows.filter(Boolean).length,
             '--gaps': rows.length * 2 - 1,
-            '--heads': new Set(layout.zones.map(({ row }) => row)).size,
+            '--heads': new Set(
+              layout.zones.flatMap((zone) => (zone.title !== '' || picks(zone, placed) ? [zone.row] : [])),
+            ).size,
           } as CSSProperties),
         }}
       >
         {groups.map(({ zone, members }) => (
           <section key={zone?.id ?? 'rest'} className="zone" aria-label={zone?.title ?? 'Outside the zones'}>
-            {zone && (
+            {zone && (zone.title !== '' || picks(zone, placed)) && (
               <div
                 className="zone-head mt-2 flex flex-wrap items-end gap-x-3 gap-y-1 self-end border-b border-rule-strong pb-0.75 [&_.zone-title]:m-0 [&_.zone-title]:border-0 [&_.zone-title]:p-0"
                 style={{ gridColumn: `${zone.col + 1} / span ${zone.cols}`, gridRow: zone.row * 2 + 1 }}
               >
                 <h2 className="zone-title">{zone.title}</h2>
-                {zone.pick && <ZonePick zone={zone.id} pick={zone.pick} onPick={props.onPick} />}
+                {zone.pick && picks(zone, placed) && <ZonePick zone={zone.id} pick={zone.pick} onPick={props.onPick} />}
               </div>
             )}
             <div className="zone-controls">{members.map((member) => control(props, member))}</div>
@@ -97,7 +99,12 @@ function control(props: Props, { id, view }: Placed): ReactNode {
     chosen && own.lamp.show === 'off' ? { ...own, lamp: { show: 'active', word: meaningWords.active } } : own;
   const holds = view.holds || (view.sets && 'shift' in view.sets && view.sets.while === 'held');
   return (
-    <div key={id} className={over ? 'place relative' : 'place'} style={placeStyle(view)}>
+    <div
+      key={id}
+      className={over ? 'place relative' : 'place'}
+      style={placeStyle(view)}
+      data-chosen={(chosen && view.sets && 'zone' in view.sets) || undefined}
+    >
       {/* What lies over a control is for the hand; the control below it is not. */}
       <div className="contents" inert={over !== undefined}>
         <LiveControl
@@ -116,6 +123,17 @@ function control(props: Props, { id, view }: Placed): ReactNode {
     </div>
   );
 }
+
+/** True where the page has a control of its own for each device that a zone can drive. */
+const isPickedByControls = (zone: string, pick: Pick, placed: readonly Placed[]): boolean =>
+  !pick.follows &&
+  pick.devices.every(({ id }) =>
+    placed.some(({ view: { sets } }) => sets && 'zone' in sets && sets.zone === zone && sets.device === id),
+  );
+
+/** True where what a zone drives is picked beside its title. */
+const picks = ({ id, pick }: PageLayout['zones'][number], placed: readonly Placed[]): boolean =>
+  pick !== undefined && !isPickedByControls(id, pick, placed);
 
 type Pick = NonNullable<PageLayout['zones'][number]['pick']>;
 
@@ -169,5 +187,9 @@ function groupByZone(layout: PageLayout, placed: readonly Placed[]) {
     members: placed.filter(({ view }) => zoneOf(layout.zones, view) === zone),
   }));
   const rest = placed.filter(({ view }) => !zoneOf(layout.zones, view));
-  return rest.length > 0 ? [...groups, { zone: undefined, members: rest }] : groups;
+  if (rest.length === 0) return groups;
+  const all = [...groups, { zone: undefined, members: rest }];
+  // One below the other they stand in the order of the page, also what is outside the zones.
+  const top = ({ members }: (typeof all)[number]) => Math.min(...members.map(({ view }) => view.row));
+  return all.sort((a, b) => top(a) - top(b));
 }

@@ -21,6 +21,7 @@ const keyed: Readonly<Record<string, StickPlace>> = {
 /** A stick: it steers while it is held off the middle, and springs back when it is released. */
 export default function StickControl({ id, page, context, face, view, mark, disabled }: LiveControlProps) {
   const live = useLive();
+  const { axes } = view;
   const [at, setAt] = useState(stickMiddle);
   const turning = useRef<Turning>(undefined);
   const byPointer = useRef(false);
@@ -28,8 +29,8 @@ export default function StickControl({ id, page, context, face, view, mark, disa
 
   const set = (to: StickPlace) => {
     turning.current ??= live.turn(page, id, context);
-    const x = Math.max(-1, Math.min(1, to.x));
-    const y = Math.max(-1, Math.min(1, to.y));
+    const x = axes === 'along' ? 0 : Math.max(-1, Math.min(1, to.x));
+    const y = axes === 'across' ? 0 : Math.max(-1, Math.min(1, to.y));
     setAt({ x, y });
     turning.current.to(x, y);
   };
@@ -44,7 +45,9 @@ export default function StickControl({ id, page, context, face, view, mark, disa
   const placeOf = (event: PointerEvent<HTMLElement>): StickPlace => {
     const pad = event.currentTarget.querySelector('.stick-pad')?.getBoundingClientRect();
     if (!pad) return stickMiddle;
-    const radius = Math.min(pad.width, pad.height) / 2;
+    // A rocker goes the whole way of its slot.
+    const radius =
+      (axes === 'along' ? pad.height : axes === 'across' ? pad.width : Math.min(pad.width, pad.height)) / 2;
     return {
       x: (event.clientX - pad.left - pad.width / 2) / radius,
       y: (pad.top + pad.height / 2 - event.clientY) / radius,
@@ -94,7 +97,7 @@ export default function StickControl({ id, page, context, face, view, mark, disa
       <Face face={face} view={view}>
         {mark && mark.outcome !== 'confirmed' && <OutcomeMark key={mark.control} mark={mark} />}
       </Face>
-      <StickPad at={at} />
+      <StickPad at={at} axes={axes} />
     </div>
   );
 }

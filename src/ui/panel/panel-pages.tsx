@@ -100,7 +100,7 @@ export function PanelPages({ address }: { readonly address: string }) {
     if (act === 'lock') setLocked(true);
     else keep({ brightness: brightness < 100 ? 100 : dimmedPercent });
   });
-  const gear = useGear(page, keyNow, look, onScreenKey);
+  const gear = useGear(panel?.id, status !== undefined, page, keyNow, look, onScreenKey);
   const sayHere = useCallback(
     () =>
       live.here({

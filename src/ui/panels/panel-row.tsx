@@ -7,10 +7,12 @@ import {
   removePanelEdit,
   type DeskView,
   type PageRecord,
+  type BindingRecord,
   type PanelRecord,
 } from '../../core/show';
 import { useDesk } from '../desk';
 
+import { GearBindings } from './gear-bindings';
 import { HiddenControls } from './hidden-controls';
 import { JoinPart } from './join-part';
 import { Button, buttonClass, NumberField, Switch } from '../kit';
@@ -22,7 +24,7 @@ interface Props {
   readonly show: DeskView;
 }
 
-type Part = 'pages' | 'hidden' | 'join';
+type Part = 'pages' | 'hidden' | 'gear' | 'join';
 
 /** One panel: its name and address, what it shows, and the way in. */
 export function PanelRow({ panel, pages, show }: Props) {
@@ -31,6 +33,9 @@ export function PanelRow({ panel, pages, show }: Props) {
   const [wrong, setWrong] = useState<string>();
   const { name, path, brightness, linked, pages: own, hidden } = panel.data;
   const change = (to: Partial<PanelRecord['data']>, what: string) => void desk.edit(changePanelEdit(panel, to, what));
+  const bindings = show.records.filter(
+    (record): record is BindingRecord => record.kind === 'binding' && record.data.panel === panel.id,
+  );
   const toggle = (part: Part) => setOpen(open === part ? undefined : part);
   const shown = own.length === 0 ? 'all pages' : own.length === 1 ? '1 page' : `${own.length} pages`;
   return (
@@ -72,6 +77,11 @@ export function PanelRow({ panel, pages, show }: Props) {
         <Button className="w-33" aria-expanded={open === 'hidden'} onClick={() => toggle('hidden')}>
           {hidden.length === 0 ? 'Hide controls' : `${hidden.length} hidden`}
         </Button>
+        {bindings.length > 0 && (
+          <Button aria-expanded={open === 'gear'} onClick={() => toggle('gear')}>
+            {bindings.length} on hand gear
+          </Button>
+        )}
         <NumberField
           label="Brightness"
           labelAt="before"
@@ -116,7 +126,11 @@ export function PanelRow({ panel, pages, show }: Props) {
           <Button kind="strong" aria-expanded={open === 'join'} onClick={() => toggle('join')}>
             Let a screen join
           </Button>
-          <Button kind="ghost" onClick={() => void desk.edit(removePanelEdit(panel))} aria-label={`Remove ${name}`}>
+          <Button
+            kind="ghost"
+            onClick={() => void desk.edit(removePanelEdit(panel, show.records))}
+            aria-label={`Remove ${name}`}
+          >
             Remove
           </Button>
         </span>
@@ -129,6 +143,7 @@ export function PanelRow({ panel, pages, show }: Props) {
       {open === 'pages' && (
         <PanelPagesField pages={pages} own={own} onChange={(to) => change({ pages: [...to] }, 'Pages')} />
       )}
+      {open === 'gear' && bindings.length > 0 && <GearBindings show={show} bindings={bindings} />}
       {open === 'hidden' && (
         <HiddenControls
           pages={own.length === 0 ? pages : pages.filter(({ id }) => own.includes(id))}

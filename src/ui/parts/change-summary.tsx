@@ -8,6 +8,8 @@ const kindWords: Readonly<Record<KindSummary['kind'], readonly [string, string]>
   control: ['control', 'controls'],
   macro: ['macro', 'macros'],
   snapshot: ['snapshot', 'snapshots'],
+  preset: ['preset', 'presets'],
+  binding: ['binding of hand gear', 'bindings of hand gear'],
   watch: ['watch', 'watches'],
   variable: ['variable', 'variables'],
   inlet: ['inlet', 'inlets'],

@@ -14,6 +14,7 @@ export function newId(
     | 'step'
     | 'mark'
     | 'snap'
+    | 'preset'
     | 'watch'
     | 'var'
     | 'inlet',

@@ -3,7 +3,7 @@ import { compiled, controlRecord, deviceRecord, pageRecord } from '../../../test
 import streamingEncoder from '../../drivers/streaming-encoder.json';
 import visionSwitcher from '../../drivers/vision-switcher.json';
 import { problemsOf } from '../check';
-import { showLookup, tallyState, isTallyKey, withTally, type ShowRecord } from '.';
+import { showLookup, tallyState, isTallyKey, withEngineReadings, type ShowRecord } from '.';
 
 const [camera, switcher] = [compiled(streamingEncoder), compiled(visionSwitcher)];
 const driverOf = ({ data }: { readonly data: { readonly tag: string } }) => (data.tag === 'SW1' ? switcher : camera);
@@ -33,9 +33,9 @@ describe('the tally of a device', () => {
     expect(keys(rig(tie), 'dev-C1')).toEqual(['tally.state', 'tally.recorded']);
     expect(keys(rig(), 'dev-C1')).toEqual([]);
     expect(
-      Object.keys(withTally(switcher.document, false).readings).filter((key) => key.includes('[].tally')),
+      Object.keys(withEngineReadings(switcher.document, false).readings).filter((key) => key.includes('[].tally')),
     ).toHaveLength(1);
-    expect(withTally(switcher.document, true)).toBe(withTally(switcher.document, true));
+    expect(withEngineReadings(switcher.document, true)).toBe(withEngineReadings(switcher.document, true));
   });
 
   it('is missed, with what to do, by a control of a device that feeds nothing', () => {

@@ -1,0 +1,141 @@
+import type { Page } from '@playwright/test';
+import { expect, test } from './program';
+import type { ProgramEnds } from './program-ends';
+
+/** A camera operator at a tablet: pictures, presets, rockers and the camera's own menu, asserted at the cameras. */
+
+interface Camera {
+  readonly pan: number;
+  readonly zoom: number;
+  readonly moving: boolean;
+  readonly whiteBalance: string;
+  readonly menu: boolean;
+  readonly presets: readonly ({ readonly pan: number } | null)[];
+}
+const camera = async (program: ProgramEnds, tag: string) =>
+  (await (await fetch(`${program.standinUrl}/${tag}/state`)).json()) as Camera;
+const still = async (program: ProgramEnds, tag: string) => (await fetch(`${program.standinUrl}/${tag}/still`)).text();
+const tile = (page: Page, number: number) => page.locator(`[data-kind="presets"] [data-preset="${number}"]`);
+const hold = async (page: Page, target: ReturnType<Page['locator']>) => {
+  await target.hover();
+  await page.mouse.down();
+  await page.waitForTimeout(1100);
+  await page.mouse.up();
+};
+
+test.use({ viewport: { width: 1024, height: 768 } });
+
+test('presets are recalled by their pictures, stored where the camera is, named, and shown among the favourites', async ({
+  page,
+  program,
+}) => {
+  await page.goto(`${program.url}/panel/cameras`);
+  await page.getByRole('button', { name: /C3 Finish line/ }).click();
+  await expect(tile(page, 2)).toContainText('Photo finish');
+  await expect(tile(page, 2).locator('img')).toHaveJSProperty('complete', true);
+  await tile(page, 2).click();
+  await expect(tile(page, 2)).toContainText('there');
+  const [at, before] = [(await camera(program, 'c3')).pan, (await camera(program, 'c3')).presets];
+  expect(at).toBeCloseTo(before[2]?.pan ?? 0, 0);
+
+  // Stored under an empty number: with a picture of its own, and back to recalling.
+  await expect(tile(page, 6)).toContainText('empty');
+  await page.getByRole('radio', { name: 'Store' }).click();
+  await tile(page, 6).click();
+  await expect(tile(page, 6).locator('img')).toBeVisible();
+  await expect(page.getByRole('radio', { name: 'Recall' })).toHaveAttribute('aria-checked', 'true');
+  expect((await camera(program, 'c3')).presets[6]?.pan).toBeCloseTo(at, 0);
+  await page.getByRole('radio', { name: 'Edit' }).click();
+  await tile(page, 6).click();
+  await page.getByLabel('Name of preset 6').fill('Umpire launch');
+  await page.getByLabel('Name of preset 6').press('Enter');
+  await page.getByRole('button', { name: 'Favourite' }).click();
+  await expect(page.getByRole('button', { name: 'Favourite' })).toHaveAttribute('aria-pressed', 'true');
+  await page.getByRole('button', { name: 'All presets' }).click();
+  await expect(tile(page, 6)).toContainText('Umpire launch');
+
+  // Forgotten, at the camera as well.
+  await tile(page, 6).click();
+  await hold(page, page.getByRole('button', { name: 'Forget, hold' }));
+  await expect(tile(page, 6)).toContainText('empty');
+  await expect.poll(async () => (await camera(program, 'c3')).presets[6]).toBeNull();
+
+  // Store, meant for one camera, is not meant for the one that is picked next.
+  await page.getByRole('radio', { name: 'Store' }).click();
+  await page.getByRole('button', { name: /C4 Pontoon/ }).click();
+  await expect(tile(page, 2)).toContainText('Guest close');
+  await expect(page.getByRole('radio', { name: 'Recall' })).toHaveAttribute('aria-checked', 'true');
+
+  // The camera that is on air is not moved by a brush of the hand.
+  await page.getByRole('button', { name: /C1 Start tower/ }).click();
+  await page.getByRole('radio', { name: 'Recall' }).click();
+  await program.operate('operate', { verb: 'take', input: 1 });
+  await expect(page.getByText('on air: hold')).toBeVisible();
+  const pan = (await camera(program, 'c1')).pan;
+  await tile(page, 3).click();
+  await page.waitForTimeout(400);
+  expect((await camera(program, 'c1')).pan).toBe(pan);
+  await hold(page, tile(page, 3));
+  await expect(tile(page, 3)).toContainText('there');
+});
+
+test('a rocker zooms while it is held, and the menu in the picture is worked until the white balance is another', async ({
+  page,
+  program,
+}) => {
+  await page.goto(`${program.url}/panel/cameras`);
+  await page.getByRole('button', { name: /C2 Mid-course/ }).click();
+  const rocker = page.locator('[data-kind="stick"]').filter({ hasText: 'Zoom' });
+  const box = await rocker.locator('.stick-pad').boundingBox();
+  if (!box) throw new Error('There is no rocker.');
+  const zoom = (await camera(program, 'c2')).zoom;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2, box.y + 6);
+  await expect.poll(async () => (await camera(program, 'c2')).zoom).toBeGreaterThan(zoom);
+  await page.mouse.up();
+  await expect.poll(async () => (await camera(program, 'c2')).moving).toBe(false);
+
+  const button = (name: RegExp) => page.getByRole('button', { name });
+  const stick = page.locator('[data-kind="stick"]').filter({ hasText: 'Pan and tilt' });
+  const plain = await still(program, 'c2');
+  await hold(page, button(/^Menu/));
+  await expect.poll(async () => (await camera(program, 'c2')).menu).toBe(true);
+  await expect.poll(() => still(program, 'c2')).toContain('White balance: auto');
+  // One step down with the stick, Enter, one step down to the next value, Enter, and the menu is closed.
+  const step = async () => {
+    await stick.focus();
+    await page.keyboard.down('ArrowDown');
+    await page.waitForTimeout(200);
+    await page.keyboard.up('ArrowDown');
+    await page.waitForTimeout(150);
+  };
+  const pan = (await camera(program, 'c2')).pan;
+  await step();
+  await button(/^Enter/).click();
+  await step();
+  await expect.poll(async () => (await camera(program, 'c2')).whiteBalance).toBe('indoor');
+  await button(/^Enter/).click();
+  await hold(page, button(/^Menu/));
+  await expect.poll(async () => (await camera(program, 'c2')).menu).toBe(false);
+  expect((await camera(program, 'c2')).pan).toBe(pan);
+  // Seen in the picture, and at the button for it.
+  expect(await still(program, 'c2')).not.toBe(plain);
+  await expect(page.locator('.control-active').filter({ hasText: 'Indoor' })).toBeVisible();
+});
+
+test('a page for the cameras of the rig is made in one act, for one or for all', async ({
+  page,
+  ownProgram: program,
+}) => {
+  await page.goto(`${program.url}/pages/page-race?edit=1`);
+  await page.getByRole('button', { name: 'New camera page' }).click();
+  await page.getByRole('menuitem', { name: 'C4 Pontoon' }).click();
+  await expect(page.getByRole('heading', { name: 'Pontoon', level: 1 })).toBeVisible();
+  await expect(page.locator('.edit-grid [data-control]')).toHaveCount(21);
+  await page.getByRole('radio', { name: 'Press' }).click();
+  await tile(page, 2).click();
+  await expect(tile(page, 2)).toContainText('there');
+  const { pan, presets } = await camera(program, 'c4');
+  expect(pan).toBeCloseTo(presets[2]?.pan ?? 0, 0);
+});
