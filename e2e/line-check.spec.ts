@@ -27,9 +27,12 @@ test('the whole show is checked, questions are answered on a phone, and the repo
   await allUp(page);
   const figures = page.getByRole('status').filter({ hasText: 'proved' });
   // The first plan loads its code while the program is just starting.
-  await expect(figures).toContainText(/of 6\d\d proved/, { timeout: 60_000 });
+  await expect(figures).toContainText(/of \d{3} proved/, { timeout: 60_000 });
   await checked(page, () => page.getByRole('button', { name: 'Check the show' }).click());
-  await expect(figures).toContainText(/^(5[6-9]|6\d)\d of 6\d\d proved ·/);
+  // Everything that is not left to a person or to a named device is proved, and nothing looks wrong.
+  await expect(figures).toContainText(/^\d{3} of \d{3} proved ·/);
+  const [proved = 0, of = 1] = ((await figures.textContent()) ?? '').match(/\d+/g)?.map(Number) ?? [];
+  expect(proved / of).toBeGreaterThan(0.85);
   await expect(page.getByRole('link', { name: /^Check/ })).toContainText('%');
 
   // Somebody else, with a phone at the cameras.
@@ -82,7 +85,7 @@ test('what has changed is due again, and is found when it is wrong', async ({ pa
   await page.goto(`${program.url}/line-check`);
   await allUp(page);
   const search = page.getByRole('searchbox', { name: 'Search items' });
-  await expect(page.getByRole('status').filter({ hasText: 'proved' })).toContainText(/of 6\d\d proved/, {
+  await expect(page.getByRole('status').filter({ hasText: 'proved' })).toContainText(/of \d{3} proved/, {
     timeout: 60_000,
   });
   await checked(page, async () => {

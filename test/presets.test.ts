@@ -271,7 +271,7 @@ describe('what is kept of presets', () => {
     putInService(fleet.rig.db, 'first', Date.now());
     putInService(fleet.rig.db, 'second', Date.now());
     await fleet.rig.engine.onShowChanged();
-    say(5, { do: 'name', name: 'In service', note: '' });
+    say(5, { do: 'name', name: 'In service' });
     await tileIs(5, (now) => now?.title === 'In service');
     expect(serviceState(fleet.rig.db).drafted).toBe(0);
     await act(3, { do: 'store', name: 'New' }, { guard: true });

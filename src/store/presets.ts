@@ -68,7 +68,7 @@ function changing(
     case 'picture':
       return picture?.ok ? pictureEdit(from, picture.value) : undefined;
     case 'name':
-      return nameEdit(from, change.name, change.note);
+      return nameEdit(from, change);
     case 'favourite':
       return favouriteEdit(from, change.on);
     case 'byPlace':

@@ -15,7 +15,8 @@ export const presetActSchema = z.discriminatedUnion('do', [
   z.strictObject({ do: z.literal('forget') }),
   /** A new picture; what is stored stays. */
   z.strictObject({ do: z.literal('picture') }),
-  z.strictObject({ do: z.literal('name'), name, note }),
+  /** What is absent stays as it is. */
+  z.strictObject({ do: z.literal('name'), name: name.optional(), note: note.optional() }),
   z.strictObject({ do: z.literal('favourite'), on: z.boolean() }),
   z.strictObject({ do: z.literal('byPlace'), on: z.boolean() }),
   z.strictObject({ do: z.literal('move'), by: z.union([z.literal(-1), z.literal(1)]) }),
@@ -38,7 +39,7 @@ export const presetChangeSchema = z.discriminatedUnion('do', [
   }),
   z.strictObject({ do: z.literal('forget'), ...of }),
   z.strictObject({ do: z.literal('picture'), ...of, picture: z.string().max(2_000_000) }),
-  z.strictObject({ do: z.literal('name'), ...of, name, note }),
+  z.strictObject({ do: z.literal('name'), ...of, name: name.optional(), note: note.optional() }),
   z.strictObject({ do: z.literal('favourite'), ...of, on: z.boolean() }),
   z.strictObject({ do: z.literal('byPlace'), ...of, on: z.boolean() }),
   z.strictObject({ do: z.literal('order'), ...of, order: z.number() }),

@@ -73,8 +73,11 @@ export const forgetEdit = (record: PresetRecord): Edit => ({
 export const pictureEdit = (from: PresetRecord, picture: string): Edit =>
   changeEdit(from, { ...from.data, picture }, 'New picture of');
 
-export const nameEdit = (from: PresetRecord, name: string, note: string): Edit =>
-  changeEdit(from, { ...from.data, name, note }, 'Name of');
+/** What is absent stays as it is. */
+export const nameEdit = (
+  from: PresetRecord,
+  { name = from.data.name, note = from.data.note }: { readonly name?: string; readonly note?: string },
+): Edit => changeEdit(from, { ...from.data, name, note }, 'Name of');
 
 export function favouriteEdit(from: PresetRecord, isFavourite: boolean): Edit {
   const { favourite: _, ...data } = from.data;

@@ -10,7 +10,7 @@ import { listActsClass } from './list-look';
 import { OutcomeMark } from './outcome-mark';
 import { PresetDetails } from './preset-details';
 import { columnsOf, PresetFace, presetGridClass, presetTileClass, presetWords } from './preset-face';
-import { useHand } from './use-hand';
+import { ScrollsContext, useHand } from './use-hand';
 
 type Mode = 'recall' | 'store' | 'edit';
 
@@ -23,6 +23,14 @@ export default function PresetControl({ id, page, context, face, view, mark, dis
   const [chosen, setChosen] = useState<string>();
   const { columns, stores = false, changes = false, forgets = false } = view.presets ?? {};
   const tiles = face.tiles ?? [];
+  const camera = tiles[0]?.tag === undefined ? tiles[0]?.device : undefined;
+  const [meant, setMeant] = useState(camera);
+  // What was meant for one camera is not meant for the one that is picked next.
+  if (camera !== undefined && camera !== meant) {
+    setMeant(camera);
+    setMode('recall');
+    setChosen(undefined);
+  }
   // Of one camera this is said once, of several on each of its presets.
   const guarded = mode === 'recall' && tiles.some((each) => each.guarded && !each.tag);
   const tile = tiles.find((each) => keyOf(each) === chosen && !each.empty);
@@ -71,15 +79,18 @@ export default function PresetControl({ id, page, context, face, view, mark, dis
           role="group"
           aria-label={`${textOf(face)}, presets`}
         >
-          {tiles.map((each) => (
-            <Tile
-              key={keyOf(each)}
-              tile={each}
-              mode={mode}
-              disabled={disabled ?? false}
-              onPress={(guard) => press(each, guard)}
-            />
-          ))}
+          {/* A finger that moves along the tiles scrolls them. */}
+          <ScrollsContext value>
+            {tiles.map((each) => (
+              <Tile
+                key={keyOf(each)}
+                tile={each}
+                mode={mode}
+                disabled={disabled ?? false}
+                onPress={(guard) => press(each, guard)}
+              />
+            ))}
+          </ScrollsContext>
           {tiles.length === 0 && (
             <p className="col-span-full p-2 text-[13px] text-ink-soft">
               No favourites yet. Open the presets of a camera, choose Edit, then a preset, and mark it as a favourite.

@@ -1,9 +1,9 @@
 'use client';
 
-import { useState } from 'react';
 import { ArrowLeftIcon, ArrowRightIcon, CameraIcon, StarIcon } from 'lucide-react';
 import type { PresetAct } from '../../core/live';
 import type { PresetTile } from '../../core/preset';
+import { CommitInput } from '../kit';
 import { PresetFace, presetTileClass } from './preset-face';
 import { useHand } from './use-hand';
 
@@ -20,21 +20,14 @@ const buttonClass =
 
 /** What can be changed of the preset that is chosen: what it is called, its picture, its place, and whether it is a favourite. */
 export function PresetDetails({ tile, forgets, onAct, onDone }: Props) {
-  const now = { name: tile.name ?? '', note: tile.note ?? '' };
-  const [typed, setTyped] = useState(now);
-  const save = () => {
-    if (typed.name !== now.name || typed.note !== now.note) onAct({ do: 'name', ...typed }, false);
-  };
   const field = (key: 'name' | 'note', label: string, most: number) => (
     <label className="grid min-w-32 flex-1 text-left text-[13px]">
       {label}
-      <input
+      <CommitInput
         className="min-h-11 w-full bg-ground"
-        value={typed[key]}
+        value={tile[key] ?? ''}
         maxLength={most}
-        onChange={({ target }) => setTyped((before) => ({ ...before, [key]: target.value }))}
-        onBlur={save}
-        onKeyDown={(event) => event.key === 'Enter' && save()}
+        onCommit={(text) => onAct({ do: 'name', [key]: text }, false)}
       />
     </label>
   );
