@@ -69,3 +69,11 @@ function documentOf(device: DeviceRecord | undefined): DriverDocument | undefine
   const compiled = compileDriver(shippedDrivers.find((each) => (each as { id?: unknown }).id === device.data.driver));
   return compiled.ok ? withEngineReadings(documentFor(compiled.value.whole, device.data), true) : undefined;
 }
+
+/** What the steps of iris, shutter and gain are, as the manual of the stand-in cameras lists them. */
+export const cameraSteps = {
+  iris: 'closed, F22, F19, F16, F13, F11, F9.5, F8, F6.7, F5.6, F4.8, F4, F3.4, F2.8, F2.4, F2, F1.7, F1.4',
+  shutter:
+    '1 s, 1/2, 1/4, 1/8, 1/15, 1/25, 1/30, 1/50, 1/60, 1/75, 1/100, 1/120, 1/150, 1/200, 1/250, 1/400, 1/500, 1/1000, 1/2000, 1/4000, 1/8000, 1/16000',
+  gain: '-3 dB, 0 dB, 3 dB, 6 dB, 9 dB, 12 dB, 15 dB, 18 dB, 21 dB, 24 dB, 27 dB, 30 dB, 33 dB, 36 dB, 39 dB, 42 dB',
+} as const;

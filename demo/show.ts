@@ -25,7 +25,7 @@ import { screensPage } from './screens';
 import { demoSnapshots, layoutsPage } from './snapshots';
 import { slidesPage } from './slides';
 import { wallPage } from './wall';
-import { cameraWorkPage, demoPresets } from './cameras';
+import { cameraSteps, cameraWorkPage, demoPresets } from './cameras';
 import { cameraPage, replayPage, soundPage, streamPage, titlePage } from './pages';
 
 /**
@@ -133,6 +133,7 @@ function device(tag: StandinTag, portBase: number): DeviceRecord {
       user: rig[tag].role === 'encoder' ? encoderUser : tag === 'W2' ? viewerUser : '',
       options: optionsOf(tag, portBase),
       ...(tag === 'M1' ? { displays: mosaic } : {}),
+      ...(tag === 'C2' || tag === 'C3' ? { steering: longLens } : {}),
       ...(behind ? { through: { device: deviceIds.G1, port: 'serial' } } : {}),
     },
   };
@@ -158,12 +159,16 @@ const timersOfTheShow: DeviceRecord = {
   },
 };
 
+/** Cameras that look far pan slowly while they are zoomed in. */
+const longLens: DeviceRecord['data']['steering'] = { head: { atFullZoom: 0.25 } };
+
 /** The cameras' pictures are on the port of the stand-ins' pages. */
 function optionsOf(tag: StandinTag, portBase: number): DeviceRecord['data']['options'] {
   if (tag === 'L1') return { begins: 'zeros' };
   if (tag === 'W2') return { signIn: 'on' };
-  const isCamera = rig[tag].role === 'camera';
-  return isCamera ? { stillPort: portBase + standinPorts.pages, stillPath: `/${tag.toLowerCase()}/still` } : {};
+  if (rig[tag].role !== 'camera') return {};
+  const names = { irisNames: cameraSteps.iris, shutterNames: cameraSteps.shutter, gainNames: cameraSteps.gain };
+  return { stillPort: portBase + standinPorts.pages, stillPath: `/${tag.toLowerCase()}/still`, ...names };
 }
 
 /** All records of the demo show, its devices on the stand-ins' ports. */

@@ -22,6 +22,7 @@ test('what goes beyond its limit is told, acknowledged by a name, and kept with 
   await allUp(page);
   await expect(stageOf(page)).toContainText('all well', { timeout: 30_000 });
   const row = page.getByRole('listitem', { name: 'Director' });
+  await row.getByRole('button', { name: 'Settings' }).click();
   await row.getByRole('switch', { name: 'Notices' }).click();
   const tablet = await browser.newContext({ viewport: { width: 820, height: 1180 } });
   try {

@@ -61,7 +61,9 @@ test('a stick stops its camera when a linked panel goes to another page under th
 }) => {
   await linksUp(program);
   await page.goto(`${program.url}/panels`);
-  await page.getByRole('listitem', { name: 'Director' }).getByLabel('Linked').check();
+  const director = page.getByRole('listitem', { name: 'Director' });
+  await director.getByRole('button', { name: 'Settings' }).click();
+  await director.getByLabel('Linked').check();
   const other = await newScreen();
   await other.goto(`${program.url}/panel/director`);
   await other.getByRole('button', { name: 'Pontoon talk' }).click();

@@ -101,7 +101,9 @@ test('linked panels show the same page everywhere, others go their own way', asy
   newScreen,
 }) => {
   await page.goto(`${program.url}/panels`);
-  await page.getByRole('listitem', { name: 'Director' }).getByLabel('Linked').check();
+  const director = page.getByRole('listitem', { name: 'Director' });
+  await director.getByRole('button', { name: 'Settings' }).click();
+  await director.getByLabel('Linked').check();
   const open = async (path: string): Promise<Page> => {
     const panel = await newScreen();
     await panel.goto(`${program.url}/panel/${path}`);

@@ -1,5 +1,6 @@
 import { noPort } from './schema-link';
 import { checkContract } from './check-contract';
+import { checkNames } from './check-names';
 import { isRepeatable } from './confirm';
 import { keepSendProblem } from './keeps';
 import { splitKey } from './reading-key';
@@ -29,6 +30,7 @@ export function checkReferences(document: DriverDocument, whole: DriverDocument,
       report(`readings.${key}.computed`, 'A reply sets this reading, so it cannot be computed.');
     if (reading.runs) hasReading(reading.runs.while, `readings.${key}.runs.while`);
   }
+  checkNames(whole, report);
   for (const [id, command] of Object.entries(commands)) {
     const path = `commands.${id}`;
     for (const [name, param] of Object.entries(command.params)) {
@@ -155,7 +157,7 @@ function checkAxis(
 /** The directions in which a stick can point. */
 const directions = ['left', 'right', 'up', 'down', 'upLeft', 'upRight', 'downLeft', 'downRight'] as const;
 
-function checkDrives({ drives, commands }: DriverDocument, report: ReportProblem): void {
+function checkDrives({ drives, commands, readings }: DriverDocument, report: ReportProblem): void {
   for (const [id, drive] of Object.entries(drives)) {
     const path = `drives.${id}`;
     if ('more' in drive) {
@@ -177,6 +179,9 @@ function checkDrives({ drives, commands }: DriverDocument, report: ReportProblem
       if (speed?.type !== 'whole' && speed?.type !== 'decimal')
         report(`${path}.${axis}`, 'Expected a parameter that is a number.');
     }
+    const zoom = drive.zoom === undefined ? undefined : readings[drive.zoom]?.value.type;
+    if (drive.zoom !== undefined && zoom !== 'whole' && zoom !== 'decimal')
+      report(`${path}.zoom`, `There is no reading “${drive.zoom}” that is a number.`);
   }
 }
 

@@ -26,7 +26,7 @@ describe('a stick', () => {
   const settings = fc.record({
     dead: fc.double({ min: 0, max: 0.6, noNaN: true }),
     curve: fc.double({ min: 1, max: 4, noNaN: true }),
-    top: fc.double({ min: 0.05, max: 1, noNaN: true }),
+    topX: fc.double({ min: 0.05, max: 1, noNaN: true }),
   });
   const half = fc.double({ min: 0, max: 1, noNaN: true });
   const fastest = speed(to(1, 0));
@@ -36,7 +36,7 @@ describe('a stick', () => {
       fc.property(settings, half, half, (how, a, b) => {
         const [near, far] = [Math.min(a, b), Math.max(a, b)];
         expect(speed(to(near, 0, how))).toBeLessThanOrEqual(speed(to(far, 0, how)));
-        expect(speed(to(far, 0, how))).toBeLessThanOrEqual(Math.max(1, Math.ceil(fastest * how.top) + 1));
+        expect(speed(to(far, 0, how))).toBeLessThanOrEqual(Math.max(1, Math.ceil(fastest * how.topX) + 1));
       }),
     );
   });
@@ -59,7 +59,7 @@ describe('a rocker', () => {
     ['zooms out downwards', 0, -1, {}, { command: 'zoomOut', params: { speed: 7 } }],
     ['goes with a twist to the right, too', 1, 0, {}, { command: 'zoomIn', params: { speed: 7 } }],
     ['goes with the farther of two ways', 0.3, -0.8, { curve: 1 }, { command: 'zoomOut', params: { speed: 5 } }],
-    ['is slower where it may go no faster', 0, 1, { top: 0.3 }, { command: 'zoomIn', params: { speed: 2 } }],
+    ['is slower where it may go no faster', 0, 1, { topX: 0.3 }, { command: 'zoomIn', params: { speed: 2 } }],
     ['goes the other way where up is flipped', 0, 1, { flipY: true }, { command: 'zoomOut', params: { speed: 7 } }],
     ['rests in the middle', 0.05, 0.05, {}, undefined],
   ])('%s', (_, x, y, how, wanted) => expect(rock(x, y, how)).toEqual(wanted));

@@ -18,8 +18,9 @@ export interface StickSettings {
   readonly dead?: number | undefined;
   /** The speed goes with this power of the way, 1 to 4. */
   readonly curve?: number | undefined;
-  /** The fastest, as a part of what the device can, 0.05 to 1. */
-  readonly top?: number | undefined;
+  /** The fastest across and along, as a part of what the device can, up to 1. What has one axis goes by `topX`. */
+  readonly topX?: number | undefined;
+  readonly topY?: number | undefined;
   readonly flipX?: true | undefined;
   readonly flipY?: true | undefined;
 }
@@ -34,7 +35,7 @@ export function steer(
   drive: string,
   x: number,
   y: number,
-  { axes, dead = deadZone, curve = 2, top = 1, flipX, flipY }: StickSettings = {},
+  { axes, dead = deadZone, curve = 2, topX = 1, topY = 1, flipX, flipY }: StickSettings = {},
 ): Steering | undefined {
   const definition = document.drives[drive];
   if (!definition) return undefined;
@@ -45,7 +46,7 @@ export function steer(
     if (Math.abs(way) <= dead) return undefined;
     const id = way > 0 ? definition.more : definition.less;
     const shape = document.commands[id]?.params[definition.speed ?? '']?.value;
-    const params = definition.speed === undefined ? {} : { [definition.speed]: speedAt(shape, way, dead, curve, top) };
+    const params = definition.speed === undefined ? {} : { [definition.speed]: speedAt(shape, way, dead, curve, topX) };
     return document.commands[id] && { command: id, params };
   }
   const command = document.commands[definition.command];
@@ -55,13 +56,13 @@ export function steer(
   if (across === '' && along === '') return undefined;
   const direction =
     across === '' || along === '' ? `${across}${along}` : `${along}${across === 'left' ? 'Left' : 'Right'}`;
-  const speed = (name: string, way: number) => speedAt(command.params[name]?.value, way, dead, curve, top);
+  const speed = (name: string, way: number, top: number) => speedAt(command.params[name]?.value, way, dead, curve, top);
   return {
     command: definition.command,
     params: {
       [definition.direction]: direction,
-      [definition.x]: speed(definition.x, wayX),
-      [definition.y]: speed(definition.y, wayY),
+      [definition.x]: speed(definition.x, wayX, topX),
+      [definition.y]: speed(definition.y, wayY, topY),
     },
   };
 }

@@ -176,14 +176,16 @@ function resolved(value: unknown, options: OptionValues): unknown {
   return Object.fromEntries(Object.entries(value).map(([key, each]) => [key, resolved(each, options)]));
 }
 
-/** Every `{"option": name}` replaced by the number that the option's value is. */
-function resolveBounds(value: unknown, options: OptionValues): unknown {
+/** Every `{"option": name}` replaced by the number that the option's value is; under `names`, by the texts that it lists. */
+function resolveBounds(value: unknown, options: OptionValues, key?: string): unknown {
   if (Array.isArray(value)) return value.map((each) => resolveBounds(each, options));
   if (typeof value !== 'object' || value === null) return value;
   const named = optionNamed(value);
-  if (named !== undefined) return Number(options[named] ?? 0);
-  return Object.fromEntries(Object.entries(value).map(([key, each]) => [key, resolveBounds(each, options)]));
+  if (named !== undefined) return key === 'names' ? listed(String(options[named] ?? '')) : Number(options[named] ?? 0);
+  return Object.fromEntries(Object.entries(value).map(([name, each]) => [name, resolveBounds(each, options, name)]));
 }
+
+const listed = (text: string): string[] => (text.trim() === '' ? [] : text.split(',').map((each) => each.trim()));
 
 function optionNamed(value: object): string | undefined {
   const named = (value as { option?: unknown }).option;

@@ -54,7 +54,15 @@ const choice = z.strictObject({ value: z.string().min(1), title: titleSchema, wi
 
 /** What a value can be, for parameters and readings alike. */
 export const valueShape = z.discriminatedUnion('type', [
-  z.strictObject({ type: z.literal('whole'), ...numeric }),
+  z.strictObject({
+    type: z.literal('whole'),
+    ...numeric,
+    /**
+     * What the trade calls its values, the first for `min`: the F-numbers of an iris that the protocol counts in steps. Or the option in
+     * which they are listed, separated by commas. A value without a name is shown as its number.
+     */
+    names: orOption(z.array(z.string().max(20)).min(1).max(256)).optional(),
+  }),
   z.strictObject({ type: z.literal('decimal'), ...numeric }),
   z.strictObject({
     type: z.literal('text'),

@@ -291,6 +291,8 @@ const driveSchema = z.union([
     /** The parameters that take the speeds; their ranges are the slowest and the fastest. */
     x: nameSchema,
     y: nameSchema,
+    /** The reading, a number, that says how far it is zoomed in: the speed may depend on it. */
+    zoom: readingKeySchema.optional(),
   }),
 ]);
 

@@ -172,6 +172,7 @@ export function valueText(shape: ValueShape | undefined, value: Scalar): string 
   if (value === true) return 'on';
   if (value === false) return 'off';
   if (shape?.type === 'choice') return shape.choices.find((c) => c.value === value)?.title ?? String(value);
+  if (shape?.type === 'whole' && typeof value === 'number') return nameOf(shape, value) ?? String(value);
   if (shape?.type === 'time' && typeof value === 'number') {
     const writes = shape.writes === 'h:mm:ss:ff' ? 'h:mm:ss:ff' : Math.abs(value) < 3600 ? 'm:ss' : 'h:mm:ss';
     return writeTime({ writes, fps: shape.fps }, value);
@@ -182,8 +183,23 @@ export function valueText(shape: ValueShape | undefined, value: Scalar): string 
 /** A value with its unit: “12 dB”. */
 export function valueWithUnit(shape: ValueShape | undefined, value: Scalar): string {
   const text = valueText(shape, value);
+  // A name says its unit itself: F4, 1/50.
+  if (shape?.type === 'whole' && typeof value === 'number' && nameOf(shape, value) !== undefined) return text;
   return shape && 'unit' in shape && shape.unit ? `${text} ${shape.unit}` : text;
 }
+
+/** What the trade calls a value that the protocol counts in steps; `undefined` where it has no name of its own. */
+function nameOf({ min, names }: Extract<ValueShape, { type: 'whole' }>, value: number): string | undefined {
+  const name = names?.[value - Number(min ?? 0)];
+  return name === '' ? undefined : name;
+}
+
+/** Every value that has a name, with it; empty where none has. */
+export const namedValues = (shape: ValueShape): { readonly value: number; readonly title: string }[] => {
+  if (shape.type !== 'whole' || !shape.names?.length) return [];
+  const [min, max] = [Number(shape.min ?? 0), Number(shape.max ?? Infinity)];
+  return shape.names.flatMap((_, n) => (min + n > max ? [] : [{ value: min + n, title: valueText(shape, min + n) }]));
+};
 
 type Numeric = Extract<ValueShape, { type: 'whole' | 'decimal' }>;
 

@@ -1,4 +1,4 @@
-import { memberKey, splitKey, valueText, type DriverDocument, type DriverList } from '../driver';
+import { memberKey, splitKey, valueText, valueWithUnit, type DriverDocument, type DriverList } from '../driver';
 import { runningClock, whileRef, type RunningClock } from '../clock';
 import { lookNow, readingsOfLamps, type Lamp, type LampMemory, type LampSources } from '../lamp';
 import { readingsOfTiles, tilesNow, type PresetTile, type TileSources } from '../preset';
@@ -139,8 +139,7 @@ function rangeNow({ range, values }: Data, readingNow: ReadingNow, documentOf: D
   const ends = range.most ? { max: mostNow(range.most, range.max, values, readingNow) } : {};
   if (reading === undefined || typeof reading.value !== 'number') return { text: '–', doubt: 'unknown', ...ends };
   const clock = runningClock(ref, readingNow, documentOf);
-  const unit = shape && 'unit' in shape && shape.unit ? ` ${shape.unit}` : '';
-  const text = `${valueText(shape, reading.value)}${unit}`;
+  const text = valueWithUnit(shape, reading.value);
   return reading.freshness === 'fresh'
     ? { value: reading.value, text, ...ends, ...(clock ? { clock } : {}) }
     : { value: reading.value, text, ...ends, doubt: reading.freshness };

@@ -1,5 +1,5 @@
 import { runningClock, whileRef, type RunningClock } from '../clock';
-import { indexesOf, memberKey, splitKey, valueText, type DriverDocument } from '../driver';
+import { indexesOf, memberKey, splitKey, valueWithUnit, type DriverDocument } from '../driver';
 import type { Freshness, Reading } from '../reading';
 import { resolveReading, stillKey, type ControlRecord, type ReadingRef } from '../show';
 
@@ -65,10 +65,9 @@ export function shownNow(data: Data, readingNow: ReadingNow, documentOf: Documen
       const reading = readingNow(ref);
       if (typeof reading?.value !== 'number') return { kind: 'bar', text: '–', doubt: 'unknown' };
       const shape = documentOf(ref.device)?.readings[splitKey(ref.key).family]?.value;
-      const unit = shape && 'unit' in shape && shape.unit ? ` ${shape.unit}` : '';
       const { min } = shows;
       const max = mostNow(shows.most, shows.max, values, readingNow);
-      const text = `${valueText(shape, reading.value)}${unit}`;
+      const text = valueWithUnit(shape, reading.value);
       // What a level was is no level: a bar in doubt is empty.
       if (reading.freshness !== 'fresh') return { kind: 'bar', text, doubt: reading.freshness };
       const clock = runningClock(ref, readingNow, documentOf);

@@ -13,6 +13,7 @@ import {
   type PresetRecord,
   type SendSpec,
   type WatchRecord,
+  stickSettings,
 } from '../show';
 import { sendsOfWatch } from '../watch';
 import type { ControlInContext } from './contexts';
@@ -132,7 +133,8 @@ export class CommandUses {
   ): void {
     const document = this.documentOf(device);
     const [x, y] = [axes === 'along' ? 0 : 0.5, axes === 'across' ? 0 : 0.5];
-    const steering = document && steer(document, drive, x, y, { axes, ...settings });
+    const steering =
+      document && steer(document, drive, x, y, stickSettings({ axes, ...settings }, undefined, { slow: false }));
     this.add({ device, command: steering?.command ?? drive }, steering?.params ?? {}, by);
   }
 

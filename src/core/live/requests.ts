@@ -60,6 +60,8 @@ export const clientMessageSchema = z.discriminatedUnion('t', [
     control: idSchema,
     x: z.number(),
     y: z.number().min(-1).max(1).optional(),
+    /** Of a stick: as slowly as the device is set to go then. */
+    slow: z.literal(true).optional(),
     guard: z.boolean().optional(),
     context: contextSchema,
   }),

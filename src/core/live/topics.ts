@@ -273,9 +273,13 @@ export interface ControlView {
     readonly jumps?: true;
     /** Its value is a time in seconds. */
     readonly isTime?: true;
+    /** What its values are called, the first for `min`. */
+    readonly names?: readonly string[];
   };
   /** Of a stick that goes one way only. */
   readonly axes?: 'across' | 'along';
+  /** Of a stick: the fastest that its device is set to go, in per cent. */
+  readonly top?: number;
   /** Of presets: tiles side by side, and what may be done on this screen besides recalling one. */
   readonly presets?: {
     readonly columns?: number;

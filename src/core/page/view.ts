@@ -1,11 +1,20 @@
-import { memberKey, type DriverDocument } from '../driver';
+import { memberKey, namedValues, valueWithUnit, type DriverDocument, type ValueShape } from '../driver';
 import type { ControlView } from '../live';
 import { sendsOfMacro } from '../macro';
 import { handlingOf } from '../press';
-import { drivenBy, snapshotCalled, type ControlRecord, type MacroRecord } from '../show';
+import {
+  drivenBy,
+  snapshotCalled,
+  stickSettings,
+  type ControlRecord,
+  type DeviceRecord,
+  type MacroRecord,
+} from '../show';
 
 interface Sources {
   readonly documentOf: (device: string) => DriverDocument | undefined;
+  /** How a device is set to be steered. */
+  readonly steeringOf?: (device: string) => DeviceRecord['data']['steering'];
   /** The tag of a device, where the page shows tags. */
   readonly tagOf: (device: string) => string | undefined;
   /** The macros of the show: one that sends what is risky is begun as that would be sent. */
@@ -15,7 +24,10 @@ interface Sources {
 }
 
 /** What a screen has to know of a control besides its face: its place, its kind, and how it wants to be handled. */
-export function viewOf(data: ControlRecord['data'], { documentOf, tagOf, macroOf, isBlack }: Sources): ControlView {
+export function viewOf(
+  data: ControlRecord['data'],
+  { documentOf, steeringOf, tagOf, macroOf, isBlack }: Sources,
+): ControlView {
   const { type, col, row, cols, rows, tint, icon, picture, sets } = data;
   const { pressable, sends, holds, guard, asks } = handlingOf(data, {
     isRisky: (send) => {
@@ -46,7 +58,7 @@ export function viewOf(data: ControlRecord['data'], { documentOf, tagOf, macroOf
     ...rangeView(data, documentOf),
     ...listView(data, documentOf),
     ...presetsView(data, documentOf),
-    ...stickView(data, documentOf),
+    ...stickView(data, documentOf, steeringOf),
   };
 }
 
@@ -68,8 +80,15 @@ function rangeView({ range }: ControlRecord['data'], documentOf: Sources['docume
       quicken,
       ...(jumps ? { jumps } : {}),
       ...(shape?.type === 'time' ? { isTime: true } : {}),
+      ...namesView(shape, min, max),
     },
   };
+}
+
+function namesView(shape: ValueShape | undefined, min: number, max: number): { names?: readonly string[] } {
+  if (!shape || !Number.isInteger(min) || namedValues(shape).length === 0) return {};
+  const count = Math.min(256, Math.floor(max) - min + 1);
+  return { names: Array.from({ length: Math.max(0, count) }, (_, n) => valueWithUnit(shape, min + n)) };
 }
 
 function listView({ list }: ControlRecord['data'], documentOf: Sources['documentOf']): Pick<ControlView, 'list'> {
@@ -106,12 +125,18 @@ function presetsView(
   };
 }
 
-/** Which ways a stick goes; a rocker goes one way only. */
-function stickView({ drive }: ControlRecord['data'], documentOf: Sources['documentOf']): Pick<ControlView, 'axes'> {
+/** Which ways a stick goes, and how fast; a rocker goes one way only. */
+function stickView(
+  { drive }: ControlRecord['data'],
+  documentOf: Sources['documentOf'],
+  steeringOf: Sources['steeringOf'],
+): Pick<ControlView, 'axes' | 'top'> {
   if (!drive) return {};
   const definition = documentOf(drive.device)?.drives[drive.drive];
   const axes = drive.axes ?? (definition && 'more' in definition ? 'along' : undefined);
-  return axes === undefined ? {} : { axes };
+  const { topX = 1, topY = 1 } = stickSettings(drive, steeringOf?.(drive.device)?.[drive.drive], { slow: false });
+  const top = Math.round(100 * (axes !== undefined ? topX : Math.max(topX, topY)));
+  return { ...(axes === undefined ? {} : { axes }), ...(top < 100 ? { top } : {}) };
 }
 
 /** The condition by which the driver knows that a command's parameter has its value: the reading, and the parameter that is its index. */

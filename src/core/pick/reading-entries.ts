@@ -1,4 +1,4 @@
-import { splitKey, valueText } from '../driver';
+import { splitKey, valueWithUnit } from '../driver';
 import { readingsToChoose, shapeOf, type ReadingChoices } from '../page';
 import type { DeviceRecord } from '../show';
 import type { PickEntry } from './word-search';
@@ -42,6 +42,5 @@ export function readingText({ readings, documentOf }: ReadingChoices, device: st
   const value = readings.get(device)?.[key]?.value;
   if (value === undefined) return undefined;
   const shape = shapeOf(documentOf(device), key);
-  const unit = shape && 'unit' in shape && shape.unit ? ` ${shape.unit}` : '';
-  return `${valueText(shape, value)}${unit}`;
+  return valueWithUnit(shape, value);
 }

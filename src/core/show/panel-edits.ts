@@ -23,8 +23,10 @@ export function newPanelEdit(records: readonly ShowRecord[], id: string, name: s
   return { title: `New panel ${name}`, changes: [{ op: 'add', record: { kind: 'panel', id, version: 1, data } }] };
 }
 
+/** What is `undefined` in `to` is taken out. */
 export function changePanelEdit(from: PanelRecord, to: Partial<PanelRecord['data']>, what: string): Edit {
-  const data = { ...from.data, ...to };
+  const given = Object.entries({ ...from.data, ...to }).filter(([, value]) => value !== undefined);
+  const data = Object.fromEntries(given) as PanelRecord['data'];
   return { title: `${what} of panel ${from.data.name}`, changes: [{ op: 'update', from, to: { ...from, data } }] };
 }
 

@@ -12,6 +12,7 @@ import { shownSchema } from './shown';
 import { glideSchema, snapshotDataSchema } from './snapshot';
 import { variableDataSchema } from './variable';
 import { watchDataSchema } from './watch';
+import { steeringSchema } from './steering';
 import { timerListSchema } from '../timers';
 
 /**
@@ -130,6 +131,8 @@ const deviceData = z.strictObject({
   timers: timerListSchema.optional(),
   /** What it may ask for itself over its connection: only to read and to fire watches, or anything; nothing when absent. */
   requests: z.enum(['reads', 'acts']).optional(),
+  /** How what it drives goes under a hand, by drive: see `Steering`. */
+  steering: z.record(z.string().max(60), steeringSchema).optional(),
   /** Of a switcher: its program is not on air by itself, only what its outputs feed to others. */
   offAir: z.literal(true).optional(),
   /** Commands and readings that this show adds to the device's driver. */
@@ -353,6 +356,8 @@ const panelDataSchema = z.strictObject({
   brightness: z.number().int().min(20).max(100).default(100),
   /** All screens of this panel have the same page, level and picks. */
   linked: z.literal(true).optional(),
+  /** The fastest that its screens move anything, as a part of the usual: 1 when absent. */
+  topSpeed: z.number().min(0.05).max(1).optional(),
   /** Its screens are told when health finds something beyond its limit. */
   tellsHealth: z.literal(true).optional(),
 });

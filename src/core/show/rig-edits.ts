@@ -4,6 +4,7 @@ import type { Edit, RecordChange } from './edit';
 import type { DeviceRecord, ShowRecord, TieRecord } from './records';
 import { usersOfDevice } from './references';
 import type { TableRow } from './rig-table';
+import type { Steering } from './steering';
 
 /** The edits of the rig, as values. */
 
@@ -131,6 +132,19 @@ function setDisplays(from: DeviceRecord, displays: readonly Display[], title: st
   const { displays: _, ...rest } = from.data;
   const data = displays.length > 0 ? { ...rest, displays: [...displays] } : rest;
   return { title, changes: [{ op: 'update', from, to: { ...from, data } }] };
+}
+
+/** How what a device drives goes under a hand; what is `undefined` is as usual again. */
+export function steeringEdit(device: DeviceRecord, drive: string, change: Partial<Steering>): Edit {
+  const { [drive]: before, ...others } = device.data.steering ?? {};
+  const set = Object.entries({ ...before, ...change }).filter(([, value]) => value !== undefined);
+  const steering = { ...others, ...(set.length > 0 ? { [drive]: Object.fromEntries(set) as Steering } : {}) };
+  const { steering: _, ...rest } = device.data;
+  const data = Object.keys(steering).length > 0 ? { ...rest, steering } : rest;
+  return {
+    title: `Steering of ${device.data.tag}`,
+    changes: [{ op: 'update', from: device, to: { ...device, data } }],
+  };
 }
 
 /** What a device may ask for itself over its connection. */

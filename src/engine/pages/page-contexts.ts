@@ -2,7 +2,14 @@ import { readingsOfFace, type FaceView } from '../../core/face';
 import { lookNow, ReadingIndex } from '../../core/lamp';
 import type { PageDiff, PageView } from '../../core/live';
 import { canBeContext, inContext, pickedIn, readContextKey, zoneOf, type PageContext } from '../../core/page';
-import { drivenBy, readingId, type ControlRecord, type PageRecord, type Zone } from '../../core/show';
+import {
+  drivenBy,
+  readingId,
+  type ControlRecord,
+  type DeviceRecord,
+  type PageRecord,
+  type Zone,
+} from '../../core/show';
 import type { ReadingStore } from '../devices/readings';
 import type { ShowChange } from '../parts';
 import type { TopicBook } from '../topics/topic-book';
@@ -48,6 +55,8 @@ export class PageContexts {
     else if (change.kind === 'macro' || change.kind === 'snapshot') this.onMacro();
     else if (change.kind === 'tie') this.onTies();
     else if (change.kind === 'preset') this.onPreset();
+    else if (change.kind === 'device' && change.now && change.before && !isShownAlike(change.now, change.before))
+      this.onDevice(change.id);
   }
 
   private publish(key: string, diff: PageDiff): void {
@@ -316,3 +325,9 @@ export class PageContexts {
     this.faces.forget(context, id);
   }
 }
+
+/** True when what pages show of a device besides its readings has not changed. */
+const isShownAlike = ({ data: now }: DeviceRecord, { data: before }: DeviceRecord): boolean =>
+  now.tag === before.tag &&
+  now.name === before.name &&
+  JSON.stringify(now.steering) === JSON.stringify(before.steering);

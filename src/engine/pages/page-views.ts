@@ -13,6 +13,7 @@ export class PageViews {
   viewOf(control: ControlRecord): ControlView {
     return viewOf(control.data, {
       documentOf: this.show.documentOf,
+      steeringOf: (device) => this.show.devices.get(device)?.data.steering,
       tagOf: this.show.pages.get(control.data.page)?.data.badges ? this.tagOf : () => undefined,
       macroOf: (id) => this.show.macros.get(id),
       isBlack: this.show.isBlack,

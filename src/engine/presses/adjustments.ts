@@ -3,7 +3,15 @@ import { fitted } from '../../core/lamp';
 import type { Aim, AsRunSend, PressReport, TurnMessage } from '../../core/live';
 import { barredReason, type Why, type FinalOutcome } from '../../core/press';
 import type { Scalar } from '../../core/result';
-import { isLive, resolveArgument, type ControlRecord, type DeviceRecord } from '../../core/show';
+import {
+  isLive,
+  resolveArgument,
+  stickSettings,
+  zoomKeyOf,
+  zoomPart,
+  type ControlRecord,
+  type DeviceRecord,
+} from '../../core/show';
 import type { ReadingStore } from '../devices/readings';
 import type { PageContexts } from '../pages/page-contexts';
 import type { AsRun } from '../record/as-run';
@@ -16,15 +24,18 @@ import type { RunningShow } from '../show/running-show';
 
 /** What a hand does on a fader, a dial or a stick, from touching it to letting go. */
 interface Adjustment {
-  readonly request: Omit<TurnMessage, 't' | 'x' | 'y'> & { readonly who: string };
+  readonly request: Omit<TurnMessage, 't' | 'x' | 'y' | 'slow'> & { readonly who: string };
   readonly control: ControlRecord;
   readonly device: DeviceRecord;
   readonly driver: CompiledDriver;
   readonly aim: Aim;
   readonly startedAt: number;
   readonly tell: (report: PressReport) => void;
+  /** The panel whose screen it is on. */
+  readonly panel: string | undefined;
   x: number;
   y: number;
+  slow: boolean;
   sentAt: number;
   /** What was sent last, so that the same is not sent again. */
   sent: string;
@@ -39,6 +50,14 @@ interface Adjustment {
   over: boolean;
   next: NodeJS.Timeout | undefined;
   idle: NodeJS.Timeout | undefined;
+}
+
+type Drive = NonNullable<ControlRecord['data']['drive']>;
+
+/** Whose hand it is. */
+interface Who {
+  readonly who: string;
+  readonly panel?: string | undefined;
 }
 
 interface AdjustmentSources {
@@ -72,14 +91,15 @@ export class Adjustments {
   turn(
     message: TurnMessage,
     control: ControlRecord | undefined,
-    who: string,
+    { who, panel }: Who,
     tell: (report: PressReport) => void,
   ): void {
     const known = this.open.get(message.id);
-    const adjustment = known ?? this.begin(message, control, who, tell);
+    const adjustment = known ?? this.begin(message, control, { who, panel }, tell);
     if (!adjustment) return;
     adjustment.x = message.x;
     adjustment.y = message.y ?? 0;
+    adjustment.slow = message.slow ?? false;
     this.still(message.id);
     if (adjustment.control.data.drive) this.steerSoon(adjustment);
     else this.setRange(adjustment);
@@ -121,7 +141,7 @@ export class Adjustments {
   private begin(
     message: TurnMessage,
     control: ControlRecord | undefined,
-    who: string,
+    { who, panel }: Who,
     tell: (report: PressReport) => void,
   ): Adjustment | undefined {
     const { show } = this.sources;
@@ -146,8 +166,10 @@ export class Adjustments {
       aim: this.sources.aims.aim,
       startedAt: performance.now(),
       tell,
+      panel,
       x: 0,
       y: 0,
+      slow: false,
       sentAt: -Infinity,
       sent: '',
       count: 0,
@@ -188,9 +210,33 @@ export class Adjustments {
 
   private steerNow(adjustment: Adjustment): void {
     const { drive } = adjustment.control.data;
-    const wanted = drive && steer(adjustment.driver.document, drive.drive, adjustment.x, adjustment.y, drive);
+    const { x, y, driver } = adjustment;
+    const wanted = drive && steer(driver.document, drive.drive, x, y, this.settingsOf(adjustment, drive));
     if (!wanted) return this.halt(adjustment);
     this.send(adjustment, wanted.command, wanted.params, 'urgent');
+  }
+
+  /** How the stick handles now. The device as the show has it now is meant: its speeds may be set while it moves. */
+  private settingsOf({ device, driver, slow, panel }: Adjustment, { drive, ...ofStick }: Drive) {
+    const { show, readings } = this.sources;
+    const key = zoomKeyOf(driver.document, drive);
+    // An old value is nearer the truth than none.
+    const value = key === undefined ? undefined : readings.get({ device: device.id, key })?.value;
+    return stickSettings(ofStick, show.devices.get(device.id)?.data.steering?.[drive], {
+      slow,
+      panelTop: panel === undefined ? undefined : show.panels.get(panel)?.data.topSpeed,
+      zoom: zoomPart(driver.document, drive, value),
+    });
+  }
+
+  /** A camera that is zoomed while it pans goes slower or faster at once. */
+  onReadings(device: string, keys: readonly string[]): void {
+    for (const adjustment of this.open.values()) {
+      const { drive } = adjustment.control.data;
+      if (!drive || adjustment.device.id !== device || adjustment.sent === '') continue;
+      const zoom = zoomKeyOf(adjustment.driver.document, drive.drive);
+      if (zoom !== undefined && keys.includes(zoom)) this.steerSoon(adjustment);
+    }
   }
 
   /** Stops what the stick has set moving. */

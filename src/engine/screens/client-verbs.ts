@@ -224,7 +224,9 @@ export class ClientVerbs {
       // A hand that moves is a hand that is heard.
       this.sources.held.still(client, message.id);
     }
-    this.sources.adjustments.turn(message, control, client.who, (report) => client.send(report));
+    const { adjustments, panels } = this.sources;
+    const hand = { who: client.who, panel: panels.screens.panelOf(client) };
+    adjustments.turn(message, control, hand, (report) => client.send(report));
   }
 
   /** An act of a list. */

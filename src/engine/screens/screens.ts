@@ -56,6 +56,11 @@ export class Screens {
     return [...this.screens.values()].map(({ view }) => view);
   }
 
+  /** The panel that a screen shows. */
+  panelOf(client: HubClient): string | undefined {
+    return client.principal.panel ?? this.screens.get(client)?.view.panel;
+  }
+
   private get view(): ScreensView {
     return Object.fromEntries([...this.screens.values()].map(({ client, view }) => [client.name, view]));
   }

@@ -1,7 +1,14 @@
 'use client';
 
 import type { InputHTMLAttributes } from 'react';
-import { memberKey, takesReading, type DriverParameter, type DriverReading } from '../../core/driver';
+import {
+  memberKey,
+  namedValues,
+  takesReading,
+  type DriverParameter,
+  type DriverReading,
+  type ValueShape,
+} from '../../core/driver';
 import type { ReadingsView } from '../../core/live';
 import type { Scalar } from '../../core/result';
 import { CommitInput, Select } from '../kit';
@@ -74,9 +81,15 @@ function optionsOf(
         ? shape.choices
         : shape.type === 'onOff'
           ? onOff
-          : undefined;
+          : namedOptions(shape);
   if (!offered || value === undefined || offered.some((option) => option.value === value)) return offered;
   return [{ value, title: `${String(value)}, not listed now` }, ...offered];
+}
+
+/** The values that the trade has names for. */
+function namedOptions(shape: ValueShape): readonly Option[] | undefined {
+  const named = namedValues(shape);
+  return named.length > 0 ? named : undefined;
 }
 
 const onOff: readonly Option[] = [

@@ -24,7 +24,8 @@ export type Invited = Extract<ServerMessage, { t: 'invited' }>;
 
 /** A hand on something that turns. */
 export interface Turning {
-  readonly to: (x: number, y?: number) => void;
+  /** @param slow of a stick: as slowly as its device is set to go then */
+  readonly to: (x: number, y?: number, slow?: true) => void;
   readonly release: () => void;
 }
 
@@ -136,8 +137,8 @@ export class LiveClient {
   turn(page: string, control: string, context?: string): Turning {
     const id = this.presses.begin(control);
     return {
-      to: (x, y) => {
-        const at = y === undefined ? { x } : { x, y };
+      to: (x, y, slow) => {
+        const at = { x, ...(y === undefined ? {} : { y }), ...(slow ? { slow } : {}) };
         if (!this.socket.say({ t: 'turn', id, page, control, ...at, ...within(context) }))
           this.presses.lose(id, nothingSent);
       },

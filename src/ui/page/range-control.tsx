@@ -121,7 +121,8 @@ export default function RangeControl({ id, page, context, face, view, mark, disa
     set(to);
   };
   const isTime = view.range?.isTime ?? false;
-  const handText = isTime ? clockText(hand ?? 0) : `${hand}${unit ? ` ${unit}` : ''}`;
+  const named = hand === undefined ? undefined : view.range?.names?.[hand - min];
+  const handText = named ?? (isTime ? clockText(hand ?? 0) : `${hand}${unit ? ` ${unit}` : ''}`);
   const knownText = running === undefined ? (face.range?.text ?? '–') : clockText(running);
   const shown = hand === undefined ? knownText : handText;
   return (

@@ -26,13 +26,19 @@ export default function StickControl({ id, page, context, face, view, mark, disa
   const turning = useRef<Turning>(undefined);
   const byPointer = useRef(false);
   const keys = useRef(new Set<string>());
+  const [slow, setSlow] = useState(false);
 
-  const set = (to: StickPlace) => {
+  const set = (to: StickPlace, slowly = slow) => {
     turning.current ??= live.turn(page, id, context);
     const x = axes === 'along' ? 0 : Math.max(-1, Math.min(1, to.x));
     const y = axes === 'across' ? 0 : Math.max(-1, Math.min(1, to.y));
     setAt({ x, y });
-    turning.current.to(x, y);
+    turning.current.to(x, y, slowly || undefined);
+  };
+  /** Also while the stick is in a hand. */
+  const goSlowly = (on: boolean) => {
+    setSlow(on);
+    if (turning.current) set(at, on);
   };
   const end = () => {
     turning.current?.release();
@@ -98,6 +104,55 @@ export default function StickControl({ id, page, context, face, view, mark, disa
         {mark && mark.outcome !== 'confirmed' && <OutcomeMark key={mark.control} mark={mark} />}
       </Face>
       <StickPad at={at} axes={axes} />
+      <SlowKey isOn={slow} top={view.top} disabled={disabled ?? false} onTurn={goSlowly} />
     </div>
+  );
+}
+
+interface SlowKeyProps {
+  readonly isOn: boolean;
+  /** The fastest that the device is set to go, in per cent. */
+  readonly top: number | undefined;
+  readonly disabled: boolean;
+  readonly onTurn: (on: boolean) => void;
+}
+
+/** A finger that stays on the key for longer than this means slow only while it stays. */
+const momentaryMs = 400;
+
+/** Slow: a tap turns it on and off; held, it is on while it is held. */
+function SlowKey({ isOn, top, disabled, onTurn }: SlowKeyProps) {
+  const pressedAt = useRef<number>(undefined);
+  const release = () => {
+    if (pressedAt.current !== undefined && performance.now() - pressedAt.current > momentaryMs) onTurn(false);
+    pressedAt.current = undefined;
+  };
+  return (
+    <button
+      type="button"
+      className="flex min-h-11 flex-none items-center justify-center gap-2 border-t border-rule-strong px-1 text-[14px] font-semibold aria-pressed:bg-ink aria-pressed:text-ground"
+      aria-pressed={isOn}
+      disabled={disabled}
+      // The stick beside it stays in the other hand.
+      onPointerDown={(event) => {
+        event.stopPropagation();
+        event.preventDefault();
+        if (event.button !== 0) return;
+        event.currentTarget.setPointerCapture(event.pointerId);
+        pressedAt.current = isOn ? undefined : performance.now();
+        onTurn(!isOn);
+      }}
+      onPointerUp={release}
+      onPointerCancel={release}
+      onKeyDown={(event) => {
+        if (event.key !== 'Enter' && event.key !== ' ') return;
+        event.preventDefault();
+        event.stopPropagation();
+        if (!event.repeat) onTurn(!isOn);
+      }}
+    >
+      Slow
+      {top !== undefined && <span className="font-normal text-ink-soft">max {top} %</span>}
+    </button>
   );
 }

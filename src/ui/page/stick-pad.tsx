@@ -17,7 +17,7 @@ interface Props {
 /** What a stick moves on; a rocker has a line across its middle, where it springs back to. */
 export const StickPad = ({ at, axes }: Props) => (
   <span
-    className="stick-pad relative m-2 min-h-24 flex-1 border-2 border-rule-strong data-[axes=across]:min-h-16 [&_i]:absolute [&_i]:h-11 [&_i]:w-11 [&_i]:transform-[translate(-50%,-50%)_rotate(45deg)] [&_i]:border-4 [&_i]:border-ink-soft [&_i]:bg-tape [&_i[data-off]]:border-accent"
+    className="stick-pad relative m-2 min-h-16 flex-1 border-2 border-rule-strong data-[axes=across]:min-h-16 [&_i]:absolute [&_i]:h-11 [&_i]:w-11 [&_i]:transform-[translate(-50%,-50%)_rotate(45deg)] [&_i]:border-4 [&_i]:border-ink-soft [&_i]:bg-tape [&_i[data-off]]:border-accent"
     data-axes={axes}
     aria-hidden
   >

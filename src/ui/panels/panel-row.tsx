@@ -15,8 +15,9 @@ import { useDesk } from '../desk';
 import { GearBindings } from './gear-bindings';
 import { HiddenControls } from './hidden-controls';
 import { JoinPart } from './join-part';
-import { Button, buttonClass, NumberField, Switch } from '../kit';
+import { Button, buttonClass } from '../kit';
 import { PanelPagesField } from './panel-pages-field';
+import { PanelSettings } from './panel-settings';
 
 interface Props {
   readonly panel: PanelRecord;
@@ -24,14 +25,14 @@ interface Props {
   readonly show: DeskView;
 }
 
-type Part = 'pages' | 'hidden' | 'gear' | 'join';
+type Part = 'pages' | 'hidden' | 'settings' | 'gear' | 'join';
 
 /** One panel: its name and address, what it shows, and the way in. */
 export function PanelRow({ panel, pages, show }: Props) {
   const desk = useDesk();
   const [open, setOpen] = useState<Part>();
   const [wrong, setWrong] = useState<string>();
-  const { name, path, brightness, linked, pages: own, hidden } = panel.data;
+  const { name, path, pages: own, hidden } = panel.data;
   const change = (to: Partial<PanelRecord['data']>, what: string) => void desk.edit(changePanelEdit(panel, to, what));
   const bindings = show.records.filter(
     (record): record is BindingRecord => record.kind === 'binding' && record.data.panel === panel.id,
@@ -82,43 +83,9 @@ export function PanelRow({ panel, pages, show }: Props) {
             {bindings.length} on hand gear
           </Button>
         )}
-        <NumberField
-          label="Brightness"
-          labelAt="before"
-          unit="%"
-          min={20}
-          max={100}
-          step={5}
-          value={brightness}
-          className="[&_input]:w-19"
-          onCommit={(to) => change({ brightness: Math.round(to) }, 'Brightness')}
-        />
-        <Switch
-          label="Linked"
-          title="All screens of this panel have the same page, level and picks"
-          checked={linked ?? false}
-          onChange={(checked) => {
-            const { linked: _, ...rest } = panel.data;
-            const data = checked ? { ...rest, linked: true as const } : rest;
-            void desk.edit({
-              title: `Link of panel ${name}`,
-              changes: [{ op: 'update', from: panel, to: { ...panel, data } }],
-            });
-          }}
-        />
-        <Switch
-          label="Notices"
-          title="Screens of this panel show what goes beyond its limit on the Health page"
-          checked={panel.data.tellsHealth ?? false}
-          onChange={(checked) => {
-            const { tellsHealth: _, ...rest } = panel.data;
-            const data = checked ? { ...rest, tellsHealth: true as const } : rest;
-            void desk.edit({
-              title: `Health notices of panel ${name}`,
-              changes: [{ op: 'update', from: panel, to: { ...panel, data } }],
-            });
-          }}
-        />
+        <Button aria-expanded={open === 'settings'} onClick={() => toggle('settings')}>
+          Settings
+        </Button>
         <span className="ml-auto flex gap-2">
           <a className={buttonClass()} href={`/panel/${path}`} target="_blank">
             Open
@@ -143,6 +110,7 @@ export function PanelRow({ panel, pages, show }: Props) {
       {open === 'pages' && (
         <PanelPagesField pages={pages} own={own} onChange={(to) => change({ pages: [...to] }, 'Pages')} />
       )}
+      {open === 'settings' && <PanelSettings panel={panel.data} onChange={change} />}
       {open === 'gear' && bindings.length > 0 && <GearBindings show={show} bindings={bindings} />}
       {open === 'hidden' && (
         <HiddenControls

@@ -18,6 +18,7 @@ import { MovedNote } from './moved-note';
 import { needsOf } from './rig-order';
 import { ReadingsPane } from './readings-pane';
 import { SettingsTab } from './settings-tab';
+import { SteeringPane } from './steering-pane';
 import { TestPane } from './test-pane';
 import { canCompare, UnusedTest } from './unused-test';
 import { hasInputs, TiesPane } from './ties-pane';
@@ -28,7 +29,17 @@ import { UsedByTab } from './used-by-tab';
 import { WireTab } from './wire-tab';
 
 export type DeviceTab =
-  'test' | 'try' | 'readings' | 'settings' | 'commands' | 'sources' | 'displays' | 'timers' | 'wire' | 'uses';
+  | 'test'
+  | 'try'
+  | 'readings'
+  | 'settings'
+  | 'steering'
+  | 'commands'
+  | 'sources'
+  | 'displays'
+  | 'timers'
+  | 'wire'
+  | 'uses';
 
 interface Props {
   readonly show: DeskView;
@@ -72,6 +83,7 @@ export function DeviceDetails(props: Props) {
     { id: 'settings', title: 'Settings' },
     ...(driver ? [{ id: 'commands' as const, title: 'Commands' }] : []),
     ...(hasInputs(driver) ? [{ id: 'sources' as const, title: 'Sources' }] : []),
+    ...(Object.keys(driver?.drives ?? {}).length > 0 ? [{ id: 'steering' as const, title: 'Steering' }] : []),
     ...(driver?.displays ? [{ id: 'displays' as const, title: 'Displays' }] : []),
     ...(driver?.link.service === 'timers' ? [{ id: 'timers' as const, title: 'Timers' }] : []),
     { id: 'wire', title: 'Wire' },
@@ -167,6 +179,7 @@ export function DeviceDetails(props: Props) {
         {shown === 'commands' && driver && <OwnAdditions drivers={show.drivers} device={device} driver={driver} />}
         {shown === 'sources' && driver && <TiesPane show={show} device={device} driver={driver} />}
         {shown === 'displays' && driver && <DisplaysPane show={show} device={device} driver={driver} />}
+        {shown === 'steering' && driver && <SteeringPane device={device} driver={driver} />}
         {shown === 'timers' && <TimersPane device={device} />}
         {shown === 'wire' && <WireTab device={id} />}
         {shown === 'uses' && <UsedByTab show={show} device={device} uses={uses} />}

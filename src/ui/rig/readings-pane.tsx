@@ -1,6 +1,6 @@
 'use client';
 
-import { readingTitle, splitKey, type DriverDocument } from '../../core/driver';
+import { readingTitle, splitKey, valueWithUnit, type DriverDocument } from '../../core/driver';
 import { clockText } from '../../core/face';
 import { inNumberOrder } from '../../core/number-order';
 import type { Reading } from '../../core/reading';
@@ -29,7 +29,6 @@ export function ReadingsPane({
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(230px,1fr))] gap-x-6 gap-y-0">
         {rows.map(([key, reading]) => {
           const definition = driver?.readings[splitKey(key).family];
-          const unit = definition && 'unit' in definition.value ? definition.value.unit : undefined;
           return (
             <li
               key={key}
@@ -38,8 +37,7 @@ export function ReadingsPane({
             >
               <span className="text-ink-soft">{readingTitle(driver, key) ?? key}</span>
               <b>
-                <TrailLine numbers={trails.get(key)?.numbers ?? []} />{' '}
-                <VeiledText text={valueText(reading, definition)} /> {unit}
+                <TrailLine numbers={trails.get(key)?.numbers ?? []} /> <VeiledText text={textOf(reading, definition)} />
               </b>
               {trails.get(key)?.changedAt !== undefined && now > 0 && (
                 <span className="w-full text-[13px] text-ink-soft">
@@ -60,10 +58,11 @@ export function ReadingsPane({
   );
 }
 
-function valueText({ value }: Reading, definition: DriverDocument['readings'][string] | undefined): string {
+function textOf({ value }: Reading, definition: DriverDocument['readings'][string] | undefined): string {
   if (definition?.value.type === 'time' && typeof value === 'number') return clockText(value);
   if (value === true) return 'yes';
-  return value === false ? 'no' : String(value ?? '–');
+  if (value === false) return 'no';
+  return value === undefined ? '–' : valueWithUnit(definition?.value, value);
 }
 
 const width = 56;

@@ -1,0 +1,58 @@
+'use client';
+
+import type { PanelRecord } from '../../core/show';
+import { NumberField, Switch } from '../kit';
+
+interface Props {
+  readonly panel: PanelRecord['data'];
+  readonly onChange: (to: Partial<PanelRecord['data']>, what: string) => void;
+}
+
+/** How the screens of a panel behave. */
+export function PanelSettings({ panel, onChange }: Props) {
+  const { name, brightness, topSpeed = 1, linked = false, tellsHealth = false } = panel;
+  return (
+    <div
+      role="group"
+      aria-label={`Settings of ${name}`}
+      className="grid grid-cols-[repeat(auto-fill,minmax(17rem,1fr))] items-start gap-x-6 gap-y-3 pt-2.5 [&_input]:w-24"
+    >
+      <NumberField
+        label="Brightness"
+        unit="%"
+        min={20}
+        max={100}
+        step={5}
+        value={brightness}
+        onCommit={(to) => onChange({ brightness: Math.round(to) }, 'Brightness')}
+      />
+      <NumberField
+        label="Fastest"
+        unit="%"
+        min={5}
+        max={100}
+        step={5}
+        value={Math.round(topSpeed * 100)}
+        help="How fast its sticks and rockers go, as a share of what each camera is set to."
+        onCommit={(to) => onChange({ topSpeed: to === 100 ? undefined : to / 100 }, 'Top speed')}
+      />
+      <Explained text="All its screens have the same page, level and picks.">
+        <Switch label="Linked" checked={linked} onChange={(on) => onChange({ linked: on || undefined }, 'Link')} />
+      </Explained>
+      <Explained text="Its screens show what goes beyond its limit on the Health page.">
+        <Switch
+          label="Notices"
+          checked={tellsHealth}
+          onChange={(on) => onChange({ tellsHealth: on || undefined }, 'Health notices')}
+        />
+      </Explained>
+    </div>
+  );
+}
+
+const Explained = ({ text, children }: { readonly text: string; readonly children: React.ReactNode }) => (
+  <div className="grid gap-1">
+    {children}
+    <p className="text-[13px] text-ink-soft">{text}</p>
+  </div>
+);
