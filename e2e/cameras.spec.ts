@@ -139,3 +139,47 @@ test('a page for the cameras of the rig is made in one act, for one or for all',
   const { pan, presets } = await camera(program, 'c4');
   expect(pan).toBeCloseTo(presets[2]?.pan ?? 0, 0);
 });
+
+test('a camera goes as fast as it is set to, and slowly while Slow is on', async ({ page, ownProgram: program }) => {
+  await page.goto(`${program.url}/rig`);
+  await page.getByRole('row', { name: 'Start tower', exact: true }).click();
+  const device = page.getByRole('article', { name: 'Start tower' });
+  await device.getByRole('tab', { name: 'Steering' }).click();
+  for (const axis of ['pan', 'tilt']) {
+    await device.getByLabel(`Fastest ${axis}`).fill('50');
+    await device.getByLabel(`Fastest ${axis}`).press('Enter');
+  }
+  const slowest = device.getByRole('group', { name: 'Pan and tilt' }).getByLabel('Slow');
+  await slowest.fill('5');
+  await slowest.press('Enter');
+
+  await page.goto(`${program.url}/panel/cameras`);
+  await page.getByRole('button', { name: /C1 Start tower/ }).click();
+  const stick = page.locator('[data-kind="stick"]').filter({ hasText: 'Pan and tilt' });
+  const slow = stick.getByRole('button', { name: /^Slow/ });
+  await expect(slow).toContainText('max 50 %');
+  const wayIn = async (ms: number) => {
+    await stick.focus();
+    await page.keyboard.down('ArrowRight');
+    await expect.poll(async () => (await camera(program, 'c1')).moving).toBe(true);
+    const from = (await camera(program, 'c1')).pan;
+    await page.waitForTimeout(ms);
+    const way = (await camera(program, 'c1')).pan - from;
+    await page.keyboard.up('ArrowRight');
+    await expect.poll(async () => (await camera(program, 'c1')).moving).toBe(false);
+    return way;
+  };
+  const usual = await wayIn(1500);
+  await slow.click();
+  await expect(slow).toHaveAttribute('aria-pressed', 'true');
+  expect(await wayIn(1500)).toBeLessThan(usual * 0.7);
+  // Held, it is on only while it is held.
+  await slow.click();
+  await expect(slow).toHaveAttribute('aria-pressed', 'false');
+  await slow.hover();
+  await page.mouse.down();
+  await expect(slow).toHaveAttribute('aria-pressed', 'true');
+  await page.waitForTimeout(600);
+  await page.mouse.up();
+  await expect(slow).toHaveAttribute('aria-pressed', 'false');
+});

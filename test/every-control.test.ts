@@ -121,24 +121,24 @@ const byHand: readonly Order[] = [
   ['SW1', { verb: 'mix' }, 1500],
   ['SW1', { verb: 'black', on: true }, 1500],
   ['SW1', { verb: 'black', on: false }, 1500],
-  ['SW1', { verb: 'key', key: 1, on: true }, 100],
+  ['SW1', { verb: 'key', key: 1, on: true }, 400],
   ['SW1', { verb: 'key', key: 1, on: false }, 100],
   ...[1, 2, 3, 4].flatMap((box): Order[] => [
-    ['SW1', { verb: 'box', box, on: true }, 40],
-    ['SW1', { verb: 'box', box, on: false }, 40],
+    ['SW1', { verb: 'box', box, on: true }, 100],
+    ['SW1', { verb: 'box', box, on: false }, 100],
   ]),
   ...(['C1', 'C2', 'C3', 'C4'] as const).flatMap((tag): Order[] => [
     [tag, { verb: 'recall', preset: 0 }, 1500],
     [tag, { verb: 'move', pan: 6, tilt: 4, zoom: 3 }, 400],
     [tag, { verb: 'move' }, 100],
     [tag, { verb: 'focus', auto: false }, 200],
-    [tag, { verb: 'set', exposure: 'manual', iris: 4, gain: 9, whiteBalance: 'indoor' }, 1200],
-    [tag, { verb: 'set', whiteBalance: 'outdoor' }, 1200],
-    [tag, { verb: 'set', whiteBalance: 'manual', redGain: 60, blueGain: 190 }, 1200],
-    [tag, { verb: 'menu', on: true }, 1200],
+    [tag, { verb: 'set', exposure: 'manual', iris: 4, gain: 9, whiteBalance: 'indoor' }, 1100],
+    [tag, { verb: 'set', whiteBalance: 'outdoor' }, 1100],
+    [tag, { verb: 'set', whiteBalance: 'manual', redGain: 60, blueGain: 190 }, 1100],
+    [tag, { verb: 'menu', on: true }, 1100],
     [tag, { verb: 'menu', on: false }, 200],
-    [tag, { verb: 'tally', on: true }, 1200],
-    [tag, { verb: 'tally', on: false }, 1200],
+    [tag, { verb: 'tally', on: true }, 1100],
+    [tag, { verb: 'tally', on: false }, 1100],
   ]),
   ...(['E1', 'E2'] as const).flatMap((tag): Order[] => [
     [tag, { verb: 'record', on: true }, 200],
@@ -160,9 +160,9 @@ const byHand: readonly Order[] = [
   ]),
   ['A1', { verb: 'main', level: -3 }, 100],
   ...range(1, 3).map((scene): Order => ['A1', { verb: 'recall', scene }, 100]),
-  ...[1, 2].flatMap((layer) => range(1, 6).map((template): Order => ['T1', { verb: 'load', layer, template }, 60])),
-  ...range(1, 6).map((row): Order => ['T1', { verb: 'row', layer: 1, row }, 60]),
-  ...range(1, 6).map((n): Order => ['T1', { verb: 'run', function: n }, 60]),
+  ...[1, 2].flatMap((layer) => range(1, 6).map((template): Order => ['T1', { verb: 'load', layer, template }, 200])),
+  ...range(1, 6).map((row): Order => ['T1', { verb: 'row', layer: 1, row }, 200]),
+  ...range(1, 6).map((n): Order => ['T1', { verb: 'run', function: n }, 200]),
   ...[1, 2].flatMap((layer): Order[] => [
     ['T1', { verb: 'take', layer }, 900],
     ['T1', { verb: 'out', layer }, 900],
@@ -177,8 +177,8 @@ const byHand: readonly Order[] = [
   ['G1', { verb: 'coil', n: 4, on: false }, 200],
   ['S1', { verb: 'text', row: 1, text: '1 LANE 4' }, 300],
   ['S1', { verb: 'text', row: 1, text: '1 LANE 2' }, 300],
-  ['S1', { verb: 'show', on: false }, 2200],
-  ['S1', { verb: 'show', on: true }, 2200],
+  ['S1', { verb: 'show', on: false }, 1100],
+  ['S1', { verb: 'show', on: true }, 1100],
   ['S1', { verb: 'clear' }, 300],
   ...screens.flatMap((tag): Order[] => [
     [tag, { verb: 'input', id: '32' }],
@@ -225,9 +225,8 @@ const byHand: readonly Order[] = [
   ].map(([path, body]): Order => ['V1', { verb: 'call', path: `/api/${path}`, body }, 60]),
   ...['source=Control boat/Program&mode=full', 'source=Finish/Line', 'source=Office/Results'].flatMap(
     (what): Order[] => [
-      ...(['W1', 'W2', 'W3'] as const).map((tag): Order => [tag, { verb: 'set', query: `at=all&${what}` }]),
       // They are asked once a second.
-      ['W1', { verb: 'set', query: 'at=1' }, 1300],
+      ...(['W1', 'W2', 'W3'] as const).map((tag): Order => [tag, { verb: 'set', query: `at=all&${what}` }, 1300]),
     ],
   ),
   ...range(0, 4).map((n): Order => ['H1', { verb: 'coil', n, on: true }]),
@@ -238,10 +237,12 @@ const byHand: readonly Order[] = [
   ['B1', { verb: 'text', row: 1, text: 'RACING' }, 300],
   ['B1', { verb: 'text', row: 1, text: 'BREAK' }, 300],
   // They are asked every five seconds at the latest.
-  ['D1', { verb: 'freeze', on: true }, 5500],
-  ...screens.map((tag): Order => [tag, { verb: 'turn', on: false }]),
-  ['D1', { verb: 'health', part: 'fan', health: 'well' }, 3000],
-  ...screens.map((tag): Order => [tag, { verb: 'turn', on: true }]),
+  ...screens.flatMap((tag): Order[] => [
+    [tag, { verb: 'freeze', on: true }, 5500],
+    [tag, { verb: 'turn', on: false }],
+    [tag, { verb: 'health', part: 'fan', health: 'well' }, 3000],
+    [tag, { verb: 'turn', on: true }],
+  ]),
 ];
 
 interface Panel {
@@ -361,10 +362,16 @@ describe('every control of the demo show', () => {
   });
 
   it('follows what is done at the devices by hand, on two panels alike', async () => {
-    for (const [tag, order, waitMs = 20] of byHand) {
-      await operate(tag, 'operate', order);
-      await wait(waitMs);
-    }
+    // Hands at different devices do not wait for each other.
+    const tags = [...new Set(byHand.map(([tag]) => tag))];
+    const atDevice = async (device: string) => {
+      for (const [tag, order, waitMs = 50] of byHand) {
+        if (tag !== device) continue;
+        await operate(tag, 'operate', order);
+        await wait(2 * waitMs);
+      }
+    };
+    await Promise.all(tags.map(atDevice));
     const sent = [
       ...lights.map((each) => ['L1', ...each] as const),
       ...timers.map((each) => ['TM1', ...each] as const),

@@ -33,7 +33,7 @@ async function run(more: object = {}): Promise<void> {
     await until(
       () => view().run === null,
       (over) => over === isOver,
-      120_000,
+      300_000,
     );
 }
 
@@ -190,7 +190,7 @@ describe('the line check of the demo show', () => {
       item.panels.includes(panel.id) || item.pages.some((page) => panel.data.pages.includes(page));
     expect(ofPanel.filter((item) => !isOfPanel(item)).map(({ title }) => title)).toEqual([]);
     expect(await check().begin({ ...order, sites: ['Nowhere'] }, 'test')).toMatch(/nothing to prove/);
-  }, 120_000);
+  }, 300_000);
 
   it('tries commands at the devices that are named, and puts every one back', async () => {
     const tags = ['A1', 'R1', 'D1', 'G1'] as const;
@@ -203,7 +203,7 @@ describe('the line check of the demo show', () => {
     expect(tried.filter(({ state }) => state === 'passed').length).toBeGreaterThan(20);
     expect(tried.filter(({ left }) => left)).toEqual([]);
     expect(differences(before, values(tags)).filter((path) => !moving.has(path))).toEqual([]);
-  }, 120_000);
+  }, 300_000);
 
   it('leaves alone what is on air: of the switcher only the preview is tried, and the program stays', async () => {
     const programs = new Set<unknown>();

@@ -27,7 +27,7 @@ export function PanelSettings({ panel, onChange }: Props) {
         onCommit={(to) => onChange({ brightness: Math.round(to) }, 'Brightness')}
       />
       <NumberField
-        label="Fastest"
+        label="Top speed"
         unit="%"
         min={5}
         max={100}
