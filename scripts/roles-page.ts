@@ -31,5 +31,13 @@ const paramsText = (params: Readonly<Record<string, ContractKind>>): string =>
 
 function kindText(kind: ContractKind): string {
   if (typeof kind !== 'string') return `one of ${kind.map((value) => `\`${value}\``).join(' ')}`;
-  return { number: 'a number', share: 'a share', onOff: 'on or off', text: 'a text', time: 'a time' }[kind];
+  return {
+    number: 'a number',
+    degrees: 'degrees',
+    percent: 'per cent',
+    share: 'a share',
+    onOff: 'on or off',
+    text: 'a text',
+    time: 'a time',
+  }[kind];
 }

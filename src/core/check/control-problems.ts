@@ -99,7 +99,9 @@ export function lackingWith(control: ControlRecord, made: string, device: string
       return [`${tag} has no command for “${title}”.`];
     }
     if (problem.what !== 'reading-gone') return isLack(problem.what) ? [problem.message] : [];
-    const title = document?.readings[splitKey(problem.key).family]?.title ?? problem.key;
+    // What another one counts in another unit has a name that no document has.
+    const key = problem.key.trim();
+    const title = document?.readings[splitKey(key).family]?.title ?? key;
     return [`${tag} does not report “${title}”.`];
   });
 }

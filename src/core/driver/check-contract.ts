@@ -87,6 +87,8 @@ export function contractMistakes(document: DriverDocument): Problem[] {
 export function fitsKind(kind: ContractKind, shape: ValueShape): boolean {
   switch (kind) {
     case 'number':
+    case 'degrees':
+    case 'percent':
       return shape.type === 'whole' || shape.type === 'decimal';
     case 'share':
       return (shape.type === 'whole' || shape.type === 'decimal') && shape.min !== undefined && shape.max !== undefined;
@@ -103,6 +105,10 @@ export function kindText(kind: ContractKind): string {
   switch (kind) {
     case 'number':
       return 'a number';
+    case 'degrees':
+      return 'a number of degrees';
+    case 'percent':
+      return 'a number in per cent';
     case 'share':
       return 'a number with a minimum and a maximum';
     case 'onOff':

@@ -2,10 +2,11 @@
  * What a parameter or a reading of a contract is.
  *
  * - `number`: counted or measured in the unit that the contract says; the same number everywhere.
+ * - `degrees`, `percent`: a number in this unit. A driver that counts otherwise does not offer it to pages of others.
  * - `share`: only its place between the least and the greatest value is the same, for example of a speed in steps of the protocol.
  * - a list: a choice of these values. A driver may have more of its own and may lack some.
  */
-export type ContractKind = 'number' | 'share' | 'onOff' | 'text' | 'time' | readonly string[];
+export type ContractKind = 'number' | 'degrees' | 'percent' | 'share' | 'onOff' | 'text' | 'time' | readonly string[];
 
 /**
  * The commands, readings and drives that all drivers of a role call the same, so that a page made for one device drives another of its
@@ -61,20 +62,19 @@ export const roleContracts: Readonly<Record<Role, RoleContract>> = {
   camera: {
     commands: {
       power: { on: 'onOff' },
-      // Pan and tilt in degrees, zoom and focus in per cent of their way.
       move: { direction: directions, panSpeed: 'share', tiltSpeed: 'share' },
       stopMoving: {},
-      moveTo: { pan: 'number', tilt: 'number', panSpeed: 'share', tiltSpeed: 'share' },
-      moveBy: { pan: 'number', tilt: 'number', panSpeed: 'share', tiltSpeed: 'share' },
+      moveTo: { pan: 'degrees', tilt: 'degrees', panSpeed: 'share', tiltSpeed: 'share' },
+      moveBy: { pan: 'degrees', tilt: 'degrees', panSpeed: 'share', tiltSpeed: 'share' },
       home: {},
       zoomIn: { speed: 'share' },
       zoomOut: { speed: 'share' },
       stopZoom: {},
-      zoomTo: { zoom: 'number' },
+      zoomTo: { zoom: 'percent' },
       focusNear: { speed: 'share' },
       focusFar: { speed: 'share' },
       stopFocus: {},
-      focusTo: { focus: 'number' },
+      focusTo: { focus: 'percent' },
       autoFocus: { on: 'onOff' },
       focusOnce: {},
       exposure: { mode: exposures },
@@ -105,10 +105,10 @@ export const roleContracts: Readonly<Record<Role, RoleContract>> = {
     },
     readings: {
       power: 'onOff',
-      pan: 'number',
-      tilt: 'number',
-      zoom: 'number',
-      focus: 'number',
+      pan: 'degrees',
+      tilt: 'degrees',
+      zoom: 'percent',
+      focus: 'percent',
       autoFocus: 'onOff',
       exposure: exposures,
       iris: 'share',

@@ -67,6 +67,12 @@ function bridgedCommand(contract: RoleContract, from: DriverDocument, to: Driver
   const command = name === undefined ? undefined : ownName(commandNames(to.contract), to.commands, name);
   if (name === undefined || command === undefined) return same;
   const kinds = contract.commands[name] ?? {};
+  const shapeIn = ({ contract: own, commands }: DriverDocument, known: string, param: string) =>
+    commands[known]?.params[ownParam(own, name, param)]?.value;
+  const isAlike = Object.entries(kinds).every(
+    ([param, kind]) => isCountedIn(kind, shapeIn(from, id, param)) && isCountedIn(kind, shapeIn(to, command, param)),
+  );
+  if (!isAlike) return { ...same, command: unlike(id) };
   const contractParam = (param: string) =>
     Object.keys(kinds).find((each) => ownParam(from.contract, name, each) === param);
   const paramName = (param: string) => {
@@ -97,9 +103,23 @@ function bridgedReading(
   const name = inContract(contract.readings, from.contract?.readings, family);
   const other = name === undefined ? undefined : ownName(to.contract?.readings, to.readings, name);
   if (name === undefined || other === undefined) return { key };
+  const kind = contract.readings[name];
+  if (!isCountedIn(kind, from.readings[family]?.value) || !isCountedIn(kind, to.readings[other]?.value))
+    return { key: unlike(key) };
   const index = /\[[^\]]*\]/.exec(key)?.[0];
-  return { key: index === undefined ? other : other.replace('[]', index), kind: contract.readings[name] };
+  return { key: index === undefined ? other : other.replace('[]', index), kind };
 }
+
+const units: Readonly<Partial<Record<string, string>>> = { degrees: '°', percent: '%' };
+
+/** False for a number that is counted in another unit than the contract says: the same number would be something else. */
+const isCountedIn = (kind: ContractKind | undefined, shape: ValueShape | undefined): boolean => {
+  const unit = typeof kind === 'string' ? units[kind] : undefined;
+  return unit === undefined || shape === undefined || ('unit' in shape && shape.unit === unit);
+};
+
+/** A name that no document has, for what the other document has by this name but counts otherwise. */
+const unlike = (name: string): string => `${name} `;
 
 /** `strip[3].level` and `strip[$strip].level` are of the family `strip[].level`. */
 const familyOf = (key: string): string => key.replace(/\[[^\]]*\]/, '[]');

@@ -1,11 +1,13 @@
 import { contractBridge, type ContractBridge, type DriverDocument } from '../driver';
 import type { Reading } from '../reading';
 import {
+  resolveArgument,
   sendsOfControl,
   withDevices,
   type ControlRecord,
   type PageRecord,
   type ReadingRef,
+  type SendSpec,
   type ShowRecord,
   type Zone,
 } from '../show';
@@ -129,7 +131,7 @@ export function drivingOther(data: Data, made: string, device: string, devices: 
   const driven = withDevices(bridge ? bridged(data, made, bridge) : data, (each) => (each === made ? device : each));
   const lacks =
     to !== undefined &&
-    (sendsOfControl(driven).some((send) => send.device === device && !to.commands[send.command]) ||
+    (sendsOfControl(driven).some((send) => send.device === device && !takes(to, send, driven.values)) ||
       (driven.drive?.device === device && !to.drives[driven.drive.drive]));
   return {
     ...driven,
@@ -152,6 +154,19 @@ export function madeFor(data: Data, made: string, device: string, devices: Known
   return withDevices(
     { ...bridged(data, made, bridge), ...(data.shifts ? { shifts: Object.fromEntries(shifts) } : {}) },
     to,
+  );
+}
+
+/** False for a command that a document does not have, or one with a choice that it does not have. */
+function takes({ commands }: DriverDocument, { command, params }: SendSpec, values: Data['values']): boolean {
+  const known = commands[command];
+  return (
+    known !== undefined &&
+    Object.entries(params).every(([name, argument]) => {
+      const shape = known.params[name]?.value;
+      const value = resolveArgument(argument, values);
+      return shape?.type !== 'choice' || value === undefined || shape.choices.some((each) => each.value === value);
+    })
   );
 }
 
