@@ -78,10 +78,10 @@ async function rate(
   return (to - from) / ((ended - began) / 1000);
 }
 const back = (tag = 'C1', at = -150) => fleet.send(tag, 'moveTo', { pan: at, tilt: 0, speed: 24, tiltSpeed: 20 });
-/** Within a fifth: a stand-in moves from frame to frame. */
+/** Within a third: a stand-in moves from frame to frame, and a busy computer is late with them. */
 const isAbout = (now: number, wanted: number) => {
-  expect(now).toBeGreaterThan(wanted * 0.8);
-  expect(now).toBeLessThan(wanted * 1.2);
+  expect(now).toBeGreaterThan(wanted * 0.67);
+  expect(now).toBeLessThan(wanted * 1.33);
 };
 const full = 60;
 
