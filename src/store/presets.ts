@@ -37,7 +37,7 @@ export async function writePreset(
   const kept = picture?.ok ? putPicture(db, picture.value) : picture;
   const without = kept && !kept.ok ? `Its picture is not kept. ${kept.error}` : undefined;
   const edit = change.do === 'store' ? storing(all, change, kept, newId) : from && changing(from, change, kept);
-  if (!edit) return without ?? 'The preset has changed in the meantime. Look again.';
+  if (!edit) return without ?? 'The preset has changed in the meantime. Check it and try again.';
   const done = commitEdit(db, edit, window, now);
   return done.ok ? without : done.error.message;
 }

@@ -16,6 +16,6 @@ export async function scaledPicture(bytes: Uint8Array): Promise<Result<Uint8Arra
       .jpeg({ quality: 82 });
     return ok(await scaled.toBuffer());
   } catch {
-    return fail('The device sent something that cannot be read as a picture.');
+    return fail('The device sent data that is not a valid picture.');
   }
 }

@@ -219,7 +219,7 @@ function problemsOfKind(
   if ((type === 'fader' || type === 'dial') && !range) return lost('It has no command that takes its value.');
   if (type === 'stick' && !drive) return lost('It steers nothing.');
   if (type === 'list' && !list) return lost('It lists nothing.');
-  if (type === 'presets' && !presets) return lost('It shows no presets.');
+  if (type === 'presets' && !presets) return lost('No presets are chosen for it to show.');
   if (presets && document && !document.presets)
     return lost(`The driver of ${device?.data.tag ?? ''} does not say how presets are stored.`);
   if (drive && document && !(drive.drive in document.drives))

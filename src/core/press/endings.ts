@@ -39,7 +39,7 @@ const endings = {
     means: 'The device, its driver, the command or the control no longer exists.',
   },
   'bad-value': { ends: 'lost', word: 'bad value', means: 'The command cannot be made with these values.' },
-  'not-kept': { ends: 'lost', word: 'not kept', means: 'The show could not keep the change.' },
+  'not-kept': { ends: 'lost', word: 'not kept', means: 'The change could not be saved in the show.' },
   'not-allowed': { ends: 'lost', word: 'not allowed', means: 'This screen has no right to do that.' },
   guarded: { ends: 'skipped', word: 'guarded', means: 'The command is risky and was not confirmed.' },
   dry: { ends: 'skipped', word: 'dry', means: 'The aim is dry: the command was shown and recorded, but not sent.' },

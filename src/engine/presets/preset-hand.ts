@@ -271,7 +271,7 @@ export class PresetHand {
       return await write({ preset: change });
     } catch (cause) {
       log.warn({ cause }, 'A change of a preset could not be written.');
-      return 'The show could not keep it, because the part of the program that writes it does not answer. Try again in a moment.';
+      return 'The change could not be saved, because the part of the program that writes the show does not answer. Try again in a moment.';
     }
   }
 }

@@ -41,7 +41,7 @@ export class GearBindingBook {
     const { write, log } = this.sources;
     if (!write) return;
     const failed =
-      'The binding could not be kept, because the part of the program that writes the show does not answer. Try again in a moment.';
+      'The binding could not be saved, because the part of the program that writes the show does not answer. Try again in a moment.';
     write({ binding: change }).then(
       (message) => message !== undefined && client.send({ t: 'error', message }),
       (cause: unknown) => {

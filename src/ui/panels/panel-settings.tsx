@@ -33,13 +33,13 @@ export function PanelSettings({ panel, onChange }: Props) {
         max={100}
         step={5}
         value={Math.round(topSpeed * 100)}
-        help="How fast its sticks and rockers go, as a share of what each camera is set to."
+        help="The top speed of sticks and rockers on this panel, as a share of each camera’s setting."
         onCommit={(to) => onChange({ topSpeed: to === 100 ? undefined : to / 100 }, 'Top speed')}
       />
-      <Explained text="All its screens have the same page, level and picks.">
+      <Explained text="All screens of this panel show the same page, level and picks.">
         <Switch label="Linked" checked={linked} onChange={(on) => onChange({ linked: on || undefined }, 'Link')} />
       </Explained>
-      <Explained text="Its screens show what goes beyond its limit on the Health page.">
+      <Explained text="The screens of this panel show when a value on the Health page exceeds its limit.">
         <Switch
           label="Notices"
           checked={tellsHealth}
