@@ -2,6 +2,7 @@ import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { expect, test } from './program';
 import { choose, openDevice, testDevice } from './hand';
+import { paced } from '../test/support/pace';
 
 /**
  * Looks at a screen with axe and expects it to find nothing: with all rules in the dark theme, and with those that colours can break in the
@@ -38,7 +39,7 @@ test.describe('every screen is clean of what axe finds, in both themes:', () => 
     await program.operate('faults', { refuse: true }, 'e2');
     await page.goto(`${program.url}/health`);
     const open = page.getByRole('list', { name: 'Incidents that go on' });
-    await expect(open).toBeVisible({ timeout: 40_000 });
+    await expect(open).toBeVisible({ timeout: paced(40_000) });
     await check('health');
     await open
       .getByRole('button', { name: /^Details/ })
@@ -67,7 +68,7 @@ test.describe('every screen is clean of what axe finds, in both themes:', () => 
     await check('replay');
     await page.goto(`${program.url}/pages/page-race`);
     await page.locator('[aria-label="Press, check or edit"]').getByText('Check').click();
-    await expect(page.getByRole('button', { name: /^Proofs of Cut: / })).toBeVisible({ timeout: 60_000 });
+    await expect(page.getByRole('button', { name: /^Proofs of Cut: / })).toBeVisible({ timeout: paced(60_000) });
     await check('a page under check');
   });
 
@@ -115,7 +116,7 @@ test.describe('every screen is clean of what axe finds, in both themes:', () => 
     await check('try');
     await testDevice(page, 'Vision switcher');
     // How many of them is another test's matter.
-    await expect(row.getByText(/of 20 answered/)).toBeVisible({ timeout: 30_000 });
+    await expect(row.getByText(/of 20 answered/)).toBeVisible({ timeout: paced(30_000) });
     await page.getByRole('checkbox', { name: 'Choose C1' }).check();
     await page.getByRole('button', { name: 'More', exact: true }).click();
     await page.getByRole('menuitem', { name: 'Edit the rig as a table' }).click();
@@ -300,7 +301,7 @@ test.describe('every screen is clean of what axe finds, in both themes:', () => 
 });
 
 test('every page of a stand-in is clean of what axe finds', async ({ page, program }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(paced(120_000));
   const check = checker(page);
   for (const tag of ['sw1', 'c1', 'e1', 'r1', 'a1', 't1', 'g1', 's1', 'm1']) {
     await page.goto(`${program.standinUrl}/${tag}`);

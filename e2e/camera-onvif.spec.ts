@@ -3,6 +3,7 @@ import { fileURLToPath } from 'node:url';
 import AxeBuilder from '@axe-core/playwright';
 import { choose, pick } from './hand';
 import { expect, test } from './program';
+import { paced } from '../test/support/pace';
 
 /** The camera of `test/onvif.test.ts`: in Python, with nothing of this program in it. */
 async function startCamera() {
@@ -33,7 +34,7 @@ test('an ONVIF camera is added, tested and moved', async ({ page, ownProgram: pr
     await expect(details.locator('.device-link')).toContainText('up');
 
     await details.getByRole('button', { name: 'Test connection' }).click();
-    await expect(details).toContainText('ahead of that of this computer', { timeout: 30_000 });
+    await expect(details).toContainText('ahead of that of this computer', { timeout: paced(30_000) });
 
     await details.getByRole('tab', { name: 'Try', exact: true }).click();
     await pick(details.getByRole('combobox', { name: 'Command' }), 'recall preset number', 'Recall preset');

@@ -1,5 +1,6 @@
 import { allUp, choose } from './hand';
 import { expect, test } from './program';
+import { paced } from '../test/support/pace';
 
 test('a drill is written, run in a rehearsal, led from the desk, and is in the report', async ({
   page,
@@ -28,14 +29,14 @@ test('a drill is written, run in a rehearsal, led from the desk, and is in the r
     .click();
   const rehearse = page.getByRole('alertdialog').or(page.getByRole('dialog'));
   await rehearse.getByRole('button', { name: /rehears/i }).click();
-  await expect(page.getByText('The devices are stand-ins now.')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('The devices are stand-ins now.')).toBeVisible({ timeout: paced(30_000) });
   await allUp(page);
   await drill.getByRole('button', { name: 'Run Drill 2' }).click();
   const run = page.getByRole('region', { name: 'Drill Drill 2' });
   await run.getByRole('textbox', { name: 'Your name' }).fill('Ines');
   await run.getByRole('textbox', { name: 'Your name' }).press('Tab');
   const fault = run.getByRole('row').filter({ hasText: 'Device off: A1 Audio mixer' });
-  await expect(fault).toContainText('down', { timeout: 20_000 });
+  await expect(fault).toContainText('down', { timeout: paced(20_000) });
   await fault.getByRole('button', { name: 'Crew has seen fault 1' }).click();
   await expect(fault).toContainText('Ines');
   await fault.getByRole('button', { name: 'End fault 1' }).click();
@@ -43,7 +44,7 @@ test('a drill is written, run in a rehearsal, led from the desk, and is in the r
   // The second fault is the end of the engine itself: the drill ends with its return.
   const past = page.getByRole('region', { name: 'Faults of Drill 2' });
   await expect(past.getByRole('row').filter({ hasText: 'Engine killed' })).toContainText('the screens were cut off', {
-    timeout: 60_000,
+    timeout: paced(60_000),
   });
   await expect(past.getByRole('row').filter({ hasText: 'Device off' })).toContainText('Ines');
 

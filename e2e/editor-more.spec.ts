@@ -1,6 +1,7 @@
 import type { Locator, Page } from '@playwright/test';
 import { cell, choose, edited, Hand, newPage, offer, openDevice, pick, pressTwice, stored, take } from './hand';
 import { expect, test } from './program';
+import { paced } from '../test/support/pace';
 
 /** What programming pages meets: pictures, warnings, names that change, lists that grow, fingers, paper, and a show to follow. */
 
@@ -286,7 +287,7 @@ test.describe('with a finger', () => {
     await expect(async () => {
       await touch('touchMove', x2 - 2, y2);
       await expect(page.locator('.offer-ghost')).toBeVisible({ timeout: 300 });
-    }).toPass({ timeout: 20_000 });
+    }).toPass({ timeout: paced(20_000) });
     for (let n = 1; n <= 8; n += 1) await touch('touchMove', x2 + ((x3 - x2) * n) / 8, y2 + ((y3 - y2) * n) / 8);
     await touch('touchEnd');
     await expect(page.locator('.edit-grid [data-control]')).toHaveCount(count + 1);

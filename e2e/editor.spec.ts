@@ -1,6 +1,7 @@
 import type { Locator, Page } from '@playwright/test';
 import { cell, choose, deal, Hand, newPage, openDevice, stored, tabTo, take } from './hand';
 import { expect, test } from './program';
+import { paced } from '../test/support/pace';
 
 /** Programming pages in a real browser: with the mouse, with the keyboard alone, in two windows, and from a file. */
 
@@ -113,7 +114,7 @@ test('controls are moved, swapped, resized, copied to another page and cleared',
   await expect(async () => {
     await hand.drag(page.locator('.handle'), cell(page, 6, 2));
     await expect(page.getByText('Another control is there.').first()).toBeVisible({ timeout: 3000 });
-  }).toPass({ timeout: 30_000 });
+  }).toPass({ timeout: paced(30_000) });
   await page.locator('.edit-grid [data-control]').filter({ hasText: 'Auto' }).click();
   // Escape in mid-drag puts everything back, and keeps the choice.
   const auto = page.locator('.edit-grid [data-control]').filter({ hasText: 'Auto' });
@@ -192,7 +193,7 @@ test('a page is built by keyboard alone', async ({ page, program }) => {
 });
 
 test('the Race page is built from nothing again, by keyboard alone', async ({ page, program }) => {
-  test.setTimeout(150_000);
+  test.setTimeout(paced(150_000));
   await page.goto(`${program.url}/pages/page-race?edit=1`);
   await tabTo(page, page.getByRole('button', { name: 'New page' }));
   await page.keyboard.press('Enter');

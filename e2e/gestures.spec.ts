@@ -1,6 +1,7 @@
 import { choose, edited, pick, pressTwice, stored } from './hand';
 import { expect, test } from './program';
 import { startRelay } from './relay';
+import { paced } from '../test/support/pace';
 
 test('a button is made to alternate, to undo itself and to be meant twice, and is worked by hand on a panel', async ({
   page,
@@ -100,7 +101,7 @@ test('what is held is let go by the pointer, by closing the page, by a dropped c
   // Killed while it is held: the next engine lets it go before anything else. It has no spare here, and a busy computer takes long to start one.
   const fourth = await hold();
   process.kill(await program.pidOf('engine'), 'SIGKILL');
-  await expect.poll(air, { timeout: 40_000 }).toBe(before);
+  await expect.poll(air, { timeout: paced(40_000) }).toBe(before);
   await fourth.mouse.up();
 });
 

@@ -2,6 +2,7 @@ import type { Page } from '@playwright/test';
 import { allUp } from './hand';
 import { expect, test } from './program';
 import type { ProgramEnds } from './program-ends';
+import { paced } from '../test/support/pace';
 
 const misbehave = ({ standinUrl }: ProgramEnds, tag: string, verb: string, body: object) =>
   fetch(`${standinUrl}/${tag}/${verb}`, {
@@ -20,7 +21,7 @@ test('what goes beyond its limit is told, acknowledged by a name, and kept with 
   test.slow();
   await page.goto(`${program.url}/panels`);
   await allUp(page);
-  await expect(stageOf(page)).toContainText('all well', { timeout: 30_000 });
+  await expect(stageOf(page)).toContainText('all well', { timeout: paced(30_000) });
   const row = page.getByRole('listitem', { name: 'Director' });
   await row.getByRole('button', { name: 'Settings' }).click();
   await row.getByRole('switch', { name: 'Notices' }).click();
@@ -35,13 +36,13 @@ test('what goes beyond its limit is told, acknowledged by a name, and kept with 
       await misbehave(program, 'a1', 'drop', {});
       await expect
         .poll(async () => (await program.health()).links.find(({ tag }) => tag === 'A1')?.link.word, {
-          timeout: 20_000,
+          timeout: paced(20_000),
         })
         .toBe('up');
     }
     // The other pages of the desk are told in a notice, which leads to the page.
     const notice = page.getByRole('alert').filter({ hasText: 'The link of A1 dropped' });
-    await expect(notice).toBeVisible({ timeout: 30_000 });
+    await expect(notice).toBeVisible({ timeout: paced(30_000) });
     await expect(stageOf(page)).toContainText('1 incident');
     await mark.click();
     await expect(panel.getByRole('list', { name: 'Health notices' })).toContainText('The link of A1 dropped');
@@ -88,7 +89,7 @@ test('devices are set against the line check, each with its answers over time', 
   await page.goto(`${program.url}/health`);
   await allUp(page);
   const row = page.getByRole('row').filter({ hasText: 'Mid-course' });
-  await expect(row).toContainText(/\d ms/, { timeout: 30_000 });
+  await expect(row).toContainText(/\d ms/, { timeout: paced(30_000) });
   await row.getByRole('button', { name: /Mid-course/ }).click();
   const details = page.getByRole('complementary', { name: 'Health of the device' });
   await expect(details.getByRole('img', { name: /^Last 10 minutes: \d+ answers/ })).toBeVisible();
@@ -110,8 +111,8 @@ test('the rig is exercised for a while, and the spread of its round trips is dra
   await dialog.getByRole('spinbutton', { name: 'Duration' }).press('Tab');
   await dialog.getByRole('button', { name: 'Begin burn-in', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Stop burn-in' })).toBeVisible();
-  await expect(page.getByRole('img', { name: 'Round trips of 24 devices' })).toBeVisible({ timeout: 30_000 });
-  await expect(page.getByRole('button', { name: 'Begin burn-in …' })).toBeVisible({ timeout: 40_000 });
+  await expect(page.getByRole('img', { name: 'Round trips of 24 devices' })).toBeVisible({ timeout: paced(30_000) });
+  await expect(page.getByRole('button', { name: 'Begin burn-in …' })).toBeVisible({ timeout: paced(40_000) });
   const figures = page.getByRole('region', { name: 'Figures of the burn-in' });
   await expect(figures.getByRole('row').filter({ hasText: 'C1' })).toContainText(/\d\d/);
   await expect(figures.getByRole('row').filter({ hasText: /^M1/ })).toContainText('no read-only query');

@@ -5,6 +5,7 @@ import type { CDPSession, Page } from '@playwright/test';
 import { choose, edited, linksUp, openDevice, pick, stored } from './hand';
 import { expect, Program, test } from './program';
 import type { ProgramEnds } from './program-ends';
+import { paced } from '../test/support/pace';
 
 /** What a hand is promised, with a real pointer and real touches, asserted at the device. */
 
@@ -88,7 +89,7 @@ test('a button that is held keeps its camera moving for longer than its longest 
   page,
   program,
 }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(paced(120_000));
   await page.goto(`${program.url}/pages/page-race?edit=1`);
   await edited(page, 'Auto').click();
   const response = page.getByRole('region', { name: 'Response' });
@@ -174,7 +175,7 @@ test('a show file of many megabytes is loaded with its progress, undone, and ref
   page,
   program,
 }) => {
-  test.setTimeout(180_000);
+  test.setTimeout(paced(180_000));
   await page.goto(`${program.url}/show`);
   const [download] = await Promise.all([
     page.waitForEvent('download'),
@@ -204,9 +205,9 @@ test('a show file of many megabytes is loaded with its progress, undone, and ref
   writeFileSync(path, JSON.stringify({ ...file, name: 'Large', records: [...file.records, ...many], pictures }));
   await page.getByLabel('Show file to load').setInputFiles(path);
   const review = page.getByRole('region', { name: 'Load Large' });
-  await expect(review.getByRole('row', { name: /^controls/ })).toContainText('2500', { timeout: 60_000 });
+  await expect(review.getByRole('row', { name: /^controls/ })).toContainText('2500', { timeout: paced(60_000) });
   await review.getByRole('button', { name: 'Replace this show' }).click();
-  await expect(page.getByText(/^Loaded: Large/).first()).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/^Loaded: Large/).first()).toBeVisible({ timeout: paced(60_000) });
   const count = async () =>
     ((await (await page.request.get(`${program.url}/desk/show?window=abcdefgh`)).json()) as { puts: unknown[] }).puts
       .length;
@@ -214,11 +215,11 @@ test('a show file of many megabytes is loaded with its progress, undone, and ref
   await page.goto(`${program.url}/rig`);
   await expect(page.getByRole('button', { name: /^All links: .* of 26 up$/ })).toBeVisible();
   await page.keyboard.press('Control+z');
-  await expect.poll(count, { timeout: 60_000 }).toBe(file.records.length);
+  await expect.poll(count, { timeout: paced(60_000) }).toBe(file.records.length);
 });
 
 test('the demo show brings its stand-ins and passwords to an empty show, and they can be stopped', async ({ page }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(paced(120_000));
   const program = await Program.start(undefined, undefined, {}, [], false);
   try {
     await page.goto(`${program.url}/rig`);
@@ -227,7 +228,7 @@ test('the demo show brings its stand-ins and passwords to an empty show, and the
       const { links } = await program.health();
       return links.length > 0 && links.every(({ link }) => ['up', 'one-way'].includes(link.word));
     };
-    await expect.poll(up, { timeout: 30_000 }).toBe(true);
+    await expect.poll(up, { timeout: paced(30_000) }).toBe(true);
     await page.goto(`${program.url}/show`);
     const part = page.getByRole('region', { name: 'Stand-ins' });
     await expect(part).toContainText('They are running');
@@ -236,7 +237,7 @@ test('the demo show brings its stand-ins and passwords to an empty show, and the
     await expect.poll(up).toBe(false);
     expect((await program.health()).processes.map(({ name }) => name)).not.toContain('stand-ins');
     await part.getByRole('button', { name: 'Start the stand-ins' }).click();
-    await expect.poll(up, { timeout: 30_000 }).toBe(true);
+    await expect.poll(up, { timeout: paced(30_000) }).toBe(true);
   } finally {
     await program.stop();
   }

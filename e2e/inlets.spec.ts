@@ -5,6 +5,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { freePorts } from './free-ports';
 import { allUp, pick, stored } from './hand';
 import { expect, test } from './program';
+import { paced } from '../test/support/pace';
 
 /** Inlets in the browser: switched on, spoken to from outside, and a watch that learns what it hears. */
 
@@ -171,7 +172,8 @@ test('a broker of its own is asked and listened to by clients of other people', 
   expect((await new AxeBuilder({ page }).include('main').analyze()).violations).toEqual([]);
   const before = await program.switcher();
   const client = (command: string, ...args: string[]) =>
-    spawnSync(command, ['-h', '127.0.0.1', '-p', String(port), ...args], { encoding: 'utf8', timeout: 10_000 }).stdout;
+    spawnSync(command, ['-h', '127.0.0.1', '-p', String(port), ...args], { encoding: 'utf8', timeout: paced(10_000) })
+      .stdout;
   client('mosquitto_pub', '-t', 'club/regatta/do/press/Race/Cut', '-m', '1');
   await expect.poll(async () => (await program.switcher()).program).toBe(before.preview);
   await expect(details).toContainText('ok confirmed');

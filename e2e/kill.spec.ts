@@ -1,4 +1,5 @@
 import { expect, Program, runs, test } from './program';
+import { paced } from '../test/support/pace';
 
 test('killing Next.js during 200 presses loses none of them, and a panel reloaded meanwhile comes up', async ({
   page,
@@ -41,7 +42,7 @@ test('killing Next.js during 200 presses loses none of them, and a panel reloade
   expect(outcomes().filter((outcome) => outcome !== 'confirmed' && outcome !== 'late')).toEqual([]);
   await expect
     .poll(async () => (await program.health()).processes.find(({ name }) => name === 'next')?.state, {
-      timeout: 20_000,
+      timeout: paced(20_000),
     })
     .toBe('running');
   expect(await program.pidOf('next')).not.toBe(next);
@@ -95,11 +96,11 @@ test('it stops without leaving a process behind, even when it is killed', async 
   const pids = async (from: Program) => (await from.health()).processes.map(({ pid }) => pid ?? 0);
   const first = await pids(program);
   await program.stop();
-  await expect.poll(() => first.filter(runs), { timeout: 10_000 }).toEqual([]);
+  await expect.poll(() => first.filter(runs), { timeout: paced(10_000) }).toEqual([]);
   const again = await Program.start(program.dataDir);
   const second = await pids(again);
   await again.stop('SIGKILL');
-  await expect.poll(() => second.filter(runs), { timeout: 10_000 }).toEqual([]);
+  await expect.poll(() => second.filter(runs), { timeout: paced(10_000) }).toEqual([]);
 });
 
 test('an engine that hangs is ended within three seconds, and nothing stays behind when its parent is killed meanwhile', async ({
@@ -121,7 +122,7 @@ test('an engine that hangs is ended within three seconds, and nothing stays behi
   const pids = (await program.health()).processes.map((each) => each.pid ?? 0);
   process.kill(await program.pidOf('engine'), 'SIGSTOP');
   await program.stop('SIGKILL');
-  await expect.poll(() => pids.filter(runs), { timeout: 12_000 }).toEqual([]);
+  await expect.poll(() => pids.filter(runs), { timeout: paced(12_000) }).toEqual([]);
 });
 
 test('two copies run beside each other', async ({ page, ownProgram: program }) => {

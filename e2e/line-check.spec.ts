@@ -3,6 +3,7 @@ import type { Page } from '@playwright/test';
 import { allUp } from './hand';
 import { expect, test } from './program';
 import type { ProgramEnds } from './program-ends';
+import { paced } from '../test/support/pace';
 
 /** The mixer’s strips, in its own state: how loud and whether open. */
 async function strips({ standinUrl }: ProgramEnds): Promise<unknown> {
@@ -14,7 +15,7 @@ async function strips({ standinUrl }: ProgramEnds): Promise<unknown> {
 async function checked(page: Page, begin: () => Promise<void>): Promise<void> {
   await begin();
   await expect(page.getByRole('button', { name: 'Cancel check' })).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Cancel check' })).toBeHidden({ timeout: 200_000 });
+  await expect(page.getByRole('button', { name: 'Cancel check' })).toBeHidden({ timeout: paced(200_000) });
 }
 
 test('the whole show is checked, questions are answered on a phone, and the report is saved', async ({
@@ -27,7 +28,7 @@ test('the whole show is checked, questions are answered on a phone, and the repo
   await allUp(page);
   const figures = page.getByRole('status').filter({ hasText: 'proved' });
   // The first plan loads its code while the program is just starting.
-  await expect(figures).toContainText(/of \d{3} proved/, { timeout: 60_000 });
+  await expect(figures).toContainText(/of \d{3} proved/, { timeout: paced(60_000) });
   await checked(page, () => page.getByRole('button', { name: 'Check the show' }).click());
   // Everything that is not left to a person or to a named device is proved, and nothing looks wrong.
   await expect(figures).toContainText(/^\d{3} of \d{3} proved ·/);
@@ -86,7 +87,7 @@ test('what has changed is due again, and is found when it is wrong', async ({ pa
   await allUp(page);
   const search = page.getByRole('searchbox', { name: 'Search items' });
   await expect(page.getByRole('status').filter({ hasText: 'proved' })).toContainText(/of \d{3} proved/, {
-    timeout: 60_000,
+    timeout: paced(60_000),
   });
   await checked(page, async () => {
     await page.getByRole('button', { name: 'More checks' }).click();
@@ -153,6 +154,6 @@ test('a control is checked where it is edited', async ({ page, program }) => {
   await expect(rows.filter({ hasText: 'Set 3 up on preview' })).toContainText('Command');
   await part.getByRole('button', { name: 'Check this control' }).click();
   await expect(rows.filter({ hasText: 'proved' }).filter({ hasNotText: 'not proved' })).toHaveCount(2, {
-    timeout: 60_000,
+    timeout: paced(60_000),
   });
 });

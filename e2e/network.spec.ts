@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { chromium, type Browser, type Page } from '@playwright/test';
 import { expect, Program, test as base } from './program';
 import { allUp, choose } from './hand';
+import { paced } from '../test/support/pace';
 
 /**
  * The program at an address of a network, over TLS, as a screen on another computer sees it: both in network namespaces of their own,
@@ -73,7 +74,7 @@ const test = base.extend<{ away: Away }>({
       for (const each of [desk, space]) spawnSync('ip', ['netns', 'del', each], { stdio: 'ignore' });
       rmSync(dir, { recursive: true, force: true });
     },
-    { timeout: 120_000 },
+    { timeout: paced(120_000) },
   ],
 });
 
@@ -127,7 +128,7 @@ test('a phone joins for the walk-round by its code, answers, and has nothing els
   const { program, url, browser, page } = away;
   await page.goto(`${program.url}/line-check`);
   await expect(page.getByRole('status').filter({ hasText: 'proved' })).toContainText(/of \d{3} proved/, {
-    timeout: 60_000,
+    timeout: paced(60_000),
   });
   const way = await wayIn(page, program, 'Walk-round');
   const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true })).newPage();

@@ -2,6 +2,7 @@ import AxeBuilder from '@axe-core/playwright';
 import type { Page, WebSocketRoute } from '@playwright/test';
 import { expect, test } from './program';
 import { choose, offer, stored } from './hand';
+import { paced } from '../test/support/pace';
 
 /** Panels as things of their own: their address, what they remember, what the desk has them do, and what fingers do on them. */
 
@@ -163,11 +164,11 @@ test('a device’s faults bring the right doubt, and leave with it', async ({ pa
   await page.goto(`${program.url}/panel/page-race`);
   const control = page.locator('[data-control="ctl-program-1"]');
   await expect(control).toHaveAttribute('data-lamp', 'onAir');
-  const isTrueAgain = () => expect(control).toHaveAttribute('data-lamp', 'onAir', { timeout: 15_000 });
+  const isTrueAgain = () => expect(control).toHaveAttribute('data-lamp', 'onAir', { timeout: paced(15_000) });
 
   // It hangs: what was true grows old, and then nobody knows.
   await program.operate('faults', { hang: true });
-  await expect(control).toHaveAttribute('data-lamp', 'stale', { timeout: 10_000 });
+  await expect(control).toHaveAttribute('data-lamp', 'stale', { timeout: paced(10_000) });
   await expect(control).toContainText(/stale \d+ s/);
   await program.operate('faults', { hang: false });
   await isTrueAgain();
@@ -176,12 +177,12 @@ test('a device’s faults bring the right doubt, and leave with it', async ({ pa
     await program.operate('faults', fault);
     if (!('otherModel' in fault)) {
       if ('refuse' in fault) await program.operate('drop', {});
-      await expect(control, JSON.stringify(fault)).toHaveAttribute('data-lamp', 'unknown', { timeout: 15_000 });
+      await expect(control, JSON.stringify(fault)).toHaveAttribute('data-lamp', 'unknown', { timeout: paced(15_000) });
       await expect(control).toContainText('unknown');
     }
     await program.operate('faults', Object.fromEntries(Object.keys(fault).map((name) => [name, false])));
     await program.operate('power', { on: false });
-    await expect(control).toHaveAttribute('data-lamp', 'unknown', { timeout: 15_000 });
+    await expect(control).toHaveAttribute('data-lamp', 'unknown', { timeout: paced(15_000) });
     await program.operate('power', { on: true });
     if ('otherPassword' in fault) break;
     await isTrueAgain();

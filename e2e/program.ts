@@ -6,6 +6,7 @@ import { test as base, type BrowserContext, type Page } from '@playwright/test';
 import { freePorts } from './free-ports';
 import { ProgramEnds } from './program-ends';
 import { Stage } from './stage';
+import { paced } from '../test/support/pace';
 
 /** The built program with the demo show, as its supervisor starts it, on ports and data of its own. */
 export class Program extends ProgramEnds {
@@ -102,7 +103,7 @@ export const test = base.extend<Fixtures, { readonly stage: Stage }>({
       await use(stage);
       await stage.stop();
     },
-    { scope: 'worker', timeout: 90_000 },
+    { scope: 'worker', timeout: paced(90_000) },
   ],
   program: [
     async ({ stage }, use, { status, expectedStatus }) => {
@@ -110,7 +111,7 @@ export const test = base.extend<Fixtures, { readonly stage: Stage }>({
       const said = await stage.end();
       if (status !== expectedStatus) console.error(said);
     },
-    { timeout: 90_000 },
+    { timeout: paced(90_000) },
   ],
   ownProgram: [
     async ({}, use) => {
@@ -119,7 +120,7 @@ export const test = base.extend<Fixtures, { readonly stage: Stage }>({
       await program.stop();
       rmSync(program.dataDir, { recursive: true, force: true });
     },
-    { timeout: 90_000 },
+    { timeout: paced(90_000) },
   ],
   newScreen: async ({ browser }, use) => {
     const contexts: BrowserContext[] = [];

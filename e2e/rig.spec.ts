@@ -5,6 +5,7 @@ import type { Page } from '@playwright/test';
 import { allUp, choose, openDevice, pick, stored, testDevice } from './hand';
 import { expect, test } from './program';
 import type { ProgramEnds } from './program-ends';
+import { paced } from '../test/support/pace';
 
 const operate = (program: ProgramEnds, tag: string, verb: string, body: object) => program.operate(verb, body, tag);
 const portOf = async (program: ProgramEnds, tag: string): Promise<number> =>
@@ -320,7 +321,7 @@ test('the whole rig is tested: what fails is gathered, and what the device tells
   await page.getByRole('button', { name: 'Test the whole rig' }).click();
   // On a busy computer answers can be late, which is worth a look, too.
   await expect(summary).toContainText(/^(2[0-3]|1[0-9]|[5-9]) of 26 passed, ([1-9]|1[0-9]) worth a look, 2 failed/, {
-    timeout: 30_000,
+    timeout: paced(30_000),
   });
   await expect(first).toContainText('Nothing listens on this port');
   await expect(first.getByRole('button')).toHaveText(['C2', 'C3']);
@@ -329,7 +330,9 @@ test('the whole rig is tested: what fails is gathered, and what the device tells
   await summary.getByRole('button', { name: 'Show the test of SW1' }).click();
   await row.getByRole('button', { name: 'Set Inputs to 12' }).click();
   await testDevice(page, 'Vision switcher');
-  await expect(page.getByRole('button', { name: /^Test of SW1/ })).toContainText('test passed', { timeout: 15_000 });
+  await expect(page.getByRole('button', { name: /^Test of SW1/ })).toContainText('test passed', {
+    timeout: paced(15_000),
+  });
 });
 
 test('a text device that no driver knows is set up by its options and given a command', async ({ page, program }) => {
@@ -425,7 +428,7 @@ test('an empty show is led from patch to test', async ({ page, program }) => {
   await expect(guide).toContainText('Test the whole rig');
   await guide.getByRole('link', { name: 'Go to the rig' }).click();
   await page.getByRole('button', { name: 'Test the whole rig' }).click();
-  await expect(guide).toContainText('Every step is done', { timeout: 20_000 });
+  await expect(guide).toContainText('Every step is done', { timeout: paced(20_000) });
   await guide.getByRole('button', { name: 'Dismiss' }).click();
   await expect(guide).toBeHidden();
 });

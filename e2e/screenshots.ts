@@ -3,6 +3,7 @@ import { chromium, type Browser, type Page } from '@playwright/test';
 import playwright from '../playwright.config';
 import { allUp, openDevice } from './hand';
 import { Program } from './program';
+import { paced } from '../test/support/pace';
 
 /** One picture of each main view, from the demo show. */
 const folder = 'docs/screenshots';
@@ -28,7 +29,7 @@ try {
     await page.getByRole('status').filter({ hasText: 'proved' }).waitFor();
     await page.getByRole('button', { name: 'Check the show' }).click();
     await page.getByRole('button', { name: 'Cancel check' }).waitFor();
-    await page.getByRole('button', { name: 'Cancel check' }).waitFor({ state: 'hidden', timeout: 120_000 });
+    await page.getByRole('button', { name: 'Cancel check' }).waitFor({ state: 'hidden', timeout: paced(120_000) });
     await page.getByRole('button', { name: /^SW1/ }).click();
     await page.getByRole('button', { name: 'Take 3 to program' }).click();
   });
@@ -130,7 +131,7 @@ try {
   // The last one: an incident is told on every page.
   await program.operate('faults', { delayMs: 140 }, 'c2');
   await shoot(browser, 'health-dark', 'dark', desk, '/health', async (page) => {
-    await page.getByRole('list', { name: 'Incidents that go on' }).waitFor({ timeout: 120_000 });
+    await page.getByRole('list', { name: 'Incidents that go on' }).waitFor({ timeout: paced(120_000) });
     await page.getByRole('button', { name: 'C2 Mid-course' }).click();
     await page.getByRole('img', { name: /^Last 10 minutes/ }).waitFor();
   });

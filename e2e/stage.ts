@@ -8,6 +8,7 @@ import type { FromChild, ToChild } from '../src/server/child-messages';
 import { childVariables } from '../src/server/child-messages';
 import { freePorts } from './free-ports';
 import { ProgramEnds } from './program-ends';
+import { paced } from '../test/support/pace';
 
 /** Of the data folder, what stays from one test to the next: the databases are emptied and filled, as they are open elsewhere. */
 const stays = /^(show|as-run)\.db|^secret\.key$/;
@@ -142,7 +143,10 @@ export class Stage {
 
   private said(child: ChildProcess, name: string, wanted: FromChild['type']): Promise<void> {
     return new Promise((resolve, reject) => {
-      const deadline = setTimeout(() => reject(new Error(`${name} is not ${wanted}:\n${this.log.join('')}`)), 60_000);
+      const deadline = setTimeout(
+        () => reject(new Error(`${name} is not ${wanted}:\n${this.log.join('')}`)),
+        paced(60_000),
+      );
       child.on('message', (message: FromChild) => {
         // As the supervisor of the demo would answer.
         if (message.type === 'want standins') tell(child, { type: 'standins', on: message.on });

@@ -2,6 +2,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { allUp, choose, pick, stored } from './hand';
 import { expect, test } from './program';
 import type { ProgramEnds } from './program-ends';
+import { paced } from '../test/support/pace';
 
 /** Variables and watches in the browser: made, tried, seen to act at the device, taken back. */
 
@@ -76,7 +77,7 @@ test('a watch is made, switched on, fires at the device, is in the as-run, and i
   await expect(async () => {
     await mine.getByRole('button', { name: 'When would it have fired in the last hour?' }).click();
     await expect(mine.getByText(/It would have fired (once|\d+ times) between/)).toBeVisible({ timeout: 1500 });
-  }).toPass({ timeout: 20_000 });
+  }).toPass({ timeout: paced(20_000) });
   expect((await new AxeBuilder({ page }).include('main').analyze()).violations).toEqual([]);
 
   await page.goto(`${program.url}/as-run`);

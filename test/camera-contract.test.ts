@@ -11,6 +11,7 @@ import { TcpCamera, UdpCamera } from '../src/standins/camera/server';
 import { HouseSync } from '../src/standins/kit';
 import { controlRecord, deviceRecord, pageRecord } from './support/records';
 import { onTestFinished, runAsOne, startRig, TestClient, until, type TestRig } from './support/rig';
+import { paced } from './support/pace';
 
 /**
  * What every camera driver owes under the names of the contract. One page is made for a VISCA camera; through its pick the same controls
@@ -354,7 +355,7 @@ beforeAll(async () => {
     );
     rig = await startRig([...page(), ...devices], [...shippedDrivers, reedDriver], { 'dev-ONVIF': onvifPassword });
   });
-}, 60_000);
+});
 afterAll(() => end());
 
 it('tries everything that the contract has', () => {
@@ -372,7 +373,7 @@ describe.each(tags)('a camera over %s', (tag) => {
     return client.outcome(id);
   };
 
-  it('does what its driver offers, and says so itself', async () => {
+  it('does what its driver offers, and says so itself', { timeout: paced(120_000) }, async () => {
     const client = await TestClient.open(rig.url);
     const word = () => rig.engine.api.health().links.find((each) => each.tag === tag)?.link.word;
     await until(word, (now) => now === 'up' || now === 'not checked');
@@ -402,7 +403,7 @@ describe.each(tags)('a camera over %s', (tag) => {
     }
     expect(wrong).toEqual([]);
     expect({ lacks: lacking, silent }).toEqual({ lacks: ends[tag].lacks, silent: ends[tag].silent });
-  }, 120_000);
+  });
 
   it.each(Object.keys(drives))('is driven by %s, and stops when the hand lets go', async (drive) => {
     const client = await TestClient.open(rig.url);

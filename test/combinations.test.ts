@@ -117,7 +117,7 @@ beforeAll(async () => {
   [f, end] = await runAsOne(() => startFleetRig(['SW1', 'A1', 'R1', 'C1', 'M1'], records));
   for (const tag of ['SW1', 'A1', 'R1', 'C1']) await f.linkIs(tag, 'up');
   await f.operate('R1', 'operate', { verb: 'load', clip: 1 });
-}, 30_000);
+});
 afterAll(() => end());
 
 let count = 0;

@@ -89,7 +89,7 @@ let end: () => Promise<void>;
 beforeAll(async () => {
   [f, end] = await runAsOne(() => startFleetRig(['SW1', 'C1', 'C4', 'A1', 'R1'], records));
   for (const tag of ['SW1', 'C1', 'C4', 'A1', 'R1']) await f.linkIs(tag, 'up');
-}, 30_000);
+});
 afterAll(() => end());
 
 let count = 0;

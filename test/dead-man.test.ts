@@ -121,7 +121,7 @@ describe('the dead man’s handle', () => {
     await new Promise((resolve) => setTimeout(resolve, 2500));
     expect(await program()).toBe(before);
     expect(ledger(f).at(-1)).toContain('paid');
-  }, 20_000);
+  });
 
   it('stops the horn when it has sounded for its longest time and no hand is heard', async () => {
     const f = await startFleetRig(['G1'], records);
@@ -131,7 +131,7 @@ describe('the dead man’s handle', () => {
     await until(horn, (on) => on === true);
     await until(horn, (on) => on === false, 7000);
     expect(await stopsOf(f)).toEqual(['too long']);
-  }, 20_000);
+  });
 
   it('sends the stop first of all when the network comes back', async () => {
     const f = await startFleetRig(['C1'], records);
@@ -168,7 +168,7 @@ describe('the dead man’s handle', () => {
     const next = await until(sentFirst, (row) => row !== undefined);
     // Behind the header of eight bytes: stop pan and tilt.
     expect(next?.hex.slice(16)).toBe('8101060101010303ff');
-  }, 40_000);
+  });
 
   it('sends what an engine that was killed left owed, before the link is up', async () => {
     const f = await startFleetRig(['C4'], records);
@@ -184,7 +184,7 @@ describe('the dead man’s handle', () => {
       () => ledger(f).length,
       (lines) => lines === 2,
     );
-  }, 20_000);
+  });
 });
 
 it('does not send a risky command that was not meant', async () => {

@@ -135,7 +135,7 @@ beforeAll(async () => {
   for (const tag of ['SW1', 'K1']) await f.linkIs(tag, 'up');
   // It says nothing until one of its buttons is pressed.
   await f.linkIs('B9', 'not checked');
-}, 30_000);
+});
 afterAll(() => end());
 
 const switcher = () => switcherOf(f);

@@ -16,6 +16,7 @@ import { shippedDrivers } from '../src/drivers';
 import type { StandinTag } from '../src/standins';
 import { startDemoRig, tagOfId, type DemoRig } from './support/demo-rig';
 import { runAsOne, TestClient, until, type TestRig } from './support/rig';
+import { paced } from './support/pace';
 
 /**
  * Every control of the demo show: a lamp or a live face, followed on two panels while somebody works the devices by hand, in doubt
@@ -348,7 +349,7 @@ beforeAll(async () => {
     const pages = records.flatMap((record) => (record.kind === 'page' ? [record.id] : []));
     panels = [await openPanel(pages), await openPanel(pages)];
   });
-}, 60_000);
+});
 afterAll(() => end());
 
 describe('every control of the demo show', () => {
@@ -361,14 +362,14 @@ describe('every control of the demo show', () => {
     expect(controls.length).toBeGreaterThan(150);
   });
 
-  it('follows what is done at the devices by hand, on two panels alike', async () => {
+  it('follows what is done at the devices by hand, on two panels alike', { timeout: paced(240_000) }, async () => {
     // Hands at different devices do not wait for each other.
     const tags = [...new Set(byHand.map(([tag]) => tag))];
     const atDevice = async (device: string) => {
       for (const [tag, order, waitMs = 50] of byHand) {
         if (tag !== device) continue;
         await operate(tag, 'operate', order);
-        await wait(2 * waitMs);
+        await wait(paced(2 * waitMs));
       }
     };
     await Promise.all(tags.map(atDevice));
@@ -404,33 +405,37 @@ describe('every control of the demo show', () => {
       (ids) => ids.length === 0,
       4000,
     );
-  }, 240_000);
+  });
 
-  it('is in doubt on both while its device is cut off, and true again afterwards', async () => {
-    const documentOf = documents();
-    for (const [id, tag] of tagOfId) {
-      if (tag === 'M1') continue;
-      // The zone of the pontoon drives the camera that is next.
-      if (tag === 'C4') await operate('SW1', 'operate', { verb: 'ready', input: 4 });
-      // Its tally is known from the switcher, whatever becomes of the device itself.
-      const own = controls.filter(({ data }) =>
-        readingsOfFace(data, documentOf, presets()).some(({ device, key }) => device === id && !isTallyKey(key)),
+  it(
+    'is in doubt on both while its device is cut off, and true again afterwards',
+    { timeout: paced(240_000) },
+    async () => {
+      const documentOf = documents();
+      for (const [id, tag] of tagOfId) {
+        if (tag === 'M1') continue;
+        // The zone of the pontoon drives the camera that is next.
+        if (tag === 'C4') await operate('SW1', 'operate', { verb: 'ready', input: 4 });
+        // Its tally is known from the switcher, whatever becomes of the device itself.
+        const own = controls.filter(({ data }) =>
+          readingsOfFace(data, documentOf, presets()).some(({ device, key }) => device === id && !isTallyKey(key)),
+        );
+        await operate(tag, 'power', { on: false });
+        const sure = () =>
+          own.filter((control) => !panels.every((panel) => isInDoubt(faceOn(panel, control)))).map((each) => each.id);
+        await until(sure, (ids) => ids.length === 0, 20_000);
+        await operate(tag, 'power', { on: true });
+        const doubtful = () =>
+          own.filter((control) => panels.some((panel) => isInDoubt(faceOn(panel, control)))).map((each) => each.id);
+        await until(doubtful, (ids) => ids.length === 0, 20_000);
+      }
+      await until(
+        () => controls.filter((control) => !sameFace(control)).map(({ id }) => id),
+        (ids) => ids.length === 0,
+        4000,
       );
-      await operate(tag, 'power', { on: false });
-      const sure = () =>
-        own.filter((control) => !panels.every((panel) => isInDoubt(faceOn(panel, control)))).map((each) => each.id);
-      await until(sure, (ids) => ids.length === 0, 20_000);
-      await operate(tag, 'power', { on: true });
-      const doubtful = () =>
-        own.filter((control) => panels.some((panel) => isInDoubt(faceOn(panel, control)))).map((each) => each.id);
-      await until(doubtful, (ids) => ids.length === 0, 20_000);
-    }
-    await until(
-      () => controls.filter((control) => !sameFace(control)).map(({ id }) => id),
-      (ids) => ids.length === 0,
-      4000,
-    );
-  }, 240_000);
+    },
+  );
 });
 
 /** A clock of the program itself changes by no hand. */

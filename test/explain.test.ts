@@ -35,7 +35,7 @@ beforeAll(async () => {
   [f, end] = await runAsOne(() => startFleetRig(['SW1', 'C1', 'R1'], records));
   for (const tag of ['SW1', 'C1', 'R1']) await f.linkIs(tag, 'up');
   await f.client.follow('page:page');
-}, 30_000);
+});
 afterAll(() => end());
 
 let count = 0;

@@ -107,7 +107,7 @@ describe('a picture that a device hands out', () => {
     const before = source.asked();
     await new Promise((resolve) => setTimeout(resolve, 1500));
     expect(source.asked()).toBe(before);
-  }, 60_000);
+  });
 });
 
 describe('what the program itself says', () => {
@@ -146,7 +146,7 @@ describe('what the program itself says', () => {
       () => face('down'),
       (each) => each?.segments[0]?.text === '1' && each.lamp.show === 'fault',
     );
-  }, 20_000);
+  });
 });
 
 describe('what somebody starts', () => {
@@ -163,5 +163,5 @@ describe('what somebody starts', () => {
     await f.operate('E1', 'drop');
     await f.linkIs('E1', 'up');
     expect(news().filter(({ text }) => text.includes('recording'))).toHaveLength(2);
-  }, 20_000);
+  });
 });

@@ -5,6 +5,7 @@ import { startFleetRig, type FleetRig } from './support/fleet';
 import { controlRecord, macroRecord, pageRecord } from './support/records';
 import type { TestClient } from './support/rig';
 import { runAsOne, until } from './support/rig';
+import { paced } from './support/pace';
 
 /** A hand that is gone stops the device; a hand that is there keeps it going. Proved at the stand-ins. */
 
@@ -54,7 +55,7 @@ let end: () => Promise<void>;
 beforeAll(async () => {
   [f, end] = await runAsOne(() => startFleetRig(['C1', 'C2', 'G1', 'SW1'], records));
   for (const tag of ['C1', 'C2', 'G1', 'SW1']) await f.linkIs(tag, 'up');
-}, 30_000);
+});
 afterAll(() => end());
 
 let count = 0;
@@ -99,7 +100,7 @@ describe('a stick whose panel is not heard for a while', () => {
     await moves(false, 1500);
     await soon(600);
     expect((await camera()).moving).toBe(false);
-  }, 30_000);
+  });
 
   it('moves on after a device that was away has come back, and still stops on release', async () => {
     await toTheRight();
@@ -115,12 +116,12 @@ describe('a stick whose panel is not heard for a while', () => {
     f.client.say({ t: 'release', id });
     await moves(false, 8000);
     await f.linkIs('C1', 'up', 10_000);
-  }, 30_000);
+  });
 });
 
 // The longest time of a pan is 20 s: nothing shorter than that would show that a hand renews it. Real time, for the stand-in moves in it.
 describe('a hand that stays', () => {
-  it('keeps a stick and a button going for 60 s while they are held still', async () => {
+  it('keeps a stick and a button going for 60 s while they are held still', { timeout: paced(90_000) }, async () => {
     const other: FleetRig = f;
     await Promise.all([toTheRight(), other.send('C2', 'moveTo', { pan: 160, tilt: 0, speed: 24 })]);
     const id = newId();
@@ -144,7 +145,7 @@ describe('a hand that stays', () => {
     for (const each of [id, held]) f.client.say({ t: 'release', id: each });
     await moves(false, 1500);
     await until(second, ({ moving }) => !moving, 1500);
-  }, 90_000);
+  });
 
   it('sounds the horn as long as it is held, and not after; without a hand its longest time counts', async () => {
     const id = press(f.client, 'horn', 'hold');
@@ -159,7 +160,7 @@ describe('a hand that stays', () => {
     await soon(4000);
     expect(await sounds()).toBe(true);
     await until(sounds, (on) => on === false, 2500);
-  }, 30_000);
+  });
 
   it('is not needed for a short hold: it stops on release', async () => {
     await toTheRight();
@@ -206,7 +207,7 @@ describe('a pulse of a macro', () => {
     await until(lit, (on) => on === false, 8000);
     await f.linkIs('G1', 'up', 10_000);
     f.client.say({ t: 'end run', way: 'stop' });
-  }, 40_000);
+  });
 
   it('goes off at its time, when it is played to its end', async () => {
     run('again');
@@ -242,4 +243,4 @@ it('a pulse goes off in the next engine when this one was killed between on and 
   expect(await lit()).toBe(true);
   await f.rig.revive();
   await until(lit, (on) => on === false, 6000);
-}, 20_000);
+});

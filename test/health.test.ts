@@ -3,6 +3,7 @@ import type { HealthView, LineCheckView, StatusView } from '../src/core/live';
 import type { LineCheck } from '../src/engine/line-check/line-check';
 import { startDemoRig, type DemoRig } from './support/demo-rig';
 import { runAsOne, TestClient, until } from './support/rig';
+import { paced } from './support/pace';
 
 /**
  * Health over real sockets: the demo show with its stand-ins, checked once, then disturbed. Its looks and its patience are those of the
@@ -36,7 +37,7 @@ beforeAll(async () => {
     demo = await startDemoRig();
     await openDesk();
   });
-}, 60_000);
+});
 afterAll(() => end());
 
 describe('health during the show', () => {
@@ -57,52 +58,62 @@ describe('health during the show', () => {
     expect(lasting()).toEqual([]);
     // A device that cannot answer has no answers, and nobody asks it for some.
     expect(health().devices[idOf('M1')]?.minute).toEqual({ answers: 0, missed: 0 });
-  }, 60_000);
+  });
 
-  it('names what is slow, lost, unsteady and failing, once each, with the as-run of it', async () => {
-    const line = desk.topic('line-check') as LineCheckView;
-    expect(line.plan.state).toBe('ready');
-    await demo.operate('C2', 'faults', { delayMs: 200 });
-    await demo.operate('E2', 'faults', { refuse: true });
-    for (let n = 0; n < 3; n += 1) {
-      await demo.operate('A1', 'drop', {});
-      await desk.linkIs(idOf('A1'), 'down').catch(() => undefined);
-      await desk.linkIs(idOf('A1'), 'up');
-    }
-    await until(
-      () => lasting().map(({ code, about }) => `${code} ${about.name}`),
-      (found) => ['slow C2', 'down E2', 'unsteady A1'].every((each) => found.includes(each)),
-      60_000,
-    );
-    expect(incidentOf('slow', 'C2')?.text).toMatch(/^C2 answers .* times slower than at the line check: \d+ ms, was /);
-    expect(incidentOf('down', 'E2')?.text).toBe('E2 is down: port refused.');
-    expect(status().health?.open.map(({ text }) => text)).toContain('E2 is down: port refused.');
-    const notes = () =>
-      (desk.topic('as-run') as { rows: { kind: string; text?: string }[] }).rows.flatMap(({ kind, text }) =>
-        kind === 'note' && text?.startsWith('Health: E2') ? [text] : [],
+  it(
+    'names what is slow, lost, unsteady and failing, once each, with the as-run of it',
+    { timeout: paced(90_000) },
+    async () => {
+      const line = desk.topic('line-check') as LineCheckView;
+      expect(line.plan.state).toBe('ready');
+      await demo.operate('C2', 'faults', { delayMs: 200 });
+      await demo.operate('E2', 'faults', { refuse: true });
+      for (let n = 0; n < 3; n += 1) {
+        await demo.operate('A1', 'drop', {});
+        await desk.linkIs(idOf('A1'), 'down').catch(() => undefined);
+        await desk.linkIs(idOf('A1'), 'up');
+      }
+      await until(
+        () => lasting().map(({ code, about }) => `${code} ${about.name}`),
+        (found) => ['slow C2', 'down E2', 'unsteady A1'].every((each) => found.includes(each)),
+        60_000,
       );
-    // Rows are written in batches.
-    await until(notes, (found) => found.length > 0);
-    expect(notes()).toEqual(['Health: E2 is down: port refused.']);
-  }, 90_000);
+      expect(incidentOf('slow', 'C2')?.text).toMatch(
+        /^C2 answers .* times slower than at the line check: \d+ ms, was /,
+      );
+      expect(incidentOf('down', 'E2')?.text).toBe('E2 is down: port refused.');
+      expect(status().health?.open.map(({ text }) => text)).toContain('E2 is down: port refused.');
+      const notes = () =>
+        (desk.topic('as-run') as { rows: { kind: string; text?: string }[] }).rows.flatMap(({ kind, text }) =>
+          kind === 'note' && text?.startsWith('Health: E2') ? [text] : [],
+        );
+      // Rows are written in batches.
+      await until(notes, (found) => found.length > 0);
+      expect(notes()).toEqual(['Health: E2 is down: port refused.']);
+    },
+  );
 
-  it('is quiet about what somebody has acknowledged, and knows when it is over', async () => {
-    const { id } = incidentOf('down', 'E2') ?? { id: '' };
-    expect(watched().see('nothing', 'Ada', '')).toMatch(/no such incident/);
-    expect(watched().see(id, 'Ada', 'Power supply.')).toBeUndefined();
-    await until(
-      () => status().health?.open.some((each) => each.id === id),
-      (isOpen) => isOpen === false,
-    );
-    expect(incidentOf('down', 'E2')).toMatchObject({ to: null, seen: { who: 'Ada', note: 'Power supply.' } });
-    await demo.operate('E2', 'faults', { refuse: false });
-    await until(
-      () => incidentOf('down', 'E2')?.to,
-      (to) => typeof to === 'number',
-      60_000,
-    );
-    expect(incidentOf('down', 'E2')?.seen?.who).toBe('Ada');
-  }, 90_000);
+  it(
+    'is quiet about what somebody has acknowledged, and knows when it is over',
+    { timeout: paced(90_000) },
+    async () => {
+      const { id } = incidentOf('down', 'E2') ?? { id: '' };
+      expect(watched().see('nothing', 'Ada', '')).toMatch(/no such incident/);
+      expect(watched().see(id, 'Ada', 'Power supply.')).toBeUndefined();
+      await until(
+        () => status().health?.open.some((each) => each.id === id),
+        (isOpen) => isOpen === false,
+      );
+      expect(incidentOf('down', 'E2')).toMatchObject({ to: null, seen: { who: 'Ada', note: 'Power supply.' } });
+      await demo.operate('E2', 'faults', { refuse: false });
+      await until(
+        () => incidentOf('down', 'E2')?.to,
+        (to) => typeof to === 'number',
+        60_000,
+      );
+      expect(incidentOf('down', 'E2')?.seen?.who).toBe('Ada');
+    },
+  );
 
   it('keeps incidents over a restart of the engine', async () => {
     const before = health().incidents.map(({ id }) => id);
@@ -111,7 +122,7 @@ describe('health during the show', () => {
     await openDesk();
     expect(health().incidents.map(({ id }) => id)).toEqual(before);
     expect(lasting()).toEqual([]);
-  }, 30_000);
+  });
 });
 
 describe('what is used in the show', () => {
@@ -148,5 +159,5 @@ describe('what is used in the show', () => {
       (result) => result?.state === 'passed',
     );
     expect(command()).toMatchObject({ standing: 'passed' });
-  }, 60_000);
+  });
 });

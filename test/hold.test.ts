@@ -329,7 +329,7 @@ it('a device that floods and a screen that floods are named in Health, with what
   expect(engine.api.health().alerts.find(({ code }) => code === 'screen-floods')?.text).toMatch(/panel 1/);
   expect(engine.api.health().alerts.find(({ code }) => code === 'device-floods')?.text).toMatch(/^X1 /);
   await answersWithin(url, 1500);
-}, 20_000);
+});
 
 it('a secret key of another folder is named on every screen, with what to do', async () => {
   const device = deviceRecord('E1', { driver: 'streaming-encoder', host: '127.0.0.1', port: 9, role: 'encoder' });

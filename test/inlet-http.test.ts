@@ -81,7 +81,7 @@ beforeAll(async () => {
   [f, end] = await runAsOne(() => startFleetRig(['SW1'], records));
   await f.linkIs('SW1', 'up');
   await allListen(f, 3);
-}, 30_000);
+});
 afterAll(() => end());
 
 /** The status and the body that curl gets. */

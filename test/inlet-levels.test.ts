@@ -59,7 +59,7 @@ beforeAll(async () => {
   [f, end] = await runAsOne(() => startFleetRig(['SW1'], records));
   await f.linkIs('SW1', 'up');
   await allListen(f, 2);
-}, 30_000);
+});
 afterAll(() => end());
 
 const switcher = () => switcherOf(f);

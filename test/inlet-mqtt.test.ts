@@ -92,7 +92,7 @@ beforeAll(async () => {
   [f, end] = await runAsOne(() => startFleetRig(['SW1'], records));
   await f.linkIs('SW1', 'up');
   await allListen(f, 3);
-}, 30_000);
+});
 afterAll(async () => {
   await end();
   await outside.stop();

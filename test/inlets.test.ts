@@ -159,7 +159,7 @@ beforeAll(async () => {
   ];
   [f, end] = await runAsOne(() => startFleetRig(['SW1'], records));
   await f.linkIs('SW1', 'up');
-}, 30_000);
+});
 afterAll(() => end());
 
 const switcher = () => switcherOf(f);

@@ -44,7 +44,7 @@ beforeAll(async () => {
   for (const tag of ['SW1', 'T1']) await f.linkIs(tag, 'up');
   await f.send('T1', 'load', { layer: 1, template: 1 });
   await f.send('T1', 'load', { layer: 2, template: 1 });
-}, 30_000);
+});
 afterAll(() => end());
 
 interface Titles {

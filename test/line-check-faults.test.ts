@@ -3,6 +3,7 @@ import type { CheckItemView, LineCheckView } from '../src/core/live';
 import type { ControlRecord, DeviceRecord, ShowRecord } from '../src/core/show';
 import { startDemoRig, type DemoRig } from './support/demo-rig';
 import { runAsOne, TestClient, until } from './support/rig';
+import { paced } from './support/pace';
 
 /**
  * Thirty faults are put into the demo show and its devices; the line check has to find each and to name the item, and nothing else. What cannot
@@ -148,7 +149,7 @@ beforeAll(async () => {
     // On a busy computer a late answer may hide a fault: what was not found is looked for once more.
     if (everyFault.some((fault) => !itemsOf(fault).some(isBad))) await checkAll();
   });
-}, 640_000);
+}, paced(640_000));
 afterAll(() => end());
 
 describe('thirty faults', () => {

@@ -4,6 +4,7 @@ import type { LineCheck } from '../src/engine/line-check/line-check';
 import type { StandinTag } from '../src/standins';
 import { startDemoRig, type DemoRig } from './support/demo-rig';
 import { runAsOne, TestClient, until } from './support/rig';
+import { paced } from './support/pace';
 
 /** Each fault of the stand-ins, found by the line check at the connection of its device, and called what it is. */
 let demo: DemoRig;
@@ -47,7 +48,7 @@ beforeAll(async () => {
     desk = await TestClient.open(demo.rig.url);
     for (const topic of ['line-check', 'status']) await desk.follow(topic);
   });
-}, 60_000);
+});
 afterAll(() => end());
 
 const calm = { refuse: false, hang: false, garbage: false, otherPassword: false, otherModel: false, taken: false };
@@ -85,6 +86,6 @@ describe('a fault of a stand-in', () => {
       );
       expect(Object.entries(found).filter(([, said]) => !named.test(said))).toEqual([]);
     },
-    150_000,
+    paced(150_000),
   );
 });

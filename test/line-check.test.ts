@@ -5,6 +5,7 @@ import type { LineCheck } from '../src/engine/line-check/line-check';
 import type { StandinTag } from '../src/standins';
 import { startDemoRig, type DemoRig } from './support/demo-rig';
 import { runAsOne, TestClient, until } from './support/rig';
+import { paced } from './support/pace';
 
 /**
  * The line check over real sockets: the demo show with its stand-ins, a second set of stand-ins for the rehearsal. What the devices are asked
@@ -80,26 +81,30 @@ beforeAll(async () => {
     desk = await TestClient.open(demo.rig.url);
     await desk.follow('line-check');
   });
-}, 60_000);
+});
 afterAll(() => end());
 
 describe('the line check of the demo show', () => {
-  it('proves at least 95 % by itself or in a rehearsal, and changes nothing at the devices', async () => {
-    const moving = await restless();
-    const before = values();
-    await run();
-    const { count, total, share } = figuresOf(items().map(({ standing }) => standing));
-    expect(items().filter(({ standing }) => standing === 'failed' || standing === 'doubtful')).toEqual([]);
-    expect(total).toBeGreaterThan(400);
-    expect(share).toBeGreaterThanOrEqual(0.94);
-    // What is left is for a person to see, or says why it cannot be proved.
-    const asked = items().filter(
-      ({ proofs, standing }) => standing === 'open' && proofs.some(({ by }) => by === 'person'),
-    );
-    expect(count.open - asked.length).toBeLessThanOrEqual(4);
-    expect(items().filter(({ standing, why }) => standing === 'none' && !why)).toEqual([]);
-    expect(differences(before, values()).filter((path) => !moving.has(path))).toEqual([]);
-  }, 180_000);
+  it(
+    'proves at least 95 % by itself or in a rehearsal, and changes nothing at the devices',
+    { timeout: paced(180_000) },
+    async () => {
+      const moving = await restless();
+      const before = values();
+      await run();
+      const { count, total, share } = figuresOf(items().map(({ standing }) => standing));
+      expect(items().filter(({ standing }) => standing === 'failed' || standing === 'doubtful')).toEqual([]);
+      expect(total).toBeGreaterThan(400);
+      expect(share).toBeGreaterThanOrEqual(0.94);
+      // What is left is for a person to see, or says why it cannot be proved.
+      const asked = items().filter(
+        ({ proofs, standing }) => standing === 'open' && proofs.some(({ by }) => by === 'person'),
+      );
+      expect(count.open - asked.length).toBeLessThanOrEqual(4);
+      expect(items().filter(({ standing, why }) => standing === 'none' && !why)).toEqual([]);
+      expect(differences(before, values()).filter((path) => !moving.has(path))).toEqual([]);
+    },
+  );
 
   it('takes what a person saw, by name', () => {
     const item = items().find(({ kind }) => kind === 'tally');
@@ -158,41 +163,45 @@ describe('the line check of the demo show', () => {
     expect(questions()[next]?.isDone).toBe(false);
   });
 
-  it('checks a part: what is at a site, and what the pages of a panel rely on', async () => {
-    const provedSince = (at: number) => items().filter(({ results }) => results.some((result) => result.at >= at));
-    const sites = demo.records.flatMap((record) => (record.kind === 'device' ? [record.data.site] : []));
-    const site = sites.find((each) => each !== '' && sites.some((other) => other !== each)) ?? '';
-    const atSite = demo.records.flatMap((record) =>
-      record.kind === 'device' && record.data.site === site ? [record.id] : [],
-    );
-    // Short enough that no screen is told of the run itself.
-    const ran = async (more: object): Promise<number> => {
-      const at = Date.now();
-      expect(await check().begin({ ...order, rehearse: false, ...more }, 'test')).toBeUndefined();
-      await until(
-        () => !check().isRunning && view().run === null && provedSince(at).length > 0,
-        (isOver) => isOver,
-        60_000,
+  it(
+    'checks a part: what is at a site, and what the pages of a panel rely on',
+    { timeout: paced(300_000) },
+    async () => {
+      const provedSince = (at: number) => items().filter(({ results }) => results.some((result) => result.at >= at));
+      const sites = demo.records.flatMap((record) => (record.kind === 'device' ? [record.data.site] : []));
+      const site = sites.find((each) => each !== '' && sites.some((other) => other !== each)) ?? '';
+      const atSite = demo.records.flatMap((record) =>
+        record.kind === 'device' && record.data.site === site ? [record.id] : [],
       );
-      return at;
-    };
-    let begunAt = await ran({ sites: [site] });
-    const ofSite = provedSince(begunAt);
-    expect(ofSite.length).toBeGreaterThan(atSite.length);
-    expect(ofSite.filter(({ devices }) => !devices.some((id) => atSite.includes(id)))).toEqual([]);
+      // Short enough that no screen is told of the run itself.
+      const ran = async (more: object): Promise<number> => {
+        const at = Date.now();
+        expect(await check().begin({ ...order, rehearse: false, ...more }, 'test')).toBeUndefined();
+        await until(
+          () => !check().isRunning && view().run === null && provedSince(at).length > 0,
+          (isOver) => isOver,
+          60_000,
+        );
+        return at;
+      };
+      let begunAt = await ran({ sites: [site] });
+      const ofSite = provedSince(begunAt);
+      expect(ofSite.length).toBeGreaterThan(atSite.length);
+      expect(ofSite.filter(({ devices }) => !devices.some((id) => atSite.includes(id)))).toEqual([]);
 
-    const panel = demo.records.find((record) => record.kind === 'panel' && record.data.pages.length > 0);
-    if (panel?.kind !== 'panel') throw new Error('The demo has changed.');
-    begunAt = await ran({ panels: [panel.id] });
-    const ofPanel = provedSince(begunAt);
-    expect(ofPanel.length).toBeGreaterThan(3);
-    const isOfPanel = (item: CheckItemView) =>
-      item.panels.includes(panel.id) || item.pages.some((page) => panel.data.pages.includes(page));
-    expect(ofPanel.filter((item) => !isOfPanel(item)).map(({ title }) => title)).toEqual([]);
-    expect(await check().begin({ ...order, sites: ['Nowhere'] }, 'test')).toMatch(/nothing to prove/);
-  }, 300_000);
+      const panel = demo.records.find((record) => record.kind === 'panel' && record.data.pages.length > 0);
+      if (panel?.kind !== 'panel') throw new Error('The demo has changed.');
+      begunAt = await ran({ panels: [panel.id] });
+      const ofPanel = provedSince(begunAt);
+      expect(ofPanel.length).toBeGreaterThan(3);
+      const isOfPanel = (item: CheckItemView) =>
+        item.panels.includes(panel.id) || item.pages.some((page) => panel.data.pages.includes(page));
+      expect(ofPanel.filter((item) => !isOfPanel(item)).map(({ title }) => title)).toEqual([]);
+      expect(await check().begin({ ...order, sites: ['Nowhere'] }, 'test')).toMatch(/nothing to prove/);
+    },
+  );
 
-  it('tries commands at the devices that are named, and puts every one back', async () => {
+  it('tries commands at the devices that are named, and puts every one back', { timeout: paced(300_000) }, async () => {
     const tags = ['A1', 'R1', 'D1', 'G1'] as const;
     const ids = tags.map(idOf);
     const moving = await restless();
@@ -203,7 +212,7 @@ describe('the line check of the demo show', () => {
     expect(tried.filter(({ state }) => state === 'passed').length).toBeGreaterThan(20);
     expect(tried.filter(({ left }) => left)).toEqual([]);
     expect(differences(before, values(tags)).filter((path) => !moving.has(path))).toEqual([]);
-  }, 300_000);
+  });
 
   it('leaves alone what is on air: of the switcher only the preview is tried, and the program stays', async () => {
     const programs = new Set<unknown>();
@@ -218,9 +227,9 @@ describe('the line check of the demo show', () => {
     expect(passed.length).toBeGreaterThan(3);
     expect(passed.filter((title) => !title.includes('preview'))).toEqual([]);
     expect(own.some((item) => resultsBy(item, 'put-back')[0]?.text.includes('on air'))).toBe(true);
-  }, 60_000);
+  });
 
-  it('puts back what it was changing when the link is cut', async () => {
+  it('puts back what it was changing when the link is cut', { timeout: paced(90_000) }, async () => {
     const id = idOf('A1');
     let moving = await restless();
     await demo.operate('A1', 'faults', { delayMs: 120 });
@@ -261,53 +270,57 @@ describe('the line check of the demo show', () => {
       20_000,
     );
     expect(since('not as it was before')).toEqual([]);
-  }, 90_000);
+  });
 
-  it('puts back what it was changing when the engine is killed, at whatever moment that is', async () => {
-    const tags = ['A1', 'R1'] as const;
-    const ids = tags.map(idOf);
-    let moving = await restless();
-    // Slow enough that it is killed in the middle of something.
-    await demo.operate('A1', 'faults', { delayMs: 120 });
-    moving = new Set([...moving, ...[...values(tags).keys()].filter((path) => path.includes('fault'))]);
-    const before = values(tags);
-    for (const afterMs of [40, 170, 390]) {
-      expect(await check().begin({ ...order, devices: ids, putBack: ids, rehearse: false }, 'test')).toBeUndefined();
-      await until(
-        () => items().some(({ results }) => results.some(({ by, at }) => by === 'put-back' && Date.now() - at < 500)),
-        Boolean,
-        20_000,
-      );
-      await pause(afterMs);
-      await demo.rig.crash();
-      await demo.rig.revive();
-      desk = await TestClient.open(demo.rig.url);
-      await desk.follow('line-check');
-      await until(
-        () => differences(before, values(tags)).filter((path) => !moving.has(path)),
-        (changed) => changed.length === 0,
-        10_000,
-      );
-      // The run waits to be resumed, and can be.
-      await until(
-        () => view().run?.state,
-        (state) => state === 'paused',
-      );
-      expect(await check().begin(order, 'test')).toMatch(/under way/);
-      await until(
-        () => demo.rig.engine.api.health().links.filter(({ link }) => link.word === 'up').length,
-        (up) => up >= 13,
-        20_000,
-      );
-      expect(await check().resume()).toBeUndefined();
-      await until(
-        () => view().run,
-        (run) => run === null,
-        60_000,
-      );
-      expect(differences(before, values(tags)).filter((path) => !moving.has(path))).toEqual([]);
-    }
-    await demo.operate('A1', 'faults', { delayMs: 0 });
-    expect(items().filter(({ results }) => results.some(({ left }) => left))).toEqual([]);
-  }, 180_000);
+  it(
+    'puts back what it was changing when the engine is killed, at whatever moment that is',
+    { timeout: paced(180_000) },
+    async () => {
+      const tags = ['A1', 'R1'] as const;
+      const ids = tags.map(idOf);
+      let moving = await restless();
+      // Slow enough that it is killed in the middle of something.
+      await demo.operate('A1', 'faults', { delayMs: 120 });
+      moving = new Set([...moving, ...[...values(tags).keys()].filter((path) => path.includes('fault'))]);
+      const before = values(tags);
+      for (const afterMs of [40, 170, 390]) {
+        expect(await check().begin({ ...order, devices: ids, putBack: ids, rehearse: false }, 'test')).toBeUndefined();
+        await until(
+          () => items().some(({ results }) => results.some(({ by, at }) => by === 'put-back' && Date.now() - at < 500)),
+          Boolean,
+          20_000,
+        );
+        await pause(afterMs);
+        await demo.rig.crash();
+        await demo.rig.revive();
+        desk = await TestClient.open(demo.rig.url);
+        await desk.follow('line-check');
+        await until(
+          () => differences(before, values(tags)).filter((path) => !moving.has(path)),
+          (changed) => changed.length === 0,
+          10_000,
+        );
+        // The run waits to be resumed, and can be.
+        await until(
+          () => view().run?.state,
+          (state) => state === 'paused',
+        );
+        expect(await check().begin(order, 'test')).toMatch(/under way/);
+        await until(
+          () => demo.rig.engine.api.health().links.filter(({ link }) => link.word === 'up').length,
+          (up) => up >= 13,
+          20_000,
+        );
+        expect(await check().resume()).toBeUndefined();
+        await until(
+          () => view().run,
+          (run) => run === null,
+          60_000,
+        );
+        expect(differences(before, values(tags)).filter((path) => !moving.has(path))).toEqual([]);
+      }
+      await demo.operate('A1', 'faults', { delayMs: 0 });
+      expect(items().filter(({ results }) => results.some(({ left }) => left))).toEqual([]);
+    },
+  );
 });

@@ -114,7 +114,7 @@ beforeAll(async () => {
   [f, end] = await runAsOne(() => startFleetRig(['SW1', 'A1'], records));
   await f.linkIs('SW1', 'up');
   await f.linkIs('A1', 'up');
-}, 30_000);
+});
 afterAll(() => end());
 
 interface Switcher {

@@ -143,7 +143,7 @@ beforeAll(async () => {
   for (const tag of ['SW1', 'R1', 'G1']) await f.linkIs(tag, 'up');
   await f.client.follow('runs');
   await f.client.follow('as-run');
-}, 30_000);
+});
 afterAll(() => end());
 
 type Recorded = Extract<ServerMessage, { t: 'recorded' }>;

@@ -8,6 +8,7 @@ import { startFleetRig, type FleetRig } from './support/fleet';
 import { inProcessProber } from './support/prober';
 import { controlRecord, pageRecord } from './support/records';
 import { runAsOne, until, type TestClient } from './support/rig';
+import { paced } from './support/pace';
 
 /** Presets of cameras: stored in the camera and kept in the show, asserted at the camera. */
 
@@ -326,7 +327,7 @@ describe('what is kept of presets', () => {
   });
 });
 
-it('says what the camera’s state is after any order of acts', async () => {
+it('says what the camera’s state is after any order of acts', { timeout: paced(120_000) }, async () => {
   const acts = fc.array(
     fc.record({
       number: fc.integer({ min: 0, max: 2 }),
@@ -382,4 +383,4 @@ it('says what the camera’s state is after any order of acts', async () => {
     { numRuns: 5, seed: 20_261_201 },
   );
   expect(Math.min(reached.stored, reached.recalled)).toBeGreaterThan(3);
-}, 120_000);
+});

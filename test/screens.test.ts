@@ -27,7 +27,7 @@ let end: () => Promise<void>;
 beforeAll(async () => {
   [f, end] = await runAsOne(() => startFleetRig(['SW1'], records));
   await f.linkIs('SW1', 'up');
-}, 30_000);
+});
 afterAll(() => end());
 
 const screen = async (id: string, own: string, title = 'tablet') => {

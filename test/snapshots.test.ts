@@ -109,7 +109,7 @@ let end: () => Promise<void>;
 beforeAll(async () => {
   [f, end] = await runAsOne(() => startFleetRig(['SW1', 'A1'], records));
   for (const tag of ['SW1', 'A1']) await f.linkIs(tag, 'up');
-}, 30_000);
+});
 afterAll(() => end());
 
 let count = 0;

@@ -36,7 +36,7 @@ beforeAll(async () => {
   await client.follow('page:page');
   await client.follow('status');
   for (const tag of ['C1', 'C4']) await fleet.linkIs(tag, 'up');
-}, 30_000);
+});
 afterAll(() => end());
 
 const device = (tag: string) => {
@@ -90,7 +90,7 @@ beforeEach(async () => {
   for (const tag of ['C1', 'C4']) await set(tag, all);
   await fleet.send('C1', 'zoomTo', { zoom: 0 });
   expect((await back()).outcome).toBe('confirmed');
-}, 20_000);
+});
 
 describe('a camera that is set to go slower', () => {
   it('does so under every stick, at once, without being called again', async () => {
@@ -103,7 +103,7 @@ describe('a camera that is set to go slower', () => {
     isAbout(await rate('other'), full * 0.54);
     expect(sinceOf('C1')).toBe(since);
     expect((client.topic('page:page') as PageView).controls.one?.top).toBe(50);
-  }, 30_000);
+  });
 
   it('goes as slowly as it is set to while a hand chooses slow, also in the middle of a movement', async () => {
     await set('C1', { slow: 0.1 });
@@ -122,7 +122,7 @@ describe('a camera that is set to go slower', () => {
     await new Promise((resolve) => setTimeout(resolve, 600));
     isAbout(((await pan('C1')) - from) / ((performance.now() - began) / 1000), 3 * 2.5);
     client.say({ t: 'release', id });
-  }, 30_000);
+  });
 
   it('goes slower when zoomed in, while it moves, too', async () => {
     await set('C1', { atFullZoom: 0.1 });
@@ -130,7 +130,7 @@ describe('a camera that is set to go slower', () => {
     await back();
     await fleet.send('C1', 'zoomTo', { zoom: 100 });
     isAbout(await rate('one'), 3 * 2.5);
-  }, 30_000);
+  });
 
   it('goes no faster on a panel than that panel may', async () => {
     await edit(newPanelEdit(panels(), 'panel-trainee', 'Trainee'));
@@ -146,13 +146,13 @@ describe('a camera that is set to go slower', () => {
     const now = panel();
     if (now) await edit(changePanelEdit(now, { topSpeed: undefined }, 'Top speed'));
     expect(panel()?.data).not.toHaveProperty('topSpeed');
-  }, 30_000);
+  });
 
   it('does the same over another protocol', async () => {
     await fleet.send('C4', 'moveTo', { pan: -150, tilt: 0, speed: 24, tiltSpeed: 20 });
     await set('C4', { topX: 0.5 });
     isAbout(await rate('bare', { tag: 'C4' }), full * 0.54);
-  }, 30_000);
+  });
 });
 
 it('goes the other way where it hangs from the ceiling, and the usual way under a stick that is turned round, too', async () => {
@@ -161,4 +161,4 @@ it('goes the other way where it hangs from the ceiling, and the usual way under 
   expect(await rate('one')).toBeLessThan(-20);
   await back('C1', -100);
   expect(await rate('turned')).toBeGreaterThan(20);
-}, 30_000);
+});

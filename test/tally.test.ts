@@ -44,7 +44,7 @@ beforeAll(async () => {
     ),
   );
   for (const tag of ['SW1', 'C1', 'C2', 'C4']) await f.linkIs(tag, 'up');
-}, 30_000);
+});
 afterAll(() => end());
 
 const by = (order: object) => f.operate('SW1', 'operate', order);
@@ -221,7 +221,7 @@ describe('the displays of the multiviewer', () => {
     [g, finish] = await runAsOne(() => startFleetRig(['SW1', 'M1'], [], undefined, [], { M1: { displays } }));
     await g.linkIs('SW1', 'up');
     await g.linkIs('M1', 'one-way');
-  }, 30_000);
+  });
   afterAll(() => finish());
 
   it('bear the names of the inputs and follow program and preview', async () => {
@@ -235,12 +235,12 @@ describe('the displays of the multiviewer', () => {
   it('are told again when a datagram was lost or the multiviewer was switched off', async () => {
     await g.operate('M1', 'operate', { verb: 'blank' });
     await are(['Start tower red', 'Mid-course off', 'Finish green']);
-  }, 15_000);
+  });
 
   it('are dark and marked while the switcher cannot be heard', async () => {
     await g.operate('SW1', 'power', { on: false });
     await are(['? Input 1 off', '? Input 2 off', '? Input 3 off']);
     await g.operate('SW1', 'power', { on: true });
     await are(['Start tower red', 'Mid-course off', 'Finish green']);
-  }, 15_000);
+  });
 });

@@ -134,7 +134,7 @@ let end: () => Promise<void>;
 beforeAll(async () => {
   [f, end] = await runAsOne(() => startFleetRig(['SW1'], records));
   await f.linkIs('SW1', 'up');
-}, 30_000);
+});
 afterAll(() => end());
 
 let count = 0;
@@ -538,7 +538,6 @@ describe('a show at random', () => {
       await aimAt('live');
       for (const each of [1, 2]) await turn(each, true);
     },
-    60_000,
   );
 });
 
@@ -600,5 +599,5 @@ describe('a watch with a time', () => {
     await until(state, ({ aux }) => aux[0] === 8, 12_000);
     await pass(200);
     expect((await state()).aux[1]).not.toBe(8);
-  }, 40_000);
+  });
 });

@@ -84,7 +84,7 @@ it('closes the head of a second request that never ends', async () => {
   await once(socket, 'data');
   socket.write('GET / HTTP/1.1\r\nhost: ');
   expect(await lasted).toBeLessThan(20_000);
-}, 25_000);
+});
 
 it('has only so many connections from one address', async () => {
   // On this computer four times as many.

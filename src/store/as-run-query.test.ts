@@ -99,7 +99,7 @@ describe('the whole record', () => {
       }),
       { numRuns: 12 },
     );
-  }, 60_000);
+  });
 
   it('is read from its beginning for an export', () => {
     const filter = { ...everything, device: 'C1' };

@@ -317,7 +317,7 @@ describe('passwords in a file', () => {
     expect(JSON.stringify(sealed)).not.toContain('geheim');
     expect(openSecrets(sealed, 'a long passphrase')?.get('dev-1')).toBe('geheim');
     expect(openSecrets(sealed, 'another passphrase')).toBeUndefined();
-  }, 20_000);
+  });
 });
 
 describe('the undo history and the revisions', () => {

@@ -18,6 +18,7 @@ import { Engine, type Prober } from '../../src/engine';
 import type { Checker } from '../../src/engine/line-check/checker';
 import { HouseSync, SwitcherStandin } from '../../src/standins';
 import { commitEdit, openShow, writePassword, writeLive, type Opened, type ShowDb } from '../../src/store';
+import { paced } from './pace';
 import { rehearsalsHere } from './rehearsals';
 
 /** Clean-up that is waiting for a group of tests to end, instead of for the one that is running. */
@@ -243,7 +244,7 @@ function eventually<T>(find: () => T | undefined, changes: Set<() => void>): Pro
     const deadline = setTimeout(() => {
       changes.delete(check);
       reject(new Error('It did not come within 8 s.'));
-    }, 8000);
+    }, paced(8000));
     const check = () => {
       const found = find();
       if (found === undefined) return;
@@ -258,7 +259,7 @@ function eventually<T>(find: () => T | undefined, changes: Set<() => void>): Pro
 
 /** Asks again and again, with short pauses, until the answer fits. */
 export async function until<T>(ask: () => T | Promise<T>, fits: (value: T) => boolean, withinMs = 8000): Promise<T> {
-  const deadline = performance.now() + withinMs;
+  const deadline = performance.now() + paced(withinMs);
   for (;;) {
     const value = await ask();
     if (fits(value)) return value;

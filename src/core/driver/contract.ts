@@ -112,9 +112,13 @@ function bridgedReading(
 
 const units: Readonly<Partial<Record<string, string>>> = { degrees: '°', percent: '%' };
 
+/** The unit of a number in the contract; `undefined` where it has none. */
+export const unitOfKind = (kind: ContractKind | undefined): string | undefined =>
+  typeof kind === 'string' ? units[kind] : undefined;
+
 /** False for a number that is counted in another unit than the contract says: the same number would be something else. */
-const isCountedIn = (kind: ContractKind | undefined, shape: ValueShape | undefined): boolean => {
-  const unit = typeof kind === 'string' ? units[kind] : undefined;
+export const isCountedIn = (kind: ContractKind | undefined, shape: ValueShape | undefined): boolean => {
+  const unit = unitOfKind(kind);
   return unit === undefined || shape === undefined || ('unit' in shape && shape.unit === unit);
 };
 

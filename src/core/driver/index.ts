@@ -1,5 +1,5 @@
 export { computedBy, computedFrom } from './computed';
-export { contractBridge, contractOf, keyInDriver, type ContractBridge } from './contract';
+export { contractBridge, contractOf, isCountedIn, keyInDriver, unitOfKind, type ContractBridge } from './contract';
 export { deviceRoles, type ContractKind } from './contract-tables';
 export { fitsKind, kindText } from './check-contract';
 export { checkNewDriver } from './check-new';

@@ -44,4 +44,4 @@ it('answers each look, also when its worker ends in the middle of one', async ()
   // Each new worker hands the drivers over once, as they are.
   const drivers = news.filter((each) => each.type === 'drivers');
   expect(drivers.map(({ all }) => all)).toEqual(drivers.map(() => ['lift']));
-}, 30_000);
+});

@@ -29,7 +29,7 @@ const zoom = {
   ...emptyReading(document),
   title: 'Zoom',
   source: { in: 'header' as const, name: 'X-Zoom', pattern: '' },
-  value: { type: 'decimal' as const },
+  value: { type: 'decimal' as const, unit: '%' },
   sameAs: { role, name: 'zoom' },
 };
 const additions = must(putReading(document, must(putCommand(document, undefined, undefined, goTo)), undefined, zoom));
@@ -77,5 +77,10 @@ describe('a command and a reading of the show that are standard ones of the role
     });
     const text = putReading(document, undefined, undefined, { ...zoom, value: { type: 'text' } });
     expect(text).toMatchObject({ ok: false, error: [{ path: 'sameAs' }] });
+    // A number without a unit may be anything, such as a step.
+    expect(putReading(document, undefined, undefined, { ...zoom, value: { type: 'decimal' } })).toMatchObject({
+      ok: false,
+      error: [{ path: 'sameAs', message: expect.stringContaining('Set the unit “%”') as string }],
+    });
   });
 });

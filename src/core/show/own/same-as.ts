@@ -1,7 +1,9 @@
 import {
   contractOf,
   fitsKind,
+  isCountedIn,
   kindText,
+  unitOfKind,
   type DriverAdditions,
   type DriverContract,
   type DriverParameter,
@@ -75,7 +77,14 @@ export function commandAsProblem(
 /** Why a reading cannot be the one of the contract; `undefined` when it can. */
 export function readingAsProblem(role: string, name: string, value: DriverReading['value']): Problem | undefined {
   const kind = contractOf(role)?.readings[name];
-  if (kind === undefined || fitsKind(kind, value)) return undefined;
+  if (kind === undefined) return undefined;
+  if (fitsKind(kind, value)) {
+    if (isCountedIn(kind, value)) return undefined;
+    return {
+      path: 'sameAs',
+      message: `The standard reading “${contractWords(name)}” is ${kindText(kind)}. Set the unit “${unitOfKind(kind)}” if this one is too, or choose none.`,
+    };
+  }
   return {
     path: 'sameAs',
     message: `The standard reading “${contractWords(name)}” is ${kindText(kind)}. Change the type, or choose none.`,
