@@ -12,6 +12,7 @@ import { measureMacros } from './macro-time';
 import { measureNetwork } from './network';
 import { measureOneDevice } from './one-device';
 import { endAll } from './processes';
+import { measurePictures } from './pictures';
 import { measureRecord } from './record';
 import { measureSecure } from './secure';
 import { measureCrowd } from './with-crowd';
@@ -38,6 +39,7 @@ const parts: Readonly<Record<string, () => void | Promise<void>>> = {
   'by-itself': () => measureByItself(scale),
   landing: measureLanding,
   levels: measureLevels,
+  pictures: measurePictures,
   crowd: () => measureCrowd(scale),
   decoding: measureDecoding,
   network: measureNetwork,

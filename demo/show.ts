@@ -166,9 +166,17 @@ const longLens: DeviceRecord['data']['steering'] = { head: { atFullZoom: 0.25 } 
 function optionsOf(tag: StandinTag, portBase: number): DeviceRecord['data']['options'] {
   if (tag === 'L1') return { begins: 'zeros' };
   if (tag === 'W2') return { signIn: 'on' };
+  const [port, site] = [portBase + standinPorts.pages, `/${tag.toLowerCase()}`];
+  if (tag === 'SW1')
+    return {
+      picturePort: port,
+      programPath: `${site}/live?view=program`,
+      previewPath: `${site}/live?view=preview`,
+    };
+  if (['M1', 'T1', 'E1', 'E2'].includes(tag)) return { picturePort: port, picturePath: `${site}/live` };
   if (rig[tag].role !== 'camera') return {};
   const names = { irisNames: cameraSteps.iris, shutterNames: cameraSteps.shutter, gainNames: cameraSteps.gain };
-  return { stillPort: portBase + standinPorts.pages, stillPath: `/${tag.toLowerCase()}/still`, ...names };
+  return { stillPort: port, stillPath: `${site}/still`, streamPath: `${site}/live`, ...names };
 }
 
 /** All records of the demo show, its devices on the stand-ins' ports. */

@@ -47,6 +47,7 @@ export class Stage {
       [childVariables.controlPort]: String(first + 2),
       [childVariables.proberPort]: String(first + 3),
       [childVariables.rehearsalPort]: String(first + 4),
+      [childVariables.picturesPort]: String(first + 5),
       [childVariables.mode]: 'production',
       [childVariables.standinPages]: `http://127.0.0.1:${first + 6}`,
     };
@@ -60,7 +61,9 @@ export class Stage {
     const stage = new Stage(first, env, dataDir, template);
     stage.prepareEngine();
     stage.prepareFleet();
-    await Promise.all(['next-main', 'prober-main', 'rehearsal-main'].map((name) => stage.child(name, 'ready')));
+    await Promise.all(
+      ['next-main', 'prober-main', 'pictures-main', 'rehearsal-main'].map((name) => stage.child(name, 'ready')),
+    );
     return stage;
   }
 

@@ -14,6 +14,7 @@ await build({
     'standins-main': 'src/server/standins-main.ts',
     'rehearsal-main': 'src/server/rehearsal-main.ts',
     'prober-main': 'src/server/prober-main.ts',
+    'pictures-main': 'src/server/pictures-main.ts',
     'prepare-main': 'src/server/prepare-main.ts',
     'as-run-worker': 'src/engine/record/as-run-worker.ts',
     'show-worker': 'src/engine/show/show-worker.ts',

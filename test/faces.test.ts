@@ -1,13 +1,10 @@
-import { createServer, type Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
 import { describe, expect, it } from 'vitest';
 import type { PageView } from '../src/core/live';
 import type { ControlRecord, ShowRecord } from '../src/core/show';
 import { startFleetRig } from './support/fleet';
-import { inProcessProber } from './support/prober';
-import { onTestFinished, TestClient, until } from './support/rig';
+import { TestClient, until } from './support/rig';
 
-/** What stands on faces besides labels: pictures that devices hand out, and what the program itself says. */
+/** What faces show that the program itself says. */
 
 const page: ShowRecord = {
   kind: 'page',
@@ -32,82 +29,6 @@ const readout = (id: string, more: Partial<ControlRecord['data']>): ControlRecor
     lamps: [],
     ...more,
   },
-});
-
-const svg = (text: string) => `<svg xmlns="http://www.w3.org/2000/svg"><text>${text}</text></svg>`;
-
-async function pictures(): Promise<{ port: number; say: (status: number, body: string) => void; asked: () => number }> {
-  let now = { status: 200, body: svg('one') };
-  let count = 0;
-  const server: Server = createServer((_req, res) => {
-    count += 1;
-    res.writeHead(now.status, { 'content-type': 'image/svg+xml' }).end(now.body);
-  });
-  onTestFinished(() => void server.close());
-  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', () => resolve()));
-  return {
-    port: (server.address() as AddressInfo).port,
-    say: (status, body) => (now = { status, body }),
-    asked: () => count,
-  };
-}
-
-const shownOf = (client: TestClient, control: string) =>
-  (client.topic('page:page-a') as PageView | undefined)?.faces[control]?.shown;
-
-describe('a picture that a device hands out', () => {
-  it('comes when somebody looks, follows, is doubtful when it fails or the device is gone, and is left alone unseen', async () => {
-    const source = await pictures();
-    const options = { stillPort: source.port, stillPath: '/still' };
-    const still = readout('still', { shows: { kind: 'still', device: 'dev-C1', still: 'view' } });
-    const f = await startFleetRig(['C1'], [page, still], inProcessProber, [], { C1: { options } });
-    await f.linkIs('C1', 'up');
-    expect(source.asked()).toBe(0);
-
-    const first = await TestClient.open(f.rig.url.replace('/live', '/live?as=panel'));
-    void first.follow('page:page-a');
-    const hash = async (client: TestClient, before = '') => {
-      const shown = await until(
-        () => shownOf(client, 'still'),
-        (each) => each?.kind === 'picture' && each.src !== undefined && each.src !== before && !each.doubt,
-      );
-      return shown?.kind === 'picture' ? (shown.src ?? '') : '';
-    };
-    const one = await hash(first);
-    const bytes = await f.rig.engine.picture(one.slice('/pictures/'.length));
-    expect([bytes?.type, String(bytes?.bytes)]).toEqual(['image/svg+xml', svg('one')]);
-
-    // Who joins later has it at once, and both follow.
-    const second = await TestClient.open(f.rig.url.replace('/live', '/live?as=panel'));
-    void second.follow('page:page-a');
-    expect(await hash(second)).toBe(one);
-    source.say(200, svg('two'));
-    const two = await hash(first, one);
-    expect(await hash(second, one)).toBe(two);
-
-    source.say(500, '');
-    await until(
-      () => shownOf(first, 'still'),
-      (shown) => shown?.kind === 'picture' && shown.src === undefined,
-      12_000,
-    );
-    source.say(200, svg('two'));
-    expect(await hash(first)).toBe(two);
-
-    await f.operate('C1', 'power', { on: false });
-    await until(
-      () => shownOf(first, 'still')?.doubt,
-      (doubt) => doubt !== undefined,
-      20_000,
-    );
-
-    first.close();
-    second.close();
-    await new Promise((resolve) => setTimeout(resolve, 300));
-    const before = source.asked();
-    await new Promise((resolve) => setTimeout(resolve, 1500));
-    expect(source.asked()).toBe(before);
-  });
 });
 
 describe('what the program itself says', () => {

@@ -35,6 +35,9 @@ import type { Prober } from './network/prober-client';
 import { CalledPage } from './pages/called-page';
 import { clockBoard, outputBoard } from './pages/device-boards';
 import { PageContexts } from './pages/page-contexts';
+import type { PictureRelay } from './network/picture-relay';
+import { LivePictures } from './pages/live-pictures';
+import { StillPlaces } from './pages/still-places';
 import { Stills } from './pages/stills';
 import { Parts, type Part } from './parts';
 import { PresetHand } from './presets/preset-hand';
@@ -93,6 +96,8 @@ interface EngineOptions {
   readonly failures?: () => HealthResponse['failures'];
   /** What looks at the network; without it nothing is tested and nothing found. */
   readonly prober?: Prober;
+  /** What fetches pictures for screens; without it panels show none. */
+  readonly pictures?: PictureRelay;
   /** The stand-ins for rehearsals; without them there are no rehearsals. */
   readonly rehearsals?: Rehearsals;
   /** What plans and rehearses the line check; without it there is none. */
@@ -128,7 +133,6 @@ export class Engine {
   private readonly aims: Aims;
   private readonly deadMan: DeadMan;
   private readonly status: StatusBoard;
-  private readonly stills: Stills | undefined;
   /** What has to end for the process to look killed, and tells no device anything. */
   private readonly killed: readonly Part[];
 
@@ -139,6 +143,7 @@ export class Engine {
     processes,
     failures,
     prober,
+    pictures,
     rehearsals,
     checker,
     warm,
@@ -207,7 +212,7 @@ export class Engine {
     intake.onReopen((device) => connections.reopen(device));
     const own = parts.add(new OwnReadings(readings, statuses, show));
     const traces = new TraceBook(show);
-    const pages = parts.add(new PageContexts(show, readings, publish, topics, traces.onFace));
+    const pages = parts.add(new PageContexts(show, readings, publish, topics, traces.onFace, pictures?.keyOf));
     const ledger = new LedgerFile(dataDir, reserve);
     const deadMan = parts.add(new DeadMan(ledger, newId));
     connections.listen({
@@ -309,8 +314,9 @@ export class Engine {
     parts.add(intake);
     parts.add(new CompileAhead(shelf));
 
-    const { isShown } = pages;
-    const stills = prober && parts.add(new Stills({ ...base, prober, aims, connections, isShown, passwordOf }));
+    const places = new StillPlaces({ ...base, aims, passwordOf });
+    const stills = prober && new Stills({ show, prober, places });
+    if (pictures) parts.add(new LivePictures({ show, relay: pictures, places, connections, aims }));
     presses.listen(presetStates.onSent);
     const presetHand = new PresetHand({
       ...pressing,
@@ -436,7 +442,6 @@ export class Engine {
     this.intake = intake;
     this.aims = aims;
     this.deadMan = deadMan;
-    this.stills = stills;
     this.killed = [
       ...(lineCheck ? [lineCheck] : []),
       watched,
@@ -485,7 +490,7 @@ export class Engine {
 
   /** A picture that controls show, by its hash. */
   async picture(hash: string): ReturnType<ShowIntake['picture']> {
-    return this.stills?.picture(hash) ?? this.intake.picture(hash);
+    return this.intake.picture(hash);
   }
 
   /** For tests: ends as if the process had been killed. No device is told anything; their sockets just close. */

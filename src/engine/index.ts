@@ -1,5 +1,6 @@
 export { apiOf } from './door/api';
 export { Engine } from './engine';
+export { pictureRelayAt, type PictureRelay } from './network/picture-relay';
 export { proberAt, type Prober } from './network/prober-client';
 export { checkerAt } from './line-check/checker';
 export { rehearsalsAt } from './aim/rehearsal';

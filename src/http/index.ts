@@ -4,3 +4,4 @@ export { answerLines, answerText } from './lines';
 export { listen } from './listen';
 export { openApiOf } from './openapi';
 export { routeFor } from './route';
+export { signedGet } from './signed-get';

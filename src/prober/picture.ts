@@ -1,7 +1,7 @@
-import { createHash, randomBytes } from 'node:crypto';
-import { request, type IncomingMessage } from 'node:http';
+import { createHash } from 'node:crypto';
+import type { IncomingMessage } from 'node:http';
 import type { ProbeAnswers, ProbeOrder } from '../core/diagnosis';
-import { basicHeader, digestHeader, readChallenge } from '../core/wire';
+import { signedGet } from '../http';
 
 const maxPictureBytes = 1_048_576;
 const types = /^image\/(jpeg|png|webp|gif|svg\+xml)\b/;
@@ -14,31 +14,10 @@ type Order = Extract<ProbeOrder, { do: 'picture' }>;
  */
 export async function fetchPicture(order: Order, signal: AbortSignal): Promise<ProbeAnswers['picture']> {
   try {
-    const { user, password = '' } = order;
-    const res = await get(order, user === undefined ? undefined : basicHeader(user, password), signal);
-    const challenge = res.statusCode === 401 ? readChallenge(String(res.headers['www-authenticate'] ?? '')) : undefined;
-    if (!challenge || user === undefined) return await read(res, order.has);
-    res.resume();
-    const cnonce = randomBytes(8).toString('hex');
-    const request = { user, password, method: 'GET', uri: order.path, cnonce, count: 1 };
-    return await read(await get(order, digestHeader(challenge, request), signal), order.has);
+    return await read(await signedGet(order, signal), order.has);
   } catch (error) {
     return { hash: '', type: '', error: error instanceof Error ? error.message : String(error) };
   }
-}
-
-function get(
-  { host, port, path, timeoutMs }: Order,
-  authorization: string | undefined,
-  signal: AbortSignal,
-): Promise<IncomingMessage> {
-  return new Promise((resolve, reject) => {
-    const headers = authorization === undefined ? {} : { authorization };
-    const req = request({ host, port, path, signal, timeout: timeoutMs, headers }, resolve);
-    req.on('timeout', () => req.destroy(new Error('It did not answer in time.')));
-    req.on('error', reject);
-    req.end();
-  });
 }
 
 async function read(res: IncomingMessage, has: string | undefined): Promise<ProbeAnswers['picture']> {

@@ -31,6 +31,7 @@ export const childVariables = {
   controlPort: 'SORRELFINCH_CONTROL_PORT',
   proberPort: 'SORRELFINCH_PROBER_PORT',
   rehearsalPort: 'SORRELFINCH_REHEARSAL_PORT',
+  picturesPort: 'SORRELFINCH_PICTURES_PORT',
   mode: 'SORRELFINCH_MODE',
   /** 1 for a spare: load, and wait. */
   spare: 'SORRELFINCH_SPARE',

@@ -1,5 +1,5 @@
 import { shippedDrivers } from '../drivers';
-import { checkerAt, Engine, proberAt, rehearsalsAt, warmUp } from '../engine';
+import { checkerAt, Engine, pictureRelayAt, proberAt, rehearsalsAt, warmUp } from '../engine';
 import type { HealthResponse } from '../core/live';
 import { processLog } from '../log';
 import { beChild, childVariables } from './child-messages';
@@ -71,6 +71,7 @@ async function run(): Promise<void> {
     processes: () => processes,
     failures: () => failures,
     prober: proberAt(Number(variable(childVariables.proberPort)), token),
+    pictures: pictureRelayAt(Number(variable(childVariables.picturesPort)), token),
     rehearsals: rehearsalsAt(Number(variable(childVariables.rehearsalPort)), token),
     checker: checkerAt(Number(variable(childVariables.rehearsalPort)), token),
   });
@@ -84,6 +85,7 @@ async function run(): Promise<void> {
     gate: { port, host, accessKey, allowedHosts, keyOnLoopback },
     engine,
     nextPort: Number(variable(childVariables.nextPort)),
+    picturesPort: Number(variable(childVariables.picturesPort)),
     token,
     builtIn: variable(childVariables.mode) === 'dev' ? undefined : process.cwd(),
   });

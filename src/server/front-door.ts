@@ -27,6 +27,8 @@ interface FrontDoorOptions {
   readonly gate: GateSettings;
   readonly engine: Engine;
   readonly nextPort: number;
+  /** The relay of live pictures. */
+  readonly picturesPort: number;
   readonly token: string;
   /** The project's folder, for the panel's shell and static files of the build; `undefined` while developing. */
   readonly builtIn: string | undefined;
@@ -50,6 +52,7 @@ export class FrontDoor {
   private readonly api: ReturnType<typeof apiOf>;
   private readonly gate: Gate;
   private readonly proxy;
+  private readonly pictures;
   private readonly target: string;
   private readonly panelShell: Buffer | undefined;
   private readonly headers: SecurityHeaders;
@@ -63,6 +66,10 @@ export class FrontDoor {
     this.proxy = createProxyServer({ target: this.target, xfwd: false, changeOrigin: false });
     // Next.js may be starting: its ending is logged by the supervisor.
     this.proxy.on('error', (_error, _req, res) => res && 'writeHead' in res && unavailable(res as ServerResponse));
+    const relay = `http://127.0.0.1:${options.picturesPort}`;
+    this.pictures = createProxyServer({ target: relay, xfwd: false, changeOrigin: false });
+    // A relay that has ended comes back; the screen calls it again.
+    this.pictures.on('error', () => undefined);
     if (options.builtIn) {
       this.panelShell = readFileSync(join(options.builtIn, 'dist/panel-shell.html'));
       this.statics = sirv(join(options.builtIn, '.next/static'), { immutable: true, maxAge: 31_536_000, etag: true });
@@ -179,7 +186,9 @@ export class FrontDoor {
       return this.options.engine.hub.accept(req, socket, head, admitted.value);
     }
     this.identify(req, admitted.value);
-    this.proxy.ws(req, socket as Socket, {}, head).catch(() => socket.destroy());
+    const isPicture = /^\/pictures\/live(\?|$)/.test(url);
+    const proxy = isPicture ? this.pictures : this.proxy;
+    proxy.ws(req, socket as Socket, {}, head).catch(() => socket.destroy());
   }
 
   private refuse(res: ServerResponse, req: IncomingMessage, refused: Refused): void {

@@ -138,6 +138,7 @@ async function startDoor(): Promise<{
     gate: { port, host: '127.0.0.1', accessKey: undefined, allowedHosts: [] },
     engine,
     nextPort: (next.address() as AddressInfo).port,
+    picturesPort: await freePort(),
     token: 'token',
     builtIn: undefined,
   });

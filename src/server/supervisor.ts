@@ -56,6 +56,7 @@ async function run({ port, host, dataDir, standinPortBase, hasSpareEngine }: Set
     [childVariables.controlPort]: String(await freePort()),
     [childVariables.proberPort]: String(await freePort()),
     [childVariables.rehearsalPort]: String(await freePort()),
+    [childVariables.picturesPort]: String(await freePort()),
     [childVariables.mode]: dev ? 'dev' : 'production',
     [childVariables.standinPages]: `http://127.0.0.1:${standinPortBase}`,
     NODE_ENV: dev ? 'development' : 'production',
@@ -139,6 +140,7 @@ async function run({ port, host, dataDir, standinPortBase, hasSpareEngine }: Set
     return child;
   };
 
+  const lowered = hasNice();
   const engine = add(
     'engine',
     process.execPath,
@@ -149,9 +151,12 @@ async function run({ port, host, dataDir, standinPortBase, hasSpareEngine }: Set
   );
   add('prober', process.execPath, nodeArgs('prober-main'));
   add('rehearsal', process.execPath, nodeArgs('rehearsal-main'));
-  const lowered = hasNice();
-  if (lowered) add('next', 'nice', ['-n', '10', process.execPath, ...nodeArgs('next-main')]);
-  else add('next', process.execPath, nodeArgs('next-main'));
+  // A press goes before a picture, and before a page of the desk.
+  for (const name of ['pictures', 'next']) {
+    const args = [process.execPath, ...nodeArgs(`${name}-main`)] as const;
+    if (lowered) add(name, 'nice', ['-n', name === 'pictures' ? '5' : '10', ...args]);
+    else add(name, args[0], args.slice(1));
+  }
   process.on('SIGINT', () => void stop(0));
   process.on('SIGTERM', () => void stop(0));
   process.on('SIGHUP', () => void stop(0));
@@ -166,6 +171,7 @@ function watchSources(children: readonly Child[]): void {
   const areas: Readonly<Record<string, readonly string[]>> = {
     engine: ['core', 'engine', 'server', 'store', 'drivers'],
     prober: ['core/net', 'core/diagnosis', 'prober'],
+    pictures: ['core/picture', 'pictures'],
     'stand-ins': ['core/wire', 'standins'],
     rehearsal: ['core/wire', 'standins'],
   };

@@ -163,11 +163,7 @@ export class Rehearsal {
     const gateway = through === undefined ? undefined : this.running.get(through)?.standin;
     const port = gateway instanceof GatewayStandin ? gateway.serialPort : standin.port;
     const { user, password } = signInAt(standin);
-    const isCamera = standin instanceof UdpCamera || standin instanceof TcpCamera;
-    const options: RehearsedPlace['options'] = isCamera
-      ? { stillPort: pagePort, stillPath: `/${tag.toLowerCase()}/still` }
-      : {};
-    return { host, port, user, password, options };
+    return { host, port, user, password, options: picturesOf(standin, pagePort, `/${tag.toLowerCase()}`) };
   }
 
   private lineOf(gateway: string): SerialLine {
@@ -175,4 +171,13 @@ export class Rehearsal {
     if (!line) this.lines.set(gateway, (line = new SerialLine(baud)));
     return line;
   }
+}
+
+/** Where a stand-in hands its pictures out, as the options of its driver. */
+function picturesOf(standin: Standin, port: number, site: string): RehearsedPlace['options'] {
+  if (standin instanceof UdpCamera || standin instanceof TcpCamera)
+    return { stillPort: port, stillPath: `${site}/still`, streamPath: `${site}/live` };
+  if (standin instanceof SwitcherStandin)
+    return { picturePort: port, programPath: `${site}/live?view=program`, previewPath: `${site}/live?view=preview` };
+  return 'still' in standin ? { picturePort: port, picturePath: `${site}/live` } : {};
 }

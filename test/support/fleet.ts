@@ -1,6 +1,6 @@
 import type { ShowRecord } from '../../src/core/show';
 import { shippedDrivers } from '../../src/drivers';
-import type { Prober } from '../../src/engine';
+import type { PictureRelay, Prober } from '../../src/engine';
 import type { PressResult } from '../../src/engine/presses/presses';
 import {
   composerPassword,
@@ -82,6 +82,7 @@ export async function startFleetRig(
   moreDrivers: typeof shippedDrivers = [],
   /** What is special to single devices. */
   special: Readonly<Partial<Record<StandinTag, object>>> = {},
+  pictures?: PictureRelay,
 ): Promise<FleetRig> {
   const fleet = await startFleet({ host: '127.0.0.1', portBase: 0, only: tags });
   onTestFinished(() => fleet.stop());
@@ -120,6 +121,8 @@ export async function startFleetRig(
     [...shippedDrivers, ...moreDrivers],
     secrets,
     prober,
+    undefined,
+    pictures,
   );
   const client = await TestClient.open(rig.url);
   const pages = `http://127.0.0.1:${fleet.pagePort}`;

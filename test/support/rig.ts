@@ -14,7 +14,7 @@ import {
   type StatusView,
 } from '../../src/core/live';
 import type { Edit, ShowRecord } from '../../src/core/show';
-import { Engine, type Prober } from '../../src/engine';
+import { Engine, type PictureRelay, type Prober } from '../../src/engine';
 import type { Checker } from '../../src/engine/line-check/checker';
 import { HouseSync, SwitcherStandin } from '../../src/standins';
 import { commitEdit, openShow, writePassword, writeLive, type Opened, type ShowDb } from '../../src/store';
@@ -67,11 +67,16 @@ export async function startRig(
   passwords: Readonly<Record<string, string>> = {},
   prober?: Prober,
   checker?: (dataDir: string) => Checker,
+  pictures?: PictureRelay,
 ): Promise<TestRig> {
   const dataDir = mkdtempSync(join(tmpdir(), 'sorrelfinch-'));
   const opened: Opened<ShowDb> = openShow(dataDir);
   const rehearsals = rehearsalsHere();
-  const more = { ...(prober ? { prober } : {}), ...(checker ? { checker: checker(dataDir) } : {}) };
+  const more = {
+    ...(prober ? { prober } : {}),
+    ...(checker ? { checker: checker(dataDir) } : {}),
+    ...(pictures ? { pictures } : {}),
+  };
   let made = 0;
   /** As Next.js does it, in this process. */
   const write = async (change: LiveChange) => {

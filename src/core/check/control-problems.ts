@@ -1,4 +1,5 @@
 import { checkValue, splitKey, takesReading, type DriverDocument } from '../driver';
+import { addressProblems, readPictureAddress } from '../picture';
 import { hasReading, nearest, readingsOfLabel } from '../face';
 import { readingsOfLamps, readingsOfLive } from '../lamp';
 import { clashesOf } from '../press';
@@ -206,6 +207,10 @@ function problemsOfKind(
   sources: Sources,
 ): ControlProblem[] {
   const lost = (what: string): ControlProblem[] => [{ what: 'empty', message: what }];
+  if (shows?.kind === 'address') {
+    const place = readPictureAddress(shows.url);
+    if (typeof place === 'string') return lost(`It shows no picture. ${addressProblems[place]}`);
+  }
   if (shows && 'device' in shows) {
     const of = sources.device(shows.device);
     const known = of && sources.document(of);

@@ -415,6 +415,16 @@ export const driverDocumentSchema = z.strictObject({
           /** The device says where it is. */
           z.strictObject({ reading: readingKeySchema }),
         ]),
+        /** Where it hands out the same picture as a stream of pictures (`multipart/x-mixed-replace`); an empty option is none. */
+        stream: z
+          .union([
+            z.string().regex(/^\/\S*$/, 'a path that begins with a slash'),
+            z.strictObject({ option: nameSchema }),
+            z.strictObject({ reading: readingKeySchema }),
+          ])
+          .optional(),
+        /** The widths in pixels that it can be asked for; `{width}` in its paths stands for one of them. */
+        widths: z.array(z.number().int().min(16).max(8192)).min(1).max(12).optional(),
         /** How often it is fetched while a panel shows it. */
         everyMs: z.number().int().min(100).max(600_000).default(1000),
       }),

@@ -7,7 +7,7 @@ import type { Scalar } from '../result';
 import { resolveReading, type ControlRecord, type ReadingRef } from '../show';
 import { readingsOfLabel, renderLabel, type FaceSegment } from './label';
 import { isBlank, readingsOfSentence, sentenceLabel } from './sentence-label';
-import { mostNow, readingsOfShown, shownNow, type Shown } from './shown';
+import { mostNow, readingsOfShown, shownNow, type PictureKey, type Shown } from './shown';
 
 /** What a control shows now. */
 export interface FaceView {
@@ -58,7 +58,7 @@ type DocumentOf = (device: string) => DriverDocument | undefined;
 const mostItems = 500;
 
 /** What faces are made from. */
-type FaceSources = LampSources & { readonly documentOf: DocumentOf } & PresetSources;
+type FaceSources = LampSources & { readonly documentOf: DocumentOf; readonly pictureKey?: PictureKey } & PresetSources;
 
 /** The presets of the show; without them a control for presets shows none. */
 type PresetSources = Partial<Pick<TileSources, 'presets' | 'tagOf'>>;
@@ -72,9 +72,9 @@ export function faceNow(
   sources: FaceSources,
   memory?: LampMemory,
 ): { readonly face: FaceView; readonly again: number | undefined } {
-  const { readingNow, documentOf, presets, tagOf } = sources;
+  const { readingNow, documentOf, pictureKey, presets, tagOf } = sources;
   const { label, again, ...look } = lookNow(data.lamps, data.values, sources, memory);
-  const shown = shownNow(data, readingNow, documentOf);
+  const shown = shownNow(data, readingNow, documentOf, pictureKey);
   // Nearly every control has a label; faces are made with each report, and a copy of the control would cost as much as its face.
   const segments =
     label === undefined && isBlank(data.label)

@@ -64,12 +64,19 @@ describe('a picture', () => {
     expect(now(spec, { thumb: 'data:text/html,x' })).toEqual({ kind: 'picture' });
   });
 
-  it('that was fetched is found by its hash, and is doubtful once its device is gone', () => {
+  it('that comes from a device or an address is had by its key, which is another for each', () => {
+    const names: string[] = [];
+    const keyOf = (name: string) => `key ${names.push(name)}`;
+    const live = (shows: ShownSpec) => shownNow({ shows, values: {} }, () => undefined, documentOf, keyOf);
+    expect(live({ kind: 'still', device: 'cam', still: 'view' })).toEqual({ kind: 'picture', live: 'key 1' });
+    live({ kind: 'still', device: 'cam', still: 'other' });
+    live({ kind: 'address', url: 'http://10.0.5.20/' });
+    live({ kind: 'address', url: 'http://10.0.5.20/', everyMs: 200 });
+    expect(new Set(names).size).toBe(4);
     const spec: ShownSpec = { kind: 'still', device: 'cam', still: 'view' };
-    expect(now(spec, { 'still.view': 'ab' })).toEqual({ kind: 'picture', src: '/pictures/ab' });
-    expect(now(spec, { 'still.view': 'ab' }, 'unknown')).toMatchObject({ doubt: 'unknown' });
+    // Where there is no relay there is no picture.
     expect(now(spec, {})).toEqual({ kind: 'picture', doubt: 'unknown' });
-    expect(readingsOfShown({ shows: spec, values: {} }, documentOf)).toEqual([{ device: 'cam', key: 'still.view' }]);
+    expect(readingsOfShown({ shows: spec, values: {} }, documentOf)).toEqual([]);
   });
 });
 

@@ -1,7 +1,7 @@
 import { runningClock, whileRef, type RunningClock } from '../clock';
 import { indexesOf, memberKey, splitKey, valueWithUnit, type DriverDocument } from '../driver';
 import type { Freshness, Reading } from '../reading';
-import { resolveReading, stillKey, type ControlRecord, type ReadingRef } from '../show';
+import { addressKey, readingId, resolveReading, stillKey, type ControlRecord, type ReadingRef } from '../show';
 
 /** What a face shows besides its label. */
 export type Shown = { readonly doubt?: Exclude<Freshness, 'fresh'> } & (
@@ -15,8 +15,10 @@ export type Shown = { readonly doubt?: Exclude<Freshness, 'fresh'> } & (
     }
   | {
       readonly kind: 'picture';
-      /** A `data:` URL, or the address of a picture here; nothing while there is none. */
+      /** A `data:` URL; nothing while there is none. */
       readonly src?: string;
+      /** The key by which the screen has the picture from the relay, as it is now. */
+      readonly live?: string;
     }
   | { readonly kind: 'layout'; readonly boxes: readonly LayoutBox[] }
 );
@@ -33,6 +35,8 @@ export interface LayoutBox {
 type Data = Pick<ControlRecord['data'], 'shows' | 'values'>;
 type ReadingNow = (ref: ReadingRef) => Reading | undefined;
 type DocumentOf = (device: string) => DriverDocument | undefined;
+/** The key by which screens have a picture from the relay, by its name; `undefined` where there is no relay. */
+export type PictureKey = (name: string) => string | undefined;
 
 /** Every reading that what is shown depends on. */
 export function readingsOfShown({ shows, values }: Data, documentOf: DocumentOf): ReadingRef[] {
@@ -42,8 +46,8 @@ export function readingsOfShown({ shows, values }: Data, documentOf: DocumentOf)
     const read = refs.map((ref) => resolveReading(ref, values));
     return [...read, ...read.flatMap((ref) => whileRef(ref, documentOf) ?? [])];
   }
+  if (shows.kind === 'still' || shows.kind === 'address') return [];
   const { device } = shows;
-  if (shows.kind === 'still') return [{ device, key: stillKey(shows.still) }];
   const layout = layoutOf(shows, documentOf);
   if (!layout) return [];
   const { families, indexes } = layout;
@@ -56,7 +60,12 @@ export function readingsOfShown({ shows, values }: Data, documentOf: DocumentOf)
 }
 
 /** What is shown now; `undefined` for a control that shows nothing besides its label. */
-export function shownNow(data: Data, readingNow: ReadingNow, documentOf: DocumentOf): Shown | undefined {
+export function shownNow(
+  data: Data,
+  readingNow: ReadingNow,
+  documentOf: DocumentOf,
+  pictureKey: PictureKey = () => undefined,
+): Shown | undefined {
   const { shows, values } = data;
   if (!shows) return undefined;
   switch (shows.kind) {
@@ -79,15 +88,18 @@ export function shownNow(data: Data, readingNow: ReadingNow, documentOf: Documen
       const src = String(reading?.value ?? '');
       return { kind: 'picture', ...(/^data:image\//.test(src) ? { src } : {}), ...doubtOf(reading) };
     }
-    case 'still': {
-      const reading = readingNow({ device: shows.device, key: stillKey(shows.still) });
-      const hash = String(reading?.value ?? '');
-      return { kind: 'picture', ...(hash ? { src: `/pictures/${hash}` } : {}), ...doubtOf(reading) };
-    }
+    case 'still':
+      return livePicture(pictureKey(readingId({ device: shows.device, key: stillKey(shows.still) })));
+    case 'address':
+      return livePicture(pictureKey(addressKey(shows)));
     case 'layout':
       return layoutNow(shows, readingNow, documentOf);
   }
 }
+
+/** How old a live picture is, and what is wrong with it, is known where it is shown. */
+const livePicture = (live: string | undefined): Shown =>
+  live === undefined ? { kind: 'picture', doubt: 'unknown' } : { kind: 'picture', live };
 
 /** Where a range ends now: at what a reading says, or at a number while that is not known. */
 export function mostNow(

@@ -29,6 +29,7 @@ export function startShown(
   data: ControlRecord['data'],
 ): ShownSpec | undefined {
   if (kind === '') return undefined;
+  if (kind === 'address') return { kind, url: '' };
   const driven = new Set(data.responses.tap.map(({ device }) => device));
   const { documentOf } = choices;
   const devices = [...choices.devices].sort((a, b) => Number(driven.has(b.id)) - Number(driven.has(a.id)));

@@ -146,7 +146,7 @@ export {
 export { meaningWords } from './meanings';
 export { showLookup, type ShowLookup } from './show-lookup';
 export * from './own-device';
-export { stillKey, type ShownSpec } from './shown';
+export { addressKey, stillKey, type ShownSpec } from './shown';
 export {
   drillFaults,
   drillFaultWords,

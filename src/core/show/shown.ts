@@ -17,6 +17,13 @@ export const shownSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('picture'), reading: readingRefSchema }),
   /** A picture that the device hands out over HTTP, by its name in the driver. */
   z.strictObject({ kind: z.literal('still'), device: idSchema, still: z.string().min(1).max(60) }),
+  /** A picture, or a stream of pictures, from any address; one that is no stream is fetched so often. */
+  z.strictObject({
+    kind: z.literal('address'),
+    /** Empty until somebody has typed it. */
+    url: z.string().max(2000),
+    everyMs: z.number().int().min(100).max(600_000).optional(),
+  }),
   /** Boxes in a picture, drawn from their positions; by its name in the driver. */
   z.strictObject({ kind: z.literal('layout'), device: idSchema, layout: z.string().min(1).max(60) }),
 ]);
@@ -30,5 +37,9 @@ export function mapShownReading(shown: ShownSpec, to: (ref: ReadingRef) => Readi
   return { ...shown, reading: to(shown.reading) };
 }
 
-/** Under which key of its device it is known which still is the newest. */
+/** Under which name a device’s picture is known. */
 export const stillKey = (still: string): string => `still.${still}`;
+
+/** Under which name a picture from an address is known: every control that shows it in the same way shares it. */
+export const addressKey = ({ url, everyMs }: Extract<ShownSpec, { kind: 'address' }>): string =>
+  `address ${everyMs ?? ''} ${url}`;

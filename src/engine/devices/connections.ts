@@ -75,6 +75,11 @@ export class Connections {
     return this.statuses.get(device)?.link.word === 'up';
   }
 
+  /** True for one that is spoken to, whether or not it answers. */
+  isReached(device: string): boolean {
+    return ['up', 'one-way'].includes(this.statuses.get(device)?.link.word ?? '');
+  }
+
   /** Connects a device again: its password or its driver has changed. */
   reopen(device: DeviceRecord): void {
     this.open(device.id, device);

@@ -56,7 +56,7 @@ export const sessionCookie = 'sorrelfinch-session';
 export const panelCookie = 'sorrelfinch-panel';
 /** What a joined screen may ask for besides `/live`: what a panel is made of. */
 const forPanels =
-  /^\/(panel([/?.].*)?|live(\?.*)?|pictures\/[0-9a-f]{64}|_next\/static\/.*|panel-icon\.svg|favicon\.ico)$/;
+  /^\/(panel([/?.].*)?|live(\?.*)?|pictures\/(live(\?.*)?|[0-9a-f]{64})|_next\/static\/.*|panel-icon\.svg|favicon\.ico)$/;
 const loopbackNames = ['localhost', '127.0.0.1', '[::1]'];
 
 export const isLoopback = (address: string | undefined): boolean =>
@@ -111,7 +111,7 @@ export class Gate {
   }
 
   private identify({ remoteAddress, headers, url }: GateRequest): Result<Principal, Refused> {
-    const asPanel = url.startsWith('/live?as=panel') || /^\/panel([/?]|$)/.test(url);
+    const asPanel = /^(\/pictures)?\/live\?as=panel/.test(url) || /^\/panel([/?]|$)/.test(url);
     const { accessKey, keyOnLoopback } = this.settings;
     if (isLoopback(remoteAddress) && !(keyOnLoopback && accessKey)) return ok({ kind: asPanel ? 'panel' : 'desk' });
     const address = remoteAddress ?? '?';

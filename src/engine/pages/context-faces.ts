@@ -20,6 +20,7 @@ export class ContextFaces {
     private readonly show: RunningShow,
     private readonly readings: ReadingStore,
     onDue: (marks: ReadonlySet<string>) => void,
+    private readonly pictureKey: (name: string) => string | undefined = () => undefined,
   ) {
     this.wakes = new WakeTimer((due) => onDue(new Set(due)));
   }
@@ -27,6 +28,7 @@ export class ContextFaces {
   readonly sources = {
     readingNow: (ref: ReadingRef) => this.readings.get(ref),
     documentOf: (id: string) => this.show.documentOf(id),
+    pictureKey: (name: string) => this.pictureKey(name),
     presets: () => this.show.presets.values(),
     tagOf: (id: string) => this.show.devices.get(id)?.data.tag,
   };

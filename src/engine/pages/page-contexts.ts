@@ -39,8 +39,9 @@ export class PageContexts {
     topics: TopicBook,
     /** Told of each face that has changed with a reading. */
     private readonly onFace: (control: string, face: FaceView, before: FaceView | undefined) => void = () => undefined,
+    pictureKey?: (name: string) => string | undefined,
   ) {
-    this.faces = new ContextFaces(show, readings, (marks) => this.look(marks));
+    this.faces = new ContextFaces(show, readings, (marks) => this.look(marks), pictureKey);
     this.views = new PageViews(show);
     topics.serve('page', {
       whole: (key) => this.open(key),

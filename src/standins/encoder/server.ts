@@ -9,6 +9,7 @@ import {
   type StandinOptions,
 } from '../kit';
 import { EncoderModel, presets, type EncoderState } from './model';
+import { encoderPicture } from './picture';
 
 export const encoderUser = 'operator';
 export const encoderPassword = 'tide-table-7';
@@ -55,6 +56,7 @@ export class EncoderStandin extends HttpStandin {
   }
 
   page = (): string => standinPage({ tag: this.tag, title: this.title, css, body, script });
+  still = (): string => encoderPicture(this.model.state);
   protected own = () => ({ ...this.model.state, presets });
   protected override greeting = (): string => JSON.stringify({ event: 'status', ...statusOf(this.model.state) });
 

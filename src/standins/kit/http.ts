@@ -1,6 +1,7 @@
 import type { Server } from 'node:http';
 import { z } from 'zod';
 import { httpApp, HttpError, listen, routeFor } from '../../http';
+import { stillOf, streamOf } from './pictures';
 
 /** What a stand-in offers on the HTTP port that all of them share: its page, its state, and verbs to operate it. */
 export interface StandinSite {
@@ -13,7 +14,7 @@ export interface StandinSite {
   /** Answers a verb: `undefined` when done, else why not. */
   readonly operate: (verb: string, body: unknown) => Promise<string | undefined>;
   /** A picture of what it shows, where it has one, as SVG. */
-  readonly still?: () => string;
+  readonly still?: (view?: string) => string;
 }
 
 const maxBodyBytes = 16_384;
@@ -21,7 +22,18 @@ const maxBodyBytes = 16_384;
 const pushEveryMs = 40;
 
 const route = routeFor<undefined>();
+/** A JPEG of a width, instead of the drawing; and which of several pictures. */
+const pictureSchema = z.strictObject({
+  width: z.coerce.number().int().min(16).max(1920).optional(),
+  view: z.string().max(20).optional(),
+});
 const html = { description: 'A page.', type: 'text/html' };
+
+function picturing(site: StandinSite): Required<Pick<StandinSite, 'still'>> & StandinSite {
+  const { still } = site;
+  if (!still) throw new HttpError(404, 'no-picture', 'This stand-in has no picture.');
+  return { ...site, still: (view) => still.call(site, view), watch: (watcher) => site.watch(watcher) };
+}
 
 /** Serves the sites on loopback. Requests that name another host are turned away, so that no foreign page can reach it. */
 export function serveSites(sites: readonly StandinSite[], host: string, port: number): Promise<Server> {
@@ -73,12 +85,18 @@ export function serveSites(sites: readonly StandinSite[], host: string, port: nu
         path: '/:tag/still',
         id: 'still',
         summary: 'A picture of what a stand-in shows.',
-        answers: { description: 'An SVG.', type: 'image/svg+xml' },
-        handle: ({ params: { tag } }) => {
-          const { still } = siteOf(tag);
-          if (!still) throw new HttpError(404, 'no-picture', 'This stand-in has no picture.');
-          return new Response(still(), { headers: { 'content-type': 'image/svg+xml' } });
-        },
+        query: pictureSchema,
+        answers: { description: 'An SVG, or a JPEG of a width.', type: 'image/svg+xml' },
+        handle: ({ params: { tag }, query }) => stillOf(picturing(siteOf(tag)), query),
+      }),
+      route({
+        method: 'GET',
+        path: '/:tag/live',
+        id: 'live',
+        summary: 'What a stand-in shows, as a stream of pictures.',
+        query: pictureSchema,
+        answers: { description: 'Pictures that replace one another.', type: 'multipart/x-mixed-replace' },
+        handle: ({ params: { tag }, query }) => streamOf(picturing(siteOf(tag)), query),
       }),
       route({
         method: 'POST',

@@ -9,6 +9,7 @@ import {
 } from '../../core/wire';
 import { readByHand, standinPage, UdpStandin, type Peer, type StandinOptions } from '../kit';
 import { multiviewerBody, multiviewerCss, multiviewerScript } from './page';
+import { multiviewPicture } from './picture';
 
 const displayCount = 12;
 
@@ -51,6 +52,8 @@ export class MultiviewerStandin extends UdpStandin {
       body: multiviewerBody,
       script: multiviewerScript,
     });
+
+  still = (): string => multiviewPicture(this.tiles);
 
   protected own = () => ({
     version: this.version,

@@ -4,6 +4,7 @@ import { readByHand, TcpStandin, type Client } from '../kit';
 import { firmware, macros, pictures, SwitcherModel, type SwitcherCommand, type SwitcherState } from './model';
 import { switcherBody, switcherCss, switcherScript } from './page';
 import { standinPage } from '../kit';
+import { outputPicture } from './picture';
 import { fixedReports, hail, mixLine, parseRequest, reportsOf } from './protocol';
 
 const framing = { ending: 'crlf', encoding: 'utf-8', maxFrameBytes: 512 } as const;
@@ -44,6 +45,8 @@ export class SwitcherStandin extends TcpStandin {
     const { tag, title } = this;
     return standinPage({ tag, title, css: switcherCss, body: switcherBody, script: switcherScript });
   }
+
+  still = (view?: string): string => outputPicture(this.model.state, view === 'preview' ? 'preview' : 'program');
 
   /** Operates it by hand. Returns the reason when it refuses. */
   request(command: SwitcherCommand): string | undefined {

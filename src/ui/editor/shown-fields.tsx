@@ -1,6 +1,7 @@
 'use client';
 
 import { shapeOf, shownChoices, startShown } from '../../core/page';
+import { addressProblems, readPictureAddress } from '../../core/picture';
 import { ownDevice, type ControlRecord, type ShownSpec } from '../../core/show';
 import { CommitInput, Fold, optionsFrom, Select } from '../kit';
 import { ReadingPicker, useReadingChoices } from '../fields';
@@ -15,7 +16,8 @@ interface Props {
 const kindTitles: Readonly<Record<ShownSpec['kind'], string>> = {
   bar: 'a bar',
   picture: 'a picture that is reported',
-  still: 'a picture that is fetched',
+  still: 'a live picture of a device',
+  address: 'a live picture from an address',
   layout: 'boxes where they lie',
 };
 
@@ -37,6 +39,7 @@ export function ShownFields({ control, name }: Props) {
         options={[{ value: '', title: 'nothing' }, ...optionsFrom(kindTitles)]}
         onChoose={(kind) => set(startShown(kind, choices, control.data))}
       />
+      {shows?.kind === 'address' && <ShownAddress shows={shows} onChange={set} />}
       {shows && 'reading' in shows && <ShownReading shows={shows} onChange={set} />}
       {shows && 'device' in shows && (
         <Select
@@ -60,6 +63,44 @@ export function ShownFields({ control, name }: Props) {
     </Fold>
   );
 }
+
+type OfAddress = Extract<ShownSpec, { kind: 'address' }>;
+
+function ShownAddress({ shows, onChange }: { readonly shows: OfAddress; readonly onChange: (to: ShownSpec) => void }) {
+  const place = readPictureAddress(shows.url);
+  const problem = shows.url !== '' && typeof place === 'string' ? addressProblems[place] : undefined;
+  const { everyMs: _, ...rest } = shows;
+  return (
+    <>
+      <label>
+        Address of the picture
+        <CommitInput
+          type="url"
+          placeholder="http://"
+          value={shows.url}
+          aria-invalid={problem !== undefined}
+          onCommit={(url) => onChange({ ...shows, url: url.trim() })}
+        />
+      </label>
+      {problem && <p role="alert">{problem}</p>}
+      <label>
+        Fetched every (ms)
+        <CommitInput
+          type="number"
+          min={100}
+          max={600_000}
+          step={100}
+          value={String(shows.everyMs ?? '')}
+          placeholder="1000"
+          onCommit={(text) => onChange(text === '' ? rest : { ...rest, everyMs: withinLimits(Number(text)) })}
+        />
+      </label>
+      <p className="text-[13px] text-ink-soft">A stream of pictures is followed as it comes.</p>
+    </>
+  );
+}
+
+const withinLimits = (ms: number): number => Math.round(Math.min(600_000, Math.max(100, ms)));
 
 type OfReading = Extract<ShownSpec, { reading: unknown }>;
 

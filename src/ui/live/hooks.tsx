@@ -14,10 +14,12 @@ import { clockSeconds, type RunningClock } from '../../core/clock';
 import type { ReadingsView, TopicName, WholeNamed } from '../../core/live';
 import { takeEarlySocket } from './early-socket';
 import { LiveClient } from './live-client';
+import { PictureClient, type LivePicture, type PictureSocket } from './pictures';
 import type { Connection, SocketLike } from './live-socket';
 import type { PressMark } from './press-marks';
 
 const LiveContext = createContext<LiveClient | null>(null);
+const PictureContext = createContext<PictureClient | null>(null);
 
 /** Opens one connection to the engine for everything below it. `role` lowers the rights to those of a panel. */
 export function LiveProvider({ role, children }: { readonly role: 'desk' | 'panel'; readonly children: ReactNode }) {
@@ -37,14 +39,55 @@ export function LiveProvider({ role, children }: { readonly role: 'desk' | 'pane
       client.stop();
     };
   }, [client]);
-  return <LiveContext value={client}>{children}</LiveContext>;
+  const [pictures] = useState(
+    () => new PictureClient(() => new WebSocket(addressOf(`/pictures/live?as=${role}`)) as unknown as PictureSocket),
+  );
+  useEffect(() => {
+    const look = () => pictures.setHidden(document.visibilityState === 'hidden');
+    look();
+    document.addEventListener('visibilitychange', look);
+    return () => {
+      document.removeEventListener('visibilitychange', look);
+      pictures.stop();
+    };
+  }, [pictures]);
+  return (
+    <LiveContext value={client}>
+      <PictureContext value={pictures}>{children}</PictureContext>
+    </LiveContext>
+  );
+}
+
+/** The address of a WebSocket of this program. */
+function addressOf(path: string): string {
+  const { protocol, host } = window.location;
+  return `${protocol === 'https:' ? 'wss' : 'ws'}://${host}${path}`;
+}
+
+const noPicture: LivePicture = {};
+
+/** A live picture by its key, while it is shown at a width in pixels; at width 0 it is not. `drawn` is told when each one is on the screen. */
+export function useLivePicture(
+  key: string,
+  width: number,
+): { readonly picture: LivePicture; readonly drawn: (isPicture: boolean) => void } {
+  const client = useContext(PictureContext);
+  const [holder] = useState(() => ({}));
+  const subscribe = useCallback(
+    (listener: () => void) => client?.subscribe(key, listener) ?? (() => undefined),
+    [client, key],
+  );
+  const snapshot = useCallback(() => client?.now(key) ?? noPicture, [client, key]);
+  const picture = useSyncExternalStore(subscribe, snapshot, () => noPicture);
+  useEffect(() => (width > 0 ? client?.show(key, holder, width) : undefined), [client, key, holder, width]);
+  const drawn = useCallback((isPicture: boolean) => client?.drawn(key, isPicture), [client, key]);
+  return { picture, drawn };
 }
 
 function openSocket(role: 'desk' | 'panel'): SocketLike {
   const early = role === 'panel' ? takeEarlySocket() : undefined;
   if (early) return early;
-  const { protocol, host } = window.location;
-  return new WebSocket(`${protocol === 'https:' ? 'wss' : 'ws'}://${host}/live?as=${role}`) as unknown as SocketLike;
+  return new WebSocket(addressOf(`/live?as=${role}`)) as unknown as SocketLike;
 }
 
 const screenKey = 'sorrelfinch-screen';

@@ -14,6 +14,7 @@ export {
   useGearBindings,
   useLinked,
   useLive,
+  useLivePicture,
   useMarks,
   useNow,
   usePage,

@@ -3,6 +3,7 @@
 import type { CSSProperties } from 'react';
 import { clockText, partOf, type Shown } from '../../core/face';
 import { useClockSeconds } from '../live';
+import { LivePictureView } from './live-picture';
 
 /** What a control shows besides its label: a bar, a picture, or boxes at their places in a picture. Doubtful values are hatched. */
 export function ShownPart({ shown }: { readonly shown: Shown }) {
@@ -21,6 +22,7 @@ export function ShownPart({ shown }: { readonly shown: Shown }) {
         </span>
       );
     case 'picture':
+      if (shown.live !== undefined) return <LivePictureView live={shown.live} />;
       return (
         <span className="shown-picture" data-doubt={shown.doubt}>
           {shown.src ? <img src={shown.src} alt="" draggable={false} /> : <em>no picture yet</em>}
@@ -70,6 +72,6 @@ export function shownWords(shown: Shown | undefined): string {
   if (!shown) return '';
   const doubt = shown.doubt ? ` ${shown.doubt}` : '';
   if (shown.kind === 'bar') return `${shown.text}${doubt}`;
-  if (shown.kind === 'picture') return shown.src ? `picture${doubt}` : 'no picture';
+  if (shown.kind === 'picture') return shown.live ? 'live picture' : shown.src ? `picture${doubt}` : 'no picture';
   return `layout: ${shown.boxes.map(({ text }) => text).join(', ') || 'empty'}${doubt}`;
 }

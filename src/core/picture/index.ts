@@ -1,0 +1,24 @@
+export {
+  decodePicture,
+  encodePicture,
+  maxFollowed,
+  pictureKeySchema,
+  pictureProblems,
+  viewerMessageSchema,
+  type PictureHead,
+  type PictureProblem,
+  type RelayMessage,
+  type ViewerMessage,
+} from './messages';
+export { boundaryOf, MultipartFramer } from './multipart';
+export { pictureTypeOf } from './picture-type';
+export {
+  addressProblems,
+  pathAt,
+  pictureSourceSchema,
+  pictureSourcesSchema,
+  readPictureAddress,
+  retryAfterMs,
+  widthToAsk,
+  type PictureSource,
+} from './source';

@@ -1,0 +1,1 @@
+export { servePictures } from './serve';
