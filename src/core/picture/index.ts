@@ -1,8 +1,6 @@
 export {
   decodePicture,
   encodePicture,
-  maxFollowed,
-  pictureKeySchema,
   pictureProblems,
   viewerMessageSchema,
   type PictureHead,
@@ -15,7 +13,6 @@ export { pictureTypeOf } from './picture-type';
 export {
   addressProblems,
   pathAt,
-  pictureSourceSchema,
   pictureSourcesSchema,
   readPictureAddress,
   retryAfterMs,

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { fail, ok, type Result } from '../result';
 
 /** The most pictures that one screen follows at a time. */
-export const maxFollowed = 100;
+const maxFollowed = 100;
 
 /** A key by which a screen asks for a picture: the engine hands it out with the face that shows the picture. */
 export const pictureKeySchema = z.string().regex(/^[A-Za-z0-9_-]{22}$/);
