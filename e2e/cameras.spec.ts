@@ -1,4 +1,5 @@
 import type { Page } from '@playwright/test';
+import { linksUp } from './hand';
 import { expect, test } from './program';
 import type { ProgramEnds } from './program-ends';
 
@@ -182,4 +183,40 @@ test('a camera goes as fast as it is set to, and slowly while Slow is on', async
   await page.waitForTimeout(600);
   await page.mouse.up();
   await expect(slow).toHaveAttribute('aria-pressed', 'false');
+});
+
+test('a second finger turns Slow on and off while the stick stays in the first, which alone lets go of it', async ({
+  page,
+  program,
+  context,
+}) => {
+  await linksUp(program);
+  await page.goto(`${program.url}/panel/cameras`);
+  await page.getByRole('button', { name: /C1 Start tower/ }).click();
+  const stick = page.locator('[data-kind="stick"]').filter({ hasText: 'Pan and tilt' });
+  const slow = stick.getByRole('button', { name: /^Slow/ });
+  const centre = async (target: ReturnType<Page['locator']>) => {
+    const box = await target.boundingBox();
+    if (!box) throw new Error('It is not there.');
+    return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+  };
+  const [pad, key] = [await centre(stick.locator('.stick-pad')), await centre(slow)];
+  const steering = { x: pad.x - 60, y: pad.y, id: 1 };
+  const fingers = await context.newCDPSession(page);
+  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', touchPoints: { x: number; y: number; id: number }[]) =>
+    fingers.send('Input.dispatchTouchEvent', { type, touchPoints });
+  const moves = async () => (await camera(program, 'c1')).moving;
+  await touch('touchStart', [{ ...pad, id: 1 }]);
+  await touch('touchMove', [steering]);
+  await expect.poll(moves).toBe(true);
+  for (const isOn of ['true', 'false']) {
+    await touch('touchStart', [steering, { ...key, id: 2 }]);
+    // The point that is named is the one that is lifted.
+    await touch('touchEnd', [{ ...key, id: 2 }]);
+    await expect(slow).toHaveAttribute('aria-pressed', isOn);
+    await page.waitForTimeout(300);
+    expect(await moves()).toBe(true);
+  }
+  await touch('touchEnd', []);
+  await expect.poll(moves).toBe(false);
 });

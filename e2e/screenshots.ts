@@ -62,7 +62,7 @@ try {
     await page.locator('.overlay-member').first().waitFor();
   });
   await shoot(browser, 'cameras-dark', 'dark', desk, '/panel/cameras', async (page) => {
-    await page.getByRole('button', { name: /C3 Finish line/ }).click();
+    await page.getByRole('button', { name: /C2 Mid-course/ }).click();
     await page.locator('[data-preset="2"]').click();
     await page.locator('[data-preset="2"][data-mark="reached"]').waitFor();
     await page.locator('.shown-picture img').first().waitFor();

@@ -71,7 +71,9 @@ async function run(): Promise<void> {
     processes: () => processes,
     failures: () => failures,
     prober: proberAt(Number(variable(childVariables.proberPort)), token),
-    pictures: pictureRelayAt(Number(variable(childVariables.picturesPort)), token),
+    pictures: pictureRelayAt(Number(variable(childVariables.picturesPort)), token, (why) =>
+      log.error({ why }, 'The relay of pictures could not be told where they are.'),
+    ),
     rehearsals: rehearsalsAt(Number(variable(childVariables.rehearsalPort)), token),
     checker: checkerAt(Number(variable(childVariables.rehearsalPort)), token),
   });

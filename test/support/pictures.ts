@@ -11,7 +11,9 @@ const token = 'of this test';
 export async function picturesHere(): Promise<{ readonly relay: PictureRelay; readonly url: string }> {
   const { server, stop } = await servePictures({ port: 0, token, admits: () => true });
   const { port } = server.address() as AddressInfo;
-  const relay = pictureRelayAt(port, token);
+  const relay = pictureRelayAt(port, token, (why) => {
+    throw new Error(why);
+  });
   onTestFinished(() => {
     relay.stop();
     stop();

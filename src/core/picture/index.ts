@@ -12,6 +12,7 @@ export { boundaryOf, MultipartFramer } from './multipart';
 export { pictureTypeOf } from './picture-type';
 export {
   addressProblems,
+  maxPictureSources,
   pathAt,
   pictureSourcesSchema,
   readPictureAddress,

@@ -25,7 +25,10 @@ export const pictureSourceSchema = z.strictObject({
 });
 export type PictureSource = z.infer<typeof pictureSourceSchema>;
 
-export const pictureSourcesSchema = z.array(pictureSourceSchema).max(2000);
+/** Far above what a rig has and a crew looks at. */
+export const maxPictureSources = 2000;
+
+export const pictureSourcesSchema = z.array(pictureSourceSchema).max(maxPictureSources);
 
 /** The width to ask a device for: the smallest that is as large as wanted, or the largest. `undefined` where it has no choice. */
 export function widthToAsk(widths: readonly number[] | undefined, wanted: number): number | undefined {

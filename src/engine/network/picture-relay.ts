@@ -12,8 +12,11 @@ export interface PictureRelay {
 
 const againMs = 300;
 
-/** The relay in a process of its own; told anew whenever that has been started anew. */
-export function pictureRelayAt(port: number, token: string): PictureRelay {
+/**
+ * The relay in a process of its own; told anew whenever that has been started anew.
+ * @param onFault told why it does not take what it is told
+ */
+export function pictureRelayAt(port: number, token: string, onFault: (why: string) => void): PictureRelay {
   let sources: readonly PictureSource[] = [];
   let asking: ClientRequest | undefined;
   let again: NodeJS.Timeout | undefined;
@@ -23,9 +26,10 @@ export function pictureRelayAt(port: number, token: string): PictureRelay {
     if (isStopped) return;
     const headers = { authorization: `Bearer ${token}`, 'content-type': 'application/json' };
     const req = request({ host: '127.0.0.1', port, method: 'POST', path: '/sources', headers }, (res) => {
-      // The answer lasts as long as the relay does.
+      // The answer lasts as long as the relay does. What is refused once is refused again.
       res.resume();
-      res.on('close', () => over(req));
+      if (res.statusCode === 200) res.on('close', () => over(req));
+      else onFault(`The relay answered with ${res.statusCode}.`);
     });
     asking = req;
     // It is started anew by the supervisor, which tells why.

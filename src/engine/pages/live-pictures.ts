@@ -1,4 +1,4 @@
-import { readPictureAddress, type PictureSource } from '../../core/picture';
+import { maxPictureSources, readPictureAddress, type PictureSource } from '../../core/picture';
 import { addressKey, readingId, stillKey } from '../../core/show';
 import type { Aims } from '../aim/aims';
 import type { Connections } from '../devices/connections';
@@ -59,7 +59,7 @@ export class LivePictures {
     clearTimeout(this.soon);
     this.soon = undefined;
     const asked = new Set<string>();
-    const list = [...this.ofDevices(asked), ...this.ofAddresses()];
+    const list = [...this.ofDevices(asked), ...this.ofAddresses()].slice(0, maxPictureSources);
     this.asked = asked;
     const text = JSON.stringify(list);
     if (text === this.told) return;

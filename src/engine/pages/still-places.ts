@@ -41,10 +41,12 @@ export class StillPlaces {
     const port = Number(valueOf(still.port));
     const path = pathIn(valueOf(still.path));
     const stream = still.stream === undefined ? undefined : pathIn(valueOf(still.stream));
-    if (!(port > 0 && port < 65_536) || (path === undefined && stream === undefined)) return undefined;
+    const host = place?.host ?? data.host;
+    // A device behind a gateway has no address of its own.
+    if (host === '' || !(port > 0 && port < 65_536) || (path ?? stream) === undefined) return undefined;
     const { user, password } = place ?? { user: data.user, password: passwordOf(id) };
     return {
-      host: place?.host ?? data.host,
+      host,
       port,
       path: path ?? stream ?? '',
       ...(stream === undefined ? {} : { stream }),

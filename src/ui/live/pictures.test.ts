@@ -101,8 +101,8 @@ describe('the pictures of a screen', () => {
   });
 
   it('come with the time they are of by this screen’s clock, one after another as they are drawn, and leave nothing behind', () => {
-    client.subscribe(key, () => undefined);
-    client.show(key, {}, 100);
+    const off = client.subscribe(key, () => undefined);
+    const hide = client.show(key, {}, 100);
     vi.advanceTimersByTime(100);
     socket().open();
     socket().picture(1);
@@ -119,6 +119,10 @@ describe('the pictures of a screen', () => {
     }
     socket().tell({ t: 'same', key, at: Date.now() - 4000 });
     expect(client.now(key).at).toBe(Date.now() + 1000);
+    // Whichever of the two is first when what showed it goes.
+    off();
+    hide();
+    expect(urls.size).toBe(0);
   });
 
   it('keep the last one while the source has a problem, or the relay is gone, and say so', () => {

@@ -75,6 +75,7 @@ export class PictureClient {
     this.sayLater();
     return () => {
       shown.widths.delete(holder);
+      this.forget(key, shown);
       this.sayLater();
     };
   };
@@ -84,9 +85,7 @@ export class PictureClient {
     const off = shown.listeners.add(listener);
     return () => {
       off();
-      if (shown.listeners.size > 0 || shown.widths.size > 0) return;
-      this.shown.delete(key);
-      for (const url of [shown.now.url, shown.before]) if (url !== undefined) URL.revokeObjectURL(url);
+      this.forget(key, shown);
     };
   };
 
@@ -116,6 +115,13 @@ export class PictureClient {
     if (!socket) return;
     socket.onopen = socket.onmessage = socket.onclose = null;
     socket.close();
+  }
+
+  /** Lets a picture go that nothing shows any more. */
+  private forget(key: string, shown: Shown): void {
+    if (shown.listeners.size > 0 || shown.widths.size > 0 || this.shown.get(key) !== shown) return;
+    this.shown.delete(key);
+    for (const url of [shown.now.url, shown.before]) if (url !== undefined) URL.revokeObjectURL(url);
   }
 
   private entryOf(key: string): Shown {

@@ -31,7 +31,7 @@ export default function RangeControl({ id, page, context, face, view, mark, disa
   const from = useRef({ at: 0, value: 0, length: 1 });
   const settle = useRef<ReturnType<typeof setTimeout>>(undefined);
   const still = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const byPointer = useRef(false);
+  const pointer = useRef<number>(undefined);
   const dial = view.type === 'dial';
   const isLying = !dial && lies(view);
   const running = useClockSeconds(face.range?.clock);
@@ -53,7 +53,7 @@ export default function RangeControl({ id, page, context, face, view, mark, disa
   const end = () => {
     turning.current?.release();
     turning.current = undefined;
-    byPointer.current = false;
+    pointer.current = undefined;
     clearTimeout(settle.current);
     settle.current = setTimeout(() => setHand(undefined), settleMs);
   };
@@ -66,7 +66,7 @@ export default function RangeControl({ id, page, context, face, view, mark, disa
   const onPointerDown = (event: PointerEvent<HTMLElement>) => {
     if (disabled || event.button !== 0 || turning.current) return;
     event.currentTarget.setPointerCapture(event.pointerId);
-    byPointer.current = true;
+    pointer.current = event.pointerId;
     event.currentTarget.focus();
     const track = event.currentTarget.querySelector('.range-track')?.getBoundingClientRect();
     const along = (isLying ? track?.width : track?.height) ?? 1;
@@ -82,6 +82,7 @@ export default function RangeControl({ id, page, context, face, view, mark, disa
     begin();
     if (touched !== undefined) set(touched);
   };
+  const onLift = ({ pointerId }: PointerEvent<HTMLElement>) => pointerId === pointer.current && end();
   const onPointerMove = (event: PointerEvent<HTMLElement>) => {
     if (!turning.current || !event.currentTarget.hasPointerCapture(event.pointerId)) return;
     const at = isLying ? event.clientX : -event.clientY;
@@ -143,11 +144,11 @@ export default function RangeControl({ id, page, context, face, view, mark, disa
       aria-valuetext={face.range?.doubt ? `${shown}, ${face.range.doubt}` : shown}
       onPointerDown={onPointerDown}
       onPointerMove={onPointerMove}
-      onPointerUp={end}
-      onPointerCancel={end}
+      onPointerUp={onLift}
+      onPointerCancel={onLift}
       onKeyDown={onKeyDown}
       onKeyUp={() => turning.current && end()}
-      onBlur={(event) => turning.current && !staysInHand(event, byPointer.current) && end()}
+      onBlur={(event) => turning.current && !staysInHand(event, pointer.current !== undefined) && end()}
       onContextMenu={(event) => event.preventDefault()}
     >
       <Face face={face} view={view}>

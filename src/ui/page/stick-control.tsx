@@ -24,7 +24,8 @@ export default function StickControl({ id, page, context, face, view, mark, disa
   const { axes } = view;
   const [at, setAt] = useState(stickMiddle);
   const turning = useRef<Turning>(undefined);
-  const byPointer = useRef(false);
+  /** The finger that steers; another one may be on a key of the control. */
+  const pointer = useRef<number>(undefined);
   const keys = useRef(new Set<string>());
   const [slow, setSlow] = useState(false);
 
@@ -43,10 +44,11 @@ export default function StickControl({ id, page, context, face, view, mark, disa
   const end = () => {
     turning.current?.release();
     turning.current = undefined;
-    byPointer.current = false;
+    pointer.current = undefined;
     keys.current.clear();
     setAt(stickMiddle);
   };
+  const onLift = ({ pointerId }: PointerEvent) => pointerId === pointer.current && end();
   useLetGo(() => turning.current && end());
   const placeOf = (event: PointerEvent<HTMLElement>): StickPlace => {
     const pad = event.currentTarget.querySelector('.stick-pad')?.getBoundingClientRect();
@@ -85,19 +87,19 @@ export default function StickControl({ id, page, context, face, view, mark, disa
       onPointerDown={(event) => {
         if (disabled || event.button !== 0 || turning.current) return;
         event.currentTarget.setPointerCapture(event.pointerId);
-        byPointer.current = true;
+        pointer.current = event.pointerId;
         event.currentTarget.focus();
         set(placeOf(event));
       }}
       onPointerMove={(event) =>
         event.currentTarget.hasPointerCapture(event.pointerId) && turning.current && set(placeOf(event))
       }
-      onPointerUp={end}
-      onPointerCancel={end}
-      onLostPointerCapture={end}
+      onPointerUp={onLift}
+      onPointerCancel={onLift}
+      onLostPointerCapture={onLift}
       onKeyDown={(event) => onKey(event, true)}
       onKeyUp={(event) => onKey(event, false)}
-      onBlur={(event) => !staysInHand(event, byPointer.current) && end()}
+      onBlur={(event) => !staysInHand(event, pointer.current !== undefined) && end()}
       onContextMenu={(event) => event.preventDefault()}
     >
       <Face face={face} view={view}>
