@@ -80,7 +80,9 @@ test('what is held is let go by the pointer, by closing the page, by a dropped c
   const hold = async (url = program.url) => {
     const panel = await newScreen();
     await panel.goto(`${url}/panel/page-race`);
-    await panel.getByRole('button', { name: /^Auto/ }).hover();
+    const auto = panel.getByRole('button', { name: /^Auto/ });
+    await expect(auto).toBeEnabled();
+    await auto.hover();
     await panel.mouse.down();
     await expect.poll(air).not.toBe(before);
     return panel;
