@@ -34,7 +34,7 @@ export default defineConfig({
     actionTimeout: 30_000 * pace,
     viewport: { width: 1280, height: 800 },
     launchOptions: {
-      executablePath: process.env.CHROMIUM_PATH || '/usr/bin/chromium-headless-shell',
+      executablePath: process.env.CHROMIUM_PATH || '/usr/bin/chromium',
       args: [
         '--no-sandbox',
         '--disable-gpu',
