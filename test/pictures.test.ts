@@ -223,7 +223,7 @@ describe('a source that gives no picture', () => {
     await screen.next(0);
   });
 
-  it('because nobody knows it is told, and a screen that talks nonsense is let go', async () => {
+  it('because it does not exist says so, and a screen that sends invalid messages is disconnected', async () => {
     const { relay, url } = await picturesHere();
     relay.setSources([]);
     const screen = await PictureScreen.open(url);

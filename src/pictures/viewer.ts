@@ -94,7 +94,7 @@ export class Viewer {
     this.heard += 1;
     if (this.heard > mostMessagesASecond) return this.socket.close(1008, 'Too many messages.');
     const message = viewerMessageSchema.safeParse(parsed(text));
-    if (!message.success) return this.socket.close(1007, 'That is no message of a screen.');
+    if (!message.success) return this.socket.close(1007, 'Not a valid message.');
     if (message.data.t === 'drawn') this.drawn(message.data.key, message.data.n);
     else this.show(message.data.pictures);
   }

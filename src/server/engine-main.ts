@@ -72,7 +72,7 @@ async function run(): Promise<void> {
     failures: () => failures,
     prober: proberAt(Number(variable(childVariables.proberPort)), token),
     pictures: pictureRelayAt(Number(variable(childVariables.picturesPort)), token, (why) =>
-      log.error({ why }, 'The relay of pictures could not be told where they are.'),
+      log.error({ why }, 'The picture relay did not accept the list of pictures.'),
     ),
     rehearsals: rehearsalsAt(Number(variable(childVariables.rehearsalPort)), token),
     checker: checkerAt(Number(variable(childVariables.rehearsalPort)), token),

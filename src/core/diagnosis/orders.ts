@@ -37,8 +37,6 @@ export const probeOrderSchema = z.discriminatedUnion('do', [
     host: address,
     port: portNumber,
     path: z.string().regex(/^\/\S*$/),
-    /** The hash of the one that is here already. */
-    has: z.string().optional(),
     user: z.string().optional(),
     password: z.string().optional(),
     timeoutMs,
@@ -89,12 +87,10 @@ export interface ProbeAnswers {
   readonly neighbours: { readonly known: readonly { readonly address: string; readonly mac: string }[] };
   readonly serialPorts: { readonly ports: readonly LocalPortInfo[] };
   readonly midiPorts: { readonly ports: readonly LocalPortInfo[] };
+  /** In base64; empty with the reason where there is none. */
   readonly picture: {
-    /** SHA-256 of its bytes. */
-    readonly hash: string;
     readonly type: string;
-    /** In base64; left out when it is the one that is here already. */
-    readonly bytes?: string;
+    readonly bytes: string;
     readonly error?: string;
   };
 }

@@ -12,7 +12,6 @@ import {
   ownId,
   resolveParams,
   readingId,
-  stillKey,
   type ControlRecord,
   type DeviceRecord,
   type MacroRecord,
@@ -249,7 +248,7 @@ class Planner {
     );
     const seen = new Set<string>();
     return refs.filter(({ device, key }) => {
-      if (device === ownId || key.startsWith(stillKey(''))) return false;
+      if (device === ownId) return false;
       const { family } = splitKey(key);
       if (!families.has(family)) return true;
       if (seen.has(family)) return false;

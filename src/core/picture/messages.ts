@@ -27,10 +27,10 @@ export const pictureProblems = {
   'no-address': 'The device has not reported the address of its picture yet.',
   unreachable: 'Nothing answers at the address of the picture.',
   refused: 'The picture was refused.',
-  'sign-in': 'The device wants a user name and a password for its picture, or those given are wrong.',
-  'no-picture': 'What comes is not a picture.',
+  'sign-in': 'The device asks for a user name and password for its picture, or the ones given are wrong.',
+  'no-picture': 'The data received is not a picture.',
   'too-large': 'The picture is too large.',
-  late: 'No picture came in time.',
+  late: 'No picture arrived in time.',
   ended: 'The stream of pictures ended.',
 } as const;
 export type PictureProblem = keyof typeof pictureProblems;

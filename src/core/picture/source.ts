@@ -59,7 +59,7 @@ interface PictureAddress {
 
 /** What is wrong with an address that somebody has typed, and what to do. */
 export const addressProblems = {
-  'no-url': 'Enter a whole address, such as http://10.0.5.20/video.',
+  'no-url': 'Enter a complete address, such as http://10.0.5.20/video.',
   'not-http': 'The address must begin with http:// or https://.',
   'sign-in-in-url':
     'Leave user name and password out of the address, where everybody who sees the page could read them. Patch the camera as a device instead.',

@@ -21,8 +21,8 @@ const usualEveryMs = 1000;
 
 /** Keeps the relay told where the pictures of the show are. */
 export class LivePictures {
-  /** The readings that say where a picture is. */
-  private asked: ReadonlySet<string> = new Set();
+  /** By device, the readings that say where its pictures are. */
+  private asked: ReadonlyMap<string, readonly string[]> = new Map();
   private told = '';
   private soon: NodeJS.Timeout | undefined;
 
@@ -48,7 +48,8 @@ export class LivePictures {
   }
 
   onReadings(device: string, keys: readonly string[]): void {
-    if (this.asked.size > 0 && keys.some((key) => this.asked.has(readingId({ device, key })))) this.lookSoon();
+    const asked = this.asked.get(device);
+    if (asked?.some((key) => keys.includes(key))) this.lookSoon();
   }
 
   private lookSoon(): void {
@@ -58,7 +59,7 @@ export class LivePictures {
   private look(): void {
     clearTimeout(this.soon);
     this.soon = undefined;
-    const asked = new Set<string>();
+    const asked = new Map<string, readonly string[]>();
     const list = [...this.ofDevices(asked), ...this.ofAddresses()].slice(0, maxPictureSources);
     this.asked = asked;
     const text = JSON.stringify(list);
@@ -67,13 +68,14 @@ export class LivePictures {
     this.sources.relay.setSources(list);
   }
 
-  private *ofDevices(asked: Set<string>): Generator<PictureSource> {
+  private *ofDevices(asked: Map<string, readonly string[]>): Generator<PictureSource> {
     const { show, relay, places, connections } = this.sources;
     for (const device of show.devices.values()) {
       const { id, data } = device;
       const document = show.driverOf(device)?.document;
       for (const [name, still] of Object.entries(document?.stills ?? {})) {
-        for (const key of places.readingsOf(still)) asked.add(readingId({ device: id, key }));
+        const keys = places.readingsOf(still);
+        if (keys.length > 0) asked.set(id, [...(asked.get(id) ?? []), ...keys]);
         const place = places.placeOf(device, still);
         // Of a device that is not there no picture is true, whatever is handed out.
         const off = !connections.isReached(id) ? 'not-connected' : place ? undefined : 'no-address';

@@ -310,9 +310,6 @@ export class PageContexts {
     }
   }
 
-  /** True while a page that somebody looks at shows what depends on a reading. */
-  isShown = (id: string): boolean => this.index.usersOf(id).size > 0;
-
   private enter(context: Context, page: PageRecord, stored: ControlRecord): void {
     const control = inContext(stored, page, context.asked.shift, (zone) => context.picked.get(zone.id), this.show);
     context.controls.set(control.id, control);

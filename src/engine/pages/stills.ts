@@ -32,8 +32,8 @@ export class Stills {
     const place = places.placeOf(device, still);
     if (!place) return fail('The camera has not reported the address of its picture yet.');
     const { stream: _, ...from } = place;
-    const asked = await prober.ask({ do: 'picture', ...from, has: undefined, timeoutMs });
+    const asked = await prober.ask({ do: 'picture', ...from, timeoutMs });
     if (asked.error !== undefined) return fail(asked.error);
-    return ok({ type: asked.type, bytes: Buffer.from(asked.bytes ?? '', 'base64') });
+    return ok({ type: asked.type, bytes: Buffer.from(asked.bytes, 'base64') });
   }
 }

@@ -156,7 +156,7 @@ describe('the pictures of a screen', () => {
     socket().open();
     socket().picture(1);
     client.drawn(key, false);
-    expect(client.now(key).problem?.message).toBe('What comes is not a picture.');
+    expect(client.now(key).problem?.message).toBe('The data received is not a picture.');
     expect(socket().said.at(-1)).toEqual({ t: 'drawn', key, n: 1 });
   });
 });

@@ -200,7 +200,10 @@ export class PictureClient {
     this.failures += 1;
     if (this.failures > 1)
       for (const shown of this.shown.values())
-        this.set(shown, { ...shown.now, problem: { why: 'no-relay', message: 'The pictures are cut off.' } });
+        this.set(shown, {
+          ...shown.now,
+          problem: { why: 'no-relay', message: 'The connection for pictures is lost.' },
+        });
     const waitMs = Math.min(longestRetryMs, 200 * 2 ** (this.failures - 1));
     this.retry = setTimeout(() => {
       this.retry = undefined;
@@ -222,7 +225,7 @@ export class PictureClient {
     const { problem: _, ...well } = shown.now;
     if (message.t === 'same') return this.set(shown, { ...well, at: message.at + this.offsetMs });
     if (message.t === 'unknown')
-      return this.set(shown, { ...well, problem: { why: 'unknown', message: 'There is no such picture any more.' } });
+      return this.set(shown, { ...well, problem: { why: 'unknown', message: 'This picture no longer exists.' } });
     const { why, detail, againAt } = message;
     this.set(shown, {
       ...well,

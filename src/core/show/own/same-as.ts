@@ -82,7 +82,7 @@ export function readingAsProblem(role: string, name: string, value: DriverReadin
     if (isCountedIn(kind, value)) return undefined;
     return {
       path: 'sameAs',
-      message: `The standard reading “${contractWords(name)}” is ${kindText(kind)}. Set the unit “${unitOfKind(kind)}” if this one is too, or choose none.`,
+      message: `The standard reading “${contractWords(name)}” is ${kindText(kind)}. Set the unit “${unitOfKind(kind)}” if this reading is too; otherwise choose none.`,
     };
   }
   return {
