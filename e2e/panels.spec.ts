@@ -112,8 +112,11 @@ test('linked panels show the same page everywhere, others go their own way', asy
     return panel;
   };
   const [one, two, other] = [await open('director'), await open('director'), await open('start')];
-  await one.getByRole('button', { name: 'Pontoon talk' }).click();
-  await shows(two, 'Pontoon talk');
+  // The setting may still be on its way to panels that have just opened.
+  await expect(async () => {
+    await one.getByRole('button', { name: 'Pontoon talk' }).click();
+    await expect(two.locator('nav [aria-current="page"]')).toHaveText('Pontoon talk', { timeout: 3000 });
+  }).toPass();
   await two.getByRole('group', { name: 'Level' }).getByRole('button', { name: 'guests' }).click();
   await expect(one.getByRole('button', { name: 'guests', pressed: true })).toBeVisible();
   await expect(one.locator('[data-control]', { hasText: 'Guest 1' })).toBeVisible();

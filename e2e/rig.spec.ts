@@ -40,16 +40,16 @@ test('a rig of three is patched from nothing, with a wrong port mended by the of
   await expect(form).toContainText('A device needs a name.');
   await form.getByLabel('Tag').fill('7C');
   await expect(form).toContainText('A letter first');
-  await form.getByLabel(/^Port/).fill('70000');
+  await form.getByLabel('Port', { exact: true }).fill('70000');
   await expect(form).toContainText('A port is a whole number from 1 to 65535.');
   // Sent with faults, it is not stored, and the first faulty field has the focus.
   await pick(form.getByRole('combobox', { name: 'Driver' }), 'switcher', '');
   await form.getByLabel('Name', { exact: true }).fill('');
-  await form.getByLabel(/^Port/).fill('70000');
+  await form.getByLabel('Port', { exact: true }).fill('70000');
   await form.getByLabel('Tag').fill('SW9');
   await form.getByRole('button', { name: 'Add device' }).click();
-  await expect(form.getByLabel(/^Port/)).toBeFocused();
-  await form.getByLabel(/^Port/).fill('4401');
+  await expect(form.getByLabel('Port', { exact: true })).toBeFocused();
+  await form.getByLabel('Port', { exact: true }).fill('4401');
   await form.getByRole('button', { name: 'Add device' }).click();
   await expect(form.getByLabel('Name', { exact: true })).toBeFocused();
   await expect(form).toContainText('A device needs a name.');
