@@ -1,4 +1,3 @@
-import { gzipSync } from 'node:zlib';
 import type { Browser } from '@playwright/test';
 import { freePort } from '../src/server/free-port';
 import { openBrowser } from './browser';
@@ -59,12 +58,10 @@ async function oneLoad(browser: Browser, url: string): Promise<Load> {
   const drawnMs = (await page.evaluate(
     `performance.getEntriesByName('first-contentful-paint')[0]?.startTime ?? NaN`,
   )) as number;
-  const scripts = (await page.evaluate(
-    `performance.getEntriesByType('resource').filter((each) => each.initiatorType === 'script').map((each) => each.name)`,
-  )) as string[];
+  // As they came over the network, compressed by the program.
+  const sizes = (await page.evaluate(
+    `performance.getEntriesByType('resource').filter((each) => each.initiatorType === 'script').map((each) => each.encodedBodySize)`,
+  )) as number[];
   await context.close();
-  const sizes = await Promise.all(
-    scripts.map(async (script) => gzipSync(Buffer.from(await (await fetch(script)).arrayBuffer())).length),
-  );
   return { drawnMs, readyMs, bytes: sizes.reduce((a, b) => a + b, 0), files: sizes.length };
 }

@@ -38,6 +38,21 @@ test('a panel has its pages and controls at an address of its own, and remembers
   await panel.goto(`${program.url}/panel/umpire`);
   const tabs = panel.getByRole('navigation', { name: 'Pages' });
   await expect(tabs.getByRole('button')).toHaveText(['Streams', 'Race']);
+  // On the network of a venue the script is most of what a panel waits for.
+  const [travelled, unpacked] = await panel.evaluate(() => {
+    const scripts = (performance.getEntriesByType('resource') as PerformanceResourceTiming[]).filter(
+      ({ initiatorType }) => initiatorType === 'script',
+    );
+    const sum = (of: (each: PerformanceResourceTiming) => number) => scripts.reduce((all, each) => all + of(each), 0);
+    return [sum((each) => each.encodedBodySize), sum((each) => each.decodedBodySize)] as const;
+  });
+  expect(travelled).toBeGreaterThan(0);
+  expect(travelled / unpacked).toBeLessThan(0.5);
+  const shell = await fetch(`${program.url}/panel/umpire`);
+  expect(shell.headers.get('content-encoding')).toBe('gzip');
+  const plain = await fetch(`${program.url}/panel/umpire`, { headers: { 'accept-encoding': 'identity' } });
+  expect(plain.headers.get('content-encoding')).toBeNull();
+  expect(await plain.text()).toBe(await shell.text());
   await tabs.getByRole('button', { name: 'Race' }).click();
   await expect(panel).toHaveURL(/\/panel\/umpire\/page-race$/);
   await expect(panel.locator('[data-control="ctl-auto"]')).toBeVisible();

@@ -2,6 +2,7 @@
 import { copyFileSync, existsSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { build } from 'esbuild';
+import { compressFolder } from './compress.mjs';
 import { fail, root, run } from './lib.mjs';
 
 rmSync(join(root, 'dist'), { recursive: true, force: true });
@@ -41,3 +42,6 @@ if (!run(process.execPath, ['node_modules/next/dist/bin/next', 'build'], { env }
 const shell = join(root, '.next/server/app/panel.html');
 if (!existsSync(shell)) fail('The panel page was not prerendered: something in it depends on the request.');
 copyFileSync(shell, join(root, 'dist/panel-shell.html'));
+
+// Compressed once here and not for each tablet: on the network of a venue the script is most of what a panel waits for.
+compressFolder(join(root, '.next/static'));

@@ -3,6 +3,7 @@ import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { Socket } from 'node:net';
 import { join } from 'node:path';
 import { Transform, type Duplex } from 'node:stream';
+import { gzipSync } from 'node:zlib';
 import { createProxyServer } from 'httpxy';
 import { maxShowFileBytes } from '../core/show';
 import sirv from 'sirv';
@@ -22,6 +23,12 @@ import { principalHeader, signPrincipal } from './principal-header';
 import type { ConnectionLimits } from './connection-watch';
 import { SecurityHeaders } from './security-headers';
 import { TwoWayServer } from './two-way-server';
+
+/** The page that every panel starts from. */
+interface PanelShell {
+  readonly plain: Buffer;
+  readonly compressed: Buffer;
+}
 
 interface FrontDoorOptions {
   readonly gate: GateSettings;
@@ -54,7 +61,7 @@ export class FrontDoor {
   private readonly proxy;
   private readonly pictures;
   private readonly target: string;
-  private readonly panelShell: Buffer | undefined;
+  private readonly panelShell: PanelShell | undefined;
   private readonly headers: SecurityHeaders;
   private readonly statics: ReturnType<typeof sirv> | undefined;
 
@@ -71,8 +78,16 @@ export class FrontDoor {
     // A relay that has ended comes back; the screen calls it again.
     this.pictures.on('error', () => undefined);
     if (options.builtIn) {
-      this.panelShell = readFileSync(join(options.builtIn, 'dist/panel-shell.html'));
-      this.statics = sirv(join(options.builtIn, '.next/static'), { immutable: true, maxAge: 31_536_000, etag: true });
+      const plain = readFileSync(join(options.builtIn, 'dist/panel-shell.html'));
+      this.panelShell = { plain, compressed: gzipSync(plain) };
+      this.statics = sirv(join(options.builtIn, '.next/static'), {
+        immutable: true,
+        maxAge: 31_536_000,
+        etag: true,
+        // The build puts compressed copies beside the files.
+        brotli: true,
+        gzip: true,
+      });
     }
     this.server = new TwoWayServer({
       onRequest: (req, res) => this.onRequest(req, res),
@@ -112,7 +127,7 @@ export class FrontDoor {
     }
     if (url.startsWith('/api/') || /^\/metrics(\?|$)/.test(url)) return void this.api(req, res, admitted.value);
     if (this.panelShell && (url === '/panel' || /^\/panel[/?]/.test(url)) && isRead(req))
-      return this.servePanel(res, this.panelShell);
+      return this.servePanel(req, res, this.panelShell);
     if (/^\/panel\.webmanifest(\?|$)/.test(url) && isRead(req)) return this.serveManifest(res, url);
     if (url === '/panel-icon.svg' && isRead(req)) return this.serveIcon(res);
     if (this.statics && url.startsWith('/_next/static/') && isRead(req)) {
@@ -151,13 +166,17 @@ export class FrontDoor {
     res.end(panelIcon);
   }
 
-  private servePanel(res: ServerResponse, shell: Buffer): void {
+  private servePanel(req: IncomingMessage, res: ServerResponse, { plain, compressed }: PanelShell): void {
+    const takesGzip = /\bgzip\b/i.test(String(req.headers['accept-encoding']));
+    const body = takesGzip ? compressed : plain;
     res.writeHead(200, {
       'content-type': 'text/html; charset=utf-8',
-      'content-length': shell.length,
+      'content-length': body.length,
+      ...(takesGzip ? { 'content-encoding': 'gzip' } : {}),
+      vary: 'accept-encoding',
       'cache-control': 'no-cache',
     });
-    res.end(shell);
+    res.end(body);
   }
 
   private pass(req: IncomingMessage, res: ServerResponse, principal: Principal): void {

@@ -14,17 +14,32 @@ export interface AsRunText {
   readonly entry?: string;
 }
 
-/** One statement costs less than many; SQLite takes some ten thousand values in one. */
-const rowsPerInsert = 200;
+/** The statement that adds a row, per database: to build its text for each row costs many times what SQLite needs to add it. */
+const adding = new WeakMap<AsRunDb, ReturnType<typeof prepareAdding>>();
 
+function prepareAdding(db: AsRunDb) {
+  const { placeholder } = sql;
+  return db
+    .insert(asRun)
+    .values({
+      n: placeholder('n'),
+      at: placeholder('at'),
+      kind: placeholder('kind'),
+      class: placeholder('class'),
+      row: placeholder('row'),
+      entry: placeholder('entry'),
+    })
+    .onConflictDoNothing()
+    .prepare();
+}
+
+/** Adds rows, all of them or none. A row that is handed over again, because nobody knew whether it was written, is written once. */
 export function writeAsRun(db: AsRunDb, rows: readonly AsRunText[]): void {
   if (rows.length === 0) return;
-  inTransaction(db, (tx) => {
-    // A row that is sent twice, because nobody knew whether it was written, is written once.
-    for (let from = 0; from < rows.length; from += rowsPerInsert) {
-      const some = rows.slice(from, from + rowsPerInsert);
-      tx.insert(asRun).values(some).onConflictDoNothing().run();
-    }
+  inTransaction(db, () => {
+    const add = adding.get(db) ?? prepareAdding(db);
+    adding.set(db, add);
+    for (const row of rows) add.run({ entry: null, ...row });
   });
 }
 
