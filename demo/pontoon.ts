@@ -81,7 +81,7 @@ export function pontoonPage(): ShowRecord[] {
             row: 0,
             cols: 5,
             rows: 3,
-            pick: { devices: [camera, 'dev-c3', 'dev-c2', 'dev-c1'], follow: preview },
+            pick: { devices: [camera, 'dev-c3', 'dev-c2', 'dev-c1'], follow: [preview] },
           },
           { id: 'zone-pontoon-sound', title: 'Sound', col: 5, row: 0, cols: 3, rows: 3 },
           { id: 'zone-pontoon-titles', title: 'Titles and layout', col: 0, row: 3, cols: 4, rows: 3 },

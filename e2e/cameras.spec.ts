@@ -125,9 +125,10 @@ test('a rocker zooms while it is held, and the menu in the picture is worked unt
   await expect(page.locator('.control-active').filter({ hasText: 'Indoor' })).toBeVisible();
 });
 
-test('a page for the cameras of the rig is made in one act, for one or for all', async ({
+test('a page for the cameras of the rig is made in one act, for one or for each', async ({
   page,
   ownProgram: program,
+  newScreen,
 }) => {
   await page.goto(`${program.url}/pages/page-race?edit=1`);
   await page.getByRole('button', { name: 'New camera page' }).click();
@@ -139,6 +140,22 @@ test('a page for the cameras of the rig is made in one act, for one or for all',
   await expect(tile(page, 2)).toContainText('there');
   const { pan, presets } = await camera(program, 'c4');
   expect(pan).toBeCloseTo(presets[2]?.pan ?? 0, 0);
+
+  // One for each, which a panel shows when the camera is selected at the switcher.
+  await page.getByRole('radiogroup', { name: 'Press, check or edit' }).getByRole('radio', { name: 'Edit' }).click();
+  await page.getByRole('button', { name: 'New camera page' }).click();
+  await page.getByRole('menuitem', { name: 'A page for each of 4 cameras' }).click();
+  await expect(page.getByRole('heading', { name: 'Start tower', level: 1 })).toBeVisible();
+  const panel = await newScreen();
+  await panel.goto(`${program.url}/panel/page-race`);
+  await panel.getByRole('checkbox', { name: 'follow the show' }).check();
+  for (const [input, name] of [
+    [3, 'Finish line'],
+    [2, 'Mid-course'],
+  ] as const) {
+    await program.operate('operate', { verb: 'ready', input });
+    await expect(panel.getByRole('heading', { level: 1 })).toHaveText(name);
+  }
 });
 
 test('a camera goes as fast as it is set to, and slowly while Slow is on', async ({ page, ownProgram: program }) => {

@@ -185,14 +185,25 @@ test('a zone is copied for another device of its role in one step', async ({ pag
   await expect(page.locator('.edit-grid [data-control]')).toHaveCount(4);
 });
 
-test('a panel follows the show to the page that a reading calls for', async ({ page, program, newScreen }) => {
+test('a panel follows the show to the page that is called, and to the page for while none is', async ({
+  page,
+  program,
+  newScreen,
+}) => {
   await page.goto(`${program.url}/pages/page-cameras?edit=1`);
   await page.getByRole('tab', { name: 'Page' }).click();
-  await page.getByText('Called by a reading').click();
+  await page.getByText('Called by', { exact: true }).click();
+  await page.getByRole('radio', { name: 'Condition', exact: true }).click();
   await pick(page.getByRole('combobox', { name: 'Reading' }), 'sw1 program input', 'Program input');
-  const is = page.getByRole('tabpanel', { name: 'Page' }).getByLabel('is', { exact: true });
-  await is.fill('5');
-  await is.press('Enter');
+  await page.getByRole('combobox', { name: 'Test' }).click();
+  await page.getByRole('option', { name: 'is one of' }).click();
+  const ones = page.getByRole('tabpanel', { name: 'Page' }).getByLabel('this', { exact: true });
+  await ones.fill('5');
+  await ones.press('Enter');
+  await page.getByRole('button', { name: 'Or another' }).click();
+  const others = page.getByRole('tabpanel', { name: 'Page' }).getByLabel('or this', { exact: true });
+  await others.fill('6');
+  await others.press('Enter');
   await expect(page.getByText('What calls for the page').first()).toBeVisible();
   await program.operate('operate', { verb: 'take', input: 2 });
   const panel = await newScreen();
@@ -205,6 +216,19 @@ test('a panel follows the show to the page that a reading calls for', async ({ p
   // Nothing else calls: it stays, and may be moved by hand.
   await panel.getByRole('button', { name: 'Titles' }).click();
   await expect(panel.getByRole('heading', { level: 1 })).toHaveText('Titles');
+  await program.operate('operate', { verb: 'take', input: 6 });
+  await expect(panel.getByRole('heading', { level: 1 })).toHaveText('Cameras');
+
+  // A page for while none is called.
+  await page.goto(`${program.url}/pages/page-sound?edit=1`);
+  await page.getByRole('tab', { name: 'Page' }).click();
+  await page.getByText('Called by', { exact: true }).click();
+  await page.getByRole('radio', { name: 'No other page' }).click();
+  await expect(page.getByText('while no other page of theirs is called')).toBeVisible();
+  await program.operate('operate', { verb: 'take', input: 2 });
+  await expect(panel.getByRole('heading', { level: 1 })).toHaveText('Sound');
+  await program.operate('operate', { verb: 'take', input: 5 });
+  await expect(panel.getByRole('heading', { level: 1 })).toHaveText('Cameras');
 });
 
 test('a dial turns with the wheel, and the page stays where it is', async ({ page, program }) => {

@@ -32,7 +32,8 @@ const records: ShowRecord[] = [
       rows: 1,
       note: '',
       shifts: [{ id: 's1', name: 'second' }],
-      calledBy: { reading: { device: 'dev-SW1', key: 'preview' }, is: 5 },
+      // As shows of before have it.
+      ...({ calledBy: { reading: { device: 'dev-SW1', key: 'preview' }, is: 5 } } as object),
       zones: [
         {
           id: 'zone',
@@ -41,7 +42,7 @@ const records: ShowRecord[] = [
           row: 0,
           cols: 2,
           rows: 1,
-          pick: { devices: ['dev-C1', 'dev-C4'], follow: { device: 'dev-SW1', key: 'preview' } },
+          pick: { devices: ['dev-C1', 'dev-C4'], follow: [{ device: 'dev-SW1', key: 'preview' }] },
         },
       ],
     },
@@ -333,7 +334,9 @@ it('a reading calls for a page, and lets it go', async () => {
   const called = (page: string | null, from: number) =>
     panel.next(
       (message) =>
-        message.t === 'diff' && message.topic === 'status' && (message.data as { called?: unknown }).called === page,
+        message.t === 'diff' &&
+        message.topic === 'status' &&
+        (message.data as { called?: { now: readonly string[] } }).called?.now.join() === (page ?? ''),
       from,
     );
   let from = panel.got.length;

@@ -32,7 +32,7 @@ import { HardwareBook } from './network/hardware-book';
 import { MovedWatch } from './network/moved-watch';
 import { HelperWatch } from './network/helper-watch';
 import type { Prober } from './network/prober-client';
-import { CalledPage } from './pages/called-page';
+import { CalledPages } from './pages/called-pages';
 import { clockBoard, outputBoard } from './pages/device-boards';
 import { PageContexts } from './pages/page-contexts';
 import type { PictureRelay } from './network/picture-relay';
@@ -267,7 +267,7 @@ export class Engine {
     const snapshots = parts.add(new Snapshots({ ...pressing, own: ownOrders, isPrivate }));
     const variables = parts.add(new Variables({ ...pressing, own: ownOrders, log: log.child({ part: 'variables' }) }));
     const tallies = parts.add(new Tallies({ ...pressing, statuses, presses }));
-    parts.add(new CalledPage(show, readings, status));
+    parts.add(new CalledPages(show, readings, status));
     parts.add(clockBoard(pressing));
     parts.add(outputBoard(pressing));
 

@@ -1,4 +1,5 @@
 import { hasReading } from '../face';
+import { readingsOfCall } from '../page';
 import type { PageRecord, ReadingRef, Zone } from '../show';
 import { knowingOwn, type Sources } from './control-problems';
 
@@ -14,8 +15,8 @@ export interface PageProblem {
 export function problemsOfPage({ data }: PageRecord, given: Sources): PageProblem[] {
   const sources = knowingOwn(given);
   const found: PageProblem[] = [];
-  const { calledBy, ...uncalled } = data;
-  const lost = calledBy && lostReading(calledBy.reading, sources);
+  const { calledBy: _, ...uncalled } = data;
+  const [lost] = readingsOfCall(data).flatMap((ref) => lostReading(ref, sources) ?? []);
   if (lost) found.push({ message: `The page is called by ${lost}.`, act: 'Let nothing call it', to: uncalled });
   for (const zone of data.zones) {
     const { pick, ...plain } = zone;
@@ -31,12 +32,13 @@ export function problemsOfPage({ data }: PageRecord, given: Sources): PageProble
         to: withZone(devices.length > 1 ? { ...zone, pick: { ...pick, devices } } : plain),
       });
     }
-    const unfollowed = pick.follow && lostReading(pick.follow, sources);
+    const follow = pick.follow?.filter((ref) => lostReading(ref, sources) === undefined) ?? [];
+    const [unfollowed] = pick.follow?.flatMap((ref) => lostReading(ref, sources) ?? []) ?? [];
     if (unfollowed)
       found.push({
-        message: `${nameOf(zone)} goes with ${unfollowed}.`,
-        act: 'Let it be picked',
-        to: withZone({ ...zone, pick: { devices: pick.devices } }),
+        message: `${nameOf(zone)} follows ${unfollowed}.`,
+        act: follow.length > 0 ? 'Follow the others only' : 'Follow nothing',
+        to: withZone({ ...zone, pick: follow.length > 0 ? { ...pick, follow } : { devices: pick.devices } }),
       });
   }
   return found;

@@ -182,6 +182,8 @@ function checkDrives({ drives, commands, readings }: DriverDocument, report: Rep
     const zoom = drive.zoom === undefined ? undefined : readings[drive.zoom]?.value.type;
     if (drive.zoom !== undefined && zoom !== 'whole' && zoom !== 'decimal')
       report(`${path}.zoom`, `There is no reading “${drive.zoom}” that is a number.`);
+    if (drive.menu !== undefined && readings[drive.menu]?.value.type !== 'onOff')
+      report(`${path}.menu`, `There is no reading “${drive.menu}” that is on or off.`);
   }
 }
 

@@ -293,6 +293,8 @@ const driveSchema = z.union([
     y: nameSchema,
     /** The reading, a number, that says how far it is zoomed in: the speed may depend on it. */
     zoom: readingKeySchema.optional(),
+    /** The reading, on or off, that says that the directions move in a menu: there they are never swapped. */
+    menu: readingKeySchema.optional(),
   }),
 ]);
 

@@ -62,10 +62,14 @@ export interface StatusView {
     readonly problems: number;
   };
   readonly devices: Readonly<Record<string, DeviceStatus>>;
-  /** In their order; with `called`, a reading can call for it. */
-  readonly pages: readonly { readonly id: string; readonly name: string; readonly called?: true }[];
-  /** The page that a reading calls for now: panels that follow go there. */
-  readonly called: string | null;
+  /** In their order; `call` says whether it can be called: by a condition, or while no other page is. */
+  readonly pages: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly call?: 'condition' | 'otherwise';
+  }[];
+  /** The pages that are called now, in their order, and those of which nobody knows it: panels that follow go to the first of theirs. */
+  readonly called: { readonly now: readonly string[]; readonly unsure: readonly string[] };
   /** How many devices have a tally: a phone can show that of one. */
   readonly tallies: number;
   /** How many clocks are in the rig: a screen can show one. */
@@ -127,6 +131,8 @@ export interface PanelView {
   readonly hidden: readonly string[];
   readonly brightness: number;
   readonly linked?: true;
+  /** Its screens go to the page that is called, unless that was turned off at the screen. */
+  readonly follows?: true;
   /** Its screens are told what health finds. */
   readonly tellsHealth?: true;
 }

@@ -19,7 +19,7 @@ import { addPageEdit } from './page-edits';
 type Data = ControlRecord['data'];
 type Id = (kind: 'page' | 'ctl' | 'zone') => string;
 
-interface Sources {
+export interface CameraPageSources {
   readonly records: readonly ShowRecord[];
   readonly documentOf: (device: string) => DriverDocument | undefined;
   readonly newId: Id;
@@ -39,7 +39,7 @@ export const isSteered = (document: DriverDocument | undefined): boolean => docu
 export function cameraPageEdit(
   cameras: readonly DeviceRecord[],
   name: string,
-  { records, documentOf, newId }: Sources,
+  { records, documentOf, newId }: CameraPageSources,
 ): { readonly edit: Edit; readonly page: PageRecord } | undefined {
   const [camera] = cameras;
   const document = camera && documentOf(camera.id);

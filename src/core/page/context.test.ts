@@ -75,7 +75,7 @@ describe('a context', () => {
 });
 
 describe('a zone with a pick', () => {
-  const follow = { device: 'sw', key: 'preview' };
+  const follow = [{ device: 'sw', key: 'preview' }];
   const zone: Zone = {
     id: 'z',
     title: 'Camera',

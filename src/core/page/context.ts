@@ -67,8 +67,10 @@ const pickFields = (data: Data): Partial<Data> =>
   Object.fromEntries(levelFields.flatMap((field) => (field in data ? [[field, data[field]]] : [])));
 
 /**
- * Which device a zone drives: the one that was picked; else, where it follows a reading, the one that this names, by its input
- * through the ties or by its tag; else the first.
+ * Which device a zone drives: the one that was picked; else the one that the readings name which it follows; else the first, or the
+ * one that they named last where the zone keeps it.
+ *
+ * @param last what the readings named last
  */
 export function pickedIn(
   zone: Zone,
@@ -76,20 +78,38 @@ export function pickedIn(
   ties: Iterable<Tie>,
   readingNow: (ref: ReadingRef) => Reading | undefined,
   tagOf: (device: string) => string | undefined,
+  last?: string,
 ): string | undefined {
   const { pick } = zone;
   if (!pick) return undefined;
   const chosen = picks[zone.id];
   if (chosen !== undefined && pick.devices.includes(chosen)) return chosen;
-  const reading = pick.follow && readingNow(pick.follow);
-  if (pick.follow && reading?.freshness === 'fresh') {
-    for (const { data } of ties)
-      if (data.switcher === pick.follow.device && data.input === reading.value && pick.devices.includes(data.source))
-        return data.source;
-    const named = pick.devices.find((device) => tagOf(device) === reading.value);
+  const named = namedByReadings(pick, ties, readingNow, tagOf);
+  if (named !== undefined) return named;
+  return pick.whenNone === 'last' && last !== undefined && pick.devices.includes(last) ? last : pick.devices[0];
+}
+
+/**
+ * The device among those that a zone picks from which the readings name that it follows: by the input, through the ties, or by the tag.
+ * `undefined` while none of them does, or what they say is not fresh.
+ */
+export function namedByReadings(
+  pick: NonNullable<Zone['pick']>,
+  ties: Iterable<Tie>,
+  readingNow: (ref: ReadingRef) => Reading | undefined,
+  tagOf: (device: string) => string | undefined,
+): string | undefined {
+  const tied = [...ties];
+  for (const ref of pick.follow ?? []) {
+    const reading = readingNow(ref);
+    if (reading?.freshness !== 'fresh') continue;
+    const source = tied.find(
+      ({ data }) => data.switcher === ref.device && data.input === reading.value && pick.devices.includes(data.source),
+    )?.data.source;
+    const named = source ?? pick.devices.find((device) => tagOf(device) === reading.value);
     if (named !== undefined) return named;
   }
-  return pick.devices[0];
+  return undefined;
 }
 
 /** What is asked of devices where a control is about another one than it was made for. */

@@ -30,6 +30,7 @@ export {
   removePageEdit,
 } from './page-edits';
 export { cameraPageEdit, isSteered } from './camera-page';
+export { cameraPagesEdit } from './camera-pages';
 export { outsideOf, resizePageEdit, type Outside, type PageSize } from './resize-page';
 export {
   countablesOf,
@@ -79,11 +80,20 @@ export {
   type PageContext,
 } from './context-key';
 export { isScreenKey, pageOfKey, setBy, type ScreenKey } from './sets';
-export { atLevel, changedAtLevel, changesAllLevels, drivingOther, inContext, pickedIn } from './context';
+export { calledAmong, readingsOfCall } from './called';
+export {
+  atLevel,
+  changedAtLevel,
+  changesAllLevels,
+  drivingOther,
+  inContext,
+  namedByReadings,
+  pickedIn,
+} from './context';
 export { guessPatch, importEdit, moveKey, patchRows, type PatchRow, type Placing } from './import-pages';
 export { pageFileOf, pageFileText, readPageFile, zoneFileOf, type PageFile } from './page-file';
 export { sheetOf } from './sheet';
-export { firstTest, readingsToChoose, shapeOf, startValue, type ReadingChoices } from './reading-choice';
+export { firstTest, namesDevices, readingsToChoose, shapeOf, startValue, type ReadingChoices } from './reading-choice';
 export { conditionText, readingName } from './rule-text';
 export {
   addRule,

@@ -67,7 +67,7 @@ describe('pages as a file', () => {
     expect([...named].every((id) => id.startsWith('x-'))).toBe(true);
     const pontoon = pagesOf(after).find(({ data }) => data.name === 'Pontoon talk');
     expect(pontoon?.data.zones[0]?.pick?.devices.every((id) => id.startsWith('x-'))).toBe(true);
-    expect(pontoon?.data.zones[0]?.pick?.follow?.device.startsWith('x-')).toBe(true);
+    expect(pontoon?.data.zones[0]?.pick?.follow?.[0]?.device.startsWith('x-')).toBe(true);
     const sets = controlsOf(after, pontoon?.id ?? '').flatMap(({ data }) => data.sets ?? []);
     expect(sets).toEqual([{ shift: pontoon?.data.shifts?.[0]?.id, while: 'held' }]);
   });

@@ -1,10 +1,12 @@
 import { z } from 'zod';
+import { readingsOfCall } from './called';
 import { isScreenKey } from './sets';
 import type { Problem, Result } from '../result';
 import {
   controlDataSchema,
   controlsOf,
   devicesOf,
+  mapConditionReadings,
   idSchema,
   macroDataSchema,
   pageDataSchema,
@@ -18,6 +20,7 @@ import {
   type MacroRecord,
   type PageRecord,
   type Picture,
+  type ReadingRef,
   type ShowRecord,
   type Zone,
 } from '../show';
@@ -161,11 +164,12 @@ class Counter {
 }
 
 const devicesOfPage = (data: PageRecord['data']): string[] => [
-  ...data.zones.flatMap(({ pick }) => [...(pick?.devices ?? []), ...(pick?.follow ? [pick.follow.device] : [])]),
-  ...(data.calledBy ? [data.calledBy.reading.device] : []),
+  ...data.zones.flatMap(({ pick }) => [...(pick?.devices ?? []), ...(pick?.follow ?? []).map(({ device }) => device)]),
+  ...readingsOfCall(data).map(({ device }) => device),
 ];
 
 function mapPage(data: PageRecord['data'], device: (id: string) => string, ids: Counter): PageRecord['data'] {
+  const withDevice = (ref: ReadingRef): ReadingRef => ({ ...ref, device: device(ref.device) });
   return {
     ...data,
     zones: data.zones.map(({ pick, ...zone }) => ({
@@ -174,20 +178,16 @@ function mapPage(data: PageRecord['data'], device: (id: string) => string, ids: 
       ...(pick
         ? {
             pick: {
+              ...pick,
               devices: pick.devices.map(device),
-              ...(pick.follow ? { follow: { ...pick.follow, device: device(pick.follow.device) } } : {}),
+              ...(pick.follow ? { follow: pick.follow.map(withDevice) } : {}),
             },
           }
         : {}),
     })),
     ...(data.shifts ? { shifts: data.shifts.map(({ id, name }) => ({ id: ids.of('shift', id), name })) } : {}),
-    ...(data.calledBy
-      ? {
-          calledBy: {
-            ...data.calledBy,
-            reading: { ...data.calledBy.reading, device: device(data.calledBy.reading.device) },
-          },
-        }
+    ...(data.calledBy && 'when' in data.calledBy
+      ? { calledBy: { when: mapConditionReadings(data.calledBy.when, withDevice) } }
       : {}),
   };
 }

@@ -11,6 +11,12 @@ export interface ReadingChoices {
   readonly readings: ReadonlyMap<string, ReadingsView>;
 }
 
+/** True for a reading whose value can name a device: an input of a switcher by its number, or a device by its tag. */
+export function namesDevices(document: DriverDocument | undefined, role: string, key: string): boolean {
+  const type = shapeOf(document, key)?.type;
+  return type === 'text' || (type === 'whole' && role === 'switcher');
+}
+
 /** The readings of a device that a rule can be about: the single ones, and of each family the members that it has reported. */
 export function readingsToChoose(
   { documentOf, readings }: ReadingChoices,

@@ -4,7 +4,7 @@ import type { DeviceRecord } from '../show';
 import type { PickEntry } from './word-search';
 
 /** A reading of a device, as it is picked. */
-interface ReadingEntry extends PickEntry {
+export interface ReadingEntry extends PickEntry {
   readonly device: DeviceRecord;
   readonly key: string;
 }

@@ -59,7 +59,7 @@ export {
 export { idSchema } from './reading-ref';
 export { highestPreset, presetDataSchema, type PresetBoard, type PresetData } from './preset';
 export { liveKinds } from './live-kinds';
-export { stickSettings, usualSlow, zoomKeyOf, zoomPart, type Steering } from './steering';
+export { menuKeyOf, stickSettings, usualSlow, zoomKeyOf, zoomPart, type Steering } from './steering';
 export { bindingDataSchema, type BindingData, type EncoderCoding } from './binding';
 export {
   inputNames,

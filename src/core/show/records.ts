@@ -139,6 +139,19 @@ const deviceData = z.strictObject({
   additions: additionsSchema.optional(),
 });
 
+/** What a pick goes with, the most telling first. Shows of before have one reading in place of a list. */
+const followSchema = z.union([z.array(readingRefSchema).min(1).max(8), readingRefSchema.transform((one) => [one])]);
+
+/** When panels that follow go to a page. Shows of before have one reading and its value. */
+const callSchema = z.union([
+  z.strictObject({ when: conditionSchema }),
+  /** While no other page of the panel is called. */
+  z.strictObject({ otherwise: z.literal(true) }),
+  z
+    .strictObject({ reading: readingRefSchema, is: scalarSchema })
+    .transform(({ reading, is }) => ({ when: { op: 'equals' as const, reading, to: is } })),
+]);
+
 const zone = z.strictObject({
   id: idSchema,
   title: text(60),
@@ -150,8 +163,13 @@ const zone = z.strictObject({
   pick: z
     .strictObject({
       devices: z.array(idSchema).min(1).max(60),
-      /** The pick goes with this reading: the number of an input, through the ties, or the tag of a device. */
-      follow: readingRefSchema.optional(),
+      /**
+       * The pick goes with these readings, each the number of an input, through the ties, or the tag of a device. The first that names
+       * one of the devices decides.
+       */
+      follow: followSchema.optional(),
+      /** While none of the readings names one of the devices: the one that was named last, instead of the first of the devices. */
+      whenNone: z.literal('last').optional(),
     })
     .optional(),
 });
@@ -172,8 +190,8 @@ export const pageDataSchema = z.strictObject({
     .array(z.strictObject({ id: idSchema, name: text(30).min(1) }))
     .max(8)
     .optional(),
-  /** Panels that follow go to this page while a reading has this value. */
-  calledBy: z.strictObject({ reading: readingRefSchema, is: scalarSchema }).optional(),
+  /** What calls the page: panels that follow go to it. */
+  calledBy: callSchema.optional(),
 });
 
 const responses = z.strictObject({
@@ -356,6 +374,8 @@ const panelDataSchema = z.strictObject({
   brightness: z.number().int().min(20).max(100).default(100),
   /** All screens of this panel have the same page, level and picks. */
   linked: z.literal(true).optional(),
+  /** Its screens go to the page that is called, until somebody turns that off at the screen. */
+  follows: z.literal(true).optional(),
   /** The fastest that its screens move anything, as a part of the usual: 1 when absent. */
   topSpeed: z.number().min(0.05).max(1).optional(),
   /** Its screens are told when health finds something beyond its limit. */

@@ -46,8 +46,10 @@ const references: Readonly<Record<string, ShowRecord>> = {
   'a pick button': control({ sets: { zone: 'z', device: 'dev-X' } }),
   'a shift level': control({ shifts: { s: { responses: { tap: [send] } } } }),
   'the pick of a zone': pageRecord('p', 'Race', { zones: [{ ...zone, pick: { devices: ['dev-Y', 'dev-X'] } }] }),
-  'what a zone follows': pageRecord('p', 'Race', { zones: [{ ...zone, pick: { devices: ['dev-Y'], follow: read } }] }),
-  'what calls a page': pageRecord('p', 'Race', { calledBy: { reading: read, is: 1 } }),
+  'what a zone follows': pageRecord('p', 'Race', {
+    zones: [{ ...zone, pick: { devices: ['dev-Y'], follow: [read] } }],
+  }),
+  'what calls a page': pageRecord('p', 'Race', { calledBy: { when: { op: 'equals', reading: read, to: 1 } } }),
   'the source of a tie': { kind: 'tie', id: 't', version: 1, data: { source: 'dev-X', switcher: 'dev-Y', input: 1 } },
   'the switcher of a tie': { kind: 'tie', id: 't', version: 1, data: { source: 'dev-Y', switcher: 'dev-X', input: 1 } },
   'a device behind it': deviceRecord('S1', { through: { device: 'dev-X', port: 'serial' } }),

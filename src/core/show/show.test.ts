@@ -239,6 +239,8 @@ describe('what will not work', () => {
     page: () => page,
     document: () => driver.document,
   };
+  const zoom = { device: 'dev-c1', key: Object.keys(driver.document.readings)[0] ?? '' };
+  const last = { whenNone: 'last' as const };
   it.each([
     [
       'a device that a zone picked',
@@ -254,13 +256,23 @@ describe('what will not work', () => {
     ],
     [
       'a reading that a zone goes with',
-      { zones: [{ ...zone, pick: { devices: ['dev-c1'], follow: { device: 'dev-c1', key: 'nothing' } } }] },
+      { zones: [{ ...zone, pick: { devices: ['dev-c1'], follow: [{ device: 'dev-c1', key: 'nothing' }], ...last } }] },
       'does not have',
       { zones: [{ ...zone, pick: { devices: ['dev-c1'] } }] },
     ],
     [
+      'one of the readings that a zone goes with',
+      {
+        zones: [
+          { ...zone, pick: { devices: ['dev-c1'], follow: [{ device: 'gone', key: 'preview' }, zoom], ...last } },
+        ],
+      },
+      'no longer in the rig',
+      { zones: [{ ...zone, pick: { devices: ['dev-c1'], follow: [zoom], ...last } }] },
+    ],
+    [
       'the device whose reading calls a page',
-      { calledBy: { reading: { device: 'gone', key: 'program' }, is: 1 } },
+      { calledBy: { when: { any: [{ op: 'equals', reading: { device: 'gone', key: 'program' }, to: 1 } as const] } } },
       'no longer in the rig',
       {},
     ],

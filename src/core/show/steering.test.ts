@@ -53,6 +53,13 @@ describe('how a stick handles', () => {
     );
   });
 
+  it('leaves the directions in a menu as they are on the screen, but for what a control swaps itself', () => {
+    for (const control of [undefined, true] as const) {
+      const how = stickSettings({ flipX: control }, { flipX: true, flipY: true }, { ...usual, inMenu: true });
+      expect([how.flipX, how.flipY]).toEqual([control, undefined]);
+    }
+  });
+
   it('knows how far it is zoomed in by the reading that the driver names', () => {
     expect([0, 25, 100, 140].map((value) => zoomPart(document, 'head', value))).toEqual([0, 0.25, 1, 1]);
     expect(zoomPart(document, 'head', undefined)).toBeUndefined();

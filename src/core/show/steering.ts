@@ -30,22 +30,26 @@ interface Steered {
   readonly panelTop?: number | undefined;
   /** How far the device is zoomed in, 0 to 1; absent where nobody knows. */
   readonly zoom?: number | undefined;
+  /** True while the directions move in the device's menu. */
+  readonly inMenu?: boolean | undefined;
 }
 
 /**
  * How a stick handles: what the control says for itself goes before what the device says; speeds are multiplied; a control that is turned
- * round on a device that is turned round goes the usual way.
+ * round on a device that is turned round goes the usual way. In the device's menu its own swap does not count: what a picture shows upside
+ * down, a menu shows upright.
  *
  * Between the two ends of the zoom the speed follows the focal length: with each step of the same factor in size it is slower by the same factor.
  */
 export function stickSettings(
   { axes, dead, curve, top = 1, flipX, flipY }: OfStick,
   of: Steering = {},
-  { slow, panelTop = 1, zoom }: Steered,
+  { slow, panelTop = 1, zoom, inMenu }: Steered,
 ): StickSettings {
   const byZoom = of.atFullZoom === undefined || zoom === undefined ? 1 : of.atFullZoom ** zoom;
   const share = top * panelTop * byZoom * (slow ? (of.slow ?? usualSlow) : 1);
-  const isFlipped = (own: true | undefined, device: true | undefined) => (own === device ? undefined : true);
+  const isFlipped = (own: true | undefined, device: true | undefined) =>
+    own === (inMenu ? undefined : device) ? undefined : true;
   return {
     axes,
     dead: dead ?? of.dead,
@@ -69,4 +73,10 @@ export function zoomPart(document: DriverDocument, drive: string, value: unknown
 export function zoomKeyOf(document: DriverDocument, drive: string): string | undefined {
   const definition = document.drives[drive];
   return definition && 'zoom' in definition ? definition.zoom : undefined;
+}
+
+/** The reading that says that the directions of a drive move in the device's menu. */
+export function menuKeyOf(document: DriverDocument, drive: string): string | undefined {
+  const definition = document.drives[drive];
+  return definition && 'menu' in definition ? definition.menu : undefined;
 }

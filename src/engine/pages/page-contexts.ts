@@ -1,7 +1,15 @@
 import { readingsOfFace, type FaceView } from '../../core/face';
 import { lookNow, ReadingIndex } from '../../core/lamp';
 import type { PageDiff, PageView } from '../../core/live';
-import { canBeContext, inContext, pickedIn, readContextKey, zoneOf, type PageContext } from '../../core/page';
+import {
+  canBeContext,
+  inContext,
+  namedByReadings,
+  pickedIn,
+  readContextKey,
+  zoneOf,
+  type PageContext,
+} from '../../core/page';
 import {
   drivenBy,
   readingId,
@@ -29,6 +37,8 @@ const mostContexts = 2000;
 export class PageContexts {
   private readonly contexts = new Map<string, Context>();
   private readonly index = new ReadingIndex();
+  /** What readings named last, by page and zone, of zones that keep it. */
+  private readonly lastNamed = new Map<string, string>();
   private readonly faces: ContextFaces;
   private readonly views: PageViews;
 
@@ -111,7 +121,9 @@ export class PageContexts {
     if (known) return known;
     const { page, context: asked } = readContextKey(key);
     const record = this.show.pages.get(page);
-    return record ? inContext(control, record, asked.shift, (zone) => this.pickOf(zone, asked), this.show) : control;
+    return record
+      ? inContext(control, record, asked.shift, (zone) => this.pickOf(record, zone, asked), this.show)
+      : control;
   }
 
   /** True while one of its rules bars a control, as it is looked at in a context. */
@@ -238,18 +250,22 @@ export class PageContexts {
     return [...this.contexts.values()].filter((context) => context.page === page);
   }
 
-  private pickOf(zone: Zone, asked: PageContext): string | undefined {
-    return pickedIn(zone, asked, this.show.ties.values(), this.readings.get.bind(this.readings), this.views.tagOf);
+  private pickOf({ id: page }: PageRecord, zone: Zone, asked: PageContext): string | undefined {
+    const sources = [this.show.ties.values(), this.readings.get.bind(this.readings), this.views.tagOf] as const;
+    const kept = `${page} ${zone.id}`;
+    const named = zone.pick?.whenNone === 'last' ? namedByReadings(zone.pick, ...sources) : undefined;
+    if (named !== undefined) this.lastNamed.set(kept, named);
+    return pickedIn(zone, asked, ...sources, this.lastNamed.get(kept));
   }
 
   /** Looks what every zone drives, and watches what they follow. */
-  private pickAll(context: Context, { data }: PageRecord): void {
+  private pickAll(context: Context, record: PageRecord): void {
     context.picked.clear();
-    for (const zone of data.zones) {
-      const picked = this.pickOf(zone, context.asked);
+    for (const zone of record.data.zones) {
+      const picked = this.pickOf(record, zone, context.asked);
       if (picked !== undefined) context.picked.set(zone.id, picked);
       const follow = zone.pick?.follow;
-      this.index.put(markOf(context, `${zoneMark}${zone.id}`), follow ? [follow] : []);
+      this.index.put(markOf(context, `${zoneMark}${zone.id}`), follow ?? []);
     }
   }
 
@@ -257,7 +273,7 @@ export class PageContexts {
   private repick(context: Context, zoneId: string): void {
     const record = this.show.pages.get(context.page);
     const zone = record?.data.zones.find(({ id }) => id === zoneId);
-    const picked = zone && this.pickOf(zone, context.asked);
+    const picked = record && zone && this.pickOf(record, zone, context.asked);
     if (!record || !zone || picked === context.picked.get(zoneId)) return;
     this.renew(context, record, zone);
   }

@@ -5,6 +5,7 @@ import { barredReason, type Why, type FinalOutcome } from '../../core/press';
 import type { Scalar } from '../../core/result';
 import {
   isLive,
+  menuKeyOf,
   resolveArgument,
   stickSettings,
   zoomKeyOf,
@@ -219,13 +220,14 @@ export class Adjustments {
   /** How the stick handles now. The device as the show has it now is meant: its speeds may be set while it moves. */
   private settingsOf({ device, driver, slow, panel }: Adjustment, { drive, ...ofStick }: Drive) {
     const { show, readings } = this.sources;
-    const key = zoomKeyOf(driver.document, drive);
     // An old value is nearer the truth than none.
-    const value = key === undefined ? undefined : readings.get({ device: device.id, key })?.value;
+    const valueOf = (of: string | undefined) =>
+      of === undefined ? undefined : readings.get({ device: device.id, key: of })?.value;
     return stickSettings(ofStick, show.devices.get(device.id)?.data.steering?.[drive], {
       slow,
       panelTop: panel === undefined ? undefined : show.panels.get(panel)?.data.topSpeed,
-      zoom: zoomPart(driver.document, drive, value),
+      zoom: zoomPart(driver.document, drive, valueOf(zoomKeyOf(driver.document, drive))),
+      inMenu: valueOf(menuKeyOf(driver.document, drive)) === true,
     });
   }
 
@@ -234,8 +236,9 @@ export class Adjustments {
     for (const adjustment of this.open.values()) {
       const { drive } = adjustment.control.data;
       if (!drive || adjustment.device.id !== device || adjustment.sent === '') continue;
-      const zoom = zoomKeyOf(adjustment.driver.document, drive.drive);
-      if (zoom !== undefined && keys.includes(zoom)) this.steerSoon(adjustment);
+      const { document } = adjustment.driver;
+      const deciding = [zoomKeyOf(document, drive.drive), menuKeyOf(document, drive.drive)];
+      if (deciding.some((key) => key !== undefined && keys.includes(key))) this.steerSoon(adjustment);
     }
   }
 

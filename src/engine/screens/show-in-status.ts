@@ -19,14 +19,18 @@ export class ShowInStatus {
   private pages(): StatusView['pages'] {
     return [...this.show.pages.values()]
       .sort((a, b) => a.data.order - b.data.order)
-      .map(({ id, data }) => ({ id, name: data.name, ...(data.calledBy ? { called: true as const } : {}) }));
+      .map(({ id, data }) => ({
+        id,
+        name: data.name,
+        ...(data.calledBy ? { call: 'when' in data.calledBy ? ('condition' as const) : ('otherwise' as const) } : {}),
+      }));
   }
 
   /** As everybody may see them, in their order. */
   private panels(): StatusView['panels'] {
     return [...this.show.panels.values()]
       .sort((a, b) => a.data.order - b.data.order)
-      .map(({ id, data: { name, path, pages, hidden, brightness, linked, tellsHealth } }) => ({
+      .map(({ id, data: { name, path, pages, hidden, brightness, linked, follows, tellsHealth } }) => ({
         id,
         path,
         name,
@@ -34,6 +38,7 @@ export class ShowInStatus {
         hidden,
         brightness,
         ...(linked ? { linked } : {}),
+        ...(follows ? { follows } : {}),
         ...(tellsHealth ? { tellsHealth } : {}),
       }));
   }

@@ -8,7 +8,7 @@ const empty: StatusView = {
   show: { name: '', revision: null, problems: 0 },
   devices: {},
   pages: [],
-  called: null,
+  called: { now: [], unsure: [] },
   tallies: 0,
   clocks: 0,
   outputs: 0,

@@ -1,42 +1,55 @@
 'use client';
 
-import { splitKey } from '../../core/driver';
-import { changePageEdit, startValue } from '../../core/page';
-import { ParamField, ReadingPicker } from '../fields';
+import { changePageEdit, firstTest } from '../../core/page';
+import { plainButton } from '../../core/show';
+import { useReadingChoices } from '../fields';
+import { formPartClass, Segmented } from '../kit';
+import { ConditionFields } from './condition-fields';
 import { useFacts } from './facts';
-import { formPartClass } from '../kit';
 import { useVerbs } from './verbs';
 
-/** The reading that calls for this page: panels that follow the show go to it. */
+const ways = [
+  { value: 'nothing', title: 'Nothing' },
+  { value: 'condition', title: 'Condition' },
+  { value: 'otherwise', title: 'No other page' },
+] as const;
+
+const explained = {
+  nothing: 'Panels go to this page only by hand.',
+  condition:
+    'Panels that follow go to this page while the condition is true. Of several pages that are called, the first in the list is shown.',
+  otherwise: 'Panels that follow go to this page while no other page of theirs is called.',
+} as const;
+
+/** What calls this page: panels that follow go to it. */
 export function CalledFields() {
   const verbs = useVerbs();
-  const { page, documentOf, readings } = useFacts();
+  const { page } = useFacts();
+  const choices = useReadingChoices();
   const { calledBy } = page.data;
   const put = (to: typeof calledBy) =>
     void verbs.edit(changePageEdit(page, { calledBy: to }, 'What calls for the page'));
-  const reading = calledBy && documentOf(calledBy.reading.device)?.readings[splitKey(calledBy.reading.key).family];
+  const way = calledBy === undefined ? 'nothing' : 'when' in calledBy ? 'condition' : 'otherwise';
+  const device = choices.devices.find(({ data }) => data.role === 'switcher') ?? choices.devices[0];
+  const start = firstTest(choices, device?.id ?? '', plainButton);
+  const choose = (to: typeof way) => {
+    if (to === way) return;
+    if (to === 'nothing') put(undefined);
+    else if (to === 'otherwise') put({ otherwise: true });
+    else if (start) put({ when: start });
+  };
   return (
     <details className={formPartClass} open={calledBy !== undefined}>
-      <summary>Called by a reading</summary>
-      <p className="col-span-full text-[13px] text-ink-soft">
-        Panels that follow the show go to this page while the reading has the value.
-      </p>
-      <ReadingPicker
-        label="Reading"
-        chosen={calledBy?.reading}
-        none="none"
-        onPick={(to) => put({ reading: to, is: startValue(documentOf(to.device), to.key, 1) })}
-        onNone={() => put(undefined)}
+      <summary>Called by</summary>
+      <Segmented
+        label="What calls this page"
+        options={start ? ways : ways.filter(({ value }) => value !== 'condition')}
+        value={way}
+        onChoose={choose}
       />
-      {calledBy && reading && (
-        <ParamField
-          key={calledBy.reading.key}
-          param={{ title: 'is', value: reading.value, sends: 'index', optional: false }}
-          value={calledBy.is}
-          readings={readings.get(calledBy.reading.device)}
-          commits
-          onChange={(is) => is !== undefined && put({ ...calledBy, is })}
-        />
+      <p className="col-span-full text-[13px] text-ink-soft">{explained[way]}</p>
+      {calledBy && 'when' in calledBy && (
+        <ConditionFields condition={calledBy.when} data={plainButton} word="while" onChange={(when) => put({ when })} />
       )}
     </details>
   );

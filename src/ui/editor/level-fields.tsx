@@ -27,14 +27,14 @@ export function LevelFields() {
       {shifts.map(({ id, name }) => {
         const used = controls.filter(({ data }) => data.shifts?.[id]).length;
         return (
-          <div key={id} className="grid grid-cols-[1fr_auto_auto] items-center gap-2">
+          <div key={id} className="grid grid-cols-[minmax(0,1fr)_auto_auto] items-center gap-2">
             <CommitInput
               aria-label="Name of the level"
               value={name}
               maxLength={30}
               onCommit={(to) => to.trim() && put(shifts.map((each) => (each.id === id ? { id, name: to } : each)))}
             />
-            <span className="text-ink-soft">{used} differ</span>
+            <span className="whitespace-nowrap text-ink-soft">{used} differ</span>
             <Button
               onClick={() => {
                 if (level === id) store.setState({ level: undefined });

@@ -1,8 +1,12 @@
 'use client';
 
-import { drivenBy, type ControlRecord, type Zone } from '../../core/show';
+import { namesDevices } from '../../core/page';
+import { drivenBy, type ControlRecord, type DeviceRecord, type ReadingRef, type Zone } from '../../core/show';
+import { ReadingPicker } from '../fields';
 import { useFacts } from './facts';
 import { formPartClass, Select } from '../kit';
+
+type Pick = NonNullable<Zone['pick']>;
 
 interface Props {
   readonly zone: Zone;
@@ -12,7 +16,7 @@ interface Props {
 
 /** Lets a zone drive one of several devices of the same kind: picked on the panel, or going with a reading. */
 export function PickFields({ zone, controls, onPut }: Props) {
-  const { devices, documentOf, lackingWith } = useFacts();
+  const { devices, lackingWith } = useFacts();
   const { pick } = zone;
   const made = pick?.devices[0] ?? drivenBy({ responses: { tap: [] }, ...controls[0]?.data })[0];
   const first = devices.find(({ id }) => id === made);
@@ -23,11 +27,6 @@ export function PickFields({ zone, controls, onPut }: Props) {
     onPut(ids.length === 0 ? rest : { ...rest, pick: { ...pick, devices: [first.id, ...ids] } });
   };
   const others = pick?.devices.slice(1) ?? [];
-  const follows = devices.flatMap(({ id, data }) =>
-    Object.entries(documentOf(id)?.readings ?? {})
-      .filter(([key, { value }]) => !key.includes('[]') && data.role === 'switcher' && value.type === 'whole')
-      .map(([key, { title }]) => ({ value: `${id} ${key}`, title: `${data.tag}: ${title}` })),
-  );
   return (
     <section className={formPartClass} aria-label="Pick">
       <h3>Pick</h3>
@@ -52,23 +51,58 @@ export function PickFields({ zone, controls, onPut }: Props) {
         />
       ))}
       {alike.length === 0 && <p>The rig has no other {first.data.role}.</p>}
-      {pick && (
-        <Select
-          label="Follows"
-          value={pick.follow ? `${pick.follow.device} ${pick.follow.key}` : ''}
-          options={[{ value: '', title: 'nothing: a person picks' }, ...follows]}
-          onChoose={(value) => {
-            const [device = '', key = ''] = value.split(' ');
-            onPut({ ...zone, pick: { devices: pick.devices, ...(device ? { follow: { device, key } } : {}) } });
-          }}
-        />
-      )}
-      {pick?.follow && (
-        <p className="col-span-full text-[13px] text-ink-soft">
-          The ties in the rig say which device is behind each input.
-        </p>
-      )}
+      {pick && <FollowFields pick={pick} onPut={(to) => onPut({ ...zone, pick: to })} />}
     </section>
+  );
+}
+
+/** The most readings that one pick follows. */
+const mostFollowed = 8;
+
+/** The readings that a pick follows, the most telling first, and what is picked while none of them names a device. */
+function FollowFields({ pick, onPut }: { readonly pick: Pick; readonly onPut: (to: Pick) => void }) {
+  const { documentOf } = useFacts();
+  const follow = pick.follow ?? [];
+  const put = (to: readonly ReadingRef[]) => {
+    const { follow: _, whenNone, ...rest } = pick;
+    onPut(to.length === 0 ? rest : { ...rest, follow: [...to], ...(whenNone ? { whenNone } : {}) });
+  };
+  const canName = ({ device, key }: { readonly device: DeviceRecord; readonly key: string }) =>
+    namesDevices(documentOf(device.id), device.data.role, key);
+  return (
+    <>
+      {[...follow, undefined].slice(0, mostFollowed).map((ref, n) => (
+        <ReadingPicker
+          key={n}
+          label={n === 0 ? 'Follows' : 'Else follows'}
+          chosen={ref}
+          none={n === 0 ? 'Nothing: a person picks' : 'Nothing else'}
+          only={canName}
+          onPick={(to) => put(follow.toSpliced(n, 1, to))}
+          onNone={ref && (() => put(follow.toSpliced(n, 1)))}
+        />
+      ))}
+      {follow.length > 0 && (
+        <>
+          <Select
+            label="While none of these names a device"
+            value={pick.whenNone ?? 'first'}
+            options={[
+              { value: 'first', title: 'pick the first device' },
+              { value: 'last', title: 'keep the last one' },
+            ]}
+            onChoose={(to) => {
+              const { whenNone: _, ...rest } = pick;
+              onPut(to === 'last' ? { ...rest, whenNone: to } : rest);
+            }}
+          />
+          <p className="col-span-full text-[13px] text-ink-soft">
+            The first reading that names one of these devices decides. The ties in the rig say which device is behind
+            each input; a text names a device by its tag.
+          </p>
+        </>
+      )}
+    </>
   );
 }
 

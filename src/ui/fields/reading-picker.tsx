@@ -1,7 +1,7 @@
 'use client';
 
 import { readingTitle } from '../../core/driver';
-import { readingEntries, readingId, readingText } from '../../core/pick';
+import { readingEntries, readingId, readingText, type ReadingEntry } from '../../core/pick';
 import type { ReadingRef } from '../../core/show';
 import { Picker } from '../kit';
 import { useReadingChoices } from './use-reading-choices';
@@ -11,19 +11,21 @@ interface Props {
   readonly chosen: ReadingRef | undefined;
   /** The text of the empty field, and of the row that clears it. */
   readonly none?: string;
+  /** Which readings are offered; all when absent. */
+  readonly only?: (entry: ReadingEntry) => boolean;
   readonly onPick: (reading: ReadingRef) => void;
   readonly onNone?: () => void;
 }
 
 /** One of all readings of the rig, with what each says now. */
-export function ReadingPicker({ label, chosen, none = 'Choose a reading', onPick, onNone }: Props) {
+export function ReadingPicker({ label, chosen, none = 'Choose a reading', only, onPick, onNone }: Props) {
   const choices = useReadingChoices();
   const device = chosen && choices.devices.find(({ id }) => id === chosen.device);
   const title = device && readingTitle(choices.documentOf(device.id), chosen.key);
   return (
     <Picker
       label={label}
-      entries={() => readingEntries(choices, chosen)}
+      entries={() => readingEntries(choices, chosen).filter(only ?? (() => true))}
       memory="readings"
       value={chosen && readingId(chosen.device, chosen.key)}
       invalid={chosen && title === undefined}

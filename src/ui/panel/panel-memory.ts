@@ -4,12 +4,13 @@ import type { PageContext } from '../../core/page';
 export interface PanelMemory {
   readonly page?: string;
   readonly contexts: Readonly<Record<string, PageContext>>;
-  readonly following: boolean;
+  /** Whether it goes to the page that is called; as the panel says where it is left out. */
+  readonly following?: boolean;
   /** In per cent; as the panel says where it is left out. */
   readonly brightness?: number;
 }
 
-const nothing: PanelMemory = { contexts: {}, following: false };
+const nothing: PanelMemory = { contexts: {} };
 const key = (panel: string): string => `sorrelfinch-panel ${panel}`;
 const titleKey = 'sorrelfinch-screen-title';
 

@@ -2,7 +2,15 @@
 
 import { EllipsisVertical } from 'lucide-react';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState, type CSSProperties } from 'react';
-import { contextKey, pageToShow, panelPlace, readContextKey, usualContext, type PageContext } from '../../core/page';
+import {
+  calledAmong,
+  contextKey,
+  pageToShow,
+  panelPlace,
+  readContextKey,
+  usualContext,
+  type PageContext,
+} from '../../core/page';
 import { AimWord, CutOff, HealthMark, LinkStrip, NewsLine, RunsLine, AlertLine } from '../frame';
 import { LearnBar, useGear } from '../hand';
 import { useConnection, useLinked, useLive, useStatus, useTopicsAhead } from '../live';
@@ -114,14 +122,13 @@ export function PanelPages({ address }: { readonly address: string }) {
   useEffect(sayHere, [sayHere]);
   useManifest(own);
 
-  const called = status?.called ?? null;
-  const { following } = memory;
-  const has = pages.some(({ id }) => id === called);
+  const called = status && calledAmong(pages, status.called);
+  const following = memory.following ?? panel?.follows === true;
   useEffect(() => {
-    if (following && called !== null && has && called !== page) queueMicrotask(() => show(called));
-    // Only when another page is called for: who goes elsewhere meanwhile stays there.
+    if (following && called !== undefined && called !== page) queueMicrotask(() => show(called));
+    // Only when another page is called: a person who goes elsewhere meanwhile stays there.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [following, called, has]);
+  }, [following, called]);
 
   const dim = useCallback((to: number) => keep({ brightness: to }), [keep]);
   const cut = connection.at !== 'open';
@@ -146,7 +153,7 @@ export function PanelPages({ address }: { readonly address: string }) {
         >
           <EllipsisVertical aria-hidden className="m-auto" />
         </button>
-        {pages.some((each) => each.called) && (
+        {pages.some(({ call }) => call) && (
           <label className="flex min-h-11 items-center gap-2.5">
             <input
               type="checkbox"

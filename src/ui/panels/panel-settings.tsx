@@ -10,7 +10,7 @@ interface Props {
 
 /** How the screens of a panel behave. */
 export function PanelSettings({ panel, onChange }: Props) {
-  const { name, brightness, topSpeed = 1, linked = false, tellsHealth = false } = panel;
+  const { name, brightness, topSpeed = 1, linked = false, follows = false, tellsHealth = false } = panel;
   return (
     <div
       role="group"
@@ -38,6 +38,13 @@ export function PanelSettings({ panel, onChange }: Props) {
       />
       <Explained text="All screens of this panel show the same page, level and picks.">
         <Switch label="Linked" checked={linked} onChange={(on) => onChange({ linked: on || undefined }, 'Link')} />
+      </Explained>
+      <Explained text="The screens of this panel go to the page that is called. Each screen can turn this off.">
+        <Switch
+          label="Follows"
+          checked={follows}
+          onChange={(on) => onChange({ follows: on || undefined }, 'Following pages')}
+        />
       </Explained>
       <Explained text="The screens of this panel show when a value on the Health page exceeds its limit.">
         <Switch
