@@ -1,10 +1,10 @@
 import type { ShowRecord } from '../src/core/show';
-import { page, reading, type Button } from './page-parts';
+import { page, pictureZone, reading, type Button } from './page-parts';
 
 export function engineeringPage(): ShowRecord[] {
   const gateway = 'dev-g1';
   const board = 'dev-s1';
-  return page('page-engineering', 'Engineering', 7, 6, 'The horn sounds while it is held, five seconds at the most.', [
+  return page('page-engineering', 'Engineering', 7, 9, 'The horn sounds while it is held, five seconds at the most.', [
     {
       title: 'Start',
       col: 0,
@@ -152,5 +152,7 @@ export function engineeringPage(): ShowRecord[] {
         },
       ],
     },
+    pictureZone('Multiviewer', 'dev-m1', 'picture', { col: 6, row: 0, cols: 3, rows: 2 }),
+    pictureZone('Preview', 'dev-switcher', 'preview', { col: 6, row: 2, cols: 3, rows: 2 }),
   ]);
 }

@@ -78,6 +78,18 @@ function legendOf(zones: readonly Zone[]): Record<string, string> {
 }
 
 /** Lays buttons out in zones, each filled row by row. */
+/** A live picture from a device, in a zone without a title: the picture has one. */
+export const pictureZone = (
+  label: string,
+  device: string,
+  still: string,
+  at: { readonly col: number; readonly row: number; readonly cols: number; readonly rows: number },
+): Zone => ({
+  title: '',
+  ...at,
+  buttons: [{ label, device, shows: { kind: 'still', device, still }, cols: at.cols, rows: at.rows }],
+});
+
 export function page(
   id: string,
   name: string,

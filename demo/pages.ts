@@ -1,5 +1,5 @@
 import type { ShowRecord } from '../src/core/show';
-import { page, reading, type Button, type Params, type Zone } from './page-parts';
+import { page, pictureZone, reading, type Button, type Params, type Zone } from './page-parts';
 
 /** Further pages of the demo: cameras, replays, titles, streams and sound. */
 
@@ -185,7 +185,7 @@ export function titlePage(): ShowRecord[] {
     'page-titles',
     'Titles',
     4,
-    6,
+    8,
     'Load a title on layer 1, choose a crew, take it, or switch key 1 on: it brings the title. The next crew follows while it is on.',
     [
       { title: 'Load', col: 0, row: 0, cols: 6, buttons: [1, 2, 3, 4, 5, 6].map(template) },
@@ -246,6 +246,8 @@ export function titlePage(): ShowRecord[] {
         cols: 3,
         buttons: [keyOne(true), keyOne(false)],
       },
+      pictureZone('Output of the titles', device, 'preview', { col: 6, row: 0, cols: 2, rows: 2 }),
+      pictureZone('Program', 'dev-switcher', 'program', { col: 6, row: 2, cols: 2, rows: 2 }),
     ],
   );
 }
@@ -335,6 +337,8 @@ export function streamPage(): ShowRecord[] {
   return page('page-streams', 'Streams', 5, 6, 'Starting and stopping is guarded: hold until the bar is full.', [
     zone('dev-e1', 'Main', 0),
     zone('dev-e2', 'Backup', 1),
+    pictureZone('Main output', 'dev-e1', 'output', { col: 0, row: 2, cols: 3, rows: 3 }),
+    pictureZone('Backup output', 'dev-e2', 'output', { col: 3, row: 2, cols: 3, rows: 3 }),
   ]);
 }
 

@@ -294,7 +294,7 @@ test('pages are carried into a show with other tags, in one step that can be und
   await expect(dialog.getByText('also called here')).toBeVisible();
   await dialog.getByRole('button', { name: 'Import', exact: true }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'Titles 2' })).toBeVisible();
-  await expect(page.locator('.edit-grid [data-control]')).toHaveCount(21);
+  await expect(page.locator('.edit-grid [data-control]')).toHaveCount(23);
   await expect(page.getByRole('region', { name: 'Unresolved' })).toBeHidden();
   await page.locator('.edit-grid').press('Control+z');
   await expect(page.getByRole('link', { name: 'Titles 2' })).toBeHidden();
