@@ -53,7 +53,7 @@ interface Meanwhile {
 const movedOn = fail('The camera moved on before its picture was taken. Recall the preset, then choose New picture.');
 
 /** The position is read once more after a store, for up to this long: a camera that is asked says where it is only now and then. */
-const settleMs = 2000;
+const settleMs = 5000;
 const lookMs = 50;
 
 /** What hands do with the presets that a control shows. */
@@ -164,17 +164,20 @@ export class PresetHand {
     return picture.ok || picture.error === '' ? undefined : `${label} is stored, without a picture. ${picture.error}`;
   }
 
-  /** Where a camera is, as it says after a time; as it said last where it says nothing more. */
+  /**
+   * Where a camera is, as it says after a time. Where it says nothing more, as it said last, if that was after it moved: a wrong position is
+   * worse than none.
+   */
   private placeSince(device: DeviceRecord, since: number, hasMoved: () => boolean) {
     const { readings, show } = this.sources;
     const document = show.documentOf(device.id);
     if (!document) return Promise.resolve(undefined);
     const keys = placeKeys(document);
-    const isNew = () => keys.every((key) => (readings.get({ device: device.id, key })?.at ?? 0) > since);
+    const saidSince = (time: number) => keys.every((key) => (readings.get({ device: device.id, key })?.at ?? 0) > time);
     return new Promise<Place>((resolve) => {
       const look = () => {
-        if (!isNew() && !hasMoved() && Date.now() - since < settleMs) return void setTimeout(look, lookMs);
-        resolve(this.placeNow(device));
+        if (!saidSince(since) && !hasMoved() && Date.now() - since < settleMs) return void setTimeout(look, lookMs);
+        resolve(saidSince(this.sources.states.movedAt(device.id)) ? this.placeNow(device) : undefined);
       };
       look();
     });

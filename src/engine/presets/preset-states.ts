@@ -31,6 +31,8 @@ interface Camera {
   last: number;
   /** How often it was told to move. */
   moves: number;
+  /** When it was told last, in milliseconds since 1970. */
+  movedAt: number;
   /** The commands by which it is sent there, where that is not the recall of a number. */
   sends: readonly SendSpec[];
   timer?: NodeJS.Timeout;
@@ -74,7 +76,7 @@ export class PresetStates {
     if (!camera || !presets) return;
     const number = given[presets.param];
     if (id === presets.recall && typeof number === 'number') {
-      camera.moves += 1;
+      noteMove(camera);
       return this.call(device, number);
     }
     const moves = [
@@ -82,7 +84,7 @@ export class PresetStates {
       ...(keeps[presets.keep ?? '']?.sends ?? []).map(({ command }) => command),
     ];
     if (!moves.includes(id)) return;
-    camera.moves += 1;
+    noteMove(camera);
     // Somebody steers it, unless this is how it is sent to the preset: it is on its way to none any more.
     if (!camera.sends.some((send) => send.command === id && isIn(send.params, given)))
       this.end(device, camera, noPreset);
@@ -125,6 +127,11 @@ export class PresetStates {
     return this.cameras.get(device)?.moves ?? 0;
   }
 
+  /** When a camera was told to move last, in milliseconds since 1970: what it said before that is not where it is. */
+  movedAt(device: string): number {
+    return this.cameras.get(device)?.movedAt ?? 0;
+  }
+
   /** A preset was stored where the camera is. */
   store(device: string, number: number): void {
     const camera = this.cameras.get(device);
@@ -149,6 +156,7 @@ export class PresetStates {
       missed: noPreset,
       last: noPreset,
       moves: 0,
+      movedAt: 0,
       sends: [],
     });
     this.look(device);
@@ -198,3 +206,8 @@ export class PresetStates {
 
 const isIn = (params: SendSpec['params'], given: Readonly<Record<string, unknown>>): boolean =>
   Object.entries(params).every(([name, value]) => given[name] === value);
+
+function noteMove(camera: Camera): void {
+  camera.moves += 1;
+  camera.movedAt = Date.now();
+}
