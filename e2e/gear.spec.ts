@@ -68,8 +68,11 @@ const bind = async (page: Page, control: string, use: () => Promise<unknown>) =>
   await page.getByRole('button', { name: 'Bind a control' }).click();
   await page.locator(`[data-control="${control}"]`).click({ position: { x: 20, y: 40 } });
   await expect(page.getByText('Now use it on the gear')).toBeVisible();
-  await use();
-  await expect(page.getByText('Now use it on the gear')).toBeHidden();
+  // A screen that has just been opened may not be listening yet.
+  await expect(async () => {
+    await use();
+    await expect(page.getByText('Now use it on the gear')).toBeHidden({ timeout: 2000 });
+  }).toPass();
 };
 const openGear = (page: Page) => page.getByRole('button', { name: 'This screen' }).click();
 
@@ -192,8 +195,11 @@ test('gear that was plugged in again has its lamps, and chooses levels and works
   await bind(page, id, () => page.evaluate(() => window.set.play(0, 0x90, 40, 100)));
   // A level while it is held.
   const level = page.getByRole('group', { name: 'Level' }).getByRole('button', { name: 'guests' });
-  await page.evaluate(() => window.set.play(0, 0x90, 40, 100));
-  await expect(level).toHaveAttribute('aria-pressed', 'true');
+  // What was bound a moment ago is in force when the engine has it.
+  await expect(async () => {
+    await page.evaluate(() => window.set.play(0, 0x90, 40, 100));
+    await expect(level).toHaveAttribute('aria-pressed', 'true', { timeout: 2000 });
+  }).toPass();
   await page.evaluate(() => window.set.play(0, 0x80, 40, 0));
   await expect(level).toHaveAttribute('aria-pressed', 'false');
 

@@ -75,7 +75,7 @@ const pickFields = (data: Data): Partial<Data> =>
 export function pickedIn(
   zone: Zone,
   { picks }: PageContext,
-  ties: Iterable<Tie>,
+  ties: readonly Tie[],
   readingNow: (ref: ReadingRef) => Reading | undefined,
   tagOf: (device: string) => string | undefined,
   last?: string,
@@ -95,15 +95,14 @@ export function pickedIn(
  */
 export function namedByReadings(
   pick: NonNullable<Zone['pick']>,
-  ties: Iterable<Tie>,
+  ties: readonly Tie[],
   readingNow: (ref: ReadingRef) => Reading | undefined,
   tagOf: (device: string) => string | undefined,
 ): string | undefined {
-  const tied = [...ties];
   for (const ref of pick.follow ?? []) {
     const reading = readingNow(ref);
     if (reading?.freshness !== 'fresh') continue;
-    const source = tied.find(
+    const source = ties.find(
       ({ data }) => data.switcher === ref.device && data.input === reading.value && pick.devices.includes(data.source),
     )?.data.source;
     const named = source ?? pick.devices.find((device) => tagOf(device) === reading.value);

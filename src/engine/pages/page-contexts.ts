@@ -251,7 +251,7 @@ export class PageContexts {
   }
 
   private pickOf({ id: page }: PageRecord, zone: Zone, asked: PageContext): string | undefined {
-    const sources = [this.show.ties.values(), this.readings.get.bind(this.readings), this.views.tagOf] as const;
+    const sources = [[...this.show.ties.values()], this.readings.get.bind(this.readings), this.views.tagOf] as const;
     const kept = `${page} ${zone.id}`;
     const named = zone.pick?.whenNone === 'last' ? namedByReadings(zone.pick, ...sources) : undefined;
     if (named !== undefined) this.lastNamed.set(kept, named);
