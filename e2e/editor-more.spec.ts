@@ -224,7 +224,7 @@ test('a panel follows the show to the page that is called, and to the page for w
   await page.getByRole('tab', { name: 'Page' }).click();
   await page.getByText('Called by', { exact: true }).click();
   await page.getByRole('radio', { name: 'No other page' }).click();
-  await expect(page.getByText('while no other page of theirs is called')).toBeVisible();
+  await expect(page.getByText('when none of their other pages is called')).toBeVisible();
   await program.operate('operate', { verb: 'take', input: 2 });
   await expect(panel.getByRole('heading', { level: 1 })).toHaveText('Sound');
   await program.operate('operate', { verb: 'take', input: 5 });

@@ -37,7 +37,7 @@ export function problemsOfPage({ data }: PageRecord, given: Sources): PageProble
     if (unfollowed)
       found.push({
         message: `${nameOf(zone)} follows ${unfollowed}.`,
-        act: follow.length > 0 ? 'Follow the others only' : 'Follow nothing',
+        act: follow.length > 0 ? 'Remove it from the list' : 'Follow nothing',
         to: withZone({ ...zone, pick: follow.length > 0 ? { ...pick, follow } : { devices: pick.devices } }),
       });
   }

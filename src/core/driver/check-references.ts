@@ -183,7 +183,7 @@ function checkDrives({ drives, commands, readings }: DriverDocument, report: Rep
     if (drive.zoom !== undefined && zoom !== 'whole' && zoom !== 'decimal')
       report(`${path}.zoom`, `There is no reading “${drive.zoom}” that is a number.`);
     if (drive.menu !== undefined && readings[drive.menu]?.value.type !== 'onOff')
-      report(`${path}.menu`, `There is no reading “${drive.menu}” that is on or off.`);
+      report(`${path}.menu`, `“${drive.menu}” is not an on/off reading of this driver.`);
   }
 }
 

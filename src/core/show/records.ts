@@ -139,10 +139,10 @@ const deviceData = z.strictObject({
   additions: additionsSchema.optional(),
 });
 
-/** What a pick goes with, the most telling first. Shows of before have one reading in place of a list. */
+/** What a pick goes with, the most telling first. Older shows have one reading in place of a list. */
 const followSchema = z.union([z.array(readingRefSchema).min(1).max(8), readingRefSchema.transform((one) => [one])]);
 
-/** When panels that follow go to a page. Shows of before have one reading and its value. */
+/** When panels that follow go to a page. Older shows have one reading and its value. */
 const callSchema = z.union([
   z.strictObject({ when: conditionSchema }),
   /** While no other page of the panel is called. */

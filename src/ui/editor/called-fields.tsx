@@ -15,10 +15,10 @@ const ways = [
 ] as const;
 
 const explained = {
-  nothing: 'Panels go to this page only by hand.',
+  nothing: 'Panels open this page only by hand.',
   condition:
-    'Panels that follow go to this page while the condition is true. Of several pages that are called, the first in the list is shown.',
-  otherwise: 'Panels that follow go to this page while no other page of theirs is called.',
+    'Panels that follow the show go to this page while the condition is true. If several pages are called, they go to the first in the list.',
+  otherwise: 'Panels that follow the show go to this page when none of their other pages is called.',
 } as const;
 
 /** What calls this page: panels that follow go to it. */

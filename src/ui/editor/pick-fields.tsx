@@ -85,7 +85,7 @@ function FollowFields({ pick, onPut }: { readonly pick: Pick; readonly onPut: (t
       {follow.length > 0 && (
         <>
           <Select
-            label="While none of these names a device"
+            label="When none of these names a device"
             value={pick.whenNone ?? 'first'}
             options={[
               { value: 'first', title: 'pick the first device' },

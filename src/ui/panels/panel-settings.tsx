@@ -39,7 +39,7 @@ export function PanelSettings({ panel, onChange }: Props) {
       <Explained text="All screens of this panel show the same page, level and picks.">
         <Switch label="Linked" checked={linked} onChange={(on) => onChange({ linked: on || undefined }, 'Link')} />
       </Explained>
-      <Explained text="The screens of this panel go to the page that is called. Each screen can turn this off.">
+      <Explained text="Screens of this panel go to the page that is called. This can be turned off on each screen.">
         <Switch
           label="Follows"
           checked={follows}
