@@ -32,7 +32,7 @@ const records: ShowRecord[] = [
       rows: 1,
       note: '',
       shifts: [{ id: 's1', name: 'second' }],
-      // As shows of before have it.
+      // As older shows have it.
       ...({ calledBy: { reading: { device: 'dev-SW1', key: 'preview' }, is: 5 } } as object),
       zones: [
         {
