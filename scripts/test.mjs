@@ -2,7 +2,7 @@
 // interface in a real browser. Ends with one line, `N passed, N failed`; fails when any part fails.
 import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
-import { join } from 'node:path';
+import { join, relative } from 'node:path';
 import { ensureInstalled, root, run } from './lib.mjs';
 
 ensureInstalled();
@@ -14,6 +14,8 @@ mkdirSync(results, { recursive: true });
 
 let passed = 0;
 let failed = 0;
+/** What is said once more at the end, where it is looked for. */
+const remarks = [];
 
 /** Runs a check and prints what it said when it has ended: two of them run at a time. */
 function part(title, command, args) {
@@ -25,7 +27,10 @@ function part(title, command, args) {
     child.on('close', (code) => {
       console.log(`\n── ${title} (${since(began)})\n${Buffer.concat(said)}`.trimEnd());
       if (code === 0) passed += 1;
-      else failed += 1;
+      else {
+        failed += 1;
+        remarks.push(`Failed: ${title}, see above`);
+      }
       resolve();
     });
   });
@@ -47,6 +52,8 @@ function counted(title, command, args, file, read) {
   passed += report.passed;
   // A runner that failed without a failed test (a crash, no test found) counts as one.
   failed += report.failed === 0 && (!ok || report.passed === 0) ? 1 : report.failed;
+  if (!ok && report.failed === 0) remarks.push(`Failed: ${title} ended without a failed test, see above`);
+  remarks.push(...(report.remarks ?? []));
 }
 
 async function inTurn(...parts) {
@@ -72,7 +79,11 @@ counted(
   'node_modules/vitest/vitest.mjs',
   ['run', '--reporter=dot', '--reporter=json', `--outputFile.json=${vitestFile}`],
   vitestFile,
-  (report) => ({ passed: report.numPassedTests, failed: report.numFailedTests }),
+  ({ numPassedTests, numFailedTests, testResults }) => ({
+    passed: numPassedTests,
+    failed: numFailedTests,
+    remarks: testResults.flatMap(remarksOn),
+  }),
 );
 
 if (chromium) {
@@ -81,16 +92,21 @@ if (chromium) {
     'node_modules/@playwright/test/cli.js',
     ['test'],
     join(results, 'playwright.json'),
-    ({ stats, suites }) => {
-      for (const title of titlesOf(suites, 'flaky')) console.log(`Passed on the second try only: ${title}`);
-      return { passed: stats.expected + stats.flaky, failed: stats.unexpected };
-    },
+    ({ stats, suites }) => ({
+      passed: stats.expected + stats.flaky,
+      failed: stats.unexpected,
+      remarks: [
+        ...titlesOf(suites, 'flaky').map((title) => `Passed on the second try only: ${title}`),
+        ...titlesOf(suites, 'unexpected').map((title) => `Failed: ${title}`),
+      ],
+    }),
   );
 } else {
   console.error('\nNo Chromium was found for the browser tests. Install one, or name it in CHROMIUM_PATH.');
   failed += 1;
 }
 
+if (remarks.length > 0) console.log(`\n${remarks.join('\n')}`);
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);
 
@@ -121,6 +137,24 @@ function installTools() {
   const quiet = { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } };
   spawnSync('apt-get', ['update', '-qq'], quiet);
   spawnSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...missing], quiet);
+}
+
+/** The tests of a file that failed at first or for good, each with the beginning of what it said. */
+function remarksOn({ name, status, message, assertionResults }) {
+  const file = relative(root, name);
+  const remarks = assertionResults
+    .filter(({ failureMessages }) => failureMessages.length > 0)
+    .map(({ status, fullName, failureMessages }) => {
+      const ending = status === 'failed' ? 'Failed' : 'Passed on the second try only';
+      return `${ending}: ${file}: ${fullName}\n${indented(failureMessages.join('\n'))}`;
+    });
+  // A file that could not be loaded has no tests to name.
+  return remarks.length === 0 && status === 'failed' ? [`Failed: ${file}\n${indented(message)}`] : remarks;
+}
+
+function indented(text) {
+  const lines = text.split('\n').slice(0, 12);
+  return lines.map((line) => `  ${line}`).join('\n');
 }
 
 /** The titles of the browser tests that ended so. */

@@ -48,6 +48,8 @@ beforeAll(async () => {
       changes: [{ op: 'update', from, to: { ...from, data: { ...from.data, options } } }],
     });
   }
+  // Their links begin anew with it.
+  await fleet.rig.engine.onShowChanged();
   ({ client } = fleet);
   await client.follow('page:page');
   for (const tag of ['SW1', 'C1', 'C4']) await fleet.linkIs(tag, 'up');
@@ -295,8 +297,9 @@ describe('what is kept of presets', () => {
   it('is where the camera stored it, although somebody sends the camera on at once', async () => {
     await put('C1', 15, 0);
     const heard = client.got.length;
-    expect(await act(7, { do: 'store', name: 'Short stop' }, { guard: true })).toMatchObject({ outcome: 'confirmed' });
+    const kept = say(7, { do: 'store', name: 'Short stop' }, { guard: true });
     const gone = say(5, { do: 'recall' });
+    expect(await client.outcome(kept)).toMatchObject({ outcome: 'confirmed' });
     await tileIs(7, (now) => now?.empty === undefined && now !== undefined);
     expect(await message(heard)).toContain('moved on');
     expect(preset(7)?.data.place?.pan).toBeCloseTo((await pose('C1')).presets[7]?.pan ?? Number.NaN, 0);

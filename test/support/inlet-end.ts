@@ -103,4 +103,9 @@ export const setSwitcher = async (f: FleetRig): Promise<void> => {
     () => switcherOf(f),
     ({ program, preview }) => program === 1 && preview === 2,
   );
+  // The engine has heard of it, too: what is asked or followed next begins there.
+  await until(
+    () => f.reading('SW1', 'program'),
+    (program) => program === 1,
+  );
 };

@@ -84,6 +84,8 @@ interface DeskContextValue {
   readonly giveCertificate: DeskActions['giveCertificate'];
   /** True while an edit is on its way; what is seen is then not yet stored. */
   readonly saving: boolean;
+  /** Waits until what was edited here is stored or refused. */
+  readonly settled: () => Promise<void>;
   readonly window: string;
 }
 
@@ -166,6 +168,7 @@ function DeskActionsProvider({ actions, children }: { readonly actions: DeskActi
       chooseListen: (host, accessKey) => run(() => actions.chooseListen(host, accessKey), 'listen'),
       giveCertificate: (given) => ask(() => actions.giveCertificate(given), 'certificate'),
       saving: saving > 0,
+      settled,
       window,
     }),
     [actions, ask, run, saving, window],
@@ -186,6 +189,8 @@ function inTurn<T>(work: () => Promise<T>): Promise<T> {
   lastEdit = mine.catch(() => undefined);
   return mine;
 }
+
+const settled = () => inTurn(async () => undefined);
 
 /** A browser lets requests of this size outlive the page that made them (Fetch standard, "HTTP-network-or-cache fetch", 64 KiB). */
 const outlivesBytes = 60_000;
