@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { connect } from 'node:net';
 import type { Page } from '@playwright/test';
 import { allUp } from './hand';
 import { expect, test } from './program';
@@ -9,6 +10,19 @@ import { paced } from '../test/support/pace';
 async function strips({ standinUrl }: ProgramEnds): Promise<unknown> {
   const state = (await (await fetch(`${standinUrl}/a1/state`)).json()) as { strips: Record<string, unknown>[] };
   return state.strips.map(({ level, muted }) => [level, muted]);
+}
+
+/** A port close by that nothing listens on, as a mistyped one would be. */
+async function closedBeside(port: number): Promise<number> {
+  for (let near = port + 1; near <= port + 10; near += 1) {
+    const isClosed = await new Promise<boolean>((resolve) => {
+      const socket = connect(near, '127.0.0.1');
+      socket.once('error', () => resolve(true)).once('connect', () => resolve(false));
+      socket.once('connect', () => socket.destroy());
+    });
+    if (isClosed) return near;
+  }
+  throw new Error(`Everything beside port ${port} is open.`);
 }
 
 /** Checks what was chosen, and waits until the check is over. */
@@ -81,7 +95,10 @@ test('the whole show is checked, questions are answered on a phone, and the repo
   expect(table).not.toContain('127.0.0.1');
 });
 
-test('what has changed is due again, and is found when it is wrong', async ({ page, program }) => {
+test('what has changed is due again, is found when it is wrong, and is mended beside its result', async ({
+  page,
+  program,
+}) => {
   test.slow();
   await page.goto(`${program.url}/line-check`);
   await allUp(page);
@@ -100,7 +117,8 @@ test('what has changed is due again, and is found when it is wrong', async ({ pa
   await page.getByRole('row', { name: 'Stream, backup', exact: true }).click();
   const device = page.getByRole('article', { name: 'Stream, backup' });
   await device.getByRole('tab', { name: 'Settings' }).click();
-  await device.getByLabel('Port', { exact: true }).fill('9');
+  const { port } = (await (await fetch(`${program.standinUrl}/e2/state`)).json()) as { port: number };
+  await device.getByLabel('Port', { exact: true }).fill(String(await closedBeside(port)));
   await device.getByRole('button', { name: 'Save device' }).click();
   await expect(device.getByRole('button', { name: 'Save device' })).toBeHidden();
 
@@ -116,10 +134,13 @@ test('what has changed is due again, and is found when it is wrong', async ({ pa
   const details = page.getByRole('complementary', { name: 'Details of the item' });
   await expect(details.getByRole('list', { name: 'Proofs' })).toContainText('failed');
 
-  // What it means stands beside it, and the device is one click away.
+  // What it means stands beside it, the device is one click away, and so is what mends it.
   await expect(details).toContainText('Nothing listens on this port.');
-  await details.getByRole('link', { name: 'Open E2 in the rig' }).click();
-  await expect(page.getByRole('article', { name: 'Stream, backup' })).toBeVisible();
+  await expect(details.getByRole('link', { name: 'Open E2 in the rig' })).toBeVisible();
+  await checked(page, () => details.getByRole('button', { name: `Use port ${port}` }).click());
+  await expect(row).toContainText('proved');
+  await details.getByRole('button', { name: 'Bytes of the test' }).click();
+  await expect(details.getByRole('list', { name: 'Bytes of the test' })).toContainText('HTTP/1.1');
 });
 
 test('commands are tried only at devices that were named', async ({ page, program }) => {

@@ -8,6 +8,7 @@ import { testRequestSchema } from '../src/core/live';
 import type { Prober } from '../src/engine';
 import visionSwitcher from '../src/drivers/vision-switcher.json';
 import { freePort } from '../src/server/free-port';
+import { encoderPassword } from '../src/standins';
 import { directProber } from './support/direct-prober';
 import { startFleetRig, type FleetRig } from './support/fleet';
 import { onTestFinished, runAsOne, until } from './support/rig';
@@ -229,6 +230,24 @@ describe('the connection test', () => {
     expect(stages.map((line) => line.stage)).toEqual(stageNames.slice(0, stages.length));
     // The others went on, and the device comes back as if nothing had been tested.
     await restore();
+  });
+
+  it('keeps how the conversation began, with secrets masked', async () => {
+    const said = (lines: readonly TestLine[]) => lines.at(-1)?.exchange ?? [];
+    const text = (hex: string) => Buffer.from(hex, 'hex').toString('latin1');
+    const live = said(await test({ devices: ['SW1'] }));
+    expect(live.map(({ dir }) => dir)).toEqual(expect.arrayContaining(['out', 'in']));
+    const question = live.find(({ dir }) => dir === 'out');
+    expect(text(question?.hex ?? '')).toMatch(/^[\x20-\x7e]+\r\n$/);
+    const { driver, host, port, user } = device('E1').data;
+    const candidateOfE1 = { id: device('E1').id, driver, host, port, user };
+    const typed = said(await test({ candidate: candidateOfE1, interrupt: true }));
+    const all = typed.map(({ hex }) => text(hex)).join('');
+    expect(all).toContain('HTTP/1.1');
+    expect(all).not.toContain(encoderPassword);
+    expect(all).not.toContain(Buffer.from(`${user}:${encoderPassword}`).toString('base64'));
+    expect(said(await test(candidate('SW1', { host: '' })))).toEqual([]);
+    await f.linkIs('E1', 'up');
   });
 
   it('leaves a live connection alone while another port is typed, and says where the device is known to answer', async () => {

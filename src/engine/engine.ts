@@ -361,7 +361,8 @@ export class Engine {
     const macOf = (device: string) => hardware?.macOf(device);
     const aimNow = () => aims.aim;
     const note = (text: string) => asRun.record({ kind: 'note', text });
-    const toolSources = { ...base, shelf, sessions, statuses, passwordOf, macOf, aimNow, note };
+    const listenTo = wire.listenTo.bind(wire);
+    const toolSources = { ...base, shelf, sessions, statuses, passwordOf, macOf, aimNow, note, listenTo };
     const tools = prober && new NetworkTools({ ...toolSources, prober });
     const lineCheck =
       checker &&

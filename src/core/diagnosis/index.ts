@@ -1,4 +1,5 @@
 export { besideText } from './beside';
+export { ExchangeRecorder, exchangeSchema, type ExchangeLine } from './exchange';
 export type {
   ComputerFinding,
   Gateway,

@@ -25,6 +25,7 @@ interface Wanted {
 }
 
 const panelsGroup = 'panels';
+const inletsGroup = 'inlets';
 const elsewhere = 'elsewhere';
 
 /** Groups items by the device that they are about, or by the page on which they are used. An item of several pages is in each of them. */
@@ -42,7 +43,7 @@ export function groupsOf<Item extends Listed>(
     }
   }
   const made = [...groups].map(([id, own]): CheckGroup<Item> => {
-    const title = id === panelsGroup ? 'Panels' : id === elsewhere ? 'On no page' : (titleOf(id) ?? 'No longer there');
+    const title = groupTitles.get(id) ?? titleOf(id) ?? 'No longer there';
     const shown = own.filter((item) => {
       if (isToDo && (item.standing === 'passed' || item.standing === 'none')) return false;
       const text = `${item.title} ${title}`.toLowerCase();
@@ -56,12 +57,18 @@ export function groupsOf<Item extends Listed>(
 }
 
 /** What is about no device or page comes last. */
-const last = ({ id }: { readonly id: string }): number => (id === panelsGroup || id === elsewhere ? 1 : 0);
+const last = ({ id }: { readonly id: string }): number => (groupTitles.has(id) ? 1 : 0);
 
-function groupIds({ devices, pages, panels }: Listed, by: Wanted['by']): readonly string[] {
+const groupTitles: ReadonlyMap<string, string> = new Map([
+  [panelsGroup, 'Panels and hand gear'],
+  [inletsGroup, 'Inlets'],
+  [elsewhere, 'On no page'],
+]);
+
+function groupIds({ devices, pages, panels, kind }: Listed, by: Wanted['by']): readonly string[] {
   if (by === 'page') return pages.length > 0 && panels.length === 0 ? pages : [elsewhere];
   const [first] = devices;
-  return [first ?? panelsGroup];
+  return [first ?? (kind === 'inlet' ? inletsGroup : panelsGroup)];
 }
 
 const inUrgency = (a: Listed, b: Listed): number =>

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { mendSchema } from '../diagnosis';
+import { exchangeSchema, mendSchema } from '../diagnosis';
 import { scalarSchema } from '../driver';
 import { idSchema } from '../show';
 
@@ -23,6 +23,8 @@ const readingSchema = z.strictObject({ device: idSchema, key: z.string() });
  * - `reported`: the device reports every reading that is shown
  * - `names`: the switcher and the rig call the input by the same name
  * - `screen`: a screen of the panel is connected
+ * - `gear`: hand gear is plugged in at a screen of its panel, and has been used there
+ * - `inlet`: the inlet listens, and a message that it understood has come in
  * - `rehearsal`: the command is sent to a private stand-in
  * - `lamp`: on private stand-ins, what lights the lamp is brought about, and the lamp lights
  * - `person`: somebody looks and answers
@@ -35,6 +37,8 @@ export const proofSchema = z.discriminatedUnion('by', [
   z.strictObject({ by: z.literal('reported'), readings: z.array(readingSchema) }),
   z.strictObject({ by: z.literal('names'), switcher: idSchema, input: z.number(), source: idSchema }),
   z.strictObject({ by: z.literal('screen'), panel: idSchema }),
+  z.strictObject({ by: z.literal('gear'), panel: idSchema.optional(), gear: z.string() }),
+  z.strictObject({ by: z.literal('inlet'), inlet: idSchema }),
   z.strictObject({ by: z.literal('rehearsal'), send: checkSendSchema }),
   z.strictObject({ by: z.literal('lamp'), control: idSchema, context: z.string() }),
   z.strictObject({ by: z.literal('person'), asks: z.string() }),
@@ -42,7 +46,17 @@ export const proofSchema = z.discriminatedUnion('by', [
 export type Proof = z.infer<typeof proofSchema>;
 export type ProofBy = Proof['by'];
 
-export const itemKindSchema = z.enum(['connection', 'command', 'indication', 'tie', 'tally', 'display', 'panel']);
+export const itemKindSchema = z.enum([
+  'connection',
+  'command',
+  'indication',
+  'tie',
+  'tally',
+  'display',
+  'panel',
+  'gear',
+  'inlet',
+]);
 export type ItemKind = z.infer<typeof itemKindSchema>;
 
 /** One thing that the show relies on, and how it can be proved. */
@@ -68,13 +82,34 @@ export const checkItemSchema = z.strictObject({
 });
 export type CheckItem = z.infer<typeof checkItemSchema>;
 
+/** An item that nothing of the show uses. */
+export const nowhere: Pick<CheckItem, 'pages' | 'controls' | 'macros' | 'panels'> = {
+  pages: [],
+  controls: [],
+  macros: [],
+  panels: [],
+};
+
 const resultStateSchema = z.enum(['passed', 'failed', 'doubtful', 'unproved']);
 
 /** What one proof of an item came to. */
 export const checkResultSchema = z.strictObject({
   item: z.string(),
   fingerprint: z.string(),
-  by: z.enum(['test', 'query', 'put-back', 'use', 'reported', 'names', 'screen', 'rehearsal', 'lamp', 'person']),
+  by: z.enum([
+    'test',
+    'query',
+    'put-back',
+    'use',
+    'reported',
+    'names',
+    'screen',
+    'gear',
+    'inlet',
+    'rehearsal',
+    'lamp',
+    'person',
+  ]),
   /** `unproved`: it could not be carried out, which says nothing about the item. */
   state: resultStateSchema,
   /** In milliseconds since 1970. */
@@ -92,6 +127,8 @@ export const checkResultSchema = z.strictObject({
   press: z.string().optional(),
   /** What was sent, two digits a byte; secrets are masked and long ones cut off. */
   bytes: z.string().max(4000).optional(),
+  /** Of a connection test: how the conversation began. */
+  exchange: exchangeSchema.optional(),
   /** What the device said that it runs. */
   firmware: z.string().optional(),
   /** What was changed and could not be put back: `now` instead of `before`. */

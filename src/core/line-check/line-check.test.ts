@@ -57,6 +57,7 @@ describe('the plan', () => {
       if (record.kind === 'panel') expect(named).toContain(record.id);
       if (record.kind === 'macro') expect(named).toContain(record.id);
       if (record.kind === 'tie') expect(items.map(({ id }) => id)).toContain(`tie:${record.id}`);
+      if (record.kind === 'inlet') expect(items.map(({ id }) => id)).toContain(`inlet:${record.id}`);
       if (record.kind !== 'control') continue;
       const shown = record.data.lamps
         .flatMap(({ when }) => readingsOfCondition(when).map((ref) => resolveReading(ref, record.data.values)))
@@ -99,6 +100,45 @@ describe('the plan', () => {
     const ids = new Set(items.map(({ id }) => id));
     const brought = plan([...records, watch]).filter(({ id }) => !ids.has(id));
     expect(brought.map(({ title }) => title)).toEqual(['Take layer 3', 'Take layer 3 out']);
+  });
+
+  it('has each piece of hand gear once for each panel that binds it, and says which binding leads nowhere', () => {
+    const binding = (id: string, data: object): ShowRecord => ({
+      kind: 'binding',
+      id,
+      version: 1,
+      data: { gear: 'Pads', input: id, page, control, as: 'press', ...data },
+    });
+    const own = records.find((record) => record.kind === 'control');
+    if (own?.kind !== 'control') throw new Error('The demo has controls.');
+    const { page } = own.data;
+    const control = own.id;
+    const reaching = records.find(({ kind, data }) => kind === 'panel' && 'pages' in data && data.pages.includes(page));
+    const other = records.find(
+      ({ kind, data }) => kind === 'panel' && 'pages' in data && data.pages.length > 0 && !data.pages.includes(page),
+    );
+    const gear = (more: readonly ShowRecord[]) => plan([...records, ...more]).filter(({ kind }) => kind === 'gear');
+    const [here, there, nobody, ...none] = gear([
+      binding('note 1 36', { panel: reaching?.id }),
+      binding('note 1 37', { panel: reaching?.id }),
+      binding('note 1 38', { panel: other?.id }),
+      binding('note 1 39', { control: 'gone' }),
+    ]);
+    expect(none).toEqual([]);
+    expect(here).toMatchObject({ panels: [reaching?.id], controls: [control], pages: [page] });
+    expect(here?.proofs.map(({ by }) => by)).toEqual(['gear', 'person']);
+    expect([here?.fault, here?.why]).toEqual([undefined, undefined]);
+    expect(there?.why).toContain('“note 1 38” works a control on a page that the panel does not have');
+    expect(nobody).toMatchObject({ title: 'Pads', panels: [] });
+    expect(nobody?.fault).toBe('“note 1 39” works a control that is no longer there.');
+    const before = here?.fingerprint;
+    const [again] = gear([
+      binding('note 1 37', { panel: reaching?.id }),
+      binding('note 1 36', { panel: reaching?.id }),
+    ]);
+    expect(again?.fingerprint).toBe(before);
+    const [moved] = gear([binding('note 1 36', { panel: reaching?.id, jumps: true })]);
+    expect(moved?.fingerprint).not.toBe(before);
   });
 
   it('has no live proof for what is risky or goes on until it is stopped', () => {
@@ -361,7 +401,7 @@ describe('where an item stands', () => {
     const wanted = { by: 'device', isToDo: false, search: '', titleOf: (id: string) => id } as const;
     const groups = groupsOf(listed, wanted);
     expect(groups.reduce((sum, { items: own }) => sum + own.length, 0)).toBe(items.length);
-    expect(groups.at(-1)?.title).toBe('Panels');
+    expect(groups.slice(-2).map(({ title }) => title)).toEqual(['Inlets', 'Panels and hand gear']);
     for (const { items: own } of groups) {
       const firstPassed = own.findIndex(({ standing }) => standing === 'passed');
       expect(own.slice(firstPassed < 0 ? own.length : firstPassed).some(({ standing }) => standing === 'failed')).toBe(

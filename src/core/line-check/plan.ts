@@ -22,8 +22,9 @@ import {
   type SnapshotRecord,
 } from '../show';
 import { contextsOf, type ControlInContext } from './contexts';
+import { gearItems, inletItem } from './ways-in';
 import { fingerprintOf } from './fingerprint';
-import type { CheckItem, Proof } from './item';
+import { nowhere, type CheckItem, type Proof } from './item';
 import { commandItemOf, CommandUses, isConfirmedByReadings, type CommandUse } from './uses';
 
 interface PlanSources {
@@ -36,7 +37,8 @@ interface PlanSources {
 
 /**
  * Everything that a show relies on, each once, with the ways in which it can be proved or the reason why it cannot: the connection of every
- * device, every command with its values, everything that is shown on controls, every tie, tally lamp, display and panel.
+ * device, every command with its values, everything that is shown on controls, every tie, tally lamp, display, panel, inlet and piece of hand
+ * gear.
  */
 export function planLineCheck(sources: PlanSources): CheckItem[] {
   return new Planner(sources).plan();
@@ -96,6 +98,7 @@ class Planner {
       ...[...uses.all].map(([key, use]) => this.command(key, use)),
       ...indications,
       ...this.sources.records.flatMap((record) => this.others(record)),
+      ...gearItems(this.sources.records),
     ];
   }
 
@@ -308,6 +311,8 @@ class Planner {
           },
         ];
       }
+      case 'inlet':
+        return [inletItem(record)];
       case 'device':
         return [...this.tallyLamp(record), ...this.displays(record)];
       default:
@@ -362,13 +367,6 @@ class Planner {
     return `${this.tag(id)} ${this.devices.get(id)?.data.name ?? ''}`.trim();
   }
 }
-
-const nowhere: Pick<CheckItem, 'pages' | 'controls' | 'macros' | 'panels'> = {
-  pages: [],
-  controls: [],
-  macros: [],
-  panels: [],
-};
 
 /** What of a control its indication depends on. */
 const shownPart = ({ label, lamps, values, range, list, presets, shows, responses }: ControlRecord['data']): string =>

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { stageNames, type StageName, type Verdict } from '../diagnosis';
+import { stageNames, type ExchangeLine, type StageName, type Verdict } from '../diagnosis';
 import { scalarSchema } from '../driver';
 import { idSchema } from '../show';
 
@@ -45,4 +45,6 @@ export interface TestLine {
   readonly verdict?: Verdict;
   /** What the device says of itself, once that is known. */
   readonly says?: { readonly model?: string; readonly firmware?: string };
+  /** With the last line: how the conversation with the device began. */
+  readonly exchange?: readonly ExchangeLine[];
 }

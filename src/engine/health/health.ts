@@ -60,6 +60,8 @@ interface Sources {
 export type Concerns = readonly Concern[];
 
 const lookEveryMs = 2000;
+/** For this long after a start, late answers say more about this computer, which starts everything at once, than about the devices. */
+const startsForMs = 8000;
 const minuteMs = 60_000;
 
 /**
@@ -79,6 +81,8 @@ export class Health {
   private timer: NodeJS.Timeout | undefined;
   private chartsAt = 0;
   private told = '';
+  /** From when on unanswered requests count. */
+  private countsFrom = 0;
 
   constructor(private readonly sources: Sources) {
     const { dataDir, topics, log } = sources;
@@ -90,6 +94,7 @@ export class Health {
 
   start(): void {
     this.computer.start();
+    this.countsFrom = Date.now() + startsForMs;
     this.timer = setInterval(() => this.look(Date.now()), lookEveryMs);
   }
 
@@ -105,7 +110,9 @@ export class Health {
 
   /** What was seen of devices says nothing about stand-ins, nor the reverse. */
   onAim(aim: Aim): void {
-    if (aim === 'rehearse') this.staged = new Map();
+    if (aim !== 'rehearse') return;
+    this.staged = new Map();
+    this.countsFrom = Date.now() + startsForMs;
   }
 
   onLink({ device, status, before }: LinkChange): void {
@@ -125,7 +132,8 @@ export class Health {
   };
 
   readonly onUnanswered = (device: string, count: number): void => {
-    this.watchOf(device).answers.wasMissed(count, Date.now());
+    const now = Date.now();
+    if (now >= this.countsFrom) this.watchOf(device).answers.wasMissed(count, now);
   };
 
   readonly onSent = (sent: readonly SentCommand[]): void => {

@@ -142,11 +142,12 @@ export class CheckBoard {
     const { show } = this.sources;
     const device = show.devices.get(item.devices[0] ?? '')?.data;
     const panel = show.panels.get(item.panels[0] ?? '')?.data.name;
+    const place = item.kind === 'inlet' ? 'Inlets' : (panel ?? '');
     return [
       [
         id,
         {
-          place: device ? `${device.tag} ${device.name}` : (panel ?? ''),
+          place: device ? `${device.tag} ${device.name}` : place,
           title: item.title,
           asks: proof.asks,
           isDone: isAnswered || this.standingNow(id) === 'passed',

@@ -12,7 +12,7 @@ export interface CheckWork {
 }
 
 export type Seen = Pick<CheckResult, 'state' | 'text'> &
-  Partial<Pick<CheckResult, 'ms' | 'bytes' | 'trouble' | 'mends' | 'press' | 'left' | 'sideEffects'>>;
+  Partial<Pick<CheckResult, 'ms' | 'bytes' | 'exchange' | 'trouble' | 'mends' | 'press' | 'left' | 'sideEffects'>>;
 
 interface RunSources {
   readonly checker: Checker;
@@ -119,7 +119,7 @@ export class CheckRun {
     const by = (...kinds: Proof['by'][]) => all.filter(({ proof }) => kinds.includes(proof.by));
     await Promise.all([
       this.test(by('test'), signal),
-      this.inLanes(by('reported', 'names', 'screen', 'query'), signal),
+      this.inLanes(by('reported', 'names', 'screen', 'gear', 'inlet', 'query'), signal),
     ]);
     // Stand-ins that start would disturb the round trips that are measured.
     await this.rehearse(by('rehearsal', 'lamp'), signal);
@@ -159,8 +159,9 @@ export class CheckRun {
       const own = lines.get(line.device) ?? [];
       lines.set(line.device, own);
       const each = byDevice.get(line.device);
-      if (line.stage) own.push(line);
-      else if (each && !signal.aborted) this.end(each, verdictOf(own));
+      if (line.stage) return void own.push(line);
+      const exchange = line.exchange && line.exchange.length > 0 ? { exchange: [...line.exchange] } : {};
+      if (each && !signal.aborted) this.end(each, { ...verdictOf(own), ...exchange });
     };
     const request = { devices, beside: false, last: 'reports', interrupt: false } as const;
     await tools.test(request, onLine, signal).catch((cause: unknown) => {

@@ -34,7 +34,7 @@ import { CheckRun, workOf, type CheckWork, type Seen } from './check-run';
 import type { Checker } from './checker';
 import { changedSince, provePutBack } from './put-back-proof';
 import { proveQuickly } from './quick-proofs';
-import { reportedAlone, seenInUse } from './passive-proofs';
+import { provedByItself, seenInUse } from './passive-proofs';
 import { ResultBook } from './result-book';
 
 interface Sources {
@@ -350,7 +350,7 @@ export class LineCheck {
   private async prove(work: CheckWork): Promise<Seen> {
     const { show, statuses, presses, newId } = this.sources;
     const { item, proof } = work;
-    if (this.sources.aims.aim === 'rehearse' && proof.by !== 'screen')
+    if (this.sources.aims.aim === 'rehearse' && !['screen', 'gear', 'inlet'].includes(proof.by))
       return { state: 'unproved', text: 'A rehearsal is on, so the devices are not connected.' };
     let quick = this.proveQuickly(proof);
     // What has just been connected may not have reported everything yet.
@@ -423,16 +423,16 @@ export class LineCheck {
     this.board.enter({ item: id, fingerprint, by: 'use', ...seen, ...this.base(sent.who, item) });
   }
 
-  /** What is proved by its report alone is proved when the report comes. */
+  /** What is proved by its report alone is proved when the report comes; hand gear and inlets when they are used. */
   private takeReports(): void {
     if (this.sources.aims.aim !== 'live' || this.run) return;
     for (const item of this.board.items.values()) {
-      const proof = reportedAlone(item);
+      const proof = provedByItself(item);
       if (!proof || this.board.standingNow(item.id) === 'passed') continue;
       const seen = this.proveQuickly(proof);
       const { id, fingerprint } = item;
       if (seen?.state === 'passed')
-        this.board.enter({ item: id, fingerprint, by: 'reported', ...seen, ...this.base('the show', item) });
+        this.board.enter({ item: id, fingerprint, by: proof.by, ...seen, ...this.base('the show', item) });
     }
   }
 

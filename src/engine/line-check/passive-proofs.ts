@@ -28,8 +28,9 @@ export function seenInUse({
   }
 }
 
-/** The proof of an item that needs nothing but a report. */
-export function reportedAlone({ proofs }: CheckItem): Extract<Proof, { by: 'reported' }> | undefined {
+/** The proof of an item that comes about while the show runs: by nothing but a report, or because somebody uses it. */
+export function provedByItself({ proofs }: CheckItem): Proof | undefined {
   const [first, ...more] = proofs;
-  return more.length === 0 && first?.by === 'reported' ? first : undefined;
+  if (more.length === 0 && first?.by === 'reported') return first;
+  return first?.by === 'gear' || first?.by === 'inlet' ? first : undefined;
 }

@@ -2,7 +2,8 @@ import { readingTitle } from '../../core/driver';
 import type { CheckResult, Proof } from '../../core/line-check';
 import type { ScreenView } from '../../core/live';
 import { isWell, type Link } from '../../core/session';
-import { inputNames, type ReadingRef } from '../../core/show';
+import { inletsOf } from '../../core/inlet';
+import { inputNames, ownId, type ReadingRef } from '../../core/show';
 import { memberKey } from '../../core/driver';
 import type { ReadingStore } from '../devices/readings';
 import type { RunningShow } from '../show/running-show';
@@ -27,6 +28,10 @@ export function proveQuickly(proof: Proof, sources: QuickSources): Seen | undefi
       return proveNames(proof, sources);
     case 'screen':
       return proveScreen(proof.panel, sources);
+    case 'gear':
+      return proveGear(proof, sources);
+    case 'inlet':
+      return proveInlet(proof.inlet, sources);
     default:
       return undefined;
   }
@@ -86,4 +91,55 @@ function proveScreen(panel: string, { screens }: QuickSources): Seen {
   const ms = delays.length === 0 ? undefined : Math.max(...delays);
   const text = here.length === 1 ? `${titles} is connected.` : `${here.length} screens are connected: ${titles}.`;
   return { state: 'passed', text, ...(ms === undefined ? {} : { ms }) };
+}
+
+/** A screen of the panel has the gear, and somebody has used it there since the screen was opened. */
+function proveGear({ panel, gear: name }: Extract<Proof, { by: 'gear' }>, { screens }: QuickSources): Seen {
+  const here = screens().filter((screen) => screen.kind === 'panel' && screen.panel === panel);
+  if (here.length === 0)
+    return {
+      state: 'unproved',
+      text: panel === undefined ? 'No screen without a panel is connected.' : 'No screen of this panel is connected.',
+    };
+  const found = here.flatMap(({ title, gear }) =>
+    gear.filter((each) => each.name === name).map((each) => ({ ...each, title })),
+  );
+  const used = found.find(({ state, usedAt }) => state === 'ready' && usedAt !== undefined);
+  if (used) return { state: 'passed', text: `It is plugged in at ${used.title}, and was used there.` };
+  const ready = found.find(({ state }) => state === 'ready');
+  if (ready)
+    return { state: 'unproved', text: `It is plugged in at ${ready.title}. Use something on it, then check again.` };
+  const held = found.find(({ state }) => state === 'held elsewhere');
+  if (held) return { state: 'failed', text: `At ${held.title}, another program holds it.` };
+  const gone = found.find(({ state }) => state === 'gone');
+  if (gone) return { state: 'failed', text: `It was unplugged at ${gone.title}.` };
+  const titles = here.map(({ title }) => title).join(', ');
+  return {
+    state: 'unproved',
+    text: `It is not plugged in at ${titles}, or the browser has not been allowed to use it.`,
+  };
+}
+
+/** The inlet listens, and what came in last was understood. */
+function proveInlet(id: string, { show, readings }: QuickSources): Seen {
+  const n = inletsOf([...show.inlets.values()]).findIndex((record) => record.id === id) + 1;
+  const said = (key: string) => readings.get({ device: ownId, key: `inlet[${n}].${key}` })?.value;
+  const state = said('state');
+  if (state === 'failed' || state === 'locked out')
+    return { state: 'failed', text: `It cannot listen. ${String(said('why') ?? '')}`.trim() };
+  if (state !== 'listening') return { state: 'unproved', text: 'It does not listen yet.' };
+  const last = `the last, “${String(said('last') ?? '')}”, from ${String(said('from') ?? '')}`;
+  const came = String(said('came') ?? '');
+  if (/^(error|refused)/.test(came))
+    return { state: 'doubtful', text: `Messages come in; ${last}, was answered: ${came}.` };
+  const heard = Number(said('heard') ?? 0);
+  if (heard > 0)
+    return {
+      state: 'passed',
+      text: heard === 1 ? `One message has come in: ${last}.` : `${heard} messages have come in; ${last}.`,
+    };
+  return {
+    state: 'unproved',
+    text: 'It listens, and nothing has come in yet. Send something to it, then check again.',
+  };
 }

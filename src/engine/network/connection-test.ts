@@ -1,5 +1,6 @@
 import { goesToMany, whatItSays, type CompiledDriver, type DriverDocument } from '../../core/driver';
 import {
+  ExchangeRecorder,
   heldHere,
   judgeAddress,
   judgeComputer,
@@ -14,6 +15,7 @@ import {
   judgeLocalPort,
   judgeOpening,
   judgeSignIn,
+  type ExchangeLine,
   type Network,
   type StageName,
   type Verdict,
@@ -21,6 +23,7 @@ import {
 import type { Link } from '../../core/session';
 import { fromHex } from '../../core/wire';
 import { signsIn } from '../../core/show';
+import type { OnWire } from '../record/wire-log';
 import type { Prober } from './prober-client';
 import { identityOf } from './identity-finding';
 import { OtherAnswers } from './other-answers';
@@ -34,10 +37,12 @@ export interface StageReport {
   readonly verdict: Verdict;
 }
 
-/** What a device said of itself. */
-interface Says {
-  readonly model?: string;
-  readonly firmware?: string;
+/** What a test has learned besides its verdicts. */
+interface Learned {
+  /** What the device said of itself, once that is known. */
+  readonly says: { readonly model?: string; readonly firmware?: string } | undefined;
+  /** How the conversation with it began. */
+  readonly exchange: readonly ExchangeLine[];
 }
 
 const portTimeoutMs = 1200;
@@ -54,7 +59,7 @@ export async function testConnection(
   tell: (report: StageReport) => void,
   signal: AbortSignal,
   last: StageName = 'reports',
-): Promise<Says | undefined> {
+): Promise<Learned | undefined> {
   const test = new Test(target, prober, signal);
   try {
     for (const [stage, work] of test.stages()) {
@@ -62,9 +67,9 @@ export async function testConnection(
       const verdict = await work();
       if (signal.aborted) return undefined;
       tell({ stage, ms: performance.now() - startedAt, verdict });
-      if (verdict.is === 'failed' || stage === last) return test.says;
+      if (verdict.is === 'failed' || stage === last) break;
     }
-    return test.says;
+    return { says: test.says, exchange: test.exchange };
   } finally {
     test.end();
   }
@@ -78,7 +83,9 @@ class Test {
   private session: TestSession | undefined;
   private link: Link | undefined;
   private resume: (() => void) | undefined;
+  private unlisten: (() => void) | undefined;
   private readonly others: OtherAnswers;
+  private readonly recorder = new ExchangeRecorder();
 
   constructor(
     private readonly target: TestTarget,
@@ -112,9 +119,19 @@ class Test {
     this.session?.end();
     this.resume?.();
     this.resume = undefined;
+    this.unlisten?.();
+    this.unlisten = undefined;
   }
 
-  get says(): Says | undefined {
+  get exchange(): readonly ExchangeLine[] {
+    return this.recorder.lines;
+  }
+
+  private readonly onWire: OnWire = (dir, bytes, _note, about) => {
+    if (dir !== 'note') this.recorder.take(dir, bytes, performance.now(), about?.name);
+  };
+
+  get says(): Learned['says'] {
     const { driver } = this.target;
     return driver && this.link ? whatItSays(driver.document, this.fresh) : undefined;
   }
@@ -187,7 +204,7 @@ class Test {
   /** Opens the port; the session is used by the next stages. Returns a verdict if it failed. */
   private async openLocal(driver: CompiledDriver): Promise<Verdict | undefined> {
     const { user, password, port, host } = this.target;
-    this.session = new TestSession({ driver, host, port, user, password });
+    this.session = new TestSession({ driver, host, port, user, password }, this.onWire);
     this.link = await this.session.call(longestTryMs(driver), this.signal);
     return judgeOpening(this.link.cause, host);
   }
@@ -298,7 +315,8 @@ class Test {
       const upForMs = own.link.word === 'up' ? Date.now() - own.since : undefined;
       return judgeProtocol({ ...base, link: own.link, understood: true, upForMs });
     }
-    const session = this.session ?? new TestSession({ driver, host: this.address, port, user, password, through });
+    const session =
+      this.session ?? new TestSession({ driver, host: this.address, port, user, password, through }, this.onWire);
     const link = this.link ?? (await session.call(longestTryMs(driver), this.signal));
     this.session = session;
     this.link = link;
@@ -369,7 +387,10 @@ class Test {
   }
 
   private testRoundTrip(): Promise<Verdict> {
-    const session = this.target.own?.session ?? this.session?.session;
+    const { own } = this.target;
+    // Of a connection that was there before, what is said while the test asks.
+    this.unlisten = own?.listen(this.onWire);
+    const session = own?.session ?? this.session?.session;
     return timeRoundTrips(session, this.target.through !== undefined, this.signal);
   }
 

@@ -13,6 +13,7 @@ import { unusedBeside } from './unused-address';
 import { findDevices, genericIds } from './find-devices';
 import type { Prober } from './prober-client';
 import type { ReadingStore } from '../devices/readings';
+import type { OnWire } from '../record/wire-log';
 import type { RunningShow } from '../show/running-show';
 
 interface ToolSources {
@@ -26,6 +27,8 @@ interface ToolSources {
   /** Puts a sentence into the as-run. */
   readonly note: (text: string) => void;
   readonly readings: ReadingStore;
+  /** Hears a device's bytes until what is returned is called. */
+  readonly listenTo: (device: string, onWire: OnWire) => () => void;
   /** A device's remembered hardware address. */
   readonly macOf: (device: string) => string | undefined;
 }
@@ -152,14 +155,15 @@ export class NetworkTools {
     signal: AbortSignal,
     last: z.output<typeof testRequestSchema>['last'],
   ): Promise<void> {
-    const says = await testConnection(
+    const learned = await testConnection(
       target,
       this.sources.prober,
       ({ stage, ms, verdict }) => tell({ device: id, tag, stage, ms, verdict }),
       signal,
       last,
     );
-    tell({ device: id, tag, ...(says ? { says } : {}) });
+    const { says, exchange } = learned ?? {};
+    tell({ device: id, tag, ...(says ? { says } : {}), ...(exchange ? { exchange } : {}) });
   }
 
   private targetOfDevice({ id, data }: Pick<DeviceRecord, 'id' | 'data'>): TestTarget {
@@ -193,7 +197,13 @@ export class NetworkTools {
     const isLive = up || status?.link.word === 'silent';
     const own =
       asSaved && up && session
-        ? { session, link: status.link, since: status.since, fresh: (key: string) => readings.fresh(saved.id, key) }
+        ? {
+            session,
+            link: status.link,
+            since: status.since,
+            fresh: (key: string) => readings.fresh(saved.id, key),
+            listen: (onWire: OnWire) => this.sources.listenTo(saved.id, onWire),
+          }
         : undefined;
     const kind = driver?.document.link.kind;
     const others = this.drivers().filter(({ document }) => document.id !== driverId);

@@ -3,6 +3,7 @@ import { noEvidence, type Evidence, type Link } from '../../core/session';
 import { DeviceSession } from '../devices/device-session';
 import type { SessionOptions } from '../devices/session-types';
 import { ReadingStore } from '../devices/readings';
+import type { OnWire } from '../record/wire-log';
 
 const deviceId = 'tested';
 const maxHeard = 512;
@@ -30,7 +31,7 @@ export class TestSession {
 
   constructor(
     options: SessionOptions,
-    private readonly onWire: (dir: 'out' | 'in' | 'note', bytes: Uint8Array, note?: string) => void = () => undefined,
+    private readonly onWire: OnWire = () => undefined,
   ) {
     this.session = new DeviceSession(options, {
       onLink: (link) => {
@@ -40,9 +41,9 @@ export class TestSession {
         this.onLink?.();
       },
       onReadings: (changes, clears) => this.readings.report(deviceId, changes, Date.now(), clears),
-      onWire: (dir, bytes, note) => {
+      onWire: (dir, bytes, note, about) => {
         if (dir === 'in') this.heardNow.push(...bytes.subarray(0, Math.max(0, maxHeard - this.heardNow.length)));
-        this.onWire(dir, bytes, note);
+        this.onWire(dir, bytes, note, about);
       },
       onEvidence: (evidence) => {
         this.evidenceNow = {

@@ -3,6 +3,7 @@ import type { Scalar } from '../../core/result';
 import type { Link } from '../../core/session';
 import type { Helper } from '../../core/show';
 import type { DeviceSession } from '../devices/device-session';
+import type { OnWire } from '../record/wire-log';
 
 /** What is tested: a device of the rig, or one that is being typed. */
 export interface TestTarget {
@@ -26,7 +27,15 @@ export interface TestTarget {
   readonly otherDrivers: readonly CompiledDriver[];
   /** The rig's own connection, where it is up: it is used, and no second one is made. */
   readonly own:
-    { readonly session: DeviceSession; readonly link: Link; readonly since: number; readonly fresh: Fresh } | undefined;
+    | {
+        readonly session: DeviceSession;
+        readonly link: Link;
+        readonly since: number;
+        readonly fresh: Fresh;
+        /** Hears its bytes, with secrets masked, until what is returned is called. */
+        readonly listen: (onWire: OnWire) => () => void;
+      }
+    | undefined;
   /** The rig's own connection is up, and what is tested is typed and not it. */
   readonly live: 'no' | 'elsewhere' | 'same place';
   /** Where the rig's own connection is up at the same address, and whether with this driver: nobody else knocks there. */

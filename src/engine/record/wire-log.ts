@@ -2,6 +2,9 @@ import { isQuietNote, mostOnWire, quietRows, type RowsView, type WireRow } from 
 import type { LinkChange } from '../parts';
 import { RowRing, type RowAbout } from './row-ring';
 
+/** Hears what goes over the wire, with secrets masked. */
+export type OnWire = (dir: WireRow['dir'], bytes: Uint8Array, note?: string, about?: RowAbout) => void;
+
 /** Kept for looking back and for saving, by size: minutes of a show with many devices, hours of a quiet one. */
 const others = { bytes: 24 * 1024 * 1024, rows: 98_000, rowBytes: 2048, recent: mostOnWire - quietRows };
 const quiet = { bytes: 8 * 1024 * 1024, rows: 60_000, rowBytes: 2048, recent: quietRows };
@@ -18,6 +21,7 @@ export class WireLog {
   /** Followers have all rows up to this one. */
   private toldN = 0;
   private timer: NodeJS.Timeout | undefined;
+  private readonly listeners = new Map<string, Set<OnWire>>();
 
   constructor(
     private readonly isFollowed: () => boolean,
@@ -45,10 +49,21 @@ export class WireLog {
     return { rows: this.between(0, this.toldN) };
   }
 
+  /** Hears a device's bytes until what is returned is called. */
+  listenTo(device: string, onWire: OnWire): () => void {
+    const all = this.listeners.get(device) ?? new Set();
+    this.listeners.set(device, all.add(onWire));
+    return () => {
+      all.delete(onWire);
+      if (all.size === 0) this.listeners.delete(device);
+    };
+  }
+
   record(device: string, dir: WireRow['dir'], bytes: Uint8Array, note?: string, about?: RowAbout): void {
     this.lastN += 1;
     const ring = isQuietNote(note) ? this.quiet : this.others;
     ring.put(this.lastN, Date.now(), device, dir, bytes, note, about);
+    if (this.listeners.size > 0) for (const onWire of this.listeners.get(device) ?? []) onWire(dir, bytes, note, about);
     if (this.timer === undefined && this.isFollowed()) this.timer = setTimeout(() => this.flush(), batchMs);
   }
 

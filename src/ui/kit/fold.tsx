@@ -10,6 +10,8 @@ interface Props {
   readonly name: string;
   /** The heading, where it differs from the name. */
   readonly title?: string;
+  /** Folded until somebody opens it. */
+  readonly startsFolded?: boolean;
   /** Shown beside the heading, also while the part is folded. */
   readonly aside?: ReactNode;
   readonly children: ReactNode;
@@ -24,9 +26,9 @@ function placeOf(name: string): ReturnType<typeof localValue> {
 }
 
 /** A part of a pane that folds away and stays so, for every record that the pane shows. */
-export function Fold({ name, title = name, aside, children }: Props) {
+export function Fold({ name, title = name, startsFolded = false, aside, children }: Props) {
   const place = placeOf(name);
-  const isOpen = place.use() !== 'folded';
+  const isOpen = (place.use() ?? (startsFolded ? 'folded' : 'open')) !== 'folded';
   return (
     <Collapsible.Root asChild open={isOpen} onOpenChange={(open) => place.set(open ? 'open' : 'folded')}>
       <section className="grid gap-[9px] border-t border-rule pt-2.5" aria-label={name}>

@@ -2,7 +2,7 @@
 
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import { figuresText, tellingOf, type CheckGroup } from '../../core/line-check';
+import { figuresText, tellingOf, type CheckGroup, type Figures } from '../../core/line-check';
 import type { CheckItemView } from '../../core/live';
 import { Progress } from '../kit';
 import { useNow } from '../live';
@@ -104,7 +104,7 @@ function GroupCells({ row: { group, isOpen }, isNarrow, onTurn }: GroupProps) {
         </span>
       )}
       <span role="cell" className={isNarrow ? '' : 'col-span-3'}>
-        {isNarrow ? `${figures.count.passed} of ${figures.total - figures.count.none}` : figuresText(figures)}
+        {isNarrow ? shortText(figures) : figuresText(figures)}
       </span>
     </>
   );
@@ -160,3 +160,6 @@ function ItemCells({ item, names, isNarrow, isOpen, now, onOpen }: ItemProps) {
     </>
   );
 }
+
+const shortText = ({ count, total }: Figures): string =>
+  total === count.none ? '–' : `${count.passed} of ${total - count.none}`;

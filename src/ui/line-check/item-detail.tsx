@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { isTroubleName, mendEdit, type Mend, type Trouble } from '../../core/diagnosis';
 import type { Proof } from '../../core/line-check';
 import type { CheckItemView, CheckResultView } from '../../core/live';
-import { PressAccount } from '../explain';
+import { ExchangeLines, PressAccount } from '../explain';
 import type { DeviceRecord } from '../../core/show';
 import { useDesk, useShow } from '../desk';
 import { Button, buttonClass, Fold } from '../kit';
@@ -127,6 +127,11 @@ function ProofRow({ item, proof, result, check }: ProofProps) {
             <VeiledText text={bytesText(result.bytes)} />
           </span>
         </p>
+      )}
+      {result?.exchange !== undefined && (
+        <Fold name="Bytes of the test" startsFolded>
+          <ExchangeLines device={item.devices[0]} lines={result.exchange} />
+        </Fold>
       )}
       {proof.by === 'person' && (
         <PersonAnswer item={item.id} asks={proof.asks} onAnswer={check.answer} isAsking={check.isAsking} />

@@ -21,6 +21,8 @@ export const proofWords: Readonly<Record<ProofBy, string>> = {
   reported: 'Reported by the device',
   names: 'Names compared',
   screen: 'Screen connected',
+  gear: 'Plugged in and used',
+  inlet: 'Message received',
   rehearsal: 'Rehearsed on a stand-in',
   lamp: 'Indication rehearsed on stand-ins',
   person: 'Seen by a person',
@@ -34,6 +36,8 @@ export const kindWords: Readonly<Record<ItemKind, string>> = {
   tally: 'Tally',
   display: 'Display',
   panel: 'Panel',
+  gear: 'Hand gear',
+  inlet: 'Inlet',
 };
 
 const standingClass: Readonly<Partial<Record<Standing, string>>> = {

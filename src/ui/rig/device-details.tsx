@@ -157,7 +157,7 @@ export function DeviceDetails(props: Props) {
                 Nothing is changed at the device.
               </p>
             )}
-            {test && <TestPane test={test} good={good} onMend={mend} />}
+            {test && <TestPane test={test} device={id} good={good} onMend={mend} />}
             {test?.done && canCompare(show, data.driver, data.through?.device ?? '') && (
               <UnusedTest
                 candidate={{

@@ -10,6 +10,8 @@ import {
   type Mend,
   type Verdict,
 } from '../../core/diagnosis';
+import { ExchangeLines } from '../explain';
+import { Fold } from '../kit';
 import { durationText, Tick, VeiledText } from '../parts';
 import { TroubleText } from '../proofs';
 import { verdictClass } from './verdict-class';
@@ -17,6 +19,8 @@ import type { DeviceTest } from './use-test';
 
 interface Props {
   readonly test: DeviceTest;
+  /** The device of the rig that was tested. */
+  readonly device?: string | undefined;
   /** A device of the same kind whose test passed, to set this one beside. */
   readonly good?: { readonly tag: string; readonly test: DeviceTest } | undefined;
   /** Left out where there is nothing to mend. */
@@ -32,7 +36,7 @@ const markWords: Readonly<Record<Verdict['is'], string>> = {
 };
 
 /** A connection test, stage by stage: what was seen, what it means, what to try, and what can be mended here. */
-export function TestPane({ test, good, onMend }: Props) {
+export function TestPane({ test, device, good, onMend }: Props) {
   const beside = good && besideText(test.stages, { tag: good.tag, found: good.test.stages });
   return (
     <>
@@ -78,6 +82,11 @@ export function TestPane({ test, good, onMend }: Props) {
         <p className="mt-1 mb-2.5 max-w-[90ch]">
           <b>Beside {good.tag}:</b> <VeiledText text={beside} />
         </p>
+      )}
+      {test.exchange && test.exchange.length > 0 && (
+        <Fold name="Bytes of the test" startsFolded>
+          <ExchangeLines device={device} lines={test.exchange} />
+        </Fold>
       )}
     </>
   );

@@ -10,17 +10,18 @@ export interface DeviceTest {
   readonly stages: readonly Required<Pick<TestLine, 'stage' | 'ms' | 'verdict'>>[];
   readonly done: boolean;
   readonly says: TestLine['says'];
+  readonly exchange: TestLine['exchange'];
 }
 
 export type Tests = ReadonlyMap<string, DeviceTest>;
 const nothing: Tests = new Map();
-const begun: DeviceTest = { stages: [], done: false, says: undefined };
+const begun: DeviceTest = { stages: [], done: false, says: undefined, exchange: undefined };
 
-function enter(tests: Tests, { device, stage, ms, verdict, says }: TestLine): Tests {
+function enter(tests: Tests, { device, stage, ms, verdict, says, exchange }: TestLine): Tests {
   const known = tests.get(device) ?? begun;
   const next =
     stage === undefined || ms === undefined || verdict === undefined
-      ? { ...known, done: true, says }
+      ? { ...known, done: true, says, exchange }
       : { ...known, stages: [...known.stages, { stage, ms, verdict }] };
   return new Map(tests).set(device, next);
 }
