@@ -121,7 +121,7 @@ async function startRelay(port: number, devicePort: number, crowd: readonly numb
 }
 
 /** The program and the relay, each with a device of its own to be measured at, and the same crowd beside it. */
-export async function startBoth(crowd: readonly number[] = []) {
+export async function startBoth(crowd: readonly number[] = [], hasWholeRig = crowd.length > 0) {
   const bareDevice = new BenchDevice(false);
   const ownDevice = new BenchDevice(true);
   const port = await freePort();
@@ -129,7 +129,7 @@ export async function startBoth(crowd: readonly number[] = []) {
   const devicePort = await ownDevice.listen();
   // Below the ports that the system gives to others.
   const standinBase = 15_000 + (process.pid % 500) * 20;
-  const standins = crowd.length > 0 ? await startStandins(standinBase) : undefined;
+  const standins = hasWholeRig ? await startStandins(standinBase) : undefined;
   const records = standins ? showOfCrowd(devicePort, crowd, standinBase) : showOfOneDevice(devicePort);
   const program = await startProgram(port, records);
   const relay = await startRelay(relayPort, await bareDevice.listen(), crowd);

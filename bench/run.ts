@@ -15,6 +15,7 @@ import { endAll } from './processes';
 import { measurePictures } from './pictures';
 import { measureRecord } from './record';
 import { measureSecure } from './secure';
+import { measureWithCheck } from './with-check';
 import { measureCrowd } from './with-crowd';
 
 /**
@@ -41,6 +42,7 @@ const parts: Readonly<Record<string, () => void | Promise<void>>> = {
   levels: measureLevels,
   pictures: measurePictures,
   crowd: () => measureCrowd(scale),
+  'line-check': () => measureWithCheck(scale),
   decoding: measureDecoding,
   network: measureNetwork,
   record: measureRecord,

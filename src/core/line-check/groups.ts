@@ -1,4 +1,5 @@
 import { inNumberOrder } from '../number-order';
+import { ownId } from '../show';
 import type { CheckItem } from './item';
 import { figuresOf, standings, type Figures, type Standing } from './standing';
 
@@ -68,7 +69,10 @@ const groupTitles: ReadonlyMap<string, string> = new Map([
 function groupIds({ devices, pages, panels, kind }: Listed, by: Wanted['by']): readonly string[] {
   if (by === 'page') return pages.length > 0 && panels.length === 0 ? pages : [elsewhere];
   const [first] = devices;
-  return [first ?? (kind === 'inlet' ? inletsGroup : panelsGroup)];
+  if (first !== undefined) return [first];
+  if (kind === 'inlet') return [inletsGroup];
+  // What is about no device is about what the program itself says.
+  return [kind === 'panel' || kind === 'gear' ? panelsGroup : ownId];
 }
 
 const inUrgency = (a: Listed, b: Listed): number =>

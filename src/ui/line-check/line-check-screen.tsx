@@ -3,6 +3,7 @@
 import { useDeferredValue, useMemo, useState } from 'react';
 import { figuresOf, groupsOf } from '../../core/line-check';
 import type { CheckItemView, StatusView } from '../../core/live';
+import { ownDevice, ownId } from '../../core/show';
 import { Button, EmptyState, Segmented, SplitPanes } from '../kit';
 import { useStatus } from '../live';
 import { useLineCheck } from '../proofs';
@@ -118,6 +119,7 @@ function useNames(status: StatusView | undefined): ReadonlyMap<string, string> {
   return useMemo(
     () =>
       new Map([
+        [ownId, `${ownDevice.data.tag} ${ownDevice.data.name}`] as const,
         ...Object.entries(devices ?? {}).map(([id, { tag, name }]) => [id, `${tag} ${name}`] as const),
         ...(pages ?? []).map(({ id, name }) => [id, name] as const),
         ...(panels ?? []).map(({ id, name }) => [id, name] as const),

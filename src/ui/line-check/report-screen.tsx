@@ -3,9 +3,9 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useState } from 'react';
-import { figuresOf, figuresText, tellingOf, type CheckReport } from '../../core/line-check';
+import { figuresOf, figuresText, groupsOf, tellingOf, type CheckReport } from '../../core/line-check';
 import type { SignedReport } from '../../core/live';
-import { inNumberOrder } from '../../core/number-order';
+import { ownDevice, ownId } from '../../core/show';
 import { Button, buttonClass, Segmented, Select } from '../kit';
 import { clockText, VeiledText } from '../parts';
 import { kindWords, standingText } from '../proofs';
@@ -22,6 +22,7 @@ async function fetched<T>(path: string): Promise<T> {
 }
 
 const whenText = (at: number): string => `${new Date(at).toLocaleDateString()}, ${clockText(at, false)}`;
+const ownTag = ownDevice.data.tag;
 const presently = 'now';
 const nothing = 'nothing';
 const pathOf = (name: string): string => (name === presently ? '/api/line-check' : `/api/line-check/reports/${name}`);
@@ -125,12 +126,11 @@ interface ReportProps {
 
 function Report({ report, other, isWhole }: ReportProps) {
   const { show, revision, at, signed, items } = report;
-  const groups = new Map<string, Item[]>();
-  for (const item of items) {
-    const name = item.devices[0] ?? 'Panels';
-    groups.set(name, [...(groups.get(name) ?? []), item]);
-  }
-  const devices = [...groups].sort(([a], [b]) => inNumberOrder(a, b));
+  const groups = groupsOf(
+    // A report has tags where the plan has ids.
+    items.map((item) => ({ ...item, devices: item.devices.map((tag) => (tag === ownTag ? ownId : tag)) })),
+    { by: 'device', isToDo: false, search: '', titleOf: (id) => (id === ownId ? ownTag : id) },
+  );
   const open = items.filter(({ standing }) => standing !== 'passed');
   return (
     <>
@@ -154,10 +154,10 @@ function Report({ report, other, isWhole }: ReportProps) {
           </tr>
         </thead>
         <tbody>
-          {devices.map(([name, own]) => (
-            <tr key={name}>
-              <th scope="row">{name}</th>
-              <td>{figuresText(figuresOf(own.map(({ standing }) => standing)))}</td>
+          {groups.map(({ id, title, figures }) => (
+            <tr key={id}>
+              <th scope="row">{title}</th>
+              <td>{figuresText(figures)}</td>
             </tr>
           ))}
         </tbody>
@@ -193,7 +193,7 @@ function Items({ items, label }: { readonly items: readonly Item[]; readonly lab
               <th scope="row">
                 {item.title} <span className="font-normal text-ink-soft">{kindWords[item.kind]}</span>
               </th>
-              <td>{standingText(item.standing)}</td>
+              <td className="whitespace-nowrap">{standingText(item.standing)}</td>
               <td>
                 <VeiledText text={item.fault ?? result?.text ?? item.why ?? ''} />
               </td>
