@@ -86,6 +86,12 @@ test('MIDI presses, moves and is lit, stays bound after a reload, and says when 
   await program.operate('operate', { verb: 'take', input: 2 });
   await expect.poll(lit).toEqual([0x90, 36, 0]);
 
+  // What only changes programs presses as well, and lets go at once.
+  await bind(page, 'ctl-program-3', () => page.evaluate(() => window.fake.play(0xc0, 5)));
+  await page.evaluate(() => window.fake.play(0xc0, 5));
+  await expect.poll(async () => (await program.switcher()).program).toBe(3);
+  await program.operate('operate', { verb: 'take', input: 2 });
+
   // A list knows the gear beside each screen.
   const desk = await newScreen();
   await desk.goto(`${program.url}/panels`);

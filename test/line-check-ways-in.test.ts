@@ -120,7 +120,7 @@ describe('an inlet', () => {
     );
     const [result] = item(inletId)?.results.filter(({ state }) => state === 'passed') ?? [];
     expect(result).toMatchObject({ by: 'inlet', who: 'the show' });
-    expect(result?.text).toMatch(/^One message has come in: the last, “list pages”, from 127\.0\.0\.1/);
+    expect(result?.text).toMatch(/^One message has come in: “list pages”\.$/);
   });
 
   it('needs a look while what comes in is not understood', async () => {

@@ -32,7 +32,7 @@ export function bindingAs(
   axes: 'across' | 'along' | undefined,
   { input, down }: GearEvent,
 ): Binding['as'] | undefined {
-  const moves = /^(cc|bend|axis) /.test(input);
+  const moves = /^(cc|bend|axis|pressure) /.test(input);
   switch (type) {
     case 'button':
       return down === undefined && !moves ? undefined : 'press';

@@ -4,19 +4,27 @@
 
 /** Something that was done on a piece of gear. */
 export interface GearEvent {
-  /** What was used, the same each time: `note 1 60`, `cc 1 7`, `bend 3`, `button 0`, `axis 1`, `key F5`. */
+  /**
+   * What was used, the same each time: `note 1 60`, `cc 1 7`, `bend 3`, `program 1 5`, `pressure 1` of a channel, `pressure 1 60` of a key,
+   * `button 0`, `axis 1`, `key F5`.
+   */
   readonly input: string;
   /** How far, from 0 to 1; of an axis from -1 to 1. */
   readonly value: number;
   /** Pressed, or let go; `undefined` for what only moves. */
   readonly down?: boolean;
+  /** It is let go as soon as it is pressed: nothing follows that would say when it ends. */
+  readonly momentary?: true;
   /** Of a control change: its value as it came, 0 to 127. An endless encoder says in it how far it was turned. */
   readonly raw?: number;
 }
 
 const noteOff = 0x8;
 const noteOn = 0x9;
+const keyPressure = 0xa;
 const controlChange = 0xb;
+const programChange = 0xc;
+const channelPressure = 0xd;
 const pitchBend = 0xe;
 
 /** Reads one message. `undefined` for what no control can be bound to: clocks, system messages, and messages that are cut off. */
@@ -25,6 +33,9 @@ export function readMidi(bytes: ArrayLike<number>): GearEvent | undefined {
   const [first, second] = [bytes[1], bytes[2]];
   if (status < 0x80 || status >= 0xf0 || first === undefined || first > 127) return undefined;
   const channel = (status & 0x0f) + 1;
+  if (status >> 4 === programChange)
+    return { input: `program ${channel} ${first}`, value: 1, down: true, momentary: true };
+  if (status >> 4 === channelPressure) return { input: `pressure ${channel}`, value: first / 127 };
   if (second === undefined || second > 127) return undefined;
   switch (status >> 4) {
     case noteOn:
@@ -32,6 +43,8 @@ export function readMidi(bytes: ArrayLike<number>): GearEvent | undefined {
       return { input: `note ${channel} ${first}`, value: second / 127, down: second > 0 };
     case noteOff:
       return { input: `note ${channel} ${first}`, value: 0, down: false };
+    case keyPressure:
+      return { input: `pressure ${channel} ${first}`, value: second / 127 };
     case controlChange:
       // Numbers from 120 on are channel mode messages.
       return first >= 120 ? undefined : { input: `cc ${channel} ${first}`, value: second / 127, raw: second };

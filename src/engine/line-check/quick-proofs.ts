@@ -128,15 +128,17 @@ function proveInlet(id: string, { show, readings }: QuickSources): Seen {
   if (state === 'failed' || state === 'locked out')
     return { state: 'failed', text: `It cannot listen. ${String(said('why') ?? '')}`.trim() };
   if (state !== 'listening') return { state: 'unproved', text: 'It does not listen yet.' };
-  const last = `the last, “${String(said('last') ?? '')}”, from ${String(said('from') ?? '')}`;
+  // Without the sender's address: reports are handed on.
+  const last = `“${String(said('last') ?? '')}”`;
   const came = String(said('came') ?? '');
-  if (/^(error|refused)/.test(came))
-    return { state: 'doubtful', text: `Messages come in; ${last}, was answered: ${came}.` };
+  if (came.startsWith('refused')) return { state: 'doubtful', text: `Messages come in, and the last was ${came}.` };
+  if (came.startsWith('error'))
+    return { state: 'doubtful', text: `Messages come in; the last, ${last}, was answered: ${came}.` };
   const heard = Number(said('heard') ?? 0);
   if (heard > 0)
     return {
       state: 'passed',
-      text: heard === 1 ? `One message has come in: ${last}.` : `${heard} messages have come in; ${last}.`,
+      text: heard === 1 ? `One message has come in: ${last}.` : `${heard} messages have come in; the last was ${last}.`,
     };
   return {
     state: 'unproved',

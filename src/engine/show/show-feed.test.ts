@@ -16,7 +16,7 @@ it('answers each look, also when its worker ends in the middle of one', async ()
   commitEdit(db, { title: 'Start', changes: demoShow(4400).map((record) => ({ op: 'add', record })) }, 'mine', 1);
   installDriver(db, 'lift', { format: 1, id: 'lift', version: 1 }, 1);
   const news: ShowNews[] = [];
-  const feed = new ShowFeed(dataDir, shippedDrivers, (each) => news.push(each));
+  const feed = new ShowFeed(dataDir, shippedDrivers, (each) => Promise.resolve(void news.push(each)));
   onTestFinished(async () => {
     await feed.close();
     close();

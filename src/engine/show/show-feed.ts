@@ -21,7 +21,8 @@ export class ShowFeed {
   constructor(
     private readonly dataDir: string,
     private readonly drivers: readonly unknown[],
-    private readonly onNews: (news: ShowNews) => void,
+    /** What it returns settles when the news is taken over. */
+    private readonly onNews: (news: ShowNews) => Promise<void>,
     private readonly log: Log = noLog,
   ) {
     this.worker = this.start();
@@ -63,14 +64,14 @@ export class ShowFeed {
     const worker = startWorker('show-worker', { dataDir: this.dataDir, drivers: this.drivers } satisfies ShowData);
     worker.on('message', (news: ShowNews | PictureNews) => {
       if (news.type === 'picture') return this.asked.get(news.ask)?.(news.picture);
-      this.onNews(news);
-      if (news.type === 'settled' || news.type === 'failed') this.endLook(news.ask);
+      const taken = this.onNews(news);
+      if (news.type === 'settled' || news.type === 'failed') void taken.then(() => this.endLook(news.ask));
       // The database may not be there yet, or be busy: the running show stays as it is meanwhile.
       if (news.type === 'failed' && !this.stopped) this.again = setTimeout(() => void this.look(), 1000);
     });
     worker.on('error', (cause) => {
       this.log.error({ cause }, 'The thread that reads the show has failed.');
-      this.onNews({ type: 'failed', ask: 0, message: String(cause) });
+      void this.onNews({ type: 'failed', ask: 0, message: String(cause) });
     });
     worker.on('exit', (code) => {
       if (!this.stopped) this.log.error({ code }, 'The thread that reads the show has ended; it is started again.');

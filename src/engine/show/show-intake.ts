@@ -26,6 +26,8 @@ interface Sources {
   readonly log: Log;
 }
 
+/** A large change is taken over in pieces of this length, so that presses and questions are answered meanwhile. */
+const sliceMs = 10;
 /** Within this time the engine waits for its show at a start. */
 const firstShowMs = 10_000;
 
@@ -43,6 +45,9 @@ export class ShowIntake {
   private revision: number | null = null;
   private problems = 0;
   private locked = 0;
+  /** Settles when everything that has come is taken over. */
+  private taken: Promise<void> = Promise.resolve();
+  private isStopped = false;
   private settled: () => void = () => undefined;
   private readonly firstSettled = new Promise<void>((resolve) => (this.settled = resolve));
 
@@ -90,6 +95,7 @@ export class ShowIntake {
   }
 
   async stop(): Promise<void> {
+    this.isStopped = true;
     this.settled();
     await this.feed.close();
   }
@@ -108,14 +114,43 @@ export class ShowIntake {
     if (kind === 'show') this.tellAbout();
   }
 
-  private onNews(news: ShowNews): void {
+  /** Takes over what has come after what came before it. */
+  private onNews(news: ShowNews): Promise<void> {
+    this.taken = this.taken
+      .then(() => this.take(news))
+      .catch((cause: unknown) => this.sources.log.error({ cause }, 'A part of the show could not be taken over.'));
+    return this.taken;
+  }
+
+  /** Compiling a driver and calling a device take milliseconds each, and a show that is loaded has dozens of them. */
+  private async takePiece({ puts, removes }: Extract<ShowNews, { type: 'piece' }>): Promise<void> {
+    const { show, shelf } = this.sources;
+    let began = performance.now();
+    const rest = async () => {
+      if (performance.now() - began < sliceMs) return;
+      await new Promise((resolve) => setImmediate(resolve));
+      began = performance.now();
+    };
+    show.apply({ puts: [], removes });
+    for (const record of puts) {
+      if (record.kind === 'device') {
+        shelf.for(record.data);
+        await rest();
+      }
+      if (this.isStopped) return;
+      show.apply({ puts: [record], removes: [] });
+      await rest();
+    }
+  }
+
+  private take(news: ShowNews): void | Promise<void> {
     switch (news.type) {
       case 'drivers':
         return this.onDrivers(news);
       case 'passwords':
         return this.onPasswords(news);
       case 'piece':
-        return this.sources.show.apply(news);
+        return this.takePiece(news);
       case 'settled':
         if (news.revision !== this.revision) this.sources.asRun.record({ kind: 'service', revision: news.revision });
         this.seq = news.seq;

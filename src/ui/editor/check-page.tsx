@@ -18,11 +18,14 @@ export function CheckPage({ page, none }: Props) {
   const [chosen, setChosen] = useState<string>();
   const worst = useMemo(() => {
     const found = new Map<string, Standing>();
-    for (const { controls, standing } of Object.values(view?.items ?? {}))
+    for (const { kind, controls, standing } of Object.values(view?.items ?? {})) {
+      // Whether hand gear is plugged in says nothing about the controls that it works.
+      if (kind === 'gear') continue;
       for (const id of controls) {
         const known = found.get(id);
         if (known === undefined || standings.indexOf(standing) < standings.indexOf(known)) found.set(id, standing);
       }
+    }
     return found;
   }, [view?.items]);
   return (

@@ -101,7 +101,9 @@ export class Gear {
         this.opened.set(input.id, input);
         input.onmidimessage = ({ data }) => {
           const event = data && readMidi(data);
-          if (event) this.say({ ...event, gear: name });
+          if (!event) return;
+          this.say({ ...event, gear: name });
+          if (event.momentary) this.say({ ...event, gear: name, value: 0, down: false });
         };
       } catch {
         // Where a device can have one reader only, another program is it.
