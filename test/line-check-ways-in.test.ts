@@ -106,7 +106,7 @@ describe('an inlet', () => {
     expect(item('inlet:spare')).toMatchObject({ standing: 'none', why: 'It is switched off.' });
     expect(await checked(inletId)).toEqual({
       state: 'unproved',
-      text: 'It listens, and nothing has come in yet. Send something to it, then check again.',
+      text: 'It is listening, but nothing has come in yet. Send something to it, then check again.',
     });
     expect(item(inletId)?.standing).toBe('open');
   });
@@ -173,7 +173,7 @@ describe('hand gear', () => {
     plugged({ state: 'gone' });
     await checkedAs(gearId, 'failed', /^It was unplugged at tablet\.$/);
     plugged({ state: 'held elsewhere' });
-    await checkedAs(gearId, 'failed', /^At tablet, another program holds it\.$/);
+    await checkedAs(gearId, 'failed', /^Another program is using it at tablet\.$/);
   });
 
   it('is answered by a person, and is due again when it is bound otherwise', async () => {

@@ -13,7 +13,7 @@ export interface GearEvent {
   readonly value: number;
   /** Pressed, or let go; `undefined` for what only moves. */
   readonly down?: boolean;
-  /** It is let go as soon as it is pressed: nothing follows that would say when it ends. */
+  /** Pressed and released at once, because no message says when it ends. */
   readonly momentary?: true;
   /** Of a control change: its value as it came, 0 to 127. An endless encoder says in it how far it was turned. */
   readonly raw?: number;

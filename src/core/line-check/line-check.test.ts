@@ -131,6 +131,8 @@ describe('the plan', () => {
     expect(there?.why).toContain('“note 1 38” works a control on a page that the panel does not have');
     expect(nobody).toMatchObject({ title: 'Pads', panels: [] });
     expect(nobody?.fault).toBe('“note 1 39” works a control that is no longer there.');
+    const [keys] = gear([binding('key F5', { gear: 'Keyboard' })]);
+    expect(keys?.proofs.map(({ by }) => by)).toEqual(['person']);
     const before = here?.fingerprint;
     const [again] = gear([
       binding('note 1 37', { panel: reaching?.id }),

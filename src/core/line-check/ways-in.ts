@@ -53,10 +53,11 @@ function gearItem(
   const isOutOfReach = ({ data }: BindingRecord) => panel !== undefined && !panelHasPage(panel, data.page);
   const lost = bindings.find(isLost);
   const outOfReach = bindings.find(isOutOfReach);
+  const isKeyboard = bindings.every(({ data }) => data.input.startsWith('key '));
   const asks =
     bindings.length === 1
-      ? `Use the bound input of “${gear}” at ${place}. Does it work its control, and does its lamp follow?`
-      : `Use each of the ${bindings.length} bound inputs of “${gear}” at ${place}. Does each work its control, and do the lamps follow?`;
+      ? `Use the bound input of “${gear}” at ${place}. Does it operate its control, and does its lamp follow?`
+      : `Use each of the ${bindings.length} bound inputs of “${gear}” at ${place}. Does each operate its control, and do the lamps follow?`;
   return {
     ...nowhere,
     id: `gear:${key}`,
@@ -67,7 +68,8 @@ function gearItem(
     controls: [...new Set(bindings.map(({ data }) => data.control))],
     panels: panel ? [panel.id] : [],
     proofs: [
-      { by: 'gear', gear, ...(panelId === undefined ? {} : { panel: panelId }) },
+      // Screens do not tell of their keyboards.
+      ...(isKeyboard ? [] : [{ by: 'gear' as const, gear, ...(panelId === undefined ? {} : { panel: panelId }) }]),
       { by: 'person', asks },
     ],
     ...(lost ? { fault: `“${lost.data.input}” works a control that is no longer there.` } : {}),

@@ -110,7 +110,7 @@ function proveGear({ panel, gear: name }: Extract<Proof, { by: 'gear' }>, { scre
   if (ready)
     return { state: 'unproved', text: `It is plugged in at ${ready.title}. Use something on it, then check again.` };
   const held = found.find(({ state }) => state === 'held elsewhere');
-  if (held) return { state: 'failed', text: `At ${held.title}, another program holds it.` };
+  if (held) return { state: 'failed', text: `Another program is using it at ${held.title}.` };
   const gone = found.find(({ state }) => state === 'gone');
   if (gone) return { state: 'failed', text: `It was unplugged at ${gone.title}.` };
   const titles = here.map(({ title }) => title).join(', ');
@@ -127,13 +127,13 @@ function proveInlet(id: string, { show, readings }: QuickSources): Seen {
   const state = said('state');
   if (state === 'failed' || state === 'locked out')
     return { state: 'failed', text: `It cannot listen. ${String(said('why') ?? '')}`.trim() };
-  if (state !== 'listening') return { state: 'unproved', text: 'It does not listen yet.' };
+  if (state !== 'listening') return { state: 'unproved', text: 'It is not listening yet.' };
   // Without the sender's address: reports are handed on.
   const last = `“${String(said('last') ?? '')}”`;
   const came = String(said('came') ?? '');
-  if (came.startsWith('refused')) return { state: 'doubtful', text: `Messages come in, and the last was ${came}.` };
+  if (came.startsWith('refused')) return { state: 'doubtful', text: `Messages arrive, but the last was ${came}.` };
   if (came.startsWith('error'))
-    return { state: 'doubtful', text: `Messages come in; the last, ${last}, was answered: ${came}.` };
+    return { state: 'doubtful', text: `Messages arrive, but the last, ${last}, was answered with “${came}”.` };
   const heard = Number(said('heard') ?? 0);
   if (heard > 0)
     return {
@@ -142,6 +142,6 @@ function proveInlet(id: string, { show, readings }: QuickSources): Seen {
     };
   return {
     state: 'unproved',
-    text: 'It listens, and nothing has come in yet. Send something to it, then check again.',
+    text: 'It is listening, but nothing has come in yet. Send something to it, then check again.',
   };
 }
