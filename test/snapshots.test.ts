@@ -61,6 +61,7 @@ const records: ShowRecord[] = [
   snapshot(8, [
     boxes([{ on: true, x: 250, size: 50, source: 1 }, { on: true, x: 750, size: 50, source: 2 }, { on: true }, off]),
   ]),
+  snapshot(9, [right], { folder: 'Kept' }),
   snapshot(7, [right], { yields: true, glide: { ms: 1500, curve: 'linear' } }),
   {
     kind: 'page',
@@ -174,6 +175,49 @@ describe('a snapshot', () => {
     await becomes('snapshot[1].state', 'changed');
     await f.send('SW1', 'boxSize', { box: 1, size: 50 });
     await becomes('snapshot[1].state', 'there');
+  });
+
+  it('glides for so many frames of the show', async () => {
+    await tell('cutTo', { snapshot: 1 });
+    const { ms } = await tell('glideInFrames', { snapshot: 2, frames: 10 });
+    // Ten frames at 25 a second, and the last answer.
+    expect(ms).toBeGreaterThan(380);
+    expect(ms).toBeLessThan(3000);
+  });
+
+  it('is overwritten by a command with what is set now, got back, and taken like another', async () => {
+    await tell('cutTo', { snapshot: 9 });
+    await f.send('SW1', 'boxSize', { box: 1, size: 33 });
+    await becomes('snapshot[9].state', 'changed');
+    expect(await tell('overwriteSnapshot', { snapshot: 9 })).toMatchObject({ outcome: 'confirmed' });
+    await becomes('snapshot[9].state', 'there');
+    await tell('cutTo', { snapshot: 3 });
+    await tell('cutTo', { snapshot: 9 });
+    expect(await box(1)).toMatchObject({ on: true, size: 33 });
+
+    expect(await tell('takeSnapshot', { like: 9, name: 'As rehearsed' })).toMatchObject({ outcome: 'confirmed' });
+    await becomes('snapshot[10].name', 'As rehearsed');
+    expect(own('snapshot[10].folder')).toBe('Kept');
+    expect(await tell('takeSnapshot', { like: 9 })).toMatchObject({ outcome: 'confirmed' });
+    await becomes('snapshot[11].name', 'Snapshot 9 11');
+
+    expect(await tell('getBackSnapshot', { snapshot: 9 })).toMatchObject({ outcome: 'confirmed' });
+    await becomes('snapshot[9].state', 'changed');
+    expect(await tell('cutTo', { snapshot: 9 })).toMatchObject({ outcome: 'confirmed' });
+    expect(await box(1)).toMatchObject({ size: 70 });
+    await becomes('snapshot[10].state', 'away');
+    await tell('cutTo', { snapshot: 10 });
+    expect(await box(1)).toMatchObject({ size: 33 });
+  });
+
+  it('is kept as it is by a command that would lose something, or has nothing to do', async () => {
+    expect(await tell('overwriteSnapshot', { snapshot: 5 })).toMatchObject({ outcome: 'lost', why: 'not-kept' });
+    expect(await tell('getBackSnapshot', { snapshot: 1 })).toMatchObject({
+      why: 'not-kept',
+      reason: '“Snapshot 1” was not overwritten yet: there is nothing to get back.',
+    });
+    expect(await tell('overwriteSnapshot', { snapshot: 77 })).toMatchObject({ outcome: 'lost', why: 'missing' });
+    expect(await tell('overwriteSnapshot', { snapshot: 1 }, 'dry')).toMatchObject({ outcome: 'skipped', why: 'dry' });
   });
 
   it('glides in its own time, moves on the way and ends exactly', async () => {

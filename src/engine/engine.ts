@@ -77,6 +77,7 @@ import { RunningShow } from './show/running-show';
 import { ShowIntake } from './show/show-intake';
 import type { WarmStart } from './show/warm-up';
 import type { WriteLive } from './show/write-live';
+import { SnapshotKeeper } from './snapshots/snapshot-keeper';
 import { Snapshots } from './snapshots/snapshots';
 import { Tallies } from './tally/tallies';
 import { Timers } from './timers/timers';
@@ -265,6 +266,8 @@ export class Engine {
     const presses = parts.add(new Presses({ ...pressing, macros: macroRequests }));
     const adjustments = parts.add(new Adjustments(pressing));
     const snapshots = parts.add(new Snapshots({ ...pressing, own: ownOrders, isPrivate }));
+    const keeping = { write: writeLive, isPrivate, log: log.child({ part: 'snapshots' }) };
+    parts.add(new SnapshotKeeper({ ...pressing, own: ownOrders, ...keeping }));
     const variables = parts.add(new Variables({ ...pressing, own: ownOrders, log: log.child({ part: 'variables' }) }));
     const tallies = parts.add(new Tallies({ ...pressing, statuses, presses }));
     parts.add(new CalledPages(show, readings, status));

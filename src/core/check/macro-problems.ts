@@ -40,9 +40,14 @@ export interface MacroSources {
   readonly lacksPage?: (panel: string, page: string) => boolean;
   /** Where snapshots are not known they are not asked for. */
   readonly hasSnapshot?: (number: number) => boolean;
+  /** Why a snapshot would show only black, if it would. */
+  readonly blackReasonOf?: (number: number) => string | undefined;
   /** What the program itself can be told in this show; what it can in every show when absent. */
   readonly own?: DriverDocument;
 }
+
+/** The commands that bring a snapshot to its devices. */
+const callsUp: ReadonlySet<string> = new Set(['callUp', 'cutTo', 'glideTo', 'glideInFrames']);
 
 const compiledOwn = new WeakMap<DriverDocument, CompiledDriver>();
 /** How the program itself is told something, compiled when it is first asked for. */
@@ -147,6 +152,8 @@ function problemOfSend(
   const { snapshot } = literals(params, macro);
   if (device === ownId && typeof snapshot === 'number' && sources.hasSnapshot?.(snapshot) === false)
     return `There is no snapshot ${snapshot}.`;
+  const black = device === ownId && typeof snapshot === 'number' ? sources.blackReasonOf?.(snapshot) : undefined;
+  if (black !== undefined && callsUp.has(command)) return `Snapshot ${snapshot} would show only black. ${black}`;
   for (const [name, argument] of Object.entries(params)) {
     const param = driver.commands.get(command)?.command.params[name];
     if (readingsOfArgument(argument).some(({ device }) => !sources.devices.has(device) && device !== ownId))

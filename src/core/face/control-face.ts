@@ -124,7 +124,8 @@ export function readingsOfFace(data: Data, documentOf: DocumentOf, { presets }: 
   if (!data.list || !list) return refs;
   const { device } = data.list;
   const { items, texts, picture } = list.definition;
-  const families = [items, ...texts, ...(picture ? [picture] : [])];
+  const { among } = data.list;
+  const families = new Set([items, ...texts, ...(picture ? [picture] : []), ...(among ? [among.reading] : [])]);
   for (const index of list.indexes) for (const family of families) refs.push({ device, key: memberKey(family, index) });
   for (const mark of [list.definition.current, list.definition.next])
     if (mark) refs.push({ device, key: mark.reading });
@@ -182,6 +183,7 @@ function itemsNow(list: NonNullable<Data['list']>, readingNow: ReadingNow, docum
   return indexes.flatMap((index): ListItem[] => {
     const named = value(definition.items, index);
     if (named?.value === undefined || named.value === '') return [];
+    if (list.among && value(list.among.reading, index)?.value !== list.among.is) return [];
     const texts = definition.texts.flatMap((family) => {
       const text = value(family, index)?.value;
       if (text === undefined || text === '') return [];

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { bindingDataSchema, idSchema, type BindingData } from '../show';
 import { presetChangeSchema } from './presets';
+import { snapshotChangeSchema } from './snapshots';
 
 /** What a screen does with what its hand gear is bound to. */
 export const bindingChangeSchema = z.discriminatedUnion('do', [
@@ -14,6 +15,7 @@ export type BindingChange = z.infer<typeof bindingChangeSchema>;
 export const liveChangeSchema = z.union([
   z.strictObject({ preset: presetChangeSchema }),
   z.strictObject({ binding: bindingChangeSchema }),
+  z.strictObject({ snapshot: snapshotChangeSchema }),
 ]);
 export type LiveChange = z.infer<typeof liveChangeSchema>;
 

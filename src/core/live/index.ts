@@ -34,6 +34,7 @@ export {
   type WholeOf,
 } from './topic-kinds';
 export type { PresetAct, PresetChange } from './presets';
+export type { SnapshotChange } from './snapshots';
 export { liveChangeSchema, type BindingChange, type GearBindings, type LiveChange } from './bindings';
 export { findRequestSchema, type FindLine, type FoundDevice, type Sureness } from './find';
 export type { PressReport, Question, QuestionsView, ScreenAct, ServerMessage } from './messages';

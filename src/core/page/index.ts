@@ -1,3 +1,4 @@
+export { groupId, groupsOf } from './among';
 export {
   areaBetween,
   boundsOf,

@@ -52,6 +52,7 @@ import {
   membersOf,
   mentionOf,
   missingValues,
+  groupsOf,
   moveBy,
   nextCells,
   offersOf,
@@ -395,6 +396,36 @@ describe('a series', () => {
     expect(membersOf(members[0] as ControlRecord, [...members, ...more.members.slice(1)])).toHaveLength(5);
     done([one, ...members], more.edit);
     expect(dealOnEdit(one, members, members, [], counter()).ok).toBe(false);
+  });
+
+  it('goes over one group of what the device lists, and is dealt on with that group only', () => {
+    const document = {
+      ...switcher,
+      lists: { inputs: { title: 'Inputs', items: 'input[].name', texts: ['input[].kind'] } },
+    };
+    const kinds = {
+      ...readings,
+      'input[1].kind': { value: 'Shore' },
+      'input[2].kind': { value: 'Boat' },
+      'input[10].kind': { value: 'Boat' },
+    };
+    const withKinds = {
+      ...document,
+      readings: { ...switcher.readings, 'input[].kind': { ...switcher.readings['input[].name'], title: 'Kind' } },
+    } as unknown as typeof switcher;
+    const groups = groupsOf(withKinds, 'input[].name', kinds);
+    expect(groups.map(({ is }) => is)).toEqual(['Boat', 'Shore']);
+    expect(groupsOf(withKinds, 'input[].name', readings)).toEqual([]);
+    const draft = startSeries(first, switcher);
+    if (!draft) throw new Error('no series');
+    const plan = must(planSeries(one, first, [first], { ...draft, among: groups[0] }, switcher, kinds, counter()));
+    expect(plan.members.map(({ data }) => data.values[data.series?.value ?? ''])).toEqual([2, 10]);
+    const among = plan.members[0]?.data.series?.among;
+    const param = switcher.commands.take?.params.input;
+    if (!param) throw new Error('no parameter');
+    expect(missingValues(plan.members, listedValues(param, kinds, among))).toEqual([]);
+    const grown = { ...kinds, 'input[11].name': { value: 'Tug' }, 'input[11].kind': { value: 'Boat' } };
+    expect(missingValues(plan.members, listedValues(param, grown, among))).toEqual([11]);
   });
 
   it('tells which members the device does not list any more, and none while it lists nothing', () => {

@@ -1,6 +1,6 @@
 import type { DriverDocument } from '../driver';
 import { fail, ok, type Result, type Scalar } from '../result';
-import type { ControlRecord, Edit, PageRecord } from '../show';
+import type { Among, ControlRecord, Edit, PageRecord } from '../show';
 import type { Area } from './area';
 import {
   countablesOf,
@@ -25,6 +25,8 @@ export interface SeriesDraft {
   readonly to: number | undefined;
   readonly step: number;
   readonly by: 'rows' | 'columns';
+  /** Only over these of what the device lists. */
+  readonly among?: Among | undefined;
 }
 
 interface SeriesPlan {
@@ -72,7 +74,8 @@ export function planSeries(
   const values = valuesOf(draft, countable, readings, drawnCells.length + 1);
   if (!values.ok) return values;
   const cells = drawn ? drawnCells : nextCells(page, control.data, taken, values.value.length - 1);
-  const deal = { cells, values: values.value, param: draft.param };
+  const { among } = draft;
+  const deal = { cells, values: values.value, param: draft.param, among: draft.how === 'list' ? among : undefined };
   const made = dealEdit(page, control, controls, deal, document, newId);
   if (!made.ok) return made;
   const { members, edit } = made.value;
@@ -80,7 +83,7 @@ export function planSeries(
 }
 
 function valuesOf(
-  { how, from, to, step }: SeriesDraft,
+  { how, from, to, step, among }: SeriesDraft,
   { definition, now }: Countable,
   readings: Readings,
   room: number,
@@ -89,8 +92,9 @@ function valuesOf(
     const end = to ?? from + (Math.min(room, mostInSeries) - 1) * step;
     return countFrom(from, end, step);
   }
-  const listed = listedValues(definition, readings);
+  const listed = listedValues(definition, readings, among);
   if (listed.length === 0)
     return fail('The device lists nothing for this now. Count from a number to a number instead.');
-  return ok(listed.slice(Math.max(0, listed.indexOf(now))));
+  // Over a folder from its beginning, whichever of it the control calls.
+  return ok(among ? listed : listed.slice(Math.max(0, listed.indexOf(now))));
 }

@@ -1,6 +1,7 @@
 import { askedParams, memberKey, splitKey, type DriverDocument, type DriverParameter } from '../driver';
 import { fail, ok, type Result, type Scalar } from '../result';
 import {
+  type Among,
   isHeld,
   mapConditionArguments,
   mapReadings,
@@ -68,13 +69,13 @@ export const mostInSeries = 400;
 export function listedValues(
   definition: DriverParameter,
   readings: Readonly<Record<string, { readonly value?: Scalar }>>,
+  among?: Among,
 ): Scalar[] {
   if (definition.value.type === 'choice') return definition.value.choices.map(({ value }) => value);
   const members = Object.entries(readings).flatMap(([key, { value }]) => {
     const { family, index } = splitKey(key);
-    return family === definition.listFrom && index !== undefined && value !== undefined && value !== ''
-      ? [{ index, value }]
-      : [];
+    if (family !== definition.listFrom || index === undefined || value === undefined || value === '') return [];
+    return among && readings[memberKey(among.reading, index)]?.value !== among.is ? [] : [{ index, value }];
   });
   members.sort((a, b) => a.index - b.index);
   return members.map(({ index, value }) => (definition.sends === 'value' ? value : index));
@@ -142,6 +143,8 @@ interface Deal {
   /** The values of all of them; the first is given to the control that is there. */
   readonly values: readonly Scalar[];
   readonly param: string;
+  /** It is dealt on with these only. */
+  readonly among?: Among | undefined;
 }
 
 /**
@@ -152,7 +155,7 @@ export function dealEdit(
   page: PageRecord,
   control: ControlRecord,
   controls: readonly ControlRecord[],
-  { cells, values, param }: Deal,
+  { cells, values, param, among }: Deal,
   document: DriverDocument | undefined,
   newId: (kind: 'ctl') => string,
 ): Result<{ readonly edit: Edit; readonly members: readonly ControlRecord[] }, string> {
@@ -163,7 +166,7 @@ export function dealEdit(
   if (first === undefined) return fail('The device lists nothing for a series.');
   const count = Math.min(others.length, cells.length);
   if (count === 0) return fail('No cells are chosen yet. Drag over the cells that the series should fill.');
-  const series = { id: newId('ctl'), value: name };
+  const series = { id: newId('ctl'), value: name, ...(among ? { among } : {}) };
   const member = (value: Scalar): Data => ({ ...data, values: { ...data.values, [name]: value }, series });
   const added = others.slice(0, count).map((value, n): ControlRecord => ({
     kind: 'control',

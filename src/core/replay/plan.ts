@@ -1,8 +1,10 @@
 import { tallySender, type AsRunRow, type PressedControl } from '../live';
 import type { Scalar } from '../result';
+import { ownDevice } from '../show';
 import type { FinalOutcome } from '../press';
 
 type PressRow = Extract<AsRunRow, { kind: 'press' }>;
+type ReadingRow = Extract<AsRunRow, { kind: 'reading' }>;
 
 /** A command that was sent then. */
 export interface PastCall {
@@ -37,7 +39,11 @@ export interface ReplayStep {
   readonly outcome: FinalOutcome;
   /** The control, where a stored one was pressed; else its commands are sent. */
   readonly pressed?: PressedControl;
+  /** It had to be confirmed and was not: it is not confirmed now. */
+  readonly isUnconfirmed?: true;
   readonly calls: readonly PastCall[];
+  /** What a snapshot sent that it called up. It is not sent again: the snapshot is called up again, and what it brought about is looked for. */
+  readonly brought: readonly PastCall[];
   /** What was reported from then until the next press, at the longest for a few seconds. */
   readonly reports: readonly PastReport[];
 }
@@ -62,22 +68,30 @@ const effectMs = 3000;
  */
 export function planReplay(rows: readonly AsRunRow[], from: number, to: number): ReplayPlan {
   const runs = runsByPress(rows);
+  const called = callsByPress(rows);
   const steps: Omit<ReplayStep, 'reports'>[] = [];
   const left: { n: number; label: string; why: string }[] = [];
   for (const row of rows) {
     // Tally follows by itself, then as now.
     if (row.kind !== 'press' || row.at < from || row.at > to || row.who === tallySender) continue;
-    if (row.run !== undefined && runs.owned.has(row.run)) continue;
-    const step = stepOf(row, runs.ofPress.get(row.press) ?? []);
+    if ((row.run !== undefined && runs.owned.has(row.run)) || called.owned.has(row)) continue;
+    const ofRun = runs.ofPress.get(row.press) ?? [];
+    const step = stepOf(
+      row,
+      ofRun,
+      [row, ...ofRun].flatMap((each) => called.ofPress.get(each) ?? []),
+    );
     if (typeof step === 'string') left.push({ n: row.n, label: row.label, why: step });
     else steps.push(step);
   }
   steps.sort((a, b) => a.at - b.at);
-  const readings = rows.filter((row) => row.kind === 'reading');
+  // What has come to rest is entered a moment after it did.
+  const readings = rows.filter((row) => row.kind === 'reading').sort((a, b) => a.at - b.at);
+  const rested = atRest(readings);
   return {
     steps: steps.map((step, n) => {
       const end = Math.min(steps[n + 1]?.at ?? Infinity, step.at + effectMs);
-      const reports = readings.filter(({ at }) => at >= step.at && at < end).map(reportOf);
+      const reports = rested.filter(({ at }) => at >= step.at && at < end).map(reportOf);
       return { ...step, reports };
     }),
     before: lastOf(readings.filter(({ at }) => at < from).map(reportOf)),
@@ -85,17 +99,52 @@ export function planReplay(rows: readonly AsRunRow[], from: number, to: number):
   };
 }
 
-function stepOf(row: PressRow, ofRun: readonly PressRow[]): Omit<ReplayStep, 'reports'> | string {
+function stepOf(
+  row: PressRow,
+  ofRun: readonly PressRow[],
+  ofCalls: readonly PressRow[],
+): Omit<ReplayStep, 'reports'> | string {
   const { n, at, ms, page, label, who, outcome, pressed, aim } = row;
   if (aim === 'dry') return 'It was pressed with the aim dry, so nothing was sent.';
   const sends = [row, ...ofRun].flatMap((each) => each.sends).filter(({ device }) => device !== 'macro');
   if (!pressed && sends.length === 0) return 'Nothing was sent.';
-  const calls = sends.map(({ device, call, says, command, outcome: ended }) =>
-    call ? { device, ...call, says: says ?? command, outcome: ended } : undefined,
-  );
+  const calls = sends.map(callOf);
   if (calls.includes(undefined)) return 'It was recorded by an earlier version, without the values of its commands.';
-  const base = { n, at: at - ms, page, label, who, outcome, calls: calls.filter((call) => call !== undefined) };
-  return pressed ? { ...base, pressed } : base;
+  const brought = ofCalls.flatMap((each) => each.sends).flatMap((send) => callOf(send) ?? []);
+  const base = {
+    n,
+    at: at - ms,
+    page,
+    label,
+    who,
+    outcome,
+    calls: calls.filter((call) => call !== undefined),
+    brought,
+  };
+  const isGuarded = [row, ...row.sends].some(({ why }) => why === 'guarded');
+  return { ...base, ...(pressed ? { pressed } : {}), ...(isGuarded ? { isUnconfirmed: true as const } : {}) };
+}
+
+const callOf = ({ device, call, says, command, outcome }: PressRow['sends'][number]): PastCall | undefined =>
+  call ? { device, ...call, says: says ?? command, outcome } : undefined;
+
+/** Which call-ups of snapshots belong to which press: both rows have who pressed, and to the fraction how long it took. */
+function callsByPress(rows: readonly AsRunRow[]) {
+  const presses = rows.filter((row): row is PressRow => row.kind === 'press');
+  const calls = new Map<string, PressRow>();
+  const idOf = (who: string, ms: number) => `${who} ${ms}`;
+  for (const row of presses) if (row.page === '' && !row.pressed) calls.set(idOf(row.who, row.ms), row);
+  const owned = new Set<PressRow>();
+  const ofPress = new Map<PressRow, readonly PressRow[]>();
+  for (const row of presses) {
+    const own = row.sends.flatMap(({ device, ms }) =>
+      device === ownDevice.data.tag ? (calls.get(idOf(row.who, ms)) ?? []) : [],
+    );
+    const near = own.filter((call) => call !== row && Math.abs(call.at - row.at) < 1000);
+    for (const call of near) owned.add(call);
+    if (near.length > 0) ofPress.set(row, near);
+  }
+  return { owned, ofPress };
 }
 
 /** Which runs of macros were begun by which press, with the rows of their steps. */
@@ -121,7 +170,23 @@ function runsByPress(rows: readonly AsRunRow[]) {
 
 const slackMs = 100;
 
-function reportOf({ at, device, key, value, name, shown }: Extract<AsRunRow, { kind: 'reading' }>): PastReport {
+/** A number that is followed by another this soon was on its way: a glide or a fader passes by other numbers each time. */
+const movesForMs = 1000;
+
+/** The reports without the numbers that something passed on its way to another. */
+function atRest(readings: readonly ReadingRow[]): ReadingRow[] {
+  const nextAt = new Map<string, number>();
+  const rested: ReadingRow[] = [];
+  for (const row of [...readings].reverse()) {
+    const key = `${row.device} ${row.key}`;
+    const next = nextAt.get(key) ?? Infinity;
+    nextAt.set(key, row.at);
+    if (typeof row.value !== 'number' || next - row.at > movesForMs) rested.push(row);
+  }
+  return rested.reverse();
+}
+
+function reportOf({ at, device, key, value, name, shown }: ReadingRow): PastReport {
   return { at, device, key, value, says: `${device} ${name ?? key}: ${shown ?? String(value)}` };
 }
 

@@ -57,6 +57,40 @@ describe('what of an as-run can be played again', () => {
     expect(steps[0]?.calls).toMatchObject([{ device: 'SW1', command: 'cut', params: {} }]);
   });
 
+  it('has no number that something passed on its way, also when the next press came meanwhile', () => {
+    const rows = [
+      press(1, 1000),
+      reading(2, 1100, 'box[1].size', 30),
+      reading(3, 1200, 'box[1].size', 40),
+      reading(4, 1250, 'state', 'moving'),
+      press(5, 1300),
+      reading(6, 1400, 'box[1].size', 50),
+      reading(7, 1450, 'state', 'still'),
+      reading(8, 5000, 'box[1].size', 10),
+    ];
+    const { steps } = planReplay(rows, 0, 9000);
+    expect(steps.map(({ reports }) => reports.map(({ value }) => value))).toEqual([['moving'], [50, 'still']]);
+  });
+
+  it('calls a snapshot up again instead of sending what it sent, and looks for what that brought about', () => {
+    const size = send('SW1', 'boxSize', { box: 1, size: 64 });
+    const call = press(2, 2228, { page: '', label: 'Snapshot Talk', sends: [size], ms: 1227.16, pressed: undefined });
+    const own = press(3, 2229, { ms: 1228.58, sends: [send('SHOW', 'callUp', { snapshot: 3 }, { ms: 1227.16 })] });
+    // The same by itself, as a fader or another program does it.
+    const alone = press(4, 5000, { page: '', label: 'Snapshot Talk', sends: [size], ms: 900, pressed: undefined });
+    const { steps } = planReplay([call, own, alone], 0, 9000);
+    expect(steps.map(({ label, calls, brought }) => [label, calls[0]?.device, brought.length])).toEqual([
+      ['Cut', 'SHOW', 1],
+      ['Snapshot Talk', 'SW1', 0],
+    ]);
+  });
+
+  it('does not confirm what nobody confirmed then', () => {
+    const guarded = { outcome: 'skipped', why: 'guarded' } as const;
+    const { steps } = planReplay([press(1, 1000, guarded), press(2, 2000)], 0, 9000);
+    expect(steps.map(({ isUnconfirmed }) => isUnconfirmed)).toEqual([true, undefined]);
+  });
+
   it('has the steps of a macro with the press that began it, and alone where nobody pressed', () => {
     const begun = (n: number, at: number, run: string): AsRunRow => ({
       kind: 'begin',

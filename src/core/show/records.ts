@@ -253,6 +253,10 @@ const values = z.record(valueName, scalarSchema);
 const label = z.array(labelSegmentSchema).max(40);
 const picture = z.string().regex(/^[0-9a-f]{64}$/, 'the hash of a picture');
 
+/** Only the items of a list of which one reading says this: those of a folder. */
+const amongSchema = z.strictObject({ reading: z.string().min(1).max(80), is: scalarSchema });
+export type Among = z.infer<typeof amongSchema>;
+
 /**
  * When a condition holds, what the control shows or is. Of each of these (lamp, label, icon, picture, bar) the first rule that holds
  * and says something about it decides.
@@ -310,7 +314,12 @@ export const controlDataSchema = z.strictObject({
     .optional(),
   /** Of a list: which list of a device, and whether its items are rows or cards with pictures. */
   list: z
-    .strictObject({ device: idSchema, list: z.string().min(1).max(60), form: z.enum(['small', 'large']) })
+    .strictObject({
+      device: idSchema,
+      list: z.string().min(1).max(60),
+      form: z.enum(['small', 'large']),
+      among: amongSchema.optional(),
+    })
     .optional(),
   /** Of presets: of which camera. */
   presets: presetBoardSchema.optional(),
@@ -348,7 +357,7 @@ export const controlDataSchema = z.strictObject({
     ])
     .optional(),
   /** It was dealt with others that differ in this value, and can be dealt on. */
-  series: z.strictObject({ id: idSchema, value: valueName }).optional(),
+  series: z.strictObject({ id: idSchema, value: valueName, among: amongSchema.optional() }).optional(),
 });
 
 /** Says that a device is the source of an input of a switcher. */

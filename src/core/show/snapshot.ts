@@ -15,6 +15,8 @@ export const longestGlideMs = 600_000;
 export const glideSchema = z.strictObject({
   ms: z.number().int().min(0, 'not negative').max(longestGlideMs, 'ten minutes at most'),
   curve: glideCurveSchema.default('smooth'),
+  /** Screens say the time in frames of the show instead of milliseconds. */
+  in: z.literal('frames').optional(),
 });
 export type GlideTime = z.infer<typeof glideSchema>;
 

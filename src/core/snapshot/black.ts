@@ -1,4 +1,4 @@
-import { indexesOf, memberKey, type DriverDocument } from '../driver';
+import { indexesOf, memberKey, splitKey, type DriverDocument } from '../driver';
 import type { SnapshotPart } from '../show';
 
 /**
@@ -15,17 +15,24 @@ export function blackReason(
     const index = layout && document?.readings[layout.x]?.index;
     if (!document || !layout || !index) continue;
     const { on, source } = layout;
-    const shape = document.readings[source]?.value;
-    const most = shape?.type === 'whole' ? Number(shape.max ?? Number.POSITIVE_INFINITY) : Number.POSITIVE_INFINITY;
-    const itself = document.tally?.inside.filter(({ reading }) => reading === source).map(({ input }) => input) ?? [];
     // What was not taken may be on, and may show anything.
     const shown = indexesOf(index).filter((box) => on === undefined || values[memberKey(on, box)] !== false);
     if (shown.length === 0) return 'All of its boxes are off.';
     const isBlack = (box: number): boolean => {
       const input = values[memberKey(source, box)];
-      return typeof input === 'number' && (input < 1 || input > most || itself.includes(input));
+      return typeof input === 'number' && isNoSource(document, memberKey(source, box), input);
     };
     if (shown.every(isBlack)) return 'Its boxes show sources that do not exist, or the layout itself.';
   }
   return undefined;
+}
+
+/** True for a source that a box cannot show: the device does not have it, or it is the picture that the box itself is part of. */
+export function isNoSource(document: DriverDocument, key: string, input: number): boolean {
+  const { family } = splitKey(key);
+  const shape = document.readings[family]?.value;
+  const most = shape?.type === 'whole' ? Number(shape.max ?? Number.POSITIVE_INFINITY) : Number.POSITIVE_INFINITY;
+  const isItself =
+    document.tally?.inside.some((inside) => inside.reading === family && inside.input === input) === true;
+  return input < 1 || input > most || isItself;
 }

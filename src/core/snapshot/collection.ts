@@ -12,6 +12,7 @@ import {
   type SnapshotRecord,
 } from '../show';
 import { freeNumber, snapshotsOf } from './folders';
+import { isNoSource } from './black';
 import { tracksOf } from './tracks';
 
 /** Snapshots as a file of their own, with what has to be known of their devices. */
@@ -76,6 +77,8 @@ interface CollectionPatch {
   readonly devices: ReadonlyMap<string, string>;
   /** By source number of the file, one of the rig. */
   readonly sources: ReadonlyMap<number, number>;
+  /** The source that boxes show in place of one that the device does not have. */
+  readonly background?: number | undefined;
   /** Snapshots with the same name and folder are overwritten instead of being added. */
   readonly replaces: boolean;
 }
@@ -116,10 +119,14 @@ function patched(part: SnapshotPart, patch: CollectionPatch, { documentOf }: Sou
   const document = documentOf(device ?? '');
   if (device === undefined || !document?.keeps[part.keep]) return undefined;
   const keys = sourceKeys(document, part.keep);
+  const sourceOf = (value: number, key: string): number => {
+    const source = patch.sources.get(value) ?? value;
+    return patch.background !== undefined && isNoSource(document, key, source) ? patch.background : source;
+  };
   const values = Object.fromEntries(
     Object.entries(part.values).map(([key, value]) => [
       key,
-      keys.has(key) && typeof value === 'number' ? (patch.sources.get(value) ?? value) : value,
+      keys.has(key) && typeof value === 'number' ? sourceOf(value, key) : value,
     ]),
   );
   return { device, keep: part.keep, values };

@@ -140,10 +140,12 @@ export class AsRun {
   /**
    * Enters a row. What was pressed is in the journal when this returns, so that it can be shown. Readings are thinned: the last value of each
    * within a batch, and only where it has changed.
+   *
+   * @param at when it happened, in milliseconds since 1970
    */
-  record(entry: AsRunEntry): void {
+  record(entry: AsRunEntry, at = Date.now()): void {
     for (const listener of this.listeners) listener(entry);
-    const timed = { ...entry, at: Date.now() };
+    const timed = { ...entry, at };
     if (timed.kind === 'reading') this.lastReadings.set(`${timed.device} ${timed.key}`, timed);
     else this.wait(timed);
     this.batch ??= setTimeout(() => this.flush(), batchMs);

@@ -1,6 +1,15 @@
 import type { Scalar } from '../../core/result';
+import { msOfFrame, rateOf } from '../../core/macro';
 import { acceptsPresses } from '../../core/session';
-import { glideCurves, ownId, type GlideTime, type SnapshotPart, type SnapshotRecord } from '../../core/show';
+import {
+  glideCurves,
+  longestGlideMs,
+  ownId,
+  type FrameRate,
+  type GlideTime,
+  type SnapshotPart,
+  type SnapshotRecord,
+} from '../../core/show';
 import { morphSends, planCall, stepInFolder } from '../../core/snapshot';
 import type { Aims } from '../aim/aims';
 import { Clockwork } from '../devices/clockwork';
@@ -49,7 +58,7 @@ export class Snapshots {
   constructor(private readonly sources: Sources) {
     const { own, aims } = sources;
     this.board = new SnapshotReadings({ ...sources, runs: this.runs });
-    own.serve(['callUp', 'cutTo', 'glideTo'], (order, listener) => this.callUp(order, listener));
+    own.serve(['callUp', 'cutTo', 'glideTo', 'glideInFrames'], (order, listener) => this.callUp(order, listener));
     own.serve(['stepFolder'], (order, listener) => this.stepFolder(order, listener));
     own.serve(['morph'], (order, listener) => this.morph(order, listener));
     own.serve(['holdGlides', 'turnGlides', 'stopGlides'], (order, listener) => this.onAll(order, listener));
@@ -122,7 +131,8 @@ export class Snapshots {
     const snapshot = this.byNumber.get(Number(given.snapshot));
     if (!snapshot) return refuse(listener, `There is no snapshot ${String(given.snapshot)}.`);
     const usual = snapshot.data.glide ?? this.sources.show.glide ?? cut;
-    const time = id === 'cutTo' ? cut : id === 'glideTo' ? timeOf(given) : usual;
+    const time =
+      id === 'cutTo' ? cut : id === 'glideTo' || id === 'glideInFrames' ? timeOf(given, this.sources.show.rate) : usual;
     return this.begin(snapshot, time, order, listener);
   }
 
@@ -283,8 +293,10 @@ export class Snapshots {
   }
 }
 
-function timeOf(given: Readonly<Record<string, Scalar>>): GlideTime {
-  return { ms: Number(given.ms ?? 0), curve: glideCurves.find((each) => each === given.curve) ?? 'smooth' };
+function timeOf(given: Readonly<Record<string, Scalar>>, rate: FrameRate): GlideTime {
+  const asked = given.frames === undefined ? Number(given.ms ?? 0) : msOfFrame(Number(given.frames), rateOf(rate));
+  const ms = Math.min(longestGlideMs, Math.round(asked));
+  return { ms, curve: glideCurves.find((each) => each === given.curve) ?? 'smooth' };
 }
 
 function refuse(listener: SendListener, reason: string): false {

@@ -107,6 +107,7 @@ export class PrivateRig {
   press(
     { page, control, gesture, context, given }: PressedControl,
     who: string,
+    isConfirmed = true,
   ): Promise<{ readonly outcome?: string; readonly reason?: string }> {
     const { presses } = this.engine.api;
     if (!presses.find(page, control, context))
@@ -114,7 +115,7 @@ export class PrivateRig {
     const id = `play-${(this.sent += 1)}`;
     const more = { ...(context === undefined ? {} : { context }), ...(given === undefined ? {} : { given }) };
     return new Promise((resolve) => {
-      presses.press({ id, page, control, gesture, guard: true, who, alone: true, ...more }, (report) => {
+      presses.press({ id, page, control, gesture, guard: isConfirmed, who, alone: true, ...more }, (report) => {
         if (!('sends' in report)) return;
         const { outcome, reason } = report;
         resolve(reason === undefined ? { outcome } : { outcome, reason });

@@ -4,6 +4,7 @@ import { worstOutcome, type FinalOutcome } from '../../core/press';
 import { comparePlayed, planReplay, type PastReport, type Played, type ReplayStep } from '../../core/replay';
 import { expectationsOf } from '../../core/driver';
 import { canStandIn } from '../../standins';
+import { ownDevice } from '../../core/show';
 import { openAsRunForReading, openShowForReading, readAsRun, runningShow } from '../../store';
 import { PrivateRig } from '../line-check/private-rig';
 
@@ -59,6 +60,8 @@ class Player {
   constructor(private readonly rig: PrivateRig) {}
 
   canStandIn(tag: string): boolean {
+    // The program itself is played by the private engine.
+    if (tag === ownDevice.data.tag) return true;
     const device = this.rig.deviceByTag(tag);
     return device !== undefined && device.data.enabled && canStandIn(device.data.driver);
   }
@@ -110,7 +113,9 @@ class Player {
     });
     const waiting = this.watch(step);
     try {
-      const ended = step.pressed ? await this.within(this.rig.press(step.pressed, who)) : await this.sendAll(step, who);
+      const ended = step.pressed
+        ? await this.within(this.rig.press(step.pressed, who, !step.isUnconfirmed))
+        : await this.sendAll(step, who);
       const missing = await waiting();
       return { ...ended, calls, missing };
     } finally {
@@ -139,9 +144,10 @@ class Player {
    *
    * @returns waits for what is still missing, and says what did not come
    */
-  private watch({ at, calls, reports }: ReplayStep): () => Promise<Played['missing']> {
-    const about = new Set(calls.flatMap((call) => this.effectsOf(call)));
-    const touched = new Set(calls.map(({ device }) => device));
+  private watch({ at, calls, brought, reports }: ReplayStep): () => Promise<Played['missing']> {
+    const all = [...calls, ...brought];
+    const about = new Set(all.flatMap((call) => this.effectsOf(call)));
+    const touched = new Set(all.map(({ device }) => device));
     const left = new Set(
       reports.filter(
         ({ device, key, value }) =>
@@ -212,9 +218,11 @@ function readShow(dataDir: string) {
 
 const pause = (ms: number, signal: AbortSignal): Promise<void> =>
   new Promise((resolve) => {
-    const timer = setTimeout(resolve, ms);
-    signal.addEventListener('abort', () => {
+    const end = () => {
       clearTimeout(timer);
+      signal.removeEventListener('abort', end);
       resolve();
-    });
+    };
+    const timer = setTimeout(end, ms);
+    signal.addEventListener('abort', end);
   });

@@ -74,7 +74,9 @@ function SeriesOf({ control }: { readonly control: ControlRecord }) {
   if (members.length < 2 || name === undefined || !send) return null;
   const param = Object.entries(send.params).find(([, argument]) => valueNameOf(argument) === name)?.[0];
   const definition = param === undefined ? undefined : documentOf(send.device)?.commands[send.command]?.params[param];
-  const listed = definition?.listFrom ? listedValues(definition, readings.get(send.device) ?? {}) : [];
+  const listed = definition?.listFrom
+    ? listedValues(definition, readings.get(send.device) ?? {}, control.data.series?.among)
+    : [];
   const missing = missingValues(members, listed);
   const gone = goneMembers(members, listed);
   const dealOn = () => {
@@ -85,7 +87,8 @@ function SeriesOf({ control }: { readonly control: ControlRecord }) {
   return (
     <Fold name="Series">
       <p className="text-ink-soft">
-        One of {members.length} that differ in {definition?.title.toLowerCase() ?? name}.
+        One of {members.length} that differ in {definition?.title.toLowerCase() ?? name}
+        {control.data.series?.among && `, of ${String(control.data.series.among.is)}`}.
       </p>
       <div className="col-span-full flex flex-wrap gap-2.5">
         <Button onClick={() => verbs.choose(members.map(({ id }) => id))}>Choose all {members.length}</Button>

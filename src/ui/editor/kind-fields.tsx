@@ -1,7 +1,7 @@
 'use client';
 
 import { askedParams } from '../../core/driver';
-import { kindsOf, setKind, setRangeParam } from '../../core/page';
+import { groupId, groupsOf, kindsOf, setKind, setRangeParam } from '../../core/page';
 import { resolveArgument, type ControlRecord, type ControlType, type ReadingRef } from '../../core/show';
 import { CommitInput, Fold, optionsFrom, Select } from '../kit';
 import { ParamField, ReadingPicker } from '../fields';
@@ -180,6 +180,43 @@ function RangeFields({ control, name }: Props) {
 }
 
 function ListForm({ control, name }: Props) {
+  const verbs = useVerbs();
+  const { documentOf, readings } = useFacts();
+  const { list } = control.data;
+  const document = documentOf(list?.device ?? '');
+  const groups = groupsOf(document, document?.lists[list?.list ?? '']?.items, readings.get(list?.device ?? '') ?? {});
+  // One that nothing is in at the moment stays chosen.
+  const known = list?.among && !groups.some((group) => groupId(group) === groupId(list.among)) ? [list.among] : [];
+  return (
+    <>
+      {groups.length + known.length > 0 && (
+        <Select
+          label="Show only"
+          value={groupId(list?.among)}
+          options={[
+            { value: '', title: 'all items' },
+            ...[...groups, ...known].map((group) => ({ value: groupId(group), title: String(group.is) })),
+          ]}
+          onChoose={(id) =>
+            verbs.change(
+              control,
+              (data) => {
+                if (!data.list) return data;
+                const { among: _, ...rest } = data.list;
+                const among = groups.find((group) => groupId(group) === id);
+                return { ...data, list: { ...rest, ...(among ? { among } : {}) } };
+              },
+              `Items of ${name}`,
+            )
+          }
+        />
+      )}
+      <ListFormField control={control} name={name} />
+    </>
+  );
+}
+
+function ListFormField({ control, name }: Props) {
   const verbs = useVerbs();
   return (
     <Select

@@ -4,6 +4,7 @@ import { useDraggable } from '@dnd-kit/core';
 import { useState, type RefObject } from 'react';
 import { groupOffers, isFree, searchOffers, type Offer } from '../../core/page';
 import { dragListeners, Segmented } from '../kit';
+import { TakeHere } from '../snapshots';
 import { useEditor, useEditorStore } from './editor-store';
 import { useFacts } from './facts';
 import { OfferTitle } from './offer-title';
@@ -19,7 +20,7 @@ const shownFound = 30;
 export function OffersPane({ search }: { readonly search?: RefObject<HTMLInputElement | null> }) {
   const store = useEditorStore();
   const verbs = useVerbs();
-  const { controls } = useFacts();
+  const { controls, show } = useFacts();
   const offers = useOffers();
   const [typed, setTyped] = useState('');
   const [by, setBy] = useState<'device' | 'purpose'>('device');
@@ -72,6 +73,7 @@ export function OffersPane({ search }: { readonly search?: RefObject<HTMLInputEl
               ? `Drag onto a cell, or click to put it in column ${cursor.col + 1}, row ${cursor.row + 1}.`
               : 'Drag onto a cell, or click here and then on a cell.'}
       </p>
+      <TakeHere show={show} onTaken={setTyped} />
       {offers.every(({ device }) => !device) && <p>The rig has no devices yet. Add one to have its commands here.</p>}
       {found.length === 0 && <p>Nothing matches these words.</p>}
       {groups.map((group) => {

@@ -1,6 +1,6 @@
 'use client';
 
-import { seriesOver, type SeriesDraft } from '../../core/page';
+import { groupId, seriesOver, type SeriesDraft } from '../../core/page';
 
 import { useEditorStore } from './editor-store';
 import { useFacts } from './facts';
@@ -16,10 +16,11 @@ export function SeriesPane() {
   const { page, controls } = useFacts();
   const series = useSeries(page, controls);
   if (!series) return null;
-  const { draft, control, countables, plan, members, faceOf } = series;
+  const { draft, control, countables, plan, members, faceOf, groupsFor } = series;
   const set = (to: Partial<SeriesDraft>) => store.setState({ series: { ...draft, ...to } });
   const countable = countables.find(({ param }) => param === draft.param);
   const listable = countable?.definition.listFrom !== undefined || countable?.definition.value.type === 'choice';
+  const groups = groupsFor(countable?.definition.listFrom);
   const countsNumbers = typeof countable?.now === 'number';
   const deal = () => {
     if (!plan.ok) return verbs.say(plan.error, true);
@@ -53,6 +54,17 @@ export function SeriesPane() {
           value={draft.how}
           options={optionsFrom({ list: 'what the device lists', count: 'numbers' })}
           onChoose={(how) => set({ how })}
+        />
+      )}
+      {listable && draft.how === 'list' && groups.length > 0 && (
+        <Select
+          label="Only"
+          value={groupId(draft.among)}
+          options={[
+            { value: '', title: 'all of them' },
+            ...groups.map((group) => ({ value: groupId(group), title: String(group.is) })),
+          ]}
+          onChoose={(id) => set({ among: groups.find((group) => groupId(group) === id) })}
         />
       )}
       {draft.how === 'count' && (

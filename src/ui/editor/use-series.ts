@@ -3,7 +3,7 @@
 import { useMemo } from 'react';
 import { renderLabel } from '../../core/face';
 import type { FaceView } from '../../core/live';
-import { countablesOf, planSeries, firstSend } from '../../core/page';
+import { countablesOf, groupsOf, planSeries, firstSend } from '../../core/page';
 import type { ControlRecord, PageRecord } from '../../core/show';
 import { newId } from '../parts';
 import { useEditor } from './editor-store';
@@ -35,5 +35,6 @@ export function useSeries(page: PageRecord, controls: readonly ControlRecord[]) 
     members: plan.ok ? plan.value.members : [],
     plan,
     faceOf,
+    groupsFor: (items: string | undefined) => groupsOf(document, items, listed ?? {}),
   };
 }

@@ -6,7 +6,8 @@ import { useMemo } from 'react';
 import { problemsOfMacro, type MacroSources } from '../../core/check';
 import { DriverShelf } from '../../core/driver';
 import { macrosOf, newMacroEdit } from '../../core/macro';
-import { ownDocumentOf, panelHasPage, type DeskView, type PageRecord } from '../../core/show';
+import { ownDocumentOf, panelHasPage, type DeskView, type PageRecord, type SnapshotRecord } from '../../core/show';
+import { blackReason } from '../../core/snapshot';
 import { useDesk, useShow } from '../desk';
 import { useLive, useRuns, useStatus } from '../live';
 import { Cross, AutomationRooms, newId } from '../parts';
@@ -109,6 +110,8 @@ function useMacroSources(show: DeskView | undefined): MacroSources | undefined {
     // Compiling takes a while: only those that the rig uses.
     const used = new Set([...devices.values()].map(({ data }) => data.driver));
     shelf.put(show.drivers.filter(({ id }) => used.has(id)));
+    const snapshotOf = (number: number) =>
+      show.records.find((each): each is SnapshotRecord => each.kind === 'snapshot' && each.data.number === number);
     const has = (kind: string) => (id: string) => show.records.some((each) => each.kind === kind && each.id === id);
     return {
       devices,
@@ -117,7 +120,14 @@ function useMacroSources(show: DeskView | undefined): MacroSources | undefined {
       page: (id) => show.records.find((each): each is PageRecord => each.kind === 'page' && each.id === id),
       hasPanel: has('panel'),
       own: ownDocumentOf(show.records),
-      hasSnapshot: (number) => show.records.some((each) => each.kind === 'snapshot' && each.data.number === number),
+      hasSnapshot: (number) => snapshotOf(number) !== undefined,
+      blackReasonOf: (number) => {
+        const documentOf = (id: string) => {
+          const device = devices.get(id);
+          return device && shelf.for(device.data)?.document;
+        };
+        return blackReason(snapshotOf(number)?.data.parts ?? [], documentOf);
+      },
       lacksPage: (panel, page) =>
         show.records.some((each) => each.kind === 'panel' && each.id === panel && !panelHasPage(each, page)),
     };

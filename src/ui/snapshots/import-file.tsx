@@ -29,6 +29,7 @@ export function ImportFile({ show, facts, onDone }: Props) {
   const [error, setError] = useState<string>();
   const [devices, setDevices] = useState<ReadonlyMap<string, string>>(new Map());
   const [sources, setSources] = useState<ReadonlyMap<number, number>>(new Map());
+  const [background, setBackground] = useState<number>();
   const [replaces, setReplaces] = useState(false);
   const open = async (chosen: File) => {
     const read = readCollection(await chosen.text());
@@ -58,7 +59,7 @@ export function ImportFile({ show, facts, onDone }: Props) {
         {error !== undefined && <p role="alert">{error}</p>}
       </div>
     );
-  const patch = { devices, sources, replaces };
+  const patch = { devices, sources, background, replaces };
   const made = laidOver(file, patch, facts);
   const used = sourcesUsed(file, patch, facts);
   const black = made.filter(({ parts }) => blackReason(parts, facts.documentOf) !== undefined);
@@ -109,6 +110,27 @@ export function ImportFile({ show, facts, onDone }: Props) {
             ))}
             <Button onClick={() => shift(used.length)}>Shift by {used.length}</Button>
             <Button onClick={() => setSources(new Map())}>As in the file</Button>
+          </div>
+        </section>
+      )}
+      {(black.length > 0 || background !== undefined) && (
+        <section className="grid gap-2">
+          <h3 className="font-semibold">Background</h3>
+          <p className="text-[14px]">
+            {black.length === 0
+              ? 'None of them shows only black.'
+              : `${black.length === 1 ? '1 snapshot shows' : `${black.length} snapshots show`} only black here. Boxes whose source does not exist can show another one.`}
+          </p>
+          <div className="flex flex-wrap items-end gap-3">
+            <NumberField
+              label="Source in place of missing ones"
+              value={background}
+              min={1}
+              max={9999}
+              className="w-60"
+              onCommit={(to) => setBackground(Math.round(to))}
+            />
+            {background !== undefined && <Button onClick={() => setBackground(undefined)}>None</Button>}
           </div>
         </section>
       )}

@@ -1,1 +1,2 @@
+export { TakeHere } from './take-here';
 export { SnapshotsScreen } from './snapshots-screen';

@@ -2,7 +2,7 @@
 
 import { Ellipsis, X } from 'lucide-react';
 import { useState } from 'react';
-import { longestGlideMs, type DeskView, type SnapshotData, type SnapshotRecord } from '../../core/show';
+import { type DeskView, type SnapshotData, type SnapshotRecord } from '../../core/show';
 import {
   blackReason,
   changeSnapshotEdit,
@@ -20,6 +20,7 @@ import { OutsidePart } from '../outside';
 import { newId } from '../parts';
 import { curveOptions } from './curve-options';
 import { FolderField } from './folder-field';
+import { GlideTimeField } from './glide-time-field';
 import { SnapshotParts } from './snapshot-parts';
 import { StateWord } from './snapshot-marks';
 import type { Calls } from './use-calls';
@@ -179,14 +180,12 @@ export function SnapshotDetails({ show, facts, calls, snapshot, onOpen }: Props)
         />
         {glide && (
           <div className="grid grid-cols-2 gap-3">
-            <NumberField
+            <GlideTimeField
+              show={show}
               label="Time"
-              unit="ms"
               help="0 is a cut."
-              min={0}
-              max={longestGlideMs}
-              value={glide.ms}
-              onCommit={(ms) => change('Time', { glide: { ...glide, ms: Math.round(ms) } })}
+              glide={glide}
+              onChange={(time) => change('Time', { glide: { ...time, curve: glide.curve } })}
             />
             <Select
               label="Curve"

@@ -1,14 +1,15 @@
 'use client';
 
 import { useMemo, useState } from 'react';
-import { longestGlideMs, ownId, type DeskView, type GlideTime } from '../../core/show';
+import { ownId, type DeskView, type GlideTime } from '../../core/show';
 import { foldersOf, snapshotsOf } from '../../core/snapshot';
 import { useDesk, useShow } from '../desk';
-import { Button, EmptyState, NumberField, Select, SplitPanes } from '../kit';
+import { Button, EmptyState, Select, SplitPanes } from '../kit';
 import { useLive } from '../live';
 import { AutomationRooms } from '../parts';
 import { Collections } from './collections';
 import { curveOptions } from './curve-options';
+import { GlideTimeField } from './glide-time-field';
 import { SnapshotDetails } from './snapshot-details';
 import { SnapshotList } from './snapshot-list';
 import { TakeDialog } from './take-dialog';
@@ -110,15 +111,12 @@ function ShowGlide({ show }: { readonly show: DeskView }) {
   };
   return (
     <div className="flex flex-wrap items-center gap-x-3 gap-y-1 pl-3 text-[14px]">
-      <NumberField
+      <GlideTimeField
+        show={show}
         label="Usual time"
         labelAt="before"
-        unit="ms"
-        min={0}
-        max={longestGlideMs}
-        value={glide?.ms ?? 0}
-        className="w-52"
-        onCommit={(ms) => save({ ms: Math.round(ms), curve: glide?.curve ?? 'smooth' })}
+        glide={glide}
+        onChange={(time) => save({ ...time, curve: glide?.curve ?? 'smooth' })}
       />
       {glide ? (
         <Select

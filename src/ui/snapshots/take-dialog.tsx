@@ -15,14 +15,20 @@ interface Props {
   readonly facts: SnapshotFacts;
   /** Only this device is offered, and the dialog is open from the start. */
   readonly device?: string;
-  readonly onTaken?: (id: string) => void;
+  readonly isOpenAtFirst?: boolean;
+  readonly onTaken?: (id: string, name: string) => void;
+  readonly onClose?: () => void;
   /** What opens it. */
-  readonly children: ReactNode;
+  readonly children?: ReactNode;
 }
 
 /** Takes what devices are set to now: which groups, under which name, in which folder. */
-export function TakeDialog({ show, facts, device, onTaken, children }: Props) {
-  const [isOpen, setOpen] = useState(device !== undefined);
+export function TakeDialog({ show, facts, device, isOpenAtFirst, onTaken, onClose, children }: Props) {
+  const [isOpen, setIsOpen] = useState(isOpenAtFirst === true || device !== undefined);
+  const setOpen = (open: boolean) => {
+    setIsOpen(open);
+    if (!open) onClose?.();
+  };
   const form = useId();
   return (
     <Dialog
@@ -45,9 +51,9 @@ export function TakeDialog({ show, facts, device, onTaken, children }: Props) {
           facts={facts}
           device={device}
           form={form}
-          onDone={(id) => {
+          onDone={(id, taken) => {
             setOpen(false);
-            onTaken?.(id);
+            onTaken?.(id, taken);
           }}
         />
       )}
@@ -61,7 +67,7 @@ interface FormProps {
   readonly device: string | undefined;
   /** The id of the form, for the button beneath it. */
   readonly form: string;
-  readonly onDone: (id: string) => void;
+  readonly onDone: (id: string, name: string) => void;
 }
 
 const idOf = ({ device, keep }: KeepOf): string => `${device} ${keep}`;
@@ -96,7 +102,7 @@ function TakeForm({ show, facts, device, form, onDone }: FormProps) {
       takenAt: new Date().toISOString(),
     });
     const [first] = edit.changes;
-    if ((await desk.edit(edit)) && first?.op === 'add') onDone(first.record.id);
+    if ((await desk.edit(edit)) && first?.op === 'add') onDone(first.record.id, name.trim() || 'Snapshot');
   };
   if (groups.length === 0)
     return <p>No device of the rig has anything that can be kept. Its driver says what can, under “keeps”.</p>;

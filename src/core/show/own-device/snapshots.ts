@@ -5,10 +5,14 @@ import { command, param } from './parts';
 
 /** What the program itself can be told about snapshots, and what it says of them, as commands and readings of a driver document. */
 
+/** Ten minutes at 60 frames a second. */
+const mostFrames = 36_000;
+
 const snapshotParam = (title: string): DriverParameter =>
   param(title, { type: 'whole', min: 1, max: mostSnapshots }, { listFrom: 'snapshot[].name' });
 
 const time = param('Time', { type: 'whole', min: 0, max: longestGlideMs, unit: 'ms' });
+const frames = param('Time', { type: 'whole', min: 0, max: mostFrames, unit: 'frames' });
 
 /** The curves of a glide in words. */
 export const glideCurveTitles = {
@@ -39,7 +43,7 @@ export function snapshotCalled(
   }: { readonly device: string; readonly command: string; readonly params?: Readonly<Record<string, unknown>> },
   values: Readonly<Record<string, Scalar>>,
 ): number | undefined {
-  if (device !== 'own' || !['callUp', 'cutTo', 'glideTo'].includes(command)) return undefined;
+  if (device !== 'own' || !['callUp', 'cutTo', 'glideTo', 'glideInFrames'].includes(command)) return undefined;
   const { snapshot } = params;
   const isValue = typeof snapshot === 'object' && snapshot !== null && 'value' in snapshot;
   const number = isValue ? values[String(snapshot.value)] : snapshot;
@@ -59,6 +63,10 @@ export function ownSnapshots(most: number): Pick<DriverDocument, 'commands' | 'r
       glideTo: command('Glide to a snapshot', 'Glide to {snapshot} in {ms}', {
         params: { snapshot: snapshotParam('Snapshot'), ms: time, curve },
       }),
+      glideInFrames: command('Glide to a snapshot in frames', 'Glide to {snapshot} in {frames}', {
+        help: 'Counts in the frame rate of the show.',
+        params: { snapshot: snapshotParam('Snapshot'), frames, curve },
+      }),
       morph: command('Morph between two snapshots', 'Between {from} and {to}: {at}', {
         help: 'For a fader: 0 is the first snapshot, 100 the second.',
         class: 'continuous',
@@ -73,6 +81,22 @@ export function ownSnapshots(most: number): Pick<DriverDocument, 'commands' | 'r
         params: {
           folder: param('Folder', { type: 'text', maxLength: 40 }, { listFrom: 'folder[].name', sends: 'value' }),
           by: param('Steps', { type: 'whole', min: -20, max: 20 }, { default: 1 }),
+        },
+      }),
+      overwriteSnapshot: command('Overwrite a snapshot', 'Overwrite {snapshot}', {
+        help: 'It keeps what its devices are set to now. What it kept before can be got back.',
+        params: { snapshot: snapshotParam('Snapshot') },
+        risky: true,
+      }),
+      getBackSnapshot: command('Get back what a snapshot kept before', 'Get back {snapshot}', {
+        help: 'Swaps what it keeps and what it kept before it was overwritten.',
+        params: { snapshot: snapshotParam('Snapshot') },
+      }),
+      takeSnapshot: command('Take a snapshot like another', 'Take a snapshot like {like} as {name}', {
+        help: 'Keeps what is set now of the same groups and in the same folder, under the lowest free number. To choose the name on the panel, ask for it.',
+        params: {
+          like: snapshotParam('Like'),
+          name: param('Name', { type: 'text', maxLength: 60 }, { default: '' }),
         },
       }),
       holdGlides: command('Hold glides', 'Hold glides {on}', {
@@ -130,6 +154,15 @@ export function ownSnapshots(most: number): Pick<DriverDocument, 'commands' | 'r
           { reading: 'snapshot[].state', to: 'there', show: 'active', word: 'THERE' },
           { reading: 'snapshot[].state', to: 'changed', show: 'warning', word: 'CHANGED' },
         ],
+      },
+      {
+        purpose: 'Snapshots, overwritten',
+        title: 'Overwrite a snapshot',
+        each: 'snapshot[].name',
+        command: 'overwriteSnapshot',
+        params: { snapshot: { item: 'index' } },
+        held: false,
+        picture: 'snapshot[].picture',
       },
       { purpose: 'Glides', title: 'Hold glides', command: 'holdGlides', params: { on: true }, held: false },
       { purpose: 'Glides', title: 'Run glides back', command: 'turnGlides', params: {}, held: false },
