@@ -154,3 +154,24 @@ test('a layout that would be black is marked, and its button has to be held', as
   await page.waitForTimeout(300);
   expect((await box(program, 2))?.x).toBe(720);
 });
+
+test('a snapshot is taken in the editor, and its folder is dealt onto buttons', async ({ page, program }) => {
+  await newPage(page, program.url, 'Looks');
+  await allUp(page);
+  await page.getByRole('tab', { name: 'Offers' }).click();
+  await page.getByRole('button', { name: 'Take snapshot …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Take snapshot' });
+  await dialog.getByRole('checkbox', { name: 'SW1 Boxes of the layout' }).check();
+  await expect(dialog.getByText('36 values.')).toBeVisible();
+  await dialog.getByRole('textbox', { name: 'Name' }).fill('New look');
+  await dialog.getByRole('combobox', { name: 'Folder' }).fill('Layouts');
+  await dialog.getByRole('button', { name: 'Take snapshot' }).click();
+  await expect(page.getByRole('searchbox', { name: 'Search' })).toHaveValue('New look');
+  await page.locator('.offers button').filter({ hasText: 'New look' }).first().click();
+  await expect(page.locator('.edit-grid [data-control]')).toHaveCount(1);
+  await page.getByRole('button', { name: 'Series', exact: true }).click();
+  await choose(page.getByRole('combobox', { name: 'Only' }), 'Layouts');
+  await page.getByRole('button', { name: 'Deal 9', exact: true }).click();
+  await expect(page.locator('.edit-grid [data-control]')).toHaveCount(9);
+  await expect(page.locator('.edit-grid [data-control]').first()).toContainText('Two crews');
+});

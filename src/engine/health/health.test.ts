@@ -31,12 +31,14 @@ describe('health after a start', () => {
     } as unknown as ConstructorParameters<typeof Health>[0]);
   const missed = (of: Health) => (of.historyOf('c1')?.minutes ?? []).reduce((sum, span) => sum + span.missed, 0);
 
-  it('counts what stays unanswered only once everything has had its time to begin', () => {
+  it('counts answers and what stays unanswered only once everything has had its time to begin', () => {
     const started = health();
     started.start();
     vi.advanceTimersByTime(7900);
     started.onUnanswered('c1', 5);
+    started.onAnswer('c1', 900);
     expect(missed(started)).toBe(0);
+    expect(started.historyOf('c1')?.minutes.every(({ answers }) => answers === 0)).toBe(true);
     vi.advanceTimersByTime(200);
     started.onUnanswered('c1', 2);
     expect(missed(started)).toBe(2);

@@ -60,7 +60,7 @@ interface Sources {
 export type Concerns = readonly Concern[];
 
 const lookEveryMs = 2000;
-/** For this long after a start, late answers say more about this computer, which starts everything at once, than about the devices. */
+/** For this long after a start, late and missing answers say more about this computer, which starts everything at once, than about the devices. */
 const startsForMs = 8000;
 const minuteMs = 60_000;
 
@@ -81,7 +81,7 @@ export class Health {
   private timer: NodeJS.Timeout | undefined;
   private chartsAt = 0;
   private told = '';
-  /** From when on unanswered requests count. */
+  /** From when on answers, and requests without one, count. */
   private countsFrom = 0;
 
   constructor(private readonly sources: Sources) {
@@ -128,7 +128,8 @@ export class Health {
   }
 
   readonly onAnswer = (device: string, ms: number): void => {
-    this.watchOf(device).answers.answered(ms, Date.now());
+    const now = Date.now();
+    if (now >= this.countsFrom) this.watchOf(device).answers.answered(ms, now);
   };
 
   readonly onUnanswered = (device: string, count: number): void => {
