@@ -177,6 +177,22 @@ describe('a snapshot', () => {
     await becomes('snapshot[1].state', 'there');
   });
 
+  it('ends exactly, also where frames wait because the device answers slowly', async () => {
+    const standin = f.fleet.devices.get('SW1');
+    onTestFinished(() => void standin?.operate('faults', {}));
+    for (const [from, to, x] of [
+      [1, 2, 350],
+      [2, 1, 250],
+    ] as const) {
+      await tell('cutTo', { snapshot: from });
+      await standin?.operate('faults', { delayMs: 90 });
+      await tell('glideTo', { snapshot: to, ms: 400, curve: 'linear' });
+      await standin?.operate('faults', {});
+      await becomes(`snapshot[${to}].state`, 'there');
+      expect(await box(1)).toMatchObject({ x });
+    }
+  });
+
   it('glides for so many frames of the show', async () => {
     await tell('cutTo', { snapshot: 1 });
     const { ms } = await tell('glideInFrames', { snapshot: 2, frames: 10 });

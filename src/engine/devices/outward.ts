@@ -33,18 +33,27 @@ export const channelOf = ({ id, command, given, channel }: PreparedSend): string
 export const titleOf = (left: Outward): string =>
   left.is === 'command' ? left.prepared.command.title : (left.own.ask ?? left.purpose);
 
+const overtaken = {
+  outcome: 'skipped',
+  ms: 0,
+  reason: 'A newer value took its place before it could be sent.',
+  why: 'overtaken',
+} as const;
+
+/** Takes out what waits of the channel that a command ends: it would go out behind it, for it is less urgent. */
+export function dropEnded(outbox: Outbox<Outward>, { ends }: PreparedSend): void {
+  if (ends === undefined) return;
+  for (const left of outbox.take((each) => each.is === 'command' && each.prepared.channel === ends))
+    if (left.is === 'command') left.listener(overtaken);
+}
+
 /** Tells what became of a send that will not go out: a newer value took its place, or too many wait. */
 export function tellDropped(left: Outward | undefined): void {
   if (left?.is !== 'command') return;
-  const continuous = left.prepared.command.class === 'continuous';
+  const continuous = left.prepared.command.class === 'continuous' || left.prepared.channel !== undefined;
   left.listener(
     continuous
-      ? {
-          outcome: 'skipped',
-          ms: 0,
-          reason: 'A newer value took its place before it could be sent.',
-          why: 'overtaken',
-        }
+      ? overtaken
       : { outcome: 'lost', why: 'too-many', ms: 0, reason: `More than ${maxWaiting} commands wait for this device.` },
   );
 }

@@ -12,7 +12,7 @@ import { downCauses, Outbox, type OpenSend, type OwnPurpose, type SendClass } fr
 import type { Outgoing } from '../../core/wire';
 import type { DeviceLink, Lane } from './links';
 import type { MaskedWire } from './masked-wire';
-import { channelOf, classOfStop, maxWaiting, tellDropped, titleOf, type Outward } from './outward';
+import { channelOf, classOfStop, dropEnded, maxWaiting, tellDropped, titleOf, type Outward } from './outward';
 import { Requests, type SentRequest } from './requests';
 import { SendBook, type SendListener } from './send-book';
 import type { PreparedSend, SendWatch, SessionHooks, SessionOptions } from './session-types';
@@ -96,6 +96,7 @@ export class SessionSender {
     const now = performance.now();
     const item: Command = { is: 'command', prepared, listener, watch, owners };
     const as = wanted === 'stop' ? classOfStop(this.outbox, prepared, owners) : wanted;
+    dropEnded(this.outbox, prepared);
     if (this.outbox.isFree(now, this.requests.inFlight, as)) return this.sendCommand(item, now);
     if (watch?.onQueued) {
       const ahead = this.outbox.ahead(as);

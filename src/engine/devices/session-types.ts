@@ -54,6 +54,8 @@ export interface PreparedSend {
   readonly encoded: EncodedCommand | undefined;
   /** Of continuous values with the same one only the newest counts; worked out from the parameters when absent. */
   readonly channel?: string;
+  /** It ends this channel: a value of it that still waits must not follow. */
+  readonly ends?: string;
 }
 
 export interface SessionOptions extends LinkAddress {

@@ -26,7 +26,7 @@ export function sendGlide({ show, dispatcher }: Sources, send: GlideSend, by: Or
       device,
       prepared: send.isFrame
         ? { ...made.value, command: unconfirmed(made.value.command), channel: send.track }
-        : made.value,
+        : { ...made.value, ends: send.track },
       aim: by.aim,
       who: by.who,
       ...(by.run === undefined ? {} : { run: by.run }),
