@@ -179,7 +179,7 @@ describe('a snapshot', () => {
 
   it('ends exactly, also where frames wait because the device answers slowly', async () => {
     const standin = f.fleet.devices.get('SW1');
-    onTestFinished(() => void standin?.operate('faults', {}));
+    onTestFinished(() => void standin?.operate('faults', { delayMs: 0 }));
     for (const [from, to, x] of [
       [1, 2, 350],
       [2, 1, 250],
@@ -187,7 +187,7 @@ describe('a snapshot', () => {
       await tell('cutTo', { snapshot: from });
       await standin?.operate('faults', { delayMs: 90 });
       await tell('glideTo', { snapshot: to, ms: 400, curve: 'linear' });
-      await standin?.operate('faults', {});
+      await standin?.operate('faults', { delayMs: 0 });
       await becomes(`snapshot[${to}].state`, 'there');
       expect(await box(1)).toMatchObject({ x });
     }

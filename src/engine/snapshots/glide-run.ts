@@ -136,7 +136,10 @@ export class GlideRun {
 
   /** Another call-up has taken these tracks over. */
   giveUp(tracks: ReadonlySet<string>, reason: string): void {
-    this.drop((key) => tracks.has(key), { outcome: 'skipped', why: 'overtaken', reason });
+    const isGone = (key: string) => tracks.has(key);
+    // What has been sent is waited for; where it brings a reading is no longer where that reading will be.
+    if (this.isOver) this.glide = withoutTracks(this.glide, isGone);
+    else this.drop(isGone, { outcome: 'skipped', why: 'overtaken', reason });
   }
 
   /** A device has gone: nothing more is sent to it. */
