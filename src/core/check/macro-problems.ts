@@ -9,6 +9,7 @@ import {
   readingsOfArgument,
   readingsOfCondition,
   resolveArgument,
+  snapshotCalled,
   valueNameOf,
   type Condition,
   type DeviceRecord,
@@ -45,9 +46,6 @@ export interface MacroSources {
   /** What the program itself can be told in this show; what it can in every show when absent. */
   readonly own?: DriverDocument;
 }
-
-/** The commands that bring a snapshot to its devices. */
-const callsUp: ReadonlySet<string> = new Set(['callUp', 'cutTo', 'glideTo', 'glideInFrames']);
 
 const compiledOwn = new WeakMap<DriverDocument, CompiledDriver>();
 /** How the program itself is told something, compiled when it is first asked for. */
@@ -152,8 +150,9 @@ function problemOfSend(
   const { snapshot } = literals(params, macro);
   if (device === ownId && typeof snapshot === 'number' && sources.hasSnapshot?.(snapshot) === false)
     return `There is no snapshot ${snapshot}.`;
-  const black = device === ownId && typeof snapshot === 'number' ? sources.blackReasonOf?.(snapshot) : undefined;
-  if (black !== undefined && callsUp.has(command)) return `Snapshot ${snapshot} would show only black. ${black}`;
+  const called = snapshotCalled({ device, command, params: literals(params, macro) }, {});
+  const black = called === undefined ? undefined : sources.blackReasonOf?.(called);
+  if (black !== undefined) return `Snapshot ${called} would show only black. ${black}`;
   for (const [name, argument] of Object.entries(params)) {
     const param = driver.commands.get(command)?.command.params[name];
     if (readingsOfArgument(argument).some(({ device }) => !sources.devices.has(device) && device !== ownId))

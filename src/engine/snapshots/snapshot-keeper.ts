@@ -69,15 +69,15 @@ export class SnapshotKeeper {
     });
     const takenAt = new Date().toISOString();
     if (id === 'takeSnapshot') {
-      if (parts.length === 0) return `Nothing that “${snapshot.data.name}” keeps is known now.`;
+      if (parts.length === 0) return `None of the values that “${snapshot.data.name}” keeps are known now.`;
       return { do: 'take', like: snapshot.id, name: String(given.name ?? ''), parts: [...parts], takenAt };
     }
     // Half a layout in place of a whole one would be a loss that nobody sees.
     const first = unknown.find(({ device, key }) => kept.some((part) => part.device === device && key in part.values));
     if (parts.length < kept.length || first) {
       const device = show.devices.get(first?.device ?? '')?.data.tag;
-      const what = device === undefined ? 'Not everything' : `Not everything of ${device}`;
-      return `${what} that “${snapshot.data.name}” keeps is known now, so it stays as it is. Check the links of its devices.`;
+      const where = device === undefined ? '' : ` on ${device}`;
+      return `Some values that “${snapshot.data.name}” keeps${where} are not known now, so it was not overwritten. Check the links of its devices.`;
     }
     return { do: 'overwrite', id: snapshot.id, parts: [...parts], takenAt };
   }

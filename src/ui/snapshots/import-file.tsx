@@ -118,12 +118,12 @@ export function ImportFile({ show, facts, onDone }: Props) {
           <h3 className="font-semibold">Background</h3>
           <p className="text-[14px]">
             {black.length === 0
-              ? 'None of them shows only black.'
+              ? 'No snapshot would be black now.'
               : `${black.length === 1 ? '1 snapshot shows' : `${black.length} snapshots show`} only black here. Boxes whose source does not exist can show another one.`}
           </p>
           <div className="flex flex-wrap items-end gap-3">
             <NumberField
-              label="Source in place of missing ones"
+              label="Replace missing sources with"
               value={background}
               min={1}
               max={9999}

@@ -84,16 +84,16 @@ export function ownSnapshots(most: number): Pick<DriverDocument, 'commands' | 'r
         },
       }),
       overwriteSnapshot: command('Overwrite a snapshot', 'Overwrite {snapshot}', {
-        help: 'It keeps what its devices are set to now. What it kept before can be got back.',
+        help: 'Replaces what it keeps with what its devices are set to now. The previous values can be restored.',
         params: { snapshot: snapshotParam('Snapshot') },
         risky: true,
       }),
       getBackSnapshot: command('Get back what a snapshot kept before', 'Get back {snapshot}', {
-        help: 'Swaps what it keeps and what it kept before it was overwritten.',
+        help: 'Swaps the present values with those from before it was last overwritten.',
         params: { snapshot: snapshotParam('Snapshot') },
       }),
       takeSnapshot: command('Take a snapshot like another', 'Take a snapshot like {like} as {name}', {
-        help: 'Keeps what is set now of the same groups and in the same folder, under the lowest free number. To choose the name on the panel, ask for it.',
+        help: 'Keeps the same groups as another snapshot, as they are set now, in the same folder, under the lowest free number. To enter the name on the panel, add a question for it.',
         params: {
           like: snapshotParam('Like'),
           name: param('Name', { type: 'text', maxLength: 60 }, { default: '' }),
@@ -156,7 +156,7 @@ export function ownSnapshots(most: number): Pick<DriverDocument, 'commands' | 'r
         ],
       },
       {
-        purpose: 'Snapshots, overwritten',
+        purpose: 'Overwrite snapshots',
         title: 'Overwrite a snapshot',
         each: 'snapshot[].name',
         command: 'overwriteSnapshot',
