@@ -7,21 +7,22 @@ import Database from 'better-sqlite3';
 import type { FromChild, ToChild } from '../src/server/child-messages';
 import { childVariables } from '../src/server/child-messages';
 import { freePorts } from './free-ports';
+import type { FromHost, ToHost } from './host-messages';
 import { ProgramEnds } from './program-ends';
 import { paced } from '../test/support/pace';
 
 /** Of the data folder, what stays from one test to the next: the databases are emptied and filled, as they are open elsewhere. */
 const stays = /^(show|as-run)\.db|^secret\.key$/;
+type Said = (FromChild | FromHost)['type'];
 const liveFlags = ['--min-semi-space-size=64', '--max-semi-space-size=64', '--no-parallel-scavenge'];
 
 /**
  * The built program for one test after another: pages, prober and rehearsals go on, and each test gets an engine, a demo show, a record
- * and stand-ins that nobody has used. The next engine is loaded while a test runs.
+ * and stand-ins that nobody has used. Engine and stand-ins are new, their processes are not: what takes long is loaded once.
  */
 export class Stage {
   private readonly children = new Set<ChildProcess>();
-  private engine: ChildProcess | undefined;
-  private next: Promise<ChildProcess> | undefined;
+  private engine: Promise<ChildProcess> | undefined;
   private fleet: Promise<ChildProcess> | undefined;
   private log: string[] = [];
 
@@ -59,8 +60,8 @@ export class Stage {
     const template = `${dataDir}.template.db`;
     copyFileSync(join(dataDir, 'show.db'), template);
     const stage = new Stage(first, env, dataDir, template);
-    stage.prepareEngine();
-    stage.prepareFleet();
+    stage.engine = stage.child('engine-host', 'standing by');
+    stage.fleet = stage.fleetFrom(stage.child('fleet-host', 'standing by'));
     await Promise.all(
       ['next-main', 'prober-main', 'pictures-main', 'rehearsal-main'].map((name) => stage.child(name, 'ready')),
     );
@@ -70,94 +71,108 @@ export class Stage {
   /** An engine and stand-ins for a test, with the demo show as it ships. */
   async begin(): Promise<ProgramEnds> {
     this.log = [];
-    for (const name of readdirSync(this.dataDir)) {
-      if (!stays.test(name)) rmSync(join(this.dataDir, name), { recursive: true, force: true });
-    }
-    this.restore('show.db', this.template);
-    this.restore('as-run.db');
-    const base = Number(this.env.STANDIN_PORT_BASE);
-    await (this.fleet ?? this.prepareFleet());
-    const engine = await (this.next ?? this.prepareEngine());
-    this.engine = engine;
-    rank(engine, live);
-    const ready = this.said(engine, 'engine-main', 'ready');
+    await this.fleet;
+    const engine = await this.engine;
+    if (!engine) throw new Error('The stage has ended.');
+    const ready = this.said(engine, 'engine-host', 'ready');
     tell(engine, { type: 'begin' });
     await ready;
     tell(engine, { type: 'standins', on: true });
-    const program = new ProgramEnds(`http://127.0.0.1:${this.port}`, `http://127.0.0.1:${base}`, this.dataDir);
+    const standins = `http://127.0.0.1:${this.env.STANDIN_PORT_BASE}`;
+    const program = new ProgramEnds(`http://127.0.0.1:${this.port}`, standins, this.dataDir);
     // A test is about what a press does, not about how fast all devices are called.
     for (let n = 0; n < 100 && !(await program.health()).ok; n += 1) await new Promise((next) => setTimeout(next, 50));
-    this.prepareEngine();
     return program;
   }
 
   /** Ends what the test used, and begins with what the next one needs. Returns what its engine said. */
   async end(): Promise<string> {
-    await this.endTest();
-    this.prepareFleet();
+    const fleet = this.ended(this.fleet, 'fleet-host');
+    const engine = await this.ended(this.engine, 'engine-host');
+    this.fleet = this.fleetFrom(fleet);
+    for (const name of readdirSync(this.dataDir)) {
+      if (!stays.test(name)) rmSync(join(this.dataDir, name), { recursive: true, force: true });
+    }
+    this.restore('show.db', this.template);
+    this.restore('as-run.db');
+    tell(engine, { type: 'prepare' });
+    this.engine = Promise.resolve(engine);
     return this.log.join('');
   }
 
-  private async endTest(): Promise<void> {
-    if (this.engine) await this.stopChild(this.engine);
-    this.engine = undefined;
-    const fleet = await this.fleet?.catch(() => undefined);
-    if (fleet) await this.stopChild(fleet);
-    this.fleet = undefined;
-  }
-
   async stop(): Promise<void> {
-    await this.endTest();
     await Promise.all([...this.children].map((child) => this.stopChild(child)));
     rmSync(this.dataDir, { recursive: true, force: true });
     rmSync(this.template, { force: true });
   }
 
-  /** Loads an engine that waits for its turn. */
-  private prepareEngine(): Promise<ChildProcess> {
-    const next = this.child('engine-main', 'standing by', { [childVariables.spare]: '1' });
-    // The test that needs it fails; the one that runs now goes on.
-    next.catch(() => undefined);
-    this.next = next;
-    return next;
+  /** The process with nothing of the test in it: the same one, or a new one where a test ended it or it does not let go. */
+  private async ended(host: Promise<ChildProcess> | undefined, name: string): Promise<ChildProcess> {
+    const child = await host?.catch(() => undefined);
+    if (child && child.exitCode === null && child.signalCode === null) {
+      const ended = this.said(child, name, 'ended');
+      tell(child, { type: 'end' });
+      try {
+        await ended;
+        return child;
+      } catch (error) {
+        this.log.push(String(error));
+        child.kill('SIGKILL');
+      }
+    }
+    return this.child(name, 'standing by');
   }
 
   /** Stand-ins that no test has used. They are a process of their own: a busy test would keep them from answering. */
-  private prepareFleet(): Promise<ChildProcess> {
-    const fleet = this.child('standins-main', 'ready');
+  private fleetFrom(host: Promise<ChildProcess>): Promise<ChildProcess> {
+    const fleet = host.then(async (child) => {
+      const ready = this.said(child, 'fleet-host', 'ready');
+      tell(child, { type: 'begin' });
+      await ready;
+      return child;
+    });
+    // The test that needs them fails; the one that runs now goes on.
     fleet.catch(() => undefined);
-    this.fleet = fleet;
     return fleet;
   }
 
-  private child(name: string, until: FromChild['type'], more: Readonly<Record<string, string>> = {}) {
+  private child(name: string, until: Said): Promise<ChildProcess> {
     const child = fork(`dist/${name}.js`, {
-      execArgv: name === 'engine-main' ? liveFlags : [],
-      env: { ...process.env, ...this.env, ...more },
+      execArgv: name === 'engine-host' ? liveFlags : [],
+      env: { ...process.env, ...this.env },
       stdio: ['ignore', 'pipe', 'pipe', 'ipc'],
     });
-    if (name === 'standins-main') rank(child, live);
-    if (name === 'engine-main') rank(child, later);
+    if (name.endsWith('-host')) rank(child);
     this.children.add(child);
     child.once('exit', () => this.children.delete(child));
     for (const out of [child.stdout, child.stderr]) out?.on('data', (chunk: Buffer) => this.log.push(String(chunk)));
+    child.on('message', (message: FromChild) => {
+      // As the supervisor of the demo would answer.
+      if (message.type === 'want standins') tell(child, { type: 'standins', on: message.on });
+    });
     return this.said(child, name, until).then(() => child);
   }
 
-  private said(child: ChildProcess, name: string, wanted: FromChild['type']): Promise<void> {
+  private said(child: ChildProcess, name: string, wanted: Said): Promise<void> {
     return new Promise((resolve, reject) => {
+      const onExit = (code: number | null) => settle(new Error(`${name} ended with ${code}:\n${this.log.join('')}`));
+      const onMessage = (message: FromChild | FromHost) => {
+        if (message.type === 'fatal') settle(new Error(`${name}: ${message.message}`));
+        if (message.type === wanted) settle();
+      };
+      const settle = (error?: Error) => {
+        clearTimeout(deadline);
+        child.off('exit', onExit);
+        child.off('message', onMessage);
+        if (error) reject(error);
+        else resolve();
+      };
       const deadline = setTimeout(
-        () => reject(new Error(`${name} is not ${wanted}:\n${this.log.join('')}`)),
+        () => settle(new Error(`${name} is not ${wanted}:\n${this.log.join('')}`)),
         paced(60_000),
       );
-      child.on('message', (message: FromChild) => {
-        // As the supervisor of the demo would answer.
-        if (message.type === 'want standins') tell(child, { type: 'standins', on: message.on });
-        if (message.type !== wanted) return;
-        clearTimeout(deadline);
-        resolve();
-      });
-      child.once('exit', (code) => reject(new Error(`${name} ended with ${code}:\n${this.log.join('')}`)));
+      child.on('message', onMessage);
+      child.once('exit', onExit);
     });
   }
 
@@ -192,21 +207,17 @@ export class Stage {
   }
 }
 
-/** What answers in time, and an engine that is loaded for the next test. */
-const live = -5;
-const later = 10;
-
 /**
  * The browsers of tests would take what engine and stand-ins need in time. Raising a priority is for root; without it all stay equal, for what
  * was lowered could not be raised.
  */
-function rank({ pid }: ChildProcess, priority: number): void {
+function rank({ pid }: ChildProcess): void {
   if (pid === undefined || process.getuid?.() !== 0) return;
   try {
-    setPriority(pid, priority);
+    setPriority(pid, -5);
   } catch {
     // It has ended, which is told elsewhere.
   }
 }
 
-const tell = (child: ChildProcess, message: ToChild): void => void (child.connected && child.send(message));
+const tell = (child: ChildProcess, message: ToChild | ToHost): void => void (child.connected && child.send(message));

@@ -19,6 +19,9 @@ await build({
     'prepare-main': 'src/server/prepare-main.ts',
     'as-run-worker': 'src/engine/record/as-run-worker.ts',
     'show-worker': 'src/engine/show/show-worker.ts',
+    // For the browser tests, made of the same pieces.
+    'engine-host': 'e2e/engine-host.ts',
+    'fleet-host': 'e2e/fleet-host.ts',
   },
   outdir: 'dist',
   bundle: true,

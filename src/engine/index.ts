@@ -15,4 +15,4 @@ export {
 } from './door/gate';
 export type { WriteLive } from './show/write-live';
 export type { SentCommand } from './presses/presses';
-export { warmUp } from './show/warm-up';
+export { warmUp, type WarmStart } from './show/warm-up';

@@ -1,0 +1,97 @@
+import type { Server } from 'node:http';
+import type { HealthResponse } from '../core/live';
+import { shippedDrivers } from '../drivers';
+import { checkerAt, Engine, pictureRelayAt, proberAt, rehearsalsAt, type WarmStart } from '../engine';
+import type { Log } from '../log';
+import { certificate } from './certificate';
+import { childVariables } from './child-messages';
+import { serveControlLink } from './control-link';
+import { FrontDoor } from './front-door';
+import { liveWriter } from './live-writer';
+import { readSettings } from './settings';
+
+export interface EngineRunOptions {
+  readonly warm: WarmStart;
+  readonly processes: () => HealthResponse['processes'];
+  readonly failures: () => HealthResponse['failures'];
+  /** Starts or ends the stand-ins; resolves with why not, or with nothing. */
+  readonly wantStandins: (on: boolean) => Promise<string | undefined>;
+  readonly log: Log;
+}
+
+const variable = (name: string): string => process.env[name] ?? '';
+
+/** The engine of a process, with its front door and its control link. It starts once and stops once. */
+export class EngineRun {
+  /** There as soon as there is something to tell it, before it has started. */
+  engine: Engine | undefined;
+  private door: FrontDoor | undefined;
+  private control: Server | undefined;
+
+  constructor(private readonly options: EngineRunOptions) {}
+
+  /** Starts with the settings of the environment. Resolves with why the front door could not open, or with nothing. */
+  async start(): Promise<string | undefined> {
+    // Read only now: what was chosen at the desk may have changed while this process was a spare.
+    const settings = readSettings(process.env);
+    if (!settings.ok) throw new Error(settings.error.map((problem) => problem.message).join(' '));
+    const { port, host, dataDir, accessKey, allowedHosts, keyOnLoopback, tls: given } = settings.value;
+    const { log, warm, processes, failures, wantStandins } = this.options;
+    const token = variable(childVariables.token);
+    const engine = new Engine({
+      dataDir,
+      drivers: shippedDrivers,
+      warm,
+      writeLive: liveWriter(Number(variable(childVariables.nextPort)), token),
+      killEngine: () => process.kill(process.pid, 'SIGKILL'),
+      log,
+      processes,
+      failures,
+      prober: proberAt(Number(variable(childVariables.proberPort)), token),
+      pictures: pictureRelayAt(Number(variable(childVariables.picturesPort)), token, (why) =>
+        log.error({ why }, 'The picture relay did not accept the list of pictures.'),
+      ),
+      rehearsals: rehearsalsAt(Number(variable(childVariables.rehearsalPort)), token),
+      checker: checkerAt(Number(variable(childVariables.rehearsalPort)), token),
+    });
+    // Only what others can reach needs one.
+    const reached = accessKey !== undefined && !['127.0.0.1', '::1'].includes(host);
+    const tls = reached
+      ? await certificate(dataDir, given, allowedHosts).catch((error: unknown) => error as Error)
+      : undefined;
+    this.door = new FrontDoor({
+      tls: tls instanceof Error ? undefined : tls,
+      gate: { port, host, accessKey, allowedHosts, keyOnLoopback },
+      engine,
+      nextPort: Number(variable(childVariables.nextPort)),
+      picturesPort: Number(variable(childVariables.picturesPort)),
+      token,
+      builtIn: variable(childVariables.mode) === 'dev' ? undefined : process.cwd(),
+    });
+    this.engine = engine;
+    await engine.start();
+    this.control = await serveControlLink(
+      Number(variable(childVariables.controlPort)),
+      token,
+      () => engine.onShowChanged(),
+      wantStandins,
+      log.child({ part: 'control' }),
+    );
+    if (tls instanceof Error) return tls.message;
+    try {
+      await this.door.listen();
+      return undefined;
+    } catch (error) {
+      const { code } = error as NodeJS.ErrnoException;
+      return code === 'EADDRINUSE'
+        ? `Port ${port} is in use by another program. Stop that, or choose another with PORT.`
+        : `The front door could not listen on ${host}, port ${port}: ${String(code)}.`;
+    }
+  }
+
+  async stop(): Promise<void> {
+    this.door?.close();
+    this.control?.close();
+    await this.engine?.stop();
+  }
+}
