@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, it, onTestFinished } from 'vitest';
+import { paced } from '../../../test/support/pace';
 import { until } from '../../../test/support/rig';
 import { demoShow } from '../../../demo/show';
 import { shippedDrivers } from '../../drivers';
@@ -32,13 +33,14 @@ it('answers each look, also when its worker ends in the middle of one', async ()
     await cut;
     const asked = performance.now();
     await feed.look();
-    expect(performance.now() - asked).toBeLessThan(5000);
+    // The new worker loads its code first.
+    expect(performance.now() - asked).toBeLessThan(paced(10_000));
     await until(worker, (now) => now !== before);
     for (let edit = 0; edit < 3; edit += 1) {
       const startedAt = performance.now();
       await feed.look();
       // An edit waits two seconds for the engine; the tolerance is for a computer on which other tests run.
-      expect(performance.now() - startedAt).toBeLessThan(4000);
+      expect(performance.now() - startedAt).toBeLessThan(paced(4000));
     }
   }
   // Each new worker hands the drivers over once, as they are.
