@@ -38,7 +38,6 @@ function prepare(): void {
 
 async function begin(): Promise<void> {
   run = new EngineRun({
-    warm: warm ?? warmUp(shippedDrivers, process.env.DATA_DIR),
     processes: () => none,
     failures: () => none,
     wantStandins: (on) =>
@@ -48,8 +47,8 @@ async function begin(): Promise<void> {
       }),
     log: processLog('engine'),
   });
+  const fatal = await run.start(warm ?? warmUp(shippedDrivers, process.env.DATA_DIR));
   warm = undefined;
-  const fatal = await run.start();
   tell(fatal === undefined ? { type: 'ready' } : { type: 'fatal', message: fatal });
 }
 

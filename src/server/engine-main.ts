@@ -13,16 +13,25 @@ let begin: () => void = () => undefined;
 const begun = new Promise<void>((resolve) => (begin = resolve));
 /** Requests for the stand-ins that wait for an answer. */
 const wanting: ((why: string | undefined) => void)[] = [];
-let run: EngineRun | undefined;
+const run = new EngineRun({
+  processes: () => processes,
+  failures: () => failures,
+  wantStandins: (on) =>
+    new Promise((resolve) => {
+      wanting.push(resolve);
+      tell({ type: 'want standins', on });
+    }),
+  log: processLog('engine'),
+});
 const tell = beChild(
-  async () => run?.stop(),
+  () => run.stop(),
   (message) => {
     if (message.type === 'begin') begin();
     else if (message.type === 'processes') {
       ({ processes, failures } = message);
-      run?.engine?.onFailures(failures);
+      run.engine?.onFailures(failures);
     } else if (message.type === 'standins') {
-      run?.engine?.setStandinPages(message.on ? (process.env[childVariables.standinPages] ?? '') : null);
+      run.engine?.setStandinPages(message.on ? (process.env[childVariables.standinPages] ?? '') : null);
       for (const answer of wanting.splice(0)) answer(message.why);
     }
   },
@@ -34,18 +43,7 @@ if (isSpare) {
   tell({ type: 'standing by' });
   await begun;
 }
-run = new EngineRun({
-  warm,
-  processes: () => processes,
-  failures: () => failures,
-  wantStandins: (on) =>
-    new Promise((resolve) => {
-      wanting.push(resolve);
-      tell({ type: 'want standins', on });
-    }),
-  log: processLog('engine'),
-});
-const fatal = await run.start();
+const fatal = await run.start(warm);
 tell(fatal === undefined ? { type: 'ready' } : { type: 'fatal', message: fatal });
 
 function readDataDir(): string | undefined {

@@ -10,8 +10,7 @@ import { FrontDoor } from './front-door';
 import { liveWriter } from './live-writer';
 import { readSettings } from './settings';
 
-export interface EngineRunOptions {
-  readonly warm: WarmStart;
+interface EngineRunOptions {
   readonly processes: () => HealthResponse['processes'];
   readonly failures: () => HealthResponse['failures'];
   /** Starts or ends the stand-ins; resolves with why not, or with nothing. */
@@ -30,13 +29,17 @@ export class EngineRun {
 
   constructor(private readonly options: EngineRunOptions) {}
 
-  /** Starts with the settings of the environment. Resolves with why the front door could not open, or with nothing. */
-  async start(): Promise<string | undefined> {
+  /**
+   * Starts with the settings of the environment. Resolves with why the front door could not open, or with nothing.
+   *
+   * @param warm what was loaded ahead
+   */
+  async start(warm: WarmStart): Promise<string | undefined> {
     // Read only now: what was chosen at the desk may have changed while this process was a spare.
     const settings = readSettings(process.env);
     if (!settings.ok) throw new Error(settings.error.map((problem) => problem.message).join(' '));
     const { port, host, dataDir, accessKey, allowedHosts, keyOnLoopback, tls: given } = settings.value;
-    const { log, warm, processes, failures, wantStandins } = this.options;
+    const { log, processes, failures, wantStandins } = this.options;
     const token = variable(childVariables.token);
     const engine = new Engine({
       dataDir,
