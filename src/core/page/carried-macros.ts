@@ -3,6 +3,7 @@ import {
   canonicalJson,
   mapArgumentReadings,
   mapConditionReadings,
+  type Condition,
   type ControlRecord,
   type MacroData,
   type MacroDoes,
@@ -41,18 +42,26 @@ export interface MacroMapping {
   readonly device: (id: string) => string;
   readonly zone: (id: string) => string;
   readonly shift: (id: string) => string;
+  /** Changes commands, readings, conditions, and what is handed to a macro that is begun, besides, each with its own ids of the macro. */
+  readonly send?: (send: MacroSend) => MacroSend;
+  readonly reading?: (ref: ReadingRef) => ReadingRef;
+  readonly condition?: (condition: Condition) => Condition;
+  readonly begun?: (macro: string, params: MacroSend['params']) => MacroSend['params'];
 }
 
 /** A macro with everything that it names called as it is elsewhere. Panels are not carried: steps keep their id. */
 export function mapMacro(data: MacroData, to: MacroMapping): MacroData {
-  const reading = (ref: ReadingRef): ReadingRef => ({ ...ref, device: to.device(ref.device) });
+  const reading = (given: ReadingRef): ReadingRef => {
+    const ref = to.reading?.(given) ?? given;
+    return { ...ref, device: to.device(ref.device) };
+  };
+  const condition = (given: Condition): Condition => mapConditionReadings(to.condition?.(given) ?? given, reading);
   const params = (given: MacroSend['params']): MacroSend['params'] =>
     Object.fromEntries(Object.entries(given).map(([name, argument]) => [name, mapArgumentReadings(argument, reading)]));
-  const send = (each: MacroSend): MacroSend => ({
-    ...each,
-    device: to.device(each.device),
-    params: params(each.params),
-  });
+  const send = (given: MacroSend): MacroSend => {
+    const each = to.send?.(given) ?? given;
+    return { ...each, device: to.device(each.device), params: params(each.params) };
+  };
   const does = (step: MacroDoes): MacroDoes => {
     switch (step.is) {
       case 'send':
@@ -60,7 +69,11 @@ export function mapMacro(data: MacroData, to: MacroMapping): MacroData {
       case 'pulse':
         return { ...step, on: send(step.on), off: send(step.off) };
       case 'macro':
-        return { ...step, macro: to.macro(step.macro), params: params(step.params) };
+        return {
+          ...step,
+          macro: to.macro(step.macro),
+          params: params(to.begun?.(step.macro, step.params) ?? step.params),
+        };
       case 'page':
         return { ...step, page: to.page(step.page) };
       case 'shift':
@@ -81,10 +94,8 @@ export function mapMacro(data: MacroData, to: MacroMapping): MacroData {
     ...data,
     segments: data.segments.map((segment) => ({
       ...segment,
-      ...(segment.waits
-        ? { waits: { ...segment.waits, until: mapConditionReadings(segment.waits.until, reading) } }
-        : {}),
-      ...(segment.onlyIf ? { onlyIf: mapConditionReadings(segment.onlyIf, reading) } : {}),
+      ...(segment.waits ? { waits: { ...segment.waits, until: condition(segment.waits.until) } } : {}),
+      ...(segment.onlyIf ? { onlyIf: condition(segment.onlyIf) } : {}),
       steps: segment.steps.map((step) => ({ ...step, does: does(step.does) })),
     })),
   };

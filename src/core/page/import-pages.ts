@@ -21,9 +21,11 @@ import {
   type PageRecord,
   type RecordChange,
   type ShowRecord,
+  type SnapshotData,
 } from '../show';
 import { guessDevices, type DeviceMention } from './clip';
 import { carriedMacros, freeName, macrosBegunBy, withMacro } from './carried-macros';
+import { carriedSnapshots, onDevices, snapshotsCalledBy, withSnapshotNumbers } from './carried-snapshots';
 import { presetsOf, withoutCamera } from '../preset';
 import { sameControls } from './same-controls';
 import { mappedFile, type PageFile } from './page-file';
@@ -162,7 +164,7 @@ export function importEdit(
   placing: Placing,
   moves: Moves,
   documentOf: DocumentOf,
-  newId: (kind: 'page' | 'zone' | 'shift' | 'ctl' | 'mac' | 'preset') => string,
+  newId: (kind: 'page' | 'zone' | 'shift' | 'ctl' | 'mac' | 'preset' | 'snap') => string,
 ): Result<{ readonly edit: Edit; readonly pages: readonly string[] }, string> {
   const there = new Map(pagesOf(records).map((page) => [page.id, page]));
   const ids = new Map<string, string>();
@@ -173,8 +175,14 @@ export function importEdit(
   if (ids.size === 0) return fail('Choose at least one page of the file to import.');
   if (new Set(ids.values()).size < ids.size) return fail('Two pages of the file would replace the same page.');
   const macroIds = new Map(macrosWanted(file, ids).map((id) => [id, newId('mac')]));
+  const snapshots = carriedSnapshots(
+    snapshotsWanted(file, ids).map((data) => onDevices(data, (id) => patch.get(id) ?? id)),
+    records,
+    newId,
+  );
+  if (!snapshots.ok) return snapshots;
   const mapped = mappedFile(
-    file,
+    { ...file, ...withSnapshotNumbers(file.controls, file.macros, snapshots.value.numbers) },
     (id) => ids.get(id) ?? '',
     (id) => patch.get(id) ?? id,
     (id) => macroIds.get(id) ?? '',
@@ -201,7 +209,7 @@ export function importEdit(
     const record: PageRecord = { kind: 'page', id, version: 1, data: { ...data, name, order: last + n + 1 } };
     changes.push({ op: 'add', record });
   });
-  changes.push(...macros.changes);
+  changes.push(...macros.changes, ...snapshots.value.changes);
   for (const page of new Set(ids.values())) {
     const fresh = mapped.controls
       .filter((data) => data.page === page)
@@ -250,6 +258,23 @@ function macrosWanted(file: PageFile, pages: ReadonlyMap<string, string>): strin
     file.controls.filter(({ page }) => pages.has(page)),
     all,
   ).map(({ id }) => id);
+}
+
+/** The snapshots of the file that come along with the pages that do. */
+function snapshotsWanted(file: PageFile, pages: ReadonlyMap<string, string>): readonly SnapshotData[] {
+  const records: ShowRecord[] = file.snapshots.map((data) => ({
+    kind: 'snapshot',
+    id: String(data.number),
+    version: 1,
+    data,
+  }));
+  const controls = file.controls.filter(({ page }) => pages.has(page));
+  const macros = new Set(macrosWanted(file, pages));
+  return snapshotsCalledBy(
+    controls,
+    file.macros.filter(({ id }) => macros.has(id)),
+    records,
+  );
 }
 
 /** Moves the numbers of things stored in a device: in commands, in the readings of the same members, and in lamps about them. */

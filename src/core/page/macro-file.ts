@@ -5,7 +5,9 @@ import {
   idSchema,
   macroDataSchema,
   mostChanges,
+  mostSnapshots,
   pagesOf,
+  snapshotDataSchema,
   type DeviceRecord,
   type Edit,
   type MacroRecord,
@@ -13,18 +15,20 @@ import {
 } from '../show';
 import { carriedMacros, devicesOfMacro, mapMacro, type MacroMapping } from './carried-macros';
 import { deviceMentionSchema, guessDevices, mentionOf, type DeviceMention } from './clip';
+import { carriedSnapshots, onDevices, snapshotsCalledBy, withSnapshotNumbers } from './carried-snapshots';
 import { readOwnFile } from './own-file';
 
 /**
- * Macros as a file: JSON with the macros, those that they begin, and what the devices and pages are that they name. Ids in it are its own (`d1`, `p1`,
+ * Macros as a file: JSON with the macros, those that they begin, the snapshots that they call, and what the devices and pages are that they name. Ids in it are its own (`d1`, `p1`,
  * `m1`), given in order, so that the same macros always give the same bytes. No address is in it.
  */
 const macroFileFormat = 'sorrelfinch-macros';
-const macroFileVersion = 1;
+/** 1 has no snapshots. */
+const macroFileVersion = 2;
 
 const macroFileSchema = z.strictObject({
   format: z.literal(macroFileFormat),
-  version: z.literal(macroFileVersion),
+  version: z.union([z.literal(1), z.literal(macroFileVersion)]),
   devices: z.array(deviceMentionSchema).max(2000),
   /** Pages that steps open, by name: they do not come along. */
   pages: z.array(z.strictObject({ id: idSchema, name: z.string().max(60) })).max(500),
@@ -32,6 +36,8 @@ const macroFileSchema = z.strictObject({
     .array(z.strictObject({ id: idSchema, data: macroDataSchema }))
     .min(1)
     .max(500),
+  /** Those that the macros call. */
+  snapshots: z.array(snapshotDataSchema).max(mostSnapshots).default([]),
 });
 export type MacroFile = z.infer<typeof macroFileSchema>;
 
@@ -48,7 +54,11 @@ export function macroFileOf(records: readonly ShowRecord[], chosen: readonly Mac
   };
   chosen.forEach(take);
   const list = [...macros.values()];
-  const named = new Set(list.flatMap(({ data }) => devicesOfMacro(data)));
+  const snapshots = snapshotsCalledBy([], list, records);
+  const named = new Set([
+    ...list.flatMap(({ data }) => devicesOfMacro(data)),
+    ...snapshots.flatMap(({ parts }) => parts.map(({ device }) => device)),
+  ]);
   const devices = records
     .filter((record): record is DeviceRecord => record.kind === 'device' && named.has(record.id))
     .sort((a, b) => (a.data.tag < b.data.tag ? -1 : 1));
@@ -77,6 +87,7 @@ export function macroFileOf(records: readonly ShowRecord[], chosen: readonly Mac
       id: mapping.macro(id),
       data: { ...mapMacro(data, mapping), order: n + 1 },
     })),
+    snapshots: snapshots.map((data, n) => ({ ...onDevices(data, mapping.device), order: n + 1 })),
   });
 }
 
@@ -105,7 +116,7 @@ export function importMacrosEdit(
   records: readonly ShowRecord[],
   file: MacroFile,
   patch: ReadonlyMap<string, string>,
-  newId: (kind: 'mac') => string,
+  newId: (kind: 'mac' | 'snap') => string,
 ): Result<{ readonly edit: Edit; readonly macros: readonly string[] }, string> {
   const ids = new Map(file.macros.map(({ id }) => [id, newId('mac')]));
   const pages = new Map(
@@ -121,10 +132,18 @@ export function importMacrosEdit(
     zone: same,
     shift: same,
   };
-  const mapped = file.macros.map(({ id, data }) => ({ id: mapping.macro(id), data: mapMacro(data, mapping) }));
-  const { changes, idOf } = carriedMacros(mapped, records);
+  const snapshots = carriedSnapshots(
+    file.snapshots.map((data) => onDevices(data, mapping.device)),
+    records,
+    newId,
+  );
+  if (!snapshots.ok) return snapshots;
+  const numbered = withSnapshotNumbers([], file.macros, snapshots.value.numbers).macros;
+  const mapped = numbered.map(({ id, data }) => ({ id: mapping.macro(id), data: mapMacro(data, mapping) }));
+  const { changes: added, idOf } = carriedMacros(mapped, records);
+  const changes = [...snapshots.value.changes, ...added];
   if (changes.length === 0) return fail('All macros of this file are in the show already.');
   if (changes.length > mostChanges) return fail(`This is too much for one step: at most ${mostChanges} changes.`);
-  const title = `Import ${changes.length === 1 ? 'a macro' : `${changes.length} macros`}`;
-  return ok({ edit: { title, changes: [...changes] }, macros: mapped.map(({ id }) => idOf(id)) });
+  const title = `Import ${added.length === 1 ? 'a macro' : `${added.length} macros`}`;
+  return ok({ edit: { title, changes }, macros: mapped.map(({ id }) => idOf(id)) });
 }

@@ -13,7 +13,9 @@ import {
   picturesOfControl,
   picturesOfRecord,
   presetDataSchema,
+  mostSnapshots,
   pictureSchema,
+  snapshotDataSchema,
   withDevices,
   type ControlRecord,
   type DeviceRecord,
@@ -29,19 +31,20 @@ import { readOwnFile } from './own-file';
 import { inOrder } from './arrange';
 import { deviceMentionSchema, mentionOf } from './clip';
 import { devicesOfMacro, macrosBegunBy, mapMacro, withMacro, type MacroMapping } from './carried-macros';
+import { onDevices, snapshotsCalledBy } from './carried-snapshots';
 import { controlsOfZone } from './zones';
 
 /**
- * Pages as a file: JSON with the pages, their controls, the macros that those begin, what the devices are that they name, and their
- * pictures. Ids in it are its own (`p1`, `z1`, `d1`, `m1`), given in order, so that the same pages always give the same bytes. No address is in it.
+ * Pages as a file: JSON with the pages, their controls, the macros that those begin, the snapshots that they call, what the devices are that they
+ * name, and their pictures. Ids in it are its own (`p1`, `z1`, `d1`, `m1`), given in order, so that the same pages always give the same bytes. No address is in it.
  */
 const pageFileFormat = 'sorrelfinch-pages';
-/** 1 has no macros, 2 no presets. */
-const pageFileVersion = 3;
+/** 1 has no macros, 2 no presets, 3 no snapshots. */
+const pageFileVersion = 4;
 
 const pageFileSchema = z.strictObject({
   format: z.literal(pageFileFormat),
-  version: z.union([z.literal(1), z.literal(2), z.literal(pageFileVersion)]),
+  version: z.union([z.literal(1), z.literal(2), z.literal(3), z.literal(pageFileVersion)]),
   devices: z.array(deviceMentionSchema).max(2000),
   pages: z
     .array(z.strictObject({ id: idSchema, data: pageDataSchema }))
@@ -55,6 +58,8 @@ const pageFileSchema = z.strictObject({
     .default([]),
   /** Those of the cameras whose presets the pages show. */
   presets: z.array(presetDataSchema).max(5000).default([]),
+  /** Those that the controls and macros call. */
+  snapshots: z.array(snapshotDataSchema).max(mostSnapshots).default([]),
   pictures: z.array(pictureSchema).max(2000).default([]),
 });
 export type PageFile = z.infer<typeof pageFileSchema>;
@@ -98,11 +103,13 @@ function fileOf(
     inOrder(controls.filter(({ data }) => data.page === page.id).map(({ data }) => data)),
   );
   const macros = macrosBegunBy(sorted, records);
+  const snapshots = snapshotsCalledBy(sorted, macros, records);
   const named = new Set([
     ...sorted.flatMap(devicesOf),
     ...sorted.flatMap(({ presets: board }) => (board ? camerasOf(board, presetsOf(records)) : [])),
     ...pages.flatMap(({ data }) => devicesOfPage(data)),
     ...macros.flatMap(({ data }) => devicesOfMacro(data)),
+    ...snapshots.flatMap(({ parts }) => parts.map(({ device }) => device)),
   ]);
   const devices = records
     .filter((record): record is DeviceRecord => record.kind === 'device' && named.has(record.id))
@@ -140,6 +147,7 @@ function fileOf(
       ...data,
       device: mapDevice(data.device),
     })),
+    snapshots: snapshots.map((data, n) => ({ ...onDevices(data, mapDevice), order: n + 1 })),
     pictures: pictures.filter(({ hash }) => used.has(hash)).sort((a, b) => (a.hash < b.hash ? -1 : 1)),
   });
 }
@@ -229,7 +237,10 @@ export function readPageFile(text: string): Result<PageFile, readonly Problem[]>
 
 /** The file's pages and controls with ids of this show: pages as given, devices as mapped, everything else new. */
 export function mappedFile(
-  file: PageFile,
+  file: Pick<PageFile, 'pages'> & {
+    readonly controls: readonly ControlRecord['data'][];
+    readonly macros: readonly { readonly id: string; readonly data: MacroRecord['data'] }[];
+  },
   page: (id: string) => string,
   device: (id: string) => string,
   macro: (id: string) => string,

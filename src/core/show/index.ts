@@ -194,6 +194,7 @@ export { maxShowFileBytes, type NotStaged, type StagedShow } from './staged';
 export {
   glideCurves,
   longestGlideMs,
+  mostSnapshots,
   snapshotDataSchema,
   snapshotPartSchema,
   type GlideCurve,

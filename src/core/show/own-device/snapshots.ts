@@ -50,6 +50,12 @@ export function snapshotCalled(
   return typeof number === 'number' ? number : undefined;
 }
 
+/** The parameters of a command of the show itself that take the number of a snapshot. */
+export const snapshotParams = (command: string): readonly string[] =>
+  Object.entries(ownSnapshots(1).commands[command]?.params ?? {}).flatMap(([name, { listFrom }]) =>
+    listFrom === 'snapshot[].name' ? [name] : [],
+  );
+
 /** @param most the highest number that a snapshot of the show has */
 export function ownSnapshots(most: number): Pick<DriverDocument, 'commands' | 'readings' | 'starters' | 'lists'> {
   const index = { title: 'Snapshot', from: 1, to: most };
