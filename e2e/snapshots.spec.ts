@@ -88,9 +88,13 @@ test('layouts that ship are added, dealt onto buttons with their pictures, and l
   // Out as a file, and in again over inputs 5 to 8.
   await page.getByRole('button', { name: /^\d+ Side by side/ }).click();
   await page.getByRole('button', { name: 'Import, save' }).click();
+  await page.getByRole('menuitem', { name: 'Save as a file' }).click();
+  const saving = page.getByRole('dialog', { name: 'Save snapshots and macros as a file' });
+  await expect(saving.getByRole('checkbox', { name: 'Shelf' })).toBeChecked();
+  await saving.getByRole('checkbox', { name: 'Wipe to replay' }).check();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('menuitem', { name: 'Save folder Shelf as a file' }).click(),
+    saving.getByRole('button', { name: 'Save 24 snapshots and 1 macro' }).click(),
   ]);
   const file = await readFile(await download.path());
   await page.getByRole('button', { name: 'Import, save' }).click();
@@ -102,6 +106,7 @@ test('layouts that ship are added, dealt onto buttons with their pictures, and l
   await chosen.setInputFiles({ name: 'shelf.json', mimeType: 'application/json', buffer: file });
   await expect(dialog.getByRole('heading', { name: '24 of 24 snapshots' })).toBeVisible();
   await dialog.getByRole('button', { name: 'Shift by 4' }).click();
+  await expect(dialog.getByText('1 of them is in the show already')).toBeVisible();
   await dialog.getByRole('button', { name: 'Import 24 snapshots' }).click();
   await expect(page.getByRole('heading', { name: 'Shelf 48' })).toBeVisible();
   await stored(page);

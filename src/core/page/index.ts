@@ -13,7 +13,16 @@ export {
 } from './area';
 export { inOrder, moveBy, placeFor, resizeTo, type Placed } from './arrange';
 export { emptyCells, isFree } from './cells';
-export { clipText, guessDevices, mentionOf, pasteEdit, readClip } from './clip';
+export {
+  clipText,
+  deviceMentionSchema,
+  guessDevices,
+  mentionOf,
+  pasteEdit,
+  readClip,
+  type DeviceMention,
+} from './clip';
+export { sameControls } from './same-controls';
 export { findControls, retargetEdit } from './find';
 export { legendOf } from './legend';
 export { offersOfPage, settableOn } from './page-offers';
@@ -91,8 +100,6 @@ export {
   namedByReadings,
   pickedIn,
 } from './context';
-export { guessPatch, importEdit, moveKey, patchRows, type PatchRow, type Placing } from './import-pages';
-export { pageFileOf, pageFileText, readPageFile, zoneFileOf, type PageFile } from './page-file';
 export { sheetOf } from './sheet';
 export { firstTest, namesDevices, readingsToChoose, shapeOf, startValue, type ReadingChoices } from './reading-choice';
 export { conditionText, readingName } from './rule-text';
@@ -115,11 +122,3 @@ export {
 export { shownChoices, startShown } from './shown-choices';
 export { pageToShow, panelPlace } from './panel-place';
 export { controlParts, hasPart, withPartOf, type ControlPart } from './control-parts';
-export {
-  guessMacroPatch,
-  importMacrosEdit,
-  macroFileOf,
-  macroFileText,
-  readMacroFile,
-  type MacroFile,
-} from './macro-file';

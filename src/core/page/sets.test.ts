@@ -3,7 +3,7 @@ import { controlRecord, must, pageRecord } from '../../../test/support/records';
 import { problemsOfControl } from '../check';
 import { recordSchema, type ShowRecord } from '../show';
 import { usualContext } from './context-key';
-import { mappedFile, pageFileOf, readPageFile, pageFileText } from './page-file';
+import { mappedFile, pageFileOf, readPageFile, pageFileText } from '../exchange/page-file';
 import { isScreenKey, pageOfKey, setBy } from './sets';
 
 const pages = ['race', 'cameras', 'titles'];

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { compiled, controlRecord, deviceRecord, pageRecord } from '../../../test/support/records';
 import { viscaOverIp } from '../../drivers/visca';
-import { guessPatch, importEdit, pageFileOf, pageFileText, readPageFile } from '../page';
+import { guessPatch, importEdit, pageFileOf, pageFileText, readPageFile } from '../exchange';
 import { applyEdit, presetReached, type PresetRecord, type ShowRecord } from '../show';
 import { favouriteEdit, getBackEdit, movedOrder, presetsOf, storeEdit } from './edits';
 import { isAtPlace, placeNow, recallSends } from './place';

@@ -1,4 +1,4 @@
-import type { Edit, ShowRecord, SnapshotData, SnapshotPart, SnapshotRecord } from '../show';
+import type { Edit, RecordChange, ShowRecord, SnapshotData, SnapshotPart, SnapshotRecord } from '../show';
 import { freeNumber, snapshotsOf } from './folders';
 
 type NewId = (kind: 'snap') => string;
@@ -116,3 +116,35 @@ export const withPartOf = (parts: readonly SnapshotPart[], other: SnapshotPart):
   const isSame = ({ device, keep }: SnapshotPart) => device === other.device && keep === other.keep;
   return parts.some(isSame) ? parts.map((part) => (isSame(part) ? other : part)) : [...parts, other];
 };
+
+/** Adds snapshots in one edit, with free numbers, or overwrites those of the same name and folder. */
+export function addSnapshotsEdit(
+  records: readonly ShowRecord[],
+  wanted: readonly Omit<SnapshotData, 'number' | 'order'>[],
+  newId: (kind: 'snap') => string,
+  { title, replaces }: { readonly title: string; readonly replaces: boolean },
+): Edit {
+  let all: readonly SnapshotRecord[] = snapshotsOf(records);
+  let next = freeNumber(all, 1, wanted.length);
+  const changes: RecordChange[] = [];
+  for (const data of wanted) {
+    const same = all.find((each) => each.data.name === data.name && each.data.folder === data.folder);
+    if (replaces && same) {
+      const before = { parts: same.data.parts, takenAt: same.data.takenAt };
+      // Its number and its place stay: buttons call it by them.
+      const { number, order } = same.data;
+      changes.push({ op: 'update', from: same, to: { ...same, data: { ...data, number, order, before } } });
+      continue;
+    }
+    const record: SnapshotRecord = {
+      kind: 'snapshot',
+      id: newId('snap'),
+      version: 1,
+      data: { ...data, number: next, order: Math.max(0, ...all.map((each) => each.data.order)) + 1 },
+    };
+    all = [...all, record];
+    next += 1;
+    changes.push({ op: 'add', record });
+  }
+  return { title, changes };
+}

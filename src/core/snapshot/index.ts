@@ -20,12 +20,13 @@ export { planCall, type PlannedTrack } from './plan';
 export { isSame, keysOf, tracksOf, type Track } from './tracks';
 export { take, type KeepOf } from './take';
 export { differencesBetween, differencesNow, stateNow, type SnapshotState } from './state';
-export { blackReason } from './black';
+export { blackReason, isNoSource } from './black';
 export { foldersOf, freeNumber, inFolderOrder, snapshotsOf, stepInFolder } from './folders';
 export { pictureOf } from './picture';
 export {
   changeSnapshotEdit,
   copySnapshotEdit,
+  addSnapshotsEdit,
   newSnapshotEdit,
   numberProblem,
   overwriteEdit,
@@ -37,4 +38,3 @@ export {
 } from './edits';
 export { boxesOf, isLayout, partOfBoxes, withBox, type KeptBox } from './layout';
 export { shelfLayouts } from './shelf';
-export { addSnapshotsEdit, collectionOf, laidOver, readCollection, sourcesUsed, type Collection } from './collection';

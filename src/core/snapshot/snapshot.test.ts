@@ -6,17 +6,16 @@ import { viscaOverIp } from '../../drivers/visca';
 import { compileDriver, type DriverDocument } from '../driver';
 import type { Scalar } from '../result';
 import { applyEdit, invertEdit, type ShowRecord, type SnapshotPart, type SnapshotRecord } from '../show';
+import { collectionOf, laidOver, readCollection, sourcesUsed } from '../exchange';
 import {
   addSnapshotsEdit,
   advanceGlide,
   beginGlide,
   blackReason,
   boxesOf,
-  collectionOf,
   differencesBetween,
   freeNumber,
   keysOf,
-  laidOver,
   newSnapshotEdit,
   numberProblem,
   overwriteEdit,
@@ -24,10 +23,8 @@ import {
   pictureOf,
   placeSnapshotEdit,
   planCall,
-  readCollection,
   shelfLayouts,
   snapshotsOf,
-  sourcesUsed,
   stateNow,
   stepInFolder,
   swapBackEdit,
@@ -312,7 +309,7 @@ describe('a collection', () => {
     version: 1,
     data: { tag: 'SW9', name: 'Far', role: 'switcher', driver: 'vision-switcher' },
   } as never;
-  const file = collectionOf('Shelf', all, () => device);
+  const file = collectionOf('Shelf', [device, ...all], all);
 
   it('comes back from its file, and says what another file is', () => {
     const read = readCollection(JSON.stringify(file));
@@ -328,7 +325,7 @@ describe('a collection', () => {
   });
 
   it('is laid over another device and other inputs, and over nothing where a device is left out', () => {
-    const plain = { devices: new Map([['sw', 'sw']]), sources: new Map<number, number>(), replaces: false };
+    const plain = { devices: new Map([['d1', 'sw']]), sources: new Map<number, number>(), replaces: false };
     expect(sourcesUsed(file, plain, { documentOf: lookUp })).toEqual([1, 2, 3, 4]);
     const patch = { ...plain, sources: new Map([1, 2, 3, 4].map((n) => [n, n + 4])) };
     const [made] = laidOver(file, patch, { documentOf: lookUp });

@@ -11,7 +11,7 @@ import {
   type PageFile,
   type PatchRow,
   type Placing,
-} from '../../core/page';
+} from '../../core/exchange';
 import { problemsBrought } from '../../core/check';
 import { DriverShelf } from '../../core/driver';
 import { pagesOf, summaryOf, type DeskView, type DeviceRecord } from '../../core/show';

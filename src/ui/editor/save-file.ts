@@ -1,5 +1,5 @@
 import { saveJson } from '../parts';
-import { pageFileOf, pageFileText, zoneFileOf, type PageFile } from '../../core/page';
+import { pageFileOf, pageFileText, zoneFileOf, type PageFile } from '../../core/exchange';
 import { picturesOfRecord, type PageRecord, type Picture, type ShowRecord, type Zone } from '../../core/show';
 
 /** Hands pages over as a file that the browser saves. */

@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { problemsBrought } from '../../core/check';
 import { DriverShelf } from '../../core/driver';
-import { guessMacroPatch, importMacrosEdit, readMacroFile, type MacroFile } from '../../core/page';
+import { guessMacroPatch, importMacrosEdit, readMacroFile, type MacroFile } from '../../core/exchange';
 import type { DeskView } from '../../core/show';
 import { useDesk } from '../desk';
 import { Button, Dialog, FileDrop, Select } from '../kit';

@@ -5,7 +5,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { MacroProblem } from '../../core/check';
 import { axisOf, calledBy, copyMacroEdit, removeMacroEdit, valuesOf, type PlannedSegment } from '../../core/macro';
-import { macroFileOf, macroFileText } from '../../core/page';
+import { macroFileOf, macroFileText } from '../../core/exchange';
 import type { Scalar } from '../../core/result';
 import type { DeskView, MacroData, MacroRecord } from '../../core/show';
 import { useDesk } from '../desk';

@@ -2,11 +2,10 @@
 
 import { useState } from 'react';
 import type { DeskView, SnapshotRecord } from '../../core/show';
-import { collectionOf, snapshotsOf } from '../../core/snapshot';
 import { Button, Dialog, Menu } from '../kit';
-import { saveJson } from '../parts';
 import { ImportFile } from './import-file';
 import { LayoutShelf } from './layout-shelf';
+import { SaveFile } from './save-file';
 import type { SnapshotFacts } from './use-snapshot-facts';
 
 interface Props {
@@ -17,33 +16,16 @@ interface Props {
 
 /** Snapshots come in from a file or from the layouts that ship, and go out as a file. */
 export function Collections({ show, facts, chosen }: Props) {
-  const [isOpen, setOpen] = useState<'layouts' | 'file'>();
-  const all = snapshotsOf(show.records);
-  const save = (title: string, snapshots: readonly SnapshotRecord[]) =>
-    saveJson(
-      `${title.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-')}.json`,
-      JSON.stringify(collectionOf(title, snapshots, facts.deviceOf), null, 2),
-    );
-  const folder = chosen?.data.folder ?? '';
+  const [isOpen, setOpen] = useState<'layouts' | 'file' | 'save'>();
+  const isNone = show.records.every(({ kind }) => kind !== 'snapshot' && kind !== 'macro');
+  const folder = chosen?.data.folder;
   return (
     <>
       <Menu
         acts={[
           { title: 'Add layouts …', run: () => setOpen('layouts') },
           { title: 'Import a file …', run: () => setOpen('file') },
-          { title: 'Save all as a file', disabled: all.length === 0, run: () => save('Snapshots', all) },
-          ...(chosen && folder !== ''
-            ? [
-                {
-                  title: `Save folder ${folder} as a file`,
-                  run: () =>
-                    save(
-                      folder,
-                      all.filter(({ data }) => data.folder === folder),
-                    ),
-                },
-              ]
-            : []),
+          { title: 'Save as a file …', disabled: isNone, run: () => setOpen('save') },
         ]}
       >
         <Button>Import, save</Button>
@@ -65,6 +47,17 @@ export function Collections({ show, facts, chosen }: Props) {
         onOpenChange={(on) => setOpen(on ? 'file' : undefined)}
       >
         {isOpen === 'file' && <ImportFile show={show} facts={facts} onDone={() => setOpen(undefined)} />}
+      </Dialog>
+      <Dialog
+        title="Save snapshots and macros as a file"
+        size="full"
+        isForm
+        open={isOpen === 'save'}
+        onOpenChange={(on) => setOpen(on ? 'save' : undefined)}
+      >
+        {isOpen === 'save' && (
+          <SaveFile show={show} facts={facts} folder={folder || undefined} onDone={() => setOpen(undefined)} />
+        )}
       </Dialog>
     </>
   );

@@ -3,17 +3,19 @@
 import { useState } from 'react';
 import type { DeskView } from '../../core/show';
 import {
-  addSnapshotsEdit,
-  blackReason,
+  guessMacroPatch,
+  importCollectionEdit,
   laidOver,
   readCollection,
   sourcesUsed,
   type Collection,
-} from '../../core/snapshot';
+} from '../../core/exchange';
+import { blackReason } from '../../core/snapshot';
 import { useDesk } from '../desk';
 import { Button, Checkbox, FileDrop, NumberField, Select } from '../kit';
 import { newId } from '../parts';
 import { Picture } from './snapshot-marks';
+import { contentsOf } from './save-file';
 import type { SnapshotFacts } from './use-snapshot-facts';
 
 interface Props {
@@ -36,17 +38,7 @@ export function ImportFile({ show, facts, onDone }: Props) {
     setError(read.ok ? undefined : read.error);
     setFile(read.ok ? read.value : undefined);
     if (!read.ok) return;
-    // A device with the same tag is taken for the same, else one with the same driver.
-    setDevices(
-      new Map(
-        read.value.devices.flatMap((device) => {
-          const same =
-            facts.devices.find(({ data }) => data.tag === device.tag && data.driver === device.driver) ??
-            facts.devices.find(({ data }) => data.driver === device.driver);
-          return same ? [[device.id, same.id] as const] : [];
-        }),
-      ),
-    );
+    setDevices(guessMacroPatch(read.value.devices, show.records));
   };
   if (!file)
     return (
@@ -63,9 +55,9 @@ export function ImportFile({ show, facts, onDone }: Props) {
   const made = laidOver(file, patch, facts);
   const used = sourcesUsed(file, patch, facts);
   const black = made.filter(({ parts }) => blackReason(parts, facts.documentOf) !== undefined);
+  const result = importCollectionEdit(show.records, file, patch, facts, newId);
   const add = async () => {
-    const edit = addSnapshotsEdit(show.records, made, newId, { title: `Import ${made.length} snapshots`, replaces });
-    if (await desk.edit(edit)) onDone();
+    if (result.ok && (await desk.edit(result.value.edit))) onDone();
   };
   const shift = (by: number) => setSources(new Map(used.map((source) => [source, source + by])));
   return (
@@ -79,9 +71,7 @@ export function ImportFile({ show, facts, onDone }: Props) {
             value={devices.get(device.id) ?? 'none'}
             options={[
               { value: 'none', title: 'Leave out' },
-              ...facts.devices
-                .filter(({ id }) => Object.keys(facts.documentOf(id)?.keeps ?? {}).length > 0)
-                .map(({ id, data }) => ({ value: id, title: `${data.tag} ${data.name}` })),
+              ...facts.devices.map(({ id, data }) => ({ value: id, title: `${data.tag} ${data.name}` })),
             ]}
             onChoose={(to) =>
               setDevices(
@@ -140,10 +130,32 @@ export function ImportFile({ show, facts, onDone }: Props) {
           checked={replaces}
           onChange={setReplaces}
         />
-        <Button kind="strong" disabled={made.length === 0} onClick={() => void add()}>
-          Import {made.length === 1 ? '1 snapshot' : `${made.length} snapshots`}
+        <Button kind="strong" disabled={!result.ok} onClick={() => void add()}>
+          Import {result.ok && contentsOf(made.length, result.value.macros)}
         </Button>
+        {!result.ok && <p role="alert">{result.error}</p>}
       </div>
+      {file.macros.length > 0 && (
+        <section className="grid gap-2">
+          <h3 className="font-semibold">Macros</h3>
+          <ul className="grid gap-1.5">
+            {file.macros.map(({ id, data }) => (
+              <li key={id} className="flex flex-wrap gap-x-3">
+                {data.name}
+                {result.ok && result.value.lacking.includes(data.name) && (
+                  <span className="border-l-4 border-warning pl-2 text-[14px]">Calls a snapshot that is left out</span>
+                )}
+              </li>
+            ))}
+          </ul>
+          {result.ok && result.value.macros < file.macros.length && (
+            <p className="text-ink-soft">
+              {file.macros.length - result.value.macros} of them
+              {file.macros.length - result.value.macros === 1 ? ' is' : ' are'} in the show already, to the letter.
+            </p>
+          )}
+        </section>
+      )}
       <section className="grid gap-2">
         <h3 className="font-semibold">
           {made.length} of {file.snapshots.length} snapshots
@@ -152,7 +164,10 @@ export function ImportFile({ show, facts, onDone }: Props) {
           {made.map((data) => (
             <li key={`${data.folder} ${data.number}`} className="grid gap-1">
               <Picture src={facts.pictureOf(data.parts)} className="aspect-video w-full" />
-              <span className="truncate text-[14px]">{data.name}</span>
+              <span className="truncate text-[14px]">
+                {result.ok && `${result.value.numbers.get(data.number) ?? ''} `}
+                {data.name}
+              </span>
               {black.includes(data) && (
                 <span className="border-l-4 border-warning pl-2 text-[13px]">Shows only black</span>
               )}

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { readingsOfCall } from './called';
-import { isScreenKey } from './sets';
+import { readingsOfCall } from '../page';
+import { isScreenKey } from '../page';
 import type { Problem, Result } from '../result';
 import {
   controlDataSchema,
@@ -28,11 +28,11 @@ import {
 } from '../show';
 import { camerasOf, presetsOf } from '../preset';
 import { readOwnFile } from './own-file';
-import { inOrder } from './arrange';
-import { deviceMentionSchema, mentionOf } from './clip';
+import { inOrder } from '../page';
+import { deviceMentionSchema, mentionOf } from '../page';
 import { devicesOfMacro, macrosBegunBy, mapMacro, withMacro, type MacroMapping } from './carried-macros';
 import { onDevices, snapshotsCalledBy } from './carried-snapshots';
-import { controlsOfZone } from './zones';
+import { controlsOfZone } from '../page';
 
 /**
  * Pages as a file: JSON with the pages, their controls, the macros that those begin, the snapshots that they call, what the devices are that they

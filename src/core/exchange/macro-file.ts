@@ -11,16 +11,19 @@ import {
   type DeviceRecord,
   type Edit,
   type MacroRecord,
+  type RecordChange,
   type ShowRecord,
+  type SnapshotRecord,
 } from '../show';
 import { carriedMacros, devicesOfMacro, mapMacro, type MacroMapping } from './carried-macros';
-import { deviceMentionSchema, guessDevices, mentionOf, type DeviceMention } from './clip';
+import { snapshotsOf } from '../snapshot';
+import { deviceMentionSchema, guessDevices, mentionOf, type DeviceMention } from '../page';
 import { carriedSnapshots, onDevices, snapshotsCalledBy, withSnapshotNumbers } from './carried-snapshots';
 import { readOwnFile } from './own-file';
 
 /**
- * Macros as a file: JSON with the macros, those that they begin, the snapshots that they call, and what the devices and pages are that they name. Ids in it are its own (`d1`, `p1`,
- * `m1`), given in order, so that the same macros always give the same bytes. No address is in it.
+ * Macros as a file: JSON with the macros, those that they begin, the snapshots that they call, and what the devices and pages are that they
+ * name. Ids in it are its own (`d1`, `p1`, `m1`), given in order, so that the same macros always give the same bytes. No address is in it.
  */
 const macroFileFormat = 'sorrelfinch-macros';
 /** 1 has no snapshots. */
@@ -43,8 +46,15 @@ export type MacroFile = z.infer<typeof macroFileSchema>;
 
 const same = (id: string): string => id;
 
-/** Some macros as a file, with those that they begin. */
-export function macroFileOf(records: readonly ShowRecord[], chosen: readonly MacroRecord[]): MacroFile {
+/** What goes into a file beside its format: ids in it are its own, given in order. */
+type Carried = Pick<MacroFile, 'devices' | 'pages' | 'macros' | 'snapshots'>;
+
+/** Macros and snapshots as they stand in a file: with the macros that these begin, and the snapshots that they call. */
+export function carriedOf(
+  records: readonly ShowRecord[],
+  chosen: readonly MacroRecord[],
+  besides: readonly SnapshotRecord[] = [],
+): Carried {
   const all = new Map(records.flatMap((record) => (record.kind === 'macro' ? [[record.id, record]] : [])));
   const macros = new Map<string, MacroRecord>();
   const take = (macro: MacroRecord | undefined): void => {
@@ -54,10 +64,13 @@ export function macroFileOf(records: readonly ShowRecord[], chosen: readonly Mac
   };
   chosen.forEach(take);
   const list = [...macros.values()];
-  const snapshots = snapshotsCalledBy([], list, records);
+  const called = new Set(snapshotsCalledBy([], list, records).map(({ number }) => number));
+  const snapshots = snapshotsOf(records).filter(
+    ({ id, data }) => called.has(data.number) || besides.some((each) => each.id === id),
+  );
   const named = new Set([
     ...list.flatMap(({ data }) => devicesOfMacro(data)),
-    ...snapshots.flatMap(({ parts }) => parts.map(({ device }) => device)),
+    ...snapshots.flatMap(({ data }) => data.parts.map(({ device }) => device)),
   ]);
   const devices = records
     .filter((record): record is DeviceRecord => record.kind === 'device' && named.has(record.id))
@@ -77,19 +90,25 @@ export function macroFileOf(records: readonly ShowRecord[], chosen: readonly Mac
     zone: same,
     shift: same,
   };
-  // Parsed once more, so that the fields have the order of the schema, however the records were made.
-  return macroFileSchema.parse({
-    format: macroFileFormat,
-    version: macroFileVersion,
+  return {
     devices: devices.map((device) => ({ ...mentionOf(device), id: mapping.device(device.id) })),
     pages: pages.map(({ id, data }) => ({ id: mapping.page(id), name: data.name })),
     macros: list.map(({ id, data }, n) => ({
       id: mapping.macro(id),
       data: { ...mapMacro(data, mapping), order: n + 1 },
     })),
-    snapshots: snapshots.map((data, n) => ({ ...onDevices(data, mapping.device), order: n + 1 })),
-  });
+    // What one kept before it was overwritten stays here.
+    snapshots: snapshots.map(({ data: { before: _, ...data } }, n) => ({
+      ...onDevices(data, mapping.device),
+      order: n + 1,
+    })),
+  };
 }
+
+/** Some macros as a file, with those that they begin and the snapshots that they call. */
+export const macroFileOf = (records: readonly ShowRecord[], chosen: readonly MacroRecord[]): MacroFile =>
+  // Parsed once more, so that the fields have the order of the schema, however the records were made.
+  macroFileSchema.parse({ format: macroFileFormat, version: macroFileVersion, ...carriedOf(records, chosen) });
 
 /** The text of a file of macros: two spaces an indent, so that it can be read and compared. */
 export const macroFileText = (file: MacroFile): string => `${JSON.stringify(file, null, 2)}\n`;
@@ -109,15 +128,18 @@ export const guessMacroPatch = (
   );
 
 /**
- * Brings the macros of a file into the show, in one edit. A macro that is there already to the letter does not come twice; a name that is taken gets
- * a number. Devices that are not patched keep their id of the file, and pages are found by their names: what is not there is marked in the macro.
+ * The macros of a file as they come into the show. One that is there already to the letter does not come twice; a name that is taken gets a number.
+ * Devices that are not patched keep their id of the file, and pages are found by their names: what is not there is marked in the macro.
+ *
+ * @param numbers of the snapshots that come along, by their numbers in the file
  */
-export function importMacrosEdit(
+export function macrosInto(
   records: readonly ShowRecord[],
-  file: MacroFile,
+  file: Pick<Carried, 'macros' | 'pages'>,
   patch: ReadonlyMap<string, string>,
-  newId: (kind: 'mac' | 'snap') => string,
-): Result<{ readonly edit: Edit; readonly macros: readonly string[] }, string> {
+  numbers: ReadonlyMap<number, number>,
+  newId: (kind: 'mac') => string,
+): { readonly changes: readonly RecordChange[]; readonly macros: readonly string[] } {
   const ids = new Map(file.macros.map(({ id }) => [id, newId('mac')]));
   const pages = new Map(
     file.pages.flatMap(({ id, name }) => {
@@ -132,18 +154,32 @@ export function importMacrosEdit(
     zone: same,
     shift: same,
   };
+  const mapped = withSnapshotNumbers([], file.macros, numbers).macros.map(({ id, data }) => ({
+    id: mapping.macro(id),
+    data: mapMacro(data, mapping),
+  }));
+  const { changes, idOf } = carriedMacros(mapped, records);
+  return { changes, macros: mapped.map(({ id }) => idOf(id)) };
+}
+
+/** Brings the macros of a file into the show with the snapshots that they call, in one edit. */
+export function importMacrosEdit(
+  records: readonly ShowRecord[],
+  file: MacroFile,
+  patch: ReadonlyMap<string, string>,
+  newId: (kind: 'mac' | 'snap') => string,
+): Result<{ readonly edit: Edit; readonly macros: readonly string[] }, string> {
   const snapshots = carriedSnapshots(
-    file.snapshots.map((data) => onDevices(data, mapping.device)),
+    file.snapshots.map((data) => onDevices(data, (id) => patch.get(id) ?? id)),
     records,
     newId,
   );
   if (!snapshots.ok) return snapshots;
-  const numbered = withSnapshotNumbers([], file.macros, snapshots.value.numbers).macros;
-  const mapped = numbered.map(({ id, data }) => ({ id: mapping.macro(id), data: mapMacro(data, mapping) }));
-  const { changes: added, idOf } = carriedMacros(mapped, records);
+  const { changes: added, macros } = macrosInto(records, file, patch, snapshots.value.numbers, newId);
   const changes = [...snapshots.value.changes, ...added];
   if (changes.length === 0) return fail('All macros of this file are in the show already.');
   if (changes.length > mostChanges) return fail(`This is too much for one step: at most ${mostChanges} changes.`);
-  const title = `Import ${added.length === 1 ? 'a macro' : `${added.length} macros`}`;
-  return ok({ edit: { title, changes }, macros: mapped.map(({ id }) => idOf(id)) });
+  return ok({ edit: { title: `Import ${counted(added.length, 'macro')}`, changes }, macros });
 }
+
+const counted = (count: number, what: string): string => (count === 1 ? `a ${what}` : `${count} ${what}s`);

@@ -238,7 +238,7 @@ export const onDevices = (data: SnapshotData, device: (id: string) => string): S
   parts: data.parts.map((part) => ({ ...part, device: device(part.device) })),
 });
 
-export interface CarriedSnapshots {
+interface CarriedSnapshots {
   readonly changes: readonly RecordChange[];
   /** The number of each here, by its number in the file. */
   readonly numbers: ReadonlyMap<number, number>;

@@ -23,11 +23,11 @@ import {
   type ShowRecord,
   type SnapshotData,
 } from '../show';
-import { guessDevices, type DeviceMention } from './clip';
+import { guessDevices, type DeviceMention } from '../page';
 import { carriedMacros, freeName, macrosBegunBy, withMacro } from './carried-macros';
 import { carriedSnapshots, onDevices, snapshotsCalledBy, withSnapshotNumbers } from './carried-snapshots';
 import { presetsOf, withoutCamera } from '../preset';
-import { sameControls } from './same-controls';
+import { sameControls } from '../page';
 import { mappedFile, type PageFile } from './page-file';
 
 type Data = ControlRecord['data'];

@@ -1,58 +1,59 @@
-import { z } from 'zod';
 import type { DriverDocument } from '../driver';
-import { fail, ok, type Result } from '../result';
+import { z } from 'zod';
 import {
+  idSchema,
+  macroDataSchema,
+  mostChanges,
+  mostSnapshots,
   snapshotDataSchema,
-  type DeviceRecord,
   type Edit,
-  type RecordChange,
+  type MacroRecord,
   type ShowRecord,
   type SnapshotData,
   type SnapshotPart,
   type SnapshotRecord,
 } from '../show';
-import { freeNumber, snapshotsOf } from './folders';
-import { isNoSource } from './black';
-import { tracksOf } from './tracks';
+import { deviceMentionSchema } from '../page';
+import { addSnapshotsEdit, freeNumber, isNoSource, snapshotsOf, tracksOf } from '../snapshot';
+import { fail, ok, type Result } from '../result';
+import { snapshotsCalledBy } from './carried-snapshots';
+import { carriedOf, macrosInto } from './macro-file';
 
-/** Snapshots as a file of their own, with what has to be known of their devices. */
+/** Snapshots and macros as a file of their own, with what has to be known of their devices. */
 
-const deviceSchema = z.object({
-  id: z.string().min(1).max(80),
-  tag: z.string().min(1).max(16),
-  name: z.string().max(80),
-  role: z.string().max(20),
-  driver: z.string().max(64),
-});
+/** 1 has no macros. */
+const version = 2;
 const collectionSchema = z.object({
   format: z.literal('sorrelfinch-snapshots'),
-  version: z.literal(1),
+  version: z.union([z.literal(1), z.literal(version)]),
   title: z.string().max(80),
-  devices: z.array(deviceSchema).max(200),
-  snapshots: z.array(snapshotDataSchema).min(1).max(999),
+  devices: z.array(deviceMentionSchema).max(200),
+  /** Pages that steps of macros open, by name. */
+  pages: z
+    .array(z.strictObject({ id: idSchema, name: z.string().max(60) }))
+    .max(500)
+    .default([]),
+  snapshots: z.array(snapshotDataSchema).max(mostSnapshots),
+  macros: z
+    .array(z.strictObject({ id: idSchema, data: macroDataSchema }))
+    .max(500)
+    .default([]),
 });
 export type Collection = z.infer<typeof collectionSchema>;
 
-/** These snapshots as a file. What they kept before they were overwritten stays here. */
-export function collectionOf(
+/** What is chosen as a file, with the macros that those begin, and the snapshots that they call. */
+export const collectionOf = (
   title: string,
+  records: readonly ShowRecord[],
   snapshots: readonly SnapshotRecord[],
-  deviceOf: (id: string) => DeviceRecord | undefined,
-): Collection {
-  const used = new Set(snapshots.flatMap(({ data }) => data.parts.map(({ device }) => device)));
-  return {
+  macros: readonly MacroRecord[] = [],
+): Collection =>
+  collectionSchema.parse({
     format: 'sorrelfinch-snapshots',
-    version: 1,
+    version,
     title,
-    devices: [...used].flatMap((id) => {
-      const device = deviceOf(id);
-      return device
-        ? [{ id, tag: device.data.tag, name: device.data.name, role: device.data.role, driver: device.data.driver }]
-        : [];
-    }),
-    snapshots: snapshots.map(({ data: { before: _, ...data } }) => data),
-  };
-}
+    ...carriedOf(records, macros, snapshots),
+  });
 
 /** Reads a file. Fails with what it is instead, or where it is wrong. */
 export function readCollection(text: string): Result<Collection, string> {
@@ -65,8 +66,11 @@ export function readCollection(text: string): Result<Collection, string> {
   const format = typeof json === 'object' && json !== null && 'format' in json ? json.format : undefined;
   if (format !== 'sorrelfinch-snapshots')
     return fail('This file holds no snapshots. Choose a file that was saved with “Save as a file” here.');
+  if ('version' in (json as object) && (json as { version: unknown }).version === version + 1)
+    return fail('This file was saved by a newer version of the program. Update this one, then import it again.');
   const parsed = collectionSchema.safeParse(json);
-  if (parsed.success) return ok(parsed.data);
+  if (parsed.success && parsed.data.snapshots.length + parsed.data.macros.length > 0) return ok(parsed.data);
+  if (parsed.success) return fail('This file is empty: there is neither a snapshot nor a macro in it.');
   const [issue] = parsed.error.issues;
   return fail(`${issue?.path.join('.') ?? 'The file'}: ${issue?.message ?? 'is wrong'}.`);
 }
@@ -139,34 +143,55 @@ export const laidOver = (collection: Collection, patch: CollectionPatch, sources
     return parts.length === 0 ? [] : [{ ...data, parts }];
   });
 
-/** Adds snapshots in one edit, with free numbers, or overwrites those of the same name and folder. */
-export function addSnapshotsEdit(
+/** What comes of a collection in a show. */
+interface CollectionImport {
+  readonly edit: Edit;
+  /** The number of each snapshot here, by its number in the file. */
+  readonly numbers: ReadonlyMap<number, number>;
+  /** How many macros are new; the others are in the show already. */
+  readonly macros: number;
+  /** Names of the macros that call a snapshot that is left out. */
+  readonly lacking: readonly string[];
+}
+
+/** Brings a collection into the show, in one edit. Macros call its snapshots by the numbers that these get. */
+export function importCollectionEdit(
   records: readonly ShowRecord[],
-  wanted: readonly Omit<SnapshotData, 'number' | 'order'>[],
-  newId: (kind: 'snap') => string,
-  { title, replaces }: { readonly title: string; readonly replaces: boolean },
-): Edit {
-  let all: readonly SnapshotRecord[] = snapshotsOf(records);
-  let next = freeNumber(all, 1, wanted.length);
-  const changes: RecordChange[] = [];
-  for (const data of wanted) {
-    const same = all.find((each) => each.data.name === data.name && each.data.folder === data.folder);
-    if (replaces && same) {
-      const before = { parts: same.data.parts, takenAt: same.data.takenAt };
-      // Its number and its place stay: buttons call it by them.
-      const { number, order } = same.data;
-      changes.push({ op: 'update', from: same, to: { ...same, data: { ...data, number, order, before } } });
-      continue;
-    }
-    const record: SnapshotRecord = {
-      kind: 'snapshot',
-      id: newId('snap'),
-      version: 1,
-      data: { ...data, number: next, order: Math.max(0, ...all.map((each) => each.data.order)) + 1 },
-    };
-    all = [...all, record];
-    next += 1;
-    changes.push({ op: 'add', record });
-  }
-  return { title, changes };
+  collection: Collection,
+  patch: CollectionPatch,
+  sources: Sources,
+  newId: (kind: 'snap' | 'mac') => string,
+): Result<CollectionImport, string> {
+  const made = laidOver(collection, patch, sources);
+  const { changes } = addSnapshotsEdit(records, made, newId, { title: '', replaces: patch.replaces });
+  const numbers = new Map<number, number>();
+  changes.forEach((change, n) => {
+    const record = change.op === 'update' ? change.to : change.record;
+    const was = made[n]?.number;
+    if (record.kind === 'snapshot' && was !== undefined) numbers.set(was, record.data.number);
+  });
+  const highest = Math.max(0, ...numbers.values());
+  if (highest > mostSnapshots)
+    return fail(`There are not enough free numbers for these snapshots: the highest is ${mostSnapshots}.`);
+  // A macro that calls what is left out shall call nothing, and not the snapshot that has its number here.
+  const leftOut = collection.snapshots.filter(({ number }) => !numbers.has(number));
+  const gone = leftOut.map((data): SnapshotRecord => ({ kind: 'snapshot', id: String(data.number), version: 1, data }));
+  const nowhere = freeNumber(snapshotsOf(records), highest + 1);
+  const called = new Map([...numbers, ...leftOut.map(({ number }) => [number, nowhere] as const)]);
+  const macros = macrosInto(records, collection, patch.devices, called, newId);
+  const lacking =
+    leftOut.length === 0
+      ? []
+      : collection.macros
+          .filter((macro) => snapshotsCalledBy([], [macro], gone).length > 0)
+          .map(({ data }) => data.name);
+  const all = [...changes, ...macros.changes];
+  if (all.length === 0) return fail('Nothing of this file would be new here.');
+  if (all.length > mostChanges) return fail(`This is too much for one step: at most ${mostChanges} changes.`);
+  const parts = [
+    made.length > 0 && (made.length === 1 ? '1 snapshot' : `${made.length} snapshots`),
+    macros.changes.length > 0 && (macros.changes.length === 1 ? '1 macro' : `${macros.changes.length} macros`),
+  ];
+  const title = `Import ${parts.filter(Boolean).join(' and ')}`;
+  return ok({ edit: { title, changes: all }, numbers, macros: macros.changes.length, lacking });
 }

@@ -14,7 +14,7 @@ import {
 } from '../show';
 import { guessPatch, importEdit, moveKey, patchRows } from './import-pages';
 import { pageFileOf, pageFileText, readPageFile, zoneFileOf, type PageFile } from './page-file';
-import { columnName, sheetOf } from './sheet';
+import { columnName, sheetOf } from '../page/sheet';
 
 const records = demoShow(4400);
 const shelf = new DriverShelf();

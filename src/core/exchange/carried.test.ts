@@ -14,15 +14,15 @@ import { shippedDrivers } from '../../drivers';
 import { problemsBrought } from '../check';
 import { DriverShelf } from '../driver';
 import { summaryOf, type ControlRecord, type DeviceRecord, type PanelRecord, type ShowRecord } from '../show';
-import { clipText, pasteEdit, readClip } from './clip';
-import { changesAllLevels, changedAtLevel, inContext } from './context';
-import { usualContext } from './context-key';
+import { clipText, pasteEdit, readClip } from '../page/clip';
+import { changesAllLevels, changedAtLevel, inContext } from '../page/context';
+import { usualContext } from '../page/context-key';
 import { guessPatch, importEdit, patchRows } from './import-pages';
-import { duplicatePageEdit, removeControlsEdit } from './page-edits';
+import { duplicatePageEdit, removeControlsEdit } from '../page/page-edits';
 import { pageFileOf, readPageFile, pageFileText, type PageFile } from './page-file';
-import { sameControls } from './same-controls';
-import { setBy } from './sets';
-import { copyZoneEdit } from './zones';
+import { sameControls } from '../page/same-controls';
+import { setBy } from '../page/sets';
+import { copyZoneEdit } from '../page/zones';
 
 /** What travels with pages and controls, and what must not change on the way. */
 
