@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import type { DeskView } from '../../core/show';
+import type { DeskView, SnapshotData } from '../../core/show';
 import {
   guessMacroPatch,
   importCollectionEdit,
@@ -10,11 +10,12 @@ import {
   sourcesUsed,
   type Collection,
 } from '../../core/exchange';
-import { blackReason } from '../../core/snapshot';
+import { blackReason, isLayout } from '../../core/snapshot';
 import { useDesk } from '../desk';
-import { Button, Checkbox, FileDrop, NumberField, Select } from '../kit';
+import { Button, Checkbox, FileDrop, Select } from '../kit';
 import { newId } from '../parts';
 import { Picture } from './snapshot-marks';
+import { SourceField } from './source-field';
 import { contentsOf } from './save-file';
 import type { SnapshotFacts } from './use-snapshot-facts';
 
@@ -53,6 +54,8 @@ export function ImportFile({ show, facts, onDone }: Props) {
     );
   const patch = { devices, sources, background, replaces };
   const made = laidOver(file, patch, facts);
+  /** The group whose sources are chosen: those of one device are named alike. */
+  const layout = layoutOf(made, facts);
   const used = sourcesUsed(file, patch, facts);
   const black = made.filter(({ parts }) => blackReason(parts, facts.documentOf) !== undefined);
   const result = importCollectionEdit(show.records, file, patch, facts, newId);
@@ -64,38 +67,39 @@ export function ImportFile({ show, facts, onDone }: Props) {
     <div className="grid min-h-0 flex-1 content-start gap-4 overflow-y-auto">
       <section className="grid gap-2">
         <h3 className="font-semibold">Devices</h3>
-        {file.devices.map((device) => (
-          <Select
-            key={device.id}
-            label={`${device.tag} ${device.name}`}
-            value={devices.get(device.id) ?? 'none'}
-            options={[
-              { value: 'none', title: 'Leave out' },
-              ...facts.devices.map(({ id, data }) => ({ value: id, title: `${data.tag} ${data.name}` })),
-            ]}
-            onChoose={(to) =>
-              setDevices(
-                to === 'none'
-                  ? new Map([...devices].filter(([from]) => from !== device.id))
-                  : new Map([...devices, [device.id, to]]),
-              )
-            }
-          />
-        ))}
+        <div className="grid max-w-160 gap-2">
+          {file.devices.map((device) => (
+            <Select
+              key={device.id}
+              label={`${device.tag} ${device.name}`}
+              value={devices.get(device.id) ?? 'none'}
+              options={[
+                { value: 'none', title: 'Leave out' },
+                ...facts.devices.map(({ id, data }) => ({ value: id, title: `${data.tag} ${data.name}` })),
+              ]}
+              onChoose={(to) =>
+                setDevices(
+                  to === 'none'
+                    ? new Map([...devices].filter(([from]) => from !== device.id))
+                    : new Map([...devices, [device.id, to]]),
+                )
+              }
+            />
+          ))}
+        </div>
       </section>
       {used.length > 0 && (
         <section className="grid gap-2">
           <h3 className="font-semibold">Sources</h3>
           <div className="flex flex-wrap items-end gap-3">
             {used.map((source) => (
-              <NumberField
+              <SourceField
                 key={source}
                 label={`In place of ${source}`}
+                facts={facts}
+                {...layout}
                 value={sources.get(source) ?? source}
-                min={0}
-                max={9999}
-                className="w-28"
-                onCommit={(to) => setSources(new Map([...sources, [source, Math.round(to)]]))}
+                onChoose={(to) => setSources(new Map([...sources, [source, to]]))}
               />
             ))}
             <Button onClick={() => shift(used.length)}>Shift by {used.length}</Button>
@@ -112,13 +116,12 @@ export function ImportFile({ show, facts, onDone }: Props) {
               : `${black.length === 1 ? '1 snapshot shows' : `${black.length} snapshots show`} only black here. Boxes whose source does not exist can show another one.`}
           </p>
           <div className="flex flex-wrap items-end gap-3">
-            <NumberField
+            <SourceField
               label="Replace missing sources with"
+              facts={facts}
+              {...layout}
               value={background}
-              min={1}
-              max={9999}
-              className="w-60"
-              onCommit={(to) => setBackground(Math.round(to))}
+              onChoose={setBackground}
             />
             {background !== undefined && <Button onClick={() => setBackground(undefined)}>None</Button>}
           </div>
@@ -177,4 +180,13 @@ export function ImportFile({ show, facts, onDone }: Props) {
       </section>
     </div>
   );
+}
+
+/** The first group of boxes among snapshots. */
+function layoutOf(made: readonly SnapshotData[], { documentOf }: SnapshotFacts): { device: string; keep: string } {
+  for (const { device, keep } of made.flatMap(({ parts }) => parts)) {
+    const document = documentOf(device);
+    if (document && isLayout(document, keep)) return { device, keep };
+  }
+  return { device: '', keep: '' };
 }

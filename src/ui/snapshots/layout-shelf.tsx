@@ -1,14 +1,14 @@
 'use client';
 
 import { useMemo, useState } from 'react';
-import { memberKey } from '../../core/driver';
 import type { DeskView } from '../../core/show';
 import { addSnapshotsEdit, isLayout, partOfBoxes, shelfLayouts } from '../../core/snapshot';
 import { useDesk } from '../desk';
-import { Button, Checkbox, NumberField, Select } from '../kit';
+import { Button, Checkbox, Select } from '../kit';
 import { newId } from '../parts';
 import { FolderField } from './folder-field';
 import { Picture } from './snapshot-marks';
+import { SourceField } from './source-field';
 import type { SnapshotFacts } from './use-snapshot-facts';
 
 interface Props {
@@ -97,35 +97,5 @@ export function LayoutShelf({ show, facts, onDone }: Props) {
         ))}
       </ul>
     </div>
-  );
-}
-
-interface SourceProps {
-  readonly label: string;
-  readonly facts: SnapshotFacts;
-  readonly device: string;
-  readonly keep: string;
-  readonly value: number;
-  readonly onChoose: (to: number) => void;
-}
-
-/** A source of a device by its name, where it lists them. */
-function SourceField({ label, facts, device, keep, value, onChoose }: SourceProps) {
-  const document = facts.documentOf(device);
-  const names = document?.layouts[document.keeps[keep]?.layout ?? '']?.names;
-  const index = names === undefined ? undefined : document?.readings[names]?.index;
-  if (names === undefined || !index || typeof index.to !== 'number')
-    return <NumberField label={label} value={value} min={0} max={9999} onCommit={(to) => onChoose(Math.round(to))} />;
-  const numbers = Array.from({ length: index.to - index.from + 1 }, (_, n) => index.from + n);
-  return (
-    <Select
-      label={label}
-      value={String(value)}
-      options={numbers.map((number) => ({
-        value: String(number),
-        title: `${number} ${String(facts.readingNow(device, memberKey(names, number))?.value ?? '')}`.trim(),
-      }))}
-      onChoose={(to) => onChoose(Number(to))}
-    />
   );
 }

@@ -1,0 +1,18 @@
+import { chromium } from '@playwright/test';
+import cfg from './playwright.config.ts';
+const b=await chromium.launch(cfg.use.launchOptions);
+const ctx=await b.newContext({viewport:{width:1280,height:800}}); const page=await ctx.newPage();
+await page.goto('http://127.0.0.1:4730/snapshots?open=snap-3'); await page.waitForTimeout(3000);
+await page.getByRole('button',{name:'Import, save'}).click(); await page.getByRole('menuitem',{name:'Save as a file'}).click(); await page.waitForTimeout(800);
+await page.getByRole('checkbox',{name:'Music in and out'}).check().catch(()=>{});
+await page.screenshot({path:'/tmp/s1.png'});
+const macros=await page.getByRole('dialog').getByRole('checkbox').evaluateAll(x=>x.map(e=>e.parentElement.textContent)); console.log(macros.join(' | '));
+const [d]=await Promise.all([page.waitForEvent('download'),page.getByRole('button',{name:/^Save \d/}).click()]);
+const f=await d.path(); const {readFileSync}=await import('node:fs'); const j=JSON.parse(readFileSync(f,'utf8'));
+for(const s of j.snapshots) for(const p of s.parts) for(const k in p.values) if(/source$/.test(k)) p.values[k]=99;
+j.macros=[...j.macros];
+await page.getByRole('button',{name:'Import, save'}).click(); await page.getByRole('menuitem',{name:'Import a file'}).click();
+await page.locator('input[type=file]').last().setInputFiles({name:'x.json',mimeType:'application/json',buffer:Buffer.from(JSON.stringify(j))});
+await page.waitForTimeout(800); await page.screenshot({path:'/tmp/s2.png'});
+await page.evaluate(()=>document.documentElement.dataset.theme='dark'); await page.waitForTimeout(300); await page.screenshot({path:'/tmp/s3.png'});
+await b.close();
