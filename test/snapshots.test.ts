@@ -62,6 +62,24 @@ const records: ShowRecord[] = [
     boxes([{ on: true, x: 250, size: 50, source: 1 }, { on: true, x: 750, size: 50, source: 2 }, { on: true }, off]),
   ]),
   snapshot(9, [right], { folder: 'Kept' }),
+  snapshot(
+    30,
+    [
+      {
+        device: 'dev-T1',
+        keep: 'texts',
+        values: {
+          'layer[1].template': 2,
+          'field[11].text': 'Osprey',
+          'field[12].text': 'Harbour',
+          'field[13].text': '3',
+          'layer[2].template': 0,
+          'field[21].text': '',
+        },
+      },
+    ],
+    { folder: 'Titles' },
+  ),
   snapshot(7, [right], { yields: true, glide: { ms: 1500, curve: 'linear' } }),
   {
     kind: 'page',
@@ -108,8 +126,8 @@ const records: ShowRecord[] = [
 let f: FleetRig;
 let end: () => Promise<void>;
 beforeAll(async () => {
-  [f, end] = await runAsOne(() => startFleetRig(['SW1', 'A1'], records));
-  for (const tag of ['SW1', 'A1']) await f.linkIs(tag, 'up');
+  [f, end] = await runAsOne(() => startFleetRig(['SW1', 'A1', 'T1'], records));
+  for (const tag of ['SW1', 'A1', 'T1']) await f.linkIs(tag, 'up');
 });
 afterAll(() => end());
 
@@ -362,6 +380,27 @@ describe('a snapshot', () => {
     expect(outcome).toBe('lost');
     expect(reason).toContain('SW1 Set box source');
     expect(await box(2)).toMatchObject({ x: 750, size: 50 });
+  });
+
+  it('brings the texts of a title, on a template that is loaded first, and says when the title is on air', async () => {
+    interface Titles {
+      readonly layers: readonly { readonly state: string; readonly template: number; readonly texts: string[] }[];
+    }
+    const first = async () => ((await f.state('T1')) as unknown as Titles).layers[0];
+    const says = (command: string, params: Record<string, Scalar>) => f.send('T1', command, params);
+    await tell('callUp', { snapshot: 30 });
+    expect(await first()).toMatchObject({ template: 2, texts: ['Osprey', 'Harbour', '3'] });
+    await says('load', { layer: 1, template: 1 });
+    expect(await first()).toMatchObject({ template: 1, texts: ['', ''] });
+    await becomes('snapshot[30].state', 'changed');
+    expect(await tell('callUp', { snapshot: 30 })).toMatchObject({ outcome: 'confirmed' });
+    expect(await first()).toMatchObject({ template: 2, texts: ['Osprey', 'Harbour', '3'] });
+    await becomes('snapshot[30].state', 'there');
+    await says('load', { layer: 1, template: 1 });
+    await says('take', { layer: 1 });
+    expect(await tell('callUp', { snapshot: 30 })).toMatchObject({ outcome: 'refused' });
+    expect(await first()).toMatchObject({ template: 1, state: 'on' });
+    await says('out', { layer: 1 });
   });
 
   it('says when a device of it is gone, and sends the rest', async () => {

@@ -23,7 +23,7 @@ export { documentFor, fitsOptions, optionsOf, optionTexts } from './options';
 export { fitsHeard, probeOf } from './probe';
 export { actOf } from './list-act';
 export { celType, celValue } from './cel-value';
-export { keepMapping, keepSendProblem } from './keeps';
+export { chosenBy, keepMapping, keepSendProblem } from './keeps';
 export { memberKey, splitKey } from './reading-key';
 export {
   additionsSchema,

@@ -1,9 +1,12 @@
 import type { DriverCommand, DriverDocument } from './schema';
 import type { DriverKeepSend } from './schema-keeps';
 
+/** The parameter that chooses the member of a family; two of them where the member is ten times the one and the other besides. */
+type MemberIndex = NonNullable<DriverKeepSend['index']>;
+
 interface KeepMapping {
-  /** The parameter that chooses the member, where the readings are families. */
-  readonly index: string | undefined;
+  /** The parameters that choose the member, where the readings are families. */
+  readonly index: MemberIndex | undefined;
   readonly reads: readonly { readonly param: string; readonly family: string; readonly within: number }[];
 }
 
@@ -37,13 +40,34 @@ export function keepSendProblem(document: DriverDocument, send: DriverKeepSend):
     if ((reading.index === undefined) !== (index === undefined))
       return 'The readings are either all families with an "index" parameter, or none of them is.';
   }
-  if (index !== undefined && !command.params[index]) return `“${command.title}” has no parameter “${index}”.`;
-  const given = new Set([index, ...reads.map(({ param }) => param)]);
+  const chosen = choosers(index);
+  const unknown = chosen.find((name) => !command.params[name]);
+  if (unknown !== undefined) return `“${command.title}” has no parameter “${unknown}”.`;
+  const given = new Set([...chosen, ...reads.map(({ param }) => param)]);
   const missing = Object.entries(command.params).find(
     ([name, { optional, default: usual }]) => !given.has(name) && !optional && usual === undefined,
   );
   if (missing) return `No reading says what “${missing[1].title}” of “${command.title}” is.`;
+  if (send.when) {
+    const reading = document.readings[send.when.reading];
+    if (!reading) return `There is no reading “${send.when.reading}”.`;
+    if ((reading.index === undefined) !== (send.when.index === undefined) || !within(chosen, send.when.index))
+      return 'The "index" of "when" is one of the parameters that choose the member, where its reading is a family.';
+  }
   if (send.fade && !document.commands[send.fade.command]?.params[send.fade.param])
     return `There is no command “${send.fade.command}” with a parameter “${send.fade.param}”.`;
   return undefined;
 }
+
+const within = (names: readonly string[], name: string | undefined): boolean =>
+  name === undefined || names.includes(name);
+
+/** The parameters that choose a member. */
+const choosers = (index: MemberIndex | undefined): readonly string[] =>
+  index === undefined ? [] : typeof index === 'string' ? [index] : [index.tens, index.ones];
+
+/** The parameters that choose this member, each with its value. */
+export const chosenBy = (index: MemberIndex, member: number): Readonly<Record<string, number>> =>
+  typeof index === 'string'
+    ? { [index]: member }
+    : { [index.tens]: Math.floor(member / 10), [index.ones]: member % 10 };

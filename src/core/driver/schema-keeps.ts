@@ -9,10 +9,24 @@ const keepSendSchema = z.strictObject({
   command: nameSchema,
   /** By parameter, the reading it takes; a family where `index` says which member. */
   reads: z.record(nameSchema, readingKeySchema).optional(),
-  /** The parameter that chooses the member of those families. */
-  index: nameSchema.optional(),
-  /** Only where this single reading, as it was kept, has one of these values: a camera takes no iris while it exposes by itself. */
-  when: z.strictObject({ reading: readingKeySchema, oneOf: z.array(scalarSchema).min(1).max(20) }).optional(),
+  /** The parameter that chooses the member of those families; two of them where the member is ten times the one and the other besides. */
+  index: z.union([nameSchema, z.strictObject({ tens: nameSchema, ones: nameSchema })]).optional(),
+  /**
+   * Only where this reading, as it was kept, has one of these values: a camera takes no iris while it exposes by itself. `index` names the
+   * parameter that chooses the member where it is a family.
+   */
+  when: z
+    .strictObject({
+      reading: readingKeySchema,
+      index: nameSchema.optional(),
+      oneOf: z.array(scalarSchema).min(1).max(20),
+    })
+    .optional(),
+  /**
+   * Later commands of the group whose readings it sets back, and to what: a template that is loaded has no texts yet. Meant are those with the
+   * same values of the parameters that choose members.
+   */
+  resets: z.record(nameSchema, scalarSchema).optional(),
   /** Its numbers can be anything between two values, so a glide moves them. */
   moves: z.literal(true).optional(),
   /**

@@ -38,6 +38,7 @@ const track = (n: number, from: number, to: number, more: Partial<PlannedTrack['
     jumps: 'start',
     fade: undefined,
     when: undefined,
+    resets: undefined,
     perSecond: 50,
     ...more,
   },

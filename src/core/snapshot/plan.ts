@@ -50,11 +50,25 @@ export function planCall(parts: readonly SnapshotPart[], { documentOf, now }: Pl
     for (const key of Object.keys(values)) if (!known.has(key)) unused.push({ device, key });
     for (const track of all) {
       if (track.values.some(({ key }) => key in values)) covers.add(trackKey(device, track));
-      const planned = plannedOf(device, track, values, (key) => now(device, key));
+      const reset = resetBy(tracks, device, track);
+      const planned = plannedOf(device, track, values, (key) =>
+        reset !== undefined && track.values.some((value) => value.key === key) ? reset : now(device, key),
+      );
       if (planned) tracks.push(planned);
     }
   }
   return { tracks, covers, gone, unused };
+}
+
+/** What the readings of a command are once the commands before it were sent, where one of these sets them back. */
+function resetBy(before: readonly PlannedTrack[], device: string, { command, fixed }: Track): Scalar | undefined {
+  const by = before.find(
+    (each) =>
+      each.device === device &&
+      each.track.resets?.[command] !== undefined &&
+      Object.entries(each.track.fixed).every(([name, value]) => fixed[name] === undefined || fixed[name] === value),
+  );
+  return by?.track.resets?.[command];
 }
 
 /** Unique over all devices. */

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import audioMixer from '../../drivers/audio-mixer.json';
+import titleMachine from '../../drivers/title-machine.json';
 import visionSwitcher from '../../drivers/vision-switcher.json';
 import { viscaOverIp } from '../../drivers/visca';
 import { compileDriver, type DriverDocument } from '../driver';
@@ -44,6 +45,7 @@ const documents: Readonly<Record<string, DriverDocument>> = {
   sw: documentOf(visionSwitcher),
   mix: documentOf(audioMixer),
   cam: documentOf(viscaOverIp),
+  titles: documentOf(titleMachine),
 };
 const lookUp = (device: string) => documents[device];
 const keep = (device: string, name: string) => {
@@ -149,6 +151,56 @@ describe('a call-up', () => {
       planCall([part(exposure)], { documentOf: lookUp, now: () => undefined }).tracks.map(({ track }) => track.command);
     expect(sent('manual')).toEqual(['exposure', 'iris', 'gain', 'backlight']);
     expect(sent('auto')).toEqual(['exposure', 'backlight']);
+  });
+
+  it('brings the texts of titles whatever was loaded and written before, and sends only what differs', () => {
+    /** How many fields each template has. */
+    const fields = [2, 3, 2, 3, 1, 2];
+    const layer = fc.record({
+      template: fc.integer({ min: 0, max: 6 }),
+      texts: fc.tuple(...[1, 2, 3].map(() => fc.constantFrom('', 'Osprey', 'Tern'))),
+    });
+    const layers = fc.tuple(layer, layer, layer);
+    const readingsOf = (all: readonly { readonly template: number; readonly texts: readonly string[] }[]) =>
+      Object.fromEntries(
+        all.flatMap(({ template, texts }, n): [string, Scalar][] => [
+          [`layer[${n + 1}].template`, template],
+          // A field that the template does not have is empty.
+          ...texts.map((text, at): [string, Scalar] => [
+            `field[${n + 1}${at + 1}].text`,
+            at < (fields[template - 1] ?? 0) ? text : '',
+          ]),
+        ]),
+      );
+    fc.assert(
+      fc.property(layers, layers, (wanted, before) => {
+        const values = readingsOf(wanted);
+        const device = readingsOf(before);
+        expect(take([{ device: 'titles', keep: 'texts' }], sourcesOf(values)).parts[0]?.values).toEqual(values);
+        const part: SnapshotPart = { device: 'titles', keep: 'texts', values };
+        const { tracks } = planCall([part], { documentOf: lookUp, now: (_of, key) => device[key] });
+        for (const { track, to } of tracks) {
+          const at = Number(track.fixed.layer);
+          if (track.command === 'load') {
+            expect(device[`layer[${at}].template`]).not.toBe(to.template);
+            device[`layer[${at}].template`] = to.template as Scalar;
+            for (const field of [1, 2, 3]) device[`field[${at}${field}].text`] = '';
+            continue;
+          }
+          // The machine refuses a field that the template does not have.
+          expect(Number(track.fixed.field)).toBeLessThanOrEqual(
+            fields[Number(device[`layer[${at}].template`]) - 1] ?? 0,
+          );
+          device[`field[${at}${Number(track.fixed.field)}].text`] = to.text as Scalar;
+        }
+        // A layer that was empty when it was taken stays as it is: nothing unloads one.
+        for (const [key, value] of Object.entries(values)) {
+          const at = /\[(\d)/.exec(key)?.[1] ?? '';
+          if (values[`layer[${at}].template`] !== 0) expect([key, device[key]]).toEqual([key, value]);
+        }
+      }),
+      { numRuns: 200 },
+    );
   });
 
   it('jumps where nobody knows how it is now, and moves where the device knows it itself', () => {

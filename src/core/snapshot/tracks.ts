@@ -1,4 +1,5 @@
 import {
+  chosenBy,
   indexesOf,
   keepMapping,
   keepSendProblem,
@@ -6,6 +7,7 @@ import {
   type DriverDocument,
   type DriverKeep,
   type DriverKeepSend,
+  type DriverParameter,
   type ValueShape,
 } from '../driver';
 import type { Scalar } from '../result';
@@ -30,7 +32,10 @@ export interface Track {
   readonly moves: boolean;
   readonly jumps: DriverKeepSend['jumps'];
   readonly fade: DriverKeepSend['fade'];
-  readonly when: DriverKeepSend['when'];
+  /** Only where this reading has one of these values. */
+  readonly when: { readonly reading: string; readonly oneOf: readonly Scalar[] } | undefined;
+  /** What readings of later commands of the group are after it, for the same members. */
+  readonly resets: DriverKeepSend['resets'];
   readonly perSecond: number;
 }
 
@@ -57,6 +62,7 @@ function makeTracks(document: DriverDocument, keep: DriverKeep): Track[] {
       jumps: send.jumps,
       fade: send.fade,
       when: send.when,
+      resets: send.resets,
       perSecond: keep.perSecond,
     };
     const valuesFor = (member: number | undefined): TrackValue[] =>
@@ -66,13 +72,33 @@ function makeTracks(document: DriverDocument, keep: DriverKeep): Track[] {
       });
     if (index === undefined) return [{ ...base, id: send.command, fixed: {}, values: valuesFor(undefined) }];
     const family = document.readings[reads[0]?.family ?? '']?.index;
-    return (family ? indexesOf(family) : []).map((member) => ({
-      ...base,
-      id: `${send.command} ${member}`,
-      fixed: { [index]: member },
-      values: valuesFor(member),
-    }));
+    return (family ? indexesOf(family) : []).flatMap((member): Track[] => {
+      const fixed = chosenBy(index, member);
+      // Of 11 to 33 as layer and field there is no 14: the command does not take it.
+      if (typeof index !== 'string' && !Object.entries(fixed).every(([name, to]) => takes(command.params[name], to)))
+        return [];
+      const { when } = base;
+      return [
+        {
+          ...base,
+          id: `${send.command} ${member}`,
+          fixed,
+          values: valuesFor(member),
+          when: when && {
+            reading: when.index === undefined ? when.reading : memberKey(when.reading, fixed[when.index] ?? 0),
+            oneOf: when.oneOf,
+          },
+        },
+      ];
+    });
   });
+}
+
+/** True where a parameter takes a whole number. */
+function takes(param: DriverParameter | undefined, value: number): boolean {
+  if (param?.value.type !== 'whole') return false;
+  const { min, max } = param.value;
+  return !(typeof min === 'number' && value < min) && !(typeof max === 'number' && value > max);
 }
 
 /** Every reading of a keep, each once. */
