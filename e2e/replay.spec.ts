@@ -1,3 +1,7 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { gunzipSync } from 'node:zlib';
+import Database from 'better-sqlite3';
 import { allUp } from './hand';
 import { expect, test } from './program';
 import { paced } from '../test/support/pace';
@@ -24,6 +28,60 @@ test('a part of the as-run is played again at stand-ins, and the devices are not
   await expect(presses.getByRole('row')).toHaveCount(3);
   await expect(presses).toContainText('Race · Mid-course');
   expect(await preview()).toBe(before);
+});
+
+interface RecordedRow {
+  readonly at: number;
+  readonly class: string;
+  readonly row: { readonly kind: string; readonly past?: { readonly at: number } };
+}
+
+/**
+ * Puts a recorded hour of the demo into the record of a program, as if it had begun then: 888 presses of controls at random, one every four
+ * seconds. Made with the program as it was on 2 December 2026.
+ */
+function recordHour(dataDir: string, beganAt: number): void {
+  const lines = gunzipSync(readFileSync('e2e/recordings/demo-hour.jsonl.gz')).toString().split('\n');
+  const rows = lines.map((line) => JSON.parse(line) as RecordedRow);
+  const by = beganAt - (rows[0]?.at ?? 0);
+  const db = new Database(join(dataDir, 'as-run.db'), { fileMustExist: true, timeout: 5000 });
+  const insert = db.prepare('INSERT INTO as_run (n, at, kind, row, class) VALUES (?, ?, ?, ?, ?)');
+  db.transaction(() => {
+    rows.forEach(({ at, class: of, row }, n) => {
+      // Before what this program has recorded itself.
+      const number = n - rows.length;
+      const past = row.past ? { past: { ...row.past, at: row.past.at + by } } : {};
+      const moved = { ...row, ...past, n: number, at: at + by };
+      insert.run(number, at + by, row.kind, JSON.stringify(moved), of);
+    });
+  })();
+  db.close();
+}
+
+test('a part of a recorded hour of the demo is played again, and the show does what it did', async ({
+  page,
+  program,
+}) => {
+  test.slow();
+  const minute = 60_000;
+  // The screen offers the last ten minutes: in the first four of these the hour ends.
+  recordHour(program.dataDir, Date.now() - 68 * minute);
+  await page.goto(`${program.url}/as-run/replay`);
+  await allUp(page);
+  await page.getByRole('combobox', { name: 'Speed' }).click();
+  await page.getByRole('option', { name: 'without pauses' }).click();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  const summary = page.getByRole('status').filter({ hasText: /\d+ of \d+ presses/ });
+  await expect(summary).toBeVisible({ timeout: paced(60_000) });
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible({ timeout: paced(200_000) });
+  const [, played = 0, of = 0, differ = 0] =
+    /(\d+) of (\d+) presses: (?:no|(\d+)) differ/
+      .exec((await summary.textContent()) ?? '')
+      ?.map((each) => Number(each ?? 0)) ?? [];
+  expect(of).toBeGreaterThan(40);
+  expect(played).toBe(of);
+  // A busy computer answers late now and then; what the show does otherwise would be seen at far more presses.
+  expect(differ / of).toBeLessThanOrEqual(0.1);
 });
 
 test('a page shows beside each control how far it is proved, and presses nothing meanwhile', async ({
