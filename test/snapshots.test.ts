@@ -400,10 +400,20 @@ describe('a snapshot', () => {
     expect(await first()).toMatchObject({ template: 2, texts: ['Osprey', 'Harbour', '3'] });
     await becomes('snapshot[30].state', 'there');
     await says('load', { layer: 1, template: 1 });
+    await says('field', { layer: 1, field: 1, text: 'Ada' });
     await says('take', { layer: 1 });
     expect(await tell('callUp', { snapshot: 30 })).toMatchObject({ outcome: 'refused' });
-    expect(await first()).toMatchObject({ template: 1, state: 'on' });
+    // Nothing of the other template is written into what is on air.
+    expect(await first()).toMatchObject({ template: 1, state: 'on', texts: ['Ada', ''] });
     await says('out', { layer: 1 });
+    await until(first, (now) => now?.state === 'ready');
+
+    // Run back, the old template is loaded with the texts that it had.
+    const gliding = tell('glideTo', { snapshot: 30, ms: 3000 });
+    await until(first, (now) => now?.texts[2] === '3');
+    await tell('turnGlides');
+    expect(await gliding).toMatchObject({ outcome: 'skipped', why: 'stopped' });
+    expect(await first()).toMatchObject({ template: 1, texts: ['Ada', ''] });
   });
 
   it('says when a device of it is gone, and sends the rest', async () => {

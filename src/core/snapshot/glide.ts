@@ -46,6 +46,8 @@ export interface GlideSend {
   readonly isLast: boolean;
   /** The value that it brings about is overtaken by the next one: only the newest counts. */
   readonly isFrame: boolean;
+  /** The track whose command has to be carried out before this is sent. */
+  readonly after?: string;
 }
 
 interface Advanced {
@@ -125,8 +127,7 @@ export function advanceGlide(glide: Glide, now: number): Advanced {
     const isDue = phase.isBack ? jump.isDone && share <= jump.share : !jump.isDone && share >= jump.share;
     if (!isDue) return jump;
     const { planned } = jump;
-    const isKnown = planned.track.values.every(({ param }) => planned.from[param] !== undefined);
-    if (!phase.isBack || isKnown)
+    if (!phase.isBack || hasWayBack(planned))
       (jump.share === 1 ? after : before).push(sendOf(planned, phase.isBack ? planned.from : planned.to, 'last'));
     return { ...jump, isDone: !phase.isBack };
   });
@@ -140,6 +141,11 @@ export function advanceGlide(glide: Glide, now: number): Advanced {
   };
   return { glide: next, sends: [...before, ...frames, ...after] };
 }
+
+/** False where nobody knows what it was, or where what sets it back brings it there already. */
+const hasWayBack = ({ track, from, reset }: PlannedTrack): boolean =>
+  track.values.every(({ param }) => from[param] !== undefined) &&
+  !(reset && track.values.every(({ param }) => from[param] === reset.to));
 
 /** A track one look further: its last value exactly, or the frame that is due if it differs from the one before. */
 function moved(
@@ -198,6 +204,7 @@ const sendOf = (planned: PlannedTrack, values: Readonly<Record<string, Scalar>>,
   track: keyOfTrack(planned),
   isLast: as === 'last',
   isFrame: as === 'frame',
+  ...(planned.reset ? { after: planned.reset.after } : {}),
 });
 
 /** Stops where it is until it goes on. What the device moves by itself is stopped there by what is returned. */

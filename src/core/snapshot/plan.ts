@@ -13,6 +13,15 @@ export interface PlannedTrack {
   readonly to: Readonly<Record<string, Scalar>>;
   /** Sent once and in one step: it cannot move, or what it is now is not known. */
   readonly isJump: boolean;
+  /** Another command of the call-up sets this one back. */
+  readonly reset?: Reset;
+}
+
+interface Reset {
+  /** The track of that command, which has to be carried out first. */
+  readonly after: string;
+  /** What the readings are then. */
+  readonly to: Scalar;
 }
 
 interface CallPlan {
@@ -50,25 +59,22 @@ export function planCall(parts: readonly SnapshotPart[], { documentOf, now }: Pl
     for (const key of Object.keys(values)) if (!known.has(key)) unused.push({ device, key });
     for (const track of all) {
       if (track.values.some(({ key }) => key in values)) covers.add(trackKey(device, track));
-      const reset = resetBy(tracks, device, track);
-      const planned = plannedOf(device, track, values, (key) =>
-        reset !== undefined && track.values.some((value) => value.key === key) ? reset : now(device, key),
-      );
+      const planned = plannedOf(device, track, values, (key) => now(device, key), resetBy(tracks, device, track));
       if (planned) tracks.push(planned);
     }
   }
   return { tracks, covers, gone, unused };
 }
 
-/** What the readings of a command are once the commands before it were sent, where one of these sets them back. */
-function resetBy(before: readonly PlannedTrack[], device: string, { command, fixed }: Track): Scalar | undefined {
-  const by = before.find(
-    (each) =>
-      each.device === device &&
-      each.track.resets?.[command] !== undefined &&
-      Object.entries(each.track.fixed).every(([name, value]) => fixed[name] === undefined || fixed[name] === value),
-  );
-  return by?.track.resets?.[command];
+/** What sets a command back, of those that are sent before it to the same members. */
+function resetBy(before: readonly PlannedTrack[], device: string, { command, fixed }: Track): Reset | undefined {
+  for (const { device: of, track } of before) {
+    const to = track.resets?.[command];
+    if (of !== device || to === undefined) continue;
+    const isSameMember = Object.entries(track.fixed).every(([name, value]) => (fixed[name] ?? value) === value);
+    if (isSameMember) return { after: trackKey(device, track), to };
+  }
+  return undefined;
 }
 
 /** Unique over all devices. */
@@ -79,6 +85,7 @@ function plannedOf(
   track: Track,
   values: SnapshotPart['values'],
   now: (key: string) => Scalar | undefined,
+  reset: Reset | undefined,
 ): PlannedTrack | undefined {
   if (!track.values.some(({ key }) => key in values)) return undefined;
   const { when } = track;
@@ -91,16 +98,17 @@ function plannedOf(
   let differs = false;
   for (const value of track.values) {
     const current = now(value.key);
+    const before = reset?.to ?? current;
     // A value that was not taken stays as it is.
-    const wanted = values[value.key] ?? current;
+    const wanted = values[value.key] ?? before;
     if (wanted === undefined) return undefined;
     // A device that moves by itself knows where it begins.
     const begins = current ?? (track.fade ? wanted : undefined);
     if (begins !== undefined) from[value.param] = begins;
     to[value.param] = wanted;
-    if (!isSame(value, current, wanted)) differs = true;
+    if (!isSame(value, before, wanted)) differs = true;
   }
   if (!differs) return undefined;
   const isJump = !track.moves || track.values.some(({ param }) => !canMove(from[param], to[param] ?? ''));
-  return { device, track, from, to, isJump };
+  return { device, track, from, to, isJump, ...(reset ? { reset } : {}) };
 }

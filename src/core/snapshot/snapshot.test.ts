@@ -179,8 +179,15 @@ describe('a call-up', () => {
         expect(take([{ device: 'titles', keep: 'texts' }], sourcesOf(values)).parts[0]?.values).toEqual(values);
         const part: SnapshotPart = { device: 'titles', keep: 'texts', values };
         const { tracks } = planCall([part], { documentOf: lookUp, now: (_of, key) => device[key] });
-        for (const { track, to } of tracks) {
+        const were = { ...device };
+        for (const { track, from, to, reset } of tracks) {
           const at = Number(track.fixed.layer);
+          // What it was is known for the way back, and a text waits for its template.
+          if (track.command === 'field') expect(from.text).toBe(were[`field[${at}${Number(track.fixed.field)}].text`]);
+          const isLoaded = were[`layer[${at}].template`] !== device[`layer[${at}].template`];
+          expect(reset).toEqual(
+            track.command === 'field' && isLoaded ? { after: `titles load ${at}`, to: '' } : undefined,
+          );
           if (track.command === 'load') {
             expect(device[`layer[${at}].template`]).not.toBe(to.template);
             device[`layer[${at}].template`] = to.template as Scalar;

@@ -54,6 +54,10 @@ export class GlideRun {
     { readonly at: number; readonly params: Readonly<Record<string, Scalar>> }[]
   >();
   private hasTold = false;
+  /** Commands that wait until another one is carried out, by the track of that one. */
+  private readonly waiting = new Map<string, GlideSend[]>();
+  /** Tracks whose command was not carried out: what would follow it is left out. */
+  private readonly failed = new Set<string>();
 
   constructor(
     readonly id: string,
@@ -131,12 +135,18 @@ export class GlideRun {
   stop(reason: string): void {
     if (this.isOver) return;
     this.endings.push({ outcome: 'skipped', why: 'stopped', reason });
+    this.waiting.clear();
     this.take(stopGlide(this.glide, performance.now()));
   }
 
   /** Another call-up has taken these tracks over. */
   giveUp(tracks: ReadonlySet<string>, reason: string): void {
     const isGone = (key: string) => tracks.has(key);
+    for (const [first, sends] of this.waiting)
+      this.waiting.set(
+        first,
+        sends.filter(({ track }) => !isGone(track)),
+      );
     // What has been sent is waited for; where it brings a reading is no longer where that reading will be.
     if (this.isOver) this.glide = withoutTracks(this.glide, isGone);
     else this.drop(isGone, { outcome: 'skipped', why: 'overtaken', reason });
@@ -210,15 +220,28 @@ export class GlideRun {
         this.ways.send(send, this.order, ignore);
         continue;
       }
-      this.open += 1;
-      this.ways.send(send, this.order, ({ outcome, why, ms, reason, note }) => {
-        if (note) return;
-        this.open -= 1;
-        this.endings.push({ outcome, why, reason, send, ms });
-        this.settle();
-      });
+      const { after = '' } = send;
+      const before = this.waiting.get(after);
+      if (before) before.push(send);
+      else if (!this.failed.has(after)) this.sendLast(send);
     }
     this.open -= 1;
+  }
+
+  /** Sends the last value of a track. What waits for it follows when the device has carried it out, and is left out when it has not. */
+  private sendLast(send: GlideSend): void {
+    this.open += 1;
+    this.waiting.set(send.track, []);
+    this.failed.delete(send.track);
+    this.ways.send(send, this.order, ({ outcome, why, ms, reason, note }) => {
+      if (note) return;
+      this.endings.push({ outcome, why, reason, send, ms });
+      const next = this.waiting.get(send.track) ?? [];
+      this.waiting.delete(send.track);
+      if (outcome === 'confirmed' || outcome === 'sent') for (const each of next) this.sendLast(each);
+      this.open -= 1;
+      this.settle();
+    });
   }
 
   private note(track: string, params: Readonly<Record<string, Scalar>>): void {
