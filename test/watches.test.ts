@@ -435,6 +435,35 @@ describe('a watch', () => {
     expect([own('variable.door'), own('variable.lap')]).toEqual([true, 5]);
   });
 
+  it('stays as a panel has switched it, also when the edit of the desk that switched it otherwise before comes late', async () => {
+    const record = (off: boolean) => watch(77, becomesTrue(is('dev-SW1', 'program', 12)), off ? { off } : {});
+    const edit = async (from: boolean, to: boolean) => {
+      f.rig.edit({ title: 'Switch', changes: [{ op: 'update', from: record(from), to: record(to) }] } as never);
+      await f.rig.engine.onShowChanged();
+    };
+    f.rig.edit({ title: 'Add', changes: [{ op: 'add', record: record(false) }] });
+    await becomes('watch[77].state', 'on');
+    // The desk switches it off, which is a command and an edit; a panel is between them.
+    await turn(77, false);
+    await turn(77, true);
+    await edit(false, true);
+    expect(own('watch[77].state')).toBe('on');
+    f.rig.edit({ title: 'Remove', changes: [{ op: 'remove', record: { ...record(true), version: 2 } }] });
+  });
+
+  it('is switched by an edit alone, as by an undo', async () => {
+    const [on, off] = [{}, { off: true as const }].map((more) =>
+      watch(78, becomesTrue(is('dev-SW1', 'program', 12)), more),
+    ) as [ShowRecord, ShowRecord];
+    f.rig.edit({ title: 'Add', changes: [{ op: 'add', record: on }] });
+    await becomes('watch[78].state', 'on');
+    f.rig.edit({ title: 'Off', changes: [{ op: 'update', from: on, to: off }] } as never);
+    await becomes('watch[78].state', 'off');
+    f.rig.edit({ title: 'On', changes: [{ op: 'update', from: { ...off, version: 2 }, to: on }] } as never);
+    await becomes('watch[78].state', 'on');
+    f.rig.edit({ title: 'Remove', changes: [{ op: 'remove', record: { ...on, version: 3 } }] });
+  });
+
   it('stays switched as it was over a restart of the program', async () => {
     await turn(9, true);
     await turn(1, false);

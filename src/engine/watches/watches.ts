@@ -61,6 +61,8 @@ interface Standing {
   firedAt: number | undefined;
   why: string | undefined;
   nextAt: number | undefined;
+  /** When a command has switched it on last, and off. */
+  readonly switchedAt: Map<boolean, number>;
   /** Firings that wait for their delay. */
   readonly delayed: Set<NodeJS.Timeout>;
   /** What takes out again what it has begun, after its time. */
@@ -73,6 +75,8 @@ interface Standing {
 
 /** No timer of the computer waits for longer than some weeks; and its clock may be set meanwhile. */
 const lookAgainMs = 30_000;
+/** An edit that says what a command has just done arrives within this. */
+const editComesWithinMs = 10_000;
 /** From the first show until missed times are caught up on: devices are there by then. */
 const catchUpAfterMs = 5000;
 
@@ -191,13 +195,17 @@ export class Watches {
       firedAt: undefined,
       why: undefined,
       nextAt: undefined,
+      switchedAt: new Map(),
       delayed: new Set(),
       out: undefined,
       hasBegun: undefined,
       match: undefined,
     };
     standing.record = record;
-    if (before && wasOff !== record.data.off) this.switch(standing, record.data.off === undefined);
+    const isOn = record.data.off === undefined;
+    // What the desk switches is a command and an edit: the edit comes second, and somebody may have switched it otherwise meanwhile.
+    const wasCommanded = Date.now() - (standing.switchedAt.get(isOn) ?? -Infinity) < editComesWithinMs;
+    if (before && wasOff !== record.data.off && !wasCommanded) this.switch(standing, isOn);
     if (!isSame) {
       const { known: _, ...state } = standing.state;
       standing.state = state;
@@ -427,7 +435,9 @@ export class Watches {
   private switchOne(order: Order, listener: SendListener): boolean {
     const standing = this.byNumber(order);
     if (!standing) return missing(listener);
-    this.switch(standing, order.prepared.given.on !== false);
+    const isOn = order.prepared.given.on !== false;
+    standing.switchedAt.set(isOn, Date.now());
+    this.switch(standing, isOn);
     this.tell(standing);
     listener({ outcome: 'confirmed', why: 'accepted', ms: 0 });
     return true;
