@@ -102,11 +102,11 @@ test('layouts that ship are added, dealt onto buttons with their pictures, and l
   const dialog = page.getByRole('dialog', { name: 'Import snapshots' });
   const chosen = page.locator('input[type=file]').last();
   await chosen.setInputFiles({ name: 'shelf.json', mimeType: 'application/json', buffer: Buffer.from('[]') });
-  await expect(dialog.getByRole('alert')).toContainText('holds no snapshots');
+  await expect(dialog.getByRole('alert')).toContainText('something else, not snapshots');
   await chosen.setInputFiles({ name: 'shelf.json', mimeType: 'application/json', buffer: file });
   await expect(dialog.getByRole('heading', { name: '24 of 24 snapshots' })).toBeVisible();
   await dialog.getByRole('button', { name: 'Shift by 4' }).click();
-  await expect(dialog.getByText('1 of them is in the show already')).toBeVisible();
+  await expect(dialog.getByText('1 macro is already in the show')).toBeVisible();
   await dialog.getByRole('button', { name: 'Import 24 snapshots' }).click();
   await expect(page.getByRole('heading', { name: 'Shelf 48' })).toBeVisible();
   await stored(page);

@@ -237,7 +237,7 @@ function checkKeeps(document: DriverDocument, whole: DriverDocument, report: Rep
       if (problem !== undefined) report(`keeps.${id}.sends.${n}`, problem);
       for (const name of Object.keys(send.resets ?? {}))
         if (!sends.slice(n + 1).some(({ command }) => command === name))
-          report(`keeps.${id}.sends.${n}.resets`, `“${name}” does not come later in this group.`);
+          report(`keeps.${id}.sends.${n}.resets`, `“${name}” has to come later in this group.`);
     });
     if (layout !== undefined && !(layout in document.layouts))
       report(`keeps.${id}.layout`, `There is no layout “${layout}”.`);

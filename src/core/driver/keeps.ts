@@ -51,16 +51,16 @@ export function keepSendProblem(document: DriverDocument, send: DriverKeepSend):
   if (send.when) {
     const reading = document.readings[send.when.reading];
     if (!reading) return `There is no reading “${send.when.reading}”.`;
-    if ((reading.index === undefined) !== (send.when.index === undefined) || !within(chosen, send.when.index))
-      return 'The "index" of "when" is one of the parameters that choose the member, where its reading is a family.';
+    const { index: member } = send.when;
+    if (reading.index === undefined && member !== undefined)
+      return `“${send.when.reading}” is a single reading: "when" takes no "index".`;
+    if (reading.index !== undefined && (member === undefined || !chosen.includes(member)))
+      return `“${send.when.reading}” is a family: "index" in "when" has to name a parameter that chooses the member.`;
   }
   if (send.fade && !document.commands[send.fade.command]?.params[send.fade.param])
     return `There is no command “${send.fade.command}” with a parameter “${send.fade.param}”.`;
   return undefined;
 }
-
-const within = (names: readonly string[], name: string | undefined): boolean =>
-  name === undefined || names.includes(name);
 
 /** The parameters that choose a member. */
 const choosers = (index: MemberIndex | undefined): readonly string[] =>

@@ -277,7 +277,7 @@ describe('a collection of snapshots and macros', () => {
     );
     expect(again.ok).toBe(false);
     const empty = readCollection(JSON.stringify({ ...file, snapshots: [], macros: [] }));
-    expect(!empty.ok && empty.error).toContain('neither a snapshot nor a macro');
+    expect(!empty.ok && empty.error).toContain('no snapshots and no macros');
     const newer = readCollection(JSON.stringify({ ...file, version: 3 }));
     expect(!newer.ok && newer.error).toContain('newer version');
   });

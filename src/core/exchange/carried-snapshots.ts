@@ -188,7 +188,8 @@ function foldersUsed(controls: readonly Data[], macros: readonly Macro[]): Reado
         return send;
       });
     const { list } = data;
-    if (list?.device === ownId && list.among && typeof list.among.is === 'string') folders.add(list.among.is);
+    const { among } = list?.device === ownId ? list : {};
+    if (among?.reading === 'snapshot[].folder') folders.add(String(among.is));
   }
   for (const { data } of macros) {
     const values = Object.fromEntries(data.params.map(({ name, value }) => [name, value]));
@@ -232,6 +233,9 @@ export function withSnapshotNumbers(
   };
 }
 
+export const notEnoughNumbers = (count: number): string =>
+  `There are not enough free numbers for ${count} snapshots. Numbers go up to ${mostSnapshots}.`;
+
 /** A snapshot of other devices. */
 export const onDevices = (data: SnapshotData, device: (id: string) => string): SnapshotData => ({
   ...data,
@@ -267,8 +271,7 @@ export function carriedSnapshots(
   const taken = new Set(there.map(({ data }) => data.number));
   const areFree = fresh.every(({ number }) => !taken.has(number));
   const first = areFree ? 0 : freeNumber(there, 1, fresh.length);
-  if (first + fresh.length - 1 > mostSnapshots)
-    return fail(`There are not enough free numbers for ${fresh.length} snapshots: the highest is ${mostSnapshots}.`);
+  if (first + fresh.length - 1 > mostSnapshots) return fail(notEnoughNumbers(fresh.length));
   const order = Math.max(0, ...there.map(({ data }) => data.order));
   const changes = fresh.map((data, n): RecordChange => {
     const number = areFree ? data.number : first + n;

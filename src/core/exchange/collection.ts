@@ -1,11 +1,8 @@
 import type { DriverDocument } from '../driver';
 import { z } from 'zod';
 import {
-  idSchema,
-  macroDataSchema,
   mostChanges,
   mostSnapshots,
-  snapshotDataSchema,
   type Edit,
   type MacroRecord,
   type ShowRecord,
@@ -13,11 +10,12 @@ import {
   type SnapshotPart,
   type SnapshotRecord,
 } from '../show';
-import { deviceMentionSchema } from '../page';
-import { addSnapshotsEdit, freeNumber, isNoSource, snapshotsOf, tracksOf } from '../snapshot';
+import { addSnapshotsEdit, isNoSource, snapshotsOf, tracksOf } from '../snapshot';
 import { fail, ok, type Result } from '../result';
-import { snapshotsCalledBy } from './carried-snapshots';
-import { carriedOf, macrosInto } from './macro-file';
+import { notEnoughNumbers, snapshotsCalledBy } from './carried-snapshots';
+import { contentsOf } from './contents';
+import { carriedOf, carriedShape, macrosInto } from './macro-file';
+import { readOwnFile } from './own-file';
 
 /** Snapshots and macros as a file of their own, with what has to be known of their devices. */
 
@@ -27,17 +25,7 @@ const collectionSchema = z.object({
   format: z.literal('sorrelfinch-snapshots'),
   version: z.union([z.literal(1), z.literal(version)]),
   title: z.string().max(80),
-  devices: z.array(deviceMentionSchema).max(200),
-  /** Pages that steps of macros open, by name. */
-  pages: z
-    .array(z.strictObject({ id: idSchema, name: z.string().max(60) }))
-    .max(500)
-    .default([]),
-  snapshots: z.array(snapshotDataSchema).max(mostSnapshots),
-  macros: z
-    .array(z.strictObject({ id: idSchema, data: macroDataSchema }))
-    .max(500)
-    .default([]),
+  ...carriedShape,
 });
 export type Collection = z.infer<typeof collectionSchema>;
 
@@ -57,22 +45,15 @@ export const collectionOf = (
 
 /** Reads a file. Fails with what it is instead, or where it is wrong. */
 export function readCollection(text: string): Result<Collection, string> {
-  let json: unknown;
-  try {
-    json = JSON.parse(text);
-  } catch {
-    return fail('This file is not JSON. Choose a file that was saved with “Save as a file” here.');
+  const read = readOwnFile(text, collectionSchema, { format: 'sorrelfinch-snapshots', version, what: 'snapshots' });
+  if (!read.ok) {
+    const [{ path, message } = { path: '', message: 'The file is wrong.' }] = read.error;
+    // What is wrong with the file as a whole needs no place.
+    return fail(['', 'format', 'version'].includes(path) ? message : `${path}: ${message}`);
   }
-  const format = typeof json === 'object' && json !== null && 'format' in json ? json.format : undefined;
-  if (format !== 'sorrelfinch-snapshots')
-    return fail('This file holds no snapshots. Choose a file that was saved with “Save as a file” here.');
-  if ('version' in (json as object) && (json as { version: unknown }).version === version + 1)
-    return fail('This file was saved by a newer version of the program. Update this one, then import it again.');
-  const parsed = collectionSchema.safeParse(json);
-  if (parsed.success && parsed.data.snapshots.length + parsed.data.macros.length > 0) return ok(parsed.data);
-  if (parsed.success) return fail('This file is empty: there is neither a snapshot nor a macro in it.');
-  const [issue] = parsed.error.issues;
-  return fail(`${issue?.path.join('.') ?? 'The file'}: ${issue?.message ?? 'is wrong'}.`);
+  const { snapshots, macros } = read.value;
+  if (snapshots.length + macros.length === 0) return fail('This file contains no snapshots and no macros.');
+  return read;
 }
 
 /** How a collection is laid over a rig. */
@@ -171,12 +152,11 @@ export function importCollectionEdit(
     if (record.kind === 'snapshot' && was !== undefined) numbers.set(was, record.data.number);
   });
   const highest = Math.max(0, ...numbers.values());
-  if (highest > mostSnapshots)
-    return fail(`There are not enough free numbers for these snapshots: the highest is ${mostSnapshots}.`);
+  if (highest > mostSnapshots) return fail(notEnoughNumbers(made.length));
   // A macro that calls what is left out shall call nothing, and not the snapshot that has its number here.
   const leftOut = collection.snapshots.filter(({ number }) => !numbers.has(number));
   const gone = leftOut.map((data): SnapshotRecord => ({ kind: 'snapshot', id: String(data.number), version: 1, data }));
-  const nowhere = freeNumber(snapshotsOf(records), highest + 1);
+  const nowhere = lastFree(records, [...numbers.values()]);
   const called = new Map([...numbers, ...leftOut.map(({ number }) => [number, nowhere] as const)]);
   const macros = macrosInto(records, collection, patch.devices, called, newId);
   const lacking =
@@ -186,12 +166,16 @@ export function importCollectionEdit(
           .filter((macro) => snapshotsCalledBy([], [macro], gone).length > 0)
           .map(({ data }) => data.name);
   const all = [...changes, ...macros.changes];
-  if (all.length === 0) return fail('Nothing of this file would be new here.');
+  if (all.length === 0) return fail('Everything in this file is already in the show.');
   if (all.length > mostChanges) return fail(`This is too much for one step: at most ${mostChanges} changes.`);
-  const parts = [
-    made.length > 0 && (made.length === 1 ? '1 snapshot' : `${made.length} snapshots`),
-    macros.changes.length > 0 && (macros.changes.length === 1 ? '1 macro' : `${macros.changes.length} macros`),
-  ];
-  const title = `Import ${parts.filter(Boolean).join(' and ')}`;
+  const title = `Import ${contentsOf(made.length, macros.changes.length)}`;
   return ok({ edit: { title, changes: all }, numbers, macros: macros.changes.length, lacking });
+}
+
+/** The highest number that no snapshot has: new ones get the lowest, so that it stays free longest. */
+function lastFree(records: readonly ShowRecord[], also: readonly number[]): number {
+  const taken = new Set([...snapshotsOf(records).map(({ data }) => data.number), ...also]);
+  let number = mostSnapshots;
+  while (number > 1 && taken.has(number)) number -= 1;
+  return number;
 }

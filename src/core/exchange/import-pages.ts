@@ -23,11 +23,10 @@ import {
   type ShowRecord,
   type SnapshotData,
 } from '../show';
-import { guessDevices, type DeviceMention } from '../page';
+import { type DeviceMention, guessDevices, sameControls } from '../page';
 import { carriedMacros, freeName, macrosBegunBy, withMacro } from './carried-macros';
 import { carriedSnapshots, onDevices, snapshotsCalledBy, withSnapshotNumbers } from './carried-snapshots';
 import { presetsOf, withoutCamera } from '../preset';
-import { sameControls } from '../page';
 import { mappedFile, type PageFile } from './page-file';
 
 type Data = ControlRecord['data'];

@@ -8,6 +8,7 @@ export {
   readMacroFile,
   type MacroFile,
 } from './macro-file';
+export { contentsOf } from './contents';
 export {
   collectionOf,
   importCollectionEdit,

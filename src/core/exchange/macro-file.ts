@@ -19,6 +19,7 @@ import { carriedMacros, devicesOfMacro, mapMacro, type MacroMapping } from './ca
 import { snapshotsOf } from '../snapshot';
 import { deviceMentionSchema, guessDevices, mentionOf, type DeviceMention } from '../page';
 import { carriedSnapshots, onDevices, snapshotsCalledBy, withSnapshotNumbers } from './carried-snapshots';
+import { contentsOf } from './contents';
 import { readOwnFile } from './own-file';
 
 /**
@@ -29,18 +30,27 @@ const macroFileFormat = 'sorrelfinch-macros';
 /** 1 has no snapshots. */
 const macroFileVersion = 2;
 
+/** What travels in a file of macros or snapshots. */
+export const carriedShape = {
+  devices: z.array(deviceMentionSchema).max(2000),
+  /** Pages that steps open, by name: they do not come along. */
+  pages: z
+    .array(z.strictObject({ id: idSchema, name: z.string().max(60) }))
+    .max(500)
+    .default([]),
+  macros: z
+    .array(z.strictObject({ id: idSchema, data: macroDataSchema }))
+    .max(500)
+    .default([]),
+  /** Those that are chosen, and those that the macros call. */
+  snapshots: z.array(snapshotDataSchema).max(mostSnapshots).default([]),
+};
+
 const macroFileSchema = z.strictObject({
   format: z.literal(macroFileFormat),
   version: z.union([z.literal(1), z.literal(macroFileVersion)]),
-  devices: z.array(deviceMentionSchema).max(2000),
-  /** Pages that steps open, by name: they do not come along. */
-  pages: z.array(z.strictObject({ id: idSchema, name: z.string().max(60) })).max(500),
-  macros: z
-    .array(z.strictObject({ id: idSchema, data: macroDataSchema }))
-    .min(1)
-    .max(500),
-  /** Those that the macros call. */
-  snapshots: z.array(snapshotDataSchema).max(mostSnapshots).default([]),
+  ...carriedShape,
+  macros: carriedShape.macros.unwrap().min(1),
 });
 export type MacroFile = z.infer<typeof macroFileSchema>;
 
@@ -179,7 +189,6 @@ export function importMacrosEdit(
   const changes = [...snapshots.value.changes, ...added];
   if (changes.length === 0) return fail('All macros of this file are in the show already.');
   if (changes.length > mostChanges) return fail(`This is too much for one step: at most ${mostChanges} changes.`);
-  return ok({ edit: { title: `Import ${counted(added.length, 'macro')}`, changes }, macros });
+  const what = contentsOf(snapshots.value.changes.length, added.length);
+  return ok({ edit: { title: `Import ${what}`, changes }, macros });
 }
-
-const counted = (count: number, what: string): string => (count === 1 ? `a ${what}` : `${count} ${what}s`);

@@ -1,6 +1,5 @@
 import { z } from 'zod';
-import { readingsOfCall } from '../page';
-import { isScreenKey } from '../page';
+import { controlsOfZone, deviceMentionSchema, inOrder, isScreenKey, mentionOf, readingsOfCall } from '../page';
 import type { Problem, Result } from '../result';
 import {
   controlDataSchema,
@@ -28,11 +27,8 @@ import {
 } from '../show';
 import { camerasOf, presetsOf } from '../preset';
 import { readOwnFile } from './own-file';
-import { inOrder } from '../page';
-import { deviceMentionSchema, mentionOf } from '../page';
 import { devicesOfMacro, macrosBegunBy, mapMacro, withMacro, type MacroMapping } from './carried-macros';
 import { onDevices, snapshotsCalledBy } from './carried-snapshots';
-import { controlsOfZone } from '../page';
 
 /**
  * Pages as a file: JSON with the pages, their controls, the macros that those begin, the snapshots that they call, what the devices are that they

@@ -375,7 +375,7 @@ describe('a collection', () => {
     expect(read.ok && read.value).toEqual(file);
     for (const [text, says] of [
       ['nonsense', 'not JSON'],
-      ['{"format":"sorrelfinch-show"}', 'no snapshots'],
+      ['{"format":"sorrelfinch-show"}', 'not snapshots'],
       [JSON.stringify({ ...file, snapshots: [{ name: 'x' }] }), 'snapshots.0'],
     ] as const) {
       const wrong = readCollection(text);

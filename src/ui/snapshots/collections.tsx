@@ -14,9 +14,16 @@ interface Props {
   readonly chosen: SnapshotRecord | undefined;
 }
 
+const titles = {
+  layouts: 'Add layouts',
+  file: 'Import snapshots',
+  save: 'Save snapshots and macros as a file',
+} as const;
+
 /** Snapshots come in from a file or from the layouts that ship, and go out as a file. */
 export function Collections({ show, facts, chosen }: Props) {
-  const [isOpen, setOpen] = useState<'layouts' | 'file' | 'save'>();
+  const [isOpen, setOpen] = useState<keyof typeof titles>();
+  const close = () => setOpen(undefined);
   const isNone = show.records.every(({ kind }) => kind !== 'snapshot' && kind !== 'macro');
   const folder = chosen?.data.folder;
   return (
@@ -31,33 +38,15 @@ export function Collections({ show, facts, chosen }: Props) {
         <Button>Import, save</Button>
       </Menu>
       <Dialog
-        title="Add layouts"
+        title={isOpen === undefined ? '' : titles[isOpen]}
         size="full"
         isForm
-        open={isOpen === 'layouts'}
-        onOpenChange={(on) => setOpen(on ? 'layouts' : undefined)}
+        open={isOpen !== undefined}
+        onOpenChange={(on) => !on && close()}
       >
-        {isOpen === 'layouts' && <LayoutShelf show={show} facts={facts} onDone={() => setOpen(undefined)} />}
-      </Dialog>
-      <Dialog
-        title="Import snapshots"
-        size="full"
-        isForm
-        open={isOpen === 'file'}
-        onOpenChange={(on) => setOpen(on ? 'file' : undefined)}
-      >
-        {isOpen === 'file' && <ImportFile show={show} facts={facts} onDone={() => setOpen(undefined)} />}
-      </Dialog>
-      <Dialog
-        title="Save snapshots and macros as a file"
-        size="full"
-        isForm
-        open={isOpen === 'save'}
-        onOpenChange={(on) => setOpen(on ? 'save' : undefined)}
-      >
-        {isOpen === 'save' && (
-          <SaveFile show={show} facts={facts} folder={folder || undefined} onDone={() => setOpen(undefined)} />
-        )}
+        {isOpen === 'layouts' && <LayoutShelf show={show} facts={facts} onDone={close} />}
+        {isOpen === 'file' && <ImportFile show={show} facts={facts} onDone={close} />}
+        {isOpen === 'save' && <SaveFile show={show} facts={facts} folder={folder || undefined} onDone={close} />}
       </Dialog>
     </>
   );

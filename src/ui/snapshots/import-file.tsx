@@ -1,8 +1,9 @@
 'use client';
 
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { DeskView, SnapshotData } from '../../core/show';
 import {
+  contentsOf,
   guessMacroPatch,
   importCollectionEdit,
   laidOver,
@@ -16,7 +17,6 @@ import { Button, Checkbox, FileDrop, Select } from '../kit';
 import { newId } from '../parts';
 import { Picture } from './snapshot-marks';
 import { SourceField } from './source-field';
-import { contentsOf } from './save-file';
 import type { SnapshotFacts } from './use-snapshot-facts';
 
 interface Props {
@@ -25,40 +25,49 @@ interface Props {
   readonly onDone: () => void;
 }
 
-/** A file of snapshots, laid over this rig: which device is which, which source is which, and what would show only black. */
+/** A file of snapshots is chosen, and laid over this rig. */
 export function ImportFile({ show, facts, onDone }: Props) {
-  const desk = useDesk();
   const [file, setFile] = useState<Collection>();
   const [error, setError] = useState<string>();
-  const [devices, setDevices] = useState<ReadonlyMap<string, string>>(new Map());
-  const [sources, setSources] = useState<ReadonlyMap<number, number>>(new Map());
-  const [background, setBackground] = useState<number>();
-  const [replaces, setReplaces] = useState(false);
   const open = async (chosen: File) => {
     const read = readCollection(await chosen.text());
     setError(read.ok ? undefined : read.error);
     setFile(read.ok ? read.value : undefined);
-    if (!read.ok) return;
-    setDevices(guessMacroPatch(read.value.devices, show.records));
   };
-  if (!file)
-    return (
-      <div className="grid content-start gap-3">
-        <FileDrop
-          label="Drop a file with snapshots here."
-          accept=".json,application/json"
-          onFile={(chosen) => void open(chosen)}
-        />
-        {error !== undefined && <p role="alert">{error}</p>}
-      </div>
-    );
-  const patch = { devices, sources, background, replaces };
-  const made = laidOver(file, patch, facts);
-  /** The group whose sources are chosen: those of one device are named alike. */
-  const layout = layoutOf(made, facts);
-  const used = sourcesUsed(file, patch, facts);
-  const black = made.filter(({ parts }) => blackReason(parts, facts.documentOf) !== undefined);
-  const result = importCollectionEdit(show.records, file, patch, facts, newId);
+  if (file) return <LaidOver show={show} facts={facts} file={file} onDone={onDone} />;
+  return (
+    <div className="grid content-start gap-3">
+      <FileDrop
+        label="Drop a file with snapshots here."
+        accept=".json,application/json"
+        onFile={(chosen) => void open(chosen)}
+      />
+      {error !== undefined && <p role="alert">{error}</p>}
+    </div>
+  );
+}
+
+/** Which device is which, which source is which, and what would show only black. */
+function LaidOver({ show: { records }, facts, file, onDone }: Props & { readonly file: Collection }) {
+  const desk = useDesk();
+  const [devices, setDevices] = useState<ReadonlyMap<string, string>>(() => guessMacroPatch(file.devices, records));
+  const [sources, setSources] = useState<ReadonlyMap<number, number>>(new Map());
+  const [background, setBackground] = useState<number>();
+  const [replaces, setReplaces] = useState(false);
+  const { documentOf } = facts;
+  const { made, layout, used, black, result } = useMemo(() => {
+    const patch = { devices, sources, background, replaces };
+    const laid = laidOver(file, patch, { documentOf });
+    return {
+      made: laid,
+      /** The group whose sources are chosen: those of one device are named alike. */
+      layout: layoutOf(laid, documentOf),
+      used: sourcesUsed(file, patch, { documentOf }),
+      black: laid.filter(({ parts }) => blackReason(parts, documentOf) !== undefined),
+      result: importCollectionEdit(records, file, patch, { documentOf }, newId),
+    };
+  }, [records, documentOf, file, devices, sources, background, replaces]);
+  const known = result.ok ? file.macros.length - result.value.macros : 0;
   const add = async () => {
     if (result.ok && (await desk.edit(result.value.edit))) onDone();
   };
@@ -151,10 +160,9 @@ export function ImportFile({ show, facts, onDone }: Props) {
               </li>
             ))}
           </ul>
-          {result.ok && result.value.macros < file.macros.length && (
+          {known > 0 && (
             <p className="text-ink-soft">
-              {file.macros.length - result.value.macros} of them
-              {file.macros.length - result.value.macros === 1 ? ' is' : ' are'} in the show already, to the letter.
+              {contentsOf(0, known)} {known === 1 ? 'is' : 'are'} already in the show.
             </p>
           )}
         </section>
@@ -183,7 +191,10 @@ export function ImportFile({ show, facts, onDone }: Props) {
 }
 
 /** The first group of boxes among snapshots. */
-function layoutOf(made: readonly SnapshotData[], { documentOf }: SnapshotFacts): { device: string; keep: string } {
+function layoutOf(
+  made: readonly SnapshotData[],
+  documentOf: SnapshotFacts['documentOf'],
+): { readonly device: string; readonly keep: string } {
   for (const { device, keep } of made.flatMap(({ parts }) => parts)) {
     const document = documentOf(device);
     if (document && isLayout(document, keep)) return { device, keep };

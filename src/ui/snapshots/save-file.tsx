@@ -1,7 +1,7 @@
 'use client';
 
-import { useState } from 'react';
-import { collectionOf } from '../../core/exchange';
+import { useMemo, useState } from 'react';
+import { collectionOf, contentsOf } from '../../core/exchange';
 import { macrosOf } from '../../core/macro';
 import type { DeskView } from '../../core/show';
 import { foldersOf, snapshotsOf } from '../../core/snapshot';
@@ -20,23 +20,22 @@ interface Props {
 
 /** Which snapshots and macros go into a file. What a macro calls comes along by itself. */
 export function SaveFile({ show, facts, folder, onDone }: Props) {
-  const snapshots = snapshotsOf(show.records);
-  const macros = macrosOf(show.records);
+  const { records } = show;
+  const snapshots = useMemo(() => snapshotsOf(records), [records]);
+  const macros = useMemo(() => macrosOf(records), [records]);
   const [title, setTitle] = useState(folder ?? 'Snapshots');
   const [chosen, setChosen] = useState<ReadonlySet<string>>(
     () => new Set(snapshots.filter(({ data }) => folder === undefined || data.folder === folder).map(({ id }) => id)),
   );
   const turn = (ids: readonly string[], on: boolean) =>
     setChosen(new Set(on ? [...chosen, ...ids] : [...chosen].filter((id) => !ids.includes(id))));
-  const file = collectionOf(
-    title,
-    show.records,
-    snapshots.filter(({ id }) => chosen.has(id)),
-    macros.filter(({ id }) => chosen.has(id)),
-  );
+  const file = useMemo(() => {
+    const wanted = ({ id }: { readonly id: string }) => chosen.has(id);
+    return collectionOf('', records, snapshots.filter(wanted), macros.filter(wanted));
+  }, [records, snapshots, macros, chosen]);
   const besides = file.snapshots.length + file.macros.length - chosen.size;
   const save = () => {
-    saveJson(`${title.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-')}.json`, JSON.stringify(file, null, 2));
+    saveJson(`${title.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-')}.json`, JSON.stringify({ ...file, title }, null, 2));
     onDone();
   };
   return (
@@ -48,7 +47,8 @@ export function SaveFile({ show, facts, folder, onDone }: Props) {
         </Button>
         {besides > 0 && (
           <p className="pb-2 text-ink-soft">
-            {besides === 1 ? '1 of them comes along' : `${besides} of them come along`}, for a chosen macro needs it.
+            {besides === 1 ? '1 of them is' : `${besides} of them are`} included because a chosen macro needs{' '}
+            {besides === 1 ? 'it' : 'them'}.
           </p>
         )}
       </div>
@@ -58,7 +58,7 @@ export function SaveFile({ show, facts, folder, onDone }: Props) {
         return (
           <section key={each} className="grid gap-2">
             <Checkbox
-              label={<b className="text-ink">{each || 'In no folder'}</b>}
+              label={<b className="text-ink">{each || 'No folder'}</b>}
               checked={ids.every((id) => chosen.has(id))}
               onChange={(on) => turn(ids, on)}
             />
@@ -88,12 +88,3 @@ export function SaveFile({ show, facts, folder, onDone }: Props) {
     </div>
   );
 }
-
-/** How much there is of each: "3 snapshots and 1 macro". */
-export const contentsOf = (snapshots: number, macros: number): string =>
-  [
-    snapshots > 0 && (snapshots === 1 ? '1 snapshot' : `${snapshots} snapshots`),
-    macros > 0 && (macros === 1 ? '1 macro' : `${macros} macros`),
-  ]
-    .filter(Boolean)
-    .join(' and ');
