@@ -114,9 +114,11 @@ test('nothing overlaps and no text is cut, at each size', async ({ page, program
       found.push(...(await faults(page)).map((fault) => `${where}: ${fault}`));
     }
     if (name !== 'rig') continue;
-    await page.setViewportSize({ width: 1024, height: 768 });
     await openDevice(page, 'Vision switcher', 'Settings');
-    found.push(...(await faults(page)).map((fault) => `details: ${fault}`));
+    for (const size of sizes.filter(({ width }) => width > 600)) {
+      await page.setViewportSize(size);
+      found.push(...(await faults(page)).map((fault) => `details at ${size.width} x ${size.height}: ${fault}`));
+    }
   }
   expect(found).toEqual([]);
 });

@@ -1,7 +1,7 @@
 import { shippedDrivers } from '../src/drivers';
 import { warmUp, type WarmStart } from '../src/engine';
 import { processLog } from '../src/log';
-import { beChild, childVariables } from '../src/server/child-messages';
+import { beChild } from '../src/server/child-messages';
 import { EngineRun } from '../src/server/engine-run';
 import type { FromHost, ToHost } from './host-messages';
 
@@ -12,15 +12,11 @@ import type { FromHost, ToHost } from './host-messages';
 const none: never[] = [];
 let run: EngineRun | undefined;
 let warm: WarmStart | undefined;
-const wanting: ((why: string | undefined) => void)[] = [];
 const tell = beChild(
   async () => run?.stop(),
   (message) => {
     if (message.type === 'begin') void begin();
-    else if (message.type === 'standins') {
-      run?.engine?.setStandinPages(message.on ? (process.env[childVariables.standinPages] ?? '') : null);
-      for (const answer of wanting.splice(0)) answer(message.why);
-    }
+    else if (message.type === 'standins') run?.onStandins(message);
   },
 );
 const reply = (message: FromHost) => void process.send?.(message);
@@ -40,11 +36,7 @@ async function begin(): Promise<void> {
   run = new EngineRun({
     processes: () => none,
     failures: () => none,
-    wantStandins: (on) =>
-      new Promise((resolve) => {
-        wanting.push(resolve);
-        tell({ type: 'want standins', on });
-      }),
+    askForStandins: (on) => tell({ type: 'want standins', on }),
     log: processLog('engine'),
   });
   const fatal = await run.start(warm ?? warmUp(shippedDrivers, process.env.DATA_DIR));
@@ -53,7 +45,6 @@ async function begin(): Promise<void> {
 }
 
 async function end(): Promise<void> {
-  wanting.length = 0;
   await run?.stop();
   run = undefined;
   reply({ type: 'ended' });

@@ -61,6 +61,8 @@ export class Stage {
     copyFileSync(join(dataDir, 'show.db'), template);
     const stage = new Stage(first, env, dataDir, template);
     stage.engine = stage.child('engine-host', 'standing by');
+    // Told when a test needs it.
+    stage.engine.catch(() => undefined);
     stage.fleet = stage.fleetFrom(stage.child('fleet-host', 'standing by'));
     await Promise.all(
       ['next-main', 'prober-main', 'pictures-main', 'rehearsal-main'].map((name) => stage.child(name, 'ready')),
@@ -87,9 +89,8 @@ export class Stage {
 
   /** Ends what the test used, and begins with what the next one needs. Returns what its engine said. */
   async end(): Promise<string> {
-    const fleet = this.ended(this.fleet, 'fleet-host');
+    this.fleet = this.fleetFrom(this.ended(this.fleet, 'fleet-host'));
     const engine = await this.ended(this.engine, 'engine-host');
-    this.fleet = this.fleetFrom(fleet);
     for (const name of readdirSync(this.dataDir)) {
       if (!stays.test(name)) rmSync(join(this.dataDir, name), { recursive: true, force: true });
     }

@@ -11,16 +11,10 @@ let processes: HealthResponse['processes'] = [];
 let failures: HealthResponse['failures'] = [];
 let begin: () => void = () => undefined;
 const begun = new Promise<void>((resolve) => (begin = resolve));
-/** Requests for the stand-ins that wait for an answer. */
-const wanting: ((why: string | undefined) => void)[] = [];
 const run = new EngineRun({
   processes: () => processes,
   failures: () => failures,
-  wantStandins: (on) =>
-    new Promise((resolve) => {
-      wanting.push(resolve);
-      tell({ type: 'want standins', on });
-    }),
+  askForStandins: (on) => tell({ type: 'want standins', on }),
   log: processLog('engine'),
 });
 const tell = beChild(
@@ -30,10 +24,7 @@ const tell = beChild(
     else if (message.type === 'processes') {
       ({ processes, failures } = message);
       run.engine?.onFailures(failures);
-    } else if (message.type === 'standins') {
-      run.engine?.setStandinPages(message.on ? (process.env[childVariables.standinPages] ?? '') : null);
-      for (const answer of wanting.splice(0)) answer(message.why);
-    }
+    } else if (message.type === 'standins') run.onStandins(message);
   },
 );
 

@@ -4,7 +4,7 @@ import { shippedDrivers } from '../drivers';
 import { checkerAt, Engine, pictureRelayAt, proberAt, rehearsalsAt, type WarmStart } from '../engine';
 import type { Log } from '../log';
 import { certificate } from './certificate';
-import { childVariables } from './child-messages';
+import { childVariables, type ToChild } from './child-messages';
 import { serveControlLink } from './control-link';
 import { FrontDoor } from './front-door';
 import { liveWriter } from './live-writer';
@@ -13,8 +13,8 @@ import { readSettings } from './settings';
 interface EngineRunOptions {
   readonly processes: () => HealthResponse['processes'];
   readonly failures: () => HealthResponse['failures'];
-  /** Starts or ends the stand-ins; resolves with why not, or with nothing. */
-  readonly wantStandins: (on: boolean) => Promise<string | undefined>;
+  /** Asks the parent for the stand-ins, or for their end. It answers with a message, which goes to `onStandins`. */
+  readonly askForStandins: (on: boolean) => void;
   readonly log: Log;
 }
 
@@ -26,6 +26,8 @@ export class EngineRun {
   engine: Engine | undefined;
   private door: FrontDoor | undefined;
   private control: Server | undefined;
+  /** Requests for the stand-ins that wait for an answer: why not, or nothing. */
+  private readonly wanting: ((why: string | undefined) => void)[] = [];
 
   constructor(private readonly options: EngineRunOptions) {}
 
@@ -39,7 +41,7 @@ export class EngineRun {
     const settings = readSettings(process.env);
     if (!settings.ok) throw new Error(settings.error.map((problem) => problem.message).join(' '));
     const { port, host, dataDir, accessKey, allowedHosts, keyOnLoopback, tls: given } = settings.value;
-    const { log, processes, failures, wantStandins } = this.options;
+    const { log, processes, failures } = this.options;
     const token = variable(childVariables.token);
     const engine = new Engine({
       dataDir,
@@ -77,7 +79,7 @@ export class EngineRun {
       Number(variable(childVariables.controlPort)),
       token,
       () => engine.onShowChanged(),
-      wantStandins,
+      (on) => this.wantStandins(on),
       log.child({ part: 'control' }),
     );
     if (tls instanceof Error) return tls.message;
@@ -90,6 +92,19 @@ export class EngineRun {
         ? `Port ${port} is in use by another program. Stop that, or choose another with PORT.`
         : `The front door could not listen on ${host}, port ${port}: ${String(code)}.`;
     }
+  }
+
+  /** What became of the stand-ins that were wanted, or not wanted any more. */
+  onStandins({ on, why }: Extract<ToChild, { type: 'standins' }>): void {
+    this.engine?.setStandinPages(on ? variable(childVariables.standinPages) : null);
+    for (const answer of this.wanting.splice(0)) answer(why);
+  }
+
+  private wantStandins(on: boolean): Promise<string | undefined> {
+    return new Promise((resolve) => {
+      this.wanting.push(resolve);
+      this.options.askForStandins(on);
+    });
   }
 
   async stop(): Promise<void> {

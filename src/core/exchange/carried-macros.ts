@@ -3,6 +3,7 @@ import {
   canonicalJson,
   mapArgumentReadings,
   mapConditionReadings,
+  mapLevels,
   type Condition,
   type ControlRecord,
   type MacroData,
@@ -120,23 +121,10 @@ export function devicesOfMacro(data: MacroData): string[] {
 
 /** The control with the macros that it begins, on every shift level, called otherwise. */
 export function withMacro(data: ControlRecord['data'], to: (id: string) => string): ControlRecord['data'] {
-  type Responses = ControlRecord['data']['responses'];
-  const own = (responses: Responses): Responses =>
-    responses.runs ? { ...responses, runs: { ...responses.runs, macro: to(responses.runs.macro) } } : responses;
-  return {
-    ...data,
-    responses: own(data.responses),
-    ...(data.shifts
-      ? {
-          shifts: Object.fromEntries(
-            Object.entries(data.shifts).map(([level, each]) => [
-              level,
-              each.responses ? { ...each, responses: own(each.responses) } : each,
-            ]),
-          ),
-        }
-      : {}),
-  };
+  return mapLevels(data, (level) => {
+    const { runs } = level.responses;
+    return runs ? { ...level, responses: { ...level.responses, runs: { ...runs, macro: to(runs.macro) } } } : level;
+  });
 }
 
 /** The macros that come along. One that is there already, by its name and to the letter, is used instead of a second one. */

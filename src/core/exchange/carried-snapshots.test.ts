@@ -170,6 +170,51 @@ describe('snapshots that travel with pages', () => {
     );
   });
 
+  it('leave a value alone that also says something else: the snapshot gets one of its own', () => {
+    const both = controlRecord('both', {
+      values: { n: 1 },
+      responses: {
+        tap: [callUp({ value: 'n' }), { device: 'dev-SW1', command: 'take', params: { input: { value: 'n' } } }],
+      } as never,
+      label: [
+        { reading: { device: ownId, key: 'snapshot[$n].name' } },
+        { reading: { device: 'dev-SW1', key: 'input[$n].name' } },
+      ],
+      lamps: [
+        {
+          when: { op: 'equals', reading: { device: ownId, key: 'lastSnapshot' }, to: { value: 'n' } },
+          show: 'active',
+        },
+        {
+          when: { op: 'equals', reading: { device: 'dev-SW1', key: 'program' }, to: { value: 'n' } },
+          show: 'onAir',
+        },
+      ],
+    });
+    const all = [deviceRecord('SW1'), pageRecord('page', 'Talk'), both, snapshot(1, 'literal')];
+    const file = pageFileOf(all, [all[1] as never]);
+    const bring = (there: readonly ShowRecord[]) => {
+      const patch = new Map([['d1', 'dev-SW9']]);
+      const made = importEdit(there, file, patch, new Map(), new Map(), documentOf, counter());
+      if (!made.ok) throw new Error(made.error);
+      const after = done(there, made.value.edit);
+      return after.flatMap((record) => (record.kind === 'control' ? [record.data] : []))[0];
+    };
+    // Where the number is free, nothing has to be told apart.
+    expect(bring(emptyRig())?.values).toEqual({ n: 1 });
+    const moved = bring([...emptyRig(), snapshot(1, 'stranger', '', 'dev-SW9')]);
+    expect(moved?.values).toEqual({ n: 1, snapshot: 2 });
+    expect(moved?.responses.tap.map(({ params }) => params)).toEqual([
+      { snapshot: { value: 'snapshot' } },
+      { input: { value: 'n' } },
+    ]);
+    expect(moved?.label.map((part) => 'reading' in part && part.reading.key)).toEqual([
+      'snapshot[$snapshot].name',
+      'input[$n].name',
+    ]);
+    expect(moved?.lamps.map(({ when }) => 'to' in when && when.to)).toEqual([{ value: 'snapshot' }, { value: 'n' }]);
+  });
+
   it('come along by their folder, where a control or a macro goes through that', () => {
     const list = controlRecord('list', {
       type: 'list',

@@ -3,12 +3,15 @@ import { freeNumber, snapshotsOf } from '../snapshot';
 import {
   canonicalJson,
   mapConditionArguments,
+  mapLevels,
   mapReadings,
   mapSends,
   mostSnapshots,
   ownId,
   snapshotParams,
   valueNameOf,
+  type Argument,
+  type Condition,
   type ControlRecord,
   type MacroData,
   type ReadingRef,
@@ -64,29 +67,51 @@ function flowsOf(macros: readonly Macro[]): Flows {
 const asIs = (id: string): string => id;
 const asTheyAre = { macro: asIs, page: asIs, device: asIs, zone: asIs, shift: asIs };
 
-const withNumbers = (params: Params, names: Iterable<string>, to: ToNumber): Record<string, SentArgument> => {
+/** Values of a control that are called otherwise where they are the number of a snapshot, as they are also something else. */
+type Renames = ReadonlyMap<string, string>;
+const noRenames: Renames = new Map();
+
+function numberOf(given: SentArgument, to: ToNumber, renames: Renames): SentArgument {
+  if (typeof given === 'number') return to(given);
+  const value = valueNameOf(given);
+  return value === undefined || !renames.has(value) ? given : { value: renames.get(value) ?? value };
+}
+
+const withNumbers = (
+  params: Params,
+  names: Iterable<string>,
+  to: ToNumber,
+  renames = noRenames,
+): Record<string, SentArgument> => {
   const changed: Record<string, SentArgument> = { ...params };
   for (const name of names) {
     const given = changed[name];
-    if (typeof given === 'number') changed[name] = to(given);
+    if (given !== undefined) changed[name] = numberOf(given, to, renames);
   }
   return changed;
 };
 
+/** The name of the control’s value that says which snapshot a reading is about. */
+const valueInKey = ({ device, key }: ReadingRef): string | undefined =>
+  device === ownId ? /^snapshot\[\$([A-Za-z0-9]+)\]/.exec(key)?.[1] : undefined;
+
 /** A reading of one snapshot, of another number. */
-function readingOf(ref: ReadingRef, to: ToNumber): ReadingRef {
+function readingOf(ref: ReadingRef, to: ToNumber, renames = noRenames): ReadingRef {
   if (ref.device !== ownId) return ref;
+  const value = renames.get(valueInKey(ref) ?? '');
+  if (value !== undefined) return { ...ref, key: ref.key.replace(/\$[A-Za-z0-9]+/, `$$${value}`) };
   const { family, index } = splitKey(ref.key);
   return index === undefined || !family.startsWith('snapshot[]') ? ref : { ...ref, key: memberKey(family, to(index)) };
 }
 
-/** The value that a reading is compared with, where the reading says the number of a snapshot. */
+/** True where a reading says the number of a snapshot. */
+const saysNumber = ({ device, key }: ReadingRef): boolean => device === ownId && key === 'lastSnapshot';
+
+/** The value that a reading is compared with, where the reading says the number of a snapshot; 0 is none. */
 const compared =
-  (to: ToNumber) =>
-  <A>(argument: A, { device, key }: ReadingRef): A | number =>
-    device === ownId && key === 'lastSnapshot' && typeof argument === 'number' && argument > 0
-      ? to(argument)
-      : argument;
+  (to: ToNumber, renames = noRenames) =>
+  (argument: Argument, reading: ReadingRef): Argument =>
+    saysNumber(reading) && argument !== 0 ? (numberOf(argument, to, renames) as Argument) : argument;
 
 /** A macro that calls snapshots by other numbers. @param flows of all macros that it begins */
 function renumberedMacro({ id, data }: Macro, to: ToNumber, flows: Flows): MacroData {
@@ -107,68 +132,75 @@ function renumberedMacro({ id, data }: Macro, to: ToNumber, flows: Flows): Macro
   };
 }
 
-/** The parts of a control that can differ on a shift level. */
-type Level = Pick<Data, 'label' | 'responses' | 'lamps' | 'range' | 'shows'>;
+interface Renumbered {
+  readonly data: Data;
+  /** Values of the control that are the number of a snapshot. */
+  readonly numbers: ReadonlySet<string>;
+  /** Values of the control that are something else. */
+  readonly others: ReadonlySet<string>;
+}
+
+function withNewNumbers(data: Data, to: ToNumber, flows: Flows, renames: Renames): Renumbered {
+  const numbers = new Set<string>();
+  const others = new Set<string>();
+  const note = (found: Set<string>, argument: SentArgument | undefined): void => {
+    const value = valueNameOf(argument);
+    if (value !== undefined) found.add(value);
+  };
+  const noteAll = (params: Params, names: readonly string[]): void => {
+    for (const [name, argument] of Object.entries(params)) note(names.includes(name) ? numbers : others, argument);
+  };
+  const mapped = mapLevels(data, (given) => {
+    const own = mapSends(given, (send) => {
+      const names = send.device === ownId ? snapshotParams(send.command) : [];
+      noteAll(send.params, names);
+      return { ...send, params: withNumbers(send.params, names, to, renames) };
+    });
+    const { runs } = own.responses;
+    const begun = runs ? [...(flows.get(runs.macro) ?? [])] : [];
+    if (runs) noteAll(runs.params, begun);
+    const responses = runs
+      ? { ...own.responses, runs: { ...runs, params: withNumbers(runs.params, begun, to, renames) } }
+      : own.responses;
+    const read = mapReadings({ ...own, responses }, (ref) => {
+      const value = valueInKey(ref);
+      if (value !== undefined) numbers.add(value);
+      else for (const [, name = ''] of ref.key.matchAll(/\$([A-Za-z0-9]+)/g)) others.add(name);
+      return readingOf(ref, to, renames);
+    });
+    const when = (condition: Condition): Condition =>
+      mapConditionArguments(condition, (argument, reading) => {
+        note(saysNumber(reading) ? numbers : others, argument);
+        return compared(to, renames)(argument, reading);
+      });
+    return { ...read, lamps: read.lamps.map((rule) => ({ ...rule, when: when(rule.when) })) };
+  });
+  return { data: mapped, numbers, others };
+}
 
 /** A control that calls snapshots by other numbers, on every shift level. */
 function renumberedControl(data: Data, to: ToNumber, flows: Flows): Data {
-  /** Values of the control that are the number of a snapshot. */
-  const numbers = new Set<string>();
-  const level = <L extends Level>(given: L): L => {
-    const own = mapSends(given, (send) => {
-      if (send.device !== ownId) return send;
-      const names = snapshotParams(send.command);
-      for (const name of names) note(send.params[name]);
-      return { ...send, params: withNumbers(send.params, names, to) };
-    });
-    const { runs } = own.responses;
-    const begun = runs && [...(flows.get(runs.macro) ?? [])];
-    for (const name of begun ?? []) note(runs?.params[name]);
-    const responses =
-      runs && begun
-        ? { ...own.responses, runs: { ...runs, params: withNumbers(runs.params, begun, to) } }
-        : own.responses;
-    const read = mapReadings({ ...own, responses }, (ref) => {
-      const [, value] = (ref.device === ownId && /^snapshot\[\$([A-Za-z0-9]+)\]/.exec(ref.key)) || [];
-      if (value !== undefined) numbers.add(value);
-      return readingOf(ref, to);
-    });
-    return {
-      ...read,
-      lamps: read.lamps.map((rule) => ({ ...rule, when: mapConditionArguments(rule.when, compared(to)) })),
-    };
-  };
-  const note = (argument: SentArgument | undefined): void => {
-    const value = valueNameOf(argument);
-    if (value !== undefined) numbers.add(value);
-  };
-  const usual = level(data);
-  const shifts = data.shifts
-    ? Object.fromEntries(
-        Object.entries(data.shifts).map(([id, own]) => {
-          const whole = level({
-            label: own.label ?? [],
-            responses: own.responses ?? { tap: [] },
-            lamps: own.lamps ?? [],
-          });
-          return [
-            id,
-            {
-              ...own,
-              ...(own.label ? { label: whole.label } : {}),
-              ...(own.responses ? { responses: whole.responses } : {}),
-              ...(own.lamps ? { lamps: whole.lamps } : {}),
-            },
-          ];
-        }),
-      )
-    : undefined;
+  const first = withNewNumbers(data, to, flows, noRenames);
   const values: Record<string, Scalar> = { ...data.values };
-  for (const name of numbers) {
+  const renames = new Map<string, string>();
+  for (const name of first.numbers) {
     const value = values[name];
-    if (typeof value === 'number') values[name] = to(value);
+    if (typeof value !== 'number') continue;
+    const number = to(value);
+    if (number === value) continue;
+    // A value that also says which input is meant goes on to say so; the snapshot gets one of its own.
+    const own = first.others.has(name) ? freeValueName(values) : name;
+    if (own !== name) renames.set(name, own);
+    values[own] = number;
   }
-  return { ...usual, values, ...(shifts ? { shifts } : {}) };
+  const { data: mapped } = renames.size === 0 ? first : withNewNumbers(data, to, flows, renames);
+  return { ...mapped, values };
+}
+
+function freeValueName(values: Readonly<Record<string, Scalar>>): string {
+  let name = 'snapshot';
+  for (let n = 2; name in values; n += 1) name = `snapshot${n}`;
+  return name;
 }
 
 /** The folders that controls and macros go through: what is in them is called without its number. */

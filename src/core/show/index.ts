@@ -80,7 +80,7 @@ export {
 } from './engine-readings';
 export { readingId, resolveArgument, resolveParams, resolveReading, type LookUp } from './values';
 export { controlsOf, pagesOf } from './pages';
-export { devicesOf, drivenBy, mapReadings, withDevices } from './retarget';
+export { devicesOf, drivenBy, mapReadings, mapLevels, withDevices } from './retarget';
 export { plainButton } from './plain-button';
 export { mapSends, needsHolding, sendsOfControl } from './sends';
 export { isHeld, startOf, startOfStarter, type ControlStart } from './control-start';

@@ -15,40 +15,39 @@ export function withDevices<T extends Named>(data: T, to: (device: string) => st
   // What the program itself says is the same in every show.
   const map = (device: string) => (device === ownId ? device : to(device));
   return {
-    ...mapSends(
-      mapReadings(data, (ref) => ({ ...ref, device: map(ref.device) })),
-      (send) => ({
-        ...send,
-        device: map(send.device),
-      }),
+    ...mapLevels(data, (level) =>
+      mapSends(
+        mapReadings(level, (ref) => ({ ...ref, device: map(ref.device) })),
+        (send) => ({ ...send, device: map(send.device) }),
+      ),
     ),
     ...(data.drive ? { drive: { ...data.drive, device: map(data.drive.device) } } : {}),
     ...(data.shows && 'device' in data.shows ? { shows: { ...data.shows, device: map(data.shows.device) } } : {}),
     ...(data.list ? { list: { ...data.list, device: map(data.list.device) } } : {}),
     ...(data.presets?.device !== undefined ? { presets: { ...data.presets, device: map(data.presets.device) } } : {}),
     ...(data.sets && 'device' in data.sets ? { sets: { ...data.sets, device: map(data.sets.device) } } : {}),
-    ...(data.shifts
-      ? {
-          shifts: Object.fromEntries(
-            Object.entries(data.shifts).map(([level, own]) => [level, levelWithDevices(own, map)]),
-          ),
-        }
-      : {}),
   };
 }
 
-/** What is another on a shift level, with its devices replaced; what it leaves as it is stays left out. */
-function levelWithDevices<L extends NonNullable<Data['shifts']>[string]>(own: L, map: (device: string) => string): L {
-  const whole = withDevices(
-    { label: own.label ?? [], responses: own.responses ?? { tap: [] }, lamps: own.lamps ?? [] },
-    map,
-  );
-  return {
-    ...own,
-    ...(own.label ? { label: whole.label } : {}),
-    ...(own.responses ? { responses: whole.responses } : {}),
-    ...(own.lamps ? { lamps: whole.lamps } : {}),
-  };
+type Level = Pick<Data, 'label' | 'responses' | 'lamps' | 'range' | 'shows'>;
+
+/** The control with what it is usually, and what is another on each shift level, replaced; what a level leaves as it is stays left out. */
+export function mapLevels<T extends Level & Pick<Data, 'shifts'>>(data: T, to: <L extends Level>(level: L) => L): T {
+  const usual = to(data);
+  if (!data.shifts) return usual;
+  const shifts = Object.entries(data.shifts).map(([id, own]) => {
+    const whole = to({ label: own.label ?? [], responses: own.responses ?? { tap: [] }, lamps: own.lamps ?? [] });
+    return [
+      id,
+      {
+        ...own,
+        ...(own.label ? { label: whole.label } : {}),
+        ...(own.responses ? { responses: whole.responses } : {}),
+        ...(own.lamps ? { lamps: whole.lamps } : {}),
+      },
+    ] as const;
+  });
+  return { ...usual, shifts: Object.fromEntries(shifts) };
 }
 
 /** Parameters with each reading that they are taken from replaced. */
