@@ -2,6 +2,7 @@ import { randomBytes } from 'node:crypto';
 import { DriverShelf, readingText } from '../core/driver';
 import { labelNow } from '../core/face';
 import type { CheckAnswer, DeviceStatus, HealthResponse } from '../core/live';
+import { fail, ok, type Result } from '../core/result';
 import type { ControlRecord } from '../core/show';
 import { noLog, type Log } from '../log';
 import { Aims } from './aim/aims';
@@ -129,6 +130,7 @@ export class Engine {
     readonly readings: ReadingStore;
     readonly statuses: ReadonlyMap<string, DeviceStatus>;
   };
+  private readonly stills: Stills | undefined;
   private readonly parts: Parts;
   private readonly intake: ShowIntake;
   private readonly aims: Aims;
@@ -266,7 +268,10 @@ export class Engine {
     const presses = parts.add(new Presses({ ...pressing, macros: macroRequests }));
     const adjustments = parts.add(new Adjustments(pressing));
     const snapshots = parts.add(new Snapshots({ ...pressing, own: ownOrders, isPrivate }));
-    const keeping = { write: writeLive, isPrivate, log: log.child({ part: 'snapshots' }) };
+    const places = new StillPlaces({ ...base, aims, passwordOf });
+    const stills = prober && new Stills({ show, prober, places });
+    this.stills = stills;
+    const keeping = { stills, write: writeLive, isPrivate, log: log.child({ part: 'snapshots' }) };
     parts.add(new SnapshotKeeper({ ...pressing, own: ownOrders, ...keeping }));
     const variables = parts.add(new Variables({ ...pressing, own: ownOrders, log: log.child({ part: 'variables' }) }));
     const tallies = parts.add(new Tallies({ ...pressing, statuses, presses }));
@@ -317,8 +322,6 @@ export class Engine {
     parts.add(intake);
     parts.add(new CompileAhead(shelf));
 
-    const places = new StillPlaces({ ...base, aims, passwordOf });
-    const stills = prober && new Stills({ show, prober, places });
     if (pictures) parts.add(new LivePictures({ show, relay: pictures, places, connections, aims }));
     presses.listen(presetStates.onSent);
     const presetHand = new PresetHand({
@@ -474,6 +477,15 @@ export class Engine {
   /** The show was edited, put in service or stepped back. Resolves when the engine runs with what was changed, or cannot read it now. */
   onShowChanged(): Promise<void> {
     return this.intake.look();
+  }
+
+  /** Fetches a picture that a device hands out now, by the name that its driver gives it. Fails with the reason, as a sentence. */
+  async takePicture(device: string, still: string): Promise<Result<Buffer, string>> {
+    const record = this.running.show.devices.get(device);
+    if (!record) return fail('The device is not in the running show.');
+    if (!this.stills) return fail('Pictures cannot be fetched here.');
+    const taken = await this.stills.take(record, still);
+    return taken.ok ? ok(taken.value.bytes) : taken;
   }
 
   /** Lets go of what a press holds that has no screen. */

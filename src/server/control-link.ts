@@ -1,22 +1,37 @@
 import type { Server } from 'node:http';
+import { z } from 'zod';
+import type { Result } from '../core/result';
 import { httpApp, HttpError, listen, routeFor } from '../http';
 import type { Log } from '../log';
 
 const route = routeFor<undefined>();
 const done = { description: 'Done.' };
 
+interface ControlLinkOptions {
+  readonly port: number;
+  readonly token: string;
+  readonly onShowChanged: () => Promise<void>;
+  /** Starts or ends the stand-ins; resolves with why not, or with nothing. */
+  readonly onStandins: (on: boolean) => Promise<string | undefined>;
+  /** Fetches a picture from a device; fails with the reason, as a sentence. */
+  readonly onPicture: (device: string, still: string) => Promise<Result<Buffer, string>>;
+  readonly log: Log;
+}
+
+const pictureSchema = z.strictObject({ device: z.string().max(80), still: z.string().max(80) });
+
 /**
  * The private link from Next.js to the engine: on loopback only, with a token made at each start. Next.js says that the
  * show has changed; the engine looks for itself what, and answers when it has it.
  */
-export function serveControlLink(
-  port: number,
-  token: string,
-  onShowChanged: () => Promise<void>,
-  /** Starts or ends the stand-ins; resolves with why not, or with nothing. */
-  onStandins: (on: boolean) => Promise<string | undefined>,
-  log: Log,
-): Promise<Server> {
+export function serveControlLink({
+  port,
+  token,
+  onShowChanged,
+  onStandins,
+  onPicture,
+  log,
+}: ControlLinkOptions): Promise<Server> {
   const standins = (on: boolean) =>
     route({
       method: 'POST',
@@ -41,6 +56,19 @@ export function serveControlLink(
         summary: 'The show was edited, put in service or stepped back.',
         answers: done,
         handle: onShowChanged,
+      }),
+      route({
+        method: 'POST',
+        path: '/picture',
+        id: 'fetchPicture',
+        summary: 'Fetches a picture from a device.',
+        body: { name: 'Picture', is: pictureSchema },
+        answers: { ...done, type: 'application/octet-stream' },
+        handle: async ({ body }) => {
+          const taken = await onPicture(body.device, body.still);
+          if (!taken.ok) throw new HttpError(503, 'no-picture', taken.error);
+          return new Response(new Uint8Array(taken.value));
+        },
       }),
       standins(true),
       standins(false),

@@ -75,13 +75,14 @@ export class EngineRun {
     });
     this.engine = engine;
     await engine.start();
-    this.control = await serveControlLink(
-      Number(variable(childVariables.controlPort)),
+    this.control = await serveControlLink({
+      port: Number(variable(childVariables.controlPort)),
       token,
-      () => engine.onShowChanged(),
-      (on) => this.wantStandins(on),
-      log.child({ part: 'control' }),
-    );
+      onShowChanged: () => engine.onShowChanged(),
+      onStandins: (on) => this.wantStandins(on),
+      onPicture: (device, still) => engine.takePicture(device, still),
+      log: log.child({ part: 'control' }),
+    });
     if (tls instanceof Error) return tls.message;
     try {
       await this.door.listen();

@@ -9,6 +9,7 @@ import { Validator } from '@seriousme/openapi-schema-validator';
 import { describe, expect, it, onTestFinished, vi } from 'vitest';
 import { shippedDrivers } from '../drivers';
 import { Engine } from '../engine';
+import { fail, ok } from '../core/result';
 import { openShow, recordsOfKind, type ShowDb, putPicture } from '../store';
 import { noLog } from '../log';
 import { serveControlLink } from './control-link';
@@ -314,16 +315,17 @@ describe('the HTTP interface', () => {
 it('tells the engine of a change only with the token of this start', async () => {
   let told = 0;
   const port = await freePort();
-  const server = await serveControlLink(
+  const server = await serveControlLink({
     port,
-    'token',
-    () => {
+    token: 'token',
+    onShowChanged: () => {
       told += 1;
       return Promise.resolve();
     },
-    (on) => Promise.resolve(on ? 'not here' : undefined),
-    noLog,
-  );
+    onStandins: (on) => Promise.resolve(on ? 'not here' : undefined),
+    onPicture: (device) => Promise.resolve(device === 'cam' ? ok(Buffer.from('jpeg')) : fail('Not this one.')),
+    log: noLog,
+  });
   onTestFinished(() => void server.close());
   const tell = (token: string) =>
     fetch(`http://127.0.0.1:${port}/show-changed`, { method: 'POST', headers: { authorization: `Bearer ${token}` } });
@@ -342,4 +344,14 @@ it('tells the engine of a change only with the token of this start', async () =>
     { error: { code: 'not-started', message: 'not here' } },
   ]);
   expect((await standins('off', 'token')).status).toBe(204);
+  const picture = (device: string, token: string) =>
+    fetch(`http://127.0.0.1:${port}/picture`, {
+      method: 'POST',
+      headers: { authorization: `Bearer ${token}`, 'content-type': 'application/json' },
+      body: JSON.stringify({ device, still: 'view' }),
+    });
+  expect((await picture('cam', 'guess')).status).toBe(403);
+  expect(await (await picture('cam', 'token')).text()).toBe('jpeg');
+  const none = await picture('other', 'token');
+  expect([none.status, await none.json()]).toEqual([503, { error: { code: 'no-picture', message: 'Not this one.' } }]);
 });

@@ -1,6 +1,7 @@
 import 'server-only';
 import { rmSync, writeFileSync } from 'node:fs';
 import { errorResponseSchema } from '../../core/live';
+import { fail, ok, type Result } from '../../core/result';
 import { childVariables } from '../../server/child-messages';
 import { standinsFile } from '../../server/settings';
 import { dataDir } from './show-store';
@@ -36,11 +37,29 @@ export async function wantStandins(on: boolean): Promise<string | undefined> {
   return undefined;
 }
 
-function ask(what: string, withinMs: number): Promise<Response> {
+/** The prober gives a device three seconds for a picture. */
+const pictureWithinMs = 6000;
+
+/** Has the engine fetch a picture from a device. Fails with the reason, as a sentence. */
+export async function fetchPicture(device: string, still: string): Promise<Result<Uint8Array, string>> {
+  try {
+    const answer = await ask('picture', pictureWithinMs, { device, still });
+    if (!answer.ok) return fail(errorResponseSchema.parse(await answer.json()).error.message);
+    return ok(new Uint8Array(await answer.arrayBuffer()));
+  } catch {
+    return fail('The engine does not answer.');
+  }
+}
+
+function ask(what: string, withinMs: number, body?: unknown): Promise<Response> {
   const { [childVariables.controlPort]: port, [childVariables.token]: token } = process.env;
   return fetch(`http://127.0.0.1:${port}/${what}`, {
     method: 'POST',
-    headers: { authorization: `Bearer ${token}` },
+    headers: {
+      authorization: `Bearer ${token}`,
+      ...(body === undefined ? {} : { 'content-type': 'application/json' }),
+    },
+    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
     signal: AbortSignal.timeout(withinMs),
   });
 }

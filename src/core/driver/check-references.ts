@@ -37,6 +37,8 @@ export function checkReferences(document: DriverDocument, whole: DriverDocument,
       if (param.listFrom && !readings[param.listFrom]?.index) {
         report(`${path}.params.${name}.listFrom`, `There is no family of readings “${param.listFrom}”.`);
       }
+      if (param.takes && !(param.listFrom && param.sends === 'value' && param.value.type === 'text'))
+        report(`${path}.params.${name}.takes`, 'Only a text with "listFrom" and "sends": "value" has this.');
       if (param.fromReading) hasReading(param.fromReading, `${path}.params.${name}.fromReading`);
       if ([param.fromReading, param.step, param.computed].filter((each) => each !== undefined).length > 1)
         report(`${path}.params.${name}`, 'Only one of "fromReading", "step" and "computed" can give the value.');
@@ -229,7 +231,7 @@ function checkDrawn({ stills, layouts, options, readings }: DriverDocument, repo
 }
 
 function checkKeeps(document: DriverDocument, whole: DriverDocument, report: ReportProblem): void {
-  for (const [id, { sends, layout }] of Object.entries(document.keeps)) {
+  for (const [id, { sends, layout, still }] of Object.entries(document.keeps)) {
     sends.forEach((send, n) => {
       // What an option rules out for this device is no mistake.
       if (!(send.command in document.commands) && send.command in whole.commands) return;
@@ -241,6 +243,8 @@ function checkKeeps(document: DriverDocument, whole: DriverDocument, report: Rep
     });
     if (layout !== undefined && !(layout in document.layouts))
       report(`keeps.${id}.layout`, `There is no layout “${layout}”.`);
+    if (still !== undefined && !(still in document.stills) && !(still in whole.stills))
+      report(`keeps.${id}.still`, `There is no picture “${still}” in stills.`);
   }
 }
 

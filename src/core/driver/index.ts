@@ -24,6 +24,7 @@ export { fitsHeard, probeOf } from './probe';
 export { actOf } from './list-act';
 export { celType, celValue } from './cel-value';
 export { chosenBy, keepMapping, keepSendProblem } from './keeps';
+export { joinSeveral, splitSeveral } from './several';
 export { memberKey, splitKey } from './reading-key';
 export {
   additionsSchema,

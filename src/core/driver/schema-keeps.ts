@@ -49,6 +49,8 @@ export const keepSchema = z.strictObject({
   perSecond: z.number().min(1).max(100).default(25),
   /** The layout of this document that draws it. */
   layout: nameSchema.optional(),
+  /** The picture of this document that a snapshot of the group keeps; fetched when the snapshot is taken. A layout is drawn instead. */
+  still: nameSchema.optional(),
 });
 
 export type DriverKeep = z.infer<typeof keepSchema>;

@@ -45,6 +45,8 @@ const parameterSchema = z.strictObject({
   listFrom: readingKeySchema.optional(),
   /** What is sent for a member of that list: its index, or the reading itself. */
   sends: z.enum(['index', 'value']).default('index'),
+  /** Of a text that sends the value: `several` members, with semicolons between them, or any text, for which the list only gives `examples`. */
+  takes: z.enum(['several', 'examples']).optional(),
   default: scalarSchema.optional(),
   /** May be left out; the part `{?name|…}` of the template is then left out too. */
   optional: z.boolean().default(false),
@@ -194,6 +196,8 @@ const starterSchema = z.strictObject({
   held: z.boolean().default(false),
   /** A reading whose value is a picture as a `data:` URL: it is shown on the control. */
   picture: readingKeySchema.optional(),
+  /** Parameters that the panel asks for when the control is pressed. */
+  asks: z.array(nameSchema).min(1).max(6).optional(),
   lamp: starterLampSchema.optional(),
   /** Instead of one: several, of which the first that holds is shown. */
   lamps: z.array(starterLampSchema).min(2).max(6).optional(),

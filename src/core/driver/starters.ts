@@ -25,6 +25,8 @@ export interface OfferedStarter {
   readonly labelFrom?: string;
   /** The reading whose picture it shows. */
   readonly picture?: string;
+  /** Parameters that a press asks for first. */
+  readonly asks: readonly string[];
 }
 
 /**
@@ -58,9 +60,9 @@ function offer(starter: DriverStarter, index: number | undefined, value: Scalar 
     reading: index === undefined ? reading : memberKey(reading, index),
     to: item(to),
   }));
-  const { purpose, command, held, label, picture: shown } = starter;
+  const { purpose, command, held, label, picture: shown, asks = [] } = starter;
   const picture = shown === undefined ? {} : { picture: index === undefined ? shown : memberKey(shown, index) };
-  const base = { purpose, command, params, held, lamps, label, ...picture };
+  const base = { purpose, command, params, held, lamps, label, asks, ...picture };
   if (index === undefined || !starter.each) return { ...base, title: starter.title };
   return { ...base, title: String(value), labelFrom: memberKey(starter.each, index) };
 }

@@ -138,6 +138,42 @@ function importPages(there: readonly ShowRecord[], device = 'dev-SW9') {
   return done(there, made.value.edit);
 }
 
+describe('the picture of a snapshot', () => {
+  const hash = 'a'.repeat(64);
+  const pictures = [
+    { hash: 'b'.repeat(64), type: 'image/png' as const, base64: 'AAAA' },
+    { hash, type: 'image/jpeg' as const, base64: '/9j/' },
+  ];
+  const one = snapshot(1, 'One');
+  const pictured: SnapshotRecord = { ...one, data: { ...one.data, picture: hash } };
+  const all = [...records.filter(({ kind }) => kind !== 'snapshot'), pictured];
+
+  it('travels with it, and no other picture does', () => {
+    const collection = collectionOf('', all, [pictured], [], pictures);
+    const macros = macroFileOf(
+      all,
+      [macroRecord('calls', [{ steps: [{ id: 's', at: 0, does: { is: 'send', send: callUp(1) } as never }] }])],
+      pictures,
+    );
+    const pages = pageFileOf(
+      all,
+      all.filter((record) => record.kind === 'page'),
+      pictures,
+    );
+    for (const file of [collection, macros, pages]) {
+      expect(file.snapshots.find(({ name }) => name === 'One')?.picture).toBe(hash);
+      expect(file.pictures).toEqual([pictures[1]]);
+    }
+    const read = readCollection(JSON.stringify(collection));
+    expect(read.ok && read.value).toEqual(collection);
+  });
+
+  it('is not named where its bytes are not there', () => {
+    const file = collectionOf('', all, [pictured]);
+    expect([file.snapshots[0]?.picture, file.pictures]).toEqual([undefined, []]);
+  });
+});
+
 describe('snapshots that travel with pages', () => {
   it('are those that are called, on the devices of the other rig', () => {
     expect(calledIn(withParam)).toEqual(asMade);
@@ -323,7 +359,7 @@ describe('a collection of snapshots and macros', () => {
     expect(again.ok).toBe(false);
     const empty = readCollection(JSON.stringify({ ...file, snapshots: [], macros: [] }));
     expect(!empty.ok && empty.error).toContain('no snapshots and no macros');
-    const newer = readCollection(JSON.stringify({ ...file, version: 3 }));
+    const newer = readCollection(JSON.stringify({ ...file, version: 4 }));
     expect(!newer.ok && newer.error).toContain('newer version');
   });
 });

@@ -5,6 +5,7 @@ import {
   mostSnapshots,
   type Edit,
   type MacroRecord,
+  type Picture,
   type ShowRecord,
   type SnapshotData,
   type SnapshotPart,
@@ -19,11 +20,11 @@ import { readOwnFile } from './own-file';
 
 /** Snapshots and macros as a file of their own, with what has to be known of their devices. */
 
-/** 1 has no macros. */
-const version = 2;
+/** 1 has no macros, 2 no pictures. */
+const version = 3;
 const collectionSchema = z.object({
   format: z.literal('sorrelfinch-snapshots'),
-  version: z.union([z.literal(1), z.literal(version)]),
+  version: z.union([z.literal(1), z.literal(2), z.literal(version)]),
   title: z.string().max(80),
   ...carriedShape,
 });
@@ -35,12 +36,13 @@ export const collectionOf = (
   records: readonly ShowRecord[],
   snapshots: readonly SnapshotRecord[],
   macros: readonly MacroRecord[] = [],
+  pictures: readonly Picture[] = [],
 ): Collection =>
   collectionSchema.parse({
     format: 'sorrelfinch-snapshots',
     version,
     title,
-    ...carriedOf(records, macros, snapshots),
+    ...carriedOf(records, macros, snapshots, pictures),
   });
 
 /** Reads a file. Fails with what it is instead, or where it is wrong. */

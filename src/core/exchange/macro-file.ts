@@ -7,10 +7,12 @@ import {
   mostChanges,
   mostSnapshots,
   pagesOf,
+  pictureSchema,
   snapshotDataSchema,
   type DeviceRecord,
   type Edit,
   type MacroRecord,
+  type Picture,
   type RecordChange,
   type ShowRecord,
   type SnapshotRecord,
@@ -27,8 +29,8 @@ import { readOwnFile } from './own-file';
  * name. Ids in it are its own (`d1`, `p1`, `m1`), given in order, so that the same macros always give the same bytes. No address is in it.
  */
 const macroFileFormat = 'sorrelfinch-macros';
-/** 1 has no snapshots. */
-const macroFileVersion = 2;
+/** 1 has no snapshots, 2 no pictures. */
+const macroFileVersion = 3;
 
 /** What travels in a file of macros or snapshots. */
 export const carriedShape = {
@@ -44,11 +46,13 @@ export const carriedShape = {
     .default([]),
   /** Those that are chosen, and those that the macros call. */
   snapshots: z.array(snapshotDataSchema).max(mostSnapshots).default([]),
+  /** Those of the snapshots. */
+  pictures: z.array(pictureSchema).max(mostSnapshots).default([]),
 };
 
 const macroFileSchema = z.strictObject({
   format: z.literal(macroFileFormat),
-  version: z.union([z.literal(1), z.literal(macroFileVersion)]),
+  version: z.union([z.literal(1), z.literal(2), z.literal(macroFileVersion)]),
   ...carriedShape,
   macros: carriedShape.macros.unwrap().min(1),
 });
@@ -57,13 +61,18 @@ export type MacroFile = z.infer<typeof macroFileSchema>;
 const same = (id: string): string => id;
 
 /** What goes into a file beside its format: ids in it are its own, given in order. */
-type Carried = Pick<MacroFile, 'devices' | 'pages' | 'macros' | 'snapshots'>;
+type Carried = Pick<MacroFile, 'devices' | 'pages' | 'macros' | 'snapshots' | 'pictures'>;
 
-/** Macros and snapshots as they stand in a file: with the macros that these begin, and the snapshots that they call. */
+/**
+ * Macros and snapshots as a file holds them, with the macros that these begin and the snapshots that they call.
+ *
+ * @param pictures of the show; a snapshot whose picture is not among them goes without it
+ */
 export function carriedOf(
   records: readonly ShowRecord[],
   chosen: readonly MacroRecord[],
   besides: readonly SnapshotRecord[] = [],
+  pictures: readonly Picture[] = [],
 ): Carried {
   const all = new Map(records.flatMap((record) => (record.kind === 'macro' ? [[record.id, record]] : [])));
   const macros = new Map<string, MacroRecord>();
@@ -108,17 +117,29 @@ export function carriedOf(
       data: { ...mapMacro(data, mapping), order: n + 1 },
     })),
     // What one kept before it was overwritten stays here.
-    snapshots: snapshots.map(({ data: { before: _, ...data } }, n) => ({
+    snapshots: snapshots.map(({ data: { before: _, picture, ...data } }, n) => ({
       ...onDevices(data, mapping.device),
       order: n + 1,
+      ...(pictures.some(({ hash }) => hash === picture) ? { picture } : {}),
     })),
+    pictures: pictures
+      .filter(({ hash }) => snapshots.some(({ data }) => data.picture === hash))
+      .sort((a, b) => (a.hash < b.hash ? -1 : 1)),
   };
 }
 
 /** Some macros as a file, with those that they begin and the snapshots that they call. */
-export const macroFileOf = (records: readonly ShowRecord[], chosen: readonly MacroRecord[]): MacroFile =>
+export const macroFileOf = (
+  records: readonly ShowRecord[],
+  chosen: readonly MacroRecord[],
+  pictures: readonly Picture[] = [],
+): MacroFile =>
   // Parsed once more, so that the fields have the order of the schema, however the records were made.
-  macroFileSchema.parse({ format: macroFileFormat, version: macroFileVersion, ...carriedOf(records, chosen) });
+  macroFileSchema.parse({
+    format: macroFileFormat,
+    version: macroFileVersion,
+    ...carriedOf(records, chosen, [], pictures),
+  });
 
 /** The text of a file of macros: two spaces an indent, so that it can be read and compared. */
 export const macroFileText = (file: MacroFile): string => `${JSON.stringify(file, null, 2)}\n`;

@@ -35,12 +35,12 @@ import { onDevices, snapshotsCalledBy } from './carried-snapshots';
  * name, and their pictures. Ids in it are its own (`p1`, `z1`, `d1`, `m1`), given in order, so that the same pages always give the same bytes. No address is in it.
  */
 const pageFileFormat = 'sorrelfinch-pages';
-/** 1 has no macros, 2 no presets, 3 no snapshots. */
-const pageFileVersion = 4;
+/** 1 has no macros, 2 no presets, 3 no snapshots, 4 no pictures of snapshots. */
+const pageFileVersion = 5;
 
 const pageFileSchema = z.strictObject({
   format: z.literal(pageFileFormat),
-  version: z.union([z.literal(1), z.literal(2), z.literal(3), z.literal(pageFileVersion)]),
+  version: z.union([z.literal(1), z.literal(2), z.literal(3), z.literal(4), z.literal(pageFileVersion)]),
   devices: z.array(deviceMentionSchema).max(2000),
   pages: z
     .array(z.strictObject({ id: idSchema, data: pageDataSchema }))
@@ -121,7 +121,11 @@ function fileOf(
   const presets = sorted.some((data) => data.presets)
     ? presetsOf(records).filter(({ data }) => deviceIds.has(data.device))
     : [];
-  const used = new Set([...sorted.flatMap(picturesOfControl), ...presets.flatMap(picturesOfRecord)]);
+  const used = new Set([
+    ...sorted.flatMap(picturesOfControl),
+    ...presets.flatMap(picturesOfRecord),
+    ...snapshots.flatMap(({ picture }) => picture ?? []),
+  ]);
   const macroIds = new Map(macros.map(({ id }, n) => [id, `m${n + 1}`]));
   const mapping: MacroMapping = {
     macro: (id) => macroIds.get(id) ?? id,

@@ -51,6 +51,10 @@ export interface Question {
   readonly shape: ValueShape;
   /** What there is to choose from, where only that can be answered. */
   readonly options?: readonly { readonly value: Scalar; readonly title: string }[];
+  /** Several of the options, with semicolons between them, or any text, for which the options are examples. */
+  readonly takes?: 'several' | 'examples';
+  /** May be left empty. */
+  readonly isOptional?: true;
   /** The answer that is filled in at first. */
   readonly now?: Scalar;
 }

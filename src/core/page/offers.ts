@@ -47,7 +47,7 @@ export function offersOf(
         held: starter.held,
         risky: command?.risky ?? false,
         ...(command ? { help: command.title } : {}),
-        start: () => startOfStarter(device.id, starter),
+        start: () => startOfStarter(device.id, starter, document),
       };
     });
     const commands = Object.entries(document.commands).map(([id, command]): Offer => ({

@@ -5,7 +5,8 @@ import audioMixer from '../../drivers/audio-mixer.json';
 import titleMachine from '../../drivers/title-machine.json';
 import visionSwitcher from '../../drivers/vision-switcher.json';
 import type { Scalar } from '../result';
-import { controlDataSchema, type ControlRecord } from '../show';
+import { controlDataSchema, ownDocument, ownId, startOfStarter, type ControlRecord } from '../show';
+import { startersOf } from '../driver';
 import { askOffers } from './askables';
 import { answered, askFor, changeAsked, checkAnswers, mostAsked, questionsOf, type AnswerTakers } from './questions';
 
@@ -94,8 +95,38 @@ describe('what is asked', () => {
     expect(checkAnswers(questions, { [item.value]: 'Keel' }).ok).toBe(false);
   });
 
-  it('is asked once, at most four things, and what is taken out keeps its value', () => {
-    let data = dataOf('sw', 'boxCrop', { box: 1, left: 1, top: 2, right: 3, bottom: 4 });
+  it('is several members of a list, any text, or nothing, where the command takes that', () => {
+    const groups = { 'group[1].name': { value: 'SW1 Boxes' }, 'group[2].name': { value: 'A1 Levels' } };
+    const starter = startersOf(ownDocument, {}).find(({ command }) => command === 'takeGroups');
+    if (!starter) throw new Error('No starter takes a snapshot.');
+    const { data: taking } = controlRecord('c', startOfStarter(ownId, starter, ownDocument));
+    const questions = questionsOf(taking, {
+      ...takers,
+      documentOf: () => ownDocument,
+      readingsOf: () => ({ ...groups, 'folder[1].name': { value: 'Morning' } }),
+    });
+    const judged = (given: Record<string, Scalar>) => {
+      const checked = checkAnswers(questions, { groups: 'A1 Levels', tint: 'none', ...given });
+      return checked.ok ? checked.value : checked.error.path;
+    };
+    expect(judged({})).toEqual({ groups: 'A1 Levels', name: '', folder: '', tint: 'none', note: '' });
+    expect(judged({ groups: 'SW1 Boxes; A1 Levels', folder: 'Evening', name: 'Dusk' })).toMatchObject({
+      groups: 'SW1 Boxes; A1 Levels',
+      folder: 'Evening',
+    });
+    const wrong: Record<string, Scalar>[] = [
+      { groups: '' },
+      { groups: 'SW1 Boxes; A9 Levels' },
+      { tint: 'red' },
+      { name: 'x'.repeat(61) },
+    ];
+    expect(wrong.map(judged)).toEqual(['groups', 'groups', 'tint', 'name']);
+  });
+
+  it('is asked once, at most six things, and what is taken out keeps its value', () => {
+    const crop = { device: 'sw', command: 'boxCrop', params: { box: 1, left: 1, top: 2, right: 3, bottom: 4 } };
+    const level = { device: 'mixer', command: 'level', params: { strip: 1, level: -3 } };
+    let { data } = controlRecord('c', { responses: { tap: [crop, level] } });
     for (;;) {
       const [offer] = askOffers(data, sources);
       if (!offer || (data.responses.asks?.items.length ?? 0) >= mostAsked) break;

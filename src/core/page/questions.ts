@@ -1,4 +1,11 @@
-import { checkValue, memberKey, type DriverDocument, type DriverParameter, type ValueShape } from '../driver';
+import {
+  checkValue,
+  memberKey,
+  splitSeveral,
+  type DriverDocument,
+  type DriverParameter,
+  type ValueShape,
+} from '../driver';
 import type { Question } from '../live';
 import { fail, ok, type Problem, type Result, type Scalar } from '../result';
 import { sendsOfControl, valueNameOf, type ControlRecord, type MacroRecord, type SentArgument } from '../show';
@@ -28,6 +35,8 @@ export function questionsOf(data: Data, takers: AnswerTakers): Question[] {
       value,
       title,
       shape: taken?.shape ?? plainText,
+      ...(own === undefined && taken?.takes ? { takes: taken.takes } : {}),
+      ...(taken?.isOptional ? { isOptional: true as const } : {}),
       ...((own ?? taken?.options) ? { options: own ?? taken?.options } : {}),
       ...(now === undefined ? {} : { now }),
     };
@@ -37,15 +46,22 @@ export function questionsOf(data: Data, takers: AnswerTakers): Question[] {
 /** True when an argument is the value of that name. */
 const isValue = (argument: SentArgument | undefined, name: string): boolean => valueNameOf(argument) === name;
 
-function takerOf(
-  data: Data,
-  name: string,
-  { documentOf, readingsOf, macroOf }: AnswerTakers,
-): Pick<Question, 'shape' | 'options'> | undefined {
+type Taken = Pick<Question, 'shape' | 'options' | 'takes' | 'isOptional'>;
+
+function takerOf(data: Data, name: string, { documentOf, readingsOf, macroOf }: AnswerTakers): Taken | undefined {
   for (const send of sendsOfControl(data)) {
     const id = Object.keys(send.params).find((each) => isValue(send.params[each], name));
     const param = id === undefined ? undefined : documentOf(send.device)?.commands[send.command]?.params[id];
-    if (param) return { shape: param.value, ...optionsOf(param, readingsOf(send.device)) };
+    if (param) {
+      const { value: shape, takes, optional } = param;
+      const isOptional = optional && shape.type === 'text';
+      return {
+        shape,
+        ...optionsOf(param, readingsOf(send.device)),
+        ...(takes ? { takes } : {}),
+        ...(isOptional ? { isOptional } : {}),
+      };
+    }
   }
   const { runs } = data.responses;
   const fed = Object.keys(runs?.params ?? {}).find((each) => isValue(runs?.params[each], name));
@@ -85,10 +101,16 @@ export function checkAnswers(
   given: Readonly<Record<string, Scalar>>,
 ): Result<Readonly<Record<string, Scalar>>, Problem> {
   const answers: Record<string, Scalar> = {};
-  for (const { value, title, shape, options } of questions) {
+  for (const { value, title, shape, options, takes, isOptional } of questions) {
     const answer = given[value];
-    if (answer === undefined || answer === '') return fail({ path: value, message: `${title}: not answered yet.` });
-    const isOffered = options === undefined || options.some((each) => each.value === answer);
+    if (answer === undefined || answer === '') {
+      if (!isOptional) return fail({ path: value, message: `${title}: not answered yet.` });
+      answers[value] = '';
+      continue;
+    }
+    const isListed = (each: Scalar) => options === undefined || options.some((option) => option.value === each);
+    const isOffered =
+      takes === 'examples' || (takes === 'several' ? splitSeveral(String(answer)).every(isListed) : isListed(answer));
     const checked = isOffered ? checkValue(shape, answer) : fail('is none of what there is to choose from');
     if (!checked.ok) return fail({ path: value, message: `${title} ${checked.error}.` });
     answers[value] = checked.value;
@@ -137,7 +159,7 @@ export function askFor(data: Data, about: Askable, title: string, now: Scalar | 
 }
 
 /** The most questions at one press. */
-export const mostAsked = 4;
+export const mostAsked = 6;
 
 /** Changes one question; `undefined` takes it out. What it was for keeps the value that stood there. */
 export function changeAsked(data: Data, value: string, to: Asked['items'][number] | undefined): Data {

@@ -2,7 +2,7 @@ import type { DriverDocument, OfferedStarter } from '../driver';
 import { memberKey, splitKey } from '../driver';
 import type { Scalar } from '../result';
 import { mapConditionReadings, type Argument, type ReadingRef } from './conditions';
-import type { ControlRecord, LabelSegment } from './records';
+import type { ControlRecord, LabelSegment, SendSpec } from './records';
 
 /** What a new control starts with. */
 export type ControlStart = Pick<ControlRecord['data'], 'label' | 'values' | 'responses' | 'lamps'> &
@@ -34,7 +34,8 @@ export function startOf(
     if (param.optional && value === undefined) continue;
     values[name] = value ?? firstValue(param.value);
     params[name] = { value: name };
-    if (param.listFrom) label = [{ reading: { device, key: memberKey(param.listFrom, `$${name}`) } }];
+    if (param.listFrom && param.sends === 'index')
+      label = [{ reading: { device, key: memberKey(param.listFrom, `$${name}`) } }];
   }
   const condition = command?.confirm?.by === 'readings' ? command.confirm.all[0] : undefined;
   const means = condition && document.readings[condition.reading]?.means;
@@ -53,7 +54,8 @@ export function startOf(
 /** What a new control made of a starter has: its label, its one command, tapped or held, and its lamp. */
 export function startOfStarter(
   device: string,
-  { title, label: own, labelFrom, command, params, held, lamps: offered, picture }: OfferedStarter,
+  { title, label: own, labelFrom, command, params, held, lamps: offered, picture, asks }: OfferedStarter,
+  document: DriverDocument,
 ): ControlStart {
   const readingOf = (key: string): LabelSegment => ({ reading: { device, key } });
   const label: LabelSegment[] = own
@@ -67,8 +69,44 @@ export function startOfStarter(
   if (command === undefined) return { type: 'readout', label, values: {}, responses: { tap: [] }, lamps };
   const send = { device, command, params: { ...params } };
   const start = { label, values: {}, responses: held ? { tap: [], held: [send] } : { tap: [send] }, lamps };
+  if (asks.length > 0) return withQuestions(start, send, asks, document);
   return picture === undefined ? start : withPicture(start, { device, key: picture });
 }
+
+/** A tap first asks for these parameters; each is a value of the control. */
+function withQuestions(
+  start: ControlStart,
+  send: SendSpec,
+  asks: readonly string[],
+  { commands }: DriverDocument,
+): ControlStart {
+  const params = commands[send.command]?.params ?? {};
+  const asked = asks.flatMap((name) => {
+    const param = params[name];
+    return param ? [{ name, title: param.title, value: firstValue(param.value), usual: param.default }] : [];
+  });
+  return {
+    ...start,
+    values: Object.fromEntries(
+      asked.map(({ name, value, usual }) => {
+        const given = send.params[name];
+        return [name, typeof given === 'object' || given === undefined ? (usual ?? value) : given];
+      }),
+    ),
+    responses: {
+      tap: [
+        {
+          ...send,
+          params: { ...send.params, ...Object.fromEntries(asked.map(({ name }) => [name, { value: name }])) },
+        },
+      ],
+      asks: { mostMs: askedWithinMs, items: asked.map(({ name, title }) => ({ value: name, title })) },
+    },
+  };
+}
+
+/** Somebody types a name. */
+const askedWithinMs = 120_000;
 
 /** What shows a picture of its item counts with it: the item is a value that label, command, lamps and picture share. */
 function withPicture(start: ControlStart, picture: ReadingRef): ControlStart {

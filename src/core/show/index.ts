@@ -15,7 +15,6 @@ export {
   controlDataSchema,
   pageDataSchema,
   recordSchema,
-  tintSchema,
   type Among,
   type ControlRecord,
   type ControlType,
@@ -202,6 +201,7 @@ export {
   type SnapshotData,
   type SnapshotPart,
 } from './snapshot';
+export { tintSchema } from './tint';
 export { longestVariableText, mostVariables, type VariableData, type VariableValue } from './variable';
 export { mostPreRoll, type KeyWhen, type Schedule, type WatchData, type WatchWhen } from './watch';
 export { longestInletText, mostDisplays, topicFilter, type InletData, type Trigger } from './inlet';

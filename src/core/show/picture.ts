@@ -47,7 +47,7 @@ export function pictureType(bytes: Uint8Array): Result<PictureType, string> {
 /** The pictures that a record shows, by their hashes. */
 export function picturesOfRecord(record: ShowRecord): string[] {
   if (record.kind === 'control') return picturesOfControl(record.data);
-  if (record.kind !== 'preset') return [];
+  if (record.kind !== 'preset' && record.kind !== 'snapshot') return [];
   const { picture, before } = record.data;
   return [picture, before?.picture].filter((hash) => hash !== undefined);
 }

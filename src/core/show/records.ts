@@ -10,6 +10,7 @@ import { idSchema, readingRefSchema, text, valueName } from './reading-ref';
 import { presetBoardSchema, presetDataSchema } from './preset';
 import { shownSchema } from './shown';
 import { glideSchema, snapshotDataSchema } from './snapshot';
+import { tintSchema } from './tint';
 import { variableDataSchema } from './variable';
 import { watchDataSchema } from './watch';
 import { steeringSchema } from './steering';
@@ -33,9 +34,6 @@ export const labelSegmentSchema = z.union([
   /** A value of the control itself, so that “Camera 3” counts with what it sends. */
   z.strictObject({ value: valueName }),
 ]);
-
-/** What marks the system that a control belongs to. Muted, so that none can be taken for a state. */
-export const tintSchema = z.enum(['slate', 'sand', 'plum', 'lagoon', 'clay', 'lichen']);
 
 export const meaningSchema = z.enum(['onAir', 'next', 'warning', 'recording', 'fault', 'active']);
 
@@ -242,7 +240,7 @@ const responses = z.strictObject({
           }),
         )
         .min(1)
-        .max(4),
+        .max(6),
     })
     .optional(),
   /** The macro that a tap begins besides, and its parameters where they are not the usual ones. */

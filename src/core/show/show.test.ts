@@ -8,6 +8,7 @@ import { shippedDrivers } from '../../drivers';
 import { DriverShelf } from '../driver';
 import { canonicalJson } from './canonical';
 import { startOfStarter } from './control-start';
+import { ownDocument } from './own-device';
 import { deviceFormOf, freeTag, signsIn, withDeviceForm } from './device-form';
 import { differManifests } from './difference';
 import { applyEdit, editSchema, invertEdit, rebaseEdit, type Edit, type RecordChange } from './edit';
@@ -341,14 +342,19 @@ describe('the form of a device', () => {
 });
 
 it('makes a held control of a starter for something that goes on', () => {
-  const start = startOfStarter('dev', {
-    purpose: 'Move',
-    title: 'Left',
-    command: 'move',
-    params: { to: 'left' },
-    held: true,
-    lamps: [],
-    label: undefined,
-  });
+  const start = startOfStarter(
+    'dev',
+    {
+      purpose: 'Move',
+      title: 'Left',
+      command: 'move',
+      params: { to: 'left' },
+      held: true,
+      lamps: [],
+      label: undefined,
+      asks: [],
+    },
+    ownDocument,
+  );
   expect(start.responses).toEqual({ tap: [], held: [{ device: 'dev', command: 'move', params: { to: 'left' } }] });
 });

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { scalarSchema } from '../driver';
 import { idSchema, text } from './reading-ref';
+import { tintSchema } from './tint';
 
 /** Readings of devices that are kept in the show and can be sent back. What they mean is worked out in `core/snapshot`. */
 
@@ -31,6 +32,11 @@ export type SnapshotPart = z.infer<typeof snapshotPartSchema>;
 
 const parts = z.array(snapshotPartSchema).max(60);
 const takenAt = z.string().max(40).default('');
+/** A picture of the show, by the SHA-256 of its bytes: what the device showed when the snapshot was taken. */
+const picture = z
+  .string()
+  .regex(/^[0-9a-f]{64}$/, 'the hash of a picture')
+  .optional();
 
 /** The highest number of a snapshot. */
 export const mostSnapshots = 999;
@@ -42,14 +48,15 @@ export const snapshotDataSchema = z.strictObject({
   order: z.number(),
   folder: text(40).default(''),
   note: text(2000).default(''),
-  tint: z.enum(['slate', 'sand', 'plum', 'lagoon', 'clay', 'lichen']).optional(),
+  tint: tintSchema.optional(),
   parts: parts.default([]),
   takenAt,
+  picture,
   /** How it is called up where the button says nothing else; the show's way when absent. */
   glide: glideSchema.optional(),
   /** Somebody who touches a value at the device keeps it: the glide lets go of it. */
   yields: z.literal(true).optional(),
   /** What it kept before it was last overwritten. */
-  before: z.strictObject({ parts, takenAt }).optional(),
+  before: z.strictObject({ parts, takenAt, picture }).optional(),
 });
 export type SnapshotData = z.infer<typeof snapshotDataSchema>;

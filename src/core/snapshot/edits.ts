@@ -4,7 +4,7 @@ import { freeNumber, snapshotsOf } from './folders';
 type NewId = (kind: 'snap') => string;
 
 /** What a snapshot is made of when it is taken. */
-interface NewSnapshot extends Pick<SnapshotData, 'name' | 'folder'> {
+interface NewSnapshot extends Pick<SnapshotData, 'name' | 'folder' | 'picture'> {
   readonly parts: readonly SnapshotPart[];
   readonly takenAt: string;
   readonly note?: string;
@@ -14,7 +14,7 @@ interface NewSnapshot extends Pick<SnapshotData, 'name' | 'folder'> {
 /** A new snapshot, the last of its folder, with the lowest free number. */
 export function newSnapshotEdit(records: readonly ShowRecord[], newId: NewId, made: NewSnapshot): Edit {
   const all = snapshotsOf(records);
-  const { name, folder, parts, takenAt, note = '', tint } = made;
+  const { name, folder, parts, takenAt, picture, note = '', tint } = made;
   const data: SnapshotData = {
     name,
     number: freeNumber(all),
@@ -23,6 +23,7 @@ export function newSnapshotEdit(records: readonly ShowRecord[], newId: NewId, ma
     note,
     parts: [...parts],
     takenAt,
+    ...(picture === undefined ? {} : { picture }),
     ...(tint ? { tint } : {}),
   };
   const record: SnapshotRecord = { kind: 'snapshot', id: newId('snap'), version: 1, data };
@@ -37,20 +38,36 @@ export const changeSnapshotEdit = (from: SnapshotRecord, data: SnapshotData, wha
 });
 
 /** It keeps what is set now; what it kept can be got back. */
-export function overwriteEdit(from: SnapshotRecord, parts: readonly SnapshotPart[], takenAt: string): Edit {
-  const { data } = from;
-  const before = { parts: data.parts, takenAt: data.takenAt };
-  return {
-    title: `Overwrite snapshot ${data.name}`,
-    changes: [{ op: 'update', from, to: { ...from, data: { ...data, parts: [...parts], takenAt, before } } }],
+export function overwriteEdit(from: SnapshotRecord, { parts, takenAt, picture }: Kept): Edit {
+  const { picture: _, ...data } = from.data;
+  const to: SnapshotData = {
+    ...data,
+    parts: [...parts],
+    takenAt,
+    ...(picture === undefined ? {} : { picture }),
+    before: keptOf(from.data),
   };
+  return { title: `Overwrite snapshot ${data.name}`, changes: [{ op: 'update', from, to: { ...from, data: to } }] };
 }
+
+/** The values of a snapshot, when they were taken, and the picture that was fetched with them. */
+interface Kept {
+  readonly parts: readonly SnapshotPart[];
+  readonly takenAt: string;
+  readonly picture?: string | undefined;
+}
+
+const keptOf = ({ parts, takenAt, picture }: SnapshotData): NonNullable<SnapshotData['before']> => ({
+  parts,
+  takenAt,
+  ...(picture === undefined ? {} : { picture }),
+});
 
 /** It keeps again what it kept before it was overwritten, and the other way round. */
 export function swapBackEdit(from: SnapshotRecord): Edit | undefined {
-  const { before, ...data } = from.data;
+  const { before, picture: _, ...data } = from.data;
   if (!before) return undefined;
-  const now = { parts: data.parts, takenAt: data.takenAt };
+  const now = keptOf(from.data);
   return {
     title: `Get back what snapshot ${data.name} kept before`,
     changes: [{ op: 'update', from, to: { ...from, data: { ...data, ...before, before: now } } }],
@@ -130,7 +147,7 @@ export function addSnapshotsEdit(
   for (const data of wanted) {
     const same = all.find((each) => each.data.name === data.name && each.data.folder === data.folder);
     if (replaces && same) {
-      const before = { parts: same.data.parts, takenAt: same.data.takenAt };
+      const before = keptOf(same.data);
       // Its number and its place stay: buttons call it by them.
       const { number, order } = same.data;
       changes.push({ op: 'update', from: same, to: { ...same, data: { ...data, number, order, before } } });

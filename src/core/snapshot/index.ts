@@ -18,11 +18,11 @@ export {
 } from './glide';
 export { planCall, type PlannedTrack } from './plan';
 export { isSame, keysOf, tracksOf, type Track } from './tracks';
-export { take, type KeepOf } from './take';
+export { groupsOf, take, type KeepOf } from './take';
 export { differencesBetween, differencesNow, stateNow, type SnapshotState } from './state';
 export { blackReason, isNoSource } from './black';
 export { foldersOf, freeNumber, inFolderOrder, snapshotsOf, stepInFolder } from './folders';
-export { pictureOf } from './picture';
+export { pictureOf, stillOf } from './picture';
 export {
   changeSnapshotEdit,
   copySnapshotEdit,

@@ -2,14 +2,19 @@ import { shownNow } from '../face';
 import type { DriverDocument, DriverKeep } from '../driver';
 import type { Reading } from '../reading';
 import type { Scalar } from '../result';
-import type { SnapshotPart } from '../show';
+import type { SnapshotData, SnapshotPart } from '../show';
 import { tracksOf } from './tracks';
 
 interface Sources {
   readonly documentOf: (device: string) => DriverDocument | undefined;
   /** What the sources are called now. */
   readonly readingNow: (device: string, key: string) => Reading | undefined;
+  /** Where the bytes of a picture are; the program serves those of the show. */
+  readonly urlOf?: (hash: string) => string | undefined;
 }
+
+/** The address at which the program serves a picture of the show. */
+const servedAt = (hash: string): string => `/pictures/${hash}`;
 
 const width = 160;
 const height = 90;
@@ -19,20 +24,41 @@ const ground = '#17150f';
 const line = '#c9c1b2';
 const ink = '#f4efe6';
 
-/** A drawing of what a snapshot keeps, as a `data:` URL of an SVG: boxes where a layout draws them, else levels; `undefined` without either. */
-export function pictureOf(parts: readonly SnapshotPart[], sources: Sources): string | undefined {
+/**
+ * The picture of a snapshot as a URL: its boxes where a layout draws them, else the picture that was fetched when it was taken, else its
+ * levels, drawn; `undefined` without any of them. Drawings are SVG in a `data:` URL.
+ */
+export function pictureOf(
+  { parts, picture }: Pick<SnapshotData, 'parts' | 'picture'>,
+  sources: Sources,
+): string | undefined {
   const drawings = parts.flatMap((part) => {
     const document = sources.documentOf(part.device);
     const keep = document?.keeps[part.keep];
     return document && keep ? [{ part, document, keep }] : [];
   });
   const layout = drawings.find(({ keep }) => keep.layout !== undefined);
+  if (!layout && picture !== undefined) return (sources.urlOf ?? servedAt)(picture);
   const body = layout
     ? boxesOf(layout.part, layout.keep.layout ?? '', sources)
     : levelsOf(drawings.flatMap(({ part, document, keep }) => levelsIn(part, document, keep)));
   if (body === undefined) return undefined;
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} ${height}"><rect width="${width}" height="${height}" fill="${ground}"/>${body}</svg>`;
   return `data:image/svg+xml,${encodeURIComponent(svg)}`;
+}
+
+/** The picture that a snapshot of these parts fetches when it is taken; `undefined` where a layout draws one, or no driver defines any. */
+export function stillOf(
+  parts: readonly Pick<SnapshotPart, 'device' | 'keep'>[],
+  documentOf: Sources['documentOf'],
+): { readonly device: string; readonly still: string } | undefined {
+  const keeps = parts.flatMap(({ device, keep }) => {
+    const definition = documentOf(device)?.keeps[keep];
+    return definition ? [{ device, ...definition }] : [];
+  });
+  if (keeps.some(({ layout }) => layout !== undefined)) return undefined;
+  const found = keeps.find(({ still }) => still !== undefined);
+  return found?.still === undefined ? undefined : { device: found.device, still: found.still };
 }
 
 function boxesOf({ device, values }: SnapshotPart, layout: string, { documentOf, readingNow }: Sources): string {

@@ -22,6 +22,7 @@ import {
   overwriteEdit,
   partOfBoxes,
   pictureOf,
+  stillOf,
   placeSnapshotEdit,
   planCall,
   shelfLayouts,
@@ -276,9 +277,38 @@ describe('layouts', () => {
   it('are drawn with the names of their sources', () => {
     const readingNow = (_device: string, key: string) =>
       key === 'input[2].name' ? ({ value: 'Quay & <pier>', freshness: 'fresh' } as const) : undefined;
-    const picture = decodeURIComponent(pictureOf([layout(first)], { documentOf: lookUp, readingNow }) ?? '');
+    const picture = decodeURIComponent(pictureOf({ parts: [layout(first)] }, { documentOf: lookUp, readingNow }) ?? '');
     expect(picture).toContain('Quay &#38; &#60;pier&#62;');
     expect(picture.match(/<rect/g)).toHaveLength(3);
+  });
+
+  it('are drawn also where a picture was fetched; without a layout that is shown, and without one the levels', () => {
+    const picture = 'c'.repeat(64);
+    const strips = { device: 'mix', keep: 'strips', values: { 'strip[1].level': -10 } };
+    const shown = (parts: SnapshotPart[], hash?: string) =>
+      pictureOf(
+        { parts, ...(hash === undefined ? {} : { picture: hash }) },
+        { documentOf: lookUp, readingNow: () => undefined },
+      );
+    expect(shown([layout(first), strips], picture)).toContain('data:image/svg');
+    expect(shown([strips], picture)).toBe(`/pictures/${picture}`);
+    expect(shown([strips])).toContain('data:image/svg');
+    expect(shown([])).toBeUndefined();
+  });
+
+  it('are not fetched from a device, but what has no layout is', () => {
+    const keys = { device: 'sw', keep: 'keys' };
+    expect(stillOf([keys], lookUp)).toEqual({ device: 'sw', still: 'program' });
+    expect(stillOf([keys, { device: 'sw', keep: 'boxes' }], lookUp)).toBeUndefined();
+    expect(
+      stillOf(
+        [
+          { device: 'mix', keep: 'strips' },
+          { device: 'gone', keep: 'keys' },
+        ],
+        lookUp,
+      ),
+    ).toBeUndefined();
   });
 
   it('are called black when every box is off, or shows what does not exist or the layout itself', () => {
@@ -335,9 +365,16 @@ describe('edits', () => {
 
   it('overwrite and get back, and put in order, each with its inverse', () => {
     const [one] = records as [SnapshotRecord];
-    const edit = overwriteEdit(one, [layout([])], 'later');
+    const edit = overwriteEdit(one, { parts: [layout([])], takenAt: 'later' });
     const [now] = after(records, edit) as [SnapshotRecord];
     expect(now.data.before?.parts).toEqual(one.data.parts);
+    const pictured = after(
+      [{ ...one, data: { ...one.data, picture: 'd'.repeat(64) } }],
+      overwriteEdit({ ...one, data: { ...one.data, picture: 'd'.repeat(64) } }, { parts: [], takenAt: 'later' }),
+    )[0] as SnapshotRecord;
+    expect([pictured.data.picture, pictured.data.before?.picture]).toEqual([undefined, 'd'.repeat(64)]);
+    const gotBack = swapBackEdit(pictured);
+    expect(gotBack && (after([pictured], gotBack)[0] as SnapshotRecord).data.picture).toBe('d'.repeat(64));
     const back = swapBackEdit(now);
     expect(back && (after([now], back)[0] as SnapshotRecord).data.parts).toEqual(one.data.parts);
     expect(

@@ -1,6 +1,6 @@
 import type { DriverDocument } from '../driver';
 import type { Scalar } from '../result';
-import type { SnapshotPart } from '../show';
+import type { DeviceRecord, SnapshotPart } from '../show';
 import { keysOf, tracksOf } from './tracks';
 
 /** A group of readings of one device: `boxes` of the switcher. */
@@ -8,6 +8,19 @@ export interface KeepOf {
   readonly device: string;
   readonly keep: string;
 }
+
+/** Every group that can be kept, called after its device: "SW1 Boxes of the layout". */
+export const groupsOf = (
+  devices: Iterable<DeviceRecord>,
+  documentOf: TakeSources['documentOf'],
+): (KeepOf & { readonly title: string })[] =>
+  [...devices].flatMap(({ id, data }) =>
+    Object.entries(documentOf(id)?.keeps ?? {}).map(([keep, { title }]) => ({
+      device: id,
+      keep,
+      title: `${data.tag} ${title}`,
+    })),
+  );
 
 /** What was taken, and what could not be: readings that are not known now. */
 interface Taken {

@@ -4,6 +4,7 @@ import { ownId, readingId, type SnapshotRecord } from '../../core/show';
 import {
   blackReason,
   foldersOf,
+  groupsOf,
   inFolderOrder,
   keysOf,
   pictureOf,
@@ -151,17 +152,20 @@ export class SnapshotReadings {
         { key: `${base}.folder`, value: data.folder },
         { key: `${base}.toward`, value: this.told.get(`${base}.toward`) ?? 0 },
         { key: `${base}.black`, value: blackReason(data.parts, show.documentOf) !== undefined },
-        { key: `${base}.picture`, value: pictureOf(data.parts, { documentOf: show.documentOf, readingNow }) ?? '' },
+        { key: `${base}.picture`, value: pictureOf(data, { documentOf: show.documentOf, readingNow }) ?? '' },
       );
       for (const part of data.parts) this.index(id, part.device, part.keep);
       this.dirty.add(id);
     }
+    groupsOf(show.devices.values(), show.documentOf).forEach(({ title }, n) =>
+      changes.push({ key: `group[${n + 1}].name`, value: title }),
+    );
     foldersOf(snapshots)
       .filter((name) => name !== '')
       .forEach((name, n) => changes.push({ key: `folder[${n + 1}].name`, value: name }));
     const now = new Set(changes.map(({ key }) => key));
     const gone = [...this.told.keys()].filter(
-      (key) => /^(snapshot|folder)\[/.test(key) && !now.has(key) && !/\.(state|progress)$/.test(key),
+      (key) => /^(snapshot|folder|group)\[/.test(key) && !now.has(key) && !/\.(state|progress)$/.test(key),
     );
     const without = gone.flatMap((key) => [
       key,

@@ -16,7 +16,7 @@ import { problemsBrought } from '../../core/check';
 import { DriverShelf } from '../../core/driver';
 import { pagesOf, summaryOf, type DeskView, type DeviceRecord } from '../../core/show';
 import { driverOfDevice, useDesk } from '../desk';
-import { BroughtFaults, ChangeSummary, FileFaults, newId, useOwnFile } from '../parts';
+import { BroughtFaults, ChangeSummary, FileFaults, newId, storePictures, useOwnFile } from '../parts';
 import { Button, Dialog, FileDrop, Select, tableClass } from '../kit';
 
 /** Brings pages in from a file: once, in a table, it is said which device of the file is which of this rig. */
@@ -64,7 +64,7 @@ function Patch({ show, file, onDone }: PatchProps) {
   );
   const bring = async () => {
     if (!made.ok) return desk.say(made.error, true);
-    const stored = await storePictures(file);
+    const stored = await storePictures(file.pictures);
     if (!stored) return desk.say('Not imported: a picture of the file could not be stored.', true);
     if (!(await desk.edit(made.value.edit))) return;
     onDone();
@@ -197,14 +197,4 @@ function Stored({ row: { device, stored }, moves, onMoves }: StoredProps) {
       </label>
     );
   });
-}
-
-/** Pictures go first: a control that shows one finds it. */
-async function storePictures({ pictures }: PageFile): Promise<boolean> {
-  for (const { base64 } of pictures) {
-    const bytes = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
-    const answer = await fetch('/desk/pictures', { method: 'POST', body: bytes }).catch(() => undefined);
-    if (!answer?.ok) return false;
-  }
-  return true;
 }

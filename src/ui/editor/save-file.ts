@@ -1,6 +1,6 @@
-import { saveJson } from '../parts';
+import { fetchPictures, saveJson } from '../parts';
 import { pageFileOf, pageFileText, zoneFileOf, type PageFile } from '../../core/exchange';
-import { picturesOfRecord, type PageRecord, type Picture, type ShowRecord, type Zone } from '../../core/show';
+import type { PageRecord, ShowRecord, Zone } from '../../core/show';
 
 /** Hands pages over as a file that the browser saves. */
 export async function savePages(
@@ -8,18 +8,11 @@ export async function savePages(
   pages: readonly PageRecord[],
   name: string,
 ): Promise<void> {
-  save(pageFileOf(records, pages, await pictures(records)), name);
+  save(pageFileOf(records, pages, await fetchPictures(records)), name);
 }
 
 export async function saveZone(records: readonly ShowRecord[], page: PageRecord, zone: Zone): Promise<void> {
-  save(zoneFileOf(records, page, zone, await pictures(records)), zone.title);
-}
-
-/** The pictures of the show, where any control has one. */
-async function pictures(records: readonly ShowRecord[]): Promise<readonly Picture[]> {
-  if (!records.some((record) => picturesOfRecord(record).length > 0)) return [];
-  const answer = await fetch('/desk/pictures');
-  return answer.ok ? ((await answer.json()) as Picture[]) : [];
+  save(zoneFileOf(records, page, zone, await fetchPictures(records)), zone.title);
 }
 
 const save = (file: PageFile, name: string): void =>

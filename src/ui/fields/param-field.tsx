@@ -1,9 +1,11 @@
 'use client';
 
-import type { InputHTMLAttributes } from 'react';
+import { useId, type InputHTMLAttributes } from 'react';
 import {
+  joinSeveral,
   memberKey,
   namedValues,
+  splitSeveral,
   takesReading,
   type DriverParameter,
   type DriverReading,
@@ -11,7 +13,7 @@ import {
 } from '../../core/driver';
 import type { ReadingsView } from '../../core/live';
 import type { Scalar } from '../../core/result';
-import { CommitInput, Select } from '../kit';
+import { Checkbox, CommitInput, Select } from '../kit';
 import { PayloadField } from './payload-field';
 
 interface Props {
@@ -37,7 +39,16 @@ export function ParamField({ param, value, readings, family, commits, isBare = f
     return <PayloadField title={title} as={shape.as} value={typed} onChange={onChange} />;
   }
   const options = optionsOf(param, value, readings, family);
-  if (options)
+  if (options && param.takes === 'several')
+    return (
+      <SeveralField
+        title={title}
+        options={options.map((option) => String(option.value))}
+        value={value}
+        onChange={onChange}
+      />
+    );
+  if (options && !param.takes)
     return (
       <Select
         label={`${title}${unit}`}
@@ -61,8 +72,44 @@ export function ParamField({ param, value, readings, family, commits, isBare = f
         </span>
         {param.optional && <span className="text-ink-soft"> optional</span>}
       </span>
-      <Entry param={param} value={value} commits={commits} onChange={onChange} />
+      <Entry
+        param={param}
+        value={value}
+        commits={commits}
+        examples={param.takes === 'examples' ? options?.map((option) => String(option.value)) : undefined}
+        onChange={onChange}
+      />
     </label>
+  );
+}
+
+interface SeveralProps {
+  readonly title: string;
+  readonly options: readonly string[];
+  readonly value: Scalar | undefined;
+  readonly onChange: (value: Scalar | undefined) => void;
+}
+
+/** Several members of a list, kept as one text. */
+function SeveralField({ title, options, value, onChange }: SeveralProps) {
+  const chosen = splitSeveral(String(value ?? ''));
+  // What is stored stays, also while no device lists it.
+  const all = [...new Set([...options.filter((each) => !each.includes(';')), ...chosen])];
+  return (
+    <fieldset className="grid gap-1">
+      <legend className="pb-1 text-[14px] text-ink-soft">{title}</legend>
+      <div className="grid max-h-40 gap-1 overflow-y-auto">
+        {all.map((each) => (
+          <Checkbox
+            key={each}
+            label={each}
+            checked={chosen.includes(each)}
+            onChange={(on) => onChange(joinSeveral(all.filter((one) => (one === each ? on : chosen.includes(one)))))}
+          />
+        ))}
+        {all.length === 0 && <p className="text-ink-soft">The device lists nothing now.</p>}
+      </div>
+    </fieldset>
   );
 }
 
@@ -99,7 +146,8 @@ const onOff: readonly Option[] = [
 
 const isRequired = (param: DriverParameter): boolean => !param.optional && !takesReading(param);
 
-function Entry({ param, value, commits, onChange }: Props) {
+function Entry({ param, value, commits, examples, onChange }: Props & { readonly examples: string[] | undefined }) {
+  const listId = useId();
   const { value: shape } = param;
   const required = isRequired(param);
   switch (shape.type) {
@@ -128,12 +176,22 @@ function Entry({ param, value, commits, onChange }: Props) {
       );
     default:
       return (
-        <TextEntry
-          commits={commits}
-          value={typeof value === 'string' ? value : ''}
-          maxLength={shape.type === 'text' ? shape.maxLength : undefined}
-          onText={(text) => onChange(text === '' && param.optional ? undefined : text)}
-        />
+        <>
+          <TextEntry
+            commits={commits}
+            list={examples && listId}
+            value={typeof value === 'string' ? value : ''}
+            maxLength={shape.type === 'text' ? shape.maxLength : undefined}
+            onText={(text) => onChange(text === '' && param.optional ? undefined : text)}
+          />
+          {examples && (
+            <datalist id={listId}>
+              {examples.map((each) => (
+                <option key={each} value={each} />
+              ))}
+            </datalist>
+          )}
+        </>
       );
   }
 }

@@ -8,7 +8,7 @@ import { guessMacroPatch, importMacrosEdit, readMacroFile, type MacroFile } from
 import type { DeskView } from '../../core/show';
 import { useDesk } from '../desk';
 import { Button, Dialog, FileDrop, Select } from '../kit';
-import { BroughtFaults, FileFaults, newId, useOwnFile } from '../parts';
+import { BroughtFaults, FileFaults, newId, storePictures, useOwnFile } from '../parts';
 
 /** Brings macros in from a file: once it is said which device of the file is which of this rig. */
 export function ImportMacros({ show }: { readonly show: DeskView }) {
@@ -47,7 +47,10 @@ function Patch({ show, file, onDone }: PatchProps) {
     [made, show.records, shelf],
   );
   const bring = async () => {
-    if (!made.ok || !(await desk.edit(made.value.edit))) return;
+    if (!made.ok) return;
+    if (!(await storePictures(file.pictures)))
+      return desk.say('Not imported: a picture of the file could not be stored.', true);
+    if (!(await desk.edit(made.value.edit))) return;
     onDone();
     router.push(`/macros/${made.value.macros[0] ?? ''}`);
   };

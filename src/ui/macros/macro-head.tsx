@@ -10,7 +10,7 @@ import type { Scalar } from '../../core/result';
 import type { DeskView, MacroData, MacroRecord } from '../../core/show';
 import { useDesk } from '../desk';
 import { useLive, useMarks, useStatus } from '../live';
-import { durationText, newId, saveJson } from '../parts';
+import { durationText, fetchPictures, newId, saveJson } from '../parts';
 import { Button, CommitInput, Menu, Segmented } from '../kit';
 
 interface Props {
@@ -34,10 +34,10 @@ const views = [
 ] as const;
 
 /** With the macros that it begins. */
-const saveMacro = ({ records }: DeskView, macro: MacroRecord): void =>
+const saveMacro = async ({ records }: DeskView, macro: MacroRecord): Promise<void> =>
   saveJson(
     `${macro.data.name.replace(/[^\p{L}\p{N}]+/gu, '-').toLowerCase() || 'macro'}.macros.json`,
-    macroFileText(macroFileOf(records, [macro])),
+    macroFileText(macroFileOf(records, [macro], await fetchPictures(records))),
   );
 
 /** The name, what can be begun and stopped, and what has to be mended first. */
@@ -98,7 +98,7 @@ export function MacroHead(props: Props) {
             { title: 'Undo', run: () => void desk.undo() },
             { title: 'Redo', run: () => void desk.redo() },
             { title: 'Copy macro', run: () => void desk.edit(copyMacroEdit(show.records, macro, newId)) },
-            { title: 'Save as a file', run: () => saveMacro(show, macro) },
+            { title: 'Save as a file', run: () => void saveMacro(show, macro) },
             { title: 'Remove macro', run: () => (begunBy > 0 ? setRemoving(true) : remove()) },
           ]}
         >

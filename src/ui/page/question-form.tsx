@@ -1,6 +1,7 @@
 'use client';
 
 import { useState, type KeyboardEvent } from 'react';
+import { joinSeveral, splitSeveral } from '../../core/driver';
 import type { Question, QuestionsView } from '../../core/live';
 import type { Scalar } from '../../core/result';
 import { useNow } from '../live';
@@ -89,25 +90,29 @@ interface ItemProps {
 
 function Item({ item, isFirst, given, wrong, onGive }: ItemProps) {
   const { title, shape, options, last } = item;
+  const examples = item.takes ? (options ?? []).slice(0, mostButtons).map(({ value }) => value) : last;
   const unit = 'unit' in shape && shape.unit ? ` (${shape.unit})` : '';
   return (
     <fieldset className="grid min-w-0 content-start gap-1.5 [&_legend]:pb-1 [&_legend]:font-semibold [&>input]:min-h-12 [&>input]:w-full [&>input]:bg-ground [&>input]:text-[18px]">
       <legend>
         {title}
         {unit}
+        {item.isOptional && <span className="font-normal text-ink-soft"> optional</span>}
       </legend>
-      {options ? (
+      {options && item.takes === 'several' ? (
+        <Several title={title} options={options} given={given} isFirst={isFirst} onGive={onGive} />
+      ) : options && !item.takes ? (
         <Choices title={title} options={options} given={given} isFirst={isFirst} onGive={onGive} />
       ) : (
         <Typed title={title} shape={shape} given={given} isFirst={isFirst} onGive={onGive} />
       )}
-      {!options && last.length > 0 && (
+      {item.takes !== 'several' && (!options || item.takes) && examples.length > 0 && (
         <div
           className="flex flex-wrap gap-2 [&_button]:flex [&_button]:min-h-11 [&_button]:min-w-11 [&_button]:items-center [&_button]:gap-2 [&_button]:border [&_button]:border-rule-strong [&_button]:px-3.5 [&_button[aria-pressed=true]]:border-accent [&_button[aria-pressed=true]]:bg-ground [&_button[aria-pressed=true]]:font-semibold"
           role="group"
-          aria-label={`${title}, answered before`}
+          aria-label={item.takes ? `${title}, in use` : `${title}, answered before`}
         >
-          {last.map((each) => (
+          {examples.map((each) => (
             <button key={String(each)} type="button" aria-pressed={each === given} onClick={() => onGive(each)}>
               {String(each)}
             </button>
@@ -118,6 +123,9 @@ function Item({ item, isFirst, given, wrong, onGive }: ItemProps) {
     </fieldset>
   );
 }
+
+const choicesClass =
+  'flex max-h-[40dvh] flex-wrap gap-2 overflow-y-auto [&_label]:flex [&_label]:min-h-11 [&_label]:min-w-11 [&_label]:items-center [&_label]:gap-2 [&_label]:border [&_label]:border-rule-strong [&_label]:px-3.5 [&_label:has(:checked)]:border-accent [&_label:has(:checked)]:bg-ground [&_label:has(:checked)]:font-semibold';
 
 interface ChoicesProps {
   readonly title: string;
@@ -150,11 +158,7 @@ function Choices({ title, options, given, isFirst, onGive }: ChoicesProps) {
           }}
         />
       )}
-      <div
-        className="flex max-h-[40dvh] flex-wrap gap-2 overflow-y-auto [&_label]:flex [&_label]:min-h-11 [&_label]:min-w-11 [&_label]:items-center [&_label]:gap-2 [&_label]:border [&_label]:border-rule-strong [&_label]:px-3.5 [&_label:has(:checked)]:border-accent [&_label:has(:checked)]:bg-ground [&_label:has(:checked)]:font-semibold"
-        role="radiogroup"
-        aria-label={title}
-      >
+      <div className={choicesClass} role="radiogroup" aria-label={title}>
         {found.map((option, n) => (
           <label key={String(option.value)}>
             <input
@@ -168,6 +172,47 @@ function Choices({ title, options, given, isFirst, onGive }: ChoicesProps) {
           </label>
         ))}
         {found.length === 0 && <p>No choice matches “{typed}”.</p>}
+      </div>
+    </>
+  );
+}
+
+/** Several of the choices, given as one text. */
+function Several({ title, options, given, isFirst, onGive }: ChoicesProps) {
+  const [typed, setTyped] = useState('');
+  const words = typed.toLowerCase().split(/\s+/);
+  const chosen = given === undefined ? [] : splitSeveral(String(given));
+  const isSearched = options.length > mostButtons;
+  // What was answered before and no device has any more would be refused.
+  const offered = options.map(({ value }) => String(value));
+  const turn = (value: string, on: boolean) =>
+    onGive(joinSeveral(offered.filter((each) => (each === value ? on : chosen.includes(each)))));
+  return (
+    <>
+      {isSearched && (
+        <input
+          type="search"
+          aria-label={`Search: ${title}`}
+          placeholder={`Search ${options.length} choices`}
+          value={typed}
+          onChange={(event) => setTyped(event.target.value)}
+          onKeyDown={(event) => event.key === 'Enter' && event.preventDefault()}
+        />
+      )}
+      <div className={choicesClass} role="group" aria-label={title}>
+        {options
+          .filter((option) => words.every((word) => option.title.toLowerCase().includes(word)))
+          .map(({ value, title: name }, n) => (
+            <label key={String(value)}>
+              <input
+                type="checkbox"
+                autoFocus={isFirst && n === 0}
+                checked={chosen.includes(String(value))}
+                onChange={(event) => turn(String(value), event.target.checked)}
+              />
+              {name}
+            </label>
+          ))}
       </div>
     </>
   );

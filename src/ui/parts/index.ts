@@ -11,3 +11,4 @@ export { saveAsFile, saveJson } from './save-as-file';
 export { ChangeSummary } from './change-summary';
 export { AutomationRooms } from './automation-rooms';
 export { readCaptureFile } from './read-capture';
+export { fetchPictures, storePictures, takePicture } from './show-pictures';

@@ -14,8 +14,8 @@ import {
 import { blackReason, isLayout } from '../../core/snapshot';
 import { useDesk } from '../desk';
 import { Button, Checkbox, FileDrop, Select } from '../kit';
-import { newId } from '../parts';
-import { Picture } from './snapshot-marks';
+import { newId, storePictures } from '../parts';
+import { SnapshotPicture } from './snapshot-marks';
 import { SourceField } from './source-field';
 import type { SnapshotFacts } from './use-snapshot-facts';
 
@@ -67,9 +67,16 @@ function LaidOver({ show: { records }, facts, file, onDone }: Props & { readonly
       result: importCollectionEdit(records, file, patch, { documentOf }, newId),
     };
   }, [records, documentOf, file, devices, sources, background, replaces]);
+  const urlOf = (hash: string) => {
+    const picture = file.pictures.find((each) => each.hash === hash);
+    return picture && `data:${picture.type};base64,${picture.base64}`;
+  };
   const known = result.ok ? file.macros.length - result.value.macros : 0;
   const add = async () => {
-    if (result.ok && (await desk.edit(result.value.edit))) onDone();
+    if (!result.ok) return;
+    if (!(await storePictures(file.pictures)))
+      return desk.say('Not imported: a picture of the file could not be stored.', true);
+    if (await desk.edit(result.value.edit)) onDone();
   };
   const shift = (by: number) => setSources(new Map(used.map((source) => [source, source + by])));
   return (
@@ -174,7 +181,7 @@ function LaidOver({ show: { records }, facts, file, onDone }: Props & { readonly
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] gap-2">
           {made.map((data) => (
             <li key={`${data.folder} ${data.number}`} className="grid gap-1">
-              <Picture src={facts.pictureOf(data.parts)} className="aspect-video w-full" />
+              <SnapshotPicture src={facts.pictureOf(data, urlOf)} className="aspect-video w-full" />
               <span className="truncate text-[14px]">
                 {result.ok && `${result.value.numbers.get(data.number) ?? ''} `}
                 {data.name}

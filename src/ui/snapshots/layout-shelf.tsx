@@ -7,7 +7,7 @@ import { useDesk } from '../desk';
 import { Button, Checkbox, Select } from '../kit';
 import { newId } from '../parts';
 import { FolderField } from './folder-field';
-import { Picture } from './snapshot-marks';
+import { SnapshotPicture } from './snapshot-marks';
 import { SourceField } from './source-field';
 import type { SnapshotFacts } from './use-snapshot-facts';
 
@@ -85,7 +85,7 @@ export function LayoutShelf({ show, facts, onDone }: Props) {
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(170px,1fr))] gap-2">
         {made.map(({ name, parts }) => (
           <li key={name} className="grid gap-1 border border-rule p-2">
-            <Picture src={facts.pictureOf(parts)} className="aspect-video w-full" />
+            <SnapshotPicture src={facts.pictureOf({ parts })} className="aspect-video w-full" />
             <Checkbox
               label={name}
               checked={chosen.has(name)}

@@ -1,13 +1,13 @@
 'use client';
 
-import { useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { collectionOf, contentsOf } from '../../core/exchange';
 import { macrosOf } from '../../core/macro';
-import type { DeskView } from '../../core/show';
+import type { DeskView, Picture } from '../../core/show';
 import { foldersOf, snapshotsOf } from '../../core/snapshot';
 import { Button, Checkbox, TextField } from '../kit';
-import { saveJson } from '../parts';
-import { Picture } from './snapshot-marks';
+import { fetchPictures, saveJson } from '../parts';
+import { SnapshotPicture } from './snapshot-marks';
 import type { SnapshotFacts } from './use-snapshot-facts';
 
 interface Props {
@@ -29,20 +29,25 @@ export function SaveFile({ show, facts, folder, onDone }: Props) {
   );
   const turn = (ids: readonly string[], on: boolean) =>
     setChosen(new Set(on ? [...chosen, ...ids] : [...chosen].filter((id) => !ids.includes(id))));
-  const file = useMemo(() => {
-    const wanted = ({ id }: { readonly id: string }) => chosen.has(id);
-    return collectionOf('', records, snapshots.filter(wanted), macros.filter(wanted));
-  }, [records, snapshots, macros, chosen]);
+  const fileWith = useCallback(
+    (name: string, pictures?: readonly Picture[]) => {
+      const wanted = ({ id }: { readonly id: string }) => chosen.has(id);
+      return collectionOf(name, records, snapshots.filter(wanted), macros.filter(wanted), pictures);
+    },
+    [records, snapshots, macros, chosen],
+  );
+  const file = useMemo(() => fileWith(''), [fileWith]);
   const besides = file.snapshots.length + file.macros.length - chosen.size;
-  const save = () => {
-    saveJson(`${title.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-')}.json`, JSON.stringify({ ...file, title }, null, 2));
+  const save = async () => {
+    const whole = fileWith(title, await fetchPictures(records));
+    saveJson(`${title.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-')}.json`, JSON.stringify(whole, null, 2));
     onDone();
   };
   return (
     <div className="grid min-h-0 flex-1 content-start gap-4 overflow-y-auto">
       <div className="flex flex-wrap items-end gap-3">
         <TextField label="Title" value={title} maxLength={80} className="w-72" onCommit={setTitle} />
-        <Button kind="strong" disabled={chosen.size === 0 || title.trim() === ''} onClick={save}>
+        <Button kind="strong" disabled={chosen.size === 0 || title.trim() === ''} onClick={() => void save()}>
           Save {contentsOf(file.snapshots.length, file.macros.length)}
         </Button>
         {besides > 0 && (
@@ -65,7 +70,7 @@ export function SaveFile({ show, facts, folder, onDone }: Props) {
             <ul className="grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] gap-2">
               {own.map(({ id, data }) => (
                 <li key={id} className="grid gap-1">
-                  <Picture src={facts.pictureOf(data.parts)} className="aspect-video w-full" />
+                  <SnapshotPicture src={facts.pictureOf(data)} className="aspect-video w-full" />
                   <Checkbox label={data.name} checked={chosen.has(id)} onChange={(on) => turn([id], on)} />
                 </li>
               ))}

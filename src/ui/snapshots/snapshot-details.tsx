@@ -19,10 +19,12 @@ import { OutcomeMark } from '../page';
 import { OutsidePart } from '../outside';
 import { newId } from '../parts';
 import { curveOptions } from './curve-options';
+import { fetchStill } from './fetch-still';
 import { FolderField } from './folder-field';
 import { GlideTimeField } from './glide-time-field';
 import { SnapshotParts } from './snapshot-parts';
 import { StateWord } from './snapshot-marks';
+import { TintField } from './tint-field';
 import type { Calls } from './use-calls';
 import { useSnapshotStates, type SnapshotFacts } from './use-snapshot-facts';
 
@@ -33,15 +35,6 @@ interface Props {
   readonly snapshot: SnapshotRecord;
   readonly onOpen: (id: string | undefined) => void;
 }
-
-const tintTitles = {
-  slate: 'Slate',
-  sand: 'Sand',
-  plum: 'Plum',
-  lagoon: 'Lagoon',
-  clay: 'Clay',
-  lichen: 'Lichen',
-} as const;
 
 /** One snapshot: what it is called, how it is called up, and what it keeps. */
 export function SnapshotDetails({ show, facts, calls, snapshot, onOpen }: Props) {
@@ -54,7 +47,7 @@ export function SnapshotDetails({ show, facts, calls, snapshot, onOpen }: Props)
     void desk.edit(changeSnapshotEdit(snapshot, { ...data, ...to }, what));
   const call = (command: 'callUp' | 'cutTo') => calls.call(command, data.number);
   const mark = calls.markOf(data.number);
-  const overwrite = () => {
+  const overwrite = async () => {
     const { parts, unknown, missing } = take(data.parts, { ...facts, fresh: facts.freshNow });
     if (missing.length > 0 || parts.length < data.parts.length)
       return tellNotice(
@@ -62,7 +55,9 @@ export function SnapshotDetails({ show, facts, calls, snapshot, onOpen }: Props)
         'snapshot',
       );
     if (unknown.length > 0) tellNotice(`${unknown.length} values are not known now and were left out.`, 'snapshot');
-    void desk.edit(overwriteEdit(snapshot, parts, new Date().toISOString()));
+    const takenAt = new Date().toISOString();
+    const picture = await fetchStill(parts, facts);
+    void desk.edit(overwriteEdit(snapshot, { parts, takenAt, ...picture }));
   };
   const black = blackReason(data.parts, facts.documentOf);
   const { tint, glide, yields } = data;
@@ -111,7 +106,7 @@ export function SnapshotDetails({ show, facts, calls, snapshot, onOpen }: Props)
             Call up
           </Button>
           <Button onClick={() => call('cutTo')}>Cut</Button>
-          <Button onClick={overwrite}>Overwrite with what is set now</Button>
+          <Button onClick={() => void overwrite()}>Overwrite with what is set now</Button>
           <StateWord state={stateOf(data.number)} progress={progressOf(data.number)} isBlack={false} />
         </div>
         {mark && <OutcomeMark mark={mark} />}
@@ -145,22 +140,11 @@ export function SnapshotDetails({ show, facts, calls, snapshot, onOpen }: Props)
             if (problem === undefined) change('Number', { number });
           }}
         />
-        <Select
-          label="Tint"
-          value={tint ?? 'none'}
-          options={[
-            { value: 'none', title: 'None' },
-            ...Object.entries(tintTitles).map(([value, title]) => ({ value, title })),
-          ]}
-          onChoose={(value) => {
+        <TintField
+          tint={tint}
+          onChoose={(to) => {
             const { tint: _, ...rest } = data;
-            void desk.edit(
-              changeSnapshotEdit(
-                snapshot,
-                value === 'none' ? rest : { ...rest, tint: value as keyof typeof tintTitles },
-                'Tint',
-              ),
-            );
+            void desk.edit(changeSnapshotEdit(snapshot, to === undefined ? rest : { ...rest, tint: to }, 'Tint'));
           }}
         />
         <NoteField value={data.note} onCommit={(note) => change('Note', { note })} />

@@ -6,7 +6,7 @@ import { blackReason, placeSnapshotEdit, snapshotsOf } from '../../core/snapshot
 import { useDesk } from '../desk';
 import { Button, SortableList, type SortablePart } from '../kit';
 import { OutcomeMark } from '../page';
-import { Picture, StateWord } from './snapshot-marks';
+import { SnapshotPicture, StateWord } from './snapshot-marks';
 import type { Calls } from './use-calls';
 import { useSnapshotStates, type SnapshotFacts } from './use-snapshot-facts';
 
@@ -80,7 +80,7 @@ function Row({ snapshot: { id, data }, facts, calls, part, isChosen, onOpen }: R
       className={`grid grid-cols-[auto_96px_minmax(0,1fr)_112px_auto] items-center gap-3 border-b border-l-3 border-rule border-l-transparent py-1 pr-1 data-chosen:border-l-accent data-chosen:bg-tape ${isDragging ? 'z-2 bg-raised' : ''}`}
     >
       {handle}
-      <Picture src={facts.pictureOf(data.parts)} className="h-13.5 w-24" />
+      <SnapshotPicture src={facts.pictureOf(data)} className="h-13.5 w-24" />
       <button
         type="button"
         className="grid min-h-13 content-center text-left hover:underline"

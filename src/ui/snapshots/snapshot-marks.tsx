@@ -1,11 +1,17 @@
 import type { Scalar } from '../../core/result';
 
-/** The drawing of a snapshot; a plain field where nothing draws it. */
-export const Picture = ({ src, className = '' }: { readonly src: string | undefined; readonly className?: string }) =>
+/** The picture of a snapshot; a plain field where there is none. */
+export const SnapshotPicture = ({
+  src,
+  className = '',
+}: {
+  readonly src: string | undefined;
+  readonly className?: string;
+}) =>
   src === undefined ? (
     <span aria-hidden className={`block border border-rule bg-raised ${className}`} />
   ) : (
-    <img src={src} alt="" className={`block border border-rule-strong ${className}`} />
+    <img src={src} alt="" className={`block border border-rule-strong bg-black object-contain ${className}`} />
   );
 
 const words: Readonly<Record<string, string>> = {

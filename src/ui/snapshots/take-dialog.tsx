@@ -1,13 +1,15 @@
 'use client';
 
 import { useId, useMemo, useState, type ReactNode } from 'react';
-import type { DeskView } from '../../core/show';
-import { newSnapshotEdit, snapshotsOf, take, type KeepOf } from '../../core/snapshot';
+import type { DeskView, SnapshotData } from '../../core/show';
+import { groupsOf, newSnapshotEdit, snapshotsOf, stillOf, take, type KeepOf } from '../../core/snapshot';
 import { useDesk } from '../desk';
-import { Button, Checkbox, Dialog, TextField } from '../kit';
+import { Button, Checkbox, Dialog, NoteField, TextField } from '../kit';
 import { newId } from '../parts';
+import { fetchStill } from './fetch-still';
 import { FolderField } from './folder-field';
-import { Picture } from './snapshot-marks';
+import { SnapshotPicture } from './snapshot-marks';
+import { TintField } from './tint-field';
 import type { SnapshotFacts } from './use-snapshot-facts';
 
 interface Props {
@@ -76,30 +78,38 @@ function TakeForm({ show, facts, device, form, onDone }: FormProps) {
   const desk = useDesk();
   const groups = useMemo(
     () =>
-      facts.devices
-        .filter(({ id }) => device === undefined || id === device)
-        .flatMap(({ id, data }) =>
-          Object.entries(facts.documentOf(id)?.keeps ?? {}).map(([keep, { title }]) => ({
-            device: id,
-            keep,
-            title: `${data.tag} ${title}`,
-          })),
-        ),
+      groupsOf(
+        facts.devices.filter(({ id }) => device === undefined || id === device),
+        facts.documentOf,
+      ),
     [facts, device],
   );
   const snapshots = snapshotsOf(show.records);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(() => new Set(groups.length === 1 ? groups.map(idOf) : []));
   const [name, setName] = useState(() => `Snapshot ${snapshots.length + 1}`);
   const [folder, setFolder] = useState(() => snapshots.at(-1)?.data.folder ?? '');
+  const [tint, setTint] = useState<SnapshotData['tint']>();
+  const [note, setNote] = useState('');
+  const [isSaving, setSaving] = useState(false);
   const wanted = groups.filter((group) => chosen.has(idOf(group)));
   const taken = take(wanted, facts);
+  const from = stillOf(taken.parts, facts.documentOf);
+  const still = facts.devices.find(({ id }) => id === from?.device)?.data.tag;
   const values = taken.parts.reduce((sum, part) => sum + Object.keys(part.values).length, 0);
   const save = async () => {
+    const { parts } = take(wanted, { ...facts, fresh: facts.freshNow });
+    const takenAt = new Date().toISOString();
+    setSaving(true);
+    const picture = await fetchStill(parts, facts);
+    setSaving(false);
     const edit = newSnapshotEdit(show.records, newId, {
       name: name.trim() || 'Snapshot',
       folder,
-      parts: take(wanted, { ...facts, fresh: facts.freshNow }).parts,
-      takenAt: new Date().toISOString(),
+      note,
+      ...(tint === undefined ? {} : { tint }),
+      parts,
+      takenAt,
+      ...picture,
     });
     const [first] = edit.changes;
     if ((await desk.edit(edit)) && first?.op === 'add') onDone(first.record.id, name.trim() || 'Snapshot');
@@ -112,7 +122,7 @@ function TakeForm({ show, facts, device, form, onDone }: FormProps) {
       className="grid gap-3"
       onSubmit={(event) => {
         event.preventDefault();
-        if (values > 0) void save();
+        if (values > 0 && !isSaving) void save();
       }}
     >
       <fieldset className="grid gap-1">
@@ -134,10 +144,17 @@ function TakeForm({ show, facts, device, form, onDone }: FormProps) {
       <div className="grid grid-cols-2 gap-3">
         <TextField label="Name" value={name} maxLength={60} onCommit={setName} />
         <FolderField show={show} value={folder} onChoose={setFolder} />
+        <TintField tint={tint} onChoose={setTint} />
+        <NoteField value={note} onCommit={setNote} />
       </div>
       <div className="flex items-center gap-3">
-        <Picture src={facts.pictureOf(taken.parts)} className="h-22.5 w-40" />
+        <SnapshotPicture src={facts.pictureOf({ parts: [...taken.parts] })} className="h-22.5 w-40" />
         <p className="text-[14px]">
+          {still && (
+            <span className="block">
+              {isSaving ? 'Fetching the picture …' : `A picture of ${still} is fetched when you take it.`}
+            </span>
+          )}
           {values === 0 ? 'Choose at least one group whose values are known.' : `${values} values.`}
           {taken.unknown.length > 0 && ` ${taken.unknown.length} are not known now and will be left out.`}
         </p>

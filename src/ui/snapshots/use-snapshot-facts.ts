@@ -4,7 +4,7 @@ import { useMemo } from 'react';
 import type { ReadingsView } from '../../core/live';
 import type { Reading } from '../../core/reading';
 import type { Scalar } from '../../core/result';
-import { ownId, showLookup, type DeskView, type ShowLookup, type SnapshotPart } from '../../core/show';
+import { ownId, showLookup, type DeskView, type ShowLookup, type SnapshotData } from '../../core/show';
 import { pictureOf } from '../../core/snapshot';
 import { documentOfRecord } from '../desk';
 import { useLive, useReadings, useReadingsNowAndThen } from '../live';
@@ -17,7 +17,11 @@ export interface SnapshotFacts extends ShowLookup {
   readonly readings: ReadonlyMap<string, ReadingsView>;
   /** The same, as it is at this moment. */
   readonly freshNow: (device: string, key: string) => Scalar | undefined;
-  readonly pictureOf: (parts: readonly SnapshotPart[]) => string | undefined;
+  /** @param urlOf where the bytes of a picture are that the show does not have yet */
+  readonly pictureOf: (
+    data: Pick<SnapshotData, 'parts' | 'picture'>,
+    urlOf?: (hash: string) => string | undefined,
+  ) => string | undefined;
 }
 
 /** The devices that snapshots can keep something of, with what they report, looked at now and then. */
@@ -45,7 +49,14 @@ export function useSnapshotFacts(show: DeskView | undefined): SnapshotFacts {
       return reading?.freshness === 'fresh' ? reading.value : undefined;
     };
     const sources = { documentOf: lookUp.documentOf, readingNow };
-    return { ...lookUp, readings, readingNow, fresh, freshNow, pictureOf: (parts) => pictureOf(parts, sources) };
+    return {
+      ...lookUp,
+      readings,
+      readingNow,
+      fresh,
+      freshNow,
+      pictureOf: (data, urlOf) => pictureOf(data, urlOf ? { ...sources, urlOf } : sources),
+    };
   }, [lookUp, readings, client]);
 }
 

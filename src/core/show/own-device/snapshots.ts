@@ -1,6 +1,7 @@
 import type { DriverDocument, DriverParameter } from '../../driver';
 import type { Scalar } from '../../result';
 import { glideCurves, longestGlideMs, mostSnapshots } from '../snapshot';
+import { tints } from '../tint';
 import { command, param } from './parts';
 
 /** What the program itself can be told about snapshots, and what it says of them, as commands and readings of a driver document. */
@@ -105,6 +106,34 @@ export function ownSnapshots(most: number): Pick<DriverDocument, 'commands' | 'r
           name: param('Name', { type: 'text', maxLength: 60 }, { default: '' }),
         },
       }),
+      takeGroups: command('Take a snapshot', 'Take a snapshot of {groups}, named {name}', {
+        help: 'Keeps what the devices are set to now, under the lowest free number. Name the groups as the list does, with semicolons between them.',
+        params: {
+          groups: param(
+            'Groups',
+            { type: 'text', maxLength: 4000 },
+            { listFrom: 'group[].name', sends: 'value', takes: 'several' },
+          ),
+          name: param('Name', { type: 'text', maxLength: 60 }, { optional: true }),
+          folder: param(
+            'Folder',
+            { type: 'text', maxLength: 40 },
+            { listFrom: 'folder[].name', sends: 'value', takes: 'examples', optional: true },
+          ),
+          tint: param(
+            'Tint',
+            {
+              type: 'choice',
+              choices: [
+                { value: 'none', title: 'None' },
+                ...tints.map((value) => ({ value, title: `${value[0]?.toUpperCase()}${value.slice(1)}` })),
+              ],
+            },
+            { default: 'none' },
+          ),
+          note: param('Note', { type: 'text', maxLength: 2000 }, { optional: true }),
+        },
+      }),
       holdGlides: command('Hold glides', 'Hold glides {on}', {
         params: { on: param('Hold', { type: 'onOff', on: 'on', off: 'off' }, { default: true }) },
         class: 'urgent',
@@ -142,6 +171,11 @@ export function ownSnapshots(most: number): Pick<DriverDocument, 'commands' | 'r
         value: { type: 'text' },
         index: { title: 'Folder', from: 1, to: 100 },
       },
+      'group[].name': {
+        title: 'Group that a snapshot can keep',
+        value: { type: 'text' },
+        index: { title: 'Group', from: 1, to: 400 },
+      },
       lastSnapshot: { title: 'Snapshot called up last', value: { type: 'whole', min: 0, max: mostSnapshots } },
       gliding: { title: 'A snapshot glides', value: { type: 'onOff', on: '1', off: '0' }, means: 'active' },
       glidesHeld: { title: 'Glides are held', value: { type: 'onOff', on: '1', off: '0' }, means: 'warning' },
@@ -169,6 +203,14 @@ export function ownSnapshots(most: number): Pick<DriverDocument, 'commands' | 'r
         params: { snapshot: { item: 'index' } },
         held: false,
         picture: 'snapshot[].picture',
+      },
+      {
+        purpose: 'Take snapshots',
+        title: 'Take a snapshot',
+        command: 'takeGroups',
+        params: {},
+        held: false,
+        asks: ['groups', 'name', 'folder', 'tint', 'note'],
       },
       { purpose: 'Glides', title: 'Hold glides', command: 'holdGlides', params: { on: true }, held: false },
       { purpose: 'Glides', title: 'Run glides back', command: 'turnGlides', params: {}, held: false },

@@ -1,0 +1,23 @@
+'use client';
+
+import { tintSchema, type SnapshotData } from '../../core/show';
+import { Select } from '../kit';
+
+interface Props {
+  readonly tint: SnapshotData['tint'];
+  readonly onChoose: (tint: SnapshotData['tint']) => void;
+}
+
+const options = [
+  { value: 'none', title: 'None' },
+  ...tintSchema.options.map((value) => ({ value, title: `${value[0]?.toUpperCase()}${value.slice(1)}` })),
+];
+
+export const TintField = ({ tint, onChoose }: Props) => (
+  <Select
+    label="Tint"
+    value={tint ?? 'none'}
+    options={options}
+    onChoose={(value) => onChoose(tintSchema.safeParse(value).data)}
+  />
+);
