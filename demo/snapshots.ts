@@ -84,6 +84,38 @@ const callUp = (number: number, rows = 2): Button => ({
   lamps: stateLamps,
 });
 
+/** Keeps what devices are set to now: which groups, and under which name, is asked for. */
+const takeSnapshot: Button = {
+  label: 'Take snapshot',
+  icon: 'still',
+  device: ownId,
+  cols: 2,
+  values: { groups: 'SW1 Boxes of the layout', name: '', folder: 'Layouts', tint: 'none' },
+  responses: {
+    tap: [
+      {
+        device: ownId,
+        command: 'takeGroups',
+        params: {
+          groups: { value: 'groups' },
+          name: { value: 'name' },
+          folder: { value: 'folder' },
+          tint: { value: 'tint' },
+        },
+      },
+    ],
+    asks: {
+      mostMs: 120_000,
+      items: [
+        { value: 'groups', title: 'Groups' },
+        { value: 'name', title: 'Name' },
+        { value: 'folder', title: 'Folder' },
+        { value: 'tint', title: 'Tint' },
+      ],
+    },
+  },
+};
+
 const tell = (
   label: string,
   command: string,
@@ -153,7 +185,7 @@ export function layoutsPage(): ShowRecord[] {
             label: 'Two crews to guest',
             device: ownId,
             cols: 2,
-            rows: 4,
+            rows: 3,
             range: {
               send: { device: ownId, command: 'morph', params: { from: 1, to: 3 } },
               param: 'at',
@@ -178,6 +210,7 @@ export function layoutsPage(): ShowRecord[] {
         cols: 4,
         buttons: [callUp(21), callUp(22)].map((each) => ({ ...each, cols: 2 })),
       },
+      { title: 'Keep', col: 6, row: 3, cols: 2, buttons: [takeSnapshot] },
     ],
   );
 }

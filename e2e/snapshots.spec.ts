@@ -28,7 +28,7 @@ test('a snapshot is taken, called up by touch as a glide, overwritten, and got b
   const dialog = page.getByRole('dialog', { name: 'Take snapshot' });
   await dialog.getByRole('button', { name: 'Take snapshot' }).click();
   await expect(dialog.getByText('Choose at least one group')).toBeVisible();
-  await dialog.getByRole('checkbox', { name: 'SW1 Boxes of the layout' }).check();
+  await dialog.getByRole('group', { name: /^SW1/ }).getByRole('checkbox', { name: 'Boxes of the layout' }).check();
   await expect(dialog.getByText('36 values.')).toBeVisible();
   await dialog.getByRole('textbox', { name: 'Name' }).fill('As it began');
   await dialog.getByRole('combobox', { name: 'Folder' }).fill('Mine');
@@ -47,6 +47,20 @@ test('a snapshot is taken, called up by touch as a glide, overwritten, and got b
   await expect(control).toContainText('MOVING');
   await expect(control).toContainText('THERE');
   expect(await box(program, 1)).toMatchObject({ on: true, source: 5, x: 345, size: 64 });
+
+  // Kept by that hand: which groups, and under which name.
+  await panel.getByRole('button', { name: /^Take snapshot/ }).click();
+  const question = panel.getByRole('dialog', { name: 'Question of Take snapshot' });
+  await expect(question.getByRole('checkbox', { name: 'SW1 Boxes of the layout' })).toBeChecked();
+  await question.getByRole('checkbox', { name: 'C1 Exposure' }).check();
+  await question.getByRole('textbox', { name: 'Name' }).fill('From the panel');
+  await question.getByRole('button', { name: 'Lights' }).click();
+  await question.getByRole('radio', { name: 'Plum' }).check();
+  expect((await new AxeBuilder({ page: panel }).include('[role=dialog]').analyze()).violations).toEqual([]);
+  await question.getByRole('button', { name: 'Send it' }).click();
+  await expect(question).toBeHidden();
+  await expect(page.getByText('From the panel')).toBeVisible();
+  await expect(page.getByText('SW1 Boxes of the layout, C1 Exposure')).toBeVisible();
 
   // Overwritten with that, seen here, and got back.
   await expect(details.getByText(/values differ$/)).toBeVisible();
@@ -160,13 +174,47 @@ test('a layout that would be black is marked, and its button has to be held', as
   expect((await box(program, 2))?.x).toBe(720);
 });
 
+test('a snapshot of a camera keeps what the camera sees', async ({ page, program }) => {
+  await page.goto(`${program.url}/snapshots`);
+  await allUp(page);
+  await page.getByRole('button', { name: 'Take snapshot' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Take snapshot' });
+  await dialog.getByRole('group', { name: /^C1/ }).getByRole('checkbox', { name: 'Exposure' }).check();
+  await expect(dialog.getByText('A picture of C1 is fetched when you take it.')).toBeVisible();
+  await dialog.getByRole('textbox', { name: 'Name' }).fill('Noon light');
+  await dialog.getByRole('button', { name: 'Take snapshot' }).click();
+  const details = page.getByRole('article', { name: /Noon light/ });
+  const picture = details.locator('img[src^="/pictures/"]');
+  await expect(picture).toBeVisible();
+  await expect.poll(() => picture.evaluate((img: HTMLImageElement) => img.naturalWidth)).toBeGreaterThan(100);
+
+  // It goes with the snapshot into a file.
+  await stored(page);
+  await page.getByRole('button', { name: 'Import, save' }).click();
+  await page.getByRole('menuitem', { name: 'Save as a file …' }).click();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page
+      .getByRole('dialog')
+      .getByRole('button', { name: /^Save / })
+      .click(),
+  ]);
+  const file = JSON.parse(await readFile(await download.path(), 'utf8')) as {
+    snapshots: { name: string; picture?: string }[];
+    pictures: { hash: string }[];
+  };
+  const kept = file.snapshots.find(({ name }) => name === 'Noon light')?.picture;
+  expect(kept).toBeDefined();
+  expect(file.pictures.map(({ hash }) => hash)).toContain(kept);
+});
+
 test('a snapshot is taken in the editor, and its folder is dealt onto buttons', async ({ page, program }) => {
   await newPage(page, program.url, 'Looks');
   await allUp(page);
   await page.getByRole('tab', { name: 'Offers' }).click();
   await page.getByRole('button', { name: 'Take snapshot …' }).click();
   const dialog = page.getByRole('dialog', { name: 'Take snapshot' });
-  await dialog.getByRole('checkbox', { name: 'SW1 Boxes of the layout' }).check();
+  await dialog.getByRole('group', { name: /^SW1/ }).getByRole('checkbox', { name: 'Boxes of the layout' }).check();
   await expect(dialog.getByText('36 values.')).toBeVisible();
   await dialog.getByRole('textbox', { name: 'Name' }).fill('New look');
   await dialog.getByRole('combobox', { name: 'Folder' }).fill('Layouts');

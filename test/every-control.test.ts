@@ -27,6 +27,7 @@ import { paced } from './support/pace';
 const withoutFace: Readonly<Record<string, string>> = {
   'ctl-layouts-3-3': 'runs back what glides; the snapshot that glides is lit',
   'ctl-layouts-3-4': 'calls up the next one, whose own button is lit',
+  'ctl-layouts-7-1': 'takes a snapshot; the new one is on the screen of snapshots',
   'ctl-cut': 'a cut is over at once: there is nothing to show that lasts',
   'ctl-pontoon-1': 'a stick shows the hand; the picture beside it shows the camera',
   'ctl-work-7': 'a stick shows the hand; the picture beside it shows the camera',

@@ -48,7 +48,7 @@ describe.each(['text', 'pages', 'empty', 'gone'] as const)('a show.db that is da
     expect(() => prepare(dir, true, 4400)).toThrowError(/RECOVER=backup.*lost.*RECOVER=new.*Nothing is deleted/);
     expect(() => prepare(dir, false, 4400)).toThrowError(/RECOVER=backup/);
     prepare(dir, true, 4400, 'backup');
-    expect(controls()).toBe(387);
+    expect(controls()).toBe(388);
     if (how !== 'gone') expect(readdirSync(dir).some((name) => name.startsWith('show.db.damaged-'))).toBe(true);
   });
 });

@@ -74,7 +74,7 @@ describe('the preparation', () => {
     prepare(dir, true, 4400);
     prepare(dir, true, 4400);
     const controls = withShow(dir, (db) => recordsOfKind(db, 'control'));
-    expect(controls).toHaveLength(387);
+    expect(controls).toHaveLength(388);
     const strange = controls.filter(({ data }) => data.icon !== undefined && !Object.hasOwn(icons, data.icon));
     expect(strange.map(({ data }) => data.icon)).toEqual([]);
   });

@@ -8,14 +8,20 @@ interface DriverUse extends DocumentUse {
   readonly driver: string;
 }
 
+type Compiled = Result<CompiledDriver, readonly Problem[]>;
+
+/** Shipped documents as they were read: once in a process, however many shelves stock them. */
+const readOnce = new WeakMap<object, Result<DriverDocument, readonly Problem[]>>();
+/** What was made of each document, by use. It goes with its document. */
+const compiledOnce = new WeakMap<DriverDocument, Map<string, Compiled>>();
+
 /** The driver documents at hand, each compiled once for every way in which devices use it. */
 export class DriverShelf {
   private readonly documents = new Map<string, DriverDocument>();
   /** Documents that nobody has used yet, as they were given. */
   private readonly unread = new Map<string, unknown>();
-  private readonly compiled = new Map<string, Result<CompiledDriver, readonly Problem[]>>();
   /** What was answered for exactly this use: it is asked for with every report. */
-  private answered = new WeakMap<DriverUse, Result<CompiledDriver, readonly Problem[]>>();
+  private answered = new WeakMap<DriverUse, Compiled>();
 
   /**
    * Puts documents on the shelf that are known to be good: those that ship. Each is read when it is first used, for reading and compiling
@@ -44,7 +50,7 @@ export class DriverShelf {
       if (!result.ok) return [{ id, problems: result.error }];
       this.remove(id);
       this.documents.set(id, result.value.whole);
-      this.compiled.set(keyOf({ driver: id }), result);
+      compiledOf(result.value.whole).set(keyOf({}), result);
       return [];
     });
   }
@@ -53,7 +59,6 @@ export class DriverShelf {
     this.answered = new WeakMap();
     this.documents.delete(id);
     this.unread.delete(id);
-    for (const key of this.compiled.keys()) if (key.startsWith(`${id} `)) this.compiled.delete(key);
   }
 
   get ids(): string[] {
@@ -66,7 +71,7 @@ export class DriverShelf {
     return result.ok ? result.value : undefined;
   }
 
-  resultFor(use: DriverUse): Result<CompiledDriver, readonly Problem[]> {
+  resultFor(use: DriverUse): Compiled {
     const known = this.answered.get(use);
     if (known) return known;
     const result = this.compiledFor(use);
@@ -74,12 +79,13 @@ export class DriverShelf {
     return result;
   }
 
-  private compiledFor(use: DriverUse): Result<CompiledDriver, readonly Problem[]> {
+  private compiledFor(use: DriverUse): Compiled {
     const document = this.read(use.driver);
     if (!document.ok) return document;
+    const made = compiledOf(document.value);
     const key = keyOf(use);
-    let result = this.compiled.get(key);
-    if (!result) this.compiled.set(key, (result = compileParsed(document.value, use)));
+    let result = made.get(key);
+    if (!result) made.set(key, (result = compileParsed(document.value, use)));
     return result;
   }
 
@@ -89,16 +95,29 @@ export class DriverShelf {
     if (!this.unread.has(id)) {
       return fail([{ path: 'driver', message: `The driver “${id}” is not installed here.` }]);
     }
-    const document = parseDriver(this.unread.get(id));
+    const document = parsed(this.unread.get(id));
     this.unread.delete(id);
     if (document.ok) this.documents.set(id, document.value);
     return document;
   }
 }
 
-function keyOf({ driver, options, additions }: DriverUse): string {
+function parsed(document: unknown): Result<DriverDocument, readonly Problem[]> {
+  if (typeof document !== 'object' || document === null) return parseDriver(document);
+  let result = readOnce.get(document);
+  if (!result) readOnce.set(document, (result = parseDriver(document)));
+  return result;
+}
+
+function compiledOf(document: DriverDocument): Map<string, Compiled> {
+  let made = compiledOnce.get(document);
+  if (!made) compiledOnce.set(document, (made = new Map()));
+  return made;
+}
+
+function keyOf({ options, additions }: DocumentUse): string {
   const plain = Object.keys(options ?? {}).length === 0 && !additions;
-  return `${driver} ${plain ? '' : JSON.stringify([options ?? {}, additions ?? null])}`;
+  return plain ? '' : JSON.stringify([options ?? {}, additions ?? null]);
 }
 
 const idOf = (document: unknown): string =>

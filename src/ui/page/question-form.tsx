@@ -93,7 +93,9 @@ function Item({ item, isFirst, given, wrong, onGive }: ItemProps) {
   const examples = item.takes ? (options ?? []).slice(0, mostButtons).map(({ value }) => value) : last;
   const unit = 'unit' in shape && shape.unit ? ` (${shape.unit})` : '';
   return (
-    <fieldset className="grid min-w-0 content-start gap-1.5 [&_legend]:pb-1 [&_legend]:font-semibold [&>input]:min-h-12 [&>input]:w-full [&>input]:bg-ground [&>input]:text-[18px]">
+    <fieldset
+      className={`${item.takes === 'several' ? 'col-span-full' : ''} grid min-w-0 content-start gap-1.5 [&_legend]:pb-1 [&_legend]:font-semibold [&>input]:min-h-12 [&>input]:w-full [&>input]:bg-ground [&>input]:text-[18px]`}
+    >
       <legend>
         {title}
         {unit}

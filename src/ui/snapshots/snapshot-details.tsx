@@ -10,6 +10,7 @@ import {
   numberProblem,
   overwriteEdit,
   removeSnapshotEdit,
+  stillOf,
   swapBackEdit,
   take,
 } from '../../core/snapshot';
@@ -23,7 +24,7 @@ import { fetchStill } from './fetch-still';
 import { FolderField } from './folder-field';
 import { GlideTimeField } from './glide-time-field';
 import { SnapshotParts } from './snapshot-parts';
-import { StateWord } from './snapshot-marks';
+import { SnapshotPicture, StateWord } from './snapshot-marks';
 import { TintField } from './tint-field';
 import type { Calls } from './use-calls';
 import { useSnapshotStates, type SnapshotFacts } from './use-snapshot-facts';
@@ -117,6 +118,9 @@ export function SnapshotDetails({ show, facts, calls, snapshot, onOpen }: Props)
           </p>
         )}
       </header>
+      {data.picture !== undefined && stillOf(data.parts, facts.documentOf) && (
+        <SnapshotPicture src={facts.pictureOf(data)} className="h-36 w-64" />
+      )}
       <SnapshotParts show={show} facts={facts} snapshot={snapshot} />
       <OutsidePart records={show.records} of={snapshot} />
       <Fold name="Name and folder">

@@ -127,28 +127,47 @@ function TakeForm({ show, facts, device, form, onDone }: FormProps) {
     >
       <fieldset className="grid gap-1">
         <legend className="pb-1 font-semibold">What it keeps</legend>
-        <div className="grid max-h-60 grid-cols-2 gap-x-4 gap-y-1 overflow-y-auto max-[700px]:grid-cols-1">
-          {groups.map((group) => {
-            const id = idOf(group);
+        <div className="grid max-h-36 content-start overflow-y-auto border-y border-rule">
+          {facts.devices.map(({ id, data }) => {
+            const own = groups.filter((group) => group.device === id);
+            if (own.length === 0) return null;
             return (
-              <Checkbox
+              <div
                 key={id}
-                label={group.title}
-                checked={chosen.has(id)}
-                onChange={(on) => setChosen(new Set(on ? [...chosen, id] : [...chosen].filter((each) => each !== id)))}
-              />
+                role="group"
+                aria-label={`${data.tag} ${data.name}`}
+                className="grid grid-cols-[3.5rem_1fr] border-b border-rule py-1.5 last:border-b-0"
+              >
+                <span className="font-mono text-[13px] font-semibold" title={data.name}>
+                  {data.tag}
+                </span>
+                <span className="flex flex-wrap gap-x-5 gap-y-1">
+                  {own.map((group) => (
+                    <Checkbox
+                      key={group.keep}
+                      label={facts.documentOf(id)?.keeps[group.keep]?.title ?? group.title}
+                      checked={chosen.has(idOf(group))}
+                      onChange={(on) =>
+                        setChosen(
+                          new Set(on ? [...chosen, idOf(group)] : [...chosen].filter((each) => each !== idOf(group))),
+                        )
+                      }
+                    />
+                  ))}
+                </span>
+              </div>
             );
           })}
         </div>
       </fieldset>
-      <div className="grid grid-cols-2 gap-3">
+      <div className="grid grid-cols-2 items-start gap-3">
         <TextField label="Name" value={name} maxLength={60} onCommit={setName} />
         <FolderField show={show} value={folder} onChoose={setFolder} />
         <TintField tint={tint} onChoose={setTint} />
         <NoteField value={note} onCommit={setNote} />
       </div>
       <div className="flex items-center gap-3">
-        <SnapshotPicture src={facts.pictureOf({ parts: [...taken.parts] })} className="h-22.5 w-40" />
+        <SnapshotPicture src={facts.pictureOf({ parts: [...taken.parts] })} className="h-18 w-32" />
         <p className="text-[14px]">
           {still && (
             <span className="block">
