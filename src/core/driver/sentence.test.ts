@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { compiled } from '../../../test/support/records';
 import { shippedDrivers } from '../../drivers';
+import { ownDocument } from '../show';
 import { compileDriver } from './compile';
 import { commandSentence, commandText, sentenceText } from './sentence';
 
@@ -27,6 +28,8 @@ describe('a command as a sentence', () => {
     // An optional value goes with its words.
     [deck, 'play', {}, 'Play'],
     [deck, 'play', { speed: 50 }, /^Play, at speed 50/],
+    [ownDocument, 'takeGroups', { groups: 'A1 Main level', name: '' }, 'Take a snapshot of A1 Main level'],
+    [ownDocument, 'takeGroups', { groups: 'A1 Main level', name: 'Dusk' }, /Main level, named Dusk$/],
     [switcher, 'gone', {}, 'gone'],
   ] as const)('%#', (document, command, values, expected) => {
     const text = commandText(document, command, values, named);

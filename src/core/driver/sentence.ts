@@ -21,7 +21,7 @@ export const namedIn = (says: string): string[] => [...says.matchAll(placeholder
 /**
  * A command with its values as a sentence: “Key 1 on”, “Take Finish to program”. A parameter that is picked from a list shows its
  * member's name where `readings` has one, else its number. Values that the sentence does not name are left out. An optional value that
- * is not given goes with the words before it, back to a comma: “Play, at speed {speed}” is “Play” without one. A command whose
+ * is empty goes with the words before it, back to a comma: “Play, at speed {speed}” is “Play” without one. A command whose
  * document has no sentence shows its title, and its values after that.
  *
  * @param readings values of the device's readings by key, for the names of what it lists
@@ -47,7 +47,8 @@ export function commandSentence(
   for (const { 0: whole, 1: name = '', index } of says.matchAll(placeholder)) {
     if (index > from) parts.push({ text: says.slice(from, index) });
     const param = params[name];
-    const isLeftOut = param?.optional === true && values[name] === undefined && shown(name) === undefined;
+    const isEmpty = values[name] === undefined || values[name] === '';
+    const isLeftOut = param?.optional === true && isEmpty && shown(name) === undefined;
     if (isLeftOut) dropClause(parts);
     else if (param) parts.push({ param: name, text: textOf(name, param) });
     from = index + whole.length;
