@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import type { PressReport, QuestionsView } from '../src/core/live';
+import type { PageView, PressReport, QuestionsView } from '../src/core/live';
 import { startersOf } from '../src/core/driver';
 import type { Scalar } from '../src/core/result';
 import { ownDevice, ownDocument, ownId, startOfStarter, type SnapshotRecord } from '../src/core/show';
@@ -20,7 +20,18 @@ let end: () => Promise<void>;
 let count = 0;
 
 beforeAll(async () => {
-  const records = [pageRecord('page', 'Race'), controlRecord('take', startOfStarter(ownId, starter, document))];
+  const records = [
+    pageRecord('page', 'Race'),
+    controlRecord('take', startOfStarter(ownId, starter, document)),
+    controlRecord('all', { type: 'list', list: { device: ownId, list: 'snapshots', form: 'large' } }),
+    ...Array.from({ length: 9 }, (_, n) =>
+      controlRecord(`shown${n + 1}`, {
+        col: n,
+        row: 1,
+        shows: { kind: 'picture', reading: { device: ownId, key: `snapshot[${n + 1}].picture` } },
+      }),
+    ),
+  ];
   [f, end] = await runAsOne(() => startFleetRig(['SW1', 'C1', 'A1'], records, inProcessProber));
   await withOptions({ stillPort: f.fleet.pagePort, stillPath: '/c1/still' });
   for (const tag of ['SW1', 'C1', 'A1']) await f.linkIs(tag, 'up');
@@ -179,6 +190,15 @@ describe('the picture of a snapshot', () => {
     await until(
       () => own(`snapshot[${first?.number}].picture`),
       (shown) => shown === `/pictures/${first?.picture}`,
+    );
+
+    // On its button and in a list, too.
+    await f.client.follow('page:page');
+    await until(
+      () => (f.client.topic('page:page') as PageView).faces,
+      ({ all, ...faces }) =>
+        JSON.stringify(all?.items).includes(`/pictures/${first?.picture}`) &&
+        JSON.stringify(faces[`shown${first?.number}`]?.shown).includes(`/pictures/${first?.picture}`),
     );
 
     // Another view is another picture.

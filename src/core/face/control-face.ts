@@ -6,6 +6,7 @@ import type { Freshness, Reading } from '../reading';
 import type { Scalar } from '../result';
 import { resolveReading, type ControlRecord, type ReadingRef } from '../show';
 import { readingsOfLabel, renderLabel, type FaceSegment } from './label';
+import { isPictureValue } from './picture-value';
 import { isBlank, readingsOfSentence, sentenceLabel } from './sentence-label';
 import { mostNow, readingsOfShown, shownNow, type PictureKey, type Shown } from './shown';
 
@@ -44,7 +45,7 @@ export interface ListItem {
   readonly index: number;
   readonly title: string;
   readonly texts: readonly string[];
-  /** A `data:` URL of a picture. */
+  /** A picture: a `data:` URL, or an address at which the program serves it. */
   readonly picture?: string;
   readonly mark?: 'current' | 'next';
   readonly doubt?: Exclude<Freshness, 'fresh'>;
@@ -200,7 +201,7 @@ function itemsNow(list: NonNullable<Data['list']>, readingNow: ReadingNow, docum
         index,
         title: String(named.value),
         texts,
-        ...(typeof picture === 'string' && picture.startsWith('data:image/') ? { picture } : {}),
+        ...(isPictureValue(picture) ? { picture } : {}),
         ...(mark ? { mark } : {}),
         ...(named.freshness === 'fresh' ? {} : { doubt: named.freshness }),
       },

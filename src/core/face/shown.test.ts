@@ -60,6 +60,11 @@ describe('a picture', () => {
       kind: 'picture',
       src: 'data:image/png;base64,AA==',
     });
+    // Such as that of a snapshot, which the program serves itself.
+    const kept = `/pictures/${'a'.repeat(64)}`;
+    expect(now(spec, { thumb: kept })).toEqual({ kind: 'picture', src: kept });
+    expect(now(spec, { thumb: '/pictures/../desk' })).toEqual({ kind: 'picture' });
+    expect(now(spec, { thumb: `http://elsewhere${kept}` })).toEqual({ kind: 'picture' });
     expect(now(spec, { thumb: 'javascript:alert(1)' })).toEqual({ kind: 'picture' });
     expect(now(spec, { thumb: 'data:text/html,x' })).toEqual({ kind: 'picture' });
   });

@@ -1,6 +1,7 @@
 import { runningClock, whileRef, type RunningClock } from '../clock';
 import { indexesOf, memberKey, splitKey, valueWithUnit, type DriverDocument } from '../driver';
 import type { Freshness, Reading } from '../reading';
+import { isPictureValue } from './picture-value';
 import { addressKey, readingId, resolveReading, stillKey, type ControlRecord, type ReadingRef } from '../show';
 
 /** What a face shows besides its label. */
@@ -85,8 +86,8 @@ export function shownNow(
     }
     case 'picture': {
       const reading = readingNow(resolveReading(shows.reading, values));
-      const src = String(reading?.value ?? '');
-      return { kind: 'picture', ...(/^data:image\//.test(src) ? { src } : {}), ...doubtOf(reading) };
+      const src = reading?.value;
+      return { kind: 'picture', ...(isPictureValue(src) ? { src } : {}), ...doubtOf(reading) };
     }
     case 'still':
       return livePicture(pictureKey(readingId({ device: shows.device, key: stillKey(shows.still) })));

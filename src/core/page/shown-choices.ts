@@ -1,4 +1,5 @@
 import type { DriverDocument } from '../driver';
+import { isPictureValue } from '../face';
 import type { ControlRecord, DeviceRecord, ShownSpec } from '../show';
 import { readingsToChoose, shapeOf, type ReadingChoices } from './reading-choice';
 
@@ -45,7 +46,7 @@ export function startShown(
       const reading = { device: device.id, key };
       const value = choices.readings.get(device.id)?.[key]?.value;
       if (kind === 'picture') {
-        if (typeof value === 'string' && value.startsWith('data:image/')) return { kind, reading };
+        if (isPictureValue(value)) return { kind, reading };
       } else if (shape?.type === 'whole' || shape?.type === 'decimal') {
         return { kind, reading, min: Number(shape.min ?? 0), max: Number(shape.max ?? 100) };
       }

@@ -201,7 +201,7 @@ export {
   type SnapshotData,
   type SnapshotPart,
 } from './snapshot';
-export { tintSchema } from './tint';
+export { tintSchema, tintTitles } from './tint';
 export { longestVariableText, mostVariables, type VariableData, type VariableValue } from './variable';
 export { mostPreRoll, type KeyWhen, type Schedule, type WatchData, type WatchWhen } from './watch';
 export { longestInletText, mostDisplays, topicFilter, type InletData, type Trigger } from './inlet';

@@ -18,7 +18,7 @@ export {
 } from './glide';
 export { planCall, type PlannedTrack } from './plan';
 export { isSame, keysOf, tracksOf, type Track } from './tracks';
-export { groupsOf, take, type KeepOf } from './take';
+export { groupsNamed, groupsOf, take, type KeepOf } from './take';
 export { differencesBetween, differencesNow, stateNow, type SnapshotState } from './state';
 export { blackReason, isNoSource } from './black';
 export { foldersOf, freeNumber, inFolderOrder, snapshotsOf, stepInFolder } from './folders';

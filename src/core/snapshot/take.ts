@@ -1,5 +1,5 @@
-import type { DriverDocument } from '../driver';
-import type { Scalar } from '../result';
+import { splitSeveral, type DriverDocument } from '../driver';
+import { fail, ok, type Result, type Scalar } from '../result';
 import type { DeviceRecord, SnapshotPart } from '../show';
 import { keysOf, tracksOf } from './tracks';
 
@@ -21,6 +21,25 @@ export const groupsOf = (
       title: `${data.tag} ${title}`,
     })),
   );
+
+/** The groups that a text names, with semicolons between them and regardless of case. Fails with the reason, as a sentence. */
+export function groupsNamed<Group extends { readonly title: string }>(
+  text: string,
+  all: readonly Group[],
+): Result<readonly Group[], string> {
+  const titles = splitSeveral(text);
+  if (titles.length === 0) return fail('Choose at least one group to keep.');
+  const groups: Group[] = [];
+  for (const title of titles) {
+    const group = all.find((each) => each.title.toLowerCase() === title.toLowerCase());
+    if (!group) {
+      const example = all[0] ? ` Groups are named like “${all[0].title}”.` : '';
+      return fail(`No device of the rig has a group “${title}”.${example}`);
+    }
+    groups.push(group);
+  }
+  return ok(groups);
+}
 
 /** What was taken, and what could not be: readings that are not known now. */
 interface Taken {

@@ -16,6 +16,7 @@ interface Sources {
 }
 
 const timeoutMs = 3000;
+const proberIsGone = 'The part of the program that fetches pictures does not answer. Try again in a moment.';
 
 /** Takes single pictures of what devices see, for what is kept: those that a panel shows come from the relay. */
 export class Stills {
@@ -32,7 +33,8 @@ export class Stills {
     const place = places.placeOf(device, still);
     if (!place) return fail('The camera has not reported the address of its picture yet.');
     const { stream: _, ...from } = place;
-    const asked = await prober.ask({ do: 'picture', ...from, timeoutMs });
+    const asked = await prober.ask({ do: 'picture', ...from, timeoutMs }).catch(() => undefined);
+    if (!asked) return fail(proberIsGone);
     if (asked.error !== undefined) return fail(asked.error);
     return ok({ type: asked.type, bytes: Buffer.from(asked.bytes, 'base64') });
   }

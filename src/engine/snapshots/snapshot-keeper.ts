@@ -1,8 +1,7 @@
 import type { SnapshotChange } from '../../core/live';
-import { splitSeveral } from '../../core/driver';
 import type { Scalar } from '../../core/result';
 import { ownId, tintSchema, type SnapshotRecord } from '../../core/show';
-import { groupsOf, stillOf, take } from '../../core/snapshot';
+import { groupsNamed, groupsOf, stillOf, take } from '../../core/snapshot';
 import type { Log } from '../../log';
 import type { ReadingStore } from '../devices/readings';
 import type { SendListener } from '../devices/send-book';
@@ -106,17 +105,10 @@ export class SnapshotKeeper {
   /** A new snapshot of groups that are named, or why there is none. */
   private takeGroups({ groups, name, folder, tint, note }: Given): Planned | string {
     const { show } = this.sources;
-    const all = groupsOf(show.devices.values(), show.documentOf);
-    const titles = splitSeveral(String(groups ?? ''));
-    const wanted = titles.map((title) => all.find((each) => each.title.toLowerCase() === title.toLowerCase()));
-    const wrong = titles.find((_, n) => wanted[n] === undefined);
-    if (titles.length === 0) return 'Choose at least one group to keep.';
-    if (wrong !== undefined) {
-      const example = all[0] ? ` Groups are named like “${all[0].title}”.` : '';
-      return `No device of the rig has a group “${wrong}”.${example}`;
-    }
-    const { parts, unknown } = this.takeNow(wanted.filter((group) => group !== undefined));
-    if (parts.length === 0) return 'None of the values in these groups are known now. Check the links of the devices.';
+    const wanted = groupsNamed(String(groups ?? ''), groupsOf(show.devices.values(), show.documentOf));
+    if (!wanted.ok) return wanted.error;
+    const { parts, unknown } = this.takeNow(wanted.value);
+    if (parts.length === 0) return 'No value in these groups is known now. Check the links of the devices.';
     const tinted = tintSchema.safeParse(tint);
     const change = {
       do: 'takeNew' as const,

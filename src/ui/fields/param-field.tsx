@@ -38,7 +38,8 @@ export function ParamField({ param, value, readings, family, commits, isBare = f
     const typed = typeof value === 'string' ? value : '';
     return <PayloadField title={title} as={shape.as} value={typed} onChange={onChange} />;
   }
-  const options = optionsOf(param, value, readings, family);
+  // What is chosen as a text of its own is no choice of the list.
+  const options = optionsOf(param, param.takes ? undefined : value, readings, family);
   if (options && param.takes === 'several')
     return (
       <SeveralField
@@ -94,7 +95,7 @@ interface SeveralProps {
 function SeveralField({ title, options, value, onChange }: SeveralProps) {
   const chosen = splitSeveral(String(value ?? ''));
   // What is stored stays, also while no device lists it.
-  const all = [...new Set([...options.filter((each) => !each.includes(';')), ...chosen])];
+  const all = [...new Set([...options, ...chosen])];
   return (
     <fieldset className="grid gap-1">
       <legend className="pb-1 text-[14px] text-ink-soft">{title}</legend>

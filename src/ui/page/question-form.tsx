@@ -19,12 +19,17 @@ interface Props {
 /** Above this number of choices there is a field that searches them. */
 const mostButtons = 12;
 
+/** What was answered before and is still there to choose: anything else would be refused without being seen. */
+const offeredOf = (before: Scalar | undefined, options: Question['options'] = []): string =>
+  joinSeveral(splitSeveral(String(before ?? '')).filter((each) => options.some(({ value }) => value === each)));
+
 /** What a press asks before it is carried out. It lies at the edge: the other controls stay within reach. */
 export function QuestionForm({ title, asks, onAnswer }: Props) {
   const [given, setGiven] = useState<Answers>(() =>
     Object.fromEntries(
-      asks.items.flatMap(({ value, now, last }) => {
-        const start = last[0] ?? now;
+      asks.items.flatMap(({ value, now, last, takes, options }) => {
+        const before = last[0] ?? now;
+        const start = takes === 'several' ? offeredOf(before, options) : before;
         return start === undefined ? [] : [[value, start]];
       }),
     ),
@@ -185,7 +190,6 @@ function Several({ title, options, given, isFirst, onGive }: ChoicesProps) {
   const words = typed.toLowerCase().split(/\s+/);
   const chosen = given === undefined ? [] : splitSeveral(String(given));
   const isSearched = options.length > mostButtons;
-  // What was answered before and no device has any more would be refused.
   const offered = options.map(({ value }) => String(value));
   const turn = (value: string, on: boolean) =>
     onGive(joinSeveral(offered.filter((each) => (each === value ? on : chosen.includes(each)))));

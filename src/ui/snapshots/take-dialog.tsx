@@ -1,6 +1,6 @@
 'use client';
 
-import { useId, useMemo, useState, type ReactNode } from 'react';
+import { useEffect, useId, useMemo, useRef, useState, type ReactNode } from 'react';
 import type { DeskView, SnapshotData } from '../../core/show';
 import { groupsOf, newSnapshotEdit, snapshotsOf, stillOf, take, type KeepOf } from '../../core/snapshot';
 import { useDesk } from '../desk';
@@ -91,6 +91,17 @@ function TakeForm({ show, facts, device, form, onDone }: FormProps) {
   const [tint, setTint] = useState<SnapshotData['tint']>();
   const [note, setNote] = useState('');
   const [isSaving, setSaving] = useState(false);
+  const isOpen = useRef(true);
+  const records = useRef(show.records);
+  useEffect(() => {
+    isOpen.current = true;
+    return () => {
+      isOpen.current = false;
+    };
+  }, []);
+  useEffect(() => {
+    records.current = show.records;
+  });
   const wanted = groups.filter((group) => chosen.has(idOf(group)));
   const taken = take(wanted, facts);
   const from = stillOf(taken.parts, facts.documentOf);
@@ -101,8 +112,11 @@ function TakeForm({ show, facts, device, form, onDone }: FormProps) {
     const takenAt = new Date().toISOString();
     setSaving(true);
     const picture = await fetchStill(parts, facts);
+    // The dialog was closed meanwhile.
+    if (!isOpen.current) return;
     setSaving(false);
-    const edit = newSnapshotEdit(show.records, newId, {
+    // Somebody may have taken another one meanwhile: a number is given once.
+    const edit = newSnapshotEdit(records.current, newId, {
       name: name.trim() || 'Snapshot',
       folder,
       note,

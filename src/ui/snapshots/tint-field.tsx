@@ -1,6 +1,6 @@
 'use client';
 
-import { tintSchema, type SnapshotData } from '../../core/show';
+import { tintSchema, tintTitles, type SnapshotData } from '../../core/show';
 import { Select } from '../kit';
 
 interface Props {
@@ -10,7 +10,7 @@ interface Props {
 
 const options = [
   { value: 'none', title: 'None' },
-  ...tintSchema.options.map((value) => ({ value, title: `${value[0]?.toUpperCase()}${value.slice(1)}` })),
+  ...tintSchema.options.map((value) => ({ value, title: tintTitles[value] })),
 ];
 
 export const TintField = ({ tint, onChoose }: Props) => (

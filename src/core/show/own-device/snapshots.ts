@@ -1,7 +1,7 @@
 import type { DriverDocument, DriverParameter } from '../../driver';
 import type { Scalar } from '../../result';
 import { glideCurves, longestGlideMs, mostSnapshots } from '../snapshot';
-import { tints } from '../tint';
+import { tints, tintTitles } from '../tint';
 import { command, param } from './parts';
 
 /** What the program itself can be told about snapshots, and what it says of them, as commands and readings of a driver document. */
@@ -126,7 +126,7 @@ export function ownSnapshots(most: number): Pick<DriverDocument, 'commands' | 'r
               type: 'choice',
               choices: [
                 { value: 'none', title: 'None' },
-                ...tints.map((value) => ({ value, title: `${value[0]?.toUpperCase()}${value.slice(1)}` })),
+                ...tints.map((value) => ({ value, title: tintTitles[value] })),
               ],
             },
             { default: 'none' },
